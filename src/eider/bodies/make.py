@@ -1,0 +1,83 @@
+"""The solids of a part's body, what is known of them without a CAD kernel, and the board under them."""
+
+import math
+from collections.abc import Iterator, Sequence
+
+import msgspec
+
+from eider.geometry.rounding import tidy
+from eider.geometry.shapes import Outline, Point, bounds, box_outline, join_boxes, rotated
+from eider.geometry.solids import Cylinder, Placement, Prism, Solid
+from eider.lands.pads import pad_outline
+from eider.model.body import Body, BodyResult
+from eider.model.pattern import Pattern
+from eider.model.sheet import PackageSheet
+from eider.packages.registry import family_of
+
+# How thick copper and ink are shown under a body (mm): enough to be seen from the side.
+COPPER, INK, BOARD = 0.035, 0.02, 0.4
+
+
+def body_solids(sheet: PackageSheet, body: Body | None = None) -> tuple[Solid, ...]:
+    """The solids that the family makes of the dimensions, with the body's own choice of materials.
+
+    Raises:
+        SheetError: a dimension that the body needs is missing.
+    """
+    family = family_of(sheet.family)
+    solids = family.solids(sheet, family.dims(sheet))
+    chosen = body.materials if body else {}
+    return tuple(msgspec.structs.replace(s, material=chosen.get(s.name, s.material)) for s in solids)
+
+
+def measure(solids: Sequence[Solid]) -> BodyResult:
+    """Count the instances and measure the box round them, in mm."""
+    corners = [corner for solid in solids for corner in _corners(solid)]
+    xs, ys, zs = zip(*corners, strict=True)
+    low = (tidy(min(xs)), tidy(min(ys)), tidy(min(zs)))
+    high = (tidy(max(xs)), tidy(max(ys)), tidy(max(zs)))
+    return BodyResult(solids=sum(len(s.placements) for s in solids), bounds=(low, high))
+
+
+def _corners(solid: Solid) -> Iterator[tuple[float, float, float]]:
+    shape = solid.shape
+    if isinstance(shape, Prism):
+        points = [(x, y, z) for x, y in shape.outline for z in (shape.z0, shape.z1)]
+    elif isinstance(shape, Cylinder):
+        xs, ys = (shape.x - shape.radius, shape.x + shape.radius), (shape.y - shape.radius, shape.y + shape.radius)
+        points = [(x, y, z) for x in xs for y in ys for z in (shape.z0, shape.z1)]
+    else:
+        points = [(x, y, z) for x, z in shape.profile for y in (-shape.width / 2, shape.width / 2)]
+    for place in solid.placements:
+        for x, y, z in points:
+            ((px, py),) = _placed([(x, y)], place)
+            yield px, py, z + place.z
+
+
+def _placed(points: Sequence[Point], place: Placement) -> Outline:
+    turned = rotated(points, place.turn) if place.turn else points
+    return tuple((x + place.x, y + place.y) for x, y in turned)
+
+
+def board_solids(pattern: Pattern) -> tuple[Solid, ...]:
+    """Lands, silkscreen and a piece of board under a body, for the picture of a body on its lands."""
+    lands = [Solid(f"land {pad.number}", "copper", Prism(pad_outline(pad), -COPPER, 0.0)) for pad in pattern.pads]
+    boxes = [pad.box for pad in pattern.pads]
+    x0, y0, x1, y1 = join_boxes([*boxes, bounds(pattern.courtyard)] if pattern.courtyard else boxes)
+    edge = 0.06 * max(x1 - x0, y1 - y0)
+    board = box_outline((x0 - edge, y0 - edge, x1 + edge, y1 + edge))
+    ink = [
+        Solid("silkscreen", "silkscreen", Prism(piece, -COPPER, -COPPER + INK))
+        for stroke in pattern.silkscreen
+        for piece in _ribbon(stroke.points, stroke.width)
+    ]
+    return (Solid("board", "board", Prism(board, -COPPER - BOARD, -COPPER)), *lands, *ink)
+
+
+def _ribbon(points: Outline, width: float) -> Iterator[Outline]:
+    """Each straight piece of a line as a rectangle of its width."""
+    for (x0, y0), (x1, y1) in zip(points, points[1:], strict=False):
+        length = math.dist((x0, y0), (x1, y1))
+        if length > 0:
+            nx, ny = (y1 - y0) / length * width / 2, (x0 - x1) / length * width / 2
+            yield ((x0 + nx, y0 + ny), (x1 + nx, y1 + ny), (x1 - nx, y1 - ny), (x0 - nx, y0 - ny))

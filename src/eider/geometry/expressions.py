@@ -1,0 +1,149 @@
+"""Sums with units and letters: `(E - L)/2 + 0.1`, `12 mil`, `1.27/2 mm`.
+
+A bare number is a plain factor beside `*` and `/`, and a length in the default unit beside `+` and `-` or alone.
+"""
+
+import operator
+import re
+from collections.abc import Callable, Mapping
+from typing import Any
+
+import msgspec
+from simpleeval import InvalidExpression, NameNotDefined, SimpleEval
+
+from eider.errors import InputError
+
+MM_PER_UNIT: Mapping[str, float] = {"mm": 1.0, "mil": 0.0254, "in": 25.4, "um": 0.001}
+UNIT_SPELLINGS: Mapping[str, str] = {
+    "mm": "mm", "mil": "mil", "mils": "mil", "in": "in", "inch": "in", '"': "in", "″": "in",
+    "um": "um", "µm": "um", "μm": "um",
+}  # fmt: skip
+
+NUMBER = r"(?:\d+(?:[.,]\d+)?|\.\d+)"
+UNIT = r"(?:mm|mils?|inch|in|um|µm|μm|\"|″)(?![A-Za-z0-9_])"
+_TOKEN = re.compile(rf"\s*(?:(?P<number>{NUMBER})(?:\s*(?P<unit>{UNIT}))?|(?P<name>[A-Za-z]\w*)|(?P<op>[-+*/()]))")
+_PLAIN = re.compile(rf"\s*(?P<number>{NUMBER})(?:\s*(?P<unit>{UNIT}))?\s*")
+
+
+class LengthError(InputError):
+    """A text that cannot be read as a length: where it goes wrong, and what was expected there."""
+
+    def __init__(self, text: str, position: int, expected: str) -> None:
+        super().__init__(text, position, expected)
+        self.text, self.position, self.expected = text, position, expected
+
+    def __str__(self) -> str:
+        found = f"“{self.text[self.position]}”" if self.position < len(self.text) else "the end"
+        return f"cannot read “{self.text}”: at character {self.position + 1} found {found}, expected {self.expected}"
+
+
+class Quantity(msgspec.Struct, frozen=True):
+    """A value in millimetres, or a plain factor (`is_length` false)."""
+
+    value: float
+    is_length: bool
+
+
+def evaluate(text: str, names: Mapping[str, float], unit: str, *, whole: str = "", offset: int = 0) -> float:
+    """The value in mm of a sum in `text`; `names` are letters in mm, `unit` is that of bare numbers.
+
+    `whole` and `offset` place `text` inside a longer text, for the position in a LengthError.
+    """
+    whole = whole or text
+    if plain := _PLAIN.fullmatch(text):
+        value = float(plain["number"].replace(",", "."))
+        return value * MM_PER_UNIT[UNIT_SPELLINGS[plain["unit"]] if plain["unit"] else unit]
+    python, columns = _translate(text, whole, offset)
+    operators: dict[Any, Callable[..., Quantity]] = _operators(MM_PER_UNIT[unit])
+    evaluator = SimpleEval(operators=operators, functions={}, names={})
+    evaluator.nodes = {k: v for k, v in evaluator.nodes.items() if k.__name__ in _NODES}
+    evaluator.names = {
+        **{f"v_{name}": Quantity(value, True) for name, value in names.items()},
+        **{f"u_{key}": Quantity(mm, True) for key, mm in MM_PER_UNIT.items()},
+        "one": Quantity(1.0, False),
+    }
+    try:
+        result = evaluator.eval(python)
+    except NameNotDefined as fault:
+        letter = str(fault.name).removeprefix("v_")
+        position = offset + re.search(rf"\b{re.escape(letter)}\b", text).start()  # type: ignore[union-attr]
+        known = ", ".join(sorted(names)) or "none here"
+        raise LengthError(whole, position, f"a known letter ({known})") from fault
+    except SyntaxError as fault:
+        column = min(max((fault.offset or 1) - 1, 0), len(columns) - 1)
+        raise LengthError(whole, columns[column] + offset, "a number, a letter or a bracket that fits") from fault
+    except (InvalidExpression, ArithmeticError, ValueError, RecursionError) as fault:
+        raise LengthError(whole, offset, f"a sum that gives a length ({fault})") from fault
+    value: float = result.value if result.is_length else result.value * MM_PER_UNIT[unit]
+    return value
+
+
+_NODES = {"Expr", "BinOp", "UnaryOp", "Name", "Constant"}
+
+
+def _translate(text: str, whole: str, offset: int) -> tuple[str, list[int]]:
+    """Python source of the sum, and for each of its characters the position in `text`."""
+    python, columns, position = "", [], 0
+    while position < len(text.rstrip()):
+        match = _TOKEN.match(text, position)
+        if match is None:
+            start = position + len(text[position:]) - len(text[position:].lstrip())
+            raise LengthError(whole, offset + start, "a number, a letter, + - * / or a bracket")
+        kind = match.lastgroup
+        if match["number"]:
+            number = float(match["number"].replace(",", "."))
+            factor = f"u_{UNIT_SPELLINGS[match['unit']]}" if match["unit"] else "one"
+            piece, start = f"({number!r}*{factor})", match.start("number")
+        elif kind == "name":
+            piece, start = f"v_{match['name']}", match.start("name")
+        else:
+            piece, start = match["op"], match.start("op")
+        if piece[0] in "(v" and python.rstrip()[-1:] not in ("", "(", "+", "-", "*", "/"):
+            raise LengthError(whole, offset + start, "+ - * or / before it")
+        python += piece
+        columns += [start] * len(piece)
+        position = match.end()
+    if not python:
+        raise LengthError(whole, offset, "a number")
+    return python, [*columns, len(text.rstrip())]
+
+
+def _operators(mm: float) -> dict[Any, Callable[..., Quantity]]:
+    """Arithmetic of quantities, where a bare number beside a length counts as `mm` each."""
+    import ast
+
+    def as_quantity(value: Any) -> Quantity:
+        return value if isinstance(value, Quantity) else Quantity(float(value), False)
+
+    def as_length(q: Quantity) -> float:
+        return q.value if q.is_length else q.value * mm
+
+    def additive(apply: Callable[[float, float], float]) -> Callable[[Any, Any], Quantity]:
+        def combine(a: Any, b: Any) -> Quantity:
+            a, b = as_quantity(a), as_quantity(b)
+            if a.is_length or b.is_length:
+                return Quantity(apply(as_length(a), as_length(b)), True)
+            return Quantity(apply(a.value, b.value), False)
+
+        return combine
+
+    def multiply(a: Any, b: Any) -> Quantity:
+        a, b = as_quantity(a), as_quantity(b)
+        if a.is_length and b.is_length:
+            raise ValueError("a length times a length is an area")
+        return Quantity(a.value * b.value, a.is_length or b.is_length)
+
+    def divide(a: Any, b: Any) -> Quantity:
+        a, b = as_quantity(a), as_quantity(b)
+        if b.is_length and not a.is_length:
+            raise ValueError("a number divided by a length is no length")
+        return Quantity(a.value / b.value, a.is_length and not b.is_length)
+
+    return {
+        ast.Add: additive(operator.add),
+        ast.Sub: additive(operator.sub),
+        ast.Mult: multiply,
+        ast.Div: divide,
+        ast.USub: lambda a: Quantity(-as_quantity(a).value, as_quantity(a).is_length),
+        ast.UAdd: as_quantity,
+    }

@@ -1,0 +1,28 @@
+"""Rounding to a step, once, at the end of a computation."""
+
+import math
+from typing import Literal
+
+Direction = Literal["nearest", "up", "down"]
+
+# Sums of floats in millimetres are off by less than this; a tie or a whole multiple is recognised within it.
+NOISE = 1e-9
+
+
+def round_to_step(value: float, step: float, direction: Direction = "nearest") -> float:
+    """Round a length to a multiple of `step` (both in mm); a tie goes up. A step of 0 leaves it as it is."""
+    if step <= 0:
+        return value
+    ratio = value / step
+    if direction == "up":
+        count = math.ceil(ratio - NOISE)
+    elif direction == "down":
+        count = math.floor(ratio + NOISE)
+    else:
+        count = math.floor(ratio + 0.5 + NOISE)
+    return tidy(count * step)
+
+
+def tidy(value: float) -> float:
+    """A length without float noise: 6 decimals of a millimetre, and no negative zero."""
+    return round(value, 6) + 0.0

@@ -1,0 +1,1 @@
+"""Land-pattern mathematics: solder-joint equations and their inverse, pads, dressing, adjustments."""

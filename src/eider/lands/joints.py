@@ -1,0 +1,93 @@
+"""Which solder joint each pad of any pattern gives: computed, suggested by the maker, imported or by hand."""
+
+from collections.abc import Mapping, Sequence
+
+import msgspec
+
+from eider.lands.solver import Extents, Lands, extents, joints, level_reached
+from eider.model.pattern import LEVELS, Goals, Level, Pad
+from eider.model.sheet import PackageSheet
+from eider.packages.family import OpposedRows
+from eider.packages.registry import family_of
+from eider.rulebooks import GoalRow, Rulebook
+
+
+class PadJoint(msgspec.Struct, frozen=True):
+    """The fillets of one pad in mm, and the level they reach; None is below C."""
+
+    number: str
+    toe: float
+    heel: float
+    side: float
+    level: Level | None
+    group: str
+
+    @property
+    def reached(self) -> Goals:
+        """The three fillets as one value."""
+        return Goals(self.toe, self.heel, self.side)
+
+
+class GroupJoints(msgspec.Struct, frozen=True):
+    """The joints of two opposing rows, with the terminals and goals they are held against."""
+
+    rows: OpposedRows
+    terminals: Extents
+    goals: GoalRow
+    pads: tuple[PadJoint, ...]
+
+
+def pattern_joints(sheet: PackageSheet, pads: Sequence[Pad], rulebook: Rulebook) -> tuple[GroupJoints, ...]:
+    """The joints of every pad that belongs to a terminal of the package, by group of opposing rows.
+
+    A pad is measured together with its opposite, since the part settles between the two; where there is no pad
+    opposite, it is measured from the origin.
+    """
+    family = family_of(sheet.family)
+    recipe = family.lands(sheet, family.dims(sheet))
+    by_number = {pad.number: pad for pad in pads}
+    groups = []
+    for rows in recipe.rows:
+        terminals = extents(rows, rulebook)
+        goal_row = rulebook.goal_row(rows.goals, rows.measures)
+        opposite = _opposites(rows)
+        found = []
+        for number in (*rows.first, *rows.second):
+            if number in by_number:
+                lands = _lands(by_number[number], by_number.get(opposite.get(number, "")), rows.axis)
+                reached = joints(terminals, lands)
+                level = level_reached(reached, goal_row, rulebook)
+                found.append(PadJoint(number, reached.toe, reached.heel, reached.side, level, rows.group))
+        groups.append(GroupJoints(rows, terminals, goal_row, tuple(found)))
+    return tuple(groups)
+
+
+def lowest_level(groups: Sequence[GroupJoints]) -> Level | None:
+    """The level that all pads reach together; None is below C, or no pad at all."""
+    levels = [joint.level for group in groups for joint in group.pads]
+    if not levels or None in levels:
+        return None
+    return max((level for level in levels if level), key=LEVELS.index)
+
+
+def _opposites(rows: OpposedRows) -> Mapping[str, str]:
+    """For each terminal the one across the package, at the same place along the row."""
+    across: dict[str, str] = {}
+    for number, at in zip(rows.first, rows.at_first, strict=True):
+        for other, other_at in zip(rows.second, rows.at_second, strict=True):
+            if abs(at - other_at) < 1e-6:
+                across[number], across[other] = other, number
+    return across
+
+
+def _lands(pad: Pad, opposite: Pad | None, axis: str) -> Lands:
+    low, high = (0, 2) if axis == "x" else (1, 3)
+    box = pad.box
+    width = box[3] - box[1] if axis == "x" else box[2] - box[0]
+    if opposite is None:
+        ends = sorted((abs(box[low]), abs(box[high])))
+        return Lands(Z=2 * ends[1], G=2 * ends[0], X=width)
+    other = opposite.box
+    outer = max(box[high], other[high]) - min(box[low], other[low])
+    inner = max(box[low], other[low]) - min(box[high], other[high])
+    return Lands(Z=outer, G=inner, X=width)

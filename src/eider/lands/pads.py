@@ -1,0 +1,170 @@
+"""Lands from Z, G and X: the limits that act after the equations, the pads of a row, their mask and paste."""
+
+import math
+from collections.abc import Sequence
+
+import msgspec
+import numpy as np
+
+from eider.geometry.rounding import NOISE, round_to_step, tidy
+from eider.geometry.shapes import Outline, grow, rectangle, rectangles, rotated, rounded_rectangle
+from eider.lands.solver import Extents, Lands, extents, rounded, solve, step_of
+from eider.model.pattern import Derivation, Goals, Level, Pad
+from eider.packages.family import OpposedRows, SheetError
+from eider.rulebooks import GoalRow, Rulebook
+
+replace = msgspec.structs.replace
+
+
+class RowLands(msgspec.Struct, frozen=True):
+    """The pads of two opposing rows, and how they came about."""
+
+    pads: tuple[Pad, ...]
+    derivation: Derivation
+
+
+def lay_rows(rows: OpposedRows, level: Level, rulebook: Rulebook) -> RowLands:
+    """Solve the equations for two rows and lay their pads."""
+    goal_row = rulebook.goal_row(rows.goals, rows.measures)
+    goals, terminals = goal_row.goals(level), extents(rows, rulebook)
+    raw = solve(terminals, goals)
+    lands, notes = _limit(rounded(raw, goal_row, rulebook), rows, goal_row, rulebook)
+    if not (lands.Z > lands.G > 0 and lands.X > 0):
+        raise SheetError(
+            f"{rows.group}: the equations give Z {lands.Z:g}, G {lands.G:g}, X {lands.X:g} mm, which is no land "
+            "(Z > G > 0 and X > 0 are needed); look at span, foot length and width in the sheet"
+        )
+    derivation = Derivation(
+        group=rows.group,
+        numbers=(*rows.first, *rows.second),
+        Z=lands.Z,
+        G=lands.G,
+        X=lands.X,
+        Z_raw=raw.Z,
+        G_raw=raw.G,
+        X_raw=raw.X,
+        goals=goals,
+        inputs=_inputs(rows, terminals, rulebook),
+        formulas=_formulas(terminals, goals, rulebook.tolerances.method),
+        notes=(*terminals.notes, *notes),
+    )
+    return RowLands(_pads(rows, lands, rulebook), derivation)
+
+
+def _limit(lands: Lands, rows: OpposedRows, goal_row: GoalRow, rulebook: Rulebook) -> tuple[Lands, tuple[str, ...]]:
+    """Between neighbours the gap of the rulebook stays free: X gives way, never the pitch."""
+    smallest = rulebook.clearances.pad_to_pad
+    if not rows.pitch or rows.pitch - lands.X >= smallest - NOISE:
+        return lands, ()
+    width = round_to_step(rows.pitch - smallest, step_of(goal_row, rulebook), "down")
+    note = f"X reduced from {lands.X:g} to {width:g} mm: the gap between neighbours would fall below {smallest:g} mm"
+    return replace(lands, X=width), (note,)
+
+
+def _inputs(rows: OpposedRows, terminals: Extents, rulebook: Rulebook) -> dict[str, float]:
+    return {
+        "Lmin": terminals.l_min,
+        "Lmax": rows.length.upper,
+        "Tmin": rows.foot.lower,
+        "Tmax": rows.foot.upper,
+        "Wmin": terminals.w_min,
+        "Wmax": rows.width.upper,
+        "Smax": terminals.s_max,
+        "CL": terminals.c_l,
+        "CS": terminals.c_s,
+        "CW": terminals.c_w,
+        "F": rulebook.tolerances.fabrication,
+        "P": rulebook.tolerances.placement,
+    }
+
+
+def _formulas(t: Extents, goals: Goals, method: str) -> tuple[str, ...]:
+    """The three equations with the numbers put in, in the words of the standard."""
+
+    def root(tolerance: float, name: str) -> str:
+        if method == "statistical":
+            return f"√({name}² + F² + P²) = {tolerance:.4f}"
+        return f"({name} + F + P) = {tolerance:.4f}"
+
+    return (
+        f"Z = Lmin + 2·JT + root = {t.l_min:.4f} + 2·{goals.toe:.2f} + {t.root_l:.4f}, root {root(t.root_l, 'CL')}",
+        f"G = Smax − 2·JH − root = {t.s_max:.4f} − 2·{goals.heel:.2f} − {t.root_s:.4f}, root {root(t.root_s, 'CS')}",
+        f"X = Wmin + 2·JS + root = {t.w_min:.4f} + 2·{goals.side:.2f} + {t.root_w:.4f}, root {root(t.root_w, 'CW')}",
+    )
+
+
+def _pads(rows: OpposedRows, lands: Lands, rulebook: Rulebook) -> tuple[Pad, ...]:
+    """Two rows of equal pads, centred at ± (Z + G)/4 across and at the terminals along."""
+    across, long = (lands.Z + lands.G) / 4, (lands.Z - lands.G) / 2
+    near = -across if rows.axis == "x" else across
+    at = np.concatenate([rows.at_first, rows.at_second])
+    offsets = np.concatenate([np.full(len(rows.at_first), near), np.full(len(rows.at_second), -near)])
+    x, y = (offsets, at) if rows.axis == "x" else (at, offsets)
+    width, height = (long, lands.X) if rows.axis == "x" else (lands.X, long)
+    radius = corner_radius(width, height, rulebook)
+    template = Pad(
+        "",
+        0.0,
+        0.0,
+        tidy(width),
+        tidy(height),
+        shape="rounded" if radius else "rectangle",
+        corner_radius=radius,
+    )
+    numbers = (*rows.first, *rows.second)
+    return tuple(
+        replace(template, number=number, x=tidy(px), y=tidy(py))
+        for number, px, py in zip(numbers, x.tolist(), y.tolist(), strict=True)
+    )
+
+
+def corner_radius(width: float, height: float, rulebook: Rulebook) -> float:
+    """25 % of the shorter side, at most 0.25 mm (rulebook); 0 where lands are rectangles."""
+    if rulebook.pads.shape == "rectangle":
+        return 0.0
+    return tidy(min(rulebook.pads.corner_share * min(width, height), rulebook.pads.corner_largest))
+
+
+def pad_outline(pad: Pad, expansion: float = 0.0) -> Outline:
+    """The copper outline of a pad in the pattern's coordinates, grown by `expansion` mm."""
+    if pad.shape == "outline":
+        placed = tuple((x + pad.x, y + pad.y) for x, y in rotated(pad.outline, pad.rotation))
+        return grow(placed, expansion) if expansion else placed
+    width, height = pad.width + 2 * expansion, pad.height + 2 * expansion
+    if width <= 0 or height <= 0:
+        return ()
+    if pad.shape == "rectangle":
+        corners = rectangle(pad.x, pad.y, width, height)
+    else:
+        round_ends = pad.shape in ("oval", "circle")
+        radius = min(width, height) / 2 if round_ends else pad.corner_radius + expansion
+        corners = rounded_rectangle(pad.x, pad.y, width, height, radius)
+    return rotated(corners, pad.rotation, (pad.x, pad.y)) if pad.rotation else corners
+
+
+def with_openings(pads: Sequence[Pad], rulebook: Rulebook) -> tuple[Pad, ...]:
+    """The pads with the mask and paste openings of the rulebook; leaded pads get no paste."""
+    masks = _openings(pads, rulebook.pads.mask_expansion)
+    pastes = _openings(pads, rulebook.pads.paste_expansion)
+    return tuple(
+        replace(pad, mask=(mask,) if mask else (), paste=(paste,) if paste and pad.hole is None else ())
+        for pad, mask, paste in zip(pads, masks, pastes, strict=True)
+    )
+
+
+def _openings(pads: Sequence[Pad], expansion: float) -> list[Outline]:
+    """The outline of each pad, grown; plain rectangles, by far the most, all at once."""
+    if all(
+        pad.shape == "rectangle" and not pad.rotation and min(pad.width, pad.height) + 2 * expansion > 0 for pad in pads
+    ):
+        x, y, width, height = (np.array([getattr(pad, what) for pad in pads]) for what in ("x", "y", "width", "height"))
+        return rectangles(x, y, width + 2 * expansion, height + 2 * expansion)
+    return [pad_outline(pad, expansion) for pad in pads]
+
+
+def area(pad: Pad) -> float:
+    """Copper area of a pad in mm², the hole not taken off."""
+    if pad.shape in ("oval", "circle"):
+        short, long = sorted((pad.width, pad.height))
+        return math.pi * short**2 / 4 + (long - short) * short
+    return pad.width * pad.height

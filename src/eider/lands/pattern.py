@@ -1,0 +1,59 @@
+"""From a package sheet, a rulebook and a level to a complete land pattern."""
+
+import sys
+from collections.abc import Sequence
+
+from eider.lands.adjustments import apply_adjustments
+from eider.lands.dressing import assembly, courtyard, silkscreen
+from eider.lands.pads import lay_rows, with_openings
+from eider.model.footprint import Adjustment
+from eider.model.pattern import Level, Pad, Pattern
+from eider.model.sheet import PackageSheet
+from eider.packages.family import SheetError
+from eider.packages.registry import family_of
+from eider.rulebooks import Rulebook
+
+
+def make_pattern(
+    sheet: PackageSheet, level: Level, rulebook: Rulebook, adjustments: Sequence[Adjustment] = ()
+) -> Pattern:
+    """Compute the land pattern of a package.
+
+    Raises:
+        SheetError: a dimension is missing, or the dimensions give no possible lands.
+        AdjustmentError: an adjustment has a value that cannot be used.
+    """
+    family = family_of(sheet.family)
+    if fault := family.pin_fault(sheet.pins):
+        raise SheetError(f"{sheet.pins} pins: {fault}", "pins")
+    _refuse_reversed(sheet)
+    dims = family.dims(sheet)
+    recipe = family.lands(sheet, dims)
+    rows = [lay_rows(pair, level, rulebook) for pair in recipe.rows]
+    bare = sorted((pad for row in rows for pad in row.pads), key=_number_order)
+    names = {letter: limits.middle for letter, limits in dims.items()}
+    pads = with_openings(apply_adjustments(bare, adjustments, names), rulebook)
+    return Pattern(
+        name=family.name(sheet, dims, level),
+        level=level,
+        family=sheet.family,
+        pads=pads,
+        courtyard=courtyard(pads, recipe, level, rulebook),
+        silkscreen=silkscreen(pads, recipe, level, rulebook),
+        assembly=assembly(recipe, rulebook),
+        derivation=tuple(row.derivation for row in rows),
+    )
+
+
+def _number_order(pad: Pad) -> tuple[int, str]:
+    return (int(pad.number), "") if pad.number.isdecimal() else (sys.maxsize, pad.number)
+
+
+def _refuse_reversed(sheet: PackageSheet) -> None:
+    """A maximum below its minimum gives no trustworthy land: the tolerance would count as zero."""
+    for letter, dimension in sheet.dims.items():
+        limits = dimension.limits
+        if limits is not None and limits.lower > limits.upper:
+            raise SheetError(
+                f"{letter}: the maximum {limits.upper:g} mm is below the minimum {limits.lower:g} mm", letter
+            )

@@ -1,0 +1,1 @@
+"""The documents: immutable values, validated when they are made. No behaviour beyond that."""

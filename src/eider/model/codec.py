@@ -1,0 +1,79 @@
+"""Documents to and from text: stable key order, one record per line, so that a one-pin change is a one-line diff."""
+
+import json
+from typing import Any, TypeVar
+
+import msgspec
+
+from eider.errors import InputError
+
+T = TypeVar("T")
+
+
+class DocumentError(InputError):
+    """A file that is not the document it should be: which file, where in it, and what is wrong."""
+
+
+def to_data(document: Any) -> Any:
+    """Plain dicts, lists, texts and numbers of a document."""
+    return _without_noise(msgspec.to_builtins(document))
+
+
+def encode(document: Any) -> str:
+    """The text of a document, as it stands in a library."""
+    return _layout(to_data(document), 0) + "\n"
+
+
+def decode(text: str | bytes, kind: type[T], where: str) -> T:
+    """Read a document; `where` names the file in the error.
+
+    Raises:
+        DocumentError: the text is no JSON, or not a document of this kind.
+    """
+    try:
+        return msgspec.json.decode(text, type=kind)
+    except msgspec.ValidationError as fault:
+        raise DocumentError(f"{where}: {fault}; mend the file or take it from its last release") from fault
+    except (msgspec.DecodeError, UnicodeDecodeError) as fault:
+        raise DocumentError(f"{where} is damaged ({fault}); take it from its last release") from fault
+
+
+def convert(data: Any, kind: type[T], where: str) -> T:
+    """Make a document from plain data (of TOML, or of JSON that was looked at before)."""
+    try:
+        return msgspec.convert(data, kind)
+    except (msgspec.ValidationError, ValueError) as fault:
+        raise DocumentError(f"{where}: {fault}") from fault
+
+
+def _without_noise(data: Any) -> Any:
+    """Lengths with at most 6 decimals (a nanometre)."""
+    if isinstance(data, float):
+        rounded = round(data, 6) + 0.0
+        return int(rounded) if rounded.is_integer() else rounded
+    if isinstance(data, dict):
+        return {key: _without_noise(value) for key, value in data.items()}
+    if isinstance(data, list | tuple):
+        return [_without_noise(value) for value in data]
+    return data
+
+
+def _layout(data: Any, depth: int) -> str:
+    """JSON in which an object's members and a table's records stand on a line each, and a record on one line."""
+    inner, outer = "  " * (depth + 1), "  " * depth
+    if isinstance(data, dict) and data and depth and all(isinstance(v, dict) for v in data.values()):
+        return "{\n" + ",\n".join(f"{inner}{_line(k)}: {_line(v)}" for k, v in data.items()) + f"\n{outer}}}"
+    if isinstance(data, dict) and data and _is_deep(data, depth):
+        members = [f"{inner}{json.dumps(str(k))}: {_layout(v, depth + 1)}" for k, v in data.items()]
+        return "{\n" + ",\n".join(members) + f"\n{outer}}}"
+    if isinstance(data, list) and data and any(isinstance(v, dict) for v in data):
+        return "[\n" + ",\n".join(inner + _line(v) for v in data) + f"\n{outer}]"
+    return _line(data)
+
+
+def _is_deep(data: dict[str, Any], depth: int) -> bool:
+    return depth == 0 or any(isinstance(value, dict | list) for value in data.values())
+
+
+def _line(data: Any) -> str:
+    return json.dumps(data, ensure_ascii=False, separators=(", ", ": "))

@@ -1,0 +1,64 @@
+"""A part: what ties symbol, footprint, body and facts together."""
+
+import msgspec
+
+from eider.model.evidence import Evidence
+from eider.model.ref import Ref
+
+PART_FORMAT = "eider-part/1"
+
+
+class DatasheetLink(msgspec.Struct, frozen=True, omit_defaults=True):
+    """A document of the part, kept in the library under its SHA-256."""
+
+    sha256: str
+    name: str
+    pages: int = 0
+
+
+class Waiver(msgspec.Struct, frozen=True):
+    """A finding accepted by a named person with a reason; `key` is the finding's key, so that it lapses on change."""
+
+    check: str
+    key: str
+    reason: str
+    by: str
+    at: str
+
+
+class Fact(msgspec.Struct, frozen=True, omit_defaults=True):
+    """The value of one parameter, and where it came from."""
+
+    value: str
+    evidence: Evidence | None = None
+
+
+class Release(msgspec.Struct, frozen=True):
+    """One release of an item: revision counted from 1, who, when (ISO 8601, UTC), and the note."""
+
+    revision: int
+    note: str
+    by: str
+    at: str
+
+
+class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
+    """A part of the library.
+
+    `match` holds only what differs from number to number: pin number to the pads that belong to it.
+    """
+
+    format: str = PART_FORMAT
+    id: str
+    name: str
+    category: str = ""
+    description: str = ""
+    package: Ref
+    symbol: Ref
+    footprint: Ref
+    body: Ref
+    match: dict[str, tuple[str, ...]] = {}
+    facts: dict[str, Fact] = {}
+    datasheets: tuple[DatasheetLink, ...] = ()
+    waivers: tuple[Waiver, ...] = ()
+    release: Release | None = None

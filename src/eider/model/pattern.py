@@ -1,0 +1,112 @@
+"""A land pattern: the result of a footprint's recipe, and the form in which any pattern is checked."""
+
+from typing import Literal
+
+import msgspec
+
+from eider.geometry.shapes import Box, Outline, bounds, rotated
+
+Level = Literal["A", "B", "C"]
+LEVELS: tuple[Level, ...] = ("A", "B", "C")
+PadShape = Literal["rectangle", "rounded", "oval", "circle", "outline"]
+
+
+class Hole(msgspec.Struct, frozen=True):
+    """A drilled hole, or a slot where width and height differ (mm, finished size)."""
+
+    width: float
+    height: float
+
+
+class Pad(msgspec.Struct, frozen=True):
+    """One land: centre, size before rotation (width along x), degrees counter-clockwise.
+
+    `mask` and `paste` hold the outlines of the openings, in the coordinates of the pattern.
+    """
+
+    number: str
+    x: float
+    y: float
+    width: float
+    height: float
+    rotation: float = 0.0
+    shape: PadShape = "rectangle"
+    corner_radius: float = 0.0
+    hole: Hole | None = None
+    plated: bool = True
+    mask: tuple[Outline, ...] = ()
+    paste: tuple[Outline, ...] = ()
+    layers: str = "top"
+    outline: Outline = ()
+
+    @property
+    def box(self) -> Box:
+        """The box round the pad, turned as it stands on the board."""
+        if self.rotation % 180 == 0:
+            w, h = self.width / 2, self.height / 2
+        elif self.rotation % 90 == 0:
+            w, h = self.height / 2, self.width / 2
+        else:
+            half_w, half_h = self.width / 2, self.height / 2
+            return bounds(
+                rotated(
+                    [
+                        (self.x - half_w, self.y - half_h),
+                        (self.x + half_w, self.y - half_h),
+                        (self.x + half_w, self.y + half_h),
+                        (self.x - half_w, self.y + half_h),
+                    ],
+                    self.rotation,
+                    (self.x, self.y),
+                )
+            )
+        return self.x - w, self.y - h, self.x + w, self.y + h
+
+
+class Stroke(msgspec.Struct, frozen=True):
+    """A line of silkscreen or assembly drawing; `role` tells what it is: body, mark or text."""
+
+    points: Outline
+    width: float
+    role: str = "body"
+
+
+class Goals(msgspec.Struct, frozen=True):
+    """Solder-joint goals per side in mm, for toe (outer), heel (inner) and side fillet."""
+
+    toe: float
+    heel: float
+    side: float
+
+
+class Derivation(msgspec.Struct, frozen=True):
+    """How the lands of one group came about; lengths in mm, names as in the solder-joint equations.
+
+    `inputs` are the lengths that went in, `notes` the limits that acted after the equations.
+    """
+
+    group: str
+    numbers: tuple[str, ...]
+    Z: float
+    G: float
+    X: float
+    Z_raw: float
+    G_raw: float
+    X_raw: float
+    goals: Goals
+    inputs: dict[str, float]
+    formulas: tuple[str, ...]
+    notes: tuple[str, ...] = ()
+
+
+class Pattern(msgspec.Struct, frozen=True):
+    """A complete land pattern; the origin is the centre of the package unless the recipe says otherwise."""
+
+    name: str
+    level: Level
+    family: str
+    pads: tuple[Pad, ...]
+    courtyard: Outline = ()
+    silkscreen: tuple[Stroke, ...] = ()
+    assembly: tuple[Stroke, ...] = ()
+    derivation: tuple[Derivation, ...] = ()

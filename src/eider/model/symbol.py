@@ -1,0 +1,67 @@
+"""A symbol: a pin table with its arrangement, and the drawing that follows from them."""
+
+from typing import Literal
+
+import msgspec
+
+from eider.geometry.shapes import Box
+
+SYMBOL_FORMAT = "eider-symbol/1"
+PIN_TYPES = (
+    "input", "output", "bidirectional", "tri-state", "passive", "power input", "power output",
+    "open collector", "open emitter", "free", "not connected", "undecided",
+)  # fmt: skip
+Arrangement = Literal["number", "function"]
+Side = Literal["left", "right", "top", "bottom"]
+
+
+class Pin(msgspec.Struct, frozen=True, omit_defaults=True):
+    """One row of the pin table.
+
+    `assumed` says that the type was guessed from the name and nobody has confirmed it yet.
+    """
+
+    number: str
+    name: str = ""
+    type: str = "undecided"
+    active_low: bool = False
+    group: str = ""
+    description: str = ""
+    alternatives: tuple[str, ...] = ()
+    assumed: bool = False
+
+
+class PlacedPin(msgspec.Struct, frozen=True):
+    """A pin on the symbol: its connection end in mm, and the side of the body on which it stands."""
+
+    number: str
+    name: str
+    type: str
+    x: float
+    y: float
+    side: Side
+    active_low: bool = False
+
+
+class SymbolUnit(msgspec.Struct, frozen=True):
+    """One part of a symbol that can be placed on its own: pins and the body box round them (mm).
+
+    `graphic` names a standard graphic that is drawn in place of the box.
+    """
+
+    pins: tuple[PlacedPin, ...]
+    body: Box
+    graphic: str = ""
+
+
+class Symbol(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
+    """Recipe (pins, arrangement, reference letter, graphic) and result (units)."""
+
+    format: str = SYMBOL_FORMAT
+    id: str
+    name: str
+    reference: str = "U"
+    arrangement: Arrangement = "function"
+    graphic: str = ""
+    pins: tuple[Pin, ...] = ()
+    units: tuple[SymbolUnit, ...] = ()

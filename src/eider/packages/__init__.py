@@ -1,0 +1,1 @@
+"""Package families: one module each in `families`, found by the registry, from which everything else follows."""

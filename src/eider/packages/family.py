@@ -1,0 +1,177 @@
+"""What a package family declares: its letters, plausibility, terminals, views, solids, land recipe and name."""
+
+from collections.abc import Callable, Iterator, Mapping
+from typing import Literal
+
+import msgspec
+import numpy as np
+import numpy.typing as npt
+
+from eider.errors import InputError
+from eider.geometry.limits import Limits
+from eider.geometry.shapes import Box, Outline, Point
+from eider.geometry.solids import Solid
+from eider.model.pattern import Level
+from eider.model.sheet import PackageSheet
+
+FloatArray = npt.NDArray[np.float64]
+ViewName = Literal["top", "side"]
+
+
+class SheetError(InputError):
+    """A package sheet from which something cannot be made; `letter` names the dimension at fault, if one is."""
+
+    def __init__(self, message: str, letter: str = "") -> None:
+        super().__init__(message, letter)
+        self.letter = letter
+
+    def __str__(self) -> str:
+        return str(self.args[0])
+
+
+class Dims(Mapping[str, Limits]):
+    """The readable dimensions of a sheet; asking for one that is not there raises a SheetError that names it."""
+
+    def __init__(self, sheet: PackageSheet, letters: tuple["Letter", ...]) -> None:
+        given = {key: dimension.limits for key, dimension in sheet.dims.items() if dimension.limits is not None}
+        assumed = {x.key: Limits(nom=x.assumed) for x in letters if x.assumed is not None}
+        self._limits: dict[str, Limits] = {**assumed, **given}
+        self._meanings = {letter.key: letter.meaning for letter in letters}
+
+    def __getitem__(self, letter: str) -> Limits:
+        try:
+            return self._limits[letter]
+        except KeyError:
+            meaning = self._meanings.get(letter, "dimension")
+            raise SheetError(
+                f"{letter} ({meaning}) is missing or cannot be read; enter it in the sheet", letter
+            ) from None
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._limits)
+
+    def __len__(self) -> int:
+        return len(self._limits)
+
+
+class Letter(msgspec.Struct, frozen=True, kw_only=True):
+    """One dimension of a family.
+
+    `assumed` (mm) stands in for a length that only the body needs; without it the length is required.
+    `typical` is a share of `reference` within which any real package lies: outside, a mixed-up unit is tried.
+    """
+
+    key: str
+    meaning: str
+    view: ViewName
+    assumed: float | None = None
+    reference: str = ""
+    typical: tuple[float, float] = (0.0, 0.0)
+
+
+class Implausible(msgspec.Struct, frozen=True):
+    """Two lengths that cannot belong to one package."""
+
+    letters: tuple[str, ...]
+    message: str
+    measured: str
+    expected: str
+
+
+class Terminal(msgspec.Struct, frozen=True):
+    """A terminal seen from above at nominal size: the part that stands on the land, and the whole of it (mm)."""
+
+    number: str
+    foot: Box
+    whole: Box
+
+
+class OpposedRows(msgspec.Struct, frozen=True, kw_only=True):
+    """Two rows of terminals that face each other across the package: what the solder-joint equations need.
+
+    Attributes:
+        axis: direction in which `length` is measured; the first row lies at its negative end for x (left), at its
+            positive end for y (top).
+        length, foot, width: L, T and W of the equations; `gap` is S where the sheet gives it.
+        first, second: pin numbers of the rows; `at_first`, `at_second` their positions along the row, shape (n,), mm.
+        goals, measures: which goals of the rulebook hold.
+        pitch: 0 for a single terminal per row.
+    """
+
+    group: str
+    axis: Literal["x", "y"]
+    length: Limits
+    foot: Limits
+    width: Limits
+    gap: Limits | None = None
+    first: tuple[str, ...]
+    second: tuple[str, ...]
+    at_first: FloatArray
+    at_second: FloatArray
+    goals: str
+    measures: dict[str, float]
+    pitch: float = 0.0
+
+
+class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
+    """What the lands follow from: rows of terminals, the body at nominal and maximum size, what stands at pin 1."""
+
+    rows: tuple[OpposedRows, ...]
+    body: Box
+    body_max: Box
+    first_pin: str
+    polarised: bool = True
+
+
+class ViewShape(msgspec.Struct, frozen=True):
+    """An area in a view of the package; `role` is body, terminal, mark or board."""
+
+    role: str
+    outline: Outline
+
+
+class ViewDimension(msgspec.Struct, frozen=True):
+    """Where a length is shown in a view: between two points, measured along x or y, drawn on one side.
+
+    `side` says on which side of the view the dimension line lies, `row` how far out (1 is nearest).
+    """
+
+    letter: str
+    a: Point
+    b: Point
+    side: Literal["top", "bottom", "left", "right"]
+    row: int = 1
+
+
+class View(msgspec.Struct, frozen=True):
+    """One view of the package at nominal size, as a datasheet draws it."""
+
+    name: ViewName
+    shapes: tuple[ViewShape, ...]
+    dimensions: tuple[ViewDimension, ...]
+
+
+class Family(msgspec.Struct, frozen=True, kw_only=True):
+    """A package family; every function takes the sheet and its dimensions."""
+
+    key: str
+    title: str
+    summary: str
+    letters: tuple[Letter, ...]
+    kinds: tuple[str, ...] = ()
+    default_pins: int = 2
+    pin_fault: Callable[[int], str]
+    plausibility: Callable[[PackageSheet, Dims], Iterator[Implausible]]
+    terminals: Callable[[PackageSheet, Dims], tuple[Terminal, ...]]
+    views: Callable[[PackageSheet, Dims], tuple[View, ...]]
+    solids: Callable[[PackageSheet, Dims], tuple[Solid, ...]]
+    lands: Callable[[PackageSheet, Dims], LandRecipe]
+    name: Callable[[PackageSheet, Dims, Level], str]
+
+    def letter(self, key: str) -> Letter | None:
+        """The declaration of a letter; None where the family does not have it."""
+        return next((letter for letter in self.letters if letter.key == key), None)
+
+    def dims(self, sheet: PackageSheet) -> Dims:
+        """The dimensions of a sheet, with what the family assumes."""
+        return Dims(sheet, self.letters)

@@ -1,0 +1,63 @@
+"""The gull-wing lead, as all families that have it share it: profile, strip, side view."""
+
+import msgspec
+
+from eider.geometry.limits import Limits
+from eider.geometry.rounding import tidy
+from eider.geometry.shapes import Box, Outline, box_outline, rounded_rectangle
+from eider.geometry.solids import Cylinder, Prism, Solid, Strip
+from eider.packages.family import Dims, SheetError
+
+# Where the lead bends down, as a share of the way from the body to the heel of the foot.
+SHOULDER_SHARE = 0.35
+# How far the lead is let into the body, and how far the pin 1 mark is sunk into it (mm): seen, not measured.
+INTO_BODY = 0.05
+MARK_DEPTH = 0.04
+
+HEIGHT_A1 = 0.10
+THICKNESS_C = 0.15
+
+
+def lead_profile(dims: Dims, span: Limits, body: Limits) -> Outline:
+    """The lead from the side, pointing to +x: foot on z = 0 from its heel to the tip at half the span (mm)."""
+    tip, edge, foot = span.middle / 2, body.middle / 2, dims["L"].middle
+    thick = dims["c"].middle
+    heel = tip - foot
+    if heel <= edge:
+        raise SheetError(f"the foot L ({foot:g} mm) reaches under the body: span and body leave {tip - edge:g} mm", "L")
+    middle = (dims["A1"].middle + dims["A"].upper) / 2
+    shoulder = edge + SHOULDER_SHARE * (heel - edge)
+    slant = min(thick * 0.6, foot / 2)
+    low, high = middle - thick / 2, middle + thick / 2
+    inner = edge - INTO_BODY
+    points = (
+        (tip, 0.0), (tip, thick), (heel + slant, thick), (shoulder + slant, high),
+        (inner, high), (inner, low), (shoulder, low), (heel, 0.0),
+    )  # fmt: skip
+    return tuple((tidy(x), tidy(z)) for x, z in points)
+
+
+def lead_strip(dims: Dims, span: Limits, body: Limits) -> Strip:
+    """The lead as a solid: its profile, as wide as the lead."""
+    return Strip(lead_profile(dims, span, body), dims["b"].middle)
+
+
+class Mark(msgspec.Struct, frozen=True):
+    """The round mark on top of a body beside pin 1: centre and radius in mm."""
+
+    x: float
+    y: float
+    radius: float
+
+    def outline(self) -> Outline:
+        """The mark as seen from above."""
+        return rounded_rectangle(self.x, self.y, 2 * self.radius, 2 * self.radius, self.radius)
+
+
+def marked_body(dims: Dims, box: Box, mark: Mark) -> tuple[Solid, Solid]:
+    """The moulded body from stand-off to height, with the mark sunk into its top."""
+    top = dims["A"].upper
+    pocket = Cylinder(mark.x, mark.y, mark.radius, top - MARK_DEPTH, top + MARK_DEPTH)
+    ink = Cylinder(mark.x, mark.y, mark.radius, top - MARK_DEPTH, top - MARK_DEPTH / 2)
+    body = Prism(box_outline(box), dims["A1"].middle, top, (pocket,))
+    return Solid("body", "mould compound", body), Solid("pin 1 mark", "marking", ink)

@@ -1,0 +1,57 @@
+"""Plausibility rules that families share: each compares lengths of one package and names both."""
+
+from collections.abc import Iterator
+
+from eider.geometry.lengths import format_limits
+from eider.geometry.rounding import NOISE
+from eider.packages.family import Dims, Implausible
+
+
+def larger(dims: Dims, big: str, small: str, why: str) -> Iterator[Implausible]:
+    """`big` must be larger than `small` even where the tolerances meet it worst."""
+    if big in dims and small in dims and dims[big].lower <= dims[small].upper + NOISE:
+        yield Implausible(
+            (big, small),
+            f"{big} is not larger than {small}: {why}",
+            f"{big} {format_limits(dims[big])}, {small} {format_limits(dims[small])}",
+            f"{big} > {small}",
+        )
+
+
+def feet_apart(dims: Dims, span: str, foot: str) -> Iterator[Implausible]:
+    """The feet of two opposing rows must not meet under the package."""
+    if span in dims and foot in dims and 2 * dims[foot].upper >= dims[span].lower - NOISE:
+        yield Implausible(
+            (span, foot),
+            f"feet of length {foot} from both sides would meet within the span {span}",
+            f"2 × {foot} = {2 * dims[foot].upper:g} mm, {span} {format_limits(dims[span])}",
+            f"2 × {foot} < {span}",
+        )
+
+
+def leads_fit(dims: Dims, along: str, count: int) -> Iterator[Implausible]:
+    """A row of `count` leads must fit along the body."""
+    if not {along, "e", "b"} <= set(dims):
+        return
+    row = (count - 1) * dims["e"].middle + dims["b"].lower
+    if row > dims[along].upper + NOISE:
+        yield Implausible(
+            (along, "e"),
+            f"{count} leads at the pitch e do not fit along the body {along}",
+            f"row {row:g} mm, {along} {format_limits(dims[along])}",
+            f"row of leads ≤ {along}",
+        )
+
+
+def foot_outside_body(dims: Dims, span: str, body: str, foot: str) -> Iterator[Implausible]:
+    """At nominal size a gull-wing foot ends before the body begins."""
+    if not {span, body, foot} <= set(dims):
+        return
+    room = (dims[span].middle - dims[body].middle) / 2
+    if dims[foot].middle >= room > 0:
+        yield Implausible(
+            (foot, span, body),
+            f"a foot {foot} this long reaches under the body: {span} and {body} leave less on each side",
+            f"{foot} nominal {dims[foot].middle:g} mm",
+            f"{foot} < ({span} − {body})/2 = {room:g} mm",
+        )

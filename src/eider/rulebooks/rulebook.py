@@ -1,0 +1,195 @@
+"""The rulebook model and its reader. Every figure of the land-pattern rules stands in a TOML file, none in code."""
+
+import tomllib
+from collections.abc import Mapping
+from functools import cache
+from importlib import resources
+from pathlib import Path
+from typing import Any, Literal
+
+import msgspec
+
+from eider.errors import InputError
+from eider.geometry.rounding import Direction
+from eider.model.codec import convert
+from eider.model.pattern import Goals, Level
+
+Triple = tuple[float, float, float]
+
+
+class RulebookError(InputError):
+    """A rulebook that cannot be read, or that has no rule for a package."""
+
+
+class GoalRow(msgspec.Struct, frozen=True, kw_only=True):
+    """Solder-joint goals of one family, in mm per side, for the levels A, B and C.
+
+    `measure` with `above`, `from` or `below` limits the row to packages whose measure (pitch, length, height in mm)
+    lies there. `inner` is None where the inner end follows from a length of the package.
+    """
+
+    family: str
+    title: str
+    outer: Triple
+    inner: Triple | None = None
+    side: Triple
+    courtyard: Triple
+    step: float
+    measure: str = ""
+    above: float | None = None
+    at_least: float | None = None
+    below: float | None = None
+    up_to: float | None = None
+    sure: bool = True
+
+    def holds_for(self, measures: Mapping[str, float]) -> bool:
+        """Whether the row speaks of a package with these measures (mm)."""
+        if not self.measure:
+            return True
+        value = measures.get(self.measure)
+        return (
+            value is not None
+            and (self.above is None or value > self.above)
+            and (self.at_least is None or value >= self.at_least)
+            and (self.below is None or value < self.below)
+            and (self.up_to is None or value <= self.up_to)
+        )
+
+    def goals(self, level: Level) -> Goals:
+        """The three goals of a level."""
+        index = "ABC".index(level)
+        inner = self.inner[index] if self.inner else 0.0
+        return Goals(toe=self.outer[index], heel=inner, side=self.side[index])
+
+
+class Tolerances(msgspec.Struct, frozen=True):
+    """F and P of the solder-joint equations, and what a dimension without tolerance is given (mm)."""
+
+    fabrication: float = 0.10
+    placement: float = 0.05
+    basic: float = 0.0
+    method: Literal["statistical", "worst-case"] = "statistical"
+
+
+class Rounding(msgspec.Struct, frozen=True):
+    """The direction of rounding for Z, G and X; the step stands with the goals, `step` overrides it."""
+
+    Z: Direction = "nearest"
+    G: Direction = "nearest"
+    X: Direction = "nearest"
+    step: float | None = None
+
+
+class Clearances(msgspec.Struct, frozen=True):
+    """Smallest distances in mm."""
+
+    pad_to_pad: float = 0.20
+    pad_to_thermal: float = 0.20
+    mask_web: float = 0.08
+    silkscreen_to_mask: float = 0.15
+    shortest_silkscreen: float = 0.20
+    silkscreen_to_body: float = 0.0
+
+
+class Pads(msgspec.Struct, frozen=True):
+    """How lands are shaped, and their mask and paste openings (mm; area ratio and aspect without unit)."""
+
+    shape: Literal["rectangle", "rounded"] = "rectangle"
+    corner_share: float = 0.25
+    corner_largest: float = 0.25
+    mask_expansion: float = 0.05
+    paste_expansion: float = 0.0
+    stencil: float = 0.125
+    area_ratio: float = 0.66
+    aspect_ratio: float = 1.5
+
+
+class Lines(msgspec.Struct, frozen=True):
+    """Line widths and the like, in mm."""
+
+    silkscreen: Triple = (0.15, 0.12, 0.10)
+    assembly: float = 0.10
+    courtyard: float = 0.05
+    courtyard_step: float = 0.05
+
+
+class Holes(msgspec.Struct, frozen=True):
+    """Through-hole rules per level in mm: hole over the lead, ring, and fabrication allowance of the land."""
+
+    over_largest: Triple = (0.25, 0.20, 0.15)
+    over_smallest: Triple = (0.70, 0.70, 0.60)
+    ring: float = 0.05
+    allowance: Triple = (0.60, 0.50, 0.40)
+    step: float = 0.05
+
+
+class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
+    """A company's land-pattern rules."""
+
+    format: Literal["eider-rulebook/1"]
+    name: str
+    goals: tuple[GoalRow, ...]
+    tolerances: Tolerances = Tolerances()
+    rounding: Rounding = Rounding()
+    clearances: Clearances = Clearances()
+    pads: Pads = Pads()
+    lines: Lines = Lines()
+    holes: Holes = Holes()
+    default_level: Level = "B"
+
+    def goal_row(self, family: str, measures: Mapping[str, float]) -> GoalRow:
+        """The first row of goals that holds for a family and the package's measures (mm)."""
+        for row in self.goals:
+            if row.family == family and row.holds_for(measures):
+                return row
+        raise RulebookError(
+            f"rulebook “{self.name}” has no goals for {family} with {dict(measures)}; add a [[goals]] row"
+        )
+
+    def with_values(self, changes: Mapping[str, str]) -> "Rulebook":
+        """A copy with single values replaced, each named by its path: `tolerances.fabrication`."""
+        data = msgspec.to_builtins(self)
+        for path, text in changes.items():
+            _set(data, path, text)
+        return convert(data, Rulebook, f"rulebook “{self.name}” with {', '.join(changes)}")
+
+
+def _set(data: dict[str, Any], path: str, text: str) -> None:
+    *parents, last = path.split(".")
+    for parent in parents:
+        data = data.get(parent, {}) if isinstance(data, dict) else {}
+    if not isinstance(data, dict) or last not in data:
+        raise RulebookError(f"there is no “{path}” in a rulebook; see docs/format/rulebook.md for the names")
+    try:
+        data[last] = float(text) if not isinstance(data[last], str) else text
+    except ValueError as fault:
+        raise RulebookError(f"“{path}” takes a number, not “{text}”") from fault
+
+
+def parse_rulebook(text: str, where: str) -> Rulebook:
+    """Read a rulebook from TOML; `where` names the file in errors."""
+    try:
+        data = tomllib.loads(text)
+    except tomllib.TOMLDecodeError as fault:
+        raise RulebookError(f"{where}: {fault}; mend the line named") from fault
+    return convert(data, Rulebook, where)
+
+
+def load_rulebook(path: Path) -> Rulebook:
+    """Read a rulebook file."""
+    try:
+        text = path.read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as fault:
+        raise RulebookError(f"rulebook {path} cannot be read: {fault}") from fault
+    return parse_rulebook(text, str(path))
+
+
+def standard_text() -> str:
+    """The TOML of the rulebook that ships with Eider."""
+    return (resources.files("eider.rulebooks") / "standard.toml").read_text(encoding="utf-8")
+
+
+@cache
+def standard_rulebook() -> Rulebook:
+    """The rulebook that ships with Eider: the figures of the trade's standards."""
+    return parse_rulebook(standard_text(), "standard.toml")

@@ -1,0 +1,146 @@
+"""From a pin table to a symbol: by number as on the package, or by function. Same table, same drawing."""
+
+from collections.abc import Sequence
+
+import msgspec
+
+from eider.geometry.rounding import tidy
+from eider.model.symbol import Arrangement, Pin, PlacedPin, Side, Symbol, SymbolUnit
+from eider.symbols.graphics import graphic_unit
+from eider.symbols.names import bus_key, is_ground, natural_key
+from eider.symbols.style import DEFAULT_STYLE, SymbolStyle
+
+SUPPLIES = ("power input",)
+# On the left what goes in, on the right what comes out; the rest stands with its group.
+SIDE_OF_TYPE: dict[str, Side] = {
+    "input": "left", "output": "right", "tri-state": "right", "open collector": "right", "open emitter": "right",
+    "power output": "right",
+}  # fmt: skip
+
+Slots = list[Pin | None]
+
+
+class Sides(msgspec.Struct):
+    """The pins of each side in order; None is a gap of one grid."""
+
+    left: Slots
+    right: Slots
+    top: Slots
+    bottom: Slots
+
+
+def arrange(symbol: Symbol, style: SymbolStyle = DEFAULT_STYLE) -> Symbol:
+    """The symbol with its units made anew from its pins, arrangement and graphic."""
+    unit = graphic_unit(symbol.graphic, symbol.pins) if symbol.graphic else None
+    if unit is None:
+        unit = arrange_box(symbol.pins, symbol.arrangement, style)
+    return msgspec.structs.replace(symbol, units=(unit,) if symbol.pins else ())
+
+
+def arrange_box(pins: Sequence[Pin], arrangement: Arrangement, style: SymbolStyle = DEFAULT_STYLE) -> SymbolUnit:
+    """A box with the pins round it; connection ends on the grid, the box sized from pins and texts (mm)."""
+    sides = _by_number(pins) if arrangement == "number" else _by_function(pins)
+    return _place(sides, style)
+
+
+def _by_number(pins: Sequence[Pin]) -> Sides:
+    """Down the left and up the right, as numbers run counter-clockwise round the package."""
+    ordered = sorted(pins, key=lambda pin: natural_key(pin.number))
+    half = (len(ordered) + 1) // 2
+    left: Slots = list(ordered[:half])
+    right: Slots = list(reversed(ordered[half:]))
+    right = [None] * (half - len(right)) + right
+    return Sides(left, right, [], [])
+
+
+def _by_function(pins: Sequence[Pin]) -> Sides:
+    """Inputs left, outputs right, positive supplies at the top, grounds at the bottom, groups together."""
+    supplies = [pin for pin in pins if pin.type in SUPPLIES]
+    top = sorted((p for p in supplies if not is_ground(p.name)), key=_order)
+    bottom = sorted((p for p in supplies if is_ground(p.name)), key=_order)
+    left: list[list[Pin]] = []
+    right: list[list[Pin]] = []
+    for group in _groups([pin for pin in pins if pin.type not in SUPPLIES]):
+        either = []
+        for side, chosen in (("left", left), ("right", right)):
+            fixed = [pin for pin in group if SIDE_OF_TYPE.get(pin.type) == side]
+            if fixed:
+                chosen.append(fixed)
+        either = [pin for pin in group if pin.type not in SIDE_OF_TYPE]
+        if either:
+            _join_or_balance(either, group, left, right)
+    return Sides(_with_gaps(left), _with_gaps(right), list(top), list(bottom))
+
+
+def _join_or_balance(either: list[Pin], group: list[Pin], left: list[list[Pin]], right: list[list[Pin]]) -> None:
+    """Pins of no side of their own stand with the rest of their group, else on the shorter side."""
+    hosts = [side[-1] for side in (left, right) if side and side[-1][0] in group]
+    if hosts:
+        host = max(hosts, key=len)
+        host.extend(either)
+        host.sort(key=_order)
+        return
+    shorter = left if sum(map(len, left)) < sum(map(len, right)) else right
+    shorter.append(either)
+
+
+def _groups(pins: Sequence[Pin]) -> list[list[Pin]]:
+    """Pins by their group, in the order in which groups first appear; not-connected pins come last."""
+    groups: dict[str, list[Pin]] = {}
+    for pin in pins:
+        key = "~" if pin.type == "not connected" else pin.group
+        groups.setdefault(key, []).append(pin)
+    last = groups.pop("~", [])
+    ordered = [sorted(group, key=_order) for group in groups.values()]
+    return [*ordered, sorted(last, key=_order)] if last else ordered
+
+
+def _order(pin: Pin) -> tuple[int, str, int, tuple[tuple[int, int, str], ...]]:
+    """Controls and clocks before buses and data; buses in index order; then by pin number."""
+    stem, index = bus_key(pin.name)
+    return (0 if index < 0 else 1, stem if index >= 0 else "", index, natural_key(pin.number))
+
+
+def _with_gaps(groups: list[list[Pin]]) -> Slots:
+    slots: Slots = []
+    for group in groups:
+        if slots:
+            slots.append(None)
+        slots.extend(group)
+    return slots
+
+
+def _place(sides: Sides, style: SymbolStyle) -> SymbolUnit:
+    """Size the body from the texts and set every pin on the grid, the body's middle near the origin."""
+    grid = style.grid
+
+    def widest(slots: Slots) -> float:
+        return max((style.text_width(pin.name) for pin in slots if pin), default=0.0)
+
+    margin = 2 * style.text
+    width = max(
+        widest(sides.left) + widest(sides.right) + 2 * margin,
+        (max(len(sides.top), len(sides.bottom)) + 1) * grid,
+        4 * grid,
+    )
+    half_width = style.on_grid(width / 2)
+    above = style.on_grid(widest(sides.top) + style.text) if sides.top else grid
+    below = style.on_grid(widest(sides.bottom) + style.text) if sides.bottom else grid
+    rows = max(len(sides.left), len(sides.right), 1)
+    height = above + (rows - 1) * grid + below
+    y_top = style.on_grid(height / 2)
+    first = y_top - above
+    y_bottom = y_top - height
+    reach = style.pin_length
+    placed: list[PlacedPin] = []
+    for slots, x, side in ((sides.left, -half_width - reach, "left"), (sides.right, half_width + reach, "right")):
+        placed += [_pin(pin, x, first - i * grid, side) for i, pin in enumerate(slots) if pin]  # type: ignore[arg-type]
+    for slots, y, side in ((sides.top, y_top + reach, "top"), (sides.bottom, y_bottom - reach, "bottom")):
+        start = -((len(slots) - 1) // 2) * grid
+        placed += [_pin(pin, start + i * grid, y, side) for i, pin in enumerate(slots) if pin]  # type: ignore[arg-type]
+    body = (tidy(-half_width), tidy(y_bottom), tidy(half_width), tidy(y_top))
+    return SymbolUnit(pins=tuple(placed), body=body)
+
+
+def _pin(pin: Pin, x: float, y: float, side: Side) -> PlacedPin:
+    return PlacedPin(pin.number, pin.name, pin.type, tidy(x), tidy(y), side, pin.active_low)

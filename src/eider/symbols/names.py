@@ -1,0 +1,94 @@
+"""What a pin's name says: active low, alternative functions, the likely electrical type, its place in a bus."""
+
+import re
+
+import msgspec
+
+from eider.symbols.conventions import conventions
+
+# A bar is written in texts as a combining overline behind each letter.
+OVERLINE = "\u0305"
+_FRONT = re.compile(r"^[/~!\\](?=\w)")
+_BEHIND = re.compile(r"(?<=\w)(#|\*|_N|_n)$")
+_BUS = re.compile(r"^(?P<stem>.*?[A-Za-z_])\[?(?P<index>\d+)\]?$")
+_ALTERNATIVES = re.compile(r"(?<=[\w#*])\s*/\s*(?=[\w/~!])")
+
+
+class NameReading(msgspec.Struct, frozen=True):
+    """A name without its mark of active low, the mark that was found (or empty), and alternative functions."""
+
+    name: str
+    mark: str = ""
+    alternatives: tuple[str, ...] = ()
+
+    @property
+    def active_low(self) -> bool:
+        """Whether a mark of active low was found."""
+        return bool(self.mark)
+
+
+class TypeGuess(msgspec.Struct, frozen=True):
+    """A type proposed from a name, and how sure that is (0 to 1)."""
+
+    type: str
+    confidence: float
+
+
+def read_name(text: str) -> NameReading:
+    """Recognise active low in the notations of datasheets, and split alternative functions.
+
+    Taken as marks are a bar, one of / ~ ! in front, # * _N behind; a leading n or N and a trailing _B only
+    where a usual active-low control remains. `NC`, `nom` and `N1` are none.
+    """
+    first, *alternatives = _ALTERNATIVES.split(text.strip())
+    name, mark = _without_mark(first)
+    return NameReading(name, mark, tuple(alternatives))
+
+
+def _without_mark(name: str) -> tuple[str, str]:
+    if OVERLINE in name:
+        return name.replace(OVERLINE, ""), "bar"
+    if match := _FRONT.match(name):
+        return name[1:], match[0]
+    if match := _BEHIND.search(name):
+        return name[: match.start()], match[0]
+    if name[:1] in ("n", "N") and _is_control(name[1:]):
+        return name[1:], name[0]
+    if name.endswith("_B") and _is_control(name[:-2]):
+        return name[:-2], "_B"
+    return name, ""
+
+
+def _is_control(name: str) -> bool:
+    return name.rstrip("0123456789") in conventions().active_low.controls
+
+
+def guess_type(name: str) -> TypeGuess | None:
+    """The type that a bare name usually has; None where nothing speaks for one."""
+    for rule in conventions().types:
+        if rule.fits(name):
+            return TypeGuess(rule.type, rule.confidence)
+    return None
+
+
+def is_ground(name: str) -> bool:
+    """Whether a supply pin of this name is a ground or a negative supply."""
+    return any(rule.ground and rule.fits(name) for rule in conventions().types)
+
+
+def read_type(word: str) -> str | None:
+    """The electrical type that a word of a pin table stands for; None where it is not known."""
+    wanted = word.strip().lower()
+    return next((kind for kind, words in conventions().words.items() if wanted in words), None)
+
+
+def bus_key(name: str) -> tuple[str, int]:
+    """Stem and index of a bus member, so that D2 stands before D10; index −1 for a plain name."""
+    match = _BUS.match(name)
+    return (match["stem"], int(match["index"])) if match else (name, -1)
+
+
+def natural_key(text: str) -> tuple[tuple[int, int, str], ...]:
+    """Sorts numbers inside texts by value: 2 before 10, A2 before A10, A before AA."""
+    pieces = re.findall(r"\d+|\D+", text)
+    return tuple((0, int(p), "") if p.isdecimal() else (1, len(p), p) for p in pieces)

@@ -1,0 +1,129 @@
+"""Rows of cells, however ordered, to a pin table: pasted from a spreadsheet, or from CSV."""
+
+import csv
+from collections.abc import Sequence
+
+import msgspec
+
+from eider.model.symbol import PIN_TYPES, Pin
+from eider.symbols.conventions import conventions
+from eider.symbols.names import guess_type, read_name, read_type
+
+LARGEST_TABLE = 20_000
+Rows = Sequence[Sequence[str]]
+
+
+class RowFault(msgspec.Struct, frozen=True):
+    """A line that was not taken over (counted from 1): what is wrong with it."""
+
+    line: int
+    message: str
+
+
+class PinReading(msgspec.Struct, frozen=True):
+    """The pins that could be read, the lines that could not, and which column was taken for what."""
+
+    pins: tuple[Pin, ...]
+    faults: tuple[RowFault, ...]
+    columns: dict[str, int]
+
+
+def split_table(text: str) -> list[list[str]]:
+    """Cells of pasted text or CSV: by tabs where there are any, else by semicolons or commas."""
+    first = text.lstrip().splitlines()[:1]
+    delimiter = next((d for d in "\t;" if first and d in first[0]), ",")
+    return [[cell.strip() for cell in row] for row in csv.reader(text.splitlines(), delimiter=delimiter)]
+
+
+def read_pins(rows: Rows) -> PinReading:
+    """Make pins of rows; headings are recognised, without them the columns are told by what stands in them.
+
+    Types that the table does not give are proposed from the names and marked as assumed.
+    """
+    header = _header(rows[0]) if rows else {}
+    start = 1 if "number" in header else 0
+    columns = header if start else _guess_columns(rows)
+    pins: list[Pin] = []
+    faults: list[RowFault] = []
+    for line, row in enumerate(rows[start:LARGEST_TABLE], start=start + 1):
+        if not any(cell.strip() for cell in row):
+            continue
+        cells = {what: row[index].strip() if index < len(row) else "" for what, index in columns.items()}
+        if not cells.get("number"):
+            faults.append(RowFault(line, f"no pin number in “{' | '.join(row)}”; expected one in each line"))
+            continue
+        made, fault = _pins_of(cells)
+        pins.extend(made)
+        if fault:
+            faults.append(RowFault(line, fault))
+    if len(rows) > LARGEST_TABLE:
+        faults.append(RowFault(LARGEST_TABLE, f"a pin table has at most {LARGEST_TABLE} lines; the rest was left out"))
+    return PinReading(tuple(pins), tuple(faults), columns)
+
+
+def make_pin(number: str, text: str, type_word: str = "", description: str = "", group: str = "") -> tuple[Pin, str]:
+    """One pin from the texts of its cells, and what could not be understood of them (or nothing)."""
+    reading = read_name(text)
+    known = read_type(type_word)
+    guess = guess_type(reading.name)
+    assumed = not type_word or known is None
+    kind = known or "undecided"
+    if assumed and guess:
+        kind = guess.type
+    fault = "" if known is not None else f"pin {number}: type “{type_word}” is not known; {kind} taken for now"
+    pin = Pin(
+        number=number,
+        name=reading.name,
+        type=kind,
+        active_low=reading.active_low,
+        group=group,
+        description=description,
+        alternatives=reading.alternatives,
+        assumed=assumed and kind != "undecided",
+    )
+    return pin, fault
+
+
+def _pins_of(cells: dict[str, str]) -> tuple[list[Pin], str]:
+    """A line may name several pins that share all else: `4, 5`."""
+    pins, fault = [], ""
+    for number in cells["number"].replace(";", ",").split(","):
+        pin, fault = make_pin(
+            number.strip(),
+            cells.get("name", ""),
+            cells.get("type", ""),
+            cells.get("description", ""),
+            cells.get("group", ""),
+        )
+        pins.append(pin)
+    return pins, fault
+
+
+def _header(row: Sequence[str]) -> dict[str, int]:
+    """Which column stands under which heading; empty where the row is no heading."""
+    found: dict[str, int] = {}
+    for index, cell in enumerate(row):
+        for what, headings in conventions().columns.items():
+            if cell.strip().lower() in headings and what not in found:
+                found[what] = index
+    return found if {"number", "name"} <= set(found) else {}
+
+
+def _guess_columns(rows: Rows) -> dict[str, int]:
+    """Without headings: the first column that holds numbers only, the one of type words, names before texts."""
+    width = max((len(row) for row in rows), default=0)
+    cells = [[row[i].strip() for row in rows if i < len(row)] for i in range(width)]
+    number = next((i for i, column in enumerate(cells) if column and all(_is_pin_number(c) for c in column)), 0)
+    columns = {"number": number}
+    rest = [i for i in range(width) if i != number]
+    for index in rest:
+        if cells[index] and all(read_type(c) is not None or c in PIN_TYPES for c in cells[index]):
+            columns["type"] = index
+            break
+    for what, index in zip(("name", "description"), [i for i in rest if i != columns.get("type")], strict=False):
+        columns[what] = index
+    return columns
+
+
+def _is_pin_number(text: str) -> bool:
+    return bool(text) and len(text) <= 5 and any(c.isdigit() for c in text) and text[-1].isdigit()

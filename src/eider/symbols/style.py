@@ -1,0 +1,35 @@
+"""The measures of symbols (IPC-2612-1 and common practice), in mm."""
+
+import math
+
+import msgspec
+
+
+class SymbolStyle(msgspec.Struct, frozen=True):
+    """Grid, lengths and text heights of a library's symbols.
+
+    `advance` is the width of a character as a share of the text height: texts are measured without a font, a little
+    too wide rather than too narrow.
+    """
+
+    grid: float = 2.54
+    pin_grids: int = 2
+    text: float = 1.27
+    advance: float = 0.95
+    outline: float = 0.25
+
+    @property
+    def pin_length(self) -> float:
+        """From connection end to body."""
+        return self.grid * self.pin_grids
+
+    def text_width(self, text: str) -> float:
+        """How wide a text is at most."""
+        return len(text) * self.text * self.advance
+
+    def on_grid(self, length: float) -> float:
+        """The next multiple of the grid that is not below a length."""
+        return math.ceil(length / self.grid - 1e-9) * self.grid
+
+
+DEFAULT_STYLE = SymbolStyle()
