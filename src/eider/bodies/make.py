@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterator, Sequence
+from itertools import pairwise
 
 import msgspec
 
@@ -76,7 +77,7 @@ def board_solids(pattern: Pattern) -> tuple[Solid, ...]:
 
 def _ribbon(points: Outline, width: float) -> Iterator[Outline]:
     """Each straight piece of a line as a rectangle of its width."""
-    for (x0, y0), (x1, y1) in zip(points, points[1:], strict=False):
+    for (x0, y0), (x1, y1) in pairwise(points):
         length = math.dist((x0, y0), (x1, y1))
         if length > 0:
             nx, ny = (y1 - y0) / length * width / 2, (x0 - x1) / length * width / 2

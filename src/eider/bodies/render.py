@@ -1,6 +1,7 @@
 """Pictures of meshes by OpenGL into an image, without a window: for the 3D view and for the proof."""
 
 import math
+from typing import Any
 
 import moderngl
 import msgspec
@@ -50,14 +51,16 @@ class Renderer:
 
     def __init__(self) -> None:
         try:
-            self._context = moderngl.create_context(
+            # Its stubs do not know that a backend is named by a string.
+            create: Any = moderngl.create_context
+            self._context: moderngl.Context = create(
                 standalone=True, backend="egl", libgl="libGL.so.1", libegl="libEGL.so.1"
             )
         except Exception as fault:  # the binding raises bare exceptions of several kinds
             raise RenderError(
                 f"no 3D picture: OpenGL through EGL is not usable here ({fault}); install libegl1 and libgl1"
             ) from fault
-        self._program = self._context.program(vertex_shader=_VERTEX, fragment_shader=_FRAGMENT)
+        self._program: Any = self._context.program(vertex_shader=_VERTEX, fragment_shader=_FRAGMENT)
         self._array: moderngl.VertexArray | None = None
         self._centre = np.zeros(3)
         self._radius = 1.0

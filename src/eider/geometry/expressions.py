@@ -51,8 +51,10 @@ def evaluate(text: str, names: Mapping[str, float], unit: str, *, whole: str = "
     """
     whole = whole or text
     if plain := _PLAIN.fullmatch(text):
-        value = float(plain["number"].replace(",", "."))
-        return value * MM_PER_UNIT[UNIT_SPELLINGS[plain["unit"]] if plain["unit"] else unit]
+        return (
+            float(plain["number"].replace(",", "."))
+            * MM_PER_UNIT[UNIT_SPELLINGS[plain["unit"]] if plain["unit"] else unit]
+        )
     python, columns = _translate(text, whole, offset)
     operators: dict[Any, Callable[..., Quantity]] = _operators(MM_PER_UNIT[unit])
     evaluator = SimpleEval(operators=operators, functions={}, names={})

@@ -10,6 +10,7 @@ from eider.model.footprint import Adjustment
 from eider.model.pattern import Level, Pad, Pattern
 from eider.model.sheet import PackageSheet
 from eider.packages.family import SheetError
+from eider.packages.names import level_letter
 from eider.packages.registry import family_of
 from eider.rulebooks import Rulebook
 
@@ -34,7 +35,7 @@ def make_pattern(
     names = {letter: limits.middle for letter, limits in dims.items()}
     pads = with_openings(apply_adjustments(bare, adjustments, names), rulebook)
     return Pattern(
-        name=family.name(sheet, dims, level),
+        name=family.name(sheet, dims) + level_letter(level),
         level=level,
         family=sheet.family,
         pads=pads,
@@ -43,6 +44,12 @@ def make_pattern(
         assembly=assembly(recipe, rulebook),
         derivation=tuple(row.derivation for row in rows),
     )
+
+
+def package_name(sheet: PackageSheet) -> str:
+    """The name of the package itself, which is the same at every level."""
+    family = family_of(sheet.family)
+    return family.name(sheet, family.dims(sheet))
 
 
 def _number_order(pad: Pad) -> tuple[int, str]:

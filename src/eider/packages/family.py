@@ -11,7 +11,6 @@ from eider.errors import InputError
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Outline, Point
 from eider.geometry.solids import Solid
-from eider.model.pattern import Level
 from eider.model.sheet import PackageSheet
 
 FloatArray = npt.NDArray[np.float64]
@@ -166,7 +165,7 @@ class Family(msgspec.Struct, frozen=True, kw_only=True):
     views: Callable[[PackageSheet, Dims], tuple[View, ...]]
     solids: Callable[[PackageSheet, Dims], tuple[Solid, ...]]
     lands: Callable[[PackageSheet, Dims], LandRecipe]
-    name: Callable[[PackageSheet, Dims, Level], str]
+    name: Callable[[PackageSheet, Dims], str]
 
     def letter(self, key: str) -> Letter | None:
         """The declaration of a letter; None where the family does not have it."""

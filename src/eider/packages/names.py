@@ -17,5 +17,5 @@ def tenths(mm: float) -> str:
 
 
 def level_letter(level: Level) -> str:
-    """M, N or L for the levels A (most), B (nominal), C (least)."""
+    """M, N or L for the levels A (most), B (nominal), C (least), with which the name of a land pattern ends."""
     return LEVEL_LETTER[level]

@@ -49,8 +49,8 @@ def _by_number(pins: Sequence[Pin]) -> Sides:
     half = (len(ordered) + 1) // 2
     left: Slots = list(ordered[:half])
     right: Slots = list(reversed(ordered[half:]))
-    right = [None] * (half - len(right)) + right
-    return Sides(left, right, [], [])
+    padding: Slots = [None] * (half - len(right))
+    return Sides(left, padding + right, [], [])
 
 
 def _by_function(pins: Sequence[Pin]) -> Sides:
@@ -61,7 +61,6 @@ def _by_function(pins: Sequence[Pin]) -> Sides:
     left: list[list[Pin]] = []
     right: list[list[Pin]] = []
     for group in _groups([pin for pin in pins if pin.type not in SUPPLIES]):
-        either = []
         for side, chosen in (("left", left), ("right", right)):
             fixed = [pin for pin in group if SIDE_OF_TYPE.get(pin.type) == side]
             if fixed:
@@ -133,11 +132,19 @@ def _place(sides: Sides, style: SymbolStyle) -> SymbolUnit:
     y_bottom = y_top - height
     reach = style.pin_length
     placed: list[PlacedPin] = []
-    for slots, x, side in ((sides.left, -half_width - reach, "left"), (sides.right, half_width + reach, "right")):
-        placed += [_pin(pin, x, first - i * grid, side) for i, pin in enumerate(slots) if pin]  # type: ignore[arg-type]
-    for slots, y, side in ((sides.top, y_top + reach, "top"), (sides.bottom, y_bottom - reach, "bottom")):
+    columns: tuple[tuple[Slots, float, Side], ...] = (
+        (sides.left, -half_width - reach, "left"),
+        (sides.right, half_width + reach, "right"),
+    )
+    for slots, x, side in columns:
+        placed += [_pin(pin, x, first - i * grid, side) for i, pin in enumerate(slots) if pin]
+    ends: tuple[tuple[Slots, float, Side], ...] = (
+        (sides.top, y_top + reach, "top"),
+        (sides.bottom, y_bottom - reach, "bottom"),
+    )
+    for slots, y, side in ends:
         start = -((len(slots) - 1) // 2) * grid
-        placed += [_pin(pin, start + i * grid, y, side) for i, pin in enumerate(slots) if pin]  # type: ignore[arg-type]
+        placed += [_pin(pin, start + i * grid, y, side) for i, pin in enumerate(slots) if pin]
     body = (tidy(-half_width), tidy(y_bottom), tidy(half_width), tidy(y_top))
     return SymbolUnit(pins=tuple(placed), body=body)
 

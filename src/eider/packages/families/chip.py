@@ -6,7 +6,6 @@ import numpy as np
 
 from eider.geometry.shapes import Box, box_outline
 from eider.geometry.solids import Placement, Prism, Solid
-from eider.model.pattern import Level
 from eider.model.sheet import PackageSheet
 from eider.packages.family import (
     Dims,
@@ -20,7 +19,7 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.names import hundredths, level_letter, tenths
+from eider.packages.names import hundredths, tenths
 from eider.packages.rules import feet_apart, larger
 
 PREFIX = {"capacitor": "CAPC", "resistor": "RESC", "inductor": "INDC", "diode": "DIOC", "bead": "BEADC"}
@@ -111,10 +110,10 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     return LandRecipe(rows=(rows,), body=body, body_max=(-x, -y, x, y), first_pin="1", polarised=sheet.kind == "diode")
 
 
-def _name(sheet: PackageSheet, dims: Dims, level: Level) -> str:
+def _name(sheet: PackageSheet, dims: Dims) -> str:
     """IPC-7351: class, length and width in tenths, height maximum: CAPC1608X90N."""
     size = tenths(dims["D"].middle) + tenths(dims["E"].middle)
-    return f"{PREFIX.get(sheet.kind, 'CHIP')}{size}X{hundredths(dims['A'].upper)}{level_letter(level)}"
+    return f"{PREFIX.get(sheet.kind, 'CHIP')}{size}X{hundredths(dims['A'].upper)}"
 
 
 FAMILY = Family(

@@ -6,7 +6,6 @@ import numpy as np
 
 from eider.geometry.shapes import Box, box_outline
 from eider.geometry.solids import Placement, Solid
-from eider.model.pattern import Level
 from eider.model.sheet import PackageSheet
 from eider.packages import gullwing
 from eider.packages.family import (
@@ -21,7 +20,7 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.names import hundredths, level_letter
+from eider.packages.names import hundredths
 from eider.packages.rules import feet_apart, foot_outside_body, larger, leads_fit
 
 
@@ -140,12 +139,12 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     return LandRecipe(rows=(rows,), body=_body_box(dims), body_max=(-x, -y, x, y), first_pin="1")
 
 
-def _name(sheet: PackageSheet, dims: Dims, level: Level) -> str:
+def _name(sheet: PackageSheet, dims: Dims) -> str:
     """IPC-7351: SOIC at 1.27 pitch, else SOP; pitch, nominal span, maximum height, pins."""
     pitch = hundredths(dims["e"].middle)
     prefix = "SOIC" if pitch == "127" else "SOP"
     pins = sheet.pins - len(sheet.missing)
-    return f"{prefix}{pitch}P{hundredths(dims['E'].middle)}X{hundredths(dims['A'].upper)}-{pins}{level_letter(level)}"
+    return f"{prefix}{pitch}P{hundredths(dims['E'].middle)}X{hundredths(dims['A'].upper)}-{pins}"
 
 
 FAMILY = Family(

@@ -7,7 +7,6 @@ import numpy as np
 
 from eider.geometry.shapes import Box, box_outline, rotated
 from eider.geometry.solids import Placement, Solid
-from eider.model.pattern import Level
 from eider.model.sheet import PackageSheet
 from eider.packages import gullwing
 from eider.packages.family import (
@@ -23,7 +22,7 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.names import hundredths, level_letter
+from eider.packages.names import hundredths
 from eider.packages.rules import feet_apart, foot_outside_body, larger, leads_fit
 
 
@@ -174,11 +173,11 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     return LandRecipe(rows=tuple(rows), body=_body_box(dims), body_max=(-x, -y, x, y), first_pin="1")
 
 
-def _name(sheet: PackageSheet, dims: Dims, level: Level) -> str:
+def _name(sheet: PackageSheet, dims: Dims) -> str:
     """IPC-7351: QFP, pitch, both nominal spans, maximum height, pins."""
     spans = f"{hundredths(dims['D'].middle)}X{hundredths(dims['E'].middle)}"
     pins = sheet.pins - len(sheet.missing)
-    return f"QFP{hundredths(dims['e'].middle)}P{spans}X{hundredths(dims['A'].upper)}-{pins}{level_letter(level)}"
+    return f"QFP{hundredths(dims['e'].middle)}P{spans}X{hundredths(dims['A'].upper)}-{pins}"
 
 
 FAMILY = Family(

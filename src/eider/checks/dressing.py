@@ -1,0 +1,85 @@
+"""Checks of what surrounds the lands: courtyard, silkscreen, the mark at pin 1."""
+
+from collections.abc import Iterator
+
+import shapely
+from shapely.geometry import LineString, Point, Polygon, box
+
+from eider.checks.lands import RUN_AGAIN
+from eider.checks.registry import Found, check
+from eider.checks.view import PartView
+from eider.geometry.rounding import NOISE
+from eider.geometry.shapes import bounds
+from eider.lands.dressing import mark_of, stroke_box
+from eider.model.finding import Severity
+
+
+@check("lands.courtyard", Severity.BLOCKER, reads=("sheet", "lands"), mend=RUN_AGAIN)
+def courtyard(view: PartView) -> Iterator[Found]:
+    """The courtyard is there, closed, and holds lands, lines and the largest body.
+
+    It is what keeps other parts away; where it is too small, parts collide.
+    """
+    if view.pattern is None:
+        return
+    outline = view.pattern.courtyard
+    if len(outline) < 3 or not Polygon(outline).is_valid or Polygon(outline).area == 0:
+        yield Found("lands.courtyard", "there is no closed courtyard", f"{len(outline)} corners", "a closed outline")
+        return
+    area = Polygon(outline).buffer(NOISE)
+    for pad in view.pads:
+        if not area.contains(box(*pad.box)):
+            message = f"pad {pad.number} reaches out of the courtyard"
+            yield Found(f"lands.pads.{pad.number}", message, f"pad {pad.number}", "inside")
+    if view.recipe and not area.contains(box(*view.recipe.body_max)):
+        yield Found("lands.courtyard", "the largest body reaches out of the courtyard", "body", "inside")
+    for stroke in view.pattern.silkscreen:
+        if stroke.points and not area.contains(LineString(stroke.points)):
+            yield Found(
+                "lands.courtyard", "a silkscreen line reaches out of the courtyard", "line", "inside", Severity.CAUTION
+            )
+
+
+@check("lands.silkscreen-over-opening", Severity.CAUTION, reads=("lands", "rulebook"), mend=RUN_AGAIN)
+def silkscreen_over_opening(view: PartView) -> Iterator[Found]:
+    """Silkscreen keeps clear of every mask opening.
+
+    Ink on a land keeps solder off it.
+    """
+    if view.pattern is None:
+        return
+    owners = [pad.number for pad in view.pads for _ in pad.mask]
+    areas = [Polygon(outline) for pad in view.pads for outline in pad.mask]
+    smallest = view.rulebook.clearances.silkscreen_to_mask
+    for stroke in view.pattern.silkscreen:
+        if not areas or not stroke.points:
+            continue
+        distances = shapely.distance(LineString(stroke.points), areas) - stroke.width / 2
+        nearest = int(distances.argmin())
+        if distances[nearest] < smallest - 1e-5:
+            over = "lies over" if distances[nearest] < 0 else "is too near to"
+            message = f"a silkscreen line {over} the mask opening of pad {owners[nearest]}"
+            measured = f"{distances[nearest]:.4f} mm"
+            yield Found(f"lands.pads.{owners[nearest]}", message, measured, f"≥ {smallest:.2f} mm")
+
+
+@check("lands.pin-1-mark", Severity.CAUTION, reads=("sheet", "lands"), mend=RUN_AGAIN)
+def pin_1_mark(view: PartView) -> Iterator[Found]:
+    """A mark stands beside the real pin 1, outside the body, and is seen after mounting.
+
+    Without it, or nearer to another pin, the part is mounted the wrong way round.
+    """
+    if view.pattern is None or view.recipe is None or not view.recipe.polarised or not view.pads:
+        return
+    first, mark = view.recipe.first_pin, mark_of(view.pattern.silkscreen)
+    if mark is None:
+        yield Found(f"lands.pads.{first}", "there is no mark at pin 1", "none", f"a mark at pad {first}")
+        return
+    x0, y0, x1, y1 = bounds(mark.points)
+    middle = Point((x0 + x1) / 2, (y0 + y1) / 2)
+    nearest = min(view.pads, key=lambda pad: middle.distance(box(*pad.box)))
+    if nearest.number != first:
+        message = f"the mark of pin 1 is nearest to pad {nearest.number}"
+        yield Found(f"lands.pads.{nearest.number}", message, f"pad {nearest.number}", f"pad {first}")
+    if box(*view.recipe.body_max).contains(box(*stroke_box(mark))):
+        yield Found(f"lands.pads.{first}", "the mark of pin 1 is hidden under the body", "under the body", "outside it")

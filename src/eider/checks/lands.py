@@ -1,0 +1,152 @@
+"""Checks of the land pattern as a whole: is it there, is it what the recipe gives, will it solder."""
+
+from collections.abc import Iterator
+
+import msgspec
+
+from eider.checks.registry import Found, Mend, check
+from eider.checks.view import PartView
+from eider.geometry.rounding import NOISE
+from eider.lands.adjustments import lost
+from eider.lands.joints import GroupJoints, PadJoint
+from eider.lands.solver import allowance, shortfall
+from eider.model.bundle import Bundle
+from eider.model.codec import encode
+from eider.model.finding import Finding, Severity
+
+# Positions are held against the package to a tenth of a micrometre.
+PLACE_TOLERANCE = 1e-4
+
+
+def _again(view: PartView, _finding: Finding) -> Bundle:
+    """Mends by running the recipe again, which follows every mend."""
+    return msgspec.structs.replace(view.bundle, footprint=msgspec.structs.replace(view.bundle.footprint, pattern=None))
+
+
+RUN_AGAIN = Mend("Run the recipe again", _again)
+
+
+@check("lands.not-computed", Severity.BLOCKER, reads=("sheet", "lands"))
+def not_computed(view: PartView) -> Iterator[Found]:
+    """There is a land pattern, and the recipe still gives one.
+
+    While it does not, every other check of the lands has nothing to look at, or looks at an old result.
+    """
+    fresh, fault = view.fresh
+    if fresh is None:
+        yield Found("lands", f"no lands can be computed: {fault}", "no result", "a land pattern")
+    elif not view.pads:
+        yield Found("lands", "the lands have not been computed yet", "no result", "a land pattern")
+
+
+@check("lands.not-as-recipe", Severity.CAUTION, reads=("sheet", "lands"), mend=RUN_AGAIN)
+def not_as_recipe(view: PartView) -> Iterator[Found]:
+    """The stored pattern is what its recipe gives.
+
+    The result was changed by hand in the file, or sheet, rulebook or program changed after it was made.
+    """
+    fresh, _ = view.fresh
+    if fresh is None or view.pattern is None or encode(fresh) == encode(view.pattern):
+        return
+    differing = [a.number for a, b in zip(fresh.pads, view.pattern.pads, strict=False) if encode(a) != encode(b)]
+    if len(fresh.pads) != len(view.pattern.pads):
+        what = f"{len(view.pattern.pads)} pads stored, the recipe gives {len(fresh.pads)}"
+    elif differing:
+        what = f"pads {', '.join(differing[:6])}{' …' if len(differing) > 6 else ''} differ"
+    else:
+        what = "outlines or name differ"
+    yield Found("lands", f"the stored land pattern is not what the recipe gives: {what}", what, "the recipe's result")
+
+
+@check("lands.adjustment-lost", Severity.BLOCKER, reads=("lands",))
+def adjustment_lost(view: PartView) -> Iterator[Found]:
+    """Every adjustment still finds its pad.
+
+    A hand change is never dropped silently: the pad that it spoke of is gone, for instance after fewer pins.
+    """
+    if not view.pads:
+        return
+    for adjustment in lost(view.pads, view.bundle.footprint.adjustments):
+        message = f"the adjustment of {adjustment.what} finds no pad {adjustment.pad}"
+        yield Found(f"lands.pads.{adjustment.pad}", message, "no such pad", f"pad {adjustment.pad}")
+
+
+@check("lands.joint-below-level", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
+def joint_below_level(view: PartView) -> Iterator[Found]:
+    """Every pad gives the solder joint of the chosen level.
+
+    Toe, heel and side fillet are worked back from the pads as they are. Below level C the joint is not to be trusted.
+    """
+    level = view.bundle.footprint.level
+    for group in view.joints:
+        for fillet in ("toe", "heel", "side"):
+            hits = [joint for joint in group.pads if _missed(view, group, joint, fillet)]
+            if not hits:
+                continue
+            worst = min(hits, key=lambda joint: float(getattr(joint, fillet)))
+            reached, below_c = getattr(worst, fillet), any(joint.level is None for joint in hits)
+            goal = getattr(group.goals.goals(level), fillet)
+            pads = ", ".join(joint.number for joint in hits[:8]) + (" …" if len(hits) > 8 else "")
+            short = "below level C" if below_c else f"below level {level}"
+            yield Found(
+                f"lands.pads.{worst.number}",
+                f"{fillet} fillet of pad {pads} is {short}: {goal - reached:.3f} mm short",
+                f"{fillet} {reached:.4f} mm",
+                f"{fillet} {goal:.2f} mm ({level})",
+                Severity.BLOCKER if below_c else None,
+            )
+
+
+def _missed(view: PartView, group: GroupJoints, joint: PadJoint, fillet: str) -> bool:
+    goals = group.goals.goals(view.bundle.footprint.level)
+    return shortfall(joint.reached, goals).get(fillet, 0.0) > allowance(group.goals, view.rulebook)
+
+
+@check("lands.pitch", Severity.CAUTION, reads=("sheet", "lands"))
+def pitch(view: PartView) -> Iterator[Found]:
+    """Pads stand on the pitch, and its error does not add up along the row.
+
+    A metric pitch drawn on the nearest inch grid fits two pins and does not fit twenty: the sum over the row is held
+    against half of what the side fillet has to spare above level C.
+    """
+    by_number = {pad.number: pad for pad in view.pads}
+    for group in view.joints:
+        spare = {joint.number: joint.side - group.goals.goals("C").side for joint in group.pads}
+        axis = 1 if group.rows.axis == "x" else 0
+        for numbers, places in (
+            (group.rows.first, group.rows.at_first),
+            (group.rows.second, group.rows.at_second),
+        ):
+            errors = {
+                number: (by_number[number].y if axis else by_number[number].x) - float(at)
+                for number, at in zip(numbers, places, strict=True)
+                if number in by_number
+            }
+            if not errors or max(map(abs, errors.values())) <= PLACE_TOLERANCE:
+                continue
+            total = max(errors.values()) - min(errors.values())
+            worst = max(errors, key=lambda number: abs(errors[number]))
+            margin = max(0.0, min(spare[number] for number in errors)) / 2
+            yield Found(
+                f"lands.pads.{worst}",
+                f"pads {numbers[0]} to {numbers[-1]} are off the pitch; over the row the error is {total:.3f} mm",
+                f"{errors[worst]:+.4f} mm at pad {worst}",
+                f"0 mm; at most {margin:.3f} mm over the row",
+                Severity.BLOCKER if total > margin + NOISE else None,
+            )
+
+
+@check("lands.origin-not-centre", Severity.CAUTION, reads=("sheet", "lands"))
+def origin_not_centre(view: PartView) -> Iterator[Found]:
+    """The origin is the centre of the package.
+
+    Placement machines take the origin: with it off the centre every part is placed beside its lands.
+    """
+    if not view.pads or view.recipe is None:
+        return
+    boxes = [pad.box for pad in view.pads]
+    x = (min(b[0] for b in boxes) + max(b[2] for b in boxes)) / 2
+    y = (min(b[1] for b in boxes) + max(b[3] for b in boxes)) / 2
+    for name, offset in (("x", x), ("y", y)):
+        if abs(offset) > PLACE_TOLERANCE:
+            yield Found("lands", f"the lands are not centred on the origin in {name}", f"{offset:+.4f} mm", "0 mm")

@@ -1,0 +1,76 @@
+"""The register of checks."""
+
+import inspect
+import re
+from collections.abc import Callable, Iterator, Mapping
+from types import MappingProxyType
+
+import msgspec
+
+from eider.checks.view import PartView
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding, Severity
+
+
+class Found(msgspec.Struct, frozen=True):
+    """What a check function yields: place, what is wrong, measured and expected value; severity where it differs."""
+
+    place: str
+    message: str
+    measured: str = ""
+    expected: str = ""
+    severity: Severity | None = None
+
+
+class Mend(msgspec.Struct, frozen=True):
+    """The one action that mends a finding: its title, and a function from a part and the finding to a new part.
+
+    The results of recipes are made anew afterwards by whoever applies it.
+    """
+
+    title: str
+    apply: Callable[[PartView, Finding], Bundle]
+
+
+CheckFunction = Callable[[PartView], Iterator[Found]]
+
+
+class Check(msgspec.Struct, frozen=True):
+    """A registered check; title and reason are taken from the function's docstring."""
+
+    id: str
+    severity: Severity
+    reads: tuple[str, ...]
+    title: str
+    why: str
+    run: CheckFunction
+    mend: Mend | None
+
+
+_checks: dict[str, Check] = {}
+_ID = re.compile(r"[a-z]+\.[a-z0-9-]+")
+
+
+def check(
+    check_id: str, severity: Severity, *, reads: tuple[str, ...], mend: Mend | None = None
+) -> Callable[[CheckFunction], CheckFunction]:
+    """Register a check function under a stable id; its docstring's first line is the title, the rest the reason."""
+
+    def register(function: CheckFunction) -> CheckFunction:
+        if not _ID.fullmatch(check_id) or check_id in _checks:
+            raise TypeError(f"check id “{check_id}” is malformed or taken")
+        title, _, why = inspect.cleandoc(function.__doc__ or "").partition("\n")
+        _checks[check_id] = Check(check_id, severity, reads, title, " ".join(why.split()), function, mend)
+        return function
+
+    return register
+
+
+def all_checks() -> Mapping[str, Check]:
+    """Every registered check by its id, in the order of registration."""
+    return MappingProxyType(_checks)
+
+
+def check_by_id(check_id: str) -> Check:
+    """The check with this id; KeyError where there is none."""
+    return _checks[check_id]

@@ -1,0 +1,37 @@
+"""Runs the checks over a part, and applies mends."""
+
+from eider.checks.registry import Check, Found, all_checks, check_by_id
+from eider.checks.view import PartView
+from eider.errors import NotFoundError
+from eider.model.bundle import Bundle
+from eider.model.finding import SEVERITY_ORDER, Finding
+
+
+def run_checks(view: PartView, *, with_waived: bool = False) -> tuple[Finding, ...]:
+    """All findings of a part, worst first, then in the order of the checks; waived ones only on request."""
+    found = [_finding(entry, hit, view.bundle) for entry in all_checks().values() for hit in entry.run(view)]
+    if not with_waived:
+        waived = {waiver.key for waiver in view.bundle.part.waivers}
+        found = [finding for finding in found if finding.key not in waived]
+    return tuple(sorted(found, key=lambda finding: SEVERITY_ORDER[finding.severity]))
+
+
+def _finding(entry: Check, hit: Found, bundle: Bundle) -> Finding:
+    return Finding(
+        check=entry.id,
+        severity=hit.severity or entry.severity,
+        item=bundle.part.name,
+        place=hit.place,
+        message=hit.message,
+        measured=hit.measured,
+        expected=hit.expected,
+        mend=entry.mend.title if entry.mend else "",
+    )
+
+
+def mend(view: PartView, finding: Finding) -> Bundle:
+    """The part with a finding mended; results of recipes still have to be made anew."""
+    action = check_by_id(finding.check).mend
+    if action is None:
+        raise NotFoundError(f"{finding.check} has no action that mends it; change the value at {finding.place}")
+    return action.apply(view, finding)

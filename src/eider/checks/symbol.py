@@ -1,0 +1,213 @@
+"""Checks of the symbol and its pin table."""
+
+from collections import Counter
+from collections.abc import Callable, Iterator
+
+import msgspec
+
+from eider.checks.registry import Found, Mend, check
+from eider.checks.view import PartView
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding, Severity
+from eider.model.symbol import Pin
+from eider.symbols.arrangement import arrange
+from eider.symbols.names import guess_type, natural_key, read_name
+from eider.symbols.style import DEFAULT_STYLE
+
+replace = msgspec.structs.replace
+
+
+def _change_pin(change: Callable[[Pin], Pin]) -> Callable[[PartView, Finding], Bundle]:
+    """A mend that changes the one pin of which the finding speaks."""
+
+    def apply(view: PartView, finding: Finding) -> Bundle:
+        number = finding.place.removeprefix("symbol.pins.")
+        pins = tuple(change(pin) if pin.number == number else pin for pin in view.bundle.symbol.pins)
+        return replace(view.bundle, symbol=replace(view.bundle.symbol, pins=pins))
+
+    return apply
+
+
+@check("symbol.no-pins", Severity.BLOCKER, reads=("symbol",))
+def no_pins(view: PartView) -> Iterator[Found]:
+    """The symbol has pins.
+
+    An empty one connects to nothing.
+    """
+    if not view.bundle.symbol.pins:
+        yield Found("symbol.pins", "the pin table is empty; paste or type the pins", "0 pins", "the package's pins")
+
+
+@check("symbol.number-duplicate", Severity.BLOCKER, reads=("symbol",))
+def number_duplicate(view: PartView) -> Iterator[Found]:
+    """No pin number stands twice.
+
+    One of the two would be lost, and another number is probably missing.
+    """
+    for number, count in Counter(pin.number for pin in view.bundle.symbol.pins).items():
+        if count > 1:
+            yield Found(f"symbol.pins.{number}", f"pin number {number} stands {count} times", str(count), "1")
+
+
+@check("symbol.count-against-package", Severity.BLOCKER, reads=("symbol", "sheet"))
+def count_against_package(view: PartView) -> Iterator[Found]:
+    """The pin table has the pins of the package: none missing, none that it does not have.
+
+    Rows are easily lost or doubled where a table runs over a page.
+    """
+    numbers = {pin.number for pin in view.bundle.symbol.pins}
+    wanted = {terminal.number for terminal in view.terminals}
+    if not numbers or not wanted:
+        return
+    for what, found in (("missing in the pin table", wanted - numbers), ("not on the package", numbers - wanted)):
+        if found:
+            listed = ", ".join(sorted(found, key=natural_key)[:12])
+            place = f"symbol.pins.{min(found, key=natural_key)}"
+            yield Found(place, f"pins {listed} are {what}", f"{len(numbers)} pins", f"{len(wanted)} pins")
+
+
+@check("symbol.name-missing", Severity.BLOCKER, reads=("symbol",))
+def name_missing(view: PartView) -> Iterator[Found]:
+    """Every pin has a name.
+
+    A number without a name cannot be held against the datasheet. Parts with a standard graphic need none.
+    """
+    for pin in view.bundle.symbol.pins:
+        if not pin.name and not view.bundle.symbol.graphic:
+            yield Found(f"symbol.pins.{pin.number}", f"pin {pin.number} has no name", "empty", "a name")
+
+
+def _guess(pin: Pin) -> Pin:
+    guess = guess_type(pin.name)
+    return replace(pin, type=guess.type if guess else "passive", assumed=True)
+
+
+@check(
+    "symbol.type-undecided", Severity.CAUTION, reads=("symbol",), mend=Mend("Take a likely type", _change_pin(_guess))
+)
+def type_undecided(view: PartView) -> Iterator[Found]:
+    """Every pin's electrical type is settled.
+
+    Connection checks in the design rest on it; an undecided pin passes every one of them.
+    """
+    for pin in view.bundle.symbol.pins:
+        if pin.type == "undecided":
+            yield Found(f"symbol.pins.{pin.number}", f"the type of pin {pin.number} {pin.name} is undecided", pin.type)
+
+
+@check(
+    "symbol.type-assumed",
+    Severity.NOTE,
+    reads=("symbol",),
+    mend=Mend("Confirm the type", _change_pin(lambda pin: replace(pin, assumed=False))),
+)
+def type_assumed(view: PartView) -> Iterator[Found]:
+    """Types that were guessed from names are confirmed by somebody.
+
+    A guess is often right and sometimes not; that doubt stays visible until it is settled.
+    """
+    for pin in view.bundle.symbol.pins:
+        if pin.assumed and pin.type != "undecided":
+            message = f"the type of pin {pin.number} {pin.name} is assumed from its name"
+            yield Found(f"symbol.pins.{pin.number}", message, pin.type, "confirmed")
+
+
+def _mark_low(pin: Pin) -> Pin:
+    reading = read_name(pin.name)
+    return replace(pin, name=reading.name, active_low=True)
+
+
+@check(
+    "symbol.active-low-name",
+    Severity.CAUTION,
+    reads=("symbol",),
+    mend=Mend("Mark as active low", _change_pin(_mark_low)),
+)
+def active_low_name(view: PartView) -> Iterator[Found]:
+    """A name that says active low is marked as such, and not written twice.
+
+    The overbar on the drawing comes from the mark, not from a letter in the name.
+    """
+    for pin in view.bundle.symbol.pins:
+        reading = read_name(pin.name)
+        if reading.active_low:
+            message = f"pin {pin.number}: “{pin.name}” looks active low ({reading.mark})"
+            yield Found(f"symbol.pins.{pin.number}", message, pin.name, f"{reading.name}, active low")
+
+
+def _arrange_again(view: PartView, _finding: Finding) -> Bundle:
+    return replace(view.bundle, symbol=arrange(view.bundle.symbol))
+
+
+@check("symbol.pin-off-grid", Severity.BLOCKER, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
+def pin_off_grid(view: PartView) -> Iterator[Found]:
+    """Every connection end stands on the grid.
+
+    A wire drawn to a pin off the grid looks connected and is not.
+    """
+    grid = DEFAULT_STYLE.grid
+    for unit in view.bundle.symbol.units:
+        for pin in unit.pins:
+            off = max(abs(v / grid - round(v / grid)) for v in (pin.x, pin.y)) * grid
+            if off > 1e-6:
+                message = f"pin {pin.number} is off the connection grid"
+                yield Found(f"symbol.pins.{pin.number}", message, f"{off:.4f} mm", f"a multiple of {grid} mm")
+
+
+@check("symbol.pins-meet", Severity.BLOCKER, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
+def pins_meet(view: PartView) -> Iterator[Found]:
+    """No two connection ends stand at one place.
+
+    They would be connected by being drawn.
+    """
+    for unit in view.bundle.symbol.units:
+        places: dict[tuple[float, float], str] = {}
+        for pin in unit.pins:
+            other = places.setdefault((pin.x, pin.y), pin.number)
+            if other != pin.number:
+                message = f"pins {other} and {pin.number} stand at one place"
+                yield Found(f"symbol.pins.{pin.number}", message, f"({pin.x:g}, {pin.y:g}) mm", "two places")
+
+
+@check("symbol.not-as-recipe", Severity.CAUTION, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
+def not_as_recipe(view: PartView) -> Iterator[Found]:
+    """The stored drawing of the symbol is what its pin table gives.
+
+    It was changed in the file, or the table was, after the drawing was made.
+    """
+    symbol = view.bundle.symbol
+    if symbol.pins and arrange(symbol).units != symbol.units:
+        yield Found("symbol", "the stored symbol is not what its pin table gives", "differs", "the recipe's result")
+
+
+@check("symbol.graphic-unfit", Severity.CAUTION, reads=("symbol",))
+def graphic_unfit(view: PartView) -> Iterator[Found]:
+    """A standard graphic that was chosen can be drawn with the pins there are.
+
+    Where it cannot, a plain box stands in its place.
+    """
+    symbol = view.bundle.symbol
+    if symbol.graphic and symbol.units and symbol.units[0].graphic != symbol.graphic:
+        message = f"the graphic “{symbol.graphic}” does not fit {len(symbol.pins)} pins; a box is drawn"
+        yield Found("symbol", message, f"{len(symbol.pins)} pins", symbol.graphic)
+
+
+def _take_letter(view: PartView, _finding: Finding) -> Bundle:
+    letter = view.category.reference if view.category else view.bundle.symbol.reference
+    return replace(view.bundle, symbol=replace(view.bundle.symbol, reference=letter))
+
+
+@check(
+    "symbol.reference-letter",
+    Severity.CAUTION,
+    reads=("symbol", "part"),
+    mend=Mend("Take the category's letter", _take_letter),
+)
+def reference_letter(view: PartView) -> Iterator[Found]:
+    """The reference letter is that of the part's class (IEEE 315, ASME Y14.44).
+
+    It sorts the part into bills of materials and assembly papers.
+    """
+    if view.category and view.bundle.symbol.reference != view.category.reference:
+        message = f"the reference letter is not that of {view.category.title}"
+        yield Found("symbol.reference", message, view.bundle.symbol.reference or "none", view.category.reference)

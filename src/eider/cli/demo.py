@@ -1,0 +1,46 @@
+"""The command demo: the window on a fresh demo library, or the whole example without a display."""
+
+import os
+import sys
+import tempfile
+from pathlib import Path
+
+import click
+
+from eider.cli.output import finish, json_option
+from eider.demo.build import build_library
+from eider.demo.walk import walk
+
+
+@click.command("demo")
+@click.option("--headless", is_flag=True, help="Run the whole example without a window, and say what was made.")
+@click.option(
+    "--out", type=click.Path(path_type=Path), help="Where to put the demo; a new temporary folder unless given."
+)
+@click.option("--finished", is_flag=True, help="Open the window with the example's part already made and released.")
+@json_option
+def demo(headless: bool, out: Path | None, finished: bool, as_json: bool) -> None:
+    """Try Eider on invented parts: from datasheet to release and export."""
+    folder = out or Path(tempfile.mkdtemp(prefix="eider-demo-"))
+    if headless or not _has_display():
+        result = walk(folder, say=None if as_json else click.echo)
+        finish(result, [], as_json)
+    click.echo(f"preparing the demo library in {folder} …")
+    library = build_library(folder, finished=finished)
+    from eider.demo.catalogue import demo_service
+    from eider.desktop.main import run
+
+    service = demo_service()
+    try:
+        status = run(library, catalogue=service.address)
+    finally:
+        service.close()
+    sys.exit(status)
+
+
+def _has_display() -> bool:
+    """A display, or a Qt platform chosen on purpose (as tests do)."""
+    return any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"))
+
+
+COMMANDS = (demo,)

@@ -1,0 +1,187 @@
+"""Commands on libraries: init, search, check, release, history, diff, export."""
+
+from pathlib import Path
+from xml.etree import ElementTree
+
+import click
+
+from eider.checks import PartView, run_checks
+from eider.cli.output import BLOCKED, finding_lines, finish, json_option
+from eider.errors import InputError, NotFoundError
+from eider.library import Library, init_library, open_library
+from eider.library.compare import compare
+from eider.library.versions import Person
+from eider.model.finding import SEVERITY_ORDER, Finding
+from eider.workbench.exporting import export_part
+from eider.workbench.generate import count
+from eider.workbench.releasing import BlockedError, release_part, rules_for
+
+library_argument = click.argument("folder", metavar="LIBRARY", type=click.Path(path_type=Path))
+item_argument = click.argument("item", metavar="ITEM")
+
+
+@click.command("init")
+@click.argument("folder", metavar="DIR", type=click.Path(path_type=Path))
+@click.option("--name", default="", help="Name of the library; the folder's name unless given.")
+@click.option("--user", default="", help="Who works here, as “Name <address>”.")
+@json_option
+def init(folder: Path, name: str, user: str, as_json: bool) -> None:
+    """Make a new library in a new or empty folder."""
+    library = init_library(folder, name, _person(user))
+    data = {"library": str(folder), "name": library.settings.name, "categories": list(library.settings.categories)}
+    finish(data, [f"made the library {library.settings.name} in {folder}"], as_json)
+
+
+def _person(user: str) -> Person | None:
+    if not user:
+        return None
+    name, bracket, address = user.partition("<")
+    if not name.strip() or not bracket or not address.rstrip().endswith(">"):
+        raise InputError(f"--user {user}: expected “Name <address>”")
+    return Person(name.strip(), address.strip().removesuffix(">"))
+
+
+@click.command("search")
+@library_argument
+@click.argument("words", nargs=-1)
+@json_option
+def search(folder: Path, words: tuple[str, ...], as_json: bool) -> None:
+    """Find parts by pieces of names, descriptions and values, in any order; * and ? are wildcards."""
+    rows = open_library(folder).search(" ".join(words))
+    lines = [f"{r.name:24} {r.state:9} r{r.revision:<3} {r.package:24} {r.description}" for r in rows]
+    finish({"parts": rows, "count": len(rows)}, [*lines, f"{len(rows)} parts"], as_json)
+
+
+@click.command("check")
+@library_argument
+@click.argument("items", metavar="[ITEM]...", nargs=-1)
+@click.option(
+    "--format", "form", type=click.Choice(["text", "junit"]), default="text", help="junit is for build servers."
+)
+@json_option
+def check(folder: Path, items: tuple[str, ...], form: str, as_json: bool) -> None:
+    """Run all checks over the parts of a library, or over some of them."""
+    library = open_library(folder)
+    rows = [library.find(item) for item in items] if items else library.search()
+    by_part = {row.name: _check_part(library, row.id) for row in rows}
+    findings = sorted((f for found in by_part.values() for f in found), key=lambda f: SEVERITY_ORDER[f.severity])
+    if form == "junit" and not as_json:
+        finish(None, [_junit(by_part)], False, findings)
+    counts = count(tuple(findings))
+    summary = f"{len(rows)} parts: " + ", ".join(f"{n} {name}s" for name, n in counts.items())
+    lines = [f"{f.item}: {line}" for f, line in zip(findings, finding_lines(findings), strict=False)]
+    finish({"findings": findings, "counts": counts}, [*lines, summary], as_json, findings)
+
+
+def _check_part(library: Library, part_id: str) -> tuple[Finding, ...]:
+    bundle = library.load(part_id)
+    return run_checks(PartView(bundle, library.rulebook(bundle.footprint.rulebook), library.settings))
+
+
+def _junit(by_part: dict[str, tuple[Finding, ...]]) -> str:
+    """JUnit's XML: a suite for each part, blockers and cautions as failures."""
+    root = ElementTree.Element("testsuites")
+    for name, findings in by_part.items():
+        failures = [f for f in findings if f.severity != "note"]
+        suite = ElementTree.SubElement(root, "testsuite", name=name, failures=str(len(failures)))
+        suite.set("tests", str(max(len(failures), 1)))
+        for finding in failures:
+            case = ElementTree.SubElement(suite, "testcase", classname=name, name=f"{finding.check} {finding.place}")
+            failure = ElementTree.SubElement(case, "failure", type=finding.severity, message=finding.message)
+            failure.text = f"measured {finding.measured}, expected {finding.expected}"
+        if not failures:
+            ElementTree.SubElement(suite, "testcase", classname=name, name="all checks")
+    ElementTree.indent(root)
+    return ElementTree.tostring(root, encoding="unicode")
+
+
+@click.command("release")
+@library_argument
+@item_argument
+@click.option("--note", required=True, help="What was done, and why.")
+@json_option
+@click.pass_context
+def release(context: click.Context, folder: Path, item: str, note: str, as_json: bool) -> None:
+    """Release a part as its next revision."""
+    library = open_library(folder)
+    row = library.find(item)
+    try:
+        released = release_part(library, library.load(row.id), note)
+    except BlockedError as fault:
+        if as_json:
+            finish({"item": row.name, "revision": None, "findings": fault.findings}, [], True, fault.findings)
+        click.echo("\n".join(finding_lines(fault.findings)))
+        click.echo(f"eider: {fault}", err=True)
+        context.exit(BLOCKED)
+    data = {"item": row.name, "revision": released.revision, "commit": released.commit, "items": released.items}
+    lines = [f"released {row.name} as revision {released.revision}"]
+    lines += [f"  {made.kind} {made.path} revision {made.revision}" for made in released.items]
+    finish(data, lines, as_json)
+
+
+@click.command("history")
+@library_argument
+@item_argument
+@json_option
+def history(folder: Path, item: str, as_json: bool) -> None:
+    """List the released revisions of a part: who, when, why."""
+    library = open_library(folder)
+    row = library.find(item)
+    revisions = library.versions.history(row.id)
+    lines = [f"r{r.revision}  {r.at}  {r.by}  {r.note}" for r in revisions] or [f"{row.name} is not released yet"]
+    finish({"item": row.name, "revisions": revisions}, lines, as_json)
+
+
+@click.command("diff")
+@library_argument
+@item_argument
+@click.argument("before", metavar="REV", type=int)
+@click.argument("after", metavar="REV", type=int)
+@json_option
+def diff(folder: Path, item: str, before: int, after: int, as_json: bool) -> None:
+    """Show how two released revisions of a part and all that belongs to it differ."""
+    library = open_library(folder)
+    row = library.find(item)
+    for revision in (before, after):
+        if library.versions.revision(row.id, revision) is None:
+            raise NotFoundError(f"{row.name} has no revision {revision}; eider history lists them")
+    old, new = (_plain(library, row.id, revision) for revision in (before, after))
+    found = list(compare(old, new))
+    data = {
+        "item": row.name,
+        "from": before,
+        "to": after,
+        "differences": [{"place": d.place, "before": d.before, "after": d.after, "words": d.words} for d in found],
+    }
+    finish(data, [d.words for d in found] or ["no differences"], as_json)
+
+
+def _plain(library: Library, part_id: str, revision: int) -> object:
+    from eider.model.codec import to_data
+
+    return to_data(library.load_release(part_id, revision))
+
+
+@click.command("export")
+@library_argument
+@click.argument("items", metavar="ITEM...", nargs=-1, required=True)
+@click.option("--to", "formats", required=True, metavar="FORMAT[,FORMAT]", help="step, svg, json, csv, proof")
+@click.option("--out", required=True, type=click.Path(path_type=Path), help="The folder to write into.")
+@click.option("--revision", type=int, default=0, help="A released revision; the newest unless given.")
+@json_option
+def export(folder: Path, items: tuple[str, ...], formats: str, out: Path, revision: int, as_json: bool) -> None:
+    """Export released parts in open formats; what is not released cannot be taken."""
+    library = open_library(folder)
+    files: list[str] = []
+    log: list[str] = []
+    for item in items:
+        row = library.find(item)
+        bundle = library.load_release(row.id, revision)
+        keys = [key.strip() for key in formats.split(",") if key.strip()]
+        result = export_part(bundle, keys, out, rules_for(library, bundle))
+        files += result.files
+        log += [f"{row.name}: {entry}" for entry in result.log]
+    finish({"files": files, "log": log}, [*files, *log], as_json)
+
+
+COMMANDS = (init, search, check, release, history, diff, export)

@@ -1,0 +1,39 @@
+"""What commands print: with --json exactly one JSON document, without it lines for a person; and the exit status."""
+
+import json
+import sys
+from collections.abc import Callable, Sequence
+from typing import Any, NoReturn, TypeVar
+
+import click
+
+from eider.model.codec import to_data
+from eider.model.finding import Finding
+
+F = TypeVar("F", bound=Callable[..., Any])
+
+DONE, BLOCKED, FAILED = 0, 1, 2
+
+
+def json_option(command: F) -> F:
+    """The option --json."""
+    return click.option("--json", "as_json", is_flag=True, help="Print exactly one JSON document.")(command)
+
+
+def finish(data: Any, lines: Sequence[str], as_json: bool, findings: Sequence[Finding] = ()) -> NoReturn:
+    """Print the result and end with 0, or with 1 where blockers were found."""
+    if as_json:
+        click.echo(json.dumps(to_data(data), ensure_ascii=False, indent=1))
+    else:
+        for line in lines:
+            click.echo(line)
+    sys.exit(BLOCKED if any(finding.severity == "blocker" for finding in findings) else DONE)
+
+
+def finding_lines(findings: Sequence[Finding]) -> list[str]:
+    """Findings for a person, numbered."""
+    lines = []
+    for number, finding in enumerate(findings, start=1):
+        held = f" [{finding.measured} / {finding.expected}]" if finding.measured or finding.expected else ""
+        lines.append(f"{number:3} {finding.severity:8} {finding.check:28} {finding.message}{held}")
+    return lines or ["no findings"]

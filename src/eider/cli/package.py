@@ -1,0 +1,161 @@
+"""Commands on package sheets: lands, joints, body."""
+
+from pathlib import Path
+
+import click
+import msgspec
+
+from eider.bodies.make import body_solids, measure
+from eider.checks import PartView, run_checks
+from eider.cli.output import finding_lines, finish, json_option
+from eider.errors import InputError
+from eider.exchange.package_sheet import read_sheet
+from eider.exchange.pattern_file import pattern_data, read_pads
+from eider.geometry.lengths import format_length
+from eider.lands.joints import lowest_level
+from eider.lands.pattern import make_pattern
+from eider.model.body import Body
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding
+from eider.model.footprint import Footprint
+from eider.model.library import LibrarySettings
+from eider.model.part import Part
+from eider.model.pattern import Level, Pattern
+from eider.model.ref import Ref
+from eider.model.sheet import Dimension, PackageSheet
+from eider.model.symbol import Symbol
+from eider.packages.reading import with_dimension
+from eider.packages.registry import family_of
+from eider.rulebooks import Rulebook, load_rulebook, standard_rulebook
+
+sheet_argument = click.argument("sheet", type=click.Path(path_type=Path))
+level_option = click.option(
+    "--level", type=click.Choice(["A", "B", "C"]), help="Density level; the rulebook's default."
+)
+
+
+def bare_bundle(sheet: PackageSheet, pattern: Pattern | None, level: Level) -> Bundle:
+    """A sheet and a pattern as a part without anything else, so that the checks can look at them."""
+    ref = Ref("sheet", sheet.name)
+    return Bundle(
+        part=Part(id="", name=sheet.name, package=ref, symbol=ref, footprint=ref, body=ref),
+        sheet=sheet,
+        symbol=Symbol(id="", name=""),
+        footprint=Footprint(id="", name="", package=ref, level=level, pattern=pattern),
+        body=Body(id="", name="", package=ref),
+    )
+
+
+def check_lands(sheet: PackageSheet, pattern: Pattern, rulebook: Rulebook) -> tuple[Finding, ...]:
+    """Findings of the checks of sheet and lands."""
+    view = PartView(bare_bundle(sheet, pattern, pattern.level), rulebook, LibrarySettings(name=""))
+    return tuple(f for f in run_checks(view) if f.check.startswith(("sheet.", "lands.")))
+
+
+def _with_settings(sheet: PackageSheet, rulebook: Rulebook, settings: tuple[str, ...]) -> tuple[PackageSheet, Rulebook]:
+    """Apply --set: a letter of the family, pins or kind of the sheet, else a path of the rulebook."""
+    family, rules = family_of(sheet.family), {}
+    for setting in settings:
+        key, equals, value = setting.partition("=")
+        key, value = key.strip(), value.strip()
+        if not equals or not value:
+            raise InputError(f"--set {setting}: expected KEY=VALUE, such as b=0.19–0.30 or tolerances.placement=0.03")
+        if family.letter(key):
+            sheet = with_dimension(sheet, key, Dimension(text=value))
+        elif key == "pins" and value.isdecimal() and int(value) > 0:
+            sheet = msgspec.structs.replace(sheet, pins=int(value))
+        elif key == "kind":
+            sheet = msgspec.structs.replace(sheet, kind=value)
+        elif "." in key:
+            rules[key] = value
+        else:
+            letters = ", ".join(letter.key for letter in family.letters)
+            raise InputError(
+                f"--set {setting}: not understood; KEY is one of {letters}, pins, kind, or a rulebook path"
+            )
+    return sheet, rulebook.with_values(rules) if rules else rulebook
+
+
+def _rulebook(path: Path | None) -> Rulebook:
+    return load_rulebook(path) if path else standard_rulebook()
+
+
+@click.command("lands")
+@sheet_argument
+@level_option
+@click.option("--rulebook", type=click.Path(path_type=Path), help="A rulebook file in place of the standard one.")
+@click.option("--set", "settings", multiple=True, metavar="KEY=VALUE", help="Override a dimension or a rule.")
+@json_option
+def lands(sheet: Path, level: Level | None, rulebook: Path | None, settings: tuple[str, ...], as_json: bool) -> None:
+    """Compute the land pattern of a package sheet."""
+    document, rules = _with_settings(read_sheet(sheet), _rulebook(rulebook), settings)
+    pattern = make_pattern(document, level or rules.default_level, rules)
+    findings = check_lands(document, pattern, rules)
+    lines = [f"{pattern.name}  level {pattern.level}, rulebook {rules.name}"]
+    for group in pattern.derivation:
+        lines.append(f"{group.group}: Z {group.Z:g}, G {group.G:g}, X {group.X:g} mm")
+        lines += [f"  {formula}" for formula in (*group.formulas, *group.notes)]
+    for pad in pattern.pads:
+        place = f"x {format_length(pad.x, with_unit=False):>8} y {format_length(pad.y, with_unit=False):>8}"
+        lines.append(f"  pad {pad.number:>4}  {place}  {pad.width:g} × {pad.height:g} mm")
+    finish(pattern_data(pattern, findings), [*lines, *finding_lines(findings)], as_json, findings)
+
+
+@click.command("joints")
+@sheet_argument
+@click.argument("pattern", type=click.Path(path_type=Path))
+@level_option
+@click.option("--rulebook", type=click.Path(path_type=Path), help="A rulebook file in place of the standard one.")
+@json_option
+def joints(sheet: Path, pattern: Path, level: Level | None, rulebook: Path | None, as_json: bool) -> None:
+    """Tell which solder joint each pad of any pattern gives on a package."""
+    document, rules = read_sheet(sheet), _rulebook(rulebook)
+    pads = read_pads(pattern)
+    chosen: Level = level or rules.default_level
+    given = Pattern(name=pattern.stem, level=chosen, family=document.family, pads=pads)
+    view = PartView(bare_bundle(document, given, chosen), rules, LibrarySettings(name=""))
+    # A sheet that is not complete raises here, with the letter that is missing.
+    make_pattern(document, chosen, rules)
+    kept = (
+        "lands.joint-below-level",
+        "lands.pad-numbers",
+        "lands.pitch",
+        "lands.origin-not-centre",
+        "lands.pads-overlap",
+    )
+    findings = tuple(f for f in run_checks(view) if f.check in kept or f.check.startswith("sheet."))
+    found = [joint for group in view.joints for joint in group.pads]
+    data = {
+        "pads": [{"number": j.number, "toe": j.toe, "heel": j.heel, "side": j.side, "level": j.level} for j in found],
+        "level": lowest_level(view.joints),
+        "findings": findings,
+    }
+    lines = [
+        f"pad {j.number:>4}  toe {j.toe:+.4f}  heel {j.heel:+.4f}  side {j.side:+.4f} mm  level {j.level or 'below C'}"
+        for j in found
+    ]
+    lines.append(f"all pads: level {lowest_level(view.joints) or 'below C'}")
+    finish(data, [*lines, *finding_lines(findings)], as_json, findings)
+
+
+@click.command("body")
+@sheet_argument
+@click.option("--out", required=True, type=click.Path(path_type=Path), help="The STEP file to write.")
+@json_option
+def body(sheet: Path, out: Path, as_json: bool) -> None:
+    """Write the 3D body of a package sheet as STEP."""
+    document = read_sheet(sheet)
+    solids = body_solids(document)
+    result = measure(solids)
+    if not out.parent.is_dir():
+        raise InputError(f"the folder {out.parent} is not there; make it first")
+    from eider.bodies.step import write_step
+
+    write_step(solids, document.name or out.stem, out)
+    data = {"file": str(out), "solids": result.solids, "bounds": result.bounds}
+    low, high = result.bounds
+    lines = [f"{out}: {result.solids} solids, from {low} to {high} mm"]
+    finish(data, lines, as_json)
+
+
+COMMANDS = (lands, joints, body)

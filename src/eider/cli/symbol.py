@@ -1,0 +1,77 @@
+"""The command on pin tables: symbol."""
+
+from pathlib import Path
+
+import click
+import msgspec
+
+from eider.checks import PartView, run_checks
+from eider.cli.output import finding_lines, finish, json_option
+from eider.cli.package import bare_bundle
+from eider.drawings.symbol import symbol_drawing
+from eider.errors import InputError
+from eider.exchange.files import read_text
+from eider.exchange.svg import svg_text
+from eider.library.atomic import write_atomic
+from eider.model.codec import encode
+from eider.model.finding import Finding, Severity
+from eider.model.library import LibrarySettings
+from eider.model.sheet import PackageSheet
+from eider.model.symbol import Arrangement, PlacedPin, Symbol
+from eider.rulebooks import standard_rulebook
+from eider.symbols.arrangement import arrange
+from eider.symbols.pin_table import read_pins, split_table
+
+
+@click.command("symbol")
+@click.argument("pins", type=click.Path(path_type=Path))
+@click.option(
+    "--arrange", "arrangement", type=click.Choice(["number", "function"]), default="function", show_default=True
+)
+@click.option("--out", type=click.Path(path_type=Path), help="Write the symbol too: .svg as a picture, else JSON.")
+@json_option
+def symbol(pins: Path, arrangement: Arrangement, out: Path | None, as_json: bool) -> None:
+    """Make a symbol from a pin table (CSV, or tab-separated as pasted from a spreadsheet)."""
+    reading = read_pins(split_table(read_text(pins)))
+    if not reading.pins:
+        raise InputError(f"{pins} holds no pins: expected a line for each, with number, name and type")
+    made = arrange(Symbol(id="", name=pins.stem, arrangement=arrangement, pins=reading.pins))
+    findings = (*_line_findings(pins, reading.faults), *_check(made))
+    if out:
+        text = svg_text(symbol_drawing(made, pins.stem), title=pins.stem) if out.suffix == ".svg" else encode(made)
+        write_atomic(out, text.encode())
+    kinds = {pin.number: pin for pin in made.pins}
+    data = {
+        "units": [
+            {
+                "pins": [{**msgspec.to_builtins(p), "assumed": kinds[p.number].assumed} for p in unit.pins],
+                "body": unit.body,
+            }
+            for unit in made.units
+        ],
+        "findings": findings,
+    }
+    lines = [_pin_line(pin) for unit in made.units for pin in unit.pins]
+    finish(data, [*lines, *finding_lines(findings)], as_json, findings)
+
+
+def _pin_line(pin: PlacedPin) -> str:
+    name = f"{pin.name} (active low)" if pin.active_low else pin.name
+    return f"{pin.side:6} {pin.number:>4} {name:24} {pin.type:15} ({pin.x:g}, {pin.y:g}) mm"
+
+
+def _check(made: Symbol) -> tuple[Finding, ...]:
+    """The checks of the symbol alone; there is no package to hold it against."""
+    bundle = bare_bundle(PackageSheet(name="", family="", pins=0), None, "B")
+    view = PartView(msgspec.structs.replace(bundle, symbol=made), standard_rulebook(), LibrarySettings(name=""))
+    return tuple(finding for finding in run_checks(view) if finding.check.startswith("symbol."))
+
+
+def _line_findings(path: Path, faults: tuple) -> tuple[Finding, ...]:  # type: ignore[type-arg]
+    return tuple(
+        Finding("symbol.line-unread", Severity.CAUTION, path.name, f"line {f.line}", f"line {f.line}: {f.message}")
+        for f in faults
+    )
+
+
+COMMANDS = (symbol,)

@@ -1,0 +1,44 @@
+"""Balloons: the numbered marks of findings, set on the drawing where the thing they speak of stands."""
+
+from collections.abc import Iterator, Sequence
+
+from eider.drawings.primitives import Area, Balloon, Dimension, Disc, Drawing, Line, Primitive, Text
+from eider.geometry.shapes import Point
+from eider.model.finding import Finding
+
+
+def with_balloons(drawing: Drawing, findings: Sequence[Finding]) -> Drawing:
+    """The drawing with a balloon for every finding whose place it shows; numbers count the findings from 1."""
+    anchors: dict[str, Point] = {}
+    for item in drawing.primitives:
+        place = getattr(item, "place", "")
+        if place and place not in anchors:
+            anchors[place] = _anchor(item)
+    return drawing.with_extra(_balloons(drawing, anchors, findings))
+
+
+def _balloons(drawing: Drawing, anchors: dict[str, Point], findings: Sequence[Finding]) -> Iterator[Balloon]:
+    taken: dict[Point, int] = {}
+    width = drawing.box[2] - drawing.box[0]
+    for number, finding in enumerate(findings, start=1):
+        at = anchors.get(finding.place)
+        if at is None:
+            continue
+        again = taken.get(at, 0)
+        taken[at] = again + 1
+        yield Balloon((at[0] + again * 0.08 * width, at[1]), number, finding.severity, finding.place)
+
+
+def _anchor(item: Primitive) -> Point:
+    """The point of a primitive at which its balloon starts: its upper right."""
+    if isinstance(item, Line):
+        points = item.points
+    elif isinstance(item, Area):
+        points = item.outline
+    elif isinstance(item, Dimension):
+        return ((item.a[0] + item.b[0]) / 2, (item.a[1] + item.b[1]) / 2)
+    elif isinstance(item, Disc):
+        return item.centre
+    elif isinstance(item, Text | Balloon):
+        return item.at
+    return max(x for x, _ in points), max(y for _, y in points)

@@ -1,0 +1,54 @@
+"""The package drawn to scale as in its datasheet, the dimension in hand highlighted."""
+
+from collections.abc import Collection
+
+from eider.drawings.primitives import Area, Dimension, Drawing, Line, Primitive
+from eider.geometry.lengths import format_limits
+from eider.geometry.shapes import bounds
+from eider.model.sheet import PackageSheet
+from eider.packages.family import View
+from eider.packages.registry import family_of
+
+
+def package_drawings(
+    sheet: PackageSheet, *, unit: str = "mm", in_hand: str = "", wrong: Collection[str] = ()
+) -> tuple[Drawing, ...]:
+    """The views of a package at nominal size; `in_hand` is highlighted, letters in `wrong` are red.
+
+    Raises:
+        SheetError: a dimension that the views need is missing.
+    """
+    family = family_of(sheet.family)
+    dims = family.dims(sheet)
+    return tuple(_view(view, sheet, unit, in_hand, wrong) for view in family.views(sheet, dims))
+
+
+def _view(view: View, sheet: PackageSheet, unit: str, in_hand: str, wrong: Collection[str]) -> Drawing:
+    box = bounds(point for shape in view.shapes for point in shape.outline)
+    primitives: list[Primitive] = [Area(shape.outline, shape.role) for shape in view.shapes]
+    x0, y0, x1, y1 = box
+    reach = 0.06 * (x1 - x0)
+    if view.name == "side":
+        primitives.insert(0, Line(((x0 - reach, 0.0), (x1 + reach, 0.0)), "board"))
+    else:
+        primitives.append(Line(((x0 - reach, 0.0), (x1 + reach, 0.0)), "centre"))
+        primitives.append(Line(((0.0, y0 - reach), (0.0, y1 + reach)), "centre"))
+    for dimension in view.dimensions:
+        limits = sheet.limits(dimension.letter)
+        letter = dimension.letter
+        role = "wrong" if letter in wrong else "hand" if letter == in_hand else "dimension"
+        text = format_limits(limits, unit) if limits else "assumed"
+        own = sheet.aliases.get(letter, "")
+        primitives.append(
+            Dimension(
+                dimension.a,
+                dimension.b,
+                dimension.side,
+                letter,
+                f"{text} ({own} in the datasheet)" if own and letter == in_hand else text,
+                dimension.row,
+                role,
+                f"sheet.dims.{letter}",
+            )
+        )
+    return Drawing(tuple(primitives), box)

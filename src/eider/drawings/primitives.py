@@ -1,0 +1,94 @@
+"""The primitives of drawings, in mm with y up. Each has a role (which gives its look) and the place it stands for."""
+
+from collections.abc import Iterable
+from typing import Literal
+
+import msgspec
+
+from eider.geometry.shapes import Box, Outline, Point
+
+Horizontal = Literal["left", "middle", "right"]
+Vertical = Literal["bottom", "middle", "top"]
+Edge = Literal["top", "bottom", "left", "right"]
+
+
+class Line(msgspec.Struct, frozen=True):
+    """A polyline; `width` in mm where it is real ink, 0 where the role's hairline is meant."""
+
+    points: Outline
+    role: str
+    place: str = ""
+    width: float = 0.0
+
+
+class Area(msgspec.Struct, frozen=True):
+    """A filled outline."""
+
+    outline: Outline
+    role: str
+    place: str = ""
+
+
+class Disc(msgspec.Struct, frozen=True):
+    """A filled circle."""
+
+    centre: Point
+    radius: float
+    role: str
+    place: str = ""
+
+
+class Text(msgspec.Struct, frozen=True):
+    """A text; `height` of its capitals in mm, or in points of the screen or paper where `in_points`."""
+
+    at: Point
+    text: str
+    height: float
+    role: str
+    place: str = ""
+    horizontal: Horizontal = "middle"
+    vertical: Vertical = "middle"
+    angle: float = 0.0
+    overbar: bool = False
+    in_points: bool = False
+
+
+class Dimension(msgspec.Struct, frozen=True):
+    """A dimension as datasheets draw it: extension lines, arrows, a letter in a circle, the value.
+
+    `side` tells on which side of the drawing's box it lies and, with it, whether x or y is measured; `row` counts
+    outwards from 1.
+    """
+
+    a: Point
+    b: Point
+    side: Edge
+    letter: str
+    text: str
+    row: int = 1
+    role: str = "dimension"
+    place: str = ""
+
+
+class Balloon(msgspec.Struct, frozen=True):
+    """The numbered mark of a finding."""
+
+    at: Point
+    number: int
+    severity: str
+    place: str = ""
+
+
+Primitive = Line | Area | Disc | Text | Dimension | Balloon
+Plain = Line | Area | Disc | Text
+
+
+class Drawing(msgspec.Struct, frozen=True):
+    """A drawing: its primitives in the order in which they are painted, and the box of what it shows (mm)."""
+
+    primitives: tuple[Primitive, ...]
+    box: Box
+
+    def with_extra(self, extra: Iterable[Primitive]) -> "Drawing":
+        """The drawing with more on top of it."""
+        return Drawing((*self.primitives, *extra), self.box)

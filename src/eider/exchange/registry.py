@@ -1,0 +1,83 @@
+"""The formats in which a part is exported, each by its key; a format writes one or more files into a folder."""
+
+from collections.abc import Callable, Mapping
+from pathlib import Path
+
+import msgspec
+
+from eider.bodies.make import body_solids
+from eider.drawings.lands import pattern_drawing
+from eider.drawings.symbol import symbol_drawing
+from eider.errors import InputError
+from eider.exchange.svg import svg_text
+from eider.exchange.tables import pads_csv, pins_csv
+from eider.library.atomic import write_atomic
+from eider.library.paths import safe_name
+from eider.model.bundle import Bundle
+from eider.model.codec import encode
+from eider.packages.registry import family_of
+
+
+class ExportFormat(msgspec.Struct, frozen=True):
+    """A format: key, what it is for a person, and its writer, which returns the files it made."""
+
+    key: str
+    title: str
+    write: Callable[[Bundle, Path], list[Path]]
+
+
+def _write_step(bundle: Bundle, folder: Path) -> list[Path]:
+    from eider.bodies.step import write_step
+
+    path = folder / f"{safe_name(bundle.body.name)}.step"
+    write_step(body_solids(bundle.sheet, bundle.body), bundle.body.name, path)
+    return [path]
+
+
+def _write_svg(bundle: Bundle, folder: Path) -> list[Path]:
+    files = {f"{safe_name(bundle.symbol.name)}-symbol.svg": (symbol_drawing(bundle.symbol, bundle.part.name), "symbol")}
+    pattern = bundle.footprint.pattern
+    if pattern:
+        family = family_of(bundle.sheet.family)
+        terminals = family.terminals(bundle.sheet, family.dims(bundle.sheet))
+        files[f"{safe_name(pattern.name)}-lands.svg"] = (pattern_drawing(pattern, terminals), "land pattern")
+    made = []
+    for name, (drawing, what) in files.items():
+        write_atomic(folder / name, svg_text(drawing, title=f"{bundle.part.name}: {what}").encode())
+        made.append(folder / name)
+    return made
+
+
+def _write_json(bundle: Bundle, folder: Path) -> list[Path]:
+    path = folder / f"{safe_name(bundle.part.name)}.json"
+    write_atomic(path, encode(bundle).encode())
+    return [path]
+
+
+def _write_csv(bundle: Bundle, folder: Path) -> list[Path]:
+    name = safe_name(bundle.part.name)
+    made = [folder / f"{name}-pins.csv"]
+    write_atomic(made[0], pins_csv(bundle.symbol).encode())
+    if bundle.footprint.pattern:
+        made.append(folder / f"{name}-pads.csv")
+        write_atomic(made[1], pads_csv(bundle.footprint.pattern).encode())
+    return made
+
+
+FORMATS: Mapping[str, ExportFormat] = {
+    entry.key: entry
+    for entry in (
+        ExportFormat("step", "Body as STEP (AP214)", _write_step),
+        ExportFormat("svg", "Symbol and dimensioned land pattern as SVG", _write_svg),
+        ExportFormat("json", "Everything as JSON", _write_json),
+        ExportFormat("csv", "Pads and pins as CSV", _write_csv),
+    )
+}
+
+
+def format_by_key(key: str, more: Mapping[str, ExportFormat]) -> ExportFormat:
+    """The format of a key, from the registry or from `more`."""
+    known = {**FORMATS, **more}
+    if key not in known:
+        raise InputError(f"format “{key}” is not known; known are {', '.join(known)}")
+    return known[key]

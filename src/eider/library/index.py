@@ -1,0 +1,213 @@
+"""The index of a library: SQLite with FTS5, derived from commits and working copies, rebuilt whenever in doubt."""
+
+import json
+import sqlite3
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+import msgspec
+
+from eider.library.paths import PRIVATE, kind_of
+from eider.library.values import spellings
+from eider.library.versions import Versions
+from eider.library.working import WorkingCopies
+from eider.model.codec import DocumentError, decode
+from eider.model.footprint import Footprint
+from eider.model.part import Part
+from eider.model.sheet import PackageSheet
+
+VERSION = 1
+_SCHEMA = """
+create table if not exists about (key text primary key, value text);
+create table if not exists items (id text primary key, kind text, name text, path text, family text);
+create table if not exists parts (
+  rowid integer primary key, id text unique, name text, category text, description text, state text,
+  revision integer, package text, family text, facts text, blockers integer, cautions integer, notes integer,
+  updated text);
+create virtual table if not exists words using fts5(text, tokenize='trigram');
+create index if not exists items_path on items (path);
+"""
+
+
+class PartRow(msgspec.Struct, frozen=True):
+    """A part as the Shelf lists it; `revision` 0 is not yet released. `state` is draft, released or changed."""
+
+    id: str
+    name: str
+    category: str
+    description: str
+    state: str
+    revision: int
+    package: str
+    family: str
+    facts: dict[str, str]
+    blockers: int
+    cautions: int
+    notes: int
+    updated: str
+
+
+class Index:
+    """Search over the parts of one library. A connection belongs to the thread that made the index."""
+
+    def __init__(self, library: Path, versions: Versions, copies: WorkingCopies) -> None:
+        self._versions, self._copies = versions, copies
+        folder = library / PRIVATE
+        folder.mkdir(exist_ok=True)
+        self._path = folder / "index.sqlite"
+        self._db = self._open()
+        self._stamps: dict[str, int] = {}
+
+    def _open(self) -> sqlite3.Connection:
+        """Open the file, or start anew where it is damaged or of another version: it holds nothing of its own."""
+        for attempt in (1, 2):
+            try:
+                db = sqlite3.connect(self._path, timeout=10.0)
+                db.executescript("pragma journal_mode = wal; pragma synchronous = normal;" + _SCHEMA)
+                version = db.execute("select value from about where key = 'version'").fetchone()
+                if version is None:
+                    db.execute("insert into about values ('version', ?)", (str(VERSION),))
+                elif version[0] != str(VERSION):
+                    raise sqlite3.DatabaseError("another version")
+                db.commit()
+                return db
+            except sqlite3.DatabaseError:
+                db.close()
+                if attempt == 2:
+                    raise
+                self._path.unlink(missing_ok=True)
+        raise AssertionError
+
+    def close(self) -> None:
+        """Close the connection."""
+        self._db.close()
+
+    def refresh(self) -> None:
+        """Take over what was released or changed since the last time."""
+        with self._db:
+            seen = self._db.execute("select value from about where key = 'head'").fetchone()
+            changed = list(self._versions.changed_paths(seen[0] if seen else ""))
+            packages_first = sorted(changed, key=lambda entry: kind_of(entry[0]) == "part")
+            for path, present in packages_first:
+                self._take_path(path, present)
+            self._db.execute("insert or replace into about values ('head', ?)", (self._versions.head,))
+            self._take_copies()
+
+    def _take_path(self, path: str, present: bool) -> None:
+        kind = kind_of(path)
+        if not kind:
+            return
+        old = self._db.execute("select id from items where path = ?", (path,)).fetchone()
+        if old and not present:
+            self._db.execute("delete from items where path = ?", (path,))
+            if kind == "part":
+                self._drop(old[0])
+            return
+        data = self._versions.read(path)
+        try:
+            about = json.loads(data or b"{}")
+            item_id, name = str(about["id"]), str(about["name"])
+            row = (item_id, kind, name, path, str(about.get("family", "")))
+            self._db.execute("insert or replace into items values (?, ?, ?, ?, ?)", row)
+            if kind == "part" and data:
+                part = decode(data, Part, path)
+                self._put(part, "released", self._family(part.package.id), part.footprint.name, {})
+        except (KeyError, ValueError, DocumentError):
+            # A file that is no item of ours does not keep the rest of the library from being found.
+            return
+
+    def _take_copies(self) -> None:
+        stamps = self._copies.stamps()
+        known = set(self._stamps)
+        for part_id, stamp in stamps.items():
+            if self._stamps.get(part_id) == stamp:
+                continue
+            try:
+                copy = self._copies.load(part_id)
+            except DocumentError:
+                continue
+            if copy:
+                part, sheet, footprint = copy.bundle.part, copy.bundle.sheet, copy.bundle.footprint
+                self._put(
+                    part, "changed" if part.release else "draft", sheet.family, _shown(sheet, footprint), copy.findings
+                )
+        for part_id in known - set(stamps):
+            self._back_to_release(part_id)
+        self._stamps = stamps
+
+    def _back_to_release(self, part_id: str) -> None:
+        row = self._db.execute("select path from items where id = ?", (part_id,)).fetchone()
+        if row:
+            self._take_path(row[0], True)
+        else:
+            self._drop(part_id)
+
+    def _family(self, package_id: str) -> str:
+        row = self._db.execute("select family from items where id = ?", (package_id,)).fetchone()
+        return row[0] if row else ""
+
+    def _drop(self, part_id: str) -> None:
+        row = self._db.execute("select rowid from parts where id = ?", (part_id,)).fetchone()
+        if row:
+            self._db.execute("delete from words where rowid = ?", row)
+            self._db.execute("delete from parts where rowid = ?", row)
+
+    def _put(self, part: Part, state: str, family: str, package: str, findings: dict[str, int]) -> None:
+        self._drop(part.id)
+        facts = {name: fact.value for name, fact in part.facts.items()}
+        texts = [part.name, part.description, part.category, package, family, *facts.values()]
+        texts += [other for value in facts.values() for other in spellings(value)]
+        release = part.release
+        counts = [findings.get(severity, 0) for severity in ("blocker", "caution", "note")]
+        values = (
+            part.id, part.name, part.category, part.description, state, release.revision if release else 0,
+            package, family, json.dumps(facts, ensure_ascii=False), *counts, release.at if release else "",
+        )  # fmt: skip
+        marks = ", ".join("?" * len(values))
+        cursor = self._db.execute(f"insert into parts values (null, {marks})", values)
+        self._db.execute("insert into words (rowid, text) values (?, ?)", (cursor.lastrowid, " ".join(texts)))
+
+    def search(self, words: Sequence[str] = (), limit: int = 20_000) -> list[PartRow]:
+        """Parts that hold every word, in any order and any case; * and ? are wildcards. Sorted by name."""
+        where = " and ".join("w.text like ? escape '\\'" for _ in words) or "1"
+        patterns = [f"%{_like(word)}%" for word in words]
+        rows = self._db.execute(
+            "select p.id, p.name, p.category, p.description, p.state, p.revision, p.package, p.family, p.facts,"
+            " p.blockers, p.cautions, p.notes, p.updated from words w join parts p on p.rowid = w.rowid"
+            f" where {where} order by p.name limit ?",
+            (*patterns, limit),
+        )
+        return [_row(values) for values in rows]
+
+    def path_of(self, item_id: str) -> str | None:
+        """Where the newest release of an item lies."""
+        row = self._db.execute("select path from items where id = ?", (item_id,)).fetchone()
+        return row[0] if row else None
+
+    def item_at(self, path: str) -> str | None:
+        """The id of the item at a path."""
+        row = self._db.execute("select id from items where path = ?", (path,)).fetchone()
+        return row[0] if row else None
+
+    def users_of(self, item_id: str) -> list[str]:
+        """Names of released parts that use an item."""
+        return [
+            name
+            for (path, name) in self._db.execute("select path, name from items where kind = 'part' order by name")
+            if item_id.encode() in (self._versions.read(path) or b"")
+        ]
+
+
+def _row(values: tuple[Any, ...]) -> PartRow:
+    fields = dict(zip(PartRow.__struct_fields__, values, strict=True))
+    return PartRow(**{**fields, "facts": json.loads(fields["facts"])})
+
+
+def _like(word: str) -> str:
+    escaped = word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+    return escaped.replace("*", "%").replace("?", "_").replace("µ", "u")
+
+
+def _shown(sheet: PackageSheet, footprint: Footprint) -> str:
+    return footprint.name or sheet.name

@@ -1,0 +1,145 @@
+"""A library that is open, and how what is in it is found and loaded."""
+
+import getpass
+import hashlib
+import os
+from functools import cached_property
+from pathlib import Path
+from typing import TypeVar
+
+from eider.errors import NotFoundError
+from eider.library.atomic import write_atomic
+from eider.library.errors import LibraryError, ReadOnlyError
+from eider.library.index import Index, PartRow
+from eider.library.paths import PRIVATE
+from eider.library.versions import ItemRevision, Person, Versions
+from eider.library.working import WorkingCopies
+from eider.model.body import Body
+from eider.model.bundle import Bundle
+from eider.model.codec import decode
+from eider.model.footprint import Footprint
+from eider.model.library import LIBRARY_FORMAT, LibrarySettings
+from eider.model.part import Part
+from eider.model.ref import Ref
+from eider.model.sheet import PackageSheet
+from eider.model.symbol import Symbol
+from eider.rulebooks import Rulebook, load_rulebook, standard_rulebook
+
+T = TypeVar("T", Part, PackageSheet, Symbol, Footprint, Body)
+
+
+class Library:
+    """A library that is open: settings, released items, working copies. Use it from one thread at a time."""
+
+    def __init__(self, folder: Path, settings: LibrarySettings) -> None:
+        self.folder, self.settings = folder, settings
+        self.versions = Versions(folder)
+        self.copies = WorkingCopies(folder)
+
+    @property
+    def read_only(self) -> str:
+        """Why nothing can be written here; empty where it can."""
+        if self.settings.format > LIBRARY_FORMAT:
+            return f"the library has format {self.settings.format}, made by a newer Eider; update Eider to change it"
+        if not os.access(self.folder, os.W_OK):
+            return f"the folder {self.folder} is write-protected"
+        return ""
+
+    def require_writable(self) -> None:
+        """Raise ReadOnlyError where nothing can be written."""
+        if self.read_only:
+            raise ReadOnlyError(self.read_only)
+
+    @cached_property
+    def index(self) -> Index:
+        """The search index; made on first use."""
+        return Index(self.folder, self.versions, self.copies)
+
+    def person(self) -> Person:
+        """Who works here: the repository's settings, or the name of the login."""
+        found = self.versions.person()
+        if found:
+            return found
+        login = getpass.getuser()
+        return Person(login, f"{login}@localhost")
+
+    def rulebook(self, name: str = "") -> Rulebook:
+        """A rulebook of the library by its name; the library's own default, then Eider's standard."""
+        wanted = name or self.settings.rulebook
+        path = self.folder / "rulebooks" / f"{wanted}.toml"
+        if path.exists():
+            return load_rulebook(path)
+        if wanted == "standard":
+            return standard_rulebook()
+        raise NotFoundError(f"rulebook “{wanted}” is not in {path.parent}; put {path.name} there or choose another")
+
+    def search(self, words: str = "") -> list[PartRow]:
+        """Parts that hold every word, newest state of each; an empty search gives all."""
+        self.index.refresh()
+        return self.index.search(words.split())
+
+    def find(self, name: str) -> PartRow:
+        """The part with this name or id."""
+        self.index.refresh()
+        rows = [row for row in self.index.search() if name in (row.name, row.id)]
+        if not rows:
+            near = [row.name for row in self.index.search([name])][:3]
+            hint = f"; near it are {', '.join(near)}" if near else ""
+            raise NotFoundError(f"there is no part “{name}” in {self.folder}{hint}")
+        return rows[0]
+
+    def load(self, part_id: str) -> Bundle:
+        """The part as it is being worked on, or else its newest release."""
+        copy = self.copies.load(part_id)
+        return copy.bundle if copy else self.load_release(part_id)
+
+    def load_release(self, part_id: str, revision: int = 0) -> Bundle:
+        """A released revision of a part (the newest unless named), with exactly the items it was released with."""
+        history = self.versions.history(part_id)
+        if not history or revision > len(history):
+            raise NotFoundError(f"part {part_id} has no released revision {revision or ''}".rstrip())
+        entry = history[(revision or len(history)) - 1]
+        part = self._read(Part, entry)
+        return Bundle(
+            part=part,
+            sheet=self._item(PackageSheet, part.package),
+            symbol=self._item(Symbol, part.symbol),
+            footprint=self._item(Footprint, part.footprint),
+            body=self._item(Body, part.body),
+        )
+
+    def _item(self, kind: type[T], ref: Ref) -> T:
+        entry = self.versions.revision(ref.id, ref.revision or 1)
+        if entry is None:
+            raise LibraryError(
+                f"{ref.name} revision {ref.revision} is not in {self.folder}; its tag is missing, fetch it with git"
+            )
+        return self._read(kind, entry)
+
+    def _read(self, kind: type[T], entry: ItemRevision) -> T:
+        data = self.versions.read(entry.path, entry.commit)
+        if data is None:
+            raise LibraryError(f"{entry.path} is not in commit {entry.commit[:8]} of {self.folder}; run git fsck there")
+        return decode(data, kind, f"{entry.path} (revision {entry.revision})")
+
+    def read_document(self, revision: ItemRevision) -> bytes:
+        """The file of one revision as it was released."""
+        return self.versions.read(revision.path, revision.commit) or b""
+
+    def attach(self, pdf: bytes) -> str:
+        """Keep a document with the library; returns its SHA-256."""
+        self.require_writable()
+        digest = hashlib.sha256(pdf).hexdigest()
+        if not self.datasheet(digest).exists():
+            write_atomic(self.folder / PRIVATE / "attached" / f"{digest}.pdf", pdf)
+        return digest
+
+    def datasheet(self, sha256: str) -> Path:
+        """Where a document lies: with the releases, or attached to a working copy."""
+        released = self.folder / "datasheets" / f"{sha256}.pdf"
+        return released if released.exists() else self.folder / PRIVATE / "attached" / f"{sha256}.pdf"
+
+    def close(self) -> None:
+        """Give back what is open."""
+        if "index" in self.__dict__:
+            self.index.close()

@@ -1,0 +1,1 @@
+"""Reports: the proof of a part as PDF."""

@@ -1,0 +1,30 @@
+"""The picture of a body on its lands, as an image for reports."""
+
+from PIL import Image
+
+from eider.bodies.make import board_solids, body_solids
+from eider.drawings.styles import palette
+from eider.errors import EiderError
+from eider.model.bundle import Bundle
+
+
+def body_picture(bundle: Bundle, width: int, height: int) -> Image.Image:
+    """Render the body over its lands.
+
+    Raises:
+        EiderError: the sheet is not complete, or OpenGL is not usable here.
+    """
+    from eider.bodies.mesh import make_mesh
+    from eider.bodies.render import Camera, Renderer
+
+    if bundle.footprint.pattern is None:
+        raise EiderError("no picture of the body: there are no lands yet")
+    solids = (*board_solids(bundle.footprint.pattern), *body_solids(bundle.sheet, bundle.body))
+    renderer = Renderer()
+    try:
+        renderer.show(make_mesh(solids))
+        paper = palette()["paper"]
+        red, green, blue = (int(paper[i : i + 2], 16) / 255 for i in (1, 3, 5))
+        return Image.fromarray(renderer.picture(Camera(), width, height, (red, green, blue)))
+    finally:
+        renderer.close()

@@ -1,0 +1,179 @@
+"""The proof: one page with everything about one revision of a part, for the reviewer."""
+
+import io
+from collections.abc import Sequence
+from pathlib import Path
+
+from reportlab.lib.colors import HexColor
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.units import mm
+from reportlab.lib.utils import ImageReader
+from reportlab.pdfbase.pdfmetrics import stringWidth
+from reportlab.pdfgen.canvas import Canvas
+
+from eider import __version__
+from eider.drawings.findings import with_balloons
+from eider.drawings.lands import pattern_drawing
+from eider.drawings.package import package_drawings
+from eider.drawings.primitives import Drawing
+from eider.drawings.styles import palette
+from eider.drawings.symbol import symbol_drawing
+from eider.errors import EiderError
+from eider.library.atomic import write_atomic
+from eider.library.paths import safe_name
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding
+from eider.packages.registry import family_of
+from eider.reports.paint import BOLD, FONT, load_fonts, paint
+from eider.reports.picture import body_picture
+from eider.rulebooks import Rulebook
+
+WIDTH, HEIGHT = A4
+MARGIN = 12 * mm
+LINE = 9.2
+
+
+def write_proof(bundle: Bundle, findings: Sequence[Finding], rulebook: Rulebook, folder: Path) -> Path:
+    """Write the proof of a part into a folder."""
+    path = folder / f"{safe_name(bundle.part.name)}-proof.pdf"
+    write_atomic(path, proof_pdf(bundle, findings, rulebook))
+    return path
+
+
+def proof_pdf(bundle: Bundle, findings: Sequence[Finding], rulebook: Rulebook) -> bytes:
+    """The PDF of the proof."""
+    load_fonts()
+    buffer = io.BytesIO()
+    canvas = Canvas(buffer, pagesize=A4, invariant=1)
+    canvas.setTitle(f"Proof of {bundle.part.name}")
+    canvas.setCreator(f"Eider {__version__}")
+    canvas.setFillColor(HexColor(palette()["paper"]))
+    canvas.rect(0, 0, WIDTH, HEIGHT, stroke=0, fill=1)
+    _header(canvas, bundle, rulebook)
+    middle, top = WIDTH / 2, HEIGHT - MARGIN - 22 * mm
+    _drawings(canvas, bundle, findings, top)
+    bottom = top - 158 * mm
+    _pins(canvas, bundle, (MARGIN, bottom))
+    _facts(canvas, bundle, (middle - 18 * mm, bottom))
+    _findings(canvas, findings, (middle + 42 * mm, bottom))
+    canvas.showPage()
+    canvas.save()
+    return buffer.getvalue()
+
+
+def _header(canvas: Canvas, bundle: Bundle, rulebook: Rulebook) -> None:
+    part, top = bundle.part, HEIGHT - MARGIN
+    canvas.setFillColor(HexColor(palette()["ink"]))
+    canvas.setFont(BOLD, 17)
+    canvas.drawString(MARGIN, top - 13, part.name)
+    canvas.setFont(FONT, 8.5)
+    canvas.drawString(MARGIN, top - 26, _cut(part.description or "no description", 330, 8.5))
+    release = part.release
+    state = f"revision {release.revision}, {release.at[:10]}, {release.by}" if release else "draft, not released"
+    lines = [state, f"footprint {bundle.footprint.name}", f"level {bundle.footprint.level}, rulebook {rulebook.name}"]
+    for index, text in enumerate(lines):
+        canvas.drawRightString(WIDTH - MARGIN, top - 10 - index * 11, text)
+    if release:
+        canvas.drawString(MARGIN, top - 38, _cut(f"Note: {release.note}", 330, 8.5))
+    canvas.setStrokeColor(HexColor(palette()["accent"]))
+    canvas.setLineWidth(1.5)
+    canvas.line(MARGIN, top - 46, WIDTH - MARGIN, top - 46)
+
+
+def _drawings(canvas: Canvas, bundle: Bundle, findings: Sequence[Finding], top: float) -> None:
+    """Symbol and lands above, package views and body below."""
+    middle, low, bottom = WIDTH / 2, top - 84 * mm, top - 152 * mm
+    right = WIDTH - MARGIN
+    symbol = with_balloons(symbol_drawing(bundle.symbol, bundle.part.name), findings)
+    _framed(canvas, "Symbol", symbol, (MARGIN, low, middle - 12 * mm, top))
+    family = family_of(bundle.sheet.family)
+    try:
+        dims = family.dims(bundle.sheet)
+        views = package_drawings(bundle.sheet)
+        terminals = family.terminals(bundle.sheet, dims)
+    except EiderError as fault:
+        _note(canvas, f"No package drawing: {fault}", (MARGIN, low - 20))
+        return
+    if bundle.footprint.pattern:
+        lands = with_balloons(pattern_drawing(bundle.footprint.pattern, terminals), findings)
+        _framed(canvas, "Land pattern", lands, (middle - 9 * mm, low, right, top))
+    third = (right - MARGIN) / 3
+    _framed(canvas, "Package, from above", views[0], (MARGIN, bottom, MARGIN + third, low - 7 * mm))
+    _framed(canvas, "from the side", views[1], (MARGIN + third, bottom, MARGIN + 2 * third, low - 7 * mm))
+    frame = (MARGIN + 2 * third + 2 * mm, bottom, right, low - 7 * mm)
+    _caption(canvas, "Body on its lands", frame)
+    try:
+        picture = body_picture(bundle, 3 * round(frame[2] - frame[0]), 3 * round(frame[3] - frame[1]))
+    except EiderError as fault:
+        _note(canvas, str(fault), (frame[0], frame[3] - 20))
+        return
+    canvas.drawImage(ImageReader(picture), frame[0], frame[1], frame[2] - frame[0], frame[3] - frame[1])
+
+
+def _framed(canvas: Canvas, title: str, drawing: Drawing, frame: tuple[float, float, float, float]) -> None:
+    _caption(canvas, title, frame)
+    paint(canvas, drawing, frame)
+
+
+def _caption(canvas: Canvas, title: str, frame: tuple[float, float, float, float]) -> None:
+    canvas.setFillColor(HexColor(palette()["accent"]))
+    canvas.setFont(BOLD, 8)
+    canvas.drawString(frame[0], frame[3] + 3, title)
+
+
+def _note(canvas: Canvas, text: str, at: tuple[float, float]) -> None:
+    canvas.setFillColor(HexColor(palette()["ink"]))
+    canvas.setFont(FONT, 7)
+    canvas.drawString(at[0], at[1], _cut(text, WIDTH - at[0] - MARGIN, 7))
+
+
+def _table(
+    canvas: Canvas, title: str, rows: Sequence[Sequence[str]], at: tuple[float, float], columns: Sequence[float]
+) -> None:
+    """Rows of texts under a title; what does not fit on the page is counted, not dropped silently."""
+    x, y = at
+    _caption(canvas, title, (x, y, x, y))
+    room = int((y - MARGIN - LINE) / LINE)
+    shown = rows if len(rows) <= room else rows[: room - 1]
+    canvas.setFont(FONT, 6.8)
+    canvas.setFillColor(HexColor(palette()["ink"]))
+    for index, row in enumerate(shown, start=1):
+        left = x
+        for text, width in zip(row, columns, strict=True):
+            canvas.drawString(left, y - index * LINE, _cut(text, width - 3, 6.8))
+            left += width
+    if len(shown) < len(rows):
+        canvas.drawString(x, y - (len(shown) + 1) * LINE, f"and {len(rows) - len(shown)} more, in the exported tables")
+
+
+def _pins(canvas: Canvas, bundle: Bundle, at: tuple[float, float]) -> None:
+    rows = [(p.number, p.name + (" (active low)" if p.active_low else ""), p.type) for p in bundle.symbol.pins]
+    _table(canvas, f"Pins ({len(rows)})", rows, at, (22, 92, 90))
+
+
+def _facts(canvas: Canvas, bundle: Bundle, at: tuple[float, float]) -> None:
+    rows = [(name, fact.value) for name, fact in bundle.part.facts.items()]
+    dims = [(f"{k} {d.text}", _source(d)) for k, d in bundle.sheet.dims.items()]
+    _table(canvas, f"Facts ({len(rows)}) and dimensions ({len(dims)})", [*rows, ("", ""), *dims], at, (84, 86))
+
+
+def _source(dimension: object) -> str:
+    evidence = getattr(dimension, "evidence", None)
+    if evidence is None:
+        return "no evidence"
+    page = f", page {evidence.page}" if evidence.page else ""
+    return f"{evidence.kind}{page}"
+
+
+def _findings(canvas: Canvas, findings: Sequence[Finding], at: tuple[float, float]) -> None:
+    rows = [(str(i), str(f.severity), f.message) for i, f in enumerate(findings, start=1)]
+    _table(canvas, f"Findings ({len(rows)})", rows or [("", "none", "")], at, (12, 34, 100))
+
+
+def _cut(text: str, width: float, size: float) -> str:
+    """A text as long as there is room, with dots where it was cut."""
+    if stringWidth(text, FONT, size) <= width:
+        return text
+    while text and stringWidth(f"{text}…", FONT, size) > width:
+        text = text[:-1]
+    return f"{text}…"

@@ -1,0 +1,1 @@
+"""Use cases without Qt: what the window and the command line both do."""

@@ -1,0 +1,234 @@
+"""The changes that people make to a part, each a function from part to part; results follow by `regenerate`."""
+
+import secrets
+from collections.abc import Mapping, Sequence
+from datetime import UTC, datetime
+
+import msgspec
+
+from eider.errors import InputError
+from eider.geometry.lengths import parse_limits
+from eider.model.body import Body
+from eider.model.bundle import Bundle
+from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.finding import Finding
+from eider.model.footprint import Adjustment, Footprint
+from eider.model.library import LibrarySettings
+from eider.model.part import DatasheetLink, Fact, Part, Waiver
+from eider.model.pattern import Level
+from eider.model.ref import Ref
+from eider.model.sheet import Dimension, PackageSheet
+from eider.model.symbol import Arrangement, Pin, Symbol
+from eider.packages.reading import with_dimension
+from eider.packages.registry import family_of
+from eider.symbols.pin_table import PinReading, read_pins, split_table
+
+replace = msgspec.structs.replace
+
+
+def new_id() -> str:
+    """A permanent id: 64 random bits."""
+    return secrets.token_hex(8)
+
+
+def now() -> str:
+    """The time as documents keep it: ISO 8601, UTC."""
+    return datetime.now(tz=UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
+
+
+def new_part(name: str, category: str, settings: LibrarySettings) -> Bundle:
+    """An empty part with all that will belong to it; the category gives reference letter and graphic."""
+    name = name.strip()
+    if not name:
+        raise InputError("a part needs a name, for instance the maker's part number")
+    known = settings.categories.get(category)
+    if known is None:
+        raise InputError(f"there is no category “{category}”; choose one of {', '.join(settings.categories)}")
+    sheet = PackageSheet(id=new_id(), name="", family="chip" if known.graphic else "gullwing-dual", pins=2)
+    sheet = replace(sheet, pins=family_of(sheet.family).default_pins, kind=category if known.graphic else "")
+    symbol = Symbol(id=new_id(), name=name, reference=known.reference, graphic=known.graphic)
+    footprint = Footprint(id=new_id(), name="", package=Ref(sheet.id))
+    body = Body(id=new_id(), name="", package=Ref(sheet.id))
+    if known.graphic:
+        symbol = replace(symbol, pins=(Pin("1", type="passive"), Pin("2", type="passive")))
+    part = Part(
+        id=new_id(),
+        name=name,
+        category=category,
+        package=Ref(sheet.id),
+        symbol=Ref(symbol.id, symbol.name),
+        footprint=Ref(footprint.id),
+        body=Ref(body.id),
+    )
+    return Bundle(part=part, sheet=sheet, symbol=symbol, footprint=footprint, body=body)
+
+
+def start_from(bundle: Bundle, name: str) -> Bundle:
+    """A new part that begins as a copy: facts and all else come along; it is shared with nothing until released."""
+    if not name.strip():
+        raise InputError("the new part needs a name of its own")
+    ids = {kind: new_id() for kind in ("part", "package", "symbol", "footprint", "body")}
+    sheet = Ref(ids["package"], bundle.sheet.name)
+    part = replace(
+        bundle.part,
+        id=ids["part"],
+        name=name.strip(),
+        release=None,
+        waivers=(),
+        package=sheet,
+        symbol=Ref(ids["symbol"]),
+        footprint=Ref(ids["footprint"]),
+        body=Ref(ids["body"]),
+    )
+    return replace(
+        bundle,
+        part=part,
+        sheet=replace(bundle.sheet, id=ids["package"]),
+        symbol=replace(bundle.symbol, id=ids["symbol"]),
+        footprint=replace(bundle.footprint, id=ids["footprint"], package=sheet),
+        body=replace(bundle.body, id=ids["body"], package=sheet),
+    )
+
+
+def set_family(bundle: Bundle, family: str) -> Bundle:
+    """Another package family; dimensions with letters that it has too stay."""
+    chosen = family_of(family)
+    sheet = bundle.sheet
+    pins = sheet.pins if not chosen.pin_fault(sheet.pins) else chosen.default_pins
+    kind = sheet.kind or (bundle.part.category if bundle.part.category in chosen.kinds else "")
+    return replace(bundle, sheet=replace(sheet, family=family, pins=pins, kind=kind))
+
+
+def set_pins(bundle: Bundle, text: str) -> Bundle:
+    """Another number of pins of the package."""
+    if not text.strip().isdecimal() or not 1 <= int(text) <= 5000:
+        raise InputError(f"“{text}” is no number of pins; expected a whole number from 1 to 5000")
+    return replace(bundle, sheet=replace(bundle.sheet, pins=int(text)))
+
+
+def set_dimension(bundle: Bundle, letter: str, text: str) -> Bundle:
+    """Type a dimension; an empty text takes it away. A sum of letters is evidence of its own: calculated."""
+    if not text.strip():
+        return replace(bundle, sheet=with_dimension(bundle.sheet, letter, None))
+    old = bundle.sheet.dims.get(letter, Dimension())
+    evidence = old.evidence if old.text == text else _evidence_of_text(bundle.sheet, letter, text)
+    return replace(bundle, sheet=with_dimension(bundle.sheet, letter, Dimension(text=text, evidence=evidence)))
+
+
+def _evidence_of_text(sheet: PackageSheet, letter: str, text: str) -> Evidence | None:
+    """A text that can be read only with the help of other letters was calculated."""
+    try:
+        parse_limits(text, {}, sheet.units)
+    except InputError:
+        names = {k: d.limits.middle for k, d in sheet.dims.items() if d.limits and k != letter}
+        try:
+            parse_limits(text, names, sheet.units)
+        except InputError:
+            return None
+        return Evidence(EvidenceKind.CALCULATED, text=text)
+    return None
+
+
+def set_alias(bundle: Bundle, letter: str, alias: str) -> Bundle:
+    """The datasheet's own letter for one of the standard's."""
+    aliases = {**bundle.sheet.aliases, letter: alias.strip()}
+    return replace(bundle, sheet=replace(bundle.sheet, aliases={k: v for k, v in aliases.items() if v}))
+
+
+def set_evidence(bundle: Bundle, letters: Sequence[str], evidence: Evidence | None) -> Bundle:
+    """Say where dimensions came from."""
+    dims = {k: replace(d, evidence=evidence) if k in letters else d for k, d in bundle.sheet.dims.items()}
+    return replace(bundle, sheet=replace(bundle.sheet, dims=dims))
+
+
+def set_kind(bundle: Bundle, kind: str) -> Bundle:
+    """What a two-terminal package holds."""
+    return replace(bundle, sheet=replace(bundle.sheet, kind=kind))
+
+
+def set_level(bundle: Bundle, level: Level) -> Bundle:
+    """Another density level."""
+    return replace(bundle, footprint=replace(bundle.footprint, level=level))
+
+
+def set_rulebook(bundle: Bundle, name: str) -> Bundle:
+    """Another rulebook for the footprint."""
+    return replace(bundle, footprint=replace(bundle.footprint, rulebook=name))
+
+
+def adjust(bundle: Bundle, adjustment: Adjustment) -> Bundle:
+    """Record a hand change on a pad; a further one of the same thing takes its place, an empty value takes it back."""
+    kept = [a for a in bundle.footprint.adjustments if (a.pad, a.what) != (adjustment.pad, adjustment.what)]
+    added = [adjustment] if adjustment.value.strip() else []
+    return replace(bundle, footprint=replace(bundle.footprint, adjustments=(*kept, *added)))
+
+
+def set_adjustments(bundle: Bundle, adjustments: Sequence[Adjustment]) -> Bundle:
+    """Replace the whole list of adjustments."""
+    return replace(bundle, footprint=replace(bundle.footprint, adjustments=tuple(adjustments)))
+
+
+def set_pin_table(bundle: Bundle, pins: Sequence[Pin]) -> Bundle:
+    """Replace the pin table."""
+    return replace(bundle, symbol=replace(bundle.symbol, pins=tuple(pins)))
+
+
+def read_pin_text(text: str) -> PinReading:
+    """Pins from pasted text or CSV."""
+    return read_pins(split_table(text))
+
+
+def set_arrangement(bundle: Bundle, arrangement: Arrangement) -> Bundle:
+    """By number or by function."""
+    return replace(bundle, symbol=replace(bundle.symbol, arrangement=arrangement))
+
+
+def set_match(bundle: Bundle, pin: str, pads: Sequence[str]) -> Bundle:
+    """Which pads belong to a pin; its own number alone is the rule and needs no entry."""
+    match: Mapping[str, tuple[str, ...]] = {**bundle.part.match, pin: tuple(pads)}
+    kept = {key: value for key, value in match.items() if value and value != (key,)}
+    return replace(bundle, part=replace(bundle.part, match=kept))
+
+
+def set_fact(bundle: Bundle, name: str, value: str, evidence: Evidence | None = None) -> Bundle:
+    """Fill in a fact; an empty value takes it away."""
+    facts = {**bundle.part.facts, name: Fact(value.strip(), evidence)}
+    return replace(bundle, part=replace(bundle.part, facts={k: f for k, f in facts.items() if f.value}))
+
+
+def rename_fact(bundle: Bundle, old: str, new: str) -> Bundle:
+    """Another name for a fact, in its place."""
+    facts = {new if key == old else key: fact for key, fact in bundle.part.facts.items() if key == old or key != new}
+    return replace(bundle, part=replace(bundle.part, facts=facts))
+
+
+def set_about(bundle: Bundle, **changes: str) -> Bundle:
+    """Name, category or description of the part."""
+    return replace(bundle, part=replace(bundle.part, **changes))
+
+
+def attach_datasheet(bundle: Bundle, link: DatasheetLink) -> Bundle:
+    """A document more; the same one is not attached twice."""
+    others = tuple(d for d in bundle.part.datasheets if d.sha256 != link.sha256)
+    return replace(bundle, part=replace(bundle.part, datasheets=(*others, link)))
+
+
+def set_material(bundle: Bundle, solid: str, material: str) -> Bundle:
+    """What a solid of the body is made of."""
+    return replace(bundle, body=replace(bundle.body, materials={**bundle.body.materials, solid: material}))
+
+
+def waive(bundle: Bundle, finding: Finding, reason: str, by: str) -> Bundle:
+    """Accept a finding with a reason; a blocker cannot be accepted."""
+    if finding.severity == "blocker":
+        raise InputError(f"{finding.check} is a blocker: it must be mended, it cannot be accepted")
+    if not reason.strip():
+        raise InputError("a waiver needs a reason, for whoever reads the part in a year")
+    entry = Waiver(finding.check, finding.key, reason.strip(), by, now())
+    return replace(bundle, part=replace(bundle.part, waivers=(*bundle.part.waivers, entry)))
+
+
+def withdraw_waiver(bundle: Bundle, key: str) -> Bundle:
+    """Take a waiver back."""
+    kept = tuple(waiver for waiver in bundle.part.waivers if waiver.key != key)
+    return replace(bundle, part=replace(bundle.part, waivers=kept))

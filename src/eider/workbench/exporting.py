@@ -1,0 +1,53 @@
+"""Exports parts in open formats."""
+
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+
+import msgspec
+
+from eider.errors import EiderError, InputError
+from eider.exchange.registry import FORMATS, ExportFormat, format_by_key
+from eider.model.bundle import Bundle
+from eider.reports.proof import write_proof
+from eider.workbench.generate import Rules, evaluate
+from eider.workbench.tasks import Task
+
+
+class Exported(msgspec.Struct, frozen=True):
+    """The files that were made, and for each format what was done or why not."""
+
+    files: tuple[str, ...]
+    log: tuple[str, ...]
+
+
+def formats(rules: Rules) -> Mapping[str, ExportFormat]:
+    """Every format, the proof included, which needs the rules for its findings."""
+
+    def proof(bundle: Bundle, folder: Path) -> list[Path]:
+        findings = evaluate(bundle, rules, fresh=False).findings
+        return [write_proof(bundle, findings, rules.rulebook, folder)]
+
+    return {**FORMATS, "proof": ExportFormat("proof", "Proof for the reviewer as PDF", proof)}
+
+
+def export_part(bundle: Bundle, keys: Sequence[str], folder: Path, rules: Rules, task: Task | None = None) -> Exported:
+    """Write one part in several formats into a folder, which is made; one that fails does not stop the others."""
+    task = task or Task()
+    known = formats(rules)
+    chosen = [format_by_key(key, known) for key in keys]
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as fault:
+        raise InputError(f"{folder} cannot be made: {fault.strerror}") from fault
+    files: list[str] = []
+    log: list[str] = []
+    for index, entry in enumerate(chosen):
+        task.report(index / len(chosen), f"writing {entry.title}")
+        try:
+            made = entry.write(bundle, folder)
+        except (EiderError, OSError) as fault:
+            log.append(f"{entry.key}: not written: {fault}")
+            continue
+        files += [str(path) for path in made]
+        log.append(f"{entry.key}: {entry.title}: {len(made)} file{'s' if len(made) != 1 else ''}")
+    return Exported(tuple(files), tuple(log))

@@ -1,0 +1,80 @@
+"""Runs the recipes of a part: reads the sheet, computes the lands, arranges the symbol, measures the body."""
+
+from contextlib import suppress
+
+import msgspec
+
+from eider.bodies.make import body_solids, measure
+from eider.checks import PartView, run_checks
+from eider.errors import EiderError
+from eider.lands.pattern import make_pattern, package_name
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding
+from eider.model.library import LibrarySettings
+from eider.packages.reading import read_dimensions
+from eider.rulebooks import Rulebook
+from eider.symbols.arrangement import arrange
+
+replace = msgspec.structs.replace
+
+
+class Rules(msgspec.Struct, frozen=True):
+    """What a part is made and checked by: the library's settings and a rulebook."""
+
+    rulebook: Rulebook
+    settings: LibrarySettings
+
+
+class Outcome(msgspec.Struct, frozen=True):
+    """A part with fresh results, and what the checks found."""
+
+    bundle: Bundle
+    findings: tuple[Finding, ...]
+
+    @property
+    def counts(self) -> dict[str, int]:
+        """How many findings there are of each severity."""
+        return count(self.findings)
+
+
+def count(findings: tuple[Finding, ...]) -> dict[str, int]:
+    """Findings by severity; all three are named."""
+    return {name: sum(f.severity == name for f in findings) for name in ("blocker", "caution", "note")}
+
+
+def regenerate(bundle: Bundle, rulebook: Rulebook) -> Bundle:
+    """The part with every result made anew; where a recipe gives none, the last good result stays."""
+    sheet = read_dimensions(bundle.sheet).sheet
+    footprint, body = bundle.footprint, bundle.body
+    with suppress(EiderError):
+        pattern = make_pattern(sheet, footprint.level, rulebook, footprint.adjustments)
+        footprint = replace(footprint, pattern=pattern, name=pattern.name)
+        sheet = replace(sheet, name=package_name(sheet))
+    with suppress(EiderError):
+        body = replace(body, result=measure(body_solids(sheet, body)), name=sheet.name or body.name)
+    symbol = arrange(replace(bundle.symbol, name=bundle.symbol.graphic or bundle.part.name))
+    return _linked(replace(bundle, sheet=sheet, symbol=symbol, footprint=footprint, body=body))
+
+
+def _linked(bundle: Bundle) -> Bundle:
+    """Links carry the present names as hints."""
+    part = bundle.part
+    part = replace(
+        part,
+        package=replace(part.package, id=bundle.sheet.id, name=bundle.sheet.name),
+        symbol=replace(part.symbol, id=bundle.symbol.id, name=bundle.symbol.name),
+        footprint=replace(part.footprint, id=bundle.footprint.id, name=bundle.footprint.name),
+        body=replace(part.body, id=bundle.body.id, name=bundle.body.name),
+    )
+    return replace(
+        bundle,
+        part=part,
+        footprint=replace(bundle.footprint, package=replace(bundle.footprint.package, name=bundle.sheet.name)),
+        body=replace(bundle.body, package=replace(bundle.body.package, name=bundle.sheet.name)),
+    )
+
+
+def evaluate(bundle: Bundle, rules: Rules, *, fresh: bool = True) -> Outcome:
+    """Run the recipes (unless the part is to be looked at as it is stored) and all checks."""
+    made = regenerate(bundle, rules.rulebook) if fresh else bundle
+    return Outcome(made, run_checks(PartView(made, rules.rulebook, rules.settings)))
