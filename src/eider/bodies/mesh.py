@@ -61,9 +61,11 @@ def _triangles(solid: Solid) -> npt.NDArray[np.float64]:
     explorer = TopExp_Explorer(shape, TopAbs_ShapeEnum.TopAbs_FACE)
     while explorer.More():
         face = TopoDS.Face_s(explorer.Current()) if hasattr(TopoDS, "Face_s") else TopoDS.Face(explorer.Current())
-        facets = BRep_Tool.Triangulation_s(face, TopLoc_Location())
+        place = TopLoc_Location()
+        facets = BRep_Tool.Triangulation_s(face, place)
+        moved = place.Transformation()
         flip = face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED
-        nodes = [facets.Node(i + 1) for i in range(facets.NbNodes())]
+        nodes = [facets.Node(i + 1).Transformed(moved) for i in range(facets.NbNodes())]
         points = np.array([(p.X(), p.Y(), p.Z()) for p in nodes])
         for index in range(facets.NbTriangles()):
             a, b, c = (n - 1 for n in facets.Triangle(index + 1).Get())

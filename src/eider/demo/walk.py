@@ -38,9 +38,7 @@ def walk(folder: Path, say: Callable[[str], None] | None = None) -> dict[str, An
     wider = edits.set_dimension(stored, "b", "0.19–0.34")
     second = release_part(library, wider, "lead width by the newer datasheet")
     before, after = (_width(library.load_release(made.part.id, revision)) for revision in (1, 2))
-    tell(
-        f"changed b to 0.19–0.34: X stays {before:g} mm in revision 1, is {after:g} mm in revision {second.revision}"
-    )
+    tell(f"changed b to 0.19–0.34: X stays {before:g} mm in revision 1, is {after:g} mm in revision {second.revision}")
     return {
         "library": str(library.folder),
         "parts": len(library.search()),

@@ -41,4 +41,6 @@ def _anchor(item: Primitive) -> Point:
         return item.centre
     elif isinstance(item, Text | Balloon):
         return item.at
+    else:
+        return (0.0, 0.0)
     return max(x for x, _ in points), max(y for _, y in points)

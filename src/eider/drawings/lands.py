@@ -4,7 +4,7 @@ from collections.abc import Collection, Iterator, Sequence
 
 import msgspec
 
-from eider.drawings.primitives import Area, Dimension, Disc, Drawing, Line, Primitive, Text
+from eider.drawings.primitives import Area, Dimension, Disc, Drawing, Line, Primitive, Text, unit_note
 from eider.geometry.lengths import format_length
 from eider.geometry.shapes import box_outline, join_boxes
 from eider.lands.pads import pad_outline
@@ -37,7 +37,7 @@ def pattern_drawing(
         else [],
         "silkscreen": [Line(s.points, "silkscreen", width=s.width) for s in pattern.silkscreen if s.points],
         "assembly": [Line(s.points, "assembly") for s in pattern.assembly],
-        "dimensions": list(_dimensions(pattern, options.unit)),
+        "dimensions": [*_dimensions(pattern, options.unit), unit_note(options.unit)],
     }
     body = [Area(s.points[:-1], "ghost body") for s in pattern.assembly] if "package" in options.layers else []
     order = ("copper", "mask", "package", "paste", "courtyard", "silkscreen", "assembly", "dimensions")
@@ -84,16 +84,32 @@ def _dimensions(pattern: Pattern, unit: str) -> Iterator[Dimension]:
         rows = 1 if len(pattern.derivation) < 2 else 2
         place = "lands.courtyard"
         yield Dimension(
-            (x0, y0), (x1, y0), "bottom", "", f"courtyard {format_length(x1 - x0, unit)}", rows + 1, place=place
+            (x0, y0),
+            (x1, y0),
+            "bottom",
+            "",
+            f"courtyard {format_length(x1 - x0, unit, with_unit=False)}",
+            rows + 1,
+            place=place,
+            optional=True,
         )
-        yield Dimension((x0, y0), (x0, y1), "left", "", f"courtyard {format_length(y1 - y0, unit)}", 2, place=place)
+        yield Dimension(
+            (x0, y0),
+            (x0, y1),
+            "left",
+            "",
+            f"courtyard {format_length(y1 - y0, unit, with_unit=False)}",
+            2,
+            place=place,
+            optional=True,
+        )
 
 
 def _group_dimensions(group: Derivation, pads: Sequence[Pad], unit: str, *, across_x: bool) -> Iterator[Dimension]:
     """Dimensions of two opposing rows; the first group is measured across x, a second one across y."""
 
     def show(mm: float) -> str:
-        return format_length(mm, unit)
+        return format_length(mm, unit, with_unit=False)
 
     first, last = pads[0], pads[-1]
     place = f"lands.pads.{first.number}"

@@ -2,7 +2,7 @@
 
 from collections.abc import Collection
 
-from eider.drawings.primitives import Area, Dimension, Drawing, Line, Primitive
+from eider.drawings.primitives import Area, Dimension, Drawing, Line, Primitive, unit_note
 from eider.geometry.lengths import format_limits
 from eider.geometry.shapes import bounds
 from eider.model.sheet import PackageSheet
@@ -37,7 +37,7 @@ def _view(view: View, sheet: PackageSheet, unit: str, in_hand: str, wrong: Colle
         limits = sheet.limits(dimension.letter)
         letter = dimension.letter
         role = "wrong" if letter in wrong else "hand" if letter == in_hand else "dimension"
-        text = format_limits(limits, unit) if limits else "assumed"
+        text = format_limits(limits, unit, with_unit=False) if limits else "assumed"
         own = sheet.aliases.get(letter, "")
         primitives.append(
             Dimension(
@@ -51,4 +51,4 @@ def _view(view: View, sheet: PackageSheet, unit: str, in_hand: str, wrong: Colle
                 f"sheet.dims.{letter}",
             )
         )
-    return Drawing(tuple(primitives), box)
+    return Drawing((*primitives, unit_note(unit)), box)

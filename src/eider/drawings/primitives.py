@@ -57,7 +57,7 @@ class Dimension(msgspec.Struct, frozen=True):
     """A dimension as datasheets draw it: extension lines, arrows, a letter in a circle, the value.
 
     `side` tells on which side of the drawing's box it lies and, with it, whether x or y is measured; `row` counts
-    outwards from 1.
+    outwards from 1. One that is `optional` is left out where its label finds no room between the arrows.
     """
 
     a: Point
@@ -68,6 +68,7 @@ class Dimension(msgspec.Struct, frozen=True):
     row: int = 1
     role: str = "dimension"
     place: str = ""
+    optional: bool = False
 
 
 class Balloon(msgspec.Struct, frozen=True):
@@ -79,7 +80,14 @@ class Balloon(msgspec.Struct, frozen=True):
     place: str = ""
 
 
-Primitive = Line | Area | Disc | Text | Dimension | Balloon
+class Note(msgspec.Struct, frozen=True):
+    """A line of text under everything else in a drawing, such as the unit of its dimensions."""
+
+    text: str
+    role: str = "note soft"
+
+
+Primitive = Line | Area | Disc | Text | Dimension | Balloon | Note
 Plain = Line | Area | Disc | Text
 
 
@@ -92,3 +100,8 @@ class Drawing(msgspec.Struct, frozen=True):
     def with_extra(self, extra: Iterable[Primitive]) -> "Drawing":
         """The drawing with more on top of it."""
         return Drawing((*self.primitives, *extra), self.box)
+
+
+def unit_note(unit: str) -> Note:
+    """Says once for a whole drawing in which unit its dimensions are, as drawings do."""
+    return Note(f"dimensions in {unit}")

@@ -23,17 +23,16 @@ def symbol_drawing(
         *(item for pin in unit.pins for item in _pin(pin, unit, style, pin.number in lit)),
     ]
     x0, y0, _x1, y1 = unit.body
-    above = max((p.y for p in unit.pins if p.side == "top"), default=y1)
-    below = min((p.y for p in unit.pins if p.side == "bottom"), default=y0)
-    reference = (x0, max(above, y1) + style.text) if unit.graphic else (x0, y1 + 0.7 * style.text)
-    text = style.text * (1.0 if unit.graphic else 1.1)
+    text = style.text * 1.1
+    tops = [p for p in unit.pins if p.side == "top"]
+    bottoms = [p for p in unit.pins if p.side == "bottom"]
+    # Reference above and value below the body, clear of the pins there.
+    reference = (x0, y1 + 0.7 * style.text) if not tops else (max(p.x for p in tops) + style.grid / 2, y1 + style.text)
+    at = (x0, y0 - 0.7 * style.text) if not bottoms else (max(p.x for p in bottoms) + style.grid / 2, y0 - style.text)
     primitives.append(Text(reference, f"{symbol.reference}?", text, "reference", "symbol.reference", "left", "bottom"))
-    at = (x0, min(below, y0) - style.text) if unit.graphic else (x0, y0 - 0.7 * style.text)
     primitives.append(Text(at, value, text, "reference", "part.name", "left", "top"))
     ends = [(p.x, p.y, p.x, p.y) for p in unit.pins]
-    box = join_boxes(
-        [unit.body, *ends, (x0, at[1] - text * 1.4, x0 + style.text_width(value), reference[1] + text * 1.4)]
-    )
+    box = join_boxes([unit.body, *ends])
     return Drawing(tuple(primitives), box)
 
 

@@ -2,32 +2,28 @@
 
 from collections.abc import Sequence
 
-from eider.geometry.rounding import round_to_step, tidy
+from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.geometry.shapes import Box, Outline, bounds, box_outline, cut_lines, join_boxes
 from eider.model.pattern import Level, Pad, Stroke
 from eider.packages.family import LandRecipe
 from eider.rulebooks import Rulebook
 
-# The pin 1 mark is a small triangle that points at the pad; the figures are its size and its distance in line widths.
-MARK_SIZE = 4.0
 # The chamfer of the assembly outline at pin 1, as a share of the shorter side and at most, in mm.
 CHAMFER_SHARE, CHAMFER_LARGEST = 0.25, 1.0
 
 
-def courtyard(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: Rulebook) -> Outline:
-    """A rectangle round lands and largest body plus the level's excess, rounded outwards."""
+def courtyard(
+    pads: Sequence[Pad], ink: Sequence[Stroke], recipe: LandRecipe, level: Level, rulebook: Rulebook
+) -> Outline:
+    """A rectangle round lands and largest body plus the level's excess, rounded outwards; no line reaches out of it."""
     row = recipe.rows[0]
     excess = rulebook.goal_row(row.goals, row.measures).courtyard["ABC".index(level)]
     x0, y0, x1, y1 = join_boxes([recipe.body_max, *(pad.box for pad in pads)])
+    wanted = (x0 - excess, y0 - excess, x1 + excess, y1 + excess)
+    x0, y0, x1, y1 = join_boxes([wanted, *(stroke_box(stroke) for stroke in ink)])
     step = rulebook.lines.courtyard_step
-    return box_outline(
-        (
-            round_to_step(x0 - excess, step, "down"),
-            round_to_step(y0 - excess, step, "down"),
-            round_to_step(x1 + excess, step, "up"),
-            round_to_step(y1 + excess, step, "up"),
-        )
-    )
+    low = (round_to_step(x0, step, "down"), round_to_step(y0, step, "down"))
+    return box_outline((*low, round_to_step(x1, step, "up"), round_to_step(y1, step, "up")))
 
 
 def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: Rulebook) -> tuple[Stroke, ...]:
@@ -41,26 +37,28 @@ def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: 
     pieces = cut_lines([(*ring, ring[0])], openings, clearance, rulebook.clearances.shortest_silkscreen)
     strokes = [Stroke(piece, width, "body") for piece in pieces]
     if recipe.polarised:
-        strokes.append(_first_pin_mark(pads, recipe, width, rulebook))
+        strokes += [Stroke(bar, width, "mark") for bar in _first_pin_mark(pads, recipe, width, rulebook)]
     return tuple(strokes)
 
 
-def _first_pin_mark(pads: Sequence[Pad], recipe: LandRecipe, width: float, rulebook: Rulebook) -> Stroke:
-    """A triangle beyond the outer end of pad 1 or, for end terminals, a bar: seen after mounting."""
+def _first_pin_mark(pads: Sequence[Pad], recipe: LandRecipe, width: float, rulebook: Rulebook) -> list[Outline]:
+    """A bar along pad 1 on the side away from its neighbours or, for end terminals, beyond its end.
+
+    It stands outside the body and is seen after mounting; where it would come near an opening it is cut.
+    """
     first = next((pad for pad in pads if pad.number == recipe.first_pin), None)
     if first is None:
-        return Stroke((), width, "mark")
-    mask = rulebook.pads.mask_expansion + rulebook.clearances.silkscreen_to_mask + width / 2
-    x0, _, x1, y1 = first.box
-    size = tidy(MARK_SIZE * width)
-    row = recipe.rows[0]
-    if row.pitch == 0:
-        x = tidy(x0 - mask)
-        _, y0, _, y1 = first.box
-        return Stroke(((x, y0), (x, y1)), width, "mark")
-    middle, top = (x0 + x1) / 2, y1 + mask
-    points = ((middle, top), (middle + size / 2, top + size), (middle - size / 2, top + size), (middle, top))
-    return Stroke(tuple((tidy(x), tidy(y)) for x, y in points), width, "mark")
+        return []
+    away = rulebook.pads.mask_expansion + rulebook.clearances.silkscreen_to_mask + width / 2
+    x0, y0, x1, y1 = first.box
+    if recipe.rows[0].pitch == 0:
+        bar: Outline = ((x0 - away, y0), (x0 - away, y1))
+    else:
+        bar = ((x0, y1 + away), (x1, y1 + away))
+    openings = [outline for pad in pads for outline in pad.mask]
+    clearance = rulebook.clearances.silkscreen_to_mask + width / 2 - NOISE
+    tidied = tuple((tidy(x), tidy(y)) for x, y in bar)
+    return cut_lines([tidied], openings, clearance, rulebook.clearances.shortest_silkscreen)
 
 
 def assembly(recipe: LandRecipe, rulebook: Rulebook) -> tuple[Stroke, ...]:

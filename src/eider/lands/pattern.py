@@ -34,13 +34,14 @@ def make_pattern(
     bare = sorted((pad for row in rows for pad in row.pads), key=_number_order)
     names = {letter: limits.middle for letter, limits in dims.items()}
     pads = with_openings(apply_adjustments(bare, adjustments, names), rulebook)
+    ink = silkscreen(pads, recipe, level, rulebook)
     return Pattern(
         name=family.name(sheet, dims) + level_letter(level),
         level=level,
         family=sheet.family,
         pads=pads,
-        courtyard=courtyard(pads, recipe, level, rulebook),
-        silkscreen=silkscreen(pads, recipe, level, rulebook),
+        courtyard=courtyard(pads, ink, recipe, level, rulebook),
+        silkscreen=ink,
         assembly=assembly(recipe, rulebook),
         derivation=tuple(row.derivation for row in rows),
     )

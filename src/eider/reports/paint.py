@@ -24,15 +24,15 @@ def load_fonts() -> None:
     pdfmetrics.registerFont(TTFont(BOLD, "VeraBd.ttf"))
 
 
-def paint(canvas: Canvas, drawing: Drawing, frame: Box) -> None:
-    """Fit a drawing into a frame (x0, y0, x1, y1 in points) of the page."""
+def paint(canvas: Canvas, drawing: Drawing, frame: Box, size: float = 0.72) -> None:
+    """Fit a drawing into a frame (x0, y0, x1, y1 in points) of the page; `size` is that of its annotations."""
     load_fonts()
     x0, y0, x1, y1 = frame
-    scale, centre = fit(drawing, x1 - x0, y1 - y0)
+    scale, centre = fit(drawing, x1 - x0, y1 - y0, size)
     origin = ((x0 + x1) / 2 - centre[0] / scale, (y0 + y1) / 2 - centre[1] / scale)
     looks = styles()
     canvas.saveState()
-    for item in resolve(drawing, scale):
+    for item in resolve(drawing, scale, size):
         _Pen(canvas, origin, scale).draw(item, looks[item.role])
     canvas.restoreState()
 

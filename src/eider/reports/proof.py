@@ -52,7 +52,7 @@ def proof_pdf(bundle: Bundle, findings: Sequence[Finding], rulebook: Rulebook) -
     _header(canvas, bundle, rulebook)
     middle, top = WIDTH / 2, HEIGHT - MARGIN - 22 * mm
     _drawings(canvas, bundle, findings, top)
-    bottom = top - 158 * mm
+    bottom = top - 180 * mm
     _pins(canvas, bundle, (MARGIN, bottom))
     _facts(canvas, bundle, (middle - 18 * mm, bottom))
     _findings(canvas, findings, (middle + 42 * mm, bottom))
@@ -82,10 +82,10 @@ def _header(canvas: Canvas, bundle: Bundle, rulebook: Rulebook) -> None:
 
 def _drawings(canvas: Canvas, bundle: Bundle, findings: Sequence[Finding], top: float) -> None:
     """Symbol and lands above, package views and body below."""
-    middle, low, bottom = WIDTH / 2, top - 84 * mm, top - 152 * mm
+    middle, low, bottom = WIDTH / 2, top - 80 * mm, top - 172 * mm
     right = WIDTH - MARGIN
     symbol = with_balloons(symbol_drawing(bundle.symbol, bundle.part.name), findings)
-    _framed(canvas, "Symbol", symbol, (MARGIN, low, middle - 12 * mm, top))
+    _framed(canvas, "Symbol", symbol, (MARGIN, low, middle - 22 * mm, top))
     family = family_of(bundle.sheet.family)
     try:
         dims = family.dims(bundle.sheet)
@@ -96,11 +96,11 @@ def _drawings(canvas: Canvas, bundle: Bundle, findings: Sequence[Finding], top: 
         return
     if bundle.footprint.pattern:
         lands = with_balloons(pattern_drawing(bundle.footprint.pattern, terminals), findings)
-        _framed(canvas, "Land pattern", lands, (middle - 9 * mm, low, right, top))
-    third = (right - MARGIN) / 3
-    _framed(canvas, "Package, from above", views[0], (MARGIN, bottom, MARGIN + third, low - 7 * mm))
-    _framed(canvas, "from the side", views[1], (MARGIN + third, bottom, MARGIN + 2 * third, low - 7 * mm))
-    frame = (MARGIN + 2 * third + 2 * mm, bottom, right, low - 7 * mm)
+        _framed(canvas, "Land pattern", lands, (middle - 19 * mm, low, right, top))
+    half, side_low = MARGIN + 0.52 * (right - MARGIN), low - 44 * mm
+    _framed(canvas, "Package, from above", views[0], (MARGIN, bottom, half, low - 7 * mm))
+    _framed(canvas, "Package, from the side", views[1], (half, side_low, right, low - 7 * mm))
+    frame = (half + 8 * mm, bottom, right - 8 * mm, side_low - 5 * mm)
     _caption(canvas, "Body on its lands", frame)
     try:
         picture = body_picture(bundle, 3 * round(frame[2] - frame[0]), 3 * round(frame[3] - frame[1]))
