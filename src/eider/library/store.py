@@ -73,6 +73,11 @@ class Library:
             return standard_rulebook()
         raise NotFoundError(f"rulebook “{wanted}” is not in {path.parent}; put {path.name} there or choose another")
 
+    @property
+    def rulebook_files(self) -> list[Path]:
+        """The library's own rulebooks."""
+        return sorted((self.folder / "rulebooks").glob("*.toml"))
+
     def search(self, words: str = "") -> list[PartRow]:
         """Parts that hold every word, newest state of each; an empty search gives all."""
         self.index.refresh()

@@ -232,3 +232,25 @@ def withdraw_waiver(bundle: Bundle, key: str) -> Bundle:
     """Take a waiver back."""
     kept = tuple(waiver for waiver in bundle.part.waivers if waiver.key != key)
     return replace(bundle, part=replace(bundle.part, waivers=kept))
+
+
+def set_evidence_at(bundle: Bundle, places: Sequence[str], evidence: Evidence, who: str) -> Bundle:
+    """Say where values (`sheet.dims.E`, `facts.Value`) came from, and who says so."""
+    signed = replace(evidence, by=who, at=now())
+    letters = [place.removeprefix("sheet.dims.") for place in places if place.startswith("sheet.dims.")]
+    names = {place.removeprefix("facts.") for place in places if place.startswith("facts.")}
+    facts = {k: replace(f, evidence=signed) if k in names else f for k, f in bundle.part.facts.items()}
+    return set_evidence(replace(bundle, part=replace(bundle.part, facts=facts)), letters, signed)
+
+
+def set_units(bundle: Bundle, unit: str) -> Bundle:
+    """The unit of bare numbers in the sheet."""
+    return replace(bundle, sheet=replace(bundle.sheet, units=unit))
+
+
+def fill_facts(bundle: Bundle, facts: Mapping[str, str], evidence: Evidence) -> Bundle:
+    """Fill in facts that are still empty; what somebody entered stays."""
+    for name, value in facts.items():
+        if name not in bundle.part.facts:
+            bundle = set_fact(bundle, name, value, evidence)
+    return bundle

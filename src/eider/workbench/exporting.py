@@ -51,3 +51,16 @@ def export_part(bundle: Bundle, keys: Sequence[str], folder: Path, rules: Rules,
         files += [str(path) for path in made]
         log.append(f"{entry.key}: {entry.title}: {len(made)} file{'s' if len(made) != 1 else ''}")
     return Exported(tuple(files), tuple(log))
+
+
+class ExportRequest(msgspec.Struct, frozen=True):
+    """The wish for an export, in a form that another process can be handed."""
+
+    bundle: Bundle
+    keys: tuple[str, ...]
+    folder: str
+    rules: Rules
+
+    def __call__(self) -> Exported:
+        """Do it."""
+        return export_part(self.bundle, self.keys, Path(self.folder), self.rules)

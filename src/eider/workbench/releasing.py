@@ -1,8 +1,11 @@
 """Releases a part: fresh results, all checks, then commit and tags together with STEP model and datasheets."""
 
 import tempfile
+from collections.abc import Callable
 from functools import lru_cache
 from pathlib import Path
+
+import msgspec
 
 from eider.bodies.make import body_solids
 from eider.errors import EiderError
@@ -36,8 +39,25 @@ def rules_for(library: Library, bundle: Bundle) -> Rules:
     return Rules(library.rulebook(bundle.footprint.rulebook), library.settings)
 
 
-def release_part(library: Library, bundle: Bundle, note: str, task: Task | None = None) -> Released:
-    """Release a part.
+class StepRequest(msgspec.Struct, frozen=True):
+    """The wish for a STEP file, in a form that another process can be handed."""
+
+    solids: tuple[Solid, ...]
+    name: str
+
+    def __call__(self) -> bytes:
+        """Make it."""
+        return step_bytes(self.solids, self.name)
+
+
+def release_part(
+    library: Library,
+    bundle: Bundle,
+    note: str,
+    task: Task | None = None,
+    make_step: Callable[[StepRequest], bytes] = lambda request: request(),
+) -> Released:
+    """Release a part; `make_step` tells where the STEP file is made, here unless told otherwise.
 
     Raises:
         BlockedError: checks found blockers. EiderError: nothing was written, the message says why.
@@ -58,7 +78,7 @@ def release_part(library: Library, bundle: Bundle, note: str, task: Task | None 
     task.report(0.3, "writing the STEP model")
     body = outcome.bundle.body
     solids = body_solids(outcome.bundle.sheet, body)
-    attachments = {f"bodies/{safe_name(body.name)}.step": _step(solids, body.name)}
+    attachments = {f"bodies/{safe_name(body.name)}.step": make_step(StepRequest(solids, body.name))}
     for link in bundle.part.datasheets:
         path = library.datasheet(link.sha256)
         if path.exists():
@@ -68,7 +88,7 @@ def release_part(library: Library, bundle: Bundle, note: str, task: Task | None 
 
 
 @lru_cache(maxsize=64)
-def _step(solids: tuple[Solid, ...], name: str) -> bytes:
+def step_bytes(solids: tuple[Solid, ...], name: str) -> bytes:
     """The STEP file of a body; parts of a family share theirs, so it is kept."""
     from eider.bodies.step import write_step
 

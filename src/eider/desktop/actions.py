@@ -1,0 +1,41 @@
+"""Actions: what menus, shortcuts and the search field offer, from one list."""
+
+from collections.abc import Callable, Sequence
+
+import msgspec
+from PyQt6.QtGui import QAction, QKeySequence
+from PyQt6.QtWidgets import QMainWindow
+
+
+class Action(msgspec.Struct, frozen=True):
+    """One action: menu and title, shortcut (empty for none), what it does, and whether it can be done now."""
+
+    id: str
+    menu: str
+    title: str
+    shortcut: str
+    run: Callable[[], object]
+    enabled: Callable[[], bool] = lambda: True
+
+
+def fill_menus(window: QMainWindow, actions: Sequence[Action]) -> dict[str, QAction]:
+    """Put actions into the window's menus; whether each can be done is asked when its menu opens."""
+    made: dict[str, QAction] = {}
+    menus: dict[str, list[Action]] = {}
+    for entry in actions:
+        menus.setdefault(entry.menu, []).append(entry)
+    bar = window.menuBar()
+    for title, entries in menus.items():
+        menu = bar.addMenu(title) if bar else None
+        for entry in entries:
+            action = QAction(entry.title, window)
+            if entry.shortcut:
+                action.setShortcut(QKeySequence(entry.shortcut))
+            action.triggered.connect(lambda _checked, e=entry: e.run() if e.enabled() else None)
+            if menu:
+                menu.addAction(action)
+            made[entry.id] = action
+        if menu:
+            menu.aboutToShow.connect(lambda es=entries: [made[e.id].setEnabled(e.enabled()) for e in es])
+            menu.aboutToHide.connect(lambda es=entries: [made[e.id].setEnabled(True) for e in es])
+    return made

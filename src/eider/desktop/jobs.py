@@ -1,0 +1,124 @@
+"""Work outside the Qt thread: a thread each for library, computing, PDF and pictures, a process for the CAD kernel."""
+
+from collections.abc import Callable
+from concurrent.futures import Executor, Future, ProcessPoolExecutor, ThreadPoolExecutor
+from multiprocessing import get_context
+from typing import Any, Literal, TypeVar
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from eider.errors import EiderError
+from eider.workbench.tasks import CancelledError, Task
+
+T = TypeVar("T")
+Where = Literal["library", "compute", "pdf", "picture", "kernel"]
+
+
+class Jobs(QObject):
+    """Runs work elsewhere and calls back in the Qt thread.
+
+    Work with a title is shown with its progress and can be cancelled.
+    """
+
+    progressed = pyqtSignal(str, float)
+    ended = pyqtSignal()
+    failed = pyqtSignal(str)
+    _finished = pyqtSignal(object)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._executors: dict[Where, Executor] = {}
+        self._finished.connect(self._call_back)
+        self._task: Task | None = None
+        self._open = 0
+        self._closed = False
+
+    def run(
+        self,
+        where: Where,
+        work: Callable[[], Any],
+        then: Callable[[Any], None] | None = None,
+        failed: Callable[[Exception], None] | None = None,
+    ) -> None:
+        """Run `work` elsewhere, then `then` with its result in the Qt thread."""
+        if self._closed:
+            return
+        self._open += 1
+        future = self._executor(where).submit(work)
+        future.add_done_callback(lambda done: self._send((done, then, failed)))
+
+    def run_long(
+        self,
+        where: Where,
+        title: str,
+        work: Callable[[Task], Any],
+        then: Callable[[Any], None],
+        failed: Callable[[Exception], None] | None = None,
+    ) -> None:
+        """The same for work that takes time: it is handed a task to report to, and the user can cancel it."""
+        task = Task(lambda share, what: self.progressed.emit(f"{title}: {what}", share))
+        self._task = task
+        self.progressed.emit(title, 0.0)
+
+        def done(result: Any) -> None:
+            self.ended.emit()
+            then(result)
+
+        def broken(fault: Exception) -> None:
+            self.ended.emit()
+            if failed and not isinstance(fault, CancelledError):
+                failed(fault)
+            else:
+                self.failed.emit(str(fault))
+
+        self.run(where, lambda: work(task), done, broken)
+
+    def in_kernel(self, work: Callable[[], T]) -> T:
+        """Run work in the kernel's process and wait for it; for use inside work of another thread only."""
+        return self._executor("kernel").submit(work).result()
+
+    def cancel(self) -> None:
+        """Ask the long work that is running to stop."""
+        if self._task:
+            self._task.cancel()
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether nothing is running or waiting."""
+        return self._open == 0
+
+    def close(self) -> None:
+        """End all executors; what is waiting is dropped, what is being written is finished."""
+        self._closed = True
+        for where, executor in self._executors.items():
+            executor.shutdown(wait=where in ("library", "compute", "pdf", "picture"), cancel_futures=where != "library")
+
+    def _executor(self, where: Where) -> Executor:
+        if where not in self._executors:
+            if where == "kernel":
+                # A process of its own: importing the kernel takes a second, in which a thread would hold up the window.
+                self._executors[where] = ProcessPoolExecutor(1, mp_context=get_context("spawn"))
+            else:
+                self._executors[where] = ThreadPoolExecutor(1, thread_name_prefix=f"eider-{where}")
+        return self._executors[where]
+
+    def _send(self, message: object) -> None:
+        if not self._closed:
+            self._finished.emit(message)
+
+    def _call_back(
+        self, message: tuple[Future[Any], Callable[[Any], None] | None, Callable[[Exception], None] | None]
+    ) -> None:
+        future, then, failed = message
+        self._open -= 1
+        if future.cancelled() or self._closed:
+            return
+        fault = future.exception()
+        if fault is None:
+            if then:
+                then(future.result())
+        elif failed and isinstance(fault, Exception):
+            failed(fault)
+        else:
+            kind = "" if isinstance(fault, EiderError) else f"a fault of Eider itself ({type(fault).__name__}): "
+            self.failed.emit(f"{kind}{fault}")

@@ -1,0 +1,24 @@
+"""The request to make a proof, in a form that another process can be handed."""
+
+import tempfile
+from pathlib import Path
+
+import msgspec
+
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding
+from eider.rulebooks import Rulebook
+
+
+class MakeProof(msgspec.Struct, frozen=True):
+    """Writes the proof into a new temporary file, and returns its path."""
+
+    bundle: Bundle
+    findings: tuple[Finding, ...]
+    rulebook: Rulebook
+
+    def __call__(self) -> str:
+        from eider.reports.proof import write_proof
+
+        folder = Path(tempfile.mkdtemp(prefix="eider-proof-"))
+        return str(write_proof(self.bundle, self.findings, self.rulebook, folder))

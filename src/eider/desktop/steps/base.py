@@ -1,0 +1,63 @@
+"""What every step has: the open part, the shared things of the window, and a strip of its findings."""
+
+from collections.abc import Callable
+
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from eider.desktop.controller import PartController
+from eider.desktop.datasheet_view import DatasheetView
+from eider.desktop.jobs import Jobs
+from eider.desktop.theme import Theme
+from eider.desktop.widgets import FindingsList, panes
+from eider.model.finding import Finding
+from eider.workbench.trail import StepKey, step_of
+
+
+class Shared:
+    """What the steps share: look, jobs, the unit that lengths are shown in, the catalogue, and ways to the window."""
+
+    def __init__(self, theme: Theme, jobs: Jobs, catalogue: str = "") -> None:
+        self.theme, self.jobs, self.catalogue = theme, jobs, catalogue
+        self.unit = "mm"
+        self.say: Callable[[str], None] = lambda _text: None
+        self.point: Callable[[float, float], None] = lambda _x, _y: None
+        self.after_release: Callable[[str, int], None] = lambda _part_id, _revision: None
+        self.open_revision: Callable[[str, int], None] = lambda _part_id, _revision: None
+        self.go: Callable[[StepKey, str], None] = lambda _step, _place: None
+
+
+class Step(QWidget):
+    """One step; `refresh` shows the present state of the part."""
+
+    key: StepKey = "source"
+
+    def __init__(self, controller: PartController, shared: Shared) -> None:
+        super().__init__()
+        self.controller, self.shared = controller, shared
+        self.datasheet: DatasheetView | None = None
+        self.setObjectName("page")
+
+    def build(self, content: QWidget, *, with_findings: bool = True) -> None:
+        """Put the content in, above the strip of findings."""
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        self._strip: FindingsList | None = None
+        if with_findings:
+            self._strip = FindingsList(self.shared.theme)
+            self._strip.mend_asked.connect(self.controller.mend)
+            self._strip.chosen.connect(lambda finding: self.show_place(finding.place))
+            layout.addWidget(panes(content, self._strip, sizes=(560, 84), vertical=True))
+        else:
+            layout.addWidget(content)
+
+    def refresh(self) -> None:
+        """Show the present state."""
+        if self._strip:
+            self._strip.show_findings(self.controller.findings, self.is_mine)
+
+    def is_mine(self, finding: Finding) -> bool:
+        """Whether a finding is mended in this step."""
+        return step_of(finding) == self.key
+
+    def show_place(self, place: str) -> None:
+        """Take the thing at a place of the document into hand."""

@@ -1,0 +1,265 @@
+"""Lands: the land pattern as a dimensioned drawing, its derivation, its joints, its pads and adjustments."""
+
+from collections.abc import Callable
+from typing import Any
+
+import msgspec
+from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QComboBox, QRadioButton, QTabWidget
+
+from eider.desktop.canvas import DrawingView
+from eider.desktop.controller import PartController
+from eider.desktop.steps.base import Shared, Step
+from eider.desktop.table import Column, RecordView
+from eider.desktop.widgets import button, column, growing, label, panes, row
+from eider.drawings.findings import with_balloons
+from eider.drawings.joints import joint_drawing
+from eider.drawings.lands import LAYERS, LandOptions, pattern_drawing
+from eider.errors import EiderError
+from eider.geometry.lengths import format_length
+from eider.lands.joints import GroupJoints, pattern_joints
+from eider.model.footprint import Adjustment
+from eider.model.pattern import LEVELS, Derivation, Pad, Pattern
+from eider.packages.registry import all_families
+from eider.workbench import edits
+from eider.workbench.values import level_lands
+
+LEVEL_NAMES = {"A": "A, most copper", "B": "B, nominal", "C": "C, least"}
+
+
+class _JointRow(msgspec.Struct, frozen=True):
+    fillet: str
+    reached: float
+    goals: tuple[float, float, float]
+
+
+class LandsStep(Step):
+    """Choose the level, read every length's derivation, see whether it will solder, adjust pads."""
+
+    key = "lands"
+
+    def __init__(self, controller: PartController, shared: Shared) -> None:
+        super().__init__(controller, shared)
+        self._levels = QButtonGroup(self)
+        radios = []
+        self._summaries = {}
+        for level in LEVELS:
+            radio = QRadioButton(LEVEL_NAMES[level])
+            radio.setObjectName(level)
+            radio.clicked.connect(lambda _c, chosen=level: self._set_level(chosen))
+            self._levels.addButton(radio)
+            self._summaries[level] = label("", "soft", wrap=True)
+            radios += [radio, self._summaries[level]]
+        self._rulebook = QComboBox()
+        self._rulebook.activated.connect(
+            lambda _i: controller.edit(
+                "Change the rulebook", lambda b: edits.set_rulebook(b, self._rulebook.currentText())
+            )
+        )
+        self._layers: dict[str, QCheckBox] = {}
+        for layer in LAYERS:
+            box = QCheckBox(layer)
+            box.setChecked(layer != "assembly")
+            box.toggled.connect(lambda _on: self._draw())
+            self._layers[layer] = box
+        left = column(
+            label("Level", "head"), *radios, label("Rulebook", "head"), self._rulebook,
+            label("Shown", "head"), *self._layers.values(), 1, spacing=3,
+        )  # fmt: skip
+        self._name = label("", "head")
+        self.view = DrawingView(shared.theme, "The lands are computed as soon as the package sheet is complete.")
+        self.view.place_clicked.connect(self.show_place)
+        self.view.pointed.connect(shared.point)
+        middle = column(row(label("Land pattern", "head"), 1, self._name), growing(self.view))
+        self._tabs = QTabWidget()
+        self._build_tabs()
+        self.build(panes(left, middle, self._tabs, sizes=(176, 640, 444)))
+
+    def _build_tabs(self) -> None:
+        theme = self.shared.theme
+        self._derivation = RecordView(
+            [
+                Column("Group", lambda r: r[0]),
+                Column("Length", lambda r: r[1]),
+                Column("raw, mm", lambda r: f"{r[2]:.4f}", number=True),
+                Column("rounded", lambda r: self._show(r[3]), number=True),
+            ],
+            theme,
+        )
+        self._derivation.set_widths(130, 52, 84)
+        self._formulas = label("", wrap=True)
+        self._formulas.setTextInteractionFlags(self._formulas.textInteractionFlags().TextSelectableByMouse)
+        self._tabs.addTab(column(self._derivation, growing(self._formulas), 1), "Derivation")
+        self.joint = DrawingView(theme, "The joint is drawn here when there are lands.")
+        self._joints = RecordView(
+            [
+                Column("Fillet", lambda r: r.fillet),
+                Column("reached, mm", lambda r: f"{r.reached:+.4f}", number=True),
+                *(Column(f"goal {lv}", lambda r, i=i: f"{r.goals[i]:.2f}", number=True) for i, lv in enumerate(LEVELS)),
+            ],
+            theme,
+        )
+        self._joints.set_widths(70, 100, 66, 66)
+        self._joints.setMaximumHeight(108)
+        self._verdict = label("", "number")
+        self._tabs.addTab(column(self._verdict, growing(self.joint), self._joints), "Joint")
+        self.pads = RecordView(
+            [
+                Column("Pad", lambda p: p.number, self._pad_setter("number"), number=True),
+                *(
+                    Column(what, lambda p, w=what: self._show(getattr(p, w)), self._pad_setter(what), number=True)
+                    for what in ("x", "y", "width", "height")
+                ),
+                Column("shape", lambda p: p.shape, self._pad_setter("shape"),
+                       choices=lambda _p: ("rectangle", "rounded", "oval", "circle")),
+            ],
+            theme,
+        )  # fmt: skip
+        self.pads.set_widths(46, 72, 72, 72, 72)
+        self.pads.entered_record.connect(lambda _pad: self._draw())
+        self.pads.edited.connect(self.controller.session.end_merge)
+        note = label("Editing a cell records an adjustment, which survives every recomputation.", "soft", wrap=True)
+        self._tabs.addTab(column(note, growing(self.pads)), "Pads")
+        self.adjustments = RecordView(
+            [
+                Column(
+                    "In force",
+                    lambda a: "yes" if a.active else "no",
+                    self._set_active,
+                    choices=lambda _a: ("yes", "no"),
+                ),
+                Column("Pad", lambda a: a.pad),
+                Column("What", lambda a: a.what),
+                Column("Value", lambda a: a.value, self._set_adjusted),
+                Column("Why", lambda a: a.why, self._set_why),
+            ],
+            theme,
+        )
+        self.adjustments.set_widths(64, 46, 66, 96)
+        remove = button("Remove selected", self._remove)
+        self._tabs.addTab(column(growing(self.adjustments), row(remove, 1)), "Adjustments")
+
+    def _show(self, mm: float) -> str:
+        return format_length(mm, self.shared.unit)
+
+    def refresh(self) -> None:
+        super().refresh()
+        footprint = self.controller.bundle.footprint
+        rulebook = self.controller.rules.rulebook
+        for radio in self._levels.buttons():
+            radio.setChecked(radio.objectName() == footprint.level)
+        for level, lands in level_lands(self.controller.bundle, rulebook).items():
+            texts = [f"Z {self._show(x.Z)}, G {self._show(x.G)}, X {self._show(x.X)}" for x in lands[:1]]
+            self._summaries[level].setText(texts[0])
+        names = ["standard", *sorted(p.stem for p in self._own_rulebooks() if p.stem != "standard")]
+        if [self._rulebook.itemText(i) for i in range(self._rulebook.count())] != names:
+            self._rulebook.clear()
+            self._rulebook.addItems(names)
+        self._rulebook.setCurrentText(footprint.rulebook)
+        self._name.setText(footprint.name)
+        pattern = footprint.pattern
+        self.pads.show_records(pattern.pads if pattern else ())
+        self.adjustments.show_records(footprint.adjustments)
+        self._tabs.setTabText(3, f"Adjustments ({len(footprint.adjustments)})")
+        self._show_derivation(pattern.derivation if pattern else ())
+        self._draw()
+
+    def _own_rulebooks(self) -> list[Any]:
+        return self.controller.library.rulebook_files
+
+    def _show_derivation(self, groups: tuple[Derivation, ...]) -> None:
+        rows = [
+            (group.group, name, getattr(group, f"{name}_raw"), getattr(group, name))
+            for group in groups
+            for name in ("Z", "G", "X")
+        ]
+        self._derivation.show_records(rows)
+        texts = [text for group in groups for text in (*group.formulas, *group.notes)]
+        self._formulas.setText("\n\n".join(texts))
+        self._derivation.setMaximumHeight(30 + 25 * max(len(rows), 1))
+
+    def _draw(self) -> None:
+        bundle = self.controller.bundle
+        pattern, family = bundle.footprint.pattern, all_families().get(bundle.sheet.family)
+        if pattern is None or family is None:
+            self.view.show_drawing(None)
+            self.joint.show_drawing(None)
+            return
+        try:
+            terminals = family.terminals(bundle.sheet, family.dims(bundle.sheet))
+        except EiderError:
+            terminals = ()
+        pad: Pad | None = self.pads.record()
+        layers = frozenset(name for name, box in self._layers.items() if box.isChecked())
+        options = LandOptions(layers, self.shared.unit, frozenset((pad.number,)) if pad else frozenset())
+        drawing = pattern_drawing(pattern, terminals, options)
+        self.view.show_drawing(with_balloons(drawing, self.controller.findings))
+        self._draw_joint(pattern, pad)
+
+    def _draw_joint(self, pattern: Pattern, pad: Pad | None) -> None:
+        """The joint of the pad in hand, or of the first one."""
+        try:
+            groups = pattern_joints(self.controller.bundle.sheet, pattern.pads, self.controller.rules.rulebook)
+        except EiderError as fault:
+            self.joint.set_hint(str(fault))
+            self.joint.show_drawing(None)
+            return
+        wanted = pad.number if pad else ""
+        group = next((g for g in groups if any(j.number == wanted for j in g.pads)), groups[0] if groups else None)
+        if group is None or not group.pads:
+            return
+        joint = next((j for j in group.pads if j.number == wanted), group.pads[0])
+        shown = next(p for p in pattern.pads if p.number == joint.number)
+        lands = _measured(group, joint.reached.toe, joint.reached.heel)
+        self.joint.show_drawing(joint_drawing(group, shown, *lands))
+        reached = joint.level or "below C"
+        self._verdict.setText(f"Pad {joint.number} reaches {f'level {reached}' if joint.level else reached}")
+        goals = [group.goals.goals(level) for level in LEVELS]
+        self._joints.show_records(
+            [
+                _JointRow(name, getattr(joint, name), tuple(getattr(goal, name) for goal in goals))  # type: ignore[arg-type]
+                for name in ("toe", "heel", "side")
+            ]
+        )
+
+    def show_place(self, place: str) -> None:
+        number = place.removeprefix("lands.pads.")
+        self.pads.select_where(lambda pad: pad.number == number)
+
+    def _set_level(self, level: Any) -> None:
+        self.controller.edit(f"Level {level}", lambda b: edits.set_level(b, level))
+
+    def _pad_setter(self, what: str) -> Callable[[Any, str], None]:
+        def put(pad: Pad, text: str) -> None:
+            value = text.strip()
+            if what in ("x", "y", "width", "height") and value and not any(c.isalpha() for c in value):
+                value = f"{value} {self.shared.unit}" if self.shared.unit != "mm" else value
+            adjustment = Adjustment(pad.number, what, value, "by hand")
+            self.controller.edit(
+                f"Adjust {what} of pad {pad.number}", lambda b: edits.adjust(b, adjustment), f"pad:{pad.number}:{what}"
+            )
+
+        return put
+
+    def _replace(self, old: Adjustment, new: Adjustment | None, title: str) -> None:
+        kept = [new if a == old else a for a in self.controller.bundle.footprint.adjustments]
+        self.controller.edit(title, lambda b: edits.set_adjustments(b, [a for a in kept if a]))
+
+    def _set_active(self, adjustment: Adjustment, text: str) -> None:
+        self._replace(adjustment, msgspec.structs.replace(adjustment, active=text == "yes"), "Switch an adjustment")
+
+    def _set_adjusted(self, adjustment: Adjustment, text: str) -> None:
+        self._replace(adjustment, msgspec.structs.replace(adjustment, value=text), "Change an adjustment")
+
+    def _set_why(self, adjustment: Adjustment, text: str) -> None:
+        self._replace(adjustment, msgspec.structs.replace(adjustment, why=text), "Say why")
+
+    def _remove(self) -> None:
+        gone = self.adjustments.selected()
+        kept = [a for a in self.controller.bundle.footprint.adjustments if a not in gone]
+        self.controller.edit("Remove adjustments", lambda b: edits.set_adjustments(b, kept))
+
+
+def _measured(group: GroupJoints, toe: float, heel: float) -> tuple[float, float]:
+    """Z and G of a pad and its opposite, worked back from its fillets (mm)."""
+    t = group.terminals
+    return t.l_min + 2 * toe + t.root_l, t.s_max - 2 * heel - t.root_s

@@ -1,0 +1,195 @@
+"""Package: the family and the package sheet, drawn to scale beside it."""
+
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QListWidgetItem
+
+from eider.desktop.canvas import DrawingView
+from eider.desktop.controller import PartController
+from eider.desktop.steps.base import Shared, Step
+from eider.desktop.table import Column, RecordView
+from eider.desktop.widgets import button, column, growing, label, panes, row
+from eider.drawings.findings import with_balloons
+from eider.drawings.package import package_drawings
+from eider.errors import EiderError
+from eider.geometry.expressions import MM_PER_UNIT
+from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.finding import Finding
+from eider.packages.reading import read_dimensions
+from eider.packages.registry import all_families
+from eider.workbench import edits
+from eider.workbench.trail import family_titles
+from eider.workbench.values import DimensionRow, compose_limits, dimension_rows
+
+RED_CHECKS = ("sheet.implausible", "sheet.max-below-min", "sheet.mixed-unit", "sheet.not-positive", "sheet.unreadable")
+
+
+class PackageStep(Step):
+    """Choose the family, type the dimensions, see the outline follow."""
+
+    key = "package"
+
+    def __init__(self, controller: PartController, shared: Shared) -> None:
+        super().__init__(controller, shared)
+        self.families = QListWidget()
+        for key, title, summary in family_titles():
+            item = QListWidgetItem(f"{title}\n{summary}")
+            item.setData(Qt.ItemDataRole.UserRole, key)
+            self.families.addItem(item)
+        self.families.currentItemChanged.connect(self._choose_family)
+        self.pins = QLineEdit()
+        self.pins.setFixedWidth(56)
+        self.pins.editingFinished.connect(self._set_pins)
+        self._kind, self._unit = QComboBox(), QComboBox()
+        self._unit.addItems(list(MM_PER_UNIT))
+        self._kind.activated.connect(lambda _i: self._edit("Change the kind", edits.set_kind, self._kind.currentText()))
+        self._unit.activated.connect(lambda _i: self._set_unit())
+        self._kind_label = label("kind")
+        self._name = label("", "head")
+        self.table = RecordView(self._columns(), shared.theme)
+        self.table.set_widths(52, 176, 66, 116, 60, 60, 60)
+        self.table.edited.connect(controller.session.end_merge)
+        self.table.entered_record.connect(lambda _row: self._draw())
+        head = row(
+            label("Pins"), self.pins, self._kind_label, self._kind, label("bare numbers are"), self._unit, 1, self._name
+        )
+        middle = column(
+            label("Package sheet", "head"),
+            head,
+            growing(self.table),
+            row(
+                button("Selected are on the datasheet's page", self._on_page), button("Clear selected", self._clear), 1
+            ),
+        )
+        self.top = DrawingView(shared.theme, "The package is drawn here as soon as its dimensions can be read.")
+        self.side = DrawingView(shared.theme, "")
+        for view in (self.top, self.side):
+            view.place_clicked.connect(self.show_place)
+            view.pointed.connect(shared.point)
+        right = column(
+            label("To scale, at nominal size", "head"),
+            growing(panes(self.top, self.side, sizes=(330, 190), vertical=True)),
+        )
+        left = column(label("Family", "head"), growing(self.families))
+        self.build(panes(left, middle, right, sizes=(170, 640, 450)))
+
+    def _columns(self) -> list[Column]:
+        def limit(which: str) -> Callable[[Any, str], None]:
+            return lambda r, text: self._type(r, compose_limits(r, which, text), which)
+
+        return [
+            Column("Letter", lambda r: r.letter, fault=lambda r: "" if r.is_known else r.meaning),
+            Column("What it is", lambda r: r.meaning),
+            Column("In sheet", lambda r: r.alias, self._set_alias),
+            Column("As typed", lambda r: r.text, self._type, fault=lambda r: r.fault),
+            Column("min", lambda r: r.min, limit("min"), number=True),
+            Column("nom", lambda r: r.nom, limit("nom"), number=True),
+            Column("max", lambda r: r.max, limit("max"), number=True),
+            Column("Evidence", lambda r: r.evidence),
+        ]
+
+    def refresh(self) -> None:
+        super().refresh()
+        bundle, sheet = self.controller.bundle, self.controller.bundle.sheet
+        family = all_families().get(sheet.family)
+        for index in range(self.families.count()):
+            item = self.families.item(index)
+            if item and item.data(Qt.ItemDataRole.UserRole) == sheet.family and self.families.currentItem() is not item:
+                self.families.blockSignals(True)
+                self.families.setCurrentItem(item)
+                self.families.blockSignals(False)
+        if not self.pins.hasFocus():
+            self.pins.setText(str(sheet.pins))
+        kinds = family.kinds if family else ()
+        self._kind.setVisible(bool(kinds))
+        self._kind_label.setVisible(bool(kinds))
+        if [self._kind.itemText(i) for i in range(self._kind.count())] != list(kinds):
+            self._kind.clear()
+            self._kind.addItems(list(kinds))
+        self._kind.setCurrentText(sheet.kind)
+        self._unit.setCurrentText(sheet.units)
+        self._name.setText(sheet.name)
+        for column_index, which in ((4, "min"), (5, "nom"), (6, "max")):
+            self.table.records.columns[column_index].title = f"{which}, {self.shared.unit}"
+        self.table.show_records(dimension_rows(bundle, read_dimensions(sheet), self.shared.unit))
+        self.table.records.headerDataChanged.emit(Qt.Orientation.Horizontal, 4, 6)
+        self._draw()
+
+    def _draw(self) -> None:
+        record: DimensionRow | None = self.table.record()
+        findings = self.controller.findings
+        wrong = {f.place.removeprefix("sheet.dims.") for f in findings if f.check in RED_CHECKS}
+        try:
+            drawings = package_drawings(
+                self.controller.bundle.sheet,
+                unit=self.shared.unit,
+                in_hand=record.letter if record else "",
+                wrong=wrong,
+            )
+        except EiderError as fault:
+            if self.top.drawing is None:
+                self.top.set_hint(str(fault))
+            return
+        self.top.show_drawing(with_balloons(drawings[0], findings))
+        self.side.show_drawing(with_balloons(drawings[1], findings))
+
+    def show_place(self, place: str) -> None:
+        letter = place.removeprefix("sheet.dims.")
+        self.table.select_where(lambda r: r.letter == letter)
+
+    def is_mine(self, finding: Finding) -> bool:
+        return finding.check.startswith("sheet.")
+
+    def _edit(self, label_text: str, change: Callable[..., Any], *args: Any, merge: str = "") -> None:
+        self.controller.edit(label_text, lambda b: change(b, *args), merge)
+
+    def _choose_family(self, item: QListWidgetItem | None) -> None:
+        if item:
+            key = str(item.data(Qt.ItemDataRole.UserRole))
+            if key != self.controller.bundle.sheet.family:
+                self._edit("Choose the family", edits.set_family, key)
+
+    def _set_pins(self) -> None:
+        if self.pins.text() != str(self.controller.bundle.sheet.pins):
+            self._edit("Change the number of pins", edits.set_pins, self.pins.text())
+            self.pins.setText(str(self.controller.bundle.sheet.pins))
+
+    def _set_unit(self) -> None:
+        self._edit("Change the sheet's unit", edits.set_units, self._unit.currentText())
+
+    def _set_alias(self, record: DimensionRow, text: str) -> None:
+        self._edit(
+            f"The sheet's letter for {record.letter}",
+            edits.set_alias,
+            record.letter,
+            text,
+            merge=f"alias:{record.letter}",
+        )
+
+    def _type(self, record: DimensionRow, text: str, which: str = "text") -> None:
+        letter = record.letter
+        self._edit(f"Change {letter}", edits.set_dimension, letter, text, merge=f"dim:{letter}:{which}")
+
+    def _clear(self) -> None:
+        letters = [r.letter for r in self.table.selected()]
+
+        def clear(bundle: Any) -> Any:
+            for letter in letters:
+                bundle = edits.set_dimension(bundle, letter, "")
+            return bundle
+
+        self.controller.edit("Clear dimensions", clear)
+
+    def _on_page(self) -> None:
+        rows: list[DimensionRow] = self.table.selected()
+        links = self.controller.bundle.part.datasheets
+        page = self.datasheet.page if self.datasheet else 0
+        if not rows or not links or not page:
+            self.shared.say("open the datasheet beside the sheet (F4), turn to the page, and select the values")
+            return
+        evidence = Evidence(EvidenceKind.DATASHEET, document=links[-1].sha256, page=page)
+        places = [f"sheet.dims.{r.letter}" for r in rows]
+        who = self.controller.library.person().name
+        self._edit("Set evidence", edits.set_evidence_at, places, evidence, who)

@@ -1,0 +1,168 @@
+"""Pins: the pin table and the symbol that follows from it."""
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import msgspec
+from PyQt6.QtWidgets import QButtonGroup, QFileDialog
+
+from eider.desktop.canvas import DrawingView
+from eider.desktop.controller import PartController
+from eider.desktop.steps.base import Shared, Step
+from eider.desktop.table import Column, RecordView
+from eider.desktop.widgets import button, column, growing, label, panes, row
+from eider.drawings.findings import with_balloons
+from eider.drawings.symbol import symbol_drawing
+from eider.exchange.files import read_text
+from eider.model.symbol import PIN_TYPES, Pin
+from eider.symbols.pin_table import make_pin
+from eider.workbench import edits
+
+HINT = "No pins yet. Copy the pin table in a spreadsheet and press Ctrl+V in the table, or import a CSV file."
+
+
+class PinsStep(Step):
+    """Paste, import and edit pins; the symbol is arranged by number or by function."""
+
+    key = "pins"
+
+    def __init__(self, controller: PartController, shared: Shared) -> None:
+        super().__init__(controller, shared)
+        self.table = RecordView(
+            [
+                Column("Pin", lambda p: p.number, self._setter("number"), number=True),
+                Column("Name", lambda p: p.name, self._setter("name")),
+                Column("Type", lambda p: p.type, self._set_type, choices=lambda _p: PIN_TYPES,
+                       fault=lambda p: "undecided" if p.type == "undecided" else ""),
+                Column("Doubt", lambda p: "assumed" if p.assumed else "", self._set_assumed,
+                       choices=lambda _p: ("", "assumed")),
+                Column("Active low", lambda p: "yes" if p.active_low else "", self._set_low,
+                       choices=lambda _p: ("", "yes")),
+                Column("Group", lambda p: p.group, self._setter("group")),
+                Column("Description", lambda p: p.description, self._setter("description")),
+            ],
+            shared.theme,
+        )  # fmt: skip
+        self.table.takes_rows = True
+        self.table.rows_pasted.connect(self.paste)
+        self.table.set_widths(52, 104, 118, 72, 76, 86)
+        self.table.edited.connect(controller.session.end_merge)
+        self.table.entered_record.connect(lambda _pin: self._draw())
+        self._count = label("", "soft")
+        self.symbol = DrawingView(shared.theme, HINT)
+        self.symbol.pointed.connect(shared.point)
+        self.symbol.place_clicked.connect(self.show_place)
+        self._by = QButtonGroup(self)
+        ways = []
+        for name, title in (("number", "By number"), ("function", "By function")):
+            way = button(title, lambda n=name: self._arrange(n), checkable=True)
+            self._by.addButton(way)
+            way.setObjectName(name)
+            ways.append(way)
+        tools = row(
+            button("Add a pin", self._add),
+            button("Remove", self._remove),
+            button("Confirm types", self._confirm),
+            button("Import CSV …", self._choose),
+            1,
+            self._count,
+        )
+        middle = column(label("Pin table", "head"), growing(self.table), tools)
+        right = column(row(label("Symbol", "head"), 1, *ways), growing(self.symbol))
+        self.build(panes(middle, right, sizes=(700, 540)))
+
+    def refresh(self) -> None:
+        super().refresh()
+        symbol = self.controller.bundle.symbol
+        self.table.show_records(symbol.pins)
+        wanted = self.controller.bundle.sheet.pins
+        self._count.setText(f"{len(symbol.pins)} pins, the package has {wanted}")
+        for way in self._by.buttons():
+            way.setChecked(way.objectName() == symbol.arrangement)
+            way.setEnabled(not symbol.graphic)
+        self._draw()
+
+    def _draw(self) -> None:
+        bundle = self.controller.bundle
+        pin: Pin | None = self.table.record()
+        lit = (pin.number,) if pin else ()
+        drawing = symbol_drawing(bundle.symbol, bundle.part.name, lit) if bundle.symbol.units else None
+        self.symbol.show_drawing(with_balloons(drawing, self.controller.findings) if drawing else None)
+
+    def show_place(self, place: str) -> None:
+        number = place.removeprefix("symbol.pins.")
+        self.table.select_where(lambda pin: pin.number == number)
+
+    def paste(self, text: str) -> None:
+        """Take a pasted table in place of the pins there are."""
+        reading = edits.read_pin_text(text)
+        if not reading.pins:
+            self.shared.say(
+                "there is no pin table on the clipboard: expected a line for each pin, with number and name"
+            )
+            return
+        self.controller.edit(f"Paste {len(reading.pins)} pins", lambda b: edits.set_pin_table(b, reading.pins))
+        faults = "; ".join(f"line {fault.line}: {fault.message}" for fault in reading.faults[:3])
+        self.shared.say(f"{len(reading.pins)} pins taken over" + (f"; {faults}" if faults else ""))
+
+    def _choose(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Import a pin table", "", "Tables (*.csv *.tsv *.txt)")
+        if name:
+            self.shared.jobs.run("compute", lambda: read_text(Path(name)), self.paste)
+
+    def _change(self, pin: Pin, what: str, changed: Pin) -> None:
+        pins = self.controller.bundle.symbol.pins
+        index = next((i for i, p in enumerate(pins) if p is pin or p == pin), None)
+        row_index = index if index is not None else self.table.currentIndex().row()
+        new = tuple(changed if i == row_index else p for i, p in enumerate(pins))
+        self.controller.edit(
+            f"Change pin {pin.number}", lambda b: edits.set_pin_table(b, new), f"pin:{row_index}:{what}"
+        )
+
+    def _setter(self, what: str) -> Callable[[Any, str], None]:
+        def put(pin: Pin, text: str) -> None:
+            if what == "name" and pin.type == "undecided":
+                # A name typed anew proposes its type, as a pasted one does.
+                guess, _ = make_pin(pin.number, text)
+                self._change(
+                    pin, what, msgspec.structs.replace(pin, name=text.strip(), type=guess.type, assumed=guess.assumed)
+                )
+                return
+            self._change(pin, what, msgspec.structs.replace(pin, **{what: text.strip()}))
+
+        return put
+
+    def _set_type(self, pin: Pin, text: str) -> None:
+        if text in PIN_TYPES:
+            self._change(pin, "type", msgspec.structs.replace(pin, type=text, assumed=False))
+        else:
+            self.shared.say(f"“{text}” is no electrical type; take one of {', '.join(PIN_TYPES)}")
+
+    def _set_assumed(self, pin: Pin, text: str) -> None:
+        self._change(pin, "assumed", msgspec.structs.replace(pin, assumed=text == "assumed"))
+
+    def _set_low(self, pin: Pin, text: str) -> None:
+        self._change(pin, "low", msgspec.structs.replace(pin, active_low=text == "yes"))
+
+    def _add(self) -> None:
+        pins = self.controller.bundle.symbol.pins
+        numbers = [int(pin.number) for pin in pins if pin.number.isdecimal()]
+        pin = Pin(str(max(numbers, default=0) + 1))
+        self.controller.edit(f"Add pin {pin.number}", lambda b: edits.set_pin_table(b, (*pins, pin)))
+
+    def _remove(self) -> None:
+        gone = {pin.number for pin in self.table.selected()}
+        kept = [pin for pin in self.controller.bundle.symbol.pins if pin.number not in gone]
+        self.controller.edit(f"Remove {len(gone)} pins", lambda b: edits.set_pin_table(b, kept))
+
+    def _confirm(self) -> None:
+        chosen = {pin.number for pin in self.table.selected()}
+        pins = [
+            msgspec.structs.replace(p, assumed=False) if not chosen or p.number in chosen else p
+            for p in self.controller.bundle.symbol.pins
+        ]
+        self.controller.edit("Confirm types", lambda b: edits.set_pin_table(b, pins))
+
+    def _arrange(self, way: Any) -> None:
+        self.controller.edit(f"Arrange by {way}", lambda b: edits.set_arrangement(b, way))

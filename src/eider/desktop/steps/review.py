@@ -1,0 +1,197 @@
+"""Review: all findings, the proof as it will be printed, waivers, and the release."""
+
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtWidgets import QFileDialog, QLineEdit, QListWidget, QPlainTextEdit
+
+from eider.desktop.controller import PartController
+from eider.desktop.datasheet_view import DatasheetView
+from eider.desktop.proofs import MakeProof
+from eider.desktop.steps.base import Shared, Step
+from eider.desktop.table import Column, RecordView
+from eider.desktop.widgets import FindingsList, button, column, growing, label, panes, row
+from eider.library.release import Released
+from eider.library.versions import ItemRevision
+from eider.model.finding import Finding
+from eider.workbench import edits
+from eider.workbench.exporting import Exported, ExportRequest
+from eider.workbench.releasing import release_part
+from eider.workbench.tasks import Task
+from eider.workbench.trail import STEPS, coverage, step_of
+
+EXPORTED = ("step", "svg", "json", "csv", "proof")
+
+
+class ReviewStep(Step):
+    """See everything once more, accept what can be accepted, release, export."""
+
+    key = "review"
+
+    def __init__(self, controller: PartController, shared: Shared) -> None:
+        super().__init__(controller, shared)
+        titles = dict(STEPS)
+        self.findings = FindingsList(shared.theme, with_step=lambda f: titles[step_of(f)])
+        self.findings.mend_asked.connect(controller.mend)
+        self.findings.chosen.connect(self._choose)
+        self._chosen: Finding | None = None
+        self._summary = label("", "number", wrap=True)
+        self._coverage = label("", "soft", wrap=True)
+        self._reason = QLineEdit()
+        self._reason.setPlaceholderText("click a caution or note, then say why it is accepted")
+        self._accept = button("Accept", self._waive)
+        self._waivers = QListWidget()
+        self._waivers.setMaximumHeight(70)
+        left = column(
+            label("Findings by step", "head"), self._summary, self._coverage, growing(self.findings),
+            label("Accepted (waivers)", "head"), row(self._reason, self._accept), self._waivers,
+            row(button("Take the selected waiver back", self._withdraw), 1),
+        )  # fmt: skip
+        self.proof = DatasheetView(shared.theme, shared.jobs)
+        self._made_for: Any = None
+        middle = column(row(label("Proof", "head"), 1), growing(self.proof), margins=4)
+        self.note = QPlainTextEdit()
+        self.note.setPlaceholderText("What was done, and why. The note stays with the revision.")
+        self.note.setMaximumHeight(84)
+        self.note.setTabChangesFocus(True)
+        self.note.textChanged.connect(self._enable)
+        self.release_button = button("Release", self.release, main=True)
+        self._why_not = label("", "soft", wrap=True)
+        self._history = RecordView(
+            [
+                Column("Rev.", lambda r: str(r.revision), number=True),
+                Column("When", lambda r: r.at[:16].replace("T", " ")),
+                Column("Who", lambda r: r.by),
+                Column("Note", lambda r: r.note),
+            ],
+            shared.theme,
+        )
+        self._history.set_widths(38, 116, 104)
+        self._history.doubleClicked.connect(lambda _index: self._open_revision())
+        right = column(
+            label("Release note", "head"), self.note, self.release_button, self._why_not,
+            label("Revisions", "head"), growing(self._history),
+            row(button("Open this revision, read-only", self._open_revision), 1),
+            row(button("Export …", self._export), 1),
+        )  # fmt: skip
+        self.build(panes(left, middle, right, sizes=(390, 500, 370)), with_findings=False)
+
+    def refresh(self) -> None:
+        super().refresh()
+        found = self.controller.findings
+        self.findings.show_findings(found)
+        counts = self.controller.outcome.counts
+        words = ", ".join(f"{n} {name}{'s' if n != 1 else ''}" for name, n in counts.items() if n)
+        self._summary.setText(words or "no findings")
+        covered = coverage(self.controller.bundle)
+        self._coverage.setText(f"{covered.covered} of {covered.total} values with evidence")
+        self._waivers.clear()
+        self._waivers.addItems([f"{w.check}: {w.reason} ({w.by})" for w in self.controller.bundle.part.waivers])
+        self._enable()
+        if self.isVisible():
+            self._make_proof()
+            self._load_history()
+
+    def is_mine(self, finding: Finding) -> bool:
+        return True
+
+    def _enable(self) -> None:
+        blockers = self.controller.outcome.counts["blocker"]
+        read_only = self.controller.session.read_only or bool(self.controller.library.read_only)
+        missing = not self.note.toPlainText().strip()
+        why = (
+            "this revision is read-only" if read_only
+            else f"{blockers} blockers must be mended first" if blockers
+            else "write a release note first" if missing
+            else ""
+        )  # fmt: skip
+        self.release_button.setEnabled(not why)
+        self._why_not.setText(why)
+
+    def _make_proof(self) -> None:
+        """The proof of the present state, made in the process that has the CAD kernel."""
+        bundle, findings, rulebook = self.controller.bundle, self.controller.findings, self.controller.rules.rulebook
+        if self._made_for == (bundle, findings) or bundle.footprint.pattern is None:
+            if bundle.footprint.pattern is None:
+                self.proof.show_nothing("The proof is made as soon as there are lands.")
+            return
+        self._made_for = (bundle, findings)
+        self.shared.jobs.run("kernel", MakeProof(bundle, findings, rulebook), self._show_proof, self._no_proof)
+
+    def _show_proof(self, path: str) -> None:
+        self.proof.open(Path(path))
+
+    def _no_proof(self, fault: Exception) -> None:
+        self.proof.show_nothing(f"no proof: {fault}")
+
+    def _load_history(self) -> None:
+        part_id, library = self.controller.bundle.part.id, self.controller.library
+        self.shared.jobs.run("library", lambda: library.versions.history(part_id), self._show_history)
+
+    def _show_history(self, revisions: tuple[ItemRevision, ...]) -> None:
+        self._history.show_records(tuple(reversed(revisions)))
+
+    def _choose(self, finding: Finding) -> None:
+        self._chosen = finding
+        self.shared.go(step_of(finding), finding.place) if finding.severity == "blocker" else self._reason.setFocus()
+        self._reason.setPlaceholderText(f"why is “{finding.message[:48]}” accepted?")
+
+    def _waive(self) -> None:
+        finding, reason = self._chosen, self._reason.text()
+        if finding is None:
+            self.shared.say("click the caution or note that is to be accepted")
+            return
+        who = self.controller.library.person().name
+        self.controller.edit("Accept a finding", lambda b: edits.waive(b, finding, reason, who))
+        self._reason.clear()
+
+    def _withdraw(self) -> None:
+        index, waivers = self._waivers.currentRow(), self.controller.bundle.part.waivers
+        if 0 <= index < len(waivers):
+            self.controller.edit("Take a waiver back", lambda b: edits.withdraw_waiver(b, waivers[index].key))
+
+    def release(self) -> None:
+        """Release the part as its next revision."""
+        bundle, library, note = self.controller.bundle, self.controller.library, self.note.toPlainText()
+        self.release_button.setEnabled(False)
+
+        def work(task: Task) -> Released:
+            return release_part(library, bundle, note, task, self.shared.jobs.in_kernel)
+
+        def done(released: Released) -> None:
+            self.note.clear()
+            self.shared.after_release(bundle.part.id, released.revision)
+
+        self.shared.jobs.run_long("library", f"Releasing {bundle.part.name}", work, done, self._not_released)
+
+    def _not_released(self, fault: Exception) -> None:
+        self._enable()
+        self.shared.say(str(fault))
+
+    def _open_revision(self) -> None:
+        entry: ItemRevision | None = self._history.record()
+        if entry:
+            self.shared.open_revision(self.controller.bundle.part.id, entry.revision)
+
+    def _export(self) -> None:
+        folder = QFileDialog.getExistingDirectory(self, "Export into this folder")
+        if folder:
+            self.export(Path(folder))
+
+    def export(self, folder: Path) -> None:
+        """Write the part in every format into a folder."""
+        bundle, rules = self.controller.bundle, self.controller.rules
+
+        def work(task: Task) -> list[Exported]:
+            made = []
+            for index, key in enumerate(EXPORTED):
+                task.report(index / len(EXPORTED), f"writing {key}")
+                made.append(self.shared.jobs.in_kernel(ExportRequest(bundle, (key,), str(folder), rules)))
+            return made
+
+        def done(results: list[Exported]) -> None:
+            files = [file for result in results for file in result.files]
+            failed = [entry for result in results for entry in result.log if "not written" in entry]
+            self.shared.say("; ".join([f"{len(files)} files written into {folder}", *failed]))
+
+        self.shared.jobs.run_long("library", f"Exporting {bundle.part.name}", work, done)

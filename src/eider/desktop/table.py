@@ -1,0 +1,272 @@
+"""Tables of records: columns declared as data, editing as one types, copy and paste to and from spreadsheets."""
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from PyQt6.QtCore import QAbstractTableModel, QItemSelectionModel, QModelIndex, QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence
+from PyQt6.QtWidgets import (
+    QAbstractItemDelegate,
+    QAbstractItemView,
+    QComboBox,
+    QLineEdit,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QTableView,
+    QWidget,
+)
+
+from eider.desktop.theme import Theme, number_font
+
+Role = Qt.ItemDataRole
+
+
+class Column:
+    """One column of a table of records.
+
+    `show` gives the text of a record; `put` takes a typed text (None: read-only); `choices` makes it a list to choose
+    from; `fault` gives what is wrong with a cell.
+    """
+
+    def __init__(
+        self,
+        title: str,
+        show: Callable[[Any], str],
+        put: Callable[[Any, str], None] | None = None,
+        *,
+        choices: Callable[[Any], Sequence[str]] | None = None,
+        fault: Callable[[Any], str] | None = None,
+        number: bool = False,
+    ) -> None:
+        self.title, self.show, self.put = title, show, put
+        self.choices, self.fault, self.number = choices, fault, number
+
+
+class RecordModel(QAbstractTableModel):
+    """Records under columns; refreshed as a whole, without losing selection or an open editor."""
+
+    def __init__(self, columns: Sequence[Column], theme: Theme, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.columns, self._theme = list(columns), theme
+        self.records: list[Any] = []
+
+    def refresh(self, records: Sequence[Any]) -> None:
+        """Show these records."""
+        if len(records) == len(self.records):
+            self.records = list(records)
+            if self.records:
+                last = self.index(len(self.records) - 1, len(self.columns) - 1)
+                self.dataChanged.emit(self.index(0, 0), last)
+            return
+        self.beginResetModel()
+        self.records = list(records)
+        self.endResetModel()
+
+    def rowCount(self, parent: QModelIndex | None = None) -> int:
+        return 0 if parent is not None and parent.isValid() else len(self.records)
+
+    def columnCount(self, parent: QModelIndex | None = None) -> int:
+        return 0 if parent is not None and parent.isValid() else len(self.columns)
+
+    def data(self, index: QModelIndex, role: int = Role.DisplayRole) -> Any:
+        if not index.isValid() or index.row() >= len(self.records):
+            return None
+        column, record = self.columns[index.column()], self.records[index.row()]
+        if role in (Role.DisplayRole, Role.EditRole):
+            return column.show(record)
+        fault = column.fault(record) if column.fault else ""
+        if role == Role.ToolTipRole:
+            return fault or column.show(record) or None
+        if role == Role.ForegroundRole:
+            return self._theme.colour("red") if fault else None
+        if role == Role.TextAlignmentRole and column.number:
+            return int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        if role == Role.FontRole and column.number:
+            return number_font(QGuiApplication.font())
+        if role == Role.BackgroundRole and column.put is None and any(c.put for c in self.columns):
+            return QColor(self._theme.colours["paper"])
+        return None
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Role.DisplayRole) -> Any:
+        if role == Role.DisplayRole and orientation == Qt.Orientation.Horizontal:
+            return self.columns[section].title
+        return None
+
+    def flags(self, index: QModelIndex) -> Qt.ItemFlag:
+        flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        if index.isValid() and self.columns[index.column()].put:
+            flags |= Qt.ItemFlag.ItemIsEditable
+        return flags
+
+    def setData(self, index: QModelIndex, value: Any, role: int = Role.EditRole) -> bool:
+        column = self.columns[index.column()]
+        if role != Role.EditRole or column.put is None or index.row() >= len(self.records):
+            return False
+        column.put(self.records[index.row()], str(value))
+        return True
+
+
+class _Delegate(QStyledItemDelegate):
+    """Editors that hand on each keystroke, so that drawings follow while one types; Escape takes all back."""
+
+    typed = pyqtSignal(QModelIndex, str)
+
+    def createEditor(self, parent: QWidget | None, _option: QStyleOptionViewItem, index: QModelIndex) -> QWidget | None:
+        model = index.model()
+        if not isinstance(model, RecordModel):
+            return None
+        column, record = model.columns[index.column()], model.records[index.row()]
+        if column.choices:
+            box = QComboBox(parent)
+            box.addItems(list(column.choices(record)))
+            box.setCurrentText(column.show(record))
+            box.activated.connect(lambda: self._done(box))
+            return box
+        editor = QLineEdit(parent)
+        editor.setFrame(False)
+        editor.setProperty("before", column.show(record))
+        where = QModelIndex(index)
+        editor.textEdited.connect(lambda text: self.typed.emit(where, text))
+        return editor
+
+    def _done(self, box: QComboBox) -> None:
+        self.commitData.emit(box)
+        self.closeEditor.emit(box, QAbstractItemDelegate.EndEditHint.NoHint)
+
+    def setEditorData(self, editor: QWidget | None, index: QModelIndex) -> None:
+        # What is being typed is never replaced by what it led to.
+        if isinstance(editor, QLineEdit) and not editor.isModified():
+            editor.setText(str(index.data(Role.EditRole)))
+
+    def setModelData(self, editor: QWidget | None, model: Any, index: QModelIndex) -> None:
+        if isinstance(editor, QComboBox):
+            model.setData(index, editor.currentText())
+        elif isinstance(editor, QLineEdit) and editor.isModified():
+            model.setData(index, editor.text())
+
+    def eventFilter(self, editor: QObject | None, event: Any) -> bool:
+        pressed = isinstance(event, QKeyEvent) and event.type() == QKeyEvent.Type.KeyPress
+        if isinstance(editor, QLineEdit) and pressed and event.key() == Qt.Key.Key_Escape and editor.isModified():
+            editor.setText(str(editor.property("before")))
+            editor.setModified(True)
+            self.commitData.emit(editor)
+        return super().eventFilter(editor, event)
+
+
+class RecordView(QTableView):
+    """A table view with copy and paste; `entered` tells which record is in hand."""
+
+    entered_record = pyqtSignal(object)
+    edited = pyqtSignal()
+    rows_pasted = pyqtSignal(str)
+
+    def __init__(self, columns: Sequence[Column], theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.records = RecordModel(columns, theme, self)
+        self.setModel(self.records)
+        delegate = _Delegate(self)
+        delegate.typed.connect(self._type)
+        delegate.closeEditor.connect(lambda: self.edited.emit())
+        self.setItemDelegate(delegate)
+        self.setAlternatingRowColors(True)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
+        self.setEditTriggers(
+            QAbstractItemView.EditTrigger.DoubleClicked
+            | QAbstractItemView.EditTrigger.AnyKeyPressed
+            | QAbstractItemView.EditTrigger.EditKeyPressed
+        )
+        self.setWordWrap(False)
+        self.takes_rows = False
+        self.setTabKeyNavigation(True)
+        header, rows = self.horizontalHeader(), self.verticalHeader()
+        if header and rows:
+            header.setStretchLastSection(True)
+            header.setHighlightSections(False)
+            rows.hide()
+            rows.setDefaultSectionSize(24)
+        selection = self.selectionModel()
+        if selection:
+            selection.currentChanged.connect(self._current_changed)
+
+    def show_records(self, records: Sequence[Any]) -> None:
+        """Show these records."""
+        self.records.refresh(records)
+
+    def set_widths(self, *widths: int) -> None:
+        """Widths of the first columns in pixels."""
+        for index, width in enumerate(widths):
+            self.setColumnWidth(index, width)
+
+    def record(self) -> Any:
+        """The record in hand; None without one."""
+        row = self.currentIndex().row()
+        return self.records.records[row] if 0 <= row < len(self.records.records) else None
+
+    def selected(self) -> list[Any]:
+        """The records of which a cell is selected, in their order."""
+        rows = sorted({index.row() for index in self.selectedIndexes()})
+        return [self.records.records[row] for row in rows]
+
+    def select_where(self, wanted: Callable[[Any], bool]) -> None:
+        """Take the first record that is wanted into hand."""
+        row = next((i for i, record in enumerate(self.records.records) if wanted(record)), None)
+        if row is None or row == self.currentIndex().row():
+            return
+        index = self.records.index(row, max(self.currentIndex().column(), 0))
+        selection = self.selectionModel()
+        if selection:
+            flags = QItemSelectionModel.SelectionFlag
+            selection.setCurrentIndex(index, flags.ClearAndSelect | flags.Rows)
+        self.scrollTo(index)
+
+    def _type(self, index: QModelIndex, text: str) -> None:
+        self.records.setData(index, text)
+
+    def _current_changed(self, current: QModelIndex, _before: QModelIndex) -> None:
+        if 0 <= current.row() < len(self.records.records):
+            self.entered_record.emit(self.records.records[current.row()])
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        if event.matches(QKeySequence.StandardKey.Copy):
+            self.copy()
+        elif event.matches(QKeySequence.StandardKey.Paste):
+            self.paste()
+        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self._clear()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentIndex().isValid():
+            self.edit(self.currentIndex())
+        else:
+            super().keyPressEvent(event)
+
+    def copy(self) -> None:
+        """Put the selected cells on the clipboard, as a spreadsheet takes them."""
+        cells = sorted((index.row(), index.column()) for index in self.selectedIndexes())
+        rows: dict[int, list[str]] = {}
+        for row, column in cells:
+            rows.setdefault(row, []).append(str(self.records.index(row, column).data()))
+        clipboard = QGuiApplication.clipboard()
+        if clipboard and rows:
+            clipboard.setText("\n".join("\t".join(row) for row in rows.values()))
+
+    def paste(self) -> None:
+        """Put the clipboard's cells in from the current one on; a table of rows may take them whole."""
+        clipboard = QGuiApplication.clipboard()
+        text = clipboard.text() if clipboard else ""
+        if self.takes_rows:
+            self.rows_pasted.emit(text)
+            return
+        start = self.currentIndex()
+        for down, line in enumerate(text.rstrip("\n").split("\n")):
+            for right, cell in enumerate(line.split("\t")):
+                index = self.records.index(start.row() + down, start.column() + right)
+                if index.isValid():
+                    self.records.setData(index, cell.strip())
+                    self.edited.emit()
+
+    def _clear(self) -> None:
+        for index in self.selectedIndexes():
+            if self.records.columns[index.column()].put and not self.records.columns[index.column()].choices:
+                self.records.setData(index, "")
+                self.edited.emit()

@@ -1,0 +1,55 @@
+"""Does the body stand on its lands? What must agree, measured and expected."""
+
+import msgspec
+
+from eider.bodies.make import body_solids, measure
+from eider.errors import EiderError
+from eider.geometry.lengths import format_length
+from eider.geometry.rounding import NOISE
+from eider.model.bundle import Bundle
+from eider.packages.registry import family_of
+
+SMALLEST = 1e-4
+
+
+class Agreement(msgspec.Struct, frozen=True):
+    """One thing that must agree between body, lands and sheet."""
+
+    what: str
+    measured: str
+    expected: str
+    agrees: bool
+
+
+def alignment(bundle: Bundle, unit: str) -> list[Agreement]:
+    """Seating plane, height, and each terminal's foot on its land; empty while the sheet is not complete."""
+    try:
+        family = family_of(bundle.sheet.family)
+        dims = family.dims(bundle.sheet)
+        result = measure(body_solids(bundle.sheet, bundle.body))
+        terminals = family.terminals(bundle.sheet, dims)
+    except EiderError:
+        return []
+
+    def show(mm: float) -> str:
+        return format_length(mm, unit)
+
+    low, high = result.bounds[0][2], result.bounds[1][2]
+    rows = [Agreement("seating plane at zero", show(low), show(0.0), abs(low) <= SMALLEST)]
+    if "A" in dims:
+        expected = dims["A"].upper
+        rows.append(Agreement("height as in the sheet", show(high), show(expected), abs(high - expected) <= SMALLEST))
+    pads = {pad.number: pad for pad in bundle.footprint.pattern.pads} if bundle.footprint.pattern else {}
+    for terminal in terminals:
+        pad = pads.get(terminal.number)
+        if pad is None:
+            rows.append(Agreement(f"terminal {terminal.number} on its land", "no land", "on the land", False))
+            continue
+        foot, land = terminal.foot, pad.box
+        inside = min(foot[0] - land[0], foot[1] - land[1], land[2] - foot[2], land[3] - foot[3])
+        rows.append(
+            Agreement(
+                f"terminal {terminal.number} inside its land by", show(inside), f"≥ {show(0.0)}", inside >= -NOISE
+            )
+        )
+    return rows

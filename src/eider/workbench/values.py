@@ -1,0 +1,128 @@
+"""The values of a part as rows for people: what each is, as typed, read, and where it came from."""
+
+from collections.abc import Sequence
+
+import msgspec
+
+from eider.errors import EiderError
+from eider.geometry.lengths import format_length
+from eider.lands.pattern import make_pattern
+from eider.lands.solver import Lands
+from eider.model.bundle import Bundle
+from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.pattern import LEVELS, Level
+from eider.packages.reading import Reading
+from eider.packages.registry import all_families
+from eider.rulebooks import Rulebook
+
+
+class ValueRow(msgspec.Struct, frozen=True):
+    """A value of the part and its evidence in words."""
+
+    place: str
+    name: str
+    text: str
+    evidence: str
+    has_evidence: bool
+
+
+def describe(evidence: Evidence | None, names: dict[str, str]) -> str:
+    """Evidence in words; `names` gives the documents' names by their sum."""
+    if evidence is None:
+        return "none yet"
+    if evidence.kind == EvidenceKind.DATASHEET:
+        document = names.get(evidence.document, "datasheet")
+        return f"{document}, page {evidence.page}" if evidence.page else document
+    return f"{evidence.kind}: {evidence.text}" if evidence.text else str(evidence.kind)
+
+
+def value_rows(bundle: Bundle) -> list[ValueRow]:
+    """All dimensions and facts."""
+    names = {link.sha256: link.name for link in bundle.part.datasheets}
+    found = [(f"sheet.dims.{k}", k, d.text or "given", d.evidence) for k, d in bundle.sheet.dims.items()]
+    found += [(f"facts.{k}", k, f.value, f.evidence) for k, f in bundle.part.facts.items()]
+    return [
+        ValueRow(place, name, text, describe(e, names), e is not None and e.kind != EvidenceKind.ASSUMED)
+        for place, name, text, e in found
+    ]
+
+
+class DimensionRow(msgspec.Struct, frozen=True):
+    """One line of the package sheet, lengths printed in the user's unit."""
+
+    letter: str
+    meaning: str
+    alias: str
+    text: str
+    min: str
+    nom: str
+    max: str
+    evidence: str
+    fault: str
+    is_known: bool
+
+
+def dimension_rows(bundle: Bundle, reading: Reading, unit: str) -> list[DimensionRow]:
+    """The letters of the family in their order, then any others that the sheet has."""
+    sheet = bundle.sheet
+    family = all_families().get(sheet.family)
+    meanings = {letter.key: letter.meaning for letter in family.letters} if family else {}
+    names = {link.sha256: link.name for link in bundle.part.datasheets}
+    rows = []
+    for letter in [*meanings, *(k for k in sheet.dims if k not in meanings)]:
+        dimension = sheet.dims.get(letter)
+        limits = dimension.limits if dimension else None
+        low, nom, high = (
+            format_length(v, unit, with_unit=False) if v is not None else ""
+            for v in ((limits.min, limits.nom, limits.max) if limits else (None, None, None))
+        )
+        rows.append(
+            DimensionRow(
+                letter,
+                meanings.get(letter, "not a letter of this family"),
+                sheet.aliases.get(letter, ""),
+                dimension.text if dimension else "",
+                low,
+                nom,
+                high,
+                describe(dimension.evidence, names) if dimension else "",
+                reading.faults.get(letter, ""),
+                letter in meanings,
+            )
+        )
+    return rows
+
+
+def compose_limits(row: DimensionRow, which: str, text: str) -> str:
+    """The text of a dimension after its min, nom or max cell was typed."""
+    cells = {"min": row.min, "nom": row.nom, "max": row.max, which: text.strip()}
+    given = {key: value for key, value in cells.items() if value}
+    if set(given) == {"nom"}:
+        return given["nom"]
+    return " ".join(f"{key} {value}" for key, value in given.items())
+
+
+def level_lands(bundle: Bundle, rulebook: Rulebook) -> dict[Level, tuple[Lands, ...]]:
+    """Z, G and X at each level, by group; levels that give no lands are left out."""
+    found: dict[Level, tuple[Lands, ...]] = {}
+    for level in LEVELS:
+        try:
+            pattern = make_pattern(bundle.sheet, level, rulebook)
+        except EiderError:
+            continue
+        found[level] = tuple(Lands(d.Z, d.G, d.X) for d in pattern.derivation)
+    return found
+
+
+def matched_pads(bundle: Bundle) -> dict[str, tuple[str, ...]]:
+    """For each pin the numbers of its pads that exist."""
+    pads = {pad.number for pad in bundle.footprint.pattern.pads} if bundle.footprint.pattern else set()
+    match = bundle.part.match
+    return {
+        pin.number: tuple(n for n in match.get(pin.number, (pin.number,)) if n in pads) for pin in bundle.symbol.pins
+    }
+
+
+def split_numbers(text: str) -> Sequence[str]:
+    """Numbers typed with commas or spaces between."""
+    return [piece for piece in text.replace(",", " ").replace(";", " ").split() if piece]
