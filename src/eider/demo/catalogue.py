@@ -38,7 +38,7 @@ def demo_entries() -> tuple[Entry, ...]:
 
 def chip_name(size: str, value: str) -> str:
     """LYN-C1608-100N for 100 nF in 1608."""
-    number, unit = value.split()
+    number, unit = value.replace("µ", "u").split()
     return f"LYN-C{size}-{number.replace('.', unit[0].upper())}{'' if '.' in number else unit[0].upper()}"
 
 

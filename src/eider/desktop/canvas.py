@@ -28,7 +28,7 @@ class DrawingView(QWidget):
         self._theme, self._hint = theme, hint
         self._drawing: Drawing | None = None
         self._plain: list[Plain] = []
-        self._scale, self._centre = 0.05, (0.0, 0.0)
+        self._scale, self._centre, self._size = 0.05, (0.0, 0.0), 1.0
         self._fitted = True
         self._drag: QPoint | None = None
         self._space = False
@@ -72,7 +72,8 @@ class DrawingView(QWidget):
         """Bring the whole drawing into view."""
         self._fitted = True
         if self._drawing and self._drawing.primitives:
-            self._scale, self._centre = fit(self._drawing, max(self.width(), 60), max(self.height(), 60))
+            view = max(self.width(), 60), max(self.height(), 60)
+            self._scale, self._centre, self._size = fit(self._drawing, *view)
         self._resolve()
 
     def zoom(self, factor: float, at: QPointF | None = None) -> None:
@@ -120,7 +121,7 @@ class DrawingView(QWidget):
         return len(points) == 2 and box.contains(QPointF(*at)) and min(box.width(), box.height()) <= 3 * reach
 
     def _resolve(self) -> None:
-        self._plain = list(resolve(self._drawing, self._scale)) if self._drawing else []
+        self._plain = list(resolve(self._drawing, self._scale, self._size)) if self._drawing else []
         self.update()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:

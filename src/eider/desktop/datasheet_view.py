@@ -77,11 +77,14 @@ class DatasheetView(QWidget):
         self._path: Path | None = None
         self._hits: list[Hit] = []
         self._hit = -1
+        self._words = ""
         self._zoom = 0.0
         self._wanted = 0
         self._pages = QSpinBox()
         self._pages.setPrefix("page ")
         self._pages.setKeyboardTracking(False)
+        self._pages.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self._pages.setMinimumWidth(104)
         self._pages.valueChanged.connect(self._turned)
         self._search = QLineEdit()
         self._search.setPlaceholderText("Find in the datasheet")
@@ -94,19 +97,22 @@ class DatasheetView(QWidget):
         self._area.setWidgetResizable(True)
         self._area.setAlignment(Qt.AlignmentFlag.AlignHCenter)
         self._area.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        bar = row(
+        turn = row(
+            button("‹", lambda: self._pages.stepDown()),
             self._pages,
+            button("›", lambda: self._pages.stepUp()),
             button("−", lambda: self.zoom(1 / ZOOM_STEP)),
             button("+", lambda: self.zoom(ZOOM_STEP)),
             button("Fit width", self.fit_width),
-            self._search,
-            self._count,
-            margins=4,
+            1,
+            margins=2,
         )
+        look = row(self._search, self._count, margins=2)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        layout.addWidget(bar)
+        layout.addWidget(turn)
+        layout.addWidget(look)
         layout.addWidget(self._area, 1)
         for key, step in (
             (QKeySequence.StandardKey.MoveToNextPage, 1),
@@ -128,7 +134,7 @@ class DatasheetView(QWidget):
 
     def show_nothing(self, hint: str) -> None:
         """Show a text in place of a document."""
-        self._document, self._path, self._hits, self._hit = None, None, [], -1
+        self._document, self._path, self._hits, self._hit, self._words = None, None, [], -1, ""
         self._pages.setRange(0, 0)
         self._pages.setEnabled(False)
         self._count.setText("")
@@ -151,6 +157,8 @@ class DatasheetView(QWidget):
             self._pages.setSuffix(f" of {document.pages}")
             self._pages.setValue(page)
             self._draw()
+            if self._search.text():
+                self._find()
 
         self._jobs.run("pdf", lambda: Datasheet(path), opened, lambda fault: self.show_nothing(str(fault)))
 
@@ -216,7 +224,7 @@ class DatasheetView(QWidget):
         words, document = self._search.text(), self._document
         if document is None:
             return
-        if self._hits and getattr(self, "_words", "") == words:
+        if self._hits and self._words == words:
             self._go_to((self._hit + 1) % len(self._hits))
             return
         self._words = words

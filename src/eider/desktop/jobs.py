@@ -44,7 +44,12 @@ class Jobs(QObject):
         if self._closed:
             return
         self._open += 1
-        future = self._executor(where).submit(work)
+        try:
+            future = self._executor(where).submit(work)
+        except (RuntimeError, OSError) as fault:
+            # No further thread or process is to be had.
+            future = Future()
+            future.set_exception(fault)
         future.add_done_callback(lambda done: self._send((done, then, failed)))
 
     def run_long(

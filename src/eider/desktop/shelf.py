@@ -96,14 +96,14 @@ class Shelf(QWidget):
         layout.addWidget(panes(left, middle, self._make_card(), sizes=(180, 740, 350)))
 
     def _prepare_table(self) -> None:
-        self.table.set_widths(150, 84, 44, 150, 260)
+        self.table.set_widths(140, 72, 42, 146, 250, 150, 80, 90, 120, 120, 90, 90)
         self.table.setSelectionBehavior(RecordView.SelectionBehavior.SelectRows)
         self.table.setSelectionMode(RecordView.SelectionMode.SingleSelection)
         self.table.setTabKeyNavigation(False)
         self.table.entered_record.connect(self._show_card)
         self.table.doubleClicked.connect(lambda _index: self._ask(self.open_asked))
         header = self.table.horizontalHeader()
-        if header:
+        if header is not None:
             header.setSectionsMovable(True)
             header.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
             header.customContextMenuRequested.connect(self._choose_columns)
@@ -130,7 +130,7 @@ class Shelf(QWidget):
 
     def _keep_columns(self) -> None:
         header = self.table.horizontalHeader()
-        if header:
+        if header is not None:
             QSettings("eider", "eider").setValue("shelf/columns", header.saveState())
 
     def _make_card(self) -> QWidget:

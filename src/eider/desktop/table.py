@@ -168,7 +168,7 @@ class RecordView(QTableView):
         delegate.typed.connect(self._type)
         delegate.closeEditor.connect(lambda: self.edited.emit())
         self.setItemDelegate(delegate)
-        self.setAlternatingRowColors(True)
+        self.setAlternatingRowColors(not any(column.put for column in columns))
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.setEditTriggers(
             QAbstractItemView.EditTrigger.DoubleClicked
@@ -179,13 +179,16 @@ class RecordView(QTableView):
         self.takes_rows = False
         self.setTabKeyNavigation(True)
         header, rows = self.horizontalHeader(), self.verticalHeader()
-        if header and rows:
+        # Headers are compared with None: an empty one counts as false.
+        if header is not None and rows is not None:
+            header.setDefaultSectionSize(60)
+            header.setMinimumSectionSize(30)
             header.setStretchLastSection(True)
             header.setHighlightSections(False)
             rows.hide()
             rows.setDefaultSectionSize(24)
         selection = self.selectionModel()
-        if selection:
+        if selection is not None:
             selection.currentChanged.connect(self._current_changed)
 
     def show_records(self, records: Sequence[Any]) -> None:

@@ -15,10 +15,10 @@ QLabel[role="head"] {{ color: {accent}; font-weight: 600; }}
 QLabel[role="soft"] {{ color: {soft}; }}
 QLabel[role="wrong"] {{ color: {red}; }}
 QLabel[role="number"] {{ font-size: 15pt; font-weight: 600; }}
-QLineEdit, QComboBox, QSpinBox, QPlainTextEdit, QTextBrowser {{
+QLineEdit, QSpinBox, QPlainTextEdit, QTextBrowser {{
   background: {white}; border: 1px solid {line}; border-radius: 3px; padding: 3px 6px;
   selection-background-color: {accent}; selection-color: {paper}; }}
-QLineEdit:focus, QComboBox:focus, QSpinBox:focus, QPlainTextEdit:focus {{ border: 1px solid {accent}; }}
+QLineEdit:focus, QSpinBox:focus, QPlainTextEdit:focus {{ border: 1px solid {accent}; }}
 QLineEdit[wrong="true"] {{ border: 1px solid {red}; }}
 QComboBox QAbstractItemView {{ background: {white}; selection-background-color: {accent};
   selection-color: {paper}; }}
@@ -29,7 +29,7 @@ QPushButton[role="main"] {{ background: {accent_deep}; color: #FFFFFF; border: 1
   font-weight: 600; }}
 QPushButton[role="main"]:focus {{ border: 2px solid {ink}; }}
 QPushButton[role="main"]:disabled {{ background: {line}; border: 1px solid {line}; color: {soft}; }}
-QPushButton:checked {{ border: 2px solid {accent}; font-weight: 600; }}
+QPushButton:checked {{ background: {select}; border: 1px solid {accent}; }}
 QTableView, QListWidget, QTreeWidget {{ background: {white}; alternate-background-color: {paper};
   border: 1px solid {line}; gridline-color: {grid}; selection-background-color: {select};
   selection-color: {ink}; outline: none; }}

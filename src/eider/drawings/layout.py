@@ -9,37 +9,50 @@ from eider.drawings.primitives import Area, Balloon, Dimension, Disc, Drawing, L
 from eider.geometry.shapes import Box, Point, bounds, join_boxes
 
 # All in points (1/72 inch on paper, a logical pixel on screen).
-ROW = 21.0
-FIRST_ROW = 16.0
+ROW = 23.0
+FIRST_ROW = 17.0
 ARROW, ARROW_HALF = 7.0, 2.2
 OVERSHOOT, START_GAP = 3.0, 3.0
-TEXT = 7.4
-LETTER_RADIUS = 8.0
+TEXT = 8.4
+LETTER_RADIUS = 9.0
 LABEL_GAP = 4.0
 BALLOON_RADIUS, BALLOON_LIFT = 8.5, 16.0
 EDGE = 9.0
-# The search for the scale that fits: each round takes the drawing a little smaller, at last to a fortieth.
-SEARCH_STEP, SEARCH_ROUNDS = 1.06, 64
+# The search for the scale that fits: the drawing a little smaller each time, down to a share of the view; then
+# annotations smaller.
+SEARCH_STEP, LEAST_SHARE = 1.06, 0.38
+SMALLER = (1.0, 0.85, 0.72)
 # Average advance of a character as a share of the height of capitals.
 ADVANCE = 0.88
 
 
-def fit(drawing: Drawing, width: float, height: float, size: float = 1.0) -> tuple[float, Point]:
-    """Scale (mm per point) and the mm that stand at the middle of a view of this size in points.
+class Fit(NamedTuple):
+    """How a drawing goes into a view: mm per point, the mm at the view's middle, and the size of annotations."""
+
+    scale: float
+    centre: Point
+    size: float
+
+
+def fit(drawing: Drawing, width: float, height: float, size: float = 1.0) -> Fit:
+    """Fit a drawing into a view of this size in points.
 
     Labels move out of dimension lines that get too short for them, so the room they need jumps with the scale: the
-    largest drawing that fits is searched from above. `size` enlarges or reduces texts, arrows and balloons.
+    largest drawing that fits is searched from above. Where annotations of this size (1 is that of the screen) would
+    leave it too little room, they are made smaller, and at last may be cut.
     """
     x0, y0, x1, y1 = drawing.box
     w, h = max(x1 - x0, 1e-3), max(y1 - y0, 1e-3)
     fixed = Drawing(tuple(p for p in drawing.primitives if _has_fixed_size(p)), drawing.box)
-    scale, box = max(w / width, h / height), drawing.box
-    for _ in range(SEARCH_ROUNDS):
-        box = extent(fixed, scale, size)
-        if (box[2] - box[0]) / scale <= width - 2 * EDGE and (box[3] - box[1]) / scale <= height - 2 * EDGE:
-            break
-        scale *= SEARCH_STEP
-    return scale, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2)
+    full = max(w / width, h / height)
+    for share in SMALLER:
+        scale = full
+        while scale < full / LEAST_SHARE:
+            box = extent(fixed, scale, size * share)
+            if (box[2] - box[0]) / scale <= width - 2 * EDGE and (box[3] - box[1]) / scale <= height - 2 * EDGE:
+                return Fit(scale, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), size * share)
+            scale *= SEARCH_STEP
+    return Fit(full / LEAST_SHARE, ((x0 + x1) / 2, (y0 + y1) / 2), size * SMALLER[-1])
 
 
 def _has_fixed_size(item: Primitive) -> bool:

@@ -45,7 +45,7 @@ def _view(view: View, sheet: PackageSheet, unit: str, in_hand: str, wrong: Colle
                 dimension.b,
                 dimension.side,
                 letter,
-                f"{text} ({own} in the datasheet)" if own and letter == in_hand else text,
+                f"{text} (sheet: {own})" if own and letter == in_hand else text,
                 dimension.row,
                 role,
                 f"sheet.dims.{letter}",

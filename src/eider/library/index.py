@@ -157,6 +157,7 @@ class Index:
         self._drop(part.id)
         facts = {name: fact.value for name, fact in part.facts.items()}
         texts = [part.name, part.description, part.category, package, family, *facts.values()]
+        texts = [text.replace("µ", "u").replace("μ", "u") for text in texts]
         texts += [other for value in facts.values() for other in spellings(value)]
         release = part.release
         counts = [findings.get(severity, 0) for severity in ("blocker", "caution", "note")]

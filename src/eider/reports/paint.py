@@ -24,11 +24,11 @@ def load_fonts() -> None:
     pdfmetrics.registerFont(TTFont(BOLD, "VeraBd.ttf"))
 
 
-def paint(canvas: Canvas, drawing: Drawing, frame: Box, size: float = 0.72) -> None:
+def paint(canvas: Canvas, drawing: Drawing, frame: Box, size: float = 0.62) -> None:
     """Fit a drawing into a frame (x0, y0, x1, y1 in points) of the page; `size` is that of its annotations."""
     load_fonts()
     x0, y0, x1, y1 = frame
-    scale, centre = fit(drawing, x1 - x0, y1 - y0, size)
+    scale, centre, size = fit(drawing, x1 - x0, y1 - y0, size)
     origin = ((x0 + x1) / 2 - centre[0] / scale, (y0 + y1) / 2 - centre[1] / scale)
     looks = styles()
     canvas.saveState()

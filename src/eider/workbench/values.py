@@ -32,7 +32,7 @@ def describe(evidence: Evidence | None, names: dict[str, str]) -> str:
         return "none yet"
     if evidence.kind == EvidenceKind.DATASHEET:
         document = names.get(evidence.document, "datasheet")
-        return f"{document}, page {evidence.page}" if evidence.page else document
+        return f"page {evidence.page}, {document}" if evidence.page else document
     return f"{evidence.kind}: {evidence.text}" if evidence.text else str(evidence.kind)
 
 

@@ -53,7 +53,7 @@ class BodyStep(Step):
             ],
             shared.theme,
         )
-        self.table.set_widths(176, 92, 92)
+        self.table.set_widths(198, 82, 82)
         right = column(label("Alignment", "head"), growing(self.table))
         self.build(panes(left, middle, right, sizes=(270, 560, 430)))
 

@@ -17,6 +17,7 @@ from eider.drawings.lands import LAYERS, LandOptions, pattern_drawing
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length
 from eider.lands.joints import GroupJoints, pattern_joints
+from eider.lands.solver import allowance
 from eider.model.footprint import Adjustment
 from eider.model.pattern import LEVELS, Derivation, Pad, Pattern
 from eider.packages.registry import all_families
@@ -72,7 +73,7 @@ class LandsStep(Step):
         middle = column(row(label("Land pattern", "head"), 1, self._name), growing(self.view))
         self._tabs = QTabWidget()
         self._build_tabs()
-        self.build(panes(left, middle, self._tabs, sizes=(176, 640, 444)))
+        self.build(panes(left, middle, self._tabs, sizes=(190, 630, 444)))
 
     def _build_tabs(self) -> None:
         theme = self.shared.theme
@@ -100,8 +101,8 @@ class LandsStep(Step):
         )
         self._joints.set_widths(70, 100, 66, 66)
         self._joints.setMaximumHeight(108)
-        self._verdict = label("", "number")
-        self._tabs.addTab(column(self._verdict, growing(self.joint), self._joints), "Joint")
+        self._verdict, self._slack = label("", "number"), label("", "soft", wrap=True)
+        self._tabs.addTab(column(self._verdict, self._slack, growing(self.joint), self._joints), "Joint")
         self.pads = RecordView(
             [
                 Column("Pad", lambda p: p.number, self._pad_setter("number"), number=True),
@@ -148,8 +149,9 @@ class LandsStep(Step):
         for radio in self._levels.buttons():
             radio.setChecked(radio.objectName() == footprint.level)
         for level, lands in level_lands(self.controller.bundle, rulebook).items():
-            texts = [f"Z {self._show(x.Z)}, G {self._show(x.G)}, X {self._show(x.X)}" for x in lands[:1]]
-            self._summaries[level].setText(texts[0])
+            unit, first = self.shared.unit, lands[0]
+            z, g, x = (format_length(value, unit, with_unit=False) for value in (first.Z, first.G, first.X))
+            self._summaries[level].setText(f"Z {z}  G {g}  X {x} {unit}")
         names = ["standard", *sorted(p.stem for p in self._own_rulebooks() if p.stem != "standard")]
         if [self._rulebook.itemText(i) for i in range(self._rulebook.count())] != names:
             self._rulebook.clear()
@@ -213,6 +215,8 @@ class LandsStep(Step):
         self.joint.show_drawing(joint_drawing(group, shown, *lands))
         reached = joint.level or "below C"
         self._verdict.setText(f"Pad {joint.number} reaches {f'level {reached}' if joint.level else reached}")
+        slack = allowance(group.goals, self.controller.rules.rulebook)
+        self._slack.setText(f"A goal counts as met within {slack:.4f} mm, which rounding to the step can take.")
         goals = [group.goals.goals(level) for level in LEVELS]
         self._joints.show_records(
             [

@@ -45,7 +45,9 @@ class MatchStep(Step):
             [
                 Column("Pad", lambda p: p.number, number=True),
                 Column(
-                    "Pins", lambda p: ", ".join(self._pins_of(p)), fault=lambda p: "" if self._pins_of(p) else "no pin"
+                    "Pins",
+                    lambda p: ", ".join(self._named(n) for n in self._pins_of(p)),
+                    fault=lambda p: "" if self._pins_of(p) else "no pin",
                 ),
             ],
             shared.theme,
@@ -82,6 +84,10 @@ class MatchStep(Step):
 
     def _pins_of(self, pad: Pad) -> list[str]:
         return [pin for pin, pads in self._matched.items() if pad.number in pads]
+
+    def _named(self, number: str) -> str:
+        name = next((pin.name for pin in self.controller.bundle.symbol.pins if pin.number == number), "")
+        return f"{number} {name}".strip()
 
     def _light(self, pins: frozenset[str]) -> None:
         if pins != self._lit_pins:

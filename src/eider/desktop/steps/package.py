@@ -38,6 +38,9 @@ class PackageStep(Step):
             item = QListWidgetItem(f"{title}\n{summary}")
             item.setData(Qt.ItemDataRole.UserRole, key)
             self.families.addItem(item)
+        self.families.setWordWrap(True)
+        self.families.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.families.setSpacing(2)
         self.families.currentItemChanged.connect(self._choose_family)
         self.pins = QLineEdit()
         self.pins.setFixedWidth(56)
@@ -49,7 +52,7 @@ class PackageStep(Step):
         self._kind_label = label("kind")
         self._name = label("", "head")
         self.table = RecordView(self._columns(), shared.theme)
-        self.table.set_widths(52, 176, 66, 116, 60, 60, 60)
+        self.table.set_widths(46, 162, 58, 104, 64, 64, 64)
         self.table.edited.connect(controller.session.end_merge)
         self.table.entered_record.connect(lambda _row: self._draw())
         head = row(
@@ -73,7 +76,7 @@ class PackageStep(Step):
             growing(panes(self.top, self.side, sizes=(330, 190), vertical=True)),
         )
         left = column(label("Family", "head"), growing(self.families))
-        self.build(panes(left, middle, right, sizes=(170, 640, 450)))
+        self.build(panes(left, middle, right, sizes=(172, 690, 400)))
 
     def _columns(self) -> list[Column]:
         def limit(which: str) -> Callable[[Any, str], None]:
