@@ -1,5 +1,6 @@
 """The solids of a part's body, what is known of them without a CAD kernel, and the board under them."""
 
+import hashlib
 import math
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
@@ -29,6 +30,11 @@ def body_solids(sheet: PackageSheet, body: Body | None = None) -> tuple[Solid, .
     solids = family.solids(sheet, family.dims(sheet))
     chosen = body.materials if body else {}
     return tuple(msgspec.structs.replace(s, material=chosen.get(s.name, s.material)) for s in solids)
+
+
+def fingerprint(solids: tuple[Solid, ...], name: str) -> str:
+    """A sum over solids and name, which stands in the header of the STEP file made from them."""
+    return f"solids {hashlib.sha256(msgspec.json.encode((solids, name))).hexdigest()}"
 
 
 def measure(solids: Sequence[Solid]) -> BodyResult:

@@ -1,13 +1,17 @@
 """Writes bodies as STEP (ISO 10303-214): millimetres, colours, names; each shape once, placed n times."""
 
+import itertools
+import re
 from pathlib import Path
 
 from eider.bodies.kernel import location, make_shape
+from eider.bodies.make import fingerprint
 from eider.bodies.materials import colour_of
 from eider.errors import EiderError
 from eider.geometry.solids import Solid
 
-# The same body gives the same file, whenever it is written.
+# The time of writing would make a new file of an old body. The kernel orders colours by addresses in memory, so two
+# files of one body still differ; `fingerprint` tells that they are the same.
 TIME_STAMP = "2000-01-01T00:00:00"
 
 
@@ -38,8 +42,18 @@ def write_step(solids: tuple[Solid, ...], name: str, path: Path) -> None:
     header.SetName(TCollection_HAsciiString(name))
     header.SetTimeStamp(TCollection_HAsciiString(TIME_STAMP))
     header.SetOriginatingSystem(TCollection_HAsciiString("Eider"))
+    header.SetDescriptionValue(1, TCollection_HAsciiString(fingerprint(solids, name)))
     if writer.Write(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise StepError(f"{path} could not be written; check that the folder exists and the disk is not full")
+    _number_occurrences(path)
+
+
+def _number_occurrences(path: Path) -> None:
+    """The kernel numbers instances through all files of a process; here they count from 1 in each."""
+    count = itertools.count(1)
+    text = path.read_text(encoding="latin-1")
+    text = re.sub(r"(NEXT_ASSEMBLY_USAGE_OCCURRENCE\(')\d+'", lambda match: f"{match[1]}{next(count)}'", text)
+    path.write_text(text, encoding="latin-1")
 
 
 def _document(solids: tuple[Solid, ...], name: str):  # type: ignore[no-untyped-def]

@@ -30,15 +30,11 @@ from eider.library import Library
 from eider.library.index import PartRow
 from eider.library.versions import ItemRevision
 from eider.model.bundle import Bundle
-from eider.packages.registry import family_of
+from eider.model.library import LibrarySettings
+from eider.workbench.trail import family_titles
 
 SEARCH_AFTER_MS = 60
-GROUPS: tuple[tuple[str, str, Callable[[PartRow], str]], ...] = (
-    ("Category", "category", lambda r: r.category or "none"),
-    ("State", "state", lambda r: r.state),
-    ("Package family", "family", lambda r: r.family or "none"),
-    ("Findings", "findings", lambda r: "has findings" if r.blockers + r.cautions else "none"),
-)
+Group = tuple[str, str, Callable[[PartRow], str]]
 
 
 class PartCard(msgspec.Struct, frozen=True):
@@ -63,6 +59,7 @@ class Shelf(QWidget):
         self.setObjectName("page")
         self._library, self._shared = library, shared
         self._rows: list[PartRow] = []
+        self._groups = _groups(library.settings)
         self._asked = 0
         self._wanted_card = ""
         self.search = QLineEdit()
@@ -156,7 +153,7 @@ class Shelf(QWidget):
         layout.addLayout(below, 3)
         layout.addWidget(self.card_facts)
         layout.addWidget(self.card_more)
-        return column(frame_grows(frame))
+        return column(growing(frame))
 
     def refresh(self) -> None:
         """Search again; late answers to earlier searches are dropped."""
@@ -206,7 +203,7 @@ class Shelf(QWidget):
         chosen = self._chosen()
         self.filters.blockSignals(True)
         self.filters.clear()
-        for title, key, value_of in GROUPS:
+        for title, key, value_of in self._groups:
             group = QTreeWidgetItem([title])
             group.setFlags(Qt.ItemFlag.ItemIsEnabled)
             self.filters.addTopLevelItem(group)
@@ -221,7 +218,7 @@ class Shelf(QWidget):
 
     def _filter(self) -> None:
         chosen = self._chosen()
-        value_of = {key: function for _, key, function in GROUPS}
+        value_of = {key: function for _, key, function in self._groups}
         shown = [r for r in self._rows if all(value_of[key](r) in values for key, values in chosen.items())]
         before = self.selected_id()
         self.table.show_records(shown)
@@ -268,7 +265,6 @@ class Shelf(QWidget):
         terminals: Any = ()
         self.card_lands.show_drawing(pattern_drawing(pattern, terminals, layers) if pattern else None)
         try:
-            family_of(bundle.sheet.family)
             solids = body_solids(bundle.sheet, bundle.body)
             self.card_body.show_solids((*board_solids(pattern), *solids) if pattern else solids)
         except EiderError:
@@ -282,10 +278,16 @@ class Shelf(QWidget):
         self.card_more.setText("\n".join(lines))
 
 
-def frame_grows(frame: QFrame) -> QFrame:
-    """The frame, marked to take the room there is."""
-    growing(frame)
-    return frame
+def _groups(settings: LibrarySettings) -> tuple[Group, ...]:
+    """The filters: title, key, and what a part counts under."""
+    categories = {key: category.title for key, category in settings.categories.items()}
+    families = {key: title for key, title, _ in family_titles()}
+    return (
+        ("Category", "category", lambda r: categories.get(r.category, r.category or "none")),
+        ("State", "state", lambda r: r.state),
+        ("Package family", "family", lambda r: families.get(r.family, r.family or "none")),
+        ("Findings", "findings", lambda r: "has findings" if r.blockers + r.cautions else "none"),
+    )
 
 
 def _columns() -> list[Column]:

@@ -82,6 +82,7 @@ class MainWindow(QMainWindow):
         self.shelf.export_asked.connect(self.export_part)
         self.resize(1280, 800)
         self.setWindowTitle(f"{library.settings.name} – Eider")
+        self.shelf.search.setFocus()
         self.shelf.refresh()
         if library.read_only:
             self.say(f"read-only: {library.read_only}")

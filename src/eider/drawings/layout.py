@@ -20,8 +20,8 @@ BALLOON_RADIUS, BALLOON_LIFT = 8.5, 16.0
 EDGE = 9.0
 # The search for the scale that fits: the drawing a little smaller each time, down to a share of the view; then
 # annotations smaller.
-SEARCH_STEP, LEAST_SHARE = 1.06, 0.38
-SMALLER = (1.0, 0.85, 0.72)
+SEARCH_STEP, LEAST_SHARE = 1.06, 0.34
+SMALLER = (1.0, 0.85, 0.72, 0.6)
 # Average advance of a character as a share of the height of capitals.
 ADVANCE = 0.88
 
@@ -44,7 +44,8 @@ def fit(drawing: Drawing, width: float, height: float, size: float = 1.0) -> Fit
     x0, y0, x1, y1 = drawing.box
     w, h = max(x1 - x0, 1e-3), max(y1 - y0, 1e-3)
     fixed = Drawing(tuple(p for p in drawing.primitives if _has_fixed_size(p)), drawing.box)
-    full = max(w / width, h / height)
+    scale = full = max(w / width, h / height)
+    box = drawing.box
     for share in SMALLER:
         scale = full
         while scale < full / LEAST_SHARE:
@@ -52,7 +53,7 @@ def fit(drawing: Drawing, width: float, height: float, size: float = 1.0) -> Fit
             if (box[2] - box[0]) / scale <= width - 2 * EDGE and (box[3] - box[1]) / scale <= height - 2 * EDGE:
                 return Fit(scale, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), size * share)
             scale *= SEARCH_STEP
-    return Fit(full / LEAST_SHARE, ((x0 + x1) / 2, (y0 + y1) / 2), size * SMALLER[-1])
+    return Fit(scale, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), size * SMALLER[-1])
 
 
 def _has_fixed_size(item: Primitive) -> bool:
@@ -73,10 +74,11 @@ def _box_of(item: Plain) -> Box:
     if isinstance(item, Disc):
         (x, y), r = item.centre, item.radius
         return x - r, y - r, x + r, y + r
-    return _text_box(item)
+    return text_box(item)
 
 
-def _text_box(item: Text) -> Box:
+def text_box(item: Text) -> Box:
+    """The box that a text with a height in mm takes up, estimated without a font."""
     x, y = item.at
     width = len(item.text) * item.height * ADVANCE
     left = {"left": 0.0, "middle": -width / 2, "right": -width}[item.horizontal]

@@ -2,6 +2,7 @@
 
 from collections.abc import Collection, Iterator
 
+from eider.drawings.layout import text_box
 from eider.drawings.primitives import Area, Drawing, Line, Primitive, Text
 from eider.geometry.shapes import box_outline, join_boxes
 from eider.model.symbol import PlacedPin, Symbol, SymbolUnit
@@ -27,12 +28,18 @@ def symbol_drawing(
     tops = [p for p in unit.pins if p.side == "top"]
     bottoms = [p for p in unit.pins if p.side == "bottom"]
     # Reference above and value below the body, clear of the pins there.
-    reference = (x0, y1 + 0.7 * style.text) if not tops else (max(p.x for p in tops) + style.grid / 2, y1 + style.text)
-    at = (x0, y0 - 0.7 * style.text) if not bottoms else (max(p.x for p in bottoms) + style.grid / 2, y0 - style.text)
-    primitives.append(Text(reference, f"{symbol.reference}?", text, "reference", "symbol.reference", "left", "bottom"))
-    primitives.append(Text(at, value, text, "reference", "part.name", "left", "top"))
+    left = min(p.x for p in unit.pins) if unit.graphic and unit.pins else x0
+    reference = (
+        (left, y1 + 0.7 * style.text) if not tops else (max(p.x for p in tops) + style.grid / 2, y1 + style.text)
+    )
+    at = (left, y0 - 0.7 * style.text) if not bottoms else (max(p.x for p in bottoms) + style.grid / 2, y0 - style.text)
+    texts = (
+        Text(reference, f"{symbol.reference}?", text, "reference", "symbol.reference", "left", "bottom"),
+        Text(at, value, text, "reference", "part.name", "left", "top"),
+    )
+    primitives += texts
     ends = [(p.x, p.y, p.x, p.y) for p in unit.pins]
-    box = join_boxes([unit.body, *ends])
+    box = join_boxes([unit.body, *ends, *(text_box(item) for item in texts)])
     return Drawing(tuple(primitives), box)
 
 

@@ -36,7 +36,7 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
         raise InputError(f"{where} is no package sheet: expected an object with format, family, pins and dims")
     if data.get("format", SHEET_FORMAT) != SHEET_FORMAT:
         raise InputError(f"{where} has format {data.get('format')!r}; expected {SHEET_FORMAT!r}")
-    units = data.get("units", "mm")
+    units = str(data.get("units", "mm"))
     if units not in MM_PER_UNIT:
         raise InputError(f"{where}: units {units!r} are not known; use {', '.join(MM_PER_UNIT)}")
     family = family_of(str(data.get("family", "")))
@@ -46,6 +46,9 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
     dims = data.get("dims", {})
     if not isinstance(dims, dict):
         raise InputError(f'{where}: dims must be an object of letters, such as {{"E": "5.80–6.20"}}')
+    missing = data.get("missing") or []
+    if not isinstance(missing, list):
+        raise InputError(f'{where}: missing must be a list of pin numbers, such as ["5"]')
     plain = {key: data[key] for key in PLAIN_KEYS if key in data}
     sheet = convert(
         {
@@ -53,7 +56,7 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
             **plain,
             "pins": pins,
             "aliases": data.get("aliases", {}),
-            "missing": [str(number) for number in data.get("missing") or ()],
+            "missing": [str(number) for number in missing],
         },
         PackageSheet,
         where,

@@ -1,6 +1,7 @@
 """The index of a library: SQLite with FTS5, derived from commits and working copies, rebuilt whenever in doubt."""
 
 import json
+import re
 import sqlite3
 from collections.abc import Sequence
 from pathlib import Path
@@ -18,6 +19,8 @@ from eider.model.part import Part
 from eider.model.sheet import PackageSheet
 
 VERSION = 1
+# A word that is a value (1u, 100n, 25V) is not meant to be found inside a longer number (0.1u, 2100n, 125V).
+_VALUE = re.compile(r"\d+([.,]\d+)?([pnuµμmkM](F|H|Ω|V|A|W|Hz)?|F|H|Ω|V|A|W|Hz)$", re.IGNORECASE)
 _SCHEMA = """
 create table if not exists about (key text primary key, value text);
 create table if not exists items (id text primary key, kind text, name text, path text, family text);
@@ -25,6 +28,9 @@ create table if not exists parts (
   rowid integer primary key, id text unique, name text, category text, description text, state text,
   revision integer, package text, family text, facts text, blockers integer, cautions integer, notes integer,
   updated text);
+create table if not exists uses (part text, item text);
+create index if not exists uses_item on uses (item);
+create index if not exists uses_part on uses (part);
 create virtual table if not exists words using fts5(text, tokenize='trigram');
 create index if not exists items_path on items (path);
 """
@@ -119,7 +125,8 @@ class Index:
 
     def _take_copies(self) -> None:
         stamps = self._copies.stamps()
-        known = set(self._stamps)
+        rows = self._db.execute("select id from parts where state in ('draft', 'changed')")
+        known = {str(row[0]) for row in rows}
         for part_id, stamp in stamps.items():
             if self._stamps.get(part_id) == stamp:
                 continue
@@ -152,12 +159,13 @@ class Index:
         if row:
             self._db.execute("delete from words where rowid = ?", row)
             self._db.execute("delete from parts where rowid = ?", row)
+            self._db.execute("delete from uses where part = ?", (part_id,))
 
     def _put(self, part: Part, state: str, family: str, package: str, findings: dict[str, int]) -> None:
         self._drop(part.id)
         facts = {name: fact.value for name, fact in part.facts.items()}
         texts = [part.name, part.description, part.category, package, family, *facts.values()]
-        texts = [text.replace("µ", "u").replace("μ", "u") for text in texts]
+        texts = [_plain(text) for text in texts]
         texts += [other for value in facts.values() for other in spellings(value)]
         release = part.release
         counts = [findings.get(severity, 0) for severity in ("blocker", "caution", "note")]
@@ -167,6 +175,8 @@ class Index:
         )  # fmt: skip
         marks = ", ".join("?" * len(values))
         cursor = self._db.execute(f"insert into parts values (null, {marks})", values)
+        refs = (part.package, part.symbol, part.footprint, part.body)
+        self._db.executemany("insert into uses values (?, ?)", [(part.id, ref.id) for ref in refs])
         self._db.execute("insert into words (rowid, text) values (?, ?)", (cursor.lastrowid, " ".join(texts)))
 
     def search(self, words: Sequence[str] = (), limit: int = 20_000) -> list[PartRow]:
@@ -175,11 +185,14 @@ class Index:
         patterns = [f"%{_like(word)}%" for word in words]
         rows = self._db.execute(
             "select p.id, p.name, p.category, p.description, p.state, p.revision, p.package, p.family, p.facts,"
-            " p.blockers, p.cautions, p.notes, p.updated from words w join parts p on p.rowid = w.rowid"
+            " p.blockers, p.cautions, p.notes, p.updated, w.text from words w join parts p on p.rowid = w.rowid"
             f" where {where} order by p.name limit ?",
             (*patterns, limit),
         )
-        return [_row(values) for values in rows]
+        values = [
+            re.compile(rf"(?<![\d.,]){re.escape(_plain(word))}", re.IGNORECASE) for word in words if _VALUE.match(word)
+        ]
+        return [_row(row[:-1]) for row in rows if all(value.search(row[-1]) for value in values)]
 
     def path_of(self, item_id: str) -> str | None:
         """Where the newest release of an item lies."""
@@ -192,12 +205,11 @@ class Index:
         return row[0] if row else None
 
     def users_of(self, item_id: str) -> list[str]:
-        """Names of released parts that use an item."""
-        return [
-            name
-            for (path, name) in self._db.execute("select path, name from items where kind = 'part' order by name")
-            if item_id.encode() in (self._versions.read(path) or b"")
-        ]
+        """Names of the parts that use an item."""
+        rows = self._db.execute(
+            "select p.name from uses u join parts p on p.id = u.part where u.item = ? order by p.name", (item_id,)
+        )
+        return [str(row[0]) for row in rows]
 
 
 def _row(values: tuple[Any, ...]) -> PartRow:
@@ -207,7 +219,12 @@ def _row(values: tuple[Any, ...]) -> PartRow:
 
 def _like(word: str) -> str:
     escaped = word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
-    return escaped.replace("*", "%").replace("?", "_").replace("µ", "u")
+    return _plain(escaped.replace("*", "%").replace("?", "_"))
+
+
+def _plain(text: str) -> str:
+    """The micro sign, of which there are two, as people type it."""
+    return text.replace("µ", "u").replace("μ", "u")
 
 
 def _shown(sheet: PackageSheet, footprint: Footprint) -> str:

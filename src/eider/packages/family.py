@@ -46,6 +46,9 @@ class Dims(Mapping[str, Limits]):
                 f"{letter} ({meaning}) is missing or cannot be read; enter it in the sheet", letter
             ) from None
 
+    def __contains__(self, letter: object) -> bool:
+        return letter in self._limits
+
     def __iter__(self) -> Iterator[str]:
         return iter(self._limits)
 

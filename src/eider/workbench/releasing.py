@@ -7,13 +7,14 @@ from pathlib import Path
 
 import msgspec
 
-from eider.bodies.make import body_solids
+from eider.bodies.make import body_solids, fingerprint
 from eider.errors import EiderError
 from eider.geometry.solids import Solid
 from eider.library import Library
 from eider.library.paths import safe_name
 from eider.library.release import Released, release_bundle
 from eider.model.bundle import Bundle
+from eider.model.codec import encode
 from eider.model.finding import Finding
 from eider.workbench.generate import Rules, evaluate
 from eider.workbench.tasks import Task
@@ -71,14 +72,17 @@ def release_part(
     blockers = tuple(f for f in outcome.findings if f.severity == "blocker")
     if blockers:
         raise BlockedError(bundle.part.name, blockers)
-    if bundle.part.release and outcome.bundle == library.load_release(bundle.part.id):
+    if bundle.part.release and encode(outcome.bundle) == encode(library.load_release(bundle.part.id)):
         raise EiderError(
             f"{bundle.part.name} is the same as its revision {bundle.part.release.revision}; nothing to release"
         )
     task.report(0.3, "writing the STEP model")
     body = outcome.bundle.body
     solids = body_solids(outcome.bundle.sheet, body)
-    attachments = {f"bodies/{safe_name(body.name)}.step": make_step(StepRequest(solids, body.name))}
+    model = f"bodies/{safe_name(body.name)}.step"
+    attachments: dict[str, bytes] = {}
+    if fingerprint(solids, body.name).encode() not in (library.versions.read(model) or b""):
+        attachments[model] = make_step(StepRequest(solids, body.name))
     for link in bundle.part.datasheets:
         path = library.datasheet(link.sha256)
         if path.exists():

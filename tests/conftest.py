@@ -1,0 +1,41 @@
+"""Shared fixtures. Core tests come before those of the window, so that a fault is told where it is."""
+
+import os
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import pytest
+from hypothesis import settings
+
+from eider.library import Library, init_library
+from eider.library.versions import Person
+from eider.model.sheet import PackageSheet
+from helpers import make_sheet
+
+settings.register_profile("eider", deadline=None, max_examples=60)
+settings.load_profile("eider")
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    items.sort(key=lambda item: "/desktop/" in str(item.path))
+
+
+@pytest.fixture
+def so8() -> PackageSheet:
+    """The dual gull-wing of the worked values."""
+    return make_sheet(
+        "gullwing-dual", 8, E="5.80–6.20", E1="3.80–4.00", D="4.80–5.00", e="1.27", b="0.31–0.51", L="0.40–1.27",
+        A="max 1.75", A1="0.10–0.25", c="0.17–0.25",
+    )  # fmt: skip
+
+
+@pytest.fixture
+def chip2012() -> PackageSheet:
+    """The chip of the worked values."""
+    return make_sheet("chip", 2, "resistor", D="1.85–2.15", E="1.10–1.40", L="0.25–0.75", A="max 0.65")
+
+
+@pytest.fixture
+def library(tmp_path: Path) -> Library:
+    return init_library(tmp_path / "library", "Test", Person("Skerry librarian", "librarian@skerry.example"))

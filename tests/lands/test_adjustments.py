@@ -1,0 +1,47 @@
+import pytest
+
+from eider.lands.adjustments import AdjustmentError, lost
+from eider.lands.pattern import make_pattern
+from eider.model.footprint import Adjustment
+from eider.model.sheet import Dimension, PackageSheet
+from eider.packages.reading import with_dimension
+from eider.rulebooks import standard_rulebook
+
+RULEBOOK = standard_rulebook()
+
+
+def test_an_adjustment_survives_another_pitch(so8: PackageSheet) -> None:
+    adjustment = Adjustment("3", "width", "2.2")
+    for pitch in ("1.27", "1.0"):
+        sheet = with_dimension(so8, "e", Dimension(text=pitch))
+        pads = {p.number: p for p in make_pattern(sheet, "B", RULEBOOK, [adjustment]).pads}
+        assert pads["3"].width == 2.2
+        assert pads["2"].width == 1.95
+
+
+def test_openings_follow_an_adjusted_pad(so8: PackageSheet) -> None:
+    pad = make_pattern(so8, "B", RULEBOOK, [Adjustment("1", "height", "0.8")]).pads[0]
+    ys = [y for _, y in pad.mask[0]]
+    assert max(ys) - min(ys) == pytest.approx(0.9)
+
+
+def test_a_sum_with_the_sheets_letters(so8: PackageSheet) -> None:
+    pad = make_pattern(so8, "B", RULEBOOK, [Adjustment("1", "x", "-(E - 1)/2")]).pads[0]
+    assert pad.x == -2.5
+
+
+def test_switched_off_it_does_nothing(so8: PackageSheet) -> None:
+    pattern = make_pattern(so8, "B", RULEBOOK, [Adjustment("1", "width", "2.2", active=False)])
+    assert pattern.pads[0].width == 1.95
+
+
+def test_one_without_its_pad_is_told_not_dropped(so8: PackageSheet) -> None:
+    adjustments = [Adjustment("9", "width", "2.2"), Adjustment("1", "width", "2.2")]
+    pattern = make_pattern(so8, "B", RULEBOOK, adjustments)
+    assert lost(pattern.pads, adjustments) == [adjustments[0]]
+
+
+@pytest.mark.parametrize(("what", "value"), [("width", "0"), ("width", "x"), ("shape", "star"), ("colour", "red")])
+def test_values_that_cannot_be(so8: PackageSheet, what: str, value: str) -> None:
+    with pytest.raises(AdjustmentError, match="pad 1"):
+        make_pattern(so8, "B", RULEBOOK, [Adjustment("1", what, value)])
