@@ -72,8 +72,7 @@ def test_step_holds_each_shape_once_with_names_colours_and_millimetres(so8: Pack
 def test_the_file_bears_the_fingerprint_of_its_solids(so8: PackageSheet, tmp_path: Path) -> None:
     solids, path = body_solids(so8), tmp_path / "a.step"
     write_step(solids, "SO-8", path)
-    header = "".join(path.read_text().split("DATA;")[0].split())
-    assert fingerprint(solids, "SO-8").replace(" ", "") in header
+    assert fingerprint(solids, "SO-8") in path.read_text().split("DATA;")[0]
     assert fingerprint(solids[:2], "SO-8") != fingerprint(solids, "SO-8") != fingerprint(solids, "SO8")
 
 

@@ -34,7 +34,8 @@ def body_solids(sheet: PackageSheet, body: Body | None = None) -> tuple[Solid, .
 
 def fingerprint(solids: tuple[Solid, ...], name: str) -> str:
     """A sum over solids and name, which stands in the header of the STEP file made from them."""
-    return f"solids {hashlib.sha256(msgspec.json.encode((solids, name))).hexdigest()}"
+    # Short enough that the header's lines are not broken inside it.
+    return f"solids-{hashlib.sha256(msgspec.json.encode((solids, name))).hexdigest()[:40]}"
 
 
 def measure(solids: Sequence[Solid]) -> BodyResult:

@@ -134,6 +134,8 @@ class DatasheetView(QWidget):
 
     def show_nothing(self, hint: str) -> None:
         """Show a text in place of a document."""
+        if self._document is not None:
+            self._jobs.run("pdf", self._document.close)
         self._document, self._path, self._hits, self._hit, self._words = None, None, [], -1, ""
         self._pages.setRange(0, 0)
         self._pages.setEnabled(False)

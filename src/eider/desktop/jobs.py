@@ -1,8 +1,10 @@
 """Work outside the Qt thread: a thread each for library, computing, PDF and pictures, a process for the CAD kernel."""
 
+import os
+import threading
 from collections.abc import Callable
 from concurrent.futures import Executor, Future, ProcessPoolExecutor, ThreadPoolExecutor
-from multiprocessing import get_context
+from multiprocessing import get_context, parent_process
 from typing import Any, Literal, TypeVar
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -12,6 +14,13 @@ from eider.workbench.tasks import CancelledError, Task
 
 T = TypeVar("T")
 Where = Literal["library", "compute", "pdf", "picture", "kernel"]
+
+
+def _die_with_parent() -> None:
+    """A kernel process whose window was killed ends too; it would wait for work for ever."""
+    parent = parent_process()
+    if parent is not None:
+        threading.Thread(target=lambda: (parent.join(), os._exit(0)), daemon=True).start()
 
 
 class Jobs(QObject):
@@ -102,7 +111,7 @@ class Jobs(QObject):
         if where not in self._executors:
             if where == "kernel":
                 # A process of its own: importing the kernel takes a second, in which a thread would hold up the window.
-                self._executors[where] = ProcessPoolExecutor(1, mp_context=get_context("spawn"))
+                self._executors[where] = ProcessPoolExecutor(1, get_context("spawn"), _die_with_parent)
             else:
                 self._executors[where] = ThreadPoolExecutor(1, thread_name_prefix=f"eider-{where}")
         return self._executors[where]

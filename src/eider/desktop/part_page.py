@@ -75,6 +75,9 @@ class PartPage(QWidget):
         step = self.step(index)
         self._stack.setCurrentWidget(step)
         self.refresh()
+        first = step.first()
+        if first:
+            first.setFocus()
 
     def go_to_place(self, key: StepKey, place: str) -> None:
         """Open a step and take a place of the document into hand."""
@@ -105,6 +108,11 @@ class PartPage(QWidget):
             text = f"revision {release.revision} released {release.at[:10]}"
         saved = "" if self.controller.session.is_saved or self.controller.session.read_only else "  ·  saving …"
         self._state.setText(text + saved)
+
+    def close_documents(self) -> None:
+        """Give open documents back, before the page goes."""
+        for view in self.findChildren(DatasheetView):
+            view.show_nothing("")
 
     def toggle_datasheet(self) -> None:
         """Open or close the datasheet beside the step."""

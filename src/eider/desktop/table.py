@@ -177,6 +177,7 @@ class RecordView(QTableView):
         )
         self.setWordWrap(False)
         self.takes_rows = False
+        self._go_down = False
         self.setTabKeyNavigation(True)
         header, rows = self.horizontalHeader(), self.verticalHeader()
         # Headers are compared with None: an empty one counts as false.
@@ -239,9 +240,20 @@ class RecordView(QTableView):
         elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self._clear()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentIndex().isValid():
-            self.edit(self.currentIndex())
+            # The Return that ends an editor comes by here too; it goes down instead of opening the cell again.
+            if self.state() != QAbstractItemView.State.EditingState:
+                self.edit(self.currentIndex())
+            else:
+                self._go_down = True
         else:
             super().keyPressEvent(event)
+
+    def closeEditor(self, editor: QWidget | None, hint: QAbstractItemDelegate.EndEditHint) -> None:
+        super().closeEditor(editor, hint)
+        below = self.records.index(self.currentIndex().row() + 1, self.currentIndex().column())
+        if self._go_down and below.isValid():
+            self.setCurrentIndex(below)
+        self._go_down = False
 
     def copy(self) -> None:
         """Put the selected cells on the clipboard, as a spreadsheet takes them."""

@@ -307,6 +307,7 @@ class MainWindow(QMainWindow):
         if page is None:
             return
         page.controller.save()
+        page.close_documents()
         self._stack.removeWidget(page)
         page.deleteLater()
         page.controller.deleteLater()
@@ -364,7 +365,6 @@ class MainWindow(QMainWindow):
         self.jobs.run("library", work, lambda count: self.say(f"{count} files written into {folder}"))
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        if self.page:
-            self.page.controller.save()
+        self.close_part(refresh=False)
         self.jobs.close()
         super().closeEvent(event)

@@ -39,7 +39,7 @@ def open_library(folder: Path) -> Library:
     path = folder / SETTINGS
     try:
         data = tomllib.loads(path.read_text(encoding="utf-8"))
-    except FileNotFoundError:
+    except (FileNotFoundError, NotADirectoryError):
         raise LibraryError(f"{folder} is no Eider library: it has no {SETTINGS}; make one with eider init") from None
     except (tomllib.TOMLDecodeError, UnicodeDecodeError, OSError) as fault:
         raise LibraryError(f"{path} cannot be read: {fault}") from fault

@@ -10,6 +10,7 @@ from eider.symbols.conventions import conventions
 from eider.symbols.names import guess_type, read_name, read_type
 
 LARGEST_TABLE = 20_000
+LONGEST_NUMBER = 8
 Rows = Sequence[Sequence[str]]
 
 
@@ -49,7 +50,7 @@ def read_pins(rows: Rows) -> PinReading:
         if not any(cell.strip() for cell in row):
             continue
         cells = {what: row[index].strip() if index < len(row) else "" for what, index in columns.items()}
-        if not cells.get("number"):
+        if not cells.get("number") or (len(cells["number"]) > LONGEST_NUMBER and "," not in cells["number"]):
             faults.append(RowFault(line, f"no pin number in “{' | '.join(row)}”; expected one in each line"))
             continue
         made, fault = _pins_of(cells)
@@ -113,7 +114,10 @@ def _guess_columns(rows: Rows) -> dict[str, int]:
     """Without headings: the first column that holds numbers only, the one of type words, names before texts."""
     width = max((len(row) for row in rows), default=0)
     cells = [[row[i].strip() for row in rows if i < len(row)] for i in range(width)]
-    number = next((i for i, column in enumerate(cells) if column and all(_is_pin_number(c) for c in column)), 0)
+    shares = [sum(map(_is_pin_number, column)) / max(len(column), 1) for column in cells]
+    number = next((i for i, share in enumerate(shares) if share == max(shares)), 0)
+    if not shares or shares[number] < 0.5:
+        return {}
     columns = {"number": number}
     rest = [i for i in range(width) if i != number]
     for index in rest:

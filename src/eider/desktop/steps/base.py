@@ -55,6 +55,10 @@ class Step(QWidget):
         if self._strip:
             self._strip.show_findings(self.controller.findings, self.is_mine)
 
+    def first(self) -> QWidget | None:
+        """What one works with first in this step: it is given the keyboard."""
+        return None
+
     def is_mine(self, finding: Finding) -> bool:
         """Whether a finding is mended in this step."""
         return step_of(finding) == self.key

@@ -1,6 +1,6 @@
 """Body: the 3D body on its lands."""
 
-from PyQt6.QtWidgets import QComboBox
+from PyQt6.QtWidgets import QComboBox, QWidget
 
 from eider.bodies.make import board_solids, body_solids
 from eider.bodies.materials import colours
@@ -56,6 +56,9 @@ class BodyStep(Step):
         self.table.set_widths(198, 82, 82)
         right = column(label("Alignment", "head"), growing(self.table))
         self.build(panes(left, middle, right, sizes=(270, 560, 430)))
+
+    def first(self) -> QWidget:
+        return self.view
 
     def refresh(self) -> None:
         super().refresh()

@@ -1,7 +1,7 @@
 """Facts: the parameters of the part by its category, and what a catalogue knows of it."""
 
 import msgspec
-from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QWidget
 
 from eider.catalogue.client import look_up
 from eider.catalogue.protocol import Entry
@@ -82,6 +82,9 @@ class FactsStep(Step):
             self._take,
         )
         self.build(panes(middle, right, sizes=(800, 440)))
+
+    def first(self) -> QWidget:
+        return self.table
 
     def refresh(self) -> None:
         super().refresh()

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 import msgspec
-from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QComboBox, QRadioButton, QTabWidget
+from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QComboBox, QRadioButton, QTabWidget, QWidget
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
@@ -141,6 +141,9 @@ class LandsStep(Step):
 
     def _show(self, mm: float) -> str:
         return format_length(mm, self.shared.unit)
+
+    def first(self) -> QWidget:
+        return self.view
 
     def refresh(self) -> None:
         super().refresh()

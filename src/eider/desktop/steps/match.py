@@ -2,6 +2,8 @@
 
 from typing import Any
 
+from PyQt6.QtWidgets import QWidget
+
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
 from eider.desktop.steps.base import Shared, Step
@@ -65,6 +67,9 @@ class MatchStep(Step):
         right = column(label("Pads", "head"), growing(self.pads))
         middle = column(self._summary, growing(panes(self.symbol, self.lands, sizes=(350, 380))), margins=6)
         self.build(panes(left, middle, right, sizes=(250, 800, 210)))
+
+    def first(self) -> QWidget:
+        return self.pins
 
     def refresh(self) -> None:
         super().refresh()

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QListWidgetItem
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QListWidgetItem, QWidget
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
@@ -92,6 +92,9 @@ class PackageStep(Step):
             Column("max", lambda r: r.max, limit("max"), number=True),
             Column("Evidence", lambda r: r.evidence),
         ]
+
+    def first(self) -> QWidget:
+        return self.table
 
     def refresh(self) -> None:
         super().refresh()

@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import Any
 
 import msgspec
-from PyQt6.QtWidgets import QButtonGroup, QFileDialog
+from PyQt6.QtWidgets import QButtonGroup, QFileDialog, QWidget
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
@@ -71,6 +71,9 @@ class PinsStep(Step):
         middle = column(label("Pin table", "head"), growing(self.table), tools)
         right = column(row(label("Symbol", "head"), 1, *ways), growing(self.symbol))
         self.build(panes(middle, right, sizes=(700, 540)))
+
+    def first(self) -> QWidget:
+        return self.table
 
     def refresh(self) -> None:
         super().refresh()

@@ -3,7 +3,7 @@
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtWidgets import QFileDialog, QLineEdit, QListWidget, QPlainTextEdit
+from PyQt6.QtWidgets import QFileDialog, QLineEdit, QListWidget, QPlainTextEdit, QWidget
 
 from eider.desktop.controller import PartController
 from eider.desktop.datasheet_view import DatasheetView
@@ -75,6 +75,9 @@ class ReviewStep(Step):
             row(button("Export …", self._export), 1),
         )  # fmt: skip
         self.build(panes(left, middle, right, sizes=(390, 500, 370)), with_findings=False)
+
+    def first(self) -> QWidget:
+        return self.note
 
     def refresh(self) -> None:
         super().refresh()

@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QListWidget
+from PyQt6.QtWidgets import QFileDialog, QListWidget, QWidget
 
 from eider.datasheets import Datasheet
 from eider.desktop.controller import PartController
@@ -53,6 +53,9 @@ class SourceStep(Step):
             button("Selected values are assumed", lambda: self._set(Evidence(EvidenceKind.ASSUMED))),
         )
         self.build(panes(left, self.view, right, sizes=(190, 720, 330)))
+
+    def first(self) -> QWidget:
+        return self.view
 
     def refresh(self) -> None:
         super().refresh()

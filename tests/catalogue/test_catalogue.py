@@ -1,0 +1,52 @@
+"""The look-up over its real protocol, against the stand-in that ships with Eider."""
+
+import http.server
+import threading
+from collections.abc import Iterator
+
+import pytest
+
+from eider.catalogue.client import CatalogueError, look_up
+from eider.catalogue.service import StandIn
+from eider.demo.catalogue import demo_entries
+
+
+@pytest.fixture
+def service() -> Iterator[StandIn]:
+    stand_in = StandIn(demo_entries())
+    yield stand_in
+    stand_in.close()
+
+
+def test_a_number_is_found_with_facts_and_offers(service: StandIn) -> None:
+    (entry,) = look_up(service.address, "nvk-1216t")
+    assert entry.facts["Supply voltage"] == "2.7 V to 5.3 V"
+    assert [(o.supplier, o.stock) for o in entry.offers] == [("Farewell Depot", 1840), ("Kelp & Sons", 96)]
+
+
+def test_a_piece_of_a_number_finds_all_and_nothing_finds_nothing(service: StandIn) -> None:
+    assert len(look_up(service.address, "LYN-C1608")) == 10
+    assert look_up(service.address, "unheard-of") == ()
+    assert look_up(service.address, "") == ()
+
+
+@pytest.mark.parametrize("address", ["", "http://127.0.0.1:9", "nonsense", "http://"])
+def test_no_service_is_told_in_words(address: str) -> None:
+    with pytest.raises(CatalogueError, match="catalogue"):
+        look_up(address, "NVK-1216T")
+
+
+def test_something_else_than_the_protocol_is_refused() -> None:
+    class Other(http.server.BaseHTTPRequestHandler):
+        def do_GET(self) -> None:
+            self.send_response(200)
+            self.end_headers()
+            self.wfile.write(b"<html>hello</html>")
+
+        def log_message(self, *_arguments: object) -> None:
+            pass
+
+    with http.server.HTTPServer(("127.0.0.1", 0), Other) as server:
+        threading.Thread(target=server.handle_request, daemon=True).start()
+        with pytest.raises(CatalogueError, match="something else than its protocol"):
+            look_up(f"http://127.0.0.1:{server.server_port}", "X")

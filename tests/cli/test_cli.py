@@ -1,0 +1,170 @@
+"""The contract of the command line: JSON alone on standard output, exit states, one line for what cannot be done."""
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+SHEET = {
+    "format": "eider-package/1", "name": "SO8", "family": "gullwing-dual", "pins": 8,
+    "dims": {
+        "E": "5.80–6.20", "E1": "3.80..4.00", "D": {"min": 4.8, "max": 5.0}, "e": 1.27, "b": "0.31-0.51",
+        "L": "0.40 – 1.27", "A": "max 1.75", "A1": "3..9 mil",
+    },
+}  # fmt: skip
+PINS = "Pin,Name,Type\n1,VDD,P\n2,nCS,I\n3,DOUT,O\n4,GND,G\n"
+
+
+def eider(*arguments: str | Path, status: int = 0) -> subprocess.CompletedProcess[str]:
+    command = [sys.executable, "-m", "eider", *map(str, arguments)]
+    environment = {**os.environ, "PYTHONPATH": "src"}
+    result = subprocess.run(command, capture_output=True, text=True, env=environment, timeout=120, check=False)
+    assert "Traceback" not in result.stderr
+    assert result.returncode == status, result.stderr
+    return result
+
+
+def answer(*arguments: str | Path, status: int = 0) -> Any:
+    return json.loads(eider(*arguments, "--json", status=status).stdout)
+
+
+@pytest.fixture
+def sheet(tmp_path: Path) -> Path:
+    path = tmp_path / "so8.json"
+    path.write_text(json.dumps(SHEET))
+    return path
+
+
+def test_lands(sheet: Path) -> None:
+    pattern = answer("lands", sheet, "--level", "B")
+    assert pattern["name"] == "SOIC127P600X175-8N"
+    first = pattern["pads"][0]
+    assert {key: first[key] for key in ("number", "x", "y", "width", "height", "shape", "hole")} == {
+        "number": "1", "x": -2.475, "y": 1.905, "width": 1.95, "height": 0.6, "shape": "rectangle", "hole": None,
+    }  # fmt: skip
+    group = pattern["derivation"][0]
+    assert (group["Z"], group["G"], group["X"]) == (6.9, 3.0, 0.6)
+    assert (group["Z_raw"], group["G_raw"], group["X_raw"]) == pytest.approx((6.9153, 2.9783, 0.5991), abs=1e-4)
+    assert {"courtyard", "silkscreen", "assembly", "findings"} <= set(pattern)
+
+
+def test_lands_with_settings_and_rulebook(sheet: Path, tmp_path: Path) -> None:
+    assert answer("lands", sheet, "--set", "b=0.35-0.55")["derivation"][0]["X"] == 0.65
+    assert answer("lands", sheet, "--set", "tolerances.placement=0", "--set", "tolerances.fabrication=0")["derivation"][
+        0
+    ]["Z_raw"] == pytest.approx(6.9)
+    rulebook = tmp_path / "mine.toml"
+    text = Path("src/eider/rulebooks/standard.toml").read_text()
+    rulebook.write_text(text.replace('name = "standard"\ndefault_level = "B"', 'name = "mine"\ndefault_level = "C"'))
+    assert answer("lands", sheet, "--rulebook", rulebook)["level"] == "C"
+
+
+def test_joints_of_its_own_pattern_and_of_a_bad_one(sheet: Path, tmp_path: Path) -> None:
+    pattern = answer("lands", sheet)
+    path = tmp_path / "pattern.json"
+    path.write_text(json.dumps(pattern))
+    good = answer("joints", sheet, path)
+    assert good["level"] == "B"
+    assert good["pads"][0] == pytest.approx(
+        {"number": "1", "toe": 0.342334, "heel": 0.33915, "side": 0.030436, "level": "B"}, abs=1e-5
+    ) or good["pads"][0]["toe"] == pytest.approx(0.342334, abs=1e-5)
+    for pad in pattern["pads"]:
+        pad["width"] = 1.0
+    path.write_text(json.dumps(pattern))
+    bad = answer("joints", sheet, path, status=1)
+    assert bad["level"] is None
+    assert "lands.joint-below-level" in {f["check"] for f in bad["findings"] if f["severity"] == "blocker"}
+
+
+def test_body(sheet: Path, tmp_path: Path) -> None:
+    out = tmp_path / "so8.step"
+    made = answer("body", sheet, "--out", out)
+    assert made == {"file": str(out), "solids": 10, "bounds": [[-3, -2.45, 0], [3, 2.45, 1.75]]}
+    assert out.read_text().startswith("ISO-10303-21;")
+
+
+def test_symbol(tmp_path: Path) -> None:
+    table = tmp_path / "pins.csv"
+    table.write_text(PINS)
+    out = tmp_path / "symbol.svg"
+    made = answer("symbol", table, "--arrange", "function", "--out", out)
+    pins = {p["number"]: p for p in made["units"][0]["pins"]}
+    assert (pins["2"]["name"], pins["2"]["type"], pins["2"]["side"], pins["2"]["active_low"]) == (
+        "CS",
+        "input",
+        "left",
+        True,
+    )
+    assert len(made["units"][0]["body"]) == 4
+    assert out.read_text().startswith("<?xml")
+
+
+def test_library_from_init_to_export(tmp_path: Path) -> None:
+    from eider.demo.build import LIBRARIAN, converter_part
+    from eider.library import open_library
+    from eider.library.working import WorkingCopy
+    from eider.model.part import DatasheetLink
+    from eider.workbench import edits
+
+    folder = tmp_path / "lib"
+    user = f"{LIBRARIAN.name} <{LIBRARIAN.email}>"
+    assert answer("init", folder, "--name", "Skerry", "--user", user)["name"] == "Skerry"
+    library = open_library(folder)
+    part = converter_part(library, DatasheetLink("0" * 64, "NVK-1216T.pdf"))
+    library.copies.save(WorkingCopy(bundle=edits.set_dimension(part, "b", "0.30–0.19")))
+    blocked = answer("check", folder, "NVK-1216T", status=1)
+    assert blocked["counts"]["blocker"] >= 1
+    assert "sheet.max-below-min" in {f["check"] for f in blocked["findings"]}
+    refused = answer("release", folder, "NVK-1216T", "--note", "x", status=1)
+    assert refused["revision"] is None
+    junit = eider("check", folder, "--format", "junit", status=1).stdout
+    assert junit.startswith("<testsuites>")
+    assert 'failures="' in junit
+    library.copies.save(WorkingCopy(bundle=part))
+    assert answer("release", folder, "NVK-1216T", "--note", "first")["revision"] == 1
+    library.copies.save(WorkingCopy(bundle=edits.set_dimension(library.load(part.part.id), "b", "0.19–0.34")))
+    assert answer("release", folder, "NVK-1216T", "--note", "wider")["revision"] == 2
+    assert [r["note"] for r in answer("history", folder, "NVK-1216T")["revisions"]] == ["first", "wider"]
+    words = [d["words"] for d in answer("diff", folder, "NVK-1216T", "1", "2")["differences"]]
+    assert "sheet.dims.b.text changed from 0.19–0.30 to 0.19–0.34" in words
+    assert answer("search", folder, "bridge", "nvk")["count"] == 1
+    made = answer("export", folder, "NVK-1216T", "--to", "step,svg,json,csv,proof", "--out", tmp_path / "out")
+    assert len(made["files"]) == 7
+    assert all(Path(f).stat().st_size > 100 for f in made["files"])
+
+
+@pytest.mark.parametrize(
+    ("arguments", "says"),
+    [
+        (("lands", "nowhere.json"), "not there"),
+        (("lands",), "Missing argument"),
+        (("nonsense",), "No such command"),
+        (("check", "/nowhere"), "eider init"),
+        (("lands", "{sheet}", "--set", "Q=1"), "not understood"),
+        (("lands", "{sheet}", "--set", "b=x"), "b"),
+        (("lands", "{sheet}", "--level", "D"), "D"),
+        (("lands", "{sheet}", "--set", "L=3.4"), "row 1 and row 2"),
+        (("joints", "{sheet}", "{sheet}"), "no pattern"),
+        (("body", "{sheet}", "--out", "/nowhere/x.step"), "/nowhere"),
+        (("symbol", "{sheet}"), "no pins"),
+        (("export", "{sheet}", "X", "--to", "step", "--out", "/tmp/x"), "eider init"),
+    ],
+)
+def test_what_cannot_be_done_is_one_line_and_2(arguments: tuple[str, ...], says: str, sheet: Path) -> None:
+    result = eider(*(a.format(sheet=sheet) for a in arguments), status=2)
+    assert result.stdout == ""
+    assert len(result.stderr.strip().splitlines()) == 1
+    assert says in result.stderr
+
+
+def test_the_whole_example_without_a_display(tmp_path: Path) -> None:
+    made = answer("demo", "--headless", "--out", tmp_path / "demo")
+    assert (made["part"], made["revisions"]) == ("NVK-1216T", 2)
+    assert all(Path(f).exists() for f in made["files"])
+    assert made["parts"] == 31
+    checked = answer("check", Path(made["library"]))
+    assert checked["counts"]["blocker"] == checked["counts"]["caution"] == 0

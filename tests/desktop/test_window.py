@@ -1,0 +1,328 @@
+"""The window's parts, driven as a person drives them."""
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QLineEdit, QWidget
+from pytestqt.qtbot import QtBot
+
+from desktop_helpers import MakeWindow, cell, press, settle, type_into, type_text
+from eider.desktop.canvas import DrawingView
+from eider.desktop.part_page import PartPage
+from eider.desktop.window import MainWindow
+from eider.library import open_library
+
+
+@pytest.fixture
+def page(window: MainWindow, qtbot: QtBot) -> PartPage:
+    """The 2012 capacitor, open."""
+    window.open_part(next(r.id for r in window.shelf.shown if "2012" in r.name))
+    qtbot.waitUntil(lambda: window.page is not None)
+    settle(qtbot, window)
+    assert window.page
+    return window.page
+
+
+def sheet_cell(page: PartPage, letter: str, column: int = 3):  # type: ignore[no-untyped-def]
+    page.go_to(2)
+    return page.current.table, cell(page.current.table, letter, column)
+
+
+def test_the_shelf_searches_as_one_types_and_filters_with_counts(window: MainWindow, qtbot: QtBot) -> None:
+    assert len(window.shelf.shown) == 3
+    qtbot.keyClicks(window.shelf.search, "0.1u 25v")
+    qtbot.waitUntil(lambda: [r.name for r in window.shelf.shown] == ["LYN-C1005-100N"])
+    window.shelf.search.clear()
+    qtbot.waitUntil(lambda: len(window.shelf.shown) == 3)
+    group = window.shelf.filters.topLevelItem(2)
+    assert group and group.child(0).text(0) == "Chip  (3)"  # type: ignore[union-attr]
+    qtbot.keyClicks(window.shelf.search, "nothing like it")
+    qtbot.waitUntil(lambda: window.shelf.empty.isVisible())
+    assert "Nothing found" in window.shelf.empty.text()
+
+
+def test_the_card_shows_the_selected_part(window: MainWindow, qtbot: QtBot) -> None:
+    window.shelf.select(next(r.id for r in window.shelf.shown if "1608" in r.name))
+    qtbot.waitUntil(lambda: window.shelf.card_name.text() == "LYN-C1608-100N")
+    assert "Capacitance: 100 nF" in window.shelf.card_facts.text()
+    qtbot.waitUntil(lambda: window.shelf.card_body.has_picture, timeout=15_000)
+    assert window.shelf.card_lands.drawing is not None
+
+
+def test_undo_and_redo_go_through_steps_with_real_keys(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    table, index = sheet_cell(page, "L")
+    type_into(qtbot, table, index, "0.40–0.60")
+    page.go_to(3)
+    press_level = next(r for r in page.current._levels.buttons() if r.objectName() == "A")
+    qtbot.mouseClick(press_level, Qt.MouseButton.LeftButton)
+    settle(qtbot, window)
+    assert page.controller.bundle.footprint.level == "A"
+    window.undo()
+    settle(qtbot, window)
+    assert page.controller.bundle.footprint.level == "B"
+    assert page.controller.bundle.sheet.dims["L"].text == "0.40–0.60"
+    window.undo()
+    settle(qtbot, window)
+    assert page.controller.bundle.sheet.dims["L"].text == "0.50±0.25"
+    assert window.message.text() == "undone: Change L"
+    window.redo()
+    settle(qtbot, window)
+    assert page.controller.bundle.sheet.dims["L"].text == "0.40–0.60"
+
+
+def test_the_drawing_follows_while_one_types(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    table, index = sheet_cell(page, "D")
+    before = page.current.top.drawing
+    table.setCurrentIndex(index)
+    table.edit(index)
+    viewport = table.viewport()
+    editor = next(e for e in reversed(viewport.findChildren(QLineEdit)) if e.isVisible())
+    editor.selectAll()
+    type_text(editor, "2.4")
+    settle(qtbot, window)
+    assert page.current.top.drawing != before
+    assert page.current.top.drawing.box[2] == 1.2
+    assert editor.isVisible() and editor.text() == "2.4"
+    # Escape takes all of it back.
+    qtbot.keyClick(editor, Qt.Key.Key_Escape)
+    settle(qtbot, window)
+    assert page.controller.bundle.sheet.dims["D"].text == "2.00±0.15"
+
+
+def test_what_cannot_be_read_is_marked_and_the_last_good_drawing_stays(
+    window: MainWindow, page: PartPage, qtbot: QtBot
+) -> None:
+    table, index = sheet_cell(page, "D")
+    type_into(qtbot, table, index, "2.1 ± x")
+    settle(qtbot, window)
+    # “2.1” could be read, what followed could not.
+    assert page.controller.bundle.footprint.pattern.derivation[0].inputs["Lmin"] == 2.1  # type: ignore[union-attr]
+    assert "at character 7" in table.records.index(index.row(), 3).data(Qt.ItemDataRole.ToolTipRole)
+    assert page.trail.buttons[2].state_text == "1 finding"
+    unreadable = next(f for f in page.controller.findings if f.check == "sheet.unreadable")
+    assert unreadable.severity == "blocker"
+
+
+def test_units_change_what_is_shown_not_what_is_kept(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    table, index = sheet_cell(page, "E", 5)
+    assert index.data() == "1.25"
+    window.set_unit("mil")
+    assert table.records.index(index.row(), 5).data() == "49.213"
+    assert table.records.columns[5].title == "nom, mil"
+    assert page.controller.bundle.sheet.dims["E"].text == "1.25±0.15"
+
+
+def test_a_pad_changed_by_hand_is_an_adjustment_that_survives(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(3)
+    page.current._tabs.setCurrentIndex(2)
+    type_into(qtbot, page.current.pads, cell(page.current.pads, "1", 3), "1.5")
+    settle(qtbot, window)
+    assert page.current.pads.records.index(0, 3).data() == "1.5 mm"
+    assert page.current._tabs.tabText(3) == "Adjustments (1)"
+    table, index = sheet_cell(page, "E")
+    type_into(qtbot, table, index, "1.2±0.1")
+    settle(qtbot, window)
+    assert page.controller.bundle.footprint.pattern.pads[0].width == 1.5  # type: ignore[union-attr]
+
+
+def test_cells_are_pasted_from_and_copied_to_a_spreadsheet(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    table, index = sheet_cell(page, "D")
+    QGuiApplication.clipboard().setText("2.1±0.1\n1.3±0.1\n")
+    table.setCurrentIndex(index)
+    qtbot.keyClick(table, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    settle(qtbot, window)
+    dims = page.controller.bundle.sheet.dims
+    assert (dims["D"].text, dims["E"].text) == ("2.1±0.1", "1.3±0.1")
+    table.clearSelection()
+    table.selectionModel().select(index, table.selectionModel().SelectionFlag.Select)
+    qtbot.keyClick(table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    assert QGuiApplication.clipboard().text() == "2.1±0.1"
+
+
+def test_pointing_at_a_pin_lights_its_pad(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(5)
+    page.current.pins.setCurrentIndex(page.current.pins.records.index(1, 0))
+    for view, place in ((page.current.symbol, "symbol.pins.2"), (page.current.lands, "lands.pads.2")):
+        lit = [p.place for p in view.drawing.primitives if p.role == "lit"]
+        assert lit == [place] or view is page.current.symbol
+
+
+def test_a_click_on_a_dimension_takes_its_row_into_hand(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(2)
+    view: DrawingView = page.current.top
+    middle = view.to_view((0.0, 0.0))
+    scan = [QPointF(middle.x(), y) for y in range(0, int(middle.y()), 2)]
+    spot = next(point for point in scan if view.place_at(point) == "sheet.dims.D")
+    qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=spot.toPoint())
+    assert page.current.table.record().letter == "D"
+
+
+def test_zoom_keeps_the_point_under_the_pointer_and_f_fits_again(page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(3)
+    view: DrawingView = page.current.view
+    spot, fitted = QPointF(120, 90), view.scale
+    before = view.to_mm(spot)
+    view.zoom(2.0, spot)
+    assert view.to_mm(spot) == pytest.approx(before)
+    assert view.scale == pytest.approx(fitted / 2)
+    qtbot.keyClick(view, Qt.Key.Key_F)
+    assert view.scale == pytest.approx(fitted)
+
+
+def test_the_field_at_the_top_goes_to_steps_and_parts(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    window.activateWindow()
+    window.field.open()
+    qtbot.keyClicks(window.field, "lands")
+    qtbot.waitUntil(lambda: window.field.list.isVisible() and "Lands" in window.field.list.item(0).text())
+    qtbot.keyClick(window.field, Qt.Key.Key_Return)
+    assert page._current == 3
+    window.field.open()
+    qtbot.keyClicks(window.field, "1005-100n")
+    qtbot.waitUntil(lambda: window.field.list.count() == 1 and "LYN-C1005" in window.field.list.item(0).text())
+    qtbot.keyClick(window.field, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: window.page is not None and window.page is not page, timeout=5000)
+    assert window.page.controller.bundle.part.name == "LYN-C1005-100N"  # type: ignore[union-attr]
+
+
+def test_every_action_has_a_title_and_no_shortcut_stands_twice(window: MainWindow) -> None:
+    ids = [a.id for a in window.actions_list]
+    shortcuts = [a.shortcut for a in window.actions_list if a.shortcut]
+    assert len(set(ids)) == len(ids)
+    assert len(set(shortcuts)) == len(shortcuts)
+    assert all(a.title and len(a.shortcut) != 1 for a in window.actions_list)
+
+
+def test_a_name_that_is_taken_is_refused_in_place(window: MainWindow, qtbot: QtBot) -> None:
+    window.new_part()
+    qtbot.keyClicks(window.dialog.name, "LYN-C1608-100N")
+    qtbot.mouseClick(window.dialog.make, Qt.MouseButton.LeftButton)
+    assert "already" in window.dialog._fault.text()
+    assert window.page is None
+    window.dialog.reject()
+
+
+def test_search_in_the_datasheet_turns_to_the_hit(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.toggle_datasheet()
+    page.datasheet.find("dimensions in mm")
+    qtbot.waitUntil(lambda: page.datasheet.hits > 0 and page.datasheet.page == 2, timeout=5000)
+
+
+def test_a_damaged_datasheet_is_told_in_its_place(
+    window: MainWindow, page: PartPage, qtbot: QtBot, tmp_path: Path
+) -> None:
+    bad = tmp_path / "bad.pdf"
+    bad.write_bytes(b"not a pdf")
+    page.step(0).attach(bad)
+    settle(qtbot, window)
+    assert "damaged or no PDF" in window.message.text()
+    assert len(page.controller.bundle.part.datasheets) == 1
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (2560, 800)])
+@pytest.mark.parametrize("dark", [False, True])
+def test_every_step_paints_at_both_widths_and_appearances(
+    window: MainWindow, page: PartPage, qtbot: QtBot, size: tuple[int, int], dark: bool
+) -> None:
+    window.resize(*size)
+    if dark:
+        window.switch_appearance()
+    for index in range(8):
+        page.go_to(index)
+        settle(qtbot, window)
+        image = window.grab().toImage()
+        assert (image.width(), image.height()) == size
+        corner = image.pixelColor(QPoint(4, size[1] - 60))
+        assert (corner.lightness() < 90) == dark
+    assert page.width() <= size[0]
+
+
+def test_no_button_text_is_cut_at_1280(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    from PyQt6.QtWidgets import QPushButton
+
+    for index in range(8):
+        page.go_to(index)
+        settle(qtbot, window)
+        for made in page.current.findChildren(QPushButton):
+            if made.isVisible():
+                assert made.width() >= made.fontMetrics().horizontalAdvance(made.text()) + 8, (index, made.text())
+
+
+def test_tab_goes_through_the_controls_of_a_step(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(7)
+    page.current.note.setFocus()
+    seen: list[QWidget | None] = []
+    for _ in range(6):
+        qtbot.keyClick(window.focusWidget() or window, Qt.Key.Key_Tab)
+        seen.append(window.focusWidget())
+    assert len(set(seen)) >= 4
+
+
+TYPING = """
+import sys
+from pathlib import Path
+from PyQt6.QtTest import QTest
+from eider.desktop.main import make_application
+from eider.desktop.window import MainWindow
+from eider.library import open_library
+from eider.workbench import edits
+application = make_application()
+window = MainWindow(open_library(Path(sys.argv[1])))
+window.show()
+while not window.shelf.shown:
+    QTest.qWait(10)
+window.open_part(window.shelf.shown[0].id)
+while window.page is None:
+    QTest.qWait(10)
+text = ""
+for count in range(10_000):
+    text += "x"
+    window.page.controller.edit("type", lambda b: edits.set_about(b, description=text), "typing")
+    print(count, flush=True)
+    QTest.qWait(15)
+"""
+
+
+def test_killed_while_typing_what_was_typed_a_second_ago_is_there(folder: Path) -> None:
+    environment = {**os.environ, "PYTHONPATH": "src", "QT_QPA_PLATFORM": "offscreen"}
+    command = [sys.executable, "-c", TYPING, str(folder / "library")]
+    process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True, env=environment)
+    assert process.stdout
+    typed: list[tuple[float, int]] = []
+    while not typed or time.monotonic() - typed[0][0] < 2.5:
+        typed.append((time.monotonic(), int(process.stdout.readline()) + 1))
+    killed = time.monotonic()
+    process.send_signal(signal.SIGKILL)
+    process.wait()
+    process.stdout.close()
+    a_second_before = max(count for at, count in typed if at < killed - 1.0)
+    library = open_library(folder / "library")
+    (changed,) = [r for r in library.search() if r.state == "changed"]
+    assert len(changed.description) >= a_second_before
+    assert set(changed.description) == {"x"}
+
+
+def test_what_was_left_unreleased_is_found_again(make_window: MakeWindow, qtbot: QtBot) -> None:
+    window = make_window()
+    part_id = window.shelf.shown[0].id
+    window.open_part(part_id)
+    qtbot.waitUntil(lambda: window.page is not None)
+    assert window.page
+    window.page.go_to(6)
+    window.page.current.description.setText("a better word")
+    window.page.current.description.editingFinished.emit()
+    settle(qtbot, window)
+    press(qtbot, window.page, "← Shelf")
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: any(r.state == "changed" for r in window.shelf.shown))
+    again = make_window()
+    again.open_part(part_id)
+    qtbot.waitUntil(lambda: again.page is not None)
+    assert again.page
+    assert again.page.controller.bundle.part.description == "a better word"

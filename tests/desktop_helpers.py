@@ -1,0 +1,59 @@
+"""What tests of the window need."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QEvent, QModelIndex, Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QWidget
+from pytestqt.qtbot import QtBot
+
+from eider.desktop.table import RecordView
+from eider.desktop.window import MainWindow
+
+MakeWindow = Callable[..., MainWindow]
+
+
+def settle(qtbot: QtBot, window: MainWindow) -> None:
+    """Wait until nothing is being computed, saved or drawn."""
+
+    def quiet() -> bool:
+        page = window.page
+        return window.jobs.is_idle and (page is None or page.controller.is_settled)
+
+    qtbot.waitUntil(quiet, timeout=20_000)
+
+
+def press(qtbot: QtBot, parent: QWidget, text: str) -> None:
+    """Click the button that bears a text."""
+    found = [b for b in parent.findChildren(QPushButton) if b.text() == text and b.isVisible()]
+    assert found, f"no button “{text}”"
+    qtbot.mouseClick(found[0], Qt.MouseButton.LeftButton)
+
+
+def type_text(widget: QWidget, text: str) -> None:
+    """Key by key; Qt's own helper stops the process at a letter that is not ASCII."""
+    for letter in text:
+        for kind in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
+            QApplication.sendEvent(widget, QKeyEvent(kind, 0, Qt.KeyboardModifier.NoModifier, letter))
+        QApplication.processEvents()
+
+
+def type_into(qtbot: QtBot, table: RecordView, index: QModelIndex, text: str, end: Qt.Key = Qt.Key.Key_Return) -> None:
+    """Type a text into a cell of a table, and end with a key."""
+    table.setCurrentIndex(index)
+    table.edit(index)
+    viewport = table.viewport()
+    assert viewport
+    editor = next(e for e in reversed(viewport.findChildren(QLineEdit)) if e.isVisible())
+    editor.setFocus()
+    editor.selectAll()
+    type_text(editor, text)
+    qtbot.keyClick(editor, end)
+    # The delegate commits in the next round of events.
+    QApplication.processEvents()
+
+
+def cell(table: RecordView, name: str, column: int) -> QModelIndex:
+    """The cell of a column in the row whose first cell says `name`."""
+    row = next(i for i in range(table.records.rowCount()) if table.records.index(i, 0).data() == name)
+    return table.records.index(row, column)

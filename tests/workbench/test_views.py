@@ -1,0 +1,77 @@
+"""Trail, coverage, alignment and rows: what the steps show."""
+
+import pytest
+
+from eider.demo.build import converter_part
+from eider.library import Library
+from eider.model.bundle import Bundle
+from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.part import DatasheetLink
+from eider.packages.reading import read_dimensions
+from eider.rulebooks import standard_rulebook
+from eider.workbench import edits
+from eider.workbench.alignment import alignment
+from eider.workbench.generate import Rules, evaluate
+from eider.workbench.trail import coverage, trail
+from eider.workbench.values import compose_limits, dimension_rows, level_lands, matched_pads, value_rows
+
+
+@pytest.fixture
+def made(library: Library) -> Bundle:
+    return converter_part(library, DatasheetLink("0" * 64, "NVK-1216T.pdf", 4))
+
+
+def states(bundle: Bundle, library: Library) -> dict[str, str]:
+    outcome = evaluate(bundle, Rules(standard_rulebook(), library.settings))
+    return {s.key: s.state for s in trail(outcome.bundle, outcome.findings)}
+
+
+def test_the_trail_of_a_new_part_is_empty_and_of_a_made_one_complete(library: Library, made: Bundle) -> None:
+    new = states(edits.new_part("NVK-1", "ic", library.settings), library)
+    assert new == dict.fromkeys(new, "empty")
+    assert states(made, library) == {**dict.fromkeys(new, "complete"), "review": "begun"}
+
+
+def test_a_step_with_a_finding_says_so(library: Library, made: Bundle) -> None:
+    assert states(edits.set_fact(made, "Manufacturer", ""), library)["facts"] == "findings"
+
+
+def test_coverage_counts_what_has_a_place(made: Bundle) -> None:
+    assert (coverage(made).covered, coverage(made).total) == (15, 15)
+    changed = edits.set_evidence(edits.set_dimension(made, "b", "0.2"), ["c"], Evidence(EvidenceKind.ASSUMED))
+    assert coverage(changed).without == ("sheet.dims.b", "sheet.dims.c") or set(coverage(changed).without) == {
+        "sheet.dims.b",
+        "sheet.dims.c",
+    }
+
+
+def test_alignment_of_a_generated_body_agrees(made: Bundle) -> None:
+    rows = alignment(made, "mm")
+    assert len(rows) == 18
+    assert all(row.agrees for row in rows)
+    assert rows[1].measured == rows[1].expected == "1.2 mm"
+
+
+def test_rows_print_in_the_users_unit(made: Bundle) -> None:
+    rows = {row.letter: row for row in dimension_rows(made, read_dimensions(made.sheet), "mil")}
+    # 0.65 mm is 25.591 mil.
+    assert rows["e"].nom == "25.591"
+    assert rows["E"].alias == "H"
+    assert rows["E"].evidence == "page 3, NVK-1216T.pdf"
+
+
+def test_single_limits_can_be_typed(made: Bundle) -> None:
+    row = {r.letter: r for r in dimension_rows(made, read_dimensions(made.sheet), "mm")}["b"]
+    changed = edits.set_dimension(made, "b", compose_limits(row, "max", "0.34"))
+    limits = changed.sheet.limits("b")
+    assert limits is not None
+    assert (limits.min, limits.max) == (0.19, 0.34)
+
+
+def test_levels_and_matches(made: Bundle) -> None:
+    lands = level_lands(made, standard_rulebook())
+    assert lands["A"][0].Z > lands["B"][0].Z > lands["C"][0].Z
+    matched = matched_pads(edits.set_match(made, "9", ["10", "99"]))
+    assert matched["9"] == ("10",)
+    assert matched["1"] == ("1",)
+    assert len(value_rows(made)) == 15
