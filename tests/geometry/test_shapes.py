@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, Polygon
 
 from eider.geometry.rounding import round_to_step
-from eider.geometry.shapes import cut_lines, rectangle, rotated, rounded_rectangle
+from eider.geometry.shapes import Outline, cut_line, keep_out, rectangle, rotated, rounded_rectangle
 
 
 @pytest.mark.parametrize(
@@ -24,6 +24,10 @@ from eider.geometry.shapes import cut_lines, rectangle, rotated, rounded_rectang
 )
 def test_rounding(value: float, step: float, direction: str, expected: float) -> None:
     assert round_to_step(value, step, direction) == expected  # type: ignore[arg-type]
+
+
+def cut_lines(lines: list[Outline], openings: list[Outline], clearance: float, shortest: float) -> list[Outline]:
+    return [piece for line in lines for piece in cut_line(line, keep_out(openings, clearance), shortest)]
 
 
 def test_a_line_is_cut_clear_of_a_box() -> None:

@@ -41,6 +41,3 @@ def demo(headless: bool, out: Path | None, finished: bool, as_json: bool) -> Non
 def _has_display() -> bool:
     """A display, or a Qt platform chosen on purpose (as tests do)."""
     return any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"))
-
-
-COMMANDS = (demo,)

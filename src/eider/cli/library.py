@@ -182,6 +182,3 @@ def export(folder: Path, items: tuple[str, ...], formats: str, out: Path, revisi
         files += result.files
         log += [f"{row.name}: {entry}" for entry in result.log]
     finish({"files": files, "log": log}, [*files, *log], as_json)
-
-
-COMMANDS = (init, search, check, release, history, diff, export)

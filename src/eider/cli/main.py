@@ -1,28 +1,50 @@
 """The entry point of the command line, and its one place for errors."""
 
-import logging
+import importlib
 import sys
 import traceback
+from collections.abc import Mapping
 from pathlib import Path
 
 import click
 import platformdirs
 
 from eider import __version__
-from eider.cli import demo, library, package, symbol
 from eider.cli.output import FAILED
 from eider.errors import EiderError
 
+# A command's module is imported when the command is wanted: `lands` needs neither git nor PDF.
+COMMANDS: Mapping[str, str] = {
+    "lands": "package",
+    "joints": "package",
+    "body": "package",
+    "symbol": "symbol",
+    "init": "library",
+    "search": "library",
+    "check": "library",
+    "release": "library",
+    "history": "library",
+    "diff": "library",
+    "export": "library",
+    "demo": "demo",
+}
 
-@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+
+class _LazyGroup(click.Group):
+    def list_commands(self, _context: click.Context) -> list[str]:
+        return list(COMMANDS)
+
+    def get_command(self, _context: click.Context, name: str) -> click.Command | None:
+        if name not in COMMANDS:
+            return None
+        command: click.Command = getattr(importlib.import_module(f"eider.cli.{COMMANDS[name]}"), name)
+        return command
+
+
+@click.group(cls=_LazyGroup, context_settings={"help_option_names": ["-h", "--help"]})
 @click.version_option(__version__, prog_name="eider")
 def cli() -> None:
     """Make PCB library parts from datasheets, prove them, keep them in a versioned library."""
-
-
-for _module in (package, symbol, library, demo):
-    for _command in _module.COMMANDS:
-        cli.add_command(_command)
 
 
 def main() -> None:
@@ -39,7 +61,7 @@ def main() -> None:
         sys.stderr.close()
         sys.exit(FAILED)
     except Exception as fault:  # the last resort: a person gets a line, the developers a log
-        _fail(f"a fault of Eider itself ({type(fault).__name__}: {fault}); the details are in {_log()}")
+        _fail(f"a fault of Eider itself ({type(fault).__name__}: {fault}); the details are in {write_log()}")
 
 
 def _fail(message: str) -> None:
@@ -47,9 +69,9 @@ def _fail(message: str) -> None:
     sys.exit(FAILED)
 
 
-def _log() -> Path:
+def write_log() -> Path:
+    """Put the fault that is being handled into the log; returns where that is."""
     path = Path(platformdirs.user_log_dir("eider", ensure_exists=True)) / "faults.log"
     with path.open("a", encoding="utf-8") as file:
         file.write(traceback.format_exc() + "\n")
-    logging.getLogger(__name__).debug("fault written to %s", path)
     return path

@@ -156,6 +156,3 @@ def body(sheet: Path, out: Path, as_json: bool) -> None:
     low, high = result.bounds
     lines = [f"{out}: {result.solids} solids, from {low} to {high} mm"]
     finish(data, lines, as_json)
-
-
-COMMANDS = (lands, joints, body)

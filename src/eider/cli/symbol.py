@@ -72,6 +72,3 @@ def _line_findings(path: Path, faults: tuple) -> tuple[Finding, ...]:  # type: i
         Finding("symbol.line-unread", Severity.CAUTION, path.name, f"line {f.line}", f"line {f.line}: {f.message}")
         for f in faults
     )
-
-
-COMMANDS = (symbol,)

@@ -1,5 +1,6 @@
 """The 3D view: a plain widget that shows pictures made elsewhere, and turns and zooms by asking for another."""
 
+import threading
 from typing import Any
 
 import msgspec
@@ -16,22 +17,26 @@ ABOVE, SIDE, ASLANT = (0.0, 90.0), (0.0, 0.0), (-35.0, 30.0)
 TURN_PER_PIXEL = 0.5
 
 
-class _Renderers:
-    """The one renderer of the picture thread; it lives and is used only there."""
+class _Renderers(threading.local):
+    """The renderer of the picture thread: an OpenGL context belongs to the thread that made it."""
 
-    renderer: Any = None
-    shown: Any = None
+    def __init__(self) -> None:
+        self.renderer: Any = None
+        self.shown: Any = None
+
+
+_here = _Renderers()
 
 
 def _picture(mesh: Any, camera: tuple[float, float, float], width: int, height: int, paper: tuple[float, ...]) -> Any:
     from eider.bodies.render import Camera, Renderer
 
-    if _Renderers.renderer is None:
-        _Renderers.renderer = Renderer()
-    if _Renderers.shown is not mesh:
-        _Renderers.renderer.show(mesh)
-        _Renderers.shown = mesh
-    return _Renderers.renderer.picture(Camera(*camera), width, height, paper)
+    if _here.renderer is None:
+        _here.renderer = Renderer()
+    if _here.shown is not mesh:
+        _here.renderer.show(mesh)
+        _here.shown = mesh
+    return _here.renderer.picture(Camera(*camera), width, height, paper)
 
 
 class BodyView(QWidget):

@@ -32,10 +32,8 @@ def joint_drawing(group: GroupJoints, pad: Pad, outer: float, inner: float) -> D
         primitives.append(Text(at, note, 7.4, "note", horizontal="left", in_points=True))
     low = -2 * unit * ROW_SHARE - unit * 0.35
     box: Box = (-land_length / 2, low, end_x + width / 2, unit * 1.05)
-    side_view = Text(
-        (0.0, low), "from the side: heel left, toe right", 7.0, "note soft", vertical="top", in_points=True
-    )
-    end_view = Text((end_x, low), "from the end", 7.0, "note soft", vertical="top", in_points=True)
+    side_view = Text((0.0, low), "side: heel, toe", 7.0, "note soft", vertical="top", in_points=True)
+    end_view = Text((end_x, low), "end", 7.0, "note soft", vertical="top", in_points=True)
     return Drawing((*primitives, side_view, end_view), box)
 
 

@@ -57,7 +57,7 @@ def fit(drawing: Drawing, width: float, height: float, size: float = 1.0) -> Fit
 
 
 def _has_fixed_size(item: Primitive) -> bool:
-    return isinstance(item, Dimension | Balloon | Text | Note)
+    return isinstance(item, Dimension | Balloon | Note) or (isinstance(item, Text) and item.in_points)
 
 
 def extent(drawing: Drawing, scale: float, size: float = 1.0) -> Box:

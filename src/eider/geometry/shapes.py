@@ -3,7 +3,7 @@
 import math
 from collections.abc import Iterable, Sequence
 from itertools import pairwise
-from typing import Any, NamedTuple, cast
+from typing import Any, NamedTuple
 
 import numpy as np
 import numpy.typing as npt
@@ -91,45 +91,38 @@ def rectangles(x: FloatArray, y: FloatArray, width: FloatArray, height: FloatArr
     return [((a, b), (c, d), (e, f), (g, h)) for a, b, c, d, e, f, g, h in rows]
 
 
-def cut_lines(
-    lines: Sequence[Outline], openings: Sequence[Outline], clearance: float, shortest: float
-) -> list[Outline]:
-    """Lines without the parts that come closer to an opening than `clearance`; short left-overs are dropped.
-
-    Lengths in mm. A closed line is given with its first point repeated at the end.
-    """
-    if not openings:
-        return list(lines)
-    areas = _polygons(openings)
-    boxes = shapely.bounds(areas)
-    plain = np.isclose(shapely.area(areas), np.prod(boxes[:, 2:] - boxes[:, :2], axis=1))
-    hidden = _Hidden(
-        boxes=boxes[plain] + np.array([-clearance, -clearance, clearance, clearance]),
-        areas=shapely.buffer(areas[~plain], clearance, join_style="mitre"),
-    )
-    pieces: list[Outline] = []
-    for line in lines:
-        for piece in _visible(line, hidden):
-            if sum(math.dist(a, b) for a, b in pairwise(piece)) >= shortest:
-                pieces.append(tuple((tidy(x), tidy(y)) for x, y in piece))
-    return pieces
-
-
-class _Hidden(NamedTuple):
+class KeepOut(NamedTuple):
     """Where no line may run: boxes of shape (n, 4), which are clipped by hand and fast, and any other areas."""
 
     boxes: FloatArray
     areas: GeometryArray
 
 
-def _polygons(outlines: Sequence[Outline]) -> GeometryArray:
-    counts = [len(outline) for outline in outlines]
-    closed = [point for outline in outlines for point in (*outline, outline[0])]
-    rings = shapely.linearrings(np.array(closed), indices=np.repeat(np.arange(len(counts)), [n + 1 for n in counts]))
-    return cast(GeometryArray, shapely.polygons(rings))
+def keep_out(openings: Sequence[Outline], clearance: float) -> KeepOut:
+    """The openings grown by a clearance (mm). Upright rectangles, by far the most, take no geometry engine."""
+    plain = [outline for outline in openings if len(outline) == 4]
+    corners = np.array(plain).reshape(-1, 4, 2)
+    low, high = corners.min(axis=1), corners.max(axis=1)
+    upright = ((corners == low[:, None]) | (corners == high[:, None])).all(axis=(1, 2))
+    boxes = np.hstack([low - clearance, high + clearance])[upright]
+    others = [o for o in openings if len(o) != 4] + [o for o, is_box in zip(plain, upright, strict=True) if not is_box]
+    grown = [Polygon(outline).buffer(clearance, join_style="mitre") for outline in others]
+    return KeepOut(boxes, np.array(grown, dtype=object))
 
 
-def _visible(line: Outline, hidden: _Hidden) -> list[list[Point]]:
+def cut_line(line: Outline, hidden: KeepOut, shortest: float) -> list[Outline]:
+    """The pieces of a line outside the areas; left-overs shorter than `shortest` (mm) are dropped.
+
+    A closed line is given with its first point repeated at the end.
+    """
+    return [
+        tuple((tidy(x), tidy(y)) for x, y in piece)
+        for piece in _visible(line, hidden)
+        if sum(math.dist(a, b) for a, b in pairwise(piece)) >= shortest
+    ]
+
+
+def _visible(line: Outline, hidden: KeepOut) -> list[list[Point]]:
     """The pieces of a line outside the hidden areas: per straight segment the hidden stretches are taken off."""
     pieces: list[list[Point]] = []
     for a, b in pairwise(line):
@@ -144,7 +137,7 @@ def _visible(line: Outline, hidden: _Hidden) -> list[list[Point]]:
     return pieces
 
 
-def _free_stretches(a: Point, b: Point, hidden: _Hidden) -> list[tuple[float, float]]:
+def _free_stretches(a: Point, b: Point, hidden: KeepOut) -> list[tuple[float, float]]:
     """Shares of the way from a to b (0 to 1) that are not hidden."""
     stretches = sorted([*_in_boxes(a, b, hidden.boxes), *_in_areas(a, b, hidden.areas)])
     free, position = [], 0.0

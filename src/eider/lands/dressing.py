@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
-from eider.geometry.shapes import Box, Outline, bounds, box_outline, cut_lines, join_boxes
+from eider.geometry.shapes import Box, Outline, bounds, box_outline, cut_line, join_boxes, keep_out
 from eider.model.pattern import Level, Pad, Stroke
 from eider.packages.family import LandRecipe
 from eider.rulebooks import Rulebook
@@ -33,32 +33,29 @@ def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: 
     x0, y0, x1, y1 = recipe.body_max
     ring = box_outline((x0 - out, y0 - out, x1 + out, y1 + out))
     openings = [outline for pad in pads for outline in pad.mask]
-    clearance = rulebook.clearances.silkscreen_to_mask + width / 2
-    pieces = cut_lines([(*ring, ring[0])], openings, clearance, rulebook.clearances.shortest_silkscreen)
-    strokes = [Stroke(piece, width, "body") for piece in pieces]
-    if recipe.polarised:
-        strokes += [Stroke(bar, width, "mark") for bar in _first_pin_mark(pads, recipe, width, rulebook)]
+    hidden = keep_out(openings, rulebook.clearances.silkscreen_to_mask + width / 2 - NOISE)
+    shortest = rulebook.clearances.shortest_silkscreen
+    strokes = [Stroke(piece, width, "body") for piece in cut_line((*ring, ring[0]), hidden, shortest)]
+    bar = _first_pin_mark(pads, recipe, width, rulebook) if recipe.polarised else ()
+    strokes += [Stroke(piece, width, "mark") for piece in (cut_line(bar, hidden, shortest) if bar else ())]
     return tuple(strokes)
 
 
-def _first_pin_mark(pads: Sequence[Pad], recipe: LandRecipe, width: float, rulebook: Rulebook) -> list[Outline]:
+def _first_pin_mark(pads: Sequence[Pad], recipe: LandRecipe, width: float, rulebook: Rulebook) -> Outline:
     """A bar along pad 1 on the side away from its neighbours or, for end terminals, beyond its end.
 
-    It stands outside the body and is seen after mounting; where it would come near an opening it is cut.
+    It stands outside the body and is seen after mounting.
     """
     first = next((pad for pad in pads if pad.number == recipe.first_pin), None)
     if first is None:
-        return []
+        return ()
     away = rulebook.pads.mask_expansion + rulebook.clearances.silkscreen_to_mask + width / 2
     x0, y0, x1, y1 = first.box
     if recipe.rows[0].pitch == 0:
         bar: Outline = ((x0 - away, y0), (x0 - away, y1))
     else:
         bar = ((x0, y1 + away), (x1, y1 + away))
-    openings = [outline for pad in pads for outline in pad.mask]
-    clearance = rulebook.clearances.silkscreen_to_mask + width / 2 - NOISE
-    tidied = tuple((tidy(x), tidy(y)) for x, y in bar)
-    return cut_lines([tidied], openings, clearance, rulebook.clearances.shortest_silkscreen)
+    return tuple((tidy(x), tidy(y)) for x, y in bar)
 
 
 def assembly(recipe: LandRecipe, rulebook: Rulebook) -> tuple[Stroke, ...]:

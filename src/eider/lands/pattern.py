@@ -7,9 +7,9 @@ from eider.lands.adjustments import apply_adjustments
 from eider.lands.dressing import assembly, courtyard, silkscreen
 from eider.lands.pads import lay_rows, with_openings
 from eider.model.footprint import Adjustment
-from eider.model.pattern import Level, Pad, Pattern
+from eider.model.pattern import Derivation, Level, Pad, Pattern
 from eider.model.sheet import PackageSheet
-from eider.packages.family import SheetError
+from eider.packages.family import Dims, Family, LandRecipe, SheetError
 from eider.packages.names import level_letter
 from eider.packages.registry import family_of
 from eider.rulebooks import Rulebook
@@ -24,12 +24,7 @@ def make_pattern(
         SheetError: a dimension is missing, or the dimensions give no possible lands.
         AdjustmentError: an adjustment has a value that cannot be used.
     """
-    family = family_of(sheet.family)
-    if fault := family.pin_fault(sheet.pins):
-        raise SheetError(f"{sheet.pins} pins: {fault}", "pins")
-    _refuse_reversed(sheet)
-    dims = family.dims(sheet)
-    recipe = family.lands(sheet, dims)
+    family, dims, recipe = _recipe(sheet)
     rows = [lay_rows(pair, level, rulebook) for pair in recipe.rows]
     bare = sorted((pad for row in rows for pad in row.pads), key=_number_order)
     names = {letter: limits.middle for letter, limits in dims.items()}
@@ -45,6 +40,22 @@ def make_pattern(
         assembly=assembly(recipe, rulebook),
         derivation=tuple(row.derivation for row in rows),
     )
+
+
+def derive(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> tuple[Derivation, ...]:
+    """Only the lengths of the lands, without pads and what surrounds them; raises as `make_pattern` does."""
+    _, _, recipe = _recipe(sheet)
+    return tuple(lay_rows(pair, level, rulebook).derivation for pair in recipe.rows)
+
+
+def _recipe(sheet: PackageSheet) -> tuple[Family, Dims, LandRecipe]:
+    """What the lands follow from; refuses a sheet that can give none."""
+    family = family_of(sheet.family)
+    if fault := family.pin_fault(sheet.pins):
+        raise SheetError(f"{sheet.pins} pins: {fault}", "pins")
+    _refuse_reversed(sheet)
+    dims = family.dims(sheet)
+    return family, dims, family.lands(sheet, dims)
 
 
 def package_name(sheet: PackageSheet) -> str:

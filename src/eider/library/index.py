@@ -181,12 +181,11 @@ class Index:
 
     def search(self, words: Sequence[str] = (), limit: int = 20_000) -> list[PartRow]:
         """Parts that hold every word, in any order and any case; * and ? are wildcards. Sorted by name."""
-        where = " and ".join("w.text like ? escape '\\'" for _ in words) or "1"
-        patterns = [f"%{_like(word)}%" for word in words]
+        conditions, patterns = _conditions(words)
         rows = self._db.execute(
             "select p.id, p.name, p.category, p.description, p.state, p.revision, p.package, p.family, p.facts,"
             " p.blockers, p.cautions, p.notes, p.updated, w.text from words w join parts p on p.rowid = w.rowid"
-            f" where {where} order by p.name limit ?",
+            f" where {conditions} order by p.name limit ?",
             (*patterns, limit),
         )
         values = [
@@ -214,7 +213,19 @@ class Index:
 
 def _row(values: tuple[Any, ...]) -> PartRow:
     fields = dict(zip(PartRow.__struct_fields__, values, strict=True))
-    return PartRow(**{**fields, "facts": json.loads(fields["facts"])})
+    return PartRow(**{**fields, "facts": msgspec.json.decode(fields["facts"])})
+
+
+def _conditions(words: Sequence[str]) -> tuple[str, list[str]]:
+    """SQL for parts that hold every word: by trigrams where a word has three letters and no wildcard, else by LIKE."""
+    plain = [_plain(word) for word in words]
+    long = [word for word in plain if len(word) >= 3 and not set(word) & set("*?")]
+    conditions = ["w.text like ? escape '\\'" for word in plain if word not in long]
+    patterns = [f"%{_like(word)}%" for word in plain if word not in long]
+    if long:
+        conditions.insert(0, "words match ?")
+        patterns.insert(0, " ".join('"' + word.replace('"', '""') + '"' for word in long))
+    return " and ".join(conditions) or "1", patterns
 
 
 def _like(word: str) -> str:

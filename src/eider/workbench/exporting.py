@@ -8,7 +8,6 @@ import msgspec
 from eider.errors import EiderError, InputError
 from eider.exchange.registry import FORMATS, ExportFormat, format_by_key
 from eider.model.bundle import Bundle
-from eider.reports.proof import write_proof
 from eider.workbench.generate import Rules, evaluate
 from eider.workbench.tasks import Task
 
@@ -24,6 +23,9 @@ def formats(rules: Rules) -> Mapping[str, ExportFormat]:
     """Every format, the proof included, which needs the rules for its findings."""
 
     def proof(bundle: Bundle, folder: Path) -> list[Path]:
+        # Loaded on first use: other formats do not need a PDF library.
+        from eider.reports.proof import write_proof
+
         findings = evaluate(bundle, rules, fresh=False).findings
         return [write_proof(bundle, findings, rules.rulebook, folder)]
 

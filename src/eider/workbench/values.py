@@ -6,7 +6,7 @@ import msgspec
 
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length
-from eider.lands.pattern import make_pattern
+from eider.lands.pattern import derive
 from eider.lands.solver import Lands
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
@@ -107,10 +107,10 @@ def level_lands(bundle: Bundle, rulebook: Rulebook) -> dict[Level, tuple[Lands, 
     found: dict[Level, tuple[Lands, ...]] = {}
     for level in LEVELS:
         try:
-            pattern = make_pattern(bundle.sheet, level, rulebook)
+            groups = derive(bundle.sheet, level, rulebook)
         except EiderError:
             continue
-        found[level] = tuple(Lands(d.Z, d.G, d.X) for d in pattern.derivation)
+        found[level] = tuple(Lands(d.Z, d.G, d.X) for d in groups)
     return found
 
 

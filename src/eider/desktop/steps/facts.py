@@ -90,7 +90,7 @@ class FactsStep(Step):
         super().refresh()
         part = self.controller.bundle.part
         for field, text in ((self.name, part.name), (self.description, part.description)):
-            if not field.hasFocus():
+            if not (field.hasFocus() and field.isModified()):
                 field.setText(text)
         self._category.setCurrentIndex(self._category.findData(part.category))
         category = self.controller.library.settings.categories.get(part.category)

@@ -41,18 +41,21 @@ class PackageStep(Step):
         self.families.setWordWrap(True)
         self.families.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.families.setSpacing(2)
-        self.families.currentItemChanged.connect(self._choose_family)
+        # Chosen by a click or Enter: a list takes its first row into hand as soon as it gets the keyboard.
+        self.families.itemClicked.connect(self._choose_family)
+        self.families.itemActivated.connect(self._choose_family)
         self.pins = QLineEdit()
         self.pins.setFixedWidth(56)
         self.pins.editingFinished.connect(self._set_pins)
         self._kind, self._unit = QComboBox(), QComboBox()
         self._unit.addItems(list(MM_PER_UNIT))
+        self._kind.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self._kind.activated.connect(lambda _i: self._edit("Change the kind", edits.set_kind, self._kind.currentText()))
         self._unit.activated.connect(lambda _i: self._set_unit())
         self._kind_label = label("kind")
         self._name = label("", "head")
         self.table = RecordView(self._columns(), shared.theme)
-        self.table.set_widths(46, 162, 58, 104, 64, 64, 64)
+        self.table.set_widths(46, 158, 60, 104, 70, 70, 70)
         self.table.edited.connect(controller.session.end_merge)
         self.table.entered_record.connect(lambda _row: self._draw())
         head = row(
@@ -76,7 +79,7 @@ class PackageStep(Step):
             growing(panes(self.top, self.side, sizes=(330, 190), vertical=True)),
         )
         left = column(label("Family", "head"), growing(self.families))
-        self.build(panes(left, middle, right, sizes=(172, 690, 400)))
+        self.build(panes(left, middle, right, sizes=(180, 700, 390)))
 
     def _columns(self) -> list[Column]:
         def limit(which: str) -> Callable[[Any, str], None]:
@@ -103,9 +106,7 @@ class PackageStep(Step):
         for index in range(self.families.count()):
             item = self.families.item(index)
             if item and item.data(Qt.ItemDataRole.UserRole) == sheet.family and self.families.currentItem() is not item:
-                self.families.blockSignals(True)
                 self.families.setCurrentItem(item)
-                self.families.blockSignals(False)
         if not self.pins.hasFocus():
             self.pins.setText(str(sheet.pins))
         kinds = family.kinds if family else ()

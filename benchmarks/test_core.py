@@ -1,0 +1,97 @@
+"""The core: lands, checks, STEP, search."""
+
+import random
+import subprocess
+from pathlib import Path
+
+import pytest
+from msgspec.structs import replace
+from pytest_benchmark.fixture import BenchmarkFixture
+
+from eider.bodies.make import body_solids
+from eider.bodies.step import write_step
+from eider.checks import PartView, run_checks
+from eider.demo.build import LIBRARIAN, chip_part, converter_part
+from eider.demo.data import chips
+from eider.lands.pattern import make_pattern
+from eider.library import init_library
+from eider.library.index import Index
+from eider.model.part import DatasheetLink, Fact
+from eider.rulebooks import standard_rulebook
+from eider.workbench.generate import regenerate
+from helpers import make_sheet
+
+LINK = DatasheetLink("0" * 64, "x.pdf", 4)
+
+
+def sixteen() -> object:
+    return make_sheet(
+        "gullwing-dual", 16, E="6.2–6.6", E1="4.3–4.5", D="4.9–5.1", e="0.65", b="0.19–0.30", L="0.45–0.75",
+        A="max 1.2", A1="0.05–0.15", c="0.09–0.20",
+    )  # fmt: skip
+
+
+def hundred() -> object:
+    return make_sheet(
+        "gullwing-quad", 100, D="15.8–16.2", D1="13.9–14.1", E="15.8–16.2", E1="13.9–14.1", e="0.5", b="0.17–0.27",
+        L="0.45–0.75", A="max 1.6", A1="0.05–0.15", c="0.09–0.20",
+    )  # fmt: skip
+
+
+def test_pattern_of_16_leads(benchmark: BenchmarkFixture) -> None:
+    benchmark(make_pattern, sixteen(), "B", standard_rulebook())
+
+
+def test_pattern_of_100_leads(benchmark: BenchmarkFixture) -> None:
+    benchmark(make_pattern, hundred(), "B", standard_rulebook())
+
+
+def test_all_checks_of_a_part(benchmark: BenchmarkFixture, tmp_path: Path) -> None:
+    library = init_library(tmp_path / "library", "bench", LIBRARIAN)
+    part = converter_part(library, LINK)
+    benchmark(lambda: run_checks(PartView(part, standard_rulebook(), library.settings)))
+
+
+def test_recipes_of_a_part(benchmark: BenchmarkFixture, tmp_path: Path) -> None:
+    library = init_library(tmp_path / "library", "bench", LIBRARIAN)
+    benchmark(regenerate, converter_part(library, LINK), standard_rulebook())
+
+
+def test_step_of_16_leads(benchmark: BenchmarkFixture, tmp_path: Path) -> None:
+    solids = body_solids(sixteen())  # type: ignore[arg-type]
+    write_step(solids, "warm", tmp_path / "warm.step")
+    benchmark(write_step, solids, "bench", tmp_path / "bench.step")
+
+
+@pytest.fixture(scope="module")
+def ten_thousand(tmp_path_factory: pytest.TempPathFactory) -> Index:
+    """An index of 10,000 generated capacitors."""
+    library = init_library(tmp_path_factory.mktemp("many") / "library", "bench", LIBRARIAN)
+    series, index = chips(), library.index
+    index.refresh()
+    chance = random.Random(1)
+    base = chip_part(library, series, series.sizes[1], "100 nF", LINK)
+    with index._db:
+        for number in range(10_000):
+            value = f"{chance.choice((1, 2.2, 4.7, 10, 22, 47, 100, 220, 470))} {chance.choice(('pF', 'nF', 'µF'))}"
+            name = f"LYN-C{chance.choice(('1005', '1608', '2012'))}-{number:05d}"
+            facts = {**base.part.facts, "Capacitance": Fact(value), "Part number": Fact(name)}
+            part = replace(
+                base.part, id=f"{number:016x}", name=name, description=f"Chip capacitor {value}", facts=facts
+            )
+            index._put(part, "released", "chip", base.footprint.name, {})
+    return index
+
+
+@pytest.mark.parametrize("words", ["0.1u 50v", "lyn*2012", "capacitor 4.7 nf", "c1608-0999"])
+def test_search_in_10000_parts(benchmark: BenchmarkFixture, ten_thousand: Index, words: str) -> None:
+    rows = benchmark(ten_thousand.search, words.split(), 200)
+    assert rows
+
+
+def test_command_line_lands(benchmark: BenchmarkFixture, tmp_path: Path) -> None:
+    path = tmp_path / "sheet.json"
+    path.write_text('{"family":"chip","pins":2,"dims":{"D":"2.0±0.15","E":"1.25±0.15","L":"0.5±0.25","A":"max 0.9"}}')
+    benchmark.pedantic(
+        lambda: subprocess.run(["./eider", "lands", str(path)], check=True, capture_output=True), rounds=5
+    )

@@ -1,0 +1,104 @@
+"""Makes docs/screenshots from the demo: `PYTHONPATH=src .venv/bin/python tools/screenshots.py`."""
+
+import os
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from PyQt6.QtTest import QTest
+
+from eider.demo.build import build_library
+from eider.demo.catalogue import demo_service
+from eider.desktop.main import make_application
+from eider.desktop.part_page import PartPage
+from eider.desktop.window import MainWindow
+from eider.library import open_library
+from eider.model.footprint import Adjustment
+from eider.workbench import edits
+from eider.workbench.trail import STEPS
+
+OUT = Path(__file__).parent.parent / "docs" / "screenshots"
+
+
+def wait(window: MainWindow, ready: Callable[[], bool] = lambda: True) -> None:
+    """Until nothing is being worked on."""
+    end = time.monotonic() + 30
+    while time.monotonic() < end and not (window.jobs.is_idle and ready()):
+        QTest.qWait(20)
+    QTest.qWait(150)
+
+
+def shoot(window: MainWindow, name: str) -> None:
+    wait(window)
+    window.grab().save(str(OUT / f"{name}.png"))
+
+
+def shoot_step(window: MainWindow, page: PartPage, index: int) -> None:
+    """One step, with something in hand."""
+    page.go_to(index)
+    key, step = STEPS[index][0], page.current
+    if key == "package":
+        step.show_place("sheet.dims.E1")
+    if key == "match":
+        step.show_place("symbol.pins.12")
+    if key == "facts":
+        step.look_up()
+        wait(window, lambda: len(step._entries) > 0)
+    if key == "body":
+        wait(window, lambda: step.view.has_picture)
+    if key == "review":
+        wait(window, lambda: step.proof.page == 1)
+    shoot(window, key)
+
+
+def shoot_findings(window: MainWindow, page: PartPage) -> None:
+    """A land made too short by hand, with its findings on the drawing and in the joint view."""
+    page.go_to(3)
+    page.current._tabs.setCurrentIndex(1)
+    page.controller.edit("x", lambda b: edits.adjust(b, Adjustment("3", "width", "0.9")))
+    wait(window, lambda: len(page.controller.findings) > 0)
+    page.current.show_place("lands.pads.3")
+    shoot(window, "findings")
+    page.controller.undo()
+    wait(window)
+
+
+def shoot_dark(window: MainWindow, page: PartPage) -> None:
+    """The datasheet beside the package sheet, in dark appearance and a wider window."""
+    page.go_to(2)
+    window.switch_appearance()
+    window.resize(1700, 900)
+    page.toggle_datasheet()
+    wait(window, lambda: page.datasheet.page > 0)
+    page.datasheet.turn_to(3)
+    shoot(window, "datasheet-dark")
+
+
+def main() -> None:
+    OUT.mkdir(exist_ok=True)
+    library = build_library(Path(tempfile.mkdtemp()), finished=True)
+    library.close()
+    application, service = make_application(), demo_service()
+    window = MainWindow(open_library(library.folder), service.address)
+    window.show()
+    wait(window, lambda: len(window.shelf.shown) > 0)
+    window.shelf.select(next(row.id for row in window.shelf.shown if row.name == "NVK-1216T"))
+    wait(window, lambda: window.shelf.card_body.has_picture)
+    shoot(window, "shelf")
+    window.open_part(window.shelf.selected_id())
+    wait(window, lambda: window.page is not None)
+    assert window.page
+    for index in range(len(STEPS)):
+        shoot_step(window, window.page, index)
+    shoot_findings(window, window.page)
+    shoot_dark(window, window.page)
+    window.close()
+    service.close()
+    application.quit()
+
+
+if __name__ == "__main__":
+    main()
