@@ -13,6 +13,7 @@ from eider.lands.solver import allowance, shortfall
 from eider.model.bundle import Bundle
 from eider.model.codec import encode
 from eider.model.finding import Finding, Severity
+from eider.model.pattern import Level
 
 # Positions are held against the package to a tenth of a micrometre.
 PLACE_TOLERANCE = 1e-4
@@ -84,15 +85,17 @@ def joint_below_level(view: PartView) -> Iterator[Found]:
             if not hits:
                 continue
             worst = min(hits, key=lambda joint: float(getattr(joint, fillet)))
-            reached, below_c = getattr(worst, fillet), any(joint.level is None for joint in hits)
-            goal = getattr(group.goals.goals(level), fillet)
+            reached = float(getattr(worst, fillet))
+            least = float(getattr(group.goals.goals("C"), fillet))
+            below_c = reached < least - allowance(group.goals, view.rulebook)
+            missed: Level = "C" if below_c else level
+            goal = float(getattr(group.goals.goals(missed), fillet))
             pads = ", ".join(joint.number for joint in hits[:8]) + (" …" if len(hits) > 8 else "")
-            short = "below level C" if below_c else f"below level {level}"
             yield Found(
                 f"lands.pads.{worst.number}",
-                f"{fillet} fillet of pad {pads} is {short}: {goal - reached:.3f} mm short",
+                f"{fillet} fillet of pad {pads} is below level {missed}: {goal - reached:.3f} mm short",
                 f"{fillet} {reached:.4f} mm",
-                f"{fillet} {goal:.2f} mm ({level})",
+                f"{fillet} {goal:.2f} mm ({missed})",
                 Severity.BLOCKER if below_c else None,
             )
 

@@ -46,7 +46,7 @@ class Step(QWidget):
             self._strip = FindingsList(self.shared.theme)
             self._strip.mend_asked.connect(self.controller.mend)
             self._strip.chosen.connect(lambda finding: self.show_place(finding.place))
-            layout.addWidget(panes(content, self._strip, sizes=(590, 64), vertical=True))
+            layout.addWidget(panes(content, self._strip, sizes=(574, 80), vertical=True))
         else:
             layout.addWidget(content)
 
