@@ -85,8 +85,8 @@ def ten_thousand(tmp_path_factory: pytest.TempPathFactory) -> Index:
 
 @pytest.mark.parametrize("words", ["0.1u 50v", "lyn*2012", "capacitor 4.7 nf", "c1608-0999"])
 def test_search_in_10000_parts(benchmark: BenchmarkFixture, ten_thousand: Index, words: str) -> None:
-    rows = benchmark(ten_thousand.search, words.split(), 200)
-    assert rows
+    rows = benchmark(ten_thousand.search, words.split())
+    print(f"\n{words}: {len(rows)} hits")
 
 
 def test_command_line_lands(benchmark: BenchmarkFixture, tmp_path: Path) -> None:

@@ -7,8 +7,9 @@ from eider.library.values import spellings
     ("value", "also"),
     [
         ("100 nF", "0.1uF"),
-        ("100nF", "0.1 uF"),
+        ("100nF", "0.1uF"),
         ("0.1 µF", "100nF"),
+        ("4.7 nF", "4.7nF"),
         ("4.7k", "4700"),
         ("1 MΩ", "1000kΩ"),
         ("10 mH", "0.01H"),

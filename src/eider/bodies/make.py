@@ -8,10 +8,10 @@ from itertools import pairwise
 import msgspec
 
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Outline, Point, bounds, box_outline, join_boxes, rotated
-from eider.geometry.solids import Cylinder, Placement, Prism, Solid
+from eider.geometry.shapes import Outline, bounds, box_outline, join_boxes, rotated
+from eider.geometry.solids import Cylinder, Prism, Solid, Strip
 from eider.lands.pads import pad_outline
-from eider.model.body import Body, BodyResult
+from eider.model.body import Body, BodyResult, Corner
 from eider.model.pattern import Pattern
 from eider.model.sheet import PackageSheet
 from eider.packages.registry import family_of
@@ -47,24 +47,25 @@ def measure(solids: Sequence[Solid]) -> BodyResult:
     return BodyResult(solids=sum(len(s.placements) for s in solids), bounds=(low, high))
 
 
-def _corners(solid: Solid) -> Iterator[tuple[float, float, float]]:
-    shape = solid.shape
-    if isinstance(shape, Prism):
-        points = [(x, y, z) for x, y in shape.outline for z in (shape.z0, shape.z1)]
-    elif isinstance(shape, Cylinder):
-        xs, ys = (shape.x - shape.radius, shape.x + shape.radius), (shape.y - shape.radius, shape.y + shape.radius)
-        points = [(x, y, z) for x in xs for y in ys for z in (shape.z0, shape.z1)]
-    else:
-        points = [(x, y, z) for x, z in shape.profile for y in (-shape.width / 2, shape.width / 2)]
+def _corners(solid: Solid) -> Iterator[Corner]:
+    """Points among which are the outermost ones of every instance."""
+    points, (low, high) = _reach(solid.shape)
     for place in solid.placements:
-        for x, y, z in points:
-            ((px, py),) = _placed([(x, y)], place)
-            yield px, py, z + place.z
+        turned = rotated(points, place.turn) if place.turn else points
+        for x, y in turned:
+            yield x + place.x, y + place.y, low + place.z
+            yield x + place.x, y + place.y, high + place.z
 
 
-def _placed(points: Sequence[Point], place: Placement) -> Outline:
-    turned = rotated(points, place.turn) if place.turn else points
-    return tuple((x + place.x, y + place.y) for x, y in turned)
+def _reach(shape: Prism | Strip | Cylinder) -> tuple[Outline, tuple[float, float]]:
+    """The outline of a shape from above, and how far it reaches in z."""
+    if isinstance(shape, Prism):
+        return shape.outline, (shape.z0, shape.z1)
+    if isinstance(shape, Cylinder):
+        box = (shape.x - shape.radius, shape.y - shape.radius, shape.x + shape.radius, shape.y + shape.radius)
+        return box_outline(box), (shape.z0, shape.z1)
+    xs, zs = zip(*shape.profile, strict=True)
+    return box_outline((min(xs), -shape.width / 2, max(xs), shape.width / 2)), (min(zs), max(zs))
 
 
 def board_solids(pattern: Pattern) -> tuple[Solid, ...]:

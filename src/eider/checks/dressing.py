@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+import numpy as np
 import shapely
 from shapely.geometry import LineString, Point, Polygon, box
 
@@ -27,8 +28,9 @@ def courtyard(view: PartView) -> Iterator[Found]:
         yield Found("lands.courtyard", "there is no closed courtyard", f"{len(outline)} corners", "a closed outline")
         return
     area = Polygon(outline).buffer(NOISE)
-    for pad in view.pads:
-        if not area.contains(box(*pad.box)):
+    lands = shapely.box(*np.array([pad.box for pad in view.pads]).reshape(-1, 4).T)
+    for pad, inside in zip(view.pads, shapely.contains(area, lands), strict=True):
+        if not inside:
             message = f"pad {pad.number} reaches out of the courtyard"
             yield Found(f"lands.pads.{pad.number}", message, f"pad {pad.number}", "inside")
     if view.recipe and not area.contains(box(*view.recipe.body_max)):

@@ -47,7 +47,7 @@ def not_as_recipe(view: PartView) -> Iterator[Found]:
     The result was changed by hand in the file, or sheet, rulebook or program changed after it was made.
     """
     fresh, _ = view.fresh
-    if fresh is None or view.pattern is None or encode(fresh) == encode(view.pattern):
+    if fresh is None or view.pattern is None or fresh == view.pattern or encode(fresh) == encode(view.pattern):
         return
     differing = [a.number for a, b in zip(fresh.pads, view.pattern.pads, strict=False) if encode(a) != encode(b)]
     if len(fresh.pads) != len(view.pattern.pads):

@@ -8,7 +8,9 @@ from pathlib import Path
 import click
 
 from eider.cli.output import finish, json_option
+from eider.cli.window import show
 from eider.demo.build import build_library
+from eider.demo.catalogue import demo_service
 from eider.demo.walk import walk
 
 
@@ -27,12 +29,9 @@ def demo(headless: bool, out: Path | None, finished: bool, as_json: bool) -> Non
         finish(result, [], as_json)
     click.echo(f"preparing the demo library in {folder} …")
     library = build_library(folder, finished=finished)
-    from eider.demo.catalogue import demo_service
-    from eider.desktop.main import run
-
     service = demo_service()
     try:
-        status = run(library, catalogue=service.address)
+        status = show(library, service.address)
     finally:
         service.close()
     sys.exit(status)

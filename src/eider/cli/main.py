@@ -15,18 +15,19 @@ from eider.errors import EiderError
 
 # A command's module is imported when the command is wanted: `lands` needs neither git nor PDF.
 COMMANDS: Mapping[str, str] = {
-    "lands": "package",
-    "joints": "package",
-    "body": "package",
-    "symbol": "symbol",
-    "init": "library",
-    "search": "library",
-    "check": "library",
-    "release": "library",
-    "history": "library",
-    "diff": "library",
-    "export": "library",
-    "demo": "demo",
+    "open": "window:open_window",
+    "lands": "package:lands",
+    "joints": "package:joints",
+    "body": "package:body",
+    "symbol": "symbol:symbol",
+    "init": "library:init",
+    "search": "library:search",
+    "check": "library:check",
+    "release": "library:release",
+    "history": "library:history",
+    "diff": "library:diff",
+    "export": "library:export",
+    "demo": "demo:demo",
 }
 
 
@@ -37,7 +38,8 @@ class _LazyGroup(click.Group):
     def get_command(self, _context: click.Context, name: str) -> click.Command | None:
         if name not in COMMANDS:
             return None
-        command: click.Command = getattr(importlib.import_module(f"eider.cli.{COMMANDS[name]}"), name)
+        module, _, attribute = COMMANDS[name].partition(":")
+        command: click.Command = getattr(importlib.import_module(f"eider.cli.{module}"), attribute)
         return command
 
 

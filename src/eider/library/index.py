@@ -33,6 +33,7 @@ create index if not exists uses_item on uses (item);
 create index if not exists uses_part on uses (part);
 create virtual table if not exists words using fts5(text, tokenize='trigram');
 create index if not exists items_path on items (path);
+create index if not exists parts_name on parts (name);
 """
 
 
@@ -70,6 +71,7 @@ class Index:
         for attempt in (1, 2):
             try:
                 db = sqlite3.connect(self._path, timeout=10.0)
+                db.create_function("holds", 2, _holds, deterministic=True)
                 db.executescript("pragma journal_mode = wal; pragma synchronous = normal;" + _SCHEMA)
                 version = db.execute("select value from about where key = 'version'").fetchone()
                 if version is None:
@@ -165,8 +167,8 @@ class Index:
         self._drop(part.id)
         facts = {name: fact.value for name, fact in part.facts.items()}
         texts = [part.name, part.description, part.category, package, family, *facts.values()]
-        texts = [_plain(text) for text in texts]
         texts += [other for value in facts.values() for other in spellings(value)]
+        texts = [_plain(text) for text in texts]
         release = part.release
         counts = [findings.get(severity, 0) for severity in ("blocker", "caution", "note")]
         values = (
@@ -184,14 +186,11 @@ class Index:
         conditions, patterns = _conditions(words)
         rows = self._db.execute(
             "select p.id, p.name, p.category, p.description, p.state, p.revision, p.package, p.family, p.facts,"
-            " p.blockers, p.cautions, p.notes, p.updated, w.text from words w join parts p on p.rowid = w.rowid"
-            f" where {conditions} order by p.name limit ?",
+            " p.blockers, p.cautions, p.notes, p.updated from parts p"
+            f" where p.rowid in (select w.rowid from words w where {conditions}) order by p.name limit ?",
             (*patterns, limit),
         )
-        values = [
-            re.compile(rf"(?<![\d.,]){re.escape(_plain(word))}", re.IGNORECASE) for word in words if _VALUE.match(word)
-        ]
-        return [_row(row[:-1]) for row in rows if all(value.search(row[-1]) for value in values)]
+        return [_row(row) for row in rows]
 
     def path_of(self, item_id: str) -> str | None:
         """Where the newest release of an item lies."""
@@ -212,30 +211,41 @@ class Index:
 
 
 def _row(values: tuple[Any, ...]) -> PartRow:
-    fields = dict(zip(PartRow.__struct_fields__, values, strict=True))
-    return PartRow(**{**fields, "facts": msgspec.json.decode(fields["facts"])})
+    make: Any = PartRow
+    row: PartRow = make(*values[:8], msgspec.json.decode(values[8]), *values[9:])
+    return row
 
 
 def _conditions(words: Sequence[str]) -> tuple[str, list[str]]:
-    """SQL for parts that hold every word: by trigrams where a word has three letters and no wildcard, else by LIKE."""
+    """SQL for parts that hold every word: by trigrams as far as they reach, then exactly."""
     plain = [_plain(word) for word in words]
-    long = [word for word in plain if len(word) >= 3 and not set(word) & set("*?")]
-    conditions = ["w.text like ? escape '\\'" for word in plain if word not in long]
-    patterns = [f"%{_like(word)}%" for word in plain if word not in long]
-    if long:
+    pieces = [piece for word in plain for piece in re.split(r"[*?]", word) if len(piece) >= 3]
+    conditions = ["holds(w.text, ?)" for word in plain if word not in pieces or _VALUE.match(word)]
+    patterns = [word for word in plain if word not in pieces or _VALUE.match(word)]
+    if pieces:
         conditions.insert(0, "words match ?")
-        patterns.insert(0, " ".join('"' + word.replace('"', '""') + '"' for word in long))
+        patterns.insert(0, " ".join('"' + piece.replace('"', '""') + '"' for piece in pieces))
     return " and ".join(conditions) or "1", patterns
 
 
-def _like(word: str) -> str:
-    escaped = word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
-    return _plain(escaped.replace("*", "%").replace("?", "_"))
+def _holds(text: str, word: str) -> bool:
+    """Whether a text of the index holds a word: its pieces between * in their order, a value as a number of its own."""
+    if "?" in word:
+        return re.search(".*".join(re.escape(p).replace(r"\?", ".") for p in word.split("*")), text) is not None
+    is_value, at = _VALUE.match(word) is not None, 0
+    for piece in word.split("*"):
+        at = text.find(piece, at)
+        while is_value and at > 0 and (text[at - 1].isdigit() or text[at - 1] in ".,"):
+            at = text.find(piece, at + 1)
+        if at < 0:
+            return False
+        at += len(piece)
+    return True
 
 
 def _plain(text: str) -> str:
-    """The micro sign, of which there are two, as people type it."""
-    return text.replace("µ", "u").replace("μ", "u")
+    """As the index holds it: small letters, and the micro sign, of which there are two, as people type it."""
+    return text.replace("µ", "u").replace("μ", "u").lower()
 
 
 def _shown(sheet: PackageSheet, footprint: Footprint) -> str:

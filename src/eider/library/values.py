@@ -7,16 +7,15 @@ _VALUE = re.compile(r"^\s*(\d+(?:[.,]\d+)?)\s*([pnuµμmkKMG]?)\s*(F|H|Ω|ohm|R|
 
 
 def spellings(value: str) -> tuple[str, ...]:
-    """Other ways in which a value with a unit is written, with neighbouring prefixes; none for other texts."""
+    """A value with a unit as it is written with its own and the neighbouring prefixes; none for other texts."""
     match = _VALUE.match(value)
     if match is None or not (match[2] or match[3]):
         return ()
     prefix = {"µ": "u", "μ": "u", "K": "k"}.get(match[2], match[2])
     number, unit = float(match[1].replace(",", ".")), match[3] or ""
-    found = []
-    for other, power in PREFIXES.items():
-        scaled = number * 10.0 ** (PREFIXES[prefix] - power)
-        if 0.001 <= scaled < 100_000:
-            text = f"{scaled:.10g}"
-            found += [f"{text}{other}{unit}", f"{text} {other}{unit}"]
-    return tuple(found)
+    order = list(PREFIXES)
+    place = order.index(prefix)
+    return tuple(
+        f"{number * 10.0 ** (PREFIXES[prefix] - PREFIXES[other]):.10g}{other}{unit}"
+        for other in order[max(place - 1, 0) : place + 2]
+    )

@@ -1,0 +1,28 @@
+"""The command open: the window on a library. The one place of the command line that knows the desktop."""
+
+import sys
+from pathlib import Path
+
+import click
+
+from eider.errors import EiderError
+from eider.library import Library, open_library
+
+
+def show(library: Library, catalogue: str = "") -> int:
+    """Show the window until it is closed; returns the exit status."""
+    try:
+        from eider.desktop.main import run
+    except ImportError as fault:
+        raise EiderError(
+            f"the window cannot be opened: {fault}; install the libraries that `python tools/system_libraries.py` names"
+        ) from fault
+    status: int = run(library, catalogue=catalogue)
+    return status
+
+
+@click.command("open")
+@click.argument("folder", metavar="LIBRARY", type=click.Path(path_type=Path))
+def open_window(folder: Path) -> None:
+    """Open the window on a library."""
+    sys.exit(show(open_library(folder)))
