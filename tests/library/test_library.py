@@ -281,3 +281,15 @@ def test_a_full_disk_is_told_and_the_old_state_kept(
     monkeypatch.undo()
     assert library.load(converter.part.id).part.description == converter.part.description
     assert not list(library.copies.folder.glob(".*"))
+
+
+def test_a_library_opened_in_one_thread_is_used_in_another(library: Library, converter: Bundle) -> None:
+    import threading
+
+    release_part(library, converter, "first")
+    assert library.find("NVK-1216T")
+    found: list[int] = []
+    other = threading.Thread(target=lambda: found.append(len(library.search("nvk"))))
+    other.start()
+    other.join()
+    assert found == [1]

@@ -57,7 +57,7 @@ def test_rows_print_in_the_users_unit(made: Bundle) -> None:
     # 0.65 mm is 25.591 mil.
     assert rows["e"].nom == "25.591"
     assert rows["E"].alias == "H"
-    assert rows["E"].evidence == "page 3, NVK-1216T.pdf"
+    assert rows["E"].evidence == "page 3"
 
 
 def test_single_limits_can_be_typed(made: Bundle) -> None:

@@ -90,10 +90,10 @@ class Shelf(QWidget):
         middle = column(self.search, growing(self.table), self.empty, actions)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
-        layout.addWidget(panes(left, middle, self._make_card(), sizes=(180, 740, 350)))
+        layout.addWidget(panes(left, middle, self._make_card(), sizes=(180, 780, 310)))
 
     def _prepare_table(self) -> None:
-        self.table.set_widths(140, 72, 42, 146, 250, 150, 80, 90, 120, 120, 90, 90)
+        self.table.set_widths(126, 64, 38, 122, 244, 150, 80, 90, 120, 120, 90, 90)
         self.table.setSelectionBehavior(RecordView.SelectionBehavior.SelectRows)
         self.table.setSelectionMode(RecordView.SelectionMode.SingleSelection)
         self.table.setTabKeyNavigation(False)

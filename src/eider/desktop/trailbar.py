@@ -64,7 +64,7 @@ class TrailButton(QAbstractButton):
         font.setBold(False)
         font.setPointSizeF(font.pointSizeF() * 0.86)
         painter.setFont(font)
-        wrong = self._state is not None and self._state.blockers > 0
+        wrong = self._state is not None and self._state.state == "findings" and self._state.blockers > 0
         painter.setPen(self._theme.colour("red" if wrong else "soft"))
         painter.drawText(QRectF(38, 22, area.width() - 40, 17), Qt.AlignmentFlag.AlignVCenter, self.state_text)
 

@@ -3,7 +3,7 @@
 import getpass
 import hashlib
 import os
-from functools import cached_property
+import threading
 from pathlib import Path
 from typing import TypeVar
 
@@ -35,6 +35,7 @@ class Library:
         self.folder, self.settings = folder, settings
         self.versions = Versions(folder)
         self.copies = WorkingCopies(folder)
+        self._own = threading.local()
 
     @property
     def read_only(self) -> str:
@@ -50,10 +51,13 @@ class Library:
         if self.read_only:
             raise ReadOnlyError(self.read_only)
 
-    @cached_property
+    @property
     def index(self) -> Index:
-        """The search index; made on first use."""
-        return Index(self.folder, self.versions, self.copies)
+        """The search index; each thread has a connection of its own, made on first use."""
+        found: Index | None = getattr(self._own, "index", None)
+        if found is None:
+            found = self._own.index = Index(self.folder, self.versions, self.copies)
+        return found
 
     def person(self) -> Person:
         """Who works here: the repository's settings, or the name of the login."""
@@ -145,6 +149,7 @@ class Library:
         return released if released.exists() else self.folder / PRIVATE / "attached" / f"{sha256}.pdf"
 
     def close(self) -> None:
-        """Give back what is open."""
-        if "index" in self.__dict__:
-            self.index.close()
+        """Give back what this thread has open."""
+        if hasattr(self._own, "index"):
+            self._own.index.close()
+            del self._own.index

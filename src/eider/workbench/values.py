@@ -27,11 +27,13 @@ class ValueRow(msgspec.Struct, frozen=True):
 
 
 def describe(evidence: Evidence | None, names: dict[str, str]) -> str:
-    """Evidence in words; `names` gives the documents' names by their sum."""
+    """Evidence in words; `names` gives the names of the part's documents by their sum."""
     if evidence is None:
         return "none yet"
     if evidence.kind == EvidenceKind.DATASHEET:
         document = names.get(evidence.document, "datasheet")
+        if evidence.page and len(names) == 1 and evidence.document in names:
+            return f"page {evidence.page}"
         return f"page {evidence.page}, {document}" if evidence.page else document
     return f"{evidence.kind}: {evidence.text}" if evidence.text else str(evidence.kind)
 

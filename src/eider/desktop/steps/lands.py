@@ -95,11 +95,14 @@ class LandsStep(Step):
             [
                 Column("Fillet", lambda r: r.fillet),
                 Column("reached, mm", lambda r: f"{r.reached:+.4f}", number=True),
-                *(Column(f"goal {lv}", lambda r, i=i: f"{r.goals[i]:.2f}", number=True) for i, lv in enumerate(LEVELS)),
+                *(
+                    Column(f"goal {lv}, mm", lambda r, i=i: f"{r.goals[i]:.2f}", number=True)
+                    for i, lv in enumerate(LEVELS)
+                ),
             ],
             theme,
         )
-        self._joints.set_widths(70, 100, 66, 66)
+        self._joints.set_widths(60, 96, 90, 90)
         self._joints.setMaximumHeight(108)
         self._verdict, self._slack = label("", "number"), label("", "soft", wrap=True)
         self._tabs.addTab(column(self._verdict, self._slack, growing(self.joint), self._joints), "Joint")
@@ -179,7 +182,7 @@ class LandsStep(Step):
         ]
         self._derivation.show_records(rows)
         texts = [text for group in groups for text in (*group.formulas, *group.notes)]
-        self._formulas.setText("\n\n".join(texts))
+        self._formulas.setText("\n\n".join([*texts, "All lengths in mm."] if texts else []))
         self._derivation.setMaximumHeight(30 + 25 * max(len(rows), 1))
 
     def _draw(self) -> None:

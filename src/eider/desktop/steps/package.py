@@ -23,6 +23,8 @@ from eider.workbench import edits
 from eider.workbench.trail import family_titles
 from eider.workbench.values import DimensionRow, compose_limits, dimension_rows
 
+# The column in which a dimension is typed as the datasheet has it.
+AS_TYPED = 3
 RED_CHECKS = ("sheet.implausible", "sheet.max-below-min", "sheet.mixed-unit", "sheet.not-positive", "sheet.unreadable")
 
 
@@ -97,6 +99,8 @@ class PackageStep(Step):
         ]
 
     def first(self) -> QWidget:
+        if not self.table.currentIndex().isValid():
+            self.table.setCurrentIndex(self.table.records.index(0, AS_TYPED))
         return self.table
 
     def refresh(self) -> None:

@@ -110,7 +110,9 @@ class PinsStep(Step):
         self.shared.say(f"{len(reading.pins)} pins taken over" + (f"; {faults}" if faults else ""))
 
     def _choose(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Import a pin table", "", "Tables (*.csv *.tsv *.txt)")
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Import a pin table", str(self.controller.library.folder.parent), "Tables (*.csv *.tsv *.txt)"
+        )
         if name:
             self.shared.jobs.run("compute", lambda: read_text(Path(name)), self.paste)
 

@@ -30,6 +30,9 @@ class SourceStep(Step):
         self._list = QListWidget()
         self._list.currentRowChanged.connect(self._open)
         self.view = DatasheetView(shared.theme, shared.jobs)
+        self.view.show_nothing(
+            "Attach the part's datasheet first: the button on the left. Then go on to Pins (Ctrl+2)."
+        )
         self._coverage = label("", "number")
         self._about = label("values with evidence", "soft")
         self.values = RecordView(
@@ -40,7 +43,7 @@ class SourceStep(Step):
             ],
             shared.theme,
         )
-        self.values.set_widths(84, 96)
+        self.values.set_widths(136, 110)
         left = column(
             label("Datasheets", "head"), growing(self._list), button("Attach a datasheet …", self._choose, main=True)
         )
@@ -89,7 +92,9 @@ class SourceStep(Step):
         self.shared.jobs.run("library", work, done, lambda fault: self.shared.say(str(fault)))
 
     def _choose(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Attach a datasheet", "", "Datasheets (*.pdf)")
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Attach a datasheet", str(self.controller.library.folder.parent), "Datasheets (*.pdf)"
+        )
         if name:
             self.attach(Path(name))
 
