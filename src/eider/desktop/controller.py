@@ -32,7 +32,7 @@ class PartController(QObject):
         parent: QObject | None = None,
     ) -> None:  # fmt: skip
         super().__init__(parent)
-        self.library, self.rules, self._jobs = library, rules, jobs
+        self.library, self.rules, self._jobs = library, rules, jobs.owned(self)
         self.session = Session(outcome.bundle, read_only=read_only)
         self.outcome = outcome
         self._computing = False

@@ -72,7 +72,7 @@ class DatasheetView(QWidget):
 
     def __init__(self, theme: Theme, jobs: Jobs) -> None:
         super().__init__()
-        self._jobs = jobs
+        self._jobs = jobs.owned(self)
         self._document: Datasheet | None = None
         self._path: Path | None = None
         self._hits: list[Hit] = []

@@ -7,6 +7,7 @@ from concurrent.futures import Executor, Future, ProcessPoolExecutor, ThreadPool
 from multiprocessing import get_context, parent_process
 from typing import Any, Literal, TypeVar
 
+from PyQt6 import sip
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eider.errors import EiderError
@@ -87,6 +88,10 @@ class Jobs(QObject):
 
         self.run(where, lambda: work(task), done, broken)
 
+    def owned(self, owner: QObject) -> "OwnedJobs":
+        """The same jobs for one widget: what comes back after the widget is gone is dropped."""
+        return OwnedJobs(self, owner)
+
     def in_kernel(self, work: Callable[[], T]) -> T:
         """Run work in the kernel's process and wait for it; for use inside work of another thread only."""
         return self._executor("kernel").submit(work).result()
@@ -136,3 +141,40 @@ class Jobs(QObject):
         else:
             kind = "" if isinstance(fault, EiderError) else f"a fault of Eider itself ({type(fault).__name__}): "
             self.failed.emit(f"{kind}{fault}")
+
+
+class OwnedJobs:
+    """Jobs whose answers are for one widget; an answer that finds it gone is dropped."""
+
+    def __init__(self, jobs: Jobs, owner: QObject) -> None:
+        self._jobs, self._owner = jobs, owner
+
+    def run(
+        self,
+        where: Where,
+        work: Callable[[], Any],
+        then: Callable[[Any], None] | None = None,
+        failed: Callable[[Exception], None] | None = None,
+    ) -> None:
+        """As `Jobs.run`."""
+        self._jobs.run(where, work, self._while_alive(then), self._while_alive(failed))
+
+    def run_long(
+        self,
+        where: Where,
+        title: str,
+        work: Callable[[Task], Any],
+        then: Callable[[Any], None],
+        failed: Callable[[Exception], None] | None = None,
+    ) -> None:
+        """As `Jobs.run_long`."""
+        self._jobs.run_long(where, title, work, self._while_alive(then) or then, self._while_alive(failed))
+
+    def in_kernel(self, work: Callable[[], T]) -> T:
+        """As `Jobs.in_kernel`."""
+        return self._jobs.in_kernel(work)
+
+    def _while_alive(self, call: Callable[[Any], None] | None) -> Callable[[Any], None] | None:
+        if call is None:
+            return None
+        return lambda answer: None if sip.isdeleted(self._owner) else call(answer)

@@ -24,7 +24,7 @@ def make_application() -> QApplication:
     return application
 
 
-def _report_faults(window: MainWindow) -> None:
+def report_faults(window: MainWindow) -> None:
     """A fault of Eider itself is told and logged; Qt would end the process at it, and the work with it."""
 
     def tell(kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
@@ -40,6 +40,6 @@ def run(library: Library, catalogue: str = "") -> int:
     """Show a library until the window is closed; returns the exit status."""
     application = make_application()
     window = MainWindow(library, catalogue)
-    _report_faults(window)
+    report_faults(window)
     window.show()
     return application.exec()

@@ -58,6 +58,7 @@ class Shelf(QWidget):
         super().__init__()
         self.setObjectName("page")
         self._library, self._shared = library, shared
+        self._jobs = shared.jobs.owned(self)
         self._rows: list[PartRow] = []
         self._groups = _groups(library.settings)
         self._asked = 0
@@ -166,7 +167,7 @@ class Shelf(QWidget):
                 self._show_filters()
                 self._filter()
 
-        self._shared.jobs.run("library", lambda: library.search(words), done)
+        self._jobs.run("library", lambda: library.search(words), done)
 
     @property
     def shown(self) -> list[PartRow]:
@@ -251,7 +252,7 @@ class Shelf(QWidget):
             if self._wanted_card == record.id:
                 self._fill_card(record, card)
 
-        self._shared.jobs.run("library", work, done)
+        self._jobs.run("library", work, done)
 
     def _fill_card(self, record: PartRow, card: PartCard) -> None:
         bundle = card.bundle

@@ -25,7 +25,7 @@ class Column:
     """One column of a table of records.
 
     `show` gives the text of a record; `put` takes a typed text (None: read-only); `choices` makes it a list to choose
-    from; `fault` gives what is wrong with a cell.
+    from; `fault` gives what is wrong with a cell. What is typed is put at each key, unless `at_end`: then once.
     """
 
     def __init__(
@@ -37,9 +37,10 @@ class Column:
         choices: Callable[[Any], Sequence[str]] | None = None,
         fault: Callable[[Any], str] | None = None,
         number: bool = False,
+        at_end: bool = False,
     ) -> None:
         self.title, self.show, self.put = title, show, put
-        self.choices, self.fault, self.number = choices, fault, number
+        self.choices, self.fault, self.number, self.at_end = choices, fault, number, at_end
 
 
 class RecordModel(QAbstractTableModel):
@@ -224,7 +225,8 @@ class RecordView(QTableView):
         self.scrollTo(index)
 
     def _type(self, index: QModelIndex, text: str) -> None:
-        self.records.setData(index, text)
+        if not self.records.columns[index.column()].at_end:
+            self.records.setData(index, text)
 
     def _current_changed(self, current: QModelIndex, _before: QModelIndex) -> None:
         if 0 <= current.row() < len(self.records.records):

@@ -44,7 +44,7 @@ class BodyView(QWidget):
 
     def __init__(self, theme: Theme, jobs: Jobs, hint: str) -> None:
         super().__init__()
-        self._theme, self._jobs, self._hint = theme, jobs, hint
+        self._theme, self._jobs, self._hint = theme, jobs.owned(self), hint
         self._solids: tuple[Solid, ...] = ()
         self._mesh: Any = None
         self._image: QImage | None = None

@@ -34,6 +34,7 @@ class Step(QWidget):
     def __init__(self, controller: PartController, shared: Shared) -> None:
         super().__init__()
         self.controller, self.shared = controller, shared
+        self.jobs = shared.jobs.owned(self)
         self.datasheet: DatasheetView | None = None
         self.setObjectName("page")
 

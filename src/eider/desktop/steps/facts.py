@@ -40,7 +40,7 @@ class FactsStep(Step):
         self._convention = label("", "soft", wrap=True)
         self.table = RecordView(
             [
-                Column("Fact", lambda f: f.name, self._rename),
+                Column("Fact", lambda f: f.name, self._rename, at_end=True),
                 Column(
                     "Value",
                     lambda f: f.value,
@@ -143,7 +143,7 @@ class FactsStep(Step):
         """Ask the catalogue for the number in the field."""
         address, number = self.shared.catalogue, self._wanted.text().strip()
         self._say.setText(f"asking {address or 'no catalogue'} …")
-        self.shared.jobs.run("compute", lambda: look_up(address, number), self._answered, self._unanswered)
+        self.jobs.run("compute", lambda: look_up(address, number), self._answered, self._unanswered)
 
     def _answered(self, entries: tuple[Entry, ...]) -> None:
         self._entries = entries

@@ -114,7 +114,7 @@ class PinsStep(Step):
             self, "Import a pin table", str(self.controller.library.folder.parent), "Tables (*.csv *.tsv *.txt)"
         )
         if name:
-            self.shared.jobs.run("compute", lambda: read_text(Path(name)), self.paste)
+            self.jobs.run("compute", lambda: read_text(Path(name)), self.paste)
 
     def _change(self, pin: Pin, what: str, changed: Pin) -> None:
         pins = self.controller.bundle.symbol.pins

@@ -119,7 +119,7 @@ class ReviewStep(Step):
                 self.proof.show_nothing("The proof is made as soon as there are lands.")
             return
         self._made_for = (bundle, findings)
-        self.shared.jobs.run("kernel", MakeProof(bundle, findings, rulebook), self._show_proof, self._no_proof)
+        self.jobs.run("kernel", MakeProof(bundle, findings, rulebook), self._show_proof, self._no_proof)
 
     def _show_proof(self, path: str) -> None:
         self.proof.open(Path(path))
@@ -129,7 +129,7 @@ class ReviewStep(Step):
 
     def _load_history(self) -> None:
         part_id, library = self.controller.bundle.part.id, self.controller.library
-        self.shared.jobs.run("library", lambda: library.versions.history(part_id), self._show_history)
+        self.jobs.run("library", lambda: library.versions.history(part_id), self._show_history)
 
     def _show_history(self, revisions: tuple[ItemRevision, ...]) -> None:
         self._history.show_records(tuple(reversed(revisions)))
@@ -159,13 +159,13 @@ class ReviewStep(Step):
         self.release_button.setEnabled(False)
 
         def work(task: Task) -> Released:
-            return release_part(library, bundle, note, task, self.shared.jobs.in_kernel)
+            return release_part(library, bundle, note, task, self.jobs.in_kernel)
 
         def done(released: Released) -> None:
             self.note.clear()
             self.shared.after_release(bundle.part.id, released.revision)
 
-        self.shared.jobs.run_long("library", f"Releasing {bundle.part.name}", work, done, self._not_released)
+        self.jobs.run_long("library", f"Releasing {bundle.part.name}", work, done, self._not_released)
 
     def _not_released(self, fault: Exception) -> None:
         self._enable()
@@ -189,7 +189,7 @@ class ReviewStep(Step):
             made = []
             for index, key in enumerate(EXPORTED):
                 task.report(index / len(EXPORTED), f"writing {key}")
-                made.append(self.shared.jobs.in_kernel(ExportRequest(bundle, (key,), str(folder), rules)))
+                made.append(self.jobs.in_kernel(ExportRequest(bundle, (key,), str(folder), rules)))
             return made
 
         def done(results: list[Exported]) -> None:
@@ -197,4 +197,4 @@ class ReviewStep(Step):
             failed = [entry for result in results for entry in result.log if "not written" in entry]
             self.shared.say("; ".join([f"{len(files)} files written into {folder}", *failed]))
 
-        self.shared.jobs.run_long("library", f"Exporting {bundle.part.name}", work, done)
+        self.jobs.run_long("library", f"Exporting {bundle.part.name}", work, done)

@@ -89,7 +89,7 @@ class SourceStep(Step):
             self.controller.edit(f"Attach {link.name}", lambda b: edits.attach_datasheet(b, link))
             self.shared.say(f"{link.name} attached, {link.pages} pages")
 
-        self.shared.jobs.run("library", work, done, lambda fault: self.shared.say(str(fault)))
+        self.jobs.run("library", work, done, lambda fault: self.shared.say(str(fault)))
 
     def _choose(self) -> None:
         name, _ = QFileDialog.getOpenFileName(

@@ -1,0 +1,412 @@
+"""Every control of the steps does what it says."""
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QGuiApplication
+from pytestqt.qtbot import QtBot
+
+from desktop_helpers import MakeWindow, cell, press, settle, type_into
+from eider.desktop.part_page import PartPage
+from eider.desktop.window import MainWindow
+from eider.library import open_library
+from eider.model.footprint import Adjustment
+from eider.workbench import edits
+
+
+@pytest.fixture
+def page(window: MainWindow, qtbot: QtBot) -> PartPage:
+    """The 1608 capacitor, open."""
+    window.open_part(next(r.id for r in window.shelf.shown if "1608" in r.name))
+    qtbot.waitUntil(lambda: window.page is not None)
+    settle(qtbot, window)
+    assert window.page
+    return window.page
+
+
+@pytest.fixture
+def chip_page(window: MainWindow, qtbot: QtBot) -> PartPage:
+    """A new integrated circuit with four pins."""
+    window._begin(lambda: edits.new_part("NVK-4", "ic", window.library.settings))
+    qtbot.waitUntil(lambda: window.page is not None)
+    settle(qtbot, window)
+    assert window.page
+    window.page.go_to(1)
+    window.page.current.paste("1\tVDD\n2\tnCS\n3\tFOO\n4\tGND\n")
+    settle(qtbot, window)
+    return window.page
+
+
+def edit(page: PartPage, window: MainWindow, qtbot: QtBot, change) -> None:  # type: ignore[no-untyped-def]
+    page.controller.edit("change", change)
+    settle(qtbot, window)
+
+
+def test_pins_are_added_removed_confirmed_and_typed(window: MainWindow, chip_page: PartPage, qtbot: QtBot) -> None:
+    step, symbol = chip_page.current, lambda: chip_page.controller.bundle.symbol
+    assert [(p.name, p.type, p.assumed) for p in symbol().pins][1:3] == [
+        ("CS", "input", True),
+        ("FOO", "undecided", False),
+    ]
+    press(qtbot, step, "Confirm types")
+    settle(qtbot, window)
+    assert not any(p.assumed for p in symbol().pins)
+    press(qtbot, step, "Add a pin")
+    settle(qtbot, window)
+    assert symbol().pins[-1].number == "5"
+    type_into(qtbot, step.table, step.table.records.index(4, 1), "SCLK")
+    settle(qtbot, window)
+    assert (symbol().pins[4].name, symbol().pins[4].type, symbol().pins[4].assumed) == ("SCLK", "input", True)
+    step.table.clearSelection()
+    step.table.setCurrentIndex(step.table.records.index(2, 0))
+    press(qtbot, step, "Remove")
+    settle(qtbot, window)
+    assert [p.number for p in symbol().pins] == ["1", "2", "4", "5"]
+
+
+def test_types_are_chosen_from_the_list_and_nonsense_is_refused(
+    window: MainWindow, chip_page: PartPage, qtbot: QtBot
+) -> None:
+    table = chip_page.current.table
+    table.records.setData(table.records.index(2, 2), "passive")
+    settle(qtbot, window)
+    assert chip_page.controller.bundle.symbol.pins[2].type == "passive"
+    table.records.setData(table.records.index(2, 2), "sideways")
+    assert "no electrical type" in window.message.text()
+
+
+def test_the_arrangement_is_switched(window: MainWindow, chip_page: PartPage, qtbot: QtBot) -> None:
+    press(qtbot, chip_page.current, "By number")
+    settle(qtbot, window)
+    sides = {p.number: p.side for p in chip_page.controller.bundle.symbol.units[0].pins}
+    assert sides == {"1": "left", "2": "left", "3": "right", "4": "right"}
+    press(qtbot, chip_page.current, "By function")
+    settle(qtbot, window)
+    assert {p.name: p.side for p in chip_page.controller.bundle.symbol.units[0].pins}["VDD"] == "top"
+
+
+def test_a_clipboard_without_a_table_is_told(window: MainWindow, chip_page: PartPage, qtbot: QtBot) -> None:
+    QGuiApplication.clipboard().setText("dear colleague,\nhow are you?")
+    chip_page.current.table.paste()
+    assert "no pin table" in window.message.text()
+    assert len(chip_page.controller.bundle.symbol.pins) == 4
+
+
+def test_another_family_is_chosen_by_a_click(window: MainWindow, chip_page: PartPage, qtbot: QtBot) -> None:
+    chip_page.go_to(2)
+    families = chip_page.current.families
+    row = next(i for i in range(families.count()) if "Quad" in families.item(i).text())
+    spot = families.visualItemRect(families.item(row)).center()
+    qtbot.mouseClick(families.viewport(), Qt.MouseButton.LeftButton, pos=spot)
+    settle(qtbot, window)
+    assert chip_page.controller.bundle.sheet.family == "gullwing-quad"
+    assert chip_page.current.table.records.index(0, 0).data() == "D"
+
+
+def test_pins_of_the_package_and_its_unit(window: MainWindow, chip_page: PartPage, qtbot: QtBot) -> None:
+    chip_page.go_to(2)
+    step = chip_page.current
+    step.pins.setText("many")
+    step.pins.editingFinished.emit()
+    assert "no number of pins" in window.message.text()
+    assert step.pins.text() == "16"
+    step.pins.setText("8")
+    step.pins.editingFinished.emit()
+    step._unit.setCurrentText("mil")
+    step._set_unit()
+    type_into(qtbot, step.table, cell(step.table, "e", 3), "50")
+    settle(qtbot, window)
+    sheet = chip_page.controller.bundle.sheet
+    assert (sheet.pins, sheet.limits("e").nom) == (8, pytest.approx(1.27))  # type: ignore[union-attr]
+
+
+def test_dimensions_are_cleared_and_aliased(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(2)
+    step = page.current
+    type_into(qtbot, step.table, cell(step.table, "E", 2), "W")
+    settle(qtbot, window)
+    assert page.controller.bundle.sheet.aliases == {"E": "W"}
+    step.table.setCurrentIndex(cell(step.table, "A", 3))
+    press(qtbot, step, "Clear selected")
+    settle(qtbot, window)
+    assert "A" not in page.controller.bundle.sheet.dims
+    assert any(f.place == "sheet.dims.A" and f.severity == "blocker" for f in page.controller.findings)
+
+
+def test_evidence_is_set_from_source(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    edit(page, window, qtbot, lambda b: edits.set_dimension(b, "E", "0.8±0.05"))
+    page.go_to(0)
+    step = page.current
+    qtbot.waitUntil(lambda: step.view.page == 1)
+    step.view.turn_to(2)
+    step.values.select_where(lambda r: r.name == "E")
+    press(qtbot, step, "Selected values are on this page")
+    settle(qtbot, window)
+    evidence = page.controller.bundle.sheet.dims["E"].evidence
+    assert evidence is not None
+    assert (evidence.kind, evidence.page, evidence.by) == ("datasheet", 2, "Skerry librarian")
+    press(qtbot, step, "Selected values are assumed")
+    settle(qtbot, window)
+    assert page.controller.bundle.sheet.dims["E"].evidence.kind == "assumed"  # type: ignore[union-attr]
+
+
+def test_adjustments_are_switched_off_changed_and_removed(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    edit(page, window, qtbot, lambda b: edits.adjust(b, Adjustment("1", "width", "1.0")))
+    page.go_to(3)
+    step = page.current
+    step._tabs.setCurrentIndex(3)
+    width = lambda: page.controller.bundle.footprint.pattern.pads[0].width  # type: ignore[union-attr]  # noqa: E731
+    computed = page.controller.bundle.footprint.pattern.pads[1].width  # type: ignore[union-attr]
+    assert width() == 1.0
+    records = step.adjustments.records
+    records.setData(records.index(0, 0), "no")
+    settle(qtbot, window)
+    assert width() == computed
+    records.setData(records.index(0, 0), "yes")
+    settle(qtbot, window)
+    records.setData(records.index(0, 3), "1.1")
+    settle(qtbot, window)
+    assert width() == 1.1
+    records.setData(records.index(0, 4), "the assembler asks for it")
+    settle(qtbot, window)
+    assert page.controller.bundle.footprint.adjustments[0].why == "the assembler asks for it"
+    step.adjustments.setCurrentIndex(records.index(0, 1))
+    press(qtbot, step, "Remove selected")
+    settle(qtbot, window)
+    assert page.controller.bundle.footprint.adjustments == ()
+
+
+def test_layers_are_switched_by_name(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(3)
+    step = page.current
+    roles = lambda: {p.role for p in step.view.drawing.primitives if hasattr(p, "role")}  # noqa: E731
+    assert "courtyard" in roles()
+    step._layers["courtyard"].setChecked(False)
+    step._layers["assembly"].setChecked(True)
+    assert "courtyard" not in roles()
+    assert "assembly" in roles()
+
+
+def test_the_body_turns_and_changes_its_material(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(4)
+    step = page.current
+    qtbot.waitUntil(lambda: step.view.has_picture, timeout=15_000)
+    before = step.view._image.copy()
+    press(qtbot, step, "From above")
+    settle(qtbot, window)
+    assert step.view._image != before
+    qtbot.mousePress(step.view, Qt.MouseButton.LeftButton, pos=step.view.rect().center())
+    qtbot.mouseMove(step.view, step.view.rect().center() * 1.2)
+    qtbot.keyClick(step.view, Qt.Key.Key_Left)
+    settle(qtbot, window)
+    step._materials.records.setData(step._materials.records.index(0, 1), "ferrite")
+    settle(qtbot, window)
+    assert page.controller.bundle.body.materials == {"body": "ferrite"}
+    assert all(row.agrees for row in step.table.records.records)
+
+
+def test_pads_are_matched_by_hand(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(5)
+    step = page.current
+    type_into(qtbot, step.pins, step.pins.records.index(0, 2), "2")
+    type_into(qtbot, step.pins, step.pins.records.index(1, 2), "1")
+    settle(qtbot, window)
+    assert page.controller.bundle.part.match == {"1": ("2",), "2": ("1",)}
+    type_into(qtbot, step.pins, step.pins.records.index(1, 2), "7")
+    settle(qtbot, window)
+    assert "pads without a pin: 1" in step._summary.text()
+    step.lands.place_hovered.emit("lands.pads.2")
+    assert step._lit_pins == frozenset("1")
+
+
+def test_facts_are_typed_added_renamed_and_taken_away(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(6)
+    step, facts = page.current, lambda: page.controller.bundle.part.facts
+    type_into(qtbot, step.table, cell(step.table, "Tolerance", 1), "5 %")
+    settle(qtbot, window)
+    assert facts()["Tolerance"].evidence is None
+    step._new.setText("Mounting")
+    press(qtbot, step, "Add this fact")
+    settle(qtbot, window)
+    type_into(qtbot, step.table, cell(step.table, "Mounting", 1), "surface")
+    type_into(qtbot, step.table, cell(step.table, "Mounting", 0), "Mounting style")
+    settle(qtbot, window)
+    assert facts()["Mounting style"].value == "surface"
+    step.table.setCurrentIndex(cell(step.table, "Mounting style", 1))
+    qtbot.keyClick(step.table, Qt.Key.Key_Delete)
+    settle(qtbot, window)
+    assert "Mounting style" not in facts()
+    step.name.setText(" ")
+    step.name.editingFinished.emit()
+    assert page.controller.bundle.part.name == "LYN-C1608-100N"
+
+
+def test_a_catalogue_that_does_not_answer_is_told_in_place(make_window: MakeWindow, qtbot: QtBot) -> None:
+    window = make_window("http://127.0.0.1:9")
+    window.open_part(window.shelf.shown[0].id)
+    qtbot.waitUntil(lambda: window.page is not None)
+    assert window.page
+    window.page.go_to(6)
+    window.page.current.look_up()
+    qtbot.waitUntil(lambda: "did not answer" in window.page.current._say.text(), timeout=5000)  # type: ignore[union-attr]
+
+
+def test_a_caution_is_accepted_with_a_reason_and_taken_back(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    edit(page, window, qtbot, lambda b: edits.set_about(b, name="lyn c 1608"))
+    page.go_to(7)
+    step = page.current
+    caution = next(f for f in page.controller.findings if f.check == "facts.part-name")
+    press(qtbot, step, "Accept")
+    assert "click the caution" in window.message.text()
+    step._choose(caution)
+    press(qtbot, step, "Accept")
+    assert "needs a reason" in window.message.text()
+    step._reason.setText("the maker writes it so")
+    press(qtbot, step, "Accept")
+    settle(qtbot, window)
+    assert caution.key not in {f.key for f in page.controller.findings}
+    assert page.controller.bundle.part.waivers[0].by == "Skerry librarian"
+    step._waivers.setCurrentRow(0)
+    press(qtbot, step, "Take the selected waiver back")
+    settle(qtbot, window)
+    assert caution.key in {f.key for f in page.controller.findings}
+
+
+def test_a_blocker_leads_to_its_place(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    edit(page, window, qtbot, lambda b: edits.set_dimension(b, "L", ""))
+    page.go_to(7)
+    assert "blockers must be mended first" in page.current._why_not.text()
+    blocker = next(f for f in page.controller.findings if f.check == "sheet.missing-dimension")
+    page.current._choose(blocker)
+    settle(qtbot, window)
+    assert page._current == 2
+    assert page.current.table.record().letter == "L"
+
+
+def test_export_from_review_and_from_the_shelf(
+    window: MainWindow, page: PartPage, qtbot: QtBot, tmp_path: Path
+) -> None:
+    page.go_to(7)
+    page.current.export(tmp_path / "one")
+    qtbot.waitUntil(lambda: "7 files written" in window.message.text(), timeout=20_000)
+    assert len(list((tmp_path / "one").iterdir())) == 7
+    window.close_part()
+    settle(qtbot, window)
+    window.export_to(window.shelf.shown[0].id, tmp_path / "two")
+    qtbot.waitUntil(lambda: str(tmp_path / "two") in window.message.text(), timeout=20_000)
+    assert any(path.suffix == ".step" for path in (tmp_path / "two").iterdir())
+
+
+def test_a_release_can_be_cancelled_and_nothing_is_written(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    edit(page, window, qtbot, lambda b: edits.set_fact(b, "Lifecycle", "new"))
+    head = window.library.versions.head
+    page.go_to(7)
+    page.current.note.setPlainText("too early")
+    page.current.release()
+    window.jobs.cancel()
+    settle(qtbot, window)
+    assert window.library.versions.head == head
+    assert "cancelled" in window.message.text()
+    assert not window._progress.isVisible()
+
+
+def test_compare_says_what_changed(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    edit(page, window, qtbot, lambda b: edits.set_fact(b, "Tolerance", "5 %"))
+    part_id = page.controller.bundle.part.id
+    window.close_part()
+    settle(qtbot, window)
+    window.compare_part(part_id)
+    qtbot.waitUntil(lambda: hasattr(window, "dialog"))
+    texts = [window.dialog.list.item(i).text() for i in range(window.dialog.list.count())]
+    assert "part.facts.Tolerance.value changed from 10 % to 5 %" in texts
+    window.dialog.accept()
+    window.compare_part(next(r.id for r in window.shelf.shown if r.id != part_id))
+    qtbot.waitUntil(lambda: "only one state" in window.message.text())
+
+
+def test_columns_are_chosen_and_kept(make_window: MakeWindow, qtbot: QtBot) -> None:
+    window = make_window()
+    titles = [column.title for column in window.shelf.table.records.columns]
+    index = titles.index("Rated voltage")
+    assert window.shelf.table.isColumnHidden(index)
+    window.shelf._show_column(index, True)
+    again = make_window()
+    assert not again.shelf.table.isColumnHidden(index)
+    again.shelf._show_column(index, False)
+
+
+def test_filters_narrow_the_shelf(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    edit(page, window, qtbot, lambda b: edits.set_about(b, description="changed"))
+    window.close_part()
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: any(r.state == "changed" for r in window.shelf.shown))
+    group = window.shelf.filters.topLevelItem(1)
+    child = next(group.child(i) for i in range(group.childCount()) if "changed" in group.child(i).text(0))  # type: ignore[union-attr]
+    child.setCheckState(0, Qt.CheckState.Checked)  # type: ignore[union-attr]
+    assert [r.name for r in window.shelf.shown] == ["LYN-C1608-100N"]
+
+
+def test_a_library_of_a_newer_eider_is_shown_and_not_changed(
+    make_window: MakeWindow, qtbot: QtBot, folder: Path
+) -> None:
+    path = folder / "library" / "eider-library.toml"
+    path.write_text(path.read_text().replace("format = 1", "format = 9"))
+    window = make_window()
+    assert "newer Eider" in window.message.text()
+    assert "newer Eider" in window._begin(lambda: edits.new_part("NVK-9", "ic", window.library.settings))
+    window.open_part(window.shelf.shown[0].id)
+    qtbot.waitUntil(lambda: window.page is not None)
+    assert window.page
+    window.page.controller.edit("x", lambda b: edits.set_about(b, description="x"))
+    assert window.page.controller.bundle.part.description != "x"
+    window.page.go_to(7)
+    assert not window.page.current.release_button.isEnabled()
+
+
+def test_a_fault_of_eider_itself_is_told_and_the_window_lives(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    import sys
+
+    from eider.desktop.main import report_faults
+
+    monkeypatch.setattr("platformdirs.user_log_dir", lambda *_a, **_k: str(tmp_path))
+    before = sys.excepthook
+    report_faults(window)
+    try:
+        sys.excepthook(ValueError, ValueError("oh"), None)
+    finally:
+        sys.excepthook = before
+    assert "a fault of Eider itself (ValueError: oh)" in window.message.text()
+    assert "ValueError: oh" in (tmp_path / "faults.log").read_text()
+
+
+def test_work_that_breaks_is_told(window: MainWindow, qtbot: QtBot) -> None:
+    def broken() -> None:
+        raise RuntimeError("unforeseen")
+
+    window.jobs.run("compute", broken)
+    qtbot.waitUntil(lambda: "unforeseen" in window.message.text())
+    assert "RuntimeError" in window.message.text()
+
+
+def test_the_cursor_position_has_its_unit(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(3)
+    view = page.current.view
+    qtbot.mouseMove(view, QPointF(view.to_view((0.5, 0.25))).toPoint())
+    qtbot.waitUntil(lambda: "mm" in window._cursor.text())
+    window.set_unit("mil")
+    qtbot.mouseMove(view, QPointF(view.to_view((1.0, 1.0))).toPoint())
+    qtbot.waitUntil(lambda: "mil" in window._cursor.text())
+
+
+def test_the_released_file_is_found_by_the_command_line_too(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    edit(page, window, qtbot, lambda b: edits.set_fact(b, "Lifecycle", "preferred"))
+    page.go_to(7)
+    page.current.note.setPlainText("preferred from now on")
+    page.current.release()
+    qtbot.waitUntil(lambda: "revision 2" in window.message.text(), timeout=20_000)
+    library = open_library(window.library.folder)
+    assert library.find("LYN-C1608-100N").facts["Lifecycle"] == "preferred"
+    assert library.versions.history(library.find("LYN-C1608-100N").id)[1].note == "preferred from now on"
