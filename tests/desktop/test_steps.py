@@ -126,7 +126,7 @@ def test_dimensions_are_cleared_and_aliased(window: MainWindow, page: PartPage, 
     step = page.current
     type_into(qtbot, step.table, cell(step.table, "E", 2), "W")
     settle(qtbot, window)
-    assert page.controller.bundle.sheet.aliases == {"E": "W"}
+    assert page.controller.bundle.sheet.aliases == {"W": "E"}
     step.table.setCurrentIndex(cell(step.table, "A", 3))
     press(qtbot, step, "Clear selected")
     settle(qtbot, window)

@@ -85,7 +85,7 @@ def test_labels_do_not_overlap_and_all_is_in_view(lands: Drawing, size: tuple[in
 def test_the_dimension_in_hand_is_highlighted_in_both_letters(so8: PackageSheet) -> None:
     from msgspec.structs import replace
 
-    top, _ = package_drawings(replace(so8, aliases={"E": "H"}), in_hand="E", wrong=("e",))
+    top, _ = package_drawings(replace(so8, aliases={"H": "E"}), in_hand="E", wrong=("e",))
     roles = {d.letter: (d.role, d.text) for d in top.primitives if isinstance(d, Dimension)}
     assert roles["E"] == ("hand", "5.8–6.2 (sheet: H)")
     assert roles["e"][0] == "wrong"

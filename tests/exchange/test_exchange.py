@@ -43,6 +43,7 @@ def test_the_contracts_example_is_read() -> None:
     assert limits["e"].nom == 1.27  # type: ignore[union-attr]
     assert limits["A1"].max == pytest.approx(0.2286)  # type: ignore[union-attr]
     assert sheet.missing == ("5",)
+    assert sheet.own_letter("E") == "H"
 
 
 def test_objects_count_in_the_sheets_unit() -> None:

@@ -122,3 +122,12 @@ def test_a_copy_shares_no_ids_and_is_not_released() -> None:
 def test_what_cannot_be_is_refused_in_words(make) -> None:  # type: ignore[no-untyped-def]
     with pytest.raises(Exception, match=r"name|category|number"):
         make()
+
+
+def test_an_own_letter_of_the_sheet_stands_for_one_of_the_standards() -> None:
+    bundle = edits.set_alias(edits.set_alias(part(), "E", "H"), "E1", "E")
+    assert bundle.sheet.aliases == {"H": "E", "E": "E1"}
+    assert (bundle.sheet.own_letter("E"), bundle.sheet.own_letter("E1"), bundle.sheet.own_letter("D")) == ("H", "E", "")
+    # Typed again it moves; emptied it goes.
+    assert edits.set_alias(bundle, "E", "HE").sheet.aliases == {"E": "E1", "HE": "E"}
+    assert edits.set_alias(bundle, "E", " ").sheet.aliases == {"E": "E1"}

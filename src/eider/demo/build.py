@@ -75,8 +75,8 @@ def converter_part(library: Library, sheet: DatasheetLink) -> Bundle:
     bundle = edits.set_pin_table(bundle, edits.read_pin_text(pin_table_text()).pins)
     bundle = edits.set_pins(edits.set_family(bundle, part.family), str(part.pins))
     bundle = with_dimensions(bundle, part.dims, sheet, part.outline_page)
-    for letter, alias in part.aliases.items():
-        bundle = edits.set_alias(bundle, letter, alias)
+    for own, letter in part.aliases.items():
+        bundle = edits.set_alias(bundle, letter, own)
     return regenerate(with_facts(bundle, part.facts, sheet, 1), library.rulebook())
 
 

@@ -62,6 +62,7 @@ def write_converter_datasheet(path: Path) -> None:
     load_fonts()
     part = converter()
     rows = list(csv.reader(io.StringIO(pin_table_text())))
+    own = {standard: letter for letter, standard in part.aliases.items()}
     sheet = sheet_from_data({"name": part.name, "family": part.family, "pins": part.pins, "dims": part.dims}, part.name)
     top, side = package_drawings(sheet)
     story: list[Flowable] = [
@@ -77,10 +78,10 @@ def write_converter_datasheet(path: Path) -> None:
         Table([row[:4] for row in rows], style=RULED, hAlign="LEFT", repeatRows=1),
         PageBreak(),
         Paragraph("Package outline", HEAD),
-        _Picture(top, part.aliases, 150 * mm, 75 * mm),
-        _Picture(side, part.aliases, 150 * mm, 45 * mm),
+        _Picture(top, own, 150 * mm, 75 * mm),
+        _Picture(side, own, 150 * mm, 45 * mm),
         Paragraph("Dimensions in mm", TEXT),
-        Table(_dimension_rows(part.dims, part.aliases), style=RULED, hAlign="LEFT"),
+        Table(_dimension_rows(part.dims, own), style=RULED, hAlign="LEFT"),
         PageBreak(),
         Paragraph("Ordering information", HEAD),
         Table(
@@ -118,12 +119,12 @@ def write_chip_datasheet(path: Path) -> None:
     path.with_suffix(".truth.json").write_text(json.dumps(truth, ensure_ascii=False, indent=1), encoding="utf-8")
 
 
-def _dimension_rows(dims: dict[str, str], aliases: dict[str, str]) -> list[list[str]]:
+def _dimension_rows(dims: dict[str, str], own: dict[str, str]) -> list[list[str]]:
     rows = [["Symbol", "Min", "Nom", "Max"]]
     for letter, text in dims.items():
         limits = parse_limits(text)
         cells = [f"{v:.2f}" if v is not None else "–" for v in (limits.min, limits.nom, limits.max)]
-        rows.append([aliases.get(letter, letter), *cells])
+        rows.append([own.get(letter, letter), *cells])
     return rows
 
 

@@ -38,7 +38,7 @@ def _view(view: View, sheet: PackageSheet, unit: str, in_hand: str, wrong: Colle
         letter = dimension.letter
         role = "wrong" if letter in wrong else "hand" if letter == in_hand else "dimension"
         text = format_limits(limits, unit, with_unit=False) if limits else "assumed"
-        own = sheet.aliases.get(letter, "")
+        own = sheet.own_letter(letter)
         primitives.append(
             Dimension(
                 dimension.a,

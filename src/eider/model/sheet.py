@@ -24,7 +24,7 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
 
     Attributes:
         dims: by the standard's letter (contract: families and their letters).
-        aliases: the datasheet's letter for the standard's, `{"H": "E"}`.
+        aliases: the standard's letter for each of the datasheet's own that differs: `{"H": "E"}`.
         missing: pin numbers that the package leaves out.
         units: unit of bare numbers in `dims`: mm, mil, in or um.
         kind: what a two-terminal package holds: `capacitor`, `resistor`, `inductor`, `diode`.
@@ -40,6 +40,10 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
     dims: dict[str, Dimension] = {}
     aliases: dict[str, str] = {}
     missing: tuple[str, ...] = ()
+
+    def own_letter(self, letter: str) -> str:
+        """What the datasheet calls the standard's letter; empty where it uses the same."""
+        return next((own for own, standard in self.aliases.items() if standard == letter), "")
 
     def limits(self, letter: str) -> Limits | None:
         """The limits of a dimension in mm; None where it is not given or cannot be read."""

@@ -131,8 +131,11 @@ def _evidence_of_text(sheet: PackageSheet, letter: str, text: str) -> Evidence |
 
 def set_alias(bundle: Bundle, letter: str, alias: str) -> Bundle:
     """The datasheet's own letter for one of the standard's."""
-    aliases = {**bundle.sheet.aliases, letter: alias.strip()}
-    return replace(bundle, sheet=replace(bundle.sheet, aliases={k: v for k, v in aliases.items() if v}))
+    kept = {
+        own: standard for own, standard in bundle.sheet.aliases.items() if standard != letter and own != alias.strip()
+    }
+    added = {alias.strip(): letter} if alias.strip() else {}
+    return replace(bundle, sheet=replace(bundle.sheet, aliases={**kept, **added}))
 
 
 def set_evidence(bundle: Bundle, letters: Sequence[str], evidence: Evidence | None) -> Bundle:

@@ -82,7 +82,7 @@ def dimension_rows(bundle: Bundle, reading: Reading, unit: str) -> list[Dimensio
             DimensionRow(
                 letter,
                 meanings.get(letter, "not a letter of this family"),
-                sheet.aliases.get(letter, ""),
+                sheet.own_letter(letter),
                 dimension.text if dimension else "",
                 low,
                 nom,
