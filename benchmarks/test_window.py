@@ -52,6 +52,16 @@ for count in range(40):
         application.processEvents()
     times.append(painted[-1] - begin)
 times.sort()
+saves = []
+for count in range(10):
+    while not controller.session.is_saved:
+        application.processEvents()
+    begin = time.perf_counter()
+    controller.edit("D", lambda b: edits.set_dimension(b, "D", f"4.8–5.{10 + count}"), "bench")
+    while not controller.session.is_saved:
+        application.processEvents()
+    saves.append(time.perf_counter() - begin)
+print("saved after", sorted(saves)[5], max(saves))
 print("redrawn", times[len(times) // 2], times[-3])
 for line in Path("/proc/self/status").read_text().splitlines():
     if line.startswith("VmRSS"):

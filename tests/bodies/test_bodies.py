@@ -5,7 +5,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from eider.bodies.kernel import compound
+from eider.bodies.kernel import location, make_shape
 from eider.bodies.make import board_solids, body_solids, fingerprint, measure
 from eider.bodies.mesh import Mesh, make_mesh
 from eider.bodies.render import Camera, Renderer, RenderError
@@ -45,13 +45,20 @@ def test_a_body_is_true_in_span_length_and_height(so8: PackageSheet) -> None:
 
 def test_measure_mesh_and_kernel_agree(so8: PackageSheet) -> None:
     from OCP.Bnd import Bnd_Box
+    from OCP.BRep import BRep_Builder
     from OCP.BRepBndLib import BRepBndLib
+    from OCP.TopoDS import TopoDS_Compound
 
     solids = body_solids(so8)
     low, high = measure(solids).bounds
+    whole, builder = TopoDS_Compound(), BRep_Builder()
+    builder.MakeCompound(whole)
+    for solid in solids:
+        for place in solid.placements:
+            builder.Add(whole, make_shape(solid).Located(location(place)))
     assert make_mesh(solids).bounds == (pytest.approx(low, abs=1e-5), pytest.approx(high, abs=1e-5))
     box = Bnd_Box()
-    BRepBndLib.AddOptimal_s(compound(solids), box, False, False)
+    BRepBndLib.AddOptimal_s(whole, box, False, False)
     corners = [(p.X(), p.Y(), p.Z()) for p in (box.CornerMin(), box.CornerMax())]
     assert corners == [pytest.approx(low, abs=1e-6), pytest.approx(high, abs=1e-6)]
 

@@ -146,7 +146,7 @@ def test_evidence_is_set_from_source(window: MainWindow, page: PartPage, qtbot: 
     evidence = page.controller.bundle.sheet.dims["E"].evidence
     assert evidence is not None
     assert (evidence.kind, evidence.page, evidence.by) == ("datasheet", 2, "Skerry librarian")
-    press(qtbot, step, "Selected values are assumed")
+    press(qtbot, step, "Set")
     settle(qtbot, window)
     assert page.controller.bundle.sheet.dims["E"].evidence.kind == "assumed"  # type: ignore[union-attr]
 
@@ -308,6 +308,7 @@ def test_a_release_can_be_cancelled_and_nothing_is_written(window: MainWindow, p
     settle(qtbot, window)
     assert window.library.versions.head == head
     assert "cancelled" in window.message.text()
+    assert page.current.release_button.isEnabled()
     assert not window._progress.isVisible()
 
 

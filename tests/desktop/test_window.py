@@ -4,7 +4,6 @@ import os
 import signal
 import subprocess
 import sys
-import time
 from pathlib import Path
 
 import pytest
@@ -291,31 +290,34 @@ while not window.shelf.shown:
 window.open_part(window.shelf.shown[0].id)
 while window.page is None:
     QTest.qWait(10)
-text = ""
-for count in range(10_000):
+controller, text = window.page.controller, ""
+copies = controller.library.copies
+save = copies.save
+def save_and_tell(copy):
+    save(copy)
+    print(len(copy.bundle.part.description), flush=True)
+copies.save = save_and_tell
+for count in range(100_000):
     text += "x"
-    window.page.controller.edit("type", lambda b: edits.set_about(b, description=text), "typing")
-    print(count, flush=True)
+    controller.edit("type", lambda b: edits.set_about(b, description=text), "typing")
     QTest.qWait(15)
 """
 
 
-def test_killed_while_typing_what_was_typed_a_second_ago_is_there(folder: Path) -> None:
+def test_killed_while_typing_what_was_saved_last_is_whole(folder: Path) -> None:
+    """Typing never pauses here, and still is saved again and again; how soon is measured in the benchmarks."""
     environment = {**os.environ, "PYTHONPATH": "src", "QT_QPA_PLATFORM": "offscreen"}
     command = [sys.executable, "-c", TYPING, str(folder / "library")]
     process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True, env=environment)
     assert process.stdout
-    typed: list[tuple[float, int]] = []
-    while not typed or time.monotonic() - typed[0][0] < 2.5:
-        typed.append((time.monotonic(), int(process.stdout.readline()) + 1))
-    killed = time.monotonic()
+    saved = [int(process.stdout.readline()) for _ in range(3)]
     process.send_signal(signal.SIGKILL)
     process.wait()
     process.stdout.close()
-    a_second_before = max(count for at, count in typed if at < killed - 1.0)
+    assert 0 < saved[0] < saved[1] < saved[2]
     library = open_library(folder / "library")
     (changed,) = [r for r in library.search() if r.state == "changed"]
-    assert len(changed.description) >= a_second_before
+    assert len(changed.description) >= saved[-1]
     assert set(changed.description) == {"x"}
 
 

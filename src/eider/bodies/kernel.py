@@ -2,13 +2,12 @@
 
 import math
 
-from OCP.BRep import BRep_Builder
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakePolygon
 from OCP.BRepPrimAPI import BRepPrimAPI_MakeCylinder, BRepPrimAPI_MakePrism
 from OCP.gp import gp_Ax1, gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 from OCP.TopLoc import TopLoc_Location
-from OCP.TopoDS import TopoDS_Compound, TopoDS_Shape
+from OCP.TopoDS import TopoDS_Shape
 
 from eider.geometry.solids import Cylinder, Placement, Prism, Solid, Strip
 
@@ -26,17 +25,6 @@ def location(place: Placement) -> TopLoc_Location:
     turn.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1)), math.radians(place.turn))
     move.SetTranslation(gp_Vec(place.x, place.y, place.z))
     return TopLoc_Location(move.Multiplied(turn))
-
-
-def compound(solids: tuple[Solid, ...]) -> TopoDS_Compound:
-    """All instances of all solids as one shape, to measure it."""
-    whole, builder = TopoDS_Compound(), BRep_Builder()
-    builder.MakeCompound(whole)
-    for solid in solids:
-        shape = make_shape(solid)
-        for place in solid.placements:
-            builder.Add(whole, shape.Located(location(place)))
-    return whole
 
 
 def _raise(points: list[gp_Pnt], direction: gp_Vec) -> TopoDS_Shape:

@@ -31,7 +31,7 @@ def demo(headless: bool, out: Path | None, finished: bool, as_json: bool) -> Non
     library = build_library(folder, finished=finished)
     service = demo_service()
     try:
-        status = show(library, service.address)
+        status = show(library, service.address, f"The datasheets to work from are in {folder / 'inbox'}")
     finally:
         service.close()
     sys.exit(status)

@@ -9,7 +9,7 @@ from eider.errors import EiderError
 from eider.library import Library, open_library
 
 
-def show(library: Library, catalogue: str = "") -> int:
+def show(library: Library, catalogue: str = "", greeting: str = "") -> int:
     """Show the window until it is closed; returns the exit status."""
     try:
         from eider.desktop.main import run
@@ -17,7 +17,7 @@ def show(library: Library, catalogue: str = "") -> int:
         raise EiderError(
             f"the window cannot be opened: {fault}; install the libraries that `python tools/system_libraries.py` names"
         ) from fault
-    status: int = run(library, catalogue=catalogue)
+    status: int = run(library, catalogue, greeting)
     return status
 
 

@@ -18,7 +18,6 @@ class DemoPart(msgspec.Struct, frozen=True):
     description: str
     family: str
     pins: int
-    pin_page: int
     outline_page: int
     aliases: dict[str, str]
     dims: dict[str, str]

@@ -117,19 +117,24 @@ class PartController(QObject):
         self.refused.emit(str(fault))
         self.changed.emit()
 
+    def hold_saving(self) -> None:
+        """Save nothing for now: a release takes the working copy away, and it must not come back behind it."""
+        self._timer.stop()
+        self._latest.stop()
+
     def save(self) -> None:
-        """Put the working copy on disk, in the library's thread."""
+        """Put the working copy on disk, in a thread that does nothing else."""
         self._timer.stop()
         self._latest.stop()
         if self.session.is_saved or self.session.read_only:
             return
         number = self.session.number
         copy = WorkingCopy(bundle=self.bundle, findings=self.outcome.counts)
-        self._jobs.run("library", lambda: self.library.copies.save(copy), lambda _: self._saved(number))
+        self._jobs.run("disk", lambda: self.library.copies.save(copy), lambda _: self._saved(number))
 
     def _saved(self, number: int) -> None:
         if number == self.session.number:
             self.session.is_saved = True
-            self.saved.emit()
         else:
             self._timer.start(SAVE_AFTER_MS)
+        self.saved.emit()

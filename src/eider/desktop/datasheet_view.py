@@ -25,12 +25,11 @@ class _Page(QWidget):
         super().__init__()
         self._theme = theme
         self._image: QImage | None = None
-        self._ratio = 1.0
         self._marks: list[tuple[QRectF, bool]] = []
         self.hint = ""
 
     def show_picture(self, image: QImage, ratio: float) -> None:
-        self._image, self._ratio = image, ratio
+        self._image = image
         self.setFixedSize(QSize(round(image.width() / ratio), round(image.height() / ratio)))
         self.update()
 

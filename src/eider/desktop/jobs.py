@@ -1,4 +1,4 @@
-"""Work outside the Qt thread: a thread each for library, computing, PDF and pictures, a process for the CAD kernel."""
+"""Work outside the Qt thread: a thread for each kind of work, and a process for the CAD kernel."""
 
 import os
 import threading
@@ -11,10 +11,11 @@ from PyQt6 import sip
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eider.errors import EiderError
-from eider.workbench.tasks import CancelledError, Task
+from eider.workbench.tasks import Task
 
 T = TypeVar("T")
-Where = Literal["library", "compute", "pdf", "picture", "kernel"]
+# The disk has a thread of its own: what was typed must not wait for a search.
+Where = Literal["library", "disk", "compute", "pdf", "picture", "kernel"]
 
 
 def _die_with_parent() -> None:
@@ -38,6 +39,7 @@ class Jobs(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._executors: dict[Where, Executor] = {}
+        self._lock = threading.Lock()
         self._finished.connect(self._call_back)
         self._task: Task | None = None
         self._open = 0
@@ -81,7 +83,7 @@ class Jobs(QObject):
 
         def broken(fault: Exception) -> None:
             self.ended.emit()
-            if failed and not isinstance(fault, CancelledError):
+            if failed:
                 failed(fault)
             else:
                 self.failed.emit(str(fault))
@@ -95,6 +97,14 @@ class Jobs(QObject):
     def in_kernel(self, work: Callable[[], T]) -> T:
         """Run work in the kernel's process and wait for it; for use inside work of another thread only."""
         return self._executor("kernel").submit(work).result()
+
+    def after_saving(self, then: Callable[[], None]) -> None:
+        """Go on once everything that is to be saved is on disk."""
+        self.run("disk", lambda: None, lambda _: then())
+
+    def wait_saved(self) -> None:
+        """Wait until everything that is to be saved is on disk; for use inside work of another thread only."""
+        self._executor("disk").submit(lambda: None).result()
 
     def cancel(self) -> None:
         """Ask the long work that is running to stop."""
@@ -110,9 +120,13 @@ class Jobs(QObject):
         """End all executors; what is waiting is dropped, what is being written is finished."""
         self._closed = True
         for where, executor in self._executors.items():
-            executor.shutdown(wait=where in ("library", "compute", "pdf", "picture"), cancel_futures=where != "library")
+            executor.shutdown(wait=where != "kernel", cancel_futures=where not in ("library", "disk"))
 
     def _executor(self, where: Where) -> Executor:
+        with self._lock:
+            return self._made(where)
+
+    def _made(self, where: Where) -> Executor:
         if where not in self._executors:
             if where == "kernel":
                 # A process of its own: importing the kernel takes a second, in which a thread would hold up the window.
@@ -173,6 +187,10 @@ class OwnedJobs:
     def in_kernel(self, work: Callable[[], T]) -> T:
         """As `Jobs.in_kernel`."""
         return self._jobs.in_kernel(work)
+
+    def wait_saved(self) -> None:
+        """As `Jobs.wait_saved`."""
+        self._jobs.wait_saved()
 
     def _while_alive(self, call: Callable[[Any], None] | None) -> Callable[[Any], None] | None:
         if call is None:

@@ -36,10 +36,12 @@ def report_faults(window: MainWindow) -> None:
     sys.excepthook = tell
 
 
-def run(library: Library, catalogue: str = "") -> int:
+def run(library: Library, catalogue: str = "", greeting: str = "") -> int:
     """Show a library until the window is closed; returns the exit status."""
     application = make_application()
     window = MainWindow(library, catalogue)
     report_faults(window)
+    if greeting:
+        window.say(greeting)
     window.show()
     return application.exec()

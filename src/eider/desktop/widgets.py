@@ -166,14 +166,3 @@ class FindingsList(QScrollArea):
 
 def _escaped(text: str) -> str:
     return text.replace("&", "&amp;").replace("<", "&lt;")
-
-
-class EmptyNote(QLabel):
-    """What to do first, where there is nothing yet."""
-
-    def __init__(self, text: str) -> None:
-        super().__init__(text)
-        self.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.setWordWrap(True)
-        self.setProperty("role", "soft")
-        self.setMargin(24)

@@ -71,7 +71,7 @@ class MainWindow(QMainWindow):
         self.setCentralWidget(central)
         self._make_status()
         self.actions_list = self._actions()
-        self.menu_actions = fill_menus(self, self.actions_list)
+        fill_menus(self, self.actions_list)
         self.jobs.progressed.connect(self._show_progress)
         self.jobs.ended.connect(self._hide_progress)
         self.jobs.failed.connect(self.say)
@@ -278,7 +278,7 @@ class MainWindow(QMainWindow):
         def work() -> tuple[Outcome, Rules]:
             return self._evaluated(self.library.load(part_id), fresh=False)
 
-        self.jobs.run("library", work, lambda made: self._show_part(*made))
+        self.jobs.after_saving(lambda: self.jobs.run("library", work, lambda made: self._show_part(*made)))
 
     def _open_revision(self, part_id: str, revision: int) -> None:
         def work() -> tuple[Outcome, Rules]:
@@ -312,7 +312,7 @@ class MainWindow(QMainWindow):
         page.deleteLater()
         page.controller.deleteLater()
         if refresh:
-            self.shelf.refresh()
+            self.jobs.after_saving(self.shelf.refresh)
 
     def _released(self, part_id: str, revision: int) -> None:
         def work() -> tuple[Outcome, Rules]:

@@ -1,6 +1,6 @@
 """The land pattern as a dimensioned drawing, package outline and leads ghosted over it."""
 
-from collections.abc import Collection, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 
 import msgspec
 
@@ -129,8 +129,3 @@ def _group_dimensions(group: Derivation, pads: Sequence[Pad], unit: str, *, acro
     if len(pads) > 2 and len(pads) > 1 and pads[1].x == first.x:
         pitch = abs(pads[1].y - first.y)
         yield Dimension((x0, first.y), (x0, pads[1].y), "left", "e", show(pitch), 1, place=place)
-
-
-def highlighted(numbers: Collection[str], options: LandOptions) -> LandOptions:
-    """The options with these pads lit."""
-    return msgspec.structs.replace(options, lit=frozenset(numbers))

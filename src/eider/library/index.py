@@ -192,11 +192,6 @@ class Index:
         )
         return [_row(row) for row in rows]
 
-    def path_of(self, item_id: str) -> str | None:
-        """Where the newest release of an item lies."""
-        row = self._db.execute("select path from items where id = ?", (item_id,)).fetchone()
-        return row[0] if row else None
-
     def item_at(self, path: str) -> str | None:
         """The id of the item at a path."""
         row = self._db.execute("select id from items where path = ?", (path,)).fetchone()

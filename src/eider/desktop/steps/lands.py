@@ -10,6 +10,7 @@ from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
 from eider.desktop.steps.base import Shared, Step
 from eider.desktop.table import Column, RecordView
+from eider.desktop.theme import Theme
 from eider.desktop.widgets import button, column, growing, label, panes, row
 from eider.drawings.findings import with_balloons
 from eider.drawings.joints import joint_drawing
@@ -76,7 +77,12 @@ class LandsStep(Step):
         self.build(panes(left, middle, self._tabs, sizes=(190, 630, 444)))
 
     def _build_tabs(self) -> None:
-        theme = self.shared.theme
+        self._build_derivation_tab(self.shared.theme)
+        self._build_joint_tab(self.shared.theme)
+        self._build_pads_tab(self.shared.theme)
+        self._build_adjustments_tab(self.shared.theme)
+
+    def _build_derivation_tab(self, theme: Theme) -> None:
         self._derivation = RecordView(
             [
                 Column("Group", lambda r: r[0]),
@@ -90,6 +96,8 @@ class LandsStep(Step):
         self._formulas = label("", wrap=True)
         self._formulas.setTextInteractionFlags(self._formulas.textInteractionFlags().TextSelectableByMouse)
         self._tabs.addTab(column(self._derivation, growing(self._formulas), 1), "Derivation")
+
+    def _build_joint_tab(self, theme: Theme) -> None:
         self.joint = DrawingView(theme, "The joint is drawn here when there are lands.")
         self._joints = RecordView(
             [
@@ -106,6 +114,8 @@ class LandsStep(Step):
         self._joints.setMaximumHeight(108)
         self._verdict, self._slack = label("", "number"), label("", "soft", wrap=True)
         self._tabs.addTab(column(self._verdict, self._slack, growing(self.joint), self._joints), "Joint")
+
+    def _build_pads_tab(self, theme: Theme) -> None:
         self.pads = RecordView(
             [
                 Column("Pad", lambda p: p.number, self._pad_setter("number"), number=True),
@@ -123,6 +133,8 @@ class LandsStep(Step):
         self.pads.edited.connect(self.controller.session.end_merge)
         note = label("Editing a cell records an adjustment, which survives every recomputation.", "soft", wrap=True)
         self._tabs.addTab(column(note, growing(self.pads)), "Pads")
+
+    def _build_adjustments_tab(self, theme: Theme) -> None:
         self.adjustments = RecordView(
             [
                 Column(

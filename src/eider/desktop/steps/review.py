@@ -159,15 +159,18 @@ class ReviewStep(Step):
         self.release_button.setEnabled(False)
 
         def work(task: Task) -> Released:
+            self.jobs.wait_saved()
             return release_part(library, bundle, note, task, self.jobs.in_kernel)
 
         def done(released: Released) -> None:
             self.note.clear()
             self.shared.after_release(bundle.part.id, released.revision)
 
+        self.controller.hold_saving()
         self.jobs.run_long("library", f"Releasing {bundle.part.name}", work, done, self._not_released)
 
     def _not_released(self, fault: Exception) -> None:
+        self.controller.save()
         self._enable()
         self.shared.say(str(fault))
 

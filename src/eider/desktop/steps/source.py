@@ -2,14 +2,14 @@
 
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QListWidget, QWidget
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QListWidget, QWidget
 
 from eider.datasheets import Datasheet
 from eider.desktop.controller import PartController
 from eider.desktop.datasheet_view import DatasheetView
 from eider.desktop.steps.base import Shared, Step
 from eider.desktop.table import Column, RecordView
-from eider.desktop.widgets import button, column, growing, label, panes
+from eider.desktop.widgets import button, column, growing, label, panes, row
 from eider.errors import InputError
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
@@ -33,6 +33,9 @@ class SourceStep(Step):
         self.view.show_nothing(
             "Attach the part's datasheet first: the button on the left. Then go on to Pins (Ctrl+2)."
         )
+        self._kind = QComboBox()
+        self._kind.addItems([kind for kind in EvidenceKind if kind != EvidenceKind.DATASHEET])
+        self._kind.setCurrentText(EvidenceKind.ASSUMED)
         self._coverage = label("", "number")
         self._about = label("values with evidence", "soft")
         self.values = RecordView(
@@ -53,7 +56,7 @@ class SourceStep(Step):
             self._about,
             growing(self.values),
             button("Selected values are on this page", self._on_this_page),
-            button("Selected values are assumed", lambda: self._set(Evidence(EvidenceKind.ASSUMED))),
+            row(label("Selected values are"), self._kind, button("Set", self._set_kind)),
         )
         self.build(panes(left, self.view, right, sizes=(190, 720, 330)))
 
@@ -109,6 +112,9 @@ class SourceStep(Step):
             self._set(Evidence(EvidenceKind.DATASHEET, document=links[index].sha256, page=self.view.page))
         else:
             self.shared.say("attach a datasheet first, and turn to the page on which the values stand")
+
+    def _set_kind(self) -> None:
+        self._set(Evidence(EvidenceKind(self._kind.currentText())))
 
     def _set(self, evidence: Evidence) -> None:
         rows: list[ValueRow] = self.values.selected()
