@@ -168,3 +168,23 @@ def test_the_whole_example_without_a_display(tmp_path: Path) -> None:
     assert made["parts"] == 31
     checked = answer("check", Path(made["library"]))
     assert checked["counts"]["blocker"] == checked["counts"]["caution"] == 0
+
+
+def test_without_a_display_the_demo_runs_the_example(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.delenv("DISPLAY", raising=False)
+    monkeypatch.delenv("WAYLAND_DISPLAY", raising=False)
+    monkeypatch.setenv("QT_QPA_PLATFORM", "offscreen")
+    said = eider("demo", "--out", tmp_path / "demo").stdout
+    assert "released as revision 1" in said
+    assert str(tmp_path / "demo" / "export") in said
+
+
+def test_every_command_takes_json_and_explains_itself() -> None:
+    from eider.cli.main import COMMANDS
+
+    for name in COMMANDS:
+        assert "--json" in eider(name, "--help").stdout, name
+
+
+def test_opening_what_is_no_library_is_told(tmp_path: Path) -> None:
+    assert "eider init" in eider("open", tmp_path, status=2).stderr

@@ -38,5 +38,7 @@ def demo(headless: bool, out: Path | None, finished: bool, as_json: bool) -> Non
 
 
 def _has_display() -> bool:
-    """A display, or a Qt platform chosen on purpose (as tests do)."""
-    return any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"))
+    """Whether a window would be seen by anybody."""
+    if os.environ.get("QT_QPA_PLATFORM") in ("offscreen", "minimal"):
+        return False
+    return any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY"))

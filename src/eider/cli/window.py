@@ -5,6 +5,7 @@ from pathlib import Path
 
 import click
 
+from eider.cli.output import finish, json_option
 from eider.errors import EiderError
 from eider.library import Library, open_library
 
@@ -23,6 +24,10 @@ def show(library: Library, catalogue: str = "", greeting: str = "") -> int:
 
 @click.command("open")
 @click.argument("folder", metavar="LIBRARY", type=click.Path(path_type=Path))
-def open_window(folder: Path) -> None:
-    """Open the window on a library."""
-    sys.exit(show(open_library(folder)))
+@json_option
+def open_window(folder: Path, as_json: bool) -> None:
+    """Open the window on a library; returns when it is closed."""
+    status = show(open_library(folder))
+    if status:
+        sys.exit(status)
+    finish({"library": str(folder)}, [], as_json)

@@ -72,6 +72,7 @@ class Shelf(QWidget):
         self.search.textChanged.connect(lambda _t: self._timer.start(SEARCH_AFTER_MS))
         self.filters = QTreeWidget()
         self.filters.setHeaderHidden(True)
+        self.filters.setIndentation(10)
         self.filters.itemChanged.connect(lambda _i, _c: self._filter())
         self.table = RecordView(_columns(), shared.theme)
         self._prepare_table()
@@ -91,10 +92,10 @@ class Shelf(QWidget):
         middle = column(self.search, growing(self.table), self.empty, actions)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
-        layout.addWidget(panes(left, middle, self._make_card(), sizes=(180, 780, 310)))
+        layout.addWidget(panes(left, middle, self._make_card(), sizes=(186, 780, 304)))
 
     def _prepare_table(self) -> None:
-        self.table.set_widths(126, 64, 38, 122, 244, 150, 80, 90, 120, 120, 90, 90)
+        self.table.set_widths(122, 62, 36, 140, 238, 60, 80, 90, 120, 120, 90, 90)
         self.table.setSelectionBehavior(RecordView.SelectionBehavior.SelectRows)
         self.table.setSelectionMode(RecordView.SelectionMode.SingleSelection)
         self.table.setTabKeyNavigation(False)

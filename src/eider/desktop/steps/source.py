@@ -46,7 +46,7 @@ class SourceStep(Step):
             ],
             shared.theme,
         )
-        self.values.set_widths(136, 110)
+        self.values.set_widths(142, 112)
         left = column(
             label("Datasheets", "head"), growing(self._list), button("Attach a datasheet …", self._choose, main=True)
         )
@@ -58,7 +58,7 @@ class SourceStep(Step):
             button("Selected values are on this page", self._on_this_page),
             row(label("Selected values are"), self._kind, button("Set", self._set_kind)),
         )
-        self.build(panes(left, self.view, right, sizes=(190, 720, 330)))
+        self.build(panes(left, self.view, right, sizes=(170, 720, 360)))
 
     def first(self) -> QWidget:
         return self.view
