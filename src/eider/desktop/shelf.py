@@ -95,7 +95,7 @@ class Shelf(QWidget):
         layout.addWidget(panes(left, middle, self._make_card(), sizes=(186, 780, 304)))
 
     def _prepare_table(self) -> None:
-        self.table.set_widths(122, 62, 36, 140, 238, 60, 80, 90, 120, 120, 90, 90)
+        self.table.set_widths(122, 62, 36, 138, 252, 60, 80, 90, 120, 120, 90, 90)
         self.table.setSelectionBehavior(RecordView.SelectionBehavior.SelectRows)
         self.table.setSelectionMode(RecordView.SelectionMode.SingleSelection)
         self.table.setTabKeyNavigation(False)

@@ -5,7 +5,7 @@ import re
 import sqlite3
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 import msgspec
 
@@ -19,6 +19,8 @@ from eider.model.part import Part
 from eider.model.sheet import PackageSheet
 
 VERSION = 1
+# SQLite takes this many values in one statement, and some more.
+CHUNK = 900
 # A word that is a value (1u, 100n, 25V) is not meant to be found inside a longer number (0.1u, 2100n, 125V).
 _VALUE = re.compile(r"\d+([.,]\d+)?([pnuµμmkM](F|H|Ω|V|A|W|Hz)?|F|H|Ω|V|A|W|Hz)$", re.IGNORECASE)
 _SCHEMA = """
@@ -33,7 +35,7 @@ create index if not exists uses_item on uses (item);
 create index if not exists uses_part on uses (part);
 create virtual table if not exists words using fts5(text, tokenize='trigram');
 create index if not exists items_path on items (path);
-create index if not exists parts_name on parts (name);
+
 """
 
 
@@ -65,13 +67,14 @@ class Index:
         self._path = folder / "index.sqlite"
         self._db = self._open()
         self._stamps: dict[str, int] = {}
+        self._kept: dict[int, _Entry] = {}
+        self._version = -1
 
     def _open(self) -> sqlite3.Connection:
         """Open the file, or start anew where it is damaged or of another version: it holds nothing of its own."""
         for attempt in (1, 2):
             try:
                 db = sqlite3.connect(self._path, timeout=10.0)
-                db.create_function("holds", 2, _holds, deterministic=True)
                 db.executescript("pragma journal_mode = wal; pragma synchronous = normal;" + _SCHEMA)
                 version = db.execute("select value from about where key = 'version'").fetchone()
                 if version is None:
@@ -159,6 +162,7 @@ class Index:
     def _drop(self, part_id: str) -> None:
         row = self._db.execute("select rowid from parts where id = ?", (part_id,)).fetchone()
         if row:
+            self._kept.pop(row[0], None)
             self._db.execute("delete from words where rowid = ?", row)
             self._db.execute("delete from parts where rowid = ?", row)
             self._db.execute("delete from uses where part = ?", (part_id,))
@@ -183,14 +187,32 @@ class Index:
 
     def search(self, words: Sequence[str] = (), limit: int = 20_000) -> list[PartRow]:
         """Parts that hold every word, in any order and any case; * and ? are wildcards. Sorted by name."""
-        conditions, patterns = _conditions(words)
-        rows = self._db.execute(
-            "select p.id, p.name, p.category, p.description, p.state, p.revision, p.package, p.family, p.facts,"
-            " p.blockers, p.cautions, p.notes, p.updated from parts p"
-            f" where p.rowid in (select w.rowid from words w where {conditions}) order by p.name limit ?",
-            (*patterns, limit),
-        )
-        return [_row(row) for row in rows]
+        phrases, exact = _split(words)
+        if phrases:
+            found = self._db.execute("select rowid from words where words match ?", (" ".join(phrases),))
+        else:
+            found = self._db.execute("select rowid from parts")
+        entries = self._entries([row[0] for row in found])
+        hits = [entry.row for entry in entries if all(_holds(entry.text, word) for word in exact)]
+        return sorted(hits, key=lambda row: row.name)[:limit]
+
+    def _entries(self, rowids: Sequence[int]) -> list["_Entry"]:
+        """Rows with their texts; read once and kept, until somebody else changes the file."""
+        version = self._db.execute("pragma data_version").fetchone()[0]
+        if version != self._version:
+            self._version = version
+            self._kept.clear()
+        missing = [rowid for rowid in rowids if rowid not in self._kept]
+        for start in range(0, len(missing), CHUNK):
+            chunk = missing[start : start + CHUNK]
+            rows = self._db.execute(
+                "select p.rowid, w.text, p.id, p.name, p.category, p.description, p.state, p.revision, p.package,"
+                " p.family, p.facts, p.blockers, p.cautions, p.notes, p.updated from parts p"
+                f" join words w on w.rowid = p.rowid where p.rowid in ({', '.join('?' * len(chunk))})",
+                chunk,
+            )
+            self._kept.update({row[0]: _Entry(_row(row[2:]), row[1]) for row in rows})
+        return [self._kept[rowid] for rowid in rowids]
 
     def item_at(self, path: str) -> str | None:
         """The id of the item at a path."""
@@ -211,16 +233,19 @@ def _row(values: tuple[Any, ...]) -> PartRow:
     return row
 
 
-def _conditions(words: Sequence[str]) -> tuple[str, list[str]]:
-    """SQL for parts that hold every word: by trigrams as far as they reach, then exactly."""
+class _Entry(NamedTuple):
+    """A row and the text that it is found by."""
+
+    row: PartRow
+    text: str
+
+
+def _split(words: Sequence[str]) -> tuple[list[str], list[str]]:
+    """What the trigrams find (pieces of three letters and more, quoted), and words that need a closer look."""
     plain = [_plain(word) for word in words]
     pieces = [piece for word in plain for piece in re.split(r"[*?]", word) if len(piece) >= 3]
-    conditions = ["holds(w.text, ?)" for word in plain if word not in pieces or _VALUE.match(word)]
-    patterns = [word for word in plain if word not in pieces or _VALUE.match(word)]
-    if pieces:
-        conditions.insert(0, "words match ?")
-        patterns.insert(0, " ".join('"' + piece.replace('"', '""') + '"' for piece in pieces))
-    return " and ".join(conditions) or "1", patterns
+    exact = [word for word in plain if word not in pieces or _VALUE.match(word)]
+    return ['"' + piece.replace('"', '""') + '"' for piece in pieces], exact
 
 
 def _holds(text: str, word: str) -> bool:
