@@ -4,11 +4,12 @@ import os
 import threading
 from collections.abc import Callable
 from concurrent.futures import Executor, Future, ProcessPoolExecutor, ThreadPoolExecutor
+from functools import partial
 from multiprocessing import get_context, parent_process
 from typing import Any, Literal, TypeVar
 
 from PyQt6 import sip
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
 
 from eider.errors import EiderError
 from eider.workbench.tasks import Task
@@ -34,13 +35,15 @@ class Jobs(QObject):
     progressed = pyqtSignal(str, float)
     ended = pyqtSignal()
     failed = pyqtSignal(str)
-    _finished = pyqtSignal(object)
+    # Everything from other threads comes by this one signal, so that nothing overtakes anything.
+    _later = pyqtSignal(object)
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._executors: dict[Where, Executor] = {}
         self._lock = threading.Lock()
-        self._finished.connect(self._call_back)
+        # Queued even from this thread: work that is done at once must not come back inside `run`, before its progress.
+        self._later.connect(self._here, Qt.ConnectionType.QueuedConnection)
         self._task: Task | None = None
         self._open = 0
         self._closed = False
@@ -73,7 +76,7 @@ class Jobs(QObject):
         failed: Callable[[Exception], None] | None = None,
     ) -> None:
         """The same for work that takes time: it is handed a task to report to, and the user can cancel it."""
-        task = Task(lambda share, what: self.progressed.emit(f"{title}: {what}", share))
+        task = Task(lambda share, what: self._later.emit(partial(self.progressed.emit, f"{title}: {what}", share)))
         self._task = task
         self.progressed.emit(title, 0.0)
 
@@ -137,7 +140,10 @@ class Jobs(QObject):
 
     def _send(self, message: object) -> None:
         if not self._closed:
-            self._finished.emit(message)
+            self._later.emit(partial(self._call_back, message))
+
+    def _here(self, action: Callable[[], object]) -> None:
+        action()
 
     def _call_back(
         self, message: tuple[Future[Any], Callable[[Any], None] | None, Callable[[Exception], None] | None]

@@ -94,8 +94,10 @@ class RecordModel(QAbstractTableModel):
         return None
 
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
+        if not index.isValid():
+            return Qt.ItemFlag.NoItemFlags
         flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
-        if index.isValid() and self.columns[index.column()].put:
+        if self.columns[index.column()].put:
             flags |= Qt.ItemFlag.ItemIsEditable
         return flags
 

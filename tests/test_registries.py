@@ -1,0 +1,127 @@
+"""Walks over what is registered: checks, families, formats, roles, conventions; and refusals of what is double."""
+
+import pickle
+import re
+
+import pytest
+
+from eider.bodies.materials import colour_of, colours
+from eider.checks import all_checks
+from eider.checks.registry import check
+from eider.drawings.styles import styles
+from eider.errors import EiderError, InputError, NotFoundError
+from eider.exchange.registry import FORMATS, format_by_key
+from eider.geometry.lengths import LengthError
+from eider.lands.adjustments import AdjustmentError
+from eider.library.errors import ConflictError, LibraryError, ReadOnlyError
+from eider.model.codec import DocumentError, decode, encode
+from eider.model.finding import Severity
+from eider.model.part import Part
+from eider.model.symbol import PIN_TYPES
+from eider.packages.family import SheetError
+from eider.packages.registry import all_families
+from eider.rulebooks.rulebook import RulebookError
+from eider.symbols.conventions import conventions
+from eider.symbols.graphics import all_graphics
+from eider.workbench.trail import STEPS
+
+
+@pytest.mark.parametrize("entry", all_checks().values(), ids=lambda e: e.id)
+def test_checks_are_named_by_area_and_read_something(entry) -> None:  # type: ignore[no-untyped-def]
+    assert re.fullmatch(r"(sheet|lands|symbol|match|body|facts)\.[a-z0-9-]+", entry.id)
+    assert entry.reads
+    assert set(entry.reads) <= {"sheet", "lands", "rulebook", "symbol", "part", "body"}
+    assert entry.title[0].isupper()
+    assert entry.mend is None or entry.mend.title
+
+
+def test_a_double_or_malformed_check_is_refused() -> None:
+    for check_id in (next(iter(all_checks())), "Lands.Upper", "nodot"):
+        with pytest.raises(TypeError, match="malformed or taken"):
+            check(check_id, Severity.NOTE, reads=("sheet",))(lambda _view: iter(()))
+
+
+@pytest.mark.parametrize("family", all_families().values(), ids=lambda f: f.key)
+def test_families_declare_letters_that_can_be_shown(family) -> None:  # type: ignore[no-untyped-def]
+    keys = [letter.key for letter in family.letters]
+    assert len(set(keys)) == len(keys)
+    assert family.pin_fault(family.default_pins) == ""
+    assert family.pin_fault(3) != ""
+    for letter in family.letters:
+        assert letter.meaning
+        assert not letter.reference or letter.reference in keys
+        assert letter.typical[0] <= letter.typical[1]
+
+
+def test_formats_are_found_and_unknown_ones_name_the_known() -> None:
+    assert set(FORMATS) == {"step", "svg", "json", "csv"}
+    with pytest.raises(InputError, match="step, svg, json, csv"):
+        format_by_key("nonsense", {})
+
+
+def test_every_style_has_colours_of_both_palettes() -> None:
+    for appearance in ("light", "dark"):
+        for role, style in styles(appearance).items():
+            assert style.stroke or style.fill, role
+            assert all(re.fullmatch("#[0-9A-F]{6}", c) for c in (style.stroke, style.fill) if c)
+            assert 0 < style.alpha <= 1
+
+
+def test_type_rules_and_words_name_known_types() -> None:
+    rules = conventions()
+    assert {rule.type for rule in rules.types} <= set(PIN_TYPES)
+    assert set(rules.words) <= set(PIN_TYPES)
+    words = [word for spelled in rules.words.values() for word in spelled]
+    assert len(set(words)) == len(words)
+    assert all(word == word.lower() for word in words)
+
+
+@pytest.mark.parametrize("key", all_graphics())
+def test_graphics_have_their_pins_on_the_grid_and_inside_their_lines(key: str) -> None:
+    graphic = all_graphics()[key]
+    assert all(float(v).is_integer() for pin in graphic.pins for v in pin)
+    ends = {point for line in graphic.lines for point in line}
+    assert set(graphic.pins) <= ends
+
+
+def test_materials_have_colours_and_unknown_ones_are_grey() -> None:
+    assert all(len(rgb) == 3 and all(0 <= v <= 1 for v in rgb) for rgb in colours().values())
+    assert colour_of("unobtainium") == (0.6, 0.6, 0.6)
+
+
+def test_steps_are_the_eight_of_the_work() -> None:
+    assert [title for _, title in STEPS] == ["Source", "Pins", "Package", "Lands", "Body", "Match", "Facts", "Review"]
+
+
+@pytest.mark.parametrize(
+    "fault",
+    [
+        LengthError("0.3 x", 4, "a number"),
+        SheetError("b is missing", "b"),
+        AdjustmentError("x"),
+        RulebookError("x"),
+        LibraryError("x"),
+        ConflictError("x"),
+        ReadOnlyError("x"),
+        DocumentError("x"),
+        NotFoundError("x"),
+    ],
+    ids=lambda f: type(f).__name__,
+)
+def test_errors_cross_process_borders(fault: EiderError) -> None:
+    again = pickle.loads(pickle.dumps(fault))
+    assert type(again) is type(fault)
+    assert str(again) == str(fault)
+    assert isinstance(again, EiderError)
+
+
+@pytest.mark.parametrize("text", ["", "{}", "[]", "{", '{"format": 5}', "\x00", '"part"'])
+def test_what_is_no_document_is_refused_with_its_file(text: str) -> None:
+    with pytest.raises(DocumentError, match="a/b.json"):
+        decode(text, Part, "a/b.json")
+
+
+def test_lengths_are_written_without_noise() -> None:
+    assert encode({"a": 0.1 + 0.2, "b": -0.0, "c": 2.0, "d": 1 / 3}) == (
+        '{\n  "a": 0.3,\n  "b": 0,\n  "c": 2,\n  "d": 0.333333\n}\n'
+    )

@@ -1,0 +1,144 @@
+"""Export and release as use cases: one failure does not stop the others; work can be cancelled, requests sent."""
+
+import json
+import pickle
+from pathlib import Path
+
+import pytest
+from msgspec.structs import replace
+
+from eider.demo.build import converter_part
+from eider.errors import EiderError, InputError
+from eider.exchange.registry import FORMATS, ExportFormat
+from eider.library import Library
+from eider.model.bundle import Bundle
+from eider.model.codec import decode
+from eider.model.part import DatasheetLink
+from eider.workbench import edits
+from eider.workbench.exporting import ExportRequest, export_part
+from eider.workbench.generate import Rules
+from eider.workbench.releasing import BlockedError, StepRequest, release_part, rules_for
+from eider.workbench.tasks import CancelledError, Task
+
+
+@pytest.fixture
+def made(library: Library) -> Bundle:
+    return converter_part(library, DatasheetLink("0" * 64, "x.pdf"))
+
+
+@pytest.fixture
+def rules(library: Library, made: Bundle) -> Rules:
+    return rules_for(library, made)
+
+
+def test_everything_as_json_reads_back(made: Bundle, rules: Rules, tmp_path: Path) -> None:
+    (path,) = export_part(made, ["json"], tmp_path, rules).files
+    again = decode(Path(path).read_text(encoding="utf-8"), Bundle, path)
+    assert again.part == made.part
+    assert again.sheet == made.sheet
+    assert json.loads(Path(path).read_text(encoding="utf-8"))["format"] == "eider-working-copy/1"
+
+
+def test_one_format_that_fails_does_not_stop_the_others(
+    made: Bundle, rules: Rules, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def broken(_bundle: Bundle, _folder: Path) -> list[Path]:
+        raise EiderError("no ink")
+
+    monkeypatch.setitem(FORMATS, "svg", ExportFormat("svg", "broken", broken))  # type: ignore[misc]
+    result = export_part(made, ["svg", "csv"], tmp_path, rules)
+    assert len(result.files) == 2
+    assert "svg: not written: no ink" in result.log
+
+
+def test_an_unknown_format_is_refused_before_anything_is_written(made: Bundle, rules: Rules, tmp_path: Path) -> None:
+    with pytest.raises(InputError, match="nonsense"):
+        export_part(made, ["csv", "nonsense"], tmp_path / "out", rules)
+    assert not (tmp_path / "out").exists()
+
+
+def test_a_folder_that_cannot_be_made_is_told(made: Bundle, rules: Rules, tmp_path: Path) -> None:
+    (tmp_path / "file").touch()
+    with pytest.raises(InputError, match="cannot be made"):
+        export_part(made, ["csv"], tmp_path / "file" / "out", rules)
+
+
+def test_names_of_parts_are_made_safe_as_file_names(made: Bundle, rules: Rules, tmp_path: Path) -> None:
+    odd = edits.set_about(made, name="../../x y/é")
+    for path in export_part(odd, ["csv", "json"], tmp_path, rules).files:
+        assert Path(path).parent == tmp_path
+        assert Path(path).name.isascii()
+
+
+def test_requests_can_be_sent_to_another_process(made: Bundle, rules: Rules, tmp_path: Path) -> None:
+    request = ExportRequest(made, ("csv",), str(tmp_path), rules)
+    assert pickle.loads(pickle.dumps(request))().log == ("csv: Pads and pins as CSV: 2 files",)
+    from eider.bodies.make import body_solids
+
+    step = pickle.loads(pickle.dumps(StepRequest(body_solids(made.sheet), "x")))
+    assert step().startswith(b"ISO-10303-21;")
+
+
+def test_progress_is_reported_and_a_cancel_stops_before_writing(library: Library, made: Bundle) -> None:
+    said: list[tuple[float, str]] = []
+    release_part(library, made, "first", Task(lambda share, what: said.append((share, what))))
+    assert [share for share, _ in said] == sorted(share for share, _ in said)
+    head = library.versions.head
+    task = Task()
+    task.cancel()
+    with pytest.raises(CancelledError, match="cancelled while"):
+        release_part(library, edits.set_fact(made, "Compliance", "RoHS"), "second", task)
+    assert library.versions.head == head
+
+
+def test_a_body_that_did_not_change_is_not_written_again(library: Library, made: Bundle) -> None:
+    asked: list[StepRequest] = []
+
+    def make(request: StepRequest) -> bytes:
+        asked.append(request)
+        return request()
+
+    release_part(library, made, "first", make_step=make)
+    release_part(
+        library, edits.set_fact(library.load_release(made.part.id), "Compliance", "RoHS"), "second", make_step=make
+    )
+    assert len(asked) == 1
+    higher = edits.set_dimension(library.load_release(made.part.id), "A", "max 1.30")
+    release_part(library, higher, "third", make_step=make)
+    assert len(asked) == 2
+
+
+def test_the_blockers_of_a_refused_release_are_all_there(library: Library, made: Bundle) -> None:
+    broken = edits.set_fact(edits.set_dimension(made, "b", ""), "Manufacturer", "")
+    with pytest.raises(BlockedError) as caught:
+        release_part(library, broken, "too early")
+    assert {"sheet.missing-dimension", "facts.required", "lands.not-computed"} <= {
+        f.check for f in caught.value.findings
+    }
+    assert "and" in str(caught.value)
+
+
+def test_a_rulebook_of_the_library_is_used_by_its_name(library: Library, made: Bundle) -> None:
+    from eider.library.atomic import write_atomic
+    from eider.rulebooks.rulebook import standard_text
+    from eider.workbench.generate import evaluate
+
+    text = standard_text().replace('name = "standard"', 'name = "fine"').replace("step = 0.05", "step = 0.01")
+    write_atomic(library.folder / "rulebooks" / "fine.toml", text.encode())
+    fine = edits.set_rulebook(made, "fine")
+    pattern = evaluate(fine, rules_for(library, fine)).bundle.footprint.pattern
+    # Raw 7.3153, 4.1978, 0.4068, to the nearest hundredth.
+    assert pattern is not None
+    assert (pattern.derivation[0].Z, pattern.derivation[0].G, pattern.derivation[0].X) == (7.32, 4.20, 0.41)
+    with pytest.raises(EiderError, match="unheard-of"):
+        rules_for(library, edits.set_rulebook(made, "unheard-of"))
+
+
+def test_levels_release_as_footprints_of_their_own_names(library: Library, made: Bundle) -> None:
+    names = []
+    for level in ("A", "B", "C"):
+        from eider.workbench.generate import regenerate
+
+        names.append(regenerate(edits.set_level(made, level), library.rulebook()).footprint.name)  # type: ignore[arg-type]
+    assert names == ["SOP65P640X120-16M", "SOP65P640X120-16N", "SOP65P640X120-16L"]
+    assert replace(made.footprint, level="A").name == "SOP65P640X120-16N"
