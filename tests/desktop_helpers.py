@@ -7,6 +7,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
+from eider.desktop.part_page import PartPage
 from eider.desktop.table import RecordView
 from eider.desktop.window import MainWindow
 
@@ -57,3 +58,12 @@ def cell(table: RecordView, name: str, column: int) -> QModelIndex:
     """The cell of a column in the row whose first cell says `name`."""
     row = next(i for i in range(table.records.rowCount()) if table.records.index(i, 0).data() == name)
     return table.records.index(row, column)
+
+
+def open_capacitor(qtbot: QtBot, window: MainWindow, size: str) -> PartPage:
+    """Open the prepared capacitor of a size."""
+    window.open_part(next(r.id for r in window.shelf.shown if size in r.name))
+    qtbot.waitUntil(lambda: window.page is not None)
+    settle(qtbot, window)
+    assert window.page
+    return window.page

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, cell, press, settle, type_into
+from desktop_helpers import MakeWindow, cell, open_capacitor, press, settle, type_into
 from eider.desktop.part_page import PartPage
 from eider.desktop.window import MainWindow
 from eider.library import open_library
@@ -18,11 +18,7 @@ from eider.workbench import edits
 @pytest.fixture
 def page(window: MainWindow, qtbot: QtBot) -> PartPage:
     """The 1608 capacitor, open."""
-    window.open_part(next(r.id for r in window.shelf.shown if "1608" in r.name))
-    qtbot.waitUntil(lambda: window.page is not None)
-    settle(qtbot, window)
-    assert window.page
-    return window.page
+    return open_capacitor(qtbot, window, "1608")
 
 
 @pytest.fixture

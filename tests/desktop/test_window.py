@@ -12,7 +12,7 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QLineEdit, QWidget
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, cell, press, settle, type_into, type_text
+from desktop_helpers import MakeWindow, cell, open_capacitor, press, settle, type_into, type_text
 from eider.desktop.canvas import DrawingView
 from eider.desktop.part_page import PartPage
 from eider.desktop.window import MainWindow
@@ -22,11 +22,7 @@ from eider.library import open_library
 @pytest.fixture
 def page(window: MainWindow, qtbot: QtBot) -> PartPage:
     """The 2012 capacitor, open."""
-    window.open_part(next(r.id for r in window.shelf.shown if "2012" in r.name))
-    qtbot.waitUntil(lambda: window.page is not None)
-    settle(qtbot, window)
-    assert window.page
-    return window.page
+    return open_capacitor(qtbot, window, "2012")
 
 
 def sheet_cell(page: PartPage, letter: str, column: int = 3):  # type: ignore[no-untyped-def]

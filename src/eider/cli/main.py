@@ -2,16 +2,14 @@
 
 import importlib
 import sys
-import traceback
 from collections.abc import Mapping
-from pathlib import Path
 
 import click
-import platformdirs
 
 from eider import __version__
 from eider.cli.output import FAILED
 from eider.errors import EiderError
+from eider.workbench.faults import log_fault
 
 # A command's module is imported when the command is wanted: `lands` needs neither git nor PDF.
 COMMANDS: Mapping[str, str] = {
@@ -63,17 +61,9 @@ def main() -> None:
         sys.stderr.close()
         sys.exit(FAILED)
     except Exception as fault:  # the last resort: a person gets a line, the developers a log
-        _fail(f"a fault of Eider itself ({type(fault).__name__}: {fault}); the details are in {write_log()}")
+        _fail(f"a fault of Eider itself ({type(fault).__name__}: {fault}); the details are in {log_fault(fault)}")
 
 
 def _fail(message: str) -> None:
     click.echo(f"eider: {message}", err=True)
     sys.exit(FAILED)
-
-
-def write_log() -> Path:
-    """Put the fault that is being handled into the log; returns where that is."""
-    path = Path(platformdirs.user_log_dir("eider", ensure_exists=True)) / "faults.log"
-    with path.open("a", encoding="utf-8") as file:
-        file.write(traceback.format_exc() + "\n")
-    return path

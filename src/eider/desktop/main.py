@@ -1,16 +1,14 @@
 """Starts the window."""
 
 import sys
-import traceback
-from pathlib import Path
 from types import TracebackType
 
-import platformdirs
 from PyQt6.QtWidgets import QApplication
 
 from eider.desktop.theme import Theme, number_font, ui_font
 from eider.desktop.window import MainWindow
 from eider.library import Library
+from eider.workbench.faults import log_fault
 
 
 def make_application() -> QApplication:
@@ -27,11 +25,8 @@ def make_application() -> QApplication:
 def report_faults(window: MainWindow) -> None:
     """A fault of Eider itself is told and logged; Qt would end the process at it, and the work with it."""
 
-    def tell(kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
-        path = Path(platformdirs.user_log_dir("eider", ensure_exists=True)) / "faults.log"
-        with path.open("a", encoding="utf-8") as file:
-            file.write("".join(traceback.format_exception(kind, fault, trace)) + "\n")
-        window.say(f"a fault of Eider itself ({kind.__name__}: {fault}); the details are in {path}")
+    def tell(kind: type[BaseException], fault: BaseException, _trace: TracebackType | None) -> None:
+        window.say(f"a fault of Eider itself ({kind.__name__}: {fault}); the details are in {log_fault(fault)}")
 
     sys.excepthook = tell
 

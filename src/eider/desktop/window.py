@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from eider.desktop import exports
 from eider.desktop.actions import Action, fill_menus
 from eider.desktop.command_field import CommandField, Offer
 from eider.desktop.controller import PartController
@@ -38,13 +39,11 @@ from eider.library.index import PartRow
 from eider.model.bundle import Bundle
 from eider.model.codec import to_data
 from eider.workbench import edits
-from eider.workbench.exporting import ExportRequest
 from eider.workbench.generate import Outcome, Rules, evaluate
 from eider.workbench.releasing import rules_for
 from eider.workbench.trail import STEPS
 
 UNITS = ("mm", "mil", "in")
-EXPORTED = ("step", "svg", "json", "csv", "proof")
 
 
 class MainWindow(QMainWindow):
@@ -357,12 +356,11 @@ class MainWindow(QMainWindow):
     def export_to(self, part_id: str, folder: Path) -> None:
         """Export the newest release of a part; what is not released cannot be taken."""
 
-        def work() -> int:
+        def load() -> tuple[Bundle, Rules]:
             bundle = self.library.load_release(part_id)
-            request = ExportRequest(bundle, EXPORTED, str(folder), rules_for(self.library, bundle))
-            return len(self.jobs.in_kernel(request).files)
+            return bundle, rules_for(self.library, bundle)
 
-        self.jobs.run("library", work, lambda count: self.say(f"{count} files written into {folder}"))
+        exports.export(self.jobs, "Exporting", load, folder, self.say)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.close_part(refresh=False)

@@ -6,7 +6,7 @@ import msgspec
 
 from eider.drawings.primitives import Area, Dimension, Disc, Drawing, Line, Primitive, Text, unit_note
 from eider.geometry.lengths import format_length
-from eider.geometry.shapes import box_outline, join_boxes
+from eider.geometry.shapes import bounds, box_outline, join_boxes
 from eider.lands.pads import pad_outline
 from eider.model.pattern import Derivation, Pad, Pattern
 from eider.packages.family import Terminal
@@ -66,8 +66,7 @@ def _copper(pad: Pad) -> Iterator[Primitive]:
 def _box(pattern: Pattern) -> tuple[float, float, float, float]:
     boxes = [pad.box for pad in pattern.pads]
     if pattern.courtyard:
-        xs, ys = zip(*pattern.courtyard, strict=True)
-        boxes.append((min(xs), min(ys), max(xs), max(ys)))
+        boxes.append(bounds(pattern.courtyard))
     return join_boxes(boxes)
 
 
@@ -79,8 +78,7 @@ def _dimensions(pattern: Pattern, unit: str) -> Iterator[Dimension]:
         if len(pads) >= 2:
             yield from _group_dimensions(group, pads, unit, across_x=index == 0)
     if pattern.courtyard:
-        xs, ys = zip(*pattern.courtyard, strict=True)
-        (x0, x1), (y0, y1) = (min(xs), max(xs)), (min(ys), max(ys))
+        x0, y0, x1, y1 = bounds(pattern.courtyard)
         rows = 1 if len(pattern.derivation) < 2 else 2
         place = "lands.courtyard"
         yield Dimension(
@@ -126,6 +124,6 @@ def _group_dimensions(group: Derivation, pads: Sequence[Pad], unit: str, *, acro
     yield Dimension((-centre / 2, low), (centre / 2, low), "bottom", "C", show(centre), 1, place=place)
     right = last.box
     yield Dimension((right[2], right[1]), (right[2], right[3]), "right", "X", show(group.X), 1, place=place)
-    if len(pads) > 2 and len(pads) > 1 and pads[1].x == first.x:
+    if len(pads) > 2 and pads[1].x == first.x:
         pitch = abs(pads[1].y - first.y)
         yield Dimension((x0, first.y), (x0, pads[1].y), "left", "e", show(pitch), 1, place=place)

@@ -5,6 +5,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QFileDialog, QLineEdit, QListWidget, QPlainTextEdit, QWidget
 
+from eider.desktop import exports
 from eider.desktop.controller import PartController
 from eider.desktop.datasheet_view import DatasheetView
 from eider.desktop.proofs import MakeProof
@@ -15,12 +16,9 @@ from eider.library.release import Released
 from eider.library.versions import ItemRevision
 from eider.model.finding import Finding
 from eider.workbench import edits
-from eider.workbench.exporting import Exported, ExportRequest
 from eider.workbench.releasing import release_part
 from eider.workbench.tasks import Task
 from eider.workbench.trail import STEPS, coverage, step_of
-
-EXPORTED = ("step", "svg", "json", "csv", "proof")
 
 
 class ReviewStep(Step):
@@ -187,17 +185,6 @@ class ReviewStep(Step):
     def export(self, folder: Path) -> None:
         """Write the part in every format into a folder."""
         bundle, rules = self.controller.bundle, self.controller.rules
-
-        def work(task: Task) -> list[Exported]:
-            made = []
-            for index, key in enumerate(EXPORTED):
-                task.report(index / len(EXPORTED), f"writing {key}")
-                made.append(self.jobs.in_kernel(ExportRequest(bundle, (key,), str(folder), rules)))
-            return made
-
-        def done(results: list[Exported]) -> None:
-            files = [file for result in results for file in result.files]
-            failed = [entry for result in results for entry in result.log if "not written" in entry]
-            self.shared.say("; ".join([f"{len(files)} files written into {folder}", *failed]))
-
-        self.jobs.run_long("library", f"Exporting {bundle.part.name}", work, done)
+        exports.export(
+            self.shared.jobs, f"Exporting {bundle.part.name}", lambda: (bundle, rules), folder, self.shared.say
+        )

@@ -5,7 +5,7 @@ from typing import Literal
 
 import numpy as np
 
-from eider.geometry.shapes import Box, box_outline, rotated
+from eider.geometry.shapes import Box, bounds, box_outline, rotated
 from eider.geometry.solids import Placement, Solid
 from eider.model.sheet import PackageSheet
 from eider.packages import gullwing
@@ -72,9 +72,7 @@ def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
 
 
 def _turned(box: Box, degrees: float) -> Box:
-    points = rotated(box_outline(box), degrees)
-    xs, ys = zip(*points, strict=True)
-    return min(xs), min(ys), max(xs), max(ys)
+    return bounds(rotated(box_outline(box), degrees))
 
 
 def _body_box(dims: Dims) -> Box:
