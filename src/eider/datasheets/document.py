@@ -1,6 +1,9 @@
 """One PDF, read through PDFium. PDFium is not made for threads: one lock guards every call."""
 
+import ctypes
+import math
 import threading
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -8,11 +11,16 @@ import msgspec
 import numpy as np
 import numpy.typing as npt
 
+from eider.datasheets.frame import Frame
+from eider.datasheets.rulings import Ruling, read_rulings
+from eider.datasheets.words import Char, Word, read_words
 from eider.errors import InputError
 from eider.geometry.shapes import Box
 
 _pdfium = threading.RLock()
 LARGEST_SIDE = 6000
+# A page with more characters is no page for people; the rest is left out.
+MOST_CHARS = 60_000
 
 
 class DatasheetError(InputError):
@@ -24,6 +32,15 @@ class Hit(msgspec.Struct, frozen=True):
 
     page: int
     boxes: tuple[Box, ...]
+
+
+class PageText(msgspec.Struct, frozen=True):
+    """What stands on a page (from 1): words and rulings, in PDF points, and how the page is shown."""
+
+    page: int
+    frame: Frame
+    words: tuple[Word, ...]
+    rulings: tuple[Ruling, ...]
 
 
 class Datasheet:
@@ -53,36 +70,108 @@ class Datasheet:
         """How many pages there are."""
         return len(self.sizes)
 
-    def picture(self, page: int, scale: float) -> npt.NDArray[np.uint8]:
-        """A page (from 1) as an image of shape (height, width, 3); scale 1 is 72 pixels to the inch."""
+    def picture(self, page: int, scale: float, quarters: int = 0, *, inverted: bool = False) -> npt.NDArray[np.uint8]:
+        """A page (from 1) as an image of shape (height, width, 3); scale 1 is 72 pixels to the inch.
+
+        `quarters` turns it clockwise beyond what the page says itself; `inverted` gives light on dark.
+        """
         width, height = self.sizes[page - 1]
         scale = min(scale, LARGEST_SIDE / max(width, height))
         with _pdfium:
-            bitmap = self._document[page - 1].render(scale=scale, rev_byteorder=True)
+            bitmap = self._document[page - 1].render(scale=scale, rotation=90 * (quarters % 4), rev_byteorder=True)
+            pixels = np.ascontiguousarray(bitmap.to_numpy()[:, :, :3]).copy()
+        return np.subtract(255, pixels) if inverted else pixels
+
+    def snippet(self, page: int, box: Box, scale: float) -> npt.NDArray[np.uint8]:
+        """The cut-out of a page within a box in PDF points, as an image of shape (height, width, 3)."""
+        frame = self.frame(page)
+        left, top, right, bottom = frame.box_to_picture(box)
+        width, height = frame.size
+        scale = min(scale, LARGEST_SIDE / max(right - left, bottom - top, 1.0))
+        room = (max(left, 0.0), max(height - bottom, 0.0), max(width - right, 0.0), max(top, 0.0))
+        if room[0] + room[2] >= width - 1 or room[1] + room[3] >= height - 1:
+            raise DatasheetError(f"the rectangle lies outside page {page} of {self.path.name}")
+        with _pdfium:
+            bitmap = self._document[page - 1].render(scale=scale, crop=room, rev_byteorder=True)
             return np.ascontiguousarray(bitmap.to_numpy()[:, :, :3]).copy()
+
+    def frame(self, page: int, quarters: int = 0) -> Frame:
+        """How a page (from 1) lies in its picture, turned clockwise by further quarters."""
+        with _pdfium:
+            opened = self._document[page - 1]
+            crop = tuple(float(v) for v in opened.get_cropbox())
+            return Frame(crop, opened.get_rotation() // 90 + quarters)  # type: ignore[arg-type]  # four values
 
     def text(self, page: int) -> str:
         """The text of a page (from 1)."""
         with _pdfium:
             return str(self._document[page - 1].get_textpage().get_text_bounded())
 
-    def search(self, words: str) -> list[Hit]:
-        """Every place of a text, whatever its case, in reading order."""
+    def read(self, page: int) -> PageText:
+        """The words and rulings of a page (from 1).
+
+        Raises:
+            DatasheetError: the page is not there, or is damaged.
+        """
+        import pypdfium2
+
+        if not 1 <= page <= self.pages:
+            raise DatasheetError(f"{self.path.name} has no page {page}; it has {self.pages}")
+        try:
+            with _pdfium:
+                opened = self._document[page - 1]
+                words = read_words(_chars(opened.get_textpage()))
+                return PageText(page, self.frame(page), words, read_rulings(opened))
+        except pypdfium2.PdfiumError as fault:
+            raise DatasheetError(f"page {page} of {self.path.name} cannot be read: it is damaged") from fault
+
+    def search(self, words: str, go_on: Callable[[int], None] | None = None) -> list[Hit]:
+        """Every place of a text, whatever its case, in reading order.
+
+        `go_on` is called before each page with its number; it may raise to end the search.
+        """
         if not words.strip():
             return []
         hits = []
         for page in range(1, self.pages + 1):
-            with _pdfium:
-                textpage = self._document[page - 1].get_textpage()
-                searcher = textpage.search(words, match_case=False)
-                while (found := searcher.get_next()) is not None:
-                    start, count = found
-                    total = textpage.count_rects(start, count)
-                    boxes = tuple(tuple(float(v) for v in textpage.get_rect(i)) for i in range(total))
-                    hits.append(Hit(page, boxes))  # type: ignore[arg-type]  # a rectangle has four values
+            if go_on:
+                go_on(page)
+            hits += self._search_page(page, words)
+        return hits
+
+    def _search_page(self, page: int, words: str) -> list[Hit]:
+        hits = []
+        with _pdfium:
+            textpage = self._document[page - 1].get_textpage()
+            searcher = textpage.search(words, match_case=False)
+            while (found := searcher.get_next()) is not None:
+                start, count = found
+                total = textpage.count_rects(start, count)
+                boxes = tuple(tuple(float(v) for v in textpage.get_rect(i)) for i in range(total))
+                hits.append(Hit(page, boxes))  # type: ignore[arg-type]  # a rectangle has four values
         return hits
 
     def close(self) -> None:
         """Give the document back."""
         with _pdfium:
             self._document.close()
+
+
+def _chars(textpage: Any) -> Iterator[Char]:
+    """The characters of a page, without those that PDFium makes up where it sees a gap or a new line."""
+    import pypdfium2.raw as pdfium
+
+    raw = textpage.raw
+    rect = pdfium.FS_RECTF()
+    x, y = ctypes.c_double(), ctypes.c_double()
+    for index in range(min(textpage.count_chars(), MOST_CHARS)):
+        code = pdfium.FPDFText_GetUnicode(raw, index)
+        if pdfium.FPDFText_IsGenerated(raw, index) == 1:
+            continue
+        pdfium.FPDFText_GetLooseCharBox(raw, index, rect)
+        pdfium.FPDFText_GetCharOrigin(raw, index, x, y)
+        angle = pdfium.FPDFText_GetCharAngle(raw, index)
+        quarters = round(-angle / (math.pi / 2)) % 4
+        box = (rect.left, rect.bottom, rect.right, rect.top)
+        size = (box[2] - box[0]) if quarters % 2 else (box[3] - box[1])
+        yield Char(code, box, (x.value, y.value), max(size, 0.1), quarters)

@@ -1,5 +1,7 @@
-"""The demo's data, as it stands in `parts.toml`."""
+"""The demo's data, as it stands in `parts.toml`, `datasheets.toml` and the pin tables beside them."""
 
+import csv
+import io
 import tomllib
 from functools import cache
 from importlib import resources
@@ -44,9 +46,52 @@ class ChipSeries(msgspec.Struct, frozen=True):
     sizes: tuple[ChipSize, ...]
 
 
+class SheetData(msgspec.Struct, frozen=True):
+    """The true values of one datasheet: rows of the sheet's letter, min, nom and max as printed.
+
+    `letters` gives the standard's letter for the sheet's; `asides` are rows that are no lengths.
+    """
+
+    name: str
+    description: str
+    family: str
+    pins: int
+    unit: str
+    rows: tuple[tuple[str, str, str, str], ...]
+    asides: tuple[tuple[str, str, str, str], ...]
+    letters: dict[str, str]
+    missing: tuple[str, ...] = ()
+    ways: tuple[int, ...] = ()
+
+    def limits_text(self, row: tuple[str, str, str, str]) -> str:
+        """A row's values in a form that a package sheet takes."""
+        named = zip(("min", "nom", "max"), row[1:], strict=True)
+        return " ".join(f"{word} {value}" for word, value in named if value).replace(",", ".")
+
+    def standard_dims(self) -> dict[str, str]:
+        """The values under the standard's letters."""
+        return {self.letters[row[0]]: self.limits_text(row) for row in self.rows if row[0] in self.letters}
+
+
+class PrintedPin(msgspec.Struct, frozen=True):
+    """A pin as its datasheet prints it, and what is meant."""
+
+    number: str
+    printed: str
+    name: str
+    active_low: bool
+    alternatives: str
+    type: str
+    description: str
+
+
+def _text(name: str) -> str:
+    return (resources.files("eider.demo") / name).read_text(encoding="utf-8")
+
+
 @cache
 def _data() -> dict[str, Any]:
-    return tomllib.loads((resources.files("eider.demo") / "parts.toml").read_text(encoding="utf-8"))
+    return tomllib.loads(_text("parts.toml"))
 
 
 def converter() -> DemoPart:
@@ -61,4 +106,19 @@ def chips() -> ChipSeries:
 
 def pin_table_text() -> str:
     """The pin table of NVK-1216T as CSV."""
-    return (resources.files("eider.demo") / "nvk-1216t-pins.csv").read_text(encoding="utf-8")
+    return _text("nvk-1216t-pins.csv")
+
+
+@cache
+def sheet_data(key: str) -> SheetData:
+    """The true values of a datasheet of `datasheets.toml`."""
+    return convert(tomllib.loads(_text("datasheets.toml"))[key], SheetData, "datasheets.toml")
+
+
+def printed_pins(key: str) -> tuple[PrintedPin, ...]:
+    """The pins of a datasheet as they are printed."""
+    rows = list(csv.reader(io.StringIO(_text(f"{key}-pins.csv"))))[1:]
+    return tuple(
+        PrintedPin(n, printed, name, low == "yes", more, kind, about)
+        for n, printed, name, low, more, kind, about in rows
+    )

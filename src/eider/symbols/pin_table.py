@@ -1,6 +1,7 @@
 """Rows of cells, however ordered, to a pin table: pasted from a spreadsheet, or from CSV."""
 
 import csv
+import re
 from collections.abc import Sequence
 
 import msgspec
@@ -11,6 +12,8 @@ from eider.symbols.names import guess_type, read_name, read_type
 
 LARGEST_TABLE = 20_000
 LONGEST_NUMBER = 8
+LONGEST_RANGE = 400
+_RANGE = re.compile(r"\s*([A-Z]{0,2})(\d{1,4})\s*(?:[-–—]|to)\s*([A-Z]{0,2})(\d{1,4})\s*")
 Rows = Sequence[Sequence[str]]
 
 
@@ -27,6 +30,8 @@ class PinReading(msgspec.Struct, frozen=True):
     pins: tuple[Pin, ...]
     faults: tuple[RowFault, ...]
     columns: dict[str, int]
+    lines: tuple[int, ...] = ()
+    """For each pin the line (from 1) in which it stands."""
 
 
 def split_table(text: str) -> list[list[str]]:
@@ -36,30 +41,47 @@ def split_table(text: str) -> list[list[str]]:
     return [[cell.strip() for cell in row] for row in csv.reader(text.splitlines(), delimiter=delimiter)]
 
 
-def read_pins(rows: Rows) -> PinReading:
+def read_pins(rows: Rows, columns: dict[str, int] | None = None) -> PinReading:
     """Make pins of rows; headings are recognised, without them the columns are told by what stands in them.
 
-    Types that the table does not give are proposed from the names and marked as assumed.
+    With `columns` (by meaning) the rows are taken as they are, without headings. Types that the table does not give
+    are proposed from the names and marked as assumed.
     """
-    header = _header(rows[0]) if rows else {}
+    header = _header(rows[0]) if rows and columns is None else {}
     start = 1 if "number" in header else 0
-    columns = header if start else _guess_columns(rows)
+    if columns is None:
+        columns = header if start else guess_columns(rows)
     pins: list[Pin] = []
+    lines: list[int] = []
     faults: list[RowFault] = []
     for line, row in enumerate(rows[start:LARGEST_TABLE], start=start + 1):
         if not any(cell.strip() for cell in row):
             continue
         cells = {what: row[index].strip() if index < len(row) else "" for what, index in columns.items()}
-        if not cells.get("number") or (len(cells["number"]) > LONGEST_NUMBER and "," not in cells["number"]):
+        numbers = split_numbers(cells.get("number", ""))
+        if not numbers or any(len(number) > LONGEST_NUMBER for number in numbers):
             faults.append(RowFault(line, f"no pin number in “{' | '.join(row)}”; expected one in each line"))
             continue
-        made, fault = _pins_of(cells)
+        made, fault = _pins_of(numbers, cells)
         pins.extend(made)
+        lines.extend([line] * len(made))
         if fault:
             faults.append(RowFault(line, fault))
     if len(rows) > LARGEST_TABLE:
         faults.append(RowFault(LARGEST_TABLE, f"a pin table has at most {LARGEST_TABLE} lines; the rest was left out"))
-    return PinReading(tuple(pins), tuple(faults), columns)
+    return PinReading(tuple(pins), tuple(faults), columns, tuple(lines))
+
+
+def split_numbers(text: str) -> list[str]:
+    """The pin numbers that a cell names: `4, 5` or `1–4` are several."""
+    found: list[str] = []
+    for piece in text.replace(";", ",").split(","):
+        match = _RANGE.fullmatch(piece)
+        if match and match[1] == match[3] and 0 < int(match[4]) - int(match[2]) < LONGEST_RANGE:
+            found += [f"{match[1]}{n}" for n in range(int(match[2]), int(match[4]) + 1)]
+        elif piece.strip():
+            found.append(piece.strip())
+    return found
 
 
 def make_pin(number: str, text: str, type_word: str = "", description: str = "", group: str = "") -> tuple[Pin, str]:
@@ -85,12 +107,12 @@ def make_pin(number: str, text: str, type_word: str = "", description: str = "",
     return pin, fault
 
 
-def _pins_of(cells: dict[str, str]) -> tuple[list[Pin], str]:
-    """A line may name several pins that share all else: `4, 5`."""
+def _pins_of(numbers: Sequence[str], cells: dict[str, str]) -> tuple[list[Pin], str]:
+    """A line may name several pins that share all else."""
     pins, fault = [], ""
-    for number in cells["number"].replace(";", ",").split(","):
+    for number in numbers:
         pin, fault = make_pin(
-            number.strip(),
+            number,
             cells.get("name", ""),
             cells.get("type", ""),
             cells.get("description", ""),
@@ -110,11 +132,11 @@ def _header(row: Sequence[str]) -> dict[str, int]:
     return found if {"number", "name"} <= set(found) else {}
 
 
-def _guess_columns(rows: Rows) -> dict[str, int]:
+def guess_columns(rows: Rows) -> dict[str, int]:
     """Without headings: the first column that holds numbers only, the one of type words, names before texts."""
     width = max((len(row) for row in rows), default=0)
     cells = [[row[i].strip() for row in rows if i < len(row)] for i in range(width)]
-    shares = [sum(map(_is_pin_number, column)) / max(len(column), 1) for column in cells]
+    shares = [sum(map(is_pin_number, column)) / max(len(column), 1) for column in cells]
     number = next((i for i, share in enumerate(shares) if share == max(shares)), 0)
     if not shares or shares[number] < 0.5:
         return {}
@@ -129,5 +151,6 @@ def _guess_columns(rows: Rows) -> dict[str, int]:
     return columns
 
 
-def _is_pin_number(text: str) -> bool:
+def is_pin_number(text: str) -> bool:
+    """Whether a text looks like the number of a pin: 7, A12."""
     return bool(text) and len(text) <= 5 and any(c.isdigit() for c in text) and text[-1].isdigit()

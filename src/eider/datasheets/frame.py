@@ -1,0 +1,65 @@
+"""Where a page's own coordinates lie in its picture, and text that runs another way than across the page."""
+
+import msgspec
+
+from eider.geometry.shapes import Box, Point
+
+
+class Frame(msgspec.Struct, frozen=True):
+    """A page as it is shown: the visible box in PDF points, and by how many quarters it is turned clockwise.
+
+    PDF coordinates have y up; the picture's have their origin at its upper left corner and y down, in points.
+    """
+
+    crop: Box
+    quarters: int = 0
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """Width and height of the picture in points."""
+        x0, y0, x1, y1 = self.crop
+        return (y1 - y0, x1 - x0) if self.quarters % 2 else (x1 - x0, y1 - y0)
+
+    def to_picture(self, x: float, y: float) -> Point:
+        """A point of the page in the picture."""
+        x0, y0, x1, y1 = self.crop
+        return ((x - x0, y1 - y), (y - y0, x - x0), (x1 - x, y - y0), (y1 - y, x1 - x))[self.quarters % 4]
+
+    def to_page(self, u: float, v: float) -> Point:
+        """A point of the picture on the page."""
+        x0, y0, x1, y1 = self.crop
+        return ((x0 + u, y1 - v), (x0 + v, y0 + u), (x1 - u, y0 + v), (x1 - v, y1 - u))[self.quarters % 4]
+
+    def box_to_picture(self, box: Box) -> Box:
+        """A box of the page in the picture: left, top, right, bottom."""
+        return ordered(*self.to_picture(box[0], box[1]), *self.to_picture(box[2], box[3]))
+
+    def box_to_page(self, box: Box) -> Box:
+        """A box of the picture on the page."""
+        return ordered(*self.to_page(box[0], box[1]), *self.to_page(box[2], box[3]))
+
+
+def ordered(x0: float, y0: float, x1: float, y1: float) -> Box:
+    """The box between two corners, whichever they are."""
+    return min(x0, x1), min(y0, y1), max(x0, x1), max(y0, y1)
+
+
+def turned(box: Box, quarters: int) -> Box:
+    """A box turned clockwise about the origin by quarters: text that runs up the page (90°) lies straight after one."""
+    x0, y0, x1, y1 = box
+    for _ in range(quarters % 4):
+        x0, y0, x1, y1 = y0, -x1, y1, -x0
+    return ordered(x0, y0, x1, y1)
+
+
+def joined(*boxes: Box) -> Box:
+    """The smallest box round some boxes."""
+    return (
+        min(b[0] for b in boxes), min(b[1] for b in boxes), max(b[2] for b in boxes), max(b[3] for b in boxes),
+    )  # fmt: skip
+
+
+def holds(box: Box, inner: Box) -> bool:
+    """Whether the middle of a box lies in another."""
+    x, y = (inner[0] + inner[2]) / 2, (inner[1] + inner[3]) / 2
+    return box[0] <= x <= box[2] and box[1] <= y <= box[3]
