@@ -28,7 +28,7 @@ from eider.workbench.trail import STEPS
 
 @pytest.mark.parametrize("entry", all_checks().values(), ids=lambda e: e.id)
 def test_checks_are_named_by_area_and_read_something(entry) -> None:  # type: ignore[no-untyped-def]
-    assert re.fullmatch(r"(sheet|lands|symbol|match|body|facts)\.[a-z0-9-]+", entry.id)
+    assert re.fullmatch(r"(sheet|evidence|lands|symbol|match|body|facts)\.[a-z0-9-]+", entry.id)
     assert entry.reads
     assert set(entry.reads) <= {"sheet", "lands", "rulebook", "symbol", "part", "body"}
     assert entry.title[0].isupper()

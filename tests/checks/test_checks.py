@@ -6,6 +6,7 @@ import pytest
 from msgspec.structs import replace
 
 from eider.checks import PartView, all_checks, mend, run_checks
+from eider.evidence.changes import set_evidence
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
@@ -71,6 +72,9 @@ RECIPES: dict[str, Flaw] = {
     "sheet.mixed-unit": dim("A1", "2–6"),
     "sheet.no-tolerance": dim("b", "0.25"),
     "sheet.no-evidence": dim("b", "0.20–0.30"),
+    "sheet.letters-exchanged": lambda b: dim("E1", "6.20–6.60")(dim("E", "4.30–4.50")(b)),
+    "evidence.changed-by-hand": dim("b", "0.20–0.30"),
+    "evidence.same-place": lambda b: set_evidence(b, {"sheet.dims.D": b.sheet.dims["E1"].evidence}),
     "lands.not-computed": dim("L", ""),
     "lands.adjustment-lost": adjusted("width", "1.5", "99"),
     "lands.joint-below-level": adjusted("width", "1.2"),

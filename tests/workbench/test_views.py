@@ -3,6 +3,8 @@
 import pytest
 
 from eider.demo.build import converter_part
+from eider.evidence.changes import set_evidence
+from eider.evidence.held import coverage
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
@@ -12,7 +14,7 @@ from eider.rulebooks import standard_rulebook
 from eider.workbench import edits
 from eider.workbench.alignment import alignment
 from eider.workbench.generate import Rules, evaluate
-from eider.workbench.trail import coverage, trail
+from eider.workbench.trail import trail
 from eider.workbench.values import compose_limits, dimension_rows, level_lands, matched_pads, value_rows
 
 
@@ -37,8 +39,8 @@ def test_a_step_with_a_finding_says_so(library: Library, made: Bundle) -> None:
 
 
 def test_coverage_counts_what_has_a_place(made: Bundle) -> None:
-    assert (coverage(made).covered, coverage(made).total) == (15, 15)
-    changed = edits.set_evidence(edits.set_dimension(made, "b", "0.2"), ["c"], Evidence(EvidenceKind.ASSUMED))
+    assert (coverage(made).covered, coverage(made).total) == (31, 31)
+    changed = set_evidence(edits.set_dimension(made, "b", "0.2"), {"sheet.dims.c": Evidence(EvidenceKind.ASSUMED)})
     assert coverage(changed).without == ("sheet.dims.b", "sheet.dims.c") or set(coverage(changed).without) == {
         "sheet.dims.b",
         "sheet.dims.c",
@@ -74,4 +76,4 @@ def test_levels_and_matches(made: Bundle) -> None:
     matched = matched_pads(edits.set_match(made, "9", ["10", "99"]))
     assert matched["9"] == ("10",)
     assert matched["1"] == ("1",)
-    assert len(value_rows(made)) == 15
+    assert len(value_rows(made)) == 9 + 6 + 16  # dimensions, facts, pins

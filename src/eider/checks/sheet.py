@@ -14,6 +14,7 @@ from eider.model.bundle import Bundle
 from eider.model.evidence import EvidenceKind
 from eider.model.finding import Finding, Severity
 from eider.model.sheet import Dimension
+from eider.packages.letters import OwnRow, propose_letters
 from eider.packages.reading import with_dimension
 
 replace = msgspec.structs.replace
@@ -122,7 +123,57 @@ def implausible(view: PartView) -> Iterator[Found]:
     if view.family is None or view.dims is None:
         return
     for hit in view.family.plausibility(view.bundle.sheet, view.dims):
-        yield Found(f"sheet.dims.{hit.letters[0]}", hit.message, hit.measured, hit.expected)
+        message = hit.message + _in_own_letters(view, hit.letters)
+        yield Found(f"sheet.dims.{hit.letters[0]}", message, hit.measured, hit.expected)
+
+
+def _in_own_letters(view: PartView, letters: tuple[str, ...]) -> str:
+    """What the datasheet calls the lengths at fault, where it calls them otherwise."""
+    named = [f"{letter} is {own} in the sheet" for letter in letters if (own := view.bundle.sheet.own_letter(letter))]
+    return f" ({', '.join(named)})" if named else ""
+
+
+def _meanings(view: PartView) -> dict[str, str]:
+    """What each of the sheet's letters is taken for."""
+    return {view.bundle.sheet.own_letter(k) or k: k for k in view.bundle.sheet.dims}
+
+
+def _better_meanings(view: PartView) -> dict[str, str]:
+    """The meaning of the sheet's letters under which its values make a possible package; empty where they do now."""
+    if view.family is None or view.dims is None or not any(view.family.plausibility(view.bundle.sheet, view.dims)):
+        return {}
+    dims = view.bundle.sheet.dims
+    rows = [OwnRow(own, limits) for own, k in _meanings(view).items() if (limits := dims[k].limits) is not None]
+    best = next(iter(propose_letters(view.family, view.bundle.sheet, rows)), None)
+    return best.letters if best and len(best.letters) == len(dims) else {}
+
+
+def _take_meanings(view: PartView, _finding: Finding) -> Bundle:
+    sheet, better, present = view.bundle.sheet, _better_meanings(view), _meanings(view)
+    dims = {standard: sheet.dims[present[own]] for own, standard in better.items()}
+    aliases = {own: standard for own, standard in better.items() if own != standard}
+    return replace(view.bundle, sheet=replace(sheet, dims=dims, aliases=aliases)) if better else view.bundle
+
+
+@check(
+    "sheet.letters-exchanged",
+    Severity.CAUTION,
+    reads=("sheet",),
+    mend=Mend("Give the letters this meaning", _take_meanings),
+)
+def letters_exchanged(view: PartView) -> Iterator[Found]:
+    """The sheet's letters have the meaning under which its values make a possible package.
+
+    Sheets call the span H or HE and the body E, or the other way round; under the wrong letters each value is right,
+    and the land pattern is wrong.
+    """
+    present = _meanings(view)
+    moved = {own: standard for own, standard in _better_meanings(view).items() if present[own] != standard}
+    if moved:
+        meant = ", ".join(f"{own} = {standard}" for own, standard in moved.items())
+        held = ", ".join(f"{own} = {present[own]}" for own in moved)
+        message = f"taken so, the values make no possible package; with {meant} they do"
+        yield Found(f"sheet.dims.{next(iter(moved.values()))}", message, held, meant)
 
 
 # Slips of unit, by how much the number is then off, and the unit that was meant.

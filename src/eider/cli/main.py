@@ -25,6 +25,8 @@ COMMANDS: Mapping[str, str] = {
     "history": "library:history",
     "diff": "library:diff",
     "export": "library:export",
+    "capture": "evidence:capture_command",
+    "evidence": "evidence:evidence",
     "demo": "demo:demo",
 }
 

@@ -1,16 +1,23 @@
 """Builds the demo library through the same use cases as a user's."""
 
+import json
+from functools import cache
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
+from eider.datasheets import Datasheet
+from eider.datasheets.capture import Capture, capture
 from eider.demo.catalogue import chip_name
 from eider.demo.data import ChipSeries, ChipSize, chips, converter, pin_table_text
-from eider.demo.sheets import write_chip_datasheet, write_converter_datasheet
+from eider.demo.sheets import DATASHEETS, write_datasheets
+from eider.evidence.changes import now
 from eider.library import Library, init_library
 from eider.library.versions import Person
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
 from eider.workbench import edits
+from eider.workbench.capturing import proposals, take_dimensions, take_pins
 from eider.workbench.generate import regenerate
 from eider.workbench.releasing import release_part
 
@@ -25,8 +32,7 @@ def build_library(folder: Path, *, finished: bool = False) -> Library:
     inbox = folder / "inbox"
     inbox.mkdir(parents=True, exist_ok=True)
     (inbox / "NVK-1216T-pins.csv").write_text(pin_table_text(), encoding="utf-8")
-    write_converter_datasheet(inbox / "NVK-1216T.pdf")
-    write_chip_datasheet(inbox / "LYN-C.pdf")
+    write_datasheets(inbox)
     library = init_library(folder / "library", "Skerry Fieldworks", LIBRARIAN)
     sheet = attach(library, inbox / "LYN-C.pdf", pages=2)
     series = chips()
@@ -38,6 +44,21 @@ def build_library(folder: Path, *, finished: bool = False) -> Library:
         made = converter_part(library, attach(library, inbox / "NVK-1216T.pdf", pages=4))
         release_part(library, made, "first release, checked against the datasheet")
     return library
+
+
+@cache
+def captures(name: str) -> tuple[Capture, ...]:
+    """What is read of a datasheet in each box in which the demo's own program draws a table."""
+    with TemporaryDirectory() as folder:
+        path = Path(folder) / f"{name}.pdf"
+        DATASHEETS[name](path)
+        truth = json.loads(path.with_suffix(".truth.json").read_text(encoding="utf-8"))
+        places = [table["places"][0] for table in truth["tables"]]
+        datasheet = Datasheet(path)
+        try:
+            return tuple(capture(datasheet, place["page"], tuple(place["box"])) for place in places)
+        finally:
+            datasheet.close()
 
 
 def attach(library: Library, path: Path, pages: int) -> DatasheetLink:
@@ -53,7 +74,7 @@ def chip_part(library: Library, series: ChipSeries, size: ChipSize, value: str, 
         bundle, description=f"Chip capacitor {value} {size.voltage} {series.dielectric} {size.size}"
     )
     bundle = edits.attach_datasheet(bundle, sheet)
-    bundle = with_dimensions(bundle, size.dims, sheet, series.outline_page)
+    bundle = with_captured(bundle, "LYN-C", sheet, size.size)
     facts = {
         "Manufacturer": series.maker,
         "Part number": name,
@@ -72,28 +93,27 @@ def converter_part(library: Library, sheet: DatasheetLink) -> Bundle:
     bundle = edits.new_part(part.name, part.category, library.settings)
     bundle = edits.set_about(bundle, description=part.description)
     bundle = edits.attach_datasheet(bundle, sheet)
+    # Groups are not in the datasheet; they come from the table of pins beside it.
     bundle = edits.set_pin_table(bundle, edits.read_pin_text(pin_table_text()).pins)
     bundle = edits.set_pins(edits.set_family(bundle, part.family), str(part.pins))
-    bundle = with_dimensions(bundle, part.dims, sheet, part.outline_page)
-    for own, letter in part.aliases.items():
-        bundle = edits.set_alias(bundle, letter, own)
+    bundle = with_captured(bundle, part.name, sheet)
     return regenerate(with_facts(bundle, part.facts, sheet, 1), library.rulebook())
 
 
-def with_dimensions(bundle: Bundle, dims: dict[str, str], sheet: DatasheetLink, page: int) -> Bundle:
-    """Type every dimension, and say on which page it stands."""
-    for letter, text in dims.items():
-        bundle = edits.set_dimension(bundle, letter, text)
-    evidence = Evidence(
-        EvidenceKind.DATASHEET, document=sheet.sha256, page=page, text="table of dimensions",
-        by=LIBRARIAN.name, at=edits.now(),
-    )  # fmt: skip
-    return edits.set_evidence(bundle, list(dims), evidence)
+def with_captured(bundle: Bundle, name: str, link: DatasheetLink, member: str = "") -> Bundle:
+    """Take the tables of a datasheet over, as somebody does who draws a rectangle round each of them."""
+    for found in captures(name):
+        if found.kind == "pins":
+            bundle = take_pins(bundle, found, link.sha256, LIBRARIAN.name)
+        else:
+            letters = proposals(bundle, found, member)[0].letters
+            bundle = take_dimensions(bundle, found, letters, link.sha256, LIBRARIAN.name, member)
+    return bundle
 
 
 def with_facts(bundle: Bundle, facts: dict[str, str], sheet: DatasheetLink, page: int) -> Bundle:
     """Fill in facts, and say on which page they stand."""
-    evidence = Evidence(EvidenceKind.DATASHEET, document=sheet.sha256, page=page, by=LIBRARIAN.name, at=edits.now())
+    evidence = Evidence(EvidenceKind.DATASHEET, document=sheet.sha256, page=page, by=LIBRARIAN.name, at=now())
     for name, value in facts.items():
         bundle = edits.set_fact(bundle, name, value, evidence)
     return bundle

@@ -21,7 +21,9 @@ UNIT_SPELLINGS: Mapping[str, str] = {
 
 NUMBER = r"(?:\d+(?:[.,]\d+)?|\.\d+)"
 UNIT = r"(?:mm|mils?|inch|in|um|µm|μm|\"|″)(?![A-Za-z0-9_])"
-_TOKEN = re.compile(rf"\s*(?:(?P<number>{NUMBER})(?:\s*(?P<unit>{UNIT}))?|(?P<name>[A-Za-z]\w*)|(?P<op>[-+*/()]))")
+_TOKEN = re.compile(
+    rf"\s*(?:(?P<number>{NUMBER})(?:\s*(?P<unit>{UNIT}))?|(?P<name>[A-Za-z][A-Za-z0-9_]*)|(?P<op>[-+*/()]))"
+)
 _PLAIN = re.compile(rf"\s*(?P<number>{NUMBER})(?:\s*(?P<unit>{UNIT}))?\s*")
 
 

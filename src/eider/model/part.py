@@ -27,10 +27,12 @@ class Waiver(msgspec.Struct, frozen=True):
 
 
 class Fact(msgspec.Struct, frozen=True, omit_defaults=True):
-    """The value of one parameter, and where it came from."""
+    """The value of one parameter, and where it came from; `former` as in a Dimension."""
 
     value: str
     evidence: Evidence | None = None
+    former_text: str = ""
+    former: Evidence | None = None
 
 
 class Release(msgspec.Struct, frozen=True):

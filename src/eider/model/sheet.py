@@ -1,8 +1,11 @@
 """The package sheet: the dimensions of one package, with evidence."""
 
+from typing import Literal
+
 import msgspec
 
 from eider.geometry.limits import Limits
+from eider.geometry.shapes import Box, Point
 from eider.model.evidence import Evidence
 
 SHEET_FORMAT = "eider-package/1"
@@ -11,12 +14,38 @@ SHEET_FORMAT = "eider-package/1"
 class Dimension(msgspec.Struct, frozen=True, omit_defaults=True):
     """One length of a package: the text as it was typed, and the limits in mm that were read from it.
 
-    `limits` is None while the text cannot be read.
+    `limits` is None while the text cannot be read. Where somebody changed the value by hand, `former_text` and
+    `former` keep what stood there before and where it came from.
     """
 
     text: str = ""
     limits: Limits | None = None
     evidence: Evidence | None = None
+    former_text: str = ""
+    former: Evidence | None = None
+
+
+class PictureScale(msgspec.Struct, frozen=True, omit_defaults=True):
+    """Two points of a datasheet's drawing (PDF points) and the length in mm between them; `letter` where it has one."""
+
+    a: Point
+    b: Point
+    length: float
+    letter: str = ""
+
+
+class SheetPicture(msgspec.Struct, frozen=True, omit_defaults=True):
+    """A drawing of the datasheet that is kept beside the sheet: where it is, what it shows, and its scale.
+
+    `box` is in PDF points; `shift` moves what is laid over it, in PDF points.
+    """
+
+    document: str
+    page: int
+    box: Box
+    shows: Literal["top", "side", "lands"] = "top"
+    scale: PictureScale | None = None
+    shift: Point = (0.0, 0.0)
 
 
 class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
@@ -28,6 +57,7 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
         missing: pin numbers that the package leaves out.
         units: unit of bare numbers in `dims`: mm, mil, in or um.
         kind: what a two-terminal package holds: `capacitor`, `resistor`, `inductor`, `diode`.
+        pictures: the datasheet's drawings of the package.
     """
 
     format: str = SHEET_FORMAT
@@ -40,6 +70,7 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
     dims: dict[str, Dimension] = {}
     aliases: dict[str, str] = {}
     missing: tuple[str, ...] = ()
+    pictures: tuple[SheetPicture, ...] = ()
 
     def own_letter(self, letter: str) -> str:
         """What the datasheet calls the standard's letter; empty where it uses the same."""

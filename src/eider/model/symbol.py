@@ -5,6 +5,7 @@ from typing import Literal
 import msgspec
 
 from eider.geometry.shapes import Box
+from eider.model.evidence import Evidence
 
 SYMBOL_FORMAT = "eider-symbol/1"
 PIN_TYPES = (
@@ -18,7 +19,8 @@ Side = Literal["left", "right", "top", "bottom"]
 class Pin(msgspec.Struct, frozen=True, omit_defaults=True):
     """One row of the pin table.
 
-    `assumed` says that the type was guessed from the name and nobody has confirmed it yet.
+    `assumed` says that the type was guessed from the name and nobody has confirmed it yet. `evidence` is that of
+    number and name together; `former` as in a Dimension, `former_text` being both with a space between.
     """
 
     number: str
@@ -29,6 +31,14 @@ class Pin(msgspec.Struct, frozen=True, omit_defaults=True):
     description: str = ""
     alternatives: tuple[str, ...] = ()
     assumed: bool = False
+    evidence: Evidence | None = None
+    former_text: str = ""
+    former: Evidence | None = None
+
+    @property
+    def text(self) -> str:
+        """Number and name: what its evidence speaks of."""
+        return f"{self.number} {self.name}"
 
 
 class PlacedPin(msgspec.Struct, frozen=True):

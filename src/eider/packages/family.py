@@ -61,6 +61,7 @@ class Letter(msgspec.Struct, frozen=True, kw_only=True):
 
     `assumed` (mm) stands in for a length that only the body needs; without it the length is required.
     `typical` is a share of `reference` within which any real package lies: outside, a mixed-up unit is tried.
+    `also` are other letters that datasheets commonly give it, the most usual first.
     """
 
     key: str
@@ -69,6 +70,7 @@ class Letter(msgspec.Struct, frozen=True, kw_only=True):
     assumed: float | None = None
     reference: str = ""
     typical: tuple[float, float] = (0.0, 0.0)
+    also: tuple[str, ...] = ()
 
 
 class Implausible(msgspec.Struct, frozen=True):

@@ -2,11 +2,11 @@
 
 import secrets
 from collections.abc import Mapping, Sequence
-from datetime import UTC, datetime
 
 import msgspec
 
 from eider.errors import InputError
+from eider.evidence.changes import now, typed_dimension, typed_fact, typed_pin
 from eider.geometry.lengths import parse_limits
 from eider.model.body import Body
 from eider.model.bundle import Bundle
@@ -14,7 +14,7 @@ from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.finding import Finding
 from eider.model.footprint import Adjustment, Footprint
 from eider.model.library import LibrarySettings
-from eider.model.part import DatasheetLink, Fact, Part, Waiver
+from eider.model.part import DatasheetLink, Part, Waiver
 from eider.model.pattern import Level
 from eider.model.ref import Ref
 from eider.model.sheet import Dimension, PackageSheet
@@ -29,11 +29,6 @@ replace = msgspec.structs.replace
 def new_id() -> str:
     """A permanent id: 64 random bits."""
     return secrets.token_hex(8)
-
-
-def now() -> str:
-    """The time as documents keep it: ISO 8601, UTC."""
-    return datetime.now(tz=UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
 
 
 def new_part(name: str, category: str, settings: LibrarySettings) -> Bundle:
@@ -111,8 +106,8 @@ def set_dimension(bundle: Bundle, letter: str, text: str) -> Bundle:
     if not text.strip():
         return replace(bundle, sheet=with_dimension(bundle.sheet, letter, None))
     old = bundle.sheet.dims.get(letter, Dimension())
-    evidence = old.evidence if old.text == text else _evidence_of_text(bundle.sheet, letter, text)
-    return replace(bundle, sheet=with_dimension(bundle.sheet, letter, Dimension(text=text, evidence=evidence)))
+    made = typed_dimension(old, text, _evidence_of_text(bundle.sheet, letter, text) if old.text != text else None)
+    return replace(bundle, sheet=with_dimension(bundle.sheet, letter, made))
 
 
 def _evidence_of_text(sheet: PackageSheet, letter: str, text: str) -> Evidence | None:
@@ -136,12 +131,6 @@ def set_alias(bundle: Bundle, letter: str, alias: str) -> Bundle:
     }
     added = {alias.strip(): letter} if alias.strip() else {}
     return replace(bundle, sheet=replace(bundle.sheet, aliases={**kept, **added}))
-
-
-def set_evidence(bundle: Bundle, letters: Sequence[str], evidence: Evidence | None) -> Bundle:
-    """Say where dimensions came from."""
-    dims = {k: replace(d, evidence=evidence) if k in letters else d for k, d in bundle.sheet.dims.items()}
-    return replace(bundle, sheet=replace(bundle.sheet, dims=dims))
 
 
 def set_kind(bundle: Bundle, kind: str) -> Bundle:
@@ -176,6 +165,13 @@ def set_pin_table(bundle: Bundle, pins: Sequence[Pin]) -> Bundle:
     return replace(bundle, symbol=replace(bundle.symbol, pins=tuple(pins)))
 
 
+def change_pin(bundle: Bundle, index: int, pin: Pin) -> Bundle:
+    """Another pin in a row of the table; with another number or name its evidence is the one of before."""
+    pins = list(bundle.symbol.pins)
+    pins[index] = typed_pin(pins[index], pin)
+    return set_pin_table(bundle, pins)
+
+
 def read_pin_text(text: str) -> PinReading:
     """Pins from pasted text or CSV."""
     return read_pins(split_table(text))
@@ -195,7 +191,7 @@ def set_match(bundle: Bundle, pin: str, pads: Sequence[str]) -> Bundle:
 
 def set_fact(bundle: Bundle, name: str, value: str, evidence: Evidence | None = None) -> Bundle:
     """Fill in a fact; an empty value takes it away."""
-    facts = {**bundle.part.facts, name: Fact(value.strip(), evidence)}
+    facts = {**bundle.part.facts, name: typed_fact(bundle.part.facts.get(name), value.strip(), evidence)}
     return replace(bundle, part=replace(bundle.part, facts={k: f for k, f in facts.items() if f.value}))
 
 
@@ -235,15 +231,6 @@ def withdraw_waiver(bundle: Bundle, key: str) -> Bundle:
     """Take a waiver back."""
     kept = tuple(waiver for waiver in bundle.part.waivers if waiver.key != key)
     return replace(bundle, part=replace(bundle.part, waivers=kept))
-
-
-def set_evidence_at(bundle: Bundle, places: Sequence[str], evidence: Evidence, who: str) -> Bundle:
-    """Say where values (`sheet.dims.E`, `facts.Value`) came from, and who says so."""
-    signed = replace(evidence, by=who, at=now())
-    letters = [place.removeprefix("sheet.dims.") for place in places if place.startswith("sheet.dims.")]
-    names = {place.removeprefix("facts.") for place in places if place.startswith("facts.")}
-    facts = {k: replace(f, evidence=signed) if k in names else f for k, f in bundle.part.facts.items()}
-    return set_evidence(replace(bundle, part=replace(bundle.part, facts=facts)), letters, signed)
 
 
 def set_units(bundle: Bundle, unit: str) -> Bundle:

@@ -6,7 +6,6 @@ from typing import Literal
 import msgspec
 
 from eider.model.bundle import Bundle
-from eider.model.evidence import EvidenceKind
 from eider.model.finding import Finding
 from eider.packages.registry import all_families
 
@@ -38,7 +37,7 @@ def step_of(finding: Finding) -> StepKey:
     """The step in which a finding is mended."""
     area = finding.check.split(".", 1)[0]
     by_check: dict[str, StepKey] = {
-        "sheet": "package", "lands": "lands", "symbol": "pins", "match": "match", "body": "body", "facts": "facts",
+        "sheet": "package", "evidence": "source", "lands": "lands", "symbol": "pins", "match": "match", "body": "body", "facts": "facts",
     }  # fmt: skip
     return "source" if finding.place == "source" else by_check.get(area, "review")
 
@@ -71,22 +70,6 @@ def _begun(bundle: Bundle) -> dict[StepKey, bool]:
         "match": bool(bundle.symbol.pins) and bundle.footprint.pattern is not None,
         "facts": bool(bundle.part.facts),
     }
-
-
-class Coverage(msgspec.Struct, frozen=True):
-    """How many values of a part have evidence; `without` are their places."""
-
-    total: int
-    covered: int
-    without: tuple[str, ...]
-
-
-def coverage(bundle: Bundle) -> Coverage:
-    """The evidence of dimensions and facts; *assumed* does not count."""
-    values = [(f"sheet.dims.{k}", d.evidence) for k, d in bundle.sheet.dims.items()]
-    values += [(f"facts.{k}", f.evidence) for k, f in bundle.part.facts.items()]
-    without = tuple(place for place, e in values if e is None or e.kind == EvidenceKind.ASSUMED)
-    return Coverage(len(values), len(values) - len(without), without)
 
 
 def family_titles() -> tuple[tuple[str, str, str], ...]:

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 import msgspec
 
 from eider.errors import EiderError
+from eider.evidence.held import DIMENSION, Held, held_values
 from eider.geometry.lengths import format_length
 from eider.lands.pattern import derive
 from eider.lands.solver import Lands
@@ -17,13 +18,22 @@ from eider.rulebooks import Rulebook
 
 
 class ValueRow(msgspec.Struct, frozen=True):
-    """A value of the part and its evidence in words."""
+    """A value of the part, its evidence in words and whole, and what it was before it was changed by hand."""
 
     place: str
     name: str
     text: str
     evidence: str
     has_evidence: bool
+    confirmed_by: str
+    source: Evidence | None
+    former_text: str
+    former: Evidence | None
+
+    @property
+    def snippet(self) -> Evidence | None:
+        """The evidence of which a cut-out can be shown: its own, else that of before."""
+        return next((e for e in (self.source, self.former) if e and e.box and e.page), None)
 
 
 def describe(evidence: Evidence | None, names: dict[str, str]) -> str:
@@ -39,14 +49,21 @@ def describe(evidence: Evidence | None, names: dict[str, str]) -> str:
 
 
 def value_rows(bundle: Bundle) -> list[ValueRow]:
-    """All dimensions and facts."""
+    """All dimensions, facts and pins."""
     names = {link.sha256: link.name for link in bundle.part.datasheets}
-    found = [(f"sheet.dims.{k}", k, d.text or "given", d.evidence) for k, d in bundle.sheet.dims.items()]
-    found += [(f"facts.{k}", k, f.value, f.evidence) for k, f in bundle.part.facts.items()]
     return [
-        ValueRow(place, name, text, describe(e, names), e is not None and e.kind != EvidenceKind.ASSUMED)
-        for place, name, text, e in found
-    ]
+        ValueRow(
+            v.place, _named(bundle, v), v.text, describe(v.evidence, names), v.is_covered,
+            v.evidence.confirmed_by if v.evidence else "", v.evidence, v.former_text, v.former,
+        )
+        for v in held_values(bundle)
+    ]  # fmt: skip
+
+
+def _named(bundle: Bundle, value: Held) -> str:
+    """A dimension with the sheet's own letter beside the standard's."""
+    own = bundle.sheet.own_letter(value.name) if value.place.startswith(DIMENSION) else ""
+    return f"{value.name} (sheet: {own})" if own else value.name
 
 
 class DimensionRow(msgspec.Struct, frozen=True):

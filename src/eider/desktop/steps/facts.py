@@ -9,6 +9,7 @@ from eider.desktop.controller import PartController
 from eider.desktop.steps.base import Shared, Step
 from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, growing, label, panes, row
+from eider.evidence.changes import now
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.workbench import edits
 from eider.workbench.values import describe
@@ -173,6 +174,6 @@ class FactsStep(Step):
         if not 0 <= index < len(self._entries):
             return
         entry = self._entries[index]
-        evidence = Evidence(EvidenceKind.SUPPLIER, text=self.shared.catalogue, at=edits.now())
+        evidence = Evidence(EvidenceKind.SUPPLIER, text=self.shared.catalogue, at=now())
         facts = {**entry.facts, **{f"{offer.supplier} number": offer.number for offer in entry.offers}}
         self.controller.edit("Take facts over", lambda b: edits.fill_facts(b, facts, evidence))

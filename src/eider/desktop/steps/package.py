@@ -14,6 +14,7 @@ from eider.desktop.widgets import button, column, growing, label, panes, row
 from eider.drawings.findings import with_balloons
 from eider.drawings.package import package_drawings
 from eider.errors import EiderError
+from eider.evidence.changes import set_evidence_at
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.finding import Finding
@@ -203,4 +204,4 @@ class PackageStep(Step):
         evidence = Evidence(EvidenceKind.DATASHEET, document=links[-1].sha256, page=page)
         places = [f"sheet.dims.{r.letter}" for r in rows]
         who = self.controller.library.person().name
-        self._edit("Set evidence", edits.set_evidence_at, places, evidence, who)
+        self._edit("Set evidence", set_evidence_at, places, evidence, who)

@@ -120,9 +120,8 @@ class PinsStep(Step):
         pins = self.controller.bundle.symbol.pins
         index = next((i for i, p in enumerate(pins) if p is pin or p == pin), None)
         row_index = index if index is not None else self.table.currentIndex().row()
-        new = tuple(changed if i == row_index else p for i, p in enumerate(pins))
         self.controller.edit(
-            f"Change pin {pin.number}", lambda b: edits.set_pin_table(b, new), f"pin:{row_index}:{what}"
+            f"Change pin {pin.number}", lambda b: edits.change_pin(b, row_index, changed), f"pin:{row_index}:{what}"
         )
 
     def _setter(self, what: str) -> Callable[[Any, str], None]:

@@ -12,13 +12,14 @@ from eider.desktop.proofs import MakeProof
 from eider.desktop.steps.base import Shared, Step
 from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import FindingsList, button, column, growing, label, panes, row
+from eider.evidence.held import coverage
 from eider.library.release import Released
 from eider.library.versions import ItemRevision
 from eider.model.finding import Finding
 from eider.workbench import edits
 from eider.workbench.releasing import release_part
 from eider.workbench.tasks import Task
-from eider.workbench.trail import STEPS, coverage, step_of
+from eider.workbench.trail import STEPS, step_of
 
 
 class ReviewStep(Step):

@@ -11,10 +11,11 @@ from eider.desktop.steps.base import Shared, Step
 from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, growing, label, panes, row
 from eider.errors import InputError
+from eider.evidence.changes import set_evidence_at
+from eider.evidence.held import coverage
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
 from eider.workbench import edits
-from eider.workbench.trail import coverage
 from eider.workbench.values import ValueRow, value_rows
 
 LARGEST_PDF = 200 * 1024 * 1024
@@ -122,4 +123,4 @@ class SourceStep(Step):
             self.shared.say("select the values first, on the right")
             return
         who = self.controller.library.person().name
-        self.controller.edit("Set evidence", lambda b: edits.set_evidence_at(b, [r.place for r in rows], evidence, who))
+        self.controller.edit("Set evidence", lambda b: set_evidence_at(b, [r.place for r in rows], evidence, who))

@@ -152,15 +152,25 @@ FAMILY = Family(
     title="Dual gull-wing",
     summary="SO, SSOP, TSSOP, MSOP",
     letters=(
-        Letter(key="E", meaning="lead span, tip to tip", view="top"),
-        Letter(key="E1", meaning="body width", view="top", reference="E", typical=(0.3, 0.97)),
-        Letter(key="D", meaning="body length along the rows", view="top", reference="E", typical=(0.15, 6.0)),
-        Letter(key="e", meaning="pitch", view="top", reference="E", typical=(0.02, 0.6)),
-        Letter(key="b", meaning="lead width", view="top", reference="e", typical=(0.15, 0.9)),
-        Letter(key="L", meaning="foot length", view="side", reference="E", typical=(0.02, 0.35)),
-        Letter(key="A", meaning="height", view="side", reference="E", typical=(0.08, 1.0)),
+        Letter(key="E", meaning="lead span, tip to tip", view="top", also=("H", "HE", "C", "D1")),
+        Letter(key="E1", meaning="body width", view="top", reference="E", typical=(0.3, 0.97), also=("E", "A", "W")),
+        Letter(
+            key="D",
+            meaning="body length along the rows",
+            view="top",
+            reference="E",
+            typical=(0.15, 6.0),
+            also=("B", "A", "L"),
+        ),
+        Letter(key="e", meaning="pitch", view="top", reference="E", typical=(0.02, 0.6), also=("P", "p")),
+        Letter(
+            key="b", meaning="lead width", view="top", reference="e", typical=(0.15, 0.9), also=("B", "bp", "W", "F")
+        ),
+        Letter(key="L", meaning="foot length", view="side", reference="E", typical=(0.02, 0.35), also=("Lp", "G", "K")),
+        Letter(key="A", meaning="height", view="side", reference="E", typical=(0.08, 1.0), also=("H", "T")),
         Letter(
             key="A1",
+            also=("K", "S"),
             meaning="stand-off",
             view="side",
             assumed=gullwing.HEIGHT_A1,
@@ -169,6 +179,7 @@ FAMILY = Family(
         ),
         Letter(
             key="c",
+            also=("C", "T"),
             meaning="lead thickness",
             view="side",
             assumed=gullwing.THICKNESS_C,

@@ -1,0 +1,138 @@
+"""Commands on datasheets and evidence: capture, evidence."""
+
+from pathlib import Path
+from typing import Any
+
+import click
+
+from eider.cli.output import finish, json_option
+from eider.datasheets import Datasheet
+from eider.datasheets.capture import As, Capture, capture
+from eider.datasheets.pins import pins_of
+from eider.errors import InputError
+from eider.evidence.held import coverage, held_values
+from eider.library import open_library
+from eider.model.sheet import PackageSheet
+from eider.packages.letters import OwnRow, Proposal, propose_letters
+from eider.packages.registry import family_of
+
+
+@click.command("capture")
+@click.argument("pdf", type=click.Path(path_type=Path))
+@click.option("--page", required=True, type=int, help="The page, counted from 1.")
+@click.option("--box", required=True, metavar="X0,Y0,X1,Y1", help="In PDF points from the page's lower left corner.")
+@click.option("--as", "kind", type=click.Choice(["dimensions", "pins"]), help="Told by what stands there unless given.")
+@click.option("--family", default="", help="Propose which of the sheet's letters means which of this family's.")
+@click.option("--pins", "count", type=int, default=0, help="How many pins the package has, for --family.")
+@json_option
+def capture_command(pdf: Path, page: int, box: str, kind: As | None, family: str, count: int, as_json: bool) -> None:
+    """Read a table of dimensions or pins in a rectangle of a datasheet's page."""
+    corners = _corners(box)
+    datasheet = Datasheet(pdf)
+    try:
+        found = capture(datasheet, page, corners, kind)
+    finally:
+        datasheet.close()
+    data = _capture_data(pdf, found)
+    proposed: tuple[Proposal, ...] = ()
+    if family:
+        rows = found.dimensions.rows if found.dimensions else ()
+        own = {r.letter: OwnRow(r.letter, r.limits) for r in rows if r.limits and r.letter}
+        known = family_of(family)
+        sheet = PackageSheet(name="", family=family, pins=count or known.default_pins)
+        proposed = propose_letters(known, sheet, tuple(own.values()))
+        data["letters"] = proposed
+    finish(data, [*_lines(data), *(_proposal_line(p) for p in proposed)], as_json)
+
+
+def _corners(box: str) -> tuple[float, float, float, float]:
+    try:
+        x0, y0, x1, y1 = (float(piece) for piece in box.split(","))
+    except ValueError:
+        raise InputError(f"--box {box}: expected four numbers x0,y0,x1,y1 in PDF points") from None
+    if not (x0 < x1 and y0 < y1 and all(abs(v) < 1e6 for v in (x0, y0, x1, y1))):
+        raise InputError(f"--box {box}: expected the lower left corner first, then the upper right")
+    return x0, y0, x1, y1
+
+
+def _capture_data(pdf: Path, found: Capture) -> dict[str, Any]:
+    data: dict[str, Any] = {
+        "document": pdf.name, "page": found.page, "box": found.box, "as": found.kind, "ruled": found.is_ruled,
+        "continued": found.continued,
+    }  # fmt: skip
+    if found.dimensions:
+        data["columns"] = found.dimensions.columns
+        data["doubt"] = found.dimensions.doubt
+        data["rows"] = [
+            {
+                "letter": row.letter, "member": row.member, "meaning": row.meaning, "text": row.text,
+                "limits": row.limits, "seen": row.seen, "page": place.page, "box": place.box, "notes": row.notes,
+                "doubt": row.doubt,
+            }
+            for row, place in zip(found.dimensions.rows, found.places, strict=True)
+        ]  # fmt: skip
+    elif found.pins:
+        reading, rows = pins_of(found.pins)
+        data["columns"] = found.pins.columns
+        data["doubt"] = found.pins.doubt
+        data["rows"] = [
+            {
+                "number": pin.number, "name": pin.name, "active_low": pin.active_low, "type": pin.type,
+                "assumed": pin.assumed, "alternatives": pin.alternatives, "description": pin.description,
+                "seen": found.pins.rows[row].seen, "page": found.places[row].page, "box": found.places[row].box,
+                "doubt": found.pins.rows[row].doubt,
+            }
+            for pin, row in zip(reading.pins, rows, strict=True)
+        ]  # fmt: skip
+        data["unread"] = [{"line": fault.line, "message": fault.message} for fault in reading.faults]
+    return data
+
+
+def _lines(data: dict[str, Any]) -> list[str]:
+    lines = [f"table: {data['doubt']}"] if data["doubt"] else []
+    for row in data["rows"]:
+        if data["as"] == "pins":
+            text = f"{row['number']:>5} {row['name']:20} {row['type']:14} {row['description']}"
+        else:
+            label = " ".join(filter(None, (row["member"], row["letter"])))
+            text = f"{label:12} {row['text']:28} {row['meaning']}"
+        lines.append(text.rstrip() + (f"   ? {row['doubt']}" if row["doubt"] else ""))
+    return lines
+
+
+def _proposal_line(proposal: Proposal) -> str:
+    pairs = ", ".join(f"{own} = {standard}" for own, standard in proposal.letters.items())
+    return f"letters ({proposal.score:g}): {pairs}" + (
+        f"; missing {', '.join(proposal.missing)}" if proposal.missing else ""
+    )
+
+
+@click.command("evidence")
+@click.argument("folder", metavar="LIBRARY", type=click.Path(path_type=Path))
+@click.argument("item", metavar="PART")
+@json_option
+def evidence(folder: Path, item: str, as_json: bool) -> None:
+    """Show where each value of a part came from, and how many have evidence and are confirmed."""
+    library = open_library(folder)
+    row = library.find(item)
+    bundle = library.load(row.id)
+    covered, values = coverage(bundle), list(held_values(bundle))
+    names = {link.sha256: link.name for link in bundle.part.datasheets}
+    data = {
+        "part": row.name,
+        "coverage": {
+            "total": covered.total, "covered": covered.covered, "confirmed": covered.confirmed,
+            "without": covered.without,
+        },
+        "documents": names,
+        "values": values,
+    }  # fmt: skip
+    lines = [f"{covered.covered} of {covered.total} values with evidence, {covered.confirmed} confirmed"]
+    for value in values:
+        source = value.evidence
+        where = f"page {source.page}, {names.get(source.document, 'datasheet')}" if source and source.page else ""
+        what = f"{source.kind}" if source else "none"
+        seen = f"  “{source.text}”" if source and source.text else ""
+        tick = f"  confirmed by {source.confirmed_by}" if source and source.confirmed_by else ""
+        lines.append(f"{value.name:20} {value.text:28} {where or what}{seen}{tick}")
+    finish(data, lines, as_json)

@@ -1,0 +1,1 @@
+"""Where the values of a part come from."""

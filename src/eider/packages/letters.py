@@ -1,0 +1,141 @@
+"""Which of a datasheet's letters means which of the standard's: told from names, kinds of values and the geometry."""
+
+from collections.abc import Iterator, Mapping, Sequence
+
+import msgspec
+
+from eider.errors import EiderError
+from eider.geometry.limits import Limits
+from eider.model.sheet import Dimension, PackageSheet
+from eider.packages.family import Dims, Family, Letter
+
+# What speaks for a letter, in points; a length that the family needs and that finds none costs more than any of them.
+SAME, ALIKE, USUAL, FITS_KIND = 3.0, 1.0, 2.0, 1.0
+MISSING, LEFT_EMPTY = -6.0, -0.5
+# How many beginnings are followed at once, and how many answers are given.
+BREADTH, BEST = 300, 5
+# More rows than this are no table of one package.
+MOST_ROWS = 40
+
+
+class OwnRow(msgspec.Struct, frozen=True):
+    """A row of the sheet: its letter and what it measures."""
+
+    letter: str
+    limits: Limits
+
+
+class Proposal(msgspec.Struct, frozen=True):
+    """One possible package: the standard's letter for each of the sheet's, and what speaks for each.
+
+    `missing` are letters that the family needs and that no row fits.
+    """
+
+    letters: dict[str, str]
+    reasons: dict[str, str]
+    missing: tuple[str, ...]
+    score: float
+
+
+class _Begun(msgspec.Struct, frozen=True):
+    taken: tuple[tuple[str, int], ...] = ()
+    score: float = 0.0
+
+
+def propose_letters(family: Family, sheet: PackageSheet, rows: Sequence[OwnRow]) -> tuple[Proposal, ...]:
+    """The assignments of the sheet's rows to the family's letters that make a possible package, the best first.
+
+    The number of pins is that of `sheet`; lengths whose ratio no real package has are ruled out, as is what the
+    family's plausibility rules speak against.
+    """
+    rows = rows[:MOST_ROWS]
+    states = [_Begun()]
+    for letter in _in_order(family.letters):
+        grown = [new for state in states for new in _grown(state, letter, rows)]
+        states = sorted(grown, key=lambda s: -s.score)[:BREADTH]
+    found: list[Proposal] = []
+    for state in states:
+        proposal = _proposal(family, state, rows)
+        poorer = any(proposal.letters.items() <= better.letters.items() for better in found)
+        if not poorer and _is_possible(family, sheet, proposal.letters, rows):
+            found.append(proposal)
+        if len(found) == BEST:
+            break
+    return tuple(found)
+
+
+def _in_order(letters: Sequence[Letter]) -> list[Letter]:
+    """Each letter after the one that it is compared with."""
+    known: set[str] = {""}
+    ordered: list[Letter] = []
+    waiting = list(letters)
+    while waiting:
+        ready = [x for x in waiting if x.reference in known] or waiting
+        ordered += ready
+        known |= {x.key for x in ready}
+        waiting = [x for x in waiting if x not in ready]
+    return ordered
+
+
+def _grown(state: _Begun, letter: Letter, rows: Sequence[OwnRow]) -> Iterator[_Begun]:
+    taken = dict(state.taken)
+    used = set(taken.values())
+    for index, row in enumerate(rows):
+        if index in used or not _fits(letter, row.limits, taken, rows):
+            continue
+        score = state.score + sum(points for points, _ in _speaks_for(letter, row))
+        yield _Begun((*state.taken, (letter.key, index)), score)
+    yield _Begun(state.taken, state.score + (MISSING if letter.assumed is None else LEFT_EMPTY))
+
+
+def _fits(letter: Letter, limits: Limits, taken: Mapping[str, int], rows: Sequence[OwnRow]) -> bool:
+    if limits.lower < 0:
+        return False
+    if not letter.reference or letter.reference not in taken:
+        return True
+    low, high = letter.typical
+    share = limits.middle / max(rows[taken[letter.reference]].limits.middle, 1e-9)
+    return low <= share <= high
+
+
+def _speaks_for(letter: Letter, row: OwnRow) -> Iterator[tuple[float, str]]:
+    if row.letter == letter.key:
+        yield SAME, "the standard's own letter"
+    elif row.letter in letter.also:
+        yield USUAL - 0.2 * letter.also.index(row.letter), f"often used for the {letter.meaning}"
+    elif row.letter.lower() == letter.key.lower():
+        yield ALIKE, "the standard's letter but for its case"
+    only_max = row.limits.max is not None and row.limits.min is None and row.limits.nom is None
+    if letter.meaning == "height" and only_max:
+        yield FITS_KIND, "a maximum alone, as heights have"
+    if letter.meaning == "pitch" and row.limits.is_exact and not only_max:
+        yield FITS_KIND, "one exact value, as pitches have"
+    if letter.meaning == "pitch" and not row.limits.is_exact:
+        yield -FITS_KIND, "with a tolerance, unlike a pitch"
+
+
+def _proposal(family: Family, state: _Begun, rows: Sequence[OwnRow]) -> Proposal:
+    taken = dict(state.taken)
+    letters, reasons = {}, {}
+    for key, index in taken.items():
+        letter, row = family.letter(key), rows[index]
+        if letter is None:
+            continue
+        words = [words for points, words in _speaks_for(letter, row) if points > 0]
+        if letter.reference in taken:
+            share = row.limits.middle / max(rows[taken[letter.reference]].limits.middle, 1e-9)
+            words.append(f"{share:.2f} of {letter.reference}, usual {letter.typical[0]:g} to {letter.typical[1]:g}")
+        letters[row.letter] = key
+        reasons[row.letter] = "; ".join(words) or "what is left"
+    missing = tuple(x.key for x in family.letters if x.assumed is None and x.key not in taken)
+    return Proposal(letters, reasons, missing, round(state.score, 2))
+
+
+def _is_possible(family: Family, sheet: PackageSheet, letters: Mapping[str, str], rows: Sequence[OwnRow]) -> bool:
+    by_own = {row.letter: row.limits for row in rows}
+    dims = {key: Dimension(limits=by_own[own]) for own, key in letters.items()}
+    tried = msgspec.structs.replace(sheet, dims=dims)
+    try:
+        return next(family.plausibility(tried, Dims(tried, family.letters)), None) is None
+    except EiderError:
+        return True
