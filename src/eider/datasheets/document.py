@@ -3,7 +3,7 @@
 import ctypes
 import math
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -21,6 +21,8 @@ _pdfium = threading.RLock()
 LARGEST_SIDE = 6000
 # A page with more characters is no page for people; the rest is left out.
 MOST_CHARS = 60_000
+# So many letters before and after a hit are shown with it.
+AROUND = 28
 
 
 class DatasheetError(InputError):
@@ -28,10 +30,11 @@ class DatasheetError(InputError):
 
 
 class Hit(msgspec.Struct, frozen=True):
-    """A place where a text was found: page from 1, boxes in PDF points from the lower left corner."""
+    """A place where a text was found: page from 1, boxes in PDF points, and the words round it."""
 
     page: int
     boxes: tuple[Box, ...]
+    around: str = ""
 
 
 class PageText(msgspec.Struct, frozen=True):
@@ -78,7 +81,7 @@ class Datasheet:
         width, height = self.sizes[page - 1]
         scale = min(scale, LARGEST_SIDE / max(width, height))
         with _pdfium:
-            bitmap = self._document[page - 1].render(scale=scale, rotation=90 * (quarters % 4), rev_byteorder=True)
+            bitmap = self._page(page).render(scale=scale, rotation=90 * (quarters % 4), rev_byteorder=True)
             pixels = np.ascontiguousarray(bitmap.to_numpy()[:, :, :3]).copy()
         return np.subtract(255, pixels) if inverted else pixels
 
@@ -92,20 +95,20 @@ class Datasheet:
         if room[0] + room[2] >= width - 1 or room[1] + room[3] >= height - 1:
             raise DatasheetError(f"the rectangle lies outside page {page} of {self.path.name}")
         with _pdfium:
-            bitmap = self._document[page - 1].render(scale=scale, crop=room, rev_byteorder=True)
+            bitmap = self._page(page).render(scale=scale, crop=room, rev_byteorder=True)
             return np.ascontiguousarray(bitmap.to_numpy()[:, :, :3]).copy()
 
     def frame(self, page: int, quarters: int = 0) -> Frame:
         """How a page (from 1) lies in its picture, turned clockwise by further quarters."""
         with _pdfium:
-            opened = self._document[page - 1]
+            opened = self._page(page)
             crop = tuple(float(v) for v in opened.get_cropbox())
             return Frame(crop, opened.get_rotation() // 90 + quarters)  # type: ignore[arg-type]  # four values
 
     def text(self, page: int) -> str:
         """The text of a page (from 1)."""
         with _pdfium:
-            return str(self._document[page - 1].get_textpage().get_text_bounded())
+            return str(self._page(page).get_textpage().get_text_bounded())
 
     def read(self, page: int) -> PageText:
         """The words and rulings of a page (from 1).
@@ -119,42 +122,44 @@ class Datasheet:
             raise DatasheetError(f"{self.path.name} has no page {page}; it has {self.pages}")
         try:
             with _pdfium:
-                opened = self._document[page - 1]
+                opened = self._page(page)
                 words = read_words(_chars(opened.get_textpage()))
                 return PageText(page, self.frame(page), words, read_rulings(opened))
         except pypdfium2.PdfiumError as fault:
             raise DatasheetError(f"page {page} of {self.path.name} cannot be read: it is damaged") from fault
 
-    def search(self, words: str, go_on: Callable[[int], None] | None = None) -> list[Hit]:
-        """Every place of a text, whatever its case, in reading order.
-
-        `go_on` is called before each page with its number; it may raise to end the search.
-        """
+    def search(self, words: str, pages: range | None = None) -> list[Hit]:
+        """Every place of a text, whatever its case, in reading order; `pages` (from 1) are all unless given."""
         if not words.strip():
             return []
-        hits = []
-        for page in range(1, self.pages + 1):
-            if go_on:
-                go_on(page)
-            hits += self._search_page(page, words)
-        return hits
+        return [hit for page in pages or range(1, self.pages + 1) for hit in self._search_page(page, words)]
 
     def _search_page(self, page: int, words: str) -> list[Hit]:
         hits = []
         with _pdfium:
-            textpage = self._document[page - 1].get_textpage()
+            textpage = self._page(page).get_textpage()
             searcher = textpage.search(words, match_case=False)
             while (found := searcher.get_next()) is not None:
                 start, count = found
                 total = textpage.count_rects(start, count)
                 boxes = tuple(tuple(float(v) for v in textpage.get_rect(i)) for i in range(total))
-                hits.append(Hit(page, boxes))  # type: ignore[arg-type]  # a rectangle has four values
+                first = max(start - AROUND, 0)
+                around = " ".join(textpage.get_text_range(first, start - first + count + AROUND).split())
+                hits.append(Hit(page, boxes, around))  # type: ignore[arg-type]  # a rectangle has four values
         return hits
 
     def close(self) -> None:
-        """Give the document back."""
+        """Give the document back; whoever still reads it elsewhere is told."""
         with _pdfium:
-            self._document.close()
+            document, self._document = self._document, None
+            if document is not None:
+                document.close()
+
+    def _page(self, page: int) -> Any:
+        """A page, opened; the caller holds the lock."""
+        if self._document is None:
+            raise DatasheetError(f"{self.path.name} was closed")
+        return self._document[page - 1]
 
 
 def _chars(textpage: Any) -> Iterator[Char]:

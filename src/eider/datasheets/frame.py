@@ -63,3 +63,9 @@ def holds(box: Box, inner: Box) -> bool:
     """Whether the middle of a box lies in another."""
     x, y = (inner[0] + inner[2]) / 2, (inner[1] + inner[3]) / 2
     return box[0] <= x <= box[2] and box[1] <= y <= box[3]
+
+
+def around(box: Box, margin: float = 4.0, least: float = 60.0) -> Box:
+    """A box with a margin, at least so wide (points): what is cut out of a page to show a value."""
+    more = max(margin, (least - (box[2] - box[0])) / 2)
+    return box[0] - more, box[1] - margin, box[2] + margin + (more - margin), box[3] + margin

@@ -16,7 +16,7 @@ from eider.workbench.tasks import Task
 
 T = TypeVar("T")
 # The disk has a thread of its own: what was typed must not wait for a search.
-Where = Literal["library", "disk", "compute", "pdf", "picture", "kernel"]
+Where = Literal["library", "disk", "compute", "pdf", "reading", "picture", "kernel"]
 
 
 def _die_with_parent() -> None:

@@ -1,8 +1,10 @@
 """The page of one part: its trail, the step that is open, and the datasheet beside it."""
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import QSize, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
+from eider.desktop.capture_panel import CapturePanel
+from eider.desktop.capturing import Capturing
 from eider.desktop.controller import PartController
 from eider.desktop.datasheet_view import DatasheetView
 from eider.desktop.steps.base import Shared, Step
@@ -16,11 +18,20 @@ from eider.desktop.steps.review import ReviewStep
 from eider.desktop.steps.source import SourceStep
 from eider.desktop.trailbar import Trail
 from eider.desktop.widgets import button, label, panes
+from eider.workbench.places import Places
 from eider.workbench.trail import STEPS, StepKey, trail
 
 STEP_CLASSES: tuple[type[Step], ...] = (
     SourceStep, PinsStep, PackageStep, LandsStep, BodyStep, MatchStep, FactsStep, ReviewStep,
 )  # fmt: skip
+
+
+class _Steps(QStackedWidget):
+    """The steps, of which the one that is open alone decides how small the window can be."""
+
+    def minimumSizeHint(self) -> QSize:
+        current = self.currentWidget()
+        return current.minimumSizeHint() if current else super().minimumSizeHint()
 
 
 class PartPage(QWidget):
@@ -36,9 +47,13 @@ class PartPage(QWidget):
         self._steps: dict[int, Step] = {}
         self._name, self._state = label("", "title"), label("", "soft")
         self.trail = Trail(shared.theme, self.go_to)
-        self._stack = QStackedWidget()
-        self.datasheet = DatasheetView(shared.theme, shared.jobs)
+        self._stack = _Steps()
+        self.datasheet = DatasheetView(shared.theme, shared.jobs, Places(controller.library.folder))
         self.datasheet.setVisible(False)
+        self._beside = False
+        self.capture_panel = CapturePanel(controller, shared)
+        self.capture_panel.hide()
+        self.capturing = Capturing(controller, shared, self.datasheet, self.capture_panel, lambda: self.current, self)
         head = QFrame()
         head.setObjectName("bar")
         top = QHBoxLayout(head)
@@ -53,7 +68,8 @@ class PartPage(QWidget):
         layout.setSpacing(0)
         layout.addWidget(head)
         layout.addWidget(self.trail)
-        layout.addWidget(panes(self.datasheet, self._stack, sizes=(440, 840)), 1)
+        self._panes = panes(self.datasheet, self._stack, sizes=(440, 840))
+        layout.addWidget(panes(self._panes, self.capture_panel, sizes=(430, 250), vertical=True), 1)
         controller.changed.connect(self.refresh)
         controller.saved.connect(self._show_head)
         controller.refused.connect(lambda text: shared.say(text))
@@ -74,10 +90,23 @@ class PartPage(QWidget):
         self._current = index
         step = self.step(index)
         self._stack.setCurrentWidget(step)
+        self._stack.updateGeometry()
+        self._place_datasheet(step)
         self.refresh()
         first = step.first()
         if first:
             first.setFocus()
+
+    def _place_datasheet(self, step: Step) -> None:
+        """In Source the document stands in the middle; beside any other step if it is wanted there."""
+        if isinstance(step, SourceStep):
+            step.hold(self.datasheet)
+        elif self._panes.indexOf(self.datasheet) < 0:
+            self._panes.insertWidget(0, self.datasheet)
+            self._panes.setSizes([440, max(self.width() - 440, 400)])
+        self.datasheet.setVisible(isinstance(step, SourceStep) or self._beside)
+        self._pane_button.setChecked(self._beside)
+        self._pane_button.setEnabled(not isinstance(step, SourceStep))
 
     def go_to_place(self, key: StepKey, place: str) -> None:
         """Open a step and take a place of the document into hand."""
@@ -95,6 +124,7 @@ class PartPage(QWidget):
         self.trail.show_states(trail(self.controller.bundle, self.controller.findings), self._current)
         self._show_head()
         self.current.refresh()
+        self.capturing.refresh()
 
     def _show_head(self) -> None:
         part = self.controller.bundle.part
@@ -111,16 +141,20 @@ class PartPage(QWidget):
 
     def close_documents(self) -> None:
         """Give open documents back, before the page goes."""
+        self.capturing.leave()
+        for step in self._steps.values():
+            step.close_documents()
         for view in self.findChildren(DatasheetView):
             view.show_nothing("")
 
     def toggle_datasheet(self) -> None:
         """Open or close the datasheet beside the step."""
-        show = not self.datasheet.isVisible()
-        self.datasheet.setVisible(show)
-        self._pane_button.setChecked(show)
+        if isinstance(self.current, SourceStep):
+            return
+        self._beside = not self._beside
+        self._place_datasheet(self.current)
         links = self.controller.bundle.part.datasheets
-        if show and links:
+        if self._beside and links and self.datasheet.path is None:
             self.datasheet.open(self.controller.library.datasheet(links[-1].sha256))
-        elif show:
+        elif self._beside and not links:
             self.datasheet.show_nothing("No datasheet is attached yet; attach one in Source.")

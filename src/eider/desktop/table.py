@@ -3,8 +3,8 @@
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PyQt6.QtCore import QAbstractTableModel, QItemSelectionModel, QModelIndex, QObject, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence
+from PyQt6.QtCore import QAbstractTableModel, QItemSelectionModel, QModelIndex, QObject, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QFont, QGuiApplication, QKeyEvent, QKeySequence, QPixmap
 from PyQt6.QtWidgets import (
     QAbstractItemDelegate,
     QAbstractItemView,
@@ -41,6 +41,18 @@ class Column:
     ) -> None:
         self.title, self.show, self.put = title, show, put
         self.choices, self.fault, self.number, self.at_end = choices, fault, number, at_end
+        self.picture: Callable[[Any], QPixmap | None] | None = None
+        self.struck: Callable[[Any], bool] | None = None
+
+    def with_picture(self, picture: Callable[[Any], QPixmap | None]) -> "Column":
+        """With a picture before the text."""
+        self.picture = picture
+        return self
+
+    def struck_where(self, struck: Callable[[Any], bool]) -> "Column":
+        """With the text struck through for some records."""
+        self.struck = struck
+        return self
 
 
 class RecordModel(QAbstractTableModel):
@@ -82,6 +94,12 @@ class RecordModel(QAbstractTableModel):
             return self._theme.colour("red") if fault else None
         if role == Role.TextAlignmentRole and column.number:
             return int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        if role == Role.DecorationRole and column.picture:
+            return column.picture(record)
+        if role == Role.FontRole and column.struck and column.struck(record):
+            font = QFont(QGuiApplication.font())
+            font.setStrikeOut(True)
+            return font
         if role == Role.FontRole and column.number:
             return number_font(QGuiApplication.font())
         if role == Role.BackgroundRole and column.put is None and any(c.put for c in self.columns):
@@ -203,6 +221,13 @@ class RecordView(QTableView):
         """Widths of the first columns in pixels."""
         for index, width in enumerate(widths):
             self.setColumnWidth(index, width)
+
+    def set_row_height(self, height: int, picture: QSize) -> None:
+        """Higher rows, for pictures of a size."""
+        rows = self.verticalHeader()
+        if rows is not None:
+            rows.setDefaultSectionSize(height)
+        self.setIconSize(picture)
 
     def record(self) -> Any:
         """The record in hand; None without one."""

@@ -23,6 +23,7 @@ QLineEdit[wrong="true"] {{ border: 1px solid {red}; }}
 QComboBox QAbstractItemView {{ background: {white}; selection-background-color: {accent};
   selection-color: {paper}; }}
 QPushButton {{ background: {white}; border: 1px solid {line}; border-radius: 3px; padding: 4px 12px; }}
+QPushButton[role="small"] {{ padding: 4px 7px; }}
 QPushButton:hover, QPushButton:focus {{ border: 1px solid {accent}; }}
 QPushButton:disabled {{ color: {soft}; background: {paper}; }}
 QPushButton[role="main"] {{ background: {accent_deep}; color: #FFFFFF; border: 1px solid {accent_deep};

@@ -41,6 +41,12 @@ def button(text: str, run: Callable[[], object], *, main: bool = False, checkabl
     return made
 
 
+def small(made: QPushButton) -> QPushButton:
+    """A button that takes little room, for a row of many."""
+    made.setProperty("role", "small")
+    return made
+
+
 def column(*widgets: QWidget | QLayout | int, margins: int = 8, spacing: int = 6) -> QWidget:
     """Widgets one below the other; an int is stretch."""
     return _box(QVBoxLayout(), widgets, margins, spacing)
@@ -70,6 +76,14 @@ def _box(
 
 def _grows(widget: QWidget) -> bool:
     return widget.property("grows") is True
+
+
+def fill(parent: QWidget, content: QWidget) -> None:
+    """Let one widget fill another."""
+    layout = QVBoxLayout(parent)
+    layout.setContentsMargins(0, 0, 0, 0)
+    layout.setSpacing(0)
+    layout.addWidget(content)
 
 
 def growing(widget: QWidget) -> QWidget:

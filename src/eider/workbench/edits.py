@@ -17,7 +17,7 @@ from eider.model.library import LibrarySettings
 from eider.model.part import DatasheetLink, Part, Waiver
 from eider.model.pattern import Level
 from eider.model.ref import Ref
-from eider.model.sheet import Dimension, PackageSheet
+from eider.model.sheet import Dimension, PackageSheet, SheetPicture
 from eider.model.symbol import Arrangement, Pin, Symbol
 from eider.packages.reading import with_dimension
 from eider.packages.registry import family_of
@@ -231,6 +231,17 @@ def withdraw_waiver(bundle: Bundle, key: str) -> Bundle:
     """Take a waiver back."""
     kept = tuple(waiver for waiver in bundle.part.waivers if waiver.key != key)
     return replace(bundle, part=replace(bundle.part, waivers=kept))
+
+
+def add_picture(bundle: Bundle, picture: SheetPicture) -> Bundle:
+    """A drawing of the datasheet more."""
+    return replace(bundle, sheet=replace(bundle.sheet, pictures=(*bundle.sheet.pictures, picture)))
+
+
+def set_picture(bundle: Bundle, index: int, picture: SheetPicture | None) -> Bundle:
+    """Another state of a drawing of the datasheet, or none of it any more."""
+    pictures = [picture if i == index else p for i, p in enumerate(bundle.sheet.pictures)]
+    return replace(bundle, sheet=replace(bundle.sheet, pictures=tuple(p for p in pictures if p is not None)))
 
 
 def set_units(bundle: Bundle, unit: str) -> Bundle:

@@ -1,6 +1,7 @@
 """What every step has: the open part, the shared things of the window, and a strip of its findings."""
 
 from collections.abc import Callable
+from typing import Literal, NamedTuple
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
@@ -24,6 +25,14 @@ class Shared:
         self.after_release: Callable[[str, int], None] = lambda _part_id, _revision: None
         self.open_revision: Callable[[str, int], None] = lambda _part_id, _revision: None
         self.go: Callable[[StepKey, str], None] = lambda _step, _place: None
+
+
+class Target(NamedTuple):
+    """The field in hand: its place in the document, what it is called, and what a click in the datasheet gives it."""
+
+    place: str
+    name: str
+    kind: Literal["length", "text"]
 
 
 class Step(QWidget):
@@ -66,3 +75,13 @@ class Step(QWidget):
 
     def show_place(self, place: str) -> None:
         """Take the thing at a place of the document into hand."""
+
+    def target(self, _field: QWidget | None) -> Target | None:
+        """What a click in the datasheet fills now; `field` is the widget that had the keyboard last."""
+        return None
+
+    def close_documents(self) -> None:
+        """Give open documents back, before the step goes."""
+
+    def next_field(self) -> None:
+        """Take the next field into hand, after one was filled."""

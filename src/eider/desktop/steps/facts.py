@@ -6,10 +6,11 @@ from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QWidget
 from eider.catalogue.client import look_up
 from eider.catalogue.protocol import Entry
 from eider.desktop.controller import PartController
-from eider.desktop.steps.base import Shared, Step
+from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, growing, label, panes, row
 from eider.evidence.changes import now
+from eider.evidence.held import FACT
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.workbench import edits
 from eider.workbench.values import describe
@@ -108,6 +109,18 @@ class FactsStep(Step):
         if not self._wanted.text():
             known = part.facts.get("Part number")
             self._wanted.setText(known.value if known else part.name)
+
+    def target(self, field: QWidget | None) -> Target | None:
+        if field in (self.name, self.description, self._new, self._wanted):
+            return None
+        record: _FactRow | None = self.table.record()
+        return Target(f"{FACT}{record.name}", record.name, "text") if record else None
+
+    def next_field(self) -> None:
+        current = self.table.currentIndex()
+        below = self.table.records.index(current.row() + 1, 1)
+        if below.isValid():
+            self.table.setCurrentIndex(below)
 
     def show_place(self, place: str) -> None:
         name = place.removeprefix("facts.")

@@ -4,11 +4,13 @@ from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QListWidgetItem, QWidget
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QListWidgetItem, QTabWidget, QWidget
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
-from eider.desktop.steps.base import Shared, Step
+from eider.desktop.sheet_pictures import SheetPictures
+from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, growing, label, panes, row
 from eider.drawings.findings import with_balloons
@@ -26,6 +28,8 @@ from eider.workbench.values import DimensionRow, compose_limits, dimension_rows
 
 # The column in which a dimension is typed as the datasheet has it.
 AS_TYPED = 3
+# Below this width (pixels) min, nom and max have no columns.
+NARROW = 1000
 RED_CHECKS = ("sheet.implausible", "sheet.max-below-min", "sheet.mixed-unit", "sheet.not-positive", "sheet.unreadable")
 
 
@@ -77,10 +81,10 @@ class PackageStep(Step):
         for view in (self.top, self.side):
             view.place_clicked.connect(self.show_place)
             view.pointed.connect(shared.point)
-        right = column(
-            label("To scale, at nominal size", "head"),
-            growing(panes(self.top, self.side, sizes=(330, 190), vertical=True)),
-        )
+        self.pictures = SheetPictures(controller, shared)
+        right = QTabWidget()
+        right.addTab(panes(self.top, self.side, sizes=(330, 190), vertical=True), "To scale")
+        right.addTab(self.pictures, "Datasheet's drawing")
         left = column(label("Family", "head"), growing(self.families))
         self.build(panes(left, middle, right, sizes=(180, 700, 390)))
 
@@ -98,6 +102,12 @@ class PackageStep(Step):
             Column("max", lambda r: r.max, limit("max"), number=True),
             Column("Evidence", lambda r: r.evidence),
         ]
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        # Beside the datasheet there is no room for the limits in columns of their own; as typed they are there.
+        for place in (4, 5, 6):
+            self.table.setColumnHidden(place, self.width() < NARROW)
 
     def first(self) -> QWidget:
         if not self.table.currentIndex().isValid():
@@ -127,6 +137,7 @@ class PackageStep(Step):
             self.table.records.columns[column_index].title = f"{which}, {self.shared.unit}"
         self.table.show_records(dimension_rows(bundle, read_dimensions(sheet), self.shared.unit))
         self.table.records.headerDataChanged.emit(Qt.Orientation.Horizontal, 4, 6)
+        self.pictures.refresh()
         self._draw()
 
     def _draw(self) -> None:
@@ -150,6 +161,18 @@ class PackageStep(Step):
     def show_place(self, place: str) -> None:
         letter = place.removeprefix("sheet.dims.")
         self.table.select_where(lambda r: r.letter == letter)
+
+    def target(self, field: QWidget | None) -> Target | None:
+        if field is self.pins:
+            return Target("sheet.pins", "number of pins", "text")
+        record: DimensionRow | None = self.table.record()
+        return Target(f"sheet.dims.{record.letter}", record.letter, "length") if record else None
+
+    def next_field(self) -> None:
+        current = self.table.currentIndex()
+        below = self.table.records.index(current.row() + 1, AS_TYPED)
+        if below.isValid():
+            self.table.setCurrentIndex(below)
 
     def is_mine(self, finding: Finding) -> bool:
         return finding.check.startswith("sheet.")

@@ -9,17 +9,21 @@ from PyQt6.QtWidgets import QButtonGroup, QFileDialog, QWidget
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
-from eider.desktop.steps.base import Shared, Step
+from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, growing, label, panes, row
 from eider.drawings.findings import with_balloons
 from eider.drawings.symbol import symbol_drawing
+from eider.evidence.held import PIN
 from eider.exchange.files import read_text
 from eider.model.symbol import PIN_TYPES, Pin
 from eider.symbols.pin_table import make_pin
 from eider.workbench import edits
 
 HINT = "No pins yet. Copy the pin table in a spreadsheet and press Ctrl+V in the table, or import a CSV file."
+
+# Columns of the pin table that a click in the datasheet can fill.
+TAKEN = {0: "number", 1: "name", 6: "description"}
 
 
 class PinsStep(Step):
@@ -92,6 +96,19 @@ class PinsStep(Step):
         lit = (pin.number,) if pin else ()
         drawing = symbol_drawing(bundle.symbol, bundle.part.name, lit) if bundle.symbol.units else None
         self.symbol.show_drawing(with_balloons(drawing, self.controller.findings) if drawing else None)
+
+    def target(self, _field: QWidget | None) -> Target | None:
+        pin: Pin | None = self.table.record()
+        what = TAKEN.get(self.table.currentIndex().column())
+        if pin is None or what is None:
+            return None
+        return Target(f"{PIN}{pin.number}.{what}", f"{what} of pin {pin.number}", "text")
+
+    def next_field(self) -> None:
+        current = self.table.currentIndex()
+        below = self.table.records.index(current.row() + 1, current.column())
+        if below.isValid():
+            self.table.setCurrentIndex(below)
 
     def show_place(self, place: str) -> None:
         number = place.removeprefix("symbol.pins.")

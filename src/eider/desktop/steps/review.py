@@ -3,7 +3,7 @@
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtWidgets import QFileDialog, QLineEdit, QListWidget, QPlainTextEdit, QWidget
+from PyQt6.QtWidgets import QFileDialog, QLineEdit, QListWidget, QPlainTextEdit, QTabWidget, QWidget
 
 from eider.desktop import exports
 from eider.desktop.controller import PartController
@@ -11,6 +11,7 @@ from eider.desktop.datasheet_view import DatasheetView
 from eider.desktop.proofs import MakeProof
 from eider.desktop.steps.base import Shared, Step
 from eider.desktop.table import Column, RecordView
+from eider.desktop.values_table import ValuesTable
 from eider.desktop.widgets import FindingsList, button, column, growing, label, panes, row
 from eider.evidence.held import coverage
 from eider.library.release import Released
@@ -41,11 +42,15 @@ class ReviewStep(Step):
         self._accept = button("Accept", self._waive)
         self._waivers = QListWidget()
         self._waivers.setMaximumHeight(70)
-        left = column(
-            label("Findings by step", "head"), self._summary, self._coverage, growing(self.findings),
+        found = column(
+            self._summary, growing(self.findings),
             label("Accepted (waivers)", "head"), row(self._reason, self._accept), self._waivers,
-            row(button("Take the selected waiver back", self._withdraw), 1),
+            row(button("Take the selected waiver back", self._withdraw), 1), margins=4,
         )  # fmt: skip
+        self.values = ValuesTable(controller, shared)
+        left = QTabWidget()
+        left.addTab(found, "Findings by step")
+        left.addTab(column(self._coverage, growing(self.values), margins=4), "Values with their evidence")
         self.proof = DatasheetView(shared.theme, shared.jobs)
         self._made_for: Any = None
         middle = column(row(label("Proof", "head"), 1), growing(self.proof), margins=4)
@@ -86,13 +91,19 @@ class ReviewStep(Step):
         words = ", ".join(f"{n} {name}{'s' if n != 1 else ''}" for name, n in counts.items() if n)
         self._summary.setText(words or "no findings")
         covered = coverage(self.controller.bundle)
-        self._coverage.setText(f"{covered.covered} of {covered.total} values with evidence")
+        self._coverage.setText(
+            f"{covered.covered} of {covered.total} values with evidence, {covered.confirmed} confirmed"
+        )
+        self.values.refresh()
         self._waivers.clear()
         self._waivers.addItems([f"{w.check}: {w.reason} ({w.by})" for w in self.controller.bundle.part.waivers])
         self._enable()
         if self.isVisible():
             self._make_proof()
             self._load_history()
+
+    def close_documents(self) -> None:
+        self.values.snippets.close()
 
     def is_mine(self, finding: Finding) -> bool:
         return True

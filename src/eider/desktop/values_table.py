@@ -1,0 +1,102 @@
+"""All values of a part, each with the cut-out of the datasheet that shows it, and a second person's tick."""
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QPixmap
+from PyQt6.QtWidgets import QLabel, QSizePolicy, QWidget
+
+from eider.desktop.controller import PartController
+from eider.desktop.snippets import Snippets
+from eider.desktop.steps.base import Shared
+from eider.desktop.table import Column, RecordView
+from eider.desktop.widgets import button, column, fill, growing, row
+from eider.evidence.changes import confirm, restore
+from eider.workbench.values import ValueRow, value_rows
+
+ROW_HEIGHT, PICTURE = 34, QSize(150, 28)
+
+
+class ValuesTable(QWidget):
+    """The table with its actions; whoever shows it hears which value is in hand from `table.entered_record`."""
+
+    def __init__(self, controller: PartController, shared: Shared) -> None:
+        super().__init__()
+        self.controller, self.shared = controller, shared
+        self.snippets = Snippets(shared.jobs, controller.library, self)
+        self.table = RecordView(
+            [
+                Column("Value of", lambda r: r.name),
+                Column("As typed", lambda r: r.text),
+                Column("Datasheet", lambda _r: "").with_picture(self._picture),
+                Column("Evidence", _evidence, fault=lambda r: "" if r.has_evidence else "no evidence yet").struck_where(
+                    lambda r: r.source is None and r.former is not None
+                ),
+                Column("✓", lambda r: f"✓ {r.confirmed_by}" if r.confirmed_by else ""),
+            ],
+            shared.theme,
+        )  # fmt: skip
+        self.table.set_widths(100, 88, 156, 58)
+        self.table.set_row_height(ROW_HEIGHT, PICTURE)
+        self.snippets.arrived.connect(self._repaint)
+        self._large = QLabel()
+        self._large.setMinimumHeight(40)
+        self._large.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.table.entered_record.connect(self._show_large)
+        tools = row(
+            button("Confirm selected", lambda: self._confirm(True)),
+            button("Take back", lambda: self._confirm(False)),
+            button("Datasheet's value again", self._restore),
+            1,
+        )
+        fill(self, column(growing(self.table), self._large, tools, margins=0))
+
+    def refresh(self) -> None:
+        """Show the present values."""
+        self.table.show_records(value_rows(self.controller.bundle))
+
+    def selected(self) -> list[ValueRow]:
+        """The rows of which a cell is selected."""
+        rows: list[ValueRow] = self.table.selected()
+        return rows
+
+    def _picture(self, record: ValueRow) -> QPixmap | None:
+        whole = self.snippets.of(record.snippet)
+        if whole is None:
+            return None
+        flags = Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+        return whole.scaled(PICTURE, *flags) if whole.width() > PICTURE.width() else whole
+
+    def _show_large(self, record: ValueRow | None) -> None:
+        """The cut-out of the value in hand, as large as there is room."""
+        whole = self.snippets.of(record.snippet) if record else None
+        if whole is None:
+            self._large.setPixmap(QPixmap())
+            return
+        room = QSize(max(self._large.width() - 4, 40), 40)
+        flags = Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+        self._large.setPixmap(whole.scaled(room, *flags))
+
+    def _repaint(self) -> None:
+        self._show_large(self.table.record())
+        viewport = self.table.viewport()
+        if viewport:
+            viewport.update()
+
+    def _confirm(self, is_confirmed: bool) -> None:
+        places = [r.place for r in self.selected()]
+        who = self.controller.library.person().name
+        title = "Confirm values" if is_confirmed else "Take confirmations back"
+        self.controller.edit(title, lambda b: confirm(b, places, who, is_confirmed=is_confirmed))
+
+    def _restore(self) -> None:
+        places = [r.place for r in self.selected() if r.former is not None]
+        if not places:
+            self.shared.say("select values that were changed by hand; their old evidence is struck through")
+        for place in places:
+            self.controller.edit("Take the datasheet's value again", lambda b, at=place: restore(b, at))
+
+
+def _evidence(record: ValueRow) -> str:
+    if record.source is None and record.former is not None:
+        page = f", page {record.former.page}" if record.former.page else ""
+        return f"{record.former_text}{page}"
+    return record.evidence
