@@ -55,7 +55,7 @@ def test_from_new_part_to_revision_2(make_window: MakeWindow, qtbot: QtBot, fold
     settle(qtbot, window)
     page.datasheet.turn_to(part.outline_page)
     page.current.table.selectAll()
-    press(qtbot, page.current, "Selected are on the datasheet's page")
+    press(qtbot, page.current, "Selected are on this page")
     page.toggle_datasheet()
 
     go(qtbot, window, "lands")

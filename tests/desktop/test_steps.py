@@ -122,7 +122,7 @@ def test_dimensions_are_cleared_and_aliased(window: MainWindow, page: PartPage, 
     step = page.current
     type_into(qtbot, step.table, cell(step.table, "E", 2), "W")
     settle(qtbot, window)
-    assert page.controller.bundle.sheet.aliases == {"W": "E"}
+    assert page.controller.bundle.sheet.aliases["W"] == "E"
     step.table.setCurrentIndex(cell(step.table, "A", 3))
     press(qtbot, step, "Clear selected")
     settle(qtbot, window)
@@ -136,7 +136,8 @@ def test_evidence_is_set_from_source(window: MainWindow, page: PartPage, qtbot: 
     step = page.current
     qtbot.waitUntil(lambda: step.view.page == 1)
     step.view.turn_to(2)
-    step.values.select_where(lambda r: r.name == "E")
+    qtbot.waitUntil(lambda: step.view.page == 2)
+    step.values.select_where(lambda r: r.place == "sheet.dims.E")
     press(qtbot, step, "Selected values are on this page")
     settle(qtbot, window)
     evidence = page.controller.bundle.sheet.dims["E"].evidence
@@ -390,6 +391,7 @@ def test_work_that_breaks_is_told(window: MainWindow, qtbot: QtBot) -> None:
 
 def test_the_cursor_position_has_its_unit(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     page.go_to(3)
+    settle(qtbot, window)
     view = page.current.view
     qtbot.mouseMove(view, QPointF(view.to_view((0.5, 0.25))).toPoint())
     qtbot.waitUntil(lambda: "mm" in window._cursor.text())

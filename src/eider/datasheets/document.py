@@ -4,6 +4,7 @@ import ctypes
 import math
 import threading
 from collections.abc import Iterator
+from contextlib import closing, contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -80,35 +81,34 @@ class Datasheet:
         """
         width, height = self.sizes[page - 1]
         scale = min(scale, LARGEST_SIDE / max(width, height))
-        with _pdfium:
-            bitmap = self._page(page).render(scale=scale, rotation=90 * (quarters % 4), rev_byteorder=True)
-            pixels = np.ascontiguousarray(bitmap.to_numpy()[:, :, :3]).copy()
+        with self._opened(page) as opened:
+            pixels = _pixels(opened, scale=scale, rotation=90 * (quarters % 4))
         return np.subtract(255, pixels) if inverted else pixels
 
     def snippet(self, page: int, box: Box, scale: float) -> npt.NDArray[np.uint8]:
-        """The cut-out of a page within a box in PDF points, as an image of shape (height, width, 3)."""
-        frame = self.frame(page)
-        left, top, right, bottom = frame.box_to_picture(box)
-        width, height = frame.size
-        scale = min(scale, LARGEST_SIDE / max(right - left, bottom - top, 1.0))
-        room = (max(left, 0.0), max(height - bottom, 0.0), max(width - right, 0.0), max(top, 0.0))
-        if room[0] + room[2] >= width - 1 or room[1] + room[3] >= height - 1:
-            raise DatasheetError(f"the rectangle lies outside page {page} of {self.path.name}")
-        with _pdfium:
-            bitmap = self._page(page).render(scale=scale, crop=room, rev_byteorder=True)
-            return np.ascontiguousarray(bitmap.to_numpy()[:, :, :3]).copy()
+        """The cut-out of a page within a box in PDF points, as an image of shape (height, width, 3).
+
+        Raises:
+            DatasheetError: the box lies outside the page.
+        """
+        with self._opened(page) as opened:
+            frame = _frame(opened)
+            left, top, right, bottom = frame.box_to_picture(box)
+            width, height = frame.size
+            room = (max(left, 0.0), max(height - bottom, 0.0), max(width - right, 0.0), max(top, 0.0))
+            if room[0] + room[2] >= width - 1 or room[1] + room[3] >= height - 1:
+                raise DatasheetError(f"the rectangle lies outside page {page} of {self.path.name}")
+            return _pixels(opened, scale=min(scale, LARGEST_SIDE / max(right - left, bottom - top, 1.0)), crop=room)
 
     def frame(self, page: int, quarters: int = 0) -> Frame:
         """How a page (from 1) lies in its picture, turned clockwise by further quarters."""
-        with _pdfium:
-            opened = self._page(page)
-            crop = tuple(float(v) for v in opened.get_cropbox())
-            return Frame(crop, opened.get_rotation() // 90 + quarters)  # type: ignore[arg-type]  # four values
+        with self._opened(page) as opened:
+            return _frame(opened, quarters)
 
     def text(self, page: int) -> str:
         """The text of a page (from 1)."""
-        with _pdfium:
-            return str(self._page(page).get_textpage().get_text_bounded())
+        with self._opened(page) as opened, closing(opened.get_textpage()) as textpage:
+            return str(textpage.get_text_bounded())
 
     def read(self, page: int) -> PageText:
         """The words and rulings of a page (from 1).
@@ -116,17 +116,8 @@ class Datasheet:
         Raises:
             DatasheetError: the page is not there, or is damaged.
         """
-        import pypdfium2
-
-        if not 1 <= page <= self.pages:
-            raise DatasheetError(f"{self.path.name} has no page {page}; it has {self.pages}")
-        try:
-            with _pdfium:
-                opened = self._page(page)
-                words = read_words(_chars(opened.get_textpage()))
-                return PageText(page, self.frame(page), words, read_rulings(opened))
-        except pypdfium2.PdfiumError as fault:
-            raise DatasheetError(f"page {page} of {self.path.name} cannot be read: it is damaged") from fault
+        with self._opened(page) as opened, closing(opened.get_textpage()) as textpage:
+            return PageText(page, _frame(opened), read_words(_chars(textpage)), read_rulings(opened))
 
     def search(self, words: str, pages: range | None = None) -> list[Hit]:
         """Every place of a text, whatever its case, in reading order; `pages` (from 1) are all unless given."""
@@ -136,8 +127,7 @@ class Datasheet:
 
     def _search_page(self, page: int, words: str) -> list[Hit]:
         hits = []
-        with _pdfium:
-            textpage = self._page(page).get_textpage()
+        with self._opened(page) as opened, closing(opened.get_textpage()) as textpage:
             searcher = textpage.search(words, match_case=False)
             while (found := searcher.get_next()) is not None:
                 start, count = found
@@ -155,11 +145,34 @@ class Datasheet:
             if document is not None:
                 document.close()
 
-    def _page(self, page: int) -> Any:
-        """A page, opened; the caller holds the lock."""
-        if self._document is None:
-            raise DatasheetError(f"{self.path.name} was closed")
-        return self._document[page - 1]
+    @contextmanager
+    def _opened(self, page: int) -> Iterator[Any]:
+        """A page (from 1) for as long as the lock is held: what PDFium made must go while nobody else calls it."""
+        import pypdfium2
+
+        with _pdfium:
+            if self._document is None:
+                raise DatasheetError(f"{self.path.name} was closed")
+            if not 1 <= page <= self.pages:
+                raise DatasheetError(f"{self.path.name} has no page {page}; it has {self.pages}")
+            try:
+                opened = self._document[page - 1]
+                try:
+                    yield opened
+                finally:
+                    opened.close()
+            except pypdfium2.PdfiumError as fault:
+                raise DatasheetError(f"page {page} of {self.path.name} cannot be read: it is damaged") from fault
+
+
+def _frame(opened: Any, quarters: int = 0) -> Frame:
+    crop = tuple(float(v) for v in opened.get_cropbox())
+    return Frame(crop, opened.get_rotation() // 90 + quarters)  # type: ignore[arg-type]  # a box has four values
+
+
+def _pixels(opened: Any, **how: Any) -> npt.NDArray[np.uint8]:
+    with closing(opened.render(rev_byteorder=True, **how)) as bitmap:
+        return np.ascontiguousarray(bitmap.to_numpy()[:, :, :3]).copy()
 
 
 def _chars(textpage: Any) -> Iterator[Char]:

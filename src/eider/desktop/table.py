@@ -198,6 +198,8 @@ class RecordView(QTableView):
         )
         self.setWordWrap(False)
         self.takes_rows = False
+        # Asked before a text is pasted cell by cell; says whether it took the whole.
+        self.take_whole: Callable[[str], bool] = lambda _text: False
         self._go_down = False
         self.setTabKeyNavigation(True)
         header, rows = self.horizontalHeader(), self.verticalHeader()
@@ -301,10 +303,13 @@ class RecordView(QTableView):
         if self.takes_rows:
             self.rows_pasted.emit(text)
             return
+        if "\t" in text and self.take_whole(text):
+            return
         start = self.currentIndex()
+        seen = [c for c in range(start.column(), len(self.records.columns)) if not self.isColumnHidden(c)]
         for down, line in enumerate(text.rstrip("\n").split("\n")):
-            for right, cell in enumerate(line.split("\t")):
-                index = self.records.index(start.row() + down, start.column() + right)
+            for place, cell in zip(seen, line.split("\t"), strict=False):
+                index = self.records.index(start.row() + down, place)
                 if index.isValid():
                     self.records.setData(index, cell.strip())
                     self.edited.emit()

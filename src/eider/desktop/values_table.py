@@ -10,7 +10,7 @@ from eider.desktop.steps.base import Shared
 from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, fill, growing, row
 from eider.evidence.changes import confirm, restore
-from eider.workbench.values import ValueRow, value_rows
+from eider.workbench.values import ValueRow, is_struck, value_rows
 
 ROW_HEIGHT, PICTURE = 34, QSize(150, 28)
 
@@ -27,8 +27,8 @@ class ValuesTable(QWidget):
                 Column("Value of", lambda r: r.name),
                 Column("As typed", lambda r: r.text),
                 Column("Datasheet", lambda _r: "").with_picture(self._picture),
-                Column("Evidence", _evidence, fault=lambda r: "" if r.has_evidence else "no evidence yet").struck_where(
-                    lambda r: r.source is None and r.former is not None
+                Column("Evidence", lambda r: r.evidence, fault=_fault).struck_where(
+                    lambda r: is_struck(r.source, r.former)
                 ),
                 Column("✓", lambda r: f"✓ {r.confirmed_by}" if r.confirmed_by else ""),
             ],
@@ -95,8 +95,5 @@ class ValuesTable(QWidget):
             self.controller.edit("Take the datasheet's value again", lambda b, at=place: restore(b, at))
 
 
-def _evidence(record: ValueRow) -> str:
-    if record.source is None and record.former is not None:
-        page = f", page {record.former.page}" if record.former.page else ""
-        return f"{record.former_text}{page}"
-    return record.evidence
+def _fault(record: ValueRow) -> str:
+    return "" if record.has_evidence else "no evidence yet"

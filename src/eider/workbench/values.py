@@ -48,12 +48,25 @@ def describe(evidence: Evidence | None, names: dict[str, str]) -> str:
     return f"{evidence.kind}: {evidence.text}" if evidence.text else str(evidence.kind)
 
 
+def is_struck(evidence: Evidence | None, former: Evidence | None) -> bool:
+    """Whether a value has lost its proof: it was changed by hand."""
+    return evidence is None and former is not None
+
+
+def evidence_words(evidence: Evidence | None, former_text: str, former: Evidence | None, names: dict[str, str]) -> str:
+    """Evidence in words; of a value that was changed by hand, what was proven before."""
+    if is_struck(evidence, former):
+        return f"{former_text}, {describe(former, names)}"
+    return describe(evidence, names)
+
+
 def value_rows(bundle: Bundle) -> list[ValueRow]:
     """All dimensions, facts and pins."""
     names = {link.sha256: link.name for link in bundle.part.datasheets}
     return [
         ValueRow(
-            v.place, _named(bundle, v), v.text, describe(v.evidence, names), v.is_covered,
+            v.place, _named(bundle, v), v.text, evidence_words(v.evidence, v.former_text, v.former, names),
+            v.is_covered,
             v.evidence.confirmed_by if v.evidence else "", v.evidence, v.former_text, v.former,
         )
         for v in held_values(bundle)
@@ -79,6 +92,8 @@ class DimensionRow(msgspec.Struct, frozen=True):
     evidence: str
     fault: str
     is_known: bool
+    is_struck: bool
+    source: Evidence | None
 
 
 def dimension_rows(bundle: Bundle, reading: Reading, unit: str) -> list[DimensionRow]:
@@ -104,9 +119,11 @@ def dimension_rows(bundle: Bundle, reading: Reading, unit: str) -> list[Dimensio
                 low,
                 nom,
                 high,
-                describe(dimension.evidence, names) if dimension else "",
+                evidence_words(dimension.evidence, dimension.former_text, dimension.former, names) if dimension else "",
                 reading.faults.get(letter, ""),
                 letter in meanings,
+                dimension is not None and is_struck(dimension.evidence, dimension.former),
+                dimension.evidence if dimension else None,
             )
         )
     return rows

@@ -13,7 +13,7 @@ from eider.evidence.changes import now
 from eider.evidence.held import FACT
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.workbench import edits
-from eider.workbench.values import describe
+from eider.workbench.values import evidence_words
 
 
 class _FactRow(msgspec.Struct, frozen=True):
@@ -102,7 +102,7 @@ class FactsStep(Step):
         rows = []
         for name in [*fields, *(key for key in part.facts if key not in fields)]:
             fact, field = part.facts.get(name), fields.get(name)
-            evidence = describe(fact.evidence, names) if fact else ""
+            evidence = evidence_words(fact.evidence, fact.former_text, fact.former, names) if fact else ""
             unit, required = (field.unit, field.required) if field else ("", False)
             rows.append(_FactRow(name, fact.value if fact else "", unit, required, evidence, field is None))
         self.table.show_records(rows)

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QListWidgetItem, 
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
+from eider.desktop.sheet_dialog import SheetDialog
 from eider.desktop.sheet_pictures import SheetPictures
 from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.table import Column, RecordView
@@ -23,6 +24,7 @@ from eider.model.finding import Finding
 from eider.packages.reading import read_dimensions
 from eider.packages.registry import all_families
 from eider.workbench import edits
+from eider.workbench.sheets import paste_by_letter
 from eider.workbench.trail import family_titles
 from eider.workbench.values import DimensionRow, compose_limits, dimension_rows
 
@@ -64,6 +66,7 @@ class PackageStep(Step):
         self.table = RecordView(self._columns(), shared.theme)
         self.table.set_widths(46, 158, 60, 104, 70, 70, 70)
         self.table.edited.connect(controller.session.end_merge)
+        self.table.take_whole = self._pasted
         self.table.entered_record.connect(lambda _row: self._draw())
         head = row(
             label("Pins"), self.pins, self._kind_label, self._kind, label("bare numbers are"), self._unit, 1, self._name
@@ -73,7 +76,10 @@ class PackageStep(Step):
             head,
             growing(self.table),
             row(
-                button("Selected are on the datasheet's page", self._on_page), button("Clear selected", self._clear), 1
+                button("Another sheet …", self.open_other),
+                button("Selected are on this page", self._on_page),
+                button("Clear selected", self._clear),
+                1,
             ),
         )
         self.top = DrawingView(shared.theme, "The package is drawn here as soon as its dimensions can be read.")
@@ -100,7 +106,7 @@ class PackageStep(Step):
             Column("min", lambda r: r.min, limit("min"), number=True),
             Column("nom", lambda r: r.nom, limit("nom"), number=True),
             Column("max", lambda r: r.max, limit("max"), number=True),
-            Column("Evidence", lambda r: r.evidence),
+            Column("Evidence", lambda r: r.evidence).struck_where(lambda r: r.is_struck),
         ]
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -216,6 +222,21 @@ class PackageStep(Step):
             return bundle
 
         self.controller.edit("Clear dimensions", clear)
+
+    def open_other(self) -> None:
+        """Compare with another part's sheet, or start from it."""
+        self.dialog = SheetDialog(self.controller, self.shared, self)
+        self.dialog.open()
+
+    def _pasted(self, text: str) -> bool:
+        """A table whose rows begin with letters goes to its letters; other texts go where the caret is."""
+        try:
+            made, unknown = paste_by_letter(self.controller.bundle, text)
+        except EiderError:
+            return False
+        self.controller.edit("Paste dimensions", lambda _b: made)
+        self.shared.say("pasted by letter" + (f"; not of this family: {', '.join(unknown)}" if unknown else ""))
+        return True
 
     def _on_page(self) -> None:
         rows: list[DimensionRow] = self.table.selected()

@@ -1,0 +1,93 @@
+"""Package sheets beside each other: one as the start of another, two compared, and values pasted by letter."""
+
+from collections.abc import Sequence
+
+import msgspec
+
+from eider.errors import InputError
+from eider.geometry.lengths import format_length, format_limits
+from eider.geometry.rounding import NOISE
+from eider.model.bundle import Bundle
+from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.sheet import Dimension, PackageSheet
+from eider.packages.reading import read_dimensions
+from eider.packages.registry import all_families
+from eider.symbols.pin_table import split_table
+from eider.workbench.edits import set_dimension
+
+replace = msgspec.structs.replace
+
+
+class SheetDifference(msgspec.Struct, frozen=True):
+    """One length in two sheets, in words; `is_same` where both limits agree."""
+
+    letter: str
+    meaning: str
+    this: str
+    other: str
+    words: str
+    is_same: bool
+
+
+def copy_sheet(bundle: Bundle, other: PackageSheet, name: str) -> Bundle:
+    """Start from another part's sheet: its values come along, as assumed ones that this datasheet must still show."""
+    said = Evidence(EvidenceKind.ASSUMED, text=f"copied from {name}")
+    dims = {key: Dimension(d.text, d.limits, said) for key, d in other.dims.items()}
+    sheet = replace(
+        bundle.sheet, family=other.family, pins=other.pins, units=other.units, kind=other.kind, dims=dims,
+        aliases=other.aliases, missing=other.missing,
+    )  # fmt: skip
+    return replace(bundle, sheet=read_dimensions(sheet).sheet)
+
+
+def compare_sheets(this: PackageSheet, other: PackageSheet, unit: str = "mm") -> list[SheetDifference]:
+    """Every letter of both sheets: what each says, and by how much the middle of the limits differs."""
+    family = all_families().get(this.family)
+    known = [letter.key for letter in family.letters] if family else []
+    meanings = {letter.key: letter.meaning for letter in family.letters} if family else {}
+    letters = [*known, *(k for k in (*this.dims, *other.dims) if k not in known)]
+    found = []
+    for key in dict.fromkeys(letters):
+        a, b = this.limits(key), other.limits(key)
+        if a is None and b is None:
+            continue
+        texts = [format_limits(x, unit, with_unit=False) if x else "–" for x in (a, b)]
+        is_same = a is not None and b is not None and abs(a.lower - b.lower) + abs(a.upper - b.upper) < NOISE
+        if a is None or b is None:
+            words = "only in the other" if a is None else "only in this"
+        else:
+            words = "" if is_same else f"middle {format_length(b.middle - a.middle, unit)}"
+        found.append(SheetDifference(key, meanings.get(key, ""), texts[0], texts[1], words, is_same))
+    return found
+
+
+def paste_by_letter(bundle: Bundle, text: str) -> tuple[Bundle, list[str]]:
+    """Rows of a spreadsheet that begin with a letter: one value as typed, min and max, or min, nom and max.
+
+    Returns the part, and the rows whose letter the family does not have.
+
+    Raises:
+        InputError: hardly any row begins with a letter of the family, or with one of the sheet's own.
+    """
+    rows = [list(row) for row in split_table(text) if row and row[0].strip()]
+    family = all_families().get(bundle.sheet.family)
+    known = {letter.key: letter.key for letter in family.letters} if family else {}
+    meant = {**known, **bundle.sheet.aliases}
+    fitting = [row for row in rows if row[0].strip() in meant]
+    if len(fitting) * 2 < len(rows) or not fitting:
+        raise InputError("the rows do not begin with letters of this family; expected letter, min, nom, max in a row")
+    for row in fitting:
+        value = _row_text(row[1:])
+        if value:
+            bundle = set_dimension(bundle, meant[row[0].strip()], value)
+    return bundle, [row[0].strip() for row in rows if row[0].strip() not in meant]
+
+
+def _row_text(cells: Sequence[str]) -> str:
+    cells = [cell.strip() for cell in cells]
+    while cells and not cells[-1]:
+        cells.pop()
+    if len(cells) <= 1:
+        return cells[0] if cells else ""
+    named = zip(("min", "max") if len(cells) == 2 else ("min", "nom", "max"), cells, strict=False)
+    return " ".join(f"{word} {value}" for word, value in named if value not in ("", "-", "–", "—"))
