@@ -12,7 +12,7 @@ from eider.library import Library, init_library, open_library
 from eider.library.compare import compare
 from eider.library.versions import Person
 from eider.model.finding import SEVERITY_ORDER, Finding
-from eider.workbench.exporting import export_part
+from eider.workbench.exporting import documents_of, export_part
 from eider.workbench.generate import count
 from eider.workbench.releasing import BlockedError, release_part, rules_for
 
@@ -178,7 +178,7 @@ def export(folder: Path, items: tuple[str, ...], formats: str, out: Path, revisi
         row = library.find(item)
         bundle = library.load_release(row.id, revision)
         keys = [key.strip() for key in formats.split(",") if key.strip()]
-        result = export_part(bundle, keys, out, rules_for(library, bundle))
+        result = export_part(bundle, keys, out, rules_for(library, bundle), documents_of(library, bundle))
         files += result.files
         log += [f"{row.name}: {entry}" for entry in result.log]
     finish({"files": files, "log": log}, [*files, *log], as_json)

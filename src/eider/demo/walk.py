@@ -6,7 +6,7 @@ from typing import Any
 
 from eider.demo.build import attach, build_library, converter_part
 from eider.workbench import edits
-from eider.workbench.exporting import export_part
+from eider.workbench.exporting import documents_of, export_part
 from eider.workbench.generate import evaluate
 from eider.workbench.releasing import release_part, rules_for
 
@@ -32,7 +32,7 @@ def walk(folder: Path, say: Callable[[str], None] | None = None) -> dict[str, An
     first = release_part(library, made, "first release, checked against the datasheet")
     tell(f"  released as revision {first.revision}, {len(first.items)} items tagged in commit {first.commit[:8]}")
     stored = library.load_release(made.part.id)
-    exported = export_part(stored, FORMATS, folder / "export", rules)
+    exported = export_part(stored, FORMATS, folder / "export", rules, documents_of(library, stored))
     for line in (*exported.files, *exported.log):
         tell(f"  {line}")
     wider = edits.set_dimension(stored, "b", "0.19–0.34")

@@ -13,16 +13,20 @@ FORMATS = ("step", "svg", "json", "csv", "proof")
 
 
 def export(
-    jobs: Jobs, title: str, load: Callable[[], tuple[Bundle, Rules]], folder: Path, say: Callable[[str], None]
+    jobs: Jobs,
+    title: str,
+    load: Callable[[], tuple[Bundle, Rules, dict[str, str]]],
+    folder: Path,
+    say: Callable[[str], None],
 ) -> None:
     """Write the part that `load` gives (in the library's thread) in every format into a folder, and say so."""
 
     def work(task: Task) -> list[Exported]:
-        bundle, rules = load()
+        bundle, rules, documents = load()
         made = []
         for index, key in enumerate(FORMATS):
             task.report(index / len(FORMATS), f"writing {key}")
-            made.append(jobs.in_kernel(ExportRequest(bundle, (key,), str(folder), rules)))
+            made.append(jobs.in_kernel(ExportRequest(bundle, (key,), str(folder), rules, documents)))
         return made
 
     def done(results: list[Exported]) -> None:

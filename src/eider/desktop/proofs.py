@@ -16,9 +16,11 @@ class MakeProof(msgspec.Struct, frozen=True):
     bundle: Bundle
     findings: tuple[Finding, ...]
     rulebook: Rulebook
+    documents: dict[str, str]
 
     def __call__(self) -> str:
         from eider.reports.proof import write_proof
 
         folder = Path(tempfile.mkdtemp(prefix="eider-proof-"))
-        return str(write_proof(self.bundle, self.findings, self.rulebook, folder))
+        paths = {sha: Path(path) for sha, path in self.documents.items()}
+        return str(write_proof(self.bundle, self.findings, self.rulebook, folder, paths))

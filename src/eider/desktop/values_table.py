@@ -10,7 +10,8 @@ from eider.desktop.steps.base import Shared
 from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, fill, growing, row
 from eider.evidence.changes import confirm, restore
-from eider.workbench.values import ValueRow, is_struck, value_rows
+from eider.evidence.held import is_struck
+from eider.workbench.values import ValueRow, value_rows
 
 ROW_HEIGHT, PICTURE = 34, QSize(150, 28)
 

@@ -39,6 +39,7 @@ from eider.library.index import PartRow
 from eider.model.bundle import Bundle
 from eider.model.codec import to_data
 from eider.workbench import edits
+from eider.workbench.exporting import documents_of
 from eider.workbench.generate import Outcome, Rules, evaluate
 from eider.workbench.releasing import rules_for
 from eider.workbench.trail import STEPS
@@ -356,9 +357,9 @@ class MainWindow(QMainWindow):
     def export_to(self, part_id: str, folder: Path) -> None:
         """Export the newest release of a part; what is not released cannot be taken."""
 
-        def load() -> tuple[Bundle, Rules]:
+        def load() -> tuple[Bundle, Rules, dict[str, str]]:
             bundle = self.library.load_release(part_id)
-            return bundle, rules_for(self.library, bundle)
+            return bundle, rules_for(self.library, bundle), documents_of(self.library, bundle)
 
         exports.export(self.jobs, "Exporting", load, folder, self.say)
 

@@ -45,7 +45,8 @@ def held_values(bundle: Bundle) -> Iterator[Held]:
     for name, f in bundle.part.facts.items():
         yield Held(f"{FACT}{name}", name, f.value, f.evidence, f.former_text, f.former)
     for pin in bundle.symbol.pins if not bundle.symbol.graphic else ():
-        yield Held(f"{PIN}{pin.number}", f"pin {pin.number}", pin.name, pin.evidence, pin.former_text, pin.former)
+        name = f"{pin.name} (active low)" if pin.active_low else pin.name
+        yield Held(f"{PIN}{pin.number}", f"pin {pin.number}", name, pin.evidence, pin.former_text, pin.former)
 
 
 def coverage(bundle: Bundle) -> Coverage:
@@ -54,3 +55,27 @@ def coverage(bundle: Bundle) -> Coverage:
     without = tuple(value.place for value in values if not value.is_covered)
     confirmed = sum(bool(v.evidence and v.evidence.confirmed_by) for v in values)
     return Coverage(len(values), len(values) - len(without), confirmed, without)
+
+
+def describe(evidence: Evidence | None, names: dict[str, str]) -> str:
+    """Evidence in words; `names` gives the names of the part's documents by their sum."""
+    if evidence is None:
+        return "none yet"
+    if evidence.kind == EvidenceKind.DATASHEET:
+        document = names.get(evidence.document, "datasheet")
+        if evidence.page and len(names) == 1 and evidence.document in names:
+            return f"page {evidence.page}"
+        return f"page {evidence.page}, {document}" if evidence.page else document
+    return f"{evidence.kind}: {evidence.text}" if evidence.text else str(evidence.kind)
+
+
+def is_struck(evidence: Evidence | None, former: Evidence | None) -> bool:
+    """Whether a value has lost its proof: it was changed by hand."""
+    return evidence is None and former is not None
+
+
+def evidence_words(evidence: Evidence | None, former_text: str, former: Evidence | None, names: dict[str, str]) -> str:
+    """Evidence in words; of a value that was changed by hand, what was proven before."""
+    if is_struck(evidence, former):
+        return f"{former_text}, {describe(former, names)}"
+    return describe(evidence, names)

@@ -4,6 +4,7 @@ from functools import cache
 
 from reportlab.lib.colors import Color, HexColor
 from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
@@ -97,3 +98,12 @@ class _Pen:
 def _colour(text: str, alpha: float) -> Color:
     base = HexColor(text)
     return Color(base.red, base.green, base.blue, alpha=alpha)
+
+
+def cut_text(text: str, width: float, size: float) -> str:
+    """A text as long as there is room, with dots where it was cut."""
+    if stringWidth(text, FONT, size) <= width:
+        return text
+    while text and stringWidth(f"{text}…", FONT, size) > width:
+        text = text[:-1]
+    return f"{text}…"

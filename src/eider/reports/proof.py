@@ -1,14 +1,13 @@
-"""The proof: one page with everything about one revision of a part, for the reviewer."""
+"""The proof: everything about one revision of a part, for the reviewer; the first page has all but the evidence."""
 
 import io
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.lib.utils import ImageReader
-from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
 from eider import __version__
@@ -24,8 +23,9 @@ from eider.library.paths import safe_name
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.packages.registry import family_of
-from eider.reports.paint import BOLD, FONT, load_fonts, paint
+from eider.reports.paint import BOLD, FONT, cut_text, load_fonts, paint
 from eider.reports.picture import body_picture
+from eider.reports.proof_values import draw_values
 from eider.rulebooks import Rulebook
 
 WIDTH, HEIGHT = A4
@@ -33,15 +33,18 @@ MARGIN = 12 * mm
 LINE = 9.2
 
 
-def write_proof(bundle: Bundle, findings: Sequence[Finding], rulebook: Rulebook, folder: Path) -> Path:
-    """Write the proof of a part into a folder."""
+def write_proof(
+    bundle: Bundle, findings: Sequence[Finding], rulebook: Rulebook, folder: Path,
+    documents: Mapping[str, Path] | None = None,
+) -> Path:  # fmt: skip
+    """Write the proof of a part into a folder; `documents` gives the files of its datasheets by their sum."""
     path = folder / f"{safe_name(bundle.part.name)}-proof.pdf"
-    write_atomic(path, proof_pdf(bundle, findings, rulebook))
+    write_atomic(path, proof_pdf(bundle, findings, rulebook, documents or {}))
     return path
 
 
-def proof_pdf(bundle: Bundle, findings: Sequence[Finding], rulebook: Rulebook) -> bytes:
-    """The PDF of the proof."""
+def proof_pdf(bundle: Bundle, findings: Sequence[Finding], rulebook: Rulebook, documents: Mapping[str, Path]) -> bytes:
+    """The PDF of the proof: a page with everything, then the values with the places where they stand."""
     load_fonts()
     buffer = io.BytesIO()
     canvas = Canvas(buffer, pagesize=A4, invariant=1)
@@ -57,6 +60,7 @@ def proof_pdf(bundle: Bundle, findings: Sequence[Finding], rulebook: Rulebook) -
     _facts(canvas, bundle, (middle - 18 * mm, bottom))
     _findings(canvas, findings, (middle + 42 * mm, bottom))
     canvas.showPage()
+    draw_values(canvas, bundle, documents)
     canvas.save()
     return buffer.getvalue()
 
@@ -67,14 +71,14 @@ def _header(canvas: Canvas, bundle: Bundle, rulebook: Rulebook) -> None:
     canvas.setFont(BOLD, 17)
     canvas.drawString(MARGIN, top - 13, part.name)
     canvas.setFont(FONT, 8.5)
-    canvas.drawString(MARGIN, top - 26, _cut(part.description or "no description", 330, 8.5))
+    canvas.drawString(MARGIN, top - 26, cut_text(part.description or "no description", 330, 8.5))
     release = part.release
     state = f"revision {release.revision}, {release.at[:10]}, {release.by}" if release else "draft, not released"
     lines = [state, f"footprint {bundle.footprint.name}", f"level {bundle.footprint.level}, rulebook {rulebook.name}"]
     for index, text in enumerate(lines):
         canvas.drawRightString(WIDTH - MARGIN, top - 10 - index * 11, text)
     if release:
-        canvas.drawString(MARGIN, top - 38, _cut(f"Note: {release.note}", 330, 8.5))
+        canvas.drawString(MARGIN, top - 38, cut_text(f"Note: {release.note}", 330, 8.5))
     canvas.setStrokeColor(HexColor(palette()["accent"]))
     canvas.setLineWidth(1.5)
     canvas.line(MARGIN, top - 46, WIDTH - MARGIN, top - 46)
@@ -124,7 +128,7 @@ def _caption(canvas: Canvas, title: str, frame: tuple[float, float, float, float
 def _note(canvas: Canvas, text: str, at: tuple[float, float]) -> None:
     canvas.setFillColor(HexColor(palette()["ink"]))
     canvas.setFont(FONT, 7)
-    canvas.drawString(at[0], at[1], _cut(text, WIDTH - at[0] - MARGIN, 7))
+    canvas.drawString(at[0], at[1], cut_text(text, WIDTH - at[0] - MARGIN, 7))
 
 
 def _table(
@@ -140,7 +144,7 @@ def _table(
     for index, row in enumerate(shown, start=1):
         left = x
         for text, width in zip(row, columns, strict=True):
-            canvas.drawString(left, y - index * LINE, _cut(text, width - 3, 6.8))
+            canvas.drawString(left, y - index * LINE, cut_text(text, width - 3, 6.8))
             left += width
     if len(shown) < len(rows):
         canvas.drawString(x, y - (len(shown) + 1) * LINE, f"and {len(rows) - len(shown)} more, in the exported tables")
@@ -168,12 +172,3 @@ def _source(dimension: object) -> str:
 def _findings(canvas: Canvas, findings: Sequence[Finding], at: tuple[float, float]) -> None:
     rows = [(str(i), str(f.severity), f.message) for i, f in enumerate(findings, start=1)]
     _table(canvas, f"Findings ({len(rows)})", rows or [("", "none", "")], at, (12, 34, 100))
-
-
-def _cut(text: str, width: float, size: float) -> str:
-    """A text as long as there is room, with dots where it was cut."""
-    if stringWidth(text, FONT, size) <= width:
-        return text
-    while text and stringWidth(f"{text}…", FONT, size) > width:
-        text = text[:-1]
-    return f"{text}…"

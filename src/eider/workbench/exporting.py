@@ -7,6 +7,7 @@ import msgspec
 
 from eider.errors import EiderError, InputError
 from eider.exchange.registry import FORMATS, ExportFormat, format_by_key
+from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.workbench.generate import Rules, evaluate
 from eider.workbench.tasks import Task
@@ -19,23 +20,33 @@ class Exported(msgspec.Struct, frozen=True):
     log: tuple[str, ...]
 
 
-def formats(rules: Rules) -> Mapping[str, ExportFormat]:
-    """Every format, the proof included, which needs the rules for its findings."""
+def documents_of(library: Library, bundle: Bundle) -> dict[str, str]:
+    """The files of a part's datasheets by their sum, in a form that another process can be handed."""
+    paths = {link.sha256: library.datasheet(link.sha256) for link in bundle.part.datasheets}
+    return {sha: str(path) for sha, path in paths.items() if path.exists()}
+
+
+def formats(rules: Rules, documents: Mapping[str, str]) -> Mapping[str, ExportFormat]:
+    """Every format, the proof included, which needs the rules for its findings and the datasheets for its values."""
 
     def proof(bundle: Bundle, folder: Path) -> list[Path]:
         # Loaded on first use: other formats do not need a PDF library.
         from eider.reports.proof import write_proof
 
         findings = evaluate(bundle, rules, fresh=False).findings
-        return [write_proof(bundle, findings, rules.rulebook, folder)]
+        paths = {sha: Path(path) for sha, path in documents.items()}
+        return [write_proof(bundle, findings, rules.rulebook, folder, paths)]
 
     return {**FORMATS, "proof": ExportFormat("proof", "Proof for the reviewer as PDF", proof)}
 
 
-def export_part(bundle: Bundle, keys: Sequence[str], folder: Path, rules: Rules, task: Task | None = None) -> Exported:
+def export_part(
+    bundle: Bundle, keys: Sequence[str], folder: Path, rules: Rules, documents: Mapping[str, str] | None = None,
+    task: Task | None = None,
+) -> Exported:  # fmt: skip
     """Write one part in several formats into a folder, which is made; one that fails does not stop the others."""
     task = task or Task()
-    known = formats(rules)
+    known = formats(rules, documents or {})
     chosen = [format_by_key(key, known) for key in keys]
     try:
         folder.mkdir(parents=True, exist_ok=True)
@@ -62,7 +73,8 @@ class ExportRequest(msgspec.Struct, frozen=True):
     keys: tuple[str, ...]
     folder: str
     rules: Rules
+    documents: dict[str, str] = {}
 
     def __call__(self) -> Exported:
         """Do it."""
-        return export_part(self.bundle, self.keys, Path(self.folder), self.rules)
+        return export_part(self.bundle, self.keys, Path(self.folder), self.rules, self.documents)

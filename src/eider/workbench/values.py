@@ -5,12 +5,12 @@ from collections.abc import Sequence
 import msgspec
 
 from eider.errors import EiderError
-from eider.evidence.held import DIMENSION, Held, held_values
+from eider.evidence.held import DIMENSION, Held, evidence_words, held_values, is_struck
 from eider.geometry.lengths import format_length
 from eider.lands.pattern import derive
 from eider.lands.solver import Lands
 from eider.model.bundle import Bundle
-from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.evidence import Evidence
 from eider.model.pattern import LEVELS, Level
 from eider.packages.reading import Reading
 from eider.packages.registry import all_families
@@ -34,30 +34,6 @@ class ValueRow(msgspec.Struct, frozen=True):
     def snippet(self) -> Evidence | None:
         """The evidence of which a cut-out can be shown: its own, else that of before."""
         return next((e for e in (self.source, self.former) if e and e.box and e.page), None)
-
-
-def describe(evidence: Evidence | None, names: dict[str, str]) -> str:
-    """Evidence in words; `names` gives the names of the part's documents by their sum."""
-    if evidence is None:
-        return "none yet"
-    if evidence.kind == EvidenceKind.DATASHEET:
-        document = names.get(evidence.document, "datasheet")
-        if evidence.page and len(names) == 1 and evidence.document in names:
-            return f"page {evidence.page}"
-        return f"page {evidence.page}, {document}" if evidence.page else document
-    return f"{evidence.kind}: {evidence.text}" if evidence.text else str(evidence.kind)
-
-
-def is_struck(evidence: Evidence | None, former: Evidence | None) -> bool:
-    """Whether a value has lost its proof: it was changed by hand."""
-    return evidence is None and former is not None
-
-
-def evidence_words(evidence: Evidence | None, former_text: str, former: Evidence | None, names: dict[str, str]) -> str:
-    """Evidence in words; of a value that was changed by hand, what was proven before."""
-    if is_struck(evidence, former):
-        return f"{former_text}, {describe(former, names)}"
-    return describe(evidence, names)
 
 
 def value_rows(bundle: Bundle) -> list[ValueRow]:

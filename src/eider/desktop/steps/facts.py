@@ -10,10 +10,9 @@ from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, growing, label, panes, row
 from eider.evidence.changes import now
-from eider.evidence.held import FACT
+from eider.evidence.held import FACT, evidence_words
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.workbench import edits
-from eider.workbench.values import evidence_words
 
 
 class _FactRow(msgspec.Struct, frozen=True):

@@ -18,6 +18,7 @@ from eider.library.release import Released
 from eider.library.versions import ItemRevision
 from eider.model.finding import Finding
 from eider.workbench import edits
+from eider.workbench.exporting import documents_of
 from eider.workbench.releasing import release_part
 from eider.workbench.tasks import Task
 from eider.workbench.trail import STEPS, step_of
@@ -129,7 +130,9 @@ class ReviewStep(Step):
                 self.proof.show_nothing("The proof is made as soon as there are lands.")
             return
         self._made_for = (bundle, findings)
-        self.jobs.run("kernel", MakeProof(bundle, findings, rulebook), self._show_proof, self._no_proof)
+        documents = documents_of(self.controller.library, bundle)
+        request = MakeProof(bundle, findings, rulebook, documents)
+        self.jobs.run("kernel", request, self._show_proof, self._no_proof)
 
     def _show_proof(self, path: str) -> None:
         self.proof.open(Path(path))
@@ -196,7 +199,11 @@ class ReviewStep(Step):
 
     def export(self, folder: Path) -> None:
         """Write the part in every format into a folder."""
-        bundle, rules = self.controller.bundle, self.controller.rules
+        bundle, rules, library = self.controller.bundle, self.controller.rules, self.controller.library
         exports.export(
-            self.shared.jobs, f"Exporting {bundle.part.name}", lambda: (bundle, rules), folder, self.shared.say
+            self.shared.jobs,
+            f"Exporting {bundle.part.name}",
+            lambda: (bundle, rules, documents_of(library, bundle)),
+            folder,
+            self.shared.say,
         )

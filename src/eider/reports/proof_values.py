@@ -1,0 +1,126 @@
+"""The proof's pages of values: each with the cut-out of the datasheet that shows it, and a second person's tick."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import contextmanager
+from pathlib import Path
+
+from PIL import Image
+from reportlab.lib.colors import HexColor
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.units import mm
+from reportlab.lib.utils import ImageReader
+from reportlab.pdfgen.canvas import Canvas
+
+from eider.datasheets import Datasheet, DatasheetError
+from eider.datasheets.document import PageText
+from eider.datasheets.frame import around
+from eider.datasheets.labels import with_label
+from eider.drawings.styles import palette
+from eider.evidence.held import DIMENSION, Held, coverage, evidence_words, held_values, is_struck
+from eider.model.bundle import Bundle
+from eider.model.evidence import Evidence
+from eider.reports.paint import BOLD, FONT, cut_text
+
+WIDTH, HEIGHT = A4
+MARGIN, ROW = 12 * mm, 17.0
+# Pixels per point of a cut-out, and the room for it on the page.
+SCALE, PICTURE = 3.0, (210.0, 14.0)
+COLUMNS = (MARGIN, MARGIN + 92, MARGIN + 186, MARGIN + 186 + PICTURE[0] + 8, MARGIN + 460)
+
+
+class _Pages:
+    """The documents of a part, opened when they are first wanted."""
+
+    def __init__(self, paths: Mapping[str, Path]) -> None:
+        self._paths, self._open = paths, dict[str, Datasheet]()
+        self._texts: dict[tuple[str, int], PageText] = {}
+
+    def cut_out(self, evidence: Evidence | None) -> ImageReader | None:
+        """The picture of a place; None where it has no place, or its document cannot be read."""
+        if evidence is None or evidence.box is None or evidence.document not in self._paths:
+            return None
+        try:
+            document = self._open.setdefault(evidence.document, Datasheet(self._paths[evidence.document]))
+            key = (evidence.document, evidence.page)
+            if key not in self._texts:
+                self._texts[key] = document.read(evidence.page)
+            box = around(with_label(self._texts[key], evidence.box))
+            return ImageReader(Image.fromarray(document.snippet(evidence.page, box, SCALE)))
+        except DatasheetError:
+            return None
+
+    def close(self) -> None:
+        """Give them back."""
+        for document in self._open.values():
+            document.close()
+
+
+@contextmanager
+def _pages(paths: Mapping[str, Path]) -> Iterator[_Pages]:
+    pages = _Pages(paths)
+    try:
+        yield pages
+    finally:
+        pages.close()
+
+
+def draw_values(canvas: Canvas, bundle: Bundle, documents: Mapping[str, Path]) -> None:
+    """Add as many pages as the values need; without values none."""
+    values = list(held_values(bundle))
+    per_page = int((HEIGHT - 2 * MARGIN - 46) / ROW)
+    with _pages(documents) as pages:
+        for start in range(0, len(values), per_page):
+            _page(canvas, bundle, values[start : start + per_page], pages)
+
+
+def _page(canvas: Canvas, bundle: Bundle, values: Sequence[Held], pages: _Pages) -> None:
+    canvas.setFillColor(HexColor(palette()["paper"]))
+    canvas.rect(0, 0, WIDTH, HEIGHT, stroke=0, fill=1)
+    covered, top = coverage(bundle), HEIGHT - MARGIN
+    canvas.setFillColor(HexColor(palette()["ink"]))
+    canvas.setFont(BOLD, 12)
+    canvas.drawString(MARGIN, top - 10, f"{bundle.part.name}: values and where they stand")
+    canvas.setFont(FONT, 8.5)
+    summary = f"{covered.covered} of {covered.total} values with evidence, {covered.confirmed} confirmed"
+    canvas.drawRightString(WIDTH - MARGIN, top - 10, summary)
+    canvas.setFont(BOLD, 7)
+    canvas.setFillColor(HexColor(palette()["accent"]))
+    for x, title in zip(COLUMNS, ("Value of", "In the part", "In the datasheet", "Evidence", "Confirmed"), strict=True):
+        canvas.drawString(x, top - 28, title)
+    names = {link.sha256: link.name for link in bundle.part.datasheets}
+    for index, value in enumerate(values):
+        _row(canvas, bundle, value, top - 46 - index * ROW, pages, names)
+    canvas.showPage()
+
+
+def _row(canvas: Canvas, bundle: Bundle, value: Held, y: float, pages: _Pages, names: Mapping[str, str]) -> None:
+    letter = value.place.removeprefix(DIMENSION) if value.place.startswith(DIMENSION) else ""
+    own = bundle.sheet.own_letter(letter) if letter else ""
+    canvas.setStrokeColor(HexColor(palette()["grid"]))
+    canvas.setLineWidth(0.4)
+    canvas.line(MARGIN, y - 4, WIDTH - MARGIN, y - 4)
+    canvas.setFont(FONT, 7.5)
+    canvas.setFillColor(HexColor(palette()["ink"]))
+    canvas.drawString(COLUMNS[0], y + 1, cut_text(f"{value.name} (sheet: {own})" if own else value.name, 88, 7.5))
+    canvas.drawString(COLUMNS[1], y + 1, cut_text(value.text, 90, 7.5))
+    picture = pages.cut_out(value.evidence or value.former)
+    if picture is not None:
+        width, height = picture.getSize()
+        factor = min(PICTURE[0] / width, PICTURE[1] / height)
+        canvas.drawImage(picture, COLUMNS[2], y - 3, width * factor, height * factor)
+    if is_struck(value.evidence, value.former):
+        canvas.setFillColor(HexColor(palette()["red"]))
+    canvas.drawString(
+        COLUMNS[3],
+        y + 1,
+        cut_text(
+            evidence_words(value.evidence, value.former_text, value.former, dict(names)),
+            COLUMNS[4] - COLUMNS[3] - 6,
+            7.5,
+        ),
+    )
+    canvas.setFillColor(HexColor(palette()["ink"]))
+    confirmed = value.evidence.confirmed_by if value.evidence else ""
+    canvas.drawString(
+        COLUMNS[4], y + 1, cut_text(f"✓ {confirmed}" if confirmed else "", WIDTH - MARGIN - COLUMNS[4], 7.5)
+    )
