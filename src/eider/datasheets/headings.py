@@ -15,6 +15,9 @@ from eider.model.codec import convert
 # A letter of a package as datasheets write it: e, b, A1, HD, b1(2), Øb, θ2.
 SYMBOL = re.compile(r"^[∅ØøΔ]?(?:[A-Za-z]{1,2}|[θαβφδ]|([a-z])\1\1)(?:\d{1,2}[a-z]{0,2})?'?$")
 
+# A unit that stands to the right of a column counts as so many times farther.
+FARTHER = 1.2
+
 
 class Headings(msgspec.Struct, frozen=True):
     """The table of words: by meaning of a column of dimensions, and the words for limits."""
@@ -73,8 +76,9 @@ def unit_over(grid: Grid, column: int, header_rows: int) -> str:
             return unit
     middle = (grid.column_edges[column] + grid.column_edges[column + 1]) / 2
     for row in range(header_rows - 1, -1, -1):
-        named = [(abs((c.ink[0] + c.ink[2]) / 2 - middle), unit_of(c.text)) for c in grid.row(row) if c.lines]
-        named = [(far, unit) for far, unit in named if unit]
-        if named:
-            return min(named)[1]
+        named = [((c.ink[0] + c.ink[2]) / 2 - middle, unit_of(c.text)) for c in grid.row(row) if c.lines]
+        # Of two that are equally near, the one to the left: units stand over or before their columns.
+        near = [(abs(far) * (1.0 if far < 0 else FARTHER), unit) for far, unit in named if unit]
+        if near:
+            return min(near)[1]
     return ""

@@ -1,0 +1,148 @@
+"""Tables of dimensions and of pins: random ones against what was drawn, and the demo's against their truth."""
+
+from collections import Counter
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from drawn_tables import Row, draw
+from eider.datasheets import Datasheet
+from eider.datasheets.capture import Capture, capture
+from eider.datasheets.columns import Column
+from eider.datasheets.pins import pins_of
+from eider.demo.measure import measure
+from eider.demo.sheets import DATASHEETS
+from random_tables import Drawn, draw_table
+
+# The share of cells that must be right in tables with rules round every cell, and in others.
+RULED, UNRULED = 0.97, 0.90
+
+
+def outcomes(path: Path, drawn: Drawn) -> Counter[str]:
+    """How many rows were read right, wrong without a mark, or marked or missed."""
+    document = Datasheet(path)
+    found = capture(document, 1, drawn.box, "dimensions")
+    document.close()
+    assert found.dimensions
+    general = found.dimensions.doubt
+    by_letter = {row.letter: row for row in found.dimensions.rows}
+    counts: Counter[str] = Counter()
+    for letter, wanted in drawn.rows.items():
+        row = by_letter.pop(letter, None)
+        got = (row.limits.min, row.limits.nom, row.limits.max) if row and row.limits else (None, None, None)
+        right = all(
+            a is b is None or (a is not None and b is not None and abs(a - b) < 1e-6)
+            for a, b in zip(got, wanted, strict=True)
+        )
+        marked = row is None or row.doubt or general
+        counts["right" if right else "marked" if marked else "wrong"] += 1
+    counts["wrong"] += sum(1 for row in by_letter.values() if row.limits and not row.doubt and not general)
+    return counts
+
+
+@settings(max_examples=40)
+@given(seed=st.integers(0, 100_000))
+def test_no_cell_of_a_table_never_seen_before_is_wrong_without_a_mark(
+    tmp_path_factory: pytest.TempPathFactory, seed: int
+) -> None:
+    path = tmp_path_factory.mktemp("random") / "table.pdf"
+    drawn = draw_table(path, seed)
+    counts = outcomes(path, drawn)
+    assert counts["wrong"] == 0, drawn.style
+
+
+def test_nine_of_ten_rows_of_such_tables_are_right(tmp_path: Path) -> None:
+    total: Counter[str] = Counter()
+    for seed in range(25):
+        total += outcomes(tmp_path / "table.pdf", draw_table(tmp_path / "table.pdf", seed))
+    assert total["right"] >= UNRULED * total.total()
+
+
+@pytest.mark.parametrize("name", list(DATASHEETS))
+def test_the_demos_datasheets_are_read_as_they_are_meant(name: str, sheets: Path) -> None:
+    for score in measure(sheets / f"{name}.pdf"):
+        assert score.total > 0
+        assert score.wrong == 0, score.faults
+        assert score.right >= (RULED if score.is_ruled else UNRULED) * score.total, score.faults
+
+
+def read(path: Path, rows: list[Row], kind: str | None, **more: object) -> Capture:
+    box = draw(path, rows)
+    document = Datasheet(path)
+    try:
+        return capture(document, 1, box, kind, **more)  # type: ignore[arg-type]  # one of the kinds
+    finally:
+        document.close()
+
+
+def test_a_row_that_does_not_agree_with_its_inches_is_marked(tmp_path: Path) -> None:
+    # 6.20 mm is 0.244 in; a slipped digit in either column must show.
+    rows = [["", "mm", "", "inch", ""], ["Symbol", "Min", "Max", "Min", "Max"],
+            ["E", "5.80", "6.20", "0.228", "0.244"], ["D", "4.80", "5.00", "0.189", "0.297"]]  # fmt: skip
+    found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions
+    assert found
+    assert [bool(row.doubt) for row in found.rows] == [False, True]
+    assert "do not agree" in found.rows[1].doubt
+
+
+def test_a_maximum_below_its_minimum_is_marked(tmp_path: Path) -> None:
+    found = read(
+        tmp_path / "a.pdf", [["Symbol", "Min (mm)", "Max (mm)"], ["b", "0.51", "0.31"]], "dimensions"
+    ).dimensions
+    assert found
+    assert "not in order" in found.rows[0].doubt
+
+
+def test_a_sentence_in_a_cell_is_marked_and_not_dropped(tmp_path: Path) -> None:
+    rows = [["Symbol", "Min (mm)", "Max (mm)"], ["b", "see note", "0.31"], ["L", "0.40", "0.60"]]
+    found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions
+    assert found
+    assert [row.letter for row in found.rows] == ["b", "L"]
+    assert found.rows[0].doubt
+
+
+def test_without_headings_the_order_is_doubted(tmp_path: Path) -> None:
+    found = read(
+        tmp_path / "a.pdf", [["A", "1.0", "1.2"], ["b", "0.3", "0.5"], ["c", "0.1", "0.2"]], "dimensions"
+    ).dimensions
+    assert found
+    assert found.doubt
+    assert [(r.letter, r.text) for r in found.rows] == [("A", "1.0–1.2"), ("b", "0.3–0.5"), ("c", "0.1–0.2")]
+
+
+def test_two_letters_in_a_cell_are_two_rows(tmp_path: Path) -> None:
+    found = read(
+        tmp_path / "a.pdf",
+        [["Symbol", "Min (mm)", "Max (mm)"], ["D, E", "3.9", "4.1"], ["A", "0.7", "0.8"]],
+        "dimensions",
+    ).dimensions
+    assert found
+    assert [row.letter for row in found.rows] == ["D", "E", "A"]
+
+
+def test_the_user_says_what_a_column_is(tmp_path: Path) -> None:
+    rows = [["x", "y", "z"], ["A", "1.0", "1.2"], ["b", "0.3", "0.5"]]
+    chosen = [Column("symbol"), Column("max", "mm"), Column("left out")]
+    found = read(tmp_path / "a.pdf", rows, "dimensions", columns=chosen).dimensions
+    assert found
+    assert [row.text for row in found.rows] == ["max 1.0", "max 0.3"]
+
+
+def test_wrapped_lines_of_a_pin_table_are_joined_and_doubles_marked(tmp_path: Path) -> None:
+    rows = [["Pin", "Name", "Description"], ["1", "VDD", "Supply, to be decoupled\nclose to the lead"],
+            ["2", "GND", "Ground"], ["2", "OUT", "Output"], ["4, 5", "NC", "Leave open"]]  # fmt: skip
+    found = read(tmp_path / "a.pdf", rows, "pins").pins
+    assert found
+    reading, places = pins_of(found)
+    assert [pin.number for pin in reading.pins] == ["1", "2", "2", "4", "5"]
+    assert reading.pins[0].description == "Supply, to be decoupled close to the lead"
+    assert places == (0, 1, 2, 3, 3)
+    assert "stands twice" in found.rows[2].doubt
+
+
+def test_pins_are_told_from_dimensions_by_what_stands_there(tmp_path: Path) -> None:
+    pins = read(tmp_path / "a.pdf", [["Pin", "Name", "Type"], ["1", "VDD", "P"], ["2", "GND", "P"]], None)
+    lengths = read(tmp_path / "b.pdf", [["Symbol", "Min", "Max"], ["A", "1.0", "1.2"], ["b", "0.3", "0.5"]], None)
+    assert (pins.kind, lengths.kind) == ("pins", "dimensions")
