@@ -188,3 +188,69 @@ def test_every_command_takes_json_and_explains_itself() -> None:
 
 def test_opening_what_is_no_library_is_told(tmp_path: Path) -> None:
     assert "eider init" in eider("open", tmp_path, status=2).stderr
+
+
+@pytest.fixture(scope="module")
+def datasheet(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    from eider.demo.sheets import write_converter_datasheet
+
+    path = tmp_path_factory.mktemp("pdf") / "NVK-1216T.pdf"
+    write_converter_datasheet(path)
+    return path
+
+
+def box_of(datasheet: Path, index: int) -> str:
+    place = json.loads(datasheet.with_suffix(".truth.json").read_text())["tables"][index]["places"][0]
+    return ",".join(map(str, place["box"]))
+
+
+def test_capture_reads_dimensions_and_proposes_letters(datasheet: Path) -> None:
+    box = box_of(datasheet, 1)
+    data = answer("capture", datasheet, "--page", "3", "--box", box, "--family", "gullwing-dual", "--pins", "16")
+    assert (data["as"], data["page"], data["doubt"], len(data["rows"])) == ("dimensions", 3, "", 9)
+    first = data["rows"][0]
+    assert (first["letter"], first["limits"]) == ("H", {"min": 6.2, "max": 6.6})
+    assert (first["seen"], first["page"], first["doubt"]) == ("6.20 6.60", 3, "")
+    assert len(first["box"]) == 4
+    assert data["letters"][0]["letters"]["H"] == "E"
+
+
+def test_capture_reads_pins(datasheet: Path) -> None:
+    data = answer("capture", datasheet, "--page", "2", "--box", box_of(datasheet, 0), "--as", "pins")
+    assert len(data["rows"]) == 16
+    assert (data["rows"][8]["name"], data["rows"][8]["active_low"]) == ("PWRDN", True)
+    assert "PWRDN" in eider("capture", datasheet, "--page", "2", "--box", box_of(datasheet, 0)).stdout
+
+
+@pytest.mark.parametrize(
+    ("arguments", "said"),
+    [
+        (("--page", "9", "--box", "0,0,10,10"), "no page 9"),
+        (("--page", "1", "--box", "1,1,2,2"), "no text lies in the rectangle"),
+        (("--page", "1", "--box", "10,10,2,2"), "lower left corner first"),
+        (("--page", "1", "--box", "a,b"), "expected four numbers"),
+        (("--page", "3", "--box", "55,230,205,395", "--family", "unheard-of"), "unheard-of"),
+    ],
+)
+def test_what_cannot_be_captured_is_told(datasheet: Path, arguments: tuple[str, ...], said: str) -> None:
+    assert said in eider("capture", datasheet, *arguments, status=2).stderr
+
+
+def test_a_missing_or_damaged_datasheet_is_told(tmp_path: Path) -> None:
+    (tmp_path / "bad.pdf").write_bytes(b"%PDF-1.4 nothing")
+    for name in ("bad.pdf", "gone.pdf"):
+        line = eider("capture", tmp_path / name, "--page", "1", "--box", "0,0,9,9", status=2).stderr
+        assert name in line
+        assert line.count("\n") == 1
+
+
+def test_evidence_tells_coverage_and_places(tmp_path: Path) -> None:
+    eider("demo", "--headless", "--out", tmp_path / "demo")
+    library = tmp_path / "demo" / "library"
+    data = answer("evidence", library, "NVK-1216T")
+    # The walk types a lead width by hand for its second revision.
+    assert data["coverage"] == {"total": 31, "covered": 30, "confirmed": 0, "without": ["sheet.dims.b"]}
+    values = {value["place"]: value for value in data["values"]}
+    assert values["sheet.dims.E"]["evidence"]["page"] == 3
+    assert values["sheet.dims.b"]["former_text"] == "0.19–0.30"
+    assert "30 of 31 values with evidence" in eider("evidence", library, "NVK-1216T").stdout

@@ -2,6 +2,7 @@ from pathlib import Path
 
 from eider.datasheets import Datasheet
 from eider.demo.build import converter_part
+from eider.demo.sheets import write_converter_datasheet
 from eider.library import Library
 from eider.model.part import DatasheetLink
 from eider.reports.proof import write_proof
@@ -10,12 +11,12 @@ from eider.workbench import edits
 from eider.workbench.generate import Rules, evaluate
 
 
-def test_the_proof_has_everything_on_one_page(library: Library, tmp_path: Path) -> None:
+def test_the_proof_has_everything_and_each_values_place(library: Library, tmp_path: Path) -> None:
     made = edits.set_dimension(converter_part(library, DatasheetLink("0" * 64, "x.pdf")), "b", "0.20–0.30")
     outcome = evaluate(made, Rules(standard_rulebook(), library.settings))
     document = Datasheet(write_proof(outcome.bundle, outcome.findings, standard_rulebook(), tmp_path))
     text = document.text(1)
-    assert document.pages == 1
+    assert document.pages == 2
     for expected in (
         "NVK-1216T",
         "PWRDN (active low)",
@@ -28,7 +29,27 @@ def test_the_proof_has_everything_on_one_page(library: Library, tmp_path: Path) 
     # Z of the land pattern drawing, with the unit once for the drawing.
     assert "7.3" in text
     assert "dimensions in mm" in text
+    places = document.text(2)
+    for expected in ("30 of 31 values with evidence, 0 confirmed", "E1 (sheet: E)", "0.19–0.30, page 3", "pin 16"):
+        assert expected in places
     document.close()
+
+
+def test_the_cut_outs_are_drawn_from_the_datasheet(library: Library, tmp_path: Path) -> None:
+    write_converter_datasheet(tmp_path / "x.pdf")
+    made = converter_part(library, DatasheetLink("0" * 64, "x.pdf"))
+    rules = Rules(standard_rulebook(), library.settings)
+    pixels = []
+    for documents in ({}, {"0" * 64: tmp_path / "x.pdf"}, {"0" * 64: tmp_path / "gone.pdf"}):
+        folder = tmp_path / str(len(pixels))
+        folder.mkdir()
+        outcome = evaluate(made, rules)
+        proof = Datasheet(write_proof(outcome.bundle, outcome.findings, rules.rulebook, folder, documents))
+        # The column of cut-outs: from 186 points right of the margin on, 210 wide.
+        pixels.append(proof.picture(2, 1.0)[100:700, 225:420].astype(int))
+        proof.close()
+    assert (pixels[0] == pixels[2]).all()
+    assert (abs(pixels[0] - pixels[1]) > 60).sum() > 2000
 
 
 def test_an_unfinished_part_has_a_proof_too(library: Library, tmp_path: Path) -> None:

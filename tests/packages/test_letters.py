@@ -1,0 +1,78 @@
+"""Which of a sheet's letters means which of the standard's; the demo's sheets call them otherwise."""
+
+import pytest
+
+from eider.demo.data import sheet_data
+from eider.geometry.lengths import parse_limits
+from eider.model.sheet import PackageSheet
+from eider.packages.letters import OwnRow, propose_letters
+from eider.packages.registry import all_families, family_of
+
+
+def rows(texts: dict[str, str], unit: str = "mm") -> list[OwnRow]:
+    return [OwnRow(letter, parse_limits(text, unit=unit)) for letter, text in texts.items()]
+
+
+def sheet(family: str, pins: int) -> PackageSheet:
+    return PackageSheet(name="", family=family, pins=pins)
+
+
+@pytest.mark.parametrize("key", ["nvk-u100p", "nvk-4gt", "brm-l18", "brm-pt6", "lyn-y32"])
+def test_the_first_proposal_is_what_the_sheet_means(key: str) -> None:
+    data = sheet_data(key)
+    own = rows({row[0]: data.limits_text(row) for row in data.rows}, data.unit)
+    best = propose_letters(family_of(data.family), sheet(data.family, data.pins), own)[0]
+    assert best.letters == data.letters
+    assert best.missing == ()
+    assert set(best.reasons) == set(best.letters)
+    assert all(best.reasons.values())
+
+
+# A dual gull-wing of 16 leads at 0.65: span 6.4, body 4.4.
+DUAL = {"D": "4.90–5.10", "e": "0.65", "b": "0.19–0.30", "L": "0.45–0.75", "A": "max 1.20"}
+
+
+@pytest.mark.parametrize(
+    ("span", "body", "meant"),
+    [("E", "E1", {"E": "E", "E1": "E1"}), ("H", "E", {"H": "E", "E": "E1"}), ("HE", "E", {"HE": "E", "E": "E1"})],
+)
+def test_the_span_is_the_larger_whatever_it_is_called(span: str, body: str, meant: dict[str, str]) -> None:
+    own = rows({**DUAL, span: "6.20–6.60", body: "4.30–4.50"})
+    best = propose_letters(family_of("gullwing-dual"), sheet("gullwing-dual", 16), own)[0]
+    assert {key: best.letters[key] for key in meant} == meant
+
+
+def test_a_swapped_pair_of_names_does_not_win_against_the_geometry() -> None:
+    # The sheet's E1 is the larger: only as span does it make a package.
+    own = rows({**DUAL, "E1": "6.20–6.60", "E": "4.30–4.50"})
+    best = propose_letters(family_of("gullwing-dual"), sheet("gullwing-dual", 16), own)[0]
+    assert (best.letters["E1"], best.letters["E"]) == ("E", "E1")
+
+
+def test_what_no_row_fits_is_named_as_missing() -> None:
+    own = rows({k: v for k, v in DUAL.items() if k != "L"} | {"E": "6.20–6.60", "E1": "4.30–4.50"})
+    best = propose_letters(family_of("gullwing-dual"), sheet("gullwing-dual", 16), own)[0]
+    assert best.missing == ("L",)
+
+
+def test_every_proposal_is_possible_and_none_is_a_poorer_copy() -> None:
+    own = rows({**DUAL, "E": "6.20–6.60", "E1": "4.30–4.50", "k": "0.25"})
+    found = propose_letters(family_of("gullwing-dual"), sheet("gullwing-dual", 16), own)
+    assert [p.score for p in found] == sorted((p.score for p in found), reverse=True)
+    for index, proposal in enumerate(found):
+        assert len(set(proposal.letters.values())) == len(proposal.letters)
+        assert not any(proposal.letters.items() <= other.letters.items() for other in found[:index])
+
+
+def test_rows_that_make_no_package_leave_letters_out() -> None:
+    # Ten metres of span over a tenth of pitch: no assignment of both is possible.
+    own = rows({"E": "9000", "e": "0.1", "E1": "4.4"})
+    for proposal in propose_letters(family_of("gullwing-dual"), sheet("gullwing-dual", 16), own):
+        assert not {"E", "e"} <= {proposal.letters.get("E"), proposal.letters.get("e")}
+
+
+def test_every_letter_of_every_family_says_what_else_it_is_called() -> None:
+    for family in all_families().values():
+        for letter in family.letters:
+            assert letter.also, (family.key, letter.key)
+            assert letter.key not in letter.also
