@@ -2,7 +2,7 @@
 
 from typing import NamedTuple
 
-from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPen, QWheelEvent
 
 from eider.datasheets.document import PageText
@@ -16,6 +16,8 @@ SMALLEST, LARGEST = 0.2, 4.0
 ZOOM_STEP = 1.2
 # A press that moves less than this many pixels is a click.
 STILL = 5
+# Words are read once the view has rested so long: while pages fly by nobody clicks.
+RESTING_MS = 120
 
 
 class Mark(NamedTuple):
@@ -48,6 +50,9 @@ class PageArea(PageStack):
         self._selected: tuple[int, tuple[Word, ...]] | None = None
         self._space = False
         self._awaited: tuple[int, Box] | None = None
+        self._resting = QTimer(self)
+        self._resting.setSingleShot(True)
+        self._resting.timeout.connect(self._read_ahead)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Datasheet")
 
@@ -128,11 +133,15 @@ class PageArea(PageStack):
     def view_changed(self) -> None:
         super().view_changed()
         page = self.page
-        for seen in self.visible():
-            self.source.read_ahead(seen)
+        self._resting.start(RESTING_MS)
         if page != self._page:
             self._page = page
             self.page_changed.emit(page)
+
+    def _read_ahead(self) -> None:
+        """Where the view rests, a click will follow: have the words ready."""
+        for seen in self.visible():
+            self.source.read_ahead(seen)
 
     def _arrived(self, page: int) -> None:
         super()._arrived(page)

@@ -24,8 +24,8 @@ from eider.reports.paint import BOLD, FONT, cut_text
 WIDTH, HEIGHT = A4
 MARGIN, ROW = 12 * mm, 17.0
 # Pixels per point of a cut-out, and the room for it on the page.
-SCALE, PICTURE = 3.0, (210.0, 14.0)
-COLUMNS = (MARGIN, MARGIN + 92, MARGIN + 186, MARGIN + 186 + PICTURE[0] + 8, MARGIN + 460)
+SCALE, PICTURE = 3.0, (196.0, 14.0)
+COLUMNS = (MARGIN, MARGIN + 92, MARGIN + 178, MARGIN + 382, MARGIN + 476)
 
 
 class _Pages:

@@ -88,7 +88,7 @@ class PackageStep(Step):
             view.place_clicked.connect(self.show_place)
             view.pointed.connect(shared.point)
         self.pictures = SheetPictures(controller, shared)
-        right = QTabWidget()
+        self.right = right = QTabWidget()
         right.addTab(panes(self.top, self.side, sizes=(330, 190), vertical=True), "To scale")
         right.addTab(self.pictures, "Datasheet's drawing")
         left = column(label("Family", "head"), growing(self.families))

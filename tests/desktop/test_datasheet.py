@@ -1,0 +1,419 @@
+"""The datasheet beside the work, with real clicks and drags."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QMenu
+from pytestqt.qtbot import QtBot
+
+from desktop_helpers import MakeWindow, cell, open_capacitor, press, settle, type_into
+from drawn_tables import draw, tables_of
+from eider.datasheets.values import cleaned
+from eider.demo.build import LIBRARIAN, attach, converter_part
+from eider.desktop.capture_panel import CapturePanel
+from eider.desktop.page_area import PageArea
+from eider.desktop.part_page import PartPage
+from eider.desktop.window import MainWindow
+from eider.library import open_library
+from eider.library.working import WorkingCopy
+from eider.model.bundle import Bundle
+from eider.workbench import edits
+
+DIMENSIONS_PAGE = 3
+
+
+@pytest.fixture
+def page(make_window: MakeWindow, folder: Path, qtbot: QtBot) -> PartPage:
+    """The converter with its datasheet, but without dimensions and pins."""
+    library = open_library(folder / "library")
+    link = attach(library, folder / "NVK-1216T.pdf", 4)
+    made = converter_part(library, link)
+    bare = edits.replace(made, sheet=edits.replace(made.sheet, dims={}, aliases={}))
+    library.copies.save(WorkingCopy(bundle=edits.set_pin_table(bare, ())))
+    library.close()
+    window = make_window()
+    qtbot.waitUntil(lambda: any(r.name == "NVK-1216T" for r in window.shelf.shown))
+    window.open_part(next(r.id for r in window.shelf.shown if r.name == "NVK-1216T"))
+    qtbot.waitUntil(lambda: window.page is not None)
+    settle(qtbot, window)
+    assert window.page
+    return window.page
+
+
+def window_of(page: PartPage) -> MainWindow:
+    window = page.window()
+    assert isinstance(window, MainWindow)
+    return window
+
+
+def beside(page: PartPage, qtbot: QtBot, step: int, pdf_page: int) -> PageArea:
+    """Open the datasheet beside a step, at a page whose words are read."""
+    page.go_to(step)
+    page.toggle_datasheet()
+    area = page.datasheet.area
+    qtbot.waitUntil(lambda: area.pages > 0)
+    page.datasheet.turn_to(pdf_page)
+    qtbot.waitUntil(lambda: area.source.text(pdf_page) is not None and area.source.frame(pdf_page, 0) is not None)
+    return area
+
+
+def spot(area: PageArea, page: int, text: str) -> QPoint:
+    """Where a word stands on the screen."""
+    read = area.source.text(page)
+    assert read
+    box = next(word.box for word in read.words if cleaned(word.text) == text)
+    area.bring_into_view(page, box)
+    rect = area._on_screen(page, box)
+    assert rect
+    return rect.center().toPoint()
+
+
+def click(area: PageArea, qtbot: QtBot, page: int, text: str) -> None:
+    qtbot.mouseClick(area.viewport(), Qt.MouseButton.LeftButton, pos=spot(area, page, text))
+
+
+def drag(area: PageArea, qtbot: QtBot, a: QPointF, b: QPointF) -> None:
+    viewport = area.viewport()
+    qtbot.mousePress(viewport, Qt.MouseButton.LeftButton, pos=a.toPoint())
+    for share in (0.3, 0.7, 1.0):
+        qtbot.mouseMove(viewport, (a + (b - a) * share).toPoint())
+    qtbot.mouseRelease(viewport, Qt.MouseButton.LeftButton, pos=b.toPoint())
+
+
+def drag_round(area: PageArea, qtbot: QtBot, page: int, box: tuple[float, float, float, float]) -> None:
+    area.bring_into_view(page, box)
+    rect = area._on_screen(page, box)
+    assert rect
+    drag(area, qtbot, rect.topLeft(), rect.bottomRight())
+
+
+def dims(page: PartPage) -> dict[str, str]:
+    return {key: d.text for key, d in page.controller.bundle.sheet.dims.items()}
+
+
+def wait_for(qtbot: QtBot, true: Callable[[], bool]) -> None:
+    qtbot.waitUntil(true, timeout=10_000)
+
+
+def test_a_click_fills_the_cell_in_hand_and_takes_the_next(page: PartPage, qtbot: QtBot) -> None:
+    area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
+    table = page.current.table
+    table.setCurrentIndex(cell(table, "E", 3))
+    click(area, qtbot, DIMENSIONS_PAGE, "6.60")
+    wait_for(qtbot, lambda: dims(page).get("E") == "6.20–6.60")
+    assert table.record().letter == "E1"
+    click(area, qtbot, DIMENSIONS_PAGE, "4.30")
+    wait_for(qtbot, lambda: dims(page).get("E1") == "4.30–4.50")
+    settle(qtbot, window_of(page))
+    sheet = page.controller.bundle.sheet
+    assert sheet.aliases == {"H": "E", "E": "E1"}
+    evidence = sheet.dims["E"].evidence
+    assert evidence is not None
+    assert (evidence.page, evidence.text, evidence.by) == (DIMENSIONS_PAGE, "6.20 6.60", LIBRARIAN.name)
+    assert "row H of the table" in page.capturing.bar.text.text() or "row E" in page.capturing.bar.text.text()
+    page.controller.undo()
+    assert set(dims(page)) == {"E"}
+
+
+def test_another_reading_is_one_click_away(page: PartPage, qtbot: QtBot) -> None:
+    area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
+    page.current.table.setCurrentIndex(cell(page.current.table, "L", 3))
+    click(area, qtbot, DIMENSIONS_PAGE, "0.45")
+    wait_for(qtbot, lambda: dims(page).get("L") == "0.45–0.75")
+    wait_for(qtbot, lambda: all(b.isVisible() for b in page.capturing.bar._others))
+    press(qtbot, page.capturing.bar, "rather 0.45")
+    wait_for(qtbot, lambda: dims(page).get("L") == "0.45")
+    assert page.current.table.record().letter == "A"
+
+
+def test_what_is_ambiguous_is_asked(page: PartPage, qtbot: QtBot, folder: Path, tmp_path: Path) -> None:
+    from reportlab.pdfgen.canvas import Canvas
+
+    canvas = Canvas(str(tmp_path / "drawing.pdf"), pagesize=(300, 300))
+    canvas.drawString(100, 212, "6.60")
+    canvas.drawString(100, 200, "6.20")
+    canvas.showPage()
+    canvas.save()
+    page.go_to(0)
+    page.current.attach(tmp_path / "drawing.pdf")
+    settle(qtbot, window_of(page))
+    area = beside(page, qtbot, 2, 1)
+    page.current.table.setCurrentIndex(cell(page.current.table, "E", 3))
+    click(area, qtbot, 1, "6.20")
+    menu: QMenu = page.capturing.menu
+    wait_for(qtbot, lambda: menu.isVisible())
+    assert dims(page) == {}
+    titles = [action.text() for action in menu.actions() if action.text()]
+    assert titles[-1] == "None of these"
+    chosen = next(action for action in menu.actions() if "6.20–6.60" in action.text())
+    chosen.trigger()
+    menu.close()
+    wait_for(qtbot, lambda: dims(page) == {"E": "6.20–6.60"})
+
+
+def test_without_a_cell_in_hand_nothing_is_changed(page: PartPage, qtbot: QtBot) -> None:
+    area = beside(page, qtbot, 3, DIMENSIONS_PAGE)
+    click(area, qtbot, DIMENSIONS_PAGE, "6.60")
+    wait_for(qtbot, lambda: "put the caret into a cell" in page.capturing.bar.text.text())
+    area.picked.emit(DIMENSIONS_PAGE, 5.0, 5.0)
+    wait_for(qtbot, lambda: "nothing was read there" in page.capturing.bar.text.text())
+    assert dims(page) == {}
+
+
+def test_a_rectangle_round_a_table_is_understood_and_taken_over(page: PartPage, qtbot: QtBot, folder: Path) -> None:
+    area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
+    box = tables_of(folder, "NVK-1216T")[1]["places"][0]["box"]
+    drag_round(area, qtbot, DIMENSIONS_PAGE, tuple(box))
+    panel: CapturePanel = page.capture_panel
+    wait_for(qtbot, lambda: panel.isVisible() and len(panel.dimensions.records.records) == 9 and bool(panel.letters))
+    assert panel.letters["H"] == "E"
+    panel.dimensions.select_where(lambda r: r.letter == "H")
+    assert panel.outline.drawing is not None
+    press(qtbot, panel, "Take over")
+    settle(qtbot, window_of(page))
+    assert not panel.isVisible()
+    assert dims(page)["E"] == "6.20–6.60"
+    assert all(d.evidence and d.evidence.box for d in page.controller.bundle.sheet.dims.values())
+    assert len({d.evidence.box for d in page.controller.bundle.sheet.dims.values() if d.evidence}) == 9
+
+
+def test_letters_are_put_right_before_they_are_taken(page: PartPage, qtbot: QtBot, folder: Path) -> None:
+    area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
+    drag_round(area, qtbot, DIMENSIONS_PAGE, tuple(tables_of(folder, "NVK-1216T")[1]["places"][0]["box"]))
+    panel = page.capture_panel
+    wait_for(qtbot, lambda: bool(panel.letters))
+    records = panel.dimensions.records
+    panel._set_letter(next(r for r in records.records if r.letter == "E"), "E")
+    assert panel.letters["E"] == "E"
+    assert "H" not in panel.letters
+    panel._set_letter(next(r for r in records.records if r.letter == "c"), "left out")
+    panel.take_over()
+    settle(qtbot, window_of(page))
+    assert dims(page)["E"] == "4.30–4.50"
+    assert {"E1", "c"}.isdisjoint(dims(page))
+    # The span as it was taken is smaller than the body would be: a finding says what would make a package.
+    assert any(f.severity == "blocker" for f in page.controller.findings)
+
+
+def test_columns_are_assigned_by_hand(page: PartPage, qtbot: QtBot, folder: Path) -> None:
+    area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
+    drag_round(area, qtbot, DIMENSIONS_PAGE, tuple(tables_of(folder, "NVK-1216T")[1]["places"][0]["box"]))
+    panel = page.capture_panel
+    wait_for(qtbot, lambda: bool(panel.letters))
+    box = panel.cells.cellWidget(0, 1)
+    assert box.currentText() == "min"
+    box.setCurrentText("left out")
+    panel._reassign()
+    wait_for(qtbot, lambda: panel.dimensions.records.records[0].text == "max 6.60")
+
+
+def test_a_pin_table_is_taken_over_with_a_place_for_each_pin(page: PartPage, qtbot: QtBot, folder: Path) -> None:
+    area = beside(page, qtbot, 1, 2)
+    drag_round(area, qtbot, 2, tuple(tables_of(folder, "NVK-1216T")[0]["places"][0]["box"]))
+    panel = page.capture_panel
+    wait_for(qtbot, lambda: len(panel.pins.records.records) == 16)
+    press(qtbot, panel, "Take over")
+    settle(qtbot, window_of(page))
+    pins = page.controller.bundle.symbol.pins
+    assert [pin.number for pin in pins] == [str(n) for n in range(1, 17)]
+    assert all(pin.evidence and pin.evidence.page == 2 for pin in pins)
+
+
+def test_a_click_names_a_pin(page: PartPage, qtbot: QtBot) -> None:
+    page.controller.edit("pins", lambda b: edits.set_pin_table(b, [edits.Pin("1"), edits.Pin("2")]))
+    settle(qtbot, window_of(page))
+    area = beside(page, qtbot, 1, 2)
+    table = page.current.table
+    table.setCurrentIndex(table.records.index(0, 1))
+    click(area, qtbot, 2, "PWRDN#")
+    wait_for(qtbot, lambda: page.controller.bundle.symbol.pins[0].name == "PWRDN")
+    assert page.controller.bundle.symbol.pins[0].active_low
+    assert table.currentIndex().row() == 1
+
+
+def test_a_rectangle_over_nothing_says_so(page: PartPage, qtbot: QtBot) -> None:
+    area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
+    drag_round(area, qtbot, DIMENSIONS_PAGE, (5.0, 700.0, 40.0, 760.0))
+    wait_for(qtbot, lambda: "no text lies in the rectangle" in page.capture_panel._doubt.text())
+    assert not page.capture_panel.take_button.isEnabled()
+    press(qtbot, page.capture_panel, "Close")
+
+
+def test_a_drawing_is_kept_scaled_and_laid_over(page: PartPage, qtbot: QtBot, folder: Path) -> None:
+    made = converter_part(page.controller.library, page.controller.bundle.part.datasheets[0])
+    page.controller.edit("dims", lambda b: edits.replace(b, sheet=edits.replace(b.sheet, dims=made.sheet.dims)))
+    area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
+    drag_round(area, qtbot, DIMENSIONS_PAGE, (100.0, 540.0, 480.0, 745.0))
+    wait_for(qtbot, lambda: page.capture_panel.isVisible() and not page.capture_panel._about.text().startswith("read"))
+    press(qtbot, page.capture_panel, "Keep as a picture")
+    settle(qtbot, window_of(page))
+    step = page.current
+    step.right.setCurrentIndex(1)
+    pictures = step.pictures
+    wait_for(qtbot, lambda: pictures.view._image is not None)
+    pictures.letter.setCurrentText("E")
+    pictures._fill_length()
+    assert pictures.length.text() == "6.4"
+    press(qtbot, pictures, "Two points of it")
+    for x in (173.5, 365.3):
+        at = pictures.view.to_view((x, 700.0)).toPoint()
+        qtbot.mouseClick(pictures.view, Qt.MouseButton.LeftButton, pos=at)
+    settle(qtbot, window_of(page))
+    (picture,) = page.controller.bundle.sheet.pictures
+    assert picture.scale is not None
+    assert picture.scale.length == 6.4
+    assert abs(picture.scale.b[0] - picture.scale.a[0] - 191.8) < 3
+    before = picture.shift
+    qtbot.mousePress(pictures.view, Qt.MouseButton.LeftButton, pos=QPoint(60, 80))
+    qtbot.mouseMove(pictures.view, QPoint(60, 70))
+    qtbot.mouseRelease(pictures.view, Qt.MouseButton.LeftButton, pos=QPoint(60, 60))
+    settle(qtbot, window_of(page))
+    assert page.controller.bundle.sheet.pictures[0].shift[1] > before[1]
+    press(qtbot, pictures, "Remove")
+    settle(qtbot, window_of(page))
+    assert page.controller.bundle.sheet.pictures == ()
+
+
+def test_text_is_selected_and_copied(page: PartPage, qtbot: QtBot) -> None:
+    area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
+    press(qtbot, page.datasheet, "Text")
+    start, stop = spot(area, DIMENSIONS_PAGE, "Symbol"), spot(area, DIMENSIONS_PAGE, "6.60")
+    drag(area, qtbot, QPointF(start), QPointF(stop))
+    area.setFocus()
+    qtbot.keyClick(area, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    clipboard = QGuiApplication.clipboard()
+    assert clipboard
+    assert clipboard.text() == "Symbol Min Nom Max\nH 6.20 – 6.60"
+
+
+def test_the_place_in_a_document_is_remembered(make_window: MakeWindow, page: PartPage, qtbot: QtBot) -> None:
+    area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
+    area.zoom_to(1.3)
+    press(qtbot, page.datasheet, "Turn")
+    page.datasheet.turn_to(2)
+    window = window_of(page)
+    part_id = page.controller.bundle.part.id
+    window.close_part()
+    settle(qtbot, window)
+    window.open_part(part_id)
+    qtbot.waitUntil(lambda: window.page is not None)
+    assert window.page
+    again = window.page.datasheet
+    wait_for(qtbot, lambda: again.page == 2)
+    assert (again.area.scale, again.area.quarters) == (pytest.approx(1.3), 1)
+
+
+def test_pages_hits_and_paper(page: PartPage, qtbot: QtBot) -> None:
+    area = beside(page, qtbot, 2, 1)
+    view = page.datasheet
+    press(qtbot, view, "Pages")
+    assert view.strip.isVisible()
+    wait_for(qtbot, lambda: bool(view.strip.visible()))
+    qtbot.mouseClick(view.strip.viewport(), Qt.MouseButton.LeftButton, pos=view.strip.page_rect(2).center().toPoint())
+    wait_for(qtbot, lambda: view.page == 2)
+    view.find("AGND")
+    wait_for(qtbot, lambda: view.hits >= 3)
+    press(qtbot, view, "Hits")
+    assert view._list.count() == view.hits
+    view._list.itemClicked.emit(view._list.item(view.hits - 1))
+    assert view._count.text() == f"{view.hits} of {view.hits}"
+    press(qtbot, view, "Dark")
+    wait_for(qtbot, lambda: area.source.picture(area.wish(view.page)) is not None and area.dark)
+    image = area.source.picture(area.wish(view.page))
+    assert image
+    assert image.pixelColor(2, 2).lightness() < 30
+
+
+def test_a_newer_datasheet_is_compared(page: PartPage, qtbot: QtBot, folder: Path, tmp_path: Path) -> None:
+    window, library = window_of(page), page.controller.library
+    made = converter_part(library, page.controller.bundle.part.datasheets[0])
+    page.controller.edit("all", lambda b: made_into(b, made))
+    rows = [["Symbol", "Min", "Max"], ["H", "6.25", "6.55"], ["D", "4.90", "5.10"]]
+    draw(tmp_path / "newer.pdf", rows)
+    page.go_to(0)
+    page.current.attach(tmp_path / "newer.pdf")
+    step = page.current
+    wait_for(qtbot, lambda: len(step.checked) == 25)
+    outcomes = {c.place: c.found.outcome for c in step.checked}
+    assert outcomes["sheet.dims.E"] == "differs"
+    assert outcomes["sheet.dims.b"] == "gone"
+    assert "to be found" in step.newer.records.records[0].words
+    press(qtbot, step, "Let what reads the same rest on the newer datasheet")
+    settle(qtbot, window)
+
+
+def made_into(bundle: Bundle, made: Bundle) -> Bundle:
+    """The values of another part in this one."""
+    sheet = edits.replace(made.sheet, id=bundle.sheet.id, name=bundle.sheet.name)
+    return edits.replace(bundle, sheet=sheet, symbol=edits.replace(made.symbol, id=bundle.symbol.id))
+
+
+def test_values_show_their_cut_outs_and_are_confirmed_by_a_second_person(
+    page: PartPage, qtbot: QtBot, folder: Path
+) -> None:
+    window, library = window_of(page), page.controller.library
+    made = converter_part(library, page.controller.bundle.part.datasheets[0])
+    page.controller.edit("all", lambda b: made_into(b, made))
+    page.go_to(0)
+    settle(qtbot, window)
+    values = page.current.table
+    wait_for(qtbot, lambda: values.snippets.of(values.table.records.records[0].snippet) is not None)
+    values.table.select_where(lambda r: r.place == "sheet.dims.E")
+    press(qtbot, values, "Confirm selected")
+    assert "a second person must confirm" in window.message.text()
+    by_other = edits.replace(page.controller.bundle.sheet.dims["E"].evidence, by="Skerry engineer")
+    dim = edits.replace(page.controller.bundle.sheet.dims["E"], evidence=by_other)
+    page.controller.edit("x", lambda b: edits.replace(b, sheet=edits.replace(b.sheet, dims={**b.sheet.dims, "E": dim})))
+    press(qtbot, values, "Confirm selected")
+    settle(qtbot, window)
+    assert page.controller.bundle.sheet.dims["E"].evidence.confirmed_by == LIBRARIAN.name
+    assert "1 confirmed" in page.current._about.text()
+
+
+def test_typing_over_strikes_the_evidence_through_and_gives_it_back(window: MainWindow, qtbot: QtBot) -> None:
+    page = open_capacitor(qtbot, window, "1608")
+    page.go_to(2)
+    table = page.current.table
+    type_into(qtbot, table, cell(table, "E", 3), "0.85")
+    settle(qtbot, window)
+    record = next(r for r in table.records.records if r.letter == "E")
+    assert record.is_struck
+    assert record.evidence == "0.80±0.10, page 2"
+    assert any(f.check == "evidence.changed-by-hand" for f in page.controller.findings)
+    page.go_to(0)
+    page.current.show_place("sheet.dims.E")
+    press(qtbot, page.current, "Datasheet's value again")
+    settle(qtbot, window)
+    assert page.controller.bundle.sheet.dims["E"].text == "0.80±0.10"
+
+
+def test_another_sheet_is_compared_and_taken_as_the_start(window: MainWindow, qtbot: QtBot) -> None:
+    page = open_capacitor(qtbot, window, "1608")
+    page.go_to(2)
+    page.current.open_other()
+    dialog = page.current.dialog
+    dialog.search.setText("2012")
+    wait_for(qtbot, lambda: dialog.list.count() == 1)
+    dialog.list.setCurrentRow(0)
+    wait_for(qtbot, lambda: len(dialog.table.records.records) == 4)
+    assert "4 of 4 lengths differ" in dialog._about.text()
+    dialog.take()
+    settle(qtbot, window)
+    assert page.controller.bundle.sheet.dims["D"].text == "2.00±0.15"
+    assert page.controller.bundle.sheet.dims["D"].evidence.kind == "assumed"
+
+
+def test_rows_of_a_spreadsheet_are_pasted_by_letter(window: MainWindow, qtbot: QtBot) -> None:
+    page = open_capacitor(qtbot, window, "1608")
+    page.go_to(2)
+    clipboard = QGuiApplication.clipboard()
+    assert clipboard
+    clipboard.setText("W\t0.7\t0.9\nD\t1.5\t1.6\t1.7")
+    page.current.table.setFocus()
+    page.current.table.paste()
+    settle(qtbot, window)
+    assert page.controller.bundle.sheet.dims["E"].text == "min 0.7 max 0.9"
+    assert page.controller.bundle.sheet.dims["D"].text == "min 1.5 nom 1.6 max 1.7"
