@@ -17,7 +17,7 @@ from eider.desktop.controller import PartController
 from eider.desktop.steps.base import Shared
 from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, fill, growing, label, panes, row
-from eider.drawings.package import package_drawings
+from eider.drawings.package import begun_drawings
 from eider.errors import EiderError
 from eider.geometry.shapes import Box
 from eider.model.sheet import SheetPicture
@@ -285,9 +285,7 @@ class CapturePanel(QWidget):
             bundle = take_dimensions(self.controller.bundle, found, self.letters, "", "", self._member.currentText())
             family, sheet = family_of(bundle.sheet.family), bundle.sheet
             wrong = {letter for hit in family.plausibility(sheet, family.dims(sheet)) for letter in hit.letters}
-            drawings = package_drawings(
-                sheet, unit=self.shared.unit, in_hand=line.standard if line else "", wrong=wrong
-            )
+            drawings = begun_drawings(sheet, unit=self.shared.unit, in_hand=line.standard if line else "", wrong=wrong)
         except EiderError as fault:
             self.outline.set_hint(str(fault))
             self.outline.show_drawing(None)

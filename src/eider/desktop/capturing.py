@@ -84,8 +84,8 @@ class Capturing(QObject):
             sheet = self.controller.bundle.sheet
             letter = value.place.removeprefix(DIMENSION) if value.place.startswith(DIMENSION) else ""
             own = sheet.own_letter(letter) if letter else ""
-            name = f"{own} = {letter}" if own else letter
-            marks.append(Mark(evidence.page, evidence.box, "captured", name))
+            name = f"{own} = {letter}" if own else value.name
+            marks.append(Mark(evidence.page, evidence.box, "captured", f"{name}: {value.text}"))
         self.view.show_captured(marks)
 
     @property

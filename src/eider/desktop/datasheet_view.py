@@ -53,7 +53,7 @@ class DatasheetView(QWidget):
         self._pages.setMinimumWidth(92)
         self._pages.valueChanged.connect(self._typed_page)
         self._search = QLineEdit()
-        self._search.setPlaceholderText("Find in the datasheet")
+        self._search.setPlaceholderText("Find in the document")
         self._search.returnPressed.connect(self._find)
         self._count = label("", "soft")
         self._list = QListWidget()

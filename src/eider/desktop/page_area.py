@@ -4,6 +4,7 @@ from typing import NamedTuple
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPen, QWheelEvent
+from PyQt6.QtWidgets import QToolTip
 
 from eider.datasheets.document import PageText
 from eider.datasheets.words import Word
@@ -55,6 +56,9 @@ class PageArea(PageStack):
         self._resting.timeout.connect(self._read_ahead)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Datasheet")
+        viewport = self.viewport()
+        if viewport is not None:
+            viewport.setMouseTracking(True)
 
     @property
     def page(self) -> int:
@@ -187,7 +191,7 @@ class PageArea(PageStack):
                 width = {"in hand": 2.0, "rectangle": 1.6}.get(mark.kind, 1.0)
                 painter.setPen(QPen(blue if mark.kind == "rectangle" else accent, width))
                 painter.drawRect(box.adjusted(-1, -1, 1, 1))
-            if mark.text:
+            if mark.text and mark.kind == "in hand":
                 font = painter.font()
                 font.setPixelSize(min(max(round(box.height() * 0.95), 6), 13))
                 painter.setFont(font)
@@ -223,7 +227,10 @@ class PageArea(PageStack):
             for orientation, by in ((Qt.Orientation.Vertical, moved.y()), (Qt.Orientation.Horizontal, moved.x())):
                 self.bar(orientation).setValue(self.bar(orientation).value() - by)
             return
-        if self._press is None or (spot - self._press).manhattanLength() <= STILL:
+        if self._press is None:
+            self._tell(event)
+            return
+        if (spot - self._press).manhattanLength() <= STILL:
             return
         page = self.page_at(self._press)
         if page and self.selects_text:
@@ -231,6 +238,15 @@ class PageArea(PageStack):
         elif page:
             self._band = (page, QRectF(self._press, spot).normalized().intersected(self.page_rect(page)))
         self.refresh()
+
+    def _tell(self, event: QMouseEvent) -> None:
+        """What was taken from the place under the pointer."""
+        viewport = self.viewport()
+        named = [m for group in self._marks.values() for m in group if m.text and m.page in self.visible()]
+        boxes = [(m, self._on_screen(m.page, m.box)) for m in named]
+        found = next((m for m, box in boxes if box is not None and box.contains(event.position())), None)
+        if found is not None and viewport is not None:
+            QToolTip.showText(event.globalPosition().toPoint(), found.text, viewport)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         press, band = self._press, self._band

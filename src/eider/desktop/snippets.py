@@ -15,7 +15,7 @@ from eider.library import Library
 from eider.model.evidence import Evidence
 
 # Pixels per PDF point, documents that are kept open, and pictures that are kept.
-SCALE, MOST_OPEN, MOST_KEPT = 1.6, 3, 400
+SCALE, MOST_OPEN, MOST_KEPT = 2.5, 3, 400
 
 
 class Snippets(QObject):

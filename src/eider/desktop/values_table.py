@@ -28,14 +28,14 @@ class ValuesTable(QWidget):
                 Column("Value of", lambda r: r.name),
                 Column("As typed", lambda r: r.text),
                 Column("Datasheet", lambda _r: "").with_picture(self._picture),
+                Column("✓", lambda r: f"✓ {r.confirmed_by}" if r.confirmed_by else ""),
                 Column("Evidence", lambda r: r.evidence, fault=_fault).struck_where(
                     lambda r: is_struck(r.source, r.former)
                 ),
-                Column("✓", lambda r: f"✓ {r.confirmed_by}" if r.confirmed_by else ""),
             ],
             shared.theme,
         )  # fmt: skip
-        self.table.set_widths(100, 88, 156, 58)
+        self.table.set_widths(100, 88, 156, 26)
         self.table.set_row_height(ROW_HEIGHT, PICTURE)
         self.snippets.arrived.connect(self._repaint)
         self._large = QLabel()

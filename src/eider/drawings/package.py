@@ -8,6 +8,7 @@ from eider.geometry.shapes import bounds
 from eider.model.sheet import PackageSheet
 from eider.packages.family import View
 from eider.packages.registry import family_of
+from eider.packages.usual import with_usual
 
 
 def package_drawings(
@@ -21,6 +22,21 @@ def package_drawings(
     family = family_of(sheet.family)
     dims = family.dims(sheet)
     return tuple(_view(view, sheet, unit, in_hand, wrong) for view in family.views(sheet, dims))
+
+
+def begun_drawings(
+    sheet: PackageSheet, *, unit: str = "mm", in_hand: str = "", wrong: Collection[str] = ()
+) -> tuple[Drawing, ...]:
+    """The same for a sheet that is only begun: lengths that are missing are drawn as they usually are, without value.
+
+    So a length under the wrong letter shows as soon as there is another to compare it with.
+
+    Raises:
+        SheetError: no length is given that the others can be worked out from.
+    """
+    usual = with_usual(sheet)
+    dims = family_of(sheet.family).dims(usual)
+    return tuple(_view(v, sheet, unit, in_hand, wrong) for v in family_of(sheet.family).views(usual, dims))
 
 
 def _view(view: View, sheet: PackageSheet, unit: str, in_hand: str, wrong: Collection[str]) -> Drawing:
@@ -37,7 +53,7 @@ def _view(view: View, sheet: PackageSheet, unit: str, in_hand: str, wrong: Colle
         limits = sheet.limits(dimension.letter)
         letter = dimension.letter
         role = "wrong" if letter in wrong else "hand" if letter == in_hand else "dimension"
-        text = format_limits(limits, unit, with_unit=False) if limits else "assumed"
+        text = format_limits(limits, unit, with_unit=False) if limits else "not given"
         own = sheet.own_letter(letter)
         primitives.append(
             Dimension(

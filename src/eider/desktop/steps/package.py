@@ -15,7 +15,7 @@ from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, growing, label, panes, row
 from eider.drawings.findings import with_balloons
-from eider.drawings.package import package_drawings
+from eider.drawings.package import begun_drawings
 from eider.errors import EiderError
 from eider.evidence.changes import set_evidence_at
 from eider.geometry.expressions import MM_PER_UNIT
@@ -42,6 +42,8 @@ class PackageStep(Step):
 
     def __init__(self, controller: PartController, shared: Shared) -> None:
         super().__init__(controller, shared)
+        # What is wrong with a dimension, by its letter.
+        self._wrong: dict[str, str] = {}
         self.families = QListWidget()
         for key, title, summary in family_titles():
             item = QListWidgetItem(f"{title}\n{summary}")
@@ -102,7 +104,7 @@ class PackageStep(Step):
             Column("Letter", lambda r: r.letter, fault=lambda r: "" if r.is_known else r.meaning),
             Column("What it is", lambda r: r.meaning),
             Column("In sheet", lambda r: r.alias, self._set_alias),
-            Column("As typed", lambda r: r.text, self._type, fault=lambda r: r.fault),
+            Column("As typed", lambda r: r.text, self._type, fault=lambda r: r.fault or self._wrong.get(r.letter, "")),
             Column("min", lambda r: r.min, limit("min"), number=True),
             Column("nom", lambda r: r.nom, limit("nom"), number=True),
             Column("max", lambda r: r.max, limit("max"), number=True),
@@ -139,6 +141,9 @@ class PackageStep(Step):
         self._kind.setCurrentText(sheet.kind)
         self._unit.setCurrentText(sheet.units)
         self._name.setText(sheet.name)
+        self._wrong = {
+            f.place.removeprefix("sheet.dims."): f.message for f in self.controller.findings if f.check in RED_CHECKS
+        }
         for column_index, which in ((4, "min"), (5, "nom"), (6, "max")):
             self.table.records.columns[column_index].title = f"{which}, {self.shared.unit}"
         self.table.show_records(dimension_rows(bundle, read_dimensions(sheet), self.shared.unit))
@@ -148,10 +153,9 @@ class PackageStep(Step):
 
     def _draw(self) -> None:
         record: DimensionRow | None = self.table.record()
-        findings = self.controller.findings
-        wrong = {f.place.removeprefix("sheet.dims.") for f in findings if f.check in RED_CHECKS}
+        findings, wrong = self.controller.findings, set(self._wrong)
         try:
-            drawings = package_drawings(
+            drawings = begun_drawings(
                 self.controller.bundle.sheet,
                 unit=self.shared.unit,
                 in_hand=record.letter if record else "",

@@ -128,7 +128,7 @@ class SourceStep(Step):
         def done(link: DatasheetLink) -> None:
             before = [d.sha256 for d in self.controller.bundle.part.datasheets if d.sha256 != link.sha256]
             self.controller.edit(f"Attach {link.name}", lambda b: edits.attach_datasheet(b, link))
-            self.shared.say(f"{link.name} attached, {link.pages} pages")
+            self.shared.say(f"{link.name} attached, {link.pages} page{'s' if link.pages != 1 else ''}")
             older = {v.evidence.document for v in held_values(self.controller.bundle) if v.evidence and v.evidence.box}
             if rests := [sha for sha in before if sha in older]:
                 self._recheck(rests[-1], link.sha256)
