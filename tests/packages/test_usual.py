@@ -3,7 +3,7 @@
 import pytest
 
 from eider.drawings.package import begun_drawings
-from eider.drawings.primitives import Dimension
+from eider.drawings.primitives import Area, Dimension
 from eider.packages.family import SheetError
 from eider.packages.registry import all_families
 from eider.packages.usual import with_usual
@@ -37,6 +37,14 @@ def test_what_is_given_stays_and_what_is_not_has_no_value() -> None:
     drawing = begun_drawings(make_sheet("gullwing-dual", 16, E="6.4", E1="4.3–4.5"))[0]
     texts = {p.letter: p.text for p in drawing.primitives if isinstance(p, Dimension)}
     assert (texts["E1"], texts["D"]) == ("4.3–4.5", "not given")
+
+
+def test_a_body_wider_than_its_span_is_drawn_as_wide() -> None:
+    # The slip must be seen: the body stands out over the tips of the leads.
+    above, side = begun_drawings(make_sheet("gullwing-dual", 16, E="4.4", E1="6.4", D="5.0"))
+    body = next(p for p in above.primitives if isinstance(p, Area) and p.role == "body")
+    assert max(x for x, _ in body.outline) == pytest.approx(3.2)
+    assert any(isinstance(p, Area) and p.role == "terminal" for p in side.primitives)
 
 
 def test_nothing_given_is_told() -> None:

@@ -37,6 +37,15 @@ def lead_profile(dims: Dims, span: Limits, body: Limits) -> Outline:
     return tuple((tidy(x), tidy(z)) for x, z in points)
 
 
+def seen_profile(dims: Dims, span: Limits, body: Limits) -> Outline:
+    """The lead as a drawing shows it: where span and body cannot be so, its foot alone, so that the slip is seen."""
+    try:
+        return lead_profile(dims, span, body)
+    except SheetError:
+        tip = span.middle / 2
+        return box_outline((tip - dims["L"].middle, 0.0, tip, dims["c"].middle))
+
+
 def lead_strip(dims: Dims, span: Limits, body: Limits) -> Strip:
     """The lead as a solid: its profile, as wide as the lead."""
     return Strip(lead_profile(dims, span, body), dims["b"].middle)

@@ -89,7 +89,7 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
         ),
     )
     height, stand_off, foot = dims["A"].upper, dims["A1"].middle, dims["L"].middle
-    profile = gullwing.lead_profile(dims, dims["E"], dims["E1"])
+    profile = gullwing.seen_profile(dims, dims["E"], dims["E1"])
     mirrored = tuple((-x, z) for x, z in profile)
     side = View(
         "side",

@@ -106,7 +106,7 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
         ),
     )
     height, stand_off, foot = dims["A"].upper, dims["A1"].middle, dims["L"].middle
-    profile = gullwing.lead_profile(dims, dims["D"], dims["D1"])
+    profile = gullwing.seen_profile(dims, dims["D"], dims["D1"])
     side = View(
         "side",
         (
