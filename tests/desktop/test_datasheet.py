@@ -242,6 +242,47 @@ def test_a_rectangle_over_nothing_says_so(page: PartPage, qtbot: QtBot) -> None:
     press(qtbot, page.capture_panel, "Close")
 
 
+def test_a_typed_value_gets_its_place_from_a_page_of_pictures(page: PartPage, qtbot: QtBot, tmp_path: Path) -> None:
+    from reportlab.pdfgen.canvas import Canvas
+
+    canvas = Canvas(str(tmp_path / "scan.pdf"), pagesize=(300, 300))
+    canvas.rect(80, 80, 120, 90)
+    canvas.showPage()
+    canvas.save()
+    page.go_to(0)
+    page.current.attach(tmp_path / "scan.pdf")
+    settle(qtbot, window_of(page))
+    area = beside(page, qtbot, 2, 1)
+    table = page.current.table
+    type_into(qtbot, table, cell(table, "E", 3), "6.2–6.6")
+    table.setCurrentIndex(cell(table, "E", 3))
+    qtbot.mouseClick(area.viewport(), Qt.MouseButton.LeftButton, pos=area.page_rect(1).center().toPoint())
+    wait_for(qtbot, lambda: "this page has no text" in page.capturing.bar.text.text())
+    drag_round(area, qtbot, 1, (70.0, 70.0, 210.0, 180.0))
+    wait_for(qtbot, lambda: "type the values" in page.capture_panel._doubt.text())
+    press(qtbot, page.capture_panel, "E stands here")
+    settle(qtbot, window_of(page))
+    evidence = page.controller.bundle.sheet.dims["E"].evidence
+    assert evidence is not None
+    assert (evidence.kind, evidence.page) == ("datasheet", 1)
+    assert evidence.box == pytest.approx((70, 70, 210, 180), abs=2)
+
+
+def test_the_unit_is_said_where_the_sheet_does_not(page: PartPage, qtbot: QtBot, tmp_path: Path) -> None:
+    box = draw(tmp_path / "bare.pdf", [["Symbol", "Min", "Max"], ["E", "228", "244"], ["D", "189", "197"]])
+    page.go_to(0)
+    page.current.attach(tmp_path / "bare.pdf")
+    settle(qtbot, window_of(page))
+    area = beside(page, qtbot, 2, 1)
+    drag_round(area, qtbot, 1, box)
+    panel = page.capture_panel
+    wait_for(qtbot, lambda: "no unit is named" in panel._doubt.text())
+    panel._unit.setCurrentText("mil")
+    panel._unit.activated.emit(panel._unit.currentIndex())
+    wait_for(qtbot, lambda: panel._doubt.text() == "")
+    assert panel.dimensions.records.records[0].text == "228–244 mil"
+
+
 def test_a_drawing_is_kept_scaled_and_laid_over(page: PartPage, qtbot: QtBot, folder: Path) -> None:
     made = converter_part(page.controller.library, page.controller.bundle.part.datasheets[0])
     page.controller.edit("dims", lambda b: edits.replace(b, sheet=edits.replace(b.sheet, dims=made.sheet.dims)))

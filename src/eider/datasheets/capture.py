@@ -57,7 +57,7 @@ class _Part(msgspec.Struct, frozen=True):
 
 def capture(
     datasheet: Datasheet, page: int, box: Box, kind: As | None = None, *,
-    columns: Sequence[Column] | Sequence[str] | None = None, follow: bool = True,
+    columns: Sequence[Column] | Sequence[str] | None = None, unit: str = "", follow: bool = True,
 ) -> Capture:  # fmt: skip
     """Read the table inside a box.
 
@@ -67,6 +67,7 @@ def capture(
         box: x0, y0, x1, y1 in PDF points.
         kind: what the table is; told by what stands in it unless given.
         columns: what the user takes each column for.
+        unit: what the user says the dimensions are in where their headings do not; else what a caption says.
         follow: go on over the next pages where the table does.
 
     Raises:
@@ -81,12 +82,12 @@ def capture(
         if wanted is None:
             break
         parts.append(_part(following, wanted))
-    return read_parts(parts, text, box, kind, columns)
+    return read_parts(parts, text, box, kind, columns, unit)
 
 
 def read_parts(
     parts: Sequence[_Part], text: PageText, box: Box, kind: As | None,
-    columns: Sequence[Column] | Sequence[str] | None,
+    columns: Sequence[Column] | Sequence[str] | None, unit: str,
 ) -> Capture:  # fmt: skip
     """Understand the pieces of one table."""
     first = parts[0].grid
@@ -99,7 +100,7 @@ def read_parts(
         pins = msgspec.structs.replace(tables[0], rows=tuple(row for table in tables for row in table.rows))
         places = tuple(_place(part, row) for part, table in zip(parts, tables, strict=True) for row in table.rows)
         return Capture(kind, text.page, box, first.is_ruled, texts, None, pins, places, pages)
-    unit = unit_near(text, box)
+    unit = unit or unit_near(text, box)
     found = [read_dimensions(first, unit=unit, columns=columns)]  # type: ignore[arg-type]  # by kind
     found += [read_dimensions(p.grid, unit=unit, columns=found[0].columns) for p in parts[1:]]
     rows = tuple(row for table in found for row in table.rows)

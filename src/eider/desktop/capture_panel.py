@@ -19,6 +19,7 @@ from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, fill, growing, label, panes, row
 from eider.drawings.package import begun_drawings
 from eider.errors import EiderError
+from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.shapes import Box
 from eider.model.sheet import SheetPicture
 from eider.packages.letters import Proposal
@@ -26,7 +27,7 @@ from eider.packages.registry import family_of
 from eider.workbench import edits
 from eider.workbench.capturing import members, proposals, rows_of, take_dimensions, take_pins
 
-LEFT_OUT = "left out"
+LEFT_OUT, AS_READ = "left out", "unit as read"
 
 
 class DimensionLine(NamedTuple):
@@ -59,6 +60,8 @@ class CapturePanel(QWidget):
 
     closed = pyqtSignal()
     place_in_hand = pyqtSignal(int, object)
+    # The value in hand stands in the rectangle, though nothing could be read there.
+    stands_here = pyqtSignal(int, object)
 
     def __init__(self, controller: PartController, shared: Shared) -> None:
         super().__init__()
@@ -80,7 +83,11 @@ class CapturePanel(QWidget):
             self._kinds.addButton(way)
             ways.append(way)
         self._about, self._doubt = label("", "soft"), label("", "wrong")
-        self._member, self._proposal = QComboBox(), QComboBox()
+        self._member, self._proposal, self._unit = QComboBox(), QComboBox(), QComboBox()
+        self._unit.addItems([AS_READ, *MM_PER_UNIT])
+        self._unit.setToolTip("The unit of columns whose headings name none")
+        self._unit.activated.connect(lambda _i: self._read("dimensions", None))
+        self.place_button = button("", self._ask_evidence)
         self._member.activated.connect(lambda _i: self._propose())
         self._proposal.activated.connect(self._choose_proposal)
         self.take_button = button("Take over", self.take_over, main=True)
@@ -95,10 +102,10 @@ class CapturePanel(QWidget):
         self._member_label, self._proposal_label = label("of"), label("Letters")
         head = row(
             label("Captured", "head"), *ways, button("Keep as a picture", self.keep_picture), self._member_label,
-            self._member, self._proposal_label, self._proposal, self._about, 1, self._doubt,
-            button("Close", self.close_panel), self.take_button,
+            self._member, self._unit, self._proposal_label, self._proposal, self._about, 1, self._doubt,
+            self.place_button, button("Close", self.close_panel), self.take_button,
         )  # fmt: skip
-        self._proposal.setMinimumContentsLength(26)
+        self._proposal.setMinimumContentsLength(22)
         self.tabs.addTab(self.dimensions, "What was understood")
         self.tabs.addTab(self.cells, "Columns")
         fill(self, column(head, growing(panes(self.tabs, self.outline, sizes=(860, 400))), margins=6, spacing=4))
@@ -141,6 +148,15 @@ class CapturePanel(QWidget):
         self.show()
         self._read(prefer, None)
 
+    def offer_place_for(self, name: str) -> None:
+        """Offer the rectangle as the place of a value that was typed; without a name there is none in hand."""
+        self.place_button.setVisible(bool(name))
+        self.place_button.setText(f"{name} stands here")
+
+    def _ask_evidence(self) -> None:
+        self.stands_here.emit(self._page, self._box)
+        self.close_panel()
+
     def close_panel(self) -> None:
         """Leave everything as it was."""
         self.capture = None
@@ -168,7 +184,8 @@ class CapturePanel(QWidget):
                 self.dimensions.show_records([])
                 self.pins.show_records([])
 
-        self._jobs.run("reading", lambda: capture(document, page, box, kind, columns=columns), done, failed)
+        unit = self._unit.currentText() if self._unit.currentIndex() > 0 else ""
+        self._jobs.run("reading", lambda: capture(document, page, box, kind, columns=columns, unit=unit), done, failed)
 
     def _show(self, found: Capture) -> None:
         self.capture = found
@@ -182,7 +199,7 @@ class CapturePanel(QWidget):
             self.tabs.insertTab(0, table, "What was understood")
             self.tabs.setCurrentIndex(index)
         self.outline.setVisible(not is_pins)
-        for widget in (self._proposal, self._proposal_label):
+        for widget in (self._proposal, self._proposal_label, self._unit):
             widget.setVisible(not is_pins)
         sizes = members(found)
         for widget in (self._member, self._member_label):

@@ -13,7 +13,7 @@ from eider.desktop.datasheet_view import DatasheetView
 from eider.desktop.page_area import Mark
 from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.widgets import button, fill, growing, label, row
-from eider.evidence.changes import take
+from eider.evidence.changes import set_evidence, take
 from eider.evidence.held import DIMENSION, held_values
 from eider.model.bundle import Bundle
 from eider.workbench import edits
@@ -64,6 +64,7 @@ class Capturing(QObject):
         view.boxed.connect(self._boxed)
         view.source.unread.connect(self.bar.say)
         panel.closed.connect(lambda: view.show_rectangle(1, None))
+        panel.stands_here.connect(self._stands_here)
         panel.place_in_hand.connect(lambda page, box: view.show_box(page, box))
         application = QApplication.instance()
         if isinstance(application, QApplication):
@@ -165,8 +166,20 @@ class Capturing(QObject):
         document = self.view.source.document
         if document is not None:
             self.view.show_rectangle(page, box)
+            target = self.target()
+            held = {value.place for value in held_values(self.controller.bundle)}
+            self.panel.offer_place_for(target.name if target and target.place in held else "")
             prefer = {"pins": "pins", "package": "dimensions"}.get(self._step().key)
             self.panel.begin(document, self.document, page, box, prefer)  # type: ignore[arg-type]  # one of the kinds
+
+    def _stands_here(self, page: int, box: tuple[float, float, float, float]) -> None:
+        """The value in hand was typed from a picture: the rectangle is its evidence."""
+        target = self.target()
+        if target is not None:
+            who = self.controller.library.person().name
+            evidence = datasheet_evidence(self.document, page, box, "", who)
+            title = f"{target.name} stands on page {page}"
+            self.controller.edit(title, lambda b: set_evidence(b, {target.place: evidence}))
 
     def leave(self) -> None:
         """Another part follows: hear of nothing more."""

@@ -6,7 +6,7 @@ import msgspec
 
 from eider.errors import EiderError
 from eider.evidence.held import DIMENSION, Held, evidence_words, held_values, is_struck
-from eider.geometry.lengths import format_length
+from eider.geometry.lengths import format_length, format_limits
 from eider.lands.pattern import derive
 from eider.lands.solver import Lands
 from eider.model.bundle import Bundle
@@ -70,6 +70,7 @@ class DimensionRow(msgspec.Struct, frozen=True):
     is_known: bool
     is_struck: bool
     source: Evidence | None
+    value: str
 
 
 def dimension_rows(bundle: Bundle, reading: Reading, unit: str) -> list[DimensionRow]:
@@ -100,6 +101,7 @@ def dimension_rows(bundle: Bundle, reading: Reading, unit: str) -> list[Dimensio
                 letter in meanings,
                 dimension is not None and is_struck(dimension.evidence, dimension.former),
                 dimension.evidence if dimension else None,
+                format_limits(limits, unit, with_unit=False) if limits else "",
             )
         )
     return rows

@@ -66,7 +66,7 @@ class PackageStep(Step):
         self._kind_label = label("kind")
         self._name = label("", "head")
         self.table = RecordView(self._columns(), shared.theme)
-        self.table.set_widths(46, 158, 60, 104, 70, 70, 70)
+        self.table.set_widths(46, 158, 60, 104, 70, 70, 70, 84)
         self.table.edited.connect(controller.session.end_merge)
         self.table.take_whole = self._pasted
         self.table.entered_record.connect(lambda _row: self._draw())
@@ -108,14 +108,18 @@ class PackageStep(Step):
             Column("min", lambda r: r.min, limit("min"), number=True),
             Column("nom", lambda r: r.nom, limit("nom"), number=True),
             Column("max", lambda r: r.max, limit("max"), number=True),
+            Column("Value", lambda r: r.value, number=True),
             Column("Evidence", lambda r: r.evidence).struck_where(lambda r: r.is_struck),
         ]
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        # Beside the datasheet there is no room for the limits in columns of their own; as typed they are there.
+        # Beside the datasheet there is no room for the limits in columns of their own: one shows the value.
+        is_narrow = self.width() < NARROW
         for place in (4, 5, 6):
-            self.table.setColumnHidden(place, self.width() < NARROW)
+            self.table.setColumnHidden(place, is_narrow)
+        self.table.setColumnHidden(7, not is_narrow)
+        self.table.setColumnWidth(1, 120 if is_narrow else 158)
 
     def first(self) -> QWidget:
         if not self.table.currentIndex().isValid():
