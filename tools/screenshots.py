@@ -15,8 +15,10 @@ from eider.demo.catalogue import demo_service
 from eider.desktop.main import make_application
 from eider.desktop.part_page import PartPage
 from eider.desktop.window import MainWindow
+from eider.drawings.overlay import scale_by
 from eider.library import open_library
 from eider.model.footprint import Adjustment
+from eider.model.sheet import SheetPicture
 from eider.workbench import edits
 from eider.workbench.trail import STEPS
 
@@ -40,6 +42,10 @@ def shoot_step(window: MainWindow, page: PartPage, index: int) -> None:
     """One step, with something in hand."""
     page.go_to(index)
     key, step = STEPS[index][0], page.current
+    if key == "source":
+        step.show_place("sheet.dims.E")
+        wait(window, lambda: step.table.snippets.of(step.values.record().snippet) is not None)
+        step.table._repaint()
     if key == "package":
         step.show_place("sheet.dims.E1")
     if key == "match":
@@ -63,6 +69,34 @@ def shoot_findings(window: MainWindow, page: PartPage) -> None:
     page.current.show_place("lands.pads.3")
     shoot(window, "findings")
     page.controller.undo()
+    wait(window)
+
+
+def shoot_capture(window: MainWindow, page: PartPage) -> None:
+    """A table captured, with its letters; then the outline laid over the datasheet's drawing."""
+    page.go_to(2)
+    page.toggle_datasheet()
+    wait(window, lambda: page.datasheet.page > 0)
+    page.capturing._boxed(3, (58.0, 230.0, 205.0, 395.0))
+    wait(window, lambda: bool(page.capture_panel.letters))
+    page.datasheet.show_box(3, (60.0, 350.0, 200.0, 360.0))
+    page.capture_panel.dimensions.select_where(lambda r: r.letter == "H")
+    shoot(window, "capture")
+    page.capture_panel.close_panel()
+    picture = SheetPicture(
+        page.capturing.document, 3, (80.0, 540.0, 500.0, 745.0),
+        scale=scale_by((173.48, 700.0), (365.32, 700.0), 6.4, "E"), shift=(0.0, -16.6),
+    )  # fmt: skip
+    page.controller.edit("picture", lambda b: edits.add_picture(b, picture))
+    step = page.current
+    step.right.setCurrentIndex(1)
+    step.pictures.over_button.setChecked(True)
+    page.toggle_datasheet()
+    wait(window, lambda: step.pictures.view._image is not None)
+    step.pictures._draw()
+    shoot(window, "overlay")
+    page.controller.undo()
+    step.right.setCurrentIndex(0)
     wait(window)
 
 
@@ -94,6 +128,7 @@ def main() -> None:
     for index in range(len(STEPS)):
         shoot_step(window, window.page, index)
     shoot_findings(window, window.page)
+    shoot_capture(window, window.page)
     shoot_dark(window, window.page)
     window.close()
     service.close()

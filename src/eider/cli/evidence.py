@@ -11,6 +11,7 @@ from eider.datasheets.capture import As, Capture, capture
 from eider.datasheets.pins import pins_of
 from eider.errors import InputError
 from eider.evidence.held import coverage, held_values
+from eider.geometry.expressions import MM_PER_UNIT
 from eider.library import open_library
 from eider.model.sheet import PackageSheet
 from eider.packages.letters import OwnRow, Proposal, propose_letters
@@ -22,15 +23,20 @@ from eider.packages.registry import family_of
 @click.option("--page", required=True, type=int, help="The page, counted from 1.")
 @click.option("--box", required=True, metavar="X0,Y0,X1,Y1", help="In PDF points from the page's lower left corner.")
 @click.option("--as", "kind", type=click.Choice(["dimensions", "pins"]), help="Told by what stands there unless given.")
+@click.option(
+    "--unit", type=click.Choice(list(MM_PER_UNIT)), default=None, help="Of dimensions whose headings name none."
+)
 @click.option("--family", default="", help="Propose which of the sheet's letters means which of this family's.")
 @click.option("--pins", "count", type=int, default=0, help="How many pins the package has, for --family.")
 @json_option
-def capture_command(pdf: Path, page: int, box: str, kind: As | None, family: str, count: int, as_json: bool) -> None:
+def capture_command(
+    pdf: Path, page: int, box: str, kind: As | None, unit: str | None, family: str, count: int, as_json: bool
+) -> None:
     """Read a table of dimensions or pins in a rectangle of a datasheet's page."""
     corners = _corners(box)
     datasheet = Datasheet(pdf)
     try:
-        found = capture(datasheet, page, corners, kind)
+        found = capture(datasheet, page, corners, kind, unit=unit or "")
     finally:
         datasheet.close()
     data = _capture_data(pdf, found)

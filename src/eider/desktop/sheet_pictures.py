@@ -159,6 +159,7 @@ class SheetPictures(QWidget):
         self._jobs = shared.jobs.owned(self)
         self._shown: tuple[object, ...] = ()
         self.choice, self._shows, self.letter = QComboBox(), QComboBox(), QComboBox()
+        self.choice.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.choice.activated.connect(lambda _i: self.refresh())
         self._shows.addItems(SHOWS)
         self._shows.activated.connect(lambda _i: self._change(shows=self._shows.currentText()))
