@@ -82,10 +82,10 @@ def capture(
         if wanted is None:
             break
         parts.append(_part(following, wanted))
-    return read_parts(parts, text, box, kind, columns, unit)
+    return _understood(parts, text, box, kind, columns, unit)
 
 
-def read_parts(
+def _understood(
     parts: Sequence[_Part], text: PageText, box: Box, kind: As | None,
     columns: Sequence[Column] | Sequence[str] | None, unit: str,
 ) -> Capture:  # fmt: skip

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QImage
 from eider.datasheets import Datasheet
 from eider.datasheets.document import PageText
 from eider.datasheets.frame import Frame
+from eider.desktop.images import to_image
 from eider.desktop.jobs import Jobs
 
 # Bytes of pictures that are kept, and pages of which the words are.
@@ -132,9 +133,7 @@ class PageSource(QObject):
 
         def work() -> tuple[QImage, Frame]:
             pixels = document.picture(wish.page, wish.scale, wish.quarters, inverted=wish.dark)
-            height, width, _ = pixels.shape
-            image = QImage(pixels.tobytes(), width, height, 3 * width, QImage.Format.Format_RGB888).copy()
-            return image, document.frame(wish.page, wish.quarters)
+            return to_image(pixels), document.frame(wish.page, wish.quarters)
 
         def done(made: tuple[QImage, Frame]) -> None:
             self._drawing = False

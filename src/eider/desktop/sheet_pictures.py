@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QComboBox, QLineEdit, QWidget
 from eider.datasheets import Datasheet
 from eider.datasheets.frame import Frame
 from eider.desktop.controller import PartController
+from eider.desktop.images import to_image
 from eider.desktop.painter import ScenePainter
 from eider.desktop.steps.base import Shared
 from eider.desktop.widgets import button, column, fill, growing, label, row
@@ -232,9 +233,7 @@ class SheetPictures(QWidget):
             document = Datasheet(path)
             try:
                 pixels = document.snippet(picture.page, picture.box, SCALE)
-                height, width, _ = pixels.shape
-                image = QImage(pixels.tobytes(), width, height, 3 * width, QImage.Format.Format_RGB888).copy()
-                return image, document.frame(picture.page)
+                return to_image(pixels), document.frame(picture.page)
             finally:
                 document.close()
 

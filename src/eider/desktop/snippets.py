@@ -10,6 +10,7 @@ from eider.datasheets import Datasheet
 from eider.datasheets.document import PageText
 from eider.datasheets.frame import around
 from eider.datasheets.labels import with_label
+from eider.desktop.images import to_image
 from eider.desktop.jobs import Jobs
 from eider.library import Library
 from eider.model.evidence import Evidence
@@ -52,8 +53,7 @@ class Snippets(QObject):
             text = self._texts.get((path, key.page)) or document.read(key.page)
             self._texts = {(path, key.page): text}
             pixels = document.snippet(key.page, around(with_label(text, key.box or (0, 0, 0, 0))), SCALE)
-            height, width, _ = pixels.shape
-            return QImage(pixels.tobytes(), width, height, 3 * width, QImage.Format.Format_RGB888).copy()
+            return to_image(pixels)
 
         def done(image: QImage) -> None:
             self._kept[key] = QPixmap.fromImage(image)
