@@ -95,6 +95,13 @@ def test_a_maximum_below_its_minimum_is_marked(tmp_path: Path) -> None:
     assert "not in order" in found.rows[0].doubt
 
 
+def test_a_first_row_that_cannot_be_read_is_no_heading(tmp_path: Path) -> None:
+    rows = [["Symbol", "Min (mm)", "Max (mm)"], ["A", "see note", "see note"], ["b", "0.19", "0.30"]]
+    found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions
+    assert found
+    assert [(r.letter, bool(r.doubt)) for r in found.rows] == [("A", True), ("b", False)]
+
+
 def test_a_sentence_in_a_cell_is_marked_and_not_dropped(tmp_path: Path) -> None:
     rows = [["Symbol", "Min (mm)", "Max (mm)"], ["b", "see note", "0.31"], ["L", "0.40", "0.60"]]
     found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions
@@ -140,6 +147,50 @@ def test_wrapped_lines_of_a_pin_table_are_joined_and_doubles_marked(tmp_path: Pa
     assert reading.pins[0].description == "Supply, to be decoupled close to the lead"
     assert places == (0, 1, 2, 3, 3)
     assert "stands twice" in found.rows[2].doubt
+
+
+def test_a_first_pin_with_a_strange_number_is_marked_and_not_dropped(tmp_path: Path) -> None:
+    rows = [["Pin", "Name", "Type"], ["1 (see 4.2)", "VDD", "P"], ["2", "GND", "P"], ["3", "OUT", "O"]]
+    found = read(tmp_path / "a.pdf", rows, "pins").pins
+    assert found
+    assert [(r.cells["name"], bool(r.doubt)) for r in found.rows] == [("VDD", True), ("GND", False), ("OUT", False)]
+
+
+def test_numbers_for_several_packages_are_doubted_until_one_is_chosen(tmp_path: Path) -> None:
+    rows = [["Pin", "Pin", "Name"], ["SO", "QFN", ""], ["1", "15", "VDD"], ["2", "16", "GND"]]
+    found = read(tmp_path / "a.pdf", rows, "pins").pins
+    assert found
+    assert "several columns of pin numbers (SO, QFN)" in found.doubt
+    chosen = read(tmp_path / "a.pdf", rows, "pins", columns=["left out", "number", "name"]).pins
+    assert chosen
+    assert chosen.doubt == ""
+    assert [pin.number for pin in pins_of(chosen)[0].pins] == ["15", "16"]
+
+
+def test_limits_for_two_packages_side_by_side_are_marked(tmp_path: Path) -> None:
+    rows = [["", "SO14", "", "SO16", ""], ["Symbol", "Min (mm)", "Max (mm)", "Min (mm)", "Max (mm)"],
+            ["D", "8.55", "8.75", "9.80", "10.00"], ["E", "5.80", "6.20", "5.80", "6.20"]]  # fmt: skip
+    found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions
+    assert found
+    assert all("two values for" in row.doubt for row in found.rows)
+
+
+def test_columns_may_stand_in_any_order(tmp_path: Path) -> None:
+    rows = [["Max (mm)", "Nom (mm)", "Min (mm)", "Symbol"], ["1.2", "1.1", "1.0", "A"], ["0.5", "0.4", "0.3", "b"]]
+    found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions
+    assert found
+    assert [(r.letter, r.text) for r in found.rows] == [
+        ("A", "min 1.0 nom 1.1 max 1.2"), ("b", "min 0.3 nom 0.4 max 0.5"),
+    ]  # fmt: skip
+
+
+def test_limits_over_each_other_in_a_cell_are_marked(tmp_path: Path) -> None:
+    rows = [["Symbol", "Value (mm)"], ["E", "6.60\n6.20"], ["D", "5.00"]]
+    found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions
+    assert found
+    assert (found.rows[0].text, found.rows[1].text) == ("6.20–6.60", "5.00")
+    assert found.rows[0].doubt
+    assert not found.rows[1].doubt
 
 
 def test_pins_are_told_from_dimensions_by_what_stands_there(tmp_path: Path) -> None:

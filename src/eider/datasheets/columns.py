@@ -4,7 +4,7 @@ import msgspec
 
 from eider.datasheets.grid import Cell, Grid
 from eider.datasheets.headings import headings, is_symbol, limit_word, meaning_of, over, split_symbols, unit_over
-from eider.datasheets.values import cleaned, is_empty, read_value
+from eider.datasheets.values import cleaned, is_empty, is_number, read_value
 
 LIMITS = ("min", "nom", "max")
 ROLES = ("symbol", "meaning", *LIMITS, "value", "limit", "unit", "letter", "member", "note", "left out")
@@ -21,15 +21,24 @@ class Column(msgspec.Struct, frozen=True):
 
 
 def _has_value(cell: Cell) -> bool:
+    """Whether a cell is read as a length, or holds nothing but numbers, as limits over each other."""
     text = cleaned(cell.text)
-    return any(c.isdigit() for c in text) and read_value(text).limits is not None
+    if not any(c.isdigit() for c in text):
+        return False
+    return read_value(text).limits is not None or all(is_number(word) for word in text.split())
 
 
 def header_rows(grid: Grid) -> int:
-    """How many rows at the top hold no value."""
+    """How many rows at the top are headings: they hold no value, nor a letter once the limits have been named."""
+    words, named = headings().dimensions, False
     for row in range(grid.rows):
-        if any(_has_value(cell) for cell in grid.row(row) if cell.row == row):
+        cells = [cell for cell in grid.row(row) if cell.row == row and cell.lines]
+        if any(_has_value(cell) for cell in cells):
             return row
+        meant = [meaning_of(cell.text, words) for cell in cells]
+        if named and not any(meant) and any(is_symbol(cell.text) for cell in cells):
+            return row
+        named = named or any(role in (*LIMITS, "value") for role in meant)
     return grid.rows
 
 

@@ -55,12 +55,28 @@ def _columns(grid: Grid) -> tuple[int, tuple[str, ...], str]:
     for header in range(min(4, grid.rows), 0, -1):
         found = _by_headings(grid, header, words)
         if "number" in found and "name" in found:
-            return _header_rows(grid, found), found, ""
+            start = _header_rows(grid, found)
+            return start, found, _several_numbers(grid, start, found, words)
     texts = [[grid.at(r, k).text for k in range(grid.columns)] for r in range(grid.rows)]
     guessed = guess_columns(texts)
     by_place = {index: what for what, index in guessed.items()}
     taken = tuple(by_place.get(k, "left out") for k in range(grid.columns))
     return _header_rows(grid, taken), taken, "no headings were found: columns told by what stands in them"
+
+
+def _several_numbers(grid: Grid, header: int, taken: Sequence[str], words: Mapping[str, tuple[str, ...]]) -> str:
+    """A sheet for several packages has a column of pin numbers for each: which one is meant nobody can tell."""
+    first = list(taken).index("number")
+    others = [
+        k
+        for k in range(grid.columns)
+        if k != first and taken[k] == "left out"
+        and any(meaning_of(cell.text, words) == "number" for cell in over(grid, k, header))
+    ]  # fmt: skip
+    if not others:
+        return ""
+    names = [cleaned(over(grid, k, header)[0].text) for k in (first, *others)]
+    return f"several columns of pin numbers ({', '.join(names)}): the first was taken; say which under Columns"
 
 
 def _by_headings(grid: Grid, header: int, words: Mapping[str, tuple[str, ...]]) -> tuple[str, ...]:
@@ -77,10 +93,12 @@ def _by_headings(grid: Grid, header: int, words: Mapping[str, tuple[str, ...]]) 
 def _header_rows(grid: Grid, columns: Sequence[str]) -> int:
     if "number" not in columns:
         return 0
-    place = list(columns).index("number")
+    place, words = list(columns).index("number"), conventions().columns
     for row in range(grid.rows):
         cell = grid.at(row, place)
-        if cell.row == row and _numbers(cell.text):
+        # A number that cannot be read, as in “1*”, is a row to look at, no heading.
+        has_digit = any(c.isdigit() for c in cell.text) and not meaning_of(cell.text, words)
+        if cell.row == row and (_numbers(cell.text) or has_digit):
             return row
     return 0
 
