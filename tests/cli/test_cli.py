@@ -190,6 +190,18 @@ def test_opening_what_is_no_library_is_told(tmp_path: Path) -> None:
     assert "eider init" in eider("open", tmp_path, status=2).stderr
 
 
+@pytest.mark.parametrize("name", ["pins.bsd", "pins.ibs"])
+def test_a_symbol_from_a_machine_readable_model(name: str, tmp_path: Path) -> None:
+    from eider.demo.data import buffer_text
+    from eider.demo.scan import scan_text
+
+    path = tmp_path / name
+    path.write_text(scan_text() if name.endswith("bsd") else buffer_text())
+    data = answer("symbol", path)
+    assert sum(len(unit["pins"]) for unit in data["units"]) == (100 if name.endswith("bsd") else 14)
+    assert "there is only" in eider("symbol", path, "--package", "unheard-of", status=2).stderr
+
+
 @pytest.fixture(scope="module")
 def datasheet(tmp_path_factory: pytest.TempPathFactory) -> Path:
     from eider.demo.sheets import write_converter_datasheet

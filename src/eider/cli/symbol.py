@@ -1,5 +1,6 @@
 """The command on pin tables: symbol."""
 
+from collections.abc import Sequence
 from pathlib import Path
 
 import click
@@ -10,7 +11,8 @@ from eider.cli.output import finding_lines, finish, json_option
 from eider.cli.package import bare_bundle
 from eider.drawings.symbol import symbol_drawing
 from eider.errors import InputError
-from eider.exchange.files import read_text
+from eider.exchange.pins.files import read_pin_file
+from eider.exchange.pins.source import PinSource
 from eider.exchange.svg import svg_text
 from eider.library.atomic import write_atomic
 from eider.model.codec import encode
@@ -20,7 +22,6 @@ from eider.model.sheet import PackageSheet
 from eider.model.symbol import Arrangement, PlacedPin, Symbol
 from eider.rulebooks import standard_rulebook
 from eider.symbols.arrangement import arrange
-from eider.symbols.pin_table import read_pins, split_table
 
 
 @click.command("symbol")
@@ -28,13 +29,12 @@ from eider.symbols.pin_table import read_pins, split_table
 @click.option(
     "--arrange", "arrangement", type=click.Choice(["number", "function"]), default="function", show_default=True
 )
+@click.option("--package", default="", help="Which package, component or sheet, where the file has several.")
 @click.option("--out", type=click.Path(path_type=Path), help="Write the symbol too: .svg as a picture, else JSON.")
 @json_option
-def symbol(pins: Path, arrangement: Arrangement, out: Path | None, as_json: bool) -> None:
-    """Make a symbol from a pin table (CSV, or tab-separated as pasted from a spreadsheet)."""
-    reading = read_pins(split_table(read_text(pins)))
-    if not reading.pins:
-        raise InputError(f"{pins} holds no pins: expected a line for each, with number, name and type")
+def symbol(pins: Path, arrangement: Arrangement, package: str, out: Path | None, as_json: bool) -> None:
+    """Make a symbol from a pin table: CSV, tab-separated, XLSX, BSDL (.bsd) or IBIS (.ibs)."""
+    reading = _chosen(read_pin_file(pins), package).reading
     made = arrange(Symbol(id="", name=pins.stem, arrangement=arrangement, pins=reading.pins))
     findings = (*_line_findings(pins, reading.faults), *_check(made))
     if out:
@@ -53,6 +53,14 @@ def symbol(pins: Path, arrangement: Arrangement, out: Path | None, as_json: bool
     }
     lines = [_pin_line(pin) for unit in made.units for pin in unit.pins]
     finish(data, [*lines, *finding_lines(findings)], as_json, findings)
+
+
+def _chosen(sources: Sequence[PinSource], package: str) -> PinSource:
+    """The source of the name, or the first with pins."""
+    fitting = [s for s in sources if s.reading.pins and package.lower() in s.title.lower()]
+    if not fitting:
+        raise InputError(f"--package {package}: there is only {', '.join(s.title for s in sources)}")
+    return fitting[0]
 
 
 def _pin_line(pin: PlacedPin) -> str:

@@ -8,7 +8,8 @@ from tempfile import TemporaryDirectory
 from eider.datasheets import Datasheet
 from eider.datasheets.capture import Capture, capture
 from eider.demo.catalogue import chip_name
-from eider.demo.data import ChipSeries, ChipSize, chips, converter, pin_table_text
+from eider.demo.data import ChipSeries, ChipSize, buffer_text, chips, converter, pin_table_text
+from eider.demo.scan import scan_text
 from eider.demo.sheets import DATASHEETS, write_datasheets
 from eider.evidence.changes import now
 from eider.library import Library, init_library
@@ -33,6 +34,8 @@ def build_library(folder: Path, *, finished: bool = False) -> Library:
     inbox.mkdir(parents=True, exist_ok=True)
     (inbox / "NVK-1216T-pins.csv").write_text(pin_table_text(), encoding="utf-8")
     write_datasheets(inbox)
+    (inbox / "NVK-U100P.bsd").write_text(scan_text(), encoding="utf-8")
+    (inbox / "NVK-4GT.ibs").write_text(buffer_text(), encoding="utf-8")
     library = init_library(folder / "library", "Skerry Fieldworks", LIBRARIAN)
     sheet = attach(library, inbox / "LYN-C.pdf", pages=2)
     series = chips()

@@ -109,6 +109,11 @@ def pin_table_text() -> str:
     return _text("nvk-1216t-pins.csv")
 
 
+def buffer_text() -> str:
+    """The buffer model of NVK-4GT."""
+    return _text("nvk-4gt.ibs")
+
+
 @cache
 def sheet_data(key: str) -> SheetData:
     """The true values of a datasheet of `datasheets.toml`."""
