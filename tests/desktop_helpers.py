@@ -25,7 +25,8 @@ def settle(qtbot: QtBot, window: MainWindow) -> None:
 
 
 def press(qtbot: QtBot, parent: QWidget, text: str) -> None:
-    """Click the button that bears a text."""
+    """Click the button that bears a text, once it lies where it will lie."""
+    QApplication.processEvents()
     found = [b for b in parent.findChildren(QPushButton) if b.text() == text and b.isVisible()]
     assert found, f"no button “{text}”"
     qtbot.mouseClick(found[0], Qt.MouseButton.LeftButton)

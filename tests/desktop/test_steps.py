@@ -8,6 +8,7 @@ from PyQt6.QtGui import QGuiApplication
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, cell, open_capacitor, press, settle, type_into
+from eider.demo.scan import scan_text
 from eider.desktop.part_page import PartPage
 from eider.desktop.window import MainWindow
 from eider.library import open_library
@@ -409,3 +410,66 @@ def test_the_released_file_is_found_by_the_command_line_too(window: MainWindow, 
     library = open_library(window.library.folder)
     assert library.find("LYN-C1608-100N").facts["Lifecycle"] == "preferred"
     assert library.versions.history(library.find("LYN-C1608-100N").id)[1].note == "preferred from now on"
+
+
+def test_pins_come_from_a_machine_readable_file(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    window.new_part()
+    qtbot.keyClicks(window.dialog.name, "NVK-U100P")
+    window.dialog.category.setCurrentIndex(window.dialog.category.findData("ic"))
+    qtbot.mouseClick(window.dialog.make, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: window.page is not None)
+    settle(qtbot, window)
+    (tmp_path / "NVK-U100P.bsd").write_text(scan_text())
+    window.page.go_to(1)
+    step = window.page.current
+    step.import_file(tmp_path / "NVK-U100P.bsd")
+    qtbot.waitUntil(lambda: step.panel.isVisible() and len(step.panel.table.records.records) == 100)
+    assert "100 pins" in step.panel._about.text()
+    press(qtbot, step.panel, "Take over")
+    settle(qtbot, window)
+    pins = window.page.controller.bundle.symbol.pins
+    assert len(pins) == 100
+    assert all(pin.evidence and pin.evidence.kind == "supplier" for pin in pins)
+    assert not step.panel.isVisible()
+
+
+def test_a_pasted_table_without_headings_asks_what_its_columns_are(
+    window: MainWindow, page: PartPage, qtbot: QtBot
+) -> None:
+    page.go_to(1)
+    step = page.current
+    step.paste("VDD\t1\tSupply\nGND\t2\tGround\nnCS\tx\tSelect\nOUT\t\tOutput")
+    qtbot.waitUntil(step.panel.isVisible)
+    assert any("no pin number" in line.fault for line in step.panel.table.records.records)
+    before = page.controller.bundle.symbol.pins
+    for place, what in enumerate(("name", "number", "left out")):
+        step.panel.cells.cellWidget(0, place).setCurrentText(what)
+    step.panel._reassign()
+    assert [p.name for p in step.panel.reading.pins] == ["VDD", "GND", "CS"]
+        ("1", "VDD", ""),
+        ("2", "GND", ""),
+    ]
+    assert page.controller.bundle.symbol.pins == before
+    press(qtbot, step.panel, "Take over")
+    settle(qtbot, window)
+    assert [p.number for p in page.controller.bundle.symbol.pins] == ["1", "2", "x"], page.controller.bundle.symbol
+
+
+def test_pins_of_another_part_are_taken(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(1)
+    step = page.current
+    step._choose_part()
+    qtbot.waitUntil(lambda: step.dialog.list.count() > 0)
+    step.dialog.take()
+    qtbot.waitUntil(step.panel.isVisible)
+    assert "symbol of LYN-C" in step.panel._about.text()
+    press(qtbot, step.panel, "Take over")
+    settle(qtbot, window)
+    assert [p.number for p in page.controller.bundle.symbol.pins] == ["1", "2"]
+
+
+def test_a_file_without_pins_says_so(window: MainWindow, page: PartPage, qtbot: QtBot, tmp_path: Path) -> None:
+    page.go_to(1)
+    (tmp_path / "x.ibs").write_text("[Component] X\n")
+    page.current.import_file(tmp_path / "x.ibs")
+    qtbot.waitUntil(lambda: "no buffer model with pins" in window.message.text())

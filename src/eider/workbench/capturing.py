@@ -10,12 +10,16 @@ from eider.datasheets.pins import pins_of
 from eider.errors import InputError
 from eider.evidence.changes import now, take
 from eider.evidence.held import DIMENSION
+from eider.exchange.pins import bsdl, ibis
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.packages.letters import OwnRow, Proposal, propose_letters
 from eider.packages.registry import family_of
+from eider.symbols.pin_table import PinReading
 
 replace = msgspec.structs.replace
+# Files in which a maker describes a device to machines.
+MODELS = (*bsdl.SUFFIXES, *ibis.SUFFIXES)
 
 
 def datasheet_evidence(
@@ -68,6 +72,13 @@ def take_dimensions(
         if row.letter != standard:
             aliases[row.letter] = standard
     return replace(bundle, sheet=replace(bundle.sheet, aliases=aliases))
+
+
+def take_reading(bundle: Bundle, reading: PinReading, origin: str) -> Bundle:
+    """Take pins from a file over in place of those there are; a machine-readable model of the maker is evidence."""
+    told = Evidence(EvidenceKind.SUPPLIER, text=origin, at=now()) if origin.lower().endswith(MODELS) else None
+    pins = tuple(replace(pin, evidence=told) for pin in reading.pins)
+    return replace(bundle, symbol=replace(bundle.symbol, pins=pins))
 
 
 def take_pins(bundle: Bundle, capture: Capture, document: str, who: str) -> Bundle:

@@ -9,19 +9,26 @@ from PyQt6.QtWidgets import QButtonGroup, QFileDialog, QWidget
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
+from eider.desktop.import_panel import ImportPanel
+from eider.desktop.part_dialog import PartDialog
 from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, growing, label, panes, row
 from eider.drawings.findings import with_balloons
 from eider.drawings.symbol import symbol_drawing
 from eider.evidence.held import PIN
-from eider.exchange.files import read_text
+from eider.exchange.pins.files import PATTERNS, read_pin_file
+from eider.exchange.pins.source import PinSource
+from eider.model.bundle import Bundle
 from eider.model.symbol import PIN_TYPES, Pin
-from eider.symbols.pin_table import make_pin
+from eider.symbols.pin_table import PinReading, make_pin, read_pins, split_table
 from eider.workbench import edits
+from eider.workbench.capturing import take_reading
 
-HINT = "No pins yet. Copy the pin table in a spreadsheet and press Ctrl+V in the table, or import a CSV file."
-
+HINT = (
+    "No pins yet. Copy the pin table in a spreadsheet and press Ctrl+V in the table, import a file, or draw a "
+    "rectangle round the table in the datasheet (F4)."
+)
 # Columns of the pin table that a click in the datasheet can fill.
 TAKEN = {0: "number", 1: "name", 6: "description"}
 
@@ -68,11 +75,16 @@ class PinsStep(Step):
             button("Add a pin", self._add),
             button("Remove", self._remove),
             button("Confirm types", self._confirm),
-            button("Import CSV …", self._choose),
+            button("Import …", self._choose),
+            button("From a part …", self._choose_part),
             1,
             self._count,
         )
-        middle = column(label("Pin table", "head"), growing(self.table), tools)
+        self.panel = ImportPanel(shared.theme)
+        self.panel.hide()
+        self.panel.taken.connect(self._take_reading)
+        tables = panes(self.table, self.panel, sizes=(300, 240), vertical=True)
+        middle = column(label("Pin table", "head"), growing(tables), tools)
         right = column(row(label("Symbol", "head"), 1, *ways), growing(self.symbol))
         self.build(panes(middle, right, sizes=(700, 540)))
 
@@ -115,23 +127,48 @@ class PinsStep(Step):
         self.table.select_where(lambda pin: pin.number == number)
 
     def paste(self, text: str) -> None:
-        """Take a pasted table in place of the pins there are."""
-        reading = edits.read_pin_text(text)
+        """Take a pasted table in place of the pins there are; where its headings do not say all, ask first."""
+        rows = split_table(text)
+        reading = read_pins(rows)
         if not reading.pins:
             self.shared.say(
                 "there is no pin table on the clipboard: expected a line for each pin, with number and name"
             )
-            return
-        self.controller.edit(f"Paste {len(reading.pins)} pins", lambda b: edits.set_pin_table(b, reading.pins))
+        elif reading.faults or not {"number", "name"} <= set(reading.columns):
+            self.panel.begin([PinSource("clipboard", reading, tuple(tuple(r) for r in rows))], "pasted")
+        else:
+            self._take_reading(reading, "pasted")
+
+    def _take_reading(self, reading: PinReading, origin: str) -> None:
+        """Put pins in place of those there are."""
+        title = f"Take {len(reading.pins)} pins: {origin}"
+        self.controller.edit(title, lambda b: take_reading(b, reading, origin))
         faults = "; ".join(f"line {fault.line}: {fault.message}" for fault in reading.faults[:3])
         self.shared.say(f"{len(reading.pins)} pins taken over" + (f"; {faults}" if faults else ""))
 
     def _choose(self) -> None:
         name, _ = QFileDialog.getOpenFileName(
-            self, "Import a pin table", str(self.controller.library.folder.parent), "Tables (*.csv *.tsv *.txt)"
+            self, "Import pins", str(self.controller.library.folder.parent), f"Pins ({PATTERNS})"
         )
         if name:
-            self.jobs.run("compute", lambda: read_text(Path(name)), self.paste)
+            self.import_file(Path(name))
+
+    def import_file(self, path: Path) -> None:
+        """Show what a file holds, and take it over when the user says so."""
+
+        def done(sources: list[PinSource]) -> None:
+            self.panel.begin(sources, path.name)
+
+        self.jobs.run("compute", lambda: read_pin_file(path), done, lambda fault: self.shared.say(str(fault)))
+
+    def _choose_part(self) -> None:
+        self.dialog = PartDialog("Pins of another part", self.controller, self.shared, self._from_part, self)
+        self.dialog.open()
+
+    def _from_part(self, other: Bundle) -> None:
+        pins = tuple(msgspec.structs.replace(p, evidence=None, former=None, former_text="") for p in other.symbol.pins)
+        reading = PinReading(pins, (), {}, tuple(range(1, len(pins) + 1)))
+        self.panel.begin([PinSource(other.part.name, reading)], f"symbol of {other.part.name}")
 
     def _change(self, pin: Pin, what: str, changed: Pin) -> None:
         pins = self.controller.bundle.symbol.pins
