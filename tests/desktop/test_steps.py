@@ -8,6 +8,7 @@ from PyQt6.QtGui import QGuiApplication
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, cell, open_capacitor, press, settle, type_into
+from eider.demo.data import printed_pins
 from eider.demo.scan import scan_text
 from eider.desktop.part_page import PartPage
 from eider.desktop.window import MainWindow
@@ -470,3 +471,36 @@ def test_a_file_without_pins_says_so(window: MainWindow, page: PartPage, qtbot: 
     (tmp_path / "x.ibs").write_text("[Component] X\n")
     page.current.import_file(tmp_path / "x.ibs")
     qtbot.waitUntil(lambda: "no buffer model with pins" in window.message.text())
+
+
+def test_units_are_split_and_shown_one_by_one(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    edit(page, window, qtbot, lambda b: edits.replace(b, symbol=edits.replace(b.symbol, graphic="")))
+    edit(
+        page,
+        window,
+        qtbot,
+        lambda b: edits.set_pin_table(b, [edits.Pin(p.number, p.name, p.type) for p in printed_pins("nvk-4gt")]),
+    )
+    page.go_to(1)
+    step = page.current
+    step._split.setCurrentIndex(step._split.findData("equal"))
+    step._split.activated.emit(step._split.currentIndex())
+    settle(qtbot, window)
+    assert [step.units.tabText(i) for i in range(step.units.count())] == ["all", "A", "B", "C", "D", "E"]
+    together = step.symbol.drawing
+    step.units.setCurrentIndex(2)
+    assert step.symbol.drawing != together
+    step.table.setCurrentIndex(step.table.records.index(0, 5))
+    step.table.selectAll()
+    type_into(qtbot, step.table, step.table.records.index(0, 5), "gates")
+    settle(qtbot, window)
+    step.table.selectAll()
+    step.table.selectionModel().setCurrentIndex(
+        step.table.records.index(0, 5), step.table.selectionModel().SelectionFlag.NoUpdate
+    )
+    press(qtbot, step, "Fill down")
+    settle(qtbot, window)
+    assert {pin.group for pin in page.controller.bundle.symbol.pins} == {"gates"}
+    step._sort(1)
+    settle(qtbot, window)
+    assert [p.name for p in page.controller.bundle.symbol.pins][:3] == ["1A", "1B", "1Y"]

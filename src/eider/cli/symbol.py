@@ -22,6 +22,7 @@ from eider.model.sheet import PackageSheet
 from eider.model.symbol import Arrangement, PlacedPin, Symbol
 from eider.rulebooks import standard_rulebook
 from eider.symbols.arrangement import arrange
+from eider.symbols.units import SPLITTINGS
 
 
 @click.command("symbol")
@@ -29,13 +30,14 @@ from eider.symbols.arrangement import arrange
 @click.option(
     "--arrange", "arrangement", type=click.Choice(["number", "function"]), default="function", show_default=True
 )
+@click.option("--units", "way", type=click.Choice(list(SPLITTINGS)), default="one", show_default=True)
 @click.option("--package", default="", help="Which package, component or sheet, where the file has several.")
 @click.option("--out", type=click.Path(path_type=Path), help="Write the symbol too: .svg as a picture, else JSON.")
 @json_option
-def symbol(pins: Path, arrangement: Arrangement, package: str, out: Path | None, as_json: bool) -> None:
+def symbol(pins: Path, arrangement: Arrangement, way: str, package: str, out: Path | None, as_json: bool) -> None:
     """Make a symbol from a pin table: CSV, tab-separated, XLSX, BSDL (.bsd) or IBIS (.ibs)."""
     reading = _chosen(read_pin_file(pins), package).reading
-    made = arrange(Symbol(id="", name=pins.stem, arrangement=arrangement, pins=reading.pins))
+    made = arrange(Symbol(id="", name=pins.stem, arrangement=arrangement, pins=tuple(SPLITTINGS[way](reading.pins))))
     findings = (*_line_findings(pins, reading.faults), *_check(made))
     if out:
         text = svg_text(symbol_drawing(made, pins.stem), title=pins.stem) if out.suffix == ".svg" else encode(made)
@@ -46,6 +48,8 @@ def symbol(pins: Path, arrangement: Arrangement, package: str, out: Path | None,
             {
                 "pins": [{**msgspec.to_builtins(p), "assumed": kinds[p.number].assumed} for p in unit.pins],
                 "body": unit.body,
+                "name": unit.name,
+                "swap": unit.swap,
             }
             for unit in made.units
         ],

@@ -2,6 +2,7 @@
 
 from collections.abc import Collection, Iterator
 
+from eider.drawings.beside import beside
 from eider.drawings.layout import text_box
 from eider.drawings.primitives import Area, Drawing, Line, Primitive, Text
 from eider.geometry.shapes import box_outline, join_boxes
@@ -12,13 +13,25 @@ from eider.symbols.style import DEFAULT_STYLE, SymbolStyle
 INWARD = {"left": (1.0, 0.0), "right": (-1.0, 0.0), "top": (0.0, -1.0), "bottom": (0.0, 1.0)}
 
 
+# Grids between units that are drawn beside each other, and how much wider than high such a drawing may be.
+APART, WIDE = 4, 1.8
+
+
 def symbol_drawing(
     symbol: Symbol, value: str, lit: Collection[str] = (), style: SymbolStyle = DEFAULT_STYLE
 ) -> Drawing:
-    """The first unit of a symbol with reference and value; pins in `lit` are highlighted."""
+    """All units of a symbol in rows, each with reference and value; pins in `lit` are highlighted."""
     if not symbol.units:
         return Drawing((), (-10.0, -10.0, 10.0, 10.0))
-    unit = symbol.units[0]
+    drawings = [unit_drawing(symbol, i, value, lit, style) for i in range(len(symbol.units))]
+    return beside(drawings, APART * style.grid, WIDE) if len(drawings) > 1 else drawings[0]
+
+
+def unit_drawing(
+    symbol: Symbol, index: int, value: str, lit: Collection[str] = (), style: SymbolStyle = DEFAULT_STYLE
+) -> Drawing:
+    """One unit of a symbol with reference and value."""
+    unit = symbol.units[index]
     primitives = [
         *_body(unit, style),
         *(item for pin in unit.pins for item in _pin(pin, unit, style, pin.number in lit)),
@@ -34,7 +47,7 @@ def symbol_drawing(
     )
     at = (left, y0 - 0.7 * style.text) if not bottoms else (max(p.x for p in bottoms) + style.grid / 2, y0 - style.text)
     texts = (
-        Text(reference, f"{symbol.reference}?", text, "reference", "symbol.reference", "left", "bottom"),
+        Text(reference, f"{symbol.reference}?{unit.name}", text, "reference", "symbol.reference", "left", "bottom"),
         Text(at, value, text, "reference", "part.name", "left", "top"),
     )
     primitives += texts

@@ -20,7 +20,9 @@ class Pin(msgspec.Struct, frozen=True, omit_defaults=True):
     """One row of the pin table.
 
     `assumed` says that the type was guessed from the name and nobody has confirmed it yet. `evidence` is that of
-    number and name together; `former` as in a Dimension, `former_text` being both with a space between.
+    number and name together; `former` as in a Dimension, `former_text` being both with a space between. `unit` is
+    the label of the unit that it stands in (empty: the first), `side` the side that the user put it on (empty: as
+    arranged).
     """
 
     number: str
@@ -34,6 +36,8 @@ class Pin(msgspec.Struct, frozen=True, omit_defaults=True):
     evidence: Evidence | None = None
     former_text: str = ""
     former: Evidence | None = None
+    unit: str = ""
+    side: str = ""
 
     @property
     def text(self) -> str:
@@ -53,15 +57,18 @@ class PlacedPin(msgspec.Struct, frozen=True):
     active_low: bool = False
 
 
-class SymbolUnit(msgspec.Struct, frozen=True):
+class SymbolUnit(msgspec.Struct, frozen=True, omit_defaults=True):
     """One part of a symbol that can be placed on its own: pins and the body box round them (mm).
 
-    `graphic` names a standard graphic that is drawn in place of the box.
+    `graphic` names a standard graphic that is drawn in place of the box. `name` is its label where there are several;
+    units with the same `swap` can be exchanged for each other.
     """
 
     pins: tuple[PlacedPin, ...]
     body: Box
     graphic: str = ""
+    name: str = ""
+    swap: str = ""
 
 
 class Symbol(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):

@@ -1,6 +1,7 @@
 """From a pin table to a symbol: by number as on the package, or by function. Same table, same drawing."""
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Iterator, Sequence
 
 import msgspec
 
@@ -9,6 +10,7 @@ from eider.model.symbol import Arrangement, Pin, PlacedPin, Side, Symbol, Symbol
 from eider.symbols.graphics import graphic_unit
 from eider.symbols.names import bus_key, is_ground, natural_key
 from eider.symbols.style import DEFAULT_STYLE, SymbolStyle
+from eider.symbols.units import pins_of_unit, role_of, swap_group, unit_labels
 
 SUPPLIES = ("power input",)
 # On the left what goes in, on the right what comes out; the rest stands with its group.
@@ -32,15 +34,41 @@ class Sides(msgspec.Struct):
 def arrange(symbol: Symbol, style: SymbolStyle = DEFAULT_STYLE) -> Symbol:
     """The symbol with its units made anew from its pins, arrangement and graphic."""
     unit = graphic_unit(symbol.graphic, symbol.pins) if symbol.graphic else None
-    if unit is None:
-        unit = arrange_box(symbol.pins, symbol.arrangement, style)
-    return msgspec.structs.replace(symbol, units=(unit,) if symbol.pins else ())
+    if unit is not None:
+        return msgspec.structs.replace(symbol, units=(unit,))
+    return msgspec.structs.replace(symbol, units=tuple(_units(symbol, style)))
+
+
+def _units(symbol: Symbol, style: SymbolStyle) -> Iterator[SymbolUnit]:
+    """A box for each unit; those with the same roles can be swapped."""
+    labels = unit_labels(symbol.pins)
+    members = {label: pins_of_unit(symbol.pins, label, labels) for label in labels}
+    swaps = Counter(swap_group(pins) for pins in members.values())
+    for label, pins in members.items():
+        if not pins:
+            continue
+        unit = arrange_box(pins, symbol.arrangement, style)
+        group = swap_group(pins)
+        swap = group if len(labels) > 1 and group and swaps[group] > 1 else ""
+        yield msgspec.structs.replace(unit, name=label, swap=swap) if label else unit
 
 
 def arrange_box(pins: Sequence[Pin], arrangement: Arrangement, style: SymbolStyle = DEFAULT_STYLE) -> SymbolUnit:
     """A box with the pins round it; connection ends on the grid, the box sized from pins and texts (mm)."""
-    sides = _by_number(pins) if arrangement == "number" else _by_function(pins)
-    return _place(sides, style)
+    free = [pin for pin in pins if not pin.side]
+    sides = _by_number(free) if arrangement == "number" else _by_function(free)
+    return _place(_with_moved(sides, pins), style)
+
+
+def _with_moved(sides: Sides, pins: Sequence[Pin]) -> Sides:
+    """Pins that the user put on a side stand there, after those that are arranged, with a gap between."""
+    found = {name: list(getattr(sides, name)) for name in ("left", "right", "top", "bottom")}
+    for name, slots in found.items():
+        moved = sorted((pin for pin in pins if pin.side == name), key=_order)
+        if moved and slots and name in ("left", "right"):
+            slots.append(None)
+        slots.extend(moved)
+    return Sides(**found)
 
 
 def _by_number(pins: Sequence[Pin]) -> Sides:
@@ -96,7 +124,7 @@ def _groups(pins: Sequence[Pin]) -> list[list[Pin]]:
 
 def _order(pin: Pin) -> tuple[int, str, int, tuple[tuple[int, int, str], ...]]:
     """Controls and clocks before buses and data; buses in index order; then by pin number."""
-    stem, index = bus_key(pin.name)
+    stem, index = bus_key(role_of(pin.name) if pin.unit else pin.name)
     return (0 if index < 0 else 1, stem if index >= 0 else "", index, natural_key(pin.number))
 
 

@@ -22,6 +22,7 @@ from eider.model.symbol import Arrangement, Pin, Symbol
 from eider.packages.reading import with_dimension
 from eider.packages.registry import family_of
 from eider.symbols.pin_table import PinReading, read_pins, split_table
+from eider.symbols.units import SPLITTINGS
 
 replace = msgspec.structs.replace
 
@@ -170,6 +171,13 @@ def change_pin(bundle: Bundle, index: int, pin: Pin) -> Bundle:
     pins = list(bundle.symbol.pins)
     pins[index] = typed_pin(pins[index], pin)
     return set_pin_table(bundle, pins)
+
+
+def split_units(bundle: Bundle, way: str) -> Bundle:
+    """Units anew by one of the ways of `symbols.units`: one, equal, group, supply."""
+    if way not in SPLITTINGS:
+        raise InputError(f"units cannot be split by “{way}”; known are {', '.join(SPLITTINGS)}")
+    return set_pin_table(bundle, SPLITTINGS[way](bundle.symbol.pins))
 
 
 def read_pin_text(text: str) -> PinReading:

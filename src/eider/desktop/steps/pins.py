@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import Any
 
 import msgspec
-from PyQt6.QtWidgets import QButtonGroup, QFileDialog, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QComboBox, QFileDialog, QLineEdit, QTabBar, QWidget
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
@@ -15,7 +15,7 @@ from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, growing, label, panes, row
 from eider.drawings.findings import with_balloons
-from eider.drawings.symbol import symbol_drawing
+from eider.drawings.symbol import symbol_drawing, unit_drawing
 from eider.evidence.held import PIN
 from eider.exchange.pins.files import PATTERNS, read_pin_file
 from eider.exchange.pins.source import PinSource
@@ -24,13 +24,18 @@ from eider.model.symbol import PIN_TYPES, Pin
 from eider.symbols.pin_table import PinReading, make_pin, read_pins, split_table
 from eider.workbench import edits
 from eider.workbench.capturing import take_reading
+from eider.workbench.pin_edits import fill_down, fill_series, replace_text, sort_pins
 
 HINT = (
     "No pins yet. Copy the pin table in a spreadsheet and press Ctrl+V in the table, import a file, or draw a "
     "rectangle round the table in the datasheet (F4)."
 )
 # Columns of the pin table that a click in the datasheet can fill.
-TAKEN = {0: "number", 1: "name", 6: "description"}
+TAKEN = {0: "number", 1: "name", 8: "description"}
+# What each column is in the document, for changes to many rows.
+FIELDS = ("number", "name", "type", "assumed", "active_low", "group", "unit", "side", "description")
+SIDES = ("", "left", "right", "top", "bottom")
+WAYS = {"one": "one unit", "equal": "equal units", "group": "by group", "supply": "supply apart"}
 
 
 class PinsStep(Step):
@@ -51,13 +56,19 @@ class PinsStep(Step):
                 Column("Active low", lambda p: "yes" if p.active_low else "", self._set_low,
                        choices=lambda _p: ("", "yes")),
                 Column("Group", lambda p: p.group, self._setter("group")),
+                Column("Unit", lambda p: p.unit, self._setter("unit")),
+                Column("Side", lambda p: p.side, self._set_side, choices=lambda _p: SIDES),
                 Column("Description", lambda p: p.description, self._setter("description")),
             ],
             shared.theme,
         )  # fmt: skip
         self.table.takes_rows = True
         self.table.rows_pasted.connect(self.paste)
-        self.table.set_widths(52, 104, 118, 72, 76, 86)
+        self.table.set_widths(52, 100, 112, 66, 76, 74, 40, 52)
+        header = self.table.horizontalHeader()
+        if header is not None:
+            header.setSectionsClickable(True)
+            header.sectionDoubleClicked.connect(self._sort)
         self.table.edited.connect(controller.session.end_merge)
         self.table.entered_record.connect(lambda _pin: self._draw())
         self._count = label("", "soft")
@@ -85,7 +96,25 @@ class PinsStep(Step):
         self.panel.taken.connect(self._take_reading)
         tables = panes(self.table, self.panel, sizes=(300, 240), vertical=True)
         middle = column(label("Pin table", "head"), growing(tables), tools)
-        right = column(row(label("Symbol", "head"), 1, *ways), growing(self.symbol))
+        self._find, self._put = QLineEdit(), QLineEdit()
+        self._find.setPlaceholderText("find")
+        self._put.setPlaceholderText("put in its place")
+        many = row(
+            button("Fill down", lambda: self._many(fill_down)),
+            button("Go on counting", lambda: self._many(fill_series)),
+            self._find,
+            self._put,
+            button("Replace", self._replace),
+        )
+        middle.layout().addWidget(many)
+        self.units = QTabBar()
+        self.units.setExpanding(False)
+        self.units.currentChanged.connect(lambda _i: self._draw())
+        self._split = QComboBox()
+        for way, title in WAYS.items():
+            self._split.addItem(title, way)
+        self._split.activated.connect(lambda _i: self._split_units())
+        right = column(row(label("Symbol", "head"), self._split, 1, *ways), self.units, growing(self.symbol))
         self.build(panes(middle, right, sizes=(700, 540)))
 
     def first(self) -> QWidget:
@@ -100,13 +129,30 @@ class PinsStep(Step):
         for way in self._by.buttons():
             way.setChecked(way.objectName() == symbol.arrangement)
             way.setEnabled(not symbol.graphic)
+        self._show_units()
         self._draw()
+
+    def _show_units(self) -> None:
+        """A tab for all units and one for each, where there are several."""
+        names = [unit.name for unit in self.controller.bundle.symbol.units]
+        titles = ["all", *names] if len(names) > 1 else []
+        if titles != [self.units.tabText(i) for i in range(self.units.count())]:
+            while self.units.count():
+                self.units.removeTab(0)
+            for title in titles:
+                self.units.addTab(title)
+        self.units.setVisible(bool(titles))
 
     def _draw(self) -> None:
         bundle = self.controller.bundle
+        symbol, name = bundle.symbol, bundle.part.name
         pin: Pin | None = self.table.record()
         lit = (pin.number,) if pin else ()
-        drawing = symbol_drawing(bundle.symbol, bundle.part.name, lit) if bundle.symbol.units else None
+        index = self.units.currentIndex() - 1
+        if 0 <= index < len(symbol.units):
+            drawing = unit_drawing(symbol, index, name, lit)
+        else:
+            drawing = symbol_drawing(symbol, name, lit) if symbol.units else None
         self.symbol.show_drawing(with_balloons(drawing, self.controller.findings) if drawing else None)
 
     def target(self, _field: QWidget | None) -> Target | None:
@@ -202,6 +248,41 @@ class PinsStep(Step):
 
     def _set_low(self, pin: Pin, text: str) -> None:
         self._change(pin, "low", msgspec.structs.replace(pin, active_low=text == "yes"))
+
+    def _set_side(self, pin: Pin, text: str) -> None:
+        self._change(pin, "side", msgspec.structs.replace(pin, side=text))
+
+    def _split_units(self) -> None:
+        way = str(self._split.currentData())
+        self.controller.edit(f"Units: {WAYS[way]}", lambda b: edits.split_units(b, way))
+
+    def _many(self, change: Callable[[Any, list[int], str], Any]) -> None:
+        """A change to the selected cells of one column."""
+        rows, field = self._selection()
+        self.controller.edit("Change pins", lambda b: change(b, rows, field))
+
+    def _replace(self) -> None:
+        rows, field = self._selection()
+        find, put = self._find.text(), self._put.text()
+        found: list[int] = []
+
+        def change(bundle: Bundle) -> Bundle:
+            made, count = replace_text(bundle, rows, field, find, put)
+            found.append(count)
+            return made
+
+        self.controller.edit(f"Replace “{find}”", change)
+        if found:
+            self.shared.say(f"replaced in {found[-1]} pins")
+
+    def _selection(self) -> tuple[list[int], str]:
+        """The selected rows from the top, and the column in hand."""
+        current = self.table.currentIndex()
+        rows = sorted({index.row() for index in self.table.selectedIndexes()})
+        return rows, FIELDS[max(current.column(), 0)]
+
+    def _sort(self, section: int) -> None:
+        self.controller.edit(f"Sort pins by {FIELDS[section]}", lambda b: sort_pins(b, FIELDS[section]))
 
     def _add(self) -> None:
         pins = self.controller.bundle.symbol.pins

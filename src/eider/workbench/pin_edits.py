@@ -1,0 +1,112 @@
+"""Changes to many pins at once: filled down, numbered on, searched and replaced, sorted."""
+
+import re
+from collections.abc import Callable, Mapping, Sequence
+
+import msgspec
+
+from eider.errors import InputError
+from eider.evidence.changes import typed_pin
+from eider.model.bundle import Bundle
+from eider.model.symbol import PIN_TYPES, Pin
+from eider.symbols.names import natural_key
+from eider.workbench.edits import set_pin_table
+
+replace = msgspec.structs.replace
+# Columns of the pin table that hold plain texts.
+TEXTS = ("number", "name", "group", "description", "unit")
+# Rows of a grid array are lettered without I, O, Q, S, X and Z.
+GRID_LETTERS = "ABCDEFGHJKLMNPRTUVWY"
+_LAST_NUMBER = re.compile(r"(\d+)(?=\D*$)")
+
+
+def _by_text(text: str) -> tuple[tuple[bool, int, str], ...]:
+    """Sorts texts as an index does, numbers in them by value: CLK, D1, D2, D10."""
+    pieces = re.findall(r"\d+|\D+", text.lower())
+    return tuple((not p.isdecimal(), int(p) if p.isdecimal() else 0, p) for p in pieces)
+
+
+_SORT: Mapping[str, Callable[[Pin], object]] = {
+    "number": lambda pin: natural_key(pin.number),
+    "name": lambda pin: _by_text(pin.name),
+    "group": lambda pin: _by_text(pin.group),
+    "description": lambda pin: _by_text(pin.description),
+    "unit": lambda pin: natural_key(pin.unit),
+    "type": lambda pin: PIN_TYPES.index(pin.type) if pin.type in PIN_TYPES else len(PIN_TYPES),
+    "side": lambda pin: pin.side,
+}
+
+
+def fill_down(bundle: Bundle, rows: Sequence[int], column: str) -> Bundle:
+    """The value of the first of some rows in all of them."""
+    pins = bundle.symbol.pins
+    if len(rows) < 2:
+        raise InputError("select the cell to fill down from, and those below it")
+    value = getattr(pins[rows[0]], column)
+    return _with(bundle, rows[1:], lambda pin, _i: replace(pin, **{column: value}))
+
+
+def fill_series(bundle: Bundle, rows: Sequence[int], column: str) -> Bundle:
+    """Numbers that go on from the first of some rows: `D0` gives D1, D2 …; with two given their step is kept."""
+    pins = bundle.symbol.pins
+    if column not in TEXTS or len(rows) < 2:
+        raise InputError("select a number or name that ends in a number, and the cells below it")
+    first = getattr(pins[rows[0]], column)
+    start = _LAST_NUMBER.search(first)
+    if start is None:
+        raise InputError(f"“{first}” holds no number to go on from")
+    step, begin = 1, 1
+    second = _LAST_NUMBER.search(getattr(pins[rows[1]], column))
+    if len(rows) > 2 and second and int(second[0]) != int(start[0]):
+        step, begin = int(second[0]) - int(start[0]), 2
+
+    def on(pin: Pin, index: int) -> Pin:
+        number = int(start[0]) + step * (index + begin)
+        if number < 0:
+            raise InputError(f"the series runs below zero at its {index + begin + 1}th cell")
+        return replace(pin, **{column: f"{first[: start.start()]}{number}{first[start.end() :]}"})
+
+    return _with(bundle, rows[begin:], on)
+
+
+def number_grid(bundle: Bundle, rows: Sequence[int], columns: int) -> Bundle:
+    """Numbers of a grid array in the order of the rows: A1, A2 … B1, B2 …"""
+    if not 1 <= columns <= 200:
+        raise InputError("a grid has 1 to 200 columns")
+    return _with(bundle, rows, lambda pin, i: replace(pin, number=f"{grid_row(i // columns)}{i % columns + 1}"))
+
+
+def grid_row(index: int) -> str:
+    """The letters of a row counted from 0: A … Y, AA, AB …"""
+    count = len(GRID_LETTERS)
+    return (GRID_LETTERS[index // count - 1] if index >= count else "") + GRID_LETTERS[index % count]
+
+
+def replace_text(bundle: Bundle, rows: Sequence[int], column: str, find: str, put: str) -> tuple[Bundle, int]:
+    """Another text in place of each occurrence in some rows; returns how many rows changed."""
+    if column not in TEXTS or not find:
+        raise InputError("select cells with texts, and say what to look for")
+    pins = bundle.symbol.pins
+    hits = [row for row in rows if find in getattr(pins[row], column)]
+    changed = _with(bundle, hits, lambda pin, _i: replace(pin, **{column: getattr(pin, column).replace(find, put)}))
+    return changed, len(hits)
+
+
+def sort_pins(bundle: Bundle, column: str) -> Bundle:
+    """The table sorted by a column, numbers in texts by value; a second time the other way round."""
+    key = _SORT.get(column)
+    if key is None:
+        raise InputError(f"the table cannot be sorted by {column}")
+    pins = bundle.symbol.pins
+    ordered = sorted(pins, key=key)  # type: ignore[arg-type]  # keys of one column compare
+    if tuple(ordered) == pins:
+        ordered = sorted(pins, key=key, reverse=True)  # type: ignore[arg-type]
+    return set_pin_table(bundle, ordered)
+
+
+def _with(bundle: Bundle, rows: Sequence[int], change: Callable[[Pin, int], Pin]) -> Bundle:
+    """Some rows changed; with another number or name their evidence is the one of before."""
+    pins = list(bundle.symbol.pins)
+    for index, row in enumerate(rows):
+        pins[row] = typed_pin(pins[row], change(pins[row], index))
+    return set_pin_table(bundle, pins)
