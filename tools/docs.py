@@ -1,4 +1,4 @@
-"""Writes what the documentation takes from the code: JSON Schemas and the list of checks.
+"""Writes what the documentation takes from the code: JSON Schemas, the list of checks, the standard graphics.
 
 `PYTHONPATH=src .venv/bin/python tools/docs.py`; a test holds the files current.
 """
@@ -12,6 +12,10 @@ import msgspec
 
 from eider.catalogue.protocol import Answer
 from eider.checks import all_checks
+from eider.drawings.beside import beside
+from eider.drawings.primitives import Drawing, Text
+from eider.drawings.symbol import symbol_drawing
+from eider.exchange.svg import svg_text
 from eider.library.working import WorkingCopy
 from eider.model.body import Body
 from eider.model.finding import Finding
@@ -22,6 +26,8 @@ from eider.model.pattern import Pattern
 from eider.model.sheet import PackageSheet
 from eider.model.symbol import Symbol
 from eider.rulebooks import Rulebook
+from eider.symbols.arrangement import arrange
+from eider.symbols.graphics import FORMS, Form, all_graphics, graphic_pins, has_forms
 
 DOCS = Path(__file__).parent.parent / "docs"
 DOCUMENTS: Mapping[str, Any] = {
@@ -64,8 +70,46 @@ def checks() -> dict[Path, str]:
     return {DOCS / "guide" / "checks.md": "\n".join(lines) + "\n"}
 
 
+def graphics() -> dict[Path, str]:
+    """The catalogue of standard graphics: a picture for each form, and a page that lists them."""
+    lines = [
+        "# Standard graphics",
+        "",
+        "Chosen in Pins, or by a part's category. Pins stand on the grid; names in brackets are those that a new part",
+        "begins with. The drawings are in `src/eider/symbols/graphics.toml`.",
+        "",
+        "![in the form of IEC 60617](graphics-iec.svg)",
+        "",
+        "Where the form of IEEE 315 and IEEE 91 differs:",
+        "",
+        "![in the form of IEEE](graphics-ieee.svg)",
+        "",
+        "| key | what | pins |",
+        "|---|---|---|",
+    ]
+    for key, graphic in all_graphics().items():
+        lines.append(f"| `{key}` | {graphic.title} | {', '.join(name for _, name in graphic.pins)} |")
+    pages = {DOCS / "guide" / "graphics.md": "\n".join(lines) + "\n"}
+    for form in FORMS:
+        keys = [key for key in all_graphics() if form == "iec" or has_forms(key)]
+        drawing = beside([_drawn(key, form) for key in keys], 5.0, 1.7)
+        pages[DOCS / "guide" / f"graphics-{form}.svg"] = svg_text(drawing, title=f"standard graphics, {form.upper()}")
+    return pages
+
+
+def _drawn(key: str, form: Form) -> Drawing:
+    """A graphic with its key below."""
+    symbol = arrange(Symbol(id="", name=key, reference="", graphic=key, form=form, pins=graphic_pins(key)))
+    drawn = symbol_drawing(symbol, "")
+    x0, y0, x1, y1 = drawn.box
+    bare = [p for p in drawn.primitives if not (isinstance(p, Text) and p.text in ("", "?"))]
+    middle, half = (x0 + x1) / 2, max((x1 - x0) / 2, 0.42 * len(key) + 1)
+    word = Text((middle, y0 - 1.5), key, 1.0, "note soft")
+    return Drawing((*bare, word), (middle - half, y0 - 3, middle + half, y1))
+
+
 def main() -> None:
-    for path, text in {**schemas(), **checks()}.items():
+    for path, text in {**schemas(), **checks(), **graphics()}.items():
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_text(text, encoding="utf-8")
 

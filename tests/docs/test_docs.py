@@ -13,9 +13,14 @@ tools_docs = importlib.util.module_from_spec(spec)
 spec.loader.exec_module(tools_docs)
 
 
-@pytest.mark.parametrize("path", [*tools_docs.schemas(), *tools_docs.checks()], ids=lambda p: p.name)
+@pytest.mark.parametrize(
+    "path", [*tools_docs.schemas(), *tools_docs.checks(), *tools_docs.graphics()], ids=lambda p: p.name
+)
 def test_generated_pages_are_current(path: Path) -> None:
-    assert path.read_text(encoding="utf-8") == {**tools_docs.schemas(), **tools_docs.checks()}[path]
+    assert (
+        path.read_text(encoding="utf-8")
+        == {**tools_docs.schemas(), **tools_docs.checks(), **tools_docs.graphics()}[path]
+    )
 
 
 @pytest.mark.parametrize("page", sorted([ROOT / "README.md", *ROOT.glob("docs/**/*.md")]), ids=lambda p: p.name)

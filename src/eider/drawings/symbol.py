@@ -5,9 +5,9 @@ from collections.abc import Collection, Iterator
 from eider.drawings.beside import beside
 from eider.drawings.layout import text_box
 from eider.drawings.primitives import Area, Drawing, Line, Primitive, Text
-from eider.geometry.shapes import box_outline, join_boxes
+from eider.geometry.shapes import Outline, box_outline, join_boxes
 from eider.model.symbol import PlacedPin, Symbol, SymbolUnit
-from eider.symbols.graphics import all_graphics
+from eider.symbols.graphics import Form, all_graphics
 from eider.symbols.style import DEFAULT_STYLE, SymbolStyle
 
 INWARD = {"left": (1.0, 0.0), "right": (-1.0, 0.0), "top": (0.0, -1.0), "bottom": (0.0, 1.0)}
@@ -33,7 +33,7 @@ def unit_drawing(
     """One unit of a symbol with reference and value."""
     unit = symbol.units[index]
     primitives = [
-        *_body(unit, style),
+        *_body(unit, symbol.form, style),
         *(item for pin in unit.pins for item in _pin(pin, unit, style, pin.number in lit)),
     ]
     x0, y0, _x1, y1 = unit.body
@@ -56,15 +56,23 @@ def unit_drawing(
     return Drawing(tuple(primitives), box)
 
 
-def _body(unit: SymbolUnit, style: SymbolStyle) -> Iterator[Primitive]:
+def _body(unit: SymbolUnit, form: Form, style: SymbolStyle) -> Iterator[Primitive]:
     if not unit.graphic:
         yield Area(box_outline(unit.body), "symbol body", "symbol")
         return
-    graphic = all_graphics()[unit.graphic]
-    for area in graphic.areas:
-        yield Area(tuple((x * style.grid, y * style.grid) for x, y in area), "symbol body", "symbol")
-    for line in graphic.lines:
-        yield Line(tuple((x * style.grid, y * style.grid) for x, y in line), "symbol line", "symbol")
+    graphic, grid = all_graphics(form)[unit.graphic], style.grid
+
+    def scaled(outline: Outline) -> Outline:
+        return tuple((x * grid, y * grid) for x, y in outline)
+
+    for shape in graphic.shapes:
+        outline = scaled(shape.outline)
+        if shape.kind == "line":
+            yield Line(outline, "symbol line", "symbol")
+        else:
+            yield Area(outline, "symbol body" if shape.kind == "area" else "symbol solid", "symbol")
+    for (x, y), word in graphic.texts:
+        yield Text((x * grid, y * grid), word, style.text, "reference", "symbol")
 
 
 def _pin(pin: PlacedPin, unit: SymbolUnit, style: SymbolStyle, lit: bool) -> Iterator[Primitive]:

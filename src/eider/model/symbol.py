@@ -72,7 +72,7 @@ class SymbolUnit(msgspec.Struct, frozen=True, omit_defaults=True):
 
 
 class Symbol(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
-    """Recipe (pins, arrangement, reference letter, graphic) and result (units)."""
+    """Recipe (pins, arrangement, reference letter, graphic and its form) and result (units)."""
 
     format: str = SYMBOL_FORMAT
     id: str
@@ -80,5 +80,6 @@ class Symbol(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     reference: str = "U"
     arrangement: Arrangement = "function"
     graphic: str = ""
+    form: Literal["iec", "ieee"] = "iec"
     pins: tuple[Pin, ...] = ()
     units: tuple[SymbolUnit, ...] = ()

@@ -33,7 +33,7 @@ class Sides(msgspec.Struct):
 
 def arrange(symbol: Symbol, style: SymbolStyle = DEFAULT_STYLE) -> Symbol:
     """The symbol with its units made anew from its pins, arrangement and graphic."""
-    unit = graphic_unit(symbol.graphic, symbol.pins) if symbol.graphic else None
+    unit = graphic_unit(symbol.graphic, symbol.pins, style, symbol.form) if symbol.graphic else None
     if unit is not None:
         return msgspec.structs.replace(symbol, units=(unit,))
     return msgspec.structs.replace(symbol, units=tuple(_units(symbol, style)))

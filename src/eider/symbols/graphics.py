@@ -1,52 +1,203 @@
-"""Standard graphics of discretes, from their proportions in `graphics.toml`."""
+"""Standard graphics of discretes and gates, from their proportions in `graphics.toml`, in IEC and in IEEE form."""
 
+import math
 import tomllib
 from collections.abc import Mapping, Sequence
 from functools import cache
 from importlib import resources
+from typing import Literal
 
 import msgspec
 
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Box, Outline, Point
+from eider.geometry.shapes import Box, Outline, Point, bounds
 from eider.model.codec import convert
-from eider.model.symbol import Pin, PlacedPin, SymbolUnit
+from eider.model.symbol import Pin, PlacedPin, Side, SymbolUnit
 from eider.symbols.style import DEFAULT_STYLE, SymbolStyle
+
+Form = Literal["iec", "ieee"]
+FORMS: tuple[Form, ...] = ("iec", "ieee")
+# Arcs are drawn as polylines with steps of this many degrees.
+ARC_STEP = 10.0
+DEEPEST = 8
+
+
+class Shape(msgspec.Struct, frozen=True):
+    """A line, an area filled with paper, or one filled with ink (`solid`)."""
+
+    kind: Literal["line", "area", "solid"]
+    outline: Outline
 
 
 class Graphic(msgspec.Struct, frozen=True):
-    """A standard graphic in grid units."""
+    """A standard graphic in grid units: pins with names in order, shapes one painted over another, texts."""
 
     title: str
-    pins: tuple[Point, ...]
+    pins: tuple[tuple[Point, str], ...]
     body: Box
-    lines: tuple[Outline, ...]
-    areas: tuple[Outline, ...]
+    shapes: tuple[Shape, ...]
+    texts: tuple[tuple[Point, str], ...]
+
+
+class _Entry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A graphic as it stands in the table; what is None is taken from the other form, see there for the texts."""
+
+    title: str = ""
+    base: str | None = None
+    pins: tuple[str, ...] = ()
+    lines: tuple[str, ...] | None = None
+    areas: tuple[str, ...] | None = None
+    solids: tuple[str, ...] | None = None
+    circles: tuple[str, ...] | None = None
+    arcs: tuple[str, ...] | None = None
+    dots: tuple[str, ...] | None = None
+    texts: tuple[str, ...] | None = None
+    marks: tuple[str, ...] | None = None
+    ieee: "_Entry | None" = None
+
+
+# What the other form may say otherwise.
+_OVERRIDES = ("base", "lines", "areas", "solids", "circles", "arcs", "dots", "texts", "marks")
+
+
+class _Table(msgspec.Struct, frozen=True):
+    graphic: dict[str, _Entry]
+    piece: dict[str, _Entry]
+
+
+class _Gathered(msgspec.Struct):
+    """What a graphic is made of, in the order in which it is painted."""
+
+    shapes: list[Shape] = msgspec.field(default_factory=list)
+    texts: list[tuple[Point, str]] = msgspec.field(default_factory=list)
 
 
 @cache
-def all_graphics() -> Mapping[str, Graphic]:
-    """Every standard graphic by its key."""
+def _table() -> _Table:
     text = (resources.files("eider.symbols") / "graphics.toml").read_text(encoding="utf-8")
-    return convert(tomllib.loads(text), dict[str, Graphic], "graphics.toml")
+    return convert(tomllib.loads(text), _Table, "graphics.toml")
 
 
-def graphic_unit(key: str, pins: Sequence[Pin], style: SymbolStyle = DEFAULT_STYLE) -> SymbolUnit | None:
+@cache
+def all_graphics(form: Form = "iec") -> Mapping[str, Graphic]:
+    """Every standard graphic by its key, in one of the two forms."""
+    return {key: _made(key, form) for key in _table().graphic}
+
+
+def has_forms(key: str) -> bool:
+    """Whether a graphic differs between the two forms."""
+    return all_graphics("iec")[key] != all_graphics("ieee")[key]
+
+
+def graphic_unit(
+    key: str, pins: Sequence[Pin], style: SymbolStyle = DEFAULT_STYLE, form: Form = "iec"
+) -> SymbolUnit | None:
     """The unit of a symbol drawn with a graphic (mm); None where the graphic is not known or the pins do not fit it."""
-    graphic = all_graphics().get(key)
+    graphic = all_graphics(form).get(key)
     if graphic is None or len(graphic.pins) != len(pins):
         return None
     placed = tuple(
         PlacedPin(
-            pin.number,
-            pin.name,
-            pin.type,
-            tidy(x * style.grid),
-            tidy(y * style.grid),
-            "left" if x < 0 else "right",
+            pin.number, pin.name, pin.type, tidy(x * style.grid), tidy(y * style.grid), _side((x, y), graphic.body),
             pin.active_low,
         )
-        for pin, (x, y) in zip(pins, graphic.pins, strict=True)
-    )
+        for pin, ((x, y), _) in zip(pins, graphic.pins, strict=True)
+    )  # fmt: skip
     x0, y0, x1, y1 = (tidy(v * style.grid) for v in graphic.body)
     return SymbolUnit(pins=placed, body=(x0, y0, x1, y1), graphic=key)
+
+
+def graphic_pins(key: str) -> tuple[Pin, ...]:
+    """The pins that a graphic begins with: numbered in order, with the names it gives them."""
+    graphic = all_graphics()[key]
+    return tuple(
+        Pin(str(i), "" if name.isdecimal() else name, type="passive")
+        for i, (_, name) in enumerate(graphic.pins, start=1)
+    )
+
+
+def _side(end: Point, body: Box) -> Side:
+    """The side on which a pin stands: where it lies farthest outside of the body."""
+    x, y = end
+    out: dict[Side, float] = {"left": body[0] - x, "right": x - body[2], "top": y - body[3], "bottom": body[1] - y}
+    return max(out, key=lambda side: out[side])
+
+
+def _entry(key: str, form: Form) -> _Entry:
+    """An entry in a form: what IEEE says in place of what IEC says."""
+    entry = _table().graphic[key]
+    if form == "iec" or entry.ieee is None:
+        return entry
+    said = {name: getattr(entry.ieee, name) for name in _OVERRIDES}
+    return msgspec.structs.replace(entry, **{name: value for name, value in said.items() if value is not None})
+
+
+def _made(key: str, form: Form) -> Graphic:
+    gathered = _Gathered()
+    pins = _gather(key, form, gathered, 0)
+    ends = {point for point, _ in pins}
+    inner = [p for shape in gathered.shapes for p in shape.outline if p not in ends]
+    return Graphic(_table().graphic[key].title, pins, bounds(inner), tuple(gathered.shapes), tuple(gathered.texts))
+
+
+def _gather(key: str, form: Form, gathered: _Gathered, depth: int) -> tuple[tuple[Point, str], ...]:
+    """Put the shapes of a graphic, and of those it is based on, together; returns its pins."""
+    if depth > DEEPEST:
+        raise ValueError(f"graphics.toml: {key} is based on itself")
+    entry = _entry(key, form)
+    pins: tuple[tuple[Point, str], ...] = ()
+    if entry.base:
+        pins = _gather(entry.base, form, gathered, depth + 1)
+        if entry.texts is not None:
+            gathered.texts.clear()
+    _add(entry, gathered, (0.0, 0.0))
+    for mark in entry.marks or ():
+        name, place = mark.split(" ")
+        _add(_table().piece[name], gathered, _point(place))
+    return tuple(map(_named, entry.pins)) or pins
+
+
+def _add(entry: _Entry, gathered: _Gathered, at: Point) -> None:
+    """Areas first, lines over them, ink at last."""
+    areas = [*map(_points, entry.areas or ()), *(_ring(text) for text in entry.circles or ())]
+    lines = [*map(_points, entry.lines or ()), *(_arc(_numbers(text)) for text in entry.arcs or ())]
+    solids = [*map(_points, entry.solids or ()), *(_ring(text) for text in entry.dots or ())]
+    gathered.shapes += [Shape("area", _moved(outline, at)) for outline in areas]
+    gathered.shapes += [Shape("line", _moved(outline, at)) for outline in lines]
+    gathered.shapes += [Shape("solid", _moved(outline, at)) for outline in solids]
+    gathered.texts += [((x + at[0], y + at[1]), word) for (x, y), word in map(_named, entry.texts or ())]
+
+
+def _moved(outline: Outline, at: Point) -> Outline:
+    return tuple((tidy(x + at[0]), tidy(y + at[1])) for x, y in outline)
+
+
+def _point(text: str) -> Point:
+    x, y = text.split(",")
+    return float(x), float(y)
+
+
+def _points(text: str) -> Outline:
+    return tuple(map(_point, text.split()))
+
+
+def _named(text: str) -> tuple[Point, str]:
+    place, _, word = text.partition(" ")
+    return _point(place), word
+
+
+def _numbers(text: str) -> list[float]:
+    return [float(v) for v in text.replace(",", " ").split()]
+
+
+def _arc(numbers: Sequence[float]) -> Outline:
+    """A polyline along an arc: middle, radius, from, to."""
+    x, y, radius, start, stop = numbers
+    count = max(2, round((stop - start) / ARC_STEP))
+    angles = [math.radians(start + (stop - start) * i / count) for i in range(count + 1)]
+    return tuple((x + radius * math.cos(a), y + radius * math.sin(a)) for a in angles)
+
+
+def _ring(text: str) -> Outline:
+    """The outline of a circle: middle and radius."""
+    return _arc([*_numbers(text), 0.0, 360.0])[:-1]

@@ -21,6 +21,7 @@ from eider.model.sheet import Dimension, PackageSheet, SheetPicture
 from eider.model.symbol import Arrangement, Pin, Symbol
 from eider.packages.reading import with_dimension
 from eider.packages.registry import family_of
+from eider.symbols.graphics import Form, all_graphics, graphic_pins
 from eider.symbols.pin_table import PinReading, read_pins, split_table
 from eider.symbols.units import SPLITTINGS
 
@@ -188,6 +189,26 @@ def read_pin_text(text: str) -> PinReading:
 def set_arrangement(bundle: Bundle, arrangement: Arrangement) -> Bundle:
     """By number or by function."""
     return replace(bundle, symbol=replace(bundle.symbol, arrangement=arrangement))
+
+
+def set_graphic(bundle: Bundle, graphic: str, form: Form = "iec") -> Bundle:
+    """A standard graphic in place of the box, or none; without pins that fit it begins with its own.
+
+    Raises:
+        InputError: there is no such graphic, or pins with names are there that it has no place for.
+    """
+    symbol = bundle.symbol
+    if not graphic:
+        return replace(bundle, symbol=replace(symbol, graphic="", form=form))
+    known = all_graphics().get(graphic)
+    if known is None:
+        raise InputError(f"there is no standard graphic “{graphic}”")
+    pins = symbol.pins
+    if len(pins) != len(known.pins):
+        if any(pin.name for pin in pins):
+            raise InputError(f"a {known.title} has {len(known.pins)} pins, the table {len(pins)}; mend the table first")
+        pins = graphic_pins(graphic)
+    return replace(bundle, symbol=replace(symbol, graphic=graphic, form=form, pins=pins))
 
 
 def set_match(bundle: Bundle, pin: str, pads: Sequence[str]) -> Bundle:

@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import Any
 
 import msgspec
-from PyQt6.QtWidgets import QButtonGroup, QComboBox, QFileDialog, QLineEdit, QTabBar, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QComboBox, QFileDialog, QLineEdit, QPushButton, QTabBar, QWidget
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
@@ -21,6 +21,7 @@ from eider.exchange.pins.files import PATTERNS, read_pin_file
 from eider.exchange.pins.source import PinSource
 from eider.model.bundle import Bundle
 from eider.model.symbol import PIN_TYPES, Pin
+from eider.symbols.graphics import FORMS, all_graphics, has_forms
 from eider.symbols.pin_table import PinReading, make_pin, read_pins, split_table
 from eider.workbench import edits
 from eider.workbench.capturing import take_reading
@@ -96,17 +97,25 @@ class PinsStep(Step):
         self.panel.taken.connect(self._take_reading)
         tables = panes(self.table, self.panel, sizes=(300, 240), vertical=True)
         middle = column(label("Pin table", "head"), growing(tables), tools)
+        middle.layout().addWidget(self._tools_for_many())
+        right = self._symbol_pane(ways)
+        self.build(panes(middle, right, sizes=(700, 540)))
+
+    def _tools_for_many(self) -> QWidget:
+        """What changes many pins at once."""
         self._find, self._put = QLineEdit(), QLineEdit()
         self._find.setPlaceholderText("find")
         self._put.setPlaceholderText("put in its place")
-        many = row(
+        return row(
             button("Fill down", lambda: self._many(fill_down)),
             button("Go on counting", lambda: self._many(fill_series)),
             self._find,
             self._put,
             button("Replace", self._replace),
         )
-        middle.layout().addWidget(many)
+
+    def _symbol_pane(self, ways: list[QPushButton]) -> QWidget:
+        """The symbol with what decides how it is drawn."""
         self.units = QTabBar()
         self.units.setExpanding(False)
         self.units.currentChanged.connect(lambda _i: self._draw())
@@ -114,8 +123,19 @@ class PinsStep(Step):
         for way, title in WAYS.items():
             self._split.addItem(title, way)
         self._split.activated.connect(lambda _i: self._split_units())
-        right = column(row(label("Symbol", "head"), self._split, 1, *ways), self.units, growing(self.symbol))
-        self.build(panes(middle, right, sizes=(700, 540)))
+        self._graphic, self._form = QComboBox(), QComboBox()
+        self._graphic.addItem("box", "")
+        for key, graphic in all_graphics().items():
+            self._graphic.addItem(graphic.title, key)
+        for form in FORMS:
+            self._form.addItem(form.upper(), form)
+        for choice in (self._graphic, self._form):
+            choice.activated.connect(lambda _i: self._set_graphic())
+        self._graphic.setMaximumWidth(150)
+        return column(
+            row(label("Symbol", "head"), self._graphic, self._form, self._split, 1, *ways), self.units,
+            growing(self.symbol),
+        )  # fmt: skip
 
     def first(self) -> QWidget:
         return self.table
@@ -129,6 +149,10 @@ class PinsStep(Step):
         for way in self._by.buttons():
             way.setChecked(way.objectName() == symbol.arrangement)
             way.setEnabled(not symbol.graphic)
+        self._graphic.setCurrentIndex(self._graphic.findData(symbol.graphic))
+        self._form.setCurrentIndex(self._form.findData(symbol.form))
+        self._form.setVisible(bool(symbol.graphic) and has_forms(symbol.graphic))
+        self._split.setVisible(not symbol.graphic)
         self._show_units()
         self._draw()
 
@@ -251,6 +275,11 @@ class PinsStep(Step):
 
     def _set_side(self, pin: Pin, text: str) -> None:
         self._change(pin, "side", msgspec.structs.replace(pin, side=text))
+
+    def _set_graphic(self) -> None:
+        graphic, form = str(self._graphic.currentData()), self._form.currentData()
+        self.controller.edit(f"Draw {self._graphic.currentText()}", lambda b: edits.set_graphic(b, graphic, form))
+        self.refresh()
 
     def _split_units(self) -> None:
         way = str(self._split.currentData())

@@ -1,0 +1,87 @@
+"""Standard graphics: on the grid, with the proportions of the standard, in both forms."""
+
+import math
+
+import pytest
+
+from eider.drawings.primitives import Area, Line
+from eider.drawings.symbol import symbol_drawing
+from eider.errors import InputError
+from eider.library import Library
+from eider.model.symbol import Pin, Symbol
+from eider.symbols.arrangement import arrange
+from eider.symbols.graphics import FORMS, Graphic, all_graphics, graphic_pins, graphic_unit, has_forms
+from eider.workbench import edits
+
+
+def outlines(graphic: Graphic, kind: str) -> list[tuple[tuple[float, float], ...]]:
+    return [shape.outline for shape in graphic.shapes if shape.kind == kind]
+
+
+@pytest.mark.parametrize("form", FORMS)
+@pytest.mark.parametrize("key", list(all_graphics()))
+def test_every_graphic_has_its_pins_on_the_grid_outside_its_body(key: str, form: str) -> None:
+    graphic = all_graphics(form)[key]  # type: ignore[arg-type]
+    ends = [end for end, _ in graphic.pins]
+    assert ends
+    assert len(set(ends)) == len(ends)
+    assert all(x == round(x) and y == round(y) for x, y in ends)
+    x0, y0, x1, y1 = graphic.body
+    for x, y in ends:
+        assert not (x0 < x < x1 and y0 < y < y1)
+        assert any((x, y) in line for line in outlines(graphic, "line")), f"nothing is drawn to the pin at {x}, {y}"
+    assert [name for _, name in graphic.pins] == [name for _, name in all_graphics("iec")[key].pins]
+
+
+@pytest.mark.parametrize("key", list(all_graphics()))
+def test_every_graphic_makes_a_symbol_that_can_be_drawn(key: str) -> None:
+    symbol = arrange(Symbol(id="", name=key, graphic=key, pins=graphic_pins(key)))
+    assert symbol.units[0].graphic == key
+    drawn = symbol_drawing(symbol, "value").primitives
+    assert any(isinstance(p, Line | Area) and p.role.startswith("symbol") for p in drawn)
+
+
+def test_proportions_are_those_of_the_standard() -> None:
+    iec = all_graphics("iec")
+    (rectangle,) = outlines(iec["resistor"], "area")
+    wide = max(x for x, _ in rectangle) - min(x for x, _ in rectangle)
+    high = max(y for _, y in rectangle) - min(y for _, y in rectangle)
+    assert wide / high == pytest.approx(3.0)
+    plates = [line for line in outlines(iec["capacitor"], "line") if line[0][0] == line[1][0]]
+    gap, length = abs(plates[0][0][0] - plates[1][0][0]), abs(plates[0][0][1] - plates[0][1][1])
+    assert gap / length == pytest.approx(0.25)
+    (triangle,) = outlines(iec["diode"], "area")
+    sides = [math.dist(a, b) for a, b in zip(triangle, (*triangle[1:], triangle[0]), strict=True)]
+    assert max(sides) / min(sides) == pytest.approx(1.0, abs=0.01)
+    arcs = [line for line in outlines(iec["inductor"], "line") if len(line) > 3]
+    assert len(arcs) == 4
+
+
+def test_forms_differ_where_the_standards_do() -> None:
+    assert has_forms("resistor")
+    assert has_forms("nand")
+    assert not has_forms("diode")
+    assert outlines(all_graphics("ieee")["resistor"], "area") == []
+
+
+def test_a_negation_is_a_circle_over_the_line() -> None:
+    kinds = [shape.kind for shape in all_graphics("iec")["nand"].shapes]
+    assert kinds[-1] == "area"
+
+
+def test_pins_that_do_not_fit_give_a_box() -> None:
+    assert graphic_unit("diode", [Pin("1")]) is None
+    assert graphic_unit("unheard-of", [Pin("1")]) is None
+
+
+def test_a_part_takes_a_graphic_with_its_pins(library: Library) -> None:
+    part = edits.new_part("NVK-N2S", "ic", library.settings)
+    drawn = edits.set_graphic(part, "nmos")
+    assert [(p.number, p.name) for p in drawn.symbol.pins] == [("1", "G"), ("2", "D"), ("3", "S")]
+    other = edits.set_graphic(drawn, "pmos", "ieee")
+    assert (other.symbol.graphic, other.symbol.form, len(other.symbol.pins)) == ("pmos", "ieee", 3)
+    assert edits.set_graphic(other, "").symbol.graphic == ""
+    with pytest.raises(InputError, match="a diode has 2 pins, the table 3"):
+        edits.set_graphic(drawn, "diode")
+    with pytest.raises(InputError, match="no standard graphic"):
+        edits.set_graphic(part, "unheard-of")
