@@ -202,6 +202,17 @@ def test_a_symbol_from_a_machine_readable_model(name: str, tmp_path: Path) -> No
     assert "there is only" in eider("symbol", path, "--package", "unheard-of", status=2).stderr
 
 
+def test_a_symbol_with_graphics_in_units(tmp_path: Path) -> None:
+    from eider.demo.data import buffer_text
+
+    path = tmp_path / "gates.ibs"
+    path.write_text(buffer_text())
+    data = answer("symbol", path, "--units", "equal", "--graphic", "nand", "--form", "ieee")
+    assert [unit["name"] for unit in data["units"]] == ["A", "B", "C", "D", "E"]
+    assert data["units"][0]["swap"] == data["units"][3]["swap"] != ""
+    assert "no such graphic" in eider("symbol", path, "--graphic", "unheard-of", status=2).stderr
+
+
 @pytest.fixture(scope="module")
 def datasheet(tmp_path_factory: pytest.TempPathFactory) -> Path:
     from eider.demo.sheets import write_converter_datasheet

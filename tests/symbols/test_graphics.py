@@ -4,13 +4,15 @@ import math
 
 import pytest
 
+from eider.demo.data import printed_pins
 from eider.drawings.primitives import Area, Line
 from eider.drawings.symbol import symbol_drawing
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.symbol import Pin, Symbol
 from eider.symbols.arrangement import arrange
-from eider.symbols.graphics import FORMS, Graphic, all_graphics, graphic_pins, graphic_unit, has_forms
+from eider.symbols.graphics import FORMS, Graphic, all_graphics, find_graphic, graphic_pins, graphic_unit, has_forms
+from eider.symbols.units import split_equal
 from eider.workbench import edits
 
 
@@ -67,6 +69,54 @@ def test_forms_differ_where_the_standards_do() -> None:
 def test_a_negation_is_a_circle_over_the_line() -> None:
     kinds = [shape.kind for shape in all_graphics("iec")["nand"].shapes]
     assert kinds[-1] == "area"
+
+
+BUILT = {
+    "connector-pins/1x5": 5, "connector-sockets/2x10": 20, "connector-pins/2x4-shield": 9, "transformer/0|0": 4,
+    "transformer/1|0,0": 7, "transformer/0,1|2": 9, "and/3": 4, "nor/8": 9, "xnor/2": 3, "resistors/4": 8,
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("form", FORMS)
+@pytest.mark.parametrize("key", list(BUILT))
+def test_graphics_are_built_in_any_number(key: str, form: str) -> None:
+    graphic = find_graphic(key, form)  # type: ignore[arg-type]
+    assert graphic is not None
+    ends = [end for end, _ in graphic.pins]
+    assert len(ends) == len(set(ends)) == BUILT[key]
+    assert all(x == round(x) and y == round(y) for x, y in ends)
+    assert all(any(end in line for line in outlines(graphic, "line")) for end in ends)
+    symbol = arrange(Symbol(id="", name=key, graphic=key, form=form, pins=graphic_pins(key)))  # type: ignore[arg-type]
+    assert symbol.units[0].graphic == key
+
+
+@pytest.mark.parametrize(
+    "key",
+    ["connector-pins/0x5", "connector-pins/3x5", "connector-pins/1x9999", "transformer/1", "transformer/99|0", "and/1",
+     "and/x", "resistors/1", "unheard-of/3", "and/", "/3"],
+)  # fmt: skip
+def test_what_no_builder_knows_is_no_graphic(key: str) -> None:
+    assert find_graphic(key) is None
+
+
+def test_a_connector_has_a_contact_for_each_way_in_rows_of_its_own() -> None:
+    graphic = find_graphic("connector-pins/2x3")
+    assert graphic is not None
+    # Row by row across: 1 and 2 face each other.
+    assert [(end[0] < 0, name) for end, name in graphic.pins] == [
+        (True, "1"), (False, "2"), (True, "3"), (False, "4"), (True, "5"), (False, "6"),
+    ]  # fmt: skip
+    assert len(outlines(graphic, "solid")) == 6
+
+
+def test_four_gates_are_four_shapes_and_a_box_for_the_supply() -> None:
+    pins = split_equal([Pin(p.number, p.name, p.type) for p in printed_pins("nvk-4gt")])
+    symbol = arrange(Symbol(id="", name="gates", graphic="nand", pins=tuple(pins)))
+    assert [unit.graphic for unit in symbol.units] == ["nand", "nand", "nand", "nand", ""]
+    third = {pin.name: (pin.x, pin.y) for pin in symbol.units[2].pins}
+    first = {pin.name: (pin.x, pin.y) for pin in symbol.units[0].pins}
+    # Pin 8 comes before 9 and 10, and is the output all the same.
+    assert (third["3A"], third["3B"], third["3Y"]) == (first["1A"], first["1B"], first["1Y"])
 
 
 def test_pins_that_do_not_fit_give_a_box() -> None:

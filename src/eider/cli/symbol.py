@@ -22,6 +22,8 @@ from eider.model.sheet import PackageSheet
 from eider.model.symbol import Arrangement, PlacedPin, Symbol
 from eider.rulebooks import standard_rulebook
 from eider.symbols.arrangement import arrange
+from eider.symbols.builders import Form
+from eider.symbols.graphics import FORMS, find_graphic
 from eider.symbols.units import SPLITTINGS
 
 
@@ -31,13 +33,21 @@ from eider.symbols.units import SPLITTINGS
     "--arrange", "arrangement", type=click.Choice(["number", "function"]), default="function", show_default=True
 )
 @click.option("--units", "way", type=click.Choice(list(SPLITTINGS)), default="one", show_default=True)
+@click.option("--graphic", default="", help="A standard graphic: diode, nand, connector-pins/2x5; see the guide.")
+@click.option("--form", type=click.Choice(FORMS), default="iec", show_default=True, help="Of graphics that have two.")
 @click.option("--package", default="", help="Which package, component or sheet, where the file has several.")
 @click.option("--out", type=click.Path(path_type=Path), help="Write the symbol too: .svg as a picture, else JSON.")
 @json_option
-def symbol(pins: Path, arrangement: Arrangement, way: str, package: str, out: Path | None, as_json: bool) -> None:
+def symbol(
+    pins: Path, arrangement: Arrangement, way: str, graphic: str, form: Form, package: str, out: Path | None,
+    as_json: bool,
+) -> None:  # fmt: skip
     """Make a symbol from a pin table: CSV, tab-separated, XLSX, BSDL (.bsd) or IBIS (.ibs)."""
     reading = _chosen(read_pin_file(pins), package).reading
-    made = arrange(Symbol(id="", name=pins.stem, arrangement=arrangement, pins=tuple(SPLITTINGS[way](reading.pins))))
+    if graphic and find_graphic(graphic) is None:
+        raise InputError(f"--graphic {graphic}: there is no such graphic; docs/guide/graphics.md lists them")
+    split = tuple(SPLITTINGS[way](reading.pins))
+    made = arrange(Symbol(id="", name=pins.stem, arrangement=arrangement, graphic=graphic, form=form, pins=split))
     findings = (*_line_findings(pins, reading.faults), *_check(made))
     if out:
         text = svg_text(symbol_drawing(made, pins.stem), title=pins.stem) if out.suffix == ".svg" else encode(made)

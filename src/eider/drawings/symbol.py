@@ -7,7 +7,8 @@ from eider.drawings.layout import text_box
 from eider.drawings.primitives import Area, Drawing, Line, Primitive, Text
 from eider.geometry.shapes import Outline, box_outline, join_boxes
 from eider.model.symbol import PlacedPin, Symbol, SymbolUnit
-from eider.symbols.graphics import Form, all_graphics
+from eider.symbols.builders import Form
+from eider.symbols.graphics import find_graphic
 from eider.symbols.style import DEFAULT_STYLE, SymbolStyle
 
 INWARD = {"left": (1.0, 0.0), "right": (-1.0, 0.0), "top": (0.0, -1.0), "bottom": (0.0, 1.0)}
@@ -60,7 +61,9 @@ def _body(unit: SymbolUnit, form: Form, style: SymbolStyle) -> Iterator[Primitiv
     if not unit.graphic:
         yield Area(box_outline(unit.body), "symbol body", "symbol")
         return
-    graphic, grid = all_graphics(form)[unit.graphic], style.grid
+    graphic, grid = find_graphic(unit.graphic, form), style.grid
+    if graphic is None:
+        return
 
     def scaled(outline: Outline) -> Outline:
         return tuple((x * grid, y * grid) for x, y in outline)
@@ -79,6 +82,10 @@ def _pin(pin: PlacedPin, unit: SymbolUnit, style: SymbolStyle, lit: bool) -> Ite
     place = f"symbol.pins.{pin.number}"
     dx, dy = INWARD[pin.side]
     if unit.graphic:
+        if dy:
+            end = (pin.x + 0.3 * style.text, pin.y)
+            yield Text(end, pin.number, 0.7 * style.text, "pin number", place, "left", "top" if dy < 0 else "bottom")
+            return
         end = (pin.x - dx * 0.3, pin.y + 0.5 * style.text)
         yield Text(end, pin.number, 0.7 * style.text, "pin number", place, "right" if dx > 0 else "left", "bottom")
         return

@@ -7,7 +7,7 @@ import msgspec
 
 from eider.geometry.rounding import tidy
 from eider.model.symbol import Arrangement, Pin, PlacedPin, Side, Symbol, SymbolUnit
-from eider.symbols.graphics import graphic_unit
+from eider.symbols.graphics import find_graphic, graphic_unit
 from eider.symbols.names import bus_key, is_ground, natural_key
 from eider.symbols.style import DEFAULT_STYLE, SymbolStyle
 from eider.symbols.units import pins_of_unit, role_of, swap_group, unit_labels
@@ -18,6 +18,11 @@ SIDE_OF_TYPE: dict[str, Side] = {
     "input": "left", "output": "right", "tri-state": "right", "open collector": "right", "open emitter": "right",
     "power output": "right",
 }  # fmt: skip
+
+# So many pins that differ in their number alone are a bus, and stay together without a group of their own.
+BUS = 3
+# A group longer than this is shared out over both sides.
+LONGEST_GROUP = 40
 
 Slots = list[Pin | None]
 
@@ -33,9 +38,6 @@ class Sides(msgspec.Struct):
 
 def arrange(symbol: Symbol, style: SymbolStyle = DEFAULT_STYLE) -> Symbol:
     """The symbol with its units made anew from its pins, arrangement and graphic."""
-    unit = graphic_unit(symbol.graphic, symbol.pins, style, symbol.form) if symbol.graphic else None
-    if unit is not None:
-        return msgspec.structs.replace(symbol, units=(unit,))
     return msgspec.structs.replace(symbol, units=tuple(_units(symbol, style)))
 
 
@@ -47,10 +49,24 @@ def _units(symbol: Symbol, style: SymbolStyle) -> Iterator[SymbolUnit]:
     for label, pins in members.items():
         if not pins:
             continue
-        unit = arrange_box(pins, symbol.arrangement, style)
+        unit = _drawn_unit(symbol, pins, style) or arrange_box(pins, symbol.arrangement, style)
         group = swap_group(pins)
         swap = group if len(labels) > 1 and group and swaps[group] > 1 else ""
         yield msgspec.structs.replace(unit, name=label, swap=swap) if label else unit
+
+
+def _drawn_unit(symbol: Symbol, pins: Sequence[Pin], style: SymbolStyle) -> SymbolUnit | None:
+    """A unit drawn with the symbol's graphic; its pins by the graphic's names where theirs are the same, else in order.
+
+    So four gates are four gate shapes, and their supply, which no gate shape fits, is a box.
+    """
+    graphic = find_graphic(symbol.graphic, symbol.form) if symbol.graphic else None
+    if graphic is None or len(graphic.pins) != len(pins):
+        return None
+    by_role = {role_of(pin.name).replace("#", ""): pin for pin in pins}
+    names = [name for _, name in graphic.pins]
+    ordered = [by_role[name] for name in names] if set(names) == set(by_role) else list(pins)
+    return graphic_unit(symbol.graphic, ordered, style, symbol.form)
 
 
 def arrange_box(pins: Sequence[Pin], arrangement: Arrangement, style: SymbolStyle = DEFAULT_STYLE) -> SymbolUnit:
@@ -107,15 +123,23 @@ def _join_or_balance(either: list[Pin], group: list[Pin], left: list[list[Pin]],
         host.extend(either)
         host.sort(key=_order)
         return
-    shorter = left if sum(map(len, left)) < sum(map(len, right)) else right
+    shorter, longer = sorted((left, right), key=lambda side: sum(map(len, side)))
+    if len(either) > LONGEST_GROUP:
+        # A group that alone would make the body a mast is shared out, in order.
+        half = (len(either) + 1) // 2
+        longer.append(either[half:])
+        either = either[:half]
     shorter.append(either)
 
 
 def _groups(pins: Sequence[Pin]) -> list[list[Pin]]:
-    """Pins by their group, in the order in which groups first appear; not-connected pins come last."""
+    """Pins by group, else by bus, in the order in which these first appear; not-connected pins come last."""
+    stems = Counter(bus_key(pin.name)[0] for pin in pins if not pin.group and bus_key(pin.name)[1] >= 0)
     groups: dict[str, list[Pin]] = {}
     for pin in pins:
-        key = "~" if pin.type == "not connected" else pin.group
+        stem, index = bus_key(pin.name)
+        bus = f"\0{stem}" if index >= 0 and stems[stem] >= BUS else ""
+        key = "~" if pin.type == "not connected" else pin.group or bus
         groups.setdefault(key, []).append(pin)
     last = groups.pop("~", [])
     ordered = [sorted(group, key=_order) for group in groups.values()]

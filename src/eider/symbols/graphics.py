@@ -3,7 +3,7 @@
 import math
 import tomllib
 from collections.abc import Mapping, Sequence
-from functools import cache
+from functools import cache, lru_cache
 from importlib import resources
 from typing import Literal
 
@@ -13,9 +13,9 @@ from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, Outline, Point, bounds
 from eider.model.codec import convert
 from eider.model.symbol import Pin, PlacedPin, Side, SymbolUnit
+from eider.symbols.builders import OVERRIDES, Entry, Form, build
 from eider.symbols.style import DEFAULT_STYLE, SymbolStyle
 
-Form = Literal["iec", "ieee"]
 FORMS: tuple[Form, ...] = ("iec", "ieee")
 # Arcs are drawn as polylines with steps of this many degrees.
 ARC_STEP = 10.0
@@ -39,30 +39,9 @@ class Graphic(msgspec.Struct, frozen=True):
     texts: tuple[tuple[Point, str], ...]
 
 
-class _Entry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """A graphic as it stands in the table; what is None is taken from the other form, see there for the texts."""
-
-    title: str = ""
-    base: str | None = None
-    pins: tuple[str, ...] = ()
-    lines: tuple[str, ...] | None = None
-    areas: tuple[str, ...] | None = None
-    solids: tuple[str, ...] | None = None
-    circles: tuple[str, ...] | None = None
-    arcs: tuple[str, ...] | None = None
-    dots: tuple[str, ...] | None = None
-    texts: tuple[str, ...] | None = None
-    marks: tuple[str, ...] | None = None
-    ieee: "_Entry | None" = None
-
-
-# What the other form may say otherwise.
-_OVERRIDES = ("base", "lines", "areas", "solids", "circles", "arcs", "dots", "texts", "marks")
-
-
 class _Table(msgspec.Struct, frozen=True):
-    graphic: dict[str, _Entry]
-    piece: dict[str, _Entry]
+    graphic: dict[str, Entry]
+    piece: dict[str, Entry]
 
 
 class _Gathered(msgspec.Struct):
@@ -84,16 +63,28 @@ def all_graphics(form: Form = "iec") -> Mapping[str, Graphic]:
     return {key: _made(key, form) for key in _table().graphic}
 
 
+def find_graphic(key: str, form: Form = "iec") -> Graphic | None:
+    """A graphic of the table, or one built from a key with numbers (`connector-pins/2x5`); None where neither."""
+    return all_graphics(form).get(key) or built(key, form)
+
+
+@lru_cache(256)
+def built(key: str, form: Form) -> Graphic | None:
+    """A graphic that a builder makes from its key."""
+    entry = build(key, form)
+    return _from_entry(entry, form) if entry is not None else None
+
+
 def has_forms(key: str) -> bool:
     """Whether a graphic differs between the two forms."""
-    return all_graphics("iec")[key] != all_graphics("ieee")[key]
+    return find_graphic(key, "iec") != find_graphic(key, "ieee")
 
 
 def graphic_unit(
     key: str, pins: Sequence[Pin], style: SymbolStyle = DEFAULT_STYLE, form: Form = "iec"
 ) -> SymbolUnit | None:
     """The unit of a symbol drawn with a graphic (mm); None where the graphic is not known or the pins do not fit it."""
-    graphic = all_graphics(form).get(key)
+    graphic = find_graphic(key, form)
     if graphic is None or len(graphic.pins) != len(pins):
         return None
     placed = tuple(
@@ -108,8 +99,10 @@ def graphic_unit(
 
 
 def graphic_pins(key: str) -> tuple[Pin, ...]:
-    """The pins that a graphic begins with: numbered in order, with the names it gives them."""
-    graphic = all_graphics()[key]
+    """The pins that a graphic begins with: numbered in order, with its names; none where it is unknown."""
+    graphic = find_graphic(key)
+    if graphic is None:
+        return ()
     return tuple(
         Pin(str(i), "" if name.isdecimal() else name, type="passive")
         for i, (_, name) in enumerate(graphic.pins, start=1)
@@ -123,31 +116,34 @@ def _side(end: Point, body: Box) -> Side:
     return max(out, key=lambda side: out[side])
 
 
-def _entry(key: str, form: Form) -> _Entry:
+def _in_form(entry: Entry, form: Form) -> Entry:
     """An entry in a form: what IEEE says in place of what IEC says."""
-    entry = _table().graphic[key]
     if form == "iec" or entry.ieee is None:
         return entry
-    said = {name: getattr(entry.ieee, name) for name in _OVERRIDES}
+    said = {name: getattr(entry.ieee, name) for name in OVERRIDES}
     return msgspec.structs.replace(entry, **{name: value for name, value in said.items() if value is not None})
 
 
 def _made(key: str, form: Form) -> Graphic:
+    return _from_entry(_table().graphic[key], form)
+
+
+def _from_entry(entry: Entry, form: Form) -> Graphic:
     gathered = _Gathered()
-    pins = _gather(key, form, gathered, 0)
+    pins = _gather(entry, form, gathered, 0)
     ends = {point for point, _ in pins}
     inner = [p for shape in gathered.shapes for p in shape.outline if p not in ends]
-    return Graphic(_table().graphic[key].title, pins, bounds(inner), tuple(gathered.shapes), tuple(gathered.texts))
+    return Graphic(entry.title, pins, bounds(inner), tuple(gathered.shapes), tuple(gathered.texts))
 
 
-def _gather(key: str, form: Form, gathered: _Gathered, depth: int) -> tuple[tuple[Point, str], ...]:
+def _gather(entry: Entry, form: Form, gathered: _Gathered, depth: int) -> tuple[tuple[Point, str], ...]:
     """Put the shapes of a graphic, and of those it is based on, together; returns its pins."""
     if depth > DEEPEST:
-        raise ValueError(f"graphics.toml: {key} is based on itself")
-    entry = _entry(key, form)
+        raise ValueError(f"graphics.toml: {entry.title} is based on itself")
+    entry = _in_form(entry, form)
     pins: tuple[tuple[Point, str], ...] = ()
     if entry.base:
-        pins = _gather(entry.base, form, gathered, depth + 1)
+        pins = _gather(_table().graphic[entry.base], form, gathered, depth + 1)
         if entry.texts is not None:
             gathered.texts.clear()
     _add(entry, gathered, (0.0, 0.0))
@@ -157,7 +153,7 @@ def _gather(key: str, form: Form, gathered: _Gathered, depth: int) -> tuple[tupl
     return tuple(map(_named, entry.pins)) or pins
 
 
-def _add(entry: _Entry, gathered: _Gathered, at: Point) -> None:
+def _add(entry: Entry, gathered: _Gathered, at: Point) -> None:
     """Areas first, lines over them, ink at last."""
     areas = [*map(_points, entry.areas or ()), *(_ring(text) for text in entry.circles or ())]
     lines = [*map(_points, entry.lines or ()), *(_arc(_numbers(text)) for text in entry.arcs or ())]

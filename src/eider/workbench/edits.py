@@ -21,7 +21,8 @@ from eider.model.sheet import Dimension, PackageSheet, SheetPicture
 from eider.model.symbol import Arrangement, Pin, Symbol
 from eider.packages.reading import with_dimension
 from eider.packages.registry import family_of
-from eider.symbols.graphics import Form, all_graphics, graphic_pins
+from eider.symbols.builders import Form
+from eider.symbols.graphics import find_graphic, graphic_pins
 from eider.symbols.pin_table import PinReading, read_pins, split_table
 from eider.symbols.units import SPLITTINGS
 
@@ -200,11 +201,11 @@ def set_graphic(bundle: Bundle, graphic: str, form: Form = "iec") -> Bundle:
     symbol = bundle.symbol
     if not graphic:
         return replace(bundle, symbol=replace(symbol, graphic="", form=form))
-    known = all_graphics().get(graphic)
+    known = find_graphic(graphic)
     if known is None:
         raise InputError(f"there is no standard graphic “{graphic}”")
     pins = symbol.pins
-    if len(pins) != len(known.pins):
+    if len(pins) != len(known.pins) and not any(pin.unit for pin in pins):
         if any(pin.name for pin in pins):
             raise InputError(f"a {known.title} has {len(known.pins)} pins, the table {len(pins)}; mend the table first")
         pins = graphic_pins(graphic)

@@ -23,6 +23,7 @@ from eider.model.bundle import Bundle
 from eider.model.symbol import PIN_TYPES, Pin
 from eider.symbols.graphics import FORMS, all_graphics, has_forms
 from eider.symbols.pin_table import PinReading, make_pin, read_pins, split_table
+from eider.symbols.quality import quality
 from eider.workbench import edits
 from eider.workbench.capturing import take_reading
 from eider.workbench.pin_edits import fill_down, fill_series, replace_text, sort_pins
@@ -131,10 +132,20 @@ class PinsStep(Step):
             self._form.addItem(form.upper(), form)
         for choice in (self._graphic, self._form):
             choice.activated.connect(lambda _i: self._set_graphic())
-        self._graphic.setMaximumWidth(150)
+        self._graphic.setMaximumWidth(170)
+        # Besides those of the list, keys with numbers can be typed: connector-pins/2x5, transformer/1|0,0, nor/4.
+        self._graphic.setEditable(True)
+        self._graphic.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
+        self._graphic.setToolTip(
+            "or type one with numbers: connector-pins/2x5, connector-sockets/1x4, transformer/1|0,0, nor/4"
+        )
+        typed = self._graphic.lineEdit()
+        if typed is not None:
+            typed.returnPressed.connect(self._set_graphic)
+        self._quality = label("", "soft")
         return column(
             row(label("Symbol", "head"), self._graphic, self._form, self._split, 1, *ways), self.units,
-            growing(self.symbol),
+            growing(self.symbol), self._quality,
         )  # fmt: skip
 
     def first(self) -> QWidget:
@@ -149,10 +160,12 @@ class PinsStep(Step):
         for way in self._by.buttons():
             way.setChecked(way.objectName() == symbol.arrangement)
             way.setEnabled(not symbol.graphic)
-        self._graphic.setCurrentIndex(self._graphic.findData(symbol.graphic))
+        index = self._graphic.findData(symbol.graphic)
+        self._graphic.setCurrentIndex(index)
+        if index < 0:
+            self._graphic.setEditText(symbol.graphic)
         self._form.setCurrentIndex(self._form.findData(symbol.form))
         self._form.setVisible(bool(symbol.graphic) and has_forms(symbol.graphic))
-        self._split.setVisible(not symbol.graphic)
         self._show_units()
         self._draw()
 
@@ -178,6 +191,8 @@ class PinsStep(Step):
         else:
             drawing = symbol_drawing(symbol, name, lit) if symbol.units else None
         self.symbol.show_drawing(with_balloons(drawing, self.controller.findings) if drawing else None)
+        shown = symbol.units[max(index, 0)] if symbol.units and not symbol.graphic else None
+        self._quality.setText(quality(shown, symbol.pins).words if shown else "")
 
     def target(self, _field: QWidget | None) -> Target | None:
         pin: Pin | None = self.table.record()
@@ -277,7 +292,9 @@ class PinsStep(Step):
         self._change(pin, "side", msgspec.structs.replace(pin, side=text))
 
     def _set_graphic(self) -> None:
-        graphic, form = str(self._graphic.currentData()), self._form.currentData()
+        text, form = self._graphic.currentText().strip(), self._form.currentData()
+        index = self._graphic.findText(text)
+        graphic = str(self._graphic.itemData(index)) if index >= 0 else text
         self.controller.edit(f"Draw {self._graphic.currentText()}", lambda b: edits.set_graphic(b, graphic, form))
         self.refresh()
 
