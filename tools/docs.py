@@ -24,10 +24,11 @@ from eider.model.library import LibrarySettings
 from eider.model.part import Part
 from eider.model.pattern import Pattern
 from eider.model.sheet import PackageSheet
-from eider.model.symbol import Symbol
+from eider.model.symbol import Symbol, SymbolMeasures
 from eider.rulebooks import Rulebook
 from eider.symbols.arrangement import arrange
-from eider.symbols.graphics import FORMS, Form, all_graphics, graphic_pins, has_forms
+from eider.symbols.builders import Form
+from eider.symbols.graphics import FORMS, all_graphics, graphic_pins, has_forms
 
 DOCS = Path(__file__).parent.parent / "docs"
 DOCUMENTS: Mapping[str, Any] = {
@@ -99,7 +100,9 @@ def graphics() -> dict[Path, str]:
 
 def _drawn(key: str, form: Form) -> Drawing:
     """A graphic with its key below."""
-    symbol = arrange(Symbol(id="", name=key, reference="", graphic=key, form=form, pins=graphic_pins(key)))
+    symbol = arrange(
+        Symbol(id="", name=key, reference="", graphic=key, measures=SymbolMeasures(form=form), pins=graphic_pins(key))
+    )
     drawn = symbol_drawing(symbol, "")
     x0, y0, x1, y1 = drawn.box
     bare = [p for p in drawn.primitives if not (isinstance(p, Text) and p.text in ("", "?"))]

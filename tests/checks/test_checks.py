@@ -12,7 +12,7 @@ from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.footprint import Adjustment
 from eider.model.pattern import Pattern, Stroke
-from eider.model.symbol import Pin
+from eider.model.symbol import Pin, SymbolMeasures
 from eider.rulebooks import standard_rulebook
 from eider.workbench import edits
 from eider.workbench.generate import regenerate
@@ -93,6 +93,7 @@ RECIPES: dict[str, Flaw] = {
     "symbol.type-assumed": pins(lambda p: replace(p, assumed=True)),
     "symbol.active-low-name": pins(lambda p: replace(p, name="PWRDN#", active_low=False)),
     "symbol.graphic-unfit": lambda b: replace(b, symbol=replace(b.symbol, graphic="capacitor")),
+    "symbol.other-style": lambda b: replace(b, symbol=replace(b.symbol, measures=SymbolMeasures(grid=2.5))),
     "symbol.reference-letter": lambda b: replace(b, symbol=replace(b.symbol, reference="Q")),
     "match.pin-without-pad": lambda b: edits.set_match(b, "9", ["77"]),
     "match.pad-without-pin": lambda b: edits.set_match(b, "9", ["10"]),

@@ -207,9 +207,12 @@ def test_a_symbol_with_graphics_in_units(tmp_path: Path) -> None:
 
     path = tmp_path / "gates.ibs"
     path.write_text(buffer_text())
-    data = answer("symbol", path, "--units", "equal", "--graphic", "nand", "--form", "ieee")
+    data = answer("symbol", path, "--units", "equal", "--graphic", "nand", "--style", "form=ieee,grid=2.5")
     assert [unit["name"] for unit in data["units"]] == ["A", "B", "C", "D", "E"]
     assert data["units"][0]["swap"] == data["units"][3]["swap"] != ""
+    assert {round(pin["x"] / 2.5, 6) % 1 for unit in data["units"] for pin in unit["pins"]} == {0.0}
+    for style, said in (("grid=3", "grid is one of"), ("size=1", "size is not known"), ("grid=x", "expected a number")):
+        assert said in eider("symbol", path, "--style", style, status=2).stderr
     assert "no such graphic" in eider("symbol", path, "--graphic", "unheard-of", status=2).stderr
 
 

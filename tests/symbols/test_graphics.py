@@ -9,7 +9,7 @@ from eider.drawings.primitives import Area, Line
 from eider.drawings.symbol import symbol_drawing
 from eider.errors import InputError
 from eider.library import Library
-from eider.model.symbol import Pin, Symbol
+from eider.model.symbol import Pin, Symbol, SymbolMeasures
 from eider.symbols.arrangement import arrange
 from eider.symbols.graphics import FORMS, Graphic, all_graphics, find_graphic, graphic_pins, graphic_unit, has_forms
 from eider.symbols.units import split_equal
@@ -86,7 +86,7 @@ def test_graphics_are_built_in_any_number(key: str, form: str) -> None:
     assert len(ends) == len(set(ends)) == BUILT[key]
     assert all(x == round(x) and y == round(y) for x, y in ends)
     assert all(any(end in line for line in outlines(graphic, "line")) for end in ends)
-    symbol = arrange(Symbol(id="", name=key, graphic=key, form=form, pins=graphic_pins(key)))  # type: ignore[arg-type]
+    symbol = arrange(Symbol(id="", name=key, graphic=key, measures=SymbolMeasures(form=form), pins=graphic_pins(key)))  # type: ignore[arg-type]
     assert symbol.units[0].graphic == key
 
 
@@ -129,7 +129,7 @@ def test_a_part_takes_a_graphic_with_its_pins(library: Library) -> None:
     drawn = edits.set_graphic(part, "nmos")
     assert [(p.number, p.name) for p in drawn.symbol.pins] == [("1", "G"), ("2", "D"), ("3", "S")]
     other = edits.set_graphic(drawn, "pmos", "ieee")
-    assert (other.symbol.graphic, other.symbol.form, len(other.symbol.pins)) == ("pmos", "ieee", 3)
+    assert (other.symbol.graphic, other.symbol.measures.form, len(other.symbol.pins)) == ("pmos", "ieee", 3)
     assert edits.set_graphic(other, "").symbol.graphic == ""
     with pytest.raises(InputError, match="a diode has 2 pins, the table 3"):
         edits.set_graphic(drawn, "diode")

@@ -9,10 +9,9 @@ from eider.checks.registry import Found, Mend, check
 from eider.checks.view import PartView
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
-from eider.model.symbol import Pin
+from eider.model.symbol import Pin, SymbolMeasures
 from eider.symbols.arrangement import arrange
 from eider.symbols.names import guess_type, natural_key, read_name
-from eider.symbols.style import DEFAULT_STYLE
 
 replace = msgspec.structs.replace
 
@@ -145,7 +144,7 @@ def pin_off_grid(view: PartView) -> Iterator[Found]:
 
     A wire drawn to a pin off the grid looks connected and is not.
     """
-    grid = DEFAULT_STYLE.grid
+    grid = view.bundle.symbol.measures.grid
     for unit in view.bundle.symbol.units:
         for pin in unit.pins:
             off = max(abs(v / grid - round(v / grid)) for v in (pin.x, pin.y)) * grid
@@ -178,6 +177,26 @@ def not_as_recipe(view: PartView) -> Iterator[Found]:
     symbol = view.bundle.symbol
     if symbol.pins and arrange(symbol).units != symbol.units:
         yield Found("symbol", "the stored symbol is not what its pin table gives", "differs", "the recipe's result")
+
+
+def _as_library(view: PartView, _finding: Finding) -> Bundle:
+    symbol = view.bundle.symbol
+    return replace(view.bundle, symbol=replace(symbol, measures=view.settings.symbols))
+
+
+@check("symbol.other-style", Severity.CAUTION, reads=("symbol",), mend=Mend("Draw it as the library does", _as_library))
+def other_style(view: PartView) -> Iterator[Found]:
+    """The symbol is drawn on the library's grid, with its lengths and in its form.
+
+    Two grids in one library meet on one sheet, and their ends do not.
+    """
+    own, wanted = view.bundle.symbol.measures, view.settings.symbols
+    if own != wanted:
+        yield Found("symbol", "the symbol is drawn otherwise than the library's", _in_words(own), _in_words(wanted))
+
+
+def _in_words(measures: SymbolMeasures) -> str:
+    return f"grid {measures.grid:g}, pins {measures.pin_grids} grids, text {measures.text:g}, {measures.form.upper()}"
 
 
 @check("symbol.graphic-unfit", Severity.CAUTION, reads=("symbol",))

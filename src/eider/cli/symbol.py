@@ -15,15 +15,14 @@ from eider.exchange.pins.files import read_pin_file
 from eider.exchange.pins.source import PinSource
 from eider.exchange.svg import svg_text
 from eider.library.atomic import write_atomic
-from eider.model.codec import encode
+from eider.model.codec import convert, encode
 from eider.model.finding import Finding, Severity
 from eider.model.library import LibrarySettings
 from eider.model.sheet import PackageSheet
-from eider.model.symbol import Arrangement, PlacedPin, Symbol
+from eider.model.symbol import Arrangement, PlacedPin, Symbol, SymbolMeasures
 from eider.rulebooks import standard_rulebook
 from eider.symbols.arrangement import arrange
-from eider.symbols.builders import Form
-from eider.symbols.graphics import FORMS, find_graphic
+from eider.symbols.graphics import find_graphic
 from eider.symbols.units import SPLITTINGS
 
 
@@ -34,12 +33,17 @@ from eider.symbols.units import SPLITTINGS
 )
 @click.option("--units", "way", type=click.Choice(list(SPLITTINGS)), default="one", show_default=True)
 @click.option("--graphic", default="", help="A standard graphic: diode, nand, connector-pins/2x5; see the guide.")
-@click.option("--form", type=click.Choice(FORMS), default="iec", show_default=True, help="Of graphics that have two.")
+@click.option(
+    "--style",
+    default="",
+    metavar="KEY=VALUE[,…]",
+    help="grid=2.54|2.5|1.27, pin_grids=1..3, text=1..2.54, form=iec|ieee",
+)
 @click.option("--package", default="", help="Which package, component or sheet, where the file has several.")
 @click.option("--out", type=click.Path(path_type=Path), help="Write the symbol too: .svg as a picture, else JSON.")
 @json_option
 def symbol(
-    pins: Path, arrangement: Arrangement, way: str, graphic: str, form: Form, package: str, out: Path | None,
+    pins: Path, arrangement: Arrangement, way: str, graphic: str, style: str, package: str, out: Path | None,
     as_json: bool,
 ) -> None:  # fmt: skip
     """Make a symbol from a pin table: CSV, tab-separated, XLSX, BSDL (.bsd) or IBIS (.ibs)."""
@@ -47,7 +51,9 @@ def symbol(
     if graphic and find_graphic(graphic) is None:
         raise InputError(f"--graphic {graphic}: there is no such graphic; docs/guide/graphics.md lists them")
     split = tuple(SPLITTINGS[way](reading.pins))
-    made = arrange(Symbol(id="", name=pins.stem, arrangement=arrangement, graphic=graphic, form=form, pins=split))
+    made = arrange(
+        Symbol(id="", name=pins.stem, arrangement=arrangement, graphic=graphic, measures=_measures(style), pins=split)
+    )
     findings = (*_line_findings(pins, reading.faults), *_check(made))
     if out:
         text = svg_text(symbol_drawing(made, pins.stem), title=pins.stem) if out.suffix == ".svg" else encode(made)
@@ -69,6 +75,26 @@ def symbol(
     finish(data, [*lines, *finding_lines(findings)], as_json, findings)
 
 
+def _measures(style: str) -> SymbolMeasures:
+    """How the symbol is drawn, from `grid=2.5,form=ieee`."""
+    given: dict[str, object] = {}
+    for piece in filter(None, style.split(",")):
+        key, _, value = piece.partition("=")
+        given[key.strip()] = value.strip() if key.strip() == "form" else _number(piece, value)
+    unknown = set(given) - set(SymbolMeasures.__struct_fields__)
+    if unknown:
+        raise InputError(f"--style {style}: {', '.join(sorted(unknown))} is not known; known are "
+                         f"{', '.join(SymbolMeasures.__struct_fields__)}")  # fmt: skip
+    return convert(given, SymbolMeasures, f"--style {style}")
+
+
+def _number(piece: str, value: str) -> float | int:
+    try:
+        return int(value) if value.strip().isdecimal() else float(value)
+    except ValueError:
+        raise InputError(f"--style {piece}: expected a number") from None
+
+
 def _chosen(sources: Sequence[PinSource], package: str) -> PinSource:
     """The source of the name, or the first with pins."""
     fitting = [s for s in sources if s.reading.pins and package.lower() in s.title.lower()]
@@ -85,7 +111,7 @@ def _pin_line(pin: PlacedPin) -> str:
 def _check(made: Symbol) -> tuple[Finding, ...]:
     """The checks of the symbol alone; there is no package to hold it against."""
     bundle = bare_bundle(PackageSheet(name="", family="", pins=0), None, "B")
-    view = PartView(msgspec.structs.replace(bundle, symbol=made), standard_rulebook(), LibrarySettings(name=""))
+    view = PartView(msgspec.structs.replace(bundle, symbol=made), standard_rulebook(), LibrarySettings(name="", symbols=made.measures))
     return tuple(finding for finding in run_checks(view) if finding.check.startswith("symbol."))
 
 

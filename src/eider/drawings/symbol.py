@@ -9,7 +9,7 @@ from eider.geometry.shapes import Outline, box_outline, join_boxes
 from eider.model.symbol import PlacedPin, Symbol, SymbolUnit
 from eider.symbols.builders import Form
 from eider.symbols.graphics import find_graphic
-from eider.symbols.style import DEFAULT_STYLE, SymbolStyle
+from eider.symbols.style import SymbolStyle, style_of
 
 INWARD = {"left": (1.0, 0.0), "right": (-1.0, 0.0), "top": (0.0, -1.0), "bottom": (0.0, 1.0)}
 
@@ -18,23 +18,19 @@ INWARD = {"left": (1.0, 0.0), "right": (-1.0, 0.0), "top": (0.0, -1.0), "bottom"
 APART, WIDE = 4, 1.8
 
 
-def symbol_drawing(
-    symbol: Symbol, value: str, lit: Collection[str] = (), style: SymbolStyle = DEFAULT_STYLE
-) -> Drawing:
+def symbol_drawing(symbol: Symbol, value: str, lit: Collection[str] = ()) -> Drawing:
     """All units of a symbol in rows, each with reference and value; pins in `lit` are highlighted."""
     if not symbol.units:
         return Drawing((), (-10.0, -10.0, 10.0, 10.0))
-    drawings = [unit_drawing(symbol, i, value, lit, style) for i in range(len(symbol.units))]
-    return beside(drawings, APART * style.grid, WIDE) if len(drawings) > 1 else drawings[0]
+    drawings = [unit_drawing(symbol, i, value, lit) for i in range(len(symbol.units))]
+    return beside(drawings, APART * symbol.measures.grid, WIDE) if len(drawings) > 1 else drawings[0]
 
 
-def unit_drawing(
-    symbol: Symbol, index: int, value: str, lit: Collection[str] = (), style: SymbolStyle = DEFAULT_STYLE
-) -> Drawing:
+def unit_drawing(symbol: Symbol, index: int, value: str, lit: Collection[str] = ()) -> Drawing:
     """One unit of a symbol with reference and value."""
-    unit = symbol.units[index]
+    unit, style = symbol.units[index], style_of(symbol.measures)
     primitives = [
-        *_body(unit, symbol.form, style),
+        *_body(unit, symbol.measures.form, style),
         *(item for pin in unit.pins for item in _pin(pin, unit, style, pin.number in lit)),
     ]
     x0, y0, _x1, y1 = unit.body

@@ -2,6 +2,8 @@
 
 import msgspec
 
+from eider.model.symbol import SymbolMeasures
+
 LIBRARY_FORMAT = 1
 
 
@@ -26,10 +28,11 @@ class Category(msgspec.Struct, frozen=True, omit_defaults=True):
 
 
 class LibrarySettings(msgspec.Struct, frozen=True, kw_only=True):
-    """Name, format version, categories and defaults of one library."""
+    """Name, format version, categories, defaults, and how symbols are drawn in one library."""
 
     format: int = LIBRARY_FORMAT
     name: str
     rulebook: str = "standard"
     catalogue: str = ""
     categories: dict[str, Category] = {}
+    symbols: SymbolMeasures = SymbolMeasures()

@@ -12,6 +12,8 @@ PIN_TYPES = (
     "input", "output", "bidirectional", "tri-state", "passive", "power input", "power output",
     "open collector", "open emitter", "free", "not connected", "undecided",
 )  # fmt: skip
+# Connection grids that are in use (mm).
+GRIDS = (2.54, 1.27, 2.5)
 Arrangement = Literal["number", "function"]
 Side = Literal["left", "right", "top", "bottom"]
 
@@ -71,8 +73,26 @@ class SymbolUnit(msgspec.Struct, frozen=True, omit_defaults=True):
     swap: str = ""
 
 
+class SymbolMeasures(msgspec.Struct, frozen=True, omit_defaults=True):
+    """How a library's symbols are drawn (IPC-2612-1 and common practice): lengths in mm, the standard's form.
+
+    `grid` is that of the connection ends, `pin_grids` the length of a pin in grids, `text` the height of names.
+    """
+
+    grid: float = 2.54
+    pin_grids: int = 2
+    text: float = 1.27
+    form: Literal["iec", "ieee"] = "iec"
+
+    def __post_init__(self) -> None:
+        if self.grid not in GRIDS:
+            raise ValueError(f"a symbol's grid is one of {', '.join(map(str, GRIDS))} mm, not {self.grid}")
+        if not 1 <= self.pin_grids <= 3 or not 1.0 <= self.text <= 2.54:
+            raise ValueError("pins are 1 to 3 grids long, texts 1.0 to 2.54 mm high")
+
+
 class Symbol(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
-    """Recipe (pins, arrangement, reference letter, graphic and its form) and result (units)."""
+    """Recipe (pins, arrangement, reference letter, graphic, measures) and result (units)."""
 
     format: str = SYMBOL_FORMAT
     id: str
@@ -80,6 +100,6 @@ class Symbol(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     reference: str = "U"
     arrangement: Arrangement = "function"
     graphic: str = ""
-    form: Literal["iec", "ieee"] = "iec"
+    measures: SymbolMeasures = SymbolMeasures()
     pins: tuple[Pin, ...] = ()
     units: tuple[SymbolUnit, ...] = ()

@@ -9,7 +9,7 @@ from eider.geometry.rounding import tidy
 from eider.model.symbol import Arrangement, Pin, PlacedPin, Side, Symbol, SymbolUnit
 from eider.symbols.graphics import find_graphic, graphic_unit
 from eider.symbols.names import bus_key, is_ground, natural_key
-from eider.symbols.style import DEFAULT_STYLE, SymbolStyle
+from eider.symbols.style import DEFAULT_STYLE, SymbolStyle, style_of
 from eider.symbols.units import pins_of_unit, role_of, swap_group, unit_labels
 
 SUPPLIES = ("power input",)
@@ -36,9 +36,9 @@ class Sides(msgspec.Struct):
     bottom: Slots
 
 
-def arrange(symbol: Symbol, style: SymbolStyle = DEFAULT_STYLE) -> Symbol:
+def arrange(symbol: Symbol) -> Symbol:
     """The symbol with its units made anew from its pins, arrangement and graphic."""
-    return msgspec.structs.replace(symbol, units=tuple(_units(symbol, style)))
+    return msgspec.structs.replace(symbol, units=tuple(_units(symbol, style_of(symbol.measures))))
 
 
 def _units(symbol: Symbol, style: SymbolStyle) -> Iterator[SymbolUnit]:
@@ -60,13 +60,13 @@ def _drawn_unit(symbol: Symbol, pins: Sequence[Pin], style: SymbolStyle) -> Symb
 
     So four gates are four gate shapes, and their supply, which no gate shape fits, is a box.
     """
-    graphic = find_graphic(symbol.graphic, symbol.form) if symbol.graphic else None
+    graphic = find_graphic(symbol.graphic, symbol.measures.form) if symbol.graphic else None
     if graphic is None or len(graphic.pins) != len(pins):
         return None
     by_role = {role_of(pin.name).replace("#", ""): pin for pin in pins}
     names = [name for _, name in graphic.pins]
     ordered = [by_role[name] for name in names] if set(names) == set(by_role) else list(pins)
-    return graphic_unit(symbol.graphic, ordered, style, symbol.form)
+    return graphic_unit(symbol.graphic, ordered, style, symbol.measures.form)
 
 
 def arrange_box(pins: Sequence[Pin], arrangement: Arrangement, style: SymbolStyle = DEFAULT_STYLE) -> SymbolUnit:

@@ -4,6 +4,8 @@ import math
 
 import msgspec
 
+from eider.model.symbol import SymbolMeasures
+
 
 class SymbolStyle(msgspec.Struct, frozen=True):
     """Grid, lengths and text heights of a library's symbols.
@@ -33,3 +35,8 @@ class SymbolStyle(msgspec.Struct, frozen=True):
 
 
 DEFAULT_STYLE = SymbolStyle()
+
+
+def style_of(measures: SymbolMeasures) -> SymbolStyle:
+    """What follows from a symbol's own measures."""
+    return SymbolStyle(grid=measures.grid, pin_grids=measures.pin_grids, text=measures.text)

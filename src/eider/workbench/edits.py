@@ -44,7 +44,7 @@ def new_part(name: str, category: str, settings: LibrarySettings) -> Bundle:
         raise InputError(f"there is no category “{category}”; choose one of {', '.join(settings.categories)}")
     sheet = PackageSheet(id=new_id(), name="", family="chip" if known.graphic else "gullwing-dual", pins=2)
     sheet = replace(sheet, pins=family_of(sheet.family).default_pins, kind=category if known.graphic else "")
-    symbol = Symbol(id=new_id(), name=name, reference=known.reference, graphic=known.graphic)
+    symbol = Symbol(id=new_id(), name=name, reference=known.reference, graphic=known.graphic, measures=settings.symbols)
     footprint = Footprint(id=new_id(), name="", package=Ref(sheet.id))
     body = Body(id=new_id(), name="", package=Ref(sheet.id))
     if known.graphic:
@@ -200,7 +200,7 @@ def set_graphic(bundle: Bundle, graphic: str, form: Form = "iec") -> Bundle:
     """
     symbol = bundle.symbol
     if not graphic:
-        return replace(bundle, symbol=replace(symbol, graphic="", form=form))
+        return replace(bundle, symbol=replace(symbol, graphic=""))
     known = find_graphic(graphic)
     if known is None:
         raise InputError(f"there is no standard graphic “{graphic}”")
@@ -209,7 +209,9 @@ def set_graphic(bundle: Bundle, graphic: str, form: Form = "iec") -> Bundle:
         if any(pin.name for pin in pins):
             raise InputError(f"a {known.title} has {len(known.pins)} pins, the table {len(pins)}; mend the table first")
         pins = graphic_pins(graphic)
-    return replace(bundle, symbol=replace(symbol, graphic=graphic, form=form, pins=pins))
+    return replace(
+        bundle, symbol=replace(symbol, graphic=graphic, measures=replace(symbol.measures, form=form), pins=pins)
+    )
 
 
 def set_match(bundle: Bundle, pin: str, pads: Sequence[str]) -> Bundle:

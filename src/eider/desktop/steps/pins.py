@@ -164,7 +164,7 @@ class PinsStep(Step):
         self._graphic.setCurrentIndex(index)
         if index < 0:
             self._graphic.setEditText(symbol.graphic)
-        self._form.setCurrentIndex(self._form.findData(symbol.form))
+        self._form.setCurrentIndex(self._form.findData(symbol.measures.form))
         self._form.setVisible(bool(symbol.graphic) and has_forms(symbol.graphic))
         self._show_units()
         self._draw()
