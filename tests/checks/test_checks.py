@@ -93,6 +93,8 @@ RECIPES: dict[str, Flaw] = {
     "symbol.type-assumed": pins(lambda p: replace(p, assumed=True)),
     "symbol.active-low-name": pins(lambda p: replace(p, name="PWRDN#", active_low=False)),
     "symbol.graphic-unfit": lambda b: replace(b, symbol=replace(b.symbol, graphic="capacitor")),
+    "symbol.side-unusual": pins(lambda p: replace(p, side="right")),
+    "symbol.characters": pins(lambda p: replace(p, name="POWER DOWN")),
     "symbol.other-style": lambda b: replace(b, symbol=replace(b.symbol, measures=SymbolMeasures(grid=2.5))),
     "symbol.reference-letter": lambda b: replace(b, symbol=replace(b.symbol, reference="Q")),
     "match.pin-without-pad": lambda b: edits.set_match(b, "9", ["77"]),
@@ -111,6 +113,8 @@ RESULTS: dict[str, Flaw] = {
     "lands.pin-1-mark": marks(()),
     "symbol.pin-off-grid": unit_pin("9", x=1.0),
     "symbol.pins-meet": lambda b: unit_pin("9", x=b.symbol.units[0].pins[0].x, y=b.symbol.units[0].pins[0].y)(b),
+    "symbol.pin-off-body": unit_pin("9", y=200.0),
+    "symbol.texts-overlap": unit_pin("9", name="A_NAME_MUCH_LONGER_THAN_ANY_BODY_IS_WIDE"),
     "symbol.not-as-recipe": unit_pin("9", name="OTHER"),
     "body.not-as-recipe": lambda b: replace(b, body=replace(b.body, result=None)),
 }

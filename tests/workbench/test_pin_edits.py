@@ -7,7 +7,16 @@ from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.symbol import Pin
 from eider.workbench import edits
-from eider.workbench.pin_edits import fill_down, fill_series, grid_row, number_grid, replace_text, sort_pins
+from eider.workbench.pin_edits import (
+    fill_down,
+    fill_series,
+    grid_row,
+    group_pins,
+    number_grid,
+    number_pins,
+    replace_text,
+    sort_pins,
+)  # fmt: skip
 
 
 @pytest.fixture
@@ -43,6 +52,26 @@ def test_counting_goes_on(table: Bundle) -> None:
 def test_a_grid_is_lettered_without_i_o_q_s_x_z(table: Bundle) -> None:
     assert column(number_grid(table, range(5), 2), "number") == ["A1", "A2", "B1", "B2", "C1"]
     assert [grid_row(i) for i in (7, 8, 19, 20, 21, 40)] == ["H", "J", "Y", "AA", "AB", "BA"]
+
+
+def test_rows_are_numbered_round_a_package_and_in_two_rows(table: Bundle) -> None:
+    assert column(number_pins(table, range(5), "counter-clockwise"), "number") == ["1", "2", "3", "4", "5"]
+    assert column(number_pins(table, range(5), "two rows"), "number") == ["1", "3", "5", "2", "4"]
+    assert column(number_pins(table, range(4), "grid", 2), "number")[:4] == ["A1", "A2", "B1", "B2"]
+    with pytest.raises(InputError, match="cannot be numbered"):
+        number_pins(table, [0], "unheard-of")
+
+
+def test_groups_follow_from_names(library: Library) -> None:
+    names = ("UART_TX", "UART_RX", "SPI_CK", "D0", "D1", "VDD")
+    pins = [Pin(str(i), n, "power input" if n == "VDD" else "input", group="old") for i, n in enumerate(names, start=1)]
+    table = edits.set_pin_table(edits.new_part("NVK-9", "ic", library.settings), pins)
+    rows = range(len(names))
+    assert column(group_pins(table, rows, "prefix"), "group") == ["UART", "UART", "", "", "", "old"]
+    assert column(group_pins(table, rows, "bus"), "group") == ["", "", "", "D", "D", "old"]
+    assert column(group_pins(table, rows, "none"), "group") == ["", "", "", "", "", "old"]
+    with pytest.raises(InputError, match="cannot be grouped"):
+        group_pins(table, rows, "unheard-of")
 
 
 def test_texts_are_replaced_in_the_selection_only(table: Bundle) -> None:

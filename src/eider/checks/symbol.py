@@ -1,5 +1,6 @@
 """Checks of the symbol and its pin table."""
 
+import re
 from collections import Counter
 from collections.abc import Callable, Iterator
 
@@ -12,6 +13,7 @@ from eider.model.finding import Finding, Severity
 from eider.model.symbol import Pin, SymbolMeasures
 from eider.symbols.arrangement import arrange
 from eider.symbols.names import guess_type, natural_key, read_name
+from eider.symbols.style import style_of
 
 replace = msgspec.structs.replace
 
@@ -230,3 +232,82 @@ def reference_letter(view: PartView) -> Iterator[Found]:
     if view.category and view.bundle.symbol.reference != view.category.reference:
         message = f"the reference letter is not that of {view.category.title}"
         yield Found("symbol.reference", message, view.bundle.symbol.reference or "none", view.category.reference)
+
+
+@check("symbol.pin-off-body", Severity.BLOCKER, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
+def pin_off_body(view: PartView) -> Iterator[Found]:
+    """Every pin ends at the body, and its connection end points outwards.
+
+    A pin that hangs in the air, or points into the body, cannot be connected.
+    """
+    for unit in view.bundle.symbol.units:
+        x0, y0, x1, y1 = unit.body
+        for pin in unit.pins if not unit.graphic else ():
+            along, low, high = (pin.y, y0, y1) if pin.side in ("left", "right") else (pin.x, x0, x1)
+            outside = {"left": pin.x < x0, "right": pin.x > x1, "top": pin.y > y1, "bottom": pin.y < y0}[pin.side]
+            if not (low <= along <= high and outside):
+                message = f"pin {pin.number} does not stand at the {pin.side} of the body"
+                yield Found(f"symbol.pins.{pin.number}", message, f"({pin.x:g}, {pin.y:g}) mm", f"beside {unit.body}")
+
+
+@check("symbol.texts-overlap", Severity.CAUTION, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
+def texts_overlap(view: PartView) -> Iterator[Found]:
+    """Names of pins that face each other do not run into each other.
+
+    Two names in one are read as a third.
+    """
+    style = style_of(view.bundle.symbol.measures)
+    for unit in view.bundle.symbol.units:
+        room = unit.body[2] - unit.body[0]
+        right = {pin.y: pin for pin in unit.pins if pin.side == "right"}
+        for pin in unit.pins if not unit.graphic else ():
+            other = right.get(pin.y) if pin.side == "left" else None
+            wide = style.text_width(pin.name) + (style.text_width(other.name) if other else 0.0)
+            if wide > room and (other or pin.side in ("left", "right")):
+                names = f"{pin.name} and {other.name}" if other else pin.name
+                message = f"{names} need more room than the body has"
+                yield Found(f"symbol.pins.{pin.number}", message, f"{wide:.2f} mm", f"≤ {room:.2f} mm")
+
+
+@check("symbol.side-unusual", Severity.NOTE, reads=("symbol",))
+def side_unusual(view: PartView) -> Iterator[Found]:
+    """By function, inputs stand left and outputs right.
+
+    Who reads a schematic follows signals from left to right.
+    """
+    symbol = view.bundle.symbol
+    odd = {"input": "right", "output": "left", "power output": "left"}
+    for unit in symbol.units if symbol.arrangement == "function" else ():
+        for pin in unit.pins if not unit.graphic else ():
+            if odd.get(pin.type) == pin.side:
+                expected = "left" if pin.side == "right" else "right"
+                message = f"{pin.type} {pin.name or pin.number} stands on the {pin.side}"
+                yield Found(f"symbol.pins.{pin.number}", message, pin.side, expected)
+
+
+# What EDIF, SPICE and comma-separated lists cannot carry in a name or number.
+_AWKWARD = re.compile(r"[\x00-\x1f\x7f\"\\,;{}]|\s")
+
+
+def _plain_names(view: PartView, finding: Finding) -> Bundle:
+    pins = tuple(
+        replace(p, number=_AWKWARD.sub("_", p.number), name=_AWKWARD.sub("_", p.name.strip()))
+        if f"symbol.pins.{p.number}" == finding.place else p
+        for p in view.bundle.symbol.pins
+    )  # fmt: skip
+    return replace(view.bundle, symbol=replace(view.bundle.symbol, pins=pins))
+
+
+@check(
+    "symbol.characters", Severity.CAUTION, reads=("symbol",), mend=Mend("Put underscores in their place", _plain_names)
+)
+def characters(view: PartView) -> Iterator[Found]:
+    """Numbers and names hold only what open formats can carry.
+
+    A space, quote or comma in a pin's name breaks the netlist of whoever takes the part.
+    """
+    for pin in view.bundle.symbol.pins:
+        for what, text in (("number", pin.number), ("name", pin.name)):
+            if match := _AWKWARD.search(text):
+                message = f"the {what} of pin {pin.number} holds “{match[0]}”"
+                yield Found(f"symbol.pins.{pin.number}", message, text, "letters, digits, + - _ . # / * ( ) [ ]")

@@ -111,7 +111,11 @@ def _pin_line(pin: PlacedPin) -> str:
 def _check(made: Symbol) -> tuple[Finding, ...]:
     """The checks of the symbol alone; there is no package to hold it against."""
     bundle = bare_bundle(PackageSheet(name="", family="", pins=0), None, "B")
-    view = PartView(msgspec.structs.replace(bundle, symbol=made), standard_rulebook(), LibrarySettings(name="", symbols=made.measures))
+    view = PartView(
+        msgspec.structs.replace(bundle, symbol=made),
+        standard_rulebook(),
+        LibrarySettings(name="", symbols=made.measures),
+    )
     return tuple(finding for finding in run_checks(view) if finding.check.startswith("symbol."))
 
 

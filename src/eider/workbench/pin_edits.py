@@ -9,7 +9,7 @@ from eider.errors import InputError
 from eider.evidence.changes import typed_pin
 from eider.model.bundle import Bundle
 from eider.model.symbol import PIN_TYPES, Pin
-from eider.symbols.names import natural_key
+from eider.symbols.names import bus_key, natural_key
 from eider.workbench.edits import set_pin_table
 
 replace = msgspec.structs.replace
@@ -80,6 +80,52 @@ def grid_row(index: int) -> str:
     """The letters of a row counted from 0: A … Y, AA, AB …"""
     count = len(GRID_LETTERS)
     return (GRID_LETTERS[index // count - 1] if index >= count else "") + GRID_LETTERS[index % count]
+
+
+NUMBERINGS = ("counter-clockwise", "two rows", "grid")
+
+
+def number_pins(bundle: Bundle, rows: Sequence[int], way: str, columns: int = 0) -> Bundle:
+    """New numbers for some rows in their order.
+
+    `counter-clockwise` is 1, 2, 3 … as round a dual or quad package; `two rows` runs down one row with odd numbers and
+    up none: 1, 3, 5 …, then 2, 4, 6 …, as in a header whose rows are listed one after the other; `grid` letters rows.
+    """
+    if way == "grid":
+        return number_grid(bundle, rows, columns)
+    if way not in NUMBERINGS:
+        raise InputError(f"pins cannot be numbered by “{way}”; known are {', '.join(NUMBERINGS)}")
+    count = len(rows)
+    half = (count + 1) // 2
+    zigzag = [2 * i + 1 if i < half else 2 * (i - half) + 2 for i in range(count)]
+    order = zigzag if way == "two rows" else list(range(1, count + 1))
+    return _with(bundle, rows, lambda pin, i: replace(pin, number=str(order[i])))
+
+
+GROUPINGS = ("prefix", "bus", "none")
+
+
+def group_pins(bundle: Bundle, rows: Sequence[int], rule: str) -> Bundle:
+    """Groups by what stands before the first underscore, or by the stem of a bus; supplies stay as they are."""
+    if rule not in GROUPINGS:
+        raise InputError(f"pins cannot be grouped by “{rule}”; known are {', '.join(GROUPINGS)}")
+    names = [bundle.symbol.pins[row].name for row in rows]
+    keys = [_group_key(name, rule) for name in names]
+    shared = {key for key in keys if key and keys.count(key) > 1}
+
+    def change(pin: Pin, index: int) -> Pin:
+        if pin.type in ("power input", "power output"):
+            return pin
+        return replace(pin, group=keys[index] if keys[index] in shared else "")
+
+    return _with(bundle, rows, change)
+
+
+def _group_key(name: str, rule: str) -> str:
+    if rule == "prefix":
+        return name.partition("_")[0] if "_" in name else ""
+    stem, index = bus_key(name)
+    return stem.rstrip("_[") if rule == "bus" and index >= 0 else ""
 
 
 def replace_text(bundle: Bundle, rows: Sequence[int], column: str, find: str, put: str) -> tuple[Bundle, int]:

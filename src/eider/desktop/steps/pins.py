@@ -1,11 +1,12 @@
 """Pins: the pin table and the symbol that follows from it."""
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 import msgspec
-from PyQt6.QtWidgets import QButtonGroup, QComboBox, QFileDialog, QLineEdit, QPushButton, QTabBar, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QComboBox, QFileDialog, QLineEdit, QMenu, QPushButton, QTabBar, QWidget
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
@@ -26,7 +27,16 @@ from eider.symbols.pin_table import PinReading, make_pin, read_pins, split_table
 from eider.symbols.quality import quality
 from eider.workbench import edits
 from eider.workbench.capturing import take_reading
-from eider.workbench.pin_edits import fill_down, fill_series, replace_text, sort_pins
+from eider.workbench.pin_edits import (
+    GROUPINGS,
+    NUMBERINGS,
+    fill_down,
+    fill_series,
+    group_pins,
+    number_pins,
+    replace_text,
+    sort_pins,
+)  # fmt: skip
 
 HINT = (
     "No pins yet. Copy the pin table in a spreadsheet and press Ctrl+V in the table, import a file, or draw a "
@@ -110,6 +120,8 @@ class PinsStep(Step):
         return row(
             button("Fill down", lambda: self._many(fill_down)),
             button("Go on counting", lambda: self._many(fill_series)),
+            self._menu_button("Number", {way: partial(self._number, way) for way in NUMBERINGS}),
+            self._menu_button("Group by", {rule: partial(self._group, rule) for rule in GROUPINGS}),
             self._find,
             self._put,
             button("Replace", self._replace),
@@ -306,6 +318,30 @@ class PinsStep(Step):
         """A change to the selected cells of one column."""
         rows, field = self._selection()
         self.controller.edit("Change pins", lambda b: change(b, rows, field))
+
+    def _menu_button(self, title: str, choices: dict[str, Callable[[], None]]) -> QPushButton:
+        made = QPushButton(title)
+        menu = QMenu(made)
+        for text, run in choices.items():
+            action = menu.addAction(text)
+            if action is not None:
+                action.triggered.connect(lambda _checked, run=run: run())
+        made.setMenu(menu)
+        return made
+
+    def _all_or_selected(self) -> list[int]:
+        """The selected rows; with fewer than two, all."""
+        rows, _ = self._selection()
+        return rows if len(rows) > 1 else list(range(len(self.controller.bundle.symbol.pins)))
+
+    def _number(self, way: str) -> None:
+        rows = self._all_or_selected()
+        columns = max(round(len(rows) ** 0.5), 1)
+        self.controller.edit(f"Number pins: {way}", lambda b: number_pins(b, rows, way, columns))
+
+    def _group(self, rule: str) -> None:
+        rows = self._all_or_selected()
+        self.controller.edit(f"Group pins by {rule}", lambda b: group_pins(b, rows, rule))
 
     def _replace(self) -> None:
         rows, field = self._selection()
