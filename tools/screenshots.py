@@ -100,6 +100,17 @@ def shoot_capture(window: MainWindow, page: PartPage) -> None:
     wait(window)
 
 
+def shoot_units(window: MainWindow) -> None:
+    """Four equal gates and their supply."""
+    window.close_part()
+    wait(window, lambda: any(row.name == "NVK-4GT" for row in window.shelf.shown))
+    window.open_part(next(row.id for row in window.shelf.shown if row.name == "NVK-4GT"))
+    wait(window, lambda: window.page is not None)
+    assert window.page
+    window.page.go_to(1)
+    shoot(window, "units")
+
+
 def shoot_dark(window: MainWindow, page: PartPage) -> None:
     """The datasheet beside the package sheet, in dark appearance and a wider window."""
     page.go_to(2)
@@ -130,6 +141,9 @@ def main() -> None:
     shoot_findings(window, window.page)
     shoot_capture(window, window.page)
     shoot_dark(window, window.page)
+    window.switch_appearance()
+    window.resize(1280, 800)
+    shoot_units(window)
     window.close()
     service.close()
     application.quit()

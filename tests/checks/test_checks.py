@@ -6,11 +6,13 @@ import pytest
 from msgspec.structs import replace
 
 from eider.checks import PartView, all_checks, mend, run_checks
+from eider.demo.build import controller_part, gates_part
 from eider.evidence.changes import set_evidence
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.footprint import Adjustment
+from eider.model.part import DatasheetLink
 from eider.model.pattern import Pattern, Stroke
 from eider.model.symbol import Pin, SymbolMeasures
 from eider.rulebooks import standard_rulebook
@@ -126,6 +128,11 @@ def found(bundle: Bundle, library: Library) -> tuple[Finding, ...]:
 
 def test_a_sound_part_has_no_findings(sound: Bundle, library: Library) -> None:
     assert found(sound, library) == ()
+
+
+@pytest.mark.parametrize("make", [gates_part, controller_part])
+def test_the_other_parts_of_the_demo_are_sound_too(make, library: Library) -> None:  # type: ignore[no-untyped-def]
+    assert found(make(library, DatasheetLink("0" * 64, "x.pdf")), library) == ()
 
 
 def test_every_check_has_a_sample_here_a_title_and_a_reason() -> None:

@@ -8,17 +8,19 @@ from tempfile import TemporaryDirectory
 from eider.datasheets import Datasheet
 from eider.datasheets.capture import Capture, capture
 from eider.demo.catalogue import chip_name
-from eider.demo.data import ChipSeries, ChipSize, buffer_text, chips, converter, pin_table_text
+from eider.demo.data import ChipSeries, ChipSize, buffer_text, chips, converter, pin_table_text, sheet_data
 from eider.demo.scan import scan_text
 from eider.demo.sheets import DATASHEETS, write_datasheets
 from eider.evidence.changes import now
+from eider.exchange.pins.bsdl import read_bsdl
+from eider.exchange.pins.ibis import read_ibis
 from eider.library import Library, init_library
 from eider.library.versions import Person
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
 from eider.workbench import edits
-from eider.workbench.capturing import proposals, take_dimensions, take_pins
+from eider.workbench.capturing import proposals, take_dimensions, take_pins, take_reading
 from eider.workbench.generate import regenerate
 from eider.workbench.releasing import release_part
 
@@ -28,7 +30,7 @@ LIBRARIAN = Person("Skerry librarian", "librarian@skerry.example")
 def build_library(folder: Path, *, finished: bool = False) -> Library:
     """Make the demo in a folder: datasheets in `inbox`, and a library with the LYN-C capacitors released.
 
-    With `finished` NVK-1216T is made and released too.
+    With `finished` NVK-1216T, NVK-4GT and NVK-U100P are made and released too.
     """
     inbox = folder / "inbox"
     inbox.mkdir(parents=True, exist_ok=True)
@@ -44,8 +46,10 @@ def build_library(folder: Path, *, finished: bool = False) -> Library:
             bundle = chip_part(library, series, size, value, sheet)
             release_part(library, bundle, "first release, from the series datasheet")
     if finished:
-        made = converter_part(library, attach(library, inbox / "NVK-1216T.pdf", pages=4))
-        release_part(library, made, "first release, checked against the datasheet")
+        for make, name, pages in ((converter_part, "NVK-1216T", 4), (gates_part, "NVK-4GT", 1),
+                                  (controller_part, "NVK-U100P", 5)):  # fmt: skip
+            made = make(library, attach(library, inbox / f"{name}.pdf", pages))
+            release_part(library, made, "first release, checked against the datasheet")
     return library
 
 
@@ -101,6 +105,36 @@ def converter_part(library: Library, sheet: DatasheetLink) -> Bundle:
     bundle = edits.set_pins(edits.set_family(bundle, part.family), str(part.pins))
     bundle = with_captured(bundle, part.name, sheet)
     return regenerate(with_facts(bundle, part.facts, sheet, 1), library.rulebook())
+
+
+def gates_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """NVK-4GT: pins from its buffer model, four equal gates and a supply."""
+    bundle = _sheet_part(library, "nvk-4gt", sheet)
+    bundle = take_reading(bundle, read_ibis(buffer_text())[0].reading, "NVK-4GT.ibs")
+    bundle = edits.set_graphic(edits.split_units(bundle, "equal"), "nand")
+    return regenerate(bundle, library.rulebook())
+
+
+def controller_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """NVK-U100P: pins from its boundary-scan description, whose doubts the librarian has settled."""
+    bundle = _sheet_part(library, "nvk-u100p", sheet)
+    bundle = take_reading(bundle, read_bsdl(scan_text())[0].reading, "NVK-U100P.bsd")
+    settled = [
+        edits.replace(p, type="passive" if p.type == "undecided" else p.type, assumed=False) for p in bundle.symbol.pins
+    ]
+    return regenerate(edits.set_pin_table(bundle, settled), library.rulebook())
+
+
+def _sheet_part(library: Library, key: str, sheet: DatasheetLink) -> Bundle:
+    """A part of `datasheets.toml` with the dimensions of its datasheet."""
+    data = sheet_data(key)
+    bundle = edits.new_part(data.name, "ic", library.settings)
+    bundle = edits.attach_datasheet(edits.set_about(bundle, description=data.description), sheet)
+    bundle = edits.set_pins(edits.set_family(bundle, data.family), str(data.pins))
+    found = next(c for c in captures(data.name) if c.kind == "dimensions")
+    bundle = take_dimensions(bundle, found, proposals(bundle, found)[0].letters, sheet.sha256, LIBRARIAN.name)
+    facts = {"Manufacturer": "Norrvik Semi", "Part number": data.name, "Lifecycle": "active"}
+    return with_facts(bundle, facts, sheet, 1)
 
 
 def with_captured(bundle: Bundle, name: str, link: DatasheetLink, member: str = "") -> Bundle:

@@ -133,6 +133,8 @@ class PinsStep(Step):
         self.units.setExpanding(False)
         self.units.currentChanged.connect(lambda _i: self._draw())
         self._split = QComboBox()
+        # A list of actions: what the units are stands in the table and on the tabs.
+        self._split.addItem("split into …", "")
         for way, title in WAYS.items():
             self._split.addItem(title, way)
         self._split.activated.connect(lambda _i: self._split_units())
@@ -156,9 +158,11 @@ class PinsStep(Step):
             typed.returnPressed.connect(self._set_graphic)
         self._quality = label("", "soft")
         return column(
-            row(label("Symbol", "head"), self._graphic, self._form, self._split, 1, *ways), self.units,
-            growing(self.symbol), self._quality,
-        )  # fmt: skip
+            row(label("Symbol", "head"), self._graphic, self._form, 1, *ways),
+            row(self._split, growing(self.units)),
+            growing(self.symbol),
+            self._quality,
+        )
 
     def first(self) -> QWidget:
         return self.table
@@ -312,7 +316,9 @@ class PinsStep(Step):
 
     def _split_units(self) -> None:
         way = str(self._split.currentData())
-        self.controller.edit(f"Units: {WAYS[way]}", lambda b: edits.split_units(b, way))
+        self._split.setCurrentIndex(0)
+        if way:
+            self.controller.edit(f"Units: {WAYS[way]}", lambda b: edits.split_units(b, way))
 
     def _many(self, change: Callable[[Any, list[int], str], Any]) -> None:
         """A change to the selected cells of one column."""
