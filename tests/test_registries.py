@@ -22,7 +22,6 @@ from eider.packages.family import SheetError
 from eider.packages.registry import all_families
 from eider.rulebooks.rulebook import RulebookError
 from eider.symbols.conventions import conventions
-from eider.symbols.graphics import all_graphics
 from eider.workbench.trail import STEPS
 
 
@@ -74,14 +73,6 @@ def test_type_rules_and_words_name_known_types() -> None:
     words = [word for spelled in rules.words.values() for word in spelled]
     assert len(set(words)) == len(words)
     assert all(word == word.lower() for word in words)
-
-
-@pytest.mark.parametrize("key", all_graphics())
-def test_graphics_have_their_pins_on_the_grid_and_inside_their_lines(key: str) -> None:
-    graphic = all_graphics()[key]
-    assert all(float(v).is_integer() for pin in graphic.pins for v in pin)
-    ends = {point for line in graphic.lines for point in line}
-    assert set(graphic.pins) <= ends
 
 
 def test_materials_have_colours_and_unknown_ones_are_grey() -> None:

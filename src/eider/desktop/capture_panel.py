@@ -216,6 +216,8 @@ class CapturePanel(QWidget):
         if is_pins:
             self._show_pins(found)
         else:
+            # The rows at once; what their letters may mean follows.
+            self._show_lines()
             self._propose()
 
     def _show_pins(self, found: Capture) -> None:
