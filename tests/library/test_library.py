@@ -12,7 +12,7 @@ import pygit2
 import pytest
 from msgspec.structs import replace
 
-from eider.demo.build import attach, chip_part, converter_part
+from eider.demo.build import LIBRARIAN, attach, chip_part, converter_part
 from eider.demo.data import chips
 from eider.demo.sheets import write_chip_datasheet
 from eider.errors import EiderError, NotFoundError
@@ -24,6 +24,7 @@ from eider.model.bundle import Bundle
 from eider.model.codec import DocumentError, encode
 from eider.model.part import DatasheetLink
 from eider.workbench import edits
+from eider.workbench.generate import regenerate
 from eider.workbench.releasing import BlockedError, release_part
 
 LINK = DatasheetLink("0" * 64, "NVK-1216T.pdf", 4)
@@ -293,3 +294,21 @@ def test_a_library_opened_in_one_thread_is_used_in_another(library: Library, con
     other.start()
     other.join()
     assert found == [1]
+
+
+def test_symbols_are_drawn_as_the_library_says(tmp_path: Path) -> None:
+    init_library(tmp_path / "library", "Metric", LIBRARIAN).close()
+    settings = tmp_path / "library" / "eider-library.toml"
+    text = settings.read_text(encoding="utf-8")
+    settings.write_text(
+        text.replace("grid = 2.54", "grid = 2.5").replace('form = "iec"', 'form = "ieee"'), encoding="utf-8"
+    )
+    library = open_library(tmp_path / "library")
+    made = regenerate(edits.new_part("LYN-R1", "resistor", library.settings), library.rulebook())
+    assert (made.symbol.measures.grid, made.symbol.measures.form) == (2.5, "ieee")
+    # The resistor's connection ends lie two grids from its middle.
+    assert [pin.x for pin in made.symbol.units[0].pins] == [-5.0, 5.0]
+    library.close()
+    settings.write_text(text.replace("grid = 2.54", "grid = 3"), encoding="utf-8")
+    with pytest.raises(EiderError, match=r"grid is one of 2\.54, 1\.27, 2\.5 mm"):
+        open_library(tmp_path / "library")
