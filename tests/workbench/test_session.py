@@ -1,5 +1,8 @@
 """Undo over every change, merging of keystrokes, late results."""
 
+import tomllib
+from importlib import resources
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -131,3 +134,17 @@ def test_an_own_letter_of_the_sheet_stands_for_one_of_the_standards() -> None:
     # Typed again it moves; emptied it goes.
     assert edits.set_alias(bundle, "E", "HE").sheet.aliases == {"E": "E1", "HE": "E"}
     assert edits.set_alias(bundle, "E", " ").sheet.aliases == {"E": "E1"}
+
+
+DEFAULTS = tomllib.loads((resources.files("eider.library") / "default.toml").read_text(encoding="utf-8"))
+
+
+@pytest.mark.parametrize("category", list(DEFAULTS["categories"]))
+def test_a_part_of_every_category_begins_with_its_graphic(category: str, library: Library) -> None:
+    made = regenerate(edits.new_part("LYN-1", category, library.settings), library.rulebook())
+    known = library.settings.categories[category]
+    assert made.symbol.reference == known.reference
+    assert made.symbol.graphic == known.graphic
+    if known.graphic:
+        assert made.symbol.units[0].graphic == known.graphic
+        assert made.sheet.family == ("chip" if len(made.symbol.pins) == 2 else "gullwing-dual")

@@ -42,13 +42,20 @@ def new_part(name: str, category: str, settings: LibrarySettings) -> Bundle:
     known = settings.categories.get(category)
     if known is None:
         raise InputError(f"there is no category “{category}”; choose one of {', '.join(settings.categories)}")
-    sheet = PackageSheet(id=new_id(), name="", family="chip" if known.graphic else "gullwing-dual", pins=2)
-    sheet = replace(sheet, pins=family_of(sheet.family).default_pins, kind=category if known.graphic else "")
-    symbol = Symbol(id=new_id(), name=name, reference=known.reference, graphic=known.graphic, measures=settings.symbols)
+    pins = graphic_pins(known.graphic) if known.graphic else ()
+    family = family_of("chip" if len(pins) == 2 else "gullwing-dual")
+    kind = category if category in family.kinds else next(iter(family.kinds), "")
+    sheet = PackageSheet(id=new_id(), name="", family=family.key, pins=family.default_pins, kind=kind)
+    symbol = Symbol(
+        id=new_id(),
+        name=name,
+        reference=known.reference,
+        graphic=known.graphic,
+        measures=settings.symbols,
+        pins=pins,
+    )
     footprint = Footprint(id=new_id(), name="", package=Ref(sheet.id))
     body = Body(id=new_id(), name="", package=Ref(sheet.id))
-    if known.graphic:
-        symbol = replace(symbol, pins=(Pin("1", type="passive"), Pin("2", type="passive")))
     part = Part(
         id=new_id(),
         name=name,
