@@ -115,3 +115,19 @@ def test_a_standard_graphic_takes_the_place_of_the_box() -> None:
 def test_with_other_pins_than_it_has_a_box_is_drawn() -> None:
     symbol = arrange(Symbol(id="", name="", graphic="capacitor", pins=(Pin("1"), Pin("2"), Pin("3"))))
     assert symbol.units[0].graphic == ""
+
+
+@given(st.lists(st.integers(3, 7), min_size=2, max_size=8), st.integers(0, 7))
+def test_one_pin_more_in_a_bus_moves_no_other_pin_to_another_side(sizes: list[int], which: int) -> None:
+    # Buses of three, or five to seven lines: one line more stays below the next power of two.
+    sizes = [size if size != 4 else 3 for size in sizes]
+    grown = which % len(sizes)
+    names = [f"P{chr(ord('A') + i)}{k}" for i, size in enumerate(sizes) for k in range(size)]
+    more = [*names, f"P{chr(ord('A') + grown)}{sizes[grown]}"]
+
+    def sides(table: list[str]) -> dict[str, str]:
+        pins = tuple(Pin(str(i), name, "bidirectional") for i, name in enumerate(table, start=1))
+        return {pin.name: pin.side for unit in arrange(Symbol(id="", name="", pins=pins)).units for pin in unit.pins}
+
+    before, after = sides(names), sides(more)
+    assert {name: after[name] for name in names} == before

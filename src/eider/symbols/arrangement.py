@@ -123,13 +123,18 @@ def _join_or_balance(either: list[Pin], group: list[Pin], left: list[list[Pin]],
         host.extend(either)
         host.sort(key=_order)
         return
-    shorter, longer = sorted((left, right), key=lambda side: sum(map(len, side)))
+    shorter, longer = sorted((left, right), key=lambda side: sum(_weight(len(group)) for group in side))
     if len(either) > LONGEST_GROUP:
         # A group that alone would make the body a mast is shared out, in order.
         half = (len(either) + 1) // 2
         longer.append(either[half:])
         either = either[:half]
     shorter.append(either)
+
+
+def _weight(count: int) -> int:
+    """The size of a group as it is balanced: up to the next power of two, so that one pin more moves no other group."""
+    return 1 << max(count - 1, 0).bit_length()
 
 
 def _groups(pins: Sequence[Pin]) -> list[list[Pin]]:
