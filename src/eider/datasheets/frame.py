@@ -34,10 +34,6 @@ class Frame(msgspec.Struct, frozen=True):
         """A box of the page in the picture: left, top, right, bottom."""
         return ordered(*self.to_picture(box[0], box[1]), *self.to_picture(box[2], box[3]))
 
-    def box_to_page(self, box: Box) -> Box:
-        """A box of the picture on the page."""
-        return ordered(*self.to_page(box[0], box[1]), *self.to_page(box[2], box[3]))
-
 
 def ordered(x0: float, y0: float, x1: float, y1: float) -> Box:
     """The box between two corners, whichever they are."""

@@ -1,9 +1,10 @@
 """The view of a drawing: zoom at the pointer, pan, fit, and what was pointed at leads back to the document."""
 
-from PyQt6.QtCore import QPoint, QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from eider.desktop.hand import Hand
 from eider.desktop.painter import ScenePainter
 from eider.desktop.theme import Theme
 from eider.drawings.layout import fit, resolve
@@ -30,8 +31,7 @@ class DrawingView(QWidget):
         self._plain: list[Plain] = []
         self._scale, self._centre, self._size = 0.05, (0.0, 0.0), 1.0
         self._fitted = True
-        self._drag: QPoint | None = None
-        self._space = False
+        self._hand = Hand(self)
         self._last_place = ""
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -150,11 +150,9 @@ class DrawingView(QWidget):
             self.zoom(ZOOM_STEP ** (event.angleDelta().y() / 120), event.position())
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None:
+        if event is None or self._hand.takes(event):
             return
-        if event.button() == Qt.MouseButton.MiddleButton or self._space:
-            self._drag = event.position().toPoint()
-        elif event.button() == Qt.MouseButton.LeftButton and (place := self.place_at(event.position())):
+        if event.button() == Qt.MouseButton.LeftButton and (place := self.place_at(event.position())):
             self.place_clicked.emit(place)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -162,9 +160,8 @@ class DrawingView(QWidget):
             return
         x, y = self.to_mm(event.position())
         self.pointed.emit(x, y)
-        if self._drag is not None:
-            moved = event.position().toPoint() - self._drag
-            self._drag = event.position().toPoint()
+        moved = self._hand.moved(event)
+        if moved is not None:
             self._pan(moved.x(), moved.y())
             return
         place = self.place_at(event.position())
@@ -173,7 +170,7 @@ class DrawingView(QWidget):
             self.place_hovered.emit(place)
 
     def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
-        self._drag = None
+        self._hand.let_go()
 
     def _pan(self, dx: float, dy: float) -> None:
         self._centre = (self._centre[0] - dx * self._scale, self._centre[1] + dy * self._scale)
@@ -197,12 +194,9 @@ class DrawingView(QWidget):
         elif key in arrows:
             self._pan(*arrows[key])
         elif key == Qt.Key.Key_Space:
-            self._space = True
-            self.setCursor(Qt.CursorShape.OpenHandCursor)
+            self._hand.put_out()
         else:
             super().keyPressEvent(event)
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
-            self._space, self._drag = False, None
-            self.unsetCursor()
+        self._hand.key_released(event)

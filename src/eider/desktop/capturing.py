@@ -129,7 +129,7 @@ class Capturing(QObject):
         for candidate in candidates:
             doubt = f"; {candidate.doubt}" if candidate.doubt else ""
             action = self.menu.addAction(f"{target.name} = {candidate.text}   ({candidate.how}{doubt})")
-            rest = tuple(c for c in (candidate, *candidates) if c is not candidate)
+            rest = tuple(c for c in candidates if c is not candidate)
             if action is not None:
                 action.triggered.connect(
                     lambda _checked, chosen=candidate, others=rest: self._take(target, page, (chosen, *others))

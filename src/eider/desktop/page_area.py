@@ -2,12 +2,13 @@
 
 from typing import NamedTuple
 
-from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPen, QWheelEvent
 from PyQt6.QtWidgets import QToolTip
 
 from eider.datasheets.document import PageText
 from eider.datasheets.words import Word
+from eider.desktop.hand import Hand
 from eider.desktop.page_source import PageSource
 from eider.desktop.page_stack import PageStack
 from eider.desktop.theme import Theme
@@ -46,10 +47,9 @@ class PageArea(PageStack):
         self._marks: dict[str, list[Mark]] = {}
         self._page = 0
         self._press: QPointF | None = None
-        self._drag: QPoint | None = None
         self._band: tuple[int, QRectF] | None = None
         self._selected: tuple[int, tuple[Word, ...]] | None = None
-        self._space = False
+        self._hand = Hand(self)
         self._awaited: tuple[int, Box] | None = None
         self._resting = QTimer(self)
         self._resting.setSingleShot(True)
@@ -209,11 +209,9 @@ class PageArea(PageStack):
             painter.drawRect(self._band[1])
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None:
+        if event is None or self._hand.takes(event):
             return
-        if event.button() == Qt.MouseButton.MiddleButton or self._space:
-            self._drag = event.position().toPoint()
-        elif event.button() == Qt.MouseButton.LeftButton:
+        if event.button() == Qt.MouseButton.LeftButton:
             self._press, self._selected = event.position(), None
             self.refresh()
 
@@ -221,9 +219,8 @@ class PageArea(PageStack):
         if event is None:
             return
         spot = event.position()
-        if self._drag is not None:
-            moved = spot.toPoint() - self._drag
-            self._drag = spot.toPoint()
+        moved = self._hand.moved(event)
+        if moved is not None:
             for orientation, by in ((Qt.Orientation.Vertical, moved.y()), (Qt.Orientation.Horizontal, moved.x())):
                 self.bar(orientation).setValue(self.bar(orientation).value() - by)
             return
@@ -250,7 +247,8 @@ class PageArea(PageStack):
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         press, band = self._press, self._band
-        self._press, self._drag, self._band = None, None, None
+        self._press, self._band = None, None
+        self._hand.let_go()
         if event is None or press is None:
             return
         if band is not None:
@@ -307,15 +305,12 @@ class PageArea(PageStack):
         elif key in (Qt.Key.Key_Home, Qt.Key.Key_End):
             tall.setValue(0 if key == Qt.Key.Key_Home else tall.maximum())
         elif key == Qt.Key.Key_Space:
-            self._space = True
-            self.setCursor(Qt.CursorShape.OpenHandCursor)
+            self._hand.put_out()
         else:
             super().keyPressEvent(event)
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
-            self._space, self._drag = False, None
-            self.unsetCursor()
+        self._hand.key_released(event)
 
 
 def _nearest(text: PageText, x: float, y: float) -> int:

@@ -1,6 +1,6 @@
 """What was read from a datasheet goes into the part, each value with the place where it stood."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 
 import msgspec
 
@@ -47,11 +47,6 @@ def proposals(bundle: Bundle, capture: Capture, member: str = "") -> tuple[Propo
         row.letter: OwnRow(row.letter, row.limits) for _, row in rows_of(capture, member) if row.limits and row.letter
     }
     return propose_letters(family_of(bundle.sheet.family), bundle.sheet, tuple(rows.values()))
-
-
-def known_letters(bundle: Bundle, letters: Sequence[str]) -> dict[str, str]:
-    """What the part's own aliases say of the sheet's letters, where they say anything."""
-    return {own: bundle.sheet.aliases[own] for own in letters if own in bundle.sheet.aliases}
 
 
 def take_dimensions(

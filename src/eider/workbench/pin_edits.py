@@ -10,11 +10,14 @@ from eider.evidence.changes import typed_pin
 from eider.model.bundle import Bundle
 from eider.model.symbol import PIN_TYPES, Pin
 from eider.symbols.names import bus_key, natural_key
+from eider.symbols.units import SUPPLY_TYPES
 from eider.workbench.edits import set_pin_table
 
 replace = msgspec.structs.replace
 # Columns of the pin table that hold plain texts.
 TEXTS = ("number", "name", "group", "description", "unit")
+NUMBERINGS = ("counter-clockwise", "two rows", "grid")
+GROUPINGS = ("prefix", "bus", "none")
 # Rows of a grid array are lettered without I, O, Q, S, X and Z.
 GRID_LETTERS = "ABCDEFGHJKLMNPRTUVWY"
 _LAST_NUMBER = re.compile(r"(\d+)(?=\D*$)")
@@ -82,14 +85,11 @@ def grid_row(index: int) -> str:
     return (GRID_LETTERS[index // count - 1] if index >= count else "") + GRID_LETTERS[index % count]
 
 
-NUMBERINGS = ("counter-clockwise", "two rows", "grid")
-
-
 def number_pins(bundle: Bundle, rows: Sequence[int], way: str, columns: int = 0) -> Bundle:
     """New numbers for some rows in their order.
 
-    `counter-clockwise` is 1, 2, 3 … as round a dual or quad package; `two rows` runs down one row with odd numbers and
-    up none: 1, 3, 5 …, then 2, 4, 6 …, as in a header whose rows are listed one after the other; `grid` letters rows.
+    `counter-clockwise` is 1, 2, 3 … as round a dual or quad package; `two rows` gives the first half odd numbers and
+    the second even ones, as in a header whose rows are listed one after the other; `grid` letters rows.
     """
     if way == "grid":
         return number_grid(bundle, rows, columns)
@@ -102,9 +102,6 @@ def number_pins(bundle: Bundle, rows: Sequence[int], way: str, columns: int = 0)
     return _with(bundle, rows, lambda pin, i: replace(pin, number=str(order[i])))
 
 
-GROUPINGS = ("prefix", "bus", "none")
-
-
 def group_pins(bundle: Bundle, rows: Sequence[int], rule: str) -> Bundle:
     """Groups by what stands before the first underscore, or by the stem of a bus; supplies stay as they are."""
     if rule not in GROUPINGS:
@@ -114,7 +111,7 @@ def group_pins(bundle: Bundle, rows: Sequence[int], rule: str) -> Bundle:
     shared = {key for key in keys if key and keys.count(key) > 1}
 
     def change(pin: Pin, index: int) -> Pin:
-        if pin.type in ("power input", "power output"):
+        if pin.type in SUPPLY_TYPES:
             return pin
         return replace(pin, group=keys[index] if keys[index] in shared else "")
 
