@@ -98,6 +98,27 @@ def wait_for(qtbot: QtBot, true: Callable[[], bool]) -> None:
     qtbot.waitUntil(true, timeout=10_000)
 
 
+@pytest.mark.parametrize("button", [Qt.MouseButton.MiddleButton, Qt.MouseButton.LeftButton])
+def test_the_hand_pulls_the_page_and_takes_nothing(page: PartPage, qtbot: QtBot, button: Qt.MouseButton) -> None:
+    area = beside(page, qtbot, 1, DIMENSIONS_PAGE)
+    tall = area.bar(Qt.Orientation.Vertical)
+    before, taken = tall.value(), dims(page)
+    with_space = button == Qt.MouseButton.LeftButton
+    if with_space:
+        qtbot.keyPress(area, Qt.Key.Key_Space)
+    qtbot.mousePress(area.viewport(), button, pos=QPoint(120, 160))
+    qtbot.mouseMove(area.viewport(), QPoint(120, 110))
+    qtbot.mouseRelease(area.viewport(), button, pos=QPoint(120, 110))
+    assert tall.value() == before + 50
+    qtbot.mouseMove(area.viewport(), QPoint(120, 60))
+    assert tall.value() == before + 50
+    if with_space:
+        qtbot.keyRelease(area, Qt.Key.Key_Space)
+        drag(area, qtbot, QPointF(120, 160), QPointF(120, 110))
+        assert tall.value() == before + 50
+    assert dims(page) == taken
+
+
 def test_a_click_fills_the_cell_in_hand_and_takes_the_next(page: PartPage, qtbot: QtBot) -> None:
     area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
     table = page.current.table

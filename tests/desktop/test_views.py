@@ -141,6 +141,12 @@ def test_pan_and_keys_of_a_drawing(qtbot: QtBot) -> None:
     qtbot.mouseRelease(view, Qt.MouseButton.MiddleButton)
     moved = view.to_mm(QPointF(140, 100))
     assert moved == pytest.approx(before, abs=2 * view.scale)
+    qtbot.keyPress(view, Qt.Key.Key_Space)
+    qtbot.mousePress(view, Qt.MouseButton.LeftButton, pos=QPoint(140, 100))
+    qtbot.mouseMove(view, QPoint(140, 130))
+    qtbot.keyRelease(view, Qt.Key.Key_Space)
+    qtbot.mouseMove(view, QPoint(140, 170))
+    assert view.to_mm(QPointF(140, 130)) == pytest.approx(before, abs=2 * view.scale)
     scale = view.scale
     qtbot.keyClick(view, Qt.Key.Key_Plus)
     assert view.scale < scale
