@@ -14,9 +14,10 @@ from eider.model.finding import Finding
 from eider.model.footprint import Adjustment
 from eider.model.part import DatasheetLink
 from eider.model.pattern import Pattern, Stroke
-from eider.model.symbol import Pin, SymbolMeasures
+from eider.model.symbol import OwnGraphic, Pin, PlacedPin, SymbolMeasures
+from eider.model.symbol import Stroke as DrawnRow
 from eider.rulebooks import standard_rulebook
-from eider.workbench import edits
+from eider.workbench import edits, symbol_edits
 from eider.workbench.generate import regenerate
 
 Flaw = Callable[[Bundle], Bundle]
@@ -43,6 +44,15 @@ def pad(number: str, **changes: object) -> Flaw:
         return replace(p, pads=tuple(replace(x, **changes) if x.number == number else x for x in p.pads))
 
     return pattern(moved)
+
+
+def without_pins(gone: Callable[[PlacedPin], bool]) -> Flaw:
+    def apply(b: Bundle) -> Bundle:
+        unit = b.symbol.units[0]
+        kept = tuple(pin for pin in unit.pins if not gone(pin))
+        return replace(b, symbol=replace(b.symbol, units=(replace(unit, pins=kept),)))
+
+    return apply
 
 
 def adjusted(what: str, value: str, number: str = "3") -> Flaw:
@@ -95,7 +105,10 @@ RECIPES: dict[str, Flaw] = {
     "symbol.type-assumed": pins(lambda p: replace(p, assumed=True)),
     "symbol.active-low-name": pins(lambda p: replace(p, name="PWRDN#", active_low=False)),
     "symbol.graphic-unfit": lambda b: replace(b, symbol=replace(b.symbol, graphic="capacitor")),
-    "symbol.side-unusual": pins(lambda p: replace(p, side="right")),
+    "symbol.side-unusual": lambda b: symbol_edits.put_on_side(b, ["9"], "right"),
+    "symbol.active-low-odd": pins(lambda p: replace(p, type="not connected", active_low=True)),
+    "symbol.move-lost": lambda b: symbol_edits.put_pins(b, ["9"], "left", "99"),
+    "symbol.own-drawing": lambda b: symbol_edits.set_own(b, OwnGraphic({}, (DrawnRow("line", "0,0 1"),))),
     "symbol.characters": pins(lambda p: replace(p, name="POWER DOWN")),
     "symbol.other-style": lambda b: replace(b, symbol=replace(b.symbol, measures=SymbolMeasures(grid=2.5))),
     "symbol.reference-letter": lambda b: replace(b, symbol=replace(b.symbol, reference="Q")),
@@ -115,6 +128,8 @@ RESULTS: dict[str, Flaw] = {
     "lands.pin-1-mark": marks(()),
     "symbol.pin-off-grid": unit_pin("9", x=1.0),
     "symbol.pins-meet": lambda b: unit_pin("9", x=b.symbol.units[0].pins[0].x, y=b.symbol.units[0].pins[0].y)(b),
+    "symbol.supply-hidden": without_pins(lambda pin: pin.type == "power input"),
+    "symbol.unit-empty": without_pins(lambda _pin: True),
     "symbol.pin-off-body": unit_pin("9", y=200.0),
     "symbol.texts-overlap": unit_pin("9", name="A_NAME_MUCH_LONGER_THAN_ANY_BODY_IS_WIDE"),
     "symbol.not-as-recipe": unit_pin("9", name="OTHER"),

@@ -483,8 +483,8 @@ def test_units_are_split_and_shown_one_by_one(window: MainWindow, page: PartPage
     )
     page.go_to(1)
     step = page.current
-    step._split.setCurrentIndex(step._split.findData("equal"))
-    step._split.activated.emit(step._split.currentIndex())
+    step.pane._split.setCurrentIndex(step.pane._split.findData("equal"))
+    step.pane._split.activated.emit(step.pane._split.currentIndex())
     settle(qtbot, window)
     assert [step.units.tabText(i) for i in range(step.units.count())] == ["all", "A", "B", "C", "D", "E"]
     together = step.symbol.drawing
@@ -501,6 +501,6 @@ def test_units_are_split_and_shown_one_by_one(window: MainWindow, page: PartPage
     press(qtbot, step, "Fill down")
     settle(qtbot, window)
     assert {pin.group for pin in page.controller.bundle.symbol.pins} == {"gates"}
-    step._sort(1)
+    step.pins._sort(1)
     settle(qtbot, window)
     assert [p.name for p in page.controller.bundle.symbol.pins][:3] == ["1A", "1B", "1Y"]

@@ -61,12 +61,6 @@ def test_groups_and_supplies_become_units() -> None:
     assert units(split_supply(pins)) == {"B": ["VDD"], "A": ["A0", "B0", "A1"]}
 
 
-def test_a_pin_that_was_put_on_a_side_stands_there() -> None:
-    moved = [Pin("1", "IN", "input"), Pin("2", "CLK", "input", side="right"), Pin("3", "OUT", "output")]
-    (unit,) = arrange(Symbol(id="", name="", pins=tuple(moved))).units
-    assert {pin.name: pin.side for pin in unit.pins} == {"IN": "left", "OUT": "right", "CLK": "right"}
-
-
 @pytest.mark.parametrize(("index", "label"), [(0, "A"), (25, "Z"), (26, "AA"), (51, "AZ"), (52, "BA"), (701, "ZZ")])
 def test_units_are_lettered_on(index: int, label: str) -> None:
     assert unit_label(index) == label

@@ -1,8 +1,6 @@
-"""Checks of the symbol and its pin table."""
+"""Checks of the symbol as it is drawn."""
 
-import re
-from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator, Sequence
 
 import msgspec
 
@@ -10,130 +8,14 @@ from eider.checks.registry import Found, Mend, check
 from eider.checks.view import PartView
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
-from eider.model.symbol import Pin, SymbolMeasures
+from eider.model.symbol import PlacedPin, SymbolMeasures
 from eider.symbols.arrangement import arrange
-from eider.symbols.names import guess_type, natural_key, read_name
+from eider.symbols.moves import lost_moves, take_back
+from eider.symbols.own import OWN, own_faults
 from eider.symbols.style import style_of
+from eider.symbols.units import SUPPLY_TYPES
 
 replace = msgspec.structs.replace
-
-
-def _change_pin(change: Callable[[Pin], Pin]) -> Callable[[PartView, Finding], Bundle]:
-    """A mend that changes the one pin of which the finding speaks."""
-
-    def apply(view: PartView, finding: Finding) -> Bundle:
-        number = finding.place.removeprefix("symbol.pins.")
-        pins = tuple(change(pin) if pin.number == number else pin for pin in view.bundle.symbol.pins)
-        return replace(view.bundle, symbol=replace(view.bundle.symbol, pins=pins))
-
-    return apply
-
-
-@check("symbol.no-pins", Severity.BLOCKER, reads=("symbol",))
-def no_pins(view: PartView) -> Iterator[Found]:
-    """The symbol has pins.
-
-    An empty one connects to nothing.
-    """
-    if not view.bundle.symbol.pins:
-        yield Found("symbol.pins", "the pin table is empty; paste or type the pins", "0 pins", "the package's pins")
-
-
-@check("symbol.number-duplicate", Severity.BLOCKER, reads=("symbol",))
-def number_duplicate(view: PartView) -> Iterator[Found]:
-    """No pin number stands twice.
-
-    One of the two would be lost, and another number is probably missing.
-    """
-    for number, count in Counter(pin.number for pin in view.bundle.symbol.pins).items():
-        if count > 1:
-            yield Found(f"symbol.pins.{number}", f"pin number {number} stands {count} times", str(count), "1")
-
-
-@check("symbol.count-against-package", Severity.BLOCKER, reads=("symbol", "sheet"))
-def count_against_package(view: PartView) -> Iterator[Found]:
-    """The pin table has the pins of the package: none missing, none that it does not have.
-
-    Rows are easily lost or doubled where a table runs over a page.
-    """
-    numbers = {pin.number for pin in view.bundle.symbol.pins}
-    wanted = {terminal.number for terminal in view.terminals}
-    if not numbers or not wanted:
-        return
-    for what, found in (("missing in the pin table", wanted - numbers), ("not on the package", numbers - wanted)):
-        if found:
-            listed = ", ".join(sorted(found, key=natural_key)[:12])
-            place = f"symbol.pins.{min(found, key=natural_key)}"
-            yield Found(place, f"pins {listed} are {what}", f"{len(numbers)} pins", f"{len(wanted)} pins")
-
-
-@check("symbol.name-missing", Severity.BLOCKER, reads=("symbol",))
-def name_missing(view: PartView) -> Iterator[Found]:
-    """Every pin has a name.
-
-    A number without a name cannot be held against the datasheet. Parts with a standard graphic need none.
-    """
-    for pin in view.bundle.symbol.pins:
-        if not pin.name and not view.bundle.symbol.graphic:
-            yield Found(f"symbol.pins.{pin.number}", f"pin {pin.number} has no name", "empty", "a name")
-
-
-def _guess(pin: Pin) -> Pin:
-    guess = guess_type(pin.name)
-    return replace(pin, type=guess.type if guess else "passive", assumed=True)
-
-
-@check(
-    "symbol.type-undecided", Severity.CAUTION, reads=("symbol",), mend=Mend("Take a likely type", _change_pin(_guess))
-)
-def type_undecided(view: PartView) -> Iterator[Found]:
-    """Every pin's electrical type is settled.
-
-    Connection checks in the design rest on it; an undecided pin passes every one of them.
-    """
-    for pin in view.bundle.symbol.pins:
-        if pin.type == "undecided":
-            yield Found(f"symbol.pins.{pin.number}", f"the type of pin {pin.number} {pin.name} is undecided", pin.type)
-
-
-@check(
-    "symbol.type-assumed",
-    Severity.NOTE,
-    reads=("symbol",),
-    mend=Mend("Confirm the type", _change_pin(lambda pin: replace(pin, assumed=False))),
-)
-def type_assumed(view: PartView) -> Iterator[Found]:
-    """Types that were guessed from names are confirmed by somebody.
-
-    A guess is often right and sometimes not; that doubt stays visible until it is settled.
-    """
-    for pin in view.bundle.symbol.pins:
-        if pin.assumed and pin.type != "undecided":
-            message = f"the type of pin {pin.number} {pin.name} is assumed from its name"
-            yield Found(f"symbol.pins.{pin.number}", message, pin.type, "confirmed")
-
-
-def _mark_low(pin: Pin) -> Pin:
-    reading = read_name(pin.name)
-    return replace(pin, name=reading.name, active_low=True)
-
-
-@check(
-    "symbol.active-low-name",
-    Severity.CAUTION,
-    reads=("symbol",),
-    mend=Mend("Mark as active low", _change_pin(_mark_low)),
-)
-def active_low_name(view: PartView) -> Iterator[Found]:
-    """A name that says active low is marked as such, and not written twice.
-
-    The overbar on the drawing comes from the mark, not from a letter in the name.
-    """
-    for pin in view.bundle.symbol.pins:
-        reading = read_name(pin.name)
-        if reading.active_low:
-            message = f"pin {pin.number}: “{pin.name}” looks active low ({reading.mark})"
-            yield Found(f"symbol.pins.{pin.number}", message, pin.name, f"{reading.name}, active low")
 
 
 def _arrange_again(view: PartView, _finding: Finding) -> Bundle:
@@ -157,17 +39,74 @@ def pin_off_grid(view: PartView) -> Iterator[Found]:
 
 @check("symbol.pins-meet", Severity.BLOCKER, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
 def pins_meet(view: PartView) -> Iterator[Found]:
-    """No two connection ends stand at one place.
+    """No two connection ends stand at one place, save those of one name that the library stacks.
 
     They would be connected by being drawn.
     """
+    stacks = view.bundle.symbol.measures.same_names == "stacked"
     for unit in view.bundle.symbol.units:
-        places: dict[tuple[float, float], str] = {}
+        places: dict[tuple[float, float], PlacedPin] = {}
         for pin in unit.pins:
-            other = places.setdefault((pin.x, pin.y), pin.number)
-            if other != pin.number:
-                message = f"pins {other} and {pin.number} stand at one place"
+            other = places.setdefault((pin.x, pin.y), pin)
+            if other.number != pin.number and not (stacks and (other.drawn, other.type) == (pin.drawn, pin.type)):
+                message = f"pins {other.number} and {pin.number} stand at one place"
                 yield Found(f"symbol.pins.{pin.number}", message, f"({pin.x:g}, {pin.y:g}) mm", "two places")
+
+
+@check("symbol.supply-hidden", Severity.BLOCKER, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
+def supply_hidden(view: PartView) -> Iterator[Found]:
+    """Every supply pin of the table is drawn.
+
+    A supply that nobody sees on the sheet is connected to the wrong net, or to none.
+    """
+    drawn = {pin.number for unit in view.bundle.symbol.units for pin in unit.pins}
+    for pin in view.bundle.symbol.pins if drawn else ():
+        if pin.type in SUPPLY_TYPES and pin.number not in drawn:
+            yield Found(
+                f"symbol.pins.{pin.number}", f"supply pin {pin.number} {pin.name} is not drawn", "hidden", "drawn"
+            )
+
+
+@check("symbol.unit-empty", Severity.CAUTION, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
+def unit_empty(view: PartView) -> Iterator[Found]:
+    """Every unit has pins.
+
+    An empty one is placed and forgotten, and the part seems to have one unit more than it has.
+    """
+    for unit in view.bundle.symbol.units:
+        if not unit.pins:
+            yield Found("symbol", f"unit {unit.name or '1'} has no pins", "0 pins", "one or more")
+
+
+def _take_move_back(view: PartView, finding: Finding) -> Bundle:
+    symbol = view.bundle.symbol
+    return replace(view.bundle, symbol=take_back(symbol, (finding.place.removeprefix("symbol.pins."),)))
+
+
+@check("symbol.move-lost", Severity.CAUTION, reads=("symbol",), mend=Mend("Take the move back", _take_move_back))
+def move_lost(view: PartView) -> Iterator[Found]:
+    """Pins that were moved by hand still find their place.
+
+    The table changed since: what is meant must be said again.
+    """
+    for move, missing in lost_moves(view.bundle.symbol):
+        wanted = f"{move.side}, behind pin {move.after}" if move.after else f"{move.side}, first"
+        message = f"pin {move.pin} was moved by hand ({wanted}), but there is no {missing}"
+        yield Found(f"symbol.pins.{move.pin}", message, f"no {missing}", wanted)
+
+
+@check("symbol.own-drawing", Severity.BLOCKER, reads=("symbol",))
+def own_drawing(view: PartView) -> Iterator[Found]:
+    """An own drawing can be drawn, and has a place for every pin.
+
+    Until then a box stands in its place.
+    """
+    symbol = view.bundle.symbol
+    if symbol.graphic != OWN or symbol.own is None:
+        return
+    for fault in own_faults(symbol.own):
+        where = f"row {fault.row}: " if fault.row else ""
+        yield Found("symbol.own", f"own drawing: {where}{fault.message}")
 
 
 @check("symbol.not-as-recipe", Severity.CAUTION, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
@@ -193,12 +132,14 @@ def other_style(view: PartView) -> Iterator[Found]:
     Two grids in one library meet on one sheet, and their ends do not.
     """
     own, wanted = view.bundle.symbol.measures, view.settings.symbols
-    if own != wanted:
-        yield Found("symbol", "the symbol is drawn otherwise than the library's", _in_words(own), _in_words(wanted))
+    differing = [name for name in own.__struct_fields__ if getattr(own, name) != getattr(wanted, name)]
+    if differing:
+        told = (_in_words(own, differing), _in_words(wanted, differing))
+        yield Found("symbol", "the symbol is drawn otherwise than the library's", *told)
 
 
-def _in_words(measures: SymbolMeasures) -> str:
-    return f"grid {measures.grid:g}, pins {measures.pin_grids} grids, text {measures.text:g}, {measures.form.upper()}"
+def _in_words(measures: SymbolMeasures, names: Sequence[str]) -> str:
+    return ", ".join(f"{name.replace('_', ' ')} {getattr(measures, name)}" for name in names)
 
 
 @check("symbol.graphic-unfit", Severity.CAUTION, reads=("symbol",))
@@ -262,9 +203,11 @@ def texts_overlap(view: PartView) -> Iterator[Found]:
         right = {pin.y: pin for pin in unit.pins if pin.side == "right"}
         for pin in unit.pins if not unit.graphic else ():
             other = right.get(pin.y) if pin.side == "left" else None
-            wide = style.text_width(pin.name) + (style.text_width(other.name) if other else 0.0)
+            wide = style.name_width(pin.drawn, pin.shape) + (
+                style.name_width(other.drawn, other.shape) if other else 0.0
+            )
             if wide > room and (other or pin.side in ("left", "right")):
-                names = f"{pin.name} and {other.name}" if other else pin.name
+                names = f"{pin.drawn} and {other.drawn}" if other else pin.drawn
                 message = f"{names} need more room than the body has"
                 yield Found(f"symbol.pins.{pin.number}", message, f"{wide:.2f} mm", f"≤ {room:.2f} mm")
 
@@ -283,31 +226,3 @@ def side_unusual(view: PartView) -> Iterator[Found]:
                 expected = "left" if pin.side == "right" else "right"
                 message = f"{pin.type} {pin.name or pin.number} stands on the {pin.side}"
                 yield Found(f"symbol.pins.{pin.number}", message, pin.side, expected)
-
-
-# What EDIF, SPICE and comma-separated lists cannot carry in a name or number.
-_AWKWARD = re.compile(r"[\x00-\x1f\x7f\"\\,;{}]|\s")
-
-
-def _plain_names(view: PartView, finding: Finding) -> Bundle:
-    pins = tuple(
-        replace(p, number=_AWKWARD.sub("_", p.number), name=_AWKWARD.sub("_", p.name.strip()))
-        if f"symbol.pins.{p.number}" == finding.place else p
-        for p in view.bundle.symbol.pins
-    )  # fmt: skip
-    return replace(view.bundle, symbol=replace(view.bundle.symbol, pins=pins))
-
-
-@check(
-    "symbol.characters", Severity.CAUTION, reads=("symbol",), mend=Mend("Put underscores in their place", _plain_names)
-)
-def characters(view: PartView) -> Iterator[Found]:
-    """Numbers and names hold only what open formats can carry.
-
-    A space, quote or comma in a pin's name breaks the netlist of whoever takes the part.
-    """
-    for pin in view.bundle.symbol.pins:
-        for what, text in (("number", pin.number), ("name", pin.name)):
-            if match := _AWKWARD.search(text):
-                message = f"the {what} of pin {pin.number} holds “{match[0]}”"
-                yield Found(f"symbol.pins.{pin.number}", message, text, "letters, digits, + - _ . # / * ( ) [ ]")

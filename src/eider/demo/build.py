@@ -19,7 +19,7 @@ from eider.library.versions import Person
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
-from eider.workbench import edits
+from eider.workbench import edits, symbol_edits
 from eider.workbench.capturing import proposals, take_dimensions, take_pins, take_reading
 from eider.workbench.generate import regenerate
 from eider.workbench.releasing import release_part
@@ -111,7 +111,7 @@ def gates_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """NVK-4GT: pins from its buffer model, four equal gates and a supply."""
     bundle = _sheet_part(library, "nvk-4gt", sheet)
     bundle = take_reading(bundle, read_ibis(buffer_text())[0].reading, "NVK-4GT.ibs")
-    bundle = edits.set_graphic(edits.split_units(bundle, "equal"), "nand")
+    bundle = symbol_edits.set_graphic(symbol_edits.split_units(bundle, "equal"), "nand")
     return regenerate(bundle, library.rulebook())
 
 

@@ -1,5 +1,7 @@
 """The view of a drawing: zoom at the pointer, pan, fit, and what was pointed at leads back to the document."""
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
@@ -15,12 +17,22 @@ ZOOM_STEP = 1.2
 CLOSEST, FARTHEST = 1e-4, 10.0
 # A line is hit within this many pixels.
 REACH = 5.0
+# A press becomes a drag when the pointer has gone this many pixels.
+DRAG_FROM = 6.0
 
 
 class DrawingView(QWidget):
-    """Shows a drawing; without one it shows a text that says what to do first."""
+    """Shows a drawing; without one it shows a text that says what to do first.
+
+    Things whose place `draggable` accepts can be dragged: `dragging` tells where to (mm) while the button is held,
+    `dropped` where it was let go; Escape gives the drag up with `drag_ended`.
+    """
 
     place_clicked = pyqtSignal(str)
+    place_double_clicked = pyqtSignal(str)
+    dragging = pyqtSignal(str, float, float)
+    dropped = pyqtSignal(str, float, float)
+    drag_ended = pyqtSignal()
     place_hovered = pyqtSignal(str)
     pointed = pyqtSignal(float, float)
 
@@ -33,6 +45,10 @@ class DrawingView(QWidget):
         self._fitted = True
         self._hand = Hand(self)
         self._last_place = ""
+        self.draggable: Callable[[str], bool] = lambda _place: False
+        self._pressed: tuple[str, QPointF] | None = None
+        self._dragged = ""
+        self._mark: tuple[Plain, ...] = ()
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -62,6 +78,11 @@ class DrawingView(QWidget):
             self.fit()
         else:
             self._resolve()
+
+    def show_mark(self, mark: tuple[Plain, ...]) -> None:
+        """Show something over the drawing for a moment, such as the place of a drop."""
+        self._mark = mark
+        self.update()
 
     def set_hint(self, hint: str) -> None:
         """What is said while there is no drawing."""
@@ -133,7 +154,7 @@ class DrawingView(QWidget):
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self._hint)
             return
         size = (float(self.width()), float(self.height()))
-        ScenePainter(painter, self._scale, self._centre, size, self._theme.name).paint(self._plain)
+        ScenePainter(painter, self._scale, self._centre, size, self._theme.name).paint([*self._plain, *self._mark])
         if self.hasFocus():
             painter.setOpacity(1.0)
             painter.setPen(self._theme.colour("accent"))
@@ -153,7 +174,12 @@ class DrawingView(QWidget):
         if event is None or self._hand.takes(event):
             return
         if event.button() == Qt.MouseButton.LeftButton and (place := self.place_at(event.position())):
+            self._pressed = (place, event.position()) if self.draggable(place) else None
             self.place_clicked.emit(place)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and (place := self.place_at(event.position())):
+            self.place_double_clicked.emit(place)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -164,13 +190,27 @@ class DrawingView(QWidget):
         if moved is not None:
             self._pan(moved.x(), moved.y())
             return
+        if self._pressed and (event.position() - self._pressed[1]).manhattanLength() > DRAG_FROM:
+            self._dragged = self._pressed[0]
+        if self._dragged:
+            self.dragging.emit(self._dragged, x, y)
+            return
         place = self.place_at(event.position())
         if place != self._last_place:
             self._last_place = place
             self.place_hovered.emit(place)
 
-    def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._hand.let_go()
+        dragged, self._dragged, self._pressed = self._dragged, "", None
+        if dragged and event is not None:
+            self.show_mark(())
+            self.dropped.emit(dragged, *self.to_mm(event.position()))
+
+    def _give_up_drag(self) -> None:
+        self._dragged, self._pressed = "", None
+        self.show_mark(())
+        self.drag_ended.emit()
 
     def _pan(self, dx: float, dy: float) -> None:
         self._centre = (self._centre[0] - dx * self._scale, self._centre[1] + dy * self._scale)
@@ -193,6 +233,8 @@ class DrawingView(QWidget):
             self.zoom(ZOOM_STEP if key == Qt.Key.Key_Plus else 1 / ZOOM_STEP)
         elif key in arrows:
             self._pan(*arrows[key])
+        elif key == Qt.Key.Key_Escape and self._dragged:
+            self._give_up_drag()
         elif key == Qt.Key.Key_Space:
             self._hand.put_out()
         else:

@@ -62,6 +62,7 @@ class RecordModel(QAbstractTableModel):
         super().__init__(parent)
         self.columns, self._theme = list(columns), theme
         self.records: list[Any] = []
+        self.drags_rows = False
 
     def refresh(self, records: Sequence[Any]) -> None:
         """Show these records."""
@@ -113,10 +114,12 @@ class RecordModel(QAbstractTableModel):
 
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
         if not index.isValid():
-            return Qt.ItemFlag.NoItemFlags
+            return Qt.ItemFlag.ItemIsDropEnabled if self.drags_rows else Qt.ItemFlag.NoItemFlags
         flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
         if self.columns[index.column()].put:
             flags |= Qt.ItemFlag.ItemIsEditable
+        if self.drags_rows:
+            flags |= Qt.ItemFlag.ItemIsDragEnabled | Qt.ItemFlag.ItemIsDropEnabled
         return flags
 
     def setData(self, index: QModelIndex, value: Any, role: int = Role.EditRole) -> bool:
@@ -252,6 +255,16 @@ class RecordView(QTableView):
             flags = QItemSelectionModel.SelectionFlag
             selection.setCurrentIndex(index, flags.ClearAndSelect | flags.Rows)
         self.scrollTo(index)
+
+    def select_rows(self, rows: Sequence[int]) -> None:
+        """Select whole rows; the first is in hand."""
+        selection = self.selectionModel()
+        if not rows or selection is None:
+            return
+        flags = QItemSelectionModel.SelectionFlag
+        selection.setCurrentIndex(self.records.index(rows[0], 0), flags.ClearAndSelect | flags.Rows)
+        for row in rows[1:]:
+            selection.select(self.records.index(row, 0), flags.Select | flags.Rows)
 
     def _type(self, index: QModelIndex, text: str) -> None:
         if not self.records.columns[index.column()].at_end:

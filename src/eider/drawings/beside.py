@@ -29,17 +29,25 @@ def moved(item: Primitive, dx: float, dy: float) -> Primitive:
 
 def beside(drawings: Sequence[Drawing], gap: float, wide: float) -> Drawing:
     """Drawings in rows from the upper left on, `gap` mm apart, together about `wide` times as wide as high."""
+    primitives: list[Primitive] = []
+    boxes = []
+    for drawing, (dx, dy) in zip(drawings, offsets_beside(drawings, gap, wide), strict=True):
+        primitives += [moved(item, dx, dy) for item in drawing.primitives]
+        x0, y0, x1, y1 = drawing.box
+        boxes.append((x0 + dx, y0 + dy, x1 + dx, y1 + dy))
+    return Drawing(tuple(primitives), join_boxes(boxes))
+
+
+def offsets_beside(drawings: Sequence[Drawing], gap: float, wide: float) -> list[Point]:
+    """How far each drawing is moved to stand in such rows."""
     sizes = [(d.box[2] - d.box[0], d.box[3] - d.box[1]) for d in drawings]
     area = sum((w + gap) * (h + gap) for w, h in sizes)
     row_width = max(max(w for w, _ in sizes), (area * wide) ** 0.5)
-    primitives: list[Primitive] = []
-    boxes = []
+    offsets = []
     x, y, tallest = 0.0, 0.0, 0.0
     for drawing, (width, height) in zip(drawings, sizes, strict=True):
         if x > 0 and x + width > row_width:
             x, y, tallest = 0.0, y - tallest - gap, 0.0
-        dx, dy = x - drawing.box[0], y - drawing.box[3]
-        primitives += [moved(item, dx, dy) for item in drawing.primitives]
-        boxes.append((x, y - height, x + width, y))
+        offsets.append((x - drawing.box[0], y - drawing.box[3]))
         x, tallest = x + width + gap, max(tallest, height)
-    return Drawing(tuple(primitives), join_boxes(boxes))
+    return offsets

@@ -30,10 +30,24 @@ class ActiveLowRules(msgspec.Struct, frozen=True):
     controls: frozenset[str]
 
 
+class FacingRules(msgspec.Struct, frozen=True):
+    """Words of names that belong to each other."""
+
+    pairs: tuple[tuple[str, str], ...]
+
+
+class BankRules(msgspec.Struct, frozen=True):
+    """Patterns of whole names whose group is the number of a bank."""
+
+    patterns: tuple[str, ...]
+
+
 class Conventions(msgspec.Struct, frozen=True):
     """What names, type words and column headings mean."""
 
     active_low: ActiveLowRules
+    facing: FacingRules
+    banks: BankRules
     types: tuple[TypeRule, ...]
     words: Mapping[str, tuple[str, ...]]
     columns: Mapping[str, tuple[str, ...]]

@@ -14,7 +14,6 @@ from eider.geometry.shapes import Box, Outline, Point, bounds
 from eider.model.codec import convert
 from eider.model.symbol import Pin, PlacedPin, Side, SymbolUnit
 from eider.symbols.builders import OVERRIDES, Entry, Form, build
-from eider.symbols.style import DEFAULT_STYLE, SymbolStyle
 
 FORMS: tuple[Form, ...] = ("iec", "ieee")
 # Arcs are drawn as polylines with steps of this many degrees.
@@ -72,7 +71,7 @@ def find_graphic(key: str, form: Form = "iec") -> Graphic | None:
 def built(key: str, form: Form) -> Graphic | None:
     """A graphic that a builder makes from its key."""
     entry = build(key, form)
-    return _from_entry(entry, form) if entry is not None else None
+    return graphic_from_entry(entry, form) if entry is not None else None
 
 
 def has_forms(key: str) -> bool:
@@ -80,21 +79,16 @@ def has_forms(key: str) -> bool:
     return find_graphic(key, "iec") != find_graphic(key, "ieee")
 
 
-def graphic_unit(
-    key: str, pins: Sequence[Pin], style: SymbolStyle = DEFAULT_STYLE, form: Form = "iec"
-) -> SymbolUnit | None:
-    """The unit of a symbol drawn with a graphic (mm); None where the graphic is not known or the pins do not fit it."""
-    graphic = find_graphic(key, form)
-    if graphic is None or len(graphic.pins) != len(pins):
-        return None
+def graphic_unit(key: str, graphic: Graphic, pins: Sequence[Pin], grid: float) -> SymbolUnit:
+    """The unit of a symbol drawn with a graphic (mm), whose pins there are as many as it has."""
     placed = tuple(
         PlacedPin(
-            pin.number, pin.name, pin.type, tidy(x * style.grid), tidy(y * style.grid), _side((x, y), graphic.body),
-            pin.active_low,
+            pin.number, pin.name, pin.type, tidy(x * grid), tidy(y * grid), _side((x, y), graphic.body),
+            pin.active_low, pin.shape, pin.shown,
         )
         for pin, ((x, y), _) in zip(pins, graphic.pins, strict=True)
     )  # fmt: skip
-    x0, y0, x1, y1 = (tidy(v * style.grid) for v in graphic.body)
+    x0, y0, x1, y1 = (tidy(v * grid) for v in graphic.body)
     return SymbolUnit(pins=placed, body=(x0, y0, x1, y1), graphic=key)
 
 
@@ -125,10 +119,11 @@ def _in_form(entry: Entry, form: Form) -> Entry:
 
 
 def _made(key: str, form: Form) -> Graphic:
-    return _from_entry(_table().graphic[key], form)
+    return graphic_from_entry(_table().graphic[key], form)
 
 
-def _from_entry(entry: Entry, form: Form) -> Graphic:
+def graphic_from_entry(entry: Entry, form: Form = "iec") -> Graphic:
+    """What an entry of the table gives."""
     gathered = _Gathered()
     pins = _gather(entry, form, gathered, 0)
     ends = {point for point, _ in pins}

@@ -88,6 +88,14 @@ def bus_key(name: str) -> tuple[str, int]:
     return (match["stem"], int(match["index"])) if match else (name, -1)
 
 
+def bank_of(name: str) -> str:
+    """The number of the bank that a name tells (`IO_L3P_15`, `VCCO_34`, `B2_IO7`); empty where it tells none."""
+    for pattern in conventions().banks.patterns:
+        if match := re.fullmatch(pattern, name, re.IGNORECASE):
+            return match[1]
+    return ""
+
+
 def natural_key(text: str) -> tuple[tuple[int, int, str], ...]:
     """Sorts numbers inside texts by value: 2 before 10, A2 before A10, A before AA."""
     pieces = re.findall(r"\d+|\D+", text)

@@ -17,6 +17,9 @@ class SymbolStyle(msgspec.Struct, frozen=True):
     grid: float = 2.54
     pin_grids: int = 2
     text: float = 1.27
+    number_text: float = 0.95
+    stacks: bool = False
+    lists_unconnected: bool = False
     advance: float = 0.95
     outline: float = 0.25
 
@@ -29,6 +32,19 @@ class SymbolStyle(msgspec.Struct, frozen=True):
         """How wide a text is at most."""
         return len(text) * self.text * self.advance
 
+    def number_width(self, text: str) -> float:
+        """How wide a pin number is at most."""
+        return len(text) * self.number_text * self.advance
+
+    @property
+    def shape_width(self) -> float:
+        """How much room a mark beside a name takes."""
+        return 1.4 * self.text
+
+    def name_width(self, text: str, shape: str) -> float:
+        """How wide a name is at most, with the mark beside it."""
+        return self.text_width(text) + (self.shape_width if shape else 0.0)
+
     def on_grid(self, length: float) -> float:
         """The next multiple of the grid that is not below a length."""
         return math.ceil(length / self.grid - 1e-9) * self.grid
@@ -39,4 +55,7 @@ DEFAULT_STYLE = SymbolStyle()
 
 def style_of(measures: SymbolMeasures) -> SymbolStyle:
     """What follows from a symbol's own measures."""
-    return SymbolStyle(grid=measures.grid, pin_grids=measures.pin_grids, text=measures.text)
+    return SymbolStyle(
+        grid=measures.grid, pin_grids=measures.pin_grids, text=measures.text, number_text=measures.number_text,
+        stacks=measures.same_names == "stacked", lists_unconnected=measures.unconnected == "listed",
+    )  # fmt: skip

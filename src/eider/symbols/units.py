@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 import msgspec
 
 from eider.model.symbol import Pin
-from eider.symbols.names import natural_key
+from eider.symbols.names import bank_of, natural_key
 
 SUPPLY_TYPES = ("power input", "power output")
 # More units than this are a mistake of the rule, not a part.
@@ -52,6 +52,15 @@ def split_by_group(pins: Sequence[Pin]) -> list[Pin]:
     return [_in_unit(pin, labels[_group_of(pin)]) for pin in pins]
 
 
+def split_by_bank(pins: Sequence[Pin]) -> list[Pin]:
+    """A unit for each bank that the names tell, its own supplies with it; what belongs to no bank comes last."""
+    banks = {bank for pin in pins if (bank := bank_of(pin.name))}
+    if not banks or len(banks) > MOST_UNITS:
+        return split_none(pins)
+    labels = {bank: unit_label(i) for i, bank in enumerate(sorted(banks, key=natural_key))}
+    return [_in_unit(pin, labels.get(bank_of(pin.name), unit_label(len(labels)))) for pin in pins]
+
+
 def split_supply(pins: Sequence[Pin]) -> list[Pin]:
     """Supplies in a unit of their own, after all else."""
     is_supply = [pin.type in SUPPLY_TYPES for pin in pins]
@@ -62,7 +71,7 @@ def split_supply(pins: Sequence[Pin]) -> list[Pin]:
 
 Splitting = Callable[[Sequence[Pin]], list[Pin]]
 SPLITTINGS: Mapping[str, Splitting] = {
-    "one": split_none, "equal": split_equal, "group": split_by_group, "supply": split_supply,
+    "one": split_none, "equal": split_equal, "group": split_by_group, "bank": split_by_bank, "supply": split_supply,
 }  # fmt: skip
 
 

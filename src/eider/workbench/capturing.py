@@ -13,6 +13,7 @@ from eider.evidence.held import DIMENSION
 from eider.exchange.pins import bsdl, ibis
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.symbol import Pin
 from eider.packages.letters import OwnRow, Proposal, propose_letters
 from eider.packages.registry import family_of
 from eider.symbols.pin_table import PinReading
@@ -72,12 +73,21 @@ def take_dimensions(
 def take_reading(bundle: Bundle, reading: PinReading, origin: str) -> Bundle:
     """Take pins from a file over in place of those there are; a machine-readable model of the maker is evidence."""
     told = Evidence(EvidenceKind.SUPPLIER, text=origin, at=now()) if origin.lower().endswith(MODELS) else None
-    pins = tuple(replace(pin, evidence=told) for pin in reading.pins)
+    decided = {(pin.number, pin.name): pin for pin in bundle.symbol.pins}
+    pins = tuple(_as_decided(replace(pin, evidence=told), decided) for pin in reading.pins)
     return replace(bundle, symbol=replace(bundle.symbol, pins=pins))
 
 
+def _as_decided(pin: Pin, decided: Mapping[tuple[str, str], Pin]) -> Pin:
+    """What no source tells and somebody decided for the pin of this number and name: group, unit, how it is drawn."""
+    old = decided.get((pin.number, pin.name))
+    if old is None:
+        return pin
+    return replace(pin, group=pin.group or old.group, unit=old.unit, shape=old.shape, shown=old.shown)
+
+
 def take_pins(bundle: Bundle, capture: Capture, document: str, who: str) -> Bundle:
-    """Take a pin table over in place of the pins there are; groups that were given to pins of the same name stay.
+    """Take a pin table over in place of the pins there are; what was decided for pins of the same name stays.
 
     Raises:
         InputError: no pin could be read.
@@ -87,10 +97,10 @@ def take_pins(bundle: Bundle, capture: Capture, document: str, who: str) -> Bund
     reading, rows = pins_of(capture.pins)
     if not reading.pins:
         raise InputError("no pin could be read; say which column holds the numbers and which the names")
-    groups = {(pin.number, pin.name): pin.group for pin in bundle.symbol.pins}
+    decided = {(pin.number, pin.name): pin for pin in bundle.symbol.pins}
     pins = []
     for pin, row in zip(reading.pins, rows, strict=True):
         place, seen = capture.places[row], capture.pins.rows[row].seen
         evidence = datasheet_evidence(document, place.page, place.box, seen, who)
-        pins.append(replace(pin, evidence=evidence, group=pin.group or groups.get((pin.number, pin.name), "")))
+        pins.append(_as_decided(replace(pin, evidence=evidence), decided))
     return replace(bundle, symbol=replace(bundle.symbol, pins=tuple(pins)))

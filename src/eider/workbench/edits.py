@@ -18,13 +18,11 @@ from eider.model.part import DatasheetLink, Part, Waiver
 from eider.model.pattern import Level
 from eider.model.ref import Ref
 from eider.model.sheet import Dimension, PackageSheet, SheetPicture
-from eider.model.symbol import Arrangement, Pin, Symbol
+from eider.model.symbol import Pin, Symbol
 from eider.packages.reading import with_dimension
 from eider.packages.registry import family_of
-from eider.symbols.builders import Form
-from eider.symbols.graphics import find_graphic, graphic_pins
+from eider.symbols.graphics import graphic_pins
 from eider.symbols.pin_table import PinReading, read_pins, split_table
-from eider.symbols.units import SPLITTINGS
 
 replace = msgspec.structs.replace
 
@@ -176,49 +174,26 @@ def set_pin_table(bundle: Bundle, pins: Sequence[Pin]) -> Bundle:
 
 
 def change_pin(bundle: Bundle, index: int, pin: Pin) -> Bundle:
-    """Another pin in a row of the table; with another number or name its evidence is the one of before."""
+    """Another pin in a row of the table; with another number or name its evidence is the one of before.
+
+    Where it was moved by hand, the move follows its number.
+    """
     pins = list(bundle.symbol.pins)
+    before = pins[index].number
     pins[index] = typed_pin(pins[index], pin)
-    return set_pin_table(bundle, pins)
-
-
-def split_units(bundle: Bundle, way: str) -> Bundle:
-    """Units anew by one of the ways of `symbols.units`: one, equal, group, supply."""
-    if way not in SPLITTINGS:
-        raise InputError(f"units cannot be split by “{way}”; known are {', '.join(SPLITTINGS)}")
-    return set_pin_table(bundle, SPLITTINGS[way](bundle.symbol.pins))
+    bundle = set_pin_table(bundle, pins)
+    if pin.number == before or not bundle.symbol.moves:
+        return bundle
+    moves = tuple(
+        replace(m, pin=pin.number if m.pin == before else m.pin, after=pin.number if m.after == before else m.after)
+        for m in bundle.symbol.moves
+    )
+    return replace(bundle, symbol=replace(bundle.symbol, moves=moves))
 
 
 def read_pin_text(text: str) -> PinReading:
     """Pins from pasted text or CSV."""
     return read_pins(split_table(text))
-
-
-def set_arrangement(bundle: Bundle, arrangement: Arrangement) -> Bundle:
-    """By number or by function."""
-    return replace(bundle, symbol=replace(bundle.symbol, arrangement=arrangement))
-
-
-def set_graphic(bundle: Bundle, graphic: str, form: Form = "iec") -> Bundle:
-    """A standard graphic in place of the box, or none; without pins that fit it begins with its own.
-
-    Raises:
-        InputError: there is no such graphic, or pins with names are there that it has no place for.
-    """
-    symbol = bundle.symbol
-    if not graphic:
-        return replace(bundle, symbol=replace(symbol, graphic=""))
-    known = find_graphic(graphic)
-    if known is None:
-        raise InputError(f"there is no standard graphic “{graphic}”")
-    pins = symbol.pins
-    if len(pins) != len(known.pins) and not any(pin.unit for pin in pins):
-        if any(pin.name for pin in pins):
-            raise InputError(f"a {known.title} has {len(known.pins)} pins, the table {len(pins)}; mend the table first")
-        pins = graphic_pins(graphic)
-    return replace(
-        bundle, symbol=replace(symbol, graphic=graphic, measures=replace(symbol.measures, form=form), pins=pins)
-    )
 
 
 def set_match(bundle: Bundle, pin: str, pads: Sequence[str]) -> Bundle:

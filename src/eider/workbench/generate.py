@@ -14,6 +14,7 @@ from eider.model.library import LibrarySettings
 from eider.packages.reading import read_dimensions
 from eider.rulebooks import Rulebook
 from eider.symbols.arrangement import arrange
+from eider.symbols.own import OWN
 
 replace = msgspec.structs.replace
 
@@ -52,8 +53,14 @@ def regenerate(bundle: Bundle, rulebook: Rulebook) -> Bundle:
         sheet = replace(sheet, name=package_name(sheet))
     with suppress(EiderError):
         body = replace(body, result=measure(body_solids(sheet, body)), name=sheet.name or body.name)
-    symbol = arrange(replace(bundle.symbol, name=bundle.symbol.graphic or bundle.part.name))
+    symbol = arrange(replace(bundle.symbol, name=_symbol_name(bundle)))
     return _linked(replace(bundle, sheet=sheet, symbol=symbol, footprint=footprint, body=body))
+
+
+def _symbol_name(bundle: Bundle) -> str:
+    """Standard graphics are shared under their own name; others are called as the part."""
+    graphic = bundle.symbol.graphic
+    return graphic if graphic and graphic != OWN else bundle.part.name
 
 
 def _linked(bundle: Bundle) -> Bundle:

@@ -9,15 +9,15 @@ from eider.errors import InputError
 from eider.evidence.changes import typed_pin
 from eider.model.bundle import Bundle
 from eider.model.symbol import PIN_TYPES, Pin
-from eider.symbols.names import bus_key, natural_key
+from eider.symbols.names import bank_of, bus_key, natural_key
 from eider.symbols.units import SUPPLY_TYPES
 from eider.workbench.edits import set_pin_table
 
 replace = msgspec.structs.replace
 # Columns of the pin table that hold plain texts.
-TEXTS = ("number", "name", "group", "description", "unit")
+TEXTS = ("number", "name", "shown", "group", "description", "unit")
 NUMBERINGS = ("counter-clockwise", "two rows", "grid")
-GROUPINGS = ("prefix", "bus", "none")
+GROUPINGS = ("prefix", "bus", "bank", "none")
 # Rows of a grid array are lettered without I, O, Q, S, X and Z.
 GRID_LETTERS = "ABCDEFGHJKLMNPRTUVWY"
 _LAST_NUMBER = re.compile(r"(\d+)(?=\D*$)")
@@ -36,14 +36,15 @@ _SORT: Mapping[str, Callable[[Pin], object]] = {
     "description": lambda pin: _by_text(pin.description),
     "unit": lambda pin: natural_key(pin.unit),
     "type": lambda pin: PIN_TYPES.index(pin.type) if pin.type in PIN_TYPES else len(PIN_TYPES),
-    "side": lambda pin: pin.side,
+    "shape": lambda pin: pin.shape,
+    "shown": lambda pin: _by_text(pin.shown),
 }
 
 
 def fill_down(bundle: Bundle, rows: Sequence[int], column: str) -> Bundle:
     """The value of the first of some rows in all of them."""
     pins = bundle.symbol.pins
-    if len(rows) < 2:
+    if len(rows) < 2 or column not in Pin.__struct_fields__:
         raise InputError("select the cell to fill down from, and those below it")
     value = getattr(pins[rows[0]], column)
     return _with(bundle, rows[1:], lambda pin, _i: replace(pin, **{column: value}))
@@ -103,7 +104,7 @@ def number_pins(bundle: Bundle, rows: Sequence[int], way: str, columns: int = 0)
 
 
 def group_pins(bundle: Bundle, rows: Sequence[int], rule: str) -> Bundle:
-    """Groups by what stands before the first underscore, or by the stem of a bus; supplies stay as they are."""
+    """Groups by what stands before the first underscore, by the stem of a bus or by bank; supplies stay as they are."""
     if rule not in GROUPINGS:
         raise InputError(f"pins cannot be grouped by “{rule}”; known are {', '.join(GROUPINGS)}")
     names = [bundle.symbol.pins[row].name for row in rows]
@@ -121,8 +122,31 @@ def group_pins(bundle: Bundle, rows: Sequence[int], rule: str) -> Bundle:
 def _group_key(name: str, rule: str) -> str:
     if rule == "prefix":
         return name.partition("_")[0] if "_" in name else ""
+    if rule == "bank":
+        return f"bank {bank}" if (bank := bank_of(name)) else ""
     stem, index = bus_key(name)
     return stem.rstrip("_[") if rule == "bus" and index >= 0 else ""
+
+
+def join_group(bundle: Bundle, rows: Sequence[int], target: int) -> Bundle:
+    """The group and the unit of one row for others.
+
+    Raises:
+        InputError: that row has neither.
+    """
+    host = bundle.symbol.pins[target]
+    if not host.group and not host.unit:
+        raise InputError(f"pin {host.number} {host.name} has no group yet; name it first, then drop others on it")
+    return _with(bundle, rows, lambda pin, _i: replace(pin, group=host.group, unit=host.unit))
+
+
+def move_rows(bundle: Bundle, rows: Sequence[int], before: int) -> Bundle:
+    """Rows in another place of the table: before the row that had this index."""
+    chosen = set(rows)
+    pins = bundle.symbol.pins
+    head = [pin for i, pin in enumerate(pins[:before]) if i not in chosen]
+    tail = [pin for i, pin in enumerate(pins) if i >= before and i not in chosen]
+    return set_pin_table(bundle, [*head, *(pins[i] for i in sorted(chosen)), *tail])
 
 
 def replace_text(bundle: Bundle, rows: Sequence[int], column: str, find: str, put: str) -> tuple[Bundle, int]:
