@@ -11,8 +11,8 @@ from pytest_benchmark.fixture import BenchmarkFixture
 from eider.bodies.make import body_solids
 from eider.bodies.step import write_step
 from eider.checks import PartView, run_checks
-from eider.demo.build import LIBRARIAN, chip_part, converter_part
 from eider.demo.data import chips
+from eider.demo.parts import LIBRARIAN, chip_part, converter_part
 from eider.lands.pattern import make_pattern
 from eider.library import init_library
 from eider.library.index import Index

@@ -1,6 +1,6 @@
 import pytest
 
-from eider.demo.build import converter_part
+from eider.demo.parts import converter_part
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink

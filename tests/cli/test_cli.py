@@ -104,7 +104,7 @@ def test_symbol(tmp_path: Path) -> None:
 
 
 def test_library_from_init_to_export(tmp_path: Path) -> None:
-    from eider.demo.build import LIBRARIAN, converter_part
+    from eider.demo.parts import LIBRARIAN, converter_part
     from eider.library import open_library
     from eider.library.working import WorkingCopy
     from eider.model.part import DatasheetLink

@@ -13,9 +13,10 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, settle
-from eider.demo.build import LIBRARIAN, attach, chip_part
+from eider.demo.build import attach
 from eider.demo.catalogue import demo_service
 from eider.demo.data import chips
+from eider.demo.parts import LIBRARIAN, chip_part
 from eider.demo.sheets import write_chip_datasheet, write_converter_datasheet
 from eider.desktop.main import make_application
 from eider.desktop.window import MainWindow

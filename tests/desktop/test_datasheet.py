@@ -12,7 +12,8 @@ from pytestqt.qtbot import QtBot
 from desktop_helpers import MakeWindow, cell, open_capacitor, press, settle, type_into
 from drawn_tables import draw, tables_of
 from eider.datasheets.values import cleaned
-from eider.demo.build import LIBRARIAN, attach, converter_part
+from eider.demo.build import attach
+from eider.demo.parts import LIBRARIAN, converter_part
 from eider.desktop.capture_panel import CapturePanel
 from eider.desktop.page_area import PageArea
 from eider.desktop.part_page import PartPage

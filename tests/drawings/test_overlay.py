@@ -2,7 +2,7 @@
 
 import pytest
 
-from eider.demo.build import converter_part
+from eider.demo.parts import converter_part
 from eider.drawings.overlay import overlay_drawing, place, scale_by
 from eider.drawings.primitives import Dimension, Note, Text
 from eider.errors import InputError

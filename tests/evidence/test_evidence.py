@@ -2,7 +2,7 @@
 
 import pytest
 
-from eider.demo.build import converter_part
+from eider.demo.parts import converter_part
 from eider.errors import InputError
 from eider.evidence.changes import confirm, restore, set_evidence_at, take
 from eider.evidence.held import coverage, held_values

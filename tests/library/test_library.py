@@ -12,8 +12,9 @@ import pygit2
 import pytest
 from msgspec.structs import replace
 
-from eider.demo.build import LIBRARIAN, attach, chip_part, converter_part
+from eider.demo.build import attach
 from eider.demo.data import chips
+from eider.demo.parts import LIBRARIAN, chip_part, converter_part
 from eider.demo.sheets import write_chip_datasheet
 from eider.errors import EiderError, NotFoundError
 from eider.library import Library, LibraryError, init_library, open_library

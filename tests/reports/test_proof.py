@@ -1,7 +1,7 @@
 from pathlib import Path
 
 from eider.datasheets import Datasheet
-from eider.demo.build import converter_part
+from eider.demo.parts import converter_part
 from eider.demo.sheets import write_converter_datasheet
 from eider.library import Library
 from eider.model.part import DatasheetLink

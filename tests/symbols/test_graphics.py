@@ -11,7 +11,8 @@ from eider.errors import InputError
 from eider.library import Library
 from eider.model.symbol import Pin, Symbol, SymbolMeasures
 from eider.symbols.arrangement import arrange
-from eider.symbols.graphics import FORMS, Graphic, all_graphics, find_graphic, graphic_pins, has_forms
+from eider.symbols.graphics import FORMS, all_graphics, find_graphic, graphic_pins, has_forms
+from eider.symbols.shapes import Graphic
 from eider.symbols.units import split_equal
 from eider.workbench import edits, symbol_edits
 
@@ -74,6 +75,8 @@ def test_a_negation_is_a_circle_over_the_line() -> None:
 BUILT = {
     "connector-pins/1x5": 5, "connector-sockets/2x10": 20, "connector-pins/2x4-shield": 9, "transformer/0|0": 4,
     "transformer/1|0,0": 7, "transformer/0,1|2": 9, "and/3": 4, "nor/8": 9, "xnor/2": 3, "resistors/4": 8,
+    "resistors-common/8": 9, "op-amp/2": 6, "op-amp/1-supply": 5, "comparator/4-supply": 14, "optocoupler/4": 16,
+    "connector-pins/3x5": 15, "connector-sockets/4x2-key-shield": 9, "diode/2": 4,
 }  # fmt: skip
 
 
@@ -92,7 +95,8 @@ def test_graphics_are_built_in_any_number(key: str, form: str) -> None:
 
 @pytest.mark.parametrize(
     "key",
-    ["connector-pins/0x5", "connector-pins/3x5", "connector-pins/1x9999", "transformer/1", "transformer/99|0", "and/1",
+    ["connector-pins/0x5", "connector-pins/9x5", "diode/2-supply", "op-amp/99", "op-amp/1",
+     "connector-pins/1x9999", "transformer/1", "transformer/99|0", "and/1",
      "and/x", "resistors/1", "unheard-of/3", "and/", "/3"],
 )  # fmt: skip
 def test_what_no_builder_knows_is_no_graphic(key: str) -> None:
@@ -107,6 +111,25 @@ def test_a_connector_has_a_contact_for_each_way_in_rows_of_its_own() -> None:
         (True, "1"), (False, "2"), (True, "3"), (False, "4"), (True, "5"), (False, "6"),
     ]  # fmt: skip
     assert len(outlines(graphic, "solid")) == 6
+
+
+def test_channels_stand_below_each_other_and_their_supply_above_and_below() -> None:
+    graphic = find_graphic("op-amp/2-supply")
+    assert graphic is not None
+    # The triangle is 3.8 grids high: the next whole number is the pitch.
+    assert graphic.pins == (
+        ((-3, 1), "1IN+"), ((-3, -1), "1IN-"), ((3, 0), "1OUT"),
+        ((-3, -3), "2IN+"), ((-3, -5), "2IN-"), ((3, -4), "2OUT"), ((0, 3), "V+"), ((0, -7), "V-"),
+    )  # fmt: skip
+
+
+def test_further_rows_of_a_connector_stand_below_and_a_key_is_a_notch() -> None:
+    graphic = find_graphic("connector-pins/3x2-key")
+    assert graphic is not None
+    assert graphic.pins == (
+        ((-3, 0), "1"), ((3, 0), "2"), ((-3, -3), "3"), ((-3, -1), "4"), ((3, -1), "5"), ((-3, -4), "6"),
+    )  # fmt: skip
+    assert len(outlines(graphic, "area")[0]) == 8
 
 
 def test_four_gates_are_four_shapes_and_a_box_for_the_supply() -> None:

@@ -6,7 +6,7 @@ import pytest
 
 from eider.datasheets import Datasheet
 from eider.datasheets.capture import Capture
-from eider.demo.build import captures, converter_part
+from eider.demo.parts import captures, converter_part
 from eider.demo.sheets import write_converter_datasheet
 from eider.errors import InputError
 from eider.library import Library

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from eider.demo.build import converter_part
+from eider.demo.parts import converter_part
 from eider.errors import EiderError, InputError
 from eider.exchange.registry import FORMATS, ExportFormat
 from eider.library import Library

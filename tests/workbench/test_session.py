@@ -85,7 +85,7 @@ def test_undo_is_bounded() -> None:
 
 
 def test_the_last_good_drawing_stays_while_a_value_cannot_be_read(library: Library) -> None:
-    from eider.demo.build import converter_part
+    from eider.demo.parts import converter_part
     from eider.model.part import DatasheetLink
 
     good = converter_part(library, DatasheetLink("0" * 64, "x.pdf"))

@@ -2,7 +2,7 @@
 
 import pytest
 
-from eider.demo.build import converter_part
+from eider.demo.parts import converter_part
 from eider.evidence.changes import set_evidence
 from eider.evidence.held import coverage
 from eider.library import Library

@@ -15,11 +15,11 @@ from eider.exchange.pins.files import read_pin_file
 from eider.exchange.pins.source import PinSource
 from eider.exchange.svg import svg_text
 from eider.library.atomic import write_atomic
-from eider.model.codec import convert, encode
+from eider.model.codec import encode
 from eider.model.finding import Finding, Severity
 from eider.model.library import LibrarySettings
 from eider.model.sheet import PackageSheet
-from eider.model.symbol import Arrangement, PlacedPin, Symbol, SymbolMeasures
+from eider.model.symbol import Arrangement, Pin, PlacedPin, Symbol, SymbolMeasures
 from eider.rulebooks import standard_rulebook
 from eider.symbols.arrangement import arrange
 from eider.symbols.graphics import find_graphic
@@ -31,20 +31,23 @@ from eider.symbols.units import SPLITTINGS
 @click.option(
     "--arrange", "arrangement", type=click.Choice(["number", "function"]), default="function", show_default=True
 )
+@click.option("--sides", type=click.Choice(["2", "4"]), default="2", show_default=True, help="By number, on so many.")
 @click.option("--units", "way", type=click.Choice(list(SPLITTINGS)), default="one", show_default=True)
 @click.option("--graphic", default="", help="A standard graphic: diode, nand, connector-pins/2x5; see the guide.")
 @click.option(
     "--style",
     default="",
     metavar="KEY=VALUE[,…]",
-    help="grid=2.54|2.5|1.27, pin_grids=1..3, text=1..2.54, form=iec|ieee",
+    help="grid=2.54|2.5|1.27, pin_grids=1..3, text=1..2.54, number_text=0.5..2.54, form=iec|ieee, filled=true|false, "
+    "active_low=bar|circle|wedge, same_names=listed|stacked, unconnected=shown|listed",
 )
 @click.option("--package", default="", help="Which package, component or sheet, where the file has several.")
-@click.option("--out", type=click.Path(path_type=Path), help="Write the symbol too: .svg as a picture, else JSON.")
+@click.option("--out", type=click.Path(path_type=Path), help="Write the symbol: .svg or .pdf as a drawing, else JSON.")
+@click.option("--types", is_flag=True, help="Mark the electrical type at each pin of the drawing.")
 @json_option
 def symbol(
-    pins: Path, arrangement: Arrangement, way: str, graphic: str, style: str, package: str, out: Path | None,
-    as_json: bool,
+    pins: Path, arrangement: Arrangement, sides: str, way: str, graphic: str, style: str, package: str,
+    out: Path | None, types: bool, as_json: bool,
 ) -> None:  # fmt: skip
     """Make a symbol from a pin table: CSV, tab-separated, XLSX, BSDL (.bsd) or IBIS (.ibs)."""
     reading = _chosen(read_pin_file(pins), package).reading
@@ -52,20 +55,28 @@ def symbol(
         raise InputError(f"--graphic {graphic}: there is no such graphic; docs/guide/graphics.md lists them")
     split = tuple(SPLITTINGS[way](reading.pins))
     made = arrange(
-        Symbol(id="", name=pins.stem, arrangement=arrangement, graphic=graphic, measures=_measures(style), pins=split)
+        Symbol(
+            id="",
+            name=pins.stem,
+            arrangement=arrangement,
+            sides=4 if sides == "4" else 2,
+            graphic=graphic,
+            measures=_measures(style),
+            pins=split,
+        )
     )
     findings = (*_line_findings(pins, reading.faults), *_check(made))
     if out:
-        text = svg_text(symbol_drawing(made, pins.stem), title=pins.stem) if out.suffix == ".svg" else encode(made)
-        write_atomic(out, text.encode())
+        write_atomic(out, _written(made, out.suffix.lower(), types=types))
     kinds = {pin.number: pin for pin in made.pins}
     data = {
         "units": [
             {
-                "pins": [{**msgspec.to_builtins(p), "assumed": kinds[p.number].assumed} for p in unit.pins],
+                "pins": [_pin_data(p, kinds[p.number]) for p in unit.pins],
                 "body": unit.body,
                 "name": unit.name,
                 "swap": unit.swap,
+                "unconnected": unit.unconnected,
             }
             for unit in made.units
         ],
@@ -75,24 +86,32 @@ def symbol(
     finish(data, [*lines, *finding_lines(findings)], as_json, findings)
 
 
+def _written(made: Symbol, suffix: str, *, types: bool) -> bytes:
+    """The symbol as a file: a drawing where the suffix is that of one, else the document."""
+    if suffix == ".svg":
+        return svg_text(symbol_drawing(made, made.name, types=types), title=made.name).encode()
+    if suffix == ".pdf":
+        from eider.exchange.pdf import Page, pdf_pages
+
+        return pdf_pages([Page(made.name, symbol_drawing(made, made.name, types=types))], made.name)
+    return encode(made).encode()
+
+
 def _measures(style: str) -> SymbolMeasures:
     """How the symbol is drawn, from `grid=2.5,form=ieee`."""
-    given: dict[str, object] = {}
-    for piece in filter(None, style.split(",")):
-        key, _, value = piece.partition("=")
-        given[key.strip()] = value.strip() if key.strip() == "form" else _number(piece, value)
+    pieces = [piece.partition("=") for piece in style.split(",") if piece.strip()]
+    given = {key.strip(): value.strip() for key, _, value in pieces}
     unknown = set(given) - set(SymbolMeasures.__struct_fields__)
     if unknown:
         raise InputError(f"--style {style}: {', '.join(sorted(unknown))} is not known; known are "
                          f"{', '.join(SymbolMeasures.__struct_fields__)}")  # fmt: skip
-    return convert(given, SymbolMeasures, f"--style {style}")
-
-
-def _number(piece: str, value: str) -> float | int:
     try:
-        return int(value) if value.strip().isdecimal() else float(value)
-    except ValueError:
-        raise InputError(f"--style {piece}: expected a number") from None
+        return msgspec.convert(given, SymbolMeasures, strict=False)
+    except (msgspec.ValidationError, ValueError) as fault:
+        said = (
+            str(fault).replace("Expected `float`", "expected a number").replace("Expected `int`", "expected a number")
+        )
+        raise InputError(f"--style {style}: {said}") from fault
 
 
 def _chosen(sources: Sequence[PinSource], package: str) -> PinSource:
@@ -101,6 +120,11 @@ def _chosen(sources: Sequence[PinSource], package: str) -> PinSource:
     if not fitting:
         raise InputError(f"--package {package}: there is only {', '.join(s.title for s in sources)}")
     return fitting[0]
+
+
+def _pin_data(placed: PlacedPin, pin: Pin) -> dict[str, object]:
+    """All there is to say of a pin, also what has its usual value."""
+    return {**{name: getattr(placed, name) for name in placed.__struct_fields__}, "assumed": pin.assumed}
 
 
 def _pin_line(pin: PlacedPin) -> str:

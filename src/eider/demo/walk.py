@@ -4,7 +4,8 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from eider.demo.build import attach, build_library, converter_part
+from eider.demo.build import attach, build_library
+from eider.demo.parts import converter_part
 from eider.workbench import edits
 from eider.workbench.exporting import documents_of, export_part
 from eider.workbench.generate import evaluate

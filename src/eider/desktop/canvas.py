@@ -43,6 +43,8 @@ class DrawingView(QWidget):
         self._plain: list[Plain] = []
         self._scale, self._centre, self._size = 0.05, (0.0, 0.0), 1.0
         self._fitted = True
+        # A small drawing is not blown up beyond this when it is fitted (mm per pixel).
+        self.closest_fit = 0.0
         self._hand = Hand(self)
         self._last_place = ""
         self.draggable: Callable[[str], bool] = lambda _place: False
@@ -95,6 +97,7 @@ class DrawingView(QWidget):
         if self._drawing and self._drawing.primitives:
             view = max(self.width(), 60), max(self.height(), 60)
             self._scale, self._centre, self._size = fit(self._drawing, *view)
+            self._scale = max(self._scale, self.closest_fit)
         self._resolve()
 
     def zoom(self, factor: float, at: QPointF | None = None) -> None:

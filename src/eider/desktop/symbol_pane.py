@@ -23,6 +23,8 @@ from eider.workbench import symbol_edits
 from eider.workbench.dropping import Dropping, begin_drag, put_down
 
 PLACE = "symbol.pins."
+# A symbol of two pins is not drawn larger than this (mm per pixel): its texts stay texts.
+CLOSEST = 0.06
 WAYS = {
     "one": "one unit", "equal": "equal units", "group": "by group", "bank": "by bank", "supply": "supply apart",
 }  # fmt: skip
@@ -55,6 +57,7 @@ class SymbolPane(QWidget):
         self.controller, self.shared, self._selected = controller, shared, selected
         self._drag: Dropping | None = None
         self.view = DrawingView(shared.theme, HINT)
+        self.view.closest_fit = CLOSEST
         self.view.pointed.connect(shared.point)
         self.view.draggable = lambda place: place.startswith(PLACE) and not self._is_graphic()
         self.view.place_clicked.connect(lambda place: self.pin_clicked.emit(place))

@@ -7,6 +7,7 @@ import msgspec
 
 from eider.bodies.make import body_solids
 from eider.drawings.lands import pattern_drawing
+from eider.drawings.primitives import Drawing
 from eider.drawings.symbol import symbol_drawing
 from eider.errors import InputError
 from eider.exchange.svg import svg_text
@@ -34,18 +35,32 @@ def _write_step(bundle: Bundle, folder: Path) -> list[Path]:
     return [path]
 
 
-def _write_svg(bundle: Bundle, folder: Path) -> list[Path]:
-    files = {f"{safe_name(bundle.symbol.name)}-symbol.svg": (symbol_drawing(bundle.symbol, bundle.part.name), "symbol")}
+def _drawings(bundle: Bundle) -> Mapping[str, tuple[Drawing, str]]:
+    """The drawings of a part by the stem of their file, each with what it is."""
+    made = {f"{safe_name(bundle.symbol.name)}-symbol": (symbol_drawing(bundle.symbol, bundle.part.name), "symbol")}
     pattern = bundle.footprint.pattern
     if pattern:
         family = family_of(bundle.sheet.family)
         terminals = family.terminals(bundle.sheet, family.dims(bundle.sheet))
-        files[f"{safe_name(pattern.name)}-lands.svg"] = (pattern_drawing(pattern, terminals), "land pattern")
-    made = []
-    for name, (drawing, what) in files.items():
-        write_atomic(folder / name, svg_text(drawing, title=f"{bundle.part.name}: {what}").encode())
-        made.append(folder / name)
+        made[f"{safe_name(pattern.name)}-lands"] = (pattern_drawing(pattern, terminals), "land pattern")
     return made
+
+
+def _write_svg(bundle: Bundle, folder: Path) -> list[Path]:
+    made = []
+    for stem, (drawing, what) in _drawings(bundle).items():
+        made.append(folder / f"{stem}.svg")
+        write_atomic(made[-1], svg_text(drawing, title=f"{bundle.part.name}: {what}").encode())
+    return made
+
+
+def _write_pdf(bundle: Bundle, folder: Path) -> list[Path]:
+    from eider.exchange.pdf import Page, pdf_pages
+
+    pages = [Page(f"{bundle.part.name}: {what}", drawing) for drawing, what in _drawings(bundle).values()]
+    path = folder / f"{safe_name(bundle.part.name)}-drawings.pdf"
+    write_atomic(path, pdf_pages(pages, bundle.part.name))
+    return [path]
 
 
 def _write_json(bundle: Bundle, folder: Path) -> list[Path]:
@@ -69,6 +84,7 @@ FORMATS: Mapping[str, ExportFormat] = {
     for entry in (
         ExportFormat("step", "Body as STEP (AP214)", _write_step),
         ExportFormat("svg", "Symbol and dimensioned land pattern as SVG", _write_svg),
+        ExportFormat("pdf", "Symbol and land pattern as PDF, 1:1", _write_pdf),
         ExportFormat("json", "Everything as JSON", _write_json),
         ExportFormat("csv", "Pads and pins as CSV", _write_csv),
     )

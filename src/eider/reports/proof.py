@@ -18,12 +18,12 @@ from eider.drawings.primitives import Drawing
 from eider.drawings.styles import palette
 from eider.drawings.symbol import symbol_drawing
 from eider.errors import EiderError
+from eider.exchange.pdf import BOLD, FONT, cut_text, load_fonts, paint
 from eider.library.atomic import write_atomic
 from eider.library.paths import safe_name
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.packages.registry import family_of
-from eider.reports.paint import BOLD, FONT, cut_text, load_fonts, paint
 from eider.reports.picture import body_picture
 from eider.reports.proof_values import draw_values
 from eider.rulebooks import Rulebook

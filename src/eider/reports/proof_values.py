@@ -17,9 +17,9 @@ from eider.datasheets.frame import around
 from eider.datasheets.labels import with_label
 from eider.drawings.styles import palette
 from eider.evidence.held import DIMENSION, Held, coverage, evidence_words, held_values, is_struck
+from eider.exchange.pdf import BOLD, FONT, cut_text
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence
-from eider.reports.paint import BOLD, FONT, cut_text
 
 WIDTH, HEIGHT = A4
 MARGIN, ROW = 12 * mm, 17.0

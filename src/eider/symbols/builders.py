@@ -8,7 +8,7 @@ import msgspec
 
 Form = Literal["iec", "ieee"]
 # More ways, inputs or taps than this are a slip of the finger.
-MOST_WAYS, MOST_INPUTS, MOST_TAPS = 400, 32, 12
+MOST_WAYS, MOST_ROWS, MOST_INPUTS, MOST_TAPS = 400, 8, 32, 12
 
 
 class Entry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -31,15 +31,16 @@ class Entry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 # What the other form may say otherwise.
 OVERRIDES = ("base", "lines", "areas", "solids", "circles", "arcs", "dots", "texts", "marks")
 
-_ROWS = re.compile(r"(?P<rows>[12])x(?P<ways>\d+)(?P<shield>-shield)?")
+_ROWS = re.compile(r"(?P<rows>\d+)x(?P<ways>\d+)(?P<key>-key)?(?P<shield>-shield)?")
 _WINDINGS = re.compile(r"\d+(,\d+)*\|\d+(,\d+)*")
 
 
 def build(key: str, form: Form) -> Entry | None:
     """What a key with numbers stands for; None where no builder knows it.
 
-    `connector-pins/1x5`, `connector-sockets/2x10-shield`: rows and ways. `transformer/1|0,0`: windings on the left and
-    on the right, each by its number of taps. `and/3`, `nor/8`: gates by their inputs. `resistors/4`: single resistors.
+    `connector-pins/1x5`, `connector-sockets/2x10-key-shield`: rows and ways. `transformer/1|0,0`: windings on the left
+    and on the right, each by its number of taps. `and/3`, `nor/8`: gates by their inputs. `resistors/4`: single
+    resistors, `resistors-common/8` with one end in common.
     """
     name, slash, rest = key.partition("/")
     builder = _BUILDERS.get(name)
@@ -47,16 +48,17 @@ def build(key: str, form: Form) -> Entry | None:
 
 
 def _connector(name: str, text: str, _form: Form) -> Entry | None:
+    """Rows in pairs that face each other; further pairs below. A key is a notch in the outline's upper edge."""
     match = _ROWS.fullmatch(text)
-    if match is None or not 1 <= int(match["ways"]) <= MOST_WAYS:
+    if match is None or not 1 <= int(match["rows"]) <= MOST_ROWS or not 1 <= int(match["ways"]) <= MOST_WAYS:
         return None
     rows, ways = int(match["rows"]), int(match["ways"])
-    top = (ways - 1) // 2
     half = 1 if rows == 1 else 2
+    top = (ways - 1) // 2
     pins, lines, solids, arcs = [], [], [], []
     for way in range(ways):
         for row in range(rows):
-            side, y = (-1 if row == 0 else 1), top - way
+            side, y = (-1 if row % 2 == 0 else 1), top - way - row // 2 * (ways + 1)
             x = side * (half + 1)
             pins.append(f"{x},{y} {way * rows + row + 1}")
             if name == "connector-pins":
@@ -65,11 +67,13 @@ def _connector(name: str, text: str, _form: Form) -> Entry | None:
             else:
                 lines.append(f"{x},{y} {side * (half - 0.35):g},{y}")
                 arcs.append(f"{side * (half - 0.6):g},{y} 0.25 {-90 if side > 0 else 90} {90 if side > 0 else 270}")
-    low, high = top - ways + 0.3, top + 0.7
+    lowest = top - ways + 1 - (rows - 1) // 2 * (ways + 1)
+    low, high = lowest - 0.7, top + 0.7
     if match["shield"]:
-        pins.append(f"0,{top - ways - 1} S")
-        lines.append(f"0,{top - ways - 1} 0,{low:g}")
-    area = f"{-half},{low:g} {half},{low:g} {half},{high:g} {-half},{high:g}"
+        pins.append(f"0,{lowest - 2} S")
+        lines.append(f"0,{lowest - 2} 0,{low:g}")
+    notch = f"0.3,{high:g} 0.3,{high - 0.35:g} -0.3,{high - 0.35:g} -0.3,{high:g} " if match["key"] else ""
+    area = f"{-half},{low:g} {half},{low:g} {half},{high:g} {notch}{-half},{high:g}"
     title = f"connector, {ways * rows} {'pins' if name == 'connector-pins' else 'sockets'}"
     return Entry(
         title=title, pins=tuple(pins), lines=tuple(lines), solids=tuple(solids), arcs=tuple(arcs), areas=(area,)
@@ -95,9 +99,13 @@ def _transformer(_name: str, text: str, _form: Form) -> Entry | None:
     for index, (side, height) in enumerate(zip(sides, heights, strict=True)):
         sign = -1 if index == 0 else 1
         y = top - (max(heights) - height) // 4 * 2
+        before = len(pins)
         for taps in side:
             _winding(sign, y, taps, (pins, lines, arcs, dots))
             y -= 2 * (taps + 1) + 2
+        if sign > 0:
+            # Numbers run down the left and up the right, as on the package.
+            pins[before:] = pins[before:][::-1]
     low = top - max(heights)
     lines += [f"{x},{low} {x},{top}" for x in (-0.1, 0.1)]
     numbered = tuple(f"{place} {i}" for i, place in enumerate(pins, start=1))
@@ -169,7 +177,24 @@ def _resistors(_name: str, text: str, _form: Form) -> Entry | None:
     return Entry(title=f"resistors, {count}", pins=tuple(pins), lines=tuple(lines), areas=tuple(areas))
 
 
+def _resistors_common(_name: str, text: str, _form: Form) -> Entry | None:
+    """Resistors that have one end in common, which is pin 1."""
+    if not text.isdecimal() or not 2 <= int(text) <= MOST_WAYS:
+        return None
+    count = int(text)
+    top = (count - 1) // 2
+    heights = [2 * (top - i) for i in range(count)]
+    pins = [f"-3,{heights[0]} 1", *(f"2,{y} {i + 2}" for i, y in enumerate(heights))]
+    lines = [line for y in heights for line in (f"-2,{y} -1.2,{y}", f"1.2,{y} 2,{y}")]
+    lines += [f"-3,{heights[0]} -2,{heights[0]}", f"-2,{heights[0]} -2,{heights[-1]}"]
+    areas = [f"-1.2,{y - 0.4:g} 1.2,{y - 0.4:g} 1.2,{y + 0.4:g} -1.2,{y + 0.4:g}" for y in heights]
+    dots = tuple(f"-2,{y} 0.12" for y in heights[:-1])
+    title = f"resistors, {count} with a common end"
+    return Entry(title=title, pins=tuple(pins), lines=tuple(lines), areas=tuple(areas), dots=dots)
+
+
 _BUILDERS: Mapping[str, Callable[[str, str, Form], Entry | None]] = {
     "connector-pins": _connector, "connector-sockets": _connector, "transformer": _transformer, "resistors": _resistors,
+    "resistors-common": _resistors_common,
     **dict.fromkeys(("and", "nand", "or", "nor", "xor", "xnor"), _gate),
 }  # fmt: skip

@@ -5,7 +5,6 @@ import tomllib
 from collections.abc import Mapping, Sequence
 from functools import cache, lru_cache
 from importlib import resources
-from typing import Literal
 
 import msgspec
 
@@ -14,28 +13,13 @@ from eider.geometry.shapes import Box, Outline, Point, bounds
 from eider.model.codec import convert
 from eider.model.symbol import Pin, PlacedPin, Side, SymbolUnit
 from eider.symbols.builders import OVERRIDES, Entry, Form, build
+from eider.symbols.channels import channels
+from eider.symbols.shapes import Graphic, Shape
 
 FORMS: tuple[Form, ...] = ("iec", "ieee")
 # Arcs are drawn as polylines with steps of this many degrees.
 ARC_STEP = 10.0
 DEEPEST = 8
-
-
-class Shape(msgspec.Struct, frozen=True):
-    """A line, an area filled with paper, or one filled with ink (`solid`)."""
-
-    kind: Literal["line", "area", "solid"]
-    outline: Outline
-
-
-class Graphic(msgspec.Struct, frozen=True):
-    """A standard graphic in grid units: pins with names in order, shapes one painted over another, texts."""
-
-    title: str
-    pins: tuple[tuple[Point, str], ...]
-    body: Box
-    shapes: tuple[Shape, ...]
-    texts: tuple[tuple[Point, str], ...]
 
 
 class _Table(msgspec.Struct, frozen=True):
@@ -69,9 +53,9 @@ def find_graphic(key: str, form: Form = "iec") -> Graphic | None:
 
 @lru_cache(256)
 def built(key: str, form: Form) -> Graphic | None:
-    """A graphic that a builder makes from its key."""
+    """A graphic that a builder makes from its key, or one of the table in several channels."""
     entry = build(key, form)
-    return graphic_from_entry(entry, form) if entry is not None else None
+    return graphic_from_entry(entry, form) if entry is not None else channels(key, all_graphics(form).get)
 
 
 def has_forms(key: str) -> bool:

@@ -9,7 +9,8 @@ from eider.errors import InputError
 from eider.geometry.expressions import LengthError, evaluate
 from eider.model.symbol import STROKES, OwnGraphic, Stroke, Symbol
 from eider.symbols.builders import Entry
-from eider.symbols.graphics import Graphic, find_graphic, graphic_from_entry
+from eider.symbols.graphics import find_graphic, graphic_from_entry
+from eider.symbols.shapes import Graphic
 
 # The key of a symbol's own drawing among the standard graphics.
 OWN = "own"

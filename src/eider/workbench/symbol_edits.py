@@ -152,7 +152,7 @@ def split_alternatives(bundle: Bundle, rows: Sequence[int], separator: str) -> B
 def own_symbol(bundle: Bundle) -> Bundle:
     """A symbol of the part's own in place of the one that it shares with others: a copy that begins anew."""
     symbol = replace(bundle.symbol, id=new_id())
-    ref = replace(bundle.part.symbol, id=symbol.id, revision=0)
+    ref = replace(bundle.part.symbol, id=symbol.id, revision=None)
     return replace(bundle, symbol=symbol, part=replace(bundle.part, symbol=ref))
 
 

@@ -12,8 +12,8 @@ from eider.demo.sheets.norrvik import HEAD, TEXT, TITLE
 from eider.demo.sheets.page import Picture, Truth, build, dimension_truth, outline, rule
 from eider.drawings.package import package_drawings
 from eider.exchange.package_sheet import sheet_from_data
+from eider.exchange.pdf import BOLD, FONT, load_fonts
 from eider.geometry.lengths import parse_limits
-from eider.reports.paint import BOLD, FONT, load_fonts
 
 OPEN = rule(
     ("FONT", (0, 0), (-1, -1), FONT, 8),

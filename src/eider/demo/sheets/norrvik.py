@@ -35,8 +35,8 @@ from eider.demo.sheets.page import (
 )
 from eider.drawings.package import package_drawings
 from eider.exchange.package_sheet import sheet_from_data
+from eider.exchange.pdf import BOLD, FONT, load_fonts
 from eider.geometry.lengths import parse_limits
-from eider.reports.paint import BOLD, FONT, load_fonts
 from eider.symbols.pin_table import read_pins
 
 TITLE = ParagraphStyle("title", fontName=BOLD, fontSize=18, leading=24)

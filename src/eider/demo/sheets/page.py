@@ -14,7 +14,7 @@ from eider.demo.data import PrintedPin, SheetData
 from eider.drawings.package import package_drawings
 from eider.drawings.primitives import Dimension, Drawing, Note
 from eider.exchange.package_sheet import sheet_from_data
-from eider.reports.paint import paint
+from eider.exchange.pdf import paint
 
 Row = dict[str, Any]
 

@@ -1,6 +1,9 @@
-"""Paints drawings with reportlab, by the same roles and styles as the screen."""
+"""Drawings as PDF, by the same roles and styles as the screen: fitted into a frame, or at their true size."""
 
+import io
+from collections.abc import Sequence
 from functools import cache
+from typing import NamedTuple
 
 from reportlab.lib.colors import Color, HexColor
 from reportlab.pdfbase import pdfmetrics
@@ -8,7 +11,7 @@ from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from eider.drawings.layout import fit, resolve
+from eider.drawings.layout import extent, fit, resolve
 from eider.drawings.primitives import Disc, Drawing, Line, Plain, Text
 from eider.drawings.styles import Style, styles
 from eider.geometry.shapes import Box
@@ -16,6 +19,56 @@ from eider.geometry.shapes import Box
 FONT, BOLD = "EiderSans", "EiderSansBold"
 # Capitals of the Vera faces that reportlab ships are this share of the font's size.
 CAPITAL = 0.73
+
+
+MM_PER_POINT = 25.4 / 72.0
+# ISO 216 sheets in mm, the smallest first; the margin that printers leave free, and the strip of the title.
+SHEETS = ((210.0, 297.0), (297.0, 420.0), (420.0, 594.0), (594.0, 841.0), (841.0, 1189.0))
+MARGIN, TITLE = 10.0, 8.0
+
+
+class Page(NamedTuple):
+    """A drawing on a page of its own."""
+
+    title: str
+    drawing: Drawing
+
+
+def pdf_pages(pages: Sequence[Page], name: str) -> bytes:
+    """Each drawing at its true size (1:1) on the smallest ISO sheet that holds it; beyond A0 it is fitted into that.
+
+    The same drawings give the same bytes.
+    """
+    load_fonts()
+    buffer = io.BytesIO()
+    canvas = Canvas(buffer, invariant=1)
+    canvas.setTitle(name)
+    for page in pages:
+        _true_size(canvas, page)
+        canvas.showPage()
+    canvas.save()
+    return buffer.getvalue()
+
+
+def _true_size(canvas: Canvas, page: Page) -> None:
+    x0, y0, x1, y1 = extent(page.drawing, MM_PER_POINT, 1.0)
+    need = x1 - x0 + 2 * MARGIN, y1 - y0 + 2 * MARGIN + TITLE
+    sheets = [sheet for upright in SHEETS for sheet in (upright, upright[::-1])]
+    width, height = next((s for s in sheets if need[0] <= s[0] and need[1] <= s[1]), SHEETS[-1])
+    fits = need[0] <= width and need[1] <= height
+    canvas.setPageSize((width / MM_PER_POINT, height / MM_PER_POINT))
+    margin = MARGIN / MM_PER_POINT
+    canvas.setFont(FONT, 9)
+    scale = "1:1" if fits else "fitted to the sheet"
+    canvas.drawString(margin, (height - MARGIN - 3) / MM_PER_POINT, f"{page.title}   {scale}")
+    if not fits:
+        paint(canvas, page.drawing, (margin, margin, width / MM_PER_POINT - margin, height / MM_PER_POINT - 2 * margin))
+        return
+    middle = width / 2 / MM_PER_POINT, (height - TITLE) / 2 / MM_PER_POINT
+    origin = middle[0] - (x0 + x1) / 2 / MM_PER_POINT, middle[1] - (y0 + y1) / 2 / MM_PER_POINT
+    looks = styles()
+    for item in resolve(page.drawing, MM_PER_POINT, 1.0):
+        _Pen(canvas, origin, MM_PER_POINT).draw(item, looks[item.role])
 
 
 @cache

@@ -1,0 +1,152 @@
+"""The parts of the demo, each made as a librarian would make it from its datasheet."""
+
+import json
+from functools import cache
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from eider.datasheets import Datasheet
+from eider.datasheets.capture import Capture, capture
+from eider.demo.catalogue import chip_name
+from eider.demo.data import ChipSeries, ChipSize, buffer_text, converter, pin_table_text, sheet_data
+from eider.demo.scan import scan_text
+from eider.demo.sheets import DATASHEETS
+from eider.evidence.changes import now
+from eider.exchange.pins.bsdl import read_bsdl
+from eider.exchange.pins.ibis import read_ibis
+from eider.library import Library
+from eider.library.versions import Person
+from eider.model.bundle import Bundle
+from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.part import DatasheetLink
+from eider.workbench import edits, symbol_edits
+from eider.workbench.capturing import proposals, take_dimensions, take_pins, take_reading
+from eider.workbench.generate import Outcome, evaluate, regenerate
+from eider.workbench.releasing import rules_for
+
+LIBRARIAN = Person("Skerry librarian", "librarian@skerry.example")
+BRIMFALL, LYNG = "Brimfall", "Lyng Passive"
+NORRVIK = {"Manufacturer": "Norrvik Semi"}
+
+
+@cache
+def captures(name: str) -> tuple[Capture, ...]:
+    """What is read of a datasheet in each box in which the demo's own program draws a table."""
+    with TemporaryDirectory() as folder:
+        path = Path(folder) / f"{name}.pdf"
+        DATASHEETS[name](path)
+        truth = json.loads(path.with_suffix(".truth.json").read_text(encoding="utf-8"))
+        places = [table["places"][0] for table in truth["tables"]]
+        datasheet = Datasheet(path)
+        try:
+            return tuple(capture(datasheet, place["page"], tuple(place["box"])) for place in places)
+        finally:
+            datasheet.close()
+
+
+def chip_part(library: Library, series: ChipSeries, size: ChipSize, value: str, sheet: DatasheetLink) -> Bundle:
+    """One capacitor of the series."""
+    name = chip_name(size.size, value)
+    bundle = edits.new_part(name, series.category, library.settings)
+    bundle = edits.set_about(
+        bundle, description=f"Chip capacitor {value} {size.voltage} {series.dielectric} {size.size}"
+    )
+    bundle = edits.attach_datasheet(bundle, sheet)
+    bundle = with_captured(bundle, "LYN-C", sheet, size.size)
+    facts = {
+        "Manufacturer": series.maker,
+        "Part number": name,
+        "Capacitance": value,
+        "Tolerance": series.tolerance,
+        "Rated voltage": size.voltage,
+        "Dielectric": series.dielectric,
+        "Lifecycle": "active",
+    }
+    return regenerate(with_facts(bundle, facts, sheet, 1), library.rulebook())
+
+
+def converter_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """NVK-1216T, made as a librarian would make it."""
+    part = converter()
+    bundle = edits.new_part(part.name, part.category, library.settings)
+    bundle = edits.set_about(bundle, description=part.description)
+    bundle = edits.attach_datasheet(bundle, sheet)
+    # Groups are not in the datasheet; they come from the table of pins beside it.
+    bundle = edits.set_pin_table(bundle, edits.read_pin_text(pin_table_text()).pins)
+    bundle = edits.set_pins(edits.set_family(bundle, part.family), str(part.pins))
+    bundle = with_captured(bundle, part.name, sheet)
+    return regenerate(with_facts(bundle, part.facts, sheet, 1), library.rulebook())
+
+
+def gates_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """NVK-4GT: pins from its buffer model, four equal gates and a supply."""
+    bundle = _sheet_part(library, "nvk-4gt", sheet, "ic", NORRVIK)
+    bundle = take_reading(bundle, read_ibis(buffer_text())[0].reading, "NVK-4GT.ibs")
+    bundle = symbol_edits.set_graphic(symbol_edits.split_units(bundle, "equal"), "nand")
+    return regenerate(bundle, library.rulebook())
+
+
+def controller_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """NVK-U100P: pins from its boundary-scan description, whose doubts the librarian has settled."""
+    bundle = _sheet_part(library, "nvk-u100p", sheet, "ic", NORRVIK)
+    bundle = take_reading(bundle, read_bsdl(scan_text())[0].reading, "NVK-U100P.bsd")
+    settled = [
+        edits.replace(p, type="passive" if p.type == "undecided" else p.type, assumed=False) for p in bundle.symbol.pins
+    ]
+    return regenerate(edits.set_pin_table(bundle, settled), library.rulebook())
+
+
+def transformer_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """BRM-PT6: two windings with centre taps, their starts marked as in phase."""
+    facts = {"Manufacturer": BRIMFALL, "Turns ratio": "1:1", "Isolation voltage": "1500 V"}
+    bundle = _sheet_part(library, "brm-pt6", sheet, "transformer", facts)
+    pins = next(c for c in captures("BRM-PT6") if c.kind == "pins")
+    bundle = take_pins(bundle, pins, sheet.sha256, LIBRARIAN.name)
+    bundle = edits.set_pin_table(bundle, [edits.replace(pin, type="passive") for pin in bundle.symbol.pins])
+    outcome = evaluate(symbol_edits.set_graphic(bundle, "transformer-tapped"), rules_for(library, bundle))
+    return _accepted(outcome, "sheet.missing-dimension", "the maker does not give it; it shapes the picture alone")
+
+
+def _accepted(outcome: Outcome, check: str, reason: str) -> Bundle:
+    """A part with what one check found accepted."""
+    bundle = outcome.bundle
+    for finding in outcome.findings:
+        if finding.check == check:
+            bundle = edits.waive(bundle, finding, reason, LIBRARIAN.name)
+    return bundle
+
+
+def crystal_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """LYN-Y32: a crystal with two terminals."""
+    facts = {"Manufacturer": LYNG, "Frequency": "32.768 kHz", "Load capacitance": "12.5 pF"}
+    return regenerate(_sheet_part(library, "lyn-y32", sheet, "crystal", facts), library.rulebook())
+
+
+def _sheet_part(library: Library, key: str, sheet: DatasheetLink, category: str, facts: dict[str, str]) -> Bundle:
+    """A part of `datasheets.toml` with the dimensions of its datasheet."""
+    data = sheet_data(key)
+    bundle = edits.new_part(data.name, category, library.settings)
+    bundle = edits.attach_datasheet(edits.set_about(bundle, description=data.description), sheet)
+    bundle = edits.set_pins(edits.set_family(bundle, data.family), str(data.pins))
+    found = next(c for c in captures(data.name) if c.kind == "dimensions")
+    bundle = take_dimensions(bundle, found, proposals(bundle, found)[0].letters, sheet.sha256, LIBRARIAN.name)
+    return with_facts(bundle, {**facts, "Part number": data.name, "Lifecycle": "active"}, sheet, 1)
+
+
+def with_captured(bundle: Bundle, name: str, link: DatasheetLink, member: str = "") -> Bundle:
+    """Take the tables of a datasheet over, as somebody does who draws a rectangle round each of them."""
+    for found in captures(name):
+        if found.kind == "pins":
+            bundle = take_pins(bundle, found, link.sha256, LIBRARIAN.name)
+        else:
+            letters = proposals(bundle, found, member)[0].letters
+            bundle = take_dimensions(bundle, found, letters, link.sha256, LIBRARIAN.name, member)
+    return bundle
+
+
+def with_facts(bundle: Bundle, facts: dict[str, str], sheet: DatasheetLink, page: int) -> Bundle:
+    """Fill in facts, and say on which page they stand."""
+    evidence = Evidence(EvidenceKind.DATASHEET, document=sheet.sha256, page=page, by=LIBRARIAN.name, at=now())
+    for name, value in facts.items():
+        bundle = edits.set_fact(bundle, name, value, evidence)
+    return bundle
