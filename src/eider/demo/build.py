@@ -7,18 +7,22 @@ from eider.demo.data import buffer_text, chips, pin_table_text
 from eider.demo.parts import (
     LIBRARIAN,
     chip_part,
+    connector_draft,
     controller_part,
     converter_part,
     crystal_part,
     gates_part,
     transformer_part,
+    transistor_draft,
 )  # fmt: skip
 from eider.demo.scan import scan_text
 from eider.demo.sheets import write_datasheets
 from eider.library import Library, init_library
+from eider.library.working import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
-from eider.workbench.releasing import release_part
+from eider.workbench.generate import evaluate
+from eider.workbench.releasing import release_part, rules_for
 
 # The parts that the finished demo has besides the series: how each is made, and the pages of its datasheet.
 MADE: tuple[tuple[str, Callable[[Library, DatasheetLink], Bundle], int], ...] = (
@@ -30,7 +34,7 @@ MADE: tuple[tuple[str, Callable[[Library, DatasheetLink], Bundle], int], ...] = 
 def build_library(folder: Path, *, finished: bool = False) -> Library:
     """Make the demo in a folder: datasheets in `inbox`, and a library with the LYN-C capacitors released.
 
-    With `finished` the other parts are made and released too.
+    With `finished` the other parts are made and released too, and two are begun.
     """
     inbox = folder / "inbox"
     inbox.mkdir(parents=True, exist_ok=True)
@@ -48,6 +52,9 @@ def build_library(folder: Path, *, finished: bool = False) -> Library:
     for name, make, pages in MADE if finished else ():
         made = make(library, attach(library, inbox / f"{name}.pdf", pages))
         release_part(library, made, "first release, checked against the datasheet")
+    for draft in (transistor_draft(library), connector_draft(library, 4)) if finished else ():
+        outcome = evaluate(draft, rules_for(library, draft))
+        library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
     return library
 
 

@@ -19,6 +19,7 @@ from eider.library.versions import Person
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
+from eider.model.symbol import Pin
 from eider.workbench import edits, symbol_edits
 from eider.workbench.capturing import proposals, take_dimensions, take_pins, take_reading
 from eider.workbench.generate import Outcome, evaluate, regenerate
@@ -105,6 +106,23 @@ def transformer_part(library: Library, sheet: DatasheetLink) -> Bundle:
     bundle = edits.set_pin_table(bundle, [edits.replace(pin, type="passive") for pin in bundle.symbol.pins])
     outcome = evaluate(symbol_edits.set_graphic(bundle, "transformer-tapped"), rules_for(library, bundle))
     return _accepted(outcome, "sheet.missing-dimension", "the maker does not give it; it shapes the picture alone")
+
+
+def transistor_draft(library: Library) -> Bundle:
+    """NVK-N2S, as far as its symbol: a small MOSFET."""
+    bundle = edits.set_about(edits.new_part("NVK-N2S", "mosfet", library.settings), description="Small MOSFET")
+    pins = [Pin("1", "G", "input"), Pin("2", "S", "passive"), Pin("3", "D", "passive")]
+    return regenerate(edits.set_pin_table(bundle, pins), library.rulebook())
+
+
+def connector_draft(library: Library, ways: int) -> Bundle:
+    """OHC-125 with so many ways, as far as its symbol: its hold-downs are one pin, the shield."""
+    name = f"OHC-125-{ways:02d}R"
+    bundle = edits.new_part(name, "connector", library.settings)
+    bundle = edits.set_about(bundle, description=f"{sheet_data('ohc-125').description.split(',')[0]}, {ways} ways")
+    pins = [*(Pin(str(i), type="passive") for i in range(1, ways + 1)), Pin("MP", "hold-down", "passive")]
+    bundle = edits.set_pin_table(bundle, pins)
+    return regenerate(symbol_edits.set_graphic(bundle, f"connector-pins/1x{ways}-shield"), library.rulebook())
 
 
 def _accepted(outcome: Outcome, check: str, reason: str) -> Bundle:

@@ -1,12 +1,14 @@
-"""Finds another part of the library, to take something from it."""
+"""Finds another part, of this library or of another one, to take something from it."""
 
 from collections.abc import Callable
+from pathlib import Path
 
-from PyQt6.QtWidgets import QDialog, QLineEdit, QListWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QFileDialog, QLineEdit, QListWidget, QVBoxLayout, QWidget
 
 from eider.desktop.controller import PartController
 from eider.desktop.steps.base import Shared
-from eider.desktop.widgets import button, label, row
+from eider.desktop.widgets import button, growing, label, row
+from eider.library import Library, open_library
 from eider.library.index import PartRow
 from eider.model.bundle import Bundle
 
@@ -22,6 +24,7 @@ class PartDialog(QDialog):
         super().__init__(parent)
         self.setWindowTitle(title)
         self.controller, self._then = controller, then
+        self.library = controller.library
         self._jobs = shared.jobs.owned(self)
         self._rows: list[PartRow] = []
         self.search, self.list = QLineEdit(), QListWidget()
@@ -29,19 +32,39 @@ class PartDialog(QDialog):
         self.search.textChanged.connect(self.look)
         self.search.returnPressed.connect(self.take)
         self.list.itemActivated.connect(lambda _item: self.take())
+        self._where = label("", "soft", wrap=True)
         layout = QVBoxLayout(self)
         layout.addWidget(label(title, "head"))
+        other = button("Another library …", self._choose_library)
+        other.setAutoDefault(False)
+        layout.addWidget(row(growing(self._where), other))
         layout.addWidget(self.search)
         layout.addWidget(self.list)
         cancel = button("Cancel", self.reject)
         cancel.setAutoDefault(False)
         layout.addWidget(row(1, cancel, button("Take this part", self.take, main=True)))
-        self.resize(460, 380)
-        self.look("")
+        self.resize(460, 400)
+        self._show_library(self.library)
+
+    def _choose_library(self) -> None:
+        folder = QFileDialog.getExistingDirectory(self, "Another library", str(self.library.folder.parent))
+        if folder:
+            self.open_library(Path(folder))
+
+    def open_library(self, folder: Path) -> None:
+        """Search in another library from now on; where it cannot be opened, say why and stay."""
+        self._jobs.run(
+            "library", lambda: open_library(folder), self._show_library, lambda fault: self._where.setText(str(fault))
+        )
+
+    def _show_library(self, library: Library) -> None:
+        self.library = library
+        self._where.setText(f"in {library.settings.name}, {library.folder}")
+        self.look(self.search.text())
 
     def look(self, words: str) -> None:
         """Search the library."""
-        library, me = self.controller.library, self.controller.bundle.part.id
+        library, me = self.library, self.controller.bundle.part.id
 
         def done(found: list[PartRow]) -> None:
             self._rows = [r for r in found if r.id != me][:MOST]
@@ -56,8 +79,8 @@ class PartDialog(QDialog):
         index = self.list.currentRow()
         if not 0 <= index < len(self._rows):
             return
-        part_id = self._rows[index].id
-        self._jobs.run("library", lambda: self.controller.library.load(part_id), self._loaded)
+        part_id, library = self._rows[index].id, self.library
+        self._jobs.run("library", lambda: library.load(part_id), self._loaded)
 
     def _loaded(self, bundle: Bundle) -> None:
         self._then(bundle)

@@ -62,11 +62,13 @@ def _texts(symbol: Symbol, unit: SymbolUnit, value: str, style: SymbolStyle) -> 
     """Reference above and value below the body, clear of the pins there; under them what is listed only."""
     x0, y0, _x1, y1 = unit.body
     height = style.text * 1.1
-    tops = [p.x for p in unit.pins if p.side == "top"]
-    bottoms = [p.x for p in unit.pins if p.side == "bottom"]
+    # At a graphic the numbers of upright pins stand to the right of them.
+    beside = 0.5 * style.grid
+    tops = [p.x + (style.number_width(p.number) if unit.graphic else 0.0) for p in unit.pins if p.side == "top"]
+    bottoms = [p.x + (style.number_width(p.number) if unit.graphic else 0.0) for p in unit.pins if p.side == "bottom"]
     left = min(p.x for p in unit.pins) if unit.graphic and unit.pins else x0
-    above = (max(tops) + style.grid / 2, y1 + style.text) if tops else (left, y1 + 0.7 * style.text)
-    below = (max(bottoms) + style.grid / 2, y0 - style.text) if bottoms else (left, y0 - 0.7 * style.text)
+    above = (max(tops) + beside, y1 + style.text) if tops else (left, y1 + 0.7 * style.text)
+    below = (max(bottoms) + beside, y0 - style.text) if bottoms else (left, y0 - 0.7 * style.text)
     yield Text(above, f"{symbol.reference}?{unit.name}", height, "reference", "symbol.reference", "left", "bottom")
     yield Text(below, value, height, "reference", "part.name", "left", "top")
     for line, start in enumerate(range(0, len(unit.unconnected), LISTED_IN_LINE)):
