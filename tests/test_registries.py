@@ -53,8 +53,8 @@ def test_families_declare_letters_that_can_be_shown(family) -> None:  # type: ig
 
 
 def test_formats_are_found_and_unknown_ones_name_the_known() -> None:
-    assert set(FORMATS) == {"step", "svg", "json", "csv"}
-    with pytest.raises(InputError, match="step, svg, json, csv"):
+    assert set(FORMATS) == {"step", "svg", "pdf", "json", "csv"}
+    with pytest.raises(InputError, match="step, svg, pdf, json, csv"):
         format_by_key("nonsense", {})
 
 

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QResizeEvent, QWheelEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QPolygonF, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from eider.desktop.hand import Hand
@@ -51,6 +51,10 @@ class DrawingView(QWidget):
         self._pressed: tuple[str, QPointF] | None = None
         self._dragged = ""
         self._mark: tuple[Plain, ...] = ()
+        self._lit: tuple[Plain, ...] = ()
+        # The scene as it was painted last: marks and focus change far more often than it does.
+        self._painted: QPixmap | None = None
+        self._painted_in = ""
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -80,6 +84,11 @@ class DrawingView(QWidget):
             self.fit()
         else:
             self._resolve()
+
+    def light(self, lit: tuple[Plain, ...]) -> None:
+        """Show things of the drawing once more over it, as those in hand."""
+        self._lit = lit
+        self.update()
 
     def show_mark(self, mark: tuple[Plain, ...]) -> None:
         """Show something over the drawing for a moment, such as the place of a drop."""
@@ -146,7 +155,30 @@ class DrawingView(QWidget):
 
     def _resolve(self) -> None:
         self._plain = list(resolve(self._drawing, self._scale, self._size)) if self._drawing else []
+        self._repaint()
+
+    def _repaint(self) -> None:
+        """Paint the scene anew, with the next event."""
+        self._painted = None
         self.update()
+
+    def _scene(self) -> QPixmap:
+        """The scene as a picture of the view's size."""
+        ratio = self.devicePixelRatioF()
+        fresh = self._painted is not None and self._painted_in == self._theme.name
+        if self._painted is None or not fresh or self._painted.size() != self.size() * ratio:
+            self._painted_in = self._theme.name
+            self._painted = QPixmap(self.size() * ratio)
+            self._painted.setDevicePixelRatio(ratio)
+            self._painted.fill(self._theme.colour("paper"))
+            painter = QPainter(self._painted)
+            self._pen(painter).paint(self._plain)
+            painter.end()
+        return self._painted
+
+    def _pen(self, painter: QPainter) -> ScenePainter:
+        size = (float(self.width()), float(self.height()))
+        return ScenePainter(painter, self._scale, self._centre, size, self._theme.name)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -156,8 +188,8 @@ class DrawingView(QWidget):
             area = self.rect().adjusted(24, 24, -24, -24)
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self._hint)
             return
-        size = (float(self.width()), float(self.height()))
-        ScenePainter(painter, self._scale, self._centre, size, self._theme.name).paint([*self._plain, *self._mark])
+        painter.drawPixmap(0, 0, self._scene())
+        self._pen(painter).paint([*self._lit, *self._mark])
         if self.hasFocus():
             painter.setOpacity(1.0)
             painter.setPen(self._theme.colour("accent"))
@@ -218,7 +250,7 @@ class DrawingView(QWidget):
     def _pan(self, dx: float, dy: float) -> None:
         self._centre = (self._centre[0] - dx * self._scale, self._centre[1] + dy * self._scale)
         self._fitted = False
-        self.update()
+        self._repaint()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:

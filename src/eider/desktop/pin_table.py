@@ -87,7 +87,6 @@ class PinTable(QWidget):
             header.setSectionsClickable(True)
             header.sectionDoubleClicked.connect(self._sort)
         self.view.edited.connect(controller.session.end_merge)
-        self.view.entered_record.connect(lambda _pin: self.chosen.emit())
         selection = self.view.selectionModel()
         if selection is not None:
             selection.selectionChanged.connect(lambda _now, _before: self.chosen.emit())

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 
+import msgspec
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QButtonGroup, QComboBox, QListWidget, QMenu, QPushButton, QSizePolicy, QTabBar, QWidget
@@ -13,6 +14,7 @@ from eider.desktop.own_panel import OwnPanel
 from eider.desktop.steps.base import Shared
 from eider.desktop.widgets import button, column, fill, growing, label, panes, row
 from eider.drawings.findings import with_balloons
+from eider.drawings.primitives import Line
 from eider.drawings.symbol import symbol_drawing, unit_drawing
 from eider.model.symbol import Arrangement, PinMove, Side
 from eider.symbols.graphics import FORMS, all_graphics, has_forms
@@ -218,17 +220,28 @@ class SymbolPane(QWidget):
         """Draw the symbol, with the pins in hand lit."""
         bundle = self.controller.bundle
         symbol, name = bundle.symbol, bundle.part.name
-        lit, types = self._selected(), self._types.isChecked()
-        index = self.shown_unit()
+        types, index = self._types.isChecked(), self.shown_unit()
         if not symbol.units:
             drawing = None
         elif index is not None:
-            drawing = unit_drawing(symbol, index, name, lit, types=types)
+            drawing = unit_drawing(symbol, index, name, types=types)
         else:
-            drawing = symbol_drawing(symbol, name, lit, types=types)
+            drawing = symbol_drawing(symbol, name, types=types)
         self.view.show_drawing(with_balloons(drawing, self.controller.findings) if drawing else None)
         shown = symbol.units[index or 0] if symbol.units and not symbol.graphic else None
         self._quality.setText(quality(shown, symbol.pins).words if shown else "")
+        self.light()
+
+    def light(self) -> None:
+        """Light the pins in hand, without drawing the rest again."""
+        drawing = self.view.drawing
+        chosen = set(self._selected())
+        # Stacked pins are drawn as the first of them.
+        units = self.controller.bundle.symbol.units
+        at = {(i, p.x, p.y) for i, unit in enumerate(units) for p in unit.pins if p.number in chosen}
+        places = {f"{PLACE}{p.number}" for i, unit in enumerate(units) for p in unit.pins if (i, p.x, p.y) in at}
+        pins = [p for p in drawing.primitives if isinstance(p, Line) and p.role == "pin"] if drawing else []
+        self.view.light(tuple(msgspec.structs.replace(p, role="lit") for p in pins if p.place in places))
 
     def _is_graphic(self) -> bool:
         units = self.controller.bundle.symbol.units

@@ -40,7 +40,7 @@ class PinsStep(Step):
         self.symbol, self.units = self.pane.view, self.pane.units
         self.pane.pin_clicked.connect(self.show_place)
         self.pane.group_wanted.connect(lambda place: self.pins.take_group(place.removeprefix(PLACE)))
-        self.pins.chosen.connect(self.pane.draw)
+        self.pins.chosen.connect(self.pane.light)
         # The keys that move pins work in the table too.
         self.addActions(self.pane.actions())
         self.strip = SharedStrip("symbol", controller, self.jobs, own_symbol, lambda b: b.symbol.id)
