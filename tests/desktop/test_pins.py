@@ -1,18 +1,25 @@
 """Pins with real widgets: dragged on the drawing, moved by keys, pasted into cells, drawn by hand."""
 
+from pathlib import Path
+
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import cell, press, settle, type_into
+from eider.demo.data import chips
+from eider.demo.parts import LIBRARIAN, chip_part
 from eider.desktop.part_page import PartPage
 from eider.desktop.steps.pins import PinsStep
 from eider.desktop.symbol_pane import PLACE
 from eider.desktop.window import MainWindow
+from eider.library import init_library
+from eider.model.part import DatasheetLink
 from eider.model.symbol import Pin, Side
 from eider.symbols.moves import on_side
 from eider.workbench import edits
+from eider.workbench.releasing import release_part
 
 ROWS = (
     ("1", "CLK", "input"), ("2", "DIN", "input"), ("3", "EN", "input"), ("4", "DOUT", "output"),
@@ -206,3 +213,32 @@ def test_dropping_outside_of_a_pin_pans_nothing(step: PinsStep, qtbot: QtBot) ->
     drag(qtbot, step, centre, centre + QPoint(40, 30))
     assert step.controller.bundle.symbol.moves == ()
     assert step.symbol.to_mm(QPointF(centre)) == pytest.approx((0.0, 0.0), abs=0.2)
+
+
+def test_pins_come_from_a_part_of_another_library(
+    window: MainWindow, step: PinsStep, qtbot: QtBot, tmp_path: Path
+) -> None:
+    other = init_library(tmp_path / "other", "Holm boat shed", LIBRARIAN)
+    release_part(other, chip_part(other, chips(), chips().sizes[0], "22 nF", DatasheetLink("0" * 64, "x.pdf")), "first")
+    other.close()
+    step._choose_part()
+    qtbot.waitUntil(lambda: step.dialog.list.count() > 0)
+    step.dialog.open_library(tmp_path / "nowhere")
+    qtbot.waitUntil(lambda: "no Eider library" in step.dialog._where.text())
+    step.dialog.open_library(tmp_path / "other")
+    qtbot.waitUntil(lambda: "Holm boat shed" in step.dialog._where.text() and step.dialog.list.count() == 1)
+    step.dialog.take()
+    qtbot.waitUntil(lambda: step.panel.isVisible())
+    press(qtbot, step.panel, "Take over")
+    settle(qtbot, window)
+    assert [(p.number, p.type) for p in step.controller.bundle.symbol.pins] == [("1", "passive"), ("2", "passive")]
+
+
+def test_a_whole_symbol_is_taken_with_its_graphic(window: MainWindow, step: PinsStep, qtbot: QtBot) -> None:
+    step._choose_symbol()
+    qtbot.waitUntil(lambda: step.dialog.list.count() > 0)
+    step.dialog.take()
+    qtbot.waitUntil(lambda: step.controller.bundle.symbol.graphic == "capacitor")
+    settle(qtbot, window)
+    assert [p.number for p in step.controller.bundle.symbol.pins] == ["1", "2"]
+    assert step.controller.bundle.symbol.reference == "U"

@@ -149,6 +149,8 @@ def graphic_unfit(view: PartView) -> Iterator[Found]:
     Where it cannot, a plain box stands in its place.
     """
     symbol = view.bundle.symbol
+    if symbol.graphic == OWN and symbol.own and own_faults(symbol.own):
+        return
     if symbol.graphic and symbol.units and not any(unit.graphic == symbol.graphic for unit in symbol.units):
         message = f"the graphic “{symbol.graphic}” does not fit {len(symbol.pins)} pins; a box is drawn"
         yield Found("symbol", message, f"{len(symbol.pins)} pins", symbol.graphic)

@@ -7,12 +7,12 @@ from typing import Any
 import msgspec
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QDropEvent
-from PyQt6.QtWidgets import QAbstractItemView, QLineEdit, QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QAbstractItemView, QLineEdit, QWidget
 
 from eider.desktop.controller import PartController
 from eider.desktop.steps.base import Shared
 from eider.desktop.table import Column, RecordView
-from eider.desktop.widgets import button, column, fill, growing, row
+from eider.desktop.widgets import button, column, fill, growing, menu_button, row
 from eider.model.bundle import Bundle
 from eider.model.symbol import Pin
 from eider.symbols.moves import SIDES as MOVE_SIDES
@@ -111,9 +111,9 @@ class PinTable(QWidget):
         return row(
             button("Fill down", self._fill_down),
             button("Go on counting", lambda: self._many(fill_series)),
-            self._menu_button("Number", {way: partial(self._number, way) for way in NUMBERINGS}),
-            self._menu_button("Group by", {rule: partial(self._group, rule) for rule in GROUPINGS}),
-            self._menu_button("Functions", functions),
+            menu_button("Number", {way: partial(self._number, way) for way in NUMBERINGS}),
+            menu_button("Group by", {rule: partial(self._group, rule) for rule in GROUPINGS}),
+            menu_button("Functions", functions),
             1,
         )
 
@@ -123,16 +123,6 @@ class PinTable(QWidget):
         self.find.setPlaceholderText("find in selected cells")
         self.replacement.setPlaceholderText("put in its place")
         return row(self.find, self.replacement, button("Replace", self._replace))
-
-    def _menu_button(self, title: str, choices: dict[str, Callable[[], None]]) -> QPushButton:
-        made = QPushButton(title)
-        menu = QMenu(made)
-        for text, run in choices.items():
-            action = menu.addAction(text)
-            if action is not None:
-                action.triggered.connect(lambda _checked, run=run: run())
-        made.setMenu(menu)
-        return made
 
     def refresh(self) -> None:
         """Show the present pins."""

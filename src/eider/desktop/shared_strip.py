@@ -25,7 +25,7 @@ class SharedStrip(QWidget):
         self._asked = ""
         self._text = label("", "soft", wrap=True)
         own = button("Make it this part's own", lambda: controller.edit(f"An own {what}", make_own))
-        fill(self, row(growing(self._text), own))
+        fill(self, row(growing(self._text), own, margins=6))
         self.hide()
 
     def refresh(self) -> None:

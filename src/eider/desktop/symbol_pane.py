@@ -79,7 +79,7 @@ class SymbolPane(QWidget):
                 row(label("Symbol", "head"), 1, *self._arrangements()),
                 row(*self._graphic_choice(), 1, self._move_menu(), self._types_button()),
                 self._units_row(),
-                growing(panes(drawing, self.own, sizes=(420, 230), vertical=True)),
+                growing(panes(drawing, self.own, sizes=(300, 300), vertical=True)),
             ),
         )
 

@@ -1,6 +1,6 @@
 """Small widgets that several places share."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLayout,
+    QMenu,
     QPushButton,
     QScrollArea,
     QSizePolicy,
@@ -38,6 +39,18 @@ def button(text: str, run: Callable[[], object], *, main: bool = False, checkabl
         made.setProperty("role", "main")
     made.setCheckable(checkable)
     made.clicked.connect(lambda _checked: run())
+    return made
+
+
+def menu_button(text: str, choices: Mapping[str, Callable[[], object]]) -> QPushButton:
+    """A button that opens a menu of actions in words."""
+    made = QPushButton(text)
+    menu = QMenu(made)
+    for title, run in choices.items():
+        action = menu.addAction(title)
+        if action is not None:
+            action.triggered.connect(lambda _checked, run=run: run())
+    made.setMenu(menu)
     return made
 
 

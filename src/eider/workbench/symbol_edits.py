@@ -149,6 +149,13 @@ def split_alternatives(bundle: Bundle, rows: Sequence[int], separator: str) -> B
     return set_pin_table(bundle, pins)
 
 
+def take_symbol(bundle: Bundle, other: Symbol) -> Bundle:
+    """Pins, arrangement, moves and graphic of another symbol; evidence, identity and reference letter stay behind."""
+    pins = tuple(replace(p, evidence=None, former=None, former_text="") for p in other.pins)
+    taken = {name: getattr(other, name) for name in ("arrangement", "sides", "moves", "graphic", "own")}
+    return _with(bundle, replace(bundle.symbol, pins=pins, **taken))
+
+
 def own_symbol(bundle: Bundle) -> Bundle:
     """A symbol of the part's own in place of the one that it shares with others: a copy that begins anew."""
     symbol = replace(bundle.symbol, id=new_id())

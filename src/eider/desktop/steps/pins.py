@@ -12,14 +12,14 @@ from eider.desktop.pin_table import PinTable
 from eider.desktop.shared_strip import SharedStrip
 from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.symbol_pane import PLACE, SymbolPane
-from eider.desktop.widgets import button, column, growing, label, panes, row
+from eider.desktop.widgets import button, column, growing, label, menu_button, panes, row
 from eider.evidence.held import PIN
 from eider.exchange.pins.files import PATTERNS, read_pin_file
 from eider.exchange.pins.source import PinSource
 from eider.model.bundle import Bundle
 from eider.symbols.pin_table import PinReading, read_pins, split_table
 from eider.workbench.capturing import take_reading
-from eider.workbench.symbol_edits import own_symbol
+from eider.workbench.symbol_edits import own_symbol, take_symbol
 
 # Columns of the pin table that a click in the datasheet can fill.
 TAKEN = ("number", "name", "description")
@@ -49,7 +49,7 @@ class PinsStep(Step):
             button("Remove", self.pins.remove),
             button("Confirm types", self.pins.confirm),
             button("Import …", self._choose),
-            button("From a part …", self._choose_part),
+            menu_button("From a part", {"Its pins …": self._choose_part, "Its whole symbol …": self._choose_symbol}),
             1,
         )
         self.panel = ImportPanel(shared.theme)
@@ -126,6 +126,13 @@ class PinsStep(Step):
 
     def _choose_part(self) -> None:
         self.dialog = PartDialog("Pins of another part", self.controller, self.shared, self._from_part, self)
+        self.dialog.open()
+
+    def _choose_symbol(self) -> None:
+        def take(other: Bundle) -> None:
+            self.controller.edit(f"Take the symbol of {other.part.name}", lambda b: take_symbol(b, other.symbol))
+
+        self.dialog = PartDialog("The symbol of another part", self.controller, self.shared, take, self)
         self.dialog.open()
 
     def _from_part(self, other: Bundle) -> None:
