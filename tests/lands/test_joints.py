@@ -110,7 +110,7 @@ def test_a_resistor_has_no_mark() -> None:
 
 
 def test_lengths_alone_are_those_of_the_pattern(so8: PackageSheet) -> None:
-    assert derive(so8, "C", RULEBOOK) == make_pattern(so8, "C", RULEBOOK).derivation
+    assert derive(so8, "C", RULEBOOK).derivation == make_pattern(so8, "C", RULEBOOK).derivation
     assert package_name(so8) + "L" == make_pattern(so8, "C", RULEBOOK).name
 
 

@@ -40,7 +40,7 @@ def missing_dimension(view: PartView) -> Iterator[Found]:
     A length that is not there is not zero. Where only the body needs it, Eider assumes one and says so.
     """
     for letter in view.family.letters if view.family else ():
-        if letter.key in view.bundle.sheet.dims:
+        if letter.key in view.bundle.sheet.dims or letter.optional:
             continue
         message = f"{letter.key} ({letter.meaning}) is not in the sheet"
         if letter.assumed is None:

@@ -18,7 +18,11 @@ from eider.packages.reading import read_dimensions
 from eider.packages.registry import family_of
 
 LARGEST_PINS = 5_000
-PLAIN_KEYS = ("id", "name", "family", "kind", "units")
+PLAIN_KEYS = (
+    "id", "name", "family", "kind", "units", "rows", "columns", "staggered", "pins_d", "pins_e", "numbering",
+    "mounting",
+)  # fmt: skip
+NUMBER_LISTS = ("missing", "left", "right")
 
 
 def read_sheet(path: Path) -> PackageSheet:
@@ -40,29 +44,59 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
     if units not in MM_PER_UNIT:
         raise InputError(f"{where}: units {units!r} are not known; use {', '.join(MM_PER_UNIT)}")
     family = family_of(str(data.get("family", "")))
-    pins = data.get("pins", family.default_pins)
+    pins = data.get("pins", _counted(data) or family.default_pins)
     if not isinstance(pins, int) or not 1 <= pins <= LARGEST_PINS:
         raise InputError(f"{where}: pins is {pins!r}; expected a whole number from 1 to {LARGEST_PINS}")
-    dims = data.get("dims", {})
-    if not isinstance(dims, dict):
-        raise InputError(f'{where}: dims must be an object of letters, such as {{"E": "5.80–6.20"}}')
-    missing = data.get("missing") or []
-    if not isinstance(missing, list):
-        raise InputError(f'{where}: missing must be a list of pin numbers, such as ["5"]')
-    plain = {key: data[key] for key in PLAIN_KEYS if key in data}
+    dims = _all_dims(data, where)
+    plain = {key: data[key] for key in PLAIN_KEYS if data.get(key) is not None}
     sheet = convert(
         {
             "name": "",
             **plain,
             "pins": pins,
             "aliases": data.get("aliases", {}),
-            "missing": [str(number) for number in missing],
+            **{key: _numbers(data, key, where) for key in NUMBER_LISTS},
+            "posts": data.get("posts") or [],
         },
         PackageSheet,
         where,
     )
     read = {letter: _dimension(value, letter, units, where) for letter, value in dims.items()}
     return read_dimensions(msgspec.structs.replace(sheet, dims=read)).sheet
+
+
+def _all_dims(data: dict[str, Any], where: str) -> dict[str, Any]:
+    """The lengths of `dims` with those of `thermal`; a `pull_back` of its own is one of them."""
+    found: dict[str, Any] = {}
+    for key in ("dims", "thermal"):
+        given = data.get(key) or {}
+        if not isinstance(given, dict):
+            raise InputError(f'{where}: {key} must be an object of letters, such as {{"E": "5.80–6.20"}}')
+        found |= {str(letter): value for letter, value in given.items() if value is not None}
+    if data.get("pull_back") is not None:
+        found["pull_back"] = data["pull_back"]
+    return found
+
+
+def _counted(data: dict[str, Any]) -> int:
+    """The number of pins that other counts of a sheet give; 0 where they give none."""
+    left, right = data.get("left") or [], data.get("right") or []
+    counts = [data.get(key) for key in ("pins_d", "pins_e", "rows", "columns")]
+    along_x, along_y, rows, columns = (c if isinstance(c, int) and c > 0 else 0 for c in counts)
+    if isinstance(left, list) and isinstance(right, list) and (left or right):
+        return len({str(number) for number in (*left, *right) if number})
+    if rows and columns:
+        missing = data.get("missing") or []
+        return rows * columns - (len(missing) if isinstance(missing, list) else 0)
+    return 2 * (along_x + along_y)
+
+
+def _numbers(data: dict[str, Any], key: str, where: str) -> list[str]:
+    """A list of pin numbers; an empty place in a row is null or an empty text."""
+    given = data.get(key) or []
+    if not isinstance(given, list):
+        raise InputError(f'{where}: {key} must be a list of pin numbers, such as ["5"]')
+    return ["" if number is None else str(number) for number in given]
 
 
 def _dimension(value: Any, letter: str, units: str, where: str) -> Dimension:

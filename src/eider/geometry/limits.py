@@ -41,3 +41,8 @@ class Limits(msgspec.Struct, frozen=True, omit_defaults=True):
     def is_exact(self) -> bool:
         """Whether the length has no tolerance of its own (basic, reference or nominal alone)."""
         return self.spread == 0.0
+
+    def less(self, length: float) -> "Limits":
+        """The same tolerance about a length that is so much shorter (mm)."""
+        taken = {name: getattr(self, name) for name in ("min", "nom", "max")}
+        return Limits(**{name: value - length for name, value in taken.items() if value is not None})

@@ -4,20 +4,22 @@ from collections.abc import Sequence
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.geometry.shapes import Box, Outline, bounds, box_outline, cut_line, join_boxes, keep_out
+from eider.lands.laying import courtyard_goals
 from eider.model.pattern import Level, Pad, Stroke
 from eider.packages.family import LandRecipe
 from eider.rulebooks import Rulebook
 
 # The chamfer of the assembly outline at pin 1, as a share of the shorter side and at most, in mm.
 CHAMFER_SHARE, CHAMFER_LARGEST = 0.25, 1.0
+# How long the mark at pin 1 is where the pin is hidden under the body (mm).
+UNDER_BODY_MARK = 0.6
 
 
 def courtyard(
     pads: Sequence[Pad], ink: Sequence[Stroke], recipe: LandRecipe, level: Level, rulebook: Rulebook
 ) -> Outline:
     """A rectangle round lands and largest body plus the level's excess, rounded outwards; no line reaches out of it."""
-    row = recipe.rows[0]
-    excess = rulebook.goal_row(row.goals, row.measures).courtyard["ABC".index(level)]
+    excess = courtyard_goals(recipe, rulebook).courtyard["ABC".index(level)]
     x0, y0, x1, y1 = join_boxes([recipe.body_max, *(pad.box for pad in pads)])
     wanted = (x0 - excess, y0 - excess, x1 + excess, y1 + excess)
     x0, y0, x1, y1 = join_boxes([wanted, *(stroke_box(stroke) for stroke in ink)])
@@ -51,11 +53,34 @@ def _first_pin_mark(pads: Sequence[Pad], recipe: LandRecipe, width: float, ruleb
         return ()
     away = rulebook.pads.mask_expansion + rulebook.clearances.silkscreen_to_mask + width / 2
     x0, y0, x1, y1 = first.box
-    if recipe.rows[0].pitch == 0:
-        bar: Outline = ((x0 - away, y0), (x0 - away, y1))
+    bx0, by0, bx1, by1 = recipe.body_max
+    out = 1.5 * width + rulebook.clearances.silkscreen_to_body + UNDER_BODY_MARK / 2
+    if bx0 <= x0 and x1 <= bx1 and by0 <= y0 and y1 <= by1:
+        # The pad lies under the body: the mark stands outside, at the corner or side that the pad is nearest to.
+        bar: Outline = _beside_body(first, recipe.body_max, out)
+    elif recipe.rows and recipe.rows[0].pitch == 0:
+        beyond = -1 if (x0 + x1) / 2 < (bx0 + bx1) / 2 else 1
+        end = x0 - away if beyond < 0 else x1 + away
+        bar = ((end, y0), (end, y1))
     else:
         bar = ((x0, y1 + away), (x1, y1 + away))
+        # Where the body covers that place, the mark stands beyond the end of the pad.
+        if by0 < y1 + away < by1 and x1 > bx0 and x0 < bx1:
+            bar = ((x0 - away, y0), (x0 - away, y1))
     return tuple((tidy(x), tidy(y)) for x, y in bar)
+
+
+def _beside_body(pad: Pad, body: Box, out: float) -> Outline:
+    """A bar outside of the body: along the side that a pad beneath it is nearest to, at the pad's place."""
+    x0, y0, x1, y1 = body
+    distances = {"left": pad.x - x0, "right": x1 - pad.x, "top": y1 - pad.y, "bottom": pad.y - y0}
+    side = min(distances, key=lambda name: distances[name])
+    half = UNDER_BODY_MARK / 2
+    if side in ("left", "right"):
+        x = x0 - out if side == "left" else x1 + out
+        return ((x, pad.y - half), (x, pad.y + half))
+    y = y1 + out if side == "top" else y0 - out
+    return ((pad.x - half, y), (pad.x + half, y))
 
 
 def assembly(recipe: LandRecipe, rulebook: Rulebook) -> tuple[Stroke, ...]:

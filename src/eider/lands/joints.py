@@ -54,7 +54,8 @@ def pattern_joints(sheet: PackageSheet, pads: Sequence[Pad], rulebook: Rulebook)
         found = []
         for number in (*rows.first, *rows.second):
             if number in by_number:
-                lands = _lands(by_number[number], by_number.get(opposite.get(number, "")), rows.axis)
+                across = by_number.get(opposite.get(number, ""))
+                lands = _lands(by_number[number], across, rows.axis, _sign(rows, number))
                 reached = joints(terminals, lands)
                 level = level_reached(reached, goal_row, rulebook)
                 found.append(PadJoint(number, reached.toe, reached.heel, reached.side, level, rows.group))
@@ -80,13 +81,18 @@ def _opposites(rows: OpposedRows) -> Mapping[str, str]:
     return across
 
 
-def _lands(pad: Pad, opposite: Pad | None, axis: str) -> Lands:
+def _sign(rows: OpposedRows, number: str) -> int:
+    """On which side of the middle a pad lies: the first row at negative x or at positive y."""
+    return -1 if (number in rows.first) == (rows.axis == "x") else 1
+
+
+def _lands(pad: Pad, opposite: Pad | None, axis: str, sign: int) -> Lands:
     low, high = (0, 2) if axis == "x" else (1, 3)
     box = pad.box
     width = box[3] - box[1] if axis == "x" else box[2] - box[0]
     if opposite is None:
-        ends = sorted((abs(box[low]), abs(box[high])))
-        return Lands(Z=2 * ends[1], G=2 * ends[0], X=width)
+        outer, inner = (box[high], box[low]) if sign > 0 else (-box[low], -box[high])
+        return Lands(Z=2 * outer, G=2 * inner, X=width)
     other = opposite.box
     outer = max(box[high], other[high]) - min(box[low], other[low])
     inner = max(box[low], other[low]) - min(box[high], other[high])

@@ -1,14 +1,16 @@
 """Lands from Z, G and X: the limits that act after the equations, the pads of a row, their mask and paste."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 import msgspec
 import numpy as np
+from shapely.geometry import Polygon
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
-from eider.geometry.shapes import Outline, grow, rectangle, rectangles, rotated, rounded_rectangle
+from eider.geometry.shapes import Outline, grow, rectangle, rotated, rounded_rectangle
 from eider.lands.solver import Extents, Lands, extents, rounded, solve, step_of
+from eider.lands.thermal import windows
 from eider.model.pattern import Derivation, Goals, Level, Pad
 from eider.packages.family import OpposedRows, SheetError
 from eider.rulebooks import GoalRow, Rulebook
@@ -21,6 +23,7 @@ class RowLands(msgspec.Struct, frozen=True):
 
     pads: tuple[Pad, ...]
     derivation: Derivation
+    lands: Lands
 
 
 def lay_rows(rows: OpposedRows, level: Level, rulebook: Rulebook) -> RowLands:
@@ -29,11 +32,7 @@ def lay_rows(rows: OpposedRows, level: Level, rulebook: Rulebook) -> RowLands:
     goals, terminals = goal_row.goals(level), extents(rows, rulebook)
     raw = solve(terminals, goals)
     lands, notes = _limit(rounded(raw, goal_row, rulebook), rows, goal_row, rulebook)
-    if not (lands.Z > lands.G > 0 and lands.X > 0):
-        raise SheetError(
-            f"{rows.group}: the equations give Z {lands.Z:g}, G {lands.G:g}, X {lands.X:g} mm, which is no land "
-            "(Z > G > 0 and X > 0 are needed); look at span, foot length and width in the sheet"
-        )
+    require_land(rows, lands)
     derivation = Derivation(
         group=rows.group,
         numbers=(*rows.first, *rows.second),
@@ -48,7 +47,17 @@ def lay_rows(rows: OpposedRows, level: Level, rulebook: Rulebook) -> RowLands:
         formulas=_formulas(terminals, goals, rulebook.tolerances.method),
         notes=(*terminals.notes, *notes),
     )
-    return RowLands(_pads(rows, lands, rulebook), derivation)
+    return RowLands(row_pads(rows, lands, rulebook), derivation, lands)
+
+
+def require_land(rows: OpposedRows, lands: Lands) -> None:
+    """Refuse lengths that are no land; the land of a side without an opposite may reach over the middle."""
+    opposed = bool(rows.first) and bool(rows.second)
+    if not (lands.Z > lands.G and lands.X > 0 and (lands.G > 0 or not opposed)):
+        raise SheetError(
+            f"{rows.group}: the equations give Z {lands.Z:g}, G {lands.G:g}, X {lands.X:g} mm, which is no land "
+            "(Z > G > 0 and X > 0 are needed); look at span, foot length and width in the sheet"
+        )
 
 
 def _limit(lands: Lands, rows: OpposedRows, goal_row: GoalRow, rulebook: Rulebook) -> tuple[Lands, tuple[str, ...]]:
@@ -93,7 +102,7 @@ def _formulas(t: Extents, goals: Goals, method: str) -> tuple[str, ...]:
     )
 
 
-def _pads(rows: OpposedRows, lands: Lands, rulebook: Rulebook) -> tuple[Pad, ...]:
+def row_pads(rows: OpposedRows, lands: Lands, rulebook: Rulebook) -> tuple[Pad, ...]:
     """Two rows of equal pads, centred at ± (Z + G)/4 across and at the terminals along."""
     across, long = (lands.Z + lands.G) / 4, (lands.Z - lands.G) / 2
     near = -across if rows.axis == "x" else across
@@ -142,28 +151,44 @@ def pad_outline(pad: Pad, expansion: float = 0.0) -> Outline:
     return rotated(corners, pad.rotation, (pad.x, pad.y)) if pad.rotation else corners
 
 
-def with_openings(pads: Sequence[Pad], rulebook: Rulebook) -> tuple[Pad, ...]:
-    """The pads with the mask and paste openings of the rulebook; leaded pads get no paste."""
+def with_openings(pads: Sequence[Pad], rulebook: Rulebook, thermal: Collection[str] = ()) -> tuple[Pad, ...]:
+    """The pads with the mask and paste openings of the rulebook; leaded pads get no paste, thermal ones windows."""
     masks = _openings(pads, rulebook.pads.mask_expansion)
     pastes = _openings(pads, rulebook.pads.paste_expansion)
     return tuple(
-        replace(pad, mask=(mask,) if mask else (), paste=(paste,) if paste and pad.hole is None else ())
+        replace(pad, mask=(mask,) if mask else (), paste=_paste(pad, paste, thermal, rulebook))
         for pad, mask, paste in zip(pads, masks, pastes, strict=True)
     )
 
 
+def _paste(pad: Pad, plain: Outline, thermal: Collection[str], rulebook: Rulebook) -> tuple[Outline, ...]:
+    if pad.hole is not None or not plain:
+        return ()
+    return windows(pad, rulebook) if pad.number in thermal else (plain,)
+
+
 def _openings(pads: Sequence[Pad], expansion: float) -> list[Outline]:
-    """The outline of each pad, grown; plain rectangles, by far the most, all at once."""
-    if all(
-        pad.shape == "rectangle" and not pad.rotation and min(pad.width, pad.height) + 2 * expansion > 0 for pad in pads
-    ):
-        x, y, width, height = (np.array([getattr(pad, what) for pad in pads]) for what in ("x", "y", "width", "height"))
-        return rectangles(x, y, width + 2 * expansion, height + 2 * expansion)
-    return [pad_outline(pad, expansion) for pad in pads]
+    """The outline of each pad, grown; pads of one form, which are many, all at once."""
+    found: list[Outline] = [()] * len(pads)
+    alike: dict[tuple[object, ...], list[int]] = {}
+    for index, pad in enumerate(pads):
+        form = (pad.shape, pad.width, pad.height, pad.corner_radius, pad.rotation, pad.outline)
+        alike.setdefault(form, []).append(index)
+    for indices in alike.values():
+        template = np.array(pad_outline(replace(pads[indices[0]], x=0.0, y=0.0), expansion))
+        if not template.size:
+            continue
+        places = np.array([(pads[i].x, pads[i].y) for i in indices])
+        moved: list[list[list[float]]] = (np.round(template[None, :, :] + places[:, None, :], 6) + 0.0).tolist()
+        for index, outline in zip(indices, moved, strict=True):
+            found[index] = tuple((x, y) for x, y in outline)
+    return found
 
 
 def area(pad: Pad) -> float:
     """Copper area of a pad in mm², the hole not taken off."""
+    if pad.shape == "outline":
+        return float(Polygon(pad.outline).area)
     if pad.shape in ("oval", "circle"):
         short, long = sorted((pad.width, pad.height))
         return math.pi * short**2 / 4 + (long - short) * short

@@ -1,13 +1,13 @@
 """From a package sheet, a rulebook and a level to a complete land pattern."""
 
-import sys
 from collections.abc import Sequence
 
 from eider.lands.adjustments import apply_adjustments
 from eider.lands.dressing import assembly, courtyard, silkscreen
-from eider.lands.pads import lay_rows, with_openings
+from eider.lands.laying import Laid, lay
+from eider.lands.pads import with_openings
 from eider.model.footprint import Adjustment
-from eider.model.pattern import Derivation, Level, Pad, Pattern
+from eider.model.pattern import Level, Pattern
 from eider.model.sheet import PackageSheet
 from eider.packages.family import Dims, Family, LandRecipe, SheetError
 from eider.packages.names import level_letter
@@ -25,27 +25,34 @@ def make_pattern(
         AdjustmentError: an adjustment has a value that cannot be used.
     """
     family, dims, recipe = _recipe(sheet)
-    rows = [lay_rows(pair, level, rulebook) for pair in recipe.rows]
-    bare = sorted((pad for row in rows for pad in row.pads), key=_number_order)
+    laid = lay(recipe, level, rulebook)
     names = {letter: limits.middle for letter, limits in dims.items()}
-    pads = with_openings(apply_adjustments(bare, adjustments, names), rulebook)
+    thermal = {plate.number for plate in recipe.plates}
+    pads = with_openings(apply_adjustments(laid.pads, adjustments, names), rulebook, thermal)
     ink = silkscreen(pads, recipe, level, rulebook)
     return Pattern(
-        name=family.name(sheet, dims) + level_letter(level),
+        name=family.name(sheet, dims) + name_ending(recipe, level),
         level=level,
         family=sheet.family,
         pads=pads,
         courtyard=courtyard(pads, ink, recipe, level, rulebook),
         silkscreen=ink,
         assembly=assembly(recipe, rulebook),
-        derivation=tuple(row.derivation for row in rows),
+        derivation=laid.derivation,
+        sizes=laid.sizes,
+        vias=laid.vias,
     )
 
 
-def derive(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> tuple[Derivation, ...]:
-    """Only the lengths of the lands, without pads and what surrounds them; raises as `make_pattern` does."""
+def derive(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> Laid:
+    """Only the lands, without what surrounds them; raises as `make_pattern` does."""
     _, _, recipe = _recipe(sheet)
-    return tuple(lay_rows(pair, level, rulebook).derivation for pair in recipe.rows)
+    return lay(recipe, level, rulebook)
+
+
+def name_ending(recipe: LandRecipe, level: Level) -> str:
+    """The letter of the level, with which the names of surface-mount patterns end."""
+    return "" if recipe.leads else level_letter(level)
 
 
 def _recipe(sheet: PackageSheet) -> tuple[Family, Dims, LandRecipe]:
@@ -62,10 +69,6 @@ def package_name(sheet: PackageSheet) -> str:
     """The name of the package itself, which is the same at every level."""
     family = family_of(sheet.family)
     return family.name(sheet, family.dims(sheet))
-
-
-def _number_order(pad: Pad) -> tuple[int, str]:
-    return (int(pad.number), "") if pad.number.isdecimal() else (sys.maxsize, pad.number)
 
 
 def _refuse_reversed(sheet: PackageSheet) -> None:

@@ -1,11 +1,15 @@
 """Holes and lands of leaded parts (IPC-2222, IPC-7251): hole from the lead, land from the hole. Lengths in mm."""
 
 import math
+from typing import NamedTuple
 
 import msgspec
+import numpy as np
 
-from eider.geometry.rounding import round_to_step
-from eider.model.pattern import Level
+from eider.geometry.rounding import NOISE, round_to_step, tidy
+from eider.model.pattern import Hole, Level, Pad, SizeDerivation
+from eider.model.sheet import Post
+from eider.packages.family import Leads
 from eider.rulebooks import Rulebook
 
 
@@ -30,3 +34,72 @@ def hole_and_land(largest_lead: float, smallest_lead: float, level: Level, ruleb
     hole = round_to_step(raw, rules.step, "up")
     land = round_to_step(hole + 2 * rules.ring + rules.allowance[index], rules.step, "up")
     return HoleAndLand(hole=hole, land=land, hole_raw=raw, hole_most=smallest_lead + rules.over_smallest[index])
+
+
+class LeadLands(NamedTuple):
+    """The pads of leads without openings, and how hole and land came about."""
+
+    pads: tuple[Pad, ...]
+    derivation: SizeDerivation
+
+
+def lay_leads(leads: Leads, level: Level, rulebook: Rulebook, first: str) -> LeadLands:
+    """A plated hole with its land for every lead; a slot where a flat lead in a round hole would have too much play.
+
+    The land of pin `first` is square where the rulebook says so.
+    """
+    hole, formulas, inputs = _hole(leads, level, rulebook)
+    rules, index = rulebook.holes, "ABC".index(level)
+    around = 2 * rules.ring + rules.allowance[index]
+    width, height = (round_to_step(size + around, rules.step, "up") for size in (hole.width, hole.height))
+    is_slot = hole.width != hole.height
+    formulas = (*formulas, f"land = hole + 2·ring + allowance = {hole.width:g} + 2·{rules.ring:g} + "
+                f"{rules.allowance[index]:g} → {width:g}")  # fmt: skip
+    x, y = np.round(leads.x, 6) + 0.0, np.round(leads.y, 6) + 0.0
+    pads = tuple(
+        Pad(
+            number, px, py, width, height, hole=hole, layers="all",
+            shape="rectangle" if number == first and rules.square_first else "oval" if is_slot else "circle",
+        )
+        for number, px, py in zip(leads.numbers, x.tolist(), y.tolist(), strict=True)
+    )  # fmt: skip
+    values = {"hole": hole.width, "land": width}
+    if is_slot:
+        values |= {"hole length": max(hole.width, hole.height), "hole": min(hole.width, hole.height)}
+    return LeadLands(pads, SizeDerivation(leads.group, leads.numbers, values, inputs, formulas))
+
+
+def _hole(leads: Leads, level: Level, rulebook: Rulebook) -> tuple[Hole, tuple[str, ...], dict[str, float]]:
+    """The finished hole; a flat lead counts with its diagonal, or gets a slot where that breaks the maximum."""
+    rules, index = rulebook.holes, "ABC".index(level)
+    over, most = rules.over_largest[index], rules.over_smallest[index]
+    wide, thick = leads.width, leads.thickness
+    if thick is None:
+        round_hole = round_to_step(wide.upper + over, rules.step, "up")
+        words = f"hole = largest lead + allowance = {wide.upper:g} + {over:g} → {round_hole:g}"
+        return Hole(round_hole, round_hole), (words,), {"largest lead": wide.upper, "smallest lead": wide.lower}
+    largest, smallest = lead_diagonal(wide.upper, thick.upper), lead_diagonal(wide.lower, thick.lower)
+    round_hole = round_to_step(largest + over, rules.step, "up")
+    inputs = {"largest diagonal": tidy(largest), "smallest diagonal": tidy(smallest)}
+    words = f"hole = diagonal of the largest lead + allowance = {largest:.4f} + {over:g} → {round_hole:g}"
+    if round_hole <= smallest + most + NOISE:
+        return Hole(round_hole, round_hole), (words,), inputs
+    long, short = (round_to_step(size.upper + over, rules.step, "up") for size in (wide, thick))
+    width, height = (long, short) if leads.along == "x" else (short, long)
+    limit = f"{round_hole:g} is over the diagonal of the smallest lead, {smallest:.4f}, by more than {most:g}: a slot"
+    slot = f"slot = width + allowance by thickness + allowance = {long:g} × {short:g}"
+    return Hole(width, height), (words, limit, slot), inputs
+
+
+def lay_posts(posts: tuple[Post, ...], rulebook: Rulebook) -> tuple[Pad, ...]:
+    """Holes without copper for posts: the post and some room, no land beyond the hole."""
+    rules = rulebook.posts
+    made = []
+    for post in posts:
+        width, height = (
+            round_to_step(size + rules.over, rules.step, "up") for size in (post.diameter, post.height or post.diameter)
+        )
+        shape = "circle" if width == height else "oval"
+        made.append(Pad("", tidy(post.x), tidy(post.y), width, height, hole=Hole(width, height), plated=False,
+                        layers="all", shape=shape))  # type: ignore[arg-type]  # fmt: skip
+    return tuple(made)

@@ -99,6 +99,29 @@ class Derivation(msgspec.Struct, frozen=True):
     notes: tuple[str, ...] = ()
 
 
+class SizeDerivation(msgspec.Struct, frozen=True):
+    """How lands came about that follow from no joint equation: thermal lands, balls, holes (mm).
+
+    `values` are the lengths that came out, by name; `formulas` the words of the standard with the numbers put in.
+    """
+
+    group: str
+    numbers: tuple[str, ...]
+    values: dict[str, float]
+    inputs: dict[str, float]
+    formulas: tuple[str, ...]
+    notes: tuple[str, ...] = ()
+
+
+class Via(msgspec.Struct, frozen=True):
+    """A plated hole in a thermal land, which leads heat into the board: centre and drill in mm."""
+
+    number: str
+    x: float
+    y: float
+    drill: float
+
+
 class Pattern(msgspec.Struct, frozen=True):
     """A complete land pattern; the origin is the centre of the package unless the recipe says otherwise."""
 
@@ -110,3 +133,5 @@ class Pattern(msgspec.Struct, frozen=True):
     silkscreen: tuple[Stroke, ...] = ()
     assembly: tuple[Stroke, ...] = ()
     derivation: tuple[Derivation, ...] = ()
+    sizes: tuple[SizeDerivation, ...] = ()
+    vias: tuple[Via, ...] = ()

@@ -48,6 +48,15 @@ class SheetPicture(msgspec.Struct, frozen=True, omit_defaults=True):
     shift: Point = (0.0, 0.0)
 
 
+class Post(msgspec.Struct, frozen=True, omit_defaults=True):
+    """A post that only locates or holds the part: centre and diameter in mm; an oblong one has a `height` too."""
+
+    x: float
+    y: float
+    diameter: float
+    height: float = 0.0
+
+
 class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """Everything that a family needs to know of one package.
 
@@ -58,6 +67,12 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
         units: unit of bare numbers in `dims`: mm, mil, in or um.
         kind: what a two-terminal package holds: `capacitor`, `resistor`, `inductor`, `diode`.
         pictures: the datasheet's drawings of the package.
+        rows, columns: of a grid, or of a header's pins; `staggered` grids leave every other position out.
+        pins_d, pins_e: pins on a side along x and along y where the two differ.
+        left, right: pin numbers by position, from the top down, where they are not the usual ones; empty for none.
+        numbering: how pins are numbered: `row`, `zigzag`, `around`; empty is the family's usual way.
+        mounting: `standing` or `lying`, of leaded parts.
+        posts: what holds or locates the part without being a pin.
     """
 
     format: str = SHEET_FORMAT
@@ -71,6 +86,16 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
     aliases: dict[str, str] = {}
     missing: tuple[str, ...] = ()
     pictures: tuple[SheetPicture, ...] = ()
+    rows: int | None = None
+    columns: int | None = None
+    staggered: bool = False
+    pins_d: int | None = None
+    pins_e: int | None = None
+    left: tuple[str, ...] = ()
+    right: tuple[str, ...] = ()
+    numbering: str = ""
+    mounting: str = ""
+    posts: tuple[Post, ...] = ()
 
     def own_letter(self, letter: str) -> str:
         """What the datasheet calls the standard's letter; empty where it uses the same."""

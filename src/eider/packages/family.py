@@ -11,7 +11,7 @@ from eider.errors import InputError
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Outline, Point
 from eider.geometry.solids import Solid
-from eider.model.sheet import PackageSheet
+from eider.model.sheet import PackageSheet, Post
 
 FloatArray = npt.NDArray[np.float64]
 ViewName = Literal["top", "side"]
@@ -61,7 +61,8 @@ class Letter(msgspec.Struct, frozen=True, kw_only=True):
 
     `assumed` (mm) stands in for a length that only the body needs; without it the length is required.
     `typical` is a share of `reference` within which any real package lies: outside, a mixed-up unit is tried.
-    `also` are other letters that datasheets commonly give it, the most usual first.
+    `also` are other letters that datasheets commonly give it, the most usual first. An `optional` one, such as the size
+    of a thermal pad, belongs to some packages of the family only.
     """
 
     key: str
@@ -71,6 +72,7 @@ class Letter(msgspec.Struct, frozen=True, kw_only=True):
     reference: str = ""
     typical: tuple[float, float] = (0.0, 0.0)
     also: tuple[str, ...] = ()
+    optional: bool = False
 
 
 class Implausible(msgspec.Struct, frozen=True):
@@ -117,14 +119,73 @@ class OpposedRows(msgspec.Struct, frozen=True, kw_only=True):
     pitch: float = 0.0
 
 
-class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
-    """What the lands follow from: rows of terminals, the body at nominal and maximum size, what stands at pin 1."""
+class Plate(msgspec.Struct, frozen=True, kw_only=True):
+    """A flat area under the package that is soldered as a whole, such as a thermal pad.
 
-    rows: tuple[OpposedRows, ...]
+    `width` is along x, `height` along y, about (x, y); `chamfer` (mm) cuts the corner of pin 1, upper left.
+    """
+
+    number: str
+    width: Limits
+    height: Limits
+    x: float = 0.0
+    y: float = 0.0
+    chamfer: float = 0.0
+
+
+class Grid(msgspec.Struct, frozen=True, kw_only=True):
+    """Terminals under the package at given places (mm).
+
+    Attributes:
+        size: diameter of a ball or round land, or side of a square one.
+        kind: collapsing balls melt down onto a smaller land, others need a larger one; flat lands take one of their
+            own size.
+        x, y: places, shape (n,).
+    """
+
+    group: str
+    numbers: tuple[str, ...]
+    x: FloatArray
+    y: FloatArray
+    size: Limits
+    kind: Literal["collapsing", "non-collapsing", "flat"] = "collapsing"
+    square: bool = False
+    pitch: float = 0.0
+
+
+class Leads(msgspec.Struct, frozen=True, kw_only=True):
+    """Leads that go through the board at given places (mm): round of a diameter, or flat of a width and thickness.
+
+    `along` is the axis in which a flat lead is wide. `x`, `y` have shape (n,).
+    """
+
+    group: str
+    numbers: tuple[str, ...]
+    x: FloatArray
+    y: FloatArray
+    width: Limits
+    thickness: Limits | None = None
+    along: Literal["x", "y"] = "x"
+    pitch: float = 0.0
+
+
+class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
+    """What the lands follow from: terminals of each kind, the body at nominal and maximum size, what stands at pin 1.
+
+    `goals` and `measures` tell the courtyard where there are no opposing rows, whose goals tell it else.
+    """
+
+    rows: tuple[OpposedRows, ...] = ()
+    plates: tuple[Plate, ...] = ()
+    grids: tuple[Grid, ...] = ()
+    leads: tuple[Leads, ...] = ()
+    posts: tuple[Post, ...] = ()
     body: Box
     body_max: Box
     first_pin: str
     polarised: bool = True
+    goals: str = ""
+    measures: dict[str, float] = {}
 
 
 class ViewShape(msgspec.Struct, frozen=True):
@@ -155,13 +216,26 @@ class View(msgspec.Struct, frozen=True):
     dimensions: tuple[ViewDimension, ...]
 
 
+class SheetField(msgspec.Struct, frozen=True, kw_only=True):
+    """Something of a sheet besides its lengths that a family needs: a count, a list of pin numbers, a choice."""
+
+    key: str
+    title: str
+    kind: Literal["count", "numbers", "choice"]
+    choices: tuple[str, ...] = ()
+
+
 class Family(msgspec.Struct, frozen=True, kw_only=True):
-    """A package family; every function takes the sheet and its dimensions."""
+    """A package family; every function takes the sheet and its dimensions.
+
+    `fields` are what the sheet has besides lengths.
+    """
 
     key: str
     title: str
     summary: str
     letters: tuple[Letter, ...]
+    fields: tuple[SheetField, ...] = ()
     kinds: tuple[str, ...] = ()
     default_pins: int = 2
     pin_fault: Callable[[int], str]

@@ -63,6 +63,14 @@ class Mark(msgspec.Struct, frozen=True):
         return rounded_rectangle(self.x, self.y, 2 * self.radius, 2 * self.radius, self.radius)
 
 
+def corner_mark(body: Box, share: float = 0.22, most: float = 0.8) -> Mark:
+    """The mark in the upper left corner of a body, its size a share of the body's width, at most so many mm."""
+    x0, y0, x1, y1 = body
+    size = min(share * (x1 - x0), 0.5 * (y1 - y0), most)
+    inset = 0.75 * size + min(0.08 * (x1 - x0), 0.25 * size)
+    return Mark(x0 + inset, y1 - inset, size / 2)
+
+
 def marked_body(dims: Dims, box: Box, mark: Mark) -> tuple[Solid, Solid]:
     """The moulded body from stand-off to height, with the mark sunk into its top."""
     top = dims["A"].upper

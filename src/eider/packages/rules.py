@@ -55,3 +55,14 @@ def foot_outside_body(dims: Dims, span: str, body: str, foot: str) -> Iterator[I
             f"{foot} nominal {dims[foot].middle:g} mm",
             f"{foot} < ({span} − {body})/2 = {room:g} mm",
         )
+
+
+def inside(dims: Dims, small: str, big: str, what: str) -> Iterator[Implausible]:
+    """At nominal size one length lies within another."""
+    if small in dims and big in dims and dims[small].middle >= dims[big].middle:
+        yield Implausible(
+            (small, big),
+            f"{small} is not smaller than {big}: {what}",
+            f"{small} {format_limits(dims[small])}, {big} {format_limits(dims[big])}",
+            f"{small} < {big}",
+        )

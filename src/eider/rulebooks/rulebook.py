@@ -121,6 +121,48 @@ class Holes(msgspec.Struct, frozen=True):
     ring: float = 0.05
     allowance: Triple = (0.60, 0.50, 0.40)
     step: float = 0.05
+    least_ring: float = 0.05
+    square_first: bool = True
+
+
+class BallStep(msgspec.Struct, frozen=True):
+    """By how much a land differs from its ball: a share, for balls of `at_least` mm and more."""
+
+    at_least: float
+    collapsing: float
+    non_collapsing: float
+
+
+class Grids(msgspec.Struct, frozen=True):
+    """Lands of ball grids: a table from nominal ball to land (mm), and shares for what is not in it.
+
+    A collapsing ball's land is smaller by the share, another's larger.
+    """
+
+    lands: tuple[tuple[float, float], ...] = ()
+    steps: tuple[BallStep, ...] = (BallStep(0.0, 0.15, 0.05),)
+    step: float = 0.01
+
+
+class Thermal(msgspec.Struct, frozen=True):
+    """Thermal lands: paste in windows with gaps between, vias in the gaps (mm; coverage as a share)."""
+
+    window_most: float = 2.0
+    gap: float = 0.25
+    least_coverage: float = 0.5
+    most_coverage: float = 0.8
+    single_share: float = 0.65
+    vias: bool = True
+    via_drill: float = 0.2
+    via_pitch: float = 1.0
+
+
+class Posts(msgspec.Struct, frozen=True):
+    """Holes without copper for posts (mm): over the post, and the keep-out of copper round the hole."""
+
+    over: float = 0.15
+    step: float = 0.05
+    keep_out: float = 0.25
 
 
 class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
@@ -135,6 +177,9 @@ class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
     pads: Pads = Pads()
     lines: Lines = Lines()
     holes: Holes = Holes()
+    grids: Grids = Grids()
+    thermal: Thermal = Thermal()
+    posts: Posts = Posts()
     default_level: Level = "B"
 
     def goal_row(self, family: str, measures: Mapping[str, float]) -> GoalRow:

@@ -121,7 +121,7 @@ def level_lands(bundle: Bundle, rulebook: Rulebook) -> dict[Level, tuple[Lands, 
     found: dict[Level, tuple[Lands, ...]] = {}
     for level in LEVELS:
         try:
-            groups = derive(bundle.sheet, level, rulebook)
+            groups = derive(bundle.sheet, level, rulebook).derivation
         except EiderError:
             continue
         found[level] = tuple(Lands(d.Z, d.G, d.X) for d in groups)

@@ -2,30 +2,12 @@
 
 from collections.abc import Iterator
 
-import numpy as np
-
-from eider.geometry.shapes import Box, box_outline
 from eider.geometry.solids import Placement, Solid
 from eider.model.sheet import PackageSheet
-from eider.packages import gullwing
-from eider.packages.family import (
-    Dims,
-    Family,
-    Implausible,
-    LandRecipe,
-    Letter,
-    OpposedRows,
-    Terminal,
-    View,
-    ViewDimension,
-    ViewShape,
-)
+from eider.packages import dual, gullwing
+from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
 from eider.packages.names import hundredths
 from eider.packages.rules import feet_apart, foot_outside_body, larger, leads_fit
-
-
-def _pin_fault(pins: int) -> str:
-    return "" if pins >= 4 and pins % 2 == 0 else "two even rows need an even number of pins, 4 or more"
 
 
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
@@ -37,106 +19,33 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     yield from leads_fit(dims, "D", sheet.pins // 2)
 
 
-def _rows(sheet: PackageSheet, dims: Dims) -> tuple[list[tuple[str, float]], list[tuple[str, float]]]:
-    """Number and y of each lead: down the left side, up the right side; missing pins left out."""
-    count = sheet.pins // 2
-    down = ((count - 1) / 2 - np.arange(count)) * dims["e"].middle
-    left = [(str(i + 1), float(y)) for i, y in enumerate(down) if str(i + 1) not in sheet.missing]
-    right = [
-        (str(count + i + 1), float(y)) for i, y in enumerate(down[::-1]) if str(count + i + 1) not in sheet.missing
-    ]
-    return left, right
+def _dual(sheet: PackageSheet, dims: Dims) -> dual.Dual:
+    left, right = dual.two_rows(sheet, dims["e"].middle)
+    return dual.Dual(left, right, dims["E"], dims["E1"], dims["D"], dims["L"], dims["b"], dims["e"].middle)
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    tip, heel, edge = dims["E"].middle / 2, dims["E"].middle / 2 - dims["L"].middle, dims["E1"].middle / 2
-    half = dims["b"].middle / 2
-    left, right = _rows(sheet, dims)
-    return (
-        *(Terminal(n, (-tip, y - half, -heel, y + half), (-tip, y - half, -edge, y + half)) for n, y in left),
-        *(Terminal(n, (heel, y - half, tip, y + half), (edge, y - half, tip, y + half)) for n, y in right),
-    )
-
-
-def _body_box(dims: Dims) -> Box:
-    x, y = dims["E1"].middle / 2, dims["D"].middle / 2
-    return -x, -y, x, y
-
-
-def _mark(dims: Dims) -> gullwing.Mark:
-    """The round mark on the body beside pin 1."""
-    x0, _, x1, y1 = _body_box(dims)
-    size = min(0.22 * (x1 - x0), 0.8)
-    inset = 0.75 * size + 0.08 * (x1 - x0)
-    return gullwing.Mark(x0 + inset, y1 - inset, size / 2)
+    return dual.flat_terminals(_dual(sheet, dims))
 
 
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
-    tip, edge, half, pitch = (
-        dims["E"].middle / 2, dims["E1"].middle / 2, dims["D"].middle / 2, dims["e"].middle,
-    )  # fmt: skip
-    lead, first = dims["b"].middle, (sheet.pins // 2 - 1) / 2 * pitch
-    leads = tuple(ViewShape("terminal", box_outline(t.whole)) for t in _terminals(sheet, dims))
-    top = View(
-        "top",
-        (*leads, ViewShape("body", box_outline(_body_box(dims))), ViewShape("mark", _mark(dims).outline())),
-        (
-            ViewDimension("E1", (-edge, half), (edge, half), "top"),
-            ViewDimension("E", (-tip, first), (tip, first), "top", 2),
-            ViewDimension("D", (edge, -half), (edge, half), "right", 2),
-            ViewDimension("e", (-tip, first - pitch), (-tip, first), "left"),
-            ViewDimension("b", (tip, -first - lead / 2), (tip, -first + lead / 2), "right"),
-        ),
-    )
-    height, stand_off, foot = dims["A"].upper, dims["A1"].middle, dims["L"].middle
+    rows = _dual(sheet, dims)
+    shown = dual.Shown()
+    top = dual.top_view(rows, dual.flat_terminals(rows), shown, (gullwing.corner_mark(rows.body).outline(),))
     profile = gullwing.seen_profile(dims, dims["E"], dims["E1"])
-    mirrored = tuple((-x, z) for x, z in profile)
-    side = View(
-        "side",
-        (
-            ViewShape("terminal", profile),
-            ViewShape("terminal", mirrored),
-            ViewShape("body", box_outline((-edge, stand_off, edge, height))),
-        ),
-        (
-            ViewDimension("A", (-edge, 0), (-edge, height), "left", 2),
-            ViewDimension("A1", (-edge, 0), (-edge, stand_off), "left"),
-            ViewDimension("L", (tip - foot, 0), (tip, 0), "bottom"),
-            ViewDimension("c", (tip, 0), (tip, dims["c"].middle), "right"),
-        ),
-    )
-    return top, side
+    return top, dual.side_view(rows, dims, profile, shown, low=dims["A1"].middle)
 
 
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
-    body, dot = gullwing.marked_body(dims, _body_box(dims), _mark(dims))
-    left, right = _rows(sheet, dims)
-    places = (*(Placement(y=y, turn=180.0) for _, y in left), *(Placement(y=y) for _, y in right))
-    return (
-        body,
-        dot,
-        Solid("lead", "tin", gullwing.lead_strip(dims, dims["E"], dims["E1"]), places),
-    )
+    rows = _dual(sheet, dims)
+    body, dot = gullwing.marked_body(dims, rows.body, gullwing.corner_mark(rows.body))
+    places = (*(Placement(y=y, turn=180.0) for _, y in rows.left), *(Placement(y=y) for _, y in rows.right))
+    return body, dot, Solid("lead", "tin", gullwing.lead_strip(dims, dims["E"], dims["E1"]), places)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
-    left, right = _rows(sheet, dims)
-    x, y = dims["E1"].upper / 2, dims["D"].upper / 2
-    rows = OpposedRows(
-        group="row 1 and row 2",
-        axis="x",
-        length=dims["E"],
-        foot=dims["L"],
-        width=dims["b"],
-        first=tuple(n for n, _ in left),
-        second=tuple(n for n, _ in right),
-        at_first=np.array([at for _, at in left]),
-        at_second=np.array([at for _, at in right]),
-        goals="gullwing",
-        measures={"pitch": dims["e"].middle},
-        pitch=dims["e"].middle,
-    )
-    return LandRecipe(rows=(rows,), body=_body_box(dims), body_max=(-x, -y, x, y), first_pin="1")
+    rows = _dual(sheet, dims)
+    return dual.dual_recipe(rows, (dual.opposed(rows, "gullwing", {"pitch": rows.pitch}),))
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:
@@ -188,7 +97,7 @@ FAMILY = Family(
         ),
     ),
     default_pins=16,
-    pin_fault=_pin_fault,
+    pin_fault=dual.even_rows,
     plausibility=_plausibility,
     terminals=_terminals,
     views=_views,

@@ -1,106 +1,77 @@
 """Four rows of gull-wing leads: QFP and its like."""
 
 from collections.abc import Iterator
-from typing import Literal
 
-import numpy as np
-
-from eider.geometry.shapes import Box, bounds, box_outline, rotated
-from eider.geometry.solids import Placement, Solid
+from eider.geometry.shapes import box_outline
+from eider.geometry.solids import Solid
 from eider.model.sheet import PackageSheet
 from eider.packages import gullwing
 from eider.packages.family import (
     Dims,
     Family,
-    FloatArray,
     Implausible,
     LandRecipe,
     Letter,
-    OpposedRows,
+    SheetField,
     Terminal,
     View,
     ViewDimension,
     ViewShape,
 )
 from eider.packages.names import hundredths
+from eider.packages.quad import (
+    Across,
+    body_boxes,
+    four_sides,
+    lead_places,
+    quad_pin_fault,
+    quad_rows,
+    quad_terminals,
+    side_counts,
+)
 from eider.packages.rules import feet_apart, foot_outside_body, larger, leads_fit
 
 
-def _pin_fault(pins: int) -> str:
-    return "" if pins >= 8 and pins % 4 == 0 else "four even rows need a number of pins that 4 divides, 8 or more"
-
-
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
-    for span, body in (("D", "D1"), ("E", "E1")):
+    along_y, along_x = side_counts(sheet)
+    for span, body, count in (("D", "D1", along_x), ("E", "E1", along_y)):
         yield from larger(dims, span, body, "the lead span reaches beyond the body on both sides")
         yield from feet_apart(dims, span, "L")
         yield from foot_outside_body(dims, span, body, "L")
-        yield from leads_fit(dims, body, sheet.pins // 4)
+        yield from leads_fit(dims, body, count)
     yield from larger(dims, "e", "b", "neighbouring leads would touch")
     yield from larger(dims, "A", "A1", "the height includes the stand-off")
 
 
-def _along(sheet: PackageSheet, dims: Dims) -> FloatArray:
-    """Positions along one side, falling, shape (pins / 4,)."""
-    count = sheet.pins // 4
-    return np.asarray(((count - 1) / 2 - np.arange(count)) * dims["e"].middle, dtype=np.float64)
-
-
-def _numbers(sheet: PackageSheet, side: int) -> list[tuple[int, str]]:
-    """Index along the side and number of its pins; sides run counter-clockwise from the left one."""
-    count = sheet.pins // 4
-    numbers = [(i, str(side * count + i + 1)) for i in range(count)]
-    return [(i, n) for i, n in numbers if n not in sheet.missing]
-
-
-def _spans(side: int) -> tuple[str, str]:
-    """Letters of span and body across which a side faces its opposite: D along x, E along y."""
-    return ("D", "D1") if side % 2 == 0 else ("E", "E1")
+def _across(dims: Dims) -> tuple[Across, Across]:
+    """D across x, E across y."""
+    return (Across(dims["D"], dims["D1"], dims["L"], dims["b"]), Across(dims["E"], dims["E1"], dims["L"], dims["b"]))
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    half, foot, along = dims["b"].middle / 2, dims["L"].middle, _along(sheet, dims)
-    found = []
-    for side in range(4):
-        span, body = (dims[letter].middle / 2 for letter in _spans(side))
-        for index, number in _numbers(sheet, side):
-            y = float(along[index])
-            boxes = ((-span, y - half, -span + foot, y + half), (-span, y - half, -body, y + half))
-            foot_box, whole = (_turned(box, 90.0 * side) for box in boxes)
-            found.append(Terminal(number, foot_box, whole))
-    return tuple(found)
-
-
-def _turned(box: Box, degrees: float) -> Box:
-    return bounds(rotated(box_outline(box), degrees))
-
-
-def _body_box(dims: Dims) -> Box:
-    x, y = dims["D1"].middle / 2, dims["E1"].middle / 2
-    return -x, -y, x, y
-
-
-def _mark(dims: Dims) -> gullwing.Mark:
-    """The round mark on the body beside pin 1."""
-    x0, _, x1, y1 = _body_box(dims)
-    size = min(0.12 * (x1 - x0), 1.0)
-    inset = 1.2 * size
-    return gullwing.Mark(x0 + inset, y1 - inset, size / 2)
+    return quad_terminals(four_sides(sheet, dims["e"].middle), _across(dims))
 
 
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
-    x0, y0, x1, y1 = _body_box(dims)
+    body, _ = body_boxes(dims, "D1", "E1")
+    x0, y0, x1, y1 = body
+    mark = gullwing.corner_mark(body, 0.12, 1.0)
     tip_x, tip_y, pitch, lead = dims["D"].middle / 2, dims["E"].middle / 2, dims["e"].middle, dims["b"].middle
-    first = (sheet.pins // 4 - 1) / 2 * pitch
+    along_y, along_x = side_counts(sheet)
+    first, first_x = (along_y - 1) / 2 * pitch, (along_x - 1) / 2 * pitch
     leads = tuple(ViewShape("terminal", box_outline(t.whole)) for t in _terminals(sheet, dims))
     top = View(
         "top",
-        (*leads, ViewShape("body", box_outline((x0, y0, x1, y1))), ViewShape("mark", _mark(dims).outline())),
+        (
+            *leads,
+            ViewShape("body", box_outline((x0, y0, x1, y1))),
+            ViewShape("mark", mark.outline()),
+        ),
         (
             ViewDimension("D1", (x0, y1), (x1, y1), "top"),
             ViewDimension("D", (-tip_x, first), (tip_x, first), "top", 2),
             ViewDimension("E1", (x1, y0), (x1, y1), "right", 2),
-            ViewDimension("E", (first, -tip_y), (first, tip_y), "right", 3),
+            ViewDimension("E", (first_x, -tip_y), (first_x, tip_y), "right", 3),
             ViewDimension("e", (-tip_x, first - pitch), (-tip_x, first), "left"),
             ViewDimension("b", (tip_x, -first - lead / 2), (tip_x, -first + lead / 2), "right"),
         ),
@@ -125,50 +96,20 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
 
 
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
-    along = _along(sheet, dims)
-    body, dot = gullwing.marked_body(dims, _body_box(dims), _mark(dims))
-    solids = [body, dot]
-    for axis, name in ((0, "lead across D"), (1, "lead across E")):
-        span, body_letter = _spans(axis)
-        strip = gullwing.lead_strip(dims, dims[span], dims[body_letter])
-        places = []
-        for side in (axis, axis + 2):
-            # The strip points to +x; the left side is that turned by 180°, and each next side 90° further.
-            turn = 180.0 + 90.0 * side
-            for index, _ in _numbers(sheet, side):
-                ((x, y),) = rotated([(0.0, float(along[index]))], 90.0 * side)
-                places.append(Placement(x=x, y=y, turn=turn % 360))
-        solids.append(Solid(name, "tin", strip, tuple(places)))
+    body, _ = body_boxes(dims, "D1", "E1")
+    sides = four_sides(sheet, dims["e"].middle)
+    solids = [*gullwing.marked_body(dims, body, gullwing.corner_mark(body, 0.12, 1.0))]
+    for axis, (across, name) in enumerate(zip(_across(dims), ("lead across D", "lead across E"), strict=True)):
+        strip = gullwing.lead_strip(dims, across.span, across.body)
+        solids.append(Solid(name, "tin", strip, lead_places(sides, axis)))
     return tuple(solids)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
-    along, pitch = _along(sheet, dims), dims["e"].middle
-    rows = []
-    axes: tuple[tuple[int, Literal["x", "y"]], ...] = ((0, "x"), (1, "y"))
-    for side, axis in axes:
-        span, _ = _spans(side)
-        near, far = _numbers(sheet, side), _numbers(sheet, side + 2)
-        # Left: falling y, right: rising y; bottom: rising x, top: falling x. The first row of the y pair is the top.
-        first, second = (near, far) if axis == "x" else (far, near)
-        rows.append(
-            OpposedRows(
-                group=f"row {side + 1} and row {side + 3}",
-                axis=axis,
-                length=dims[span],
-                foot=dims["L"],
-                width=dims["b"],
-                first=tuple(n for _, n in first),
-                second=tuple(n for _, n in second),
-                at_first=np.array([along[i] for i, _ in first]),
-                at_second=-np.array([along[i] for i, _ in second]),
-                goals="gullwing",
-                measures={"pitch": pitch},
-                pitch=pitch,
-            )
-        )
-    x, y = dims["D1"].upper / 2, dims["E1"].upper / 2
-    return LandRecipe(rows=tuple(rows), body=_body_box(dims), body_max=(-x, -y, x, y), first_pin="1")
+    pitch = dims["e"].middle
+    body, body_max = body_boxes(dims, "D1", "E1")
+    rows = quad_rows(four_sides(sheet, pitch), _across(dims), pitch, "gullwing", {"pitch": pitch})
+    return LandRecipe(rows=rows, body=body, body_max=body_max, first_pin="1")
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:
@@ -210,8 +151,12 @@ FAMILY = Family(
             typical=(0.02, 0.5),
         ),
     ),
+    fields=(
+        SheetField(key="pins_d", title="pins at the top", kind="count"),
+        SheetField(key="pins_e", title="pins at the left", kind="count"),
+    ),
     default_pins=48,
-    pin_fault=_pin_fault,
+    pin_fault=quad_pin_fault,
     plausibility=_plausibility,
     terminals=_terminals,
     views=_views,

@@ -1,0 +1,54 @@
+"""Lands of ball and land grids (IPC-7351, IPC-7352): their size from the ball, all of one size. Lengths in mm."""
+
+from typing import NamedTuple
+
+import numpy as np
+
+from eider.geometry.rounding import NOISE, round_to_step, tidy
+from eider.model.pattern import Pad, SizeDerivation
+from eider.packages.family import Grid
+from eider.rulebooks import Rulebook
+
+
+class GridLands(NamedTuple):
+    """The pads of a grid without openings, and how their size came about."""
+
+    pads: tuple[Pad, ...]
+    derivation: SizeDerivation
+
+
+def land_size(ball: float, kind: str, rulebook: Rulebook) -> tuple[float, str]:
+    """Diameter of the land for a nominal ball (mm), and the words for how it follows.
+
+    The rulebook's table wins for collapsing balls; between its entries the share of the ball's size holds.
+    """
+    rules = rulebook.grids
+    if kind == "flat":
+        return round_to_step(ball, rules.step), f"land = terminal at nominal size = {ball:g}"
+    if kind == "collapsing":
+        for listed, land in rules.lands:
+            if abs(listed - ball) < NOISE:
+                return land, f"land by the rulebook's table: ball {ball:g} → {land:g}"
+    share = next(s for s in sorted(rules.steps, key=lambda s: -s.at_least) if ball >= s.at_least - NOISE)
+    factor = 1 - share.collapsing if kind == "collapsing" else 1 + share.non_collapsing
+    size = round_to_step(ball * factor, rules.step)
+    return size, f"land = ball × {factor:g} = {ball:g} × {factor:g} = {ball * factor:.4f} → {size:g}"
+
+
+def lay_grid(grid: Grid, rulebook: Rulebook) -> GridLands:
+    """A land for every position."""
+    size, words = land_size(grid.size.middle, grid.kind, rulebook)
+    shape = "rectangle" if grid.square else "circle"
+    x, y = np.round(grid.x, 6) + 0.0, np.round(grid.y, 6) + 0.0
+    pads = tuple(
+        Pad(number, px, py, size, size, shape=shape)  # type: ignore[arg-type]  # one of the two above
+        for number, px, py in zip(grid.numbers, x.tolist(), y.tolist(), strict=True)
+    )
+    derivation = SizeDerivation(
+        group=grid.group,
+        numbers=grid.numbers,
+        values={"land": tidy(size)},
+        inputs={"nominal": grid.size.middle},
+        formulas=(words,),
+    )
+    return GridLands(pads, derivation)

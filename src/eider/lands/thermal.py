@@ -1,0 +1,111 @@
+"""Thermal lands: copper of the pad's size, paste in windows, vias in the gaps between them. Lengths in mm."""
+
+import math
+from typing import NamedTuple
+
+from eider.geometry.rounding import round_to_step, tidy
+from eider.geometry.shapes import Outline, rectangle
+from eider.model.pattern import Pad, SizeDerivation, Via
+from eider.packages.family import Plate, SheetError
+from eider.rulebooks import Rulebook
+
+# Thermal lands are rounded as the perimeter lands of their families are.
+STEP = 0.05
+
+
+class PlateLand(NamedTuple):
+    """A thermal land without openings, how it came about, and its vias."""
+
+    pad: Pad
+    derivation: SizeDerivation
+    vias: tuple[Via, ...]
+
+
+def lay_plate(plate: Plate, rulebook: Rulebook, *, smaller: tuple[float, float] = (0.0, 0.0)) -> PlateLand:
+    """The land of a thermal pad: its nominal size, less what the perimeter lands need (`smaller`, in x and y)."""
+    raw = plate.width.middle, plate.height.middle
+    full = tuple(round_to_step(value, STEP) for value in raw)
+    width, height = (tidy(size - less) for size, less in zip(full, smaller, strict=True))
+    if min(width, height) <= 0:
+        raise SheetError(f"the thermal pad of {raw[0]:g} × {raw[1]:g} mm leaves no land between the perimeter lands")
+    notes = [
+        f"{name} reduced from {before:g} to {after:g} mm: the perimeter lands need "
+        f"{rulebook.clearances.pad_to_thermal:g} mm of gap"
+        for name, before, after in (("width", full[0], width), ("height", full[1], height))
+        if after < before
+    ]
+    outline = _chamfered(width, height, plate.chamfer) if plate.chamfer else ()
+    pad = Pad(plate.number, tidy(plate.x), tidy(plate.y), width, height, shape="outline" if outline else "rectangle",
+              outline=outline)  # fmt: skip
+    derivation = SizeDerivation(
+        group=f"thermal pad {plate.number}",
+        numbers=(plate.number,),
+        values={"width": width, "height": height},
+        inputs={"pad width": raw[0], "pad height": raw[1]},
+        formulas=(f"land = pad at nominal size, rounded to {STEP:g}: {full[0]:g} × {full[1]:g}",),
+        notes=tuple(notes),
+    )
+    return PlateLand(pad, derivation, _vias(pad, rulebook) if rulebook.thermal.vias else ())
+
+
+def _chamfered(width: float, height: float, cut: float) -> Outline:
+    """The land with the corner of pin 1, upper left, cut off, about its own centre."""
+    x, y = width / 2, height / 2
+    cut = min(cut, x, y)
+    return ((-x, -y), (x, -y), (x, y), (tidy(-x + cut), y), (-x, tidy(y - cut)))
+
+
+def windows(pad: Pad, rulebook: Rulebook) -> tuple[Outline, ...]:
+    """The paste openings of a thermal land: equal windows, the rulebook's gap between and half of it at the edges."""
+    rules = rulebook.thermal
+    (nx, w), (ny, h) = (_split(size, rulebook) for size in (pad.width, pad.height))
+    if nx == ny == 1 and w * h > rules.most_coverage * pad.width * pad.height:
+        scale = math.sqrt(rules.single_share)
+        w, h = pad.width * scale, pad.height * scale
+    places = [
+        (pad.x + (i - (nx - 1) / 2) * pad.width / nx, pad.y + (j - (ny - 1) / 2) * pad.height / ny)
+        for j in range(ny)
+        for i in range(nx)
+    ]
+    return tuple(rectangle(x, y, w, h) for x, y in places)
+
+
+def _split(size: float, rulebook: Rulebook) -> tuple[int, float]:
+    """How many windows stand along a side, and how long each is."""
+    rules = rulebook.thermal
+    if size <= rules.window_most + 2 * rules.gap:
+        return 1, min(size - rules.gap, rules.window_most) if size > 2 * rules.gap else size / 2
+    count = math.ceil(size / (rules.window_most + rules.gap))
+    return count, size / count - rules.gap
+
+
+def coverage(pad: Pad) -> float:
+    """The share of a rectangular land that its paste openings cover."""
+    from shapely.geometry import Polygon
+
+    return float(sum(Polygon(outline).area for outline in pad.paste)) / (pad.width * pad.height)
+
+
+def _vias(pad: Pad, rulebook: Rulebook) -> tuple[Via, ...]:
+    """Vias where the gaps between windows cross, and between two crossings that are far enough apart."""
+    rules = rulebook.thermal
+    if rules.via_drill >= rules.gap:
+        return ()
+    xs, ys = (_gap_lines(size, _split(size, rulebook)[0], rules.via_pitch) for size in (pad.width, pad.height))
+    on_x, on_y = {x for x, is_gap in xs if is_gap}, {y for y, is_gap in ys if is_gap}
+    return tuple(
+        Via(pad.number, tidy(pad.x + x), tidy(pad.y + y), rules.via_drill)
+        for y, _ in ys
+        for x, _ in xs
+        if x in on_x or y in on_y
+    )
+
+
+def _gap_lines(size: float, count: int, pitch: float) -> list[tuple[float, bool]]:
+    """Places along a side: the gaps (true), and the middles of the windows where these are far enough from the gaps."""
+    each = size / count
+    gaps = [(tidy((i - count / 2) * each), True) for i in range(1, count)]
+    middles = (
+        [(tidy((i + 0.5 - count / 2) * each), False) for i in range(count)] if each / 2 >= pitch or count == 1 else []
+    )
+    return sorted(gaps + middles)
