@@ -193,6 +193,11 @@ def dual_recipe(
     )
 
 
+def box_of(terminal: Terminal) -> Outline:
+    """The whole of a terminal from above."""
+    return box_outline(terminal.whole)
+
+
 def block(name: str, material: str, box: Box, low: float, high: float) -> Solid:
     """A plain block from `low` to `high` (mm)."""
     return Solid(name, material, Prism(box_outline(box), low, high))

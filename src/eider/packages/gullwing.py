@@ -6,7 +6,7 @@ from eider.geometry.limits import Limits
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, Outline, box_outline, rounded_rectangle
 from eider.geometry.solids import Cylinder, Prism, Solid, Strip
-from eider.packages.family import Dims, SheetError
+from eider.packages.family import Dims, Letter, SheetError
 
 # Where the lead bends down, as a share of the way from the body to the heel of the foot.
 SHOULDER_SHARE = 0.35
@@ -18,9 +18,18 @@ HEIGHT_A1 = 0.10
 THICKNESS_C = 0.15
 
 
-def lead_profile(dims: Dims, span: Limits, body: Limits) -> Outline:
+HEIGHT_LETTERS = (
+    Letter(key="A", meaning="height", view="side", reference="E", typical=(0.08, 1.0), also=("H", "T")),
+    Letter(key="A1", meaning="stand-off", view="side", assumed=HEIGHT_A1, reference="A", typical=(0.0, 0.6),
+           also=("K", "S")),
+    Letter(key="c", meaning="lead thickness", view="side", assumed=THICKNESS_C, reference="A", typical=(0.02, 0.5),
+           also=("C", "T")),
+)  # fmt: skip
+
+
+def lead_profile(dims: Dims, span: Limits, body: Limits, own_foot: Limits | None = None) -> Outline:
     """The lead from the side, pointing to +x: foot on z = 0 from its heel to the tip at half the span (mm)."""
-    tip, edge, foot = span.middle / 2, body.middle / 2, dims["L"].middle
+    tip, edge, foot = span.middle / 2, body.middle / 2, (own_foot or dims["L"]).middle
     thick = dims["c"].middle
     heel = tip - foot
     if heel <= edge:

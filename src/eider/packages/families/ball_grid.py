@@ -1,0 +1,81 @@
+"""Ball grids: BGA."""
+
+from collections.abc import Iterator
+
+from eider.geometry.shapes import rounded_rectangle
+from eider.geometry.solids import Cylinder, Placement, Solid
+from eider.model.sheet import PackageSheet
+from eider.packages import array
+from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View, ViewShape
+from eider.packages.gullwing import corner_mark, marked_body
+from eider.packages.names import hundredths
+
+NON_COLLAPSING = "non-collapsing"
+STAND_OFF = 0.3
+
+
+def _pin_fault(pins: int) -> str:
+    return "" if pins >= 4 else "a grid has 4 balls or more"
+
+
+def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
+    yield from array.plausibility(sheet, dims, "b")
+
+
+def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
+    return array.terminals(sheet, dims, "b")
+
+
+def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
+    _, columns = array.grid_size(sheet)
+    pitch, _ = array.pitches(dims)
+    ball, low = dims["b"].middle, dims["A1"].middle
+    balls = [
+        ViewShape("terminal", rounded_rectangle((c - (columns - 1) / 2) * pitch, low / 2, ball, low, low / 2))
+        for c in range(columns)
+    ]
+    return array.top_view(sheet, dims, "b"), array.side_view(dims, balls, low)
+
+
+def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
+    body, _ = array.bodies(dims)
+    places = tuple(Placement(x=p.x, y=p.y) for p in array.positions(sheet, dims))
+    ball = Cylinder(0.0, 0.0, dims["b"].middle / 2, 0.0, dims["A1"].middle)
+    return (*marked_body(dims, body, corner_mark(body, 0.04, 0.5)), Solid("ball", "tin", ball, places))
+
+
+def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
+    return array.recipe(sheet, dims, "b", "non-collapsing" if sheet.kind == NON_COLLAPSING else "collapsing")
+
+
+def _name(sheet: PackageSheet, dims: Dims) -> str:
+    """IPC-7351: BGA, balls, C for collapsing, pitch, columns and rows, body, height."""
+    rows, columns = array.grid_size(sheet)
+    across, along = array.pitches(dims)
+    pitch = hundredths(across) if across == along else f"{hundredths(across)}X{hundredths(along)}"
+    letter = "N" if sheet.kind == NON_COLLAPSING else "C"
+    size = f"{hundredths(dims['D'].middle)}X{hundredths(dims['E'].middle)}X{hundredths(dims['A'].upper)}"
+    return f"BGA{len(array.positions(sheet, dims))}{letter}{pitch}P{columns}X{rows}_{size}"
+
+
+FAMILY = Family(
+    key="ball-grid",
+    title="Ball grid",
+    summary="BGA, with empty positions",
+    letters=(
+        *array.LETTERS,
+        Letter(key="b", meaning="ball diameter", view="top", reference="e", typical=(0.2, 0.8), also=("B", "d")),
+        Letter(key="A", meaning="height", view="side", reference="D", typical=(0.02, 0.8), also=("H",)),
+        Letter(key="A1", meaning="ball height", view="side", assumed=STAND_OFF, reference="A", typical=(0.05, 0.8)),
+    ),
+    fields=array.FIELDS,
+    kinds=("collapsing", NON_COLLAPSING),
+    default_pins=64,
+    pin_fault=_pin_fault,
+    plausibility=_plausibility,
+    terminals=_terminals,
+    views=_views,
+    solids=_solids,
+    lands=_lands,
+    name=_name,
+)

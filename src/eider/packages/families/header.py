@@ -1,0 +1,223 @@
+"""Pins in rows and columns: headers, sockets, terminal blocks, wire-to-board connectors, with posts."""
+
+from collections.abc import Iterator
+
+from eider.geometry.limits import Limits
+from eider.geometry.shapes import Box, box_outline, rounded_rectangle
+from eider.geometry.solids import Cylinder, Placement, Solid
+from eider.model.sheet import PackageSheet, Post
+from eider.packages import dual, leaded
+from eider.packages.family import (
+    Dims,
+    Family,
+    Implausible,
+    LandRecipe,
+    Letter,
+    SheetError,
+    SheetField,
+    Terminal,
+    View,
+    ViewDimension,
+    ViewShape,
+)
+from eider.packages.names import hundredths
+from eider.packages.rules import larger
+
+NUMBERINGS = ("row", "zigzag", "around")
+# Distances of the body from pin 1, and the sides that they tell.
+BODY = ("left", "right", "above", "below")
+HEIGHT = 8.5
+Places = list[tuple[str, float, float]]
+
+
+def _pin_fault(pins: int) -> str:
+    return "" if pins >= 1 else "a header has pins"
+
+
+def _size(sheet: PackageSheet) -> tuple[int, int]:
+    """Rows and columns; one row where the sheet does not say."""
+    rows = sheet.rows or 1
+    columns = sheet.columns or (sheet.pins + len(sheet.missing)) // rows
+    if columns < 1 or rows * columns - len(sheet.missing) != sheet.pins:
+        less = f" less {len(sheet.missing)}" if sheet.missing else ""
+        raise SheetError(f"{rows} × {columns}{less} are not {sheet.pins} pins; mend rows or columns", "rows")
+    return rows, columns
+
+
+def _number(row: int, column: int, rows: int, columns: int, numbering: str) -> int:
+    """`row`: along each row in turn; `zigzag`: down each column in turn; `around`: every second row comes back."""
+    if numbering == "zigzag":
+        return column * rows + row + 1
+    if numbering == "around" and row % 2:
+        column = columns - 1 - column
+    return row * columns + column + 1
+
+
+def _pitches(sheet: PackageSheet, dims: Dims) -> tuple[float, float]:
+    rows, _ = _size(sheet)
+    return dims["e"].middle, (dims["e1"] if "e1" in dims else dims["e"]).middle if rows > 1 else 0.0
+
+
+def _places(sheet: PackageSheet, dims: Dims) -> Places:
+    """Pins about the middle of their field, pin 1 upper left; in the order of their numbers."""
+    rows, columns = _size(sheet)
+    across, along = _pitches(sheet, dims)
+    found = [
+        (_number(r, c, rows, columns, sheet.numbering), (c - (columns - 1) / 2) * across, ((rows - 1) / 2 - r) * along)
+        for r in range(rows)
+        for c in range(columns)
+    ]
+    return [(str(n), x, y) for n, x, y in sorted(found) if str(n) not in sheet.missing]
+
+
+def _first(sheet: PackageSheet, dims: Dims) -> tuple[float, float]:
+    """The place of pin 1, from which body and posts are measured."""
+    rows, columns = _size(sheet)
+    across, along = _pitches(sheet, dims)
+    return -(columns - 1) / 2 * across, (rows - 1) / 2 * along
+
+
+def _body(sheet: PackageSheet, dims: Dims, *, largest: bool = False) -> Box:
+    """The body by its distances from pin 1; half a pitch beyond the pins where one is not given."""
+    x, y = _first(sheet, dims)
+    half = dims["e"].middle / 2
+    usual = {"left": half, "right": half - 2 * x, "above": half, "below": half + 2 * y}
+    left, right, above, below = (
+        (dims[key].upper if largest else dims[key].middle) if key in dims else usual[key] for key in BODY
+    )
+    return x - left, y - below, x + right, y + above
+
+
+def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
+    yield from larger(dims, "e", "b", "neighbouring pins would touch")
+    x0, _, x1, _ = _body(sheet, dims)
+    outside = [n for n, x, _ in _places(sheet, dims) if not x0 <= x <= x1]
+    if outside:
+        message = f"pins {', '.join(outside[:5])} stand beyond the ends of the body"
+        yield Implausible(("left", "right"), message, f"{len(outside)} pins", "none")
+
+
+def _thick(dims: Dims) -> Limits:
+    """Thickness of a pin: square where c is not given."""
+    return dims["c"] if "c" in dims else dims["b"]
+
+
+def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
+    return leaded.lead_terminals(_places(sheet, dims), dims["b"].middle, _thick(dims).middle)
+
+
+def _posts(sheet: PackageSheet, dims: Dims) -> tuple[Post, ...]:
+    """Posts about the middle of the pins, not from pin 1 as in the sheet."""
+    x, y = _first(sheet, dims)
+    return tuple(Post(p.x + x, p.y + y, p.diameter, p.height) for p in sheet.posts)
+
+
+def _lengths(sheet: PackageSheet, dims: Dims) -> Iterator[ViewDimension]:
+    """What is shown from above."""
+    x0, y0, x1, y1 = _body(sheet, dims)
+    x, y = _first(sheet, dims)
+    across, along = _pitches(sheet, dims)
+    half = dims["b"].middle / 2
+    yield ViewDimension("e", (x, y0), (x + across, y0), "bottom")
+    yield ViewDimension("b", (x - half, y), (x + half, y), "top")
+    if "e1" in dims:
+        yield ViewDimension("e1", (x, y - along), (x, y), "left")
+    if "c" in dims:
+        thick = dims["c"].middle / 2
+        yield ViewDimension("c", (x, y - thick), (x, y + thick), "left", 2)
+    found = {
+        "left": ViewDimension("left", (x0, y1), (x, y1), "top", 2),
+        "right": ViewDimension("right", (x, y1), (x1, y1), "top", 3),
+        "above": ViewDimension("above", (x1, y), (x1, y1), "right"),
+        "below": ViewDimension("below", (x1, y0), (x1, y), "right", 2),
+    }
+    yield from (found[key] for key in BODY if key in dims)
+
+
+def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
+    x0, _, x1, _ = body = _body(sheet, dims)
+    half, height = dims["b"].middle / 2, dims["A"].upper
+    posts = _posts(sheet, dims)
+    holes = [rounded_rectangle(p.x, p.y, p.diameter, p.height or p.diameter, p.diameter / 2) for p in posts]
+    top = View(
+        "top",
+        (
+            ViewShape("body", box_outline(body)),
+            *(ViewShape("terminal", dual.box_of(t)) for t in _terminals(sheet, dims)),
+            *(ViewShape("mark", hole) for hole in holes),
+        ),
+        tuple(_lengths(sheet, dims)),
+    )
+    legs = [(px - half, -leaded.THROUGH, px + half, 0.0) for _, px, _ in _places(sheet, dims)]
+    side = View(
+        "side",
+        (
+            *(ViewShape("terminal", box_outline(leg)) for leg in legs),
+            ViewShape("body", box_outline((x0, 0, x1, height))),
+        ),
+        (ViewDimension("A", (x0, 0), (x0, height), "left"),),
+    )
+    return top, side
+
+
+def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
+    height = dims["A"].upper
+    solids = [
+        dual.block("body", "housing", _body(sheet, dims), 0.0, height),
+        leaded.flat_leads(_places(sheet, dims), dims["b"].middle, _thick(dims).middle, 0.5 * height),
+    ]
+    for index, post in enumerate(_posts(sheet, dims), start=1):
+        pin = Cylinder(0.0, 0.0, post.diameter / 2, -leaded.THROUGH / 2, 0.1)
+        solids.append(Solid(f"post {index}", "housing", pin, (Placement(x=post.x, y=post.y),)))
+    return tuple(solids)
+
+
+def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
+    places = _places(sheet, dims)
+    group = leaded.leads(places, dims["b"], _thick(dims), dims["e"].middle)
+    body, body_max = _body(sheet, dims), _body(sheet, dims, largest=True)
+    return LandRecipe(
+        leads=(group,), posts=_posts(sheet, dims), body=body, body_max=body_max, first_pin=places[0][0],
+        goals="through-hole",
+    )  # fmt: skip
+
+
+def _name(sheet: PackageSheet, dims: Dims) -> str:
+    """IPC-7251: HDRV, pins, W pin, P pitch, rows and columns, length, width, height."""
+    rows, columns = _size(sheet)
+    x0, y0, x1, y1 = _body(sheet, dims)
+    size = "X".join(hundredths(v) for v in (x1 - x0, y1 - y0, dims["A"].upper))
+    pitch = f"W{hundredths(dims['b'].middle)}P{hundredths(dims['e'].middle)}"
+    return f"HDRV{sheet.pins}{pitch}_{rows}X{columns}_{size}"
+
+
+FAMILY = Family(
+    key="header",
+    title="Header, terminal block",
+    summary="pins in rows, posts, numbering",
+    letters=(
+        Letter(key="e", meaning="pitch", view="top", also=("P", "p")),
+        Letter(key="e1", meaning="pitch of the rows", view="top", reference="e", typical=(0.3, 5.0), optional=True),
+        Letter(key="b", meaning="pin width", view="top", reference="e", typical=(0.05, 0.8), also=("W", "w")),
+        Letter(key="c", meaning="pin thickness", view="top", reference="b", typical=(0.1, 2.0), optional=True),
+        Letter(key="left", meaning="body left of pin 1", view="top", reference="e", typical=(0.0, 9.0), optional=True),
+        Letter(key="right", meaning="body right of it", view="top", reference="e", typical=(0.0, 90.0), optional=True),
+        Letter(key="above", meaning="body above it", view="top", reference="e", typical=(-5.0, 20.0), optional=True),
+        Letter(key="below", meaning="body below it", view="top", reference="e", typical=(-5.0, 20.0), optional=True),
+        Letter(key="A", meaning="height", view="side", assumed=HEIGHT, reference="e", typical=(0.3, 15.0), also=("H",)),
+    ),
+    fields=(
+        SheetField(key="rows", title="rows", kind="count"),
+        SheetField(key="columns", title="columns", kind="count"),
+        SheetField(key="numbering", title="numbered", kind="choice", choices=NUMBERINGS),
+        SheetField(key="missing", title="missing pins", kind="numbers"),
+    ),
+    default_pins=4,
+    pin_fault=_pin_fault,
+    plausibility=_plausibility,
+    terminals=_terminals,
+    views=_views,
+    solids=_solids,
+    lands=_lands,
+    name=_name,
+)

@@ -1,0 +1,162 @@
+"""Small gull-wing packages with uneven rows: SOT-23, SOT-25, SOT-143, SOT-223, SC-70 and their like."""
+
+from collections.abc import Iterator
+
+import msgspec
+
+from eider.geometry.shapes import Point
+from eider.geometry.solids import Placement, Solid, Strip
+from eider.model.sheet import PackageSheet
+from eider.packages import dual, gullwing
+from eider.packages.family import (
+    Dims,
+    Family,
+    Implausible,
+    LandRecipe,
+    Letter,
+    OpposedRows,
+    SheetField,
+    Terminal,
+    View,
+    ViewDimension,
+)
+from eider.packages.names import hundredths
+from eider.packages.rules import feet_apart, foot_outside_body, larger
+
+# Numbers by position from the top down, where the sheet names none.
+USUAL = {
+    3: (("1", "", "2"), ("", "3", "")),
+    4: (("1", "2"), ("4", "3")),
+    5: (("1", "2", "3"), ("5", "", "4")),
+    6: (("1", "2", "3"), ("6", "5", "4")),
+    8: (("1", "2", "3", "4"), ("8", "7", "6", "5")),
+}
+
+
+def _pin_fault(pins: int) -> str:
+    return "" if 3 <= pins <= 12 else "a small transistor package has 3 to 12 pins"
+
+
+def _plausibility(_sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
+    yield from larger(dims, "E", "E1", "the lead span reaches beyond the body on both sides")
+    yield from larger(dims, "e", "b", "neighbouring leads would touch")
+    yield from larger(dims, "A", "A1", "the height includes the stand-off")
+    yield from feet_apart(dims, "E", "L")
+    yield from foot_outside_body(dims, "E", "E1", "L")
+
+
+def _sided(sheet: PackageSheet) -> PackageSheet:
+    if sheet.left or sheet.right or sheet.pins not in USUAL:
+        return sheet
+    left, right = USUAL[sheet.pins]
+    return msgspec.structs.replace(sheet, left=left, right=right)
+
+
+def _both(sheet: PackageSheet, dims: Dims) -> tuple[dual.Dual, dual.Dual]:
+    """The left row with the left leads, and the right row with its own lead where that differs."""
+    left, right = dual.two_rows(_sided(sheet), dims["e"].middle)
+    foot, lead = (dims[f"{x}_right"] if f"{x}_right" in dims else dims[x] for x in ("L", "b"))
+    frame = dual.Dual(left, (), dims["E"], dims["E1"], dims["D"], dims["L"], dims["b"], dims["e"].middle)
+    return frame, frame._replace(left=(), right=right, foot=foot, lead=lead)
+
+
+def _alike(dims: Dims) -> bool:
+    return "b_right" not in dims and "L_right" not in dims
+
+
+def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
+    return tuple(t for side in _both(sheet, dims) for t in dual.flat_terminals(side))
+
+
+def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
+    left, right = _both(sheet, dims)
+    shown = dual.Shown()
+    mark = gullwing.corner_mark(left.body).outline()
+    rows = left._replace(right=right.right)
+    top = dual.top_view(rows, _terminals(sheet, dims), shown._replace(lead=""), (mark,))
+    lead = ViewDimension("b", *_lead_ends(left), "left", 2)
+    top = View(top.name, top.shapes, (*top.dimensions, lead))
+    top = View(top.name, top.shapes, (*top.dimensions, *_right_dimensions(right, dims)))
+    profile = gullwing.seen_profile(dims, dims["E"], dims["E1"])
+    return top, dual.side_view(left, dims, profile, shown, low=dims["A1"].middle)
+
+
+def _lead_ends(left: dual.Dual) -> tuple[Point, Point]:
+    tip, at, half = -left.span.middle / 2, left.left[-1].at if left.left else 0.0, left.lead.middle / 2
+    return (tip, at - half), (tip, at + half)
+
+
+def _right_dimensions(right: dual.Dual, dims: Dims) -> Iterator[ViewDimension]:
+    """Width and foot of the right leads, where they differ from the left ones."""
+    tip, at = right.span.middle / 2, right.right[0].at if right.right else 0.0
+    half, foot = right.lead.middle / 2, right.foot.middle
+    if "b_right" in dims:
+        yield ViewDimension("b_right", (tip, at - half), (tip, at + half), "right", 3)
+    if "L_right" in dims:
+        yield ViewDimension("L_right", (tip - foot, at - half), (tip, at - half), "bottom")
+
+
+def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
+    left, right = _both(sheet, dims)
+    body, dot = gullwing.marked_body(dims, left.body, gullwing.corner_mark(left.body))
+    solids = [body, dot]
+    for side, name, turn in ((left, "lead left", 180.0), (right, "lead right", 0.0)):
+        profile = gullwing.lead_profile(dims, dims["E"], dims["E1"], side.foot)
+        strip = Strip(profile, side.lead.middle)
+        places = tuple(Placement(y=y, turn=turn) for _, y in (*side.left, *side.right))
+        if places:
+            solids.append(Solid(name, "tin", strip, places))
+    return tuple(solids)
+
+
+def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
+    left, right = _both(sheet, dims)
+    measures = {"pitch": left.pitch}
+    rows: tuple[OpposedRows, ...]
+    if _alike(dims):
+        rows = (dual.opposed(left._replace(right=right.right), "gullwing", measures),)
+    else:
+        rows = (
+            dual.opposed(left, "gullwing", measures, "left row"),
+            dual.opposed(right, "gullwing", measures, "right row"),
+        )
+    return dual.dual_recipe(left, rows)
+
+
+def _name(sheet: PackageSheet, dims: Dims) -> str:
+    """IPC-7351: SOT, pitch, nominal span, maximum height, pins."""
+    left, right = _both(sheet, dims)
+    size = f"{hundredths(dims['E'].middle)}X{hundredths(dims['A'].upper)}"
+    return f"SOT{hundredths(dims['e'].middle)}P{size}-{len(left.left) + len(right.right)}"
+
+
+FAMILY = Family(
+    key="transistor",
+    title="Small transistor",
+    summary="SOT-23, SOT-25, SOT-143, SC-70",
+    letters=(
+        Letter(key="E", meaning="lead span, tip to tip", view="top", also=("H", "HE", "C")),
+        Letter(key="E1", meaning="body width", view="top", reference="E", typical=(0.3, 0.97), also=("E", "B", "W")),
+        Letter(key="D", meaning="body length along", view="top", reference="E", typical=(0.4, 3.0), also=("A",)),
+        Letter(key="e", meaning="pitch", view="top", reference="E", typical=(0.1, 0.8), also=("P", "G")),
+        Letter(key="b", meaning="lead width", view="top", reference="e", typical=(0.15, 0.9), also=("B", "bp", "W")),
+        Letter(key="L", meaning="foot length", view="side", reference="E", typical=(0.04, 0.4), also=("Lp", "K")),
+        Letter(key="b_right", meaning="lead width at the right", view="top", reference="D", typical=(0.05, 0.9),
+               optional=True, also=("b1", "b2")),
+        Letter(key="L_right", meaning="foot length at the right", view="top", reference="E", typical=(0.04, 0.5),
+               optional=True, also=("L2",)),
+        *gullwing.HEIGHT_LETTERS,
+    ),
+    fields=(
+        SheetField(key="left", title="numbers at the left", kind="numbers"),
+        SheetField(key="right", title="numbers at the right", kind="numbers"),
+    ),
+    default_pins=3,
+    pin_fault=_pin_fault,
+    plausibility=_plausibility,
+    terminals=_terminals,
+    views=_views,
+    solids=_solids,
+    lands=_lands,
+    name=_name,
+)  # fmt: skip
