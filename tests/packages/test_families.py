@@ -2,10 +2,17 @@
 
 import pytest
 
+from eider.bodies.make import measure
+from eider.lands.joints import pattern_joints
+from eider.lands.pads import area
+from eider.lands.pattern import make_pattern
+from eider.model.codec import decode, encode
+from eider.model.pattern import LEVELS, Pattern
 from eider.model.sheet import Dimension, PackageSheet
-from eider.packages.family import SheetError
+from eider.packages.family import LandRecipe, SheetError
 from eider.packages.reading import read_dimensions, with_dimension
 from eider.packages.registry import all_families, family_of
+from eider.rulebooks import standard_rulebook
 from helpers import make_sheet
 
 SAMPLES = {
@@ -18,8 +25,78 @@ SAMPLES = {
         "pins": 32, "D": "8.8–9.2", "D1": "6.9–7.1", "E": "8.8–9.2", "E1": "6.9–7.1", "e": "0.8", "b": "0.3–0.45",
         "L": "0.45–0.75", "A": "max 1.6", "A1": "0.05–0.15", "c": "0.09–0.2",
     },
+    "transistor": {
+        "pins": 3, "E": "2.1–2.64", "E1": "1.2–1.4", "D": "2.8–3.04", "e": "0.95", "b": "0.3–0.5", "L": "0.4–0.6",
+        "A": "max 1.12", "A1": "0.01–0.1", "c": "0.08–0.2",
+    },
+    "no-lead-quad": {
+        "pins": 24, "D": "3.9–4.1", "E": "3.9–4.1", "e": "0.5", "b": "0.18–0.3", "L": "0.3–0.5", "A": "max 0.8",
+        "A1": "0–0.05", "c": "0.2", "D2": "2.4–2.6", "E2": "2.4–2.6",
+    },
+    "no-lead-dual": {
+        "pins": 10, "D": "2.9–3.1", "E": "2.9–3.1", "e": "0.5", "b": "0.18–0.3", "L": "0.3–0.5", "A": "max 0.8",
+        "A1": "0–0.05", "c": "0.2", "D2": "2.2–2.4", "E2": "1.5–1.7",
+    },
+    "j-lead-dual": {
+        "pins": 20, "E": "8.31–8.51", "E1": "7.49–7.75", "D": "12.57–12.83", "e": "1.27", "b": "0.38–0.51",
+        "L": "0.9–1.3", "A": "max 3.75", "A1": "0.6–0.8", "c": "0.2",
+    },
+    "j-lead-quad": {
+        "pins": 20, "D": "9.78–10.03", "D1": "8.89–9.04", "E": "9.78–10.03", "E1": "8.89–9.04", "e": "1.27",
+        "b": "0.33–0.53", "L": "1.2–1.6", "A": "max 4.57", "A1": "0.51–0.8", "c": "0.2",
+    },
+    "cylinder": {"pins": 2, "kind": "diode", "D": "3.4–3.6", "E": "1.5–1.7", "L": "0.3–0.55"},
+    "moulded": {
+        "pins": 2, "kind": "capacitor polarised", "D": "3.3–3.7", "E": "2.6–3.0", "b": "2.1–2.3", "L": "0.5–1.1",
+        "A": "max 2.1",
+    },
+    "flat-lead": {
+        "pins": 2, "kind": "diode", "E": "2.3–2.7", "E1": "1.6–1.8", "D": "1.15–1.35", "b": "0.25–0.35", "L": "0.2–0.4",
+        "A": "max 0.8", "c": "0.12",
+    },
+    "chip-array": {
+        "pins": 8, "kind": "resistor", "E": "1.5–1.7", "D": "3.1–3.3", "e": "0.8", "b": "0.3–0.5", "L": "0.2–0.4",
+        "A": "max 0.6",
+    },
+    "castellated": {
+        "pins": 4, "kind": "oscillator", "D": "3.1–3.3", "E": "2.4–2.6", "e": "1.65", "b": "0.8–1.0", "L": "0.7–0.9",
+        "A": "max 1.2",
+    },
+    "can": {"pins": 2, "D": "6.5–6.7", "E": "6.5–6.7", "E3": "7.1–7.5", "b": "0.5–0.8", "L": "2.3–2.7", "A": "max 5.7"},
+    "tab": {
+        "pins": 3, "H": "9.4–10.4", "D": "5.97–6.22", "E": "6.35–6.73", "e": "2.29", "b": "0.64–0.89", "L": "1.4–1.78",
+        "D2": "5.21–5.6", "E2": "4.32–5.2", "L3": "0.89–1.27", "A": "max 2.4",
+    },
+    "ball-grid": {"pins": 64, "D": "7.9–8.1", "E": "7.9–8.1", "e": "0.8", "b": "0.4–0.5", "A": "max 1.2", "A1": "0.3"},
+    "land-grid": {"pins": 64, "D": "7.9–8.1", "E": "7.9–8.1", "e": "0.8", "b": "0.35–0.45", "A": "max 1", "A1": "0.03"},
+    "dual-in-line": {
+        "pins": 14, "E": "7.62–8.25", "E1": "6.1–7.11", "D": "18.67–19.69", "e": "2.54", "b": "0.36–0.56",
+        "A": "max 5.08", "A1": "min 0.38", "c": "0.2–0.36",
+    },
+    "single-in-line": {
+        "pins": 9, "D": "22.5–23.1", "E1": "2.2–2.5", "e": "2.54", "b": "0.4–0.6", "A": "max 5.08", "A1": "0.3",
+        "c": "0.2–0.3",
+    },
+    "header": {"pins": 8, "e": "2.54", "b": "0.62–0.66", "A": "max 8.5"},
+    "axial": {"pins": 2, "kind": "resistor", "span": "10.16", "d": "0.5–0.6", "D": "2.2–2.5", "L": "6.1–6.5"},
+    "radial": {
+        "pins": 2, "kind": "capacitor polarised", "span": "1.8–2.2", "d": "0.45–0.55", "D": "max 5", "L": "max 11.5",
+    },
+    "tab-through-hole": {
+        "pins": 3, "E": "9.8–10.4", "e": "2.54", "b": "0.7–0.9", "c": "0.4–0.6", "D": "15–15.8", "A": "4.4–4.6",
+    },
 }  # fmt: skip
-NAMES = {"chip": "CAPC1608X90", "gullwing-dual": "SOIC127P600X175-8", "gullwing-quad": "QFP80P900X900X160-32"}
+NAMES = {
+    "chip": "CAPC1608X90", "gullwing-dual": "SOIC127P600X175-8", "gullwing-quad": "QFP80P900X900X160-32",
+    "transistor": "SOT95P237X112-3", "no-lead-quad": "QFN50P400X400X80-25", "no-lead-dual": "SON50P300X300X80-11",
+    "j-lead-dual": "SOJ127P841X375-20", "j-lead-quad": "PLCC127P991X991X457-20", "cylinder": "DIOMELF3516",
+    "moulded": "CAPMP3528X210", "flat-lead": "SODFL2512X80", "chip-array": "RESCAX80P320X160X60-8",
+    "castellated": "OSCCC320X250X120", "can": "CAPAE660X570", "tab": "TO229P990X240-3",
+    "ball-grid": "BGA64C80P8X8_800X800X120", "land-grid": "LGA64C80P8X8_800X800X100",
+    "dual-in-line": "DIP794W46P254L1918H508Q14", "single-in-line": "SIPW50P254L2280H508Q9",
+    "header": "HDRV8W64P254_1X8_2032X254X850", "axial": "RESAD1016W55L630D235", "radial": "CAPRD200W50D500H1150",
+    "tab-through-hole": "TOV254P1010X1540X450-3",
+}  # fmt: skip
 
 
 def sample(key: str, **changes: str) -> PackageSheet:
@@ -46,25 +123,109 @@ def test_name_follows_the_convention(key: str) -> None:
     assert family.name(sheet, family.dims(sheet)) == NAMES[key]
 
 
+def numbers_of(recipe: LandRecipe) -> list[str]:
+    rows = [n for row in recipe.rows for n in (*row.first, *row.second)]
+    groups = [n for group in (*recipe.grids, *recipe.leads) for n in group.numbers]
+    return [*rows, *groups, *(plate.number for plate in recipe.plates)]
+
+
 def test_terminals_numbers_and_lands_agree(key: str) -> None:
     family, sheet = family_of(key), sample(key)
     dims = family.dims(sheet)
     terminals = {terminal.number: terminal for terminal in family.terminals(sheet, dims)}
     recipe = family.lands(sheet, dims)
-    assert set(terminals) == {n for rows in recipe.rows for n in (*rows.first, *rows.second)}
-    assert set(terminals) == {str(i + 1) for i in range(sheet.pins)}
+    assert sorted(terminals) == sorted(numbers_of(recipe))
+    assert len(terminals) == sheet.pins + len(recipe.plates)
+    assert recipe.first_pin in terminals
     for rows in recipe.rows:
         along = 1 if rows.axis == "x" else 0
         for number, at in zip((*rows.first, *rows.second), (*rows.at_first, *rows.at_second), strict=True):
             foot = terminals[number].foot
             assert (foot[along] + foot[along + 2]) / 2 == pytest.approx(at, abs=1e-6)
+    for group in (*recipe.grids, *recipe.leads):
+        for number, x, y in zip(group.numbers, group.x, group.y, strict=True):
+            x0, y0, x1, y1 = terminals[number].foot
+            assert ((x0 + x1) / 2, (y0 + y1) / 2) == pytest.approx((x, y), abs=1e-6)
+
+
+def test_every_pad_covers_its_terminal_at_nominal_size(key: str) -> None:
+    family, sheet = family_of(key), sample(key)
+    pattern = make_pattern(sheet, "A", standard_rulebook())
+    pads = {pad.number: pad for pad in pattern.pads}
+    rows = {n for row in family.lands(sheet, family.dims(sheet)).rows for n in (*row.first, *row.second)}
+    for terminal in family.terminals(sheet, family.dims(sheet)):
+        px0, py0, px1, py1 = pads[terminal.number].box
+        x0, y0, x1, y1 = terminal.foot
+        # The middle of every terminal lies on its land; leads and feet in full at level A.
+        assert px0 <= (x0 + x1) / 2 <= px1
+        assert py0 <= (y0 + y1) / 2 <= py1
+        if pads[terminal.number].hole:
+            hole = pads[terminal.number].hole
+            assert hole
+            assert (x1 - x0) ** 2 + (y1 - y0) ** 2 <= max(hole.width, hole.height) ** 2 or hole.width != hole.height
+        assert terminal.number in rows or pads[terminal.number].width > 0
+
+
+@pytest.mark.parametrize("level", ["A", "B", "C"])
+def test_the_joints_of_a_computed_pattern_reach_its_level(key: str, level: str) -> None:
+    sheet, rulebook = sample(key), standard_rulebook()
+    pattern = make_pattern(sheet, level, rulebook)  # type: ignore[arg-type]
+    for group in pattern_joints(sheet, pattern.pads, rulebook):
+        for joint in group.pads:
+            assert joint.level is not None
+            assert "ABC".index(joint.level) <= "ABC".index(level), (group.rows.group, joint)
+
+
+def test_more_copper_at_a_and_least_at_c(key: str) -> None:
+    areas = [sum(area(pad) for pad in make_pattern(sample(key), level, standard_rulebook()).pads) for level in LEVELS]
+    assert areas[0] >= areas[1] >= areas[2]
+
+
+def test_a_pattern_is_made_alike_each_time_and_reads_back(key: str) -> None:
+    first, again = (encode(make_pattern(sample(key), "B", standard_rulebook())) for _ in range(2))
+    assert first == again
+    assert encode(decode(first, Pattern, "x")) == first
+
+
+def test_other_units_change_nothing(key: str) -> None:
+    from msgspec.structs import replace
+
+    sheet = sample(key)
+    mils = {}
+    for letter, dimension in sheet.dims.items():
+        assert dimension.limits
+        given = {n: getattr(dimension.limits, n) for n in ("min", "nom", "max")}
+        mils[letter] = replace(
+            dimension, text=" ".join(f"{n} {v / 0.0254:.9f} mil" for n, v in given.items() if v is not None)
+        )
+    other = read_dimensions(replace(sheet, dims=mils)).sheet
+    a, b = (make_pattern(s, "B", standard_rulebook()) for s in (sheet, other))
+    assert [(p.number, p.box) for p in a.pads] == [(p.number, pytest.approx(p.box, abs=1e-6)) for p in b.pads]
+    assert a.name == b.name
+
+
+def test_the_body_reaches_what_the_sheet_says(key: str) -> None:
+    family, sheet = family_of(key), sample(key)
+    dims = family.dims(sheet)
+    bounds = measure(family.solids(sheet, dims)).bounds
+    # The height stands under another letter where there is no A: a lying cylinder is as high as it is thick.
+    letter = {"axial": "D", "cylinder": "E", "radial": "L", "tab-through-hole": "D"}.get(key, "A")
+    limits = dims[letter]
+    heights = (limits.upper, limits.middle)
+    assert min(abs(bounds[1][2] - height) for height in heights) < 0.05
+    x0, y0, x1, y1 = family.lands(sheet, dims).body
+    assert bounds[0][0] <= x0 + 0.03
+    assert bounds[1][0] >= x1 - 0.03
+    assert bounds[0][1] <= y0 + 0.03
+    assert bounds[1][1] >= y1 - 0.03
 
 
 def test_views_show_every_letter_once(key: str) -> None:
     family, sheet = family_of(key), sample(key)
     views = family.views(sheet, family.dims(sheet))
     shown = [dimension.letter for view in views for dimension in view.dimensions]
-    assert sorted(shown) == sorted(letter.key for letter in family.letters)
+    given = family.dims(sheet)
+    assert sorted(shown) == sorted(letter.key for letter in family.letters if letter.key in given)
 
 
 def test_dimensions_in_the_views_measure_what_they_say(key: str) -> None:

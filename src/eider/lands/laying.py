@@ -53,8 +53,11 @@ def lay(recipe: LandRecipe, level: Level, rulebook: Rulebook) -> Laid:
     )
 
 
-def _number_order(pad: Pad) -> tuple[int, str]:
-    return (int(pad.number), "") if pad.number.isdecimal() else (sys.maxsize, pad.number)
+def _number_order(pad: Pad) -> tuple[int, str, int]:
+    """Plain numbers first, by value; then grids, row by row: A before B before AA."""
+    letters = pad.number.rstrip("0123456789")
+    digits = pad.number[len(letters) :]
+    return (len(letters), letters, int(digits) if digits else sys.maxsize)
 
 
 def courtyard_goals(recipe: LandRecipe, rulebook: Rulebook) -> GoalRow:

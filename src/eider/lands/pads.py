@@ -63,7 +63,8 @@ def require_land(rows: OpposedRows, lands: Lands) -> None:
 def _limit(lands: Lands, rows: OpposedRows, goal_row: GoalRow, rulebook: Rulebook) -> tuple[Lands, tuple[str, ...]]:
     """Between neighbours the gap of the rulebook stays free: X gives way, never the pitch."""
     smallest = rulebook.clearances.pad_to_pad
-    if not rows.pitch or rows.pitch - lands.X >= smallest - NOISE:
+    alone = len(rows.first) < 2 and len(rows.second) < 2
+    if not rows.pitch or alone or rows.pitch - lands.X >= smallest - NOISE:
         return lands, ()
     width = round_to_step(rows.pitch - smallest, step_of(goal_row, rulebook), "down")
     note = f"X reduced from {lands.X:g} to {width:g} mm: the gap between neighbours would fall below {smallest:g} mm"

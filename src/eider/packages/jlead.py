@@ -24,7 +24,8 @@ def profile(dims: Dims, span: Limits, body: Limits) -> Outline:
 
 LETTERS = (
     Letter(key="A", meaning="height", view="side", reference="E", typical=(0.08, 1.0), also=("H", "T")),
-    Letter(key="A1", meaning="stand-off", view="side", assumed=STAND_OFF, reference="A", typical=(0.05, 0.8)),
+    Letter(key="A1", meaning="stand-off", view="side", assumed=STAND_OFF, reference="A", typical=(0.05, 0.8),
+           also=("K",)),
     Letter(key="c", meaning="lead thickness", view="side", assumed=THICKNESS, reference="A", typical=(0.02, 0.4),
            also=("C",)),
 )  # fmt: skip

@@ -85,7 +85,7 @@ def _grown(state: _Begun, letter: Letter, rows: Sequence[OwnRow]) -> Iterator[_B
             continue
         score = state.score + sum(points for points, _ in _speaks_for(letter, row))
         yield _Begun((*state.taken, (letter.key, index)), score)
-    yield _Begun(state.taken, state.score + (MISSING if letter.assumed is None else LEFT_EMPTY))
+    yield _Begun(state.taken, state.score + (MISSING if _is_needed(letter) else LEFT_EMPTY))
 
 
 def _fits(letter: Letter, limits: Limits, taken: Mapping[str, int], rows: Sequence[OwnRow]) -> bool:
@@ -114,6 +114,10 @@ def _speaks_for(letter: Letter, row: OwnRow) -> Iterator[tuple[float, str]]:
         yield -FITS_KIND, "with a tolerance, unlike a pitch"
 
 
+def _is_needed(letter: Letter) -> bool:
+    return letter.assumed is None and not letter.optional
+
+
 def _proposal(family: Family, state: _Begun, rows: Sequence[OwnRow]) -> Proposal:
     taken = dict(state.taken)
     letters, reasons = {}, {}
@@ -127,7 +131,7 @@ def _proposal(family: Family, state: _Begun, rows: Sequence[OwnRow]) -> Proposal
             words.append(f"{share:.2f} of {letter.reference}, usual {letter.typical[0]:g} to {letter.typical[1]:g}")
         letters[row.letter] = key
         reasons[row.letter] = "; ".join(words) or "what is left"
-    missing = tuple(x.key for x in family.letters if x.assumed is None and x.key not in taken)
+    missing = tuple(x.key for x in family.letters if _is_needed(x) and x.key not in taken)
     return Proposal(letters, reasons, missing, round(state.score, 2))
 
 

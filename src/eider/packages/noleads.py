@@ -8,7 +8,8 @@ from eider.packages.family import Dims, Letter, Plate, Terminal, View, ViewDimen
 STAND_OFF, THICKNESS = 0.02, 0.20
 LETTERS = (
     Letter(key="A", meaning="height", view="side", reference="D", typical=(0.03, 0.8), also=("H", "T")),
-    Letter(key="A1", meaning="stand-off", view="side", assumed=STAND_OFF, reference="A", typical=(0.0, 0.3)),
+    Letter(key="A1", meaning="stand-off", view="side", assumed=STAND_OFF, reference="A", typical=(0.0, 0.3),
+           also=("S",)),
     Letter(key="c", meaning="terminal thickness", view="side", assumed=THICKNESS, reference="A", typical=(0.05, 0.6),
            also=("A3",)),
     Letter(key="D2", meaning="thermal pad, across", view="top", reference="D", typical=(0.1, 0.95), optional=True,

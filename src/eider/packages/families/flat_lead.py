@@ -89,7 +89,15 @@ FAMILY = Family(
         Letter(key="b", meaning="lead width", view="top", reference="D", typical=(0.1, 0.9), also=("bp", "C")),
         Letter(key="L", meaning="foot length", view="side", reference="E", typical=(0.04, 0.35), also=("Lp",)),
         Letter(key="A", meaning="height", view="side", reference="E", typical=(0.1, 1.0), also=("H",)),
-        Letter(key="c", meaning="lead thickness", view="side", assumed=THICKNESS, reference="A", typical=(0.02, 0.5)),
+        Letter(
+            key="c",
+            meaning="lead thickness",
+            view="side",
+            assumed=THICKNESS,
+            reference="A",
+            typical=(0.02, 0.5),
+            also=("C", "t"),
+        ),
     ),
     fields=(
         SheetField(key="left", title="numbers at the left", kind="numbers"),

@@ -67,7 +67,9 @@ FAMILY = Family(
         *array.LETTERS,
         Letter(key="b", meaning="land size", view="top", reference="e", typical=(0.2, 0.9), also=("B", "d")),
         Letter(key="A", meaning="height", view="side", reference="D", typical=(0.02, 0.8), also=("H",)),
-        Letter(key="A1", meaning="stand-off", view="side", assumed=THIN, reference="A", typical=(0.0, 0.3)),
+        Letter(
+            key="A1", meaning="stand-off", view="side", assumed=THIN, reference="A", typical=(0.0, 0.3), also=("K", "S")
+        ),
     ),
     fields=array.FIELDS,
     kinds=(ROUND, SQUARE),

@@ -166,7 +166,15 @@ FAMILY = Family(
         Letter(key="L", meaning="foot length", view="side", reference="H", typical=(0.03, 0.35), also=("J", "K")),
         Letter(key="D2", meaning="tab length", view="top", reference="H", typical=(0.1, 0.8), also=("L2", "D1")),
         Letter(key="E2", meaning="tab width", view="top", reference="E", typical=(0.2, 1.0), also=("E1", "b2")),
-        Letter(key="L3", meaning="tab beyond the body", view="top", assumed=OUT, reference="H", typical=(0.02, 0.4)),
+        Letter(
+            key="L3",
+            meaning="tab beyond the body",
+            view="top",
+            assumed=OUT,
+            reference="H",
+            typical=(0.02, 0.4),
+            also=("M",),
+        ),
         Letter(key="A", meaning="height", view="side", reference="H", typical=(0.1, 0.7), also=("C", "H")),
     ),
     fields=(

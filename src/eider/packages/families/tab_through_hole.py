@@ -151,7 +151,9 @@ FAMILY = Family(
         Letter(key="b", meaning="lead width", view="side", reference="e", typical=(0.1, 0.7), also=("D",)),
         Letter(key="c", meaning="lead thickness", view="top", reference="b", typical=(0.2, 1.5), also=("J",)),
         Letter(key="D", meaning="body and tab", view="side", reference="E", typical=(0.6, 3.0), also=("L", "C")),
-        Letter(key="A", meaning="thickness", view="top", assumed=THICK, reference="E", typical=(0.15, 0.8)),
+        Letter(
+            key="A", meaning="thickness", view="top", assumed=THICK, reference="E", typical=(0.15, 0.8), also=("T",)
+        ),
         Letter(key="F", meaning="leads to body", view="top", reference="E", typical=(0.05, 1.5), optional=True),
         Letter(key="Q", meaning="leads to hole", view="top", reference="E", typical=(0.5, 4.0), optional=True),
         Letter(key="hole", meaning="hole of the tab", view="top", reference="E", typical=(0.15, 0.6), optional=True),
