@@ -11,7 +11,7 @@ from eider.checks.registry import Found, check
 from eider.checks.view import PartView
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import bounds
-from eider.lands.dressing import mark_of, stroke_box
+from eider.lands.dressing import mark_of, near_lines, stroke_box
 from eider.model.finding import Severity
 
 
@@ -50,9 +50,11 @@ def silkscreen_over_opening(view: PartView) -> Iterator[Found]:
     """
     if view.pattern is None:
         return
-    owners = [pad.number for pad in view.pads for _ in pad.mask]
-    areas = [Polygon(outline) for pad in view.pads for outline in pad.mask]
     smallest = view.rulebook.clearances.silkscreen_to_mask
+    lines = [stroke.points for stroke in view.pattern.silkscreen]
+    near = near_lines(view.pads, lines, smallest + view.rulebook.lines.silkscreen[0])
+    owners = [pad.number for pad in near for _ in pad.mask]
+    areas = [Polygon(outline) for pad in near for outline in pad.mask]
     for stroke in view.pattern.silkscreen:
         if not areas or not stroke.points:
             continue

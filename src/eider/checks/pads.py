@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 import msgspec
 import numpy as np
 import numpy.typing as npt
+import shapely
 
 from eider.checks.registry import Found, check
 from eider.checks.view import PartView
@@ -25,11 +26,17 @@ class Gap(msgspec.Struct, frozen=True):
 def _gaps(boxes: Sequence[Box], below: float) -> list[Gap]:
     """All pairs of boxes nearer than `below`, nearest first; exact for boxes, which nearly all pads are."""
     b: npt.NDArray[np.float64] = np.array(boxes)
-    dx = np.maximum(b[:, None, 0] - b[None, :, 2], b[None, :, 0] - b[:, None, 2])
-    dy = np.maximum(b[:, None, 1] - b[None, :, 3], b[None, :, 1] - b[:, None, 3])
+    # The tree finds the few pairs that may be near; all pairs of a large grid would be a million.
+    areas = shapely.box(*b.T)
+    first, second = shapely.STRtree(areas).query(areas, predicate="dwithin", distance=max(below, 0.0))
+    once = first < second
+    first, second = first[once], second[once]
+    dx = np.maximum(b[first, 0] - b[second, 2], b[second, 0] - b[first, 2])
+    dy = np.maximum(b[first, 1] - b[second, 3], b[second, 1] - b[first, 3])
     apart = np.where((dx > 0) & (dy > 0), np.hypot(dx, dy), np.maximum(dx, dy))
-    first, second = np.nonzero(np.triu(apart < below - NOISE, k=1))
-    gaps = [Gap(i, j, float(apart[i, j])) for i, j in zip(first.tolist(), second.tolist(), strict=True)]
+    hits = apart < below - NOISE
+    triples = zip(first[hits].tolist(), second[hits].tolist(), apart[hits].tolist(), strict=True)
+    gaps = [Gap(i, j, distance) for i, j, distance in triples]
     return sorted(gaps, key=lambda gap: (gap.distance, gap.first, gap.second))
 
 

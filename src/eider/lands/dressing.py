@@ -1,6 +1,9 @@
 """What surrounds the lands: courtyard, silkscreen, assembly outline, and the mark at pin 1. Lengths in mm."""
 
 from collections.abc import Sequence
+from itertools import pairwise
+
+import numpy as np
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.geometry.shapes import Box, Outline, bounds, box_outline, cut_line, join_boxes, keep_out
@@ -13,6 +16,8 @@ from eider.rulebooks import Rulebook
 CHAMFER_SHARE, CHAMFER_LARGEST = 0.25, 1.0
 # How long the mark at pin 1 is where the pin is hidden under the body (mm).
 UNDER_BODY_MARK = 0.6
+# Mask openings reach no farther than this beyond their pads (mm).
+MASK_REACH = 1.0
 
 
 def courtyard(
@@ -34,13 +39,26 @@ def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: 
     out = width / 2 + rulebook.clearances.silkscreen_to_body
     x0, y0, x1, y1 = recipe.body_max
     ring = box_outline((x0 - out, y0 - out, x1 + out, y1 + out))
-    openings = [outline for pad in pads for outline in pad.mask]
-    hidden = keep_out(openings, rulebook.clearances.silkscreen_to_mask + width / 2 - NOISE)
+    bar = _first_pin_mark(pads, recipe, width, rulebook) if recipe.polarised else ()
+    clearance = rulebook.clearances.silkscreen_to_mask + width / 2 - NOISE
+    openings = [o for pad in near_lines(pads, [(*ring, ring[0]), bar], clearance) for o in pad.mask]
+    hidden = keep_out(openings, clearance)
     shortest = rulebook.clearances.shortest_silkscreen
     strokes = [Stroke(piece, width, "body") for piece in cut_line((*ring, ring[0]), hidden, shortest)]
-    bar = _first_pin_mark(pads, recipe, width, rulebook) if recipe.polarised else ()
     strokes += [Stroke(piece, width, "mark") for piece in (cut_line(bar, hidden, shortest) if bar else ())]
     return tuple(strokes)
+
+
+def near_lines(pads: Sequence[Pad], lines: Sequence[Outline], clearance: float) -> list[Pad]:
+    """The pads whose openings may come within a clearance (mm) of lines, told by boxes: of a grid hardly any."""
+    segments = np.array([(*a, *b) for line in lines for a, b in pairwise(line)]).reshape(-1, 4)
+    if not len(segments) or not pads:
+        return []
+    low, high = np.minimum(segments[:, :2], segments[:, 2:]), np.maximum(segments[:, :2], segments[:, 2:])
+    reach = clearance + max(MASK_REACH, clearance)
+    boxes = np.array([pad.box for pad in pads])
+    apart = (boxes[:, None, :2] - reach > high[None]) | (boxes[:, None, 2:] + reach < low[None])
+    return [pad for pad, is_near in zip(pads, (~apart.any(axis=2)).any(axis=1), strict=True) if is_near]
 
 
 def _first_pin_mark(pads: Sequence[Pad], recipe: LandRecipe, width: float, rulebook: Rulebook) -> Outline:
