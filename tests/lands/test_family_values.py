@@ -200,7 +200,7 @@ def test_posts_are_holes_without_copper_measured_from_pin_1() -> None:
     pattern = make_pattern(sheet, "B", RULEBOOK)
     (post,) = [pad for pad in pattern.pads if not pad.plated]
     # Pin 1 stands at (−3.5, 0). 1.3 + 0.15, up to 0.05.
-    assert (post.x, post.y, post.number) == (0.0, -4.0, "")
+    assert (post.x, post.y, post.number) == (0.0, -4.0, "H1")
     assert post.hole
     assert post.hole.width == post.width == 1.45
     # The body reaches from 2 left of pin 1 to 9 right of it, 4 above to 8 below: courtyard 0.25 further.

@@ -33,7 +33,7 @@ def pad_without_pin(view: PartView) -> Iterator[Found]:
     """
     match = view.bundle.part.match
     taken = {pad for pin in view.bundle.symbol.pins for pad in match.get(pin.number, (pin.number,))}
-    free = sorted({pad.number for pad in view.pads if pad.number} - taken, key=natural_key)
+    free = sorted({pad.number for pad in view.pads if pad.number and pad.plated} - taken, key=natural_key)
     if free and view.bundle.symbol.pins:
         message = f"no pin of the symbol is matched with pad {', '.join(free[:12])}"
         yield Found(f"lands.pads.{free[0]}", message, f"{len(free)} pads", "0 pads")

@@ -46,7 +46,8 @@ def pad_numbers(view: PartView) -> Iterator[Found]:
 
     A missing pad is an open pin, a double number joins two nets or hides a missing one.
     """
-    counts = Counter(pad.number for pad in view.pads)
+    # Holes without copper belong to no terminal.
+    counts = Counter(pad.number for pad in view.pads if pad.plated)
     wanted = [terminal.number for terminal in view.terminals]
     if not view.pads or not wanted:
         return

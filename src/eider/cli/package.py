@@ -95,6 +95,9 @@ def lands(sheet: Path, level: Level | None, rulebook: Path | None, settings: tup
     for group in pattern.derivation:
         lines.append(f"{group.group}: Z {group.Z:g}, G {group.G:g}, X {group.X:g} mm")
         lines += [f"  {formula}" for formula in (*group.formulas, *group.notes)]
+    for size in pattern.sizes:
+        lines.append(f"{size.group}: {', '.join(f'{name} {value:g}' for name, value in size.values.items())} mm")
+        lines += [f"  {formula}" for formula in (*size.formulas, *size.notes)]
     for pad in pattern.pads:
         place = f"x {format_length(pad.x, with_unit=False):>8} y {format_length(pad.y, with_unit=False):>8}"
         lines.append(f"  pad {pad.number:>4}  {place}  {pad.width:g} × {pad.height:g} mm")

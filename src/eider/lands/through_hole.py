@@ -92,14 +92,14 @@ def _hole(leads: Leads, level: Level, rulebook: Rulebook) -> tuple[Hole, tuple[s
 
 
 def lay_posts(posts: tuple[Post, ...], rulebook: Rulebook) -> tuple[Pad, ...]:
-    """Holes without copper for posts: the post and some room, no land beyond the hole."""
+    """Holes without copper for posts, numbered H1, H2 …: the post and some room, no land beyond the hole."""
     rules = rulebook.posts
     made = []
-    for post in posts:
+    for index, post in enumerate(posts, start=1):
         width, height = (
             round_to_step(size + rules.over, rules.step, "up") for size in (post.diameter, post.height or post.diameter)
         )
         shape = "circle" if width == height else "oval"
-        made.append(Pad("", tidy(post.x), tidy(post.y), width, height, hole=Hole(width, height), plated=False,
+        made.append(Pad(f"H{index}", tidy(post.x), tidy(post.y), width, height, hole=Hole(width, height), plated=False,
                         layers="all", shape=shape))  # type: ignore[arg-type]  # fmt: skip
     return tuple(made)

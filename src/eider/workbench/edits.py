@@ -20,7 +20,7 @@ from eider.model.ref import Ref
 from eider.model.sheet import Dimension, PackageSheet, SheetPicture
 from eider.model.symbol import Pin, Symbol
 from eider.packages.reading import with_dimension
-from eider.packages.registry import family_of
+from eider.packages.registry import all_families, family_of
 from eider.symbols.graphics import graphic_pins
 from eider.symbols.pin_table import PinReading, read_pins, split_table
 
@@ -99,7 +99,12 @@ def set_family(bundle: Bundle, family: str) -> Bundle:
     sheet = bundle.sheet
     pins = sheet.pins if not chosen.pin_fault(sheet.pins) else chosen.default_pins
     kind = sheet.kind or (bundle.part.category if bundle.part.category in chosen.kinds else "")
-    return replace(bundle, sheet=replace(sheet, family=family, pins=pins, kind=kind))
+    # What the new family does not ask for would act unseen.
+    empty = PackageSheet(name="", family=family, pins=pins)
+    own = {field.key for field in chosen.fields}
+    before = all_families().get(sheet.family)
+    dropped = {f.key: getattr(empty, f.key) for f in (before.fields if before else ()) if f.key not in own}
+    return replace(bundle, sheet=replace(sheet, family=family, pins=pins, kind=kind, **dropped))
 
 
 def set_pins(bundle: Bundle, text: str) -> Bundle:
@@ -107,6 +112,21 @@ def set_pins(bundle: Bundle, text: str) -> Bundle:
     if not text.strip().isdecimal() or not 1 <= int(text) <= 5000:
         raise InputError(f"“{text}” is no number of pins; expected a whole number from 1 to 5000")
     return replace(bundle, sheet=replace(bundle.sheet, pins=int(text)))
+
+
+def set_field(bundle: Bundle, key: str, text: str) -> Bundle:
+    """What a family has besides lengths: a count, numbers with commas between, or a choice; empty takes it away."""
+    field = next((f for f in family_of(bundle.sheet.family).fields if f.key == key), None)
+    if field is None:
+        raise InputError(f"the family {bundle.sheet.family} has no {key}")
+    value: object = text.strip()
+    if field.kind == "count":
+        if text.strip() and not (text.strip().isdecimal() and 0 <= int(text) <= 5000):
+            raise InputError(f"“{text}” is no count for {field.title}; expected a whole number, or nothing")
+        value = int(text) if text.strip() else None
+    elif field.kind == "numbers":
+        value = tuple(piece.strip() for piece in text.split(",")) if text.strip() else ()
+    return replace(bundle, sheet=replace(bundle.sheet, **{key: value}))
 
 
 def set_dimension(bundle: Bundle, letter: str, text: str) -> Bundle:

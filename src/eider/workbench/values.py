@@ -8,7 +8,6 @@ from eider.errors import EiderError
 from eider.evidence.held import DIMENSION, Held, evidence_words, held_values, is_struck
 from eider.geometry.lengths import format_length, format_limits
 from eider.lands.pattern import derive
-from eider.lands.solver import Lands
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence
 from eider.model.pattern import LEVELS, Level
@@ -116,15 +115,22 @@ def compose_limits(row: DimensionRow, which: str, text: str) -> str:
     return " ".join(f"{key} {value}" for key, value in given.items())
 
 
-def level_lands(bundle: Bundle, rulebook: Rulebook) -> dict[Level, tuple[Lands, ...]]:
-    """Z, G and X at each level, by group; levels that give no lands are left out."""
-    found: dict[Level, tuple[Lands, ...]] = {}
+def level_lands(bundle: Bundle, rulebook: Rulebook) -> dict[Level, tuple[tuple[str, float], ...]]:
+    """The lengths that tell the levels apart, by name (mm): Z, G and X of the first rows, else hole, land and so on.
+
+    Levels that give no lands are left out.
+    """
+    found: dict[Level, tuple[tuple[str, float], ...]] = {}
     for level in LEVELS:
         try:
-            groups = derive(bundle.sheet, level, rulebook).derivation
+            laid = derive(bundle.sheet, level, rulebook)
         except EiderError:
             continue
-        found[level] = tuple(Lands(d.Z, d.G, d.X) for d in groups)
+        if laid.derivation:
+            first = laid.derivation[0]
+            found[level] = (("Z", first.Z), ("G", first.G), ("X", first.X))
+        elif laid.sizes:
+            found[level] = tuple(laid.sizes[0].values.items())
     return found
 
 

@@ -20,7 +20,7 @@ from eider.geometry.lengths import format_length
 from eider.lands.joints import GroupJoints, pattern_joints
 from eider.lands.solver import allowance
 from eider.model.footprint import Adjustment
-from eider.model.pattern import LEVELS, Derivation, Pad, Pattern
+from eider.model.pattern import LEVELS, Pad, Pattern
 from eider.packages.registry import all_families
 from eider.workbench import edits
 from eider.workbench.values import level_lands
@@ -32,6 +32,11 @@ class _JointRow(msgspec.Struct, frozen=True):
     fillet: str
     reached: float
     goals: tuple[float, float, float]
+
+
+NO_JOINT = (
+    "Lands of balls, thermal pads and holes follow from their own rules, not from a toe and a heel: see Derivation."
+)
 
 
 class LandsStep(Step):
@@ -87,7 +92,7 @@ class LandsStep(Step):
             [
                 Column("Group", lambda r: r[0]),
                 Column("Length", lambda r: r[1]),
-                Column("raw, mm", lambda r: f"{r[2]:.4f}", number=True),
+                Column("raw, mm", lambda r: "" if r[2] is None else f"{r[2]:.4f}", number=True),
                 Column("rounded", lambda r: self._show(r[3]), number=True),
             ],
             theme,
@@ -166,10 +171,10 @@ class LandsStep(Step):
         rulebook = self.controller.rules.rulebook
         for radio in self._levels.buttons():
             radio.setChecked(radio.objectName() == footprint.level)
-        for level, lands in level_lands(self.controller.bundle, rulebook).items():
-            unit, first = self.shared.unit, lands[0]
-            z, g, x = (format_length(value, unit, with_unit=False) for value in (first.Z, first.G, first.X))
-            self._summaries[level].setText(f"Z {z}  G {g}  X {x} {unit}")
+        unit, told = self.shared.unit, level_lands(self.controller.bundle, rulebook)
+        for level, shown in self._summaries.items():
+            words = [f"{name} {format_length(value, unit, with_unit=False)}" for name, value in told.get(level, ())]
+            shown.setText(f"{'  '.join(words)} {unit}" if words else "")
         names = ["standard", *sorted(p.stem for p in self._own_rulebooks() if p.stem != "standard")]
         if [self._rulebook.itemText(i) for i in range(self._rulebook.count())] != names:
             self._rulebook.clear()
@@ -180,20 +185,22 @@ class LandsStep(Step):
         self.pads.show_records(pattern.pads if pattern else ())
         self.adjustments.show_records(footprint.adjustments)
         self._tabs.setTabText(3, f"Adjustments ({len(footprint.adjustments)})")
-        self._show_derivation(pattern.derivation if pattern else ())
+        self._show_derivation(pattern)
         self._draw()
 
     def _own_rulebooks(self) -> list[Any]:
         return self.controller.library.rulebook_files
 
-    def _show_derivation(self, groups: tuple[Derivation, ...]) -> None:
-        rows = [
+    def _show_derivation(self, pattern: Pattern | None) -> None:
+        groups, sizes = (pattern.derivation, pattern.sizes) if pattern else ((), ())
+        rows: list[tuple[str, str, float | None, float]] = [
             (group.group, name, getattr(group, f"{name}_raw"), getattr(group, name))
             for group in groups
             for name in ("Z", "G", "X")
         ]
+        rows += [(size.group, name, None, value) for size in sizes for name, value in size.values.items()]
         self._derivation.show_records(rows)
-        texts = [text for group in groups for text in (*group.formulas, *group.notes)]
+        texts = [text for group in (*groups, *sizes) for text in (*group.formulas, *group.notes)]
         self._formulas.setText("\n\n".join([*texts, "All lengths in mm."] if texts else []))
         self._derivation.setMaximumHeight(30 + 25 * max(len(rows), 1))
 
@@ -226,6 +233,11 @@ class LandsStep(Step):
         wanted = pad.number if pad else ""
         group = next((g for g in groups if any(j.number == wanted for j in g.pads)), groups[0] if groups else None)
         if group is None or not group.pads:
+            self.joint.set_hint(NO_JOINT)
+            self.joint.show_drawing(None)
+            self._verdict.setText("")
+            self._slack.setText("")
+            self._joints.show_records([])
             return
         joint = next((j for j in group.pads if j.number == wanted), group.pads[0])
         shown = next(p for p in pattern.pads if p.number == joint.number)

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QListWidgetItem, 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
 from eider.desktop.sheet_dialog import SheetDialog
+from eider.desktop.sheet_fields import SheetFields
 from eider.desktop.sheet_pictures import SheetPictures
 from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.table import Column, RecordView
@@ -73,9 +74,11 @@ class PackageStep(Step):
         head = row(
             label("Pins"), self.pins, self._kind_label, self._kind, label("bare numbers are"), self._unit, 1, self._name
         )
+        self.fields = SheetFields(self._set_field)
         middle = column(
             label("Package sheet", "head"),
             head,
+            self.fields,
             growing(self.table),
             row(
                 button("Another sheet …", self.open_other),
@@ -143,6 +146,7 @@ class PackageStep(Step):
             self._kind.clear()
             self._kind.addItems(list(kinds))
         self._kind.setCurrentText(sheet.kind)
+        self.fields.show_fields(family.fields if family else (), sheet)
         self._unit.setCurrentText(sheet.units)
         self._name.setText(sheet.name)
         self._wrong = {
@@ -204,6 +208,11 @@ class PackageStep(Step):
         if self.pins.text() != str(self.controller.bundle.sheet.pins):
             self._edit("Change the number of pins", edits.set_pins, self.pins.text())
             self.pins.setText(str(self.controller.bundle.sheet.pins))
+
+    def _set_field(self, key: str, text: str) -> None:
+        before = self.controller.bundle
+        if edits.set_field(before, key, "") != before or text.strip():
+            self._edit(f"Change {key}", edits.set_field, key, text)
 
     def _set_unit(self) -> None:
         self._edit("Change the sheet's unit", edits.set_units, self._unit.currentText())
