@@ -33,7 +33,16 @@ FIELDS = (
 LETTERS = (
     Letter(key="D", meaning="body across", view="top", also=("A", "X")),
     Letter(key="E", meaning="body along", view="top", reference="D", typical=(0.3, 3.0), also=("B", "Y")),
-    Letter(key="e", meaning="pitch", view="top", reference="D", typical=(0.01, 0.5), optional=True, also=("P",)),
+    Letter(
+        key="e",
+        meaning="pitch",
+        view="top",
+        reference="D",
+        typical=(0.01, 0.5),
+        optional=True,
+        pictured=True,
+        also=("P",),
+    ),
     Letter(key="eD", meaning="pitch across", view="top", reference="D", typical=(0.01, 0.5), optional=True),
     Letter(key="eE", meaning="pitch along", view="top", reference="E", typical=(0.01, 0.5), optional=True),
 )

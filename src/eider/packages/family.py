@@ -62,7 +62,8 @@ class Letter(msgspec.Struct, frozen=True, kw_only=True):
     `assumed` (mm) stands in for a length that only the body needs; without it the length is required.
     `typical` is a share of `reference` within which any real package lies: outside, a mixed-up unit is tried.
     `also` are other letters that datasheets commonly give it, the most usual first. An `optional` one, such as the size
-    of a thermal pad, belongs to some packages of the family only.
+    of a thermal pad, belongs to some packages of the family only; `pictured` ones are drawn while a sheet is only
+    begun all the same.
     """
 
     key: str
@@ -73,6 +74,7 @@ class Letter(msgspec.Struct, frozen=True, kw_only=True):
     typical: tuple[float, float] = (0.0, 0.0)
     also: tuple[str, ...] = ()
     optional: bool = False
+    pictured: bool = False
 
 
 class Implausible(msgspec.Struct, frozen=True):

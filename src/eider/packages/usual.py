@@ -21,7 +21,8 @@ def with_usual(sheet: PackageSheet) -> PackageSheet:
     while found:
         found = False
         for letter in family.letters:
-            if not letter.reference:
+            # A thermal pad that nobody gave is none.
+            if not letter.reference or (letter.optional and not letter.pictured):
                 continue
             share = _share(letter)
             if letter.key not in known and letter.reference in known:
