@@ -1,12 +1,14 @@
 """What must hold of every family, and what the shipped ones find implausible."""
 
 import pytest
+from msgspec import structs
 
 from eider.bodies.make import measure
 from eider.lands.joints import pattern_joints
 from eider.lands.pads import area
 from eider.lands.pattern import make_pattern
 from eider.model.codec import decode, encode
+from eider.model.outline import PadSpec
 from eider.model.pattern import LEVELS, Pattern
 from eider.model.sheet import Dimension, PackageSheet
 from eider.packages.family import LandRecipe, SheetError
@@ -85,8 +87,11 @@ SAMPLES = {
     "tab-through-hole": {
         "pins": 3, "E": "9.8–10.4", "e": "2.54", "b": "0.7–0.9", "c": "0.4–0.6", "D": "15–15.8", "A": "4.4–4.6",
     },
+    "custom": {"pins": 2, "D": "15.9–16.1", "E": "7.9–8.1", "A": "max 5", "s": "14", "w": "2.4"},
 }  # fmt: skip
+GIVEN = (PadSpec("1", x="-s/2", width="w", height="3*w/2", mirror="y"), PadSpec("", y="1.5", hole="1.1", plated=False))
 NAMES = {
+    "custom": "PART1600X800X500-2",
     "chip": "CAPC1608X90", "gullwing-dual": "SOIC127P600X175-8", "gullwing-quad": "QFP80P900X900X160-32",
     "transistor": "SOT95P237X112-3", "no-lead-quad": "QFN50P400X400X80-25", "no-lead-dual": "SON50P300X300X80-11",
     "j-lead-dual": "SOJ127P841X375-20", "j-lead-quad": "PLCC127P991X991X457-20", "cylinder": "DIOMELF3516",
@@ -100,7 +105,8 @@ NAMES = {
 
 
 def sample(key: str, **changes: str) -> PackageSheet:
-    return make_sheet(key, **{**SAMPLES[key], **changes})  # type: ignore[arg-type]
+    sheet = make_sheet(key, **{**SAMPLES[key], **changes})  # type: ignore[arg-type]
+    return structs.replace(sheet, pads=GIVEN) if key == "custom" else sheet
 
 
 @pytest.fixture(params=list(all_families()))
@@ -126,7 +132,8 @@ def test_name_follows_the_convention(key: str) -> None:
 def numbers_of(recipe: LandRecipe) -> list[str]:
     rows = [n for row in recipe.rows for n in (*row.first, *row.second)]
     groups = [n for group in (*recipe.grids, *recipe.leads) for n in group.numbers]
-    return [*rows, *groups, *(plate.number for plate in recipe.plates)]
+    by_hand = [g.pad.number for g in recipe.given if g.pad.plated]
+    return [*rows, *groups, *(plate.number for plate in recipe.plates), *by_hand]
 
 
 def test_terminals_numbers_and_lands_agree(key: str) -> None:

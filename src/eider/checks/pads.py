@@ -51,10 +51,13 @@ def pad_numbers(view: PartView) -> Iterator[Found]:
     wanted = [terminal.number for terminal in view.terminals]
     if not view.pads or not wanted:
         return
+    # Pads given by hand may share a number: a terminal of several lands.
+    given = Counter(g.pad.number for g in view.recipe.given if g.pad.plated) if view.recipe else Counter()
     for number in wanted:
-        if counts[number] != 1:
+        expected = given[number] or 1
+        if counts[number] != expected:
             message = f"terminal {number} has {counts[number]} pads" if counts[number] else f"there is no pad {number}"
-            yield Found(f"lands.pads.{number}", message, str(counts[number]), "1")
+            yield Found(f"lands.pads.{number}", message, str(counts[number]), str(expected))
     for number in sorted(set(counts) - set(wanted)):
         yield Found(f"lands.pads.{number}", f"pad {number} belongs to no terminal of the package", number, "none")
 

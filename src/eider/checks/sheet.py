@@ -69,7 +69,7 @@ def unknown_letter(view: PartView) -> Iterator[Found]:
     A letter that the family does not have takes part in nothing: often it is the datasheet's own letter.
     """
     for letter in view.bundle.sheet.dims:
-        if view.family and view.family.letter(letter) is None:
+        if view.family and not view.family.any_letters and view.family.letter(letter) is None:
             known = ", ".join(x.key for x in view.family.letters)
             yield Found(f"sheet.dims.{letter}", f"{letter} is no letter of {view.family.title}", letter, known)
 

@@ -56,7 +56,7 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
             "pins": pins,
             "aliases": data.get("aliases", {}),
             **{key: _numbers(data, key, where) for key in NUMBER_LISTS},
-            "posts": data.get("posts") or [],
+            **{key: data[key] for key in ("posts", "pads", "outlines") if data.get(key)},
         },
         PackageSheet,
         where,

@@ -46,7 +46,12 @@ def lay(recipe: LandRecipe, level: Level, rulebook: Rulebook) -> Laid:
     pads += [pad for grid in grids for pad in grid.pads] + [pad for group in leads for pad in group.pads]
     pads.sort(key=_number_order)
     return Laid(
-        pads=(*pads, *(plate.pad for plate in plates), *lay_posts(recipe.posts, rulebook)),
+        pads=(
+            *pads,
+            *(plate.pad for plate in plates),
+            *lay_posts(recipe.posts, rulebook),
+            *(g.pad for g in recipe.given),
+        ),
         derivation=tuple(row.derivation for row in rows),
         sizes=(*(p.derivation for p in plates), *(g.derivation for g in grids), *(g.derivation for g in leads)),
         vias=tuple(via for plate in plates for via in plate.vias),

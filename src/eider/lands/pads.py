@@ -12,7 +12,7 @@ from eider.geometry.shapes import Outline, grow, rectangle, rotated, rounded_rec
 from eider.lands.solver import Extents, Lands, extents, rounded, solve, step_of
 from eider.lands.thermal import windows
 from eider.model.pattern import Derivation, Goals, Level, Pad
-from eider.packages.family import OpposedRows, SheetError
+from eider.packages.family import GivenPad, OpposedRows, SheetError
 from eider.rulebooks import GoalRow, Rulebook
 
 replace = msgspec.structs.replace
@@ -160,6 +160,21 @@ def with_openings(pads: Sequence[Pad], rulebook: Rulebook, thermal: Collection[s
         replace(pad, mask=(mask,) if mask else (), paste=_paste(pad, paste, thermal, rulebook))
         for pad, mask, paste in zip(pads, masks, pastes, strict=True)
     )
+
+
+def own_openings(pads: Sequence[Pad], given: Sequence[GivenPad]) -> tuple[Pad, ...]:
+    """The openings of given pads that are not the rulebook's."""
+    own = {g.pad.number: g for g in given if g.no_mask or g.no_paste or g.mask is not None or g.paste is not None}
+    return tuple(_with_own(pad, own[pad.number]) if pad.number in own else pad for pad in pads) if own else tuple(pads)
+
+
+def _with_own(pad: Pad, given: GivenPad) -> Pad:
+    mask, paste = pad.mask, pad.paste
+    if given.no_mask or given.mask is not None:
+        mask = () if given.no_mask else (pad_outline(pad, given.mask or 0.0),)
+    if given.no_paste or given.paste is not None:
+        paste = () if given.no_paste else (pad_outline(pad, given.paste or 0.0),)
+    return replace(pad, mask=mask, paste=paste)
 
 
 def _paste(pad: Pad, plain: Outline, thermal: Collection[str], rulebook: Rulebook) -> tuple[Outline, ...]:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from eider.lands.adjustments import apply_adjustments
 from eider.lands.dressing import assembly, courtyard, silkscreen
 from eider.lands.laying import Laid, lay
-from eider.lands.pads import with_openings
+from eider.lands.pads import own_openings, with_openings
 from eider.model.footprint import Adjustment
 from eider.model.pattern import Level, Pattern
 from eider.model.sheet import PackageSheet
@@ -29,6 +29,7 @@ def make_pattern(
     names = {letter: limits.middle for letter, limits in dims.items()}
     thermal = {plate.number for plate in recipe.plates}
     pads = with_openings(apply_adjustments(laid.pads, adjustments, names), rulebook, thermal)
+    pads = own_openings(pads, recipe.given)
     ink = silkscreen(pads, recipe, level, rulebook)
     return Pattern(
         name=family.name(sheet, dims) + name_ending(recipe, level),

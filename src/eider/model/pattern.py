@@ -42,6 +42,9 @@ class Pad(msgspec.Struct, frozen=True):
     @property
     def box(self) -> Box:
         """The box round the pad, turned as it stands on the board."""
+        if self.shape == "outline":
+            x0, y0, x1, y1 = bounds(rotated(self.outline, self.rotation))
+            return self.x + x0, self.y + y0, self.x + x1, self.y + y1
         if self.rotation % 180 == 0:
             w, h = self.width / 2, self.height / 2
         elif self.rotation % 90 == 0:

@@ -7,6 +7,7 @@ import msgspec
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Point
 from eider.model.evidence import Evidence
+from eider.model.outline import OutlineSpec, PadSpec
 
 SHEET_FORMAT = "eider-package/1"
 
@@ -73,6 +74,7 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
         numbering: how pins are numbered: `row`, `zigzag`, `around`; empty is the family's usual way.
         mounting: `standing` or `lying`, of leaded parts.
         posts: what holds or locates the part without being a pin.
+        pads, outlines: pads that are given by hand, and the copper shapes they name.
     """
 
     format: str = SHEET_FORMAT
@@ -96,6 +98,8 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
     numbering: str = ""
     mounting: str = ""
     posts: tuple[Post, ...] = ()
+    pads: tuple[PadSpec, ...] = ()
+    outlines: dict[str, OutlineSpec] = {}
 
     def own_letter(self, letter: str) -> str:
         """What the datasheet calls the standard's letter; empty where it uses the same."""

@@ -11,6 +11,7 @@ from eider.errors import InputError
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Outline, Point
 from eider.geometry.solids import Solid
+from eider.model.pattern import Pad
 from eider.model.sheet import PackageSheet, Post
 
 FloatArray = npt.NDArray[np.float64]
@@ -171,6 +172,16 @@ class Leads(msgspec.Struct, frozen=True, kw_only=True):
     pitch: float = 0.0
 
 
+class GivenPad(msgspec.Struct, frozen=True, kw_only=True):
+    """A pad that is given as it is; expansions of its openings (mm) where they are not the rulebook's."""
+
+    pad: Pad
+    mask: float | None = None
+    paste: float | None = None
+    no_mask: bool = False
+    no_paste: bool = False
+
+
 class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
     """What the lands follow from: terminals of each kind, the body at nominal and maximum size, what stands at pin 1.
 
@@ -182,6 +193,7 @@ class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
     grids: tuple[Grid, ...] = ()
     leads: tuple[Leads, ...] = ()
     posts: tuple[Post, ...] = ()
+    given: tuple[GivenPad, ...] = ()
     body: Box
     body_max: Box
     first_pin: str
@@ -230,7 +242,7 @@ class SheetField(msgspec.Struct, frozen=True, kw_only=True):
 class Family(msgspec.Struct, frozen=True, kw_only=True):
     """A package family; every function takes the sheet and its dimensions.
 
-    `fields` are what the sheet has besides lengths.
+    `fields` are what the sheet has besides lengths; with `any_letters` a sheet names its lengths as it likes.
     """
 
     key: str
@@ -240,6 +252,7 @@ class Family(msgspec.Struct, frozen=True, kw_only=True):
     fields: tuple[SheetField, ...] = ()
     kinds: tuple[str, ...] = ()
     default_pins: int = 2
+    any_letters: bool = False
     pin_fault: Callable[[int], str]
     plausibility: Callable[[PackageSheet, Dims], Iterator[Implausible]]
     terminals: Callable[[PackageSheet, Dims], tuple[Terminal, ...]]

@@ -1,0 +1,117 @@
+"""Anything: pads by sums over letters that the sheet names as it likes, with copper outlines; the body is a box."""
+
+from collections.abc import Iterator
+
+from eider.geometry.shapes import Box, box_outline, join_boxes
+from eider.geometry.solids import Solid
+from eider.model.pattern import Pad
+from eider.model.sheet import PackageSheet
+from eider.packages import dual, given
+from eider.packages.family import (
+    Dims,
+    Family,
+    GivenPad,
+    Implausible,
+    LandRecipe,
+    Letter,
+    SheetError,
+    Terminal,
+    View,
+    ViewDimension,
+    ViewShape,
+)
+from eider.packages.names import hundredths
+
+HEIGHT = 2.0
+
+
+def _pin_fault(pins: int) -> str:
+    return "" if pins >= 1 else "a part has pins"
+
+
+def _pads(sheet: PackageSheet, dims: Dims) -> tuple[GivenPad, ...]:
+    if not sheet.pads:
+        raise SheetError("there are no pads yet; add rows to the pads of the sheet", "pads")
+    names = {letter: limits.middle for letter, limits in dims.items()}
+    return given.given_pads(sheet.pads, sheet.outlines, names)
+
+
+def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
+    pads = [g.pad for g in _pads(sheet, dims)] if sheet.pads else []
+    numbers = {pad.number for pad in pads if pad.number and pad.plated}
+    if pads and len(numbers) != sheet.pins:
+        message = f"the pads bear {len(numbers)} numbers, the package has {sheet.pins} pins"
+        yield Implausible(("pads",), message, str(len(numbers)), str(sheet.pins))
+
+
+def _body(sheet: PackageSheet, dims: Dims, *, largest: bool = False) -> Box:
+    """The body about the origin by D and E; where they are not given, the box round the pads."""
+    if "D" in dims and "E" in dims:
+        x, y = ((dims[k].upper if largest else dims[k].middle) / 2 for k in ("D", "E"))
+        return -x, -y, x, y
+    return join_boxes([g.pad.box for g in _pads(sheet, dims)])
+
+
+def _is_terminal(pad: Pad) -> bool:
+    return bool(pad.number) and pad.plated
+
+
+def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
+    """One for each number, its first pad: further pads of the number belong to it."""
+    found: dict[str, Terminal] = {}
+    for g in _pads(sheet, dims):
+        if _is_terminal(g.pad):
+            found.setdefault(g.pad.number, Terminal(g.pad.number, g.pad.box, g.pad.box))
+    return tuple(found.values())
+
+
+def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
+    x0, y0, x1, y1 = body = _body(sheet, dims)
+    terminals = [ViewShape("terminal", box_outline(t.whole)) for t in _terminals(sheet, dims)]
+    shown = [ViewDimension("D", (x0, y1), (x1, y1), "top")] if "D" in dims else []
+    shown += [ViewDimension("E", (x1, y0), (x1, y1), "right")] if "E" in dims else []
+    height = dims["A"].upper
+    side = View("side", (ViewShape("body", box_outline((x0, 0.0, x1, height))),),
+                (ViewDimension("A", (x0, 0.0), (x0, height), "left"),))  # fmt: skip
+    return View("top", (ViewShape("body", box_outline(body)), *terminals), tuple(shown)), side
+
+
+def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
+    return (dual.block("body", "housing", _body(sheet, dims), 0.0, dims["A"].upper),)
+
+
+def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
+    pads = _pads(sheet, dims)
+    first = next((g.pad.number for g in pads if _is_terminal(g.pad)), "")
+    return LandRecipe(
+        given=pads, body=_body(sheet, dims), body_max=_body(sheet, dims, largest=True), first_pin=first,
+        polarised=sheet.pins > 1, goals="through-hole",
+    )  # fmt: skip
+
+
+def _name(sheet: PackageSheet, dims: Dims) -> str:
+    """No standard names it: the sheet's own name, else pins and size."""
+    x0, y0, x1, y1 = _body(sheet, dims)
+    size = f"{hundredths(x1 - x0)}X{hundredths(y1 - y0)}X{hundredths(dims['A'].upper)}"
+    return f"PART{size}-{sheet.pins}"
+
+
+FAMILY = Family(
+    key="custom",
+    title="Pads by hand",
+    summary="anything: pads by sums, outlines",
+    letters=(
+        Letter(key="D", meaning="body across", view="top", optional=True, also=("A", "L")),
+        Letter(key="E", meaning="body along", view="top", reference="D", typical=(0.02, 50.0), optional=True),
+        Letter(key="A", meaning="height", view="side", assumed=HEIGHT, reference="D", typical=(0.01, 9.0), also=("H",)),
+    ),
+    default_pins=2,
+    any_letters=True,
+    pin_fault=_pin_fault,
+    plausibility=_plausibility,
+    terminals=_terminals,
+    views=_views,
+    solids=_solids,
+    lands=_lands,
+    name=_name,
+)

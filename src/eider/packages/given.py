@@ -1,0 +1,175 @@
+"""Pads given by hand: their sums worked out, rows, grids, circles and mirror images laid."""
+
+import math
+import re
+from collections.abc import Iterator, Mapping
+from typing import NamedTuple, Protocol, cast
+
+import msgspec
+
+from eider.errors import InputError
+from eider.geometry.expressions import evaluate
+from eider.geometry.rounding import tidy
+from eider.geometry.shapes import Outline, bounds
+from eider.model.outline import OutlineSpec, PadSpec
+from eider.model.pattern import Hole, Pad, PadShape
+from eider.packages.family import GivenPad, SheetError
+from eider.packages.outlines import make_outline
+
+SHAPES = ("rectangle", "rounded", "oval", "circle", "outline")
+NONE = "none"
+MOST = 5_000
+_ENDING = re.compile(r"^(.*?)(\d+)$")
+replace = msgspec.structs.replace
+
+
+class Sum(Protocol):
+    """How a text of a pad is worked out: an empty one gives the usual value (mm)."""
+
+    def __call__(self, text: str, usual: float = 0.0) -> float:
+        """The value in mm."""
+
+
+class _Place(NamedTuple):
+    x: float
+    y: float
+    turn: float
+    flip_x: bool = False
+    flip_y: bool = False
+
+
+def given_pads(
+    pads: tuple[PadSpec, ...], outlines: Mapping[str, OutlineSpec], names: Mapping[str, float]
+) -> tuple[GivenPad, ...]:
+    """All pads of a list, in its order, mirror images after their originals.
+
+    Raises:
+        SheetError: a sum cannot be read, or gives no pad; the message names the row.
+    """
+    shapes = {name: _outline(name, spec, names) for name, spec in outlines.items() if _is_used(name, pads)}
+    found: list[GivenPad] = []
+    for row, spec in enumerate(pads, start=1):
+        try:
+            found += _pads_of(spec, shapes, names)
+        except InputError as fault:
+            raise SheetError(f"pads, row {row} ({spec.number or 'no number'}): {fault}", "pads") from fault
+        if len(found) > MOST:
+            raise SheetError(f"more than {MOST} pads; that is a slip of the finger", "pads")
+    return tuple(found)
+
+
+def _is_used(name: str, pads: tuple[PadSpec, ...]) -> bool:
+    return any(pad.outline == name for pad in pads)
+
+
+def _outline(name: str, spec: OutlineSpec, names: Mapping[str, float]) -> Outline:
+    try:
+        return make_outline(spec, names)
+    except InputError as fault:
+        raise SheetError(f"outline {name}: {fault}", f"outlines.{name}") from fault
+
+
+def _pads_of(spec: PadSpec, shapes: Mapping[str, Outline], names: Mapping[str, float]) -> Iterator[GivenPad]:
+    def mm(text: str, usual: float = 0.0) -> float:
+        return evaluate(text, names, "mm") if text.strip() else usual
+
+    pad = _pad(spec, shapes, mm)
+    opening = GivenPad(pad=pad, mask=_expansion(spec.mask, mm), paste=_expansion(spec.paste, mm),
+                       no_mask=spec.mask.strip() == NONE, no_paste=spec.paste.strip() == NONE)  # fmt: skip
+    for index, place in enumerate(_places(spec, mm)):
+        placed = replace(pad, number=_counted(spec.number, index), x=tidy(place.x), y=tidy(place.y),
+                         rotation=tidy((pad.rotation + place.turn) % 360))  # fmt: skip
+        if place.flip_x or place.flip_y:
+            placed = _flipped(placed, place)
+        yield replace(opening, pad=placed)
+
+
+def _pad(spec: PadSpec, shapes: Mapping[str, Outline], mm: Sum) -> Pad:
+    """The pad about its own place."""
+    if spec.shape not in SHAPES:
+        raise InputError(f"there is no shape “{spec.shape}”; take {', '.join(SHAPES)}")
+    hole = _hole(spec, mm)
+    if spec.outline:
+        if spec.outline not in shapes:
+            raise InputError(f"there is no outline “{spec.outline}”")
+        outline = shapes[spec.outline]
+        x0, y0, x1, y1 = bounds(outline)
+        return Pad(spec.number, 0, 0, tidy(x1 - x0), tidy(y1 - y0), rotation=float(spec.rotation or 0),
+                   shape="outline", outline=outline, hole=hole, plated=spec.plated, layers=spec.layers)  # fmt: skip
+    usual = hole.width if hole and not spec.plated else 0.0
+    width = mm(spec.width, usual)
+    height = mm(spec.height, (hole.height if usual and hole else 0.0) or width)
+    if width <= 0 or height <= 0:
+        raise InputError(f"a pad of {width:g} × {height:g} mm is none; give its width and height, or an outline")
+    return Pad(spec.number, 0, 0, tidy(width), tidy(height), rotation=_degrees(spec.rotation),
+               shape=cast(PadShape, spec.shape), corner_radius=mm(spec.corner_radius), hole=hole, plated=spec.plated,
+               layers=spec.layers)  # fmt: skip
+
+
+def _hole(spec: PadSpec, mm: Sum) -> Hole | None:
+    if not spec.hole.strip():
+        return None
+    width = mm(spec.hole)
+    height = mm(spec.slot, width)
+    if width <= 0 or height <= 0:
+        raise InputError(f"a hole of {width:g} × {height:g} mm is none")
+    return Hole(tidy(width), tidy(height))
+
+
+def _degrees(text: str) -> float:
+    try:
+        return float(text) if text.strip() else 0.0
+    except ValueError:
+        raise InputError(f"“{text}” is no angle; expected degrees") from None
+
+
+def _expansion(text: str, mm: Sum) -> float | None:
+    return None if not text.strip() or text.strip() == NONE else mm(text)
+
+
+def _count(text: str) -> int:
+    if not text.strip():
+        return 1
+    if not text.strip().isdecimal() or not 1 <= int(text) <= MOST:
+        raise InputError(f"“{text}” is no count; expected a whole number")
+    return int(text)
+
+
+def _places(spec: PadSpec, mm: Sum) -> Iterator[_Place]:
+    """Rows, grids and circles about their middle, then the mirror images."""
+    x, y = mm(spec.x), mm(spec.y)
+    count, rows = _count(spec.count), _count(spec.rows)
+    own: list[_Place] = []
+    if spec.radius.strip():
+        radius, start = mm(spec.radius), _degrees(spec.start)
+        for i in range(count):
+            at = start + 360.0 * i / count
+            turned = math.radians(at)
+            own.append(_Place(x + radius * math.cos(turned), y + radius * math.sin(turned), at - start))
+    else:
+        dx, dy, row_dx, row_dy = (mm(text) for text in (spec.dx, spec.dy, spec.row_dx, spec.row_dy))
+        for r in range(rows):
+            for i in range(count):
+                along, across = i - (count - 1) / 2, r - (rows - 1) / 2
+                own.append(_Place(x + along * dx + across * row_dx, y + along * dy + across * row_dy, 0.0))
+    yield from own
+    if spec.mirror not in ("", "x", "y", "both"):
+        raise InputError(f"“{spec.mirror}” is no axis to mirror at; take x, y or both")
+    images = {"": (), "x": ((1, -1),), "y": ((-1, 1),), "both": ((1, -1), (-1, 1), (-1, -1))}[spec.mirror]
+    for sx, sy in images:
+        for place in own:
+            yield _Place(sx * place.x, sy * place.y, place.turn, sx < 0, sy < 0)
+
+
+def _flipped(pad: Pad, place: _Place) -> Pad:
+    """The mirror image of a pad about its own place."""
+    sx, sy = (-1.0 if place.flip_x else 1.0), (-1.0 if place.flip_y else 1.0)
+    turned = -pad.rotation if place.flip_x != place.flip_y else pad.rotation
+    outline = tuple((tidy(sx * x), tidy(sy * y)) for x, y in pad.outline)
+    return replace(pad, rotation=tidy(turned % 360), outline=outline[::-1] if place.flip_x != place.flip_y else outline)
+
+
+def _counted(number: str, index: int) -> str:
+    """The number of the pad so many places on; one that does not end in a number is shared by all."""
+    match = _ENDING.match(number)
+    return f"{match[1]}{int(match[2]) + index}" if match else number
