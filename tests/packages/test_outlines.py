@@ -80,7 +80,7 @@ def test_corners_are_cut_or_rounded(chamfered: bool, missing: float) -> None:
         ("sideways w", "none of right", None),
         ("arc 0 90", "needs a radius", (0.0, 0.0)),
         ("turn w north", "no angle", None),
-        ("right w, right w, left 2*w", "not valid", None),
+        ("right w, right w, left 2*w", "crosses itself", (2.0, 0.0)),
     ],
 )
 def test_what_is_no_outline_is_refused_with_its_place(text: str, word: str, at: tuple[float, float] | None) -> None:
@@ -98,9 +98,10 @@ def test_corners_too_large_for_the_outline_are_refused() -> None:
             make_outline(replace(square, chamfered=chamfered), NAMES)
 
 
-@given(
-    st.lists(st.tuples(st.sampled_from(["right", "left", "up", "down"]), st.integers(1, 4)), min_size=1, max_size=12)
-)
+WAYS = st.tuples(st.sampled_from(["right", "left", "up", "down"]), st.integers(1, 4))
+
+
+@given(st.lists(WAYS, min_size=1, max_size=12))
 def test_steps_give_a_sound_outline_or_a_word(walk: list[tuple[str, int]]) -> None:
     spec = OutlineSpec("0", "0", tuple(Step(kind, str(length)) for kind, length in walk))
     try:

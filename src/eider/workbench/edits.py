@@ -14,6 +14,7 @@ from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.finding import Finding
 from eider.model.footprint import Adjustment, Footprint
 from eider.model.library import LibrarySettings
+from eider.model.outline import OutlineSpec, PadSpec
 from eider.model.part import DatasheetLink, Part, Waiver
 from eider.model.pattern import Level
 from eider.model.ref import Ref
@@ -289,3 +290,23 @@ def fill_facts(bundle: Bundle, facts: Mapping[str, str], evidence: Evidence) -> 
         if name not in bundle.part.facts:
             bundle = set_fact(bundle, name, value, evidence)
     return bundle
+
+
+def set_pads(bundle: Bundle, pads: Sequence[PadSpec]) -> Bundle:
+    """Other pads by hand; the package has as many pins as they bear numbers."""
+    sheet = replace(bundle.sheet, pads=tuple(pads))
+    family = family_of(sheet.family)
+    try:
+        numbers = {terminal.number for terminal in family.terminals(sheet, family.dims(sheet))}
+    except InputError:
+        return replace(bundle, sheet=sheet)
+    return replace(bundle, sheet=replace(sheet, pins=max(len(numbers), 1)))
+
+
+def set_outline(bundle: Bundle, name: str, outline: OutlineSpec | None) -> Bundle:
+    """Another state of a named outline, or none of it any more."""
+    if not name.strip():
+        raise InputError("an outline needs a name, by which pads take it")
+    kept = {key: value for key, value in bundle.sheet.outlines.items() if key != name}
+    outlines = {**kept, name: outline} if outline is not None else kept
+    return replace(bundle, sheet=replace(bundle.sheet, outlines=outlines))

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QListWidgetItem, 
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
+from eider.desktop.pads_panel import PadsPanel
 from eider.desktop.sheet_dialog import SheetDialog
 from eider.desktop.sheet_fields import SheetFields
 from eider.desktop.sheet_pictures import SheetPictures
@@ -33,6 +34,7 @@ from eider.workbench.values import DimensionRow, compose_limits, dimension_rows
 AS_TYPED = 3
 # Below this width (pixels) min, nom and max have no columns.
 NARROW = 1000
+PADS_TAB = 2
 RED_CHECKS = ("sheet.implausible", "sheet.max-below-min", "sheet.mixed-unit", "sheet.not-positive", "sheet.unreadable")
 
 
@@ -92,12 +94,19 @@ class PackageStep(Step):
         for view in (self.top, self.side):
             view.place_clicked.connect(self.show_place)
             view.pointed.connect(shared.point)
-        self.pictures = SheetPictures(controller, shared)
-        self.right = right = QTabWidget()
-        right.addTab(panes(self.top, self.side, sizes=(330, 190), vertical=True), "To scale")
-        right.addTab(self.pictures, "Datasheet's drawing")
+        right = self._build_right()
         left = column(label("Family", "head"), growing(self.families))
         self.build(panes(left, middle, right, sizes=(180, 700, 390)))
+
+    def _build_right(self) -> QTabWidget:
+        """The package to scale, the datasheet's own drawing, and pads by hand where the family takes them."""
+        self.right = QTabWidget()
+        self.right.addTab(panes(self.top, self.side, sizes=(330, 190), vertical=True), "To scale")
+        self.pictures = SheetPictures(self.controller, self.shared)
+        self.right.addTab(self.pictures, "Datasheet's drawing")
+        self.pads = PadsPanel(self.controller, self.shared.theme)
+        self.right.addTab(self.pads, "Pads by hand")
+        return self.right
 
     def _columns(self) -> list[Column]:
         def limit(which: str) -> Callable[[Any, str], None]:
@@ -157,6 +166,10 @@ class PackageStep(Step):
         self.table.show_records(dimension_rows(bundle, read_dimensions(sheet), self.shared.unit))
         self.table.records.headerDataChanged.emit(Qt.Orientation.Horizontal, 4, 6)
         self.pictures.refresh()
+        by_hand = bool(family and family.any_letters)
+        self.right.setTabVisible(PADS_TAB, by_hand)
+        if by_hand:
+            self.pads.refresh()
         self._draw()
 
     def _draw(self) -> None:
