@@ -8,8 +8,11 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import pytest
 from hypothesis import settings
 
+from eider.demo.parts import converter_part
 from eider.library import Library, init_library
 from eider.library.versions import Person
+from eider.model.bundle import Bundle
+from eider.model.part import DatasheetLink
 from eider.model.sheet import PackageSheet
 from helpers import make_sheet
 
@@ -39,3 +42,9 @@ def chip2012() -> PackageSheet:
 @pytest.fixture
 def library(tmp_path: Path) -> Library:
     return init_library(tmp_path / "library", "Test", Person("Skerry librarian", "librarian@skerry.example"))
+
+
+@pytest.fixture
+def sound(library: Library) -> Bundle:
+    """A part without any finding: the demo's converter."""
+    return converter_part(library, DatasheetLink("0" * 64, "NVK-1216T.pdf", 4))

@@ -17,7 +17,7 @@ from eider.model.pattern import Pattern, Stroke
 from eider.model.symbol import OwnGraphic, Pin, PlacedPin, SymbolMeasures
 from eider.model.symbol import Stroke as DrawnRow
 from eider.rulebooks import standard_rulebook
-from eider.workbench import edits, symbol_edits
+from eider.workbench import edits, suggesting, symbol_edits
 from eider.workbench.generate import regenerate
 
 Flaw = Callable[[Bundle], Bundle]
@@ -51,6 +51,17 @@ def without_pins(gone: Callable[[PlacedPin], bool]) -> Flaw:
         unit = b.symbol.units[0]
         kept = tuple(pin for pin in unit.pins if not gone(pin))
         return replace(b, symbol=replace(b.symbol, units=(replace(unit, pins=kept),)))
+
+    return apply
+
+
+def suggested(z: str) -> Flaw:
+    def apply(b: Bundle) -> Bundle:
+        group = "row 1 and row 2"
+        b = suggesting.set_source(b, "suggested", standard_rulebook())
+        for key, text in (("Z", z), ("G", "4.8"), ("X", "0.4")):
+            b = suggesting.set_suggested(b, group, key, text)
+        return b
 
     return apply
 
@@ -121,6 +132,7 @@ RECIPES: dict[str, Flaw] = {
     "facts.part-name": lambda b: edits.set_about(b, name="nvk 1216"),
     "facts.no-datasheet": lambda b: replace(b, part=replace(b.part, datasheets=())),
 }
+RECIPES["lands.differs-from-computed"] = suggested("7.9")
 RESULTS: dict[str, Flaw] = {
     "lands.not-as-recipe": pad("5", width=1.0),
     "lands.courtyard": pattern(lambda p: replace(p, courtyard=())),

@@ -504,3 +504,92 @@ def test_units_are_split_and_shown_one_by_one(window: MainWindow, page: PartPage
     step.pins._sort(1)
     settle(qtbot, window)
     assert [p.name for p in page.controller.bundle.symbol.pins][:3] == ["1A", "1B", "1Y"]
+
+
+def test_the_makers_lands_are_typed_and_compared(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(3)
+    step = page.current
+    panel = step.suggested
+    step._tabs.setCurrentWidget(panel)
+    qtbot.mouseClick(panel.suggested, Qt.MouseButton.LeftButton)
+    settle(qtbot, window)
+    assert [panel.table.records.index(i, 2).data() for i in range(3)] == ["Z", "G", "X"]
+    for row, text in enumerate(("2.6", "0.8", "1.0")):
+        type_into(qtbot, panel.table, panel.table.records.index(row, 3), text)
+        settle(qtbot, window)
+    pattern = page.controller.bundle.footprint.pattern
+    assert pattern is not None
+    assert (pattern.derivation[0].Z, pattern.pads[0].width) == (2.6, 0.9)
+    assert panel.pads.records.rowCount() == 2
+    panel.table.setCurrentIndex(panel.table.records.index(1, 3))
+    target = step.target(None)
+    assert target is not None
+    assert target.place.endswith(".G")
+    qtbot.mouseClick(panel.computed, Qt.MouseButton.LeftButton)
+    settle(qtbot, window)
+    assert panel._summary.text() == "0 of 2 pads differ"
+
+
+def test_pads_are_given_by_hand_with_an_outline(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    edit(page, window, qtbot, lambda b: edits.set_family(b, "custom"))
+    page.go_to(2)
+    step = page.current
+    panel = step.pads
+    step.right.setCurrentWidget(panel)
+    panel.letter.setText("s = 14")
+    panel._add_letter()
+    settle(qtbot, window)
+    for _ in range(2):
+        press(qtbot, panel, "Add a pad")
+        settle(qtbot, window)
+    type_into(qtbot, panel.table, panel.table.records.index(0, 1), "-s/2")
+    settle(qtbot, window)
+    type_into(qtbot, panel.table, panel.table.records.index(1, 1), "s/q")
+    settle(qtbot, window)
+    assert "row 2" in panel._fault.text()
+    type_into(qtbot, panel.table, panel.table.records.index(1, 1), "s/2")
+    settle(qtbot, window)
+    panel.new_name.setText("foot")
+    press(qtbot, panel, "Add")
+    settle(qtbot, window)
+    assert panel.view.drawing is not None
+    type_into(qtbot, panel.steps, panel.steps.records.index(0, 1), "3")
+    settle(qtbot, window)
+    # Three to the right and one back to the left leaves it open.
+    assert panel.steps.records.records[0].fault.startswith("step 4: the outline is open")
+    type_into(qtbot, panel.steps, panel.steps.records.index(2, 1), "3")
+    settle(qtbot, window)
+    assert panel.steps.records.records[0].fault == ""
+    type_into(qtbot, panel.table, panel.table.records.index(0, 6), "foot")
+    settle(qtbot, window)
+    pattern = page.controller.bundle.footprint.pattern
+    assert pattern is not None
+    pads = {pad.number: pad for pad in pattern.pads}
+    assert (pads["1"].x, pads["1"].width, pads["1"].shape, pads["2"].x) == (-7.0, 3.0, "outline", 7.0)
+    press(qtbot, panel, "Remove")
+    settle(qtbot, window)
+    assert "no outline" in panel._fault.text()
+
+
+def test_what_a_family_asks_besides_lengths_is_typed_beside_its_sheet(
+    window: MainWindow, page: PartPage, qtbot: QtBot
+) -> None:
+    edit(page, window, qtbot, lambda b: edits.set_family(b, "ball-grid"))
+    page.go_to(2)
+    fields = page.current.fields
+    assert list(fields.editors) == ["rows", "columns", "missing"]
+    for key, text in (("rows", "3"), ("columns", "4"), ("missing", "A1, B2")):
+        editor = fields.editors[key]
+        editor.setText(text)
+        editor.editingFinished.emit()
+        settle(qtbot, window)
+    sheet = page.controller.bundle.sheet
+    assert (sheet.rows, sheet.columns, sheet.missing) == (3, 4, ("A1", "B2"))
+    fields.editors["rows"].setText("many")
+    fields.editors["rows"].editingFinished.emit()
+    settle(qtbot, window)
+    assert page.controller.bundle.sheet.rows == 3
+    edit(page, window, qtbot, lambda b: edits.set_family(b, "chip"))
+    assert not fields.isVisible()
+    # What a chip does not ask for is gone.
+    assert page.controller.bundle.sheet.rows is None

@@ -11,6 +11,7 @@ from eider.geometry.shapes import Box, join_boxes
 from eider.lands.adjustments import lost
 from eider.lands.joints import GroupJoints, PadJoint
 from eider.lands.solver import allowance, shortfall
+from eider.lands.suggested import differences
 from eider.model.bundle import Bundle
 from eider.model.codec import encode
 from eider.model.finding import Finding, Severity
@@ -18,6 +19,8 @@ from eider.model.pattern import Level
 
 # Positions are held against the package to a tenth of a micrometre.
 PLACE_TOLERANCE = 1e-4
+# Suggested pads that differ from the computed ones by more than this are worth a look (mm).
+NOTABLE = 0.10
 
 
 def _again(view: PartView, _finding: Finding) -> Bundle:
@@ -104,6 +107,22 @@ def joint_below_level(view: PartView) -> Iterator[Found]:
 def _missed(view: PartView, group: GroupJoints, joint: PadJoint, fillet: str) -> bool:
     goals = group.goals.goals(view.bundle.footprint.level)
     return shortfall(joint.reached, goals).get(fillet, 0.0) > allowance(group.goals, view.rulebook)
+
+
+@check("lands.differs-from-computed", Severity.NOTE, reads=("sheet", "lands", "rulebook"))
+def differs_from_computed(view: PartView) -> Iterator[Found]:
+    """The maker's suggested pattern is near the computed one.
+
+    Where the two differ, one of them is often a slip; the joints tell which of the two to trust.
+    """
+    if view.bundle.footprint.source != "suggested" or view.computed is None:
+        return
+    differing = [d for d in differences(view.pads, view.computed.pads) if max(map(abs, d[1:])) > NOTABLE]
+    if differing:
+        worst = max(differing, key=lambda d: max(map(abs, d[1:])))
+        message = f"{len(differing)} pads differ from the computed ones, most pad {worst.number}: {worst.words} mm"
+        place = f"lands.pads.{worst.number}"
+        yield Found(place, message, f"{max(map(abs, worst[1:])):.3f} mm", f"≤ {NOTABLE:g} mm")
 
 
 @check("lands.pitch", Severity.CAUTION, reads=("sheet", "lands"))

@@ -4,7 +4,7 @@ from functools import cached_property
 
 from eider.errors import EiderError
 from eider.lands.joints import GroupJoints, pattern_joints
-from eider.lands.pattern import make_pattern
+from eider.lands.pattern import footprint_pattern, make_pattern
 from eider.model.bundle import Bundle
 from eider.model.library import Category, LibrarySettings
 from eider.model.pattern import Pad, Pattern
@@ -71,9 +71,17 @@ class PartView:
         """The pattern that the recipe gives now, or why it gives none."""
         footprint = self.bundle.footprint
         try:
-            return make_pattern(self.bundle.sheet, footprint.level, self.rulebook, footprint.adjustments), ""
+            return footprint_pattern(self.bundle.sheet, footprint, self.rulebook), ""
         except EiderError as fault:
             return None, str(fault)
+
+    @cached_property
+    def computed(self) -> Pattern | None:
+        """The pattern that the equations alone would give; None where they give none."""
+        try:
+            return make_pattern(self.bundle.sheet, self.bundle.footprint.level, self.rulebook)
+        except EiderError:
+            return None
 
     @cached_property
     def joints(self) -> tuple[GroupJoints, ...]:

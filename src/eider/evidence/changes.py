@@ -7,7 +7,7 @@ from typing import TypeVar
 import msgspec
 
 from eider.errors import InputError
-from eider.evidence.held import DIMENSION, FACT, PIN, held_values
+from eider.evidence.held import DIMENSION, FACT, PIN, SUGGESTED, held_values
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import Fact
@@ -30,8 +30,13 @@ def set_evidence(bundle: Bundle, evidence: Mapping[str, Evidence | None]) -> Bun
     dims = {k: _proven(d, evidence, f"{DIMENSION}{k}") for k, d in bundle.sheet.dims.items()}
     facts = {k: _proven(f, evidence, f"{FACT}{k}") for k, f in bundle.part.facts.items()}
     pins = tuple(_proven(p, evidence, f"{PIN}{p.number}") for p in bundle.symbol.pins)
+    suggested = tuple(
+        replace(s, lengths={k: _proven(d, evidence, f"{SUGGESTED}{s.group}.{k}") for k, d in s.lengths.items()})
+        for s in bundle.footprint.suggested
+    )
     return replace(
         bundle,
+        footprint=replace(bundle.footprint, suggested=suggested),
         sheet=replace(bundle.sheet, dims=dims),
         part=replace(bundle.part, facts=facts),
         symbol=replace(bundle.symbol, pins=pins),
@@ -121,7 +126,24 @@ def take(bundle: Bundle, place: str, text: str, evidence: Evidence, own_letter: 
         number, _, what = place.removeprefix(PIN).rpartition(".")
         pins = tuple(_taken_pin(p, what, text, evidence) if p.number == number else p for p in bundle.symbol.pins)
         return replace(bundle, symbol=replace(bundle.symbol, pins=pins))
+    if place.startswith(SUGGESTED):
+        return put_suggested(bundle, place, Dimension(text, None, evidence))
     raise InputError(f"a value cannot be put into “{place}”")
+
+
+def put_suggested(bundle: Bundle, place: str, value: Dimension) -> Bundle:
+    """A suggested length in its group; a group that has no form yet is not there.
+
+    Raises:
+        InputError: there is no such group.
+    """
+    group, _, key = place.removeprefix(SUGGESTED).rpartition(".")
+    if not any(s.group == group for s in bundle.footprint.suggested):
+        raise InputError(f"no form is chosen yet for the suggested lands of {group}")
+    suggested = tuple(
+        replace(s, lengths={**s.lengths, key: value}) if s.group == group else s for s in bundle.footprint.suggested
+    )
+    return replace(bundle, footprint=replace(bundle.footprint, suggested=suggested))
 
 
 def _taken_pin(pin: Pin, what: str, text: str, evidence: Evidence) -> Pin:

@@ -6,7 +6,8 @@ from eider.lands.adjustments import apply_adjustments
 from eider.lands.dressing import assembly, courtyard, silkscreen
 from eider.lands.laying import Laid, lay
 from eider.lands.pads import own_openings, with_openings
-from eider.model.footprint import Adjustment
+from eider.lands.suggested import with_suggested
+from eider.model.footprint import Adjustment, Footprint, SuggestedLands
 from eider.model.pattern import Level, Pattern
 from eider.model.sheet import PackageSheet
 from eider.packages.family import Dims, Family, LandRecipe, SheetError
@@ -16,9 +17,10 @@ from eider.rulebooks import Rulebook
 
 
 def make_pattern(
-    sheet: PackageSheet, level: Level, rulebook: Rulebook, adjustments: Sequence[Adjustment] = ()
-) -> Pattern:
-    """Compute the land pattern of a package.
+    sheet: PackageSheet, level: Level, rulebook: Rulebook, adjustments: Sequence[Adjustment] = (),
+    suggested: Sequence[SuggestedLands] = (),
+) -> Pattern:  # fmt: skip
+    """Compute the land pattern of a package; groups that the maker's `suggested` numbers give are laid by them.
 
     Raises:
         SheetError: a dimension is missing, or the dimensions give no possible lands.
@@ -27,6 +29,8 @@ def make_pattern(
     family, dims, recipe = _recipe(sheet)
     laid = lay(recipe, level, rulebook)
     names = {letter: limits.middle for letter, limits in dims.items()}
+    if suggested:
+        laid = with_suggested(recipe, laid, suggested, names, rulebook)
     thermal = {plate.number for plate in recipe.plates}
     pads = with_openings(apply_adjustments(laid.pads, adjustments, names), rulebook, thermal)
     pads = own_openings(pads, recipe.given)
@@ -43,6 +47,12 @@ def make_pattern(
         sizes=laid.sizes,
         vias=laid.vias,
     )
+
+
+def footprint_pattern(sheet: PackageSheet, footprint: Footprint, rulebook: Rulebook) -> Pattern:
+    """The pattern that a footprint's recipe gives; raises as `make_pattern` does."""
+    suggested = footprint.suggested if footprint.source == "suggested" else ()
+    return make_pattern(sheet, footprint.level, rulebook, footprint.adjustments, suggested)
 
 
 def derive(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> Laid:

@@ -1,9 +1,12 @@
 """A footprint: the recipe of a land pattern, and its result."""
 
+from typing import Literal
+
 import msgspec
 
 from eider.model.pattern import Level, Pattern
 from eider.model.ref import Ref
+from eider.model.sheet import Dimension
 
 FOOTPRINT_FORMAT = "eider-footprint/1"
 # What an adjustment can set on a pad; positions and sizes in mm.
@@ -20,8 +23,22 @@ class Adjustment(msgspec.Struct, frozen=True, omit_defaults=True):
     active: bool = True
 
 
+class SuggestedLands(msgspec.Struct, frozen=True, omit_defaults=True):
+    """What the maker suggests for one group of lands: the form in which the sheet gives it, and its lengths by letter.
+
+    Forms and letters are those of `lands.suggested`.
+    """
+
+    group: str
+    form: str
+    lengths: dict[str, Dimension] = {}
+
+
 class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
-    """Recipe (package sheet, rulebook, level, adjustments) and result (pattern)."""
+    """Recipe (package sheet, rulebook, level, source, adjustments) and result (pattern).
+
+    With the source `suggested` the lands are the maker's, as far as these are given; both stay in the recipe.
+    """
 
     format: str = FOOTPRINT_FORMAT
     id: str
@@ -29,5 +46,7 @@ class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     package: Ref
     rulebook: str = "standard"
     level: Level = "B"
+    source: Literal["computed", "suggested"] = "computed"
+    suggested: tuple[SuggestedLands, ...] = ()
     adjustments: tuple[Adjustment, ...] = ()
     pattern: Pattern | None = None

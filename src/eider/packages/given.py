@@ -101,8 +101,11 @@ def _pad(spec: PadSpec, shapes: Mapping[str, Outline], mm: Sum) -> Pad:
     height = mm(spec.height, (hole.height if usual and hole else 0.0) or width)
     if width <= 0 or height <= 0:
         raise InputError(f"a pad of {width:g} × {height:g} mm is none; give its width and height, or an outline")
+    # A bare hole is as round as it is drilled.
+    is_bare = bool(usual) and not spec.width.strip()
+    shape = ("circle" if width == height else "oval") if is_bare else spec.shape
     return Pad(spec.number, 0, 0, tidy(width), tidy(height), rotation=_degrees(spec.rotation),
-               shape=cast(PadShape, spec.shape), corner_radius=mm(spec.corner_radius), hole=hole, plated=spec.plated,
+               shape=cast(PadShape, shape), corner_radius=mm(spec.corner_radius), hole=hole, plated=spec.plated,
                layers=spec.layers)  # fmt: skip
 
 

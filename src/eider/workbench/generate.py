@@ -7,7 +7,7 @@ import msgspec
 from eider.bodies.make import body_solids, measure
 from eider.checks import PartView, run_checks
 from eider.errors import EiderError
-from eider.lands.pattern import make_pattern, package_name
+from eider.lands.pattern import footprint_pattern, package_name
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.library import LibrarySettings
@@ -48,7 +48,7 @@ def regenerate(bundle: Bundle, rulebook: Rulebook) -> Bundle:
     sheet = read_dimensions(bundle.sheet).sheet
     footprint, body = bundle.footprint, bundle.body
     with suppress(EiderError):
-        pattern = make_pattern(sheet, footprint.level, rulebook, footprint.adjustments)
+        pattern = footprint_pattern(sheet, footprint, rulebook)
         footprint = replace(footprint, pattern=pattern, name=pattern.name)
         sheet = replace(sheet, name=package_name(sheet))
     with suppress(EiderError):

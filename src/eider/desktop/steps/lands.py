@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QComboBox, QRadioButton, QT
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
-from eider.desktop.steps.base import Shared, Step
+from eider.desktop.steps.base import Shared, Step, Target
+from eider.desktop.suggested_panel import SuggestedPanel
 from eider.desktop.table import Column, RecordView
 from eider.desktop.theme import Theme
 from eider.desktop.widgets import button, column, growing, label, panes, row
@@ -86,6 +87,8 @@ class LandsStep(Step):
         self._build_joint_tab(self.shared.theme)
         self._build_pads_tab(self.shared.theme)
         self._build_adjustments_tab(self.shared.theme)
+        self.suggested = SuggestedPanel(self.controller, self.shared.theme)
+        self._tabs.addTab(self.suggested, "Suggested")
 
     def _build_derivation_tab(self, theme: Theme) -> None:
         self._derivation = RecordView(
@@ -186,6 +189,7 @@ class LandsStep(Step):
         self.adjustments.show_records(footprint.adjustments)
         self._tabs.setTabText(3, f"Adjustments ({len(footprint.adjustments)})")
         self._show_derivation(pattern)
+        self.suggested.refresh()
         self._draw()
 
     def _own_rulebooks(self) -> list[Any]:
@@ -254,6 +258,12 @@ class LandsStep(Step):
                 for name in ("toe", "heel", "side")
             ]
         )
+
+    def target(self, _field: QWidget | None) -> Target | None:
+        return self.suggested.target() if self._tabs.currentWidget() is self.suggested else None
+
+    def next_field(self) -> None:
+        self.suggested.next_field()
 
     def show_place(self, place: str) -> None:
         number = place.removeprefix("lands.pads.")
