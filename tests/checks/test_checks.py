@@ -13,12 +13,13 @@ from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.footprint import Adjustment
 from eider.model.part import DatasheetLink
-from eider.model.pattern import Pattern, Stroke
+from eider.model.pattern import Hole, Pad, Pattern, Stroke
 from eider.model.symbol import OwnGraphic, Pin, PlacedPin, SymbolMeasures
 from eider.model.symbol import Stroke as DrawnRow
 from eider.rulebooks import standard_rulebook
 from eider.workbench import edits, suggesting, symbol_edits
 from eider.workbench.generate import regenerate
+from helpers import make_sheet
 
 Flaw = Callable[[Bundle], Bundle]
 
@@ -133,11 +134,46 @@ RECIPES: dict[str, Flaw] = {
     "facts.no-datasheet": lambda b: replace(b, part=replace(b.part, datasheets=())),
 }
 RECIPES["lands.differs-from-computed"] = suggested("7.9")
+
+
+def package(family: str, pins: int, flaw: Flaw | None = None, **dims: str) -> Flaw:
+    """Another package in place of the sound part's, with a flaw of its own in its pattern."""
+
+    def apply(b: Bundle) -> Bundle:
+        sheet = replace(make_sheet(family, pins, **dims), id=b.sheet.id)
+        made = regenerate(replace(b, sheet=sheet), standard_rulebook())
+        return flaw(made) if flaw else made
+
+    return apply
+
+
+HEADER = {"e": "2.54", "b": "0.62–0.66", "A": "8"}
+THERMAL = {
+    "D": "3.9–4.1",
+    "E": "3.9–4.1",
+    "e": "0.65",
+    "b": "0.25–0.35",
+    "L": "0.3–0.5",
+    "A": "0.8",
+    "D2": "2",
+    "E2": "2",
+}
+POST = Pad("H9", 0.9, 0.0, 1.0, 1.0, shape="circle", hole=Hole(1.0, 1.0), plated=False, layers="all")
 RESULTS: dict[str, Flaw] = {
     "lands.not-as-recipe": pad("5", width=1.0),
     "lands.courtyard": pattern(lambda p: replace(p, courtyard=())),
     "lands.silkscreen-over-opening": marks((Stroke(((-3.7, 2.3), (-2.0, 2.3)), 0.12, "mark"),)),
     "lands.pin-1-mark": marks(()),
+    "lands.not-symmetric": pad("5", x=-2.5),
+    "lands.silkscreen-hidden": pattern(
+        lambda p: replace(p, silkscreen=(Stroke(((-1.0, 0.0), (1.0, 0.0)), 0.12, "body"),))
+    ),
+    "lands.hole-size": package("header", 3, pad("2", hole=Hole(0.9, 0.9)), **HEADER),
+    "lands.ring": package("header", 3, pad("2", hole=Hole(1.7, 1.7)), **HEADER),
+    "lands.hole-to-hole": package("header", 3, pad("2", x=-1.3), **HEADER),
+    "lands.hole-to-land": package("header", 2, pattern(lambda p: replace(p, pads=(*p.pads, POST))), **HEADER),
+    "lands.thermal-gap": package("no-lead-quad", 16, pad("17", width=2.9), **THERMAL),
+    "lands.thermal-coverage": package("no-lead-quad", 16, pad("17", paste=()), **THERMAL),
     "symbol.pin-off-grid": unit_pin("9", x=1.0),
     "symbol.pins-meet": lambda b: unit_pin("9", x=b.symbol.units[0].pins[0].x, y=b.symbol.units[0].pins[0].y)(b),
     "symbol.supply-hidden": without_pins(lambda pin: pin.type == "power input"),

@@ -3,6 +3,7 @@ import pytest
 from eider.lands.adjustments import AdjustmentError, lost
 from eider.lands.pattern import make_pattern
 from eider.model.footprint import Adjustment
+from eider.model.pattern import Hole
 from eider.model.sheet import Dimension, PackageSheet
 from eider.packages.reading import with_dimension
 from eider.rulebooks import standard_rulebook
@@ -44,4 +45,38 @@ def test_one_without_its_pad_is_told_not_dropped(so8: PackageSheet) -> None:
 @pytest.mark.parametrize(("what", "value"), [("width", "0"), ("width", "x"), ("shape", "star"), ("colour", "red")])
 def test_values_that_cannot_be(so8: PackageSheet, what: str, value: str) -> None:
     with pytest.raises(AdjustmentError, match="pad 1"):
+        make_pattern(so8, "B", RULEBOOK, [Adjustment("1", what, value)])
+
+
+def test_two_pads_become_drilled_posts_and_stay_so_when_the_pitch_is_corrected(so8: PackageSheet) -> None:
+    posts = [Adjustment(n, what, value) for n in ("2", "3") for what, value in (("hole", "0.9"), ("plated", "no"))]
+    pattern = make_pattern(so8, "B", RULEBOOK, posts)
+    bare = {pad.number: pad for pad in pattern.pads if not pad.plated}
+    assert sorted(bare) == ["2", "3"]
+    assert (bare["2"].width, bare["2"].hole, bare["2"].paste) == (0.9, Hole(0.9, 0.9), ())
+    corrected = with_dimension(so8, "e", Dimension(text="1.25"))
+    again = {pad.number: pad for pad in make_pattern(corrected, "B", RULEBOOK, posts).pads if not pad.plated}
+    assert sorted(again) == ["2", "3"]
+    assert again["2"].y == pytest.approx(0.625)
+
+
+@pytest.mark.parametrize(("value", "width"), [("0", 1.95), ("0.1", 2.15), ("none", None)])
+def test_openings_are_adjusted_one_by_one(so8: PackageSheet, value: str, width: float | None) -> None:
+    pattern = make_pattern(so8, "B", RULEBOOK, [Adjustment("1", "mask", value)])
+    first, second = pattern.pads[0], pattern.pads[1]
+    if width is None:
+        assert first.mask == ()
+    else:
+        xs = [x for x, _ in first.mask[0]]
+        assert max(xs) - min(xs) == pytest.approx(width)
+    xs = [x for x, _ in second.mask[0]]
+    assert max(xs) - min(xs) == pytest.approx(2.05)
+
+
+@pytest.mark.parametrize(
+    ("what", "value", "word"),
+    [("plated", "perhaps", "yes or no"), ("hole", "-1", "below zero"), ("mask", "q", "pad 1, mask")],
+)
+def test_what_cannot_be_adjusted_so_is_told(so8: PackageSheet, what: str, value: str, word: str) -> None:
+    with pytest.raises(AdjustmentError, match=word):
         make_pattern(so8, "B", RULEBOOK, [Adjustment("1", what, value)])

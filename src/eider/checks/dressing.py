@@ -67,6 +67,20 @@ def silkscreen_over_opening(view: PartView) -> Iterator[Found]:
             yield Found(f"lands.pads.{owners[nearest]}", message, measured, f"≥ {smallest:.2f} mm")
 
 
+@check("lands.silkscreen-hidden", Severity.CAUTION, reads=("sheet", "lands"), mend=RUN_AGAIN)
+def silkscreen_hidden(view: PartView) -> Iterator[Found]:
+    """Some of the silkscreen is seen when the part is mounted.
+
+    Lines that lie under the body alone help nobody: neither to place the part nor to find it.
+    """
+    if view.pattern is None or view.recipe is None:
+        return
+    boxes = [stroke_box(stroke) for stroke in view.pattern.silkscreen if stroke.points]
+    body = box(*view.recipe.body_max)
+    if boxes and all(body.contains(box(*b)) for b in boxes):
+        yield Found("lands", "all of the silkscreen lies under the body", f"{len(boxes)} lines", "lines outside of it")
+
+
 @check("lands.pin-1-mark", Severity.CAUTION, reads=("sheet", "lands"), mend=RUN_AGAIN)
 def pin_1_mark(view: PartView) -> Iterator[Found]:
     """A mark stands beside the real pin 1, outside the body, and is seen after mounting.

@@ -159,6 +159,31 @@ def pitch(view: PartView) -> Iterator[Found]:
             )
 
 
+@check("lands.not-symmetric", Severity.CAUTION, reads=("sheet", "lands"), mend=RUN_AGAIN)
+def not_symmetric(view: PartView) -> Iterator[Found]:
+    """Pads that face each other across the package lie equally far from its middle, and are of one length.
+
+    Solder pulls the part towards the larger land; with one row further out than the other it ends up askew.
+    """
+    by_number = {pad.number: pad for pad in view.pads}
+    for group in view.joints:
+        rows = group.rows
+        axis = 0 if rows.axis == "x" else 1
+        for number, at in zip(rows.first, rows.at_first, strict=True):
+            facing = zip(rows.second, rows.at_second, strict=True)
+            across = [n for n, other in facing if abs(other - at) < PLACE_TOLERANCE]
+            if number not in by_number or not across or across[0] not in by_number:
+                continue
+            near, far = by_number[number].box, by_number[across[0]].box
+            outer, inner = (near[axis] + far[axis + 2]), (near[axis + 2] + far[axis])
+            if rows.axis == "y":
+                outer, inner = (near[3] + far[1]), (near[1] + far[3])
+            worst = max(abs(outer), abs(inner))
+            if worst > PLACE_TOLERANCE:
+                message = f"pads {number} and {across[0]} do not lie alike about the middle of the package"
+                yield Found(f"lands.pads.{number}", message, f"{worst:.4f} mm apart", "0 mm")
+
+
 @check("lands.origin-not-centre", Severity.CAUTION, reads=("sheet", "lands"))
 def origin_not_centre(view: PartView) -> Iterator[Found]:
     """The origin is the centre of the package.

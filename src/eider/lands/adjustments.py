@@ -6,10 +6,13 @@ import msgspec
 
 from eider.errors import InputError
 from eider.geometry.lengths import LengthError, parse_length
+from eider.lands.pads import pad_outline
 from eider.model.footprint import ADJUSTABLE, Adjustment
-from eider.model.pattern import Pad
+from eider.model.pattern import Hole, Pad
 
 SHAPES = ("rectangle", "rounded", "oval", "circle")
+OPENINGS = ("mask", "paste")
+NONE = "none"
 
 
 class AdjustmentError(InputError):
@@ -43,13 +46,61 @@ def _adjusted(pad: Pad, adjustment: Adjustment, names: Mapping[str, float]) -> P
         if text not in SHAPES:
             raise AdjustmentError(f"pad {pad.number}: there is no shape “{text}”; take {', '.join(SHAPES)}")
         return msgspec.structs.replace(pad, shape=text)
+    if what == "plated":
+        return _plated(pad, text)
+    if what in OPENINGS:
+        # Openings follow from the rulebook after all else: see `adjusted_openings`.
+        _expansion(pad, what, text, names)
+        return pad
+    if what == "hole" and text == NONE:
+        return msgspec.structs.replace(pad, hole=None, layers="top")
+    value = _value(pad, what, text, names)
+    if what == "hole":
+        return msgspec.structs.replace(pad, hole=Hole(value, value), layers="all")
+    if what in ("width", "height") and value <= 0:
+        raise AdjustmentError(f"pad {pad.number}: {what} {value:g} mm is no size; it must be above 0")
+    return msgspec.structs.replace(pad, **{what: value})
+
+
+def _value(pad: Pad, what: str, text: str, names: Mapping[str, float]) -> float:
     try:
         value = float(text) if what == "rotation" else parse_length(text, names)
     except (LengthError, ValueError) as fault:
         raise AdjustmentError(f"pad {pad.number}, {what}: {fault}") from fault
-    if what in ("width", "height") and value <= 0:
-        raise AdjustmentError(f"pad {pad.number}: {what} {value:g} mm is no size; it must be above 0")
-    return msgspec.structs.replace(pad, **{what: value})
+    if what in ("hole", "corner_radius") and value < 0:
+        raise AdjustmentError(f"pad {pad.number}: {what} {value:g} mm is below zero")
+    return value
+
+
+def _plated(pad: Pad, text: str) -> Pad:
+    """A hole without copper is as large as it is drilled, and bears no paste."""
+    if text not in ("yes", "no"):
+        raise AdjustmentError(f"pad {pad.number}: plated is yes or no, not “{text}”")
+    if text == "yes" or pad.hole is None:
+        return msgspec.structs.replace(pad, plated=text == "yes")
+    return msgspec.structs.replace(
+        pad, plated=False, width=pad.hole.width, height=pad.hole.height, shape="circle", corner_radius=0.0
+    )
+
+
+def _expansion(pad: Pad, what: str, text: str, names: Mapping[str, float]) -> float | None:
+    """How far an opening is grown (mm); None where there is to be none."""
+    return None if text == NONE else _value(pad, what, text, names)
+
+
+def adjusted_openings(
+    pads: Sequence[Pad], adjustments: Sequence[Adjustment], names: Mapping[str, float]
+) -> tuple[Pad, ...]:
+    """The pads with the openings of mask and paste that adjustments give them."""
+    own = [a for a in adjustments if a.active and a.what in OPENINGS]
+    changed = list(pads)
+    for adjustment in own:
+        for index, pad in enumerate(changed):
+            if pad.number == adjustment.pad:
+                by = _expansion(pad, adjustment.what, adjustment.value.strip(), names)
+                opening = () if by is None else (pad_outline(pad, by),)
+                changed[index] = msgspec.structs.replace(pad, **{adjustment.what: opening})
+    return tuple(changed)
 
 
 def lost(pads: Sequence[Pad], adjustments: Sequence[Adjustment]) -> list[Adjustment]:

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from eider.lands.adjustments import apply_adjustments
+from eider.lands.adjustments import adjusted_openings, apply_adjustments
 from eider.lands.dressing import assembly, courtyard, silkscreen
 from eider.lands.laying import Laid, lay
 from eider.lands.pads import own_openings, with_openings
@@ -33,7 +33,7 @@ def make_pattern(
         laid = with_suggested(recipe, laid, suggested, names, rulebook)
     thermal = {plate.number for plate in recipe.plates}
     pads = with_openings(apply_adjustments(laid.pads, adjustments, names), rulebook, thermal)
-    pads = own_openings(pads, recipe.given)
+    pads = adjusted_openings(own_openings(pads, recipe.given), adjustments, names)
     ink = silkscreen(pads, recipe, level, rulebook)
     return Pattern(
         name=family.name(sheet, dims) + name_ending(recipe, level),

@@ -9,8 +9,10 @@ from eider.model.ref import Ref
 from eider.model.sheet import Dimension
 
 FOOTPRINT_FORMAT = "eider-footprint/1"
-# What an adjustment can set on a pad; positions and sizes in mm.
-ADJUSTABLE = ("x", "y", "width", "height", "rotation", "shape", "number")
+# What an adjustment can set on a pad; positions and sizes in mm, `mask` and `paste` expansions or `none`.
+ADJUSTABLE = (
+    "x", "y", "width", "height", "rotation", "shape", "number", "corner_radius", "hole", "plated", "mask", "paste",
+)  # fmt: skip
 
 
 class Adjustment(msgspec.Struct, frozen=True, omit_defaults=True):

@@ -122,6 +122,7 @@ class Holes(msgspec.Struct, frozen=True):
     allowance: Triple = (0.60, 0.50, 0.40)
     step: float = 0.05
     least_ring: float = 0.05
+    hole_to_hole: float = 0.25
     square_first: bool = True
 
 
