@@ -7,13 +7,22 @@ from eider.demo.data import buffer_text, chips, pin_table_text
 from eider.demo.parts import (
     LIBRARIAN,
     chip_part,
+    choke_part,
     connector_draft,
     controller_part,
     converter_part,
     crystal_part,
+    diode_part,
+    electrolytic_part,
+    front_end_part,
     gates_part,
+    memory_part,
+    oscillator_part,
+    regulator_part,
+    tantalum_part,
+    terminals_part,
     transformer_part,
-    transistor_draft,
+    transistor_part,
 )  # fmt: skip
 from eider.demo.scan import scan_text
 from eider.demo.sheets import write_datasheets
@@ -27,14 +36,17 @@ from eider.workbench.releasing import release_part, rules_for
 # The parts that the finished demo has besides the series: how each is made, and the pages of its datasheet.
 MADE: tuple[tuple[str, Callable[[Library, DatasheetLink], Bundle], int], ...] = (
     ("NVK-1216T", converter_part, 4), ("NVK-4GT", gates_part, 1), ("NVK-U100P", controller_part, 5),
-    ("BRM-PT6", transformer_part, 1), ("LYN-Y32", crystal_part, 1),
+    ("BRM-PT6", transformer_part, 1), ("LYN-Y32", crystal_part, 1), ("NVK-N2S", transistor_part, 1),
+    ("NVK-3301Q", front_end_part, 2), ("NVK-M64B", memory_part, 3), ("LYN-T3528", tantalum_part, 1),
+    ("LYN-D5226", diode_part, 1), ("LYN-X25", oscillator_part, 1), ("BRM-L18", regulator_part, 2),
+    ("OHC-350-04", terminals_part, 1), ("BRM-E100", electrolytic_part, 1), ("BRM-ECH47", choke_part, 1),
 )  # fmt: skip
 
 
 def build_library(folder: Path, *, finished: bool = False) -> Library:
     """Make the demo in a folder: datasheets in `inbox`, and a library with the LYN-C capacitors released.
 
-    With `finished` the other parts are made and released too, and two are begun.
+    With `finished` the other parts are made and released too, and one is begun.
     """
     inbox = folder / "inbox"
     inbox.mkdir(parents=True, exist_ok=True)
@@ -52,7 +64,7 @@ def build_library(folder: Path, *, finished: bool = False) -> Library:
     for name, make, pages in MADE if finished else ():
         made = make(library, attach(library, inbox / f"{name}.pdf", pages))
         release_part(library, made, "first release, checked against the datasheet")
-    for draft in (transistor_draft(library), connector_draft(library, 4)) if finished else ():
+    for draft in (connector_draft(library, 4),) if finished else ():
         outcome = evaluate(draft, rules_for(library, draft))
         library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
     return library

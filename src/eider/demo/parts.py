@@ -8,7 +8,7 @@ from tempfile import TemporaryDirectory
 from eider.datasheets import Datasheet
 from eider.datasheets.capture import Capture, capture
 from eider.demo.catalogue import chip_name
-from eider.demo.data import ChipSeries, ChipSize, buffer_text, converter, pin_table_text, sheet_data
+from eider.demo.data import ChipSeries, ChipSize, buffer_text, converter, pin_table_text, printed_pins, sheet_data
 from eider.demo.scan import scan_text
 from eider.demo.sheets import DATASHEETS
 from eider.evidence.changes import now
@@ -26,7 +26,7 @@ from eider.workbench.generate import Outcome, evaluate, regenerate
 from eider.workbench.releasing import rules_for
 
 LIBRARIAN = Person("Skerry librarian", "librarian@skerry.example")
-BRIMFALL, LYNG = "Brimfall", "Lyng Passive"
+BRIMFALL, LYNG, OSTHOLM = "Brimfall", "Lyng Passive", "Ostholm Connect"
 NORRVIK = {"Manufacturer": "Norrvik Semi"}
 
 
@@ -99,7 +99,7 @@ def controller_part(library: Library, sheet: DatasheetLink) -> Bundle:
 
 def transformer_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """BRM-PT6: two windings with centre taps, their starts marked as in phase."""
-    facts = {"Manufacturer": BRIMFALL, "Turns ratio": "1:1", "Isolation voltage": "1500 V"}
+    facts = {"Manufacturer": BRIMFALL, "Turns ratio": "1:1.3", "Isolation voltage": "1500 V"}
     bundle = _sheet_part(library, "brm-pt6", sheet, "transformer", facts)
     pins = next(c for c in captures("BRM-PT6") if c.kind == "pins")
     bundle = take_pins(bundle, pins, sheet.sha256, LIBRARIAN.name)
@@ -108,11 +108,78 @@ def transformer_part(library: Library, sheet: DatasheetLink) -> Bundle:
     return _accepted(outcome, "sheet.missing-dimension", "the maker does not give it; it shapes the picture alone")
 
 
-def transistor_draft(library: Library) -> Bundle:
-    """NVK-N2S, as far as its symbol: a small MOSFET."""
-    bundle = edits.set_about(edits.new_part("NVK-N2S", "mosfet", library.settings), description="Small MOSFET")
-    pins = [Pin("1", "G", "input"), Pin("2", "S", "passive"), Pin("3", "D", "passive")]
-    return regenerate(edits.set_pin_table(bundle, pins), library.rulebook())
+def transistor_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """NVK-N2S: a small MOSFET, two leads on one side and one on the other."""
+    facts = {**NORRVIK, "Drain voltage": "20 V", "Drain current": "0.9 A"}
+    return _with_pins(library, "nvk-n2s", sheet, "mosfet", facts)
+
+
+def front_end_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """NVK-3301Q: no leads, a thermal pad with paste in windows and vias between."""
+    return _with_pins(library, "nvk-3301q", sheet, "ic", NORRVIK)
+
+
+def memory_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """NVK-M64B: a grid of balls with four positions empty."""
+    return _with_pins(library, "nvk-m64b", sheet, "ic", NORRVIK)
+
+
+def oscillator_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """LYN-X25: four terminals in the corners."""
+    bundle = _with_pins(library, "lyn-x25", sheet, "oscillator", {"Manufacturer": LYNG, "Frequency": "25 MHz"})
+    return regenerate(edits.set_kind(bundle, "oscillator"), library.rulebook())
+
+
+def tantalum_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """LYN-T3528: moulded, its plus side marked."""
+    facts = {"Manufacturer": LYNG, "Capacitance": "10 µF", "Rated voltage": "16 V", "Tolerance": "±10 %"}
+    bundle = edits.set_kind(_sheet_part(library, "lyn-t", sheet, "capacitor", facts), "capacitor polarised")
+    return regenerate(symbol_edits.set_graphic(bundle, "capacitor-polarised"), library.rulebook())
+
+
+def diode_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """LYN-D5226: moulded, its cathode marked and pin 1."""
+    facts = {"Manufacturer": LYNG, "Reverse voltage": "40 V", "Forward current": "1 A"}
+    bundle = edits.set_kind(_sheet_part(library, "lyn-d", sheet, "diode", facts), "diode")
+    # The land of the cathode, pin 1, lies left; the graphic begins with the anode.
+    cathode_first = [Pin("2", "A", "passive"), Pin("1", "K", "passive")]
+    return regenerate(edits.set_pin_table(bundle, cathode_first), library.rulebook())
+
+
+def regulator_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """BRM-L18: five leads, the sixth position empty."""
+    return _with_pins(library, "brm-l18", sheet, "ic", {"Manufacturer": BRIMFALL})
+
+
+def terminals_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """OHC-350-04: flat pins through the board, the body off the row's middle."""
+    facts = {"Manufacturer": OSTHOLM, "Ways": "4", "Pitch": "3.5 mm"}
+    bundle = _sheet_part(library, "ohc-350", sheet, "connector", facts)
+    return regenerate(symbol_edits.set_graphic(bundle, "connector-pins/1x4"), library.rulebook())
+
+
+def electrolytic_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """BRM-E100: radial, plus is pin 1."""
+    facts = {"Manufacturer": BRIMFALL, "Capacitance": "100 µF", "Rated voltage": "25 V", "Tolerance": "±20 %"}
+    bundle = edits.set_kind(_sheet_part(library, "brm-e100", sheet, "capacitor", facts), "capacitor polarised")
+    return regenerate(symbol_edits.set_graphic(bundle, "capacitor-polarised"), library.rulebook())
+
+
+def choke_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """BRM-ECH47: axial, lying."""
+    facts = {"Manufacturer": BRIMFALL, "Inductance": "47 µH", "Rated current": "0.5 A"}
+    bundle = edits.set_kind(_sheet_part(library, "brm-ech", sheet, "inductor", facts), "inductor")
+    return regenerate(bundle, library.rulebook())
+
+
+def _with_pins(library: Library, key: str, sheet: DatasheetLink, category: str, facts: dict[str, str]) -> Bundle:
+    """A part with the pins of its datasheet, whose types the librarian has settled."""
+    bundle = _sheet_part(library, key, sheet, category, facts)
+    pins = next(c for c in captures(sheet_data(key).name) if c.kind == "pins")
+    bundle = take_pins(bundle, pins, sheet.sha256, LIBRARIAN.name)
+    types = {pin.number: pin.type for pin in printed_pins(key)}
+    settled = [edits.replace(p, type=types[p.number], assumed=False) for p in bundle.symbol.pins]
+    return regenerate(edits.set_pin_table(bundle, settled), library.rulebook())
 
 
 def connector_draft(library: Library, ways: int) -> Bundle:
@@ -136,7 +203,7 @@ def _accepted(outcome: Outcome, check: str, reason: str) -> Bundle:
 
 def crystal_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """LYN-Y32: a crystal with two terminals."""
-    facts = {"Manufacturer": LYNG, "Frequency": "32.768 kHz", "Load capacitance": "12.5 pF"}
+    facts = {"Manufacturer": LYNG, "Frequency": "32.768 kHz", "Load capacitance": "9 pF"}
     return regenerate(_sheet_part(library, "lyn-y32", sheet, "crystal", facts), library.rulebook())
 
 
@@ -146,8 +213,12 @@ def _sheet_part(library: Library, key: str, sheet: DatasheetLink, category: str,
     bundle = edits.new_part(data.name, category, library.settings)
     bundle = edits.attach_datasheet(edits.set_about(bundle, description=data.description), sheet)
     bundle = edits.set_pins(edits.set_family(bundle, data.family), str(data.pins))
+    bundle = edits.replace(bundle, sheet=edits.replace(bundle.sheet, missing=data.missing))
     found = next(c for c in captures(data.name) if c.kind == "dimensions")
-    bundle = take_dimensions(bundle, found, proposals(bundle, found)[0].letters, sheet.sha256, LIBRARIAN.name)
+    # What is proposed first is put right by whoever knows the drawing, where it is not what was meant.
+    proposed = proposals(bundle, found)[0].letters
+    letters = proposed if proposed.items() <= data.letters.items() else data.letters
+    bundle = take_dimensions(bundle, found, letters, sheet.sha256, LIBRARIAN.name)
     return with_facts(bundle, {**facts, "Part number": data.name, "Lifecycle": "active"}, sheet, 1)
 
 

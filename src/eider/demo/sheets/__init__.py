@@ -3,6 +3,17 @@
 from collections.abc import Callable, Mapping
 from pathlib import Path
 
+from eider.demo.sheets.brief import (
+    write_choke,
+    write_diode,
+    write_electrolytic,
+    write_front_end,
+    write_memory,
+    write_oscillator,
+    write_tantalum,
+    write_terminals,
+    write_transistor,
+)  # fmt: skip
 from eider.demo.sheets.brimfall import write_regulator_datasheet, write_transformer_datasheet
 from eider.demo.sheets.lyng import write_chip_datasheet, write_crystal_datasheet
 from eider.demo.sheets.norrvik import write_controller_datasheet, write_converter_datasheet, write_gates_datasheet
@@ -19,6 +30,15 @@ DATASHEETS: Mapping[str, Callable[[Path], None]] = {
     "LYN-C": write_chip_datasheet,
     "LYN-Y32": write_crystal_datasheet,
     "OHC-125": write_connector_datasheet,
+    "NVK-N2S": write_transistor,
+    "NVK-3301Q": write_front_end,
+    "NVK-M64B": write_memory,
+    "LYN-T3528": write_tantalum,
+    "LYN-D5226": write_diode,
+    "LYN-X25": write_oscillator,
+    "OHC-350-04": write_terminals,
+    "BRM-E100": write_electrolytic,
+    "BRM-ECH47": write_choke,
 }
 
 

@@ -133,10 +133,13 @@ class LandsStep(Step):
                 ),
                 Column("shape", lambda p: p.shape, self._pad_setter("shape"),
                        choices=lambda _p: ("rectangle", "rounded", "oval", "circle")),
+                Column("hole", lambda p: self._show(p.hole.width) if p.hole else "", self._pad_setter("hole")),
+                Column("plated", lambda p: "yes" if p.plated else "no", self._pad_setter("plated"),
+                       choices=lambda _p: ("yes", "no")),
             ],
             theme,
         )  # fmt: skip
-        self.pads.set_widths(46, 72, 72, 72, 72)
+        self.pads.set_widths(40, 68, 68, 68, 68, 72, 60)
         self.pads.entered_record.connect(lambda _pad: self._draw())
         self.pads.edited.connect(self.controller.session.end_merge)
         note = label("Editing a cell records an adjustment, which survives every recomputation.", "soft", wrap=True)
@@ -275,7 +278,7 @@ class LandsStep(Step):
     def _pad_setter(self, what: str) -> Callable[[Any, str], None]:
         def put(pad: Pad, text: str) -> None:
             value = text.strip()
-            if what in ("x", "y", "width", "height") and value and not any(c.isalpha() for c in value):
+            if what in ("x", "y", "width", "height", "hole") and value and not any(c.isalpha() for c in value):
                 value = f"{value} {self.shared.unit}" if self.shared.unit != "mm" else value
             adjustment = Adjustment(pad.number, what, value, "by hand")
             self.controller.edit(
