@@ -2,6 +2,7 @@
 
 import pytest
 
+from eider.demo.build import MADE
 from eider.demo.parts import converter_part
 from eider.evidence.changes import set_evidence
 from eider.evidence.held import coverage
@@ -78,3 +79,11 @@ def test_levels_and_matches(made: Bundle) -> None:
     assert matched["9"] == ("10",)
     assert matched["1"] == ("1",)
     assert len(value_rows(made)) == 9 + 6 + 16  # dimensions, facts, pins
+
+
+@pytest.mark.parametrize("name", ["NVK-M64B", "OHC-350-04", "LYN-T3528", "LYN-X25", "NVK-3301Q", "BRM-ECH47"])
+def test_bodies_of_other_families_stand_on_their_lands(name: str, library: Library) -> None:
+    make = next(make for key, make, _ in MADE if key == name)
+    rows = alignment(make(library, DatasheetLink("0" * 64, "x.pdf")), "mm")
+    assert len(rows) > 2
+    assert [row for row in rows if not row.agrees] == []

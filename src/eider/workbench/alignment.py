@@ -10,6 +10,8 @@ from eider.model.bundle import Bundle
 from eider.packages.registry import family_of
 
 SMALLEST = 1e-4
+# Material of marks on a body.
+PAINT = "marking"
 
 
 class Agreement(msgspec.Struct, frozen=True):
@@ -22,11 +24,16 @@ class Agreement(msgspec.Struct, frozen=True):
 
 
 def alignment(bundle: Bundle, unit: str) -> list[Agreement]:
-    """Seating plane, height, and each terminal's foot on its land; empty while the sheet is not complete."""
+    """Seating plane, height, and each terminal's foot on its land; empty while the sheet is not complete.
+
+    Leads that go through the board, and the paint of marks, are not what the body stands on or ends with. Balls are
+    larger than their lands: of them it is the middle that must agree.
+    """
     try:
         family = family_of(bundle.sheet.family)
         dims = family.dims(bundle.sheet)
-        result = measure(body_solids(bundle.sheet, bundle.body))
+        solids = body_solids(bundle.sheet, bundle.body)
+        recipe = family.lands(bundle.sheet, dims)
         terminals = family.terminals(bundle.sheet, dims)
     except EiderError:
         return []
@@ -34,7 +41,10 @@ def alignment(bundle: Bundle, unit: str) -> list[Agreement]:
     def show(mm: float) -> str:
         return format_length(mm, unit)
 
-    low, high = result.bounds[0][2], result.bounds[1][2]
+    heights = [measure((solid,)).bounds for solid in solids if solid.material != PAINT]
+    standing = [low[2] for low, _ in heights if not recipe.leads or low[2] >= 0]
+    low, high = min(standing, default=0.0), max(top[2] for _, top in heights)
+    balls = {number for grid in recipe.grids for number in grid.numbers}
     rows = [Agreement("seating plane at zero", show(low), show(0.0), abs(low) <= SMALLEST)]
     if "A" in dims:
         expected = dims["A"].upper
@@ -46,6 +56,11 @@ def alignment(bundle: Bundle, unit: str) -> list[Agreement]:
             rows.append(Agreement(f"terminal {terminal.number} on its land", "no land", "on the land", False))
             continue
         foot, land = terminal.foot, pad.box
+        if terminal.number in balls:
+            off = max(abs(foot[k] + foot[k + 2] - land[k] - land[k + 2]) / 2 for k in (0, 1))
+            what = f"terminal {terminal.number} off its land by"
+            rows.append(Agreement(what, show(off), show(0.0), off <= SMALLEST))
+            continue
         inside = min(foot[0] - land[0], foot[1] - land[1], land[2] - foot[2], land[3] - foot[3])
         rows.append(
             Agreement(
