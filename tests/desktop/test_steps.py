@@ -1,5 +1,6 @@
 """Every control of the steps does what it says."""
 
+import threading
 from pathlib import Path
 
 import pytest
@@ -12,9 +13,12 @@ from eider.demo.data import printed_pins
 from eider.demo.scan import scan_text
 from eider.desktop.part_page import PartPage
 from eider.desktop.window import MainWindow
+from eider.errors import InputError
 from eider.library import open_library
+from eider.model.bundle import Bundle
 from eider.model.footprint import Adjustment
 from eider.workbench import edits
+from eider.workbench.generate import Outcome, Rules, evaluate
 
 
 @pytest.fixture
@@ -185,6 +189,53 @@ def test_layers_are_switched_by_name(window: MainWindow, page: PartPage, qtbot: 
     step._layers["assembly"].setChecked(True)
     assert "courtyard" not in roles()
     assert "assembly" in roles()
+
+
+def test_the_ruler_measures_between_two_clicks(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(3)
+    step = page.current
+    pads = page.controller.bundle.footprint.pattern.pads  # type: ignore[union-attr]
+    click = lambda x, y: qtbot.mouseClick(  # noqa: E731
+        step.view, Qt.MouseButton.LeftButton, pos=step.view.to_view((x, y)).toPoint()
+    )
+    press(qtbot, step, "Ruler")
+    assert step._measured.text().startswith("Click two places")
+    click(pads[0].x, pads[0].y)
+    click(pads[1].x, pads[1].y)
+    measured = step.ruler.measured
+    assert measured.dx == pytest.approx(pads[1].x - pads[0].x)
+    gap = abs(pads[1].x - pads[0].x) - (pads[0].width + pads[1].width) / 2
+    assert measured.gap == pytest.approx(gap, abs=1e-6)
+    assert "edge to edge" in step._measured.text()
+    click(pads[0].x, pads[0].y)
+    assert step._measured.text().startswith("Click two places")
+    press(qtbot, step, "Ruler")
+    assert not step._measured.isVisible()
+    click(pads[1].x, pads[1].y)
+    assert step.pads.record().number == pads[1].number
+
+
+def test_a_fault_of_a_state_that_is_gone_does_not_hold_up_the_present_one(
+    window: MainWindow, page: PartPage, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    controller, began, go_on = page.controller, threading.Event(), threading.Event()
+
+    def fail_once(bundle: Bundle, rules: Rules) -> Outcome:
+        if began.is_set():
+            return evaluate(bundle, rules)
+        began.set()
+        go_on.wait(5)
+        raise InputError("a fault of the first state")
+
+    monkeypatch.setattr("eider.desktop.controller.evaluate", fail_once)
+    controller.edit("Level A", lambda b: edits.set_level(b, "A"))
+    assert began.wait(5)
+    controller.edit("Level C", lambda b: edits.set_level(b, "C"))
+    go_on.set()
+    settle(qtbot, window)
+    pattern = controller.bundle.footprint.pattern
+    assert pattern is not None
+    assert pattern.level == "C"
 
 
 def test_the_body_turns_and_changes_its_material(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:

@@ -122,7 +122,7 @@ def implausible(view: PartView) -> Iterator[Found]:
     """
     if view.family is None or view.dims is None:
         return
-    for hit in view.family.plausibility(view.bundle.sheet, view.dims):
+    for hit in view.family.implausible(view.bundle.sheet, view.dims):
         message = hit.message + _in_own_letters(view, hit.letters)
         yield Found(f"sheet.dims.{hit.letters[0]}", message, hit.measured, hit.expected)
 
@@ -140,7 +140,7 @@ def _meanings(view: PartView) -> dict[str, str]:
 
 def _better_meanings(view: PartView) -> dict[str, str]:
     """The meaning of the sheet's letters under which its values make a possible package; empty where they do now."""
-    if view.family is None or view.dims is None or not any(view.family.plausibility(view.bundle.sheet, view.dims)):
+    if view.family is None or view.dims is None or not view.family.implausible(view.bundle.sheet, view.dims):
         return {}
     dims = view.bundle.sheet.dims
     rows = [OwnRow(own, limits) for own, k in _meanings(view).items() if (limits := dims[k].limits) is not None]

@@ -33,6 +33,8 @@ class DrawingView(QWidget):
     dragging = pyqtSignal(str, float, float)
     dropped = pyqtSignal(str, float, float)
     drag_ended = pyqtSignal()
+    spot_clicked = pyqtSignal(float, float)
+    spot_moved = pyqtSignal(float, float)
     place_hovered = pyqtSignal(str)
     pointed = pyqtSignal(float, float)
 
@@ -48,6 +50,8 @@ class DrawingView(QWidget):
         self._hand = Hand(self)
         self._last_place = ""
         self.draggable: Callable[[str], bool] = lambda _place: False
+        # While this is set, clicks and moves tell their place (mm) instead of what lies there.
+        self.takes_spots = False
         self._pressed: tuple[str, QPointF] | None = None
         self._dragged = ""
         self._mark: tuple[Plain, ...] = ()
@@ -63,6 +67,11 @@ class DrawingView(QWidget):
     def drawing(self) -> Drawing | None:
         """What is shown."""
         return self._drawing
+
+    @property
+    def plain(self) -> list[Plain]:
+        """What is shown, as plain primitives."""
+        return self._plain
 
     @property
     def scale(self) -> float:
@@ -208,6 +217,9 @@ class DrawingView(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self._hand.takes(event):
             return
+        if self.takes_spots and event.button() == Qt.MouseButton.LeftButton:
+            self.spot_clicked.emit(*self.to_mm(event.position()))
+            return
         if event.button() == Qt.MouseButton.LeftButton and (place := self.place_at(event.position())):
             self._pressed = (place, event.position()) if self.draggable(place) else None
             self.place_clicked.emit(place)
@@ -224,6 +236,9 @@ class DrawingView(QWidget):
         moved = self._hand.moved(event)
         if moved is not None:
             self._pan(moved.x(), moved.y())
+            return
+        if self.takes_spots:
+            self.spot_moved.emit(x, y)
             return
         if self._pressed and (event.position() - self._pressed[1]).manhattanLength() > DRAG_FROM:
             self._dragged = self._pressed[0]

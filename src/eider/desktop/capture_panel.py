@@ -303,7 +303,7 @@ class CapturePanel(QWidget):
         try:
             bundle = take_dimensions(self.controller.bundle, found, self.letters, "", "", self._member.currentText())
             family, sheet = family_of(bundle.sheet.family), bundle.sheet
-            wrong = {letter for hit in family.plausibility(sheet, family.dims(sheet)) for letter in hit.letters}
+            wrong = {letter for hit in family.implausible(sheet, family.dims(sheet)) for letter in hit.letters}
             drawings = begun_drawings(sheet, unit=self.shared.unit, in_hand=line.standard if line else "", wrong=wrong)
         except EiderError as fault:
             self.outline.set_hint(str(fault))

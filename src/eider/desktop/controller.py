@@ -1,6 +1,7 @@
 """One open part in the window: its session, its results computed elsewhere, and its working copy kept on disk."""
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
@@ -102,7 +103,7 @@ class PartController(QObject):
             current = rules if rules.rulebook.name == wanted else Rules(library.rulebook(wanted), rules.settings)
             return evaluate(bundle, current), current
 
-        self._jobs.run("compute", work, lambda result: self._computed(number, *result), self._broken)
+        self._jobs.run("compute", work, lambda result: self._computed(number, *result), partial(self._broken, number))
 
     def _computed(self, number: int, outcome: Outcome, rules: Rules) -> None:
         self._computing = False
@@ -112,8 +113,12 @@ class PartController(QObject):
         else:
             self._compute()
 
-    def _broken(self, fault: Exception) -> None:
+    def _broken(self, number: int, fault: Exception) -> None:
         self._computing = False
+        if number != self.session.number:
+            # The fault is of a state that is gone; it says nothing about the present one.
+            self._compute()
+            return
         self.refused.emit(str(fault))
         self.changed.emit()
 

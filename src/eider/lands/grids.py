@@ -4,6 +4,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from eider.errors import InputError
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.model.pattern import Pad, SizeDerivation
 from eider.packages.family import Grid
@@ -21,7 +22,12 @@ def land_size(ball: float, kind: str, rulebook: Rulebook) -> tuple[float, str]:
     """Diameter of the land for a nominal ball (mm), and the words for how it follows.
 
     The rulebook's table wins for collapsing balls; between its entries the share of the ball's size holds.
+
+    Raises:
+        InputError: the size is not above zero.
     """
+    if ball <= 0:
+        raise InputError(f"a ball or land of {ball:g} mm is none; enter its size in the sheet")
     rules = rulebook.grids
     if kind == "flat":
         return round_to_step(ball, rules.step), f"land = terminal at nominal size = {ball:g}"

@@ -1,6 +1,6 @@
 """Terminals under the body in rows and columns: lettering, missing and staggered positions; balls and flat lands."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import Literal, NamedTuple
 
 import numpy as np
@@ -95,25 +95,23 @@ def positions(sheet: PackageSheet, dims: Dims) -> list[Position]:
     ]
 
 
-def plausibility(sheet: PackageSheet, dims: Dims, size: str) -> list[Implausible]:
+def plausibility(sheet: PackageSheet, dims: Dims, size: str) -> Iterator[Implausible]:
     """A grid fits its body, its terminals do not touch, and it has as many as the sheet says."""
-    found = []
     rows, columns = grid_size(sheet)
     across, along = pitches(dims)
     for letter, count, pitch in (("D", columns, across), ("E", rows, along)):
         reach = (count - 1) * pitch + dims[size].lower
         if reach > dims[letter].upper:
             message = f"{count} positions at the pitch {pitch:g} do not fit along the body {letter}"
-            found.append(Implausible((letter,), message, f"{reach:g} mm", f"≤ {dims[letter].upper:g} mm"))
+            yield Implausible((letter,), message, f"{reach:g} mm", f"≤ {dims[letter].upper:g} mm")
     nearest = min(across, along) if not sheet.staggered else (across**2 + along**2) ** 0.5
     if dims[size].upper >= nearest:
         message = f"{size} reaches from one position to the next: they would touch"
-        found.append(Implausible((size, "e"), message, f"{dims[size].upper:g} mm", f"< {nearest:g} mm"))
+        yield Implausible((size, "e"), message, f"{dims[size].upper:g} mm", f"< {nearest:g} mm")
     count = len(positions(sheet, dims))
     if count != sheet.pins:
         message = f"the grid has {count} positions that are not empty, the package {sheet.pins} pins"
-        found.append(Implausible(("rows", "columns"), message, str(count), str(sheet.pins)))
-    return found
+        yield Implausible(("rows", "columns"), message, str(count), str(sheet.pins))
 
 
 def terminals(sheet: PackageSheet, dims: Dims, size: str) -> tuple[Terminal, ...]:

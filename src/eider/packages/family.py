@@ -1,6 +1,7 @@
 """What a package family declares: its letters, plausibility, terminals, views, solids, land recipe and name."""
 
 from collections.abc import Callable, Iterator, Mapping
+from contextlib import suppress
 from typing import Literal
 
 import msgspec
@@ -264,6 +265,14 @@ class Family(msgspec.Struct, frozen=True, kw_only=True):
     def letter(self, key: str) -> Letter | None:
         """The declaration of a letter; None where the family does not have it."""
         return next((letter for letter in self.letters if letter.key == key), None)
+
+    def implausible(self, sheet: PackageSheet, dims: Dims) -> list[Implausible]:
+        """What cannot be true of a sheet, as far as it is filled in: what is missing is told by checks of its own."""
+        found: list[Implausible] = []
+        with suppress(InputError):
+            for hit in self.plausibility(sheet, dims):
+                found.append(hit)  # what came before the fault is kept
+        return found
 
     def dims(self, sheet: PackageSheet) -> Dims:
         """The dimensions of a sheet, with what the family assumes."""

@@ -4,7 +4,6 @@ from collections.abc import Iterator, Mapping, Sequence
 
 import msgspec
 
-from eider.errors import EiderError
 from eider.geometry.limits import Limits
 from eider.model.sheet import Dimension, PackageSheet
 from eider.packages.family import Dims, Family, Letter
@@ -139,7 +138,4 @@ def _is_possible(family: Family, sheet: PackageSheet, letters: Mapping[str, str]
     by_own = {row.letter: row.limits for row in rows}
     dims = {key: Dimension(limits=by_own[own]) for own, key in letters.items()}
     tried = msgspec.structs.replace(sheet, dims=dims)
-    try:
-        return next(family.plausibility(tried, Dims(tried, family.letters)), None) is None
-    except EiderError:
-        return True
+    return not family.implausible(tried, Dims(tried, family.letters))

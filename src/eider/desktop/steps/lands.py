@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QComboBox, QRadioButton, QT
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
+from eider.desktop.ruler import Ruler
 from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.suggested_panel import SuggestedPanel
 from eider.desktop.table import Column, RecordView
@@ -16,6 +17,7 @@ from eider.desktop.widgets import button, column, growing, label, panes, row
 from eider.drawings.findings import with_balloons
 from eider.drawings.joints import joint_drawing
 from eider.drawings.lands import LAYERS, LandOptions, pattern_drawing
+from eider.drawings.ruler import Measured
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length
 from eider.lands.joints import GroupJoints, pattern_joints
@@ -77,7 +79,12 @@ class LandsStep(Step):
         self.view = DrawingView(shared.theme, "The lands are computed as soon as the package sheet is complete.")
         self.view.place_clicked.connect(self.show_place)
         self.view.pointed.connect(shared.point)
-        middle = column(row(label("Land pattern", "head"), 1, self._name), growing(self.view))
+        self.ruler = Ruler(self.view, self._show_measured)
+        self._ruler_button = button("Ruler", self._switch_ruler, checkable=True)
+        self._measured = label("", wrap=True)
+        self._measured.hide()
+        head = row(label("Land pattern", "head"), self._ruler_button, 1, self._name)
+        middle = column(head, growing(self.view), self._measured)
         self._tabs = QTabWidget()
         self._build_tabs()
         self.build(panes(left, middle, self._tabs, sizes=(190, 630, 444)))
@@ -164,6 +171,15 @@ class LandsStep(Step):
         self.adjustments.set_widths(64, 46, 66, 96)
         remove = button("Remove selected", self._remove)
         self._tabs.addTab(column(growing(self.adjustments), row(remove, 1)), "Adjustments")
+
+    def _switch_ruler(self) -> None:
+        self.ruler.switch(on=self._ruler_button.isChecked())
+
+    def _show_measured(self, measured: Measured | None) -> None:
+        on = self._ruler_button.isChecked()
+        hint = "Click two places: corners, centres and edges hold the ruler."
+        self._measured.setText(measured.words(self.shared.unit) if measured else hint if on else "")
+        self._measured.setVisible(on)
 
     def _show(self, mm: float) -> str:
         return format_length(mm, self.shared.unit)
