@@ -5,6 +5,7 @@ A bare number is a plain factor beside `*` and `/`, and a length in the default 
 
 import operator
 import re
+import threading
 from collections.abc import Callable, Mapping
 from typing import Any
 
@@ -24,6 +25,8 @@ UNIT = r"(?:mm|mils?|inch|in|um|µm|μm|\"|″)(?![A-Za-z0-9_])"
 _TOKEN = re.compile(
     rf"\s*(?:(?P<number>{NUMBER})(?:\s*(?P<unit>{UNIT}))?|(?P<name>[A-Za-z][A-Za-z0-9_]*)|(?P<op>[-+*/()]))"
 )
+# Python 3.11 counts the depth of a parse once for all threads, and fails when two of them parse at the same time.
+_PARSING = threading.Lock()
 _PLAIN = re.compile(rf"\s*(?P<number>{NUMBER})(?:\s*(?P<unit>{UNIT}))?\s*")
 
 
@@ -67,7 +70,9 @@ def evaluate(text: str, names: Mapping[str, float], unit: str, *, whole: str = "
         "one": Quantity(1.0, False),
     }
     try:
-        result = evaluator.eval(python)
+        with _PARSING:
+            tree = evaluator.parse(python)
+        result = evaluator.eval(python, previously_parsed=tree)
     except NameNotDefined as fault:
         letter = str(fault.name).removeprefix("v_")
         position = offset + re.search(rf"\b{re.escape(letter)}\b", text).start()  # type: ignore[union-attr]

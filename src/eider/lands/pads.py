@@ -96,10 +96,13 @@ def _formulas(t: Extents, goals: Goals, method: str) -> tuple[str, ...]:
             return f"√({name}² + F² + P²) = {tolerance:.4f}"
         return f"({name} + F + P) = {tolerance:.4f}"
 
+    def goal(fillet: float) -> str:
+        return f"{fillet:.2f}" if fillet >= 0 else f"(−{-fillet:.2f})"
+
     return (
-        f"Z = Lmin + 2·JT + root = {t.l_min:.4f} + 2·{goals.toe:.2f} + {t.root_l:.4f}, root {root(t.root_l, 'CL')}",
-        f"G = Smax − 2·JH − root = {t.s_max:.4f} − 2·{goals.heel:.2f} − {t.root_s:.4f}, root {root(t.root_s, 'CS')}",
-        f"X = Wmin + 2·JS + root = {t.w_min:.4f} + 2·{goals.side:.2f} + {t.root_w:.4f}, root {root(t.root_w, 'CW')}",
+        f"Z = Lmin + 2·JT + root = {t.l_min:.4f} + 2·{goal(goals.toe)} + {t.root_l:.4f}, root {root(t.root_l, 'CL')}",
+        f"G = Smax − 2·JH − root = {t.s_max:.4f} − 2·{goal(goals.heel)} − {t.root_s:.4f}, root {root(t.root_s, 'CS')}",
+        f"X = Wmin + 2·JS + root = {t.w_min:.4f} + 2·{goal(goals.side)} + {t.root_w:.4f}, root {root(t.root_w, 'CW')}",
     )
 
 
