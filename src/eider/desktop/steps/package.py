@@ -69,7 +69,7 @@ class PackageStep(Step):
         self._kind_label = label("kind")
         self._name = label("", "head")
         self.table = RecordView(self._columns(), shared.theme)
-        self.table.set_widths(46, 158, 60, 104, 70, 70, 70, 84)
+        self.table.set_widths(46, 124, 60, 88, 66, 69, 69, 68)
         self.table.edited.connect(controller.session.end_merge)
         self.table.take_whole = self._pasted
         self.table.entered_record.connect(lambda _row: self._draw())
@@ -131,7 +131,7 @@ class PackageStep(Step):
         for place in (4, 5, 6):
             self.table.setColumnHidden(place, is_narrow)
         self.table.setColumnHidden(7, not is_narrow)
-        self.table.setColumnWidth(1, 120 if is_narrow else 158)
+        self.table.setColumnWidth(1, 112 if is_narrow else 124)
 
     def first(self) -> QWidget:
         if not self.table.currentIndex().isValid():
