@@ -1,16 +1,18 @@
 """Packages with terminals on four sides: numbering counter-clockwise from the top of the left side, and the lands."""
 
+from collections.abc import Callable
 from typing import NamedTuple
 
 import numpy as np
 
 from eider.geometry.limits import Limits
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Box, bounds, box_outline, rotated
-from eider.geometry.solids import Placement, Prism, Solid
+from eider.geometry.shapes import Box, Outline, bounds, box_outline, rotated
+from eider.geometry.solids import Placement, Prism, Solid, Strip
 from eider.model.sheet import PackageSheet
+from eider.packages import gullwing
 from eider.packages.dual import Numbered
-from eider.packages.family import Dims, OpposedRows, Terminal
+from eider.packages.family import Dims, LandRecipe, OpposedRows, Terminal, View, ViewDimension, ViewShape
 
 Sides = tuple[tuple[Numbered, ...], ...]
 
@@ -135,3 +137,73 @@ def body_boxes(dims: Dims, across: str, along: str) -> tuple[Box, Box]:
     x, y = dims[across], dims[along]
     nominal, largest = ((x.middle / 2, y.middle / 2), (x.upper / 2, y.upper / 2))
     return (-nominal[0], -nominal[1], *nominal), (-largest[0], -largest[1], *largest)
+
+
+def facing(dims: Dims) -> tuple[Across, Across]:
+    """The leads of a body D1 by E1: the span D across x, E across y."""
+    return Across(dims["D"], dims["D1"], dims["L"], dims["b"]), Across(dims["E"], dims["E1"], dims["L"], dims["b"])
+
+
+def leaded_top_view(
+    sheet: PackageSheet, dims: Dims, terminals: tuple[Terminal, ...], mark: gullwing.Mark, *, leads_over: bool = False
+) -> View:
+    """Leads on four sides of a body from above, with its lengths; `leads_over` where they turn in under the body."""
+    nominal, _ = body_boxes(dims, "D1", "E1")
+    _, y0, x1, y1 = nominal
+    tip_x, tip_y, pitch, lead = dims["D"].middle / 2, dims["E"].middle / 2, dims["e"].middle, dims["b"].middle
+    along_y, along_x = side_counts(sheet)
+    first, first_x = (along_y - 1) / 2 * pitch, (along_x - 1) / 2 * pitch
+    leads = tuple(ViewShape("terminal", box_outline(t.whole)) for t in terminals)
+    body = ViewShape("body", box_outline(nominal))
+    return View(
+        "top",
+        (*((body, *leads) if leads_over else (*leads, body)), ViewShape("mark", mark.outline())),
+        (
+            ViewDimension("D1", (-x1, y1), (x1, y1), "top"),
+            ViewDimension("D", (-tip_x, first), (tip_x, first), "top", 2),
+            ViewDimension("E1", (x1, y0), (x1, y1), "right", 2),
+            ViewDimension("E", (first_x, -tip_y), (first_x, tip_y), "right", 3),
+            ViewDimension("e", (-tip_x, first - pitch), (-tip_x, first), "left"),
+            ViewDimension("b", (tip_x, -first - lead / 2), (tip_x, -first + lead / 2), "right"),
+        ),
+    )
+
+
+def leaded_side_view(dims: Dims, profile: Outline) -> View:
+    """The same from the side: the right lead's profile and its mirror image, with the lengths."""
+    (x0, _, x1, _), _ = body_boxes(dims, "D1", "E1")
+    tip, height, stand_off = dims["D"].middle / 2, dims["A"].upper, dims["A1"].middle
+    return View(
+        "side",
+        (
+            ViewShape("terminal", profile),
+            ViewShape("terminal", tuple((-x, z) for x, z in profile)),
+            ViewShape("body", box_outline((x0, stand_off, x1, height))),
+        ),
+        (
+            ViewDimension("A", (x0, 0), (x0, height), "left", 2),
+            ViewDimension("A1", (x0, 0), (x0, stand_off), "left"),
+            ViewDimension("L", (tip - dims["L"].middle, 0), (tip, 0), "bottom"),
+            ViewDimension("c", (tip, 0), (tip, dims["c"].middle), "right"),
+        ),
+    )
+
+
+def leaded_solids(
+    dims: Dims, sides: Sides, mark: gullwing.Mark, profile: Callable[[Dims, Limits, Limits], Outline]
+) -> tuple[Solid, ...]:
+    """The marked body, and leads of a profile, which span and body of an axis give, on four sides."""
+    body, _ = body_boxes(dims, "D1", "E1")
+    solids = [*gullwing.marked_body(dims, body, mark)]
+    for axis, (across, name) in enumerate(zip(facing(dims), ("lead across D", "lead across E"), strict=True)):
+        strip = Strip(profile(dims, across.span, across.body), dims["b"].middle)
+        solids.append(Solid(name, "tin", strip, lead_places(sides, axis)))
+    return tuple(solids)
+
+
+def leaded_recipe(dims: Dims, sides: Sides, goals: str) -> LandRecipe:
+    """Lands of leads on four sides, with the mark at pin 1."""
+    pitch = dims["e"].middle
+    body, body_max = body_boxes(dims, "D1", "E1")
+    rows = quad_rows(sides, facing(dims), pitch, goals, {"pitch": pitch})
+    return LandRecipe(rows=rows, body=body, body_max=body_max, first_pin="1")

@@ -47,25 +47,11 @@ def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
 
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     rows = _rows(sheet, dims)
-    x0, y0, x1, y1 = rows.body
-    row, half = rows.span.middle / 2, rows.lead.middle / 2
-    first = rows.left[0].at if rows.left else 0.0
+    x0, _, x1, _ = rows.body
+    row = rows.span.middle / 2
     height, low, thick = dims["A"].upper, dims["A1"].middle, dims["c"].middle / 2
-    top = View(
-        "top",
-        (
-            *(ViewShape("terminal", dual.box_of(t)) for t in _terminals(sheet, dims)),
-            ViewShape("body", box_outline(rows.body)),
-            ViewShape("mark", gullwing.corner_mark(rows.body).outline()),
-        ),
-        (
-            ViewDimension("E1", (x0, y1), (x1, y1), "top"),
-            ViewDimension("E", (-row, first), (row, first), "top", 2),
-            ViewDimension("D", (x1, y0), (x1, y1), "right", 2),
-            ViewDimension("e", (-row, first - rows.pitch), (-row, first), "left"),
-            ViewDimension("b", (row, -first - half), (row, -first + half), "right"),
-        ),
-    )
+    mark = gullwing.corner_mark(rows.body).outline()
+    top = dual.top_view(rows, _terminals(sheet, dims), dual.Shown(), (mark,))
     legs = tuple(
         ViewShape("terminal", box_outline((x - thick, -leaded.THROUGH, x + thick, (low + height) / 2)))
         for x in (-row, row)

@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator
 
-from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Solid
 from eider.model.sheet import PackageSheet
 from eider.packages import gullwing
@@ -15,17 +14,18 @@ from eider.packages.family import (
     SheetField,
     Terminal,
     View,
-    ViewDimension,
-    ViewShape,
 )
 from eider.packages.names import hundredths
 from eider.packages.quad import (
-    Across,
+    Sides,
     body_boxes,
+    facing,
     four_sides,
-    lead_places,
+    leaded_recipe,
+    leaded_side_view,
+    leaded_solids,
+    leaded_top_view,
     quad_pin_fault,
-    quad_rows,
     quad_terminals,
     side_counts,
 )
@@ -43,73 +43,30 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     yield from larger(dims, "A", "A1", "the height includes the stand-off")
 
 
-def _across(dims: Dims) -> tuple[Across, Across]:
-    """D across x, E across y."""
-    return (Across(dims["D"], dims["D1"], dims["L"], dims["b"]), Across(dims["E"], dims["E1"], dims["L"], dims["b"]))
+def _sides(sheet: PackageSheet, dims: Dims) -> Sides:
+    return four_sides(sheet, dims["e"].middle)
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    return quad_terminals(four_sides(sheet, dims["e"].middle), _across(dims))
+    return quad_terminals(_sides(sheet, dims), facing(dims))
+
+
+def _mark(dims: Dims) -> gullwing.Mark:
+    body, _ = body_boxes(dims, "D1", "E1")
+    return gullwing.corner_mark(body, 0.12, 1.0)
 
 
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
-    body, _ = body_boxes(dims, "D1", "E1")
-    x0, y0, x1, y1 = body
-    mark = gullwing.corner_mark(body, 0.12, 1.0)
-    tip_x, tip_y, pitch, lead = dims["D"].middle / 2, dims["E"].middle / 2, dims["e"].middle, dims["b"].middle
-    along_y, along_x = side_counts(sheet)
-    first, first_x = (along_y - 1) / 2 * pitch, (along_x - 1) / 2 * pitch
-    leads = tuple(ViewShape("terminal", box_outline(t.whole)) for t in _terminals(sheet, dims))
-    top = View(
-        "top",
-        (
-            *leads,
-            ViewShape("body", box_outline((x0, y0, x1, y1))),
-            ViewShape("mark", mark.outline()),
-        ),
-        (
-            ViewDimension("D1", (x0, y1), (x1, y1), "top"),
-            ViewDimension("D", (-tip_x, first), (tip_x, first), "top", 2),
-            ViewDimension("E1", (x1, y0), (x1, y1), "right", 2),
-            ViewDimension("E", (first_x, -tip_y), (first_x, tip_y), "right", 3),
-            ViewDimension("e", (-tip_x, first - pitch), (-tip_x, first), "left"),
-            ViewDimension("b", (tip_x, -first - lead / 2), (tip_x, -first + lead / 2), "right"),
-        ),
-    )
-    height, stand_off, foot = dims["A"].upper, dims["A1"].middle, dims["L"].middle
-    profile = gullwing.seen_profile(dims, dims["D"], dims["D1"])
-    side = View(
-        "side",
-        (
-            ViewShape("terminal", profile),
-            ViewShape("terminal", tuple((-x, z) for x, z in profile)),
-            ViewShape("body", box_outline((x0, stand_off, x1, height))),
-        ),
-        (
-            ViewDimension("A", (x0, 0), (x0, height), "left", 2),
-            ViewDimension("A1", (x0, 0), (x0, stand_off), "left"),
-            ViewDimension("L", (tip_x - foot, 0), (tip_x, 0), "bottom"),
-            ViewDimension("c", (tip_x, 0), (tip_x, dims["c"].middle), "right"),
-        ),
-    )
-    return top, side
+    top = leaded_top_view(sheet, dims, _terminals(sheet, dims), _mark(dims))
+    return top, leaded_side_view(dims, gullwing.seen_profile(dims, dims["D"], dims["D1"]))
 
 
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
-    body, _ = body_boxes(dims, "D1", "E1")
-    sides = four_sides(sheet, dims["e"].middle)
-    solids = [*gullwing.marked_body(dims, body, gullwing.corner_mark(body, 0.12, 1.0))]
-    for axis, (across, name) in enumerate(zip(_across(dims), ("lead across D", "lead across E"), strict=True)):
-        strip = gullwing.lead_strip(dims, across.span, across.body)
-        solids.append(Solid(name, "tin", strip, lead_places(sides, axis)))
-    return tuple(solids)
+    return leaded_solids(dims, _sides(sheet, dims), _mark(dims), gullwing.lead_profile)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
-    pitch = dims["e"].middle
-    body, body_max = body_boxes(dims, "D1", "E1")
-    rows = quad_rows(four_sides(sheet, pitch), _across(dims), pitch, "gullwing", {"pitch": pitch})
-    return LandRecipe(rows=rows, body=body, body_max=body_max, first_pin="1")
+    return leaded_recipe(dims, _sides(sheet, dims), "gullwing")
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:
