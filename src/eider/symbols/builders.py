@@ -163,34 +163,47 @@ def _body_of_gate(name: str, form: Form, high: int, low: int) -> Entry:
     return Entry(areas=(shape,), lines=tuple(lines))
 
 
-def _resistors(_name: str, text: str, _form: Form) -> Entry | None:
+def _heights(text: str) -> list[int]:
+    """Of so many resistors above each other, about the middle; none where the text is no number of them."""
     if not text.isdecimal() or not 2 <= int(text) <= MOST_WAYS:
+        return []
+    top = (int(text) - 1) // 2
+    return [2 * (top - i) for i in range(int(text))]
+
+
+def _strokes(heights: list[int]) -> list[str]:
+    """The lines from both ends of each resistor to its pins."""
+    return [line for y in heights for line in (f"-2,{y} -1.2,{y}", f"1.2,{y} 2,{y}")]
+
+
+def _boxes(heights: list[int]) -> list[str]:
+    return [f"-1.2,{y - 0.4:g} 1.2,{y - 0.4:g} 1.2,{y + 0.4:g} -1.2,{y + 0.4:g}" for y in heights]
+
+
+def _resistors(_name: str, text: str, _form: Form) -> Entry | None:
+    heights = _heights(text)
+    if not heights:
         return None
-    count = int(text)
-    top = (count - 1) // 2
-    heights = [2 * (top - i) for i in range(count)]
+    count = len(heights)
     pins = [f"-2,{y} {i + 1}" for i, y in enumerate(heights)]
     # Numbers run down the left and up the right, as on the package.
     pins += [f"2,{y} {2 * count - i}" for i, y in enumerate(heights)][::-1]
-    lines = [line for y in heights for line in (f"-2,{y} -1.2,{y}", f"1.2,{y} 2,{y}")]
-    areas = [f"-1.2,{y - 0.4:g} 1.2,{y - 0.4:g} 1.2,{y + 0.4:g} -1.2,{y + 0.4:g}" for y in heights]
-    return Entry(title=f"resistors, {count}", pins=tuple(pins), lines=tuple(lines), areas=tuple(areas))
+    return Entry(
+        title=f"resistors, {count}", pins=tuple(pins), lines=tuple(_strokes(heights)), areas=tuple(_boxes(heights))
+    )
 
 
 def _resistors_common(_name: str, text: str, _form: Form) -> Entry | None:
     """Resistors that have one end in common, which is pin 1."""
-    if not text.isdecimal() or not 2 <= int(text) <= MOST_WAYS:
+    heights = _heights(text)
+    if not heights:
         return None
-    count = int(text)
-    top = (count - 1) // 2
-    heights = [2 * (top - i) for i in range(count)]
+    count = len(heights)
     pins = [f"-3,{heights[0]} 1", *(f"2,{y} {i + 2}" for i, y in enumerate(heights))]
-    lines = [line for y in heights for line in (f"-2,{y} -1.2,{y}", f"1.2,{y} 2,{y}")]
-    lines += [f"-3,{heights[0]} -2,{heights[0]}", f"-2,{heights[0]} -2,{heights[-1]}"]
-    areas = [f"-1.2,{y - 0.4:g} 1.2,{y - 0.4:g} 1.2,{y + 0.4:g} -1.2,{y + 0.4:g}" for y in heights]
+    lines = [*_strokes(heights), f"-3,{heights[0]} -2,{heights[0]}", f"-2,{heights[0]} -2,{heights[-1]}"]
     dots = tuple(f"-2,{y} 0.12" for y in heights[:-1])
     title = f"resistors, {count} with a common end"
-    return Entry(title=title, pins=tuple(pins), lines=tuple(lines), areas=tuple(areas), dots=dots)
+    return Entry(title=title, pins=tuple(pins), lines=tuple(lines), areas=tuple(_boxes(heights)), dots=dots)
 
 
 _BUILDERS: Mapping[str, Callable[[str, str, Form], Entry | None]] = {
