@@ -10,13 +10,14 @@ import shapely
 
 from eider.drawings.primitives import Area, Disc, Line, Plain, Text
 from eider.geometry.lengths import format_length
-from eider.geometry.shapes import Outline, Point, bounds
+from eider.geometry.shapes import Outline, Point, bounds, circle
 
 Kind = Literal["centre", "corner", "edge", "middle of an edge"]
 # A corner or centre is preferred to a mere place on an edge within so much more of the reach.
 PREFERRED = 0.6
 # Outlines with more corners than this are round: they have a centre and an edge, but no corners.
 ROUND_FROM = 16
+CORNERS = 48
 
 
 class Snap(msgspec.Struct, frozen=True):
@@ -75,9 +76,7 @@ def snaps(items: Sequence[Plain]) -> Iterator[Snap]:
 
 
 def _circle(disc: Disc) -> Outline:
-    steps = [2 * math.pi * i / 48 for i in range(48)]
-    x, y = disc.centre
-    return tuple((x + disc.radius * math.cos(a), y + disc.radius * math.sin(a)) for a in steps)
+    return circle(*disc.centre, disc.radius, CORNERS)
 
 
 def _of_outline(outline: Outline, place: str) -> Iterator[Snap]:

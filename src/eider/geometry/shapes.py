@@ -54,6 +54,12 @@ def rounded_rectangle(x: float, y: float, width: float, height: float, radius: f
     return tuple(points)
 
 
+def circle(x: float, y: float, radius: float, corners: int) -> Outline:
+    """A circle as a regular outline of so many corners, from the right counter-clockwise."""
+    angles = [2 * math.pi * i / corners for i in range(corners)]
+    return tuple((x + radius * math.cos(a), y + radius * math.sin(a)) for a in angles)
+
+
 def rotated(outline: Iterable[Point], degrees: float, about: Point = (0.0, 0.0)) -> Outline:
     """The outline turned counter-clockwise about a point."""
     cos, sin = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))

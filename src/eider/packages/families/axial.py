@@ -1,9 +1,8 @@
 """Axial parts with two leads, lying or standing: resistors, diodes, chokes."""
 
-import math
 from collections.abc import Iterator
 
-from eider.geometry.shapes import Box, box_outline, rounded_rectangle
+from eider.geometry.shapes import Box, box_outline, circle, rounded_rectangle
 from eider.geometry.solids import Cylinder, Placement, Solid, Strip
 from eider.model.sheet import PackageSheet
 from eider.packages import leaded, two_ends
@@ -87,9 +86,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
             Solid("lead", "tin", Cylinder(0.0, 0.0, wire, -leaded.THROUGH, top), legs),
             Solid("bridge", "tin", bridge),
         )
-    circle = [2 * math.pi * i / CORNERS for i in range(CORNERS)]
-    body = tuple((radius * math.cos(a), radius + radius * math.sin(a)) for a in circle)
-    thin = tuple((wire * math.cos(a), radius + wire * math.sin(a)) for a in circle)
+    body, thin = circle(0.0, radius, radius, CORNERS), circle(0.0, radius, wire, CORNERS)
     return (
         Solid("body", "ceramic tan", Strip(body, 2 * length), (Placement(turn=90.0),)),
         Solid("wire", "tin", Strip(thin, 2 * half), (Placement(turn=90.0),)),

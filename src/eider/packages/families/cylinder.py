@@ -1,9 +1,8 @@
 """Cylinders with end caps, lying on the board: MELF resistors and diodes."""
 
-import math
 from collections.abc import Iterator
 
-from eider.geometry.shapes import Outline
+from eider.geometry.shapes import Outline, circle
 from eider.geometry.solids import Placement, Solid, Strip
 from eider.model.sheet import PackageSheet
 from eider.packages import dual, two_ends
@@ -49,8 +48,7 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
 
 def _circle(radius: float) -> Outline:
     """The end of the cylinder, standing on the board."""
-    steps = [2 * math.pi * i / CORNERS for i in range(CORNERS)]
-    return tuple((radius * math.cos(a), radius + radius * math.sin(a)) for a in steps)
+    return circle(0.0, radius, radius, CORNERS)
 
 
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
