@@ -4,6 +4,7 @@
 """
 
 import json
+import sys
 from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
@@ -11,7 +12,6 @@ from typing import Any
 import msgspec
 
 from eider.catalogue.protocol import Answer
-from eider.checks import all_checks
 from eider.drawings.beside import beside
 from eider.drawings.primitives import Drawing, Text
 from eider.drawings.symbol import symbol_drawing
@@ -29,6 +29,9 @@ from eider.rulebooks import Rulebook
 from eider.symbols.arrangement import arrange
 from eider.symbols.builders import Form
 from eider.symbols.graphics import FORMS, all_graphics, graphic_pins, has_forms
+
+sys.path.insert(0, str(Path(__file__).parent))
+from check_pages import pages
 
 DOCS = Path(__file__).parent.parent / "docs"
 DOCUMENTS: Mapping[str, Any] = {
@@ -55,20 +58,8 @@ def schemas() -> dict[Path, str]:
 
 
 def checks() -> dict[Path, str]:
-    """The page of all checks, from their own docstrings."""
-    lines = [
-        "# What Eider checks",
-        "",
-        "Every check runs all the time. A *blocker* stops the release; a *caution* and a *note* can be accepted with",
-        "a reason. Many findings differ in severity from the one named here where the matter is worse or lighter.",
-        "",
-        "| check | severity | what holds | why | mended by |",
-        "|---|---|---|---|---|",
-    ]
-    for entry in all_checks().values():
-        mend = entry.mend.title if entry.mend else ""
-        lines.append(f"| `{entry.id}` | {entry.severity} | {entry.title} | {entry.why} | {mend} |")
-    return {DOCS / "guide" / "checks.md": "\n".join(lines) + "\n"}
+    """The guide's pages of checks, with a picture of a slip for each that has a place on a drawing."""
+    return pages(DOCS)
 
 
 def graphics() -> dict[Path, str]:

@@ -6,6 +6,8 @@ from pathlib import Path
 
 import pytest
 
+from eider.checks import all_checks
+
 ROOT = Path(__file__).parents[2]
 spec = importlib.util.spec_from_file_location("tools_docs", ROOT / "tools" / "docs.py")
 assert spec and spec.loader
@@ -13,14 +15,11 @@ tools_docs = importlib.util.module_from_spec(spec)
 spec.loader.exec_module(tools_docs)
 
 
-@pytest.mark.parametrize(
-    "path", [*tools_docs.schemas(), *tools_docs.checks(), *tools_docs.graphics()], ids=lambda p: p.name
-)
-def test_generated_pages_are_current(path: Path) -> None:
-    assert (
-        path.read_text(encoding="utf-8")
-        == {**tools_docs.schemas(), **tools_docs.checks(), **tools_docs.graphics()}[path]
-    )
+def test_generated_pages_are_current() -> None:
+    pages = {**tools_docs.schemas(), **tools_docs.checks(), **tools_docs.graphics()}
+    stale = [path.name for path, text in pages.items() if path.read_text(encoding="utf-8") != text]
+    assert stale == []
+    assert len(pages) > len(all_checks())
 
 
 @pytest.mark.parametrize("page", sorted([ROOT / "README.md", *ROOT.glob("docs/**/*.md")]), ids=lambda p: p.name)

@@ -1,13 +1,11 @@
 """Checks of the land pattern as a whole: is it there, is it what the recipe gives, will it solder."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 
 import msgspec
 
 from eider.checks.registry import Found, Mend, check
 from eider.checks.view import PartView
-from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import Box, join_boxes
 from eider.lands.adjustments import lost
 from eider.lands.joints import GroupJoints, PadJoint
 from eider.lands.solver import allowance, shortfall
@@ -17,8 +15,6 @@ from eider.model.codec import encode
 from eider.model.finding import Finding, Severity
 from eider.model.pattern import Level
 
-# Positions are held against the package to a tenth of a micrometre.
-PLACE_TOLERANCE = 1e-4
 # Suggested pads that differ from the computed ones by more than this are worth a look (mm).
 NOTABLE = 0.10
 
@@ -71,7 +67,8 @@ def adjustment_lost(view: PartView) -> Iterator[Found]:
     """
     if not view.pads:
         return
-    for adjustment in lost(view.pads, view.bundle.footprint.adjustments):
+    made = view.computed.pads if view.computed else view.pads
+    for adjustment in lost(made, view.bundle.footprint.adjustments):
         message = f"the adjustment of {adjustment.what} finds no pad {adjustment.pad}"
         yield Found(f"lands.pads.{adjustment.pad}", message, "no such pad", f"pad {adjustment.pad}")
 
@@ -123,86 +120,3 @@ def differs_from_computed(view: PartView) -> Iterator[Found]:
         message = f"{len(differing)} pads differ from the computed ones, most pad {worst.number}: {worst.words} mm"
         place = f"lands.pads.{worst.number}"
         yield Found(place, message, f"{max(map(abs, worst[1:])):.3f} mm", f"≤ {NOTABLE:g} mm")
-
-
-@check("lands.pitch", Severity.CAUTION, reads=("sheet", "lands"))
-def pitch(view: PartView) -> Iterator[Found]:
-    """Pads stand on the pitch, and its error does not add up along the row.
-
-    A metric pitch drawn on the nearest inch grid fits two pins and does not fit twenty: the sum over the row is held
-    against half of what the side fillet has to spare above level C.
-    """
-    by_number = {pad.number: pad for pad in view.pads}
-    for group in view.joints:
-        spare = {joint.number: joint.side - group.goals.goals("C").side for joint in group.pads}
-        axis = 1 if group.rows.axis == "x" else 0
-        for numbers, places in (
-            (group.rows.first, group.rows.at_first),
-            (group.rows.second, group.rows.at_second),
-        ):
-            errors = {
-                number: (by_number[number].y if axis else by_number[number].x) - float(at)
-                for number, at in zip(numbers, places, strict=True)
-                if number in by_number
-            }
-            if not errors or max(map(abs, errors.values())) <= PLACE_TOLERANCE:
-                continue
-            total = max(errors.values()) - min(errors.values())
-            worst = max(errors, key=lambda number: abs(errors[number]))
-            margin = max(0.0, min(spare[number] for number in errors)) / 2
-            yield Found(
-                f"lands.pads.{worst}",
-                f"pads {numbers[0]} to {numbers[-1]} are off the pitch; over the row the error is {total:.3f} mm",
-                f"{errors[worst]:+.4f} mm at pad {worst}",
-                f"0 mm; at most {margin:.3f} mm over the row",
-                Severity.BLOCKER if total > margin + NOISE else None,
-            )
-
-
-@check("lands.not-symmetric", Severity.CAUTION, reads=("sheet", "lands"), mend=RUN_AGAIN)
-def not_symmetric(view: PartView) -> Iterator[Found]:
-    """Pads that face each other across the package lie equally far from its middle, and are of one length.
-
-    Solder pulls the part towards the larger land; with one row further out than the other it ends up askew.
-    """
-    by_number = {pad.number: pad for pad in view.pads}
-    for group in view.joints:
-        rows = group.rows
-        axis = 0 if rows.axis == "x" else 1
-        for number, at in zip(rows.first, rows.at_first, strict=True):
-            facing = zip(rows.second, rows.at_second, strict=True)
-            across = [n for n, other in facing if abs(other - at) < PLACE_TOLERANCE]
-            if number not in by_number or not across or across[0] not in by_number:
-                continue
-            near, far = by_number[number].box, by_number[across[0]].box
-            outer, inner = (near[axis] + far[axis + 2]), (near[axis + 2] + far[axis])
-            if rows.axis == "y":
-                outer, inner = (near[3] + far[1]), (near[1] + far[3])
-            worst = max(abs(outer), abs(inner))
-            if worst > PLACE_TOLERANCE:
-                message = f"pads {number} and {across[0]} do not lie alike about the middle of the package"
-                yield Found(f"lands.pads.{number}", message, f"{worst:.4f} mm apart", "0 mm")
-
-
-@check("lands.origin-not-centre", Severity.CAUTION, reads=("sheet", "lands"))
-def origin_not_centre(view: PartView) -> Iterator[Found]:
-    """The origin is the centre of the package.
-
-    Placement machines take the origin: with it off the centre every part is placed beside its lands.
-    """
-    fresh, _ = view.fresh
-    if not view.pads or fresh is None or not fresh.pads:
-        return
-    # A package whose terminals differ from side to side is centred by its own extents, not by those of its lands.
-    centre, wanted = (_centre([pad.box for pad in pads]) for pads in (view.pads, fresh.pads))
-    moved = any(a.what in ("x", "y") and a.active for a in view.bundle.footprint.adjustments)
-    expected = (0.0, 0.0) if moved and view.recipe and len(view.recipe.rows) == 1 else wanted
-    for name, found, place in zip("xy", centre, expected, strict=True):
-        if abs(found - place) > PLACE_TOLERANCE:
-            message = f"the lands are not centred on the origin in {name}"
-            yield Found("lands", message, f"{found - place:+.4f} mm", "0 mm")
-
-
-def _centre(boxes: Sequence[Box]) -> tuple[float, float]:
-    x0, y0, x1, y1 = join_boxes(boxes)
-    return (x0 + x1) / 2, (y0 + y1) / 2

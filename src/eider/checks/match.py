@@ -2,10 +2,15 @@
 
 from collections.abc import Iterator
 
-from eider.checks.registry import Found, check
+import msgspec
+
+from eider.checks.registry import Found, Mend, check
 from eider.checks.view import PartView
-from eider.model.finding import Severity
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding, Severity
 from eider.symbols.names import natural_key
+
+replace = msgspec.structs.replace
 
 
 @check("match.pin-without-pad", Severity.BLOCKER, reads=("symbol", "lands", "part"))
@@ -52,3 +57,31 @@ def pad_of_two_pins(view: PartView) -> Iterator[Found]:
             if other != pin.number:
                 message = f"pad {pad} is matched with pins {other} and {pin.number}"
                 yield Found(f"symbol.pins.{pin.number}", message, f"pins {other}, {pin.number}", "one pin")
+
+
+def _to_own_number(view: PartView, finding: Finding) -> Bundle:
+    number = finding.place.removeprefix("symbol.pins.")
+    part = view.bundle.part
+    own = {number, *part.match.get(number, ())}
+    match = {pin: pads for pin, pads in part.match.items() if pin not in own}
+    return replace(view.bundle, part=replace(part, match=match))
+
+
+@check(
+    "match.exchanged", Severity.CAUTION, reads=("symbol", "lands", "part"),
+    mend=Mend("Match both by number", _to_own_number),
+)  # fmt: skip
+def exchanged(view: PartView) -> Iterator[Found]:
+    """No two pins have each other's pads.
+
+    Both nets are connected, to the wrong terminals: it shows only on the board that does not work.
+    """
+    match, pads = view.bundle.part.match, {pad.number for pad in view.pads}
+    seen: set[str] = set()
+    for pin in view.bundle.symbol.pins:
+        for other in match.get(pin.number, ()):
+            pair = pin.number != other and pin.number in match.get(other, ()) and {pin.number, other} <= pads
+            if pair and other not in seen:
+                seen.add(pin.number)
+                message = f"pins {pin.number} and {other} are matched with each other's pads"
+                yield Found(f"symbol.pins.{pin.number}", message, f"pad {other}", f"pad {pin.number}")

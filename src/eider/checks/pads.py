@@ -12,6 +12,7 @@ from eider.checks.registry import Found, check
 from eider.checks.view import PartView
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Box, bounds
+from eider.lands.pads import has_copper
 from eider.model.finding import Severity
 
 
@@ -68,8 +69,9 @@ def pads_overlap(view: PartView) -> Iterator[Found]:
 
     They would be one piece of copper, and two pins shorted.
     """
-    for gap in _gaps([pad.box for pad in view.pads], 0.0) if view.pads else ():
-        a, b = view.pads[gap.first], view.pads[gap.second]
+    pads = [pad for pad in view.pads if has_copper(pad)]
+    for gap in _gaps([pad.box for pad in pads], 0.0) if pads else ():
+        a, b = pads[gap.first], pads[gap.second]
         if a.number != b.number:
             message = f"pads {a.number} and {b.number} overlap"
             yield Found(f"lands.pads.{a.number}", message, f"{gap.distance:.4f} mm", "> 0 mm")
@@ -82,9 +84,12 @@ def gap_between_lands(view: PartView) -> Iterator[Found]:
     Solder bridges over a smaller one, and many makers of boards refuse it.
     """
     smallest = view.rulebook.clearances.pad_to_pad
-    gaps = [g for g in _gaps([p.box for p in view.pads], smallest) if g.distance > 0] if view.pads else []
+    # How near holes without copper and thermal lands may be is said by checks of their own.
+    plates = {plate.number for plate in view.recipe.plates} if view.recipe else set()
+    pads = [pad for pad in view.pads if has_copper(pad) and pad.number not in plates]
+    gaps = [g for g in _gaps([p.box for p in pads], smallest) if g.distance > 0] if pads else []
     if gaps:
-        a, b = view.pads[gaps[0].first], view.pads[gaps[0].second]
+        a, b = pads[gaps[0].first], pads[gaps[0].second]
         more = f" and {len(gaps) - 1} more" if len(gaps) > 1 else ""
         message = f"lands {a.number} and {b.number}{more} are too near"
         yield Found(f"lands.pads.{a.number}", message, f"{gaps[0].distance:.4f} mm", f"≥ {smallest:.2f} mm")

@@ -3,7 +3,9 @@
 from collections.abc import Callable
 from pathlib import Path
 
+from eider.checks import PartView, run_checks
 from eider.demo.data import buffer_text, chips, pin_table_text
+from eider.demo.flaws import FLAWS, flawed
 from eider.demo.parts import (
     LIBRARIAN,
     chip_part,
@@ -30,7 +32,7 @@ from eider.library import Library, init_library
 from eider.library.working import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
-from eider.workbench.generate import evaluate
+from eider.workbench.generate import count, evaluate
 from eider.workbench.releasing import release_part, rules_for
 
 # The parts that the finished demo has besides the series: how each is made, and the pages of its datasheet.
@@ -67,6 +69,24 @@ def build_library(folder: Path, *, finished: bool = False) -> Library:
     for draft in (connector_draft(library, 4),) if finished else ():
         outcome = evaluate(draft, rules_for(library, draft))
         library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
+    return library
+
+
+def build_flawed(folder: Path) -> Library:
+    """Make the demo's second library in a folder: drafts with one slip each, for the checks to find."""
+    write_datasheets(folder / "inbox")
+    library = init_library(folder / "flawed", "Skerry Fieldworks, flawed", LIBRARIAN)
+    bases = {flaw.base for flaw in FLAWS}
+    sound = {
+        name: make(library, attach(library, folder / "inbox" / f"{name}.pdf", pages))
+        for name, make, pages in MADE
+        if name in bases
+    }
+    rulebook = library.rulebook()
+    for flaw in FLAWS:
+        bundle = flawed(flaw, sound, rulebook)
+        findings = run_checks(PartView(bundle, rulebook, library.settings))
+        library.copies.save(WorkingCopy(bundle=bundle, findings=count(findings)))
     return library
 
 

@@ -40,7 +40,12 @@ class Limits(msgspec.Struct, frozen=True, omit_defaults=True):
     @property
     def is_exact(self) -> bool:
         """Whether the length has no tolerance of its own (basic, reference or nominal alone)."""
-        return self.spread == 0.0
+        return self.upper == self.lower
+
+    @property
+    def is_reversed(self) -> bool:
+        """Whether the maximum lies below the minimum."""
+        return self.upper < self.lower
 
     def less(self, length: float) -> "Limits":
         """The same tolerance about a length that is so much shorter (mm)."""

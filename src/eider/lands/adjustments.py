@@ -104,6 +104,6 @@ def adjusted_openings(
 
 
 def lost(pads: Sequence[Pad], adjustments: Sequence[Adjustment]) -> list[Adjustment]:
-    """Active adjustments that speak of a pad which the recipe does not make."""
+    """Active adjustments that speak of a pad which the recipe does not make; `pads` are those before any of them."""
     numbers = {pad.number for pad in pads} | {a.value for a in adjustments if a.what == "number"}
     return [a for a in adjustments if a.active and a.pad not in numbers]

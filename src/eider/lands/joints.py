@@ -8,6 +8,7 @@ from eider.lands.solver import Extents, Lands, extents, joints, level_reached
 from eider.model.pattern import LEVELS, Goals, Level, Pad
 from eider.model.sheet import PackageSheet
 from eider.packages.family import OpposedRows
+from eider.packages.reading import refuse_reversed
 from eider.packages.registry import family_of
 from eider.rulebooks import GoalRow, Rulebook
 
@@ -42,7 +43,11 @@ def pattern_joints(sheet: PackageSheet, pads: Sequence[Pad], rulebook: Rulebook)
 
     A pad is measured together with its opposite, since the part settles between the two; where there is no pad
     opposite, it is measured from the origin.
+
+    Raises:
+        SheetError: a dimension is missing, or a maximum is below its minimum.
     """
+    refuse_reversed(sheet)
     family = family_of(sheet.family)
     recipe = family.lands(sheet, family.dims(sheet))
     by_number = {pad.number: pad for pad in pads}
@@ -50,7 +55,7 @@ def pattern_joints(sheet: PackageSheet, pads: Sequence[Pad], rulebook: Rulebook)
     for rows in recipe.rows:
         terminals = extents(rows, rulebook)
         goal_row = rulebook.goal_row(rows.goals, rows.measures)
-        opposite = _opposites(rows)
+        opposite = opposites(rows)
         found = []
         for number in (*rows.first, *rows.second):
             if number in by_number:
@@ -71,7 +76,7 @@ def lowest_level(groups: Sequence[GroupJoints]) -> Level | None:
     return max((level for level in levels if level), key=LEVELS.index)
 
 
-def _opposites(rows: OpposedRows) -> Mapping[str, str]:
+def opposites(rows: OpposedRows) -> Mapping[str, str]:
     """For each terminal the one across the package, at the same place along the row."""
     across: dict[str, str] = {}
     for number, at in zip(rows.first, rows.at_first, strict=True):

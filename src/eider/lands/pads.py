@@ -213,3 +213,8 @@ def area(pad: Pad) -> float:
         short, long = sorted((pad.width, pad.height))
         return math.pi * short**2 / 4 + (long - short) * short
     return pad.width * pad.height
+
+
+def has_copper(pad: Pad) -> bool:
+    """Whether a pad is a land; a bare hole is none."""
+    return pad.plated or pad.hole is None or pad.width > pad.hole.width or pad.height > pad.hole.height

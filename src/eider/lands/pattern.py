@@ -12,6 +12,7 @@ from eider.model.pattern import Level, Pattern
 from eider.model.sheet import PackageSheet
 from eider.packages.family import Dims, Family, LandRecipe, SheetError
 from eider.packages.names import level_letter
+from eider.packages.reading import refuse_reversed
 from eider.packages.registry import family_of
 from eider.rulebooks import Rulebook
 
@@ -71,7 +72,7 @@ def _recipe(sheet: PackageSheet) -> tuple[Family, Dims, LandRecipe]:
     family = family_of(sheet.family)
     if fault := family.pin_fault(sheet.pins):
         raise SheetError(f"{sheet.pins} pins: {fault}", "pins")
-    _refuse_reversed(sheet)
+    refuse_reversed(sheet)
     dims = family.dims(sheet)
     return family, dims, family.lands(sheet, dims)
 
@@ -80,13 +81,3 @@ def package_name(sheet: PackageSheet) -> str:
     """The name of the package itself, which is the same at every level."""
     family = family_of(sheet.family)
     return family.name(sheet, family.dims(sheet))
-
-
-def _refuse_reversed(sheet: PackageSheet) -> None:
-    """A maximum below its minimum gives no trustworthy land: the tolerance would count as zero."""
-    for letter, dimension in sheet.dims.items():
-        limits = dimension.limits
-        if limits is not None and limits.lower > limits.upper:
-            raise SheetError(
-                f"{letter}: the maximum {limits.upper:g} mm is below the minimum {limits.lower:g} mm", letter
-            )

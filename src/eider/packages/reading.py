@@ -6,6 +6,7 @@ import msgspec
 
 from eider.geometry.lengths import LengthError, Limits, parse_limits
 from eider.model.sheet import Dimension, PackageSheet
+from eider.packages.family import SheetError
 
 
 class Reading(msgspec.Struct, frozen=True):
@@ -51,3 +52,13 @@ def with_dimension(sheet: PackageSheet, letter: str, dimension: Dimension | None
     else:
         dims[letter] = dimension
     return read_dimensions(msgspec.structs.replace(sheet, dims=dims)).sheet
+
+
+def refuse_reversed(sheet: PackageSheet) -> None:
+    """A maximum below its minimum gives no trustworthy land: the tolerance would count as zero."""
+    for letter, dimension in sheet.dims.items():
+        limits = dimension.limits
+        if limits is not None and limits.is_reversed:
+            raise SheetError(
+                f"{letter}: the maximum {limits.upper:g} mm is below the minimum {limits.lower:g} mm", letter
+            )

@@ -43,7 +43,8 @@ DATASHEETS: Mapping[str, Callable[[Path], None]] = {
 
 
 def write_datasheets(folder: Path) -> list[Path]:
-    """All of them into a folder; returns the PDFs."""
+    """All of them into a folder, which is made where it is not there; returns the PDFs."""
+    folder.mkdir(parents=True, exist_ok=True)
     paths = [folder / f"{name}.pdf" for name in DATASHEETS]
     for path, write in zip(paths, DATASHEETS.values(), strict=True):
         write(path)

@@ -1,0 +1,135 @@
+"""What slips are made of: changes of a sound part, each a function from part to part."""
+
+from collections.abc import Callable
+from typing import Any
+
+import msgspec
+
+from eider.evidence.changes import set_evidence
+from eider.model.bundle import Bundle
+from eider.model.finding import Severity
+from eider.model.footprint import Adjustment
+from eider.model.pattern import Pattern, Stroke
+from eider.model.sheet import Dimension
+from eider.model.symbol import Pin, PlacedPin
+from eider.workbench import edits
+
+replace = msgspec.structs.replace
+Change = Callable[[Bundle], Bundle]
+
+
+class Flaw(msgspec.Struct, frozen=True):
+    """One slip as people make it, and the check that finds it.
+
+    Attributes:
+        check: the id of the check that must find it.
+        slip: what was done, in a few words.
+        change: makes the flawed part of the sound one.
+        base: the demo part that it happens to.
+        stored: the result was changed in its file, after the recipe ran: the recipe is not run again.
+        brings: other checks that the same slip trips, because one follows from the other.
+        severity: where it differs from the check's own.
+    """
+
+    check: str
+    slip: str
+    change: Change
+    base: str = "NVK-1216T"
+    stored: bool = False
+    brings: frozenset[str] = frozenset()
+    severity: Severity | None = None
+
+
+def misread(letter: str, text: str) -> Change:
+    """A wrong value that was taken from the datasheet, so that it bears evidence."""
+
+    def change(bundle: Bundle) -> Bundle:
+        old = bundle.sheet.dims.get(letter, Dimension())
+        evidence = replace(old.evidence, text=text) if old.evidence else None
+        dims = {**bundle.sheet.dims, letter: Dimension(text, evidence=evidence)}
+        return replace(bundle, sheet=replace(bundle.sheet, dims=dims))
+
+    return change
+
+
+def left_out(letter: str) -> Change:
+    """A dimension that is not in the sheet."""
+
+    def change(bundle: Bundle) -> Bundle:
+        dims = {key: value for key, value in bundle.sheet.dims.items() if key != letter}
+        return replace(bundle, sheet=replace(bundle.sheet, dims=dims))
+
+    return change
+
+
+def wrong_place(letter: str, other: str) -> Change:
+    """The evidence of one dimension under another's letter."""
+    return lambda b: set_evidence(b, {f"sheet.dims.{letter}": b.sheet.dims[other].evidence})
+
+
+def with_pin(number: str, /, **changes: Any) -> Change:
+    """A pin of the table with other values, its evidence kept."""
+
+    def change(bundle: Bundle) -> Bundle:
+        pins = tuple(replace(pin, **changes) if pin.number == number else pin for pin in bundle.symbol.pins)
+        return replace(bundle, symbol=replace(bundle.symbol, pins=pins))
+
+    return change
+
+
+def placed_pin(number: str, /, **changes: Any) -> Change:
+    """A pin of the stored drawing of the first unit with other values."""
+    return _first_unit(lambda pin: replace(pin, **changes) if pin.number == number else pin)
+
+
+def undrawn(is_gone: Callable[[PlacedPin], bool]) -> Change:
+    """The stored drawing of the first unit without some of its pins."""
+    return _first_unit(lambda pin: None if is_gone(pin) else pin)
+
+
+def _first_unit(map_pin: Callable[[PlacedPin], PlacedPin | None]) -> Change:
+    def change(bundle: Bundle) -> Bundle:
+        first, *others = bundle.symbol.units
+        pins = tuple(made for pin in first.pins if (made := map_pin(pin)) is not None)
+        return replace(bundle, symbol=replace(bundle.symbol, units=(replace(first, pins=pins), *others)))
+
+    return change
+
+
+def adjusted(*rows: tuple[str, str, str]) -> Change:
+    """Hand changes of pads: number, what, value of each."""
+
+    def change(bundle: Bundle) -> Bundle:
+        for pad, what, value in rows:
+            bundle = edits.adjust(bundle, Adjustment(pad, what, value))
+        return bundle
+
+    return change
+
+
+def stored_pattern(map_pattern: Callable[[Pattern], Pattern]) -> Change:
+    """Another land pattern in the file than the recipe gave."""
+
+    def change(bundle: Bundle) -> Bundle:
+        if bundle.footprint.pattern is None:
+            raise ValueError("a flaw of a stored pattern needs a part that has one")
+        return replace(bundle, footprint=replace(bundle.footprint, pattern=map_pattern(bundle.footprint.pattern)))
+
+    return change
+
+
+def stored_pad(number: str, /, **changes: Any) -> Change:
+    """A pad of the stored pattern with other values."""
+    return stored_pattern(
+        lambda p: replace(p, pads=tuple(replace(x, **changes) if x.number == number else x for x in p.pads))
+    )
+
+
+def stored_mark(*strokes: Stroke) -> Change:
+    """Other marks of pin 1 in the stored pattern."""
+    return stored_pattern(lambda p: replace(p, silkscreen=(*(s for s in p.silkscreen if s.role != "mark"), *strokes)))
+
+
+def pins_from(table: Callable[[tuple[Pin, ...]], tuple[Pin, ...]]) -> Change:
+    """Another pin table."""
+    return lambda b: replace(b, symbol=replace(b.symbol, pins=table(b.symbol.pins)))

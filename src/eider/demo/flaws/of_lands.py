@@ -1,0 +1,123 @@
+"""Slips in land patterns: some of the recipe, some of a result that was changed in its file."""
+
+from eider.demo.flaws.changes import (
+    Flaw,
+    adjusted,
+    replace,
+    stored_mark,
+    stored_pad,
+    stored_pattern,
+)
+from eider.model.bundle import Bundle
+from eider.model.finding import Severity
+from eider.model.pattern import Hole, Pad, Stroke
+from eider.rulebooks import standard_rulebook
+from eider.workbench import suggesting
+
+BY_FILE = frozenset({"lands.not-as-recipe"})
+POST = Pad("H9", 1.0, -1.7, 1.0, 1.0, shape="circle", hole=Hole(1.0, 1.0), plated=False, layers="all")
+
+
+def _suggested(bundle: Bundle) -> Bundle:
+    """The maker's own lands, 0.3 mm longer on each side than the computed."""
+    bundle = suggesting.set_source(bundle, "suggested", standard_rulebook())
+    for key, text in (("Z", "7.9"), ("G", "4.2"), ("X", "0.4")):
+        bundle = suggesting.set_suggested(bundle, "row 1 and row 2", key, text)
+    return bundle
+
+
+def _row_at(step: float, shift: float = 0.0, first: int = 1) -> tuple[tuple[str, str, str], ...]:
+    """Eight pads from `first` on at another step or place."""
+    return tuple((str(first + n), "y", f"{(3.5 - n) * step + shift:.4f}") for n in range(8))
+
+
+FLAWS = (
+    Flaw("lands.not-computed", "a hand change that cannot be read", adjusted(("3", "width", "1.2 furlong"))),
+    Flaw("lands.not-as-recipe", "a number changed in the file", stored_pad("5", height=0.42), stored=True),
+    Flaw("lands.adjustment-lost", "a hand change of a pad that is gone", adjusted(("99", "width", "1.5"))),
+    Flaw("lands.joint-below-level", "a land narrower than its lead needs", adjusted(("3", "height", "0.3"))),
+    Flaw("lands.differs-from-computed", "the maker's lands, longer than needed", _suggested),
+    Flaw("lands.pitch", "a metric pitch drawn on the inch grid", adjusted(*_row_at(0.635)), severity=Severity.BLOCKER),
+    Flaw(
+        "lands.not-symmetric",
+        "one land further out than its opposite",
+        adjusted(("3", "x", "-2.95"), ("3", "width", "1.7")),
+        brings=frozenset({"lands.origin-not-centre"}),
+    ),
+    Flaw(
+        "lands.origin-not-centre",
+        "the origin beside the middle",
+        adjusted(*_row_at(0.65, 0.1), *_row_at(-0.65, 0.1, 9)),
+    ),
+    Flaw(
+        "lands.pad-numbers",
+        "a number given twice",
+        adjusted(("3", "number", "2")),
+        brings=frozenset({"match.pin-without-pad", "lands.pitch"}),
+    ),
+    Flaw(
+        "lands.pads-overlap",
+        "a land as wide as the pitch",
+        adjusted(("3", "height", "1.0")),
+        brings=frozenset({"lands.mask-web"}),
+    ),
+    Flaw("lands.gap-between-lands", "a land too wide for its neighbours", adjusted(("3", "height", "0.52"))),
+    Flaw("lands.mask-web", "openings that leave no web between them", adjusted(("3", "mask", "0.13"))),
+    Flaw("lands.paste-release", "an opening of the stencil that keeps its paste", adjusted(("3", "paste", "-0.12"))),
+    Flaw("lands.hole-size", "a drill thinner than the pin", adjusted(("2", "hole", "0.9")), "OHC-350-04"),
+    Flaw(
+        "lands.ring",
+        "a drill nearly as large as the land",
+        adjusted(("2", "width", "1.7"), ("2", "height", "1.7")),
+        "OHC-350-04",
+    ),
+    Flaw(
+        "lands.hole-to-hole",
+        "two drills that meet",
+        adjusted(("2", "x", "0")),
+        brings=frozenset({"lands.pitch", "lands.pads-overlap", "lands.mask-web"}),
+        base="OHC-350-04",
+    ),
+    Flaw(
+        "lands.hole-to-land",
+        "a post beside a land",
+        stored_pattern(lambda p: replace(p, pads=(*p.pads, POST))),
+        "OHC-350-04",
+        stored=True,
+        brings=BY_FILE,
+    ),
+    Flaw(
+        "lands.thermal-gap",
+        "a thermal land that reaches its neighbours",
+        adjusted(("25", "width", "3.62")),
+        "NVK-3301Q",
+    ),
+    Flaw(
+        "lands.thermal-coverage",
+        "one window of paste over a whole thermal land",
+        adjusted(("25", "paste", "0")),
+        "NVK-3301Q",
+    ),
+    Flaw(
+        "lands.courtyard",
+        "a courtyard that was left out",
+        stored_pattern(lambda p: replace(p, courtyard=())),
+        stored=True,
+        brings=BY_FILE,
+    ),
+    Flaw(
+        "lands.silkscreen-over-opening",
+        "a mark drawn over a land",
+        stored_mark(Stroke(((-3.7, 2.45), (-2.2, 2.45)), 0.12, "mark")),
+        stored=True,
+        brings=BY_FILE,
+    ),
+    Flaw(
+        "lands.silkscreen-hidden",
+        "lines under the body alone",
+        stored_pattern(lambda p: replace(p, silkscreen=(Stroke(((-1.0, 0.0), (1.0, 0.0)), 0.12, "body"),))),
+        stored=True,
+        brings=BY_FILE | {"lands.pin-1-mark"},
+    ),
+    Flaw("lands.pin-1-mark", "no mark at pin 1", stored_mark(), stored=True, brings=BY_FILE),
+)

@@ -1,0 +1,71 @@
+"""Slips in package sheets and in the evidence of values."""
+
+from eider.demo.flaws.changes import Flaw, left_out, misread, replace, wrong_place
+from eider.workbench import edits
+
+# Without lands that can be computed anew, the old ones stay as they were.
+NO_LANDS = frozenset({"lands.not-computed"})
+
+FLAWS = (
+    Flaw(
+        "sheet.family",
+        "a family that Eider does not have",
+        lambda b: replace(b, sheet=replace(b.sheet, family="unheard-of")),
+        brings=NO_LANDS | {"body.not-as-recipe"},
+    ),
+    Flaw("sheet.missing-dimension", "the lead's thickness forgotten", left_out("c")),
+    Flaw("sheet.unreadable", "a letter typed for a digit", misread("c", "0.09–O.20")),
+    Flaw(
+        "sheet.unknown-letter",
+        "a letter that the family does not have",
+        lambda b: replace(b, sheet=replace(b.sheet, dims={**b.sheet.dims, "Q": b.sheet.dims["c"]})),
+        brings=frozenset({"evidence.same-place"}),
+    ),
+    Flaw(
+        "sheet.max-below-min",
+        "a slipped digit: the maximum below the minimum",
+        misread("b", "0.30–0.19"),
+        brings=NO_LANDS,
+    ),
+    Flaw("sheet.not-positive", "a lost digit: a thickness of zero", misread("c", "0–0.20")),
+    Flaw("sheet.implausible", "a body shorter than its row of leads", misread("D", "4.00–4.20")),
+    Flaw(
+        "sheet.letters-exchanged",
+        "the sheet's span and width under each other's letter",
+        lambda b: replace(
+            b,
+            sheet=replace(
+                b.sheet,
+                dims={
+                    **b.sheet.dims,
+                    "E": b.sheet.dims["E1"],
+                    "E1": b.sheet.dims["E"],
+                },
+            ),
+        ),
+        brings=frozenset({"sheet.implausible", "body.not-as-recipe"}),
+    ),
+    Flaw("sheet.mixed-unit", "mil for millimetres", misread("c", "3.5–8")),
+    Flaw("sheet.no-tolerance", "a nominal width for its limits", misread("b", "0.25")),
+    Flaw(
+        "sheet.no-evidence",
+        "a value whose place nobody noted",
+        lambda b: replace(
+            b,
+            sheet=replace(
+                b.sheet,
+                dims={
+                    **b.sheet.dims,
+                    "b": replace(b.sheet.dims["b"], evidence=None),
+                },
+            ),
+        ),
+    ),
+    Flaw(
+        "evidence.changed-by-hand",
+        "a value typed over that of the datasheet",
+        lambda b: edits.set_dimension(b, "b", "0.20–0.30"),
+        brings=frozenset({"sheet.no-evidence"}),
+    ),
+    Flaw("evidence.same-place", "the value of the next row, taken twice", wrong_place("D", "E1")),
+)
