@@ -280,3 +280,14 @@ def test_evidence_tells_coverage_and_places(tmp_path: Path) -> None:
     assert values["sheet.dims.E"]["evidence"]["page"] == 3
     assert values["sheet.dims.b"]["former_text"] == "0.19–0.30"
     assert "30 of 31 values with evidence" in eider("evidence", library, "NVK-1216T").stdout
+
+
+def test_measuring_and_keeping_a_distance(tmp_path: Path) -> None:
+    eider("demo", "--flawed", "--headless", "--out", tmp_path)
+    flawed = tmp_path / "flawed"
+    # Four holes at 3.50 are 10.50 from first to last.
+    found = answer("measure", flawed, "LANDS-HOLE-SIZE", "hole 1", "hole 4", "--shall", "10.4±0.05")
+    assert found == {"from": "hole 1", "to": "hole 4", "along": "direct", "mm": 10.5, "kept": "10.4±0.05"}
+    findings = answer("check", flawed, "LANDS-HOLE-SIZE", status=1)["findings"]
+    assert [f["measured"] for f in findings if f["check"] == "lands.kept-distance"] == ["10.5000 mm"]
+    assert "there is no pad 9" in eider("measure", flawed, "LANDS-RING", "pad 9", "pad 1", status=2).stderr

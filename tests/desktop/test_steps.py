@@ -13,6 +13,7 @@ from eider.demo.data import printed_pins
 from eider.demo.scan import scan_text
 from eider.desktop.part_page import PartPage
 from eider.desktop.window import MainWindow
+from eider.drawings.primitives import Area
 from eider.errors import InputError
 from eider.library import open_library
 from eider.model.bundle import Bundle
@@ -199,20 +200,59 @@ def test_the_ruler_measures_between_two_clicks(window: MainWindow, page: PartPag
         step.view, Qt.MouseButton.LeftButton, pos=step.view.to_view((x, y)).toPoint()
     )
     press(qtbot, step, "Ruler")
-    assert step._measured.text().startswith("Click two places")
+    assert step.measured.words.text().startswith("Click two places")
     click(pads[0].x, pads[0].y)
     click(pads[1].x, pads[1].y)
     measured = step.ruler.measured
     assert measured.dx == pytest.approx(pads[1].x - pads[0].x)
     gap = abs(pads[1].x - pads[0].x) - (pads[0].width + pads[1].width) / 2
     assert measured.gap == pytest.approx(gap, abs=1e-6)
-    assert "edge to edge" in step._measured.text()
+    assert "edge to edge" in step.measured.words.text()
     click(pads[0].x, pads[0].y)
-    assert step._measured.text().startswith("Click two places")
+    assert step.measured.words.text().startswith("Click two places")
     press(qtbot, step, "Ruler")
-    assert not step._measured.isVisible()
+    assert not step.measured.isVisible()
     click(pads[1].x, pads[1].y)
     assert step.pads.record().number == pads[1].number
+
+
+def test_a_measured_distance_is_kept_and_checked_from_then_on(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(3)
+    step = page.current
+    pads = page.controller.bundle.footprint.pattern.pads  # type: ignore[union-attr]
+    press(qtbot, step, "Ruler")
+    for pad in pads[:2]:
+        spot = step.view.to_view((pad.x, pad.y)).toPoint()
+        qtbot.mouseClick(step.view, Qt.MouseButton.LeftButton, pos=spot)
+    step.measured.along.setCurrentText("x")
+    centres = pads[1].x - pads[0].x
+    assert float(step.measured.shall.text().split()[0]) == pytest.approx(centres)
+    step.measured.shall.setText(f"{centres + 0.5:g} ±0.1")
+    qtbot.keyClick(step.measured.shall, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert [f.severity for f in page.controller.findings if f.check == "lands.kept-distance"] == ["blocker"]
+    row = step.distances.table.records.records[0]
+    assert (row.kept.first, row.kept.second, row.measured) == ("pad 1 centre", "pad 2 centre", pytest.approx(centres))
+    type_into(qtbot, step.distances.table, step.distances.table.records.index(0, 3), f"{centres:g}")
+    settle(qtbot, window)
+    assert not [f for f in page.controller.findings if f.check == "lands.kept-distance"]
+    step.distances.table.selectRow(0)
+    press(qtbot, step.distances, "Remove selected")
+    settle(qtbot, window)
+    assert page.controller.bundle.footprint.distances == ()
+    page.controller.undo()
+    assert len(page.controller.bundle.footprint.distances) == 1
+
+
+def test_the_ruler_measures_the_package_too(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(2)
+    step = page.current
+    press(qtbot, step, "Ruler")
+    body = max((p.outline for p in step.top.drawing.primitives if isinstance(p, Area)), key=len)
+    for corner in (min(body), max(body)):
+        qtbot.mouseClick(step.top, Qt.MouseButton.LeftButton, pos=step.top.to_view(corner).toPoint())
+    assert step.ruler.rulers[0].measured.dx == pytest.approx(max(body)[0] - min(body)[0])
+    assert "dx" in step.ruler.words.text()
 
 
 def test_a_fault_of_a_state_that_is_gone_does_not_hold_up_the_present_one(

@@ -5,6 +5,7 @@ from functools import cached_property
 from eider.errors import EiderError
 from eider.lands.joints import GroupJoints, pattern_joints
 from eider.lands.pattern import footprint_pattern, make_pattern
+from eider.lands.spots import Surroundings
 from eider.model.bundle import Bundle
 from eider.model.library import Category, LibrarySettings
 from eider.model.pattern import Pad, Pattern
@@ -65,6 +66,15 @@ class PartView:
             return self.family.terminals(self.bundle.sheet, self.dims) if self.family and self.dims else ()
         except EiderError:
             return ()
+
+    @cached_property
+    def surroundings(self) -> Surroundings | None:
+        """What distances are measured in; None without lands."""
+        return (
+            Surroundings(self.pattern, self.terminals, self.recipe.body if self.recipe else None)
+            if self.pads and self.pattern
+            else None
+        )
 
     @cached_property
     def fresh(self) -> tuple[Pattern | None, str]:

@@ -27,6 +27,7 @@ COMMANDS: Mapping[str, str] = {
     "export": "library:export",
     "capture": "evidence:capture_command",
     "evidence": "evidence:evidence",
+    "measure": "measure:measure",
     "demo": "demo:demo",
 }
 

@@ -53,6 +53,11 @@ class PartController(QObject):
         return self.outcome.findings
 
     @property
+    def view(self) -> PartView:
+        """The part as the checks see it."""
+        return PartView(self.bundle, self.rules.rulebook, self.rules.settings)
+
+    @property
     def is_settled(self) -> bool:
         """Whether results belong to the present state and everything is on disk."""
         return not self._computing and self.session.is_saved
@@ -72,7 +77,7 @@ class PartController(QObject):
 
     def mend(self, finding: Finding) -> None:
         """Mend a finding by its own action."""
-        view = PartView(self.bundle, self.rules.rulebook, self.rules.settings)
+        view = self.view
         self.edit(finding.mend, lambda _bundle: mend(view, finding))
 
     def undo(self) -> None:

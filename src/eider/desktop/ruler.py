@@ -1,15 +1,38 @@
 """The ruler over a drawing: two clicks that snap, and the exact distances between them."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QObject
+from PyQt6.QtWidgets import QWidget
 
 from eider.desktop.canvas import DrawingView
+from eider.desktop.widgets import button, fill, growing, label, row
 from eider.drawings.primitives import Disc, Line, Plain
 from eider.drawings.ruler import Measured, Snap, measure, nearest
 
 # It holds on to what is within this many pixels.
 REACH = 9.0
+HINT = "Click two places: corners, centres and edges hold the ruler."
+
+
+class RulerBar(QWidget):
+    """A button that takes the ruler up over some views, and the words of what was measured last."""
+
+    def __init__(self, views: Sequence[DrawingView], unit: Callable[[], str]) -> None:
+        super().__init__()
+        self._unit = unit
+        self.rulers = [Ruler(view, self._tell) for view in views]
+        self.button = button("Ruler", self._switch, checkable=True)
+        self.words = label("", "soft", wrap=True)
+        fill(self, row(self.button, growing(self.words)))
+
+    def _switch(self) -> None:
+        for ruler in self.rulers:
+            ruler.switch(on=self.button.isChecked())
+
+    def _tell(self, measured: Measured | None) -> None:
+        hint = HINT if self.button.isChecked() else ""
+        self.words.setText(measured.words(self._unit()) if measured else hint)
 
 
 class Ruler(QObject):

@@ -21,12 +21,13 @@ CORNERS = 48
 
 
 class Snap(msgspec.Struct, frozen=True):
-    """A place that the ruler holds on to: where, what it is, of which thing of the document, and its outline (mm)."""
+    """A place that the ruler holds on to: where, what it is, of which thing; its outline (mm) and role."""
 
     at: Point
     kind: Kind
     place: str
     outline: Outline = ()
+    role: str = ""
 
     @property
     def words(self) -> str:
@@ -68,28 +69,29 @@ def snaps(items: Sequence[Plain]) -> Iterator[Snap]:
     for item in items:
         if isinstance(item, Disc):
             outline = _circle(item)
-            yield Snap(item.centre, "centre", item.place, outline)
+            yield Snap(item.centre, "centre", item.place, outline, item.role)
         elif isinstance(item, Area) and len(item.outline) > 2:
-            yield from _of_outline(item.outline, item.place)
+            yield from _of_outline(item.outline, item)
         elif isinstance(item, Line) and len(item.points) > 3 and item.points[0] == item.points[-1]:
-            yield from _of_outline(item.points[:-1], item.place)
+            yield from _of_outline(item.points[:-1], item)
 
 
 def _circle(disc: Disc) -> Outline:
     return circle(*disc.centre, disc.radius, CORNERS)
 
 
-def _of_outline(outline: Outline, place: str) -> Iterator[Snap]:
+def _of_outline(outline: Outline, item: Area | Line) -> Iterator[Snap]:
+    place, role = item.place, item.role
     x0, y0, x1, y1 = bounds(outline)
-    yield Snap(((x0 + x1) / 2, (y0 + y1) / 2), "centre", place, outline)
+    yield Snap(((x0 + x1) / 2, (y0 + y1) / 2), "centre", place, outline, role)
     if len(outline) > ROUND_FROM:
         for at in ((x0, (y0 + y1) / 2), (x1, (y0 + y1) / 2), ((x0 + x1) / 2, y0), ((x0 + x1) / 2, y1)):
-            yield Snap(at, "edge", place, outline)
+            yield Snap(at, "edge", place, outline, role)
         return
     for i, (x, y) in enumerate(outline):
         px, py = outline[i - 1]
-        yield Snap((x, y), "corner", place, outline)
-        yield Snap(((x + px) / 2, (y + py) / 2), "middle of an edge", place, outline)
+        yield Snap((x, y), "corner", place, outline, role)
+        yield Snap(((x + px) / 2, (y + py) / 2), "middle of an edge", place, outline, role)
 
 
 def nearest(items: Sequence[Plain], at: Point, reach: float) -> Snap | None:
@@ -106,7 +108,8 @@ def nearest(items: Sequence[Plain], at: Point, reach: float) -> Snap | None:
         ring = shapely.LineString([*outline, outline[0]] if not isinstance(item, Line) else outline)
         point = ring.interpolate(ring.project(shapely.Point(at)))
         if math.dist((point.x, point.y), at) <= reach * PREFERRED:
-            snap = Snap((point.x, point.y), "edge", item.place, outline if not isinstance(item, Line) else ())
+            whole = outline if not isinstance(item, Line) else ()
+            snap = Snap((point.x, point.y), "edge", item.place, whole, item.role)
             if best is None or math.dist(snap.at, at) < math.dist(best.at, at):
                 best = snap
     return best

@@ -7,7 +7,7 @@ from typing import TypeVar
 import msgspec
 
 from eider.errors import InputError
-from eider.evidence.held import DIMENSION, FACT, PIN, SUGGESTED, held_values
+from eider.evidence.held import DIMENSION, DISTANCE, FACT, PIN, SUGGESTED, held_values
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import Fact
@@ -34,9 +34,12 @@ def set_evidence(bundle: Bundle, evidence: Mapping[str, Evidence | None]) -> Bun
         replace(s, lengths={k: _proven(d, evidence, f"{SUGGESTED}{s.group}.{k}") for k, d in s.lengths.items()})
         for s in bundle.footprint.suggested
     )
+    distances = tuple(
+        replace(k, shall=_proven(k.shall, evidence, f"{DISTANCE}{k.key}")) for k in bundle.footprint.distances
+    )
     return replace(
         bundle,
-        footprint=replace(bundle.footprint, suggested=suggested),
+        footprint=replace(bundle.footprint, suggested=suggested, distances=distances),
         sheet=replace(bundle.sheet, dims=dims),
         part=replace(bundle.part, facts=facts),
         symbol=replace(bundle.symbol, pins=pins),
@@ -128,6 +131,8 @@ def take(bundle: Bundle, place: str, text: str, evidence: Evidence, own_letter: 
         return replace(bundle, symbol=replace(bundle.symbol, pins=pins))
     if place.startswith(SUGGESTED):
         return put_suggested(bundle, place, Dimension(text, None, evidence))
+    if place.startswith(DISTANCE):
+        return put_distance(bundle, place, Dimension(text, None, evidence))
     raise InputError(f"a value cannot be put into “{place}”")
 
 
@@ -144,6 +149,13 @@ def put_suggested(bundle: Bundle, place: str, value: Dimension) -> Bundle:
         replace(s, lengths={**s.lengths, key: value}) if s.group == group else s for s in bundle.footprint.suggested
     )
     return replace(bundle, footprint=replace(bundle.footprint, suggested=suggested))
+
+
+def put_distance(bundle: Bundle, place: str, value: Dimension) -> Bundle:
+    """What a kept distance shall be; the others stay."""
+    key = place.removeprefix(DISTANCE)
+    distances = tuple(replace(k, shall=value) if k.key == key else k for k in bundle.footprint.distances)
+    return replace(bundle, footprint=replace(bundle.footprint, distances=distances))
 
 
 def _taken_pin(pin: Pin, what: str, text: str, evidence: Evidence) -> Pin:

@@ -7,7 +7,8 @@ import msgspec
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 
-DIMENSION, FACT, PIN, SUGGESTED = "sheet.dims.", "facts.", "symbol.pins.", "lands.suggested."
+DIMENSION, FACT, PIN = "sheet.dims.", "facts.", "symbol.pins."
+SUGGESTED, DISTANCE = "lands.suggested.", "lands.distances."
 
 
 class Held(msgspec.Struct, frozen=True):
@@ -39,13 +40,16 @@ class Coverage(msgspec.Struct, frozen=True):
 
 
 def held_values(bundle: Bundle) -> Iterator[Held]:
-    """Every value: dimensions, suggested lands, facts, and the pins of a symbol that is no standard graphic."""
+    """Every value: dimensions, suggested lands, kept distances, facts, the pins of a symbol that is no graphic."""
     for letter, d in bundle.sheet.dims.items():
         yield Held(f"{DIMENSION}{letter}", letter, d.text or "given", d.evidence, d.former_text, d.former)
     for lands in bundle.footprint.suggested:
         for key, d in lands.lengths.items():
             name = f"suggested {key}, {lands.group}"
             yield Held(f"{SUGGESTED}{lands.group}.{key}", name, d.text, d.evidence, d.former_text, d.former)
+    for kept in bundle.footprint.distances:
+        d = kept.shall
+        yield Held(f"{DISTANCE}{kept.key}", kept.key, d.text, d.evidence, d.former_text, d.former)
     for name, f in bundle.part.facts.items():
         yield Held(f"{FACT}{name}", name, f.value, f.evidence, f.former_text, f.former)
     for pin in bundle.symbol.pins if not bundle.symbol.graphic else ():

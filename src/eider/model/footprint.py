@@ -14,6 +14,9 @@ ADJUSTABLE = (
     "x", "y", "width", "height", "rotation", "shape", "number", "corner_radius", "hole", "plated", "mask", "paste",
 )  # fmt: skip
 
+Along = Literal["x", "y", "direct", "edge to edge"]
+ALONG: tuple[Along, ...] = ("x", "y", "direct", "edge to edge")
+
 
 class Adjustment(msgspec.Struct, frozen=True, omit_defaults=True):
     """One recorded hand change: set `what` of the pad `pad` to the sum or word in `value`."""
@@ -36,6 +39,20 @@ class SuggestedLands(msgspec.Struct, frozen=True, omit_defaults=True):
     lengths: dict[str, Dimension] = {}
 
 
+class KeptDistance(msgspec.Struct, frozen=True, omit_defaults=True):
+    """A distance between two named places (`lands.spots`) that shall be what the datasheet says."""
+
+    first: str
+    second: str
+    along: Along
+    shall: Dimension = Dimension()
+
+    @property
+    def key(self) -> str:
+        """What it is called."""
+        return f"{self.first} to {self.second}, {self.along}"
+
+
 class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """Recipe (package sheet, rulebook, level, source, adjustments) and result (pattern).
 
@@ -51,4 +68,5 @@ class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     source: Literal["computed", "suggested"] = "computed"
     suggested: tuple[SuggestedLands, ...] = ()
     adjustments: tuple[Adjustment, ...] = ()
+    distances: tuple[KeptDistance, ...] = ()
     pattern: Pattern | None = None

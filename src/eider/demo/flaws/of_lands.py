@@ -3,6 +3,7 @@
 from eider.demo.flaws.changes import (
     Flaw,
     adjusted,
+    misread,
     replace,
     stored_mark,
     stored_pad,
@@ -10,7 +11,9 @@ from eider.demo.flaws.changes import (
 )
 from eider.model.bundle import Bundle
 from eider.model.finding import Severity
+from eider.model.footprint import KeptDistance
 from eider.model.pattern import Hole, Pad, Stroke
+from eider.model.sheet import Dimension
 from eider.rulebooks import standard_rulebook
 from eider.workbench import suggesting
 
@@ -24,6 +27,13 @@ def _suggested(bundle: Bundle) -> Bundle:
     for key, text in (("Z", "7.9"), ("G", "4.2"), ("X", "0.4")):
         bundle = suggesting.set_suggested(bundle, "row 1 and row 2", key, text)
     return bundle
+
+
+def _kept_then_moved(bundle: Bundle) -> Bundle:
+    """The datasheet's 10.50 from the first hole to the last, kept, and then a pitch of another connector."""
+    kept = KeptDistance("hole 1 centre", "hole 4 centre", "x", Dimension("10.50±0.05"))
+    bundle = replace(bundle, footprint=replace(bundle.footprint, distances=(kept,)))
+    return misread("e", "3.81")(bundle)
 
 
 def _row_at(step: float, shift: float = 0.0, first: int = 1) -> tuple[tuple[str, str, str], ...]:
@@ -119,5 +129,6 @@ FLAWS = (
         stored=True,
         brings=BY_FILE | {"lands.pin-1-mark"},
     ),
+    Flaw("lands.kept-distance", "a row moved after its distance was kept", _kept_then_moved, "OHC-350-04"),
     Flaw("lands.pin-1-mark", "no mark at pin 1", stored_mark(), stored=True, brings=BY_FILE),
 )

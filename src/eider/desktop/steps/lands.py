@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QComboBox, QRadioButton, QT
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
+from eider.desktop.distances_panel import DistancesPanel, MeasuredRow
 from eider.desktop.ruler import Ruler
 from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.suggested_panel import SuggestedPanel
@@ -26,6 +27,7 @@ from eider.model.footprint import Adjustment
 from eider.model.pattern import LEVELS, Pad, Pattern
 from eider.packages.registry import all_families
 from eider.workbench import edits
+from eider.workbench.distances import kept_lines
 from eider.workbench.values import level_lands
 
 LEVEL_NAMES = {"A": "A, most copper", "B": "B, nominal", "C": "C, least"}
@@ -81,10 +83,11 @@ class LandsStep(Step):
         self.view.pointed.connect(shared.point)
         self.ruler = Ruler(self.view, self._show_measured)
         self._ruler_button = button("Ruler", self._switch_ruler, checkable=True)
-        self._measured = label("", wrap=True)
-        self._measured.hide()
+        self.measured = MeasuredRow(controller, shared)
+        self.measured.hide()
+        self.measured.kept.connect(lambda: self._tabs.setCurrentWidget(self.distances))
         head = row(label("Land pattern", "head"), self._ruler_button, 1, self._name)
-        middle = column(head, growing(self.view), self._measured)
+        middle = column(head, growing(self.view), self.measured)
         self._tabs = QTabWidget()
         self._build_tabs()
         self.build(panes(left, middle, self._tabs, sizes=(190, 630, 444)))
@@ -96,6 +99,8 @@ class LandsStep(Step):
         self._build_adjustments_tab(self.shared.theme)
         self.suggested = SuggestedPanel(self.controller, self.shared.theme)
         self._tabs.addTab(self.suggested, "Suggested")
+        self.distances = DistancesPanel(self.controller, self.shared)
+        self._tabs.addTab(self.distances, "Distances")
 
     def _build_derivation_tab(self, theme: Theme) -> None:
         self._derivation = RecordView(
@@ -176,10 +181,8 @@ class LandsStep(Step):
         self.ruler.switch(on=self._ruler_button.isChecked())
 
     def _show_measured(self, measured: Measured | None) -> None:
-        on = self._ruler_button.isChecked()
-        hint = "Click two places: corners, centres and edges hold the ruler."
-        self._measured.setText(measured.words(self.shared.unit) if measured else hint if on else "")
-        self._measured.setVisible(on)
+        self.measured.show_measured(measured)
+        self.measured.setVisible(self._ruler_button.isChecked())
 
     def _show(self, mm: float) -> str:
         return format_length(mm, self.shared.unit)
@@ -206,9 +209,11 @@ class LandsStep(Step):
         pattern = footprint.pattern
         self.pads.show_records(pattern.pads if pattern else ())
         self.adjustments.show_records(footprint.adjustments)
-        self._tabs.setTabText(3, f"Adjustments ({len(footprint.adjustments)})")
+        count = len(footprint.adjustments)
+        self._tabs.setTabText(3, f"Adjustments ({count})" if count else "Adjustments")
         self._show_derivation(pattern)
         self.suggested.refresh()
+        self.distances.refresh()
         self._draw()
 
     def _own_rulebooks(self) -> list[Any]:
@@ -241,7 +246,7 @@ class LandsStep(Step):
         pad: Pad | None = self.pads.record()
         layers = frozenset(name for name, box in self._layers.items() if box.isChecked())
         options = LandOptions(layers, self.shared.unit, frozenset((pad.number,)) if pad else frozenset())
-        drawing = pattern_drawing(pattern, terminals, options)
+        drawing = pattern_drawing(pattern, terminals, options).with_extra(kept_lines(self.controller.view))
         self.view.show_drawing(with_balloons(drawing, self.controller.findings))
         self._draw_joint(pattern, pad)
 
@@ -279,12 +284,16 @@ class LandsStep(Step):
         )
 
     def target(self, _field: QWidget | None) -> Target | None:
-        return self.suggested.target() if self._tabs.currentWidget() is self.suggested else None
+        shown = self._tabs.currentWidget()
+        return shown.target() if isinstance(shown, SuggestedPanel | DistancesPanel) else None
 
     def next_field(self) -> None:
         self.suggested.next_field()
 
     def show_place(self, place: str) -> None:
+        if self.distances.show_place(place):
+            self._tabs.setCurrentWidget(self.distances)
+            return
         number = place.removeprefix("lands.pads.")
         self.pads.select_where(lambda pad: pad.number == number)
 

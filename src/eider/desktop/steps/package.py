@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QListWidgetItem, 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
 from eider.desktop.pads_panel import PadsPanel
+from eider.desktop.ruler import RulerBar
 from eider.desktop.sheet_dialog import SheetDialog
 from eider.desktop.sheet_fields import SheetFields
 from eider.desktop.sheet_pictures import SheetPictures
@@ -101,7 +102,9 @@ class PackageStep(Step):
     def _build_right(self) -> QTabWidget:
         """The package to scale, the datasheet's own drawing, and pads by hand where the family takes them."""
         self.right = QTabWidget()
-        self.right.addTab(panes(self.top, self.side, sizes=(330, 190), vertical=True), "To scale")
+        self.ruler = RulerBar((self.top, self.side), lambda: self.shared.unit)
+        views = panes(self.top, self.side, sizes=(330, 190), vertical=True)
+        self.right.addTab(column(self.ruler, growing(views), margins=0), "To scale")
         self.pictures = SheetPictures(self.controller, self.shared)
         self.right.addTab(self.pictures, "Datasheet's drawing")
         self.pads = PadsPanel(self.controller, self.shared.theme)

@@ -1,0 +1,43 @@
+"""The command measure: a distance in a land pattern, which can be kept as a check."""
+
+from pathlib import Path
+
+import click
+
+from eider.checks import PartView
+from eider.cli.library import item_argument, library_argument
+from eider.cli.output import finish, json_option
+from eider.errors import InputError
+from eider.lands.spots import distance_of
+from eider.library import open_library
+from eider.library.working import WorkingCopy
+from eider.model.footprint import ALONG, Along, KeptDistance
+from eider.workbench.distances import keep_distance
+from eider.workbench.generate import evaluate
+from eider.workbench.releasing import rules_for
+
+
+@click.command("measure")
+@library_argument
+@item_argument
+@click.argument("first", metavar="FROM")
+@click.argument("second", metavar="TO")
+@click.option("--along", type=click.Choice(ALONG), default="direct", help="Which way; direct unless given.")
+@click.option("--shall", default="", metavar="LENGTH", help="Keep it: from now on it shall be so, such as 6.35±0.02.")
+@json_option
+def measure(folder: Path, item: str, first: str, second: str, along: Along, shall: str, as_json: bool) -> None:
+    """Measure between two places of a land pattern, such as “pad 1 left” and “pad 8 right”."""
+    library = open_library(folder)
+    bundle = library.load(library.find(item).id)
+    rules = rules_for(library, bundle)
+    around = PartView(bundle, rules.rulebook, rules.settings).surroundings
+    if around is None:
+        raise InputError(f"{item} has no lands to measure; complete its package sheet first")
+    kept = KeptDistance(first, second, along)
+    distance = distance_of(around, kept)
+    if shall:
+        library.require_writable()
+        outcome = evaluate(keep_distance(bundle, kept, shall), rules)
+        library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
+    told = f"{kept.key}: {distance:.4f} mm" + (f", kept: it shall be {shall}" if shall else "")
+    finish({"from": first, "to": second, "along": along, "mm": round(distance, 6), "kept": shall}, [told], as_json)
