@@ -14,6 +14,7 @@ from eider.lands.pads import pad_outline
 from eider.model.body import Body, BodyResult, Corner
 from eider.model.pattern import Pattern
 from eider.model.sheet import PackageSheet
+from eider.packages.placing import placed_solids, placing_in
 from eider.packages.registry import family_of
 
 # How thick copper and ink are shown under a body (mm): enough to be seen from the side.
@@ -81,6 +82,11 @@ def board_solids(pattern: Pattern) -> tuple[Solid, ...]:
         for piece in _ribbon(stroke.points, stroke.width)
     ]
     return (Solid("board", "board", Prism(board, -COPPER - BOARD, -COPPER)), *lands, *ink)
+
+
+def on_lands(solids: tuple[Solid, ...], pattern: Pattern | None) -> tuple[Solid, ...]:
+    """A body as it stands on its lands and the board; alone where there are none."""
+    return (*board_solids(pattern), *placed_solids(solids, placing_in(pattern))) if pattern else solids
 
 
 def _ribbon(points: Outline, width: float) -> Iterator[Outline]:

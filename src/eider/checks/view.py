@@ -4,12 +4,13 @@ from functools import cached_property
 
 from eider.errors import EiderError
 from eider.lands.joints import GroupJoints, pattern_joints
-from eider.lands.pattern import footprint_pattern, make_pattern
+from eider.lands.pattern import footprint_pattern, make_pattern, placing_of
 from eider.lands.spots import Surroundings
 from eider.model.bundle import Bundle
 from eider.model.library import Category, LibrarySettings
 from eider.model.pattern import Pad, Pattern
 from eider.packages.family import Dims, Family, LandRecipe, Terminal
+from eider.packages.placing import Placing, placed_recipe, placed_terminals
 from eider.packages.reading import Reading, read_dimensions
 from eider.packages.registry import all_families
 from eider.rulebooks import Rulebook
@@ -51,11 +52,18 @@ class PartView:
         """The part's category in the library's settings."""
         return self.settings.categories.get(self.bundle.part.category)
 
+    @property
+    def placing(self) -> Placing:
+        """How the package lies in the footprint."""
+        return placing_of(self.bundle.footprint, self.rulebook)
+
     @cached_property
     def recipe(self) -> LandRecipe | None:
         """What the lands should follow from."""
         try:
-            return self.family.lands(self.bundle.sheet, self.dims) if self.family and self.dims else None
+            if self.family and self.dims:
+                return placed_recipe(self.family.lands(self.bundle.sheet, self.dims), self.placing)
+            return None
         except EiderError:
             return None
 
@@ -63,7 +71,9 @@ class PartView:
     def terminals(self) -> tuple[Terminal, ...]:
         """The terminals of the package; none where its sheet is not complete."""
         try:
-            return self.family.terminals(self.bundle.sheet, self.dims) if self.family and self.dims else ()
+            if self.family and self.dims:
+                return placed_terminals(self.family.terminals(self.bundle.sheet, self.dims), self.placing)
+            return ()
         except EiderError:
             return ()
 
@@ -89,7 +99,7 @@ class PartView:
     def computed(self) -> Pattern | None:
         """The pattern that the equations alone would give; None where they give none."""
         try:
-            return make_pattern(self.bundle.sheet, self.bundle.footprint.level, self.rulebook)
+            return make_pattern(self.bundle.sheet, self.bundle.footprint.level, self.rulebook, placing=self.placing)
         except EiderError:
             return None
 
@@ -97,6 +107,6 @@ class PartView:
     def joints(self) -> tuple[GroupJoints, ...]:
         """The solder joints of the pads as they are."""
         try:
-            return pattern_joints(self.bundle.sheet, self.pads, self.rulebook) if self.pads else ()
+            return pattern_joints(self.bundle.sheet, self.pads, self.rulebook, self.placing) if self.pads else ()
         except EiderError:
             return ()

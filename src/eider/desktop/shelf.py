@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eider.bodies.make import board_solids, body_solids
+from eider.bodies.make import body_solids, on_lands
 from eider.desktop.canvas import DrawingView
 from eider.desktop.steps.base import Shared
 from eider.desktop.table import Column, RecordView
@@ -268,7 +268,7 @@ class Shelf(QWidget):
         self.card_lands.show_drawing(pattern_drawing(pattern, terminals, layers) if pattern else None)
         try:
             solids = body_solids(bundle.sheet, bundle.body)
-            self.card_body.show_solids((*board_solids(pattern), *solids) if pattern else solids)
+            self.card_body.show_solids(on_lands(solids, pattern))
         except EiderError:
             self.card_body.show_solids(())
         facts = [f"{name}: {fact.value}" for name, fact in list(bundle.part.facts.items())[:6]]

@@ -16,7 +16,7 @@ from eider.library.atomic import write_atomic
 from eider.library.paths import safe_name
 from eider.model.bundle import Bundle
 from eider.model.codec import encode
-from eider.packages.registry import family_of
+from eider.packages.placing import terminals_on
 
 
 class ExportFormat(msgspec.Struct, frozen=True):
@@ -40,8 +40,7 @@ def _drawings(bundle: Bundle) -> Mapping[str, tuple[Drawing, str]]:
     made = {f"{safe_name(bundle.symbol.name)}-symbol": (symbol_drawing(bundle.symbol, bundle.part.name), "symbol")}
     pattern = bundle.footprint.pattern
     if pattern:
-        family = family_of(bundle.sheet.family)
-        terminals = family.terminals(bundle.sheet, family.dims(bundle.sheet))
+        terminals = terminals_on(bundle.sheet, pattern)
         made[f"{safe_name(pattern.name)}-lands"] = (pattern_drawing(pattern, terminals), "land pattern")
     return made
 

@@ -36,6 +36,18 @@ def box_outline(box: Box) -> Outline:
     return rectangle((x0 + x1) / 2, (y0 + y1) / 2, x1 - x0, y1 - y0)
 
 
+def cut_corner(box: Box, cut: float, corner: Point) -> Outline:
+    """A box, counter-clockwise, with one corner cut off by `cut`; `corner` is its direction: (-1, 1) is upper left."""
+    x0, y0, x1, y1 = box
+    at_x, at_y = (x0 if corner[0] < 0 else x1), (y0 if corner[1] < 0 else y1)
+    along_x = (round(at_x - corner[0] * cut, 9), at_y)
+    along_y = (at_x, round(at_y - corner[1] * cut, 9))
+    # Going round counter-clockwise, upper right and lower left are reached along y.
+    pair = (along_y, along_x) if corner[0] * corner[1] > 0 else (along_x, along_y)
+    pieces = ((pair if (x, y) == (at_x, at_y) else ((x, y),)) for x, y in ((x0, y0), (x1, y0), (x1, y1), (x0, y1)))
+    return tuple(point for piece in pieces for point in piece)
+
+
 def rounded_rectangle(x: float, y: float, width: float, height: float, radius: float) -> Outline:
     """A rectangle with rounded corners; a radius of half the shorter side gives an oval."""
     radius = min(radius, width / 2, height / 2)

@@ -4,9 +4,11 @@ from collections.abc import Sequence
 from itertools import pairwise
 
 import numpy as np
+import shapely
+from shapely.geometry import MultiPolygon
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
-from eider.geometry.shapes import Box, Outline, bounds, box_outline, cut_line, join_boxes, keep_out
+from eider.geometry.shapes import Box, Outline, bounds, box_outline, cut_corner, cut_line, join_boxes, keep_out
 from eider.lands.laying import courtyard_goals
 from eider.model.pattern import Level, Pad, Stroke
 from eider.packages.family import LandRecipe
@@ -23,14 +25,33 @@ MASK_REACH = 1.0
 def courtyard(
     pads: Sequence[Pad], ink: Sequence[Stroke], recipe: LandRecipe, level: Level, rulebook: Rulebook
 ) -> Outline:
-    """A rectangle round lands and largest body plus the level's excess, rounded outwards; no line reaches out of it."""
+    """Round lands and largest body plus the level's excess, rounded outwards; no line reaches out of it.
+
+    A rectangle or, where the rulebook says so, the contour of lands and body in right angles.
+    """
     excess = courtyard_goals(recipe, rulebook).courtyard["ABC".index(level)]
-    x0, y0, x1, y1 = join_boxes([recipe.body_max, *(pad.box for pad in pads)])
-    wanted = (x0 - excess, y0 - excess, x1 + excess, y1 + excess)
-    x0, y0, x1, y1 = join_boxes([wanted, *(stroke_box(stroke) for stroke in ink)])
+    solid = [recipe.body_max, *(pad.box for pad in pads)]
+    wanted = [(x0 - excess, y0 - excess, x1 + excess, y1 + excess) for x0, y0, x1, y1 in solid]
+    wanted += [stroke_box(stroke) for stroke in ink]
     step = rulebook.lines.courtyard_step
-    low = (round_to_step(x0, step, "down"), round_to_step(y0, step, "down"))
-    return box_outline((*low, round_to_step(x1, step, "up"), round_to_step(y1, step, "up")))
+    if rulebook.lines.courtyard_form == "contour":
+        return _contour([_outwards(box, step) for box in wanted])
+    return box_outline(_outwards(join_boxes(wanted), step))
+
+
+def _outwards(box: Box, step: float) -> Box:
+    low = (round_to_step(box[0], step, "down"), round_to_step(box[1], step, "down"))
+    return (*low, round_to_step(box[2], step, "up"), round_to_step(box[3], step, "up"))
+
+
+def _contour(boxes: Sequence[Box]) -> Outline:
+    """The outline of boxes taken together, counter-clockwise; pieces that lie apart are boxed in with the first."""
+    whole = shapely.union_all([shapely.box(*box) for box in boxes])
+    while isinstance(whole, MultiPolygon):
+        first, second, *_ = whole.geoms
+        whole = shapely.union_all([whole, shapely.box(*shapely.union(first, second).bounds)])
+    ring = shapely.Polygon(whole.exterior).normalize().simplify(0.0).exterior.coords[:-1]
+    return tuple((tidy(x), tidy(y)) for x, y in ring)
 
 
 def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: Rulebook) -> tuple[Stroke, ...]:
@@ -77,15 +98,27 @@ def _first_pin_mark(pads: Sequence[Pad], recipe: LandRecipe, width: float, ruleb
         # The pad lies under the body: the mark stands outside, at the corner or side that the pad is nearest to.
         bar: Outline = _beside_body(first, recipe.body_max, out)
     elif recipe.rows and recipe.rows[0].pitch == 0:
-        beyond = -1 if (x0 + x1) / 2 < (bx0 + bx1) / 2 else 1
-        end = x0 - away if beyond < 0 else x1 + away
-        bar = ((end, y0), (end, y1))
+        if recipe.rows[0].axis == "x":
+            end = x0 - away if (x0 + x1) / 2 < (bx0 + bx1) / 2 else x1 + away
+            bar = ((end, y0), (end, y1))
+        else:
+            end = y0 - away if (y0 + y1) / 2 < (by0 + by1) / 2 else y1 + away
+            bar = ((x0, end), (x1, end))
     else:
-        bar = ((x0, y1 + away), (x1, y1 + away))
-        # Where the body covers that place, the mark stands beyond the end of the pad.
-        if by0 < y1 + away < by1 and x1 > bx0 and x0 < bx1:
-            bar = ((x0 - away, y0), (x0 - away, y1))
+        # Above the pad unless body or neighbours are there, then beside or below it.
+        bars: tuple[Outline, ...] = (
+            ((x0, y1 + away), (x1, y1 + away)), ((x0 - away, y0), (x0 - away, y1)),
+            ((x0, y0 - away), (x1, y0 - away)), ((x1 + away, y0), (x1 + away, y1)),
+        )  # fmt: skip
+        taken = [recipe.body_max, *(pad.box for pad in pads if pad is not first)]
+        bar = next((b for b in bars if not _meets(b, taken)), bars[1])
     return tuple((tidy(x), tidy(y)) for x, y in bar)
+
+
+def _meets(bar: Outline, boxes: Sequence[Box]) -> bool:
+    """Whether a straight bar lies over one of some boxes."""
+    x0, y0, x1, y1 = bounds(bar)
+    return any(x1 > bx0 and x0 < bx1 and y1 > by0 and y0 < by1 for bx0, by0, bx1, by1 in boxes)
 
 
 def _beside_body(pad: Pad, body: Box, out: float) -> Outline:
@@ -107,7 +140,7 @@ def assembly(recipe: LandRecipe, rulebook: Rulebook) -> tuple[Stroke, ...]:
     outline: Outline = box_outline(recipe.body)
     if recipe.polarised:
         cut = min(CHAMFER_SHARE * min(x1 - x0, y1 - y0), CHAMFER_LARGEST)
-        outline = ((x0, y0), (x1, y0), (x1, y1), (tidy(x0 + cut), y1), (x0, tidy(y1 - cut)))
+        outline = cut_corner(recipe.body, cut, recipe.corner)
     return (Stroke((*outline, outline[0]), rulebook.lines.assembly, "body"),)
 
 

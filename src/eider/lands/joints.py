@@ -8,6 +8,7 @@ from eider.lands.solver import Extents, Lands, extents, joints, level_reached
 from eider.model.pattern import LEVELS, Goals, Level, Pad
 from eider.model.sheet import PackageSheet
 from eider.packages.family import OpposedRows
+from eider.packages.placing import Placing, placed_recipe
 from eider.packages.reading import refuse_reversed
 from eider.packages.registry import family_of
 from eider.rulebooks import GoalRow, Rulebook
@@ -38,8 +39,12 @@ class GroupJoints(msgspec.Struct, frozen=True):
     pads: tuple[PadJoint, ...]
 
 
-def pattern_joints(sheet: PackageSheet, pads: Sequence[Pad], rulebook: Rulebook) -> tuple[GroupJoints, ...]:
+def pattern_joints(
+    sheet: PackageSheet, pads: Sequence[Pad], rulebook: Rulebook, placing: Placing | None = None
+) -> tuple[GroupJoints, ...]:
     """The joints of every pad that belongs to a terminal of the package, by group of opposing rows.
+
+    The package lies as `placing` says, or in the rulebook's zero orientation.
 
     A pad is measured together with its opposite, since the part settles between the two; where there is no pad
     opposite, it is measured from the origin.
@@ -49,7 +54,8 @@ def pattern_joints(sheet: PackageSheet, pads: Sequence[Pad], rulebook: Rulebook)
     """
     refuse_reversed(sheet)
     family = family_of(sheet.family)
-    recipe = family.lands(sheet, family.dims(sheet))
+    plain = family.lands(sheet, family.dims(sheet))
+    recipe = placed_recipe(plain, Placing(rulebook.orientation - 1) if placing is None else placing)
     by_number = {pad.number: pad for pad in pads}
     groups = []
     for rows in recipe.rows:

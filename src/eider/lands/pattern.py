@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from eider.lands.adjustments import adjusted_openings, apply_adjustments
 from eider.lands.dressing import assembly, courtyard, silkscreen
 from eider.lands.laying import Laid, lay
+from eider.lands.naming import pattern_name
 from eider.lands.pads import own_openings, with_openings
 from eider.lands.suggested import with_suggested
 from eider.model.footprint import Adjustment, Footprint, SuggestedLands
@@ -12,6 +13,7 @@ from eider.model.pattern import Level, Pattern
 from eider.model.sheet import PackageSheet
 from eider.packages.family import Dims, Family, LandRecipe, SheetError
 from eider.packages.names import level_letter
+from eider.packages.placing import Placing, placed_recipe
 from eider.packages.reading import refuse_reversed
 from eider.packages.registry import family_of
 from eider.rulebooks import Rulebook
@@ -19,15 +21,19 @@ from eider.rulebooks import Rulebook
 
 def make_pattern(
     sheet: PackageSheet, level: Level, rulebook: Rulebook, adjustments: Sequence[Adjustment] = (),
-    suggested: Sequence[SuggestedLands] = (),
+    suggested: Sequence[SuggestedLands] = (), placing: Placing | None = None,
 ) -> Pattern:  # fmt: skip
     """Compute the land pattern of a package; groups that the maker's `suggested` numbers give are laid by them.
+
+    The package lies as `placing` says, or in the rulebook's zero orientation.
 
     Raises:
         SheetError: a dimension is missing, or the dimensions give no possible lands.
         AdjustmentError: an adjustment has a value that cannot be used.
     """
-    family, dims, recipe = _recipe(sheet)
+    family, dims, plain = _recipe(sheet)
+    placing = zero_placing(rulebook) if placing is None else placing
+    recipe = placed_recipe(plain, placing)
     laid = lay(recipe, level, rulebook)
     names = {letter: limits.middle for letter, limits in dims.items()}
     if suggested:
@@ -37,7 +43,7 @@ def make_pattern(
     pads = adjusted_openings(own_openings(pads, recipe.given), adjustments, names)
     ink = silkscreen(pads, recipe, level, rulebook)
     return Pattern(
-        name=family.name(sheet, dims) + name_ending(recipe, level),
+        name=pattern_name(sheet, dims, level, rulebook, family.name(sheet, dims), name_ending(recipe, level)),
         level=level,
         family=sheet.family,
         pads=pads,
@@ -47,13 +53,26 @@ def make_pattern(
         derivation=laid.derivation,
         sizes=laid.sizes,
         vias=laid.vias,
+        turn=placing.turn,
+        mirrored=placing.mirrored,
     )
 
 
 def footprint_pattern(sheet: PackageSheet, footprint: Footprint, rulebook: Rulebook) -> Pattern:
     """The pattern that a footprint's recipe gives; raises as `make_pattern` does."""
     suggested = footprint.suggested if footprint.source == "suggested" else ()
-    return make_pattern(sheet, footprint.level, rulebook, footprint.adjustments, suggested)
+    placing = placing_of(footprint, rulebook)
+    return make_pattern(sheet, footprint.level, rulebook, footprint.adjustments, suggested, placing)
+
+
+def zero_placing(rulebook: Rulebook) -> Placing:
+    """How packages lie by the rulebook's zero orientation (IEC 61188-7): 2 is 1 turned by 90° counter-clockwise."""
+    return Placing(quarters=rulebook.orientation - 1)
+
+
+def placing_of(footprint: Footprint, rulebook: Rulebook) -> Placing:
+    """How the package lies in a footprint: the rulebook's orientation, and what the footprint says beyond it."""
+    return Placing(rulebook.orientation - 1 + footprint.turn // 90, footprint.mirrored)
 
 
 def derive(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> Laid:

@@ -4,7 +4,7 @@ import math
 from typing import NamedTuple
 
 from eider.geometry.rounding import round_to_step, tidy
-from eider.geometry.shapes import Outline, rectangle
+from eider.geometry.shapes import Outline, cut_corner, rectangle
 from eider.model.pattern import Pad, SizeDerivation, Via
 from eider.packages.family import Plate, SheetError
 from eider.rulebooks import Rulebook
@@ -34,7 +34,7 @@ def lay_plate(plate: Plate, rulebook: Rulebook, *, smaller: tuple[float, float] 
         for name, before, after in (("width", full[0], width), ("height", full[1], height))
         if after < before
     ]
-    outline = _chamfered(width, height, plate.chamfer) if plate.chamfer else ()
+    outline = _chamfered(width, height, plate) if plate.chamfer else ()
     pad = Pad(plate.number, tidy(plate.x), tidy(plate.y), width, height, shape="outline" if outline else "rectangle",
               outline=outline)  # fmt: skip
     derivation = SizeDerivation(
@@ -48,11 +48,10 @@ def lay_plate(plate: Plate, rulebook: Rulebook, *, smaller: tuple[float, float] 
     return PlateLand(pad, derivation, _vias(pad, rulebook) if rulebook.thermal.vias else ())
 
 
-def _chamfered(width: float, height: float, cut: float) -> Outline:
-    """The land with the corner of pin 1, upper left, cut off, about its own centre."""
+def _chamfered(width: float, height: float, plate: Plate) -> Outline:
+    """The land with the corner of pin 1 cut off, about its own centre, counter-clockwise."""
     x, y = width / 2, height / 2
-    cut = min(cut, x, y)
-    return ((-x, -y), (x, -y), (x, y), (tidy(-x + cut), y), (-x, tidy(y - cut)))
+    return cut_corner((-x, -y, x, y), min(plate.chamfer, x, y), plate.corner)
 
 
 def windows(pad: Pad, rulebook: Rulebook) -> tuple[Outline, ...]:

@@ -57,6 +57,8 @@ class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """Recipe (package sheet, rulebook, level, source, adjustments) and result (pattern).
 
     With the source `suggested` the lands are the maker's, as far as these are given; both stay in the recipe.
+    `turn` is in degrees counter-clockwise beyond the rulebook's orientation, after `mirrored` (left to right).
+    `rulebook_revision` is that of the rulebook by which the result was made.
     """
 
     format: str = FOOTPRINT_FORMAT
@@ -64,6 +66,9 @@ class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     name: str
     package: Ref
     rulebook: str = "standard"
+    rulebook_revision: int = 0
+    turn: Literal[0, 90, 180, 270] = 0
+    mirrored: bool = False
     level: Level = "B"
     source: Literal["computed", "suggested"] = "computed"
     suggested: tuple[SuggestedLands, ...] = ()

@@ -126,7 +126,10 @@ class Via(msgspec.Struct, frozen=True):
 
 
 class Pattern(msgspec.Struct, frozen=True):
-    """A complete land pattern; the origin is the centre of the package unless the recipe says otherwise."""
+    """A complete land pattern; the origin is the centre of the package unless the recipe says otherwise.
+
+    The package lies in it turned by `turn` degrees counter-clockwise, after it was `mirrored` left to right.
+    """
 
     name: str
     level: Level
@@ -138,3 +141,5 @@ class Pattern(msgspec.Struct, frozen=True):
     derivation: tuple[Derivation, ...] = ()
     sizes: tuple[SizeDerivation, ...] = ()
     vias: tuple[Via, ...] = ()
+    turn: int = 0
+    mirrored: bool = False

@@ -126,7 +126,8 @@ class OpposedRows(msgspec.Struct, frozen=True, kw_only=True):
 class Plate(msgspec.Struct, frozen=True, kw_only=True):
     """A flat area under the package that is soldered as a whole, such as a thermal pad.
 
-    `width` is along x, `height` along y, about (x, y); `chamfer` (mm) cuts the corner of pin 1, upper left.
+    `width` is along x, `height` along y, about (x, y); `chamfer` (mm) cuts the corner of pin 1, which lies in the
+    direction `corner`: upper left unless the package is turned.
     """
 
     number: str
@@ -135,6 +136,7 @@ class Plate(msgspec.Struct, frozen=True, kw_only=True):
     x: float = 0.0
     y: float = 0.0
     chamfer: float = 0.0
+    corner: Point = (-1.0, 1.0)
 
 
 class Grid(msgspec.Struct, frozen=True, kw_only=True):
@@ -186,6 +188,7 @@ class GivenPad(msgspec.Struct, frozen=True, kw_only=True):
 class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
     """What the lands follow from: terminals of each kind, the body at nominal and maximum size, what stands at pin 1.
 
+    `corner` is the direction of the body's corner that is cut off at pin 1: upper left unless the package is turned.
     `goals` and `measures` tell the courtyard where there are no opposing rows, whose goals tell it else.
     """
 
@@ -198,6 +201,7 @@ class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
     body: Box
     body_max: Box
     first_pin: str
+    corner: Point = (-1.0, 1.0)
     polarised: bool = True
     goals: str = ""
     measures: dict[str, float] = {}

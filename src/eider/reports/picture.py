@@ -2,7 +2,7 @@
 
 from PIL import Image
 
-from eider.bodies.make import board_solids, body_solids
+from eider.bodies.make import body_solids, on_lands
 from eider.drawings.styles import palette
 from eider.errors import EiderError
 from eider.model.bundle import Bundle
@@ -19,7 +19,7 @@ def body_picture(bundle: Bundle, width: int, height: int) -> Image.Image:
 
     if bundle.footprint.pattern is None:
         raise EiderError("no picture of the body: there are no lands yet")
-    solids = (*board_solids(bundle.footprint.pattern), *body_solids(bundle.sheet, bundle.body))
+    solids = on_lands(body_solids(bundle.sheet, bundle.body), bundle.footprint.pattern)
     renderer = Renderer()
     try:
         renderer.show(make_mesh(solids))

@@ -23,7 +23,7 @@ from eider.library.atomic import write_atomic
 from eider.library.paths import safe_name
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
-from eider.packages.registry import family_of
+from eider.packages.placing import terminals_on
 from eider.reports.picture import body_picture
 from eider.reports.proof_values import draw_values
 from eider.rulebooks import Rulebook
@@ -90,16 +90,15 @@ def _drawings(canvas: Canvas, bundle: Bundle, findings: Sequence[Finding], top: 
     right = WIDTH - MARGIN
     symbol = with_balloons(symbol_drawing(bundle.symbol, bundle.part.name), findings)
     _framed(canvas, "Symbol", symbol, (MARGIN, low, middle - 22 * mm, top))
-    family = family_of(bundle.sheet.family)
+    pattern = bundle.footprint.pattern
     try:
-        dims = family.dims(bundle.sheet)
         views = package_drawings(bundle.sheet)
-        terminals = family.terminals(bundle.sheet, dims)
+        terminals = terminals_on(bundle.sheet, pattern) if pattern else ()
     except EiderError as fault:
         _note(canvas, f"No package drawing: {fault}", (MARGIN, low - 20))
         return
-    if bundle.footprint.pattern:
-        lands = with_balloons(pattern_drawing(bundle.footprint.pattern, terminals), findings)
+    if pattern:
+        lands = with_balloons(pattern_drawing(pattern, terminals), findings)
         _framed(canvas, "Land pattern", lands, (middle - 19 * mm, low, right, top))
     half, side_low = MARGIN + 0.52 * (right - MARGIN), low - 44 * mm
     _framed(canvas, "Package, from above", views[0], (MARGIN, bottom, half, low - 7 * mm))

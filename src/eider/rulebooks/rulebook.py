@@ -1,5 +1,6 @@
 """The rulebook model and its reader. Every figure of the land-pattern rules stands in a TOML file, none in code."""
 
+import math
 import tomllib
 from collections.abc import Mapping
 from functools import cache
@@ -105,12 +106,13 @@ class Pads(msgspec.Struct, frozen=True):
 
 
 class Lines(msgspec.Struct, frozen=True):
-    """Line widths and the like, in mm."""
+    """Line widths and the like, in mm; the courtyard is a rectangle, or follows lands and body."""
 
     silkscreen: Triple = (0.15, 0.12, 0.10)
     assembly: float = 0.10
     courtyard: float = 0.05
     courtyard_step: float = 0.05
+    courtyard_form: Literal["rectangle", "contour"] = "rectangle"
 
 
 class Holes(msgspec.Struct, frozen=True):
@@ -167,10 +169,17 @@ class Posts(msgspec.Struct, frozen=True):
 
 
 class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
-    """A company's land-pattern rules."""
+    """A company's land-pattern rules.
+
+    Attributes:
+        revision: counts the states that were kept; footprints say which of them they were made by.
+        orientation: 1 or 2 of IEC 61188-7: pin 1 upper left, or the same turned by 90° with pin 1 lower left.
+        naming: templates of pattern names by family (`lands.naming`), `*` for all others; none is the standard's name.
+    """
 
     format: Literal["eider-rulebook/1"]
     name: str
+    revision: int = 1
     goals: tuple[GoalRow, ...]
     tolerances: Tolerances = Tolerances()
     rounding: Rounding = Rounding()
@@ -182,6 +191,8 @@ class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
     thermal: Thermal = Thermal()
     posts: Posts = Posts()
     default_level: Level = "B"
+    orientation: Literal[1, 2] = 1
+    naming: dict[str, str] = {}
 
     def goal_row(self, family: str, measures: Mapping[str, float]) -> GoalRow:
         """The first row of goals that holds for a family and the package's measures (mm)."""
@@ -193,23 +204,56 @@ class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
         )
 
     def with_values(self, changes: Mapping[str, str]) -> "Rulebook":
-        """A copy with single values replaced, each named by its path: `tolerances.fabrication`."""
+        """A copy with single values replaced, each named by its path: `tolerances.fabrication`, `goals.0.outer.1`.
+
+        Raises:
+            RulebookError: a rulebook has no such value, or it is of another kind.
+        """
         data = msgspec.to_builtins(self)
         for path, text in changes.items():
-            _set(data, path, text)
+            set_value(data, path, text)
         return convert(data, Rulebook, f"rulebook “{self.name}” with {', '.join(changes)}")
 
 
-def _set(data: dict[str, Any], path: str, text: str) -> None:
+def set_value(data: Any, path: str, text: str) -> None:
+    """Put a value, read from text, into a rulebook's plain data; what stands there tells its kind.
+
+    Raises:
+        RulebookError: there is no such place, or the text is no value of its kind.
+    """
     *parents, last = path.split(".")
-    for parent in parents:
-        data = data.get(parent, {}) if isinstance(data, dict) else {}
-    if not isinstance(data, dict) or last not in data:
-        raise RulebookError(f"there is no “{path}” in a rulebook; see docs/format/rulebook.md for the names")
+    for step in parents:
+        data = _within(data, step, path)
+    old = _within(data, last, path) if not (parents == ["naming"] and isinstance(data, dict)) else ""
+    data[int(last) if isinstance(data, list) else last] = _as_kind(old, text.strip(), path)
+
+
+def _within(data: Any, step: str, path: str) -> Any:
+    if isinstance(data, dict) and step in data:
+        return data[step]
+    if isinstance(data, list) and step.isdecimal() and int(step) < len(data):
+        return data[int(step)]
+    raise RulebookError(f"there is no “{path}” in a rulebook; see docs/format/rulebook.md for the names")
+
+
+def _as_kind(old: Any, text: str, path: str) -> Any:
+    if isinstance(old, bool):
+        if text not in ("yes", "no"):
+            raise RulebookError(f"“{path}” is yes or no, not “{text}”")
+        return text == "yes"
+    if isinstance(old, str):
+        return text
+    if old is None and not text:
+        return None
+    if isinstance(old, dict | list):
+        raise RulebookError(f"“{path}” is no single value; name one within it")
     try:
-        data[last] = float(text) if not isinstance(data[last], str) else text
+        number = float(text)
     except ValueError as fault:
         raise RulebookError(f"“{path}” takes a number, not “{text}”") from fault
+    if not math.isfinite(number):
+        raise RulebookError(f"“{path}” takes a number, not “{text}”")
+    return int(number) if isinstance(old, int) and number.is_integer() else number
 
 
 def parse_rulebook(text: str, where: str) -> Rulebook:

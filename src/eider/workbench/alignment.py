@@ -7,6 +7,7 @@ from eider.errors import EiderError
 from eider.geometry.lengths import format_length
 from eider.geometry.rounding import NOISE
 from eider.model.bundle import Bundle
+from eider.packages.placing import terminals_on
 from eider.packages.registry import family_of
 
 SMALLEST = 1e-4
@@ -32,9 +33,10 @@ def alignment(bundle: Bundle, unit: str) -> list[Agreement]:
     try:
         family = family_of(bundle.sheet.family)
         dims = family.dims(bundle.sheet)
+        pattern = bundle.footprint.pattern
         solids = body_solids(bundle.sheet, bundle.body)
         recipe = family.lands(bundle.sheet, dims)
-        terminals = family.terminals(bundle.sheet, dims)
+        terminals = terminals_on(bundle.sheet, pattern) if pattern else family.terminals(bundle.sheet, dims)
     except EiderError:
         return []
 
@@ -49,7 +51,7 @@ def alignment(bundle: Bundle, unit: str) -> list[Agreement]:
     if "A" in dims:
         expected = dims["A"].upper
         rows.append(Agreement("height as in the sheet", show(high), show(expected), abs(high - expected) <= SMALLEST))
-    pads = {pad.number: pad for pad in bundle.footprint.pattern.pads} if bundle.footprint.pattern else {}
+    pads = {pad.number: pad for pad in pattern.pads} if pattern else {}
     for terminal in terminals:
         pad = pads.get(terminal.number)
         if pad is None:

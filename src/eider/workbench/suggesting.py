@@ -7,7 +7,7 @@ import msgspec
 from eider.errors import EiderError
 from eider.evidence.changes import put_suggested, typed_dimension
 from eider.evidence.held import SUGGESTED, evidence_words
-from eider.lands.pattern import derive, make_pattern
+from eider.lands.pattern import derive, make_pattern, placing_of
 from eider.lands.suggested import MEANINGS, PadDifference, differences, groups_of, needed
 from eider.model.bundle import Bundle
 from eider.model.footprint import SuggestedLands
@@ -71,7 +71,8 @@ def compared(bundle: Bundle, rulebook: Rulebook) -> list[PadDifference]:
     """Pad by pad, how the present pattern differs from the computed one."""
     pattern = bundle.footprint.pattern
     try:
-        computed = make_pattern(bundle.sheet, bundle.footprint.level, rulebook)
+        placing = placing_of(bundle.footprint, rulebook)
+        computed = make_pattern(bundle.sheet, bundle.footprint.level, rulebook, placing=placing)
     except EiderError:
         return []
     return differences(pattern.pads, computed.pads) if pattern else []

@@ -2,7 +2,7 @@
 
 from PyQt6.QtWidgets import QComboBox, QWidget
 
-from eider.bodies.make import board_solids, body_solids
+from eider.bodies.make import body_solids, on_lands
 from eider.bodies.materials import colours
 from eider.desktop.controller import PartController
 from eider.desktop.steps.base import Shared, Step
@@ -75,9 +75,9 @@ class BodyStep(Step):
         self._materials.show_records(solids)
         self.table.show_records(alignment(bundle, self.shared.unit))
         pattern = bundle.footprint.pattern
-        on_lands = pattern is not None and self._show.currentIndex() == 0
+        with_lands = self._show.currentIndex() == 0
         if self.isVisible():
-            self.view.show_solids((*board_solids(pattern), *solids) if on_lands and pattern else solids)
+            self.view.show_solids(on_lands(solids, pattern if with_lands else None))
 
     def _set_material(self, solid: Solid, material: str) -> None:
         self.controller.edit(f"Material of {solid.name}", lambda b: edits.set_material(b, solid.name, material))

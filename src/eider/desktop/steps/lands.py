@@ -25,7 +25,7 @@ from eider.lands.joints import GroupJoints, pattern_joints
 from eider.lands.solver import allowance
 from eider.model.footprint import Adjustment
 from eider.model.pattern import LEVELS, Pad, Pattern
-from eider.packages.registry import all_families
+from eider.packages.placing import placing_in, terminals_on
 from eider.workbench import edits
 from eider.workbench.distances import kept_lines
 from eider.workbench.values import level_lands
@@ -234,13 +234,13 @@ class LandsStep(Step):
 
     def _draw(self) -> None:
         bundle = self.controller.bundle
-        pattern, family = bundle.footprint.pattern, all_families().get(bundle.sheet.family)
-        if pattern is None or family is None:
+        pattern = bundle.footprint.pattern
+        if pattern is None:
             self.view.show_drawing(None)
             self.joint.show_drawing(None)
             return
         try:
-            terminals = family.terminals(bundle.sheet, family.dims(bundle.sheet))
+            terminals = terminals_on(bundle.sheet, pattern)
         except EiderError:
             terminals = ()
         pad: Pad | None = self.pads.record()
@@ -253,7 +253,8 @@ class LandsStep(Step):
     def _draw_joint(self, pattern: Pattern, pad: Pad | None) -> None:
         """The joint of the pad in hand, or of the first one."""
         try:
-            groups = pattern_joints(self.controller.bundle.sheet, pattern.pads, self.controller.rules.rulebook)
+            sheet, rulebook = self.controller.bundle.sheet, self.controller.rules.rulebook
+            groups = pattern_joints(sheet, pattern.pads, rulebook, placing_in(pattern))
         except EiderError as fault:
             self.joint.set_hint(str(fault))
             self.joint.show_drawing(None)
