@@ -1,6 +1,7 @@
 """What must hold of every family, and what the shipped ones find implausible."""
 
 import pytest
+from shapely.geometry import Polygon
 
 from eider.bodies.make import measure
 from eider.lands.joints import pattern_joints
@@ -216,3 +217,16 @@ def test_sums_follow_the_letters_they_use() -> None:
 def test_letters_that_need_each_other_are_told() -> None:
     reading = read_dimensions(make_sheet("gullwing-dual", 8, E="E1 + 1", E1="E - 1"))
     assert set(reading.faults) == {"E", "E1"}
+
+
+@pytest.mark.parametrize("key", ["no-lead-quad", "no-lead-dual"])
+def test_the_cut_corner_of_a_thermal_pad_is_cut_from_land_and_paste(key: str) -> None:
+    sheet = sample(key, h="0.50")
+    pad = make_pattern(sheet, "B", standard_rulebook()).pads[-1]
+    half_w, half_h = pad.width / 2, pad.height / 2
+    # The corner of pin 1, upper left, is missing; the triangle that is cut off has legs of 0.50.
+    assert (-half_w, half_h) not in pad.outline
+    assert {(round(-half_w + 0.5, 6), half_h), (-half_w, round(half_h - 0.5, 6))} <= set(pad.outline)
+    copper = Polygon(pad.outline)
+    assert copper.area == pytest.approx(pad.width * pad.height - 0.125)
+    assert all(copper.buffer(1e-6).contains(Polygon(window)) for window in pad.paste)

@@ -3,6 +3,8 @@
 import math
 from typing import NamedTuple
 
+from shapely.geometry import Polygon
+
 from eider.geometry.rounding import round_to_step, tidy
 from eider.geometry.shapes import Outline, cut_corner, rectangle
 from eider.model.pattern import Pad, SizeDerivation, Via
@@ -66,7 +68,17 @@ def windows(pad: Pad, rulebook: Rulebook) -> tuple[Outline, ...]:
         for j in range(ny)
         for i in range(nx)
     ]
-    return tuple(rectangle(x, y, w, h) for x, y in places)
+    whole = [rectangle(x, y, w, h) for x, y in places]
+    if pad.shape != "outline":
+        return tuple(whole)
+    copper = Polygon([(x + pad.x, y + pad.y) for x, y in pad.outline])
+    # Where a corner of the land is cut off, the window there is cut off with it.
+    cut = (copper.intersection(Polygon(window)) for window in whole)
+    return tuple(
+        tuple((tidy(x), tidy(y)) for x, y in piece.exterior.coords[:-1])
+        for piece in cut
+        if isinstance(piece, Polygon) and not piece.is_empty
+    )
 
 
 def _split(size: float, rulebook: Rulebook) -> tuple[int, float]:
@@ -79,10 +91,9 @@ def _split(size: float, rulebook: Rulebook) -> tuple[int, float]:
 
 
 def coverage(pad: Pad) -> float:
-    """The share of a rectangular land that its paste openings cover."""
-    from shapely.geometry import Polygon
-
-    return float(sum(Polygon(outline).area for outline in pad.paste)) / (pad.width * pad.height)
+    """The share of a thermal land that its paste openings cover."""
+    copper = float(Polygon(pad.outline).area) if pad.shape == "outline" else pad.width * pad.height
+    return float(sum(Polygon(outline).area for outline in pad.paste)) / copper
 
 
 def _vias(pad: Pad, rulebook: Rulebook) -> tuple[Via, ...]:

@@ -1,6 +1,6 @@
 """What packages without leads share: the thermal pad, terminals that are pulled back from the edge, the side view."""
 
-from eider.geometry.shapes import Box, box_outline
+from eider.geometry.shapes import Box, Outline, box_outline, cut_corner
 from eider.geometry.solids import Prism, Solid
 from eider.model.sheet import PackageSheet
 from eider.packages.family import Dims, Letter, Plate, Terminal, View, ViewDimension, ViewShape
@@ -16,6 +16,8 @@ LETTERS = (
            also=("J", "D1")),
     Letter(key="E2", meaning="thermal pad, along", view="top", reference="E", typical=(0.1, 0.95), optional=True,
            also=("K", "E1")),
+    Letter(key="h", meaning="cut corner of the thermal pad", view="top", reference="E2", typical=(0.01, 0.5),
+           optional=True, also=("C", "CH", "k")),
     Letter(key="pull_back", meaning="terminals pulled back from the edge", view="top", reference="D",
            typical=(0.0, 0.1), optional=True, also=("S",)),
 )  # fmt: skip
@@ -46,40 +48,66 @@ def count(sheet: PackageSheet, dims: Dims) -> int:
     return sheet.pins - len(sheet.missing) + has_thermal(dims)
 
 
-def plates(sheet: PackageSheet, dims: Dims) -> tuple[Plate, ...]:
+def thermal_letters(*, turned: bool = False) -> tuple[str, str]:
+    """The letters of the thermal pad along x and y; where the rows are `turned`, D2 lies along y."""
+    return ("E2", "D2") if turned else ("D2", "E2")
+
+
+def chamfer(dims: Dims) -> float:
+    """How much of the thermal pad's corner is cut off at pin 1 (mm)."""
+    return dims["h"].middle if "h" in dims else 0.0
+
+
+def plates(sheet: PackageSheet, dims: Dims, *, turned: bool = False) -> tuple[Plate, ...]:
     """The thermal pad."""
     if not has_thermal(dims):
         return ()
-    return (Plate(number=thermal_number(sheet), width=dims["D2"], height=dims["E2"]),)
+    width, height = (dims[letter] for letter in thermal_letters(turned=turned))
+    return (Plate(number=thermal_number(sheet), width=width, height=height, chamfer=chamfer(dims)),)
 
 
-def _box(dims: Dims) -> Box:
-    x, y = dims["D2"].middle / 2, dims["E2"].middle / 2
+def _box(dims: Dims, *, turned: bool) -> Box:
+    x, y = (dims[letter].middle / 2 for letter in thermal_letters(turned=turned))
     return -x, -y, x, y
 
 
-def thermal_terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
+def _outline(dims: Dims, *, turned: bool) -> Outline:
+    box = _box(dims, turned=turned)
+    return cut_corner(box, chamfer(dims), (-1.0, 1.0)) if chamfer(dims) else box_outline(box)
+
+
+def thermal_terminals(sheet: PackageSheet, dims: Dims, *, turned: bool = False) -> tuple[Terminal, ...]:
     """The thermal pad as a terminal."""
     if not has_thermal(dims):
         return ()
-    return (Terminal(thermal_number(sheet), _box(dims), _box(dims)),)
+    box = _box(dims, turned=turned)
+    return (Terminal(thermal_number(sheet), box, box),)
 
 
-def thermal_solids(dims: Dims) -> tuple[Solid, ...]:
+def thermal_shapes(dims: Dims, *, turned: bool = False) -> tuple[ViewShape, ...]:
+    """The thermal pad as it is seen from above, through the body."""
+    return (ViewShape("terminal", _outline(dims, turned=turned)),) if has_thermal(dims) else ()
+
+
+def thermal_solids(dims: Dims, *, turned: bool = False) -> tuple[Solid, ...]:
     """The thermal pad, as thick as the terminals."""
     if not has_thermal(dims):
         return ()
-    return (Solid("thermal pad", "tin", Prism(box_outline(_box(dims)), 0.0, dims["c"].middle)),)
+    return (Solid("thermal pad", "tin", Prism(_outline(dims, turned=turned), 0.0, dims["c"].middle)),)
 
 
-def thermal_dimensions(dims: Dims, row: int) -> tuple[ViewDimension, ...]:
+def thermal_dimensions(dims: Dims, row: int, *, turned: bool = False) -> tuple[ViewDimension, ...]:
     """Where the size of the thermal pad is shown from above."""
     if not has_thermal(dims):
         return ()
-    x0, y0, x1, y1 = _box(dims)
+    x0, y0, x1, y1 = _box(dims, turned=turned)
+    across, along = thermal_letters(turned=turned)
+    cut = chamfer(dims)
+    corner = (ViewDimension("h", (x0, y1 - cut), (x0, y1), "left"),) if cut else ()
     return (
-        ViewDimension("D2", (x0, y0), (x1, y0), "bottom", row),
-        ViewDimension("E2", (x0, y0), (x0, y1), "left", row),
+        ViewDimension(across, (x0, y0), (x1, y0), "bottom", row),
+        ViewDimension(along, (x0, y0), (x0, y1), "left", row),
+        *corner,
     )
 
 

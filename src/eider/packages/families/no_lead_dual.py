@@ -11,7 +11,6 @@ from eider.packages.family import (
     Implausible,
     LandRecipe,
     Letter,
-    Plate,
     SheetField,
     Terminal,
     View,
@@ -41,42 +40,27 @@ def _dual(sheet: PackageSheet, dims: Dims) -> dual.Dual:
     return dual.Dual(left, right, span, dims["E"], dims["D"], dims["L"], dims["b"], dims["e"].middle)
 
 
-def _plate(sheet: PackageSheet, dims: Dims) -> tuple[Plate, ...]:
-    """D lies along the rows here, and so does D2."""
-    if not noleads.has_thermal(dims):
-        return ()
-    return (Plate(number=noleads.thermal_number(sheet), width=dims["E2"], height=dims["D2"]),)
-
-
-def _thermal_box(dims: Dims) -> tuple[float, float, float, float]:
-    x, y = dims["E2"].middle / 2, dims["D2"].middle / 2
-    return -x, -y, x, y
+def _perimeter(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
+    rows = _dual(sheet, dims)
+    return dual.flat_terminals(rows, rows.span.middle / 2 - rows.foot.middle)
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    rows = _dual(sheet, dims)
-    found = dual.flat_terminals(rows, rows.span.middle / 2 - rows.foot.middle)
-    if not noleads.has_thermal(dims):
-        return found
-    box = _thermal_box(dims)
-    return (*found, Terminal(noleads.thermal_number(sheet), box, box))
+    # D lies along the rows here, and so does D2.
+    return (*_perimeter(sheet, dims), *noleads.thermal_terminals(sheet, dims, turned=True))
 
 
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     rows = _dual(sheet, dims)
     mark = gullwing.corner_mark(rows.body, 0.08, 0.4).outline()
-    top = dual.under_body(dual.top_view(rows, _terminals(sheet, dims), SHOWN, (mark,)))
+    top = dual.under_body(dual.top_view(rows, _perimeter(sheet, dims), SHOWN, (mark,)))
     tip, foot = rows.span.middle / 2, rows.foot.middle
     last = rows.left[-1].at if rows.left else 0.0
     more = [ViewDimension("L", (-tip, last), (-tip + foot, last), "bottom")]
-    if noleads.has_thermal(dims):
-        x0, y0, x1, y1 = _thermal_box(dims)
-        more += [
-            ViewDimension("E2", (x0, y0), (x1, y0), "bottom", 2),
-            ViewDimension("D2", (x0, y0), (x0, y1), "left", 2),
-        ]
+    more += noleads.thermal_dimensions(dims, 2, turned=True)
     more += noleads.pull_back_dimension(dims, rows.body[2], last)
-    return View(top.name, top.shapes, (*top.dimensions, *more)), noleads.side(dims, rows.body)
+    shapes = (*top.shapes, *noleads.thermal_shapes(dims, turned=True))
+    return View(top.name, shapes, (*top.dimensions, *more)), noleads.side(dims, rows.body)
 
 
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
@@ -86,15 +70,14 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
         *gullwing.marked_body(dims, rows.body, gullwing.corner_mark(rows.body, 0.08, 0.4)),
         dual.terminal_solid(rows, dual.flat_foot(rows), thick),
     ]
-    if noleads.has_thermal(dims):
-        solids.append(dual.block("thermal pad", "tin", _thermal_box(dims), 0.0, thick))
+    solids += noleads.thermal_solids(dims, turned=True)
     return tuple(solids)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     rows = _dual(sheet, dims)
     pair = dual.opposed(rows, noleads.goals(dims), {"pitch": rows.pitch})
-    return dual.dual_recipe(rows, (pair,), plates=_plate(sheet, dims))
+    return dual.dual_recipe(rows, (pair,), plates=noleads.plates(sheet, dims, turned=True))
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:

@@ -48,8 +48,11 @@ def _across(dims: Dims) -> tuple[Across, Across]:
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    found = quad_terminals(four_sides(sheet, dims["e"].middle), _across(dims), inner=True)
-    return (*found, *noleads.thermal_terminals(sheet, dims))
+    return (*_perimeter(sheet, dims), *noleads.thermal_terminals(sheet, dims))
+
+
+def _perimeter(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
+    return quad_terminals(four_sides(sheet, dims["e"].middle), _across(dims), inner=True)
 
 
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
@@ -59,11 +62,11 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     pitch, lead, foot = dims["e"].middle, dims["b"].middle, dims["L"].middle
     first = (along_y - 1) / 2 * pitch
     back = noleads.pull_back(dims)
-    terminals = tuple(ViewShape("terminal", box_outline(t.whole)) for t in _terminals(sheet, dims))
+    terminals = tuple(ViewShape("terminal", box_outline(t.whole)) for t in _perimeter(sheet, dims))
     top = View(
         "top",
         (
-            ViewShape("body", box_outline(body)), *terminals,
+            ViewShape("body", box_outline(body)), *terminals, *noleads.thermal_shapes(dims),
             ViewShape("mark", gullwing.corner_mark(body, 0.06, 0.4).outline()),
         ),
         (
