@@ -56,6 +56,9 @@ def not_as_recipe(view: PartView) -> Iterator[Found]:
         what = f"pads {', '.join(differing[:6])}{' …' if len(differing) > 6 else ''} differ"
     else:
         what = "outlines or name differ"
+    made, now = view.bundle.footprint.rulebook_revision, view.rulebook.revision
+    if made and made != now:
+        what += f"; it was made by revision {made} of the rulebook, which is at {now}"
     yield Found("lands", f"the stored land pattern is not what the recipe gives: {what}", what, "the recipe's result")
 
 

@@ -28,6 +28,7 @@ COMMANDS: Mapping[str, str] = {
     "capture": "evidence:capture_command",
     "evidence": "evidence:evidence",
     "measure": "measure:measure",
+    "rulebook": "rulebook:rulebook",
     "demo": "demo:demo",
 }
 

@@ -36,7 +36,7 @@ class PartController(QObject):
         self.library, self.rules, self._jobs = library, rules, jobs.owned(self)
         self.session = Session(outcome.bundle, read_only=read_only)
         self.outcome = outcome
-        self._computing = False
+        self._computing = self._read_rules_anew = False
         self._timer, self._latest = QTimer(self), QTimer(self)
         for timer in (self._timer, self._latest):
             timer.setSingleShot(True)
@@ -90,6 +90,11 @@ class PartController(QObject):
         if self.session.redo():
             self._after_change()
 
+    def rules_changed(self) -> None:
+        """The rulebook was kept anew: work out the part by it."""
+        self._read_rules_anew = True
+        self._compute()
+
     def _after_change(self) -> None:
         self._timer.start(SAVE_AFTER_MS)
         if not self._latest.isActive():
@@ -102,17 +107,19 @@ class PartController(QObject):
             return
         self._computing = True
         number, bundle, rules, library = self.session.number, self.bundle, self.rules, self.library
+        anew, self._read_rules_anew = self._read_rules_anew, False
 
         def work() -> tuple[Outcome, Rules]:
             wanted = bundle.footprint.rulebook
-            current = rules if rules.rulebook.name == wanted else Rules(library.rulebook(wanted), rules.settings)
+            is_same = rules.rulebook.name == wanted and not anew
+            current = rules if is_same else Rules(library.rulebook(wanted), rules.settings)
             return evaluate(bundle, current), current
 
         self._jobs.run("compute", work, lambda result: self._computed(number, *result), partial(self._broken, number))
 
     def _computed(self, number: int, outcome: Outcome, rules: Rules) -> None:
         self._computing = False
-        if self.session.settle(number, outcome.bundle):
+        if not self._read_rules_anew and self.session.settle(number, outcome.bundle):
             self.outcome, self.rules = outcome, rules
             self.changed.emit()
         else:

@@ -25,7 +25,8 @@ class Column:
     """One column of a table of records.
 
     `show` gives the text of a record; `put` takes a typed text (None: read-only); `choices` makes it a list to choose
-    from; `fault` gives what is wrong with a cell. What is typed is put at each key, unless `at_end`: then once.
+    from, where there are any for the record; `fault` gives what is wrong with a cell. What is typed is put at each key,
+    unless `at_end`: then once.
     """
 
     def __init__(
@@ -43,10 +44,16 @@ class Column:
         self.choices, self.fault, self.number, self.at_end = choices, fault, number, at_end
         self.picture: Callable[[Any], QPixmap | None] | None = None
         self.struck: Callable[[Any], bool] | None = None
+        self.bold: Callable[[Any], bool] | None = None
 
     def with_picture(self, picture: Callable[[Any], QPixmap | None]) -> "Column":
         """With a picture before the text."""
         self.picture = picture
+        return self
+
+    def bold_where(self, bold: Callable[[Any], bool]) -> "Column":
+        """With the text in bold for some records."""
+        self.bold = bold
         return self
 
     def struck_where(self, struck: Callable[[Any], bool]) -> "Column":
@@ -102,7 +109,9 @@ class RecordModel(QAbstractTableModel):
             font.setStrikeOut(True)
             return font
         if role == Role.FontRole and column.number:
-            return number_font(QGuiApplication.font())
+            font = number_font(QGuiApplication.font())
+            font.setBold(column.bold is not None and column.bold(record))
+            return font
         if role == Role.BackgroundRole and column.put is None and any(c.put for c in self.columns):
             return QColor(self._theme.colours["paper"])
         return None
@@ -140,9 +149,10 @@ class _Delegate(QStyledItemDelegate):
         if not isinstance(model, RecordModel):
             return None
         column, record = model.columns[index.column()], model.records[index.row()]
-        if column.choices:
+        options = column.choices(record) if column.choices else ()
+        if options:
             box = QComboBox(parent)
-            box.addItems(list(column.choices(record)))
+            box.addItems(list(options))
             box.setCurrentText(column.show(record))
             box.activated.connect(lambda: self._done(box))
             return box
@@ -221,6 +231,12 @@ class RecordView(QTableView):
     def show_records(self, records: Sequence[Any]) -> None:
         """Show these records."""
         self.records.refresh(records)
+
+    def set_title(self, column: int, title: str) -> None:
+        """Another title for a column."""
+        if self.records.columns[column].title != title:
+            self.records.columns[column].title = title
+            self.records.headerDataChanged.emit(Qt.Orientation.Horizontal, column, column)
 
     def set_widths(self, *widths: int) -> None:
         """Widths of the first columns in pixels."""

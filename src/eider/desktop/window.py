@@ -27,6 +27,7 @@ from eider.desktop.controller import PartController
 from eider.desktop.dialogs import DifferencesDialog, NameDialog
 from eider.desktop.jobs import Jobs
 from eider.desktop.part_page import PartPage
+from eider.desktop.rulebook_page import RulebookPage
 from eider.desktop.shelf import Shelf
 from eider.desktop.steps.base import Shared
 from eider.desktop.theme import Theme
@@ -59,6 +60,7 @@ class MainWindow(QMainWindow):
         self.shared.say, self.shared.point = self.say, self._point
         self.shared.after_release, self.shared.open_revision = self._released, self._open_revision
         self.page: PartPage | None = None
+        self.rules: RulebookPage | None = None
         self._stack = QStackedWidget()
         self.shelf = Shelf(library, self.shared)
         self._stack.addWidget(self.shelf)
@@ -137,6 +139,7 @@ class MainWindow(QMainWindow):
             Action("library.new", "Library", "New part …", "Ctrl+N", self.new_part),
             Action("library.shelf", "Library", "Back to the Shelf", "Ctrl+Shift+L", self.close_part, on_part),
             Action("library.find", "Library", "Find a part, step or command", "Ctrl+K", self.field.open),
+            Action("library.rulebook", "Library", "Rulebook …", "Ctrl+Shift+R", self.open_rulebook),
             Action("library.quit", "Library", "Quit", "Ctrl+Q", self.close),
             Action("edit.undo", "Edit", "Undo", "Ctrl+Z", self.undo, lambda: bool(self._session_label("undo"))),
             Action("edit.redo", "Edit", "Redo", "Ctrl+Shift+Z", self.redo, lambda: bool(self._session_label("redo"))),
@@ -185,21 +188,50 @@ class MainWindow(QMainWindow):
             self.theme.apply(application)
         self.update()
 
+    def open_rulebook(self, name: str = "") -> None:
+        """The rulebook editor; a part that is open stays so below it."""
+        if self.rules is None:
+            self.rules = RulebookPage(self.library, self.shared)
+            self.rules.closed.connect(self.close_rulebook)
+            self.rules.kept.connect(self._rules_kept)
+            self._stack.addWidget(self.rules)
+        self._stack.setCurrentWidget(self.rules)
+        self.rules.open_rulebook(name or (self.page.controller.bundle.footprint.rulebook if self.page else ""))
+
+    def close_rulebook(self) -> None:
+        """Back to the part that is open, or to the Shelf."""
+        rules, self.rules = self.rules, None
+        if rules is not None:
+            self._stack.removeWidget(rules)
+            rules.deleteLater()
+        self._stack.setCurrentWidget(self.page or self.shelf)
+
+    def _rules_kept(self) -> None:
+        """Another revision holds from now on: the part that is open is made anew by it."""
+        if self.page:
+            self.page.controller.rules_changed()
+
     def _session_label(self, which: str) -> str:
+        if self.rules:
+            return self.rules.draft.name
         session = self.page.controller.session if self.page else None
         return getattr(session, f"{which}_label") if session else ""
 
     def undo(self) -> None:
         """One step back, and say what was taken back."""
         what = self._session_label("undo")
-        if self.page and what:
+        if self.rules:
+            self.say("undone" if self.rules.undo() else "there is nothing to undo")
+        elif self.page and what:
             self.page.controller.undo()
             self.say(f"undone: {what}")
 
     def redo(self) -> None:
         """One step forward again."""
         what = self._session_label("redo")
-        if self.page and what:
+        if self.rules:
+            self.say("done again" if self.rules.redo() else "there is nothing to do again")
+        elif self.page and what:
             self.page.controller.redo()
             self.say(f"done again: {what}")
 
@@ -287,6 +319,7 @@ class MainWindow(QMainWindow):
         self.jobs.run("library", work, lambda made: self._show_part(*made, read_only=True))
 
     def _show_part(self, outcome: Outcome, rules: Rules, *, is_new: bool = False, read_only: bool = False) -> None:
+        self.close_rulebook()
         self.close_part(refresh=False)
         locked = read_only or bool(self.library.read_only)
         controller = PartController(self.library, outcome, rules, self.jobs, read_only=locked, parent=self)
@@ -303,6 +336,7 @@ class MainWindow(QMainWindow):
 
     def close_part(self, *, refresh: bool = True) -> None:
         """Back to the Shelf; what is not yet on disk is put there first."""
+        self.close_rulebook()
         page, self.page = self.page, None
         if page is None:
             return

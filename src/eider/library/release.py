@@ -43,7 +43,7 @@ def release_bundle(library: Library, bundle: Bundle, note: str, attachments: dic
         ReadOnlyError, ConflictError: nothing was written.
     """
     library.require_writable()
-    with _locked(library):
+    with locked(library):
         person = library.person()
         plan = _Plan(library, bundle, person, note)
         fresh = {path: data for path, data in attachments.items() if library.versions.read(path) != data}
@@ -147,7 +147,7 @@ def _bring(library: Library, path: str) -> None:
 
 
 @contextmanager
-def _locked(library: Library) -> Iterator[None]:
+def locked(library: Library) -> Iterator[None]:
     """Only one process releases at a time."""
     folder = library.folder / PRIVATE
     folder.mkdir(exist_ok=True)
@@ -169,7 +169,7 @@ def finish_interrupted(library: Library) -> None:
     marker = library.folder / PRIVATE / MARKER
     if library.read_only or not marker.exists():
         return
-    with _locked(library):
+    with locked(library):
         try:
             paths = json.loads(marker.read_bytes())["paths"]
         except (ValueError, KeyError, FileNotFoundError):

@@ -59,7 +59,9 @@ def value_text(rulebook: Rulebook, path: str) -> str:
     value = _value_at(rulebook, path)
     if isinstance(value, bool):
         return "yes" if value else "no"
-    return f"{value:g}" if isinstance(value, float) else "" if value is None else str(value)
+    if isinstance(value, float):
+        return f"{value:.2f}" if round(value, 2) == value else f"{value:g}"
+    return "" if value is None else str(value)
 
 
 def standard_value(path: str) -> str:

@@ -209,7 +209,7 @@ class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
         Raises:
             RulebookError: a rulebook has no such value, or it is of another kind.
         """
-        data = msgspec.to_builtins(self)
+        data = msgspec.json.decode(msgspec.json.encode(self))
         for path, text in changes.items():
             set_value(data, path, text)
         return convert(data, Rulebook, f"rulebook “{self.name}” with {', '.join(changes)}")

@@ -49,7 +49,7 @@ def regenerate(bundle: Bundle, rulebook: Rulebook) -> Bundle:
     footprint, body = bundle.footprint, bundle.body
     with suppress(EiderError):
         pattern = footprint_pattern(sheet, footprint, rulebook)
-        footprint = replace(footprint, pattern=pattern, name=pattern.name)
+        footprint = replace(footprint, pattern=pattern, name=pattern.name, rulebook_revision=rulebook.revision)
         sheet = replace(sheet, name=package_name(sheet))
     with suppress(EiderError):
         body = replace(body, result=measure(body_solids(sheet, body)), name=sheet.name or body.name)
