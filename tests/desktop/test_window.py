@@ -55,7 +55,7 @@ def test_undo_and_redo_go_through_steps_with_real_keys(window: MainWindow, page:
     table, index = sheet_cell(page, "L")
     type_into(qtbot, table, index, "0.40–0.60")
     page.go_to(3)
-    press_level = next(r for r in page.current._levels.buttons() if r.objectName() == "A")
+    press_level = next(r for r in page.current.choices.radios.buttons() if r.objectName() == "A")
     qtbot.mouseClick(press_level, Qt.MouseButton.LeftButton)
     settle(qtbot, window)
     assert page.controller.bundle.footprint.level == "A"

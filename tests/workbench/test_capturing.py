@@ -77,7 +77,7 @@ def test_pins_come_with_a_place_each_and_keep_their_groups(made: Bundle, fresh: 
 
 
 def test_a_copied_sheet_is_assumed_until_its_own_datasheet_shows_it(made: Bundle, fresh: Bundle) -> None:
-    copied = copy_sheet(fresh, made.sheet, "NVK-1216T")
+    copied = copy_sheet(fresh, made)
     assert copied.sheet.id == fresh.sheet.id
     assert {k: d.limits for k, d in copied.sheet.dims.items()} == {k: d.limits for k, d in made.sheet.dims.items()}
     assert {d.evidence.text for d in copied.sheet.dims.values() if d.evidence} == {"copied from NVK-1216T"}

@@ -13,12 +13,16 @@ from eider.exchange.registry import FORMATS, ExportFormat
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.codec import decode
+from eider.model.footprint import Adjustment
 from eider.model.part import DatasheetLink
+from eider.model.ref import Ref
 from eider.workbench import edits
 from eider.workbench.exporting import ExportRequest, export_part
-from eider.workbench.generate import Rules
+from eider.workbench.generate import Rules, evaluate, regenerate
 from eider.workbench.releasing import BlockedError, StepRequest, release_part, rules_for
+from eider.workbench.sheets import copy_sheet, since_origin
 from eider.workbench.tasks import CancelledError, Task
+from family_samples import sample
 
 
 @pytest.fixture
@@ -142,3 +146,59 @@ def test_levels_release_as_footprints_of_their_own_names(library: Library, made:
         names.append(regenerate(edits.set_level(made, level), library.rulebook()).footprint.name)  # type: ignore[arg-type]
     assert names == ["SOP65P640X120-16M", "SOP65P640X120-16N", "SOP65P640X120-16L"]
     assert replace(made.footprint, level="A").name == "SOP65P640X120-16N"
+
+
+def test_all_three_levels_are_footprints_of_one_part(library: Library, made: Bundle, tmp_path: Path) -> None:
+    for level in ("A", "C"):
+        made = edits.set_also_level(made, level, on=True)
+    made = regenerate(made, library.rulebook())
+    levels = {p.level: p for p in made.footprint.patterns}
+    assert list(levels) == ["B", "A", "C"]
+    # Toe goals .55/.35/.15: Z differs by 0.40 from level to level.
+    spans = [levels[level].derivation[0].Z for level in "ABC"]
+    assert spans[0] - spans[1] == pytest.approx(0.4)
+    assert spans[1] - spans[2] == pytest.approx(0.4)
+    exported = export_part(made, ("svg", "csv"), tmp_path, rules_for(library, made), {})
+    names = sorted(Path(f).name for f in exported.files)
+    assert [n for n in names if n.endswith("-lands.svg")] == [f"SOP65P640X120-16{letter}-lands.svg" for letter in "LMN"]
+    assert sum("-pads" in n for n in names) == 3
+    fewer = regenerate(edits.set_also_level(made, "A", on=False), library.rulebook())
+    assert [p.level for p in fewer.footprint.patterns] == ["B", "C"]
+
+
+def test_findings_of_a_further_level_are_told_as_its_own(library: Library, made: Bundle) -> None:
+    # 0.52 leaves a gap of 0.19 at level B; at C, where lands are 0.05 narrower, it leaves 0.215.
+    tight = edits.adjust(made, Adjustment("3", "height", "0.47"))
+    both = regenerate(edits.set_also_level(tight, "A", on=True), library.rulebook())
+    found = [f for f in evaluate(both, rules_for(library, both)).findings if f.check == "lands.gap-between-lands"]
+    # At A the neighbours are 0.45 wide: 0.65 − (0.47 + 0.45)/2 = 0.19; at B they are 0.40: 0.215.
+    assert [f.message.split(":")[0] for f in found] == ["level A"]
+    assert found[0].measured == "0.1900 mm"
+
+
+def test_a_part_begun_from_another_keeps_the_link_and_tells_what_differs(library: Library, made: Bundle) -> None:
+    copy = edits.start_from(made, "NVK-1217T")
+    assert copy.part.origin == Ref(made.part.id, "NVK-1216T", None)
+    assert since_origin(copy, made).words == "begun from NVK-1216T: nothing differs yet"
+    changed = edits.set_level(edits.set_dimension(copy, "b", "0.20–0.30"), "C")
+    changed = edits.adjust(changed, Adjustment("1", "width", "1.4"))
+    assert since_origin(changed, made).words == "begun from NVK-1216T: 1 length, level, adjustments differ"
+
+
+def test_another_parts_package_comes_with_its_lands_if_wished(library: Library, made: Bundle) -> None:
+    near = edits.set_level(edits.adjust(made, Adjustment("1", "width", "1.4")), "A")
+    fresh = edits.new_part("NVK-1", "ic", library.settings)
+    plain, whole = copy_sheet(fresh, near), copy_sheet(fresh, near, with_lands=True)
+    assert plain.footprint.adjustments == ()
+    assert (whole.footprint.level, whole.footprint.adjustments) == ("A", near.footprint.adjustments)
+    assert whole.footprint.id == fresh.footprint.id
+    assert whole.sheet.id == fresh.sheet.id
+    assert whole.part.origin == Ref(near.part.id, "NVK-1216T", None)
+
+
+def test_a_grid_copied_from_another_part_keeps_its_rows_and_empty_places(library: Library) -> None:
+    grid = edits.new_part("NVK-2", "ic", library.settings)
+    sheet = sample("ball-grid")
+    grid = edits.replace(grid, sheet=edits.replace(sheet, id=grid.sheet.id, missing=("A1",)))
+    copy = copy_sheet(edits.new_part("NVK-3", "ic", library.settings), grid)
+    assert (copy.sheet.rows, copy.sheet.columns, copy.sheet.missing) == (sheet.rows, sheet.columns, ("A1",))

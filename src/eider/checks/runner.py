@@ -1,5 +1,7 @@
 """Runs the checks over a part, and applies mends."""
 
+from msgspec.structs import replace
+
 from eider.checks.registry import Check, Found, all_checks, check_by_id
 from eider.checks.view import PartView
 from eider.errors import NotFoundError
@@ -10,10 +12,26 @@ from eider.model.finding import SEVERITY_ORDER, Finding
 def run_checks(view: PartView, *, with_waived: bool = False) -> tuple[Finding, ...]:
     """All findings of a part, worst first, then in the order of the checks; waived ones only on request."""
     found = [_finding(entry, hit, view.bundle) for entry in all_checks().values() for hit in entry.run(view)]
+    found += _of_other_levels(view, {(f.check, f.place) for f in found})
     if not with_waived:
         waived = {waiver.key for waiver in view.bundle.part.waivers}
         found = [finding for finding in found if finding.key not in waived]
     return tuple(sorted(found, key=lambda finding: SEVERITY_ORDER[finding.severity]))
+
+
+def _of_other_levels(view: PartView, known: set[tuple[str, str]]) -> list[Finding]:
+    """What the lands at further levels bring that those of the chosen level do not."""
+    found = []
+    for pattern in view.bundle.footprint.also:
+        footprint = replace(view.bundle.footprint, level=pattern.level, pattern=pattern, also=(), also_levels=())
+        other = PartView(replace(view.bundle, footprint=footprint), view.rulebook, view.settings)
+        for entry in all_checks().values():
+            hits = entry.run(other) if entry.id.startswith("lands.") else ()
+            for hit in hits:
+                if (entry.id, hit.place) not in known:
+                    told = replace(hit, message=f"level {pattern.level}: {hit.message}")
+                    found.append(_finding(entry, told, view.bundle))
+    return found
 
 
 def _finding(entry: Check, hit: Found, bundle: Bundle) -> Finding:

@@ -1,6 +1,6 @@
 """Another part's package sheet beside this one: compared letter by letter, or taken as the start."""
 
-from PyQt6.QtWidgets import QDialog, QLineEdit, QListWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QDialog, QLineEdit, QListWidget, QVBoxLayout, QWidget
 
 from eider.desktop.controller import PartController
 from eider.desktop.steps.base import Shared
@@ -43,7 +43,8 @@ class SheetDialog(QDialog):
         left = column(self.search, growing(self.list), margins=0)
         right = column(self._about, growing(self.table), margins=0)
         layout.addWidget(panes(left, right, sizes=(240, 560)), 1)
-        layout.addWidget(row(1, button("Close", self.reject), self.start))
+        self.with_lands = QCheckBox("with its lands: level, rulebook, suggested numbers, adjustments, kept distances")
+        layout.addWidget(row(self.with_lands, 1, button("Close", self.reject), self.start))
         self.resize(860, 460)
         self.look("")
 
@@ -79,5 +80,6 @@ class SheetDialog(QDialog):
         other = self.other
         if other is not None:
             title = f"Start from the sheet of {other.part.name}"
-            self.controller.edit(title, lambda b: copy_sheet(b, other.sheet, other.part.name))
+            with_lands = self.with_lands.isChecked()
+            self.controller.edit(title, lambda b: copy_sheet(b, other, with_lands=with_lands))
             self.accept()

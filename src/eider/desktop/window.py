@@ -58,6 +58,7 @@ class MainWindow(QMainWindow):
         self.jobs = Jobs(self)
         self.shared = Shared(self.theme, self.jobs, catalogue or library.settings.catalogue)
         self.shared.say, self.shared.point = self.say, self._point
+        self.shared.open_rulebook = self.open_rulebook
         self.shared.after_release, self.shared.open_revision = self._released, self._open_revision
         self.page: PartPage | None = None
         self.rules: RulebookPage | None = None

@@ -38,10 +38,12 @@ def _write_step(bundle: Bundle, folder: Path) -> list[Path]:
 def _drawings(bundle: Bundle) -> Mapping[str, tuple[Drawing, str]]:
     """The drawings of a part by the stem of their file, each with what it is."""
     made = {f"{safe_name(bundle.symbol.name)}-symbol": (symbol_drawing(bundle.symbol, bundle.part.name), "symbol")}
-    pattern = bundle.footprint.pattern
-    if pattern:
+    for pattern in bundle.footprint.patterns:
         terminals = terminals_on(bundle.sheet, pattern)
-        made[f"{safe_name(pattern.name)}-lands"] = (pattern_drawing(pattern, terminals), "land pattern")
+        stem = f"{safe_name(pattern.name)}-lands"
+        drawn = pattern_drawing(pattern, terminals), f"land pattern, level {pattern.level}"
+        # Names of leaded patterns are the same at every level.
+        made[f"{stem}-{pattern.level}" if stem in made else stem] = drawn
     return made
 
 
@@ -72,9 +74,9 @@ def _write_csv(bundle: Bundle, folder: Path) -> list[Path]:
     name = safe_name(bundle.part.name)
     made = [folder / f"{name}-pins.csv"]
     write_atomic(made[0], pins_csv(bundle.symbol).encode())
-    if bundle.footprint.pattern:
-        made.append(folder / f"{name}-pads.csv")
-        write_atomic(made[1], pads_csv(bundle.footprint.pattern).encode())
+    for index, pattern in enumerate(bundle.footprint.patterns):
+        made.append(folder / (f"{name}-pads-{pattern.level}.csv" if index else f"{name}-pads.csv"))
+        write_atomic(made[-1], pads_csv(pattern).encode())
     return made
 
 

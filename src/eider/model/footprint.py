@@ -58,6 +58,7 @@ class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
 
     With the source `suggested` the lands are the maker's, as far as these are given; both stay in the recipe.
     `turn` is in degrees counter-clockwise beyond the rulebook's orientation, after `mirrored` (left to right).
+    `also_levels` are further levels at which the part has a footprint of the same recipe; `also` are their results.
     `rulebook_revision` is that of the rulebook by which the result was made.
     """
 
@@ -70,8 +71,15 @@ class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     turn: Literal[0, 90, 180, 270] = 0
     mirrored: bool = False
     level: Level = "B"
+    also_levels: tuple[Level, ...] = ()
     source: Literal["computed", "suggested"] = "computed"
     suggested: tuple[SuggestedLands, ...] = ()
     adjustments: tuple[Adjustment, ...] = ()
     distances: tuple[KeptDistance, ...] = ()
     pattern: Pattern | None = None
+    also: tuple[Pattern, ...] = ()
+
+    @property
+    def patterns(self) -> tuple[Pattern, ...]:
+        """All results: that of the chosen level first."""
+        return (self.pattern, *self.also) if self.pattern else ()

@@ -47,7 +47,8 @@ class Release(msgspec.Struct, frozen=True):
 class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """A part of the library.
 
-    `match` holds only what differs from number to number: pin number to the pads that belong to it.
+    `match` holds only what differs from number to number: pin number to the pads that belong to it. `origin` is the
+    part that this one, or its package, was begun from.
     """
 
     format: str = PART_FORMAT
@@ -64,3 +65,4 @@ class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     datasheets: tuple[DatasheetLink, ...] = ()
     waivers: tuple[Waiver, ...] = ()
     release: Release | None = None
+    origin: Ref | None = None

@@ -16,7 +16,7 @@ from eider.model.footprint import Adjustment, Footprint
 from eider.model.library import LibrarySettings
 from eider.model.outline import OutlineSpec, PadSpec
 from eider.model.part import DatasheetLink, Part, Waiver
-from eider.model.pattern import Level
+from eider.model.pattern import LEVELS, Level
 from eider.model.ref import Ref
 from eider.model.sheet import Dimension, PackageSheet, SheetPicture
 from eider.model.symbol import Pin, Symbol
@@ -79,6 +79,7 @@ def start_from(bundle: Bundle, name: str) -> Bundle:
         name=name.strip(),
         release=None,
         waivers=(),
+        origin=origin_of(bundle),
         package=sheet,
         symbol=Ref(ids["symbol"]),
         footprint=Ref(ids["footprint"]),
@@ -92,6 +93,32 @@ def start_from(bundle: Bundle, name: str) -> Bundle:
         footprint=replace(bundle.footprint, id=ids["footprint"], package=sheet),
         body=replace(bundle.body, id=ids["body"], package=sheet),
     )
+
+
+def origin_of(bundle: Bundle) -> Ref:
+    """A link to a part from which another is begun: its newest release, or the part as it is being worked on."""
+    release = bundle.part.release
+    return Ref(bundle.part.id, bundle.part.name, release.revision if release else None)
+
+
+def set_also_level(bundle: Bundle, level: Level, *, on: bool) -> Bundle:
+    """Whether the part has a footprint at this level besides the chosen one."""
+    others = {*bundle.footprint.also_levels} - {level}
+    kept = tuple(x for x in LEVELS if x in (others | {level} if on else others))
+    return replace(bundle, footprint=replace(bundle.footprint, also_levels=kept))
+
+
+def set_placing(bundle: Bundle, turn: int, *, mirrored: bool) -> Bundle:
+    """How the package lies in the footprint, beyond the rulebook's orientation.
+
+    Raises:
+        InputError: the turn is no quarter.
+    """
+    quarters = {0: 0, 90: 90, 180: 180, 270: 270}
+    if turn not in quarters:
+        raise InputError(f"a footprint is turned by 0, 90, 180 or 270 degrees, not {turn}")
+    footprint = replace(bundle.footprint, turn=turn, mirrored=mirrored)
+    return replace(bundle, footprint=footprint)
 
 
 def set_family(bundle: Bundle, family: str) -> Bundle:

@@ -49,7 +49,14 @@ def regenerate(bundle: Bundle, rulebook: Rulebook) -> Bundle:
     footprint, body = bundle.footprint, bundle.body
     with suppress(EiderError):
         pattern = footprint_pattern(sheet, footprint, rulebook)
-        footprint = replace(footprint, pattern=pattern, name=pattern.name, rulebook_revision=rulebook.revision)
+        others = (replace(footprint, level=level) for level in footprint.also_levels if level != footprint.level)
+        footprint = replace(
+            footprint,
+            pattern=pattern,
+            also=tuple(footprint_pattern(sheet, other, rulebook) for other in others),
+            name=pattern.name,
+            rulebook_revision=rulebook.revision,
+        )
         sheet = replace(sheet, name=package_name(sheet))
     with suppress(EiderError):
         body = replace(body, result=measure(body_solids(sheet, body)), name=sheet.name or body.name)

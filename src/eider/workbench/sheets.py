@@ -13,7 +13,7 @@ from eider.model.sheet import Dimension, PackageSheet
 from eider.packages.reading import read_dimensions
 from eider.packages.registry import all_families
 from eider.symbols.pin_table import split_table
-from eider.workbench.edits import set_dimension
+from eider.workbench.edits import origin_of, set_dimension
 
 replace = msgspec.structs.replace
 
@@ -29,15 +29,56 @@ class SheetDifference(msgspec.Struct, frozen=True):
     is_same: bool
 
 
-def copy_sheet(bundle: Bundle, other: PackageSheet, name: str) -> Bundle:
-    """Start from another part's sheet: its values come along, as assumed ones that this datasheet must still show."""
-    said = Evidence(EvidenceKind.ASSUMED, text=f"copied from {name}")
-    dims = {key: Dimension(d.text, d.limits, said) for key, d in other.dims.items()}
-    sheet = replace(
-        bundle.sheet, family=other.family, pins=other.pins, units=other.units, kind=other.kind, dims=dims,
-        aliases=other.aliases, missing=other.missing,
+def copy_sheet(bundle: Bundle, other: Bundle, *, with_lands: bool = False) -> Bundle:
+    """Start from another part's sheet, with its lands or without; a link to that part stays.
+
+    Its values come along as assumed ones, which this part's datasheet must still show.
+    """
+    said = Evidence(EvidenceKind.ASSUMED, text=f"copied from {other.part.name}")
+    dims = {key: Dimension(d.text, d.limits, said) for key, d in other.sheet.dims.items()}
+    sheet = replace(other.sheet, id=bundle.sheet.id, name=bundle.sheet.name, dims=dims, pictures=())
+    made = replace(bundle, sheet=read_dimensions(sheet).sheet, part=replace(bundle.part, origin=origin_of(other)))
+    return copy_lands(made, other) if with_lands else made
+
+
+def copy_lands(bundle: Bundle, other: Bundle) -> Bundle:
+    """Take over another part's recipe of lands: level, rulebook, the maker's lands, adjustments, kept distances."""
+    footprint = replace(
+        other.footprint, id=bundle.footprint.id, name=bundle.footprint.name, package=bundle.footprint.package,
+        pattern=None, also=(),
     )  # fmt: skip
-    return replace(bundle, sheet=read_dimensions(sheet).sheet)
+    return replace(bundle, footprint=footprint)
+
+
+class OriginDifference(msgspec.Struct, frozen=True):
+    """What became different since a part was begun from another: lengths, and hand changes of the lands."""
+
+    name: str
+    revision: int
+    lengths: tuple[SheetDifference, ...]
+    lands: tuple[str, ...]
+
+    @property
+    def words(self) -> str:
+        """In words, for a line."""
+        of = f", revision {self.revision}" if self.revision else ""
+        said = [f"{len(self.lengths)} lengths" if len(self.lengths) != 1 else "1 length"] if self.lengths else []
+        said += self.lands
+        return f"begun from {self.name}{of}: {', '.join(said) + ' differ' if said else 'nothing differs yet'}"
+
+
+def since_origin(bundle: Bundle, origin: Bundle) -> OriginDifference:
+    """How sheet and lands differ from those of the part that this one was begun from."""
+    lengths = tuple(d for d in compare_sheets(bundle.sheet, origin.sheet) if not d.is_same)
+    ours, theirs = bundle.footprint, origin.footprint
+    named = (
+        ("level", ours.level, theirs.level), ("rulebook", ours.rulebook, theirs.rulebook),
+        ("adjustments", ours.adjustments, theirs.adjustments), ("suggested lands", ours.suggested, theirs.suggested),
+        ("pins", bundle.sheet.pins, origin.sheet.pins), ("family", bundle.sheet.family, origin.sheet.family),
+    )  # fmt: skip
+    lands = tuple(name for name, a, b in named if a != b)
+    release = origin.part.release
+    return OriginDifference(origin.part.name, release.revision if release else 0, lengths, lands)
 
 
 def compare_sheets(this: PackageSheet, other: PackageSheet, unit: str = "mm") -> list[SheetDifference]:

@@ -24,6 +24,7 @@ class Shared:
         self.point: Callable[[float, float], None] = lambda _x, _y: None
         self.after_release: Callable[[str, int], None] = lambda _part_id, _revision: None
         self.open_revision: Callable[[str, int], None] = lambda _part_id, _revision: None
+        self.open_rulebook: Callable[[str], None] = lambda _name: None
         self.go: Callable[[StepKey, str], None] = lambda _step, _place: None
 
 

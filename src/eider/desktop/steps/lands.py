@@ -4,11 +4,12 @@ from collections.abc import Callable
 from typing import Any
 
 import msgspec
-from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QComboBox, QRadioButton, QTabWidget, QWidget
+from PyQt6.QtWidgets import QCheckBox, QTabWidget, QWidget
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
 from eider.desktop.distances_panel import DistancesPanel, MeasuredRow
+from eider.desktop.lands_choices import LandChoices
 from eider.desktop.ruler import Ruler
 from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.suggested_panel import SuggestedPanel
@@ -28,9 +29,6 @@ from eider.model.pattern import LEVELS, Pad, Pattern
 from eider.packages.placing import placing_in, terminals_on
 from eider.workbench import edits
 from eider.workbench.distances import kept_lines
-from eider.workbench.values import level_lands
-
-LEVEL_NAMES = {"A": "A, most copper", "B": "B, nominal", "C": "C, least"}
 
 
 class _JointRow(msgspec.Struct, frozen=True):
@@ -51,32 +49,15 @@ class LandsStep(Step):
 
     def __init__(self, controller: PartController, shared: Shared) -> None:
         super().__init__(controller, shared)
-        self._levels = QButtonGroup(self)
-        radios = []
-        self._summaries = {}
-        for level in LEVELS:
-            radio = QRadioButton(LEVEL_NAMES[level])
-            radio.setObjectName(level)
-            radio.clicked.connect(lambda _c, chosen=level: self._set_level(chosen))
-            self._levels.addButton(radio)
-            self._summaries[level] = label("", "soft", wrap=True)
-            radios += [radio, self._summaries[level]]
-        self._rulebook = QComboBox()
-        self._rulebook.activated.connect(
-            lambda _i: controller.edit(
-                "Change the rulebook", lambda b: edits.set_rulebook(b, self._rulebook.currentText())
-            )
-        )
+        self.choices = LandChoices(controller, shared)
+        self.choices.rulebook_asked.connect(shared.open_rulebook)
         self._layers: dict[str, QCheckBox] = {}
         for layer in LAYERS:
             box = QCheckBox(layer)
             box.setChecked(layer != "assembly")
             box.toggled.connect(lambda _on: self._draw())
             self._layers[layer] = box
-        left = column(
-            label("Level", "head"), *radios, label("Rulebook", "head"), self._rulebook,
-            label("Shown", "head"), *self._layers.values(), 1, spacing=3,
-        )  # fmt: skip
+        left = column(self.choices, label("Shown", "head"), *self._layers.values(), 1, spacing=3)
         self._name = label("", "head")
         self.view = DrawingView(shared.theme, "The lands are computed as soon as the package sheet is complete.")
         self.view.place_clicked.connect(self.show_place)
@@ -193,18 +174,7 @@ class LandsStep(Step):
     def refresh(self) -> None:
         super().refresh()
         footprint = self.controller.bundle.footprint
-        rulebook = self.controller.rules.rulebook
-        for radio in self._levels.buttons():
-            radio.setChecked(radio.objectName() == footprint.level)
-        unit, told = self.shared.unit, level_lands(self.controller.bundle, rulebook)
-        for level, shown in self._summaries.items():
-            words = [f"{name} {format_length(value, unit, with_unit=False)}" for name, value in told.get(level, ())]
-            shown.setText(f"{'  '.join(words)} {unit}" if words else "")
-        names = ["standard", *sorted(p.stem for p in self._own_rulebooks() if p.stem != "standard")]
-        if [self._rulebook.itemText(i) for i in range(self._rulebook.count())] != names:
-            self._rulebook.clear()
-            self._rulebook.addItems(names)
-        self._rulebook.setCurrentText(footprint.rulebook)
+        self.choices.refresh()
         self._name.setText(footprint.name)
         pattern = footprint.pattern
         self.pads.show_records(pattern.pads if pattern else ())
@@ -215,9 +185,6 @@ class LandsStep(Step):
         self.suggested.refresh()
         self.distances.refresh()
         self._draw()
-
-    def _own_rulebooks(self) -> list[Any]:
-        return self.controller.library.rulebook_files
 
     def _show_derivation(self, pattern: Pattern | None) -> None:
         groups, sizes = (pattern.derivation, pattern.sizes) if pattern else ((), ())
@@ -297,9 +264,6 @@ class LandsStep(Step):
             return
         number = place.removeprefix("lands.pads.")
         self.pads.select_where(lambda pad: pad.number == number)
-
-    def _set_level(self, level: Any) -> None:
-        self.controller.edit(f"Level {level}", lambda b: edits.set_level(b, level))
 
     def _pad_setter(self, what: str) -> Callable[[Any, str], None]:
         def put(pad: Pad, text: str) -> None:
