@@ -1,0 +1,101 @@
+"""Dimensions as datasheets draw them: no label over another thing, at any zoom; what they measure is what is there."""
+
+import pytest
+
+from eider.drawings.dimensioning import box_of, lay_dimensions, text_box
+from eider.drawings.lands import pattern_drawing
+from eider.drawings.layout import fit, resolve
+from eider.drawings.package import package_drawings
+from eider.drawings.primitives import Dimension, Disc, Drawing, Line, Text
+from eider.geometry.shapes import Box, bounds
+from eider.lands.pattern import make_pattern
+from eider.packages.placing import Placing, terminals_on
+from eider.rulebooks import standard_rulebook
+from family_samples import SAMPLES, sample
+
+ZOOMS = (0.25, 0.5, 1.0, 2.0, 8.0)
+
+
+def drawings(family: str) -> list[Drawing]:
+    sheet = sample(family)
+    patterns = [make_pattern(sheet, "B", standard_rulebook(), placing=Placing(turn)) for turn in (0, 1)]
+    return [*(pattern_drawing(p, terminals_on(sheet, p)) for p in patterns), *package_drawings(sheet)]
+
+
+def labels(drawing: Drawing, scale: float, size: float) -> list[Box]:
+    found = []
+    for item in resolve(drawing, scale, size):
+        if isinstance(item, Disc) and item.role.endswith(" letter"):
+            found.append(box_of(item))
+        elif isinstance(item, Text) and item.role in ("dimension text", "note soft"):
+            found.append(text_box(item))
+    return found
+
+
+def meet(a: Box, b: Box, slack: float) -> bool:
+    return a[0] < b[2] - slack and b[0] < a[2] - slack and a[1] < b[3] - slack and b[1] < a[3] - slack
+
+
+@pytest.mark.parametrize("family", SAMPLES)
+def test_no_label_lies_over_another_or_on_a_line_at_any_zoom(family: str) -> None:
+    for drawing in drawings(family):
+        fitted = fit(drawing, 620, 460)
+        for zoom in ZOOMS:
+            scale = fitted.scale / zoom
+            boxes, slack = labels(drawing, scale, fitted.size), 0.5 * scale
+            assert not [1 for i, a in enumerate(boxes) for b in boxes[:i] if meet(a, b, slack)], (zoom, drawing.box)
+            lines = [
+                bounds(item.points)
+                for item in resolve(drawing, scale, fitted.size)
+                if isinstance(item, Line) and item.role in ("dimension", "dimension extension")
+            ]
+            inner = [(x0 + slack, y0 + slack, x1 - slack, y1 - slack) for x0, y0, x1, y1 in boxes]
+            assert not [1 for line in lines for box in inner if meet(line, box, -1e-9)], (zoom, drawing.box)
+
+
+@pytest.mark.parametrize("turn", [0, 1, 2, 3])
+@pytest.mark.parametrize("family", ["gullwing-dual", "gullwing-quad", "chip", "tab", "transistor"])
+def test_what_is_written_is_what_is_measured(family: str, turn: int) -> None:
+    sheet = sample(family)
+    pattern = make_pattern(sheet, "B", standard_rulebook(), placing=Placing(turn))
+    shown = [p for p in pattern_drawing(pattern).primitives if isinstance(p, Dimension)]
+    assert {"Z", "X"} <= {d.letter for d in shown}
+    for dimension in shown:
+        k = 1 if dimension.side in ("left", "right") else 0
+        length = abs(dimension.a[k] - dimension.b[k])
+        assert float(dimension.text.split()[-1]) == pytest.approx(length, abs=5e-4), dimension
+
+
+def test_z_goes_from_end_to_end_of_the_lands_however_they_lie() -> None:
+    for turn in range(4):
+        pattern = make_pattern(sample("gullwing-dual"), "B", standard_rulebook(), placing=Placing(turn))
+        z = next(p for p in pattern_drawing(pattern).primitives if isinstance(p, Dimension) and p.letter == "Z")
+        k = 1 if z.side in ("left", "right") else 0
+        ends = sorted((z.a[k], z.b[k]))
+        boxes = [pad.box for pad in pattern.pads]
+        assert ends == pytest.approx([min(b[k] for b in boxes), max(b[k + 2] for b in boxes)])
+
+
+def test_a_label_without_room_stands_at_the_other_end_of_its_line() -> None:
+    box = (0.0, 0.0, 20.0, 10.0)
+    narrow = [Dimension((4.0 + 4 * i, 10.0), (4.5 + 4 * i, 10.0), "top", "b", "0.31–0.51") for i in range(2)]
+    first, second = lay_dimensions(Drawing(tuple(narrow), box), 0.05)
+    # Behind the first line stands the second; before it there is room for a label of 4.4 mm.
+    assert first.label[2] < 4.0
+    assert second.label[0] > 8.5
+
+
+@pytest.mark.parametrize("family", SAMPLES)
+@pytest.mark.parametrize("view", [(620, 460), (480, 320)])
+def test_none_is_left_out_where_the_drawing_fits_its_view(family: str, view: tuple[int, int]) -> None:
+    for drawing in drawings(family):
+        fitted = fit(drawing, *view)
+        laid = lay_dimensions(drawing, fitted.scale * fitted.size)
+        needed = [p for p in drawing.primitives if isinstance(p, Dimension) and not p.optional]
+        assert len(laid) >= len(needed)
+
+
+def test_an_optional_dimension_without_room_is_left_out() -> None:
+    drawing = Drawing((Dimension((0, 0), (1, 0), "bottom", "", "courtyard 1.00", optional=True),), (0, 0, 1, 1))
+    assert lay_dimensions(drawing, 0.1) == []
+    assert len(lay_dimensions(drawing, 0.005)) == 1
