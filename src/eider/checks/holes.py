@@ -9,7 +9,7 @@ from shapely.geometry import Point
 from eider.checks.registry import Found, check
 from eider.checks.view import PartView
 from eider.geometry.rounding import NOISE
-from eider.lands.pads import pad_outline
+from eider.lands.pads import pad_outline, ring_of
 from eider.lands.through_hole import lead_diagonal
 from eider.model.finding import Severity
 from eider.model.pattern import LEVELS, Pad
@@ -70,7 +70,7 @@ def ring(view: PartView) -> Iterator[Found]:
     for pad in _drilled(view):
         if not pad.plated or pad.hole is None:
             continue
-        left = min(pad.width - pad.hole.width, pad.height - pad.hole.height) / 2
+        left = ring_of(pad)
         if left < least - NOISE:
             severity = Severity.BLOCKER if left < 0 else None
             message = f"the ring of pad {pad.number} is {'missing' if left < 0 else 'too thin'}"
@@ -87,7 +87,7 @@ def hole_to_hole(view: PartView) -> Iterator[Found]:
     least = view.rulebook.holes.hole_to_hole
     if not drilled:
         return
-    places = np.array([(pad.x, pad.y) for pad in drilled])
+    places = np.array([pad.hole_centre for pad in drilled])
     # A slot counts with its longer half.
     radii = np.array([max(pad.hole.width, pad.hole.height) / 2 if pad.hole else 0.0 for pad in drilled])
     apart = np.hypot(*(places[:, None, :] - places[None, :, :]).transpose(2, 0, 1)) - radii[:, None] - radii[None, :]
@@ -111,7 +111,7 @@ def hole_to_land(view: PartView) -> Iterator[Found]:
     areas = [shapely.Polygon(pad_outline(pad)) for pad in lands]
     for pad in bare:
         radius = max(pad.hole.width, pad.hole.height) / 2 if pad.hole else 0.0
-        distances = shapely.distance(Point(pad.x, pad.y), areas) - radius
+        distances = shapely.distance(Point(pad.hole_centre), areas) - radius
         nearest = int(distances.argmin())
         if distances[nearest] < least - NOISE:
             message = (

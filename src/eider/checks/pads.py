@@ -1,5 +1,6 @@
 """Checks between pads: numbers, gaps, overlaps, mask webs, paste."""
 
+import math
 from collections import Counter
 from collections.abc import Iterator, Sequence
 
@@ -12,8 +13,9 @@ from eider.checks.registry import Found, check
 from eider.checks.view import PartView
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Box, bounds
-from eider.lands.pads import has_copper
+from eider.lands.pads import has_copper, pad_outline, share_side
 from eider.model.finding import Severity
+from eider.model.pattern import Pad
 
 
 class Gap(msgspec.Struct, frozen=True):
@@ -39,6 +41,33 @@ def _gaps(boxes: Sequence[Box], below: float) -> list[Gap]:
     triples = zip(first[hits].tolist(), second[hits].tolist(), apart[hits].tolist(), strict=True)
     gaps = [Gap(i, j, distance) for i, j, distance in triples]
     return sorted(gaps, key=lambda gap: (gap.distance, gap.first, gap.second))
+
+
+def _land_gaps(pads: Sequence[Pad], below: float) -> list[Gap]:
+    """All pairs of lands on a common side that are nearer than `below`, nearest first, by their true outlines."""
+    found = []
+    for gap in _gaps([pad.box for pad in pads], below) if pads else ():
+        a, b = pads[gap.first], pads[gap.second]
+        if not share_side(a, b):
+            continue
+        if not (_is_box(a) and _is_box(b)):
+            apart = _true_distance(a, b)
+            if apart >= below - NOISE:
+                continue
+            gap = Gap(gap.first, gap.second, apart)
+        found.append(gap)
+    return sorted(found, key=lambda gap: (gap.distance, gap.first, gap.second))
+
+
+def _is_box(pad: Pad) -> bool:
+    return pad.shape == "rectangle" and pad.rotation % 90 == 0
+
+
+def _true_distance(a: Pad, b: Pad) -> float:
+    """Between two lands of any shape (mm); below zero where they overlap, by the root of the common area."""
+    first, second = shapely.Polygon(pad_outline(a)), shapely.Polygon(pad_outline(b))
+    common = float(first.intersection(second).area)
+    return -math.sqrt(common) if common > 0 else float(first.distance(second))
 
 
 @check("lands.pad-numbers", Severity.BLOCKER, reads=("sheet", "lands"))
@@ -70,7 +99,7 @@ def pads_overlap(view: PartView) -> Iterator[Found]:
     They would be one piece of copper, and two pins shorted.
     """
     pads = [pad for pad in view.pads if has_copper(pad)]
-    for gap in _gaps([pad.box for pad in pads], 0.0) if pads else ():
+    for gap in _land_gaps(pads, 0.0):
         a, b = pads[gap.first], pads[gap.second]
         if a.number != b.number:
             message = f"pads {a.number} and {b.number} overlap"
@@ -87,7 +116,7 @@ def gap_between_lands(view: PartView) -> Iterator[Found]:
     # How near holes without copper and thermal lands may be is said by checks of their own.
     plates = {plate.number for plate in view.recipe.plates} if view.recipe else set()
     pads = [pad for pad in view.pads if has_copper(pad) and pad.number not in plates]
-    gaps = [g for g in _gaps([p.box for p in pads], smallest) if g.distance > 0] if pads else []
+    gaps = [gap for gap in _land_gaps(pads, smallest) if gap.distance > 0]
     if gaps:
         a, b = pads[gaps[0].first], pads[gaps[0].second]
         more = f" and {len(gaps) - 1} more" if len(gaps) > 1 else ""

@@ -75,6 +75,16 @@ class PartController(QObject):
         if self.session.change(label, bundle, merge):
             self._after_change()
 
+    def do(self, work: Callable[[Library], object], then: Callable[[], object]) -> None:
+        """Something with the library rather than the part, on the disk; what cannot be done says why."""
+        library = self.library
+        refused = self.refused
+
+        def failed(fault: Exception) -> None:
+            refused.emit(str(fault))
+
+        self._jobs.run("disk", lambda: work(library), lambda _result: then(), failed)
+
     def mend(self, finding: Finding) -> None:
         """Mend a finding by its own action."""
         view = self.view

@@ -6,8 +6,8 @@ import msgspec
 
 from eider.drawings.land_dimensions import land_dimensions
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Primitive, Text, unit_note
-from eider.geometry.shapes import bounds, box_outline, join_boxes, rotated, rounded_rectangle
-from eider.lands.pads import pad_outline
+from eider.geometry.shapes import bounds, box_outline, join_boxes
+from eider.lands.pads import has_copper, hole_outline, pad_outline
 from eider.model.pattern import Pad, Pattern
 from eider.packages.family import Terminal
 
@@ -68,22 +68,22 @@ def _number_height(pad: Pad) -> float:
 
 
 def _copper(pad: Pad) -> Iterator[Primitive]:
-    if pad.plated:
-        yield Area(pad_outline(pad), "copper", _place(pad))
+    if has_copper(pad):
+        yield Area(pad_outline(pad), "copper below" if pad.layers == "bottom" else "copper", _place(pad))
     if pad.hole is None:
         return
     role = "hole" if pad.plated else "hole bare"
     width, height = pad.hole.width, pad.hole.height
+    x, y = pad.hole_centre
     if width == height:
-        yield Disc((pad.x, pad.y), width / 2, role, _place(pad))
+        yield Disc((x, y), width / 2, role, _place(pad))
     else:
-        slot = rounded_rectangle(pad.x, pad.y, width, height, min(width, height) / 2)
-        yield Area(rotated(slot, pad.rotation, (pad.x, pad.y)), role, _place(pad))
+        yield Area(hole_outline(pad), role, _place(pad))
     if not pad.plated:
         # A hole without copper bears a cross at its centre.
         arm = 0.7 * min(width, height) / 2
-        yield Line(((pad.x - arm, pad.y), (pad.x + arm, pad.y)), "hole bare", _place(pad))
-        yield Line(((pad.x, pad.y - arm), (pad.x, pad.y + arm)), "hole bare", _place(pad))
+        yield Line(((x - arm, y), (x + arm, y)), "hole bare", _place(pad))
+        yield Line(((x, y - arm), (x, y + arm)), "hole bare", _place(pad))
 
 
 def _box(pattern: Pattern) -> tuple[float, float, float, float]:

@@ -13,7 +13,9 @@ from eider.packages.outlines import OutlineError, make_outline, walk
 PLACE = "outline.steps."
 
 
-def outline_drawing(spec: OutlineSpec, names: Mapping[str, float], in_hand: int = -1) -> Drawing | None:
+def outline_drawing(
+    spec: OutlineSpec, names: Mapping[str, float], in_hand: int = -1, others: Mapping[str, OutlineSpec] | None = None
+) -> Drawing | None:
     """The outline with its steps, each leading back to its row; `in_hand` is one counted from 0.
 
     A step that cannot be read ends the way there; None where not even the start can be.
@@ -21,7 +23,7 @@ def outline_drawing(spec: OutlineSpec, names: Mapping[str, float], in_hand: int 
     fault: OutlineError | None = None
     whole: Outline = ()
     try:
-        whole = make_outline(spec, names)
+        whole = make_outline(spec, names, others)
     except OutlineError as wrong:
         fault = wrong
     points, ends = _way(spec, names)

@@ -5,7 +5,7 @@ from collections.abc import Collection, Sequence
 
 import msgspec
 import numpy as np
-from shapely.geometry import Polygon
+from shapely.geometry import Point, Polygon
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.geometry.shapes import Outline, grow, rectangle, rotated, rounded_rectangle
@@ -172,11 +172,15 @@ def own_openings(pads: Sequence[Pad], given: Sequence[GivenPad]) -> tuple[Pad, .
 
 
 def _with_own(pad: Pad, given: GivenPad) -> Pad:
+    def opening(own: Outline, by: float) -> Outline:
+        placed = tuple((tidy(x + pad.x), tidy(y + pad.y)) for x, y in rotated(own, pad.rotation))
+        return (grow(placed, by) if by else placed) if own else pad_outline(pad, by)
+
     mask, paste = pad.mask, pad.paste
     if given.no_mask or given.mask is not None:
-        mask = () if given.no_mask else (pad_outline(pad, given.mask or 0.0),)
+        mask = () if given.no_mask else (opening(given.mask_outline, given.mask or 0.0),)
     if given.no_paste or given.paste is not None:
-        paste = () if given.no_paste else (pad_outline(pad, given.paste or 0.0),)
+        paste = () if given.no_paste else (opening(given.paste_outline, given.paste or 0.0),)
     return replace(pad, mask=mask, paste=paste)
 
 
@@ -213,6 +217,33 @@ def area(pad: Pad) -> float:
         short, long = sorted((pad.width, pad.height))
         return math.pi * short**2 / 4 + (long - short) * short
     return pad.width * pad.height
+
+
+def hole_outline(pad: Pad) -> Outline:
+    """The hole of a pad in the pattern's coordinates; empty without one."""
+    if pad.hole is None:
+        return ()
+    (x, y), width, height = pad.hole_centre, pad.hole.width, pad.hole.height
+    slot = rounded_rectangle(x, y, width, height, min(width, height) / 2)
+    return rotated(slot, pad.rotation, (x, y)) if width != height and pad.rotation else slot
+
+
+def ring_of(pad: Pad) -> float:
+    """The least copper between a hole and the edge of its land (mm); below zero where the hole reaches beyond it."""
+    hole = pad.hole
+    if hole is None:
+        return 0.0
+    if not (hole.x or hole.y or pad.shape == "outline"):
+        return min(pad.width - hole.width, pad.height - hole.height) / 2
+    land, drilled = Polygon(pad_outline(pad)), Polygon(hole_outline(pad))
+    if land.contains(drilled):
+        return float(land.exterior.distance(drilled))
+    return -max(float(land.distance(Point(at))) for at in drilled.exterior.coords)
+
+
+def share_side(a: Pad, b: Pad) -> bool:
+    """Whether two lands lie on a common side of the board."""
+    return a.layers == b.layers or "all" in (a.layers, b.layers)
 
 
 def has_copper(pad: Pad) -> bool:

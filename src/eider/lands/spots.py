@@ -13,7 +13,7 @@ from eider.errors import InputError
 from eider.geometry.lengths import parse_limits
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Outline, Point, bounds, box_outline
-from eider.lands.pads import pad_outline
+from eider.lands.pads import hole_outline, pad_outline
 from eider.model.footprint import KeptDistance
 from eider.model.pattern import Pad, Pattern
 from eider.model.sheet import PackageSheet
@@ -69,8 +69,7 @@ def _parts(pad: Pad, kind: str) -> Iterator[Outline]:
     if kind == "pad":
         yield pad_outline(pad)
     elif kind == "hole" and pad.hole:
-        half_w, half_h = pad.hole.width / 2, pad.hole.height / 2
-        yield box_outline((pad.x - half_w, pad.y - half_h, pad.x + half_w, pad.y + half_h))
+        yield box_outline(bounds(hole_outline(pad)))
     elif kind in ("mask", "paste"):
         yield from pad.mask if kind == "mask" else pad.paste
 

@@ -4,18 +4,23 @@ from typing import Literal
 
 import msgspec
 
-from eider.geometry.shapes import Box, Outline, bounds, rotated
+from eider.geometry.shapes import Box, Outline, Point, bounds, rotated
 
 Level = Literal["A", "B", "C"]
 LEVELS: tuple[Level, ...] = ("A", "B", "C")
 PadShape = Literal["rectangle", "rounded", "oval", "circle", "outline"]
 
 
-class Hole(msgspec.Struct, frozen=True):
-    """A drilled hole, or a slot where width and height differ (mm, finished size)."""
+class Hole(msgspec.Struct, frozen=True, omit_defaults=True):
+    """A drilled hole, or a slot where width and height differ (mm, finished size).
+
+    `x`, `y` are its centre from that of its pad, before the pad is turned.
+    """
 
     width: float
     height: float
+    x: float = 0.0
+    y: float = 0.0
 
 
 class Pad(msgspec.Struct, frozen=True):
@@ -38,6 +43,14 @@ class Pad(msgspec.Struct, frozen=True):
     paste: tuple[Outline, ...] = ()
     layers: str = "top"
     outline: Outline = ()
+
+    @property
+    def hole_centre(self) -> Point:
+        """Where the hole stands in the pattern; the centre of a pad without one."""
+        if self.hole is None or (self.hole.x == 0 and self.hole.y == 0):
+            return self.x, self.y
+        ((x, y),) = rotated([(self.hole.x, self.hole.y)], self.rotation)
+        return self.x + x, self.y + y
 
     @property
     def box(self) -> Box:

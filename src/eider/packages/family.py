@@ -176,13 +176,18 @@ class Leads(msgspec.Struct, frozen=True, kw_only=True):
 
 
 class GivenPad(msgspec.Struct, frozen=True, kw_only=True):
-    """A pad that is given as it is; expansions of its openings (mm) where they are not the rulebook's."""
+    """A pad that is given as it is; expansions of its openings (mm) where they are not the rulebook's.
+
+    An opening with an outline of its own, about the pad's centre, is that one grown by its expansion.
+    """
 
     pad: Pad
     mask: float | None = None
     paste: float | None = None
     no_mask: bool = False
     no_paste: bool = False
+    mask_outline: Outline = ()
+    paste_outline: Outline = ()
 
 
 class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):

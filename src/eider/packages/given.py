@@ -15,8 +15,10 @@ from eider.model.outline import OutlineSpec, PadSpec
 from eider.model.pattern import Hole, Pad, PadShape
 from eider.packages.family import GivenPad, SheetError
 from eider.packages.outlines import make_outline
+from eider.packages.pad_shapes import cornered, corners_of, d_shape
 
-SHAPES = ("rectangle", "rounded", "oval", "circle", "outline")
+SHAPES = ("rectangle", "rounded", "oval", "circle", "chamfered", "D", "outline")
+SIDES = ("top", "bottom", "all")
 NONE = "none"
 MOST = 5_000
 _ENDING = re.compile(r"^(.*?)(\d+)$")
@@ -46,7 +48,7 @@ def given_pads(
     Raises:
         SheetError: a sum cannot be read, or gives no pad; the message names the row.
     """
-    shapes = {name: _outline(name, spec, names) for name, spec in outlines.items() if _is_used(name, pads)}
+    shapes = {name: _outline(name, spec, names, outlines) for name, spec in outlines.items() if _is_used(name, pads)}
     found: list[GivenPad] = []
     for row, spec in enumerate(pads, start=1):
         try:
@@ -59,12 +61,12 @@ def given_pads(
 
 
 def _is_used(name: str, pads: tuple[PadSpec, ...]) -> bool:
-    return any(pad.outline == name for pad in pads)
+    return any(name in (pad.outline, *pad.mask.split()[:1], *pad.paste.split()[:1]) for pad in pads)
 
 
-def _outline(name: str, spec: OutlineSpec, names: Mapping[str, float]) -> Outline:
+def _outline(name: str, spec: OutlineSpec, names: Mapping[str, float], others: Mapping[str, OutlineSpec]) -> Outline:
     try:
-        return make_outline(spec, names)
+        return make_outline(spec, names, others)
     except InputError as fault:
         raise SheetError(f"outline {name}: {fault}", f"outlines.{name}") from fault
 
@@ -74,20 +76,27 @@ def _pads_of(spec: PadSpec, shapes: Mapping[str, Outline], names: Mapping[str, f
         return evaluate(text, names, "mm") if text.strip() else usual
 
     pad = _pad(spec, shapes, mm)
-    opening = GivenPad(pad=pad, mask=_expansion(spec.mask, mm), paste=_expansion(spec.paste, mm),
+    openings = {what: _opening(getattr(spec, what), shapes, mm) for what in ("mask", "paste")}
+    opening = GivenPad(pad=pad, mask=openings["mask"].grown, paste=openings["paste"].grown,
+                       mask_outline=openings["mask"].outline, paste_outline=openings["paste"].outline,
                        no_mask=spec.mask.strip() == NONE, no_paste=spec.paste.strip() == NONE)  # fmt: skip
     for index, place in enumerate(_places(spec, mm)):
         placed = replace(pad, number=_counted(spec.number, index), x=tidy(place.x), y=tidy(place.y),
                          rotation=tidy((pad.rotation + place.turn) % 360))  # fmt: skip
         if place.flip_x or place.flip_y:
             placed = _flipped(placed, place)
-        yield replace(opening, pad=placed)
+        yield replace(
+            opening, pad=placed, mask_outline=_image(opening.mask_outline, place),
+            paste_outline=_image(opening.paste_outline, place),
+        )  # fmt: skip
 
 
 def _pad(spec: PadSpec, shapes: Mapping[str, Outline], mm: Sum) -> Pad:
     """The pad about its own place."""
     if spec.shape not in SHAPES:
         raise InputError(f"there is no shape “{spec.shape}”; take {', '.join(SHAPES)}")
+    if spec.layers not in SIDES:
+        raise InputError(f"there is no side “{spec.layers}”; take {', '.join(SIDES)}")
     hole = _hole(spec, mm)
     if spec.outline:
         if spec.outline not in shapes:
@@ -104,9 +113,22 @@ def _pad(spec: PadSpec, shapes: Mapping[str, Outline], mm: Sum) -> Pad:
     # A bare hole is as round as it is drilled.
     is_bare = bool(usual) and not spec.width.strip()
     shape = ("circle" if width == height else "oval") if is_bare else spec.shape
+    if not is_bare and (outline := _cut(spec, width, height, mm)):
+        return Pad(spec.number, 0, 0, tidy(width), tidy(height), rotation=_degrees(spec.rotation), shape="outline",
+                   outline=outline, hole=hole, plated=spec.plated, layers=spec.layers)  # fmt: skip
     return Pad(spec.number, 0, 0, tidy(width), tidy(height), rotation=_degrees(spec.rotation),
                shape=cast(PadShape, shape), corner_radius=mm(spec.corner_radius), hole=hole, plated=spec.plated,
                layers=spec.layers)  # fmt: skip
+
+
+def _cut(spec: PadSpec, width: float, height: float, mm: Sum) -> Outline:
+    """The outline of a land whose corners are cut or rounded one by one, or of a D; empty for plain shapes."""
+    if spec.shape == "D":
+        return d_shape(width, height, spec.corners.strip() or "right")
+    if spec.shape == "chamfered" or (spec.shape == "rounded" and spec.corners.strip()):
+        size = mm(spec.corner_radius, min(width, height) / 4)
+        return cornered(width, height, size, corners_of(spec.corners), round_off=spec.shape == "rounded")
+    return ()
 
 
 def _hole(spec: PadSpec, mm: Sum) -> Hole | None:
@@ -116,7 +138,7 @@ def _hole(spec: PadSpec, mm: Sum) -> Hole | None:
     height = mm(spec.slot, width)
     if width <= 0 or height <= 0:
         raise InputError(f"a hole of {width:g} × {height:g} mm is none")
-    return Hole(tidy(width), tidy(height))
+    return Hole(tidy(width), tidy(height), tidy(mm(spec.hole_x)), tidy(mm(spec.hole_y)))
 
 
 def _degrees(text: str) -> float:
@@ -126,8 +148,26 @@ def _degrees(text: str) -> float:
         raise InputError(f"“{text}” is no angle; expected degrees") from None
 
 
-def _expansion(text: str, mm: Sum) -> float | None:
-    return None if not text.strip() or text.strip() == NONE else mm(text)
+class _Opening(NamedTuple):
+    grown: float | None
+    outline: Outline = ()
+
+
+def _opening(text: str, shapes: Mapping[str, Outline], mm: Sum) -> _Opening:
+    """An expansion, or an outline of its own and the expansion of that."""
+    words = text.split(maxsplit=1)
+    if not words or words == [NONE]:
+        return _Opening(None)
+    if words[0] in shapes:
+        return _Opening(mm(words[1]) if len(words) > 1 else 0.0, shapes[words[0]])
+    return _Opening(mm(text))
+
+
+def _image(outline: Outline, place: _Place) -> Outline:
+    """An outline about its own place, mirrored as that place is."""
+    sx, sy = (-1.0 if place.flip_x else 1.0), (-1.0 if place.flip_y else 1.0)
+    flipped = tuple((tidy(sx * x), tidy(sy * y)) for x, y in outline)
+    return flipped[::-1] if sx * sy < 0 else flipped
 
 
 def _count(text: str) -> int:
@@ -168,8 +208,8 @@ def _flipped(pad: Pad, place: _Place) -> Pad:
     """The mirror image of a pad about its own place."""
     sx, sy = (-1.0 if place.flip_x else 1.0), (-1.0 if place.flip_y else 1.0)
     turned = -pad.rotation if place.flip_x != place.flip_y else pad.rotation
-    outline = tuple((tidy(sx * x), tidy(sy * y)) for x, y in pad.outline)
-    return replace(pad, rotation=tidy(turned % 360), outline=outline[::-1] if place.flip_x != place.flip_y else outline)
+    hole = replace(pad.hole, x=sx * pad.hole.x + 0.0, y=sy * pad.hole.y + 0.0) if pad.hole else None
+    return replace(pad, rotation=tidy(turned % 360), outline=_image(pad.outline, place), hole=hole)
 
 
 def _counted(number: str, index: int) -> str:

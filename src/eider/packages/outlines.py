@@ -5,13 +5,14 @@ from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
 import shapely
+import shapely.affinity
 from shapely.geometry import LineString, Polygon
 
 from eider.errors import InputError
 from eider.geometry.expressions import evaluate
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Outline, Point
-from eider.model.outline import STEPS, OutlineSpec, Step
+from eider.geometry.shapes import Outline, Point, circle
+from eider.model.outline import STEPS, OutlinePart, OutlineSpec, Step
 
 # Straight pieces of an arc are no longer than this many degrees.
 ARC_STEP = 7.5
@@ -105,12 +106,60 @@ def _arc(points: list[Point], heading: float, radius: float, degrees: float, ind
     return heading + side * degrees
 
 
-def make_outline(spec: OutlineSpec, names: Mapping[str, float]) -> Outline:
-    """The closed outline of a spec, counter-clockwise, in mm.
+def make_outline(
+    spec: OutlineSpec, names: Mapping[str, float], others: Mapping[str, OutlineSpec] | None = None
+) -> Outline:
+    """The closed outline of a spec, counter-clockwise, in mm; its parts may name `others`.
 
     Raises:
-        OutlineError: a step cannot be read, the outline is open, crosses itself or encloses nothing.
+        OutlineError: a step or part cannot be read, the outline is open, crosses itself, encloses nothing, falls into
+            pieces or has a hole.
     """
+    shape = _walked_shape(spec, names) if spec.steps or not spec.parts else Polygon()
+    for index, part in enumerate(spec.parts, start=1):
+        shape = _with_part(shape, part, index, names, others or {})
+    if spec.corner:
+        shape = _cornered(shape, _length(spec.corner, names, 0), chamfered=spec.chamfered)
+    ring = shapely.geometry.polygon.orient(shape).exterior.coords
+    return tuple((tidy(px), tidy(py)) for px, py in list(ring)[:-1])
+
+
+def _with_part(
+    shape: Polygon, part: OutlinePart, index: int, names: Mapping[str, float], others: Mapping[str, OutlineSpec]
+) -> Polygon:
+    """An outline with a simple shape added or cut out."""
+    own = _part(part, index, names, others)
+    made = shape.difference(own) if part.cut else shape.union(own)
+    made = made.simplify(0.0) if isinstance(made, Polygon) else made
+    middle = own.centroid
+    if made.is_empty or made.area <= CLOSED:
+        raise OutlineError(f"part {index} leaves nothing of the outline", 0, (middle.x, middle.y))
+    if not isinstance(made, Polygon):
+        raise OutlineError(f"with part {index} the outline falls into pieces", 0, (middle.x, middle.y))
+    if made.interiors:
+        raise OutlineError(f"part {index} leaves a hole inside; let it reach the edge", 0, (middle.x, middle.y))
+    return made
+
+
+def _part(part: OutlinePart, index: int, names: Mapping[str, float], others: Mapping[str, OutlineSpec]) -> Polygon:
+    x, y = _length(part.x, names, 0), _length(part.y, names, 0)
+    if part.shape in others:
+        if others[part.shape].parts:
+            raise OutlineError(f"part {index}: outline {part.shape} is made of parts itself; take a plain one")
+        return shapely.affinity.translate(_walked_shape(others[part.shape], names), x, y)
+    width = _length(part.width or "0", names, 0)
+    height = _length(part.height, names, 0) if part.height.strip() else width
+    if width <= 0 or height <= 0:
+        raise OutlineError(f"part {index}: a shape of {width:g} × {height:g} mm is none")
+    if part.shape == "circle":
+        return Polygon(circle(x, y, width / 2, round(360 / ARC_STEP)))
+    if part.shape != "rectangle":
+        raise OutlineError(f"part {index}: “{part.shape}” is no rectangle, circle or outline of the sheet")
+    return shapely.box(x - width / 2, y - height / 2, x + width / 2, y + height / 2)
+
+
+def _walked_shape(spec: OutlineSpec, names: Mapping[str, float]) -> Polygon:
+    """What the steps enclose."""
     points = walk(spec, names).points
     if spec.mirror:
         points = _mirrored(points, spec.mirror)
@@ -118,11 +167,7 @@ def make_outline(spec: OutlineSpec, names: Mapping[str, float]) -> Outline:
         raise OutlineError("the outline is open: its last point is not its first", len(spec.steps), points[-1])
     if math.dist(points[0], points[-1]) <= CLOSED:
         points = points[:-1]
-    shape = _valid(points)
-    if spec.corner:
-        shape = _cornered(shape, _length(spec.corner, names, 0), chamfered=spec.chamfered)
-    ring = shapely.geometry.polygon.orient(shape).exterior.coords
-    return tuple((tidy(px), tidy(py)) for px, py in list(ring)[:-1])
+    return _valid(points)
 
 
 def _mirrored(points: Sequence[Point], axis: str) -> list[Point]:

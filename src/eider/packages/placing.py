@@ -144,15 +144,24 @@ def _post(post: Post, placing: Placing) -> Post:
 
 
 def _given(given: GivenPad, placing: Placing) -> GivenPad:
-    return replace(given, pad=placed_pad(given.pad, placing))
+    return replace(
+        given, pad=placed_pad(given.pad, placing), mask_outline=_mirrored_outline(given.mask_outline, placing),
+        paste_outline=_mirrored_outline(given.paste_outline, placing),
+    )  # fmt: skip
+
+
+def _mirrored_outline(outline: Outline, placing: Placing) -> Outline:
+    """An outline about a pad's own place, which turns with the pad."""
+    return tuple((-x, y) for x, y in reversed(outline)) if placing.mirrored else outline
 
 
 def placed_pad(pad: Pad, placing: Placing) -> Pad:
     """A pad as it lies in the footprint; openings that it has already are not moved."""
     x, y = placing.point((pad.x, pad.y))
     turn = (-pad.rotation if placing.mirrored else pad.rotation) + placing.turn
-    outline = tuple((-px, py) for px, py in pad.outline) if placing.mirrored else pad.outline
-    return replace(pad, x=x, y=y, rotation=turn % 360 + 0.0, outline=outline)
+    outline = _mirrored_outline(pad.outline, placing)
+    hole = replace(pad.hole, x=-pad.hole.x + 0.0) if pad.hole and placing.mirrored else pad.hole
+    return replace(pad, x=x, y=y, rotation=turn % 360 + 0.0, outline=outline, hole=hole)
 
 
 def placed_solids(solids: tuple[Solid, ...], placing: Placing) -> tuple[Solid, ...]:

@@ -1,0 +1,258 @@
+"""The outlines of a sheet: steps and parts beside their drawing, the whole's corners and mirror, the library's own."""
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+import msgspec
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QTabWidget, QWidget
+
+from eider.desktop.canvas import DrawingView
+from eider.desktop.controller import PartController
+from eider.desktop.table import Column, RecordView
+from eider.desktop.theme import Theme
+from eider.desktop.widgets import button, column, fill, growing, label, panes, row
+from eider.drawings.outline import PLACE, outline_drawing
+from eider.errors import InputError
+from eider.library.outlines import keep_outline, library_outlines
+from eider.model.bundle import Bundle
+from eider.model.outline import STEPS, OutlinePart, OutlineSpec, Step
+from eider.packages.outlines import make_outline
+from eider.packages.reading import read_dimensions
+from eider.workbench import edits
+
+replace = msgspec.structs.replace
+SQUARE = OutlineSpec("-0.5", "-0.5", (Step("right", "1"), Step("up", "1"), Step("left", "1"), Step("down", "1")))
+
+
+class Row(msgspec.Struct, frozen=True):
+    """A row of a table: its index in the sheet, what it holds, and what is wrong with it."""
+
+    index: int
+    value: Any
+    fault: str = ""
+
+
+def sheet_lengths(bundle: Bundle) -> dict[str, float]:
+    """The sheet's letters in mm."""
+    dims = read_dimensions(bundle.sheet).sheet.dims
+    return {key: d.limits.middle for key, d in dims.items() if d.limits is not None}
+
+
+def fault_of(make: Callable[[], object]) -> str:
+    """What is wrong with what is made; empty where nothing is."""
+    try:
+        make()
+    except InputError as fault:
+        return str(fault).removeprefix("pads, row 1 ")
+    return ""
+
+
+class OutlineEditor(QWidget):
+    """One outline at a time, chosen by name."""
+
+    def __init__(self, controller: PartController, theme: Theme) -> None:
+        super().__init__()
+        self.controller = controller
+        self.view = DrawingView(theme, "Add an outline, or choose one, to give its steps.")
+        self.view.place_clicked.connect(self._show_step)
+        self.names = QComboBox()
+        self.names.activated.connect(lambda _i: self._show_outline())
+        self.new_name = QLineEdit()
+        self.new_name.setPlaceholderText("name of a new outline")
+        self.new_name.returnPressed.connect(self._add_outline)
+        self.steps = RecordView(
+            [
+                Column("Step", lambda r: r.value.kind, partial(self._set_step, "kind"), choices=lambda _r: STEPS),
+                Column("Length", lambda r: r.value.length, partial(self._set_step, "length"), fault=lambda r: r.fault),
+                Column("Across or °", lambda r: r.value.across, partial(self._set_step, "across")),
+            ],
+            theme,
+        )
+        self.steps.set_widths(64, 110)
+        self.steps.edited.connect(controller.session.end_merge)
+        self.steps.entered_record.connect(lambda _row: self._draw())
+        self.parts = RecordView(
+            [
+                Column("", lambda r: "cut out" if r.value.cut else "add", self._set_cut,
+                       choices=lambda _r: ("add", "cut out")),
+                Column("Shape", lambda r: r.value.shape, partial(self._set_part, "shape"), choices=self._part_shapes),
+                *(Column(title, lambda r, f=field: getattr(r.value, f), partial(self._set_part, field))
+                  for field, title in (("x", "x"), ("y", "y"), ("width", "Width"), ("height", "Height"))),
+            ],
+            theme,
+        )  # fmt: skip
+        self.parts.set_widths(60, 78, 52, 52, 58)
+        self.parts.edited.connect(controller.session.end_merge)
+        self._said = label("", "wrong", wrap=True)
+        self._said.hide()
+        self.kept = QComboBox()
+        self.kept.setAccessibleName("outlines of the library")
+        self.kept.activated.connect(lambda _i: self._take())
+        tabs = QTabWidget()
+        tabs.addTab(
+            column(
+                growing(self.steps),
+                row(button("Add a step", self._add_step), button("Remove steps", self._remove_steps), 1),
+                margins=2,
+            ),
+            "Steps",
+        )
+        tabs.addTab(
+            column(
+                growing(self.parts),
+                row(button("Add a part", self._add_part), button("Remove parts", self._remove_parts), 1),
+                margins=2,
+            ),
+            "Parts",
+        )
+        fill(self, column(
+            row(label("Outline", "head"), self.names, self.new_name, button("Add", self._add_outline),
+                button("Remove", self._remove_outline)),
+            self._whole_row(), self._said, growing(panes(tabs, self.view, sizes=(240, 200))),
+            row(label("in the library", "soft"), self.kept, button("Keep this one there", self._keep), 1), margins=4,
+        ))  # fmt: skip
+
+    def _whole_row(self) -> QWidget:
+        """What is given for the whole outline: its start, mirror and corners."""
+        self.whole: dict[str, QLineEdit] = {}
+        found: list[QWidget | int] = []
+        for field, title in (("start_x", "start x"), ("start_y", "y"), ("corner", "corner")):
+            editor = QLineEdit()
+            editor.setFixedWidth(64)
+            editor.editingFinished.connect(partial(self._set_whole, field))
+            self.whole[field] = editor
+            found += [label(title, "soft"), editor]
+        self.mirror, self.chamfered = QComboBox(), QCheckBox("cut off")
+        self.mirror.addItems(["", "x", "y", "both"])
+        self.mirror.activated.connect(lambda _i: self._change_outline(mirror=self.mirror.currentText()))
+        self.chamfered.clicked.connect(lambda on: self._change_outline(chamfered=on))
+        return row(*found, self.chamfered, label("mirror at", "soft"), self.mirror, 1)
+
+    def refresh(self) -> None:
+        """Show the present outlines."""
+        sheet = self.controller.bundle.sheet
+        known = list(sheet.outlines)
+        if [self.names.itemText(i) for i in range(self.names.count())] != known:
+            chosen = self.names.currentText()
+            self.names.clear()
+            self.names.addItems(known)
+            self.names.setCurrentText(chosen if chosen in known else (known[-1] if known else ""))
+        self._show_outline()
+        library = self.controller.library
+        names = ["take one …", *library_outlines(library.folder)]
+        if [self.kept.itemText(i) for i in range(self.kept.count())] != names:
+            self.kept.clear()
+            self.kept.addItems(names)
+
+    def _outline(self) -> OutlineSpec | None:
+        return self.controller.bundle.sheet.outlines.get(self.names.currentText())
+
+    def _show_outline(self) -> None:
+        spec, others = self._outline(), self.controller.bundle.sheet.outlines
+        lengths = sheet_lengths(self.controller.bundle)
+        fault = fault_of(lambda: make_outline(spec, lengths, others)) if spec else ""
+        self.steps.show_records([Row(i, step, fault) for i, step in enumerate(spec.steps if spec else ())])
+        self.parts.show_records([Row(i, part, fault) for i, part in enumerate(spec.parts if spec else ())])
+        self._said.setText(fault)
+        self._said.setVisible(bool(fault))
+        for field, editor in self.whole.items():
+            if not editor.hasFocus():
+                editor.setText(getattr(spec, field) if spec else "")
+        self.mirror.setCurrentText(spec.mirror if spec else "")
+        self.chamfered.setChecked(bool(spec and spec.chamfered))
+        self._draw()
+
+    def _draw(self) -> None:
+        spec, lengths = self._outline(), sheet_lengths(self.controller.bundle)
+        step, others = self.steps.currentIndex().row(), self.controller.bundle.sheet.outlines
+        self.view.show_drawing(outline_drawing(spec, lengths, step, others) if spec else None)
+
+    def _show_step(self, place: str) -> None:
+        index = place.removeprefix(PLACE)
+        self.steps.select_where(lambda r: str(r.index) == index)
+
+    def _add_outline(self) -> None:
+        name = self.new_name.text().strip()
+        self.controller.edit(f"Add outline {name}", lambda b: edits.set_outline(b, name, SQUARE))
+        self.new_name.clear()
+        self.refresh()
+        self.names.setCurrentText(name)
+        self._show_outline()
+
+    def _remove_outline(self) -> None:
+        name = self.names.currentText()
+        if name:
+            self.controller.edit(f"Remove outline {name}", lambda b: edits.set_outline(b, name, None))
+            self.refresh()
+
+    def _change_outline(self, merge: str = "", **changes: object) -> None:
+        spec, name = self._outline(), self.names.currentText()
+        if spec is not None and (changed := replace(spec, **changes)) != spec:
+            self.controller.edit(f"Change outline {name}", lambda b: edits.set_outline(b, name, changed), merge)
+            self.refresh()
+
+    def _set_whole(self, field: str) -> None:
+        self._change_outline(**{field: self.whole[field].text().strip()})
+
+    def _set_step(self, what: str, record: Row, text: str) -> None:
+        spec = self._outline()
+        if spec is not None:
+            steps = list(spec.steps)
+            steps[record.index] = replace(steps[record.index], **{what: text.strip()})
+            self._change_outline(f"outline:{record.index}:{what}", steps=tuple(steps))
+
+    def _add_step(self) -> None:
+        spec = self._outline()
+        if spec is not None:
+            self._change_outline(steps=(*spec.steps, Step("right", "1")))
+
+    def _remove_steps(self) -> None:
+        spec = self._outline()
+        gone = {record.index for record in self.steps.selected()}
+        if spec is not None:
+            self._change_outline(steps=tuple(step for i, step in enumerate(spec.steps) if i not in gone))
+
+    def _part_shapes(self, _record: Row) -> tuple[str, ...]:
+        others = [name for name in self.controller.bundle.sheet.outlines if name != self.names.currentText()]
+        return ("rectangle", "circle", *others)
+
+    def _set_part(self, what: str, record: Row, text: str) -> None:
+        self._put_part(record.index, what, replace(record.value, **{what: text.strip()}))
+
+    def _set_cut(self, record: Row, text: str) -> None:
+        self._put_part(record.index, "cut", replace(record.value, cut=text == "cut out"))
+
+    def _put_part(self, index: int, what: str, part: OutlinePart) -> None:
+        spec = self._outline()
+        if spec is not None:
+            parts = tuple(part if i == index else p for i, p in enumerate(spec.parts))
+            self._change_outline(f"part:{index}:{what}", parts=parts)
+
+    def _add_part(self) -> None:
+        spec = self._outline()
+        if spec is not None:
+            self._change_outline(parts=(*spec.parts, OutlinePart("rectangle", width="0.5", height="0.5")))
+
+    def _remove_parts(self) -> None:
+        spec = self._outline()
+        gone = {record.index for record in self.parts.selected()}
+        if spec is not None:
+            self._change_outline(parts=tuple(p for i, p in enumerate(spec.parts) if i not in gone))
+
+    def _keep(self) -> None:
+        """Keep the outline in the library under its name, for other parts."""
+        spec, name = self._outline(), self.names.currentText()
+        if spec is not None:
+            self.controller.do(lambda library: keep_outline(library, name, spec), self.refresh)
+
+    def _take(self) -> None:
+        """Take an outline of the library into the sheet; its letters must be there too."""
+        name = self.kept.currentText()
+        spec = library_outlines(self.controller.library.folder).get(name)
+        self.kept.setCurrentIndex(0)
+        if spec is not None:
+            self.controller.edit(f"Take outline {name}", lambda b: edits.set_outline(b, name, spec))
+            self.refresh()
+            self.names.setCurrentText(name)
+            self._show_outline()
