@@ -4,15 +4,18 @@ from collections.abc import Iterator
 
 import numpy as np
 import shapely
+from msgspec.structs import replace
 from shapely.geometry import LineString, Point, Polygon, box
 
 from eider.checks.lands import RUN_AGAIN
-from eider.checks.registry import Found, check
+from eider.checks.registry import Found, Mend, check
 from eider.checks.view import PartView
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import bounds
 from eider.lands.dressing import mark_of, near_lines, stroke_box
-from eider.model.finding import Severity
+from eider.lands.pads import has_copper, pad_outline
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding, Severity
 
 
 @check("lands.courtyard", Severity.BLOCKER, reads=("sheet", "lands"), mend=RUN_AGAIN)
@@ -81,7 +84,17 @@ def silkscreen_hidden(view: PartView) -> Iterator[Found]:
         yield Found("lands", "all of the silkscreen lies under the body", f"{len(boxes)} lines", "lines outside of it")
 
 
-@check("lands.pin-1-mark", Severity.CAUTION, reads=("sheet", "lands"), mend=RUN_AGAIN)
+def _draw_mark(view: PartView, _finding: Finding) -> Bundle:
+    """The recipe's own mark: hand changes of marks are switched off."""
+    footprint = view.bundle.footprint
+    dressing = tuple(
+        replace(d, active=d.active and not (d.what == "mark" or (d.what == "hide" and d.text in ("", "mark"))))
+        for d in footprint.dressing
+    )
+    return replace(view.bundle, footprint=replace(footprint, dressing=dressing, pattern=None))
+
+
+@check("lands.pin-1-mark", Severity.CAUTION, reads=("sheet", "lands"), mend=Mend("Draw the recipe's mark", _draw_mark))
 def pin_1_mark(view: PartView) -> Iterator[Found]:
     """A mark stands beside the real pin 1, outside the body, and is seen after mounting.
 
@@ -101,3 +114,28 @@ def pin_1_mark(view: PartView) -> Iterator[Found]:
         yield Found(f"lands.pads.{nearest.number}", message, f"pad {nearest.number}", f"pad {first}")
     if box(*view.recipe.body_max).contains(box(*stroke_box(mark))):
         yield Found(f"lands.pads.{first}", "the mark of pin 1 is hidden under the body", "under the body", "outside it")
+
+
+@check("lands.keep-out", Severity.BLOCKER, reads=("lands",))
+def keep_out(view: PartView) -> Iterator[Found]:
+    """No copper lies in an area that is kept free of it, and no via in one kept free of vias.
+
+    What stands there needs the room: a post, a moving part, a place that would be short-circuited.
+    """
+    if view.pattern is None:
+        return
+    posts = [Point(pad.hole_centre) for pad in view.pads if not has_copper(pad)]
+    areas = [(area.of, Polygon(area.outline).buffer(-NOISE)) for area in view.pattern.keep_outs]
+    for kind, area in areas:
+        # What is too near to a post's hole is told by a check of its own.
+        if kind == "copper" and not any(area.contains(post) for post in posts):
+            lands = [pad for pad in view.pads if has_copper(pad)]
+            hit = next((pad for pad in lands if area.intersects(Polygon(pad_outline(pad)))), None)
+            if hit is not None:
+                yield Found(f"lands.pads.{hit.number}", f"pad {hit.number} reaches into a copper keep-out", "inside",
+                            "outside")  # fmt: skip
+        elif kind == "vias":
+            via = next((via for via in view.pattern.vias if area.intersects(Point(via.x, via.y))), None)
+            if via is not None:
+                place = f"lands.pads.{via.number}"
+                yield Found(place, f"a via of pad {via.number} stands in a via keep-out", "inside", "outside")

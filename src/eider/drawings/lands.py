@@ -11,7 +11,7 @@ from eider.lands.pads import has_copper, hole_outline, pad_outline
 from eider.model.pattern import Pad, Pattern
 from eider.packages.family import Terminal
 
-LAYERS = ("copper", "mask", "paste", "silkscreen", "assembly", "courtyard", "package", "dimensions")
+LAYERS = ("copper", "mask", "paste", "silkscreen", "assembly", "courtyard", "keep-out", "package", "dimensions")
 
 
 # Pad numbers are not drawn higher than this (mm), however large the pad.
@@ -42,12 +42,16 @@ def pattern_drawing(
         "courtyard": [Line((*pattern.courtyard, pattern.courtyard[0]), "courtyard", "lands.courtyard")]
         if pattern.courtyard
         else [],
-        "silkscreen": [Line(s.points, "silkscreen", width=s.width) for s in pattern.silkscreen if s.points],
-        "assembly": [Line(s.points, "assembly") for s in pattern.assembly],
+        "silkscreen": [
+            *(Line(s.points, "silkscreen", width=s.width) for s in pattern.silkscreen if s.points),
+            *_texts(pattern, "silkscreen"),
+        ],
+        "assembly": [*(Line(s.points, "assembly") for s in pattern.assembly), *_texts(pattern, "assembly")],
+        "keep-out": [Line((*k.outline, k.outline[0]), "keep-out", "lands.keep-out") for k in pattern.keep_outs],
         "dimensions": [*land_dimensions(pattern, options.unit), unit_note(options.unit)],
     }
     body = [Area(s.points[:-1], "ghost body") for s in pattern.assembly] if "package" in options.layers else []
-    order = ("copper", "mask", "package", "paste", "courtyard", "silkscreen", "assembly", "dimensions")
+    order = ("copper", "mask", "package", "paste", "courtyard", "silkscreen", "assembly", "keep-out", "dimensions")
     numbers = [
         Text((p.x, p.y), p.number, _number_height(p), "copper text", _place(p)) for p in pattern.pads if p.plated
     ]
@@ -56,6 +60,11 @@ def pattern_drawing(
         Line((*pad_outline(p), pad_outline(p)[0]), "lit", _place(p)) for p in pattern.pads if p.number in options.lit
     ]
     return Drawing((*body, *shown, *(numbers if "copper" in options.layers else ()), *lit), _box(pattern))
+
+
+def _texts(pattern: Pattern, layer: str) -> list[Text]:
+    return [Text((t.x, t.y), t.text, t.height, f"{layer} text", angle=t.angle)
+            for t in pattern.texts if t.layer == layer]  # fmt: skip
 
 
 def _place(pad: Pad) -> str:

@@ -49,6 +49,21 @@ class Quantity(msgspec.Struct, frozen=True):
     is_length: bool
 
 
+def evaluate_points(text: str, names: Mapping[str, float]) -> tuple[tuple[float, float], ...]:
+    """Places `x,y x,y …`, each coordinate a sum without spaces, in mm.
+
+    Raises:
+        LengthError: a place or a sum cannot be read.
+    """
+    found = []
+    for piece in text.split():
+        x, comma, y = piece.partition(",")
+        if not comma:
+            raise LengthError(piece, 0, "“x,y” without a space, such as “-2,E/2”")
+        found.append((evaluate(x, names, "mm"), evaluate(y, names, "mm")))
+    return tuple(found)
+
+
 def evaluate(text: str, names: Mapping[str, float], unit: str, *, whole: str = "", offset: int = 0) -> float:
     """The value in mm of a sum in `text`; `names` are letters in mm, `unit` is that of bare numbers.
 

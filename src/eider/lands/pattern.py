@@ -7,8 +7,9 @@ from eider.lands.dressing import assembly, courtyard, silkscreen
 from eider.lands.laying import Laid, lay
 from eider.lands.naming import pattern_name
 from eider.lands.pads import own_openings, with_openings
+from eider.lands.redressing import Dressed, post_keep_outs, redressed, reference_text
 from eider.lands.suggested import with_suggested
-from eider.model.footprint import Adjustment, Footprint, SuggestedLands
+from eider.model.footprint import Adjustment, Dressing, Footprint, SuggestedLands
 from eider.model.pattern import Level, Pattern
 from eider.model.sheet import PackageSheet
 from eider.packages.family import Dims, Family, LandRecipe, SheetError
@@ -21,7 +22,7 @@ from eider.rulebooks import Rulebook
 
 def make_pattern(
     sheet: PackageSheet, level: Level, rulebook: Rulebook, adjustments: Sequence[Adjustment] = (),
-    suggested: Sequence[SuggestedLands] = (), placing: Placing | None = None,
+    suggested: Sequence[SuggestedLands] = (), placing: Placing | None = None, dressing: Sequence[Dressing] = (),
 ) -> Pattern:  # fmt: skip
     """Compute the land pattern of a package; groups that the maker's `suggested` numbers give are laid by them.
 
@@ -29,7 +30,7 @@ def make_pattern(
 
     Raises:
         SheetError: a dimension is missing, or the dimensions give no possible lands.
-        AdjustmentError: an adjustment has a value that cannot be used.
+        AdjustmentError, DressingError: an adjustment has a value that cannot be used.
     """
     family, dims, plain = _recipe(sheet)
     placing = zero_placing(rulebook) if placing is None else placing
@@ -41,18 +42,23 @@ def make_pattern(
     thermal = {plate.number for plate in recipe.plates}
     pads = with_openings(apply_adjustments(laid.pads, adjustments, names), rulebook, thermal)
     pads = adjusted_openings(own_openings(pads, recipe.given), adjustments, names)
-    ink = silkscreen(pads, recipe, level, rulebook)
+    text = reference_text(recipe)
+    drawn = Dressed(silkscreen(pads, recipe, level, rulebook), assembly(recipe, rulebook), (text,) if text else (),
+                    post_keep_outs(pads, rulebook))  # fmt: skip
+    drawn = redressed(drawn, dressing, pads, names, level, rulebook)
     return Pattern(
         name=pattern_name(sheet, dims, level, rulebook, family.name(sheet, dims), name_ending(recipe, level)),
         level=level,
         family=sheet.family,
         pads=pads,
-        courtyard=courtyard(pads, ink, recipe, level, rulebook),
-        silkscreen=ink,
-        assembly=assembly(recipe, rulebook),
+        courtyard=courtyard(pads, drawn.silkscreen, recipe, level, rulebook),
+        silkscreen=drawn.silkscreen,
+        assembly=drawn.assembly,
         derivation=laid.derivation,
         sizes=laid.sizes,
         vias=laid.vias,
+        texts=drawn.texts,
+        keep_outs=drawn.keep_outs,
         turn=placing.turn,
         mirrored=placing.mirrored,
     )
@@ -62,7 +68,7 @@ def footprint_pattern(sheet: PackageSheet, footprint: Footprint, rulebook: Ruleb
     """The pattern that a footprint's recipe gives; raises as `make_pattern` does."""
     suggested = footprint.suggested if footprint.source == "suggested" else ()
     placing = placing_of(footprint, rulebook)
-    return make_pattern(sheet, footprint.level, rulebook, footprint.adjustments, suggested, placing)
+    return make_pattern(sheet, footprint.level, rulebook, footprint.adjustments, suggested, placing, footprint.dressing)
 
 
 def zero_placing(rulebook: Rulebook) -> Placing:

@@ -14,6 +14,7 @@ ADJUSTABLE = (
     "x", "y", "width", "height", "rotation", "shape", "number", "corner_radius", "hole", "plated", "mask", "paste",
 )  # fmt: skip
 
+DressingKind = Literal["hide", "mark", "line", "text", "outline", "keep-out"]
 Along = Literal["x", "y", "direct", "edge to edge"]
 ALONG: tuple[Along, ...] = ("x", "y", "direct", "edge to edge")
 
@@ -24,6 +25,26 @@ class Adjustment(msgspec.Struct, frozen=True, omit_defaults=True):
     pad: str
     what: str
     value: str
+    why: str = ""
+    active: bool = True
+
+
+class Dressing(msgspec.Struct, frozen=True, omit_defaults=True):
+    """One recorded change of what surrounds the lands; places are `x,y x,y …`, each a sum over the sheet's letters.
+
+    Attributes:
+        what: `hide` the lines of a layer or the mark, a `mark` or `line` more, a `text` (its middle), an own body
+            `outline`, or a `keep-out`.
+        layer: `silkscreen` or `assembly`; of an outline and of what is hidden it may be empty for both.
+        text: what a text says; `mark` or `body` of what is hidden; `copper`, `vias` or `parts` of a keep-out.
+        width: of a line, or the height of a text; empty as the rulebook says.
+    """
+
+    what: DressingKind
+    points: str = ""
+    layer: str = ""
+    text: str = ""
+    width: str = ""
     why: str = ""
     active: bool = True
 
@@ -75,6 +96,7 @@ class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     source: Literal["computed", "suggested"] = "computed"
     suggested: tuple[SuggestedLands, ...] = ()
     adjustments: tuple[Adjustment, ...] = ()
+    dressing: tuple[Dressing, ...] = ()
     distances: tuple[KeptDistance, ...] = ()
     pattern: Pattern | None = None
     also: tuple[Pattern, ...] = ()

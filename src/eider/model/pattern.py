@@ -8,6 +8,8 @@ from eider.geometry.shapes import Box, Outline, Point, bounds, rotated
 
 Level = Literal["A", "B", "C"]
 LEVELS: tuple[Level, ...] = ("A", "B", "C")
+DressingLayer = Literal["silkscreen", "assembly"]
+KeptOut = Literal["copper", "vias", "parts"]
 PadShape = Literal["rectangle", "rounded", "oval", "circle", "outline"]
 
 
@@ -87,6 +89,24 @@ class Stroke(msgspec.Struct, frozen=True):
     role: str = "body"
 
 
+class PatternText(msgspec.Struct, frozen=True):
+    """A text of silkscreen or assembly drawing about its middle (mm); `REF` stands for the reference designator."""
+
+    text: str
+    x: float
+    y: float
+    height: float
+    layer: DressingLayer
+    angle: float = 0.0
+
+
+class KeepOut(msgspec.Struct, frozen=True):
+    """An area in which there is to be no copper, no via or no other part."""
+
+    outline: Outline
+    of: KeptOut
+
+
 class Goals(msgspec.Struct, frozen=True):
     """Solder-joint goals per side in mm, for toe (outer), heel (inner) and side fillet."""
 
@@ -154,5 +174,7 @@ class Pattern(msgspec.Struct, frozen=True):
     derivation: tuple[Derivation, ...] = ()
     sizes: tuple[SizeDerivation, ...] = ()
     vias: tuple[Via, ...] = ()
+    texts: tuple[PatternText, ...] = ()
+    keep_outs: tuple[KeepOut, ...] = ()
     turn: int = 0
     mirrored: bool = False

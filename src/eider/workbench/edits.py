@@ -12,7 +12,7 @@ from eider.model.body import Body
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.finding import Finding
-from eider.model.footprint import Adjustment, Footprint
+from eider.model.footprint import Adjustment, Dressing, Footprint
 from eider.model.library import LibrarySettings
 from eider.model.outline import OutlineSpec, PadSpec
 from eider.model.part import DatasheetLink, Part, Waiver
@@ -214,6 +214,11 @@ def adjust(bundle: Bundle, adjustment: Adjustment) -> Bundle:
 def set_adjustments(bundle: Bundle, adjustments: Sequence[Adjustment]) -> Bundle:
     """Replace the whole list of adjustments."""
     return replace(bundle, footprint=replace(bundle.footprint, adjustments=tuple(adjustments)))
+
+
+def set_dressing(bundle: Bundle, dressing: Sequence[Dressing]) -> Bundle:
+    """Other changes of what surrounds the lands."""
+    return replace(bundle, footprint=replace(bundle.footprint, dressing=tuple(dressing)))
 
 
 def set_pin_table(bundle: Bundle, pins: Sequence[Pin]) -> Bundle:

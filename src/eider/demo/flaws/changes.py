@@ -8,7 +8,7 @@ import msgspec
 from eider.evidence.changes import set_evidence
 from eider.model.bundle import Bundle
 from eider.model.finding import Severity
-from eider.model.footprint import Adjustment
+from eider.model.footprint import Adjustment, Dressing
 from eider.model.pattern import Pattern, Stroke
 from eider.model.sheet import Dimension
 from eider.model.symbol import Pin, PlacedPin
@@ -105,6 +105,11 @@ def adjusted(*rows: tuple[str, str, str]) -> Change:
         return bundle
 
     return change
+
+
+def dressed(*changes: Dressing) -> Change:
+    """Hand changes of what surrounds the lands."""
+    return lambda b: edits.set_dressing(b, changes)
 
 
 def stored_pattern(map_pattern: Callable[[Pattern], Pattern]) -> Change:

@@ -3,6 +3,7 @@
 from eider.demo.flaws.changes import (
     Flaw,
     adjusted,
+    dressed,
     misread,
     replace,
     stored_mark,
@@ -11,7 +12,7 @@ from eider.demo.flaws.changes import (
 )
 from eider.model.bundle import Bundle
 from eider.model.finding import Severity
-from eider.model.footprint import KeptDistance
+from eider.model.footprint import Dressing, KeptDistance
 from eider.model.pattern import Hole, Pad, Stroke
 from eider.model.sheet import Dimension
 from eider.rulebooks import standard_rulebook
@@ -130,5 +131,10 @@ FLAWS = (
         brings=BY_FILE | {"lands.pin-1-mark"},
     ),
     Flaw("lands.kept-distance", "a row moved after its distance was kept", _kept_then_moved, "OHC-350-04"),
-    Flaw("lands.pin-1-mark", "no mark at pin 1", stored_mark(), stored=True, brings=BY_FILE),
+    Flaw("lands.pin-1-mark", "no mark at pin 1", dressed(Dressing("hide", layer="silkscreen", text="mark"))),
+    Flaw(
+        "lands.keep-out",
+        "a land where nothing but the post may be",
+        dressed(Dressing("keep-out", "-3,1 -2,1 -2,2 -3,2", text="copper")),
+    ),
 )

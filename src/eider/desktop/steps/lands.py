@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QCheckBox, QTabWidget, QWidget
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
 from eider.desktop.distances_panel import DistancesPanel, MeasuredRow
+from eider.desktop.dressing_panel import DressingPanel
 from eider.desktop.lands_choices import LandChoices
 from eider.desktop.ruler import Ruler
 from eider.desktop.steps.base import Shared, Step, Target
@@ -156,7 +157,9 @@ class LandsStep(Step):
         )
         self.adjustments.set_widths(64, 46, 66, 96)
         remove = button("Remove selected", self._remove)
-        self._tabs.addTab(column(growing(self.adjustments), row(remove, 1)), "Adjustments")
+        self.dressing = DressingPanel(self.controller, theme)
+        pads = column(label("Of pads", "head"), growing(self.adjustments), row(remove, 1))
+        self._tabs.addTab(panes(pads, self.dressing, sizes=(260, 260), vertical=True), "Adjustments")
 
     def _switch_ruler(self) -> None:
         self.ruler.switch(on=self._ruler_button.isChecked())
@@ -179,7 +182,8 @@ class LandsStep(Step):
         pattern = footprint.pattern
         self.pads.show_records(pattern.pads if pattern else ())
         self.adjustments.show_records(footprint.adjustments)
-        count = len(footprint.adjustments)
+        self.dressing.refresh()
+        count = len(footprint.adjustments) + len(footprint.dressing)
         self._tabs.setTabText(3, f"Adjustments ({count})" if count else "Adjustments")
         self._show_derivation(pattern)
         self.suggested.refresh()
