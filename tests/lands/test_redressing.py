@@ -30,7 +30,7 @@ def findings(sheet: PackageSheet, pattern: Pattern) -> set[str]:
 
 def test_a_second_mark_stands_beside_the_first(so8: PackageSheet) -> None:
     pattern = made(
-        so8, Dressing("mark", "-1.5,0", "silkscreen"), Dressing("mark", "-E/2-0.8,-1 -E/2-0.8,1", "silkscreen")
+        so8, Dressing("mark", "-1,0", "silkscreen"), Dressing("mark", "-E/2-0.8,-1 -E/2-0.8,1", "silkscreen")
     )
     marks = [s for s in pattern.silkscreen if s.role == "mark"]
     assert len(marks) == 3
