@@ -4,6 +4,8 @@ from collections.abc import Iterator, Sequence
 
 import msgspec
 
+from eider.drawings.dimensioning import text_box
+from eider.drawings.hatching import hatching
 from eider.drawings.land_dimensions import land_dimensions
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Primitive, Text, unit_note
 from eider.geometry.shapes import bounds, box_outline, join_boxes
@@ -11,7 +13,10 @@ from eider.lands.pads import has_copper, hole_outline, pad_outline
 from eider.model.pattern import Pad, Pattern
 from eider.packages.family import Terminal
 
-LAYERS = ("copper", "mask", "paste", "silkscreen", "assembly", "courtyard", "keep-out", "package", "dimensions")
+LAYERS = ("copper", "mask", "paste", "silkscreen", "assembly", "courtyard", "keep-out", "package", "limits", "hatch",
+          "dimensions")  # fmt: skip
+# What is shown at first: limits are the package at its least and most, hatch the areas as on a drawing in black.
+SHOWN = frozenset(LAYERS) - {"assembly", "limits", "hatch"}
 
 
 # Pad numbers are not drawn higher than this (mm), however large the pad.
@@ -19,11 +24,15 @@ LARGEST_NUMBER = 0.9
 
 
 class LandOptions(msgspec.Struct, frozen=True):
-    """What of a land pattern is shown: layers by name, the unit of its dimensions, pads that are lit."""
+    """What of a land pattern is shown: layers by name, the unit of its dimensions, pads that are lit.
 
-    layers: frozenset[str] = frozenset(LAYERS) - {"assembly"}
+    `extremes` are the terminals at the least and the most of every length, drawn as outlines.
+    """
+
+    layers: frozenset[str] = SHOWN
     unit: str = "mm"
     lit: frozenset[str] = frozenset()
+    extremes: tuple[Sequence[Terminal], ...] = ()
 
 
 def pattern_drawing(
@@ -47,11 +56,30 @@ def pattern_drawing(
             *_texts(pattern, "silkscreen"),
         ],
         "assembly": [*(Line(s.points, "assembly") for s in pattern.assembly), *_texts(pattern, "assembly")],
+        "limits": [
+            Line((*box_outline(t.whole), box_outline(t.whole)[0]), role, f"lands.pads.{t.number}")
+            for role, at in zip(("ghost least", "ghost most"), options.extremes, strict=False)
+            for t in at
+        ],
+        "hatch": list(hatching(pattern)) if "hatch" in options.layers else [],
         "keep-out": [Line((*k.outline, k.outline[0]), "keep-out", "lands.keep-out") for k in pattern.keep_outs],
         "dimensions": [*land_dimensions(pattern, options.unit), unit_note(options.unit)],
     }
-    body = [Area(s.points[:-1], "ghost body") for s in pattern.assembly] if "package" in options.layers else []
-    order = ("copper", "mask", "package", "paste", "courtyard", "silkscreen", "assembly", "keep-out", "dimensions")
+    bodies = [Area(s.points[:-1], "ghost body") for s in pattern.assembly if s.role == "body"]
+    body = bodies if "package" in options.layers else []
+    order = (
+        "copper",
+        "hatch",
+        "mask",
+        "package",
+        "limits",
+        "paste",
+        "courtyard",
+        "silkscreen",
+        "assembly",
+        "keep-out",
+        "dimensions",
+    )
     numbers = [
         Text((p.x, p.y), p.number, _number_height(p), "copper text", _place(p)) for p in pattern.pads if p.plated
     ]
@@ -99,4 +127,6 @@ def _box(pattern: Pattern) -> tuple[float, float, float, float]:
     boxes = [pad.box for pad in pattern.pads]
     if pattern.courtyard:
         boxes.append(bounds(pattern.courtyard))
+    boxes += [text_box(text) for text in _texts(pattern, "silkscreen")]
+    boxes += [bounds(stroke.points) for stroke in pattern.silkscreen if stroke.points]
     return join_boxes(boxes)

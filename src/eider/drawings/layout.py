@@ -66,11 +66,13 @@ def resolve(drawing: Drawing, scale: float, size: float = 1.0) -> Iterator[Plain
     """Plain primitives in mm; `scale` is mm per point, `size` enlarges what has a constant size."""
     unit = scale * size
     dimensions = lay_dimensions(drawing, unit)
+    notes = 0
     for item in drawing.primitives:
         if isinstance(item, Balloon):
             yield from _balloon(item, unit)
         elif isinstance(item, Note):
-            yield _note(item, drawing, dimensions, unit)
+            yield _note(item, drawing, dimensions, unit, notes)
+            notes += 1
         elif isinstance(item, Text) and item.in_points:
             yield msgspec.structs.replace(item, height=item.height * unit, in_points=False)
         elif not isinstance(item, Dimension):
@@ -89,11 +91,11 @@ def _balloon(item: Balloon, unit: float) -> Iterator[Plain]:
     yield Text(centre, str(item.number), TEXT * unit, f"{role} text", item.place)
 
 
-def _note(item: Note, drawing: Drawing, dimensions: list[Laid], unit: float) -> Text:
-    """Below the lowest of what is drawn."""
+def _note(item: Note, drawing: Drawing, dimensions: list[Laid], unit: float, before: int) -> Text:
+    """Below the lowest of what is drawn, and of the notes before."""
     x0, y0, x1, _ = drawing.box
     lowest = min([y0 - (FIRST_ROW - 0.5 * ROW) * unit, *(box[1] for d in dimensions for box in (d.label, *d.lines))])
-    below = lowest - 0.5 * ROW * unit
+    below = lowest - (0.5 + 0.55 * before) * ROW * unit
     return Text(((x0 + x1) / 2, below), item.text, 0.85 * TEXT * unit, item.role, vertical="top")
 
 

@@ -49,5 +49,7 @@ class Limits(msgspec.Struct, frozen=True, omit_defaults=True):
 
     def less(self, length: float) -> "Limits":
         """The same tolerance about a length that is so much shorter (mm)."""
+        if length == 0:
+            return self
         taken = {name: getattr(self, name) for name in ("min", "nom", "max")}
         return Limits(**{name: value - length for name, value in taken.items() if value is not None})

@@ -7,10 +7,12 @@ from collections.abc import Iterable
 
 import msgspec
 
+from eider.errors import InputError
+from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Outline, Point, bounds, box_outline
 from eider.geometry.solids import Cylinder, Placement, Prism, Solid, Strip
 from eider.model.pattern import Pad, Pattern
-from eider.model.sheet import PackageSheet, Post
+from eider.model.sheet import Dimension, PackageSheet, Post
 from eider.packages.family import FloatArray, GivenPad, Grid, LandRecipe, Leads, OpposedRows, Plate, Terminal
 from eider.packages.registry import family_of
 
@@ -95,6 +97,24 @@ def terminals_on(sheet: PackageSheet, pattern: Pattern) -> tuple[Terminal, ...]:
     """The terminals of a package as they stand on a pattern; raises SheetError where a dimension is missing."""
     family = family_of(sheet.family)
     return placed_terminals(family.terminals(sheet, family.dims(sheet)), placing_in(pattern))
+
+
+def extreme_terminals(sheet: PackageSheet, pattern: Pattern) -> tuple[tuple[Terminal, ...], tuple[Terminal, ...]]:
+    """The terminals on a pattern at the least and at the most of every length; none where these give no package."""
+    found = []
+    for end in ("lower", "upper"):
+        dims = {key: _exactly(value, end) for key, value in sheet.dims.items()}
+        try:
+            found.append(terminals_on(replace(sheet, dims=dims), pattern))
+        except InputError:
+            found.append(())
+    return found[0], found[1]
+
+
+def _exactly(dimension: Dimension, end: str) -> Dimension:
+    if dimension.limits is None:
+        return dimension
+    return Dimension(limits=Limits(nom=getattr(dimension.limits, end)))
 
 
 def _rows(rows: OpposedRows, placing: Placing) -> OpposedRows:

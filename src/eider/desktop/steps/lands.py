@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 import msgspec
-from PyQt6.QtWidgets import QCheckBox, QTabWidget, QWidget
+from PyQt6.QtWidgets import QCheckBox, QFrame, QScrollArea, QTabWidget, QWidget
 
 from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
@@ -19,7 +19,7 @@ from eider.desktop.theme import Theme
 from eider.desktop.widgets import button, column, growing, label, panes, row
 from eider.drawings.findings import with_balloons
 from eider.drawings.joints import joint_drawing
-from eider.drawings.lands import LAYERS, LandOptions, pattern_drawing
+from eider.drawings.lands import LAYERS, SHOWN, LandOptions, pattern_drawing
 from eider.drawings.ruler import Measured
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length
@@ -27,8 +27,9 @@ from eider.lands.joints import GroupJoints, pattern_joints
 from eider.lands.solver import allowance
 from eider.model.footprint import Adjustment
 from eider.model.pattern import LEVELS, Pad, Pattern
-from eider.packages.placing import placing_in, terminals_on
+from eider.packages.placing import extreme_terminals, placing_in, terminals_on
 from eider.workbench import edits
+from eider.workbench.derivations import InputRow, derivation_inputs
 from eider.workbench.distances import kept_lines
 
 
@@ -55,7 +56,7 @@ class LandsStep(Step):
         self._layers: dict[str, QCheckBox] = {}
         for layer in LAYERS:
             box = QCheckBox(layer)
-            box.setChecked(layer != "assembly")
+            box.setChecked(layer in SHOWN)
             box.toggled.connect(lambda _on: self._draw())
             self._layers[layer] = box
         left = column(self.choices, label("Shown", "head"), *self._layers.values(), 1, spacing=3)
@@ -72,7 +73,7 @@ class LandsStep(Step):
         middle = column(head, growing(self.view), self.measured)
         self._tabs = QTabWidget()
         self._build_tabs()
-        self.build(panes(left, middle, self._tabs, sizes=(190, 630, 444)))
+        self.build(panes(left, middle, self._tabs, sizes=(190, 610, 464)))
 
     def _build_tabs(self) -> None:
         self._build_derivation_tab(self.shared.theme)
@@ -95,9 +96,28 @@ class LandsStep(Step):
             theme,
         )
         self._derivation.set_widths(130, 52, 84)
+        self.inputs = RecordView(
+            [
+                Column("Group", lambda r: r.group),
+                Column("Input", lambda r: r.name),
+                Column("Value", lambda r: r.value, number=True),
+                Column("From", lambda r: r.letter),
+                Column("Evidence", lambda r: r.evidence),
+            ],
+            theme,
+        )
+        self.inputs.set_widths(104, 42, 96, 90)
+        self.inputs.activated.connect(lambda _index: self._go_to_input())
         self._formulas = label("", wrap=True)
         self._formulas.setTextInteractionFlags(self._formulas.textInteractionFlags().TextSelectableByMouse)
-        self._tabs.addTab(column(self._derivation, growing(self._formulas), 1), "Derivation")
+        note = label("Enter or a double click goes to the cell that an input comes from.", "soft", wrap=True)
+        words = QScrollArea()
+        words.setWidget(self._formulas)
+        words.setWidgetResizable(True)
+        words.setFrameShape(QFrame.Shape.NoFrame)
+        upper = column(self._derivation, growing(words), margins=2)
+        lower = column(label("What went in", "head"), growing(self.inputs), note, margins=2)
+        self._tabs.addTab(panes(upper, lower, sizes=(360, 200), vertical=True), "Derivation")
 
     def _build_joint_tab(self, theme: Theme) -> None:
         self.joint = DrawingView(theme, "The joint is drawn here when there are lands.")
@@ -161,6 +181,16 @@ class LandsStep(Step):
         pads = column(label("Of pads", "head"), growing(self.adjustments), row(remove, 1))
         self._tabs.addTab(panes(pads, self.dressing, sizes=(260, 260), vertical=True), "Adjustments")
 
+    def _go_to_input(self) -> None:
+        """The cell of the sheet that the input in hand comes from, or the rulebook."""
+        record: InputRow | None = self.inputs.record()
+        if record is None:
+            return
+        if record.place:
+            self.shared.go("package", record.place)
+        elif record.letter.startswith("rulebook"):
+            self.shared.open_rulebook(self.controller.bundle.footprint.rulebook)
+
     def _switch_ruler(self) -> None:
         self.ruler.switch(on=self._ruler_button.isChecked())
 
@@ -199,9 +229,10 @@ class LandsStep(Step):
         ]
         rows += [(size.group, name, None, value) for size in sizes for name, value in size.values.items()]
         self._derivation.show_records(rows)
-        texts = [text for group in (*groups, *sizes) for text in (*group.formulas, *group.notes)]
+        texts = [text for group in (*groups, *sizes) for text in (f"{group.group}:", *group.formulas, *group.notes)]
         self._formulas.setText("\n\n".join([*texts, "All lengths in mm."] if texts else []))
-        self._derivation.setMaximumHeight(30 + 25 * max(len(rows), 1))
+        self.inputs.show_records(derivation_inputs(self.controller.view, self.shared.unit))
+        self._derivation.setFixedHeight(32 + 24 * min(max(len(rows), 1), 8))
 
     def _draw(self) -> None:
         bundle = self.controller.bundle
@@ -216,7 +247,9 @@ class LandsStep(Step):
             terminals = ()
         pad: Pad | None = self.pads.record()
         layers = frozenset(name for name, box in self._layers.items() if box.isChecked())
-        options = LandOptions(layers, self.shared.unit, frozenset((pad.number,)) if pad else frozenset())
+        lit = frozenset((pad.number,)) if pad else frozenset()
+        extremes = extreme_terminals(bundle.sheet, pattern) if "limits" in layers else ()
+        options = LandOptions(layers, self.shared.unit, lit, extremes)
         drawing = pattern_drawing(pattern, terminals, options).with_extra(kept_lines(self.controller.view))
         self.view.show_drawing(with_balloons(drawing, self.controller.findings))
         self._draw_joint(pattern, pad)
