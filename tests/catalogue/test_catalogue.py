@@ -25,7 +25,7 @@ def test_a_number_is_found_with_facts_and_offers(service: StandIn) -> None:
 
 
 def test_a_piece_of_a_number_finds_all_and_nothing_finds_nothing(service: StandIn) -> None:
-    assert len(look_up(service.address, "LYN-C1608")) == 10
+    assert len(look_up(service.address, "LYN-C1608")) == 20
     assert look_up(service.address, "unheard-of") == ()
     assert look_up(service.address, "") == ()
 

@@ -165,7 +165,7 @@ def test_the_whole_example_without_a_display(tmp_path: Path) -> None:
     made = answer("demo", "--headless", "--out", tmp_path / "demo")
     assert (made["part"], made["revisions"]) == ("NVK-1216T", 2)
     assert all(Path(f).exists() for f in made["files"])
-    assert made["parts"] == 31
+    assert made["parts"] == 61
     checked = answer("check", Path(made["library"]))
     assert checked["counts"]["blocker"] == checked["counts"]["caution"] == 0
 

@@ -16,7 +16,7 @@ from eider.workbench.tasks import CancelledError, Task
 
 @pytest.fixture(scope="module")
 def demo(tmp_path_factory: pytest.TempPathFactory) -> Library:
-    """The demo's library of thirty chip capacitors: 1005, 1608 and 2012."""
+    """The demo's library of sixty chip capacitors: 1005, 1608 and 2012."""
     return build_library(tmp_path_factory.mktemp("demo"))
 
 
@@ -24,9 +24,9 @@ def test_a_goal_of_small_chips_changes_those_alone(demo: Library) -> None:
     row = next(i for i, g in enumerate(standard_rulebook().goals) if g.title == "chip, body below 1608")
     # 0.20 becomes 0.30 at level B: 0.10 more at each end, the middle of the land 0.05 further out.
     found = effects(demo, with_change(open_draft(demo, "standard"), f"goals.{row}.outer.1", "0.30"))
-    assert found.looked_at == 30
+    assert found.looked_at == 60
     assert {e.part[:9] for e in found.changed} == {"LYN-C1005"}
-    assert len(found.changed) == 10
+    assert len(found.changed) == 20
     first = found.changed[0]
     assert (first.pads, first.most) == (2, pytest.approx(0.10))
     assert "x -0.050, width +0.100" in first.words

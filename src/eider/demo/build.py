@@ -4,13 +4,13 @@ from collections.abc import Callable
 from pathlib import Path
 
 from eider.checks import PartView, run_checks
-from eider.demo.data import buffer_text, chips, pin_table_text
+from eider.demo.data import buffer_text, chips, pin_table_text, sheet_data
 from eider.demo.flaws import FLAWS, flawed
 from eider.demo.parts import (
     LIBRARIAN,
     chip_part,
     choke_part,
-    connector_draft,
+    connector_part,
     controller_part,
     converter_part,
     crystal_part,
@@ -18,6 +18,7 @@ from eider.demo.parts import (
     electrolytic_part,
     front_end_part,
     gates_part,
+    holder_part,
     memory_part,
     oscillator_part,
     regulator_part,
@@ -41,8 +42,13 @@ MADE: tuple[tuple[str, Callable[[Library, DatasheetLink], Bundle], int], ...] = 
     ("BRM-PT6", transformer_part, 1), ("LYN-Y32", crystal_part, 1), ("NVK-N2S", transistor_part, 1),
     ("NVK-3301Q", front_end_part, 2), ("NVK-M64B", memory_part, 3), ("LYN-T3528", tantalum_part, 1),
     ("LYN-D5226", diode_part, 1), ("LYN-X25", oscillator_part, 1), ("BRM-L18", regulator_part, 2),
-    ("OHC-350-04", terminals_part, 1), ("BRM-E100", electrolytic_part, 1), ("BRM-ECH47", choke_part, 1),
+    ("BRM-CH16", holder_part, 2), ("OHC-350-04", terminals_part, 1),
+    ("BRM-E100", electrolytic_part, 1), ("BRM-ECH47", choke_part, 1),
 )  # fmt: skip
+
+
+# This one of the connectors is still being worked on.
+DRAFT_WAYS = 4
 
 
 def build_library(folder: Path, *, finished: bool = False) -> Library:
@@ -57,18 +63,23 @@ def build_library(folder: Path, *, finished: bool = False) -> Library:
     (inbox / "NVK-U100P.bsd").write_text(scan_text(), encoding="utf-8")
     (inbox / "NVK-4GT.ibs").write_text(buffer_text(), encoding="utf-8")
     library = init_library(folder / "library", "Skerry Fieldworks", LIBRARIAN)
-    sheet = attach(library, inbox / "LYN-C.pdf", pages=2)
-    series = chips()
-    for size in series.sizes:
-        for value in series.values:
-            bundle = chip_part(library, series, size, value, sheet)
-            release_part(library, bundle, "first release, from the series datasheet")
+    for key in ("lyn-c", "lyn-r") if finished else ("lyn-c",):
+        series = chips(key)
+        sheet = attach(library, inbox / f"{series.name}.pdf", pages=2)
+        for size in series.sizes:
+            for value in series.values:
+                bundle = chip_part(library, series, size, value, sheet)
+                release_part(library, bundle, "first release, from the series datasheet")
     for name, make, pages in MADE if finished else ():
         made = make(library, attach(library, inbox / f"{name}.pdf", pages))
         release_part(library, made, "first release, checked against the datasheet")
-    for draft in (connector_draft(library, 4),) if finished else ():
-        outcome = evaluate(draft, rules_for(library, draft))
-        library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
+    for ways in sheet_data("ohc-125").ways if finished else ():
+        made = connector_part(library, ways, attach(library, inbox / "OHC-125.pdf", pages=3))
+        if ways == DRAFT_WAYS:
+            outcome = evaluate(made, rules_for(library, made))
+            library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
+        else:
+            release_part(library, made, "first release, from the family table")
     return library
 
 

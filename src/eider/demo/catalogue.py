@@ -1,13 +1,15 @@
 """What the demo's invented suppliers, Farewell Depot and Kelp & Sons, know of its parts."""
 
+from collections.abc import Iterator
+
 from eider.catalogue.protocol import Entry, Offer, Price
 from eider.catalogue.service import StandIn
-from eider.demo.data import chips, converter
+from eider.demo.data import ChipSeries, ChipSize, chips, converter
 
 
 def demo_entries() -> tuple[Entry, ...]:
     """Entries of the stand-in catalogue."""
-    part, series = converter(), chips()
+    part = converter()
     entries = [
         Entry(
             part.name,
@@ -20,26 +22,30 @@ def demo_entries() -> tuple[Entry, ...]:
             ),
         )
     ]
-    for size in series.sizes:
-        for index, value in enumerate(series.values):
-            number = chip_name(size.size, value)
-            facts = {
-                "Manufacturer": series.maker,
-                "Part number": number,
-                "Capacitance": value,
-                "Tolerance": series.tolerance,
-                "Rated voltage": size.voltage,
-                "Dielectric": series.dielectric,
-            }
-            offer = Offer("Farewell Depot", f"FD-{size.size}{index:02d}", 20_000, "EUR", (Price(100, "0.011"),))
-            entries.append(Entry(number, series.maker, f"Chip capacitor {value}", facts, (offer,)))
+    for key in ("lyn-c", "lyn-r"):
+        entries += _chip_entries(chips(key))
     return tuple(entries)
 
 
-def chip_name(size: str, value: str) -> str:
-    """LYN-C1608-100N for 100 nF in 1608."""
-    number, unit = value.replace("µ", "u").split()
-    return f"LYN-C{size}-{number.replace('.', unit[0].upper())}{'' if '.' in number else unit[0].upper()}"
+def _chip_entries(series: ChipSeries) -> Iterator[Entry]:
+    for size in series.sizes:
+        for index, value in enumerate(series.values):
+            number = series.part_name(size.size, value)
+            facts = chip_facts(series, size, value)
+            code = f"FD-{series.name[-1]}{size.size}{index:02d}"
+            offer = Offer("Farewell Depot", code, 20_000, "EUR", (Price(100, "0.011"),))
+            yield Entry(number, series.maker, f"Chip {series.category} {value}", facts, (offer,))
+
+
+def chip_facts(series: ChipSeries, size: ChipSize, value: str) -> dict[str, str]:
+    """What maker and suppliers say of one part of a series."""
+    return {
+        "Manufacturer": series.maker,
+        "Part number": series.part_name(size.size, value),
+        series.value_fact: value,
+        series.rating_fact: size.rating,
+        **series.facts,
+    }
 
 
 def demo_service() -> StandIn:

@@ -11,6 +11,9 @@ import msgspec
 
 from eider.model.codec import convert
 
+# How the prefix of a unit, or an ohm without one, is written in a part number.
+_LETTERS = {"p": "P", "n": "N", "µ": "U", "k": "K", "M": "M", "Ω": "R"}
+
 
 class DemoPart(msgspec.Struct, frozen=True):
     """A part with a datasheet of its own."""
@@ -30,26 +33,41 @@ class ChipSize(msgspec.Struct, frozen=True):
     """One size of a chip series."""
 
     size: str
-    voltage: str
+    rating: str
     dims: dict[str, str]
 
 
 class ChipSeries(msgspec.Struct, frozen=True):
     """A series of chips in several sizes and values."""
 
+    name: str
     category: str
     maker: str
     outline_page: int
+    value_fact: str
+    rating_fact: str
     values: tuple[str, ...]
-    tolerance: str
-    dielectric: str
     sizes: tuple[ChipSize, ...]
+    facts: dict[str, str]
+
+    def part_name(self, size: str, value: str) -> str:
+        """LYN-C1608-100N for 100 nF in 1608; LYN-R1608-4K7 for 4.7 kΩ."""
+        number, unit = value.split()
+        letter = _LETTERS[unit[0]]
+        code = number.replace(".", letter) if "." in number else number + letter
+        return f"{self.name}{size}-{code}"
+
+    def described(self, size: ChipSize, value: str) -> str:
+        """A line about one part of the series."""
+        more = " ".join(self.facts.values())
+        return f"Chip {self.category} {value} {size.rating} {more} {size.size}"
 
 
 class SheetData(msgspec.Struct, frozen=True):
     """The true values of one datasheet: rows of the sheet's letter, min, nom and max as printed.
 
-    `letters` gives the standard's letter for the sheet's; `asides` are rows that are no lengths.
+    `letters` gives the standard's letter for the sheet's; `asides` are rows that are no lengths; `lands` are those of
+    the land pattern that the maker suggests.
     """
 
     name: str
@@ -62,6 +80,7 @@ class SheetData(msgspec.Struct, frozen=True):
     letters: dict[str, str]
     missing: tuple[str, ...] = ()
     ways: tuple[int, ...] = ()
+    lands: tuple[tuple[str, str, str, str], ...] = ()
 
     def limits_text(self, row: tuple[str, str, str, str]) -> str:
         """A row's values in a form that a package sheet takes."""
@@ -99,9 +118,9 @@ def converter() -> DemoPart:
     return convert(_data()["nvk-1216t"], DemoPart, "parts.toml")
 
 
-def chips() -> ChipSeries:
-    """LYN-C, chip capacitors in three sizes."""
-    return convert(_data()["lyn-c"], ChipSeries, "parts.toml")
+def chips(key: str = "lyn-c") -> ChipSeries:
+    """LYN-C or LYN-R: chip capacitors or resistors in three sizes and twenty values."""
+    return convert(_data()[key], ChipSeries, "parts.toml")
 
 
 def pin_table_text() -> str:

@@ -7,7 +7,7 @@ from tempfile import TemporaryDirectory
 
 from eider.datasheets import Datasheet
 from eider.datasheets.capture import Capture, capture
-from eider.demo.catalogue import chip_name
+from eider.demo.catalogue import chip_facts
 from eider.demo.data import ChipSeries, ChipSize, buffer_text, converter, pin_table_text, printed_pins, sheet_data
 from eider.demo.scan import scan_text
 from eider.demo.sheets import DATASHEETS
@@ -18,10 +18,13 @@ from eider.library import Library
 from eider.library.versions import Person
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.footprint import KeptDistance
+from eider.model.outline import OutlinePart, OutlineSpec, PadSpec, Step
 from eider.model.part import DatasheetLink
 from eider.model.symbol import Pin
 from eider.workbench import edits, symbol_edits
 from eider.workbench.capturing import proposals, take_dimensions, take_pins, take_reading
+from eider.workbench.distances import keep_distance
 from eider.workbench.generate import Outcome, evaluate, regenerate
 from eider.workbench.releasing import rules_for
 
@@ -46,23 +49,12 @@ def captures(name: str) -> tuple[Capture, ...]:
 
 
 def chip_part(library: Library, series: ChipSeries, size: ChipSize, value: str, sheet: DatasheetLink) -> Bundle:
-    """One capacitor of the series."""
-    name = chip_name(size.size, value)
-    bundle = edits.new_part(name, series.category, library.settings)
-    bundle = edits.set_about(
-        bundle, description=f"Chip capacitor {value} {size.voltage} {series.dielectric} {size.size}"
-    )
-    bundle = edits.attach_datasheet(bundle, sheet)
-    bundle = with_captured(bundle, "LYN-C", sheet, size.size)
-    facts = {
-        "Manufacturer": series.maker,
-        "Part number": name,
-        "Capacitance": value,
-        "Tolerance": series.tolerance,
-        "Rated voltage": size.voltage,
-        "Dielectric": series.dielectric,
-        "Lifecycle": "active",
-    }
+    """One capacitor or resistor of a series."""
+    bundle = edits.new_part(series.part_name(size.size, value), series.category, library.settings)
+    bundle = edits.set_about(bundle, description=series.described(size, value))
+    bundle = edits.attach_datasheet(edits.set_kind(bundle, series.category), sheet)
+    bundle = with_captured(bundle, series.name, sheet, size.size)
+    facts = {**chip_facts(series, size, value), "Lifecycle": "active"}
     return regenerate(with_facts(bundle, facts, sheet, 1), library.rulebook())
 
 
@@ -182,14 +174,56 @@ def _with_pins(library: Library, key: str, sheet: DatasheetLink, category: str, 
     return regenerate(edits.set_pin_table(bundle, settled), library.rulebook())
 
 
-def connector_draft(library: Library, ways: int) -> Bundle:
-    """OHC-125 with so many ways, as far as its symbol: its hold-downs are one pin, the shield."""
-    name = f"OHC-125-{ways:02d}R"
-    bundle = edits.new_part(name, "connector", library.settings)
-    bundle = edits.set_about(bundle, description=f"{sheet_data('ohc-125').description.split(',')[0]}, {ways} ways")
+def connector_part(library: Library, ways: int, sheet: DatasheetLink) -> Bundle:
+    """OHC-125 with so many ways: its own lengths and those of the family table; hold-downs are one pin, the shield."""
+    data = sheet_data("ohc-125")
+    bundle = edits.new_part(f"OHC-125-{ways:02d}R", "connector", library.settings)
+    bundle = edits.set_about(bundle, description=f"{data.description.split(',')[0]}, {ways} ways")
+    bundle = edits.attach_datasheet(edits.set_family(bundle, data.family), sheet)
+    own, by_ways, lands = captures(data.name)
+    for found, member in ((own, ""), (by_ways, str(ways)), (lands, "")):
+        bundle = take_dimensions(bundle, found, data.letters, sheet.sha256, LIBRARIAN.name, member)
+    contacts = PadSpec("1", y="g/2", width="a", height="l", count=str(ways), dx="e")
+    hold_downs = PadSpec("MP", x="-(row/2 + q)", y="-g/2", width="m", height="k", mirror="y")
+    bundle = edits.set_pads(bundle, (contacts, hold_downs))
     pins = [*(Pin(str(i), type="passive") for i in range(1, ways + 1)), Pin("MP", "hold-down", "passive")]
     bundle = edits.set_pin_table(bundle, pins)
-    return regenerate(symbol_edits.set_graphic(bundle, f"connector-pins/1x{ways}-shield"), library.rulebook())
+    bundle = symbol_edits.set_graphic(bundle, f"connector-pins/1x{ways}-shield")
+    # The sum of the pitch over the row is what the assembler checks first.
+    kept = KeptDistance("pad 1 centre", f"pad {ways} centre", "x")
+    bundle = keep_distance(regenerate(bundle, library.rulebook()), kept, f"{1.25 * (ways - 1):.2f} ±0.02")
+    facts = {"Manufacturer": OSTHOLM, "Part number": bundle.part.name, "Ways": str(ways), "Pitch": "1.25 mm",
+             "Lifecycle": "active"}  # fmt: skip
+    return regenerate(with_facts(bundle, facts, sheet, 2), library.rulebook())
+
+
+def holder_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """BRM-CH16: a holder for a coin cell, its lands a T and a comb from sums, two posts in holes without copper."""
+    data = sheet_data("brm-ch16")
+    bundle = edits.new_part(data.name, "battery", library.settings)
+    bundle = edits.attach_datasheet(edits.set_about(bundle, description=data.description), sheet)
+    bundle = edits.set_family(bundle, data.family)
+    for found in captures(data.name):
+        bundle = take_dimensions(bundle, found, data.letters, sheet.sha256, LIBRARIAN.name)
+    # The T, its bar outside: half of it from the tip of the stem, mirrored at the x axis.
+    tee = OutlineSpec(
+        "t + u - s", "0",
+        (Step("up", "v/2"), Step("left", "u"), Step("up", "(w - v)/2"), Step("left", "t"), Step("down", "w/2")),
+        mirror="x",
+    )  # fmt: skip
+    teeth = tuple(OutlinePart("rectangle", "-(k + r)/2", f"{n}*p", "r", "o") for n in (-1, 0, 1))
+    comb = OutlineSpec(parts=(OutlinePart("rectangle", "0", "0", "k", "2*p + o"), *teeth))
+    for name, outline in (("tee", tee), ("comb", comb)):
+        bundle = edits.set_outline(bundle, name, outline)
+    pads = (
+        PadSpec("1", x="-c", outline="tee"),
+        PadSpec("2", x="c", outline="comb"),
+        PadSpec("", x="0", y="P/2", hole="d", plated=False, mirror="x"),
+    )
+    bundle = edits.set_pads(bundle, pads)
+    bundle = edits.set_pin_table(bundle, [Pin("1", "+", "passive"), Pin("2", "-", "passive")])
+    facts = {"Manufacturer": BRIMFALL, "Part number": data.name, "Lifecycle": "active"}
+    return regenerate(with_facts(bundle, facts, sheet, 1), library.rulebook())
 
 
 def _accepted(outcome: Outcome, check: str, reason: str) -> Bundle:

@@ -57,8 +57,11 @@ def take_dimensions(
 
     A row that could not be read comes as the text that stands there, and a finding speaks of it.
     """
-    aliases = {own: standard for own, standard in bundle.sheet.aliases.items() if standard not in letters.values()}
-    for index, row in rows_of(capture, member):
+    rows = rows_of(capture, member)
+    # Only what this table gives gets another meaning: a sheet may be captured from several tables.
+    taken = {letters.get(row.letter, "") for _, row in rows}
+    aliases = {own: standard for own, standard in bundle.sheet.aliases.items() if standard not in taken}
+    for index, row in rows:
         standard = letters.get(row.letter, "")
         if not standard:
             continue

@@ -1,6 +1,7 @@
 """Draws the demo's datasheets as PDF, and writes the true values beside each as JSON."""
 
 from collections.abc import Callable, Mapping
+from functools import partial
 from pathlib import Path
 
 from eider.demo.sheets.brief import (
@@ -14,7 +15,11 @@ from eider.demo.sheets.brief import (
     write_terminals,
     write_transistor,
 )  # fmt: skip
-from eider.demo.sheets.brimfall import write_regulator_datasheet, write_transformer_datasheet
+from eider.demo.sheets.brimfall import (
+    write_holder_datasheet,
+    write_regulator_datasheet,
+    write_transformer_datasheet,
+)  # fmt: skip
 from eider.demo.sheets.lyng import write_chip_datasheet, write_crystal_datasheet
 from eider.demo.sheets.norrvik import write_controller_datasheet, write_converter_datasheet, write_gates_datasheet
 from eider.demo.sheets.ostholm import write_connector_datasheet
@@ -27,7 +32,9 @@ DATASHEETS: Mapping[str, Callable[[Path], None]] = {
     "NVK-4GT": write_gates_datasheet,
     "BRM-L18": write_regulator_datasheet,
     "BRM-PT6": write_transformer_datasheet,
+    "BRM-CH16": write_holder_datasheet,
     "LYN-C": write_chip_datasheet,
+    "LYN-R": partial(write_chip_datasheet, key="lyn-r"),
     "LYN-Y32": write_crystal_datasheet,
     "OHC-125": write_connector_datasheet,
     "NVK-N2S": write_transistor,

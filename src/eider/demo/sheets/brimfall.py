@@ -109,6 +109,32 @@ def write_transformer_datasheet(path: Path) -> None:
     build(path, data.name, story, truth)
 
 
+def write_holder_datasheet(path: Path) -> None:
+    """BRM-CH16: outline and land pattern with letters of their own, a T and a comb among the lands."""
+    load_fonts()
+    data, truth = sheet_data("brm-ch16"), Truth("BRM-CH16")
+    truth.data |= {"family": data.family, "pins": data.pins, "letters": data.letters}
+    features = {
+        "s": "T, middle to edge", "t": "Bar, wide", "u": "Stem, long", "v": "Stem, wide", "w": "Bar, long",
+        "c": "Land, from middle", "k": "Comb, back", "r": "Tooth, long", "o": "Tooth, wide", "p": "Tooth, pitch",
+        "P": "Posts, apart", "d": "Post hole",
+    }  # fmt: skip
+    outer = [["Symbol", "Min.", "Typ.", "Max."], *([row[0], *(v or "–" for v in row[1:])] for row in data.rows)]
+    lands = [["Symbol", "Parameter", "Typ."], *([row[0], features[row[0]], row[2]] for row in data.lands)]
+    story: list[Flowable] = [
+        Paragraph("BRM-CH16", TITLE),
+        Paragraph(data.description, TEXT),
+        Paragraph("Outline, dimensions in mm", HEAD),
+        truth.table("dimensions", dimension_truth(data), outer, ruled=False, style=OPEN),
+        PageBreak(),
+        Paragraph("Recommended land pattern, dimensions in mm", HEAD),
+        Paragraph("Plus: T, its bar outside. Minus: comb, three teeth towards the middle. Two posts, no copper.", TEXT),
+        Spacer(1, 6),
+        truth.table("dimensions", dimension_truth(data, data.lands), lands, ruled=False, style=OPEN),
+    ]
+    build(path, data.name, story, truth)
+
+
 def _lowered(letter: str) -> str:
     """A1 is printed with its figure lowered."""
     return f"{letter[0]}<sub size=6.5>{letter[1:]}</sub>" if len(letter) > 1 else letter

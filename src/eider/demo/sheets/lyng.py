@@ -6,7 +6,6 @@ from reportlab.lib import colors
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, PageBreak, Paragraph, Table
 
-from eider.demo.catalogue import chip_name
 from eider.demo.data import chips, sheet_data
 from eider.demo.sheets.norrvik import HEAD, TEXT, TITLE
 from eider.demo.sheets.page import Picture, Truth, build, dimension_truth, outline, rule
@@ -24,14 +23,15 @@ OPEN = rule(
 TYPED = rule(("FONT", (0, 0), (-1, -1), "Courier", 9), ("LINEBELOW", (0, 0), (-1, 0), 0.5, colors.black))
 
 
-def write_chip_datasheet(path: Path) -> None:
-    """LYN-C: open tables, a family table with one row per size."""
+def write_chip_datasheet(path: Path, key: str = "lyn-c") -> None:
+    """LYN-C and LYN-R: open tables, a family table with one row per size."""
     load_fonts()
-    series, truth = chips(), Truth("LYN-C")
+    series = chips(key)
+    truth = Truth(series.name)
     first = series.sizes[1]
-    data = {"name": "LYN-C", "family": "chip", "pins": 2, "kind": "capacitor", "dims": first.dims}
-    top, side = package_drawings(sheet_from_data(data, "LYN-C"))
-    numbers = [[value, *(chip_name(size.size, value) for size in series.sizes)] for value in series.values]
+    data = {"name": series.name, "family": "chip", "pins": 2, "kind": series.category, "dims": first.dims}
+    top, side = package_drawings(sheet_from_data(data, series.name))
+    numbers = [[value, *(series.part_name(size.size, value) for size in series.sizes)] for value in series.values]
     letters = {"D": "L", "E": "W", "A": "T", "L": "B"}
     sizes = [["Size", *(letters[k] for k in first.dims)], *([s.size, *s.dims.values()] for s in series.sizes)]
     rows = [
@@ -41,18 +41,19 @@ def write_chip_datasheet(path: Path) -> None:
         for x in [parse_limits(text)]
     ]
     truth.data |= {"family": "chip", "pins": 2, "letters": {own: k for k, own in letters.items()}}
+    told = ", ".join(f"{name.lower()} {value}" for name, value in series.facts.items())
     story: list[Flowable] = [
-        Paragraph("Lyng Passive — chip capacitors LYN-C", TITLE),
-        Paragraph(f"Dielectric {series.dielectric}, tolerance {series.tolerance}", TEXT),
+        Paragraph(f"{series.maker} — chip {series.category}s {series.name}", TITLE),
+        Paragraph(told.capitalize(), TEXT),
         Paragraph("Ordering", HEAD),
-        Table([["Capacitance", *(s.size for s in series.sizes)], *numbers], style=OPEN, hAlign="LEFT"),
+        Table([[series.value_fact, *(s.size for s in series.sizes)], *numbers], style=OPEN, hAlign="LEFT"),
         PageBreak(),
         Paragraph("Dimensions in mm", HEAD),
         Picture(top, letters, 110 * mm, 60 * mm),
         Picture(side, letters, 110 * mm, 45 * mm),
         truth.table("dimensions", rows, sizes, ruled=False, style=OPEN),
     ]
-    build(path, "LYN-C", story, truth)
+    build(path, series.name, story, truth)
 
 
 def write_crystal_datasheet(path: Path) -> None:

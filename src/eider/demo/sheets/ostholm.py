@@ -7,7 +7,7 @@ from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from eider.demo.data import sheet_data
+from eider.demo.data import SheetData, sheet_data
 from eider.demo.sheets.page import Truth, dimension_truth, rule
 
 FACE, STRONG = "Helvetica", "Helvetica-Bold"
@@ -61,8 +61,41 @@ def write_connector_datasheet(path: Path) -> None:
     turned.drawOn(canvas, 0, 0)
     canvas.restoreState()
     canvas.showPage()
+    _lands_page(canvas, data, truth)
     canvas.save()
     truth.write(path)
+
+
+def _lands_page(canvas: Canvas, data: SheetData, truth: Truth) -> None:
+    """The suggested land pattern, drawn and lettered for four ways."""
+    canvas.setFont(FACE, 10)
+    canvas.drawString(20 * mm, 270 * mm, "Recommended land pattern, in mm; row A by number of ways on page 2")
+    canvas.setLineWidth(0.8)
+    for n in range(4):
+        canvas.rect((56 + 15 * n) * mm, 215 * mm, 7 * mm, 20 * mm)
+    for x in (22, 122):
+        canvas.rect(x * mm, 180 * mm, 14 * mm, 22 * mm)
+    canvas.setFont(FACE, 9)
+    named = (
+        ("a", 58, 237),
+        ("l", 50, 224),
+        ("p", 68, 237),
+        ("A", 80, 243),
+        ("q", 44, 208),
+        ("m", 28, 204),
+        ("k", 17, 190),
+    )
+    for text, x, y in (*named, ("g", 112, 206), ("f", 152, 186)):
+        canvas.drawString(x * mm, y * mm, text)
+    features = {
+        "a": "land width", "l": "land length", "g": "row to hold-downs", "m": "hold-down width",
+        "k": "hold-down length", "q": "outer land to hold-down", "f": "middle to front edge",
+    }  # fmt: skip
+    rows = [["Letter", "Feature", "mm"], *([letter, features[letter], nom] for letter, _, nom, _ in data.lands)]
+    table = truth.table("dimensions", dimension_truth(data, data.lands), rows, ruled=True, style=GRID)
+    _, height = table.wrapOn(canvas, 170 * mm, 200 * mm)
+    table.drawOn(canvas, 20 * mm, 160 * mm - height)
+    canvas.showPage()
 
 
 def _outline(canvas: Canvas) -> None:

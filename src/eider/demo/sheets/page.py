@@ -51,11 +51,11 @@ class Truth:
         path.with_suffix(".truth.json").write_text(text, encoding="utf-8")
 
 
-def dimension_truth(data: SheetData) -> list[Row]:
-    """The rows of a dimension table as they should be read."""
+def dimension_truth(data: SheetData, rows: Sequence[tuple[str, str, str, str]] | None = None) -> list[Row]:
+    """The rows of a dimension table as they should be read: the sheet's own, or others of it."""
     return [
         {"letter": letter, "min": low, "nom": nom, "max": high}
-        for letter, *limits in data.rows
+        for letter, *limits in (data.rows if rows is None else rows)
         for low, nom, high in [[float(v.replace(",", ".")) if v else None for v in limits]]
     ]
 

@@ -45,11 +45,20 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
 
 
 def _body(sheet: PackageSheet, dims: Dims, *, largest: bool = False) -> Box:
-    """The body about the origin by D and E; where they are not given, the box round the pads."""
+    """The body by D and E about the origin, or from where `left` and `below` say; else the box round the pads."""
     if "D" in dims and "E" in dims:
-        x, y = ((dims[k].upper if largest else dims[k].middle) / 2 for k in ("D", "E"))
-        return -x, -y, x, y
+        ends = [_extent(dims, size, start, largest=largest) for size, start in (("D", "left"), ("E", "below"))]
+        (x0, x1), (y0, y1) = ends
+        return x0, y0, x1, y1
     return join_boxes([g.pad.box for g in _pads(sheet, dims)])
+
+
+def _extent(dims: Dims, size: str, start: str, *, largest: bool) -> tuple[float, float]:
+    """Where the body begins and ends along an axis; at its largest it grows to both sides alike."""
+    middle = dims[size].middle
+    begin = -dims[start].middle if start in dims else -middle / 2
+    grown = (dims[size].upper - middle) / 2 if largest else 0.0
+    return begin - grown, begin + middle + grown
 
 
 def _is_terminal(pad: Pad) -> bool:
@@ -70,6 +79,8 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     terminals = [ViewShape("terminal", box_outline(t.whole)) for t in _terminals(sheet, dims)]
     shown = [ViewDimension("D", (x0, y1), (x1, y1), "top")] if "D" in dims else []
     shown += [ViewDimension("E", (x1, y0), (x1, y1), "right")] if "E" in dims else []
+    shown += [ViewDimension("left", (x0, y0), (0.0, y0), "bottom")] if "left" in dims else []
+    shown += [ViewDimension("below", (x0, y0), (x0, 0.0), "left")] if "below" in dims else []
     height = dims["A"].upper
     side = View("side", (ViewShape("body", box_outline((x0, 0.0, x1, height))),),
                 (ViewDimension("A", (x0, 0.0), (x0, height), "left"),))  # fmt: skip
@@ -103,6 +114,8 @@ FAMILY = Family(
     letters=(
         Letter(key="D", meaning="body across", view="top", optional=True, also=("A", "L")),
         Letter(key="E", meaning="body along", view="top", reference="D", typical=(0.02, 50.0), optional=True),
+        Letter(key="left", meaning="from the origin to the body's left edge", view="top", optional=True),
+        Letter(key="below", meaning="from the origin to the body's lower edge", view="top", optional=True),
         Letter(key="A", meaning="height", view="side", assumed=HEIGHT, reference="D", typical=(0.01, 9.0), also=("H",)),
     ),
     default_pins=2,
