@@ -11,7 +11,7 @@ from eider.checks import Check, PartView, all_checks, run_checks
 from eider.demo.build import MADE
 from eider.demo.flaws import FLAWS, flawed
 from eider.demo.flaws.changes import Flaw
-from eider.demo.parts import LIBRARIAN
+from eider.demo.parts import LIBRARIAN, connector_part
 from eider.drawings.findings import with_balloons
 from eider.drawings.lands import LAYERS, LandOptions, pattern_drawing
 from eider.drawings.package import begun_drawings
@@ -45,6 +45,8 @@ def slips() -> Mapping[str, Slip]:
         library = init_library(Path(folder) / "library", "guide", LIBRARIAN)
         bases = {flaw.base for flaw in FLAWS}
         sound = {n: make(library, DatasheetLink("0" * 64, f"{n}.pdf", 1)) for n, make, _ in MADE if n in bases}
+        wide = connector_part(library, 12, DatasheetLink("0" * 64, "OHC-125.pdf", 1))
+        sound[wide.part.name] = wide
         rulebook, settings = library.rulebook(), library.settings
         views = {flaw.check: PartView(flawed(flaw, sound, rulebook), rulebook, settings) for flaw in FLAWS}
     found = {}

@@ -1,6 +1,7 @@
 """Dimensions as datasheets draw them: no label over another thing, at any zoom; what they measure is what is there."""
 
 import pytest
+from msgspec.structs import replace
 
 from eider.drawings.dimensioning import box_of, lay_dimensions, text_box
 from eider.drawings.lands import pattern_drawing
@@ -9,9 +10,11 @@ from eider.drawings.package import package_drawings
 from eider.drawings.primitives import Dimension, Disc, Drawing, Line, Text
 from eider.geometry.shapes import Box, bounds
 from eider.lands.pattern import make_pattern
+from eider.model.outline import PadSpec
 from eider.packages.placing import Placing, terminals_on
 from eider.rulebooks import standard_rulebook
 from family_samples import SAMPLES, sample
+from helpers import make_sheet
 
 ZOOMS = (0.25, 0.5, 1.0, 2.0, 8.0)
 
@@ -99,3 +102,18 @@ def test_an_optional_dimension_without_room_is_left_out() -> None:
     drawing = Drawing((Dimension((0, 0), (1, 0), "bottom", "", "courtyard 1.00", optional=True),), (0, 0, 1, 1))
     assert lay_dimensions(drawing, 0.1) == []
     assert len(lay_dimensions(drawing, 0.005)) == 1
+
+
+def test_pads_by_hand_are_dimensioned_group_by_group() -> None:
+    # Four contacts of 0.60 × 1.60 at 1.25, two hold-downs of 1.20 × 1.80 2.70 below, 1.80 beyond the outer contacts.
+    pads = (
+        PadSpec("1", y="1.35", width="0.6", height="1.6", count="4", dx="1.25"),
+        PadSpec("MP", x="-3.675", y="-1.35", width="1.2", height="1.8", mirror="y"),
+    )
+    sheet = replace(make_sheet("custom", 5, D="8.35", E="4.2", A="3.4"), pads=pads)
+    drawing = pattern_drawing(make_pattern(sheet, "B", standard_rulebook()))
+    shown = {(p.side, p.letter, p.text) for p in drawing.primitives if isinstance(p, Dimension) and not p.optional}
+    assert shown == {
+        ("bottom", "", "0.6"), ("right", "", "1.6"), ("top", "e", "1.25"), ("top", "", "3.75"), ("bottom", "", "1.2"),
+        ("right", "", "1.8"), ("top", "", "7.35"), ("top", "", "1.8"), ("left", "", "2.7"),
+    }  # fmt: skip

@@ -1,5 +1,6 @@
 """Checks of where pads stand: on the pitch, alike about the middle, the origin at the centre of the package."""
 
+from collections import Counter
 from collections.abc import Iterator, Sequence
 
 import msgspec
@@ -59,6 +60,19 @@ def _rows(view: PartView) -> Iterator[Row]:
         spare = view.rulebook.tolerances.placement
         yield _row(by_number, grid.numbers, grid.x, 0, spare)
         yield _row(by_number, grid.numbers, grid.y, 1, spare)
+    yield from _given_rows(view)
+
+
+def _given_rows(view: PartView) -> Iterator[Row]:
+    """Pads by hand against the places that their sums give."""
+    given = [g.pad for g in view.recipe.given if g.pad.number] if view.recipe else []
+    counts = Counter(pad.number for pad in (*given, *view.pads))
+    # A number of several pads tells none of them.
+    wanted = {pad.number: pad for pad in given if counts[pad.number] == 2}
+    pads = [pad for pad in view.pads if pad.number in wanted]
+    for axis in (0, 1):
+        at = np.array([(wanted[pad.number].x, wanted[pad.number].y)[axis] for pad in pads])
+        yield Row(axis, pads, at, view.rulebook.tolerances.placement)
 
 
 @check("lands.pitch", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))

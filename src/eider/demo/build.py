@@ -93,6 +93,8 @@ def build_flawed(folder: Path) -> Library:
         for name, make, pages in MADE
         if name in bases
     }
+    wide = connector_part(library, 12, attach(library, folder / "inbox" / "OHC-125.pdf", pages=3))
+    sound[wide.part.name] = wide
     rulebook = library.rulebook()
     for flaw in FLAWS:
         bundle = flawed(flaw, sound, rulebook)

@@ -11,7 +11,8 @@ from eider.demo.catalogue import chip_facts
 from eider.demo.data import ChipSeries, ChipSize, buffer_text, converter, pin_table_text, printed_pins, sheet_data
 from eider.demo.scan import scan_text
 from eider.demo.sheets import DATASHEETS
-from eider.evidence.changes import now
+from eider.evidence.changes import now, take
+from eider.evidence.held import DISTANCE
 from eider.exchange.pins.bsdl import read_bsdl
 from eider.exchange.pins.ibis import read_ibis
 from eider.library import Library
@@ -191,7 +192,10 @@ def connector_part(library: Library, ways: int, sheet: DatasheetLink) -> Bundle:
     bundle = symbol_edits.set_graphic(bundle, f"connector-pins/1x{ways}-shield")
     # The sum of the pitch over the row is what the assembler checks first.
     kept = KeptDistance("pad 1 centre", f"pad {ways} centre", "x")
-    bundle = keep_distance(regenerate(bundle, library.rulebook()), kept, f"{1.25 * (ways - 1):.2f} ±0.02")
+    length = bundle.sheet.dims["row"]
+    bundle = keep_distance(regenerate(bundle, library.rulebook()), kept, length.text)
+    if length.evidence is not None:
+        bundle = take(bundle, f"{DISTANCE}{kept.key}", length.text, length.evidence)
     facts = {"Manufacturer": OSTHOLM, "Part number": bundle.part.name, "Ways": str(ways), "Pitch": "1.25 mm",
              "Lifecycle": "active"}  # fmt: skip
     return regenerate(with_facts(bundle, facts, sheet, 2), library.rulebook())

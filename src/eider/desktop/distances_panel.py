@@ -86,7 +86,7 @@ class DistancesPanel(QWidget):
             ],
             shared.theme,
         )
-        self.table.set_widths(80, 88, 44, 78, 72)
+        self.table.set_widths(98, 104, 44, 86, 68)
         self.table.edited.connect(controller.session.end_merge)
         note = label(
             "Measure with the ruler, then keep: the distance is checked from then on. F4 opens the datasheet, where a "

@@ -18,9 +18,10 @@ from eider.workbench import edits
 replace = msgspec.structs.replace
 # Field, heading and width of the columns of the pad table.
 FIELDS = (
-    ("number", "No.", 40), ("x", "x", 70), ("y", "y", 70), ("width", "Width", 70), ("height", "Height", 70),
+    ("number", "No.", 40), ("x", "x", 70), ("y", "y", 70), ("outline", "Outline", 66), ("width", "Width", 70),
+    ("height", "Height", 70),
     ("shape", "Shape", 78), ("corner_radius", "Corner", 52),
-    ("corners", "Which", 52), ("outline", "Outline", 66), ("rotation", "Turn", 44), ("count", "Count", 46),
+    ("corners", "Which", 52), ("rotation", "Turn", 44), ("count", "Count", 46),
     ("dx", "dx", 56), ("dy", "dy", 56), ("rows", "Rows", 42), ("row_dx", "row dx", 50), ("row_dy", "row dy", 50),
     ("radius", "Circle", 50), ("mirror", "Mirror", 52), ("hole", "Hole", 50), ("slot", "Slot", 44),
     ("hole_x", "hole x", 50), ("hole_y", "hole y", 50), ("plated", "Plated", 48), ("mask", "Mask", 60),
@@ -51,6 +52,8 @@ class PadsPanel(QWidget):
     def _column(self, field: str, title: str) -> Column:
         def show(record: Row) -> str:
             value = getattr(record.value, field)
+            if field == "shape" and record.value.outline:
+                return "outline"
             return ("yes" if value else "no") if field == "plated" else str(value)
 
         def put(record: Row, text: str) -> None:

@@ -30,7 +30,8 @@ def land_dimensions(pattern: Pattern, unit: str) -> Iterator[Dimension]:
     for size in pattern.sizes:
         pads = [by_number[number] for number in size.numbers if number in by_number]
         if pads:
-            yield from _sizes(pads, unit, is_alone=not pattern.derivation)
+            yield from _sizes(pads, unit, 1 if not pattern.derivation else 4)
+    yield from _given(pattern, unit)
     yield from _courtyard(pattern, unit)
 
 
@@ -102,12 +103,40 @@ def _spans(group: Derivation, pads: Sequence[Pad], axis: int, unit: str) -> Iter
         yield Dimension(*ends, side, letter, _show(length, unit), row, place=place)
 
 
-def _sizes(pads: Sequence[Pad], unit: str, *, is_alone: bool) -> Iterator[Dimension]:
-    """Lands that follow from no joint: their size and, where there are several, pitch and extent of their field."""
+def _given(pattern: Pattern, unit: str) -> Iterator[Dimension]:
+    """Pads that follow from no rule: size, pitch and extent of those that are alike, group by group further out."""
+    told = {number for group in pattern.derivation for number in group.numbers}
+    told |= {number for size in pattern.sizes for number in size.numbers}
+    alike: dict[tuple[object, ...], list[Pad]] = {}
+    for pad in pattern.pads:
+        if pad.number not in told:
+            # What is mirrored is as large, and its points are others.
+            alike.setdefault((pad.width, pad.height, pad.shape, len(pad.outline)), []).append(pad)
+    first = next(iter(alike.values()), [])
+    for index, pads in enumerate(alike.values()):
+        row = 1 + 3 * index
+        yield from _sizes(pads, unit, row, along=row)
+        if index:
+            yield from _between(first[0], pads[0], unit, row + 2)
+
+
+def _between(a: Pad, b: Pad, unit: str, row: int) -> Iterator[Dimension]:
+    """From the middle of one pad to that of another, along each axis in which they lie apart."""
+    sides: tuple[tuple[int, Edge], ...] = ((0, "top"), (1, "left"))
+    for axis, side in sides:
+        apart = abs((a.x, a.y)[axis] - (b.x, b.y)[axis])
+        if apart > NOISE:
+            yield Dimension((a.x, a.y), (b.x, b.y), side, "", _show(apart, unit), row, place=f"lands.pads.{b.number}")
+
+
+def _sizes(pads: Sequence[Pad], unit: str, row: int, along: int = 1) -> Iterator[Dimension]:
+    """Lands that follow from no joint: their size and, where there are several, pitch and extent of their field.
+
+    Sizes stand from `row` on, pitch and extent from `along` on.
+    """
     first = pads[-1] if len(pads) > 1 else pads[0]
     place = f"lands.pads.{first.number}"
     x0, y0, x1, y1 = first.box
-    row = 1 if is_alone else 4
     yield Dimension((x0, y0), (x1, y0), "bottom", "", _show(x1 - x0, unit), row, place=place)
     if abs((y1 - y0) - (x1 - x0)) > NOISE:
         yield Dimension((x1, y0), (x1, y1), "right", "", _show(y1 - y0, unit), row, place=place)
@@ -118,9 +147,10 @@ def _sizes(pads: Sequence[Pad], unit: str, *, is_alone: bool) -> Iterator[Dimens
         if len(places) < 2:
             continue
         near, next_one, last = (_at(axis, v, at) for v in (places[0], places[1], places[-1]))
-        yield Dimension(near, next_one, side, "e", _show(places[1] - places[0], unit), 1, place=place)
+        letter = "e" if len(places) > 2 else ""
+        yield Dimension(near, next_one, side, letter, _show(places[1] - places[0], unit), along, place=place)
         if len(places) > 2:
-            yield Dimension(near, last, side, "", _show(places[-1] - places[0], unit), 2, place=place)
+            yield Dimension(near, last, side, "", _show(places[-1] - places[0], unit), along + 1, place=place)
 
 
 def _courtyard(pattern: Pattern, unit: str) -> Iterator[Dimension]:
@@ -131,4 +161,4 @@ def _courtyard(pattern: Pattern, unit: str) -> Iterator[Dimension]:
     place = "lands.courtyard"
     for a, b, side, size in (((x0, y0), (x1, y0), "bottom", x1 - x0), ((x0, y0), (x0, y1), "left", y1 - y0)):
         words = f"courtyard {_show(size, unit)}"
-        yield Dimension(a, b, side, "", words, 5, place=place, optional=True)  # type: ignore[arg-type]
+        yield Dimension(a, b, side, "", words, 20, place=place, optional=True)  # type: ignore[arg-type]

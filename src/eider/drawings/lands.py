@@ -40,13 +40,19 @@ def pattern_drawing(
 ) -> Drawing:
     """The drawing of a pattern; `terminals` are ghosted over it at nominal size."""
     options = options or LandOptions()
+    boxes = {pad.box for pad in pattern.pads}
     painted: dict[str, list[Primitive]] = {
         "copper": [
             *(item for pad in pattern.pads for item in _copper(pad)),
             *(Disc((via.x, via.y), via.drill / 2, "hole", f"lands.pads.{via.number}") for via in pattern.vias),
         ],
         "mask": [Line((*o, o[0]), "mask", _place(pad)) for pad in pattern.pads for o in pad.mask],
-        "package": [Area(box_outline(t.whole), "ghost", f"lands.pads.{t.number}") for t in terminals],
+        "package": [
+            Area(box_outline(t.whole), "ghost", f"lands.pads.{t.number}")
+            for t in terminals
+            # A terminal that is taken to be as its land says nothing of its own.
+            if t.whole not in boxes
+        ],
         "paste": [Line((*o, o[0]), "paste", _place(pad)) for pad in pattern.pads for o in pad.paste],
         "courtyard": [Line((*pattern.courtyard, pattern.courtyard[0]), "courtyard", "lands.courtyard")]
         if pattern.courtyard

@@ -48,7 +48,14 @@ FLAWS = (
     Flaw("lands.adjustment-lost", "a hand change of a pad that is gone", adjusted(("99", "width", "1.5"))),
     Flaw("lands.joint-below-level", "a land narrower than its lead needs", adjusted(("3", "height", "0.3"))),
     Flaw("lands.differs-from-computed", "the maker's lands, longer than needed", _suggested),
-    Flaw("lands.pitch", "a metric pitch drawn on the inch grid", adjusted(*_row_at(0.635)), severity=Severity.BLOCKER),
+    Flaw(
+        "lands.pitch",
+        "a metric pitch drawn on the inch grid, over twelve ways",
+        adjusted(*((str(n), "x", f"{(n - 6.5) * 1.27:.4f}") for n in range(1, 13))),
+        "OHC-125-12R",
+        brings=frozenset({"lands.kept-distance"}),
+        severity=Severity.BLOCKER,
+    ),
     Flaw(
         "lands.not-symmetric",
         "one land further out than its opposite",

@@ -230,7 +230,9 @@ class LandsStep(Step):
         rows += [(size.group, name, None, value) for size in sizes for name, value in size.values.items()]
         self._derivation.show_records(rows)
         texts = [text for group in (*groups, *sizes) for text in (f"{group.group}:", *group.formulas, *group.notes)]
-        self._formulas.setText("\n\n".join([*texts, "All lengths in mm."] if texts else []))
+        by_hand = ["These lands are given by hand, by sums over the sheet's letters: see Pads by hand in Package."]
+        said = [*texts, "All lengths in mm."] if texts else by_hand if pattern else []
+        self._formulas.setText("\n\n".join(said))
         self.inputs.show_records(derivation_inputs(self.controller.view, self.shared.unit))
         self._derivation.setFixedHeight(32 + 24 * min(max(len(rows), 1), 8))
 

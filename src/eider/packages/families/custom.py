@@ -114,8 +114,8 @@ FAMILY = Family(
     letters=(
         Letter(key="D", meaning="body across", view="top", optional=True, also=("A", "L")),
         Letter(key="E", meaning="body along", view="top", reference="D", typical=(0.02, 50.0), optional=True),
-        Letter(key="left", meaning="from the origin to the body's left edge", view="top", optional=True),
-        Letter(key="below", meaning="from the origin to the body's lower edge", view="top", optional=True),
+        Letter(key="left", meaning="origin to left edge", view="top", optional=True),
+        Letter(key="below", meaning="origin to lower edge", view="top", optional=True),
         Letter(key="A", meaning="height", view="side", assumed=HEIGHT, reference="D", typical=(0.01, 9.0), also=("H",)),
     ),
     default_pins=2,
