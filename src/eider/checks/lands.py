@@ -68,7 +68,7 @@ def adjustment_lost(view: PartView) -> Iterator[Found]:
 
     A hand change is never dropped silently: the pad that it spoke of is gone, for instance after fewer pins.
     """
-    if not view.pads:
+    if not view.pads or not view.bundle.footprint.adjustments:
         return
     made = view.computed.pads if view.computed else view.pads
     for adjustment in lost(made, view.bundle.footprint.adjustments):

@@ -31,31 +31,42 @@ class ScenePainter:
 
     def paint(self, items: Iterable[Plain]) -> None:
         """Paint all primitives in their order."""
+        taken: tuple[str, float, bool] | None = None
         for item in items:
             style = self._styles[item.role]
             if isinstance(item, Text):
+                self._painter.setOpacity(1.0)
                 self._text(item, style)
-            else:
-                self._painter.setOpacity(style.alpha)
-                self._shape(item, style)
+                taken = None
+                continue
+            is_line = isinstance(item, Line)
+            look = (item.role, item.width if is_line else 0.0, is_line)
+            # Primitives come by role: pens and brushes change seldom.
+            if look != taken:
+                self._take_up(style, *look[1:])
+                taken = look
+            self._shape(item)
         self._painter.setOpacity(1.0)
 
     def _at(self, point: Point) -> QPointF:
         return QPointF(self._x0 + point[0] / self._scale, self._y0 - point[1] / self._scale)
 
-    def _shape(self, item: Line | Area | Disc, style: Style) -> None:
-        real = isinstance(item, Line) and item.width > 0
-        width = max(item.width / self._scale, 1.0) if real else style.width
+    def _take_up(self, style: Style, ink: float, is_line: bool) -> None:
+        """Pen and brush of a role; `ink` is the width of a line in mm, 0 for a hairline of the role's own."""
+        width = max(ink / self._scale, 1.0) if ink > 0 else style.width
         pen = QPen(Qt.PenStyle.NoPen)
         if style.stroke:
             pen = QPen(QColor(style.stroke), width)
             pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
-            pen.setCapStyle(Qt.PenCapStyle.RoundCap if real else Qt.PenCapStyle.FlatCap)
+            pen.setCapStyle(Qt.PenCapStyle.RoundCap if ink > 0 else Qt.PenCapStyle.FlatCap)
             if style.dash:
                 pen.setDashPattern([value / width for value in style.dash])
+        filled = style.fill and not is_line
+        self._painter.setOpacity(style.alpha)
         self._painter.setPen(pen)
-        filled = style.fill and not isinstance(item, Line)
         self._painter.setBrush(QBrush(QColor(style.fill)) if filled else QBrush(Qt.BrushStyle.NoBrush))
+
+    def _shape(self, item: Line | Area | Disc) -> None:
         if isinstance(item, Disc):
             radius = item.radius / self._scale
             self._painter.drawEllipse(self._at(item.centre), radius, radius)

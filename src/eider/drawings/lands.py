@@ -1,5 +1,6 @@
 """The land pattern as a dimensioned drawing, package outline and leads ghosted over it."""
 
+import math
 from collections.abc import Iterator, Sequence
 
 import msgspec
@@ -8,7 +9,7 @@ from eider.drawings.dimensioning import text_box
 from eider.drawings.hatching import hatching
 from eider.drawings.land_dimensions import land_dimensions
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Primitive, Text, unit_note
-from eider.geometry.shapes import bounds, box_outline, join_boxes
+from eider.geometry.shapes import Outline, bounds, box_outline, join_boxes
 from eider.lands.pads import has_copper, hole_outline, pad_outline
 from eider.model.pattern import Pad, Pattern
 from eider.packages.family import Terminal
@@ -19,6 +20,8 @@ LAYERS = ("copper", "mask", "paste", "silkscreen", "assembly", "courtyard", "kee
 SHOWN = frozenset(LAYERS) - {"assembly", "limits", "hatch"}
 
 
+# Outlines with more corners than this may be circles; then their points lie equally far out (mm).
+ROUND_FROM, SAME = 16, 1e-4
 # Pad numbers are not drawn higher than this (mm), however large the pad.
 LARGEST_NUMBER = 0.9
 
@@ -46,14 +49,14 @@ def pattern_drawing(
             *(item for pad in pattern.pads for item in _copper(pad)),
             *(Disc((via.x, via.y), via.drill / 2, "hole", f"lands.pads.{via.number}") for via in pattern.vias),
         ],
-        "mask": [Line((*o, o[0]), "mask", _place(pad)) for pad in pattern.pads for o in pad.mask],
+        "mask": [_opening(pad, o, "mask") for pad in pattern.pads for o in pad.mask],
         "package": [
             Area(box_outline(t.whole), "ghost", f"lands.pads.{t.number}")
             for t in terminals
             # A terminal that is taken to be as its land says nothing of its own.
             if t.whole not in boxes
         ],
-        "paste": [Line((*o, o[0]), "paste", _place(pad)) for pad in pattern.pads for o in pad.paste],
+        "paste": [_opening(pad, o, "paste") for pad in pattern.pads for o in pad.paste],
         "courtyard": [Line((*pattern.courtyard, pattern.courtyard[0]), "courtyard", "lands.courtyard")]
         if pattern.courtyard
         else [],
@@ -110,9 +113,21 @@ def _number_height(pad: Pad) -> float:
     return min(fitting, LARGEST_NUMBER)
 
 
+def _opening(pad: Pad, outline: Outline, role: str) -> Line | Disc:
+    """An opening; a round one about its pad as a circle, which is painted much faster than its many corners."""
+    radii = [math.dist(at, (pad.x, pad.y)) for at in (outline[0], outline[len(outline) // 3])]
+    if pad.shape == "circle" and len(outline) > ROUND_FROM and abs(radii[0] - radii[1]) < SAME:
+        return Disc((pad.x, pad.y), radii[0], role, _place(pad))
+    return Line((*outline, outline[0]), role, _place(pad))
+
+
 def _copper(pad: Pad) -> Iterator[Primitive]:
     if has_copper(pad):
-        yield Area(pad_outline(pad), "copper below" if pad.layers == "bottom" else "copper", _place(pad))
+        role = "copper below" if pad.layers == "bottom" else "copper"
+        if pad.shape == "circle":
+            yield Disc((pad.x, pad.y), pad.width / 2, role, _place(pad))
+        else:
+            yield Area(pad_outline(pad), role, _place(pad))
     if pad.hole is None:
         return
     role = "hole" if pad.plated else "hole bare"
