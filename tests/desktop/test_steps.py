@@ -640,26 +640,99 @@ def test_pads_are_given_by_hand_with_an_outline(window: MainWindow, page: PartPa
     assert "row 2" in panel._fault.text()
     type_into(qtbot, panel.table, panel.table.records.index(1, 1), "s/2")
     settle(qtbot, window)
-    panel.new_name.setText("foot")
-    press(qtbot, panel, "Add")
+    editor = panel.outlines
+    editor.new_name.setText("foot")
+    press(qtbot, editor, "Add")
     settle(qtbot, window)
-    assert panel.view.drawing is not None
-    type_into(qtbot, panel.steps, panel.steps.records.index(0, 1), "3")
+    assert editor.view.drawing is not None
+    type_into(qtbot, editor.steps, editor.steps.records.index(0, 1), "3")
     settle(qtbot, window)
     # Three to the right and one back to the left leaves it open.
-    assert panel.steps.records.records[0].fault.startswith("step 4: the outline is open")
-    type_into(qtbot, panel.steps, panel.steps.records.index(2, 1), "3")
+    assert editor.steps.records.records[0].fault.startswith("step 4: the outline is open")
+    type_into(qtbot, editor.steps, editor.steps.records.index(2, 1), "3")
     settle(qtbot, window)
-    assert panel.steps.records.records[0].fault == ""
-    type_into(qtbot, panel.table, panel.table.records.index(0, 6), "foot")
+    assert editor.steps.records.records[0].fault == ""
+    type_into(qtbot, panel.table, panel.table.records.index(0, 3), "foot")
     settle(qtbot, window)
     pattern = page.controller.bundle.footprint.pattern
     assert pattern is not None
     pads = {pad.number: pad for pad in pattern.pads}
     assert (pads["1"].x, pads["1"].width, pads["1"].shape, pads["2"].x) == (-7.0, 3.0, "outline", 7.0)
-    press(qtbot, panel, "Remove")
+    press(qtbot, editor, "Keep this one there")
+    settle(qtbot, window)
+    assert editor.kept.itemText(1) == "foot"
+    press(qtbot, editor, "Remove")
     settle(qtbot, window)
     assert "no outline" in panel._fault.text()
+    editor.kept.setCurrentIndex(1)
+    editor.kept.activated.emit(1)
+    settle(qtbot, window)
+    assert panel._fault.text() == ""
+
+
+def test_parts_are_added_to_an_outline_and_cut_out(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    edit(page, window, qtbot, lambda b: edits.set_family(b, "custom"))
+    page.go_to(2)
+    step = page.current
+    step.right.setCurrentWidget(step.pads)
+    editor = step.pads.outlines
+    editor.new_name.setText("bite")
+    press(qtbot, editor, "Add")
+    settle(qtbot, window)
+    editor._add_part()
+    settle(qtbot, window)
+    part = editor.parts.records.records[0]
+    editor._set_cut(part, "cut out")
+    settle(qtbot, window)
+    # A square of half a millimetre in the middle of one of a whole millimetre is a hole.
+    assert "leaves a hole" in editor._said.text()
+    editor._set_part("x", editor.parts.records.records[0], "0.5")
+    settle(qtbot, window)
+    assert editor._said.text() == ""
+    copper = next(p for p in editor.view.drawing.primitives if isinstance(p, Area) and p.role == "copper")
+    assert len(copper.outline) == 8
+
+
+def test_dressing_is_added_typed_and_removed(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(3)
+    step = page.current
+    step._tabs.setCurrentIndex(3)
+    step.dressing._adder("text")()
+    settle(qtbot, window)
+    table = step.dressing.table
+    type_into(qtbot, table, table.records.index(0, 3), "0,D")
+    type_into(qtbot, table, table.records.index(0, 4), "25 V")
+    settle(qtbot, window)
+    (text,) = [t for t in page.controller.bundle.footprint.pattern.texts if t.layer == "silkscreen"]  # type: ignore[union-attr]
+    assert (text.text, text.y) == ("25 V", page.controller.bundle.sheet.limits("D").middle)  # type: ignore[union-attr]
+    type_into(qtbot, table, table.records.index(0, 3), "0;1")
+    settle(qtbot, window)
+    assert any("dressing, row 1" in f.message for f in page.controller.findings)
+    table.selectRow(0)
+    press(qtbot, step.dressing, "Remove changes")
+    settle(qtbot, window)
+    assert page.controller.bundle.footprint.dressing == ()
+
+
+def test_levels_turn_and_inputs_in_lands(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(3)
+    step = page.current
+    step.choices.also["A"].click()
+    settle(qtbot, window)
+    assert [p.level for p in page.controller.bundle.footprint.patterns] == ["B", "A"]
+    assert not step.choices.also["B"].isEnabled()
+    step.choices.turn.setCurrentIndex(1)
+    step.choices._place()
+    settle(qtbot, window)
+    pads = page.controller.bundle.footprint.pattern.pads  # type: ignore[union-attr]
+    # The lands of a chip lie above each other when it is turned.
+    assert pads[0].x == pytest.approx(pads[1].x)
+    assert pads[0].y < pads[1].y
+    step.inputs.selectRow(0)
+    step.inputs.setCurrentIndex(step.inputs.records.index(0, 0))
+    step._go_to_input()
+    assert page.current is not step
+    assert page.current.table.record().letter == "D"
 
 
 def test_what_a_family_asks_besides_lengths_is_typed_beside_its_sheet(

@@ -52,13 +52,14 @@ class DressingPanel(QWidget):
         self.table.edited.connect(controller.session.end_merge)
         add = menu_button("Add …", {kind: self._adder(kind) for kind in get_args(DressingKind)})
         fill(self, column(label("Of marks, lines, texts, outline, keep-outs", "head"), growing(self.table),
-                          row(add, button("Remove selected", self._remove), 1)))  # fmt: skip
+                          row(add, button("Remove changes", self._remove), 1)))  # fmt: skip
 
     def _column(self, field: str, title: str, show: Callable[[Dressing], str], choices: tuple[str, ...] = ()) -> Column:
         def put(record: _Row, text: str) -> None:
             value: Any = text == "yes" if field == "active" else text.strip()
-            changed = msgspec.structs.replace(record.change, **{field: value})
-            rows = [changed if i == record.index else d for i, d in enumerate(self._changes())]
+            # The present state, not the record's: another cell may have been typed since that was shown.
+            rows = list(self._changes())
+            rows[record.index] = msgspec.structs.replace(rows[record.index], **{field: value})
             self._put(rows, f"Change the {title.lower()} of a {record.change.what}", f"dressing:{record.index}:{field}")
 
         options = (lambda _r: choices) if choices else None

@@ -218,15 +218,15 @@ class OutlineEditor(QWidget):
         return ("rectangle", "circle", *others)
 
     def _set_part(self, what: str, record: Row, text: str) -> None:
-        self._put_part(record.index, what, replace(record.value, **{what: text.strip()}))
+        self._put_part(record.index, what, text.strip())
 
     def _set_cut(self, record: Row, text: str) -> None:
-        self._put_part(record.index, "cut", replace(record.value, cut=text == "cut out"))
+        self._put_part(record.index, "cut", text == "cut out")
 
-    def _put_part(self, index: int, what: str, part: OutlinePart) -> None:
+    def _put_part(self, index: int, what: str, value: object) -> None:
         spec = self._outline()
         if spec is not None:
-            parts = tuple(part if i == index else p for i, p in enumerate(spec.parts))
+            parts = tuple(replace(p, **{what: value}) if i == index else p for i, p in enumerate(spec.parts))
             self._change_outline(f"part:{index}:{what}", parts=parts)
 
     def _add_part(self) -> None:

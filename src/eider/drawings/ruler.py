@@ -98,7 +98,8 @@ def nearest(items: Sequence[Plain], at: Point, reach: float) -> Snap | None:
     """What the ruler holds on to near a point: a corner, centre or middle within reach (mm), else an edge."""
     found = [snap for snap in snaps(items) if math.dist(snap.at, at) <= reach]
     if found:
-        return min(found, key=lambda snap: math.dist(snap.at, at))
+        # Of things with one middle, such as a land and its opening, the first that was drawn is meant.
+        return min(found, key=lambda snap: round(math.dist(snap.at, at), 6))
     edges = [item for item in items if not isinstance(item, Text)]
     best: Snap | None = None
     for item in edges:
