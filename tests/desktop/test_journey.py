@@ -63,7 +63,7 @@ def test_from_new_part_to_revision_2(make_window: MakeWindow, qtbot: QtBot, fold
     assert pattern is not None
     assert pattern.name == "SOP65P640X120-16N"
     assert page.current.view.drawing is not None
-    assert page.current.joint.drawing is not None
+    assert page.current.joint.view.drawing is not None
 
     go(qtbot, window, "body")
     qtbot.waitUntil(lambda: page.current.view.has_picture, timeout=30_000)

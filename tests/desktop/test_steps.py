@@ -728,9 +728,9 @@ def test_levels_turn_and_inputs_in_lands(window: MainWindow, page: PartPage, qtb
     # The lands of a chip lie above each other when it is turned.
     assert pads[0].x == pytest.approx(pads[1].x)
     assert pads[0].y < pads[1].y
-    step.inputs.selectRow(0)
-    step.inputs.setCurrentIndex(step.inputs.records.index(0, 0))
-    step._go_to_input()
+    step.derivation.inputs.selectRow(0)
+    step.derivation.inputs.setCurrentIndex(step.derivation.inputs.records.index(0, 0))
+    step.derivation._go_to_input()
     assert page.current is not step
     assert page.current.table.record().letter == "D"
 
@@ -741,7 +741,7 @@ def test_what_a_family_asks_besides_lengths_is_typed_beside_its_sheet(
     edit(page, window, qtbot, lambda b: edits.set_family(b, "ball-grid"))
     page.go_to(2)
     fields = page.current.fields
-    assert list(fields.editors) == ["rows", "columns", "missing"]
+    assert list(fields.editors) == ["rows", "columns", "staggered", "missing"]
     for key, text in (("rows", "3"), ("columns", "4"), ("missing", "A1, B2")):
         editor = fields.editors[key]
         editor.setText(text)

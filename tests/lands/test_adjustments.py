@@ -2,11 +2,14 @@ import pytest
 
 from eider.lands.adjustments import AdjustmentError, lost
 from eider.lands.pattern import make_pattern
+from eider.library import Library
 from eider.model.footprint import Adjustment
 from eider.model.pattern import Hole
 from eider.model.sheet import Dimension, PackageSheet
 from eider.packages.reading import with_dimension
 from eider.rulebooks import standard_rulebook
+from eider.workbench import edits
+from family_samples import sample
 
 RULEBOOK = standard_rulebook()
 
@@ -80,3 +83,18 @@ def test_openings_are_adjusted_one_by_one(so8: PackageSheet, value: str, width: 
 def test_what_cannot_be_adjusted_so_is_told(so8: PackageSheet, what: str, value: str, word: str) -> None:
     with pytest.raises(AdjustmentError, match=word):
         make_pattern(so8, "B", RULEBOOK, [Adjustment("1", what, value)])
+
+
+def test_vias_are_laid_for_the_thermal_land_as_it_is() -> None:
+    # 2.70 mm takes two windows each way and a via where the gaps cross; 2.00 mm is one window without a gap.
+    sheet = sample("no-lead-quad", D2="2.7", E2="2.7")
+    assert len(make_pattern(sheet, "B", standard_rulebook()).vias) >= 1
+    smaller = [Adjustment("25", what, "2.0") for what in ("width", "height")]
+    assert make_pattern(sheet, "B", standard_rulebook(), smaller).vias == ()
+
+
+def test_a_grid_is_staggered_by_a_field_of_its_sheet(library: Library) -> None:
+    part = edits.set_family(edits.new_part("NVK-9", "ic", library.settings), "ball-grid")
+    staggered = edits.set_field(part, "staggered", "yes")
+    assert staggered.sheet.staggered is True
+    assert edits.set_field(staggered, "staggered", "no").sheet.staggered is False

@@ -65,4 +65,6 @@ def _text(value: object) -> str:
     """A value of the sheet as it is typed."""
     if value is None:
         return ""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
     return ", ".join(value) if isinstance(value, tuple) else str(value)

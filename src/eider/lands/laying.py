@@ -12,7 +12,7 @@ from eider.lands.pads import RowLands, lay_rows, require_land, row_pads
 from eider.lands.solver import Lands, allowance, extents, joints, step_of
 from eider.lands.thermal import PlateLand, lay_plate
 from eider.lands.through_hole import lay_leads, lay_posts
-from eider.model.pattern import Derivation, Level, Pad, SizeDerivation, Via
+from eider.model.pattern import Derivation, Level, Pad, SizeDerivation
 from eider.packages.family import LandRecipe, OpposedRows, Plate
 from eider.rulebooks import GoalRow, Rulebook
 
@@ -25,7 +25,6 @@ class Laid(msgspec.Struct, frozen=True):
     pads: tuple[Pad, ...]
     derivation: tuple[Derivation, ...]
     sizes: tuple[SizeDerivation, ...]
-    vias: tuple[Via, ...]
 
 
 def lay(recipe: LandRecipe, level: Level, rulebook: Rulebook) -> Laid:
@@ -54,7 +53,6 @@ def lay(recipe: LandRecipe, level: Level, rulebook: Rulebook) -> Laid:
         ),
         derivation=tuple(row.derivation for row in rows),
         sizes=(*(p.derivation for p in plates), *(g.derivation for g in grids), *(g.derivation for g in leads)),
-        vias=tuple(via for plate in plates for via in plate.vias),
     )
 
 

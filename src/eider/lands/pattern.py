@@ -9,6 +9,7 @@ from eider.lands.naming import pattern_name
 from eider.lands.pads import own_openings, with_openings
 from eider.lands.redressing import Dressed, post_keep_outs, redressed, reference_text
 from eider.lands.suggested import with_suggested
+from eider.lands.thermal import thermal_vias
 from eider.model.footprint import Adjustment, Dressing, Footprint, SuggestedLands
 from eider.model.pattern import Level, Pattern
 from eider.model.sheet import PackageSheet
@@ -56,7 +57,8 @@ def make_pattern(
         assembly=drawn.assembly,
         derivation=laid.derivation,
         sizes=laid.sizes,
-        vias=laid.vias,
+        # Of the lands as they are: the maker's or a hand change may have made them larger or smaller.
+        vias=tuple(via for pad in pads if pad.number in thermal for via in thermal_vias(pad, rulebook)),
         texts=drawn.texts,
         keep_outs=drawn.keep_outs,
         turn=placing.turn,

@@ -16,11 +16,10 @@ STEP = 0.05
 
 
 class PlateLand(NamedTuple):
-    """A thermal land without openings, how it came about, and its vias."""
+    """A thermal land without openings, and how it came about."""
 
     pad: Pad
     derivation: SizeDerivation
-    vias: tuple[Via, ...]
 
 
 def lay_plate(plate: Plate, rulebook: Rulebook, *, smaller: tuple[float, float] = (0.0, 0.0)) -> PlateLand:
@@ -47,7 +46,7 @@ def lay_plate(plate: Plate, rulebook: Rulebook, *, smaller: tuple[float, float] 
         formulas=(f"land = pad at nominal size, rounded to {STEP:g}: {full[0]:g} × {full[1]:g}",),
         notes=tuple(notes),
     )
-    return PlateLand(pad, derivation, _vias(pad, rulebook) if rulebook.thermal.vias else ())
+    return PlateLand(pad, derivation)
 
 
 def _chamfered(width: float, height: float, plate: Plate) -> Outline:
@@ -96,10 +95,10 @@ def coverage(pad: Pad) -> float:
     return float(sum(Polygon(outline).area for outline in pad.paste)) / copper
 
 
-def _vias(pad: Pad, rulebook: Rulebook) -> tuple[Via, ...]:
+def thermal_vias(pad: Pad, rulebook: Rulebook) -> tuple[Via, ...]:
     """Vias where the gaps between windows cross, and between two crossings that are far enough apart."""
     rules = rulebook.thermal
-    if rules.via_drill >= rules.gap:
+    if not rules.vias or rules.via_drill >= rules.gap:
         return ()
     xs, ys = (_gap_lines(size, _split(size, rulebook)[0], rules.via_pitch) for size in (pad.width, pad.height))
     on_x, on_y = {x for x, is_gap in xs if is_gap}, {y for y, is_gap in ys if is_gap}

@@ -28,6 +28,7 @@ ROW_LETTERS = "ABCDEFGHJKLMNPRTUVWY"
 FIELDS = (
     SheetField(key="rows", title="rows", kind="count"),
     SheetField(key="columns", title="columns", kind="count"),
+    SheetField(key="staggered", title="staggered", kind="choice", choices=("no", "yes")),
     SheetField(key="missing", title="empty positions", kind="numbers"),
 )
 LETTERS = (

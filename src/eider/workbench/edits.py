@@ -114,8 +114,7 @@ def set_placing(bundle: Bundle, turn: int, *, mirrored: bool) -> Bundle:
     Raises:
         InputError: the turn is no quarter.
     """
-    quarters = {0: 0, 90: 90, 180: 180, 270: 270}
-    if turn not in quarters:
+    if turn not in (0, 90, 180, 270):
         raise InputError(f"a footprint is turned by 0, 90, 180 or 270 degrees, not {turn}")
     footprint = replace(bundle.footprint, turn=turn, mirrored=mirrored)
     return replace(bundle, footprint=footprint)
@@ -154,6 +153,8 @@ def set_field(bundle: Bundle, key: str, text: str) -> Bundle:
         value = int(text) if text.strip() else None
     elif field.kind == "numbers":
         value = tuple(piece.strip() for piece in text.split(",")) if text.strip() else ()
+    elif isinstance(getattr(bundle.sheet, key), bool):
+        value = text == "yes"
     return replace(bundle, sheet=replace(bundle.sheet, **{key: value}))
 
 

@@ -1,0 +1,123 @@
+"""The joint view: a lead foot on its land, with the fillets it reaches and the goals of the three levels."""
+
+from collections.abc import Sequence
+
+import msgspec
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QWidget
+
+from eider.desktop.canvas import DrawingView
+from eider.desktop.controller import PartController
+from eider.desktop.table import Column, RecordView
+from eider.desktop.theme import Theme
+from eider.desktop.widgets import column, fill, growing, label, row
+from eider.drawings.joints import joint_drawing
+from eider.errors import EiderError
+from eider.lands.joints import GroupJoints, lowest_level, pattern_joints
+from eider.lands.solver import allowance
+from eider.model.pattern import LEVELS, Pad, Pattern
+from eider.packages.placing import placing_in
+
+
+class _JointRow(msgspec.Struct, frozen=True):
+    fillet: str
+    reached: float
+    goals: tuple[float, float, float]
+
+
+NO_JOINT = (
+    "Lands of balls, thermal pads and holes follow from their own rules, not from a toe and a heel: see Derivation."
+)
+
+
+class JointPanel(QWidget):
+    """The joint of one pad, and the lowest level of each group; `pad_asked` wants another pad in hand."""
+
+    pad_asked = pyqtSignal(str)
+
+    def __init__(self, controller: PartController, theme: Theme) -> None:
+        super().__init__()
+        self.controller = controller
+        self.view = DrawingView(theme, "The joint is drawn here when there are lands.")
+        self._joints = RecordView(
+            [
+                Column("Fillet", lambda r: r.fillet),
+                Column("reached, mm", lambda r: f"{r.reached:+.4f}", number=True),
+                *(
+                    Column(f"goal {lv}, mm", lambda r, i=i: f"{r.goals[i]:.2f}", number=True)
+                    for i, lv in enumerate(LEVELS)
+                ),
+            ],
+            theme,
+        )
+        self._joints.set_widths(60, 96, 90, 90)
+        self._joints.setMaximumHeight(108)
+        self._verdict, self._slack = label("", "number"), label("", "soft", wrap=True)
+        self.groups = QComboBox()
+        self.groups.setAccessibleName("group of lands")
+        self.groups.activated.connect(lambda _i: self._show_group())
+        fill(self, column(row(self._verdict, 1, self.groups), self._slack, growing(self.view), self._joints))
+
+    def show_joint(self, pattern: Pattern | None, pad: Pad | None) -> None:
+        """The joint of a pad, or of the first one."""
+        if pattern is None:
+            self.view.show_drawing(None)
+            return
+        try:
+            sheet, rulebook = self.controller.bundle.sheet, self.controller.rules.rulebook
+            groups = pattern_joints(sheet, pattern.pads, rulebook, placing_in(pattern))
+        except EiderError as fault:
+            self.view.set_hint(str(fault))
+            self.view.show_drawing(None)
+            return
+        wanted = pad.number if pad else ""
+        group = next((g for g in groups if any(j.number == wanted for j in g.pads)), groups[0] if groups else None)
+        if group is None or not group.pads:
+            self.view.set_hint(NO_JOINT)
+            self.view.show_drawing(None)
+            self._verdict.setText("")
+            self._slack.setText("")
+            self._joints.show_records([])
+            return
+        joint = next((j for j in group.pads if j.number == wanted), group.pads[0])
+        self._show_groups(groups, group)
+        shown = next(p for p in pattern.pads if p.number == joint.number)
+        lands = _measured(group, joint.reached.toe, joint.reached.heel)
+        self.view.show_drawing(joint_drawing(group, shown, *lands))
+        reached = joint.level or "below C"
+        self._verdict.setText(f"Pad {joint.number} reaches {f'level {reached}' if joint.level else reached}")
+        slack = allowance(group.goals, self.controller.rules.rulebook)
+        self._slack.setText(f"A goal counts as met within {slack:.4f} mm, which rounding to the step can take.")
+        goals = [group.goals.goals(level) for level in LEVELS]
+        self._joints.show_records(
+            [
+                _JointRow(name, getattr(joint, name), tuple(getattr(goal, name) for goal in goals))  # type: ignore[arg-type]
+                for name in ("toe", "heel", "side")
+            ]
+        )
+
+    def _show_groups(self, groups: Sequence[GroupJoints], shown: GroupJoints) -> None:
+        """Each group of lands by its lowest level, so that none is overlooked."""
+        names = [f"{g.rows.group}: {_lowest(g)}" for g in groups if g.pads]
+        if [self.groups.itemText(i) for i in range(self.groups.count())] != names:
+            self.groups.clear()
+            for name, group in zip(names, (g for g in groups if g.pads), strict=True):
+                self.groups.addItem(name, group.pads[0].number)
+        self.groups.setCurrentText(f"{shown.rows.group}: {_lowest(shown)}")
+        self.groups.setVisible(len(names) > 1)
+
+    def _show_group(self) -> None:
+        number = self.groups.currentData()
+        if number:
+            self.pad_asked.emit(number)
+
+
+def _lowest(group: GroupJoints) -> str:
+    level = lowest_level([group])
+    return f"level {level}" if level else "below C"
+
+
+def _measured(group: GroupJoints, toe: float, heel: float) -> tuple[float, float]:
+    """Z and G of a pad and its opposite, worked back from its fillets (mm)."""
+    t = group.terminals
+    return t.l_min + 2 * toe + t.root_l, t.s_max - 2 * heel - t.root_s
