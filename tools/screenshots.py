@@ -111,6 +111,32 @@ def shoot_units(window: MainWindow) -> None:
     shoot(window, "units")
 
 
+def shoot_by_hand(window: MainWindow) -> None:
+    """Lands of sums and outlines: a T, a comb and two posts."""
+    window.close_part()
+    wait(window, lambda: any(row.name == "BRM-CH16" for row in window.shelf.shown))
+    window.open_part(next(row.id for row in window.shelf.shown if row.name == "BRM-CH16"))
+    wait(window, lambda: window.page is not None)
+    assert window.page
+    window.page.go_to(3)
+    window.page.current._tabs.setCurrentIndex(2)
+    shoot(window, "by-hand")
+
+
+def shoot_rulebook(window: MainWindow) -> None:
+    """Two goals changed, and what that would do to the library."""
+    window.open_rulebook("standard")
+    rules = window.rules
+    assert rules
+    wait(window, lambda: rules.effects is not None)
+    rules.effects = None
+    rules._change("goals.0.outer.1", "0.40")
+    wait(window, lambda: rules.effects is not None)
+    rules.table.select_where(lambda row: "goals.0.outer.1" in row.paths)
+    shoot(window, "rulebook")
+    window.close_rulebook()
+
+
 def shoot_dark(window: MainWindow, page: PartPage) -> None:
     """The datasheet beside the package sheet, in dark appearance and a wider window."""
     page.go_to(2)
@@ -144,6 +170,8 @@ def main() -> None:
     window.switch_appearance()
     window.resize(1280, 800)
     shoot_units(window)
+    shoot_by_hand(window)
+    shoot_rulebook(window)
     window.close()
     service.close()
     application.quit()
