@@ -626,7 +626,7 @@ def test_pads_are_given_by_hand_with_an_outline(window: MainWindow, page: PartPa
     page.go_to(2)
     step = page.current
     panel = step.pads
-    step.right.setCurrentWidget(panel)
+    step.right.setCurrentWidget(step.pads_tab)
     panel.letter.setText("s = 14")
     panel._add_letter()
     settle(qtbot, window)
@@ -674,7 +674,7 @@ def test_parts_are_added_to_an_outline_and_cut_out(window: MainWindow, page: Par
     edit(page, window, qtbot, lambda b: edits.set_family(b, "custom"))
     page.go_to(2)
     step = page.current
-    step.right.setCurrentWidget(step.pads)
+    step.right.setCurrentWidget(step.pads_tab)
     editor = step.pads.outlines
     editor.new_name.setText("bite")
     press(qtbot, editor, "Add")

@@ -1,11 +1,11 @@
 """How the lands came about: each length raw and rounded, the equations with their numbers, and what went in."""
 
-from PyQt6.QtWidgets import QFrame, QScrollArea, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from eider.desktop.controller import PartController
 from eider.desktop.steps.base import Shared
 from eider.desktop.table import Column, RecordView
-from eider.desktop.widgets import column, fill, growing, label, panes
+from eider.desktop.widgets import column, fill, growing, label, panes, scrolled
 from eider.geometry.lengths import format_length
 from eider.workbench.derivations import InputRow, derivation_inputs
 
@@ -41,11 +41,7 @@ class DerivationPanel(QWidget):
         self._formulas = label("", wrap=True)
         self._formulas.setTextInteractionFlags(self._formulas.textInteractionFlags().TextSelectableByMouse)
         note = label("Enter or a double click goes to the cell that an input comes from.", "soft", wrap=True)
-        words = QScrollArea()
-        words.setWidget(self._formulas)
-        words.setWidgetResizable(True)
-        words.setFrameShape(QFrame.Shape.NoFrame)
-        upper = column(self.table, growing(words), margins=2)
+        upper = column(self.table, growing(scrolled(self._formulas)), margins=2)
         lower = column(label("What went in", "head"), growing(self.inputs), note, margins=2)
         fill(self, panes(upper, lower, sizes=(360, 200), vertical=True))
 

@@ -127,7 +127,7 @@ class OutlineEditor(QWidget):
         self.mirror.addItems(["", "x", "y", "both"])
         self.mirror.activated.connect(lambda _i: self._change_outline(mirror=self.mirror.currentText()))
         self.chamfered.clicked.connect(lambda on: self._change_outline(chamfered=on))
-        return row(*found, self.chamfered, label("mirror at", "soft"), self.mirror, 1)
+        return column(row(*found, 1), row(self.chamfered, label("mirror at", "soft"), self.mirror, 1), margins=0)
 
     def refresh(self) -> None:
         """Show the present outlines."""

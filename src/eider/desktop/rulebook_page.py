@@ -51,7 +51,7 @@ class RulebookPage(QWidget):
         self._timer.setSingleShot(True)
         self._timer.setInterval(REST)
         self._timer.timeout.connect(self._look)
-        fill(self, panes(self._left(), self._middle(), self._right(), sizes=(205, 690, 380)))
+        fill(self, panes(self._left(), self._middle(), self._right(), sizes=(195, 715, 365)))
         self.sections.addItems(sections())
         self.sections.setCurrentRow(0)
 
@@ -122,7 +122,7 @@ class RulebookPage(QWidget):
             ],
             self.shared.theme,
         )
-        self.found.set_widths(104, 38, 54)
+        self.found.set_widths(100, 40, 60)
         self.examples = label("", "soft", wrap=True)
         self.note = QLineEdit()
         self.note.setPlaceholderText("why the rules change")
@@ -255,7 +255,8 @@ class RulebookPage(QWidget):
             self.table.setColumnHidden(place, not has_levels)
         is_changed = any(path in self.draft.changes for r in rows for path in r.paths)
         self.table.setColumnHidden(6, not is_changed)
-        self.table.setColumnWidth(0, 150 if is_changed else 196)
+        self.table.setColumnWidth(0, 172 if is_changed else 196)
+        self.table.setColumnWidth(5, 106 if is_changed else 118)
         self.table.set_title(2, "A" if has_levels else "Value")
         self.table.setColumnWidth(1, 154 if any(r.group for r in rows) else 290)
         self.table.setColumnWidth(2, 50 if has_levels else 190)

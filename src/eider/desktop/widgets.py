@@ -5,6 +5,7 @@ from collections.abc import Callable, Mapping, Sequence
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
+    QFrame,
     QHBoxLayout,
     QLabel,
     QLayout,
@@ -103,6 +104,15 @@ def growing(widget: QWidget) -> QWidget:
     """The widget, marked to take the room that is left in a column or row."""
     widget.setProperty("grows", True)
     return widget
+
+
+def scrolled(widget: QWidget) -> QScrollArea:
+    """The widget in an area that scrolls where there is too little room for it, rather than widening the window."""
+    area = QScrollArea()
+    area.setWidget(widget)
+    area.setWidgetResizable(True)
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    return area
 
 
 def panes(*widgets: QWidget, sizes: Sequence[int], vertical: bool = False) -> QSplitter:

@@ -16,7 +16,7 @@ from eider.desktop.sheet_fields import SheetFields
 from eider.desktop.sheet_pictures import SheetPictures
 from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.table import Column, RecordView
-from eider.desktop.widgets import button, column, growing, label, panes, row
+from eider.desktop.widgets import button, column, growing, label, panes, row, scrolled
 from eider.drawings.findings import with_balloons
 from eider.drawings.package import begun_drawings
 from eider.errors import EiderError
@@ -108,7 +108,8 @@ class PackageStep(Step):
         self.pictures = SheetPictures(self.controller, self.shared)
         self.right.addTab(self.pictures, "Datasheet's drawing")
         self.pads = PadsPanel(self.controller, self.shared.theme)
-        self.right.addTab(self.pads, "Pads by hand")
+        self.pads_tab = scrolled(self.pads)
+        self.right.addTab(self.pads_tab, "Pads by hand")
         return self.right
 
     def _columns(self) -> list[Column]:
