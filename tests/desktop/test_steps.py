@@ -714,6 +714,21 @@ def test_dressing_is_added_typed_and_removed(window: MainWindow, page: PartPage,
     assert page.controller.bundle.footprint.dressing == ()
 
 
+def test_pads_are_sorted_by_a_click_and_adjusted_together(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    page.go_to(3)
+    step = page.current
+    header = step.pads.horizontalHeader()
+    header.sectionClicked.emit(1)
+    assert [pad.number for pad in step.pads.records.records] == ["1", "2"]
+    header.sectionClicked.emit(1)
+    assert [pad.number for pad in step.pads.records.records] == ["2", "1"]
+    edit(page, window, qtbot, lambda b: edits.adjust(b, Adjustment("1", "width", "0.9")))
+    step._tabs.setCurrentIndex(3)
+    type_into(qtbot, step.adjustments, step.adjustments.records.index(0, 1), "1, 2")
+    settle(qtbot, window)
+    assert [pad.width for pad in page.controller.bundle.footprint.pattern.pads] == [0.9, 0.9]  # type: ignore[union-attr]
+
+
 def test_levels_turn_and_inputs_in_lands(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     page.go_to(3)
     step = page.current

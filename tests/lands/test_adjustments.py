@@ -98,3 +98,20 @@ def test_a_grid_is_staggered_by_a_field_of_its_sheet(library: Library) -> None:
     staggered = edits.set_field(part, "staggered", "yes")
     assert staggered.sheet.staggered is True
     assert edits.set_field(staggered, "staggered", "no").sheet.staggered is False
+
+
+@pytest.mark.parametrize(
+    ("pads", "meant"), [("3", "3"), ("1, 3", "13"), ("2–4", "234"), ("1, 6-8", "1678"), ("*", "12345678"), ("9", "")]
+)
+def test_one_adjustment_speaks_of_several_pads(so8: PackageSheet, pads: str, meant: str) -> None:
+    adjustment = Adjustment(pads, "width", "2.2")
+    made = make_pattern(so8, "B", RULEBOOK, [adjustment]).pads
+    assert "".join(pad.number for pad in made if pad.width == 2.2) == meant
+    assert lost(made, [adjustment]) == ([] if meant else [adjustment])
+
+
+def test_paste_in_windows_on_any_pad(so8: PackageSheet) -> None:
+    pads = make_pattern(so8, "B", RULEBOOK, [Adjustment("1", "width", "3"), Adjustment("1", "paste", "windows")]).pads
+    # 3.00 mm along takes two windows of at most 2.00 with a gap of 0.25.
+    assert len(pads[0].paste) == 2
+    assert len(pads[1].paste) == 1

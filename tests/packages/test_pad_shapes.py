@@ -9,7 +9,7 @@ from shapely.geometry import Polygon
 from eider.checks import PartView, run_checks
 from eider.cli.package import bare_bundle
 from eider.errors import InputError
-from eider.lands.pads import hole_outline, pad_outline, ring_of
+from eider.lands.pads import has_copper, hole_outline, pad_outline, ring_of
 from eider.lands.pattern import make_pattern
 from eider.library import Library
 from eider.library.outlines import keep_outline, library_outlines
@@ -159,3 +159,28 @@ def test_lands_that_are_no_boxes_are_measured_by_their_outline() -> None:
     view = PartView(bare_bundle(sheet, laid(*specs), "B"), standard_rulebook(), LibrarySettings(name=""))
     found = {f.check for f in run_checks(view)}
     assert not {"lands.pads-overlap", "lands.gap-between-lands"} & found
+
+
+def test_a_ring_makes_the_land_of_a_hole() -> None:
+    (pad,) = laid(PadSpec("1", hole="1.0", ring="0.35", shape="circle")).pads
+    assert (pad.width, pad.height, ring_of(pad)) == (1.7, 1.7, pytest.approx(0.35))
+
+
+@pytest.mark.parametrize(("width", "size"), [("", 1.5), ("0", 1.5), ("1.2", 1.2)])
+def test_a_post_has_no_land_or_one_smaller_than_its_hole(width: str, size: float) -> None:
+    (_, post) = laid(PadSpec("1", x="5", width="1"), PadSpec("", hole="1.5", plated=False, width=width)).pads
+    assert (post.width, post.hole.width if post.hole else 0) == (size, 1.5)
+    assert not has_copper(post)
+
+
+def test_paste_of_a_given_pad_in_windows() -> None:
+    (pad,) = laid(PadSpec("1", width="4", height="4", paste="windows")).pads
+    # Two windows each way: 4.00 is above 2.00 + 2 × 0.25.
+    assert len(pad.paste) == 4
+
+
+def test_a_header_with_numbers_of_its_own() -> None:
+    sheet = replace(make_sheet("header", 3, e="2.54", b="0.62–0.66", A="8"), left=("10", "", "20", "30"))
+    pads = {pad.number: pad.x for pad in make_pattern(sheet, "B", standard_rulebook()).pads}
+    # Four positions at 2.54 about the middle, the second of them empty.
+    assert pads == {"10": pytest.approx(-3.81), "20": pytest.approx(1.27), "30": pytest.approx(3.81)}

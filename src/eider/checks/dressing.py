@@ -20,7 +20,7 @@ from eider.model.finding import Finding, Severity
 
 @check("lands.courtyard", Severity.BLOCKER, reads=("sheet", "lands"), mend=RUN_AGAIN)
 def courtyard(view: PartView) -> Iterator[Found]:
-    """The courtyard is there, closed, and holds lands, lines and the largest body.
+    """The courtyard is there, closed, and holds lands, leads, lines and the largest body.
 
     It is what keeps other parts away; where it is too small, parts collide.
     """
@@ -36,6 +36,9 @@ def courtyard(view: PartView) -> Iterator[Found]:
         if not inside:
             message = f"pad {pad.number} reaches out of the courtyard"
             yield Found(f"lands.pads.{pad.number}", message, f"pad {pad.number}", "inside")
+    out = next((t.number for t in view.terminals if not area.contains(box(*t.whole))), "")
+    if out:
+        yield Found("lands.courtyard", f"lead {out} reaches out of the courtyard", f"lead {out}", "inside")
     if view.recipe and not area.contains(box(*view.recipe.body_max)):
         yield Found("lands.courtyard", "the largest body reaches out of the courtyard", "body", "inside")
     for stroke in view.pattern.silkscreen:

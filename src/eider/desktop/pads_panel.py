@@ -23,7 +23,8 @@ FIELDS = (
     ("shape", "Shape", 78), ("corner_radius", "Corner", 52),
     ("corners", "Which", 52), ("rotation", "Turn", 44), ("count", "Count", 46),
     ("dx", "dx", 56), ("dy", "dy", 56), ("rows", "Rows", 42), ("row_dx", "row dx", 50), ("row_dy", "row dy", 50),
-    ("radius", "Circle", 50), ("mirror", "Mirror", 52), ("hole", "Hole", 50), ("slot", "Slot", 44),
+    ("radius", "Circle", 50), ("mirror", "Mirror", 52), ("hole", "Hole", 50), ("ring", "Ring", 46),
+    ("slot", "Slot", 44),
     ("hole_x", "hole x", 50), ("hole_y", "hole y", 50), ("plated", "Plated", 48), ("mask", "Mask", 60),
     ("paste", "Paste", 60), ("layers", "Side", 56),
 )  # fmt: skip

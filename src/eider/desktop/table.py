@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from eider.desktop.theme import Theme, number_font
+from eider.symbols.names import natural_key
 
 Role = Qt.ItemDataRole
 
@@ -70,9 +71,24 @@ class RecordModel(QAbstractTableModel):
         self.columns, self._theme = list(columns), theme
         self.records: list[Any] = []
         self.drags_rows = False
+        self.sorted_by: tuple[int, bool] | None = None
+
+    def sort_by(self, column: int) -> None:
+        """Sort by a column from now on; again by the same turns the order round."""
+        same = self.sorted_by is not None and self.sorted_by[0] == column
+        self.sorted_by = (column, same and self.sorted_by is not None and not self.sorted_by[1])
+        self.refresh(self.records)
+
+    def _sorted(self, records: Sequence[Any]) -> list[Any]:
+        if self.sorted_by is None:
+            return list(records)
+        column, backwards = self.sorted_by
+        show = self.columns[column].show
+        return sorted(records, key=lambda record: _sort_key(show(record)), reverse=backwards)
 
     def refresh(self, records: Sequence[Any]) -> None:
         """Show these records."""
+        records = self._sorted(records)
         if len(records) == len(self.records):
             self.records = list(records)
             if self.records:
@@ -137,6 +153,14 @@ class RecordModel(QAbstractTableModel):
             return False
         column.put(self.records[index.row()], str(value))
         return True
+
+
+def _sort_key(text: str) -> tuple[int, float, tuple[tuple[int, int, str], ...]]:
+    """Lengths by their value, other texts with the numbers in them by theirs."""
+    try:
+        return 0, float(text.split()[0].replace("−", "-")), ()
+    except (ValueError, IndexError):
+        return 1, 0.0, natural_key(text)
 
 
 class _Delegate(QStyledItemDelegate):
@@ -259,6 +283,13 @@ class RecordView(QTableView):
         """The records of which a cell is selected, in their order."""
         rows = sorted({index.row() for index in self.selectedIndexes()})
         return [self.records.records[row] for row in rows]
+
+    def allow_sorting(self) -> None:
+        """Let a click on a heading sort the records by that column."""
+        header = self.horizontalHeader()
+        if header is not None:
+            header.setSectionsClickable(True)
+            header.sectionClicked.connect(self.records.sort_by)
 
     def select_where(self, wanted: Callable[[Any], bool]) -> None:
         """Take the first record that is wanted into hand."""

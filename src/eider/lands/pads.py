@@ -165,13 +165,17 @@ def with_openings(pads: Sequence[Pad], rulebook: Rulebook, thermal: Collection[s
     )
 
 
-def own_openings(pads: Sequence[Pad], given: Sequence[GivenPad]) -> tuple[Pad, ...]:
+def own_openings(pads: Sequence[Pad], given: Sequence[GivenPad], rulebook: Rulebook) -> tuple[Pad, ...]:
     """The openings of given pads that are not the rulebook's."""
-    own = {g.pad.number: g for g in given if g.no_mask or g.no_paste or g.mask is not None or g.paste is not None}
-    return tuple(_with_own(pad, own[pad.number]) if pad.number in own else pad for pad in pads) if own else tuple(pads)
+    own = {
+        g.pad.number: g
+        for g in given
+        if g.no_mask or g.no_paste or g.windows or g.mask is not None or g.paste is not None
+    }
+    return tuple(_with_own(pad, own[pad.number], rulebook) if pad.number in own else pad for pad in pads)
 
 
-def _with_own(pad: Pad, given: GivenPad) -> Pad:
+def _with_own(pad: Pad, given: GivenPad, rulebook: Rulebook) -> Pad:
     def opening(own: Outline, by: float) -> Outline:
         placed = tuple((tidy(x + pad.x), tidy(y + pad.y)) for x, y in rotated(own, pad.rotation))
         return (grow(placed, by) if by else placed) if own else pad_outline(pad, by)
@@ -179,7 +183,9 @@ def _with_own(pad: Pad, given: GivenPad) -> Pad:
     mask, paste = pad.mask, pad.paste
     if given.no_mask or given.mask is not None:
         mask = () if given.no_mask else (opening(given.mask_outline, given.mask or 0.0),)
-    if given.no_paste or given.paste is not None:
+    if given.windows:
+        paste = windows(pad, rulebook)
+    elif given.no_paste or given.paste is not None:
         paste = () if given.no_paste else (opening(given.paste_outline, given.paste or 0.0),)
     return replace(pad, mask=mask, paste=paste)
 

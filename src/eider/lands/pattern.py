@@ -42,7 +42,7 @@ def make_pattern(
         laid = with_suggested(recipe, laid, suggested, names, rulebook)
     thermal = {plate.number for plate in recipe.plates}
     pads = with_openings(apply_adjustments(laid.pads, adjustments, names), rulebook, thermal)
-    pads = adjusted_openings(own_openings(pads, recipe.given), adjustments, names)
+    pads = adjusted_openings(own_openings(pads, recipe.given, rulebook), adjustments, names, rulebook)
     text = reference_text(recipe)
     drawn = Dressed(silkscreen(pads, recipe, level, rulebook), assembly(recipe, rulebook), (text,) if text else (),
                     post_keep_outs(pads, rulebook))  # fmt: skip

@@ -61,6 +61,7 @@ class PadSpec(msgspec.Struct, frozen=True, omit_defaults=True):
         shape: `chamfered` and `rounded` take `corner_radius`, and `corners` where not all are meant (`ul lr`); of a
             `D` these tell the round end (`right` unless they do).
         outline: the name of the outline that gives the copper, in place of width and height.
+        ring: copper round the hole, in place of width and height.
         hole, slot: diameter of a hole, and its height where it is a slot; `plated` or without copper; `hole_x`,
             `hole_y`: its centre from that of the pad.
         mask, paste: expansion of the opening, or `none`; the name of an outline and, if need be, its expansion (`tee
@@ -88,6 +89,7 @@ class PadSpec(msgspec.Struct, frozen=True, omit_defaults=True):
     start: str = ""
     mirror: str = ""
     hole: str = ""
+    ring: str = ""
     slot: str = ""
     hole_x: str = ""
     hole_y: str = ""

@@ -178,6 +178,7 @@ class Leads(msgspec.Struct, frozen=True, kw_only=True):
 class GivenPad(msgspec.Struct, frozen=True, kw_only=True):
     """A pad that is given as it is; expansions of its openings (mm) where they are not the rulebook's.
 
+    With `windows` the paste stands in windows, as that of a thermal land does.
     An opening with an outline of its own, about the pad's centre, is that one grown by its expansion.
     """
 
@@ -186,6 +187,7 @@ class GivenPad(msgspec.Struct, frozen=True, kw_only=True):
     paste: float | None = None
     no_mask: bool = False
     no_paste: bool = False
+    windows: bool = False
     mask_outline: Outline = ()
     paste_outline: Outline = ()
 

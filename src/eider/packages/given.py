@@ -19,7 +19,7 @@ from eider.packages.pad_shapes import cornered, corners_of, d_shape
 
 SHAPES = ("rectangle", "rounded", "oval", "circle", "chamfered", "D", "outline")
 SIDES = ("top", "bottom", "all")
-NONE = "none"
+NONE, WINDOWS = "none", "windows"
 MOST = 5_000
 _ENDING = re.compile(r"^(.*?)(\d+)$")
 replace = msgspec.structs.replace
@@ -79,7 +79,8 @@ def _pads_of(spec: PadSpec, shapes: Mapping[str, Outline], names: Mapping[str, f
     openings = {what: _opening(getattr(spec, what), shapes, mm) for what in ("mask", "paste")}
     opening = GivenPad(pad=pad, mask=openings["mask"].grown, paste=openings["paste"].grown,
                        mask_outline=openings["mask"].outline, paste_outline=openings["paste"].outline,
-                       no_mask=spec.mask.strip() == NONE, no_paste=spec.paste.strip() == NONE)  # fmt: skip
+                       no_mask=spec.mask.strip() == NONE, no_paste=spec.paste.strip() == NONE,
+                       windows=spec.paste.strip() == WINDOWS)  # fmt: skip
     for index, place in enumerate(_places(spec, mm)):
         placed = replace(pad, number=_counted(spec.number, index), x=tidy(place.x), y=tidy(place.y),
                          rotation=tidy((pad.rotation + place.turn) % 360))  # fmt: skip
@@ -105,13 +106,17 @@ def _pad(spec: PadSpec, shapes: Mapping[str, Outline], mm: Sum) -> Pad:
         x0, y0, x1, y1 = bounds(outline)
         return Pad(spec.number, 0, 0, tidy(x1 - x0), tidy(y1 - y0), rotation=float(spec.rotation or 0),
                    shape="outline", outline=outline, hole=hole, plated=spec.plated, layers=spec.layers)  # fmt: skip
-    usual = hole.width if hole and not spec.plated else 0.0
-    width = mm(spec.width, usual)
-    height = mm(spec.height, (hole.height if usual and hole else 0.0) or width)
+    ring = mm(spec.ring)
+    usual = (hole.width + 2 * ring, hole.height + 2 * ring) if hole and (ring or not spec.plated) else (0.0, 0.0)
+    width = mm(spec.width, usual[0])
+    height = mm(spec.height, usual[1] or width)
+    if hole and not spec.plated and width == 0:
+        # No land at all round a post.
+        width, height = hole.width, hole.height
     if width <= 0 or height <= 0:
         raise InputError(f"a pad of {width:g} × {height:g} mm is none; give its width and height, or an outline")
     # A bare hole is as round as it is drilled.
-    is_bare = bool(usual) and not spec.width.strip()
+    is_bare = hole is not None and not spec.plated and (width, height) == (hole.width, hole.height)
     shape = ("circle" if width == height else "oval") if is_bare else spec.shape
     if not is_bare and (outline := _cut(spec, width, height, mm)):
         return Pad(spec.number, 0, 0, tidy(width), tidy(height), rotation=_degrees(spec.rotation), shape="outline",
@@ -156,7 +161,7 @@ class _Opening(NamedTuple):
 def _opening(text: str, shapes: Mapping[str, Outline], mm: Sum) -> _Opening:
     """An expansion, or an outline of its own and the expansion of that."""
     words = text.split(maxsplit=1)
-    if not words or words == [NONE]:
+    if not words or words in ([NONE], [WINDOWS]):
         return _Opening(None)
     if words[0] in shapes:
         return _Opening(mm(words[1]) if len(words) > 1 else 0.0, shapes[words[0]])

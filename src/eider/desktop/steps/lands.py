@@ -92,6 +92,7 @@ class LandsStep(Step):
             theme,
         )  # fmt: skip
         self.pads.set_widths(40, 68, 68, 68, 68, 72, 60)
+        self.pads.allow_sorting()
         self.pads.entered_record.connect(lambda _pad: self._draw())
         self.pads.edited.connect(self.controller.session.end_merge)
         note = label("Editing a cell records an adjustment, which survives every recomputation.", "soft", wrap=True)
@@ -106,7 +107,7 @@ class LandsStep(Step):
                     self._set_active,
                     choices=lambda _a: ("yes", "no"),
                 ),
-                Column("Pad", lambda a: a.pad),
+                Column("Pads", lambda a: a.pad, self._set_pads),
                 Column("What", lambda a: a.what),
                 Column("Value", lambda a: a.value, self._set_adjusted),
                 Column("Why", lambda a: a.why, self._set_why),
@@ -204,6 +205,9 @@ class LandsStep(Step):
 
     def _set_active(self, adjustment: Adjustment, text: str) -> None:
         self._change_adjustment("Switch an adjustment", adjustment, active=text == "yes")
+
+    def _set_pads(self, adjustment: Adjustment, text: str) -> None:
+        self._change_adjustment("Say which pads are meant", adjustment, pad=text.strip())
 
     def _set_adjusted(self, adjustment: Adjustment, text: str) -> None:
         self._change_adjustment("Change an adjustment", adjustment, value=text)

@@ -37,9 +37,11 @@ def _pin_fault(pins: int) -> str:
 def _size(sheet: PackageSheet) -> tuple[int, int]:
     """Rows and columns; one row where the sheet does not say."""
     rows = sheet.rows or 1
-    columns = sheet.columns or (sheet.pins + len(sheet.missing)) // rows
-    if columns < 1 or rows * columns - len(sheet.missing) != sheet.pins:
-        less = f" less {len(sheet.missing)}" if sheet.missing else ""
+    # Positions without a pin: those that are missing, or empty in a list of the sheet's own numbers.
+    empty = sum(not number for number in sheet.left) if sheet.left else len(sheet.missing)
+    columns = sheet.columns or (sheet.pins + empty) // rows
+    if columns < 1 or rows * columns - empty != sheet.pins or len(sheet.left) not in (0, rows * columns):
+        less = f" less {empty}" if empty else ""
         raise SheetError(f"{rows} × {columns}{less} are not {sheet.pins} pins; mend rows or columns", "rows")
     return rows, columns
 
@@ -67,7 +69,11 @@ def _places(sheet: PackageSheet, dims: Dims) -> Places:
         for r in range(rows)
         for c in range(columns)
     ]
-    return [(str(n), x, y) for n, x, y in sorted(found) if str(n) not in sheet.missing]
+    placed = [(str(n), x, y) for n, x, y in sorted(found)]
+    if sheet.left:
+        # Numbers of the sheet's own, position by position; an empty one has no pin.
+        return [(own, x, y) for own, (_, x, y) in zip(sheet.left, placed, strict=False) if own]
+    return [(n, x, y) for n, x, y in placed if n not in sheet.missing]
 
 
 def _first(sheet: PackageSheet, dims: Dims) -> tuple[float, float]:
@@ -219,6 +225,7 @@ FAMILY = Family(
         SheetField(key="columns", title="columns", kind="count"),
         SheetField(key="numbering", title="numbered", kind="choice", choices=NUMBERINGS),
         SheetField(key="missing", title="missing pins", kind="numbers"),
+        SheetField(key="left", title="own numbers", kind="numbers"),
     ),
     default_pins=4,
     pin_fault=_pin_fault,
