@@ -88,8 +88,10 @@ def positions(sheet: PackageSheet, dims: Dims) -> list[Position]:
     across, along = pitches(dims)
     missing = set(sheet.missing)
     names = [row_letter(r) for r in range(rows)]
+    xs = [tidy((c - (columns - 1) / 2) * across) for c in range(columns)]
+    ys = [tidy(((rows - 1) / 2 - r) * along) for r in range(rows)]
     return [
-        Position(number, tidy((c - (columns - 1) / 2) * across), tidy(((rows - 1) / 2 - r) * along))
+        Position(number, xs[c], ys[r])
         for r in range(rows)
         for c in range(columns)
         if not (sheet.staggered and (r + c) % 2) and (number := f"{names[r]}{c + 1}") not in missing

@@ -143,7 +143,9 @@ def _hole(spec: PadSpec, mm: Sum) -> Hole | None:
     height = mm(spec.slot, width)
     if width <= 0 or height <= 0:
         raise InputError(f"a hole of {width:g} × {height:g} mm is none")
-    return Hole(tidy(width), tidy(height), tidy(mm(spec.hole_x)), tidy(mm(spec.hole_y)))
+    off = tidy(mm(spec.hole_x)), tidy(mm(spec.hole_y))
+    # A hole in the middle is written without its place, as every other.
+    return Hole(tidy(width), tidy(height), *(off if any(off) else ()))
 
 
 def _degrees(text: str) -> float:
@@ -213,7 +215,9 @@ def _flipped(pad: Pad, place: _Place) -> Pad:
     """The mirror image of a pad about its own place."""
     sx, sy = (-1.0 if place.flip_x else 1.0), (-1.0 if place.flip_y else 1.0)
     turned = -pad.rotation if place.flip_x != place.flip_y else pad.rotation
-    hole = replace(pad.hole, x=sx * pad.hole.x + 0.0, y=sy * pad.hole.y + 0.0) if pad.hole else None
+    hole = pad.hole
+    if hole is not None and (hole.x or hole.y):
+        hole = replace(hole, x=sx * hole.x + 0.0, y=sy * hole.y + 0.0)
     return replace(pad, rotation=tidy(turned % 360), outline=_image(pad.outline, place), hole=hole)
 
 

@@ -180,7 +180,9 @@ def placed_pad(pad: Pad, placing: Placing) -> Pad:
     x, y = placing.point((pad.x, pad.y))
     turn = (-pad.rotation if placing.mirrored else pad.rotation) + placing.turn
     outline = _mirrored_outline(pad.outline, placing)
-    hole = replace(pad.hole, x=-pad.hole.x + 0.0) if pad.hole and placing.mirrored else pad.hole
+    hole = pad.hole
+    if hole is not None and hole.x and placing.mirrored:
+        hole = replace(hole, x=-hole.x)
     return replace(pad, x=x, y=y, rotation=turn % 360 + 0.0, outline=outline, hole=hole)
 
 
