@@ -100,26 +100,28 @@ def shoot_capture(window: MainWindow, page: PartPage) -> None:
     wait(window)
 
 
-def shoot_units(window: MainWindow) -> None:
-    """Four equal gates and their supply."""
+def open_other(window: MainWindow, name: str) -> PartPage:
+    """Leave the part that is open for another."""
     window.close_part()
-    wait(window, lambda: any(row.name == "NVK-4GT" for row in window.shelf.shown))
-    window.open_part(next(row.id for row in window.shelf.shown if row.name == "NVK-4GT"))
+    wait(window, lambda: any(row.name == name for row in window.shelf.shown))
+    window.open_part(next(row.id for row in window.shelf.shown if row.name == name))
     wait(window, lambda: window.page is not None)
     assert window.page
-    window.page.go_to(1)
+    return window.page
+
+
+def shoot_units(window: MainWindow) -> None:
+    """Four equal gates and their supply."""
+    page = open_other(window, "NVK-4GT")
+    page.go_to(1)
     shoot(window, "units")
 
 
 def shoot_by_hand(window: MainWindow) -> None:
     """Lands of sums and outlines: a T, a comb and two posts."""
-    window.close_part()
-    wait(window, lambda: any(row.name == "BRM-CH16" for row in window.shelf.shown))
-    window.open_part(next(row.id for row in window.shelf.shown if row.name == "BRM-CH16"))
-    wait(window, lambda: window.page is not None)
-    assert window.page
-    window.page.go_to(3)
-    window.page.current._tabs.setCurrentIndex(2)
+    page = open_other(window, "BRM-CH16")
+    page.go_to(3)
+    page.current._tabs.setCurrentIndex(2)
     shoot(window, "by-hand")
 
 

@@ -61,7 +61,29 @@ class OutlineEditor(QWidget):
         self.new_name = QLineEdit()
         self.new_name.setPlaceholderText("name of a new outline")
         self.new_name.returnPressed.connect(self._add_outline)
-        self.steps = RecordView(
+        self.steps, self.parts = self._steps_table(theme), self._parts_table(theme)
+        self._said = label("", "wrong", wrap=True)
+        self._said.hide()
+        self.kept = QComboBox()
+        self.kept.setAccessibleName("outlines of the library")
+        self.kept.activated.connect(lambda _i: self._take())
+        tabs = QTabWidget()
+        for table, what, add, remove in (
+            (self.steps, "step", self._add_step, self._remove_steps),
+            (self.parts, "part", self._add_part, self._remove_parts),
+        ):
+            table.edited.connect(controller.session.end_merge)
+            tools = row(button(f"Add a {what}", add), button(f"Remove {what}s", remove), 1)
+            tabs.addTab(column(growing(table), tools, margins=2), f"{what.capitalize()}s")
+        fill(self, column(
+            row(label("Outline", "head"), self.names, self.new_name, button("Add", self._add_outline),
+                button("Remove", self._remove_outline)),
+            self._whole_row(), self._said, growing(panes(tabs, self.view, sizes=(240, 200))),
+            row(label("in the library", "soft"), self.kept, button("Keep this one there", self._keep), 1), margins=4,
+        ))  # fmt: skip
+
+    def _steps_table(self, theme: Theme) -> RecordView:
+        table = RecordView(
             [
                 Column("Step", lambda r: r.value.kind, partial(self._set_step, "kind"), choices=lambda _r: STEPS),
                 Column("Length", lambda r: r.value.length, partial(self._set_step, "length"), fault=lambda r: r.fault),
@@ -69,10 +91,12 @@ class OutlineEditor(QWidget):
             ],
             theme,
         )
-        self.steps.set_widths(64, 110)
-        self.steps.edited.connect(controller.session.end_merge)
-        self.steps.entered_record.connect(lambda _row: self._draw())
-        self.parts = RecordView(
+        table.set_widths(64, 110)
+        table.entered_record.connect(lambda _row: self._draw())
+        return table
+
+    def _parts_table(self, theme: Theme) -> RecordView:
+        table = RecordView(
             [
                 Column("", lambda r: "cut out" if r.value.cut else "add", self._set_cut,
                        choices=lambda _r: ("add", "cut out")),
@@ -82,36 +106,8 @@ class OutlineEditor(QWidget):
             ],
             theme,
         )  # fmt: skip
-        self.parts.set_widths(60, 78, 52, 52, 58)
-        self.parts.edited.connect(controller.session.end_merge)
-        self._said = label("", "wrong", wrap=True)
-        self._said.hide()
-        self.kept = QComboBox()
-        self.kept.setAccessibleName("outlines of the library")
-        self.kept.activated.connect(lambda _i: self._take())
-        tabs = QTabWidget()
-        tabs.addTab(
-            column(
-                growing(self.steps),
-                row(button("Add a step", self._add_step), button("Remove steps", self._remove_steps), 1),
-                margins=2,
-            ),
-            "Steps",
-        )
-        tabs.addTab(
-            column(
-                growing(self.parts),
-                row(button("Add a part", self._add_part), button("Remove parts", self._remove_parts), 1),
-                margins=2,
-            ),
-            "Parts",
-        )
-        fill(self, column(
-            row(label("Outline", "head"), self.names, self.new_name, button("Add", self._add_outline),
-                button("Remove", self._remove_outline)),
-            self._whole_row(), self._said, growing(panes(tabs, self.view, sizes=(240, 200))),
-            row(label("in the library", "soft"), self.kept, button("Keep this one there", self._keep), 1), margins=4,
-        ))  # fmt: skip
+        table.set_widths(60, 78, 52, 52, 58)
+        return table
 
     def _whole_row(self) -> QWidget:
         """What is given for the whole outline: its start, mirror and corners."""

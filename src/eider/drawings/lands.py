@@ -1,7 +1,7 @@
 """The land pattern as a dimensioned drawing, package outline and leads ghosted over it."""
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 
 import msgspec
 
@@ -43,60 +43,84 @@ def pattern_drawing(
 ) -> Drawing:
     """The drawing of a pattern; `terminals` are ghosted over it at nominal size."""
     options = options or LandOptions()
-    boxes = {pad.box for pad in pattern.pads}
-    painted: dict[str, list[Primitive]] = {
-        "copper": [
-            *(item for pad in pattern.pads for item in _copper(pad)),
-            *(Disc((via.x, via.y), via.drill / 2, "hole", f"lands.pads.{via.number}") for via in pattern.vias),
-        ],
-        "mask": [_opening(pad, o, "mask") for pad in pattern.pads for o in pad.mask],
-        "package": [
-            Area(box_outline(t.whole), "ghost", f"lands.pads.{t.number}")
-            for t in terminals
-            # A terminal that is taken to be as its land says nothing of its own.
-            if t.whole not in boxes
-        ],
-        "paste": [_opening(pad, o, "paste") for pad in pattern.pads for o in pad.paste],
-        "courtyard": [Line((*pattern.courtyard, pattern.courtyard[0]), "courtyard", "lands.courtyard")]
-        if pattern.courtyard
-        else [],
-        "silkscreen": [
-            *(Line(s.points, "silkscreen", width=s.width) for s in pattern.silkscreen if s.points),
-            *_texts(pattern, "silkscreen"),
-        ],
-        "assembly": [*(Line(s.points, "assembly") for s in pattern.assembly), *_texts(pattern, "assembly")],
-        "limits": [
-            Line((*box_outline(t.whole), box_outline(t.whole)[0]), role, f"lands.pads.{t.number}")
-            for role, at in zip(("ghost least", "ghost most"), options.extremes, strict=False)
-            for t in at
-        ],
-        "hatch": list(hatching(pattern)) if "hatch" in options.layers else [],
-        "keep-out": [Line((*k.outline, k.outline[0]), "keep-out", "lands.keep-out") for k in pattern.keep_outs],
-        "dimensions": [*land_dimensions(pattern, options.unit), unit_note(options.unit)],
-    }
     bodies = [Area(s.points[:-1], "ghost body") for s in pattern.assembly if s.role == "body"]
-    body = bodies if "package" in options.layers else []
-    order = (
-        "copper",
-        "hatch",
-        "mask",
-        "package",
-        "limits",
-        "paste",
-        "courtyard",
-        "silkscreen",
-        "assembly",
-        "keep-out",
-        "dimensions",
-    )
+    painted = [item for name, paint in _PAINTED.items() if name in options.layers
+               for item in paint(pattern, terminals, options)]  # fmt: skip
     numbers = [
         Text((p.x, p.y), p.number, _number_height(p), "copper text", _place(p)) for p in pattern.pads if p.plated
     ]
-    shown = [item for layer in order if layer in options.layers for item in painted[layer]]
     lit = [
         Line((*pad_outline(p), pad_outline(p)[0]), "lit", _place(p)) for p in pattern.pads if p.number in options.lit
     ]
-    return Drawing((*body, *shown, *(numbers if "copper" in options.layers else ()), *lit), _box(pattern))
+    below = bodies if "package" in options.layers else []
+    above = numbers if "copper" in options.layers else []
+    return Drawing((*below, *painted, *above, *lit), _box(pattern))
+
+
+def _paint_copper(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
+    for pad in pattern.pads:
+        yield from _copper(pad)
+    for via in pattern.vias:
+        yield Disc((via.x, via.y), via.drill / 2, "hole", f"lands.pads.{via.number}")
+
+
+def _paint_hatch(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
+    yield from hatching(pattern)
+
+
+def _paint_mask(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
+    yield from (_opening(pad, outline, "mask") for pad in pattern.pads for outline in pad.mask)
+
+
+def _paint_package(pattern: Pattern, terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
+    boxes = {pad.box for pad in pattern.pads}
+    for terminal in terminals:
+        # A terminal that is taken to be as its land says nothing of its own.
+        if terminal.whole not in boxes:
+            yield Area(box_outline(terminal.whole), "ghost", f"lands.pads.{terminal.number}")
+
+
+def _paint_limits(_pattern: Pattern, _terminals: Sequence[Terminal], options: LandOptions) -> Iterator[Primitive]:
+    for role, terminals in zip(("ghost least", "ghost most"), options.extremes, strict=False):
+        for terminal in terminals:
+            ring = box_outline(terminal.whole)
+            yield Line((*ring, ring[0]), role, f"lands.pads.{terminal.number}")
+
+
+def _paint_paste(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
+    yield from (_opening(pad, outline, "paste") for pad in pattern.pads for outline in pad.paste)
+
+
+def _paint_courtyard(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
+    if pattern.courtyard:
+        yield Line((*pattern.courtyard, pattern.courtyard[0]), "courtyard", "lands.courtyard")
+
+
+def _paint_silkscreen(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
+    yield from (Line(s.points, "silkscreen", width=s.width) for s in pattern.silkscreen if s.points)
+    yield from _texts(pattern, "silkscreen")
+
+
+def _paint_assembly(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
+    yield from (Line(s.points, "assembly") for s in pattern.assembly)
+    yield from _texts(pattern, "assembly")
+
+
+def _paint_keep_outs(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
+    yield from (Line((*k.outline, k.outline[0]), "keep-out", "lands.keep-out") for k in pattern.keep_outs)
+
+
+def _paint_dimensions(pattern: Pattern, _terminals: Sequence[Terminal], options: LandOptions) -> Iterator[Primitive]:
+    yield from land_dimensions(pattern, options.unit)
+    yield unit_note(options.unit)
+
+
+# What paints each layer, in the order in which they lie over each other.
+_PAINTED: Mapping[str, Callable[[Pattern, Sequence[Terminal], LandOptions], Iterator[Primitive]]] = {
+    "copper": _paint_copper, "hatch": _paint_hatch, "mask": _paint_mask, "package": _paint_package,
+    "limits": _paint_limits, "paste": _paint_paste, "courtyard": _paint_courtyard, "silkscreen": _paint_silkscreen,
+    "assembly": _paint_assembly, "keep-out": _paint_keep_outs, "dimensions": _paint_dimensions,
+}  # fmt: skip
 
 
 def _texts(pattern: Pattern, layer: str) -> list[Text]:
