@@ -1,11 +1,14 @@
 """Every check: none of it on a sound part, exactly its finding on one with its flaw, and its mend mends."""
 
 import pytest
+from shapely.geometry import Polygon
 
 from eider.checks import PartView, all_checks, mend, run_checks
 from eider.demo.build import MADE, build_flawed
+from eider.demo.data import chips, sheet_data
 from eider.demo.flaws import FLAWS
 from eider.demo.flaws.changes import Flaw, adjusted
+from eider.demo.parts import chip_part, connector_part, holder_part
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
@@ -30,6 +33,37 @@ def test_a_sound_part_has_no_findings(sound: Bundle, library: Library) -> None:
 def test_the_other_parts_of_the_demo_are_sound_too(name: str, library: Library) -> None:
     make = next(make for key, make, _ in MADE if key == name)
     assert found(make(library, DatasheetLink("0" * 64, "x.pdf")), library) == ()
+
+
+@pytest.mark.parametrize("ways", sheet_data("ohc-125").ways)
+def test_every_member_of_the_connector_family_is_sound(ways: int, library: Library) -> None:
+    part = connector_part(library, ways, DatasheetLink("0" * 64, "OHC-125.pdf", 3))
+    assert found(part, library) == ()
+    contacts = [pad for pad in part.footprint.pattern.pads if pad.number != "MP"]  # type: ignore[union-attr]
+    # The sum of the pitch over the row: 1.25 × (ways − 1), about the middle.
+    assert contacts[-1].x - contacts[0].x == pytest.approx(1.25 * (ways - 1))
+    assert contacts[0].x == pytest.approx(-contacts[-1].x)
+
+
+@pytest.mark.parametrize("key", ["lyn-c", "lyn-r"])
+def test_each_size_of_the_chip_series_is_sound(key: str, library: Library) -> None:
+    series = chips(key)
+    assert (len(series.sizes), len(series.values)) == (3, 20)
+    for size, value in zip(series.sizes, series.values[::9], strict=True):
+        part = chip_part(library, series, size, value, DatasheetLink("0" * 64, f"{series.name}.pdf", 2))
+        assert found(part, library) == ()
+        assert part.sheet.kind == series.category
+
+
+def test_the_lands_of_the_coin_cell_holder_are_those_of_its_datasheet(library: Library) -> None:
+    part = holder_part(library, DatasheetLink("0" * 64, "BRM-CH16.pdf", 2))
+    tee, comb, *posts = part.footprint.pattern.pads  # type: ignore[union-attr]
+    # A bar of 1.40 × 4.20 and a stem of 2.20 × 1.60; a back of 1.20 × 4.00 and three teeth of 1.60 × 0.80.
+    assert Polygon(tee.outline).area == pytest.approx(1.4 * 4.2 + 2.2 * 1.6)
+    assert Polygon(comb.outline).area == pytest.approx(1.2 * 4.0 + 3 * 1.6 * 0.8)
+    assert (tee.x, comb.x) == (-9.6, 9.6)
+    assert [(post.x, post.y, post.plated) for post in posts] == [(0.0, 5.5, False), (0.0, -5.5, False)]
+    assert [k.of for k in part.footprint.pattern.keep_outs] == ["copper", "copper"]  # type: ignore[union-attr]
 
 
 def test_every_check_has_a_flaw_a_title_and_a_reason() -> None:

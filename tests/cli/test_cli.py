@@ -291,3 +291,47 @@ def test_measuring_and_keeping_a_distance(tmp_path: Path) -> None:
     findings = answer("check", flawed, "LANDS-HOLE-SIZE", status=1)["findings"]
     assert [f["measured"] for f in findings if f["check"] == "lands.kept-distance"] == ["10.5000 mm"]
     assert "there is no pad 9" in eider("measure", flawed, "LANDS-RING", "pad 9", "pad 1", status=2).stderr
+
+
+@pytest.fixture(scope="module")
+def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The library of the headless demo."""
+    folder = tmp_path_factory.mktemp("rules")
+    eider("demo", "--headless", "--out", folder)
+    return folder / "library"
+
+
+def test_a_rulebook_is_begun_tried_and_kept(made: Path) -> None:
+    assert [r["name"] for r in answer("rulebook", made)["rulebooks"]] == ["standard"]
+    tried = answer("rulebook", made, "standard", "--set", "goals.0.outer.1=0.40")
+    assert tried["changes"] == [{"path": "goals.0.outer.1", "before": "0.35", "after": "0.40", "standard": "0.35"}]
+    # Of sixty-one footprints the converter alone has gull-wing leads above 0.625 mm.
+    assert [e["part"] for e in tried["effects"]] == ["NVK-1216T"]
+    assert (tried["footprints"], tried["kept"], tried["effects"][0]["pads"]) == (61, False, 16)
+    begun = answer(
+        "rulebook", made, "dense", "--from", "standard", "--set", "pads.stencil=0.1", "--keep", "thin stencil"
+    )
+    assert (begun["revision"], begun["kept"]) == (2, True)
+    assert "stencil = 0.1\n" in (made / "rulebooks" / "dense.toml").read_text()
+    assert [r["kept"] for r in answer("rulebook", made)["rulebooks"]][1] == [
+        "rulebook dense begun from standard",
+        "thin stencil",
+    ]
+
+
+@pytest.mark.parametrize(
+    ("arguments", "says"),
+    [
+        (("nosuch",), "not in"),
+        (("standard", "--set", "pads.stencil"), "PATH=VALUE"),
+        (("standard", "--set", "pads.stencil=thin"), "takes a number"),
+        (("standard", "--keep", "why"), "no change"),
+        (("a/b", "--from", "standard"), "no name"),
+        (("new", "--from", "standard", "--set", "nowhere=1"), "there is no"),
+    ],
+)
+def test_what_a_rulebook_cannot_take_is_one_line(made: Path, arguments: tuple[str, ...], says: str) -> None:
+    before = sorted(path.name for path in (made / "rulebooks").glob("*"))
+    error = eider("rulebook", made, *arguments, status=2).stderr
+    assert says in error and error.count("\n") == 1
+    assert sorted(path.name for path in (made / "rulebooks").glob("*")) == before
