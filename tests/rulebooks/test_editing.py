@@ -63,7 +63,9 @@ def test_the_editor_shows_every_value_of_a_rulebook() -> None:
     for group in groups:
         for name in getattr(rulebook, group).__struct_fields__:
             assert {f"{group}.{name}", f"{group}.{name}.0"} & shown, f"{group}.{name}"
-    assert {"orientation", "default_level", "naming.*"} <= shown
+    assert {"orientation", "default_level", "naming.*", "grids.step"} <= shown
+    assert {f"grids.lands.{i}.1" for i in range(len(rulebook.grids.lands))} <= shown
+    assert {f"grids.steps.{i}.{key}" for i in range(3) for key in ("collapsing", "non_collapsing")} <= shown
     assert {f"naming.{key}" for key in all_families()} <= shown
 
 

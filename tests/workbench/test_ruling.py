@@ -3,15 +3,18 @@
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 
 from eider.demo.build import build_library
 from eider.errors import InputError
+from eider.lands.pattern import make_pattern
 from eider.library import Library, open_library
 from eider.library.rulebooks import keep_rulebook, new_rulebook, rulebook_history, rulebook_names
 from eider.rulebooks import standard_rulebook
 from eider.rulebooks.rulebook import RulebookError
 from eider.workbench.ruling import changes_of, effects, open_draft, with_change
 from eider.workbench.tasks import CancelledError, Task
+from helpers import make_sheet
 
 
 @pytest.fixture(scope="module")
@@ -92,3 +95,14 @@ def test_a_rulebook_is_begun_from_another_under_a_free_name(library: Library) ->
 def test_a_footprint_says_by_which_revision_it_was_made(demo: Library) -> None:
     bundle = demo.load(demo.search("LYN-C1005-100N")[0].id)
     assert (bundle.footprint.rulebook, bundle.footprint.rulebook_revision) == ("standard", 1)
+
+
+def test_a_ball_of_the_table_gets_another_land() -> None:
+    # Balls of 0.50 have lands of 0.40 in the table.
+    rules = standard_rulebook()
+    row = next(i for i, (ball, _) in enumerate(rules.grids.lands) if ball == 0.5)
+    sheet = make_sheet("ball-grid", 4, D="2.9–3.1", E="2.9–3.1", e="0.8", b="0.45–0.55", A="max 1.2", A1="0.2–0.3")
+    pads = make_pattern(
+        replace(sheet, rows=2, columns=2), "B", rules.with_values({f"grids.lands.{row}.1": "0.38"})
+    ).pads
+    assert {pad.width for pad in pads} == {0.38}

@@ -11,7 +11,7 @@ from eider.rulebooks.editing import standard_value, value_text
 from eider.rulebooks.rulebook import Rulebook, standard_rulebook
 
 LEVEL_NAMES = ("A", "B", "C")
-GOALS = "Goals"
+GOALS, GRIDS = "Goals", "Ball grids"
 FILLETS = {
     "outer": "outer end (toe)", "inner": "inner end (heel)", "side": "side", "courtyard": "courtyard excess",
 }  # fmt: skip
@@ -64,14 +64,30 @@ def sections() -> tuple[SectionSpec, ...]:
 
 def section_titles() -> tuple[str, ...]:
     """The names of all sections, in the order in which they are shown."""
-    return (GOALS, *(section.title for section in sections()))
+    return (GOALS, *(section.title for section in sections()), GRIDS)
 
 
 def rule_rows(rulebook: Rulebook, section: str) -> list[RuleRow]:
     """The lines of a section."""
     if section == GOALS:
         return _goal_rows(rulebook)
+    if section == GRIDS:
+        return _grid_rows(rulebook)
     fields = next(s.fields for s in sections() if s.title == section)
+    return [_row(rulebook, field) for field in fields]
+
+
+def _grid_rows(rulebook: Rulebook) -> list[RuleRow]:
+    """The land of each ball of the table, the shares for what is not in it, and the step to which these are rounded."""
+    fields = [
+        FieldSpec(f"grids.lands.{index}.1", f"land of a ball of {ball:g}", "mm")
+        for index, (ball, _) in enumerate(rulebook.grids.lands)
+    ]
+    for index, step in enumerate(rulebook.grids.steps):
+        of = f"balls from {step.at_least:g} mm on"
+        fields.append(FieldSpec(f"grids.steps.{index}.collapsing", f"collapsing {of}: smaller by the share"))
+        fields.append(FieldSpec(f"grids.steps.{index}.non_collapsing", f"others, {of}: larger by the share"))
+    fields.append(FieldSpec("grids.step", "rounded to", "mm"))
     return [_row(rulebook, field) for field in fields]
 
 
