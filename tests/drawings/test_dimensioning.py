@@ -100,7 +100,7 @@ def test_none_is_left_out_where_the_drawing_fits_its_view(family: str, view: tup
 
 def test_an_optional_dimension_without_room_is_left_out() -> None:
     drawing = Drawing((Dimension((0, 0), (1, 0), "bottom", "", "courtyard 1.00", optional=True),), (0, 0, 1, 1))
-    assert lay_dimensions(drawing, 0.1) == []
+    assert lay_dimensions(drawing, 0.1) == ()
     assert len(lay_dimensions(drawing, 0.005)) == 1
 
 

@@ -6,6 +6,7 @@ drawing is made very small, is left out rather than drawn over the others.
 """
 
 from collections.abc import Iterator, Sequence
+from functools import lru_cache
 from typing import NamedTuple
 
 from eider.drawings.primitives import Area, Dimension, Disc, Drawing, Line, Plain, Text
@@ -49,14 +50,20 @@ class Laid(NamedTuple):
     lines: tuple[Box, ...]
 
 
-def lay_dimensions(drawing: Drawing, unit: float) -> list[Laid]:
+def lay_dimensions(drawing: Drawing, unit: float) -> tuple[Laid, ...]:
     """All dimensions of a drawing, in the order in which they are given; `unit` is mm per point of annotation."""
-    shown = [d for d in drawing.primitives if isinstance(d, Dimension) and not (d.optional and not fits(d, unit))]
+    return _laid(tuple(p for p in drawing.primitives if isinstance(p, Dimension)), drawing.box, unit)
+
+
+# A view that fits its drawing lays it at the scale it found, then once more to show it.
+@lru_cache(maxsize=8)
+def _laid(dimensions: tuple[Dimension, ...], box: Box, unit: float) -> tuple[Laid, ...]:
+    shown = [d for d in dimensions if not (d.optional and not fits(d, unit))]
     distances = _distances(shown)
     # Nearer rows first; lines that hold their label before those whose label must find a place.
     order = sorted(range(len(shown)), key=lambda i: (distances[i], not fits(shown[i], unit), i))
     first: list[int] = []
-    placed = _placed(order, shown, distances, drawing.box, unit)
+    placed = _placed(order, shown, distances, box, unit)
     for _ in range(MOST_TURNS):
         stuck = next(
             (i for i, made in placed.items() if made is None and not shown[i].optional and i not in first), None
@@ -65,8 +72,8 @@ def lay_dimensions(drawing: Drawing, unit: float) -> list[Laid]:
             break
         # What finds no free spot chooses first; the others make way for it.
         first.insert(0, stuck)
-        placed = _placed([*first, *(i for i in order if i not in first)], shown, distances, drawing.box, unit)
-    return [made for _, made in sorted(placed.items()) if made is not None]
+        placed = _placed([*first, *(i for i in order if i not in first)], shown, distances, box, unit)
+    return tuple(made for _, made in sorted(placed.items()) if made is not None)
 
 
 def _placed(
@@ -77,13 +84,27 @@ def _placed(
     lines: list[Box] = []
     placed: dict[int, Laid | None] = {}
     for index in order:
-        made = (_lay(shown[index], box, unit, distances[index], spot) for spot in _spots(shown[index], unit))
-        free = next((laid for laid in made if _is_free(laid, labels, lines, CLEAR * unit)), None)
-        placed[index] = free
+        free = placed[index] = _first_free(shown[index], box, unit, distances[index], labels, lines)
         if free is not None:
             labels.append(free.label)
             lines += free.lines
     return placed
+
+
+def _first_free(
+    item: Dimension, box: Box, unit: float, row: int, labels: Sequence[Box], lines: Sequence[Box]
+) -> Laid | None:
+    """The dimension at its first spot that keeps clear of what stands already."""
+    clear = CLEAR * unit
+    for further in range(MOST_ROWS):
+        # These only get longer with each row: what is in their way now stays in their way.
+        if any(_meets(box_of(x), labels, clear) for x in _extension_lines(item, box, unit, row + further)):
+            return None
+        for spot in _spots(item, unit, further):
+            made = _lay(item, box, unit, row, spot)
+            if _is_free(made, labels, lines, clear):
+                return made
+    return None
 
 
 def _distances(dimensions: Sequence[Dimension]) -> list[int]:
@@ -95,21 +116,18 @@ def _distances(dimensions: Sequence[Dimension]) -> list[int]:
     return [ranks[d.side][d.row] for d in dimensions]
 
 
-def _spots(dimension: Dimension, unit: float) -> Iterator[Spot]:
-    """Where a dimension could stand, best first."""
-    inside = fits(dimension, unit)
-    upright = dimension.side in ("left", "right")
-    for further in range(MOST_ROWS):
-        if inside:
-            yield Spot(further, "inside")
-        if upright:
-            yield Spot(further, "level")
-            for lines in range(1, MOST_LINES + 1):
-                yield Spot(further, "above", lines)
-                yield Spot(further, "below", lines)
-        else:
-            yield Spot(further, "after")
-            yield Spot(further, "before")
+def _spots(dimension: Dimension, unit: float, further: int) -> Iterator[Spot]:
+    """Where a dimension could stand so many rows further out, best first."""
+    if fits(dimension, unit):
+        yield Spot(further, "inside")
+    if dimension.side in ("left", "right"):
+        yield Spot(further, "level")
+        for lines in range(1, MOST_LINES + 1):
+            yield Spot(further, "above", lines)
+            yield Spot(further, "below", lines)
+    else:
+        yield Spot(further, "after")
+        yield Spot(further, "before")
 
 
 def _is_free(made: Laid, labels: Sequence[Box], lines: Sequence[Box], clear: float) -> bool:
@@ -136,25 +154,32 @@ def _label_width(item: Dimension) -> float:
     return (2 * LETTER_RADIUS + LABEL_GAP if item.letter else 0.0) + text
 
 
+def _line_at(item: Dimension, box: Box, unit: float, row: int) -> tuple[float, float]:
+    """Where the dimension line of a row lies across its direction (mm), and the sign of the way outwards."""
+    sign = 1.0 if item.side in ("top", "right") else -1.0
+    edge = {"top": box[3], "bottom": box[1], "left": box[0], "right": box[2]}[item.side]
+    return edge + sign * (FIRST_ROW + row * ROW) * unit, sign
+
+
+def _extension_lines(item: Dimension, box: Box, unit: float, row: int) -> list[Plain]:
+    """The lines from what is measured to just beyond the dimension line."""
+    line_at, sign = _line_at(item, box, unit, row)
+    far, near = line_at + sign * OVERSHOOT * unit, sign * START_GAP * unit
+    upright = item.side in ("left", "right")
+    ends = [((x + near, y), (far, y)) if upright else ((x, y + near), (x, far)) for x, y in sorted((item.a, item.b))]
+    return [Line(line, f"{item.role} extension", item.place) for line in ends]
+
+
 def _lay(item: Dimension, box: Box, unit: float, row: int, spot: Spot) -> Laid:
     """Extension lines, dimension line with arrows, label; upright ones are worked out with x and y exchanged."""
     upright = item.side in ("left", "right")
-    sign = 1.0 if item.side in ("top", "right") else -1.0
-    along, across = (1, 0) if upright else (0, 1)
-    edge = {"top": box[3], "bottom": box[1], "left": box[0], "right": box[2]}[item.side]
-    line_at = edge + sign * (FIRST_ROW + (row + spot.further) * ROW) * unit
+    line_at, sign = _line_at(item, box, unit, row + spot.further)
 
     def place(u: float, v: float) -> Point:
         return (v, u) if upright else (u, v)
 
-    start, end = sorted((item.a, item.b), key=lambda p: p[along])
-    u0, u1 = start[along], end[along]
-    lines: list[Plain] = []
-    for point, u in ((start, u0), (end, u1)):
-        near = point[across] + sign * START_GAP * unit
-        lines.append(
-            Line((place(u, near), place(u, line_at + sign * OVERSHOOT * unit)), f"{item.role} extension", item.place)
-        )
+    u0, u1 = sorted(point[1 if upright else 0] for point in (item.a, item.b))
+    lines = _extension_lines(item, box, unit, row + spot.further)
     outward = u1 - u0 < 2.6 * ARROW * unit
     reach = 2 * ARROW * unit if outward else 0.0
     width = _label_width(item) * unit

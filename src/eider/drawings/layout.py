@@ -91,7 +91,7 @@ def _balloon(item: Balloon, unit: float) -> Iterator[Plain]:
     yield Text(centre, str(item.number), TEXT * unit, f"{role} text", item.place)
 
 
-def _note(item: Note, drawing: Drawing, dimensions: list[Laid], unit: float, before: int) -> Text:
+def _note(item: Note, drawing: Drawing, dimensions: tuple[Laid, ...], unit: float, before: int) -> Text:
     """Below the lowest of what is drawn, and of the notes before."""
     x0, y0, x1, _ = drawing.box
     lowest = min([y0 - (FIRST_ROW - 0.5 * ROW) * unit, *(box[1] for d in dimensions for box in (d.label, *d.lines))])
