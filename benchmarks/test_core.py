@@ -19,7 +19,7 @@ from eider.library.index import Index
 from eider.model.part import DatasheetLink, Fact
 from eider.rulebooks import standard_rulebook
 from eider.workbench.generate import regenerate
-from helpers import make_sheet
+from helpers import hundred_leads, make_sheet
 
 LINK = DatasheetLink("0" * 64, "x.pdf", 4)
 
@@ -31,19 +31,12 @@ def sixteen() -> object:
     )  # fmt: skip
 
 
-def hundred() -> object:
-    return make_sheet(
-        "gullwing-quad", 100, D="15.8–16.2", D1="13.9–14.1", E="15.8–16.2", E1="13.9–14.1", e="0.5", b="0.17–0.27",
-        L="0.45–0.75", A="max 1.6", A1="0.05–0.15", c="0.09–0.20",
-    )  # fmt: skip
-
-
 def test_pattern_of_16_leads(benchmark: BenchmarkFixture) -> None:
     benchmark(make_pattern, sixteen(), "B", standard_rulebook())
 
 
 def test_pattern_of_100_leads(benchmark: BenchmarkFixture) -> None:
-    benchmark(make_pattern, hundred(), "B", standard_rulebook())
+    benchmark(make_pattern, hundred_leads(), "B", standard_rulebook())
 
 
 def test_all_checks_of_a_part(benchmark: BenchmarkFixture, tmp_path: Path) -> None:

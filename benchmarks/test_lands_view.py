@@ -20,8 +20,7 @@ from eider.model.sheet import Dimension, PackageSheet
 from eider.packages.placing import terminals_on
 from eider.packages.reading import with_dimension
 from eider.rulebooks import standard_rulebook
-from helpers import make_sheet
-from test_core import hundred
+from helpers import hundred_leads, make_sheet
 
 RULEBOOK = standard_rulebook()
 
@@ -76,7 +75,7 @@ def test_redraw_of_1024_balls(benchmark: BenchmarkFixture, view: DrawingView) ->
 
 def test_a_dimension_dragged_for_100_leads(benchmark: BenchmarkFixture, view: DrawingView) -> None:
     """Each step another length; 30 steps a second are one in 33 ms."""
-    sheet, step = hundred(), iter(range(10_000))
+    sheet, step = hundred_leads(), iter(range(10_000))
 
     def drag() -> None:
         length = 0.45 + 0.001 * (next(step) % 100)
