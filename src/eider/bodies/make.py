@@ -49,13 +49,13 @@ def measure(solids: Sequence[Solid]) -> BodyResult:
 
 
 def _corners(solid: Solid) -> Iterator[Corner]:
-    """Points among which are the outermost ones of every instance."""
+    """The lowest and the highest corner of the box round each instance."""
     points, (low, high) = _reach(solid.shape)
+    boxes = {turn: bounds(rotated(points, turn)) for turn in {place.turn for place in solid.placements}}
     for place in solid.placements:
-        turned = rotated(points, place.turn) if place.turn else points
-        for x, y in turned:
-            yield x + place.x, y + place.y, low + place.z
-            yield x + place.x, y + place.y, high + place.z
+        x0, y0, x1, y1 = boxes[place.turn]
+        yield x0 + place.x, y0 + place.y, low + place.z
+        yield x1 + place.x, y1 + place.y, high + place.z
 
 
 def _reach(shape: Prism | Strip | Cylinder) -> tuple[Outline, tuple[float, float]]:

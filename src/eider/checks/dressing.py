@@ -1,8 +1,9 @@
 """Checks of what surrounds the lands: courtyard, silkscreen, the mark at pin 1."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 import numpy as np
+import numpy.typing as npt
 import shapely
 from msgspec.structs import replace
 from shapely.geometry import LineString, Point, Polygon, box
@@ -11,11 +12,17 @@ from eider.checks.lands import RUN_AGAIN
 from eider.checks.registry import Found, Mend, check
 from eider.checks.view import PartView
 from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import bounds
+from eider.geometry.shapes import Box, bounds
 from eider.lands.dressing import mark_of, near_lines, stroke_box
 from eider.lands.pads import has_copper, pad_outline
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
+
+
+def _boxes(sides: Iterable[Box]) -> npt.NDArray[np.object_]:
+    """Boxes as shapes, all in one call, as grids have a thousand of them."""
+    made: npt.NDArray[np.object_] = shapely.box(*np.array(list(sides)).reshape(-1, 4).T)
+    return made
 
 
 @check("lands.courtyard", Severity.BLOCKER, reads=("sheet", "lands"), mend=RUN_AGAIN)
@@ -31,13 +38,13 @@ def courtyard(view: PartView) -> Iterator[Found]:
         yield Found("lands.courtyard", "there is no closed courtyard", f"{len(outline)} corners", "a closed outline")
         return
     area = Polygon(outline).buffer(NOISE)
-    lands = shapely.box(*np.array([pad.box for pad in view.pads]).reshape(-1, 4).T)
-    for pad, inside in zip(view.pads, shapely.contains(area, lands), strict=True):
+    for pad, inside in zip(view.pads, shapely.contains(area, _boxes(pad.box for pad in view.pads)), strict=True):
         if not inside:
             message = f"pad {pad.number} reaches out of the courtyard"
             yield Found(f"lands.pads.{pad.number}", message, f"pad {pad.number}", "inside")
-    out = next((t.number for t in view.terminals if not area.contains(box(*t.whole))), "")
-    if out:
+    leads = shapely.contains(area, _boxes(t.whole for t in view.terminals))
+    if not leads.all():
+        out = view.terminals[int(leads.argmin())].number
         yield Found("lands.courtyard", f"lead {out} reaches out of the courtyard", f"lead {out}", "inside")
     if view.recipe and not area.contains(box(*view.recipe.body_max)):
         yield Found("lands.courtyard", "the largest body reaches out of the courtyard", "body", "inside")
@@ -111,7 +118,7 @@ def pin_1_mark(view: PartView) -> Iterator[Found]:
         return
     x0, y0, x1, y1 = bounds(mark.points)
     middle = Point((x0 + x1) / 2, (y0 + y1) / 2)
-    nearest = min(view.pads, key=lambda pad: middle.distance(box(*pad.box)))
+    nearest = view.pads[int(shapely.distance(middle, _boxes(pad.box for pad in view.pads)).argmin())]
     if nearest.number != first:
         message = f"the mark of pin 1 is nearest to pad {nearest.number}"
         yield Found(f"lands.pads.{nearest.number}", message, f"pad {nearest.number}", f"pad {first}")
