@@ -79,6 +79,6 @@ def test_a_dimension_dragged_for_100_leads(benchmark: BenchmarkFixture, view: Dr
 
     def drag() -> None:
         length = 0.45 + 0.001 * (next(step) % 100)
-        redraw(view, with_dimension(sheet, "L", Dimension(f"{length:.3f}–0.750")))  # type: ignore[arg-type]
+        redraw(view, with_dimension(sheet, "L", Dimension(f"{length:.3f}–0.750")))
 
     benchmark(drag)
