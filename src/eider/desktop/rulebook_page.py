@@ -51,7 +51,7 @@ class RulebookPage(QWidget):
         self._timer.setSingleShot(True)
         self._timer.setInterval(REST)
         self._timer.timeout.connect(self._look)
-        fill(self, panes(self._left(), self._middle(), self._right(), sizes=(195, 715, 365)))
+        fill(self, panes(self._left(), self._middle(), self._right(), sizes=(172, 722, 378)))
         self.sections.addItems(sections())
         self.sections.setCurrentRow(0)
 
@@ -63,7 +63,7 @@ class RulebookPage(QWidget):
         self.sections.setAccessibleName("sections of the rulebook")
         self.sections.currentRowChanged.connect(lambda _row: self._show_rows())
         self.new_name = QLineEdit()
-        self.new_name.setPlaceholderText("name of a new one")
+        self.new_name.setPlaceholderText("a new one")
         self.new_name.returnPressed.connect(self._begin)
         new = row(self.new_name, button("Begin", self._begin))
         return column(
@@ -83,7 +83,7 @@ class RulebookPage(QWidget):
             ],
             self.shared.theme,
         )
-        self.table.set_widths(196, 154, 62, 50, 50, 118)
+        self.table.set_widths(180, 142, 62, 42, 42, 126)
         self.hint = label("", "soft", wrap=True)
         return column(self.title, growing(self.table), self.hint)
 
@@ -122,7 +122,7 @@ class RulebookPage(QWidget):
             ],
             self.shared.theme,
         )
-        self.found.set_widths(100, 40, 60)
+        self.found.set_widths(82, 42, 60)
         self.examples = label("", "soft", wrap=True)
         self.note = QLineEdit()
         self.note.setPlaceholderText("why the rules change")
@@ -255,11 +255,10 @@ class RulebookPage(QWidget):
             self.table.setColumnHidden(place, not has_levels)
         is_changed = any(path in self.draft.changes for r in rows for path in r.paths)
         self.table.setColumnHidden(6, not is_changed)
-        self.table.setColumnWidth(0, 172 if is_changed else 196)
-        self.table.setColumnWidth(5, 106 if is_changed else 118)
+        self.table.setColumnWidth(0, 180 if is_changed else 196)
         self.table.set_title(2, "A" if has_levels else "Value")
-        self.table.setColumnWidth(1, 154 if any(r.group for r in rows) else 290)
-        self.table.setColumnWidth(2, 50 if has_levels else 190)
+        self.table.setColumnWidth(1, 142 if any(r.group for r in rows) else 290)
+        self.table.setColumnWidth(2, 42 if has_levels else 190)
         template = sections()[index] in ("Orientation and names", "Names by family")
         self.hint.setText(TEMPLATES if template else GOAL_HINT if index == 0 else "")
 
