@@ -12,7 +12,7 @@ from eider.checks.lands import RUN_AGAIN
 from eider.checks.registry import Found, Mend, check
 from eider.checks.view import PartView
 from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import Box, bounds
+from eider.geometry.shapes import Box, bounds, is_area
 from eider.lands.dressing import mark_of, near_lines, stroke_box
 from eider.lands.pads import has_copper, pad_outline
 from eider.model.bundle import Bundle
@@ -34,7 +34,7 @@ def courtyard(view: PartView) -> Iterator[Found]:
     if view.pattern is None:
         return
     outline = view.pattern.courtyard
-    if len(outline) < 3 or not Polygon(outline).is_valid or Polygon(outline).area == 0:
+    if not is_area(outline):
         yield Found("lands.courtyard", "there is no closed courtyard", f"{len(outline)} corners", "a closed outline")
         return
     area = Polygon(outline).buffer(NOISE)

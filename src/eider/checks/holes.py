@@ -88,8 +88,7 @@ def hole_to_hole(view: PartView) -> Iterator[Found]:
     if not drilled:
         return
     places = np.array([pad.hole_centre for pad in drilled])
-    # A slot counts with its longer half.
-    radii = np.array([max(pad.hole.width, pad.hole.height) / 2 if pad.hole else 0.0 for pad in drilled])
+    radii = np.array([pad.hole.reach if pad.hole else 0.0 for pad in drilled])
     apart = np.hypot(*(places[:, None, :] - places[None, :, :]).transpose(2, 0, 1)) - radii[:, None] - radii[None, :]
     for i, j in zip(*np.nonzero(np.triu(apart < least - NOISE, k=1)), strict=True):
         pad, other = drilled[i], drilled[j]
@@ -110,7 +109,7 @@ def hole_to_land(view: PartView) -> Iterator[Found]:
     least = view.rulebook.posts.keep_out
     areas = [shapely.Polygon(pad_outline(pad)) for pad in lands]
     for pad in bare:
-        radius = max(pad.hole.width, pad.hole.height) / 2 if pad.hole else 0.0
+        radius = pad.hole.reach if pad.hole else 0.0
         distances = shapely.distance(Point(pad.hole_centre), areas) - radius
         nearest = int(distances.argmin())
         if distances[nearest] < least - NOISE:

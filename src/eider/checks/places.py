@@ -130,10 +130,8 @@ def not_symmetric(view: PartView) -> Iterator[Found]:
             if number not in by_number or across not in by_number:
                 continue
             near, far = by_number[number].box, by_number[across].box
-            outer, inner = (near[axis] + far[axis + 2]), (near[axis + 2] + far[axis])
-            if rows.axis == "y":
-                outer, inner = (near[3] + far[1]), (near[1] + far[3])
-            worst = max(abs(outer), abs(inner))
+            # The outer edge of one against that of the other, and the inner edges likewise.
+            worst = max(abs(near[axis] + far[axis + 2]), abs(near[axis + 2] + far[axis]))
             if worst > PLACE_TOLERANCE:
                 message = f"pads {number} and {across} do not lie alike about the middle of the package"
                 yield Found(f"lands.pads.{number}", message, f"{worst:.4f} mm apart", "0 mm")

@@ -126,8 +126,7 @@ def oscillator_part(library: Library, sheet: DatasheetLink) -> Bundle:
 def tantalum_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """LYN-T3528: moulded, its plus side marked."""
     facts = {"Manufacturer": LYNG, "Capacitance": "10 µF", "Rated voltage": "16 V", "Tolerance": "±10 %"}
-    bundle = edits.set_kind(_sheet_part(library, "lyn-t", sheet, "capacitor", facts), "capacitor polarised")
-    return regenerate(symbol_edits.set_graphic(bundle, "capacitor-polarised"), library.rulebook())
+    return _polarised(library, "lyn-t", sheet, facts)
 
 
 def diode_part(library: Library, sheet: DatasheetLink) -> Bundle:
@@ -154,8 +153,7 @@ def terminals_part(library: Library, sheet: DatasheetLink) -> Bundle:
 def electrolytic_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """BRM-E100: radial, plus is pin 1."""
     facts = {"Manufacturer": BRIMFALL, "Capacitance": "100 µF", "Rated voltage": "25 V", "Tolerance": "±20 %"}
-    bundle = edits.set_kind(_sheet_part(library, "brm-e100", sheet, "capacitor", facts), "capacitor polarised")
-    return regenerate(symbol_edits.set_graphic(bundle, "capacitor-polarised"), library.rulebook())
+    return _polarised(library, "brm-e100", sheet, facts)
 
 
 def choke_part(library: Library, sheet: DatasheetLink) -> Bundle:
@@ -163,6 +161,12 @@ def choke_part(library: Library, sheet: DatasheetLink) -> Bundle:
     facts = {"Manufacturer": BRIMFALL, "Inductance": "47 µH", "Rated current": "0.5 A"}
     bundle = edits.set_kind(_sheet_part(library, "brm-ech", sheet, "inductor", facts), "inductor")
     return regenerate(bundle, library.rulebook())
+
+
+def _polarised(library: Library, key: str, sheet: DatasheetLink, facts: dict[str, str]) -> Bundle:
+    """A capacitor with a plus side."""
+    bundle = edits.set_kind(_sheet_part(library, key, sheet, "capacitor", facts), "capacitor polarised")
+    return regenerate(symbol_edits.set_graphic(bundle, "capacitor-polarised"), library.rulebook())
 
 
 def _with_pins(library: Library, key: str, sheet: DatasheetLink, category: str, facts: dict[str, str]) -> Bundle:

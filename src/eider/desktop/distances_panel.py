@@ -10,6 +10,7 @@ from eider.desktop.table import Column, RecordView
 from eider.desktop.widgets import button, column, fill, growing, label, row
 from eider.drawings.ruler import Measured
 from eider.geometry.lengths import format_length
+from eider.model.footprint import Along
 from eider.workbench.distances import (
     DistanceRow,
     distance_rows,
@@ -55,14 +56,20 @@ class MeasuredRow(QWidget):
             self.along.addItems(ways(measured))
             self.along.setCurrentText("x" if abs(measured.dx) >= abs(measured.dy) else "y")
 
+    def _way(self) -> Along | None:
+        """The chosen way, of those that the measurement has."""
+        return (
+            next((w for w in ways(self._measured) if w == self.along.currentText()), None) if self._measured else None
+        )
+
     def _show_value(self) -> None:
-        way = next((w for w in ways(self._measured) if w == self.along.currentText()), None) if self._measured else None
+        way = self._way()
         if self._measured and way:
             self.shall.setText(format_length(value_along(self._measured, way), self.shared.unit))
 
     def _keep(self) -> None:
         measured, text = self._measured, self.shall.text()
-        way = next((w for w in ways(measured) if w == self.along.currentText()), None) if measured else None
+        way = self._way()
         if measured and way:
             view = self.controller.view
             self.controller.edit("Keep a distance", lambda b: keep_distance(b, kept_of(view, measured, way), text))

@@ -10,7 +10,7 @@ from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
 from eider.desktop.table import Column, RecordView
 from eider.desktop.theme import Theme
-from eider.desktop.widgets import column, fill, growing, label, row
+from eider.desktop.widgets import column, fill, growing, label, offer, row
 from eider.drawings.joints import joint_drawing
 from eider.errors import EiderError
 from eider.lands.joints import GroupJoints, lowest_level, pattern_joints
@@ -98,11 +98,11 @@ class JointPanel(QWidget):
 
     def _show_groups(self, groups: Sequence[GroupJoints], shown: GroupJoints) -> None:
         """Each group of lands by its lowest level, so that none is overlooked."""
-        names = [f"{g.rows.group}: {_lowest(g)}" for g in groups if g.pads]
-        if [self.groups.itemText(i) for i in range(self.groups.count())] != names:
-            self.groups.clear()
-            for name, group in zip(names, (g for g in groups if g.pads), strict=True):
-                self.groups.addItem(name, group.pads[0].number)
+        told = [g for g in groups if g.pads]
+        names = [f"{g.rows.group}: {_lowest(g)}" for g in told]
+        offer(self.groups, names)
+        for index, group in enumerate(told):
+            self.groups.setItemData(index, group.pads[0].number)
         self.groups.setCurrentText(f"{shown.rows.group}: {_lowest(shown)}")
         self.groups.setVisible(len(names) > 1)
 

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QComboBox, QRadioButton, QW
 
 from eider.desktop.controller import PartController
 from eider.desktop.steps.base import Shared
-from eider.desktop.widgets import button, column, fill, label, row, small
+from eider.desktop.widgets import button, column, fill, label, offer, row, small
 from eider.geometry.lengths import format_length
 from eider.library.rulebooks import rulebook_names
 from eider.model.bundle import Bundle
@@ -97,10 +97,7 @@ class LandChoices(QWidget):
         self._show_origin(bundle)
 
     def _show_rulebooks(self, chosen: str) -> None:
-        names = rulebook_names(self.controller.library)
-        if [self.rulebook.itemText(i) for i in range(self.rulebook.count())] != names:
-            self.rulebook.clear()
-            self.rulebook.addItems(names)
+        offer(self.rulebook, rulebook_names(self.controller.library))
         self.rulebook.setCurrentText(chosen)
 
     def _show_origin(self, bundle: Bundle) -> None:

@@ -11,7 +11,7 @@ from eider.desktop.canvas import DrawingView
 from eider.desktop.controller import PartController
 from eider.desktop.table import Column, RecordView
 from eider.desktop.theme import Theme
-from eider.desktop.widgets import button, column, fill, growing, label, panes, row
+from eider.desktop.widgets import button, column, fill, growing, label, offer, panes, row
 from eider.drawings.outline import PLACE, outline_drawing
 from eider.errors import InputError
 from eider.library.outlines import keep_outline, library_outlines
@@ -129,17 +129,12 @@ class OutlineEditor(QWidget):
         """Show the present outlines."""
         sheet = self.controller.bundle.sheet
         known = list(sheet.outlines)
-        if [self.names.itemText(i) for i in range(self.names.count())] != known:
-            chosen = self.names.currentText()
-            self.names.clear()
-            self.names.addItems(known)
+        chosen = self.names.currentText()
+        if offer(self.names, known):
             self.names.setCurrentText(chosen if chosen in known else (known[-1] if known else ""))
         self._show_outline()
         library = self.controller.library
-        names = ["take one …", *library_outlines(library.folder)]
-        if [self.kept.itemText(i) for i in range(self.kept.count())] != names:
-            self.kept.clear()
-            self.kept.addItems(names)
+        offer(self.kept, ["take one …", *library_outlines(library.folder)])
 
     def _outline(self) -> OutlineSpec | None:
         return self.controller.bundle.sheet.outlines.get(self.names.currentText())

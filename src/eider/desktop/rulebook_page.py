@@ -287,9 +287,9 @@ class RulebookPage(QWidget):
 
     def _show_effects(self, found: Effects) -> None:
         self.effects = found
-        used = f"{found.looked_at} footprints use {self.draft.name}"
-        said = f"{len(found.changed)} of the {used.replace(' use ', ' that use ')}" if self.draft.changes else used
-        self.summary.setText(f"{said}{' would change' if self.draft.changes else ''}.")
+        name, used = self.draft.name, found.looked_at
+        changing = f"{len(found.changed)} of the {used} footprints that use {name} would change."
+        self.summary.setText(changing if self.draft.changes else f"{used} footprints use {name}.")
         self.found.show_records(found.changed)
         names = "; ".join(f"{part}: {name}" for part, name in found.examples[:3])
         self.examples.setText(f"Names so: {names}" if names else "")

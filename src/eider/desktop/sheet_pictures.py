@@ -10,7 +10,7 @@ from eider.desktop.controller import PartController
 from eider.desktop.images import to_image
 from eider.desktop.painter import ScenePainter
 from eider.desktop.steps.base import Shared
-from eider.desktop.widgets import button, column, fill, growing, label, row
+from eider.desktop.widgets import button, column, fill, growing, label, offer, row
 from eider.drawings.layout import resolve
 from eider.drawings.overlay import Placement, overlay_drawing, place, scale_by
 from eider.drawings.primitives import Drawing
@@ -201,15 +201,11 @@ class SheetPictures(QWidget):
     def refresh(self) -> None:
         """Show the present drawings."""
         titles = [f"page {p.page}, drawing {i}" for i, p in enumerate(self.pictures, start=1)]
-        if titles != [self.choice.itemText(i) for i in range(self.choice.count())]:
-            self.choice.clear()
-            self.choice.addItems(titles)
+        if offer(self.choice, titles):
             self.choice.setCurrentIndex(len(titles) - 1)
         family = family_of(self.controller.bundle.sheet.family)
         letters = ["length of", *(letter.key for letter in family.letters)]
-        if letters != [self.letter.itemText(i) for i in range(self.letter.count())]:
-            self.letter.clear()
-            self.letter.addItems(letters)
+        offer(self.letter, letters)
         picture = self._current()
         for widget in (self._shows, self.measure_button, self.over_button):
             widget.setEnabled(picture is not None)

@@ -5,6 +5,7 @@ from collections.abc import Callable, Mapping, Sequence
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
+    QComboBox,
     QFrame,
     QHBoxLayout,
     QLabel,
@@ -98,6 +99,15 @@ def fill(parent: QWidget, content: QWidget) -> None:
     layout.setContentsMargins(0, 0, 0, 0)
     layout.setSpacing(0)
     layout.addWidget(content)
+
+
+def offer(choice: QComboBox, names: Sequence[str]) -> bool:
+    """Let some names be chosen from; whether they are others than before."""
+    if [choice.itemText(i) for i in range(choice.count())] == list(names):
+        return False
+    choice.clear()
+    choice.addItems(names)
+    return True
 
 
 def growing(widget: QWidget) -> QWidget:

@@ -81,6 +81,19 @@ def rotated(outline: Iterable[Point], degrees: float, about: Point = (0.0, 0.0))
     )
 
 
+def mirrored(outline: Outline) -> Outline:
+    """The outline with left and right exchanged, still in the same sense."""
+    return tuple((-x, y) for x, y in reversed(outline))
+
+
+def is_area(outline: Outline) -> bool:
+    """Whether an outline encloses something and does not cross itself."""
+    if len(outline) < 3:
+        return False
+    shape = Polygon(outline)
+    return bool(shape.is_valid and shape.area != 0)
+
+
 def bounds(points: Iterable[Point]) -> Box:
     """The smallest box that holds all points."""
     xs, ys = zip(*points, strict=True)

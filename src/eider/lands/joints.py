@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 
 import msgspec
 
+from eider.lands.pattern import zero_placing
 from eider.lands.solver import Extents, Lands, extents, joints, level_reached
 from eider.model.pattern import LEVELS, Goals, Level, Pad
 from eider.model.sheet import PackageSheet
@@ -55,7 +56,7 @@ def pattern_joints(
     refuse_reversed(sheet)
     family = family_of(sheet.family)
     plain = family.lands(sheet, family.dims(sheet))
-    recipe = placed_recipe(plain, Placing(rulebook.orientation - 1) if placing is None else placing)
+    recipe = placed_recipe(plain, zero_placing(rulebook) if placing is None else placing)
     by_number = {pad.number: pad for pad in pads}
     groups = []
     for rows in recipe.rows:

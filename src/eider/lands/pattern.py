@@ -80,7 +80,7 @@ def zero_placing(rulebook: Rulebook) -> Placing:
 
 def placing_of(footprint: Footprint, rulebook: Rulebook) -> Placing:
     """How the package lies in a footprint: the rulebook's orientation, and what the footprint says beyond it."""
-    return Placing(rulebook.orientation - 1 + footprint.turn // 90, footprint.mirrored)
+    return Placing(zero_placing(rulebook).quarters + footprint.turn // 90, footprint.mirrored)
 
 
 def derive(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> Laid:

@@ -3,12 +3,11 @@
 from collections.abc import Iterator, Mapping, Sequence
 
 import msgspec
-from shapely.geometry import Polygon
 
 from eider.errors import InputError
 from eider.geometry.expressions import evaluate, evaluate_points
 from eider.geometry.rounding import NOISE, tidy
-from eider.geometry.shapes import Outline, circle, cut_line, grow, keep_out
+from eider.geometry.shapes import Outline, circle, cut_line, grow, is_area, keep_out
 from eider.lands.dressing import near_lines
 from eider.model.footprint import Dressing
 from eider.model.pattern import KeepOut, Level, Pad, PatternText, Stroke
@@ -49,12 +48,10 @@ def reference_text(recipe: LandRecipe) -> PatternText | None:
 
 def post_keep_outs(pads: Sequence[Pad], rulebook: Rulebook) -> tuple[KeepOut, ...]:
     """Copper keeps clear of holes without copper (rulebook: posts, keep_out)."""
-    bare = [pad for pad in pads if pad.hole and not pad.plated]
-    reach = rulebook.posts.keep_out
     return tuple(
-        KeepOut(circle(*pad.hole_centre, max(pad.hole.width, pad.hole.height) / 2 + reach, ROUND), "copper")
-        for pad in bare
-        if pad.hole
+        KeepOut(circle(*pad.hole_centre, pad.hole.reach + rulebook.posts.keep_out, ROUND), "copper")
+        for pad in pads
+        if pad.hole and not pad.plated
     )
 
 
@@ -135,7 +132,7 @@ def _text(change: Dressing, places: Outline, names: Mapping[str, float]) -> Patt
 def _keep_out(change: Dressing, places: Outline) -> KeepOut:
     if change.text not in KEPT_OUT:
         raise InputError(f"say what is kept out: {', '.join(KEPT_OUT)}")
-    if len(places) < 3 or not Polygon(places).is_valid or Polygon(places).area == 0:
+    if not is_area(places):
         raise InputError("a keep-out is an area: three places or more that do not cross")
     return KeepOut(places, change.text)  # type: ignore[arg-type]
 
@@ -144,7 +141,7 @@ def _with_outline(
     dressed: Dressed, change: Dressing, places: Outline, pads: Sequence[Pad], width: float, rulebook: Rulebook
 ) -> Dressed:
     """An own body outline in place of the box: as it is on the assembly drawing, outside of it in ink."""
-    if len(places) < 3 or not Polygon(places).is_valid or Polygon(places).area == 0:
+    if not is_area(places):
         raise InputError("an outline is an area: three places or more that do not cross")
     replace = msgspec.structs.replace
     if change.layer != "silkscreen":

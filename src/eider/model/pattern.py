@@ -24,6 +24,11 @@ class Hole(msgspec.Struct, frozen=True, omit_defaults=True):
     x: float = 0.0
     y: float = 0.0
 
+    @property
+    def reach(self) -> float:
+        """How far it reaches from its centre (mm): a slot by half its length."""
+        return max(self.width, self.height) / 2
+
 
 class Pad(msgspec.Struct, frozen=True):
     """One land: centre, size before rotation (width along x), degrees counter-clockwise.

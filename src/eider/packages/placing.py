@@ -9,7 +9,7 @@ import msgspec
 
 from eider.errors import InputError
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box, Outline, Point, bounds, box_outline
+from eider.geometry.shapes import Box, Outline, Point, bounds, box_outline, mirrored
 from eider.geometry.solids import Cylinder, Placement, Prism, Solid, Strip
 from eider.model.pattern import Pad, Pattern
 from eider.model.sheet import Dimension, PackageSheet, Post
@@ -172,7 +172,7 @@ def _given(given: GivenPad, placing: Placing) -> GivenPad:
 
 def _mirrored_outline(outline: Outline, placing: Placing) -> Outline:
     """An outline about a pad's own place, which turns with the pad."""
-    return tuple((-x, y) for x, y in reversed(outline)) if placing.mirrored else outline
+    return mirrored(outline) if placing.mirrored else outline
 
 
 def placed_pad(pad: Pad, placing: Placing) -> Pad:
@@ -208,8 +208,7 @@ def _placement(place: Placement, placing: Placing) -> Placement:
 
 def _mirrored(shape: Prism | Strip | Cylinder) -> Prism | Strip | Cylinder:
     if isinstance(shape, Prism):
-        outline = tuple((-x, y) for x, y in reversed(shape.outline))
-        return replace(shape, outline=outline, pockets=tuple(replace(p, x=-p.x) for p in shape.pockets))
+        return replace(shape, outline=mirrored(shape.outline), pockets=tuple(replace(p, x=-p.x) for p in shape.pockets))
     if isinstance(shape, Cylinder):
         return replace(shape, x=-shape.x)
-    return replace(shape, profile=tuple((-x, z) for x, z in reversed(shape.profile)))
+    return replace(shape, profile=mirrored(shape.profile))

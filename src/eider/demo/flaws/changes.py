@@ -46,8 +46,7 @@ def misread(letter: str, text: str) -> Change:
     def change(bundle: Bundle) -> Bundle:
         old = bundle.sheet.dims.get(letter, Dimension())
         evidence = replace(old.evidence, text=text) if old.evidence else None
-        dims = {**bundle.sheet.dims, letter: Dimension(text, evidence=evidence)}
-        return replace(bundle, sheet=replace(bundle.sheet, dims=dims))
+        return _with_dims(bundle, {**bundle.sheet.dims, letter: Dimension(text, evidence=evidence)})
 
     return change
 
@@ -56,10 +55,33 @@ def left_out(letter: str) -> Change:
     """A dimension that is not in the sheet."""
 
     def change(bundle: Bundle) -> Bundle:
-        dims = {key: value for key, value in bundle.sheet.dims.items() if key != letter}
-        return replace(bundle, sheet=replace(bundle.sheet, dims=dims))
+        return _with_dims(bundle, {key: value for key, value in bundle.sheet.dims.items() if key != letter})
 
     return change
+
+
+def exchanged(first: str, second: str) -> Change:
+    """Two dimensions under each other's letter."""
+
+    def change(bundle: Bundle) -> Bundle:
+        dims = bundle.sheet.dims
+        return _with_dims(bundle, {**dims, first: dims[second], second: dims[first]})
+
+    return change
+
+
+def without_evidence(letter: str) -> Change:
+    """A dimension whose place in the datasheet nobody noted."""
+
+    def change(bundle: Bundle) -> Bundle:
+        dims = bundle.sheet.dims
+        return _with_dims(bundle, {**dims, letter: replace(dims[letter], evidence=None)})
+
+    return change
+
+
+def _with_dims(bundle: Bundle, dims: dict[str, Dimension]) -> Bundle:
+    return replace(bundle, sheet=replace(bundle.sheet, dims=dims))
 
 
 def wrong_place(letter: str, other: str) -> Change:

@@ -1,6 +1,6 @@
 """Slips in package sheets and in the evidence of values."""
 
-from eider.demo.flaws.changes import Flaw, left_out, misread, replace, wrong_place
+from eider.demo.flaws.changes import Flaw, exchanged, left_out, misread, replace, without_evidence, wrong_place
 from eider.workbench import edits
 
 # Without lands that can be computed anew, the old ones stay as they were.
@@ -32,35 +32,12 @@ FLAWS = (
     Flaw(
         "sheet.letters-exchanged",
         "the sheet's span and width under each other's letter",
-        lambda b: replace(
-            b,
-            sheet=replace(
-                b.sheet,
-                dims={
-                    **b.sheet.dims,
-                    "E": b.sheet.dims["E1"],
-                    "E1": b.sheet.dims["E"],
-                },
-            ),
-        ),
+        exchanged("E", "E1"),
         brings=frozenset({"sheet.implausible", "body.not-as-recipe"}),
     ),
     Flaw("sheet.mixed-unit", "mil for millimetres", misread("c", "3.5–8")),
     Flaw("sheet.no-tolerance", "a nominal width for its limits", misread("b", "0.25")),
-    Flaw(
-        "sheet.no-evidence",
-        "a value whose place nobody noted",
-        lambda b: replace(
-            b,
-            sheet=replace(
-                b.sheet,
-                dims={
-                    **b.sheet.dims,
-                    "b": replace(b.sheet.dims["b"], evidence=None),
-                },
-            ),
-        ),
-    ),
+    Flaw("sheet.no-evidence", "a value whose place nobody noted", without_evidence("b")),
     Flaw(
         "evidence.changed-by-hand",
         "a value typed over that of the datasheet",

@@ -16,7 +16,7 @@ from eider.desktop.sheet_fields import SheetFields
 from eider.desktop.sheet_pictures import SheetPictures
 from eider.desktop.steps.base import Shared, Step, Target
 from eider.desktop.table import Column, RecordView
-from eider.desktop.widgets import button, column, growing, label, panes, row, scrolled
+from eider.desktop.widgets import button, column, growing, label, offer, panes, row, scrolled
 from eider.drawings.findings import with_balloons
 from eider.drawings.package import begun_drawings
 from eider.errors import EiderError
@@ -155,9 +155,7 @@ class PackageStep(Step):
         kinds = family.kinds if family else ()
         self._kind.setVisible(bool(kinds))
         self._kind_label.setVisible(bool(kinds))
-        if [self._kind.itemText(i) for i in range(self._kind.count())] != list(kinds):
-            self._kind.clear()
-            self._kind.addItems(list(kinds))
+        offer(self._kind, kinds)
         self._kind.setCurrentText(sheet.kind)
         self.fields.show_fields(family.fields if family else (), sheet)
         self._unit.setCurrentText(sheet.units)
