@@ -184,3 +184,8 @@ def test_a_header_with_numbers_of_its_own() -> None:
     pads = {pad.number: pad.x for pad in make_pattern(sheet, "B", standard_rulebook()).pads}
     # Four positions at 2.54 about the middle, the second of them empty.
     assert pads == {"10": pytest.approx(-3.81), "20": pytest.approx(1.27), "30": pytest.approx(3.81)}
+
+
+def test_a_turn_that_is_no_angle_is_refused_for_outlines_too() -> None:
+    with pytest.raises(InputError, match=r"pads, row 1 \(1\): “north” is no angle"):
+        laid(PadSpec("1", outline="square", rotation="north"), square=SQUARE)

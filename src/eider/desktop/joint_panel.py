@@ -15,7 +15,7 @@ from eider.drawings.joints import joint_drawing
 from eider.errors import EiderError
 from eider.lands.joints import GroupJoints, lowest_level, pattern_joints
 from eider.lands.solver import allowance
-from eider.model.pattern import LEVELS, Pad, Pattern
+from eider.model.pattern import LEVELS, Level, Pad, Pattern
 from eider.packages.placing import placing_in
 
 
@@ -25,6 +25,7 @@ class _JointRow(msgspec.Struct, frozen=True):
     goals: tuple[float, float, float]
 
 
+EMPTY = "The joint is drawn here when there are lands."
 NO_JOINT = (
     "Lands of balls, thermal pads and holes follow from their own rules, not from a toe and a heel: see Derivation."
 )
@@ -38,7 +39,7 @@ class JointPanel(QWidget):
     def __init__(self, controller: PartController, theme: Theme) -> None:
         super().__init__()
         self.controller = controller
-        self.view = DrawingView(theme, "The joint is drawn here when there are lands.")
+        self.view = DrawingView(theme, EMPTY)
         self._joints = RecordView(
             [
                 Column("Fillet", lambda r: r.fillet),
@@ -61,31 +62,25 @@ class JointPanel(QWidget):
     def show_joint(self, pattern: Pattern | None, pad: Pad | None) -> None:
         """The joint of a pad, or of the first one."""
         if pattern is None:
-            self.view.show_drawing(None)
+            self._show_nothing(EMPTY)
             return
         try:
             sheet, rulebook = self.controller.bundle.sheet, self.controller.rules.rulebook
             groups = pattern_joints(sheet, pattern.pads, rulebook, placing_in(pattern))
         except EiderError as fault:
-            self.view.set_hint(str(fault))
-            self.view.show_drawing(None)
+            self._show_nothing(str(fault))
             return
         wanted = pad.number if pad else ""
         group = next((g for g in groups if any(j.number == wanted for j in g.pads)), groups[0] if groups else None)
         if group is None or not group.pads:
-            self.view.set_hint(NO_JOINT)
-            self.view.show_drawing(None)
-            self._verdict.setText("")
-            self._slack.setText("")
-            self._joints.show_records([])
+            self._show_nothing(NO_JOINT)
             return
         joint = next((j for j in group.pads if j.number == wanted), group.pads[0])
         self._show_groups(groups, group)
         shown = next(p for p in pattern.pads if p.number == joint.number)
         lands = _measured(group, joint.reached.toe, joint.reached.heel)
         self.view.show_drawing(joint_drawing(group, shown, *lands))
-        reached = joint.level or "below C"
-        self._verdict.setText(f"Pad {joint.number} reaches {f'level {reached}' if joint.level else reached}")
+        self._verdict.setText(f"Pad {joint.number} reaches {_level(joint.level)}")
         slack = allowance(group.goals, self.controller.rules.rulebook)
         self._slack.setText(f"A goal counts as met within {slack:.4f} mm, which rounding to the step can take.")
         goals = [group.goals.goals(level) for level in LEVELS]
@@ -95,6 +90,15 @@ class JointPanel(QWidget):
                 for name in ("toe", "heel", "side")
             ]
         )
+
+    def _show_nothing(self, hint: str) -> None:
+        """No joint, and why; nothing of one shown before stays."""
+        self.view.set_hint(hint)
+        self.view.show_drawing(None)
+        self.groups.hide()
+        self._verdict.setText("")
+        self._slack.setText("")
+        self._joints.show_records([])
 
     def _show_groups(self, groups: Sequence[GroupJoints], shown: GroupJoints) -> None:
         """Each group of lands by its lowest level, so that none is overlooked."""
@@ -113,7 +117,10 @@ class JointPanel(QWidget):
 
 
 def _lowest(group: GroupJoints) -> str:
-    level = lowest_level([group])
+    return _level(lowest_level([group]))
+
+
+def _level(level: Level | None) -> str:
     return f"level {level}" if level else "below C"
 
 

@@ -104,8 +104,20 @@ def _pad(spec: PadSpec, shapes: Mapping[str, Outline], mm: Sum) -> Pad:
             raise InputError(f"there is no outline “{spec.outline}”")
         outline = shapes[spec.outline]
         x0, y0, x1, y1 = bounds(outline)
-        return Pad(spec.number, 0, 0, tidy(x1 - x0), tidy(y1 - y0), rotation=float(spec.rotation or 0),
-                   shape="outline", outline=outline, hole=hole, plated=spec.plated, layers=spec.layers)  # fmt: skip
+        width, height, shape = x1 - x0, y1 - y0, "outline"
+    else:
+        width, height = _size(spec, hole, mm)
+        # A bare hole is as round as it is drilled.
+        is_bare = hole is not None and not spec.plated and (width, height) == (hole.width, hole.height)
+        outline = () if is_bare else _cut(spec, width, height, mm)
+        shape = ("circle" if width == height else "oval") if is_bare else "outline" if outline else spec.shape
+    return Pad(spec.number, 0, 0, tidy(width), tidy(height), rotation=_degrees(spec.rotation),
+               shape=cast(PadShape, shape), corner_radius=0.0 if outline else mm(spec.corner_radius), hole=hole,
+               plated=spec.plated, layers=spec.layers, outline=outline)  # fmt: skip
+
+
+def _size(spec: PadSpec, hole: Hole | None, mm: Sum) -> tuple[float, float]:
+    """Width and height of a land without an outline: as given, or by the ring round its hole."""
     ring = mm(spec.ring)
     usual = (hole.width + 2 * ring, hole.height + 2 * ring) if hole and (ring or not spec.plated) else (0.0, 0.0)
     width = mm(spec.width, usual[0])
@@ -115,15 +127,7 @@ def _pad(spec: PadSpec, shapes: Mapping[str, Outline], mm: Sum) -> Pad:
         width, height = hole.width, hole.height
     if width <= 0 or height <= 0:
         raise InputError(f"a pad of {width:g} × {height:g} mm is none; give its width and height, or an outline")
-    # A bare hole is as round as it is drilled.
-    is_bare = hole is not None and not spec.plated and (width, height) == (hole.width, hole.height)
-    shape = ("circle" if width == height else "oval") if is_bare else spec.shape
-    if not is_bare and (outline := _cut(spec, width, height, mm)):
-        return Pad(spec.number, 0, 0, tidy(width), tidy(height), rotation=_degrees(spec.rotation), shape="outline",
-                   outline=outline, hole=hole, plated=spec.plated, layers=spec.layers)  # fmt: skip
-    return Pad(spec.number, 0, 0, tidy(width), tidy(height), rotation=_degrees(spec.rotation),
-               shape=cast(PadShape, shape), corner_radius=mm(spec.corner_radius), hole=hole, plated=spec.plated,
-               layers=spec.layers)  # fmt: skip
+    return width, height
 
 
 def _cut(spec: PadSpec, width: float, height: float, mm: Sum) -> Outline:
