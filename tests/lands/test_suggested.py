@@ -3,12 +3,14 @@
 import pytest
 from msgspec.structs import replace
 
+from eider.checks import PartView
 from eider.errors import InputError
 from eider.evidence.held import coverage, held_values
 from eider.lands.pattern import make_pattern
 from eider.lands.suggested import differences
 from eider.model.bundle import Bundle
 from eider.model.footprint import SuggestedLands
+from eider.model.library import LibrarySettings
 from eider.model.sheet import Dimension, PackageSheet
 from eider.rulebooks import standard_rulebook
 from eider.workbench import suggesting
@@ -96,7 +98,7 @@ def test_the_part_keeps_both_and_switches_between_them(sound: Bundle) -> None:
     made = regenerate(chosen, RULEBOOK)
     assert made.footprint.pattern
     assert made.footprint.pattern.derivation[0].Z == 7.6
-    assert all(d.dwidth for d in suggesting.compared(made, RULEBOOK))
+    assert all(d.dwidth for d in suggesting.compared(PartView(made, RULEBOOK, LibrarySettings(name=""))))
     back = regenerate(suggesting.set_source(made, "computed", RULEBOOK), RULEBOOK)
     assert back.footprint.pattern == computed
     assert len(back.footprint.suggested) == 1

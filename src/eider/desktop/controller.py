@@ -36,6 +36,7 @@ class PartController(QObject):
         self.library, self.rules, self._jobs = library, rules, jobs.owned(self)
         self.session = Session(outcome.bundle, read_only=read_only)
         self.outcome = outcome
+        self._view = PartView(outcome.bundle, rules.rulebook, rules.settings)
         self._computing = self._read_rules_anew = False
         self._timer, self._latest = QTimer(self), QTimer(self)
         for timer in (self._timer, self._latest):
@@ -54,8 +55,11 @@ class PartController(QObject):
 
     @property
     def view(self) -> PartView:
-        """The part as the checks see it."""
-        return PartView(self.bundle, self.rules.rulebook, self.rules.settings)
+        """The part as the checks see it: what follows from a state is worked out once for all who show it."""
+        seen, rules = self._view, self.rules
+        if seen.bundle is not self.bundle or (seen.rulebook, seen.settings) != (rules.rulebook, rules.settings):
+            seen = self._view = PartView(self.bundle, rules.rulebook, rules.settings)
+        return seen
 
     @property
     def is_settled(self) -> bool:

@@ -66,7 +66,7 @@ class SuggestedPanel(QWidget):
         self._forms = forms_of(bundle, rulebook)
         self.table.show_records(suggested_rows(bundle))
         self.table.setEnabled(is_suggested)
-        found = compared(bundle, rulebook)
+        found = compared(self.controller.view)
         differing = [d for d in found if not is_same(d)]
         self.pads.show_records(differing)
         self._summary.setText(f"{len(differing)} of {len(found)} pads differ" if found else "no lands yet")

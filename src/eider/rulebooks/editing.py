@@ -6,7 +6,7 @@ from typing import Any
 import tomlkit
 from tomlkit.exceptions import TOMLKitError
 
-from eider.rulebooks.rulebook import Rulebook, RulebookError, parse_rulebook, set_value, standard_rulebook
+from eider.rulebooks.rulebook import Rulebook, RulebookError, parse_rulebook, standard_rulebook
 
 
 def edited(text: str, changes: Mapping[str, str], where: str) -> str:
@@ -70,6 +70,3 @@ def standard_value(path: str) -> str:
         return value_text(standard_rulebook(), path)
     except (AttributeError, IndexError):
         return ""
-
-
-__all__ = ["edited", "set_value", "standard_value", "value_text"]

@@ -1,10 +1,12 @@
 """Changing a rulebook: a draft over its text, and which footprints of the library it would change, by how much."""
 
 from collections.abc import Iterator, Mapping
+from functools import lru_cache
 
 import msgspec
 
 from eider.errors import EiderError
+from eider.geometry.shapes import bounds
 from eider.lands.pattern import footprint_pattern
 from eider.lands.suggested import differences, is_same
 from eider.library import Library
@@ -22,6 +24,10 @@ from eider.workbench.tasks import Task
 NAMES = "Names by family"
 
 
+# A draft is asked for its rulebook by every cell that tells what was kept.
+_parsed = lru_cache(maxsize=4)(parse_rulebook)
+
+
 class Draft(msgspec.Struct, frozen=True):
     """A rulebook as it was kept, and the values that are to change, by their path."""
 
@@ -32,7 +38,7 @@ class Draft(msgspec.Struct, frozen=True):
     @property
     def kept(self) -> Rulebook:
         """The rulebook without the changes."""
-        return parse_rulebook(self.text, f"{self.name}.toml")
+        return _parsed(self.text, f"{self.name}.toml")
 
     @property
     def rulebook(self) -> Rulebook:
@@ -196,8 +202,8 @@ def _effect(bundle: Bundle, before: Rulebook, after: Rulebook) -> tuple[Effect |
 def _size(pattern: Pattern) -> tuple[float, float]:
     if not pattern.courtyard:
         return 0.0, 0.0
-    xs, ys = zip(*pattern.courtyard, strict=True)
-    return max(xs) - min(xs), max(ys) - min(ys)
+    x0, y0, x1, y1 = bounds(pattern.courtyard)
+    return x1 - x0, y1 - y0
 
 
 def differing_rows(rulebook: Rulebook) -> Iterator[tuple[str, RuleRow]]:

@@ -4,10 +4,11 @@ from typing import Literal
 
 import msgspec
 
+from eider.checks import PartView
 from eider.errors import EiderError
 from eider.evidence.changes import put_suggested, typed_dimension
 from eider.evidence.held import SUGGESTED, evidence_words
-from eider.lands.pattern import derive, make_pattern, placing_of
+from eider.lands.pattern import derive
 from eider.lands.suggested import MEANINGS, PadDifference, differences, groups_of, needed
 from eider.model.bundle import Bundle
 from eider.model.footprint import SuggestedLands
@@ -67,15 +68,9 @@ def suggested_rows(bundle: Bundle) -> list[SuggestedRow]:
     return rows
 
 
-def compared(bundle: Bundle, rulebook: Rulebook) -> list[PadDifference]:
+def compared(view: PartView) -> list[PadDifference]:
     """Pad by pad, how the present pattern differs from the computed one."""
-    pattern = bundle.footprint.pattern
-    try:
-        placing = placing_of(bundle.footprint, rulebook)
-        computed = make_pattern(bundle.sheet, bundle.footprint.level, rulebook, placing=placing)
-    except EiderError:
-        return []
-    return differences(pattern.pads, computed.pads) if pattern else []
+    return differences(view.pads, view.computed.pads) if view.pads and view.computed else []
 
 
 def forms_of(bundle: Bundle, rulebook: Rulebook) -> dict[str, tuple[str, ...]]:

@@ -72,6 +72,7 @@ class LandsStep(Step):
         self._build_adjustments_tab(self.shared.theme)
         self.suggested = SuggestedPanel(self.controller, self.shared.theme)
         self._tabs.addTab(self.suggested, "Suggested")
+        self._tabs.currentChanged.connect(lambda _index: self._compare())
         self.distances = DistancesPanel(self.controller, self.shared)
         self._tabs.addTab(self.distances, "Distances")
 
@@ -145,9 +146,14 @@ class LandsStep(Step):
         count = len(footprint.adjustments) + len(footprint.dressing)
         self._tabs.setTabText(3, f"Adjustments ({count})" if count else "Adjustments")
         self.derivation.refresh()
-        self.suggested.refresh()
+        self._compare()
         self.distances.refresh()
         self._draw()
+
+    def _compare(self) -> None:
+        """The maker's lands beside the computed; while nobody looks, the lands need not be computed for that."""
+        if self._tabs.currentWidget() is self.suggested:
+            self.suggested.refresh()
 
     def _draw(self) -> None:
         bundle = self.controller.bundle
