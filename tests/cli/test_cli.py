@@ -63,6 +63,12 @@ def test_lands_with_settings_and_rulebook(sheet: Path, tmp_path: Path) -> None:
     assert answer("lands", sheet, "--rulebook", rulebook)["level"] == "C"
 
 
+def test_lands_in_the_other_orientation_by_a_rule_that_stands_alone(sheet: Path) -> None:
+    plain, turned = answer("lands", sheet)["pads"], answer("lands", sheet, "--set", "orientation=2")["pads"]
+    # A quarter counter-clockwise: (x, y) comes to lie at (−y, x).
+    assert [(p["x"], p["y"]) for p in turned] == [(-p["y"], p["x"]) for p in plain]
+
+
 def test_joints_of_its_own_pattern_and_of_a_bad_one(sheet: Path, tmp_path: Path) -> None:
     pattern = answer("lands", sheet)
     path = tmp_path / "pattern.json"

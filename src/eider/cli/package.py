@@ -66,7 +66,7 @@ def _with_settings(sheet: PackageSheet, rulebook: Rulebook, settings: tuple[str,
             sheet = msgspec.structs.replace(sheet, pins=int(value))
         elif key == "kind":
             sheet = msgspec.structs.replace(sheet, kind=value)
-        elif "." in key:
+        elif "." in key or key in Rulebook.__struct_fields__:
             rules[key] = value
         else:
             letters = ", ".join(letter.key for letter in family.letters)
