@@ -1,5 +1,7 @@
 """What each column of a table of dimensions is: by its headings, else by what stands in it."""
 
+from collections.abc import Sequence
+
 import msgspec
 
 from eider.datasheets.grid import Cell, Grid
@@ -59,6 +61,12 @@ def tell_columns(grid: Grid, header: int) -> tuple[tuple[Column, ...], str]:
     return _columns_down(roles, units, shares, numeric)
 
 
+def unused_columns(grid: Grid, header: int, columns: Sequence[Column]) -> list[int]:
+    """The columns that are left out although most of their cells are numbers."""
+    left_out = [k for k, column in enumerate(columns) if column.role == "left out"]
+    return [k for k in left_out if _share(grid, header, k)["value"] >= MOST]
+
+
 def _symbolic(shares: list[dict[str, float]]) -> list[int]:
     return [k for k, share in enumerate(shares) if share["symbol"] >= MOST]
 
@@ -115,7 +123,8 @@ def _columns_down(
             doubt = "no headings name minimum and maximum: taken in that order"
     elif len(bare) == 1 and "limit" in roles:
         roles[bare[0]] = "value"
-    named = [role or "note" for role in roles]
+    # Numbers that nothing names are left out, and the reader doubts every row that has some.
+    named = [role or ("left out" if k in numeric else "note") for k, role in enumerate(roles)]
     return tuple(
         Column(role, unit if role in (*LIMITS, "value") else "") for role, unit in zip(named, units, strict=True)
     ), doubt

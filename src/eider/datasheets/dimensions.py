@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 
 import msgspec
 
-from eider.datasheets.columns import LIMITS, Column, header_rows, tell_columns
+from eider.datasheets.columns import LIMITS, Column, header_rows, tell_columns, unused_columns
 from eider.datasheets.frame import joined
 from eider.datasheets.grid import Cell, Grid
 from eider.datasheets.headings import is_symbol, limit_word, split_symbols
@@ -51,10 +51,18 @@ class _Reader(msgspec.Struct, frozen=True):
     body: range
     unit: str
     comma: bool
+    unused: tuple[int, ...] = ()
 
     def cell(self, row: int, column: int) -> Cell | None:
         found = self.grid.at(row, column)
         return found if found.lines else None
+
+    def unused_doubt(self, rows: Sequence[int]) -> str:
+        """What to say of numbers in these rows that no column's meaning covers; empty without any."""
+        cells = [c for row in rows for k in self.unused if (c := self.cell(row, k)) and not is_empty(cleaned(c.text))]
+        texts = list(dict.fromkeys(cleaned(c.text) for c in cells))
+        quoted = ", ".join(f"“{text}”" for text in texts)
+        return f"{quoted} in a column without a known heading is not used" if texts else ""
 
     def with_role(self, *roles: str) -> list[int]:
         return [k for k, column in enumerate(self.columns) if column.role in roles]
@@ -74,7 +82,9 @@ def read_dimensions(grid: Grid, *, unit: str = "", columns: Sequence[Column] | N
     if not named and not unit and not any(c.role == "unit" for c in taken):
         doubt = doubt or "no unit is named: mm taken"
     texts = [cleaned(cell.text) for cell in grid.cells if cell.lines]
-    reader = _Reader(grid, taken, range(header, grid.rows), unit or "mm", _decimal_comma(texts))
+    # What the user leaves out is left out on purpose.
+    unused = () if columns is not None else tuple(unused_columns(grid, header, taken))
+    reader = _Reader(grid, taken, range(header, grid.rows), unit or "mm", _decimal_comma(texts), unused)
     rows = _across(reader) if reader.with_role("letter") else _down(reader)
     return DimensionTable(taken, header, tuple(rows), doubt)
 
@@ -166,7 +176,7 @@ def _of_record(reader: _Reader, record: _Record) -> DimensionRow | None:
             second, _ = _of_cells(others, other, reader.comma)
             value = _held_against(value, unit, second, other)
     meaning = next((cleaned(c.text) for k in reader.with_role("meaning") if (c := reader.cell(record.rows[0], k))), "")
-    doubt = record.doubt or value.doubt
+    doubt = record.doubt or value.doubt or reader.unused_doubt(record.rows)
     seen = " ".join(cleaned(cell.text) for cell in cells)
     box = joined(*(cell.ink for cell in cells))
     whole = joined(box, *(cell.ink for found in by_unit.values() for _, cell in found))
@@ -298,4 +308,5 @@ def _across(reader: _Reader) -> Iterator[DimensionRow]:
             value, cells = _of_cells(pairs, found[0][2], reader.comma)
             seen = " ".join(cleaned(cell.text) for cell in cells)
             box = joined(*(cell.ink for cell in cells))
-            yield DimensionRow(letter, value.text, value.limits, box, box, seen, name, "", value.notes, value.doubt)
+            doubt = value.doubt or reader.unused_doubt(rows)
+            yield DimensionRow(letter, value.text, value.limits, box, box, seen, name, "", value.notes, doubt)
