@@ -8,9 +8,10 @@ import pytest
 from msgspec.structs import replace
 from pytest_benchmark.fixture import BenchmarkFixture
 
-from eider.bodies.make import body_solids
-from eider.bodies.step import write_step
+from eider.bodies.body_solids import body_solids
+from eider.bodies.step_writer import write_step
 from eider.checks import PartView, run_checks
+from eider.commands.evaluation import regenerate
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part, converter_part
 from eider.lands.pattern import make_pattern
@@ -18,7 +19,6 @@ from eider.library import init_library
 from eider.library.index import Index
 from eider.model.part import DatasheetLink, Fact
 from eider.rulebooks import standard_rulebook
-from eider.workbench.generate import regenerate
 from helpers import hundred_leads, make_sheet
 
 LINK = DatasheetLink("0" * 64, "x.pdf", 4)

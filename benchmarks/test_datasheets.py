@@ -11,8 +11,8 @@ from reportlab.pdfgen.canvas import Canvas
 
 from drawn_tables import tables_of
 from eider.datasheets import Datasheet
-from eider.datasheets.capture import capture
-from eider.datasheets.clicks import read_length
+from eider.datasheets.click_capture import read_length
+from eider.datasheets.table_capture import capture
 from eider.demo.measure import measure
 from eider.demo.sheets import DATASHEETS, write_datasheets
 
@@ -60,9 +60,9 @@ LONG = """
 import os, sys, time
 from pathlib import Path
 from PyQt6.QtTest import QTest
-from eider.desktop.datasheet_view import DatasheetView
+from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.jobs import Jobs
-from eider.desktop.main import make_application
+from eider.desktop.app.start import make_application
 from eider.desktop.theme import Theme
 def memory():
     return int(next(l for l in open("/proc/self/status") if l.startswith("VmRSS")).split()[1]) / 1024

@@ -11,14 +11,14 @@ from pytestqt.qtbot import QtBot
 
 from eider.checks import PartView, run_checks
 from eider.cli.package import bare_bundle
-from eider.desktop.canvas import DrawingView
 from eider.desktop.theme import Theme
-from eider.drawings.lands import pattern_drawing
+from eider.desktop.widgets.drawing_canvas import DrawingView
+from eider.drawings.land_drawing import pattern_drawing
 from eider.lands.pattern import make_pattern
 from eider.model.library import LibrarySettings
-from eider.model.sheet import Dimension, PackageSheet
-from eider.packages.placing import terminals_on
-from eider.packages.reading import with_dimension
+from eider.model.package_sheet import Dimension, PackageSheet
+from eider.packages.orientation import terminals_on
+from eider.packages.sheet_parsing import with_dimension
 from eider.rulebooks import standard_rulebook
 from helpers import hundred_leads, make_sheet
 

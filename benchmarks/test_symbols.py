@@ -8,8 +8,8 @@ from eider.demo.scan import scan_text
 from eider.exchange.pins.bsdl import read_bsdl
 from eider.model.symbol import Pin, Symbol
 from eider.symbols.arrangement import arrange
+from eider.symbols.arrangement_quality import quality
 from eider.symbols.pin_table import read_pins, split_table
-from eider.symbols.quality import quality
 
 
 def many(count: int) -> tuple[Pin, ...]:

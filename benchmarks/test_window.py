@@ -15,8 +15,8 @@ begin = time.perf_counter()
 import sys
 from pathlib import Path
 from PyQt6.QtTest import QTest
-from eider.desktop.main import make_application
-from eider.desktop.window import MainWindow
+from eider.desktop.app.start import make_application
+from eider.desktop.app.window import MainWindow
 from eider.library import open_library
 application = make_application()
 window = MainWindow(open_library(Path(sys.argv[1])))
@@ -33,7 +33,7 @@ while window.page is None or not window.jobs.is_idle:
     QTest.qWait(1)
 window.page.go_to(int(sys.argv[2]))
 step, controller = window.page.current, window.page.controller
-from eider.workbench import edits
+from eider.commands import package_edits
 painted = []
 view = step.top if sys.argv[2] == "2" else step.view
 paint = view.paintEvent
@@ -47,7 +47,7 @@ for count in range(40):
     painted.clear()
     state = controller.outcome
     begin = time.perf_counter()
-    controller.edit("D", lambda b: edits.set_dimension(b, "D", f"4.9–5.{10 + count}"), "bench")
+    controller.edit("D", lambda b: package_edits.set_dimension(b, "D", f"4.9–5.{10 + count}"), "bench")
     while controller.outcome is state or not painted:
         application.processEvents()
     times.append(painted[-1] - begin)
@@ -57,7 +57,7 @@ for count in range(10):
     while not controller.session.is_saved:
         application.processEvents()
     begin = time.perf_counter()
-    controller.edit("D", lambda b: edits.set_dimension(b, "D", f"4.8–5.{10 + count}"), "bench")
+    controller.edit("D", lambda b: package_edits.set_dimension(b, "D", f"4.8–5.{10 + count}"), "bench")
     while not controller.session.is_saved:
         application.processEvents()
     saves.append(time.perf_counter() - begin)

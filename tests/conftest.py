@@ -12,8 +12,8 @@ from eider.demo.parts import converter_part
 from eider.library import Library, init_library
 from eider.library.versions import Person
 from eider.model.bundle import Bundle
+from eider.model.package_sheet import PackageSheet
 from eider.model.part import DatasheetLink
-from eider.model.sheet import PackageSheet
 from helpers import make_sheet
 
 # The same examples every time; tools/fuzz searches at random, and what it finds becomes an @example.

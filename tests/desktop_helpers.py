@@ -7,9 +7,9 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
-from eider.desktop.part_page import PartPage
-from eider.desktop.table import RecordView
-from eider.desktop.window import MainWindow
+from eider.desktop.app.window import MainWindow
+from eider.desktop.part.part_page import PartPage
+from eider.desktop.widgets.record_table import RecordView
 
 MakeWindow = Callable[..., MainWindow]
 

@@ -3,7 +3,7 @@
 from msgspec import structs
 
 from eider.model.outline import PadSpec
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from helpers import make_sheet
 
 SAMPLES: dict[str, dict[str, object]] = {

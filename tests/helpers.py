@@ -1,7 +1,7 @@
 """What several tests need."""
 
-from eider.model.sheet import Dimension, PackageSheet
-from eider.packages.reading import read_dimensions
+from eider.model.package_sheet import Dimension, PackageSheet
+from eider.packages.sheet_parsing import read_dimensions
 
 
 def make_sheet(family: str, pins: int, kind: str = "", units: str = "mm", **dims: str) -> PackageSheet:

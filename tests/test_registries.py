@@ -8,9 +8,9 @@ import pytest
 from eider.bodies.materials import colour_of, colours
 from eider.checks import all_checks
 from eider.checks.registry import check
-from eider.drawings.styles import styles
+from eider.drawings.role_styles import styles
 from eider.errors import EiderError, InputError, NotFoundError
-from eider.exchange.registry import FORMATS, format_by_key
+from eider.exchange.export_formats import FORMATS, format_by_key
 from eider.geometry.lengths import LengthError
 from eider.lands.adjustments import AdjustmentError
 from eider.library.errors import ConflictError, LibraryError, ReadOnlyError
@@ -22,7 +22,7 @@ from eider.packages.family import SheetError
 from eider.packages.registry import all_families
 from eider.rulebooks.rulebook import RulebookError
 from eider.symbols.conventions import conventions
-from eider.workbench.trail import STEPS
+from eider.views.trail import STEPS
 
 
 @pytest.mark.parametrize("entry", all_checks().values(), ids=lambda e: e.id)

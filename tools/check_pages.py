@@ -12,11 +12,11 @@ from eider.demo.build import MADE
 from eider.demo.flaws import FLAWS, flawed
 from eider.demo.flaws.changes import Flaw
 from eider.demo.parts import LIBRARIAN, connector_part
-from eider.drawings.findings import with_balloons
-from eider.drawings.lands import LAYERS, LandOptions, pattern_drawing
-from eider.drawings.package import begun_drawings
+from eider.drawings.finding_balloons import with_balloons
+from eider.drawings.land_drawing import LAYERS, LandOptions, pattern_drawing
+from eider.drawings.package_drawing import begun_drawings
 from eider.drawings.primitives import Balloon, Drawing
-from eider.drawings.symbol import symbol_drawing
+from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import EiderError
 from eider.exchange.svg import svg_text
 from eider.library import init_library

@@ -12,22 +12,22 @@ from typing import Any
 import msgspec
 
 from eider.catalogue.protocol import Answer
-from eider.drawings.beside import beside
 from eider.drawings.primitives import Drawing, Text
-from eider.drawings.symbol import symbol_drawing
+from eider.drawings.symbol_drawing import symbol_drawing
+from eider.drawings.tile_drawings import beside
 from eider.exchange.svg import svg_text
-from eider.library.working import WorkingCopy
+from eider.library.working_copies import WorkingCopy
 from eider.model.body import Body
 from eider.model.finding import Finding
 from eider.model.footprint import Footprint
 from eider.model.library import LibrarySettings
+from eider.model.package_sheet import PackageSheet
 from eider.model.part import Part
 from eider.model.pattern import Pattern
-from eider.model.sheet import PackageSheet
 from eider.model.symbol import Symbol, SymbolMeasures
 from eider.rulebooks import Rulebook
 from eider.symbols.arrangement import arrange
-from eider.symbols.builders import Form
+from eider.symbols.graphic_builders import Form
 from eider.symbols.graphics import FORMS, all_graphics, graphic_pins, has_forms
 
 sys.path.insert(0, str(Path(__file__).parent))

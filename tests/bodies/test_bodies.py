@@ -5,15 +5,15 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from eider.bodies.kernel import location, make_shape
-from eider.bodies.make import board_solids, body_solids, fingerprint, measure
-from eider.bodies.mesh import Mesh, make_mesh
-from eider.bodies.render import Camera, Renderer, RenderError
-from eider.bodies.step import write_step
+from eider.bodies.body_mesh import Mesh, make_mesh
+from eider.bodies.body_renderer import Camera, Renderer, RenderError
+from eider.bodies.body_solids import board_solids, body_solids, fingerprint, measure
+from eider.bodies.cad_kernel import location, make_shape
+from eider.bodies.step_writer import write_step
 from eider.geometry.shapes import rectangle
 from eider.geometry.solids import Cylinder, Placement, Prism, Solid, Strip
 from eider.lands.pattern import make_pattern
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.rulebooks import standard_rulebook
 
 

@@ -4,6 +4,8 @@ import pytest
 from shapely.geometry import Polygon
 
 from eider.checks import PartView, all_checks, mend, run_checks
+from eider.commands import footprint_edits, package_edits, review_edits
+from eider.commands.evaluation import regenerate
 from eider.demo.build import MADE, build_flawed
 from eider.demo.data import chips, sheet_data
 from eider.demo.flaws import FLAWS
@@ -15,8 +17,6 @@ from eider.model.finding import Finding
 from eider.model.footprint import Adjustment
 from eider.model.part import DatasheetLink
 from eider.rulebooks import standard_rulebook
-from eider.workbench import edits
-from eider.workbench.generate import regenerate
 
 BY_CHECK = {flaw.check: flaw for flaw in FLAWS}
 
@@ -102,7 +102,7 @@ def test_a_mend_mends(check_id: str, demo: Library) -> None:
 
 def test_the_mend_of_a_mixed_unit_reads_mil(sound: Bundle, library: Library) -> None:
     # 2–6 mil is 0.0508–0.1524 mm.
-    flawed = regenerate(edits.set_dimension(sound, "A1", "2–6"), standard_rulebook())
+    flawed = regenerate(package_edits.set_dimension(sound, "A1", "2–6"), standard_rulebook())
     hit = next(f for f in found(flawed, library) if f.check == "sheet.mixed-unit")
     limits = mend(PartView(flawed, standard_rulebook(), library.settings), hit).sheet.limits("A1")
     assert limits is not None
@@ -125,7 +125,7 @@ def test_a_pitch_on_the_wrong_grid_adds_up(sound: Bundle, library: Library) -> N
     flawed = sound
     for number in range(1, 9):
         y = (4.5 - number) * 0.635
-        flawed = edits.adjust(flawed, Adjustment(str(number), "y", f"{y:.4f}"))
+        flawed = footprint_edits.adjust(flawed, Adjustment(str(number), "y", f"{y:.4f}"))
     hits = [f for f in found(regenerate(flawed, standard_rulebook()), library) if f.check == "lands.pitch"]
     assert len(hits) == 1
     assert "0.105 mm" in hits[0].message
@@ -135,14 +135,14 @@ def test_a_pitch_on_the_wrong_grid_adds_up(sound: Bundle, library: Library) -> N
 def test_a_waiver_holds_until_the_thing_changes(sound: Bundle, library: Library) -> None:
     flawed = regenerate(adjusted(("3", "height", "0.55"))(sound), standard_rulebook())
     hit = next(f for f in found(flawed, library) if f.check == "lands.gap-between-lands")
-    accepted = edits.waive(flawed, hit, "the maker's own pattern", "Skerry reviewer")
+    accepted = review_edits.waive(flawed, hit, "the maker's own pattern", "Skerry reviewer")
     assert hit.check not in {f.check for f in found(accepted, library)}
     changed = regenerate(adjusted(("3", "height", "0.57"))(accepted), standard_rulebook())
     assert hit.check in {f.check for f in found(changed, library)}
 
 
 def test_a_blocker_cannot_be_waived(sound: Bundle, library: Library) -> None:
-    flawed = regenerate(edits.set_dimension(sound, "b", ""), standard_rulebook())
+    flawed = regenerate(package_edits.set_dimension(sound, "b", ""), standard_rulebook())
     blocker = next(f for f in found(flawed, library) if f.severity == "blocker")
     with pytest.raises(Exception, match="must be mended"):
-        edits.waive(flawed, blocker, "no time", "Skerry engineer")
+        review_edits.waive(flawed, blocker, "no time", "Skerry engineer")

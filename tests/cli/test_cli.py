@@ -110,18 +110,18 @@ def test_symbol(tmp_path: Path) -> None:
 
 
 def test_library_from_init_to_export(tmp_path: Path) -> None:
+    from eider.commands import package_edits
     from eider.demo.parts import LIBRARIAN, converter_part
     from eider.library import open_library
-    from eider.library.working import WorkingCopy
+    from eider.library.working_copies import WorkingCopy
     from eider.model.part import DatasheetLink
-    from eider.workbench import edits
 
     folder = tmp_path / "lib"
     user = f"{LIBRARIAN.name} <{LIBRARIAN.email}>"
     assert answer("init", folder, "--name", "Skerry", "--user", user)["name"] == "Skerry"
     library = open_library(folder)
     part = converter_part(library, DatasheetLink("0" * 64, "NVK-1216T.pdf"))
-    library.copies.save(WorkingCopy(bundle=edits.set_dimension(part, "b", "0.30–0.19")))
+    library.copies.save(WorkingCopy(bundle=package_edits.set_dimension(part, "b", "0.30–0.19")))
     blocked = answer("check", folder, "NVK-1216T", status=1)
     assert blocked["counts"]["blocker"] >= 1
     assert "sheet.max-below-min" in {f["check"] for f in blocked["findings"]}
@@ -132,7 +132,7 @@ def test_library_from_init_to_export(tmp_path: Path) -> None:
     assert 'failures="' in junit
     library.copies.save(WorkingCopy(bundle=part))
     assert answer("release", folder, "NVK-1216T", "--note", "first")["revision"] == 1
-    library.copies.save(WorkingCopy(bundle=edits.set_dimension(library.load(part.part.id), "b", "0.19–0.34")))
+    library.copies.save(WorkingCopy(bundle=package_edits.set_dimension(library.load(part.part.id), "b", "0.19–0.34")))
     assert answer("release", folder, "NVK-1216T", "--note", "wider")["revision"] == 2
     assert [r["note"] for r in answer("history", folder, "NVK-1216T")["revisions"]] == ["first", "wider"]
     words = [d["words"] for d in answer("diff", folder, "NVK-1216T", "1", "2")["differences"]]

@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 
 from drawn_tables import Row, draw
 from eider.datasheets import Datasheet
-from eider.datasheets.capture import Capture, capture
-from eider.datasheets.columns import Column
-from eider.datasheets.pins import pins_of
+from eider.datasheets.dimension_columns import Column
+from eider.datasheets.pin_tables import pins_of
+from eider.datasheets.table_capture import Capture, capture
 from eider.demo.measure import measure
 from eider.demo.sheets import DATASHEETS
 from random_tables import Drawn, draw_table

@@ -18,10 +18,10 @@ from eider.demo.catalogue import demo_service
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part
 from eider.demo.sheets import write_chip_datasheet, write_converter_datasheet
-from eider.desktop.main import make_application
-from eider.desktop.window import MainWindow
+from eider.desktop.app.start import make_application
+from eider.desktop.app.window import MainWindow
 from eider.library import init_library, open_library
-from eider.workbench.releasing import release_part
+from eider.services.releasing import release_part
 
 
 class KeptExecutor(Executor):

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QMenu
@@ -11,17 +12,18 @@ from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, cell, open_capacitor, press, settle, type_into
 from drawn_tables import draw, tables_of
-from eider.datasheets.values import cleaned
+from eider.commands import pin_edits
+from eider.datasheets.value_reading import cleaned
 from eider.demo.build import attach
 from eider.demo.parts import LIBRARIAN, converter_part
-from eider.desktop.capture_panel import CapturePanel
-from eider.desktop.page_area import PageArea
-from eider.desktop.part_page import PartPage
-from eider.desktop.window import MainWindow
+from eider.desktop.app.window import MainWindow
+from eider.desktop.datasheet.page_area import PageArea
+from eider.desktop.part.capture_panel import CapturePanel
+from eider.desktop.part.part_page import PartPage
 from eider.library import open_library
-from eider.library.working import WorkingCopy
+from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
-from eider.workbench import edits
+from eider.model.symbol import Pin
 
 DIMENSIONS_PAGE = 3
 
@@ -32,8 +34,8 @@ def page(make_window: MakeWindow, folder: Path, qtbot: QtBot) -> PartPage:
     library = open_library(folder / "library")
     link = attach(library, folder / "NVK-1216T.pdf", 4)
     made = converter_part(library, link)
-    bare = edits.replace(made, sheet=edits.replace(made.sheet, dims={}, aliases={}))
-    library.copies.save(WorkingCopy(bundle=edits.set_pin_table(bare, ())))
+    bare = replace(made, sheet=replace(made.sheet, dims={}, aliases={}))
+    library.copies.save(WorkingCopy(bundle=pin_edits.set_pin_table(bare, ())))
     library.close()
     window = make_window()
     qtbot.waitUntil(lambda: any(r.name == "NVK-1216T" for r in window.shelf.shown))
@@ -245,7 +247,7 @@ def test_a_pin_table_is_taken_over_with_a_place_for_each_pin(page: PartPage, qtb
 
 
 def test_a_click_names_a_pin(page: PartPage, qtbot: QtBot) -> None:
-    page.controller.edit("pins", lambda b: edits.set_pin_table(b, [edits.Pin("1"), edits.Pin("2")]))
+    page.controller.edit("pins", lambda b: pin_edits.set_pin_table(b, [Pin("1"), Pin("2")]))
     settle(qtbot, window_of(page))
     area = beside(page, qtbot, 1, 2)
     table = page.current.table
@@ -307,7 +309,7 @@ def test_the_unit_is_said_where_the_sheet_does_not(page: PartPage, qtbot: QtBot,
 
 def test_a_drawing_is_kept_scaled_and_laid_over(page: PartPage, qtbot: QtBot, folder: Path) -> None:
     made = converter_part(page.controller.library, page.controller.bundle.part.datasheets[0])
-    page.controller.edit("dims", lambda b: edits.replace(b, sheet=edits.replace(b.sheet, dims=made.sheet.dims)))
+    page.controller.edit("dims", lambda b: replace(b, sheet=replace(b.sheet, dims=made.sheet.dims)))
     area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
     drag_round(area, qtbot, DIMENSIONS_PAGE, (100.0, 540.0, 480.0, 745.0))
     wait_for(qtbot, lambda: page.capture_panel.isVisible() and not page.capture_panel._about.text().startswith("read"))
@@ -377,7 +379,7 @@ def test_pages_hits_and_paper(page: PartPage, qtbot: QtBot) -> None:
     wait_for(qtbot, lambda: bool(view.strip.visible()))
     qtbot.mouseClick(view.strip.viewport(), Qt.MouseButton.LeftButton, pos=view.strip.page_rect(2).center().toPoint())
     wait_for(qtbot, lambda: view.page == 2)
-    view.find("AGND")
+    view.find_text("AGND")
     wait_for(qtbot, lambda: view.hits >= 3)
     press(qtbot, view, "Hits")
     assert view._list.count() == view.hits
@@ -410,8 +412,8 @@ def test_a_newer_datasheet_is_compared(page: PartPage, qtbot: QtBot, folder: Pat
 
 def made_into(bundle: Bundle, made: Bundle) -> Bundle:
     """The values of another part in this one."""
-    sheet = edits.replace(made.sheet, id=bundle.sheet.id, name=bundle.sheet.name)
-    return edits.replace(bundle, sheet=sheet, symbol=edits.replace(made.symbol, id=bundle.symbol.id))
+    sheet = replace(made.sheet, id=bundle.sheet.id, name=bundle.sheet.name)
+    return replace(bundle, sheet=sheet, symbol=replace(made.symbol, id=bundle.symbol.id))
 
 
 def test_values_show_their_cut_outs_and_are_confirmed_by_a_second_person(
@@ -427,9 +429,9 @@ def test_values_show_their_cut_outs_and_are_confirmed_by_a_second_person(
     values.table.select_where(lambda r: r.place == "sheet.dims.E")
     press(qtbot, values, "Confirm selected")
     assert "a second person must confirm" in window.message.text()
-    by_other = edits.replace(page.controller.bundle.sheet.dims["E"].evidence, by="Skerry engineer")
-    dim = edits.replace(page.controller.bundle.sheet.dims["E"], evidence=by_other)
-    page.controller.edit("x", lambda b: edits.replace(b, sheet=edits.replace(b.sheet, dims={**b.sheet.dims, "E": dim})))
+    by_other = replace(page.controller.bundle.sheet.dims["E"].evidence, by="Skerry engineer")
+    dim = replace(page.controller.bundle.sheet.dims["E"], evidence=by_other)
+    page.controller.edit("x", lambda b: replace(b, sheet=replace(b.sheet, dims={**b.sheet.dims, "E": dim})))
     press(qtbot, values, "Confirm selected")
     settle(qtbot, window)
     assert page.controller.bundle.sheet.dims["E"].evidence.confirmed_by == LIBRARIAN.name

@@ -8,7 +8,7 @@ from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, cell, press, settle, type_into
 from eider.demo.data import converter, pin_table_text
-from eider.desktop.window import MainWindow
+from eider.desktop.app.window import MainWindow
 from eider.library import open_library
 
 STEPS = ("source", "pins", "package", "lands", "body", "match", "facts", "review")
@@ -111,7 +111,7 @@ def test_from_new_part_to_revision_2(make_window: MakeWindow, qtbot: QtBot, fold
 
     # Read-only, as it was released.
     settle(qtbot, window)
-    window.shared.open_revision(part_id, 1)
+    window.context.revision_asked.emit(part_id, 1)
     qtbot.waitUntil(lambda: window.page is not None and window.page.controller.session.read_only, timeout=5000)
     settle(qtbot, window)
     assert window.page

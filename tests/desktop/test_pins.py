@@ -3,23 +3,24 @@
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import cell, press, settle, type_into
+from eider.commands import new_parts, pin_edits
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part
-from eider.desktop.part_page import PartPage
-from eider.desktop.steps.pins import PinsStep
-from eider.desktop.symbol_pane import PLACE
-from eider.desktop.window import MainWindow
+from eider.desktop.app.window import MainWindow
+from eider.desktop.part.part_page import PartPage
+from eider.desktop.part.pins.step import PinsStep
+from eider.desktop.part.pins.symbol_pane import PLACE
 from eider.library import init_library
 from eider.model.part import DatasheetLink
 from eider.model.symbol import Pin, Side
-from eider.symbols.moves import on_side
-from eider.workbench import edits
-from eider.workbench.releasing import release_part
+from eider.services.releasing import release_part
+from eider.symbols.pin_moves import on_side
 
 ROWS = (
     ("1", "CLK", "input"), ("2", "DIN", "input"), ("3", "EN", "input"), ("4", "DOUT", "output"),
@@ -29,13 +30,13 @@ ROWS = (
 
 @pytest.fixture
 def step(window: MainWindow, qtbot: QtBot) -> PinsStep:
-    window._begin(lambda: edits.new_part("NVK-T7", "ic", window.library.settings))
+    window._begin(lambda: new_parts.new_part("NVK-T7", "ic", window.library.settings))
     qtbot.waitUntil(lambda: window.page is not None)
     settle(qtbot, window)
     page = window.page
     assert page
     pins = [Pin(number, name, kind) for number, name, kind in ROWS]
-    page.controller.edit("pins", lambda b: edits.set_pin_table(b, pins))
+    page.controller.edit("pins", lambda b: pin_edits.set_pin_table(b, pins))
     settle(qtbot, window)
     page.go_to(1)
     assert isinstance(page.current, PinsStep)
@@ -154,8 +155,8 @@ def test_rows_dropped_on_a_row_take_its_group(window: MainWindow, step: PinsStep
 
 
 def test_a_double_click_takes_the_whole_group(window: MainWindow, step: PinsStep, qtbot: QtBot) -> None:
-    step.controller.edit("g", lambda b: edits.set_pin_table(
-        b, [edits.replace(p, group="ser" if p.name.startswith("D") else "") for p in b.symbol.pins]
+    step.controller.edit("g", lambda b: pin_edits.set_pin_table(
+        b, [replace(p, group="ser" if p.name.startswith("D") else "") for p in b.symbol.pins]
     ))  # fmt: skip
     settle(qtbot, window)
     step.pane.group_wanted.emit(f"{PLACE}2")
@@ -164,7 +165,7 @@ def test_a_double_click_takes_the_whole_group(window: MainWindow, step: PinsStep
 
 def test_an_own_drawing_is_typed_beside_its_picture(window: MainWindow, step: PinsStep, qtbot: QtBot) -> None:
     pins = [Pin("1", "A", "passive"), Pin("2", "B", "passive")]
-    step.controller.edit("pins", lambda b: edits.set_pin_table(b, pins))
+    step.controller.edit("pins", lambda b: pin_edits.set_pin_table(b, pins))
     settle(qtbot, window)
     step.pane._graphic.setCurrentIndex(step.pane._graphic.findData("own"))
     step.pane._set_graphic()

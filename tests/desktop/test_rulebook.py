@@ -4,10 +4,10 @@ import pytest
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import open_capacitor, press, settle, type_into
-from eider.desktop.rulebook_page import RulebookPage
-from eider.desktop.table import RecordView
-from eider.desktop.window import MainWindow
-from eider.library.rulebooks import rulebook_history
+from eider.desktop.app.window import MainWindow
+from eider.desktop.rulebook.rulebook_page import RulebookPage
+from eider.desktop.widgets.record_table import RecordView
+from eider.library.stored_rulebooks import rulebook_history
 
 
 @pytest.fixture

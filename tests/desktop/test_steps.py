@@ -4,22 +4,24 @@ import threading
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, cell, open_capacitor, press, settle, type_into
+from eider.commands import fact_edits, footprint_edits, new_parts, package_edits, pin_edits
+from eider.commands.evaluation import Outcome, Rules, evaluate
 from eider.demo.data import printed_pins
 from eider.demo.scan import scan_text
-from eider.desktop.part_page import PartPage
-from eider.desktop.window import MainWindow
+from eider.desktop.app.window import MainWindow
+from eider.desktop.part.part_page import PartPage
 from eider.drawings.primitives import Area
 from eider.errors import InputError
 from eider.library import open_library
 from eider.model.bundle import Bundle
 from eider.model.footprint import Adjustment
-from eider.workbench import edits
-from eider.workbench.generate import Outcome, Rules, evaluate
+from eider.model.symbol import Pin
 
 
 @pytest.fixture
@@ -31,7 +33,7 @@ def page(window: MainWindow, qtbot: QtBot) -> PartPage:
 @pytest.fixture
 def chip_page(window: MainWindow, qtbot: QtBot) -> PartPage:
     """A new integrated circuit with four pins."""
-    window._begin(lambda: edits.new_part("NVK-4", "ic", window.library.settings))
+    window._begin(lambda: new_parts.new_part("NVK-4", "ic", window.library.settings))
     qtbot.waitUntil(lambda: window.page is not None)
     settle(qtbot, window)
     assert window.page
@@ -138,7 +140,7 @@ def test_dimensions_are_cleared_and_aliased(window: MainWindow, page: PartPage, 
 
 
 def test_evidence_is_set_from_source(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    edit(page, window, qtbot, lambda b: edits.set_dimension(b, "E", "0.8±0.05"))
+    edit(page, window, qtbot, lambda b: package_edits.set_dimension(b, "E", "0.8±0.05"))
     page.go_to(0)
     step = page.current
     qtbot.waitUntil(lambda: step.view.page == 1)
@@ -156,7 +158,7 @@ def test_evidence_is_set_from_source(window: MainWindow, page: PartPage, qtbot: 
 
 
 def test_adjustments_are_switched_off_changed_and_removed(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    edit(page, window, qtbot, lambda b: edits.adjust(b, Adjustment("1", "width", "1.0")))
+    edit(page, window, qtbot, lambda b: footprint_edits.adjust(b, Adjustment("1", "width", "1.0")))
     page.go_to(3)
     step = page.current
     step._tabs.setCurrentIndex(3)
@@ -267,10 +269,10 @@ def test_a_fault_of_a_state_that_is_gone_does_not_hold_up_the_present_one(
         go_on.wait(5)
         raise InputError("a fault of the first state")
 
-    monkeypatch.setattr("eider.desktop.controller.evaluate", fail_once)
-    controller.edit("Level A", lambda b: edits.set_level(b, "A"))
+    monkeypatch.setattr("eider.desktop.part.controller.evaluate", fail_once)
+    controller.edit("Level A", lambda b: footprint_edits.set_level(b, "A"))
     assert began.wait(5)
-    controller.edit("Level C", lambda b: edits.set_level(b, "C"))
+    controller.edit("Level C", lambda b: footprint_edits.set_level(b, "C"))
     go_on.set()
     settle(qtbot, window)
     pattern = controller.bundle.footprint.pattern
@@ -343,7 +345,7 @@ def test_a_catalogue_that_does_not_answer_is_told_in_place(make_window: MakeWind
 
 
 def test_a_caution_is_accepted_with_a_reason_and_taken_back(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    edit(page, window, qtbot, lambda b: edits.set_about(b, name="lyn c 1608"))
+    edit(page, window, qtbot, lambda b: fact_edits.set_about(b, name="lyn c 1608"))
     page.go_to(7)
     step = page.current
     caution = next(f for f in page.controller.findings if f.check == "facts.part-name")
@@ -364,7 +366,7 @@ def test_a_caution_is_accepted_with_a_reason_and_taken_back(window: MainWindow, 
 
 
 def test_a_blocker_leads_to_its_place(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    edit(page, window, qtbot, lambda b: edits.set_dimension(b, "L", ""))
+    edit(page, window, qtbot, lambda b: package_edits.set_dimension(b, "L", ""))
     page.go_to(7)
     assert "blockers must be mended first" in page.current._why_not.text()
     blocker = next(f for f in page.controller.findings if f.check == "sheet.missing-dimension")
@@ -389,7 +391,7 @@ def test_export_from_review_and_from_the_shelf(
 
 
 def test_a_release_can_be_cancelled_and_nothing_is_written(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    edit(page, window, qtbot, lambda b: edits.set_fact(b, "Lifecycle", "new"))
+    edit(page, window, qtbot, lambda b: fact_edits.set_fact(b, "Lifecycle", "new"))
     head = window.library.versions.head
     page.go_to(7)
     page.current.note.setPlainText("too early")
@@ -403,15 +405,15 @@ def test_a_release_can_be_cancelled_and_nothing_is_written(window: MainWindow, p
 
 
 def test_compare_says_what_changed(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    edit(page, window, qtbot, lambda b: edits.set_fact(b, "Tolerance", "5 %"))
+    edit(page, window, qtbot, lambda b: fact_edits.set_fact(b, "Tolerance", "5 %"))
     part_id = page.controller.bundle.part.id
     window.close_part()
     settle(qtbot, window)
     window.compare_part(part_id)
-    qtbot.waitUntil(lambda: hasattr(window, "dialog"))
-    texts = [window.dialog.list.item(i).text() for i in range(window.dialog.list.count())]
+    qtbot.waitUntil(lambda: hasattr(window, "differences"))
+    texts = [window.differences.list.item(i).text() for i in range(window.differences.list.count())]
     assert "part.facts.Tolerance.value changed from 10 % to 5 %" in texts
-    window.dialog.accept()
+    window.differences.accept()
     window.compare_part(next(r.id for r in window.shelf.shown if r.id != part_id))
     qtbot.waitUntil(lambda: "only one state" in window.message.text())
 
@@ -428,7 +430,7 @@ def test_columns_are_chosen_and_kept(make_window: MakeWindow, qtbot: QtBot) -> N
 
 
 def test_filters_narrow_the_shelf(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    edit(page, window, qtbot, lambda b: edits.set_about(b, description="changed"))
+    edit(page, window, qtbot, lambda b: fact_edits.set_about(b, description="changed"))
     window.close_part()
     settle(qtbot, window)
     qtbot.waitUntil(lambda: any(r.state == "changed" for r in window.shelf.shown))
@@ -445,11 +447,11 @@ def test_a_library_of_a_newer_eider_is_shown_and_not_changed(
     path.write_text(path.read_text().replace("format = 1", "format = 9"))
     window = make_window()
     assert "newer Eider" in window.message.text()
-    assert "newer Eider" in window._begin(lambda: edits.new_part("NVK-9", "ic", window.library.settings))
+    assert "newer Eider" in window._begin(lambda: new_parts.new_part("NVK-9", "ic", window.library.settings))
     window.open_part(window.shelf.shown[0].id)
     qtbot.waitUntil(lambda: window.page is not None)
     assert window.page
-    window.page.controller.edit("x", lambda b: edits.set_about(b, description="x"))
+    window.page.controller.edit("x", lambda b: fact_edits.set_about(b, description="x"))
     assert window.page.controller.bundle.part.description != "x"
     window.page.go_to(7)
     assert not window.page.current.release_button.isEnabled()
@@ -460,7 +462,7 @@ def test_a_fault_of_eider_itself_is_told_and_the_window_lives(
 ) -> None:
     import sys
 
-    from eider.desktop.main import report_faults
+    from eider.desktop.app.start import report_faults
 
     monkeypatch.setattr("platformdirs.user_log_dir", lambda *_a, **_k: str(tmp_path))
     before = sys.excepthook
@@ -494,7 +496,7 @@ def test_the_cursor_position_has_its_unit(window: MainWindow, page: PartPage, qt
 
 
 def test_the_released_file_is_found_by_the_command_line_too(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    edit(page, window, qtbot, lambda b: edits.set_fact(b, "Lifecycle", "preferred"))
+    edit(page, window, qtbot, lambda b: fact_edits.set_fact(b, "Lifecycle", "preferred"))
     page.go_to(7)
     page.current.note.setPlainText("preferred from now on")
     page.current.release()
@@ -565,12 +567,12 @@ def test_a_file_without_pins_says_so(window: MainWindow, page: PartPage, qtbot: 
 
 
 def test_units_are_split_and_shown_one_by_one(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    edit(page, window, qtbot, lambda b: edits.replace(b, symbol=edits.replace(b.symbol, graphic="")))
+    edit(page, window, qtbot, lambda b: replace(b, symbol=replace(b.symbol, graphic="")))
     edit(
         page,
         window,
         qtbot,
-        lambda b: edits.set_pin_table(b, [edits.Pin(p.number, p.name, p.type) for p in printed_pins("nvk-4gt")]),
+        lambda b: pin_edits.set_pin_table(b, [Pin(p.number, p.name, p.type) for p in printed_pins("nvk-4gt")]),
     )
     page.go_to(1)
     step = page.current
@@ -622,7 +624,7 @@ def test_the_makers_lands_are_typed_and_compared(window: MainWindow, page: PartP
 
 
 def test_pads_are_given_by_hand_with_an_outline(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    edit(page, window, qtbot, lambda b: edits.set_family(b, "custom"))
+    edit(page, window, qtbot, lambda b: package_edits.set_family(b, "custom"))
     page.go_to(2)
     step = page.current
     panel = step.pads
@@ -671,7 +673,7 @@ def test_pads_are_given_by_hand_with_an_outline(window: MainWindow, page: PartPa
 
 
 def test_parts_are_added_to_an_outline_and_cut_out(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    edit(page, window, qtbot, lambda b: edits.set_family(b, "custom"))
+    edit(page, window, qtbot, lambda b: package_edits.set_family(b, "custom"))
     page.go_to(2)
     step = page.current
     step.right.setCurrentWidget(step.pads_tab)
@@ -722,7 +724,7 @@ def test_pads_are_sorted_by_a_click_and_adjusted_together(window: MainWindow, pa
     assert [pad.number for pad in step.pads.records.records] == ["1", "2"]
     header.sectionClicked.emit(1)
     assert [pad.number for pad in step.pads.records.records] == ["2", "1"]
-    edit(page, window, qtbot, lambda b: edits.adjust(b, Adjustment("1", "width", "0.9")))
+    edit(page, window, qtbot, lambda b: footprint_edits.adjust(b, Adjustment("1", "width", "0.9")))
     step._tabs.setCurrentIndex(3)
     type_into(qtbot, step.adjustments, step.adjustments.records.index(0, 1), "1, 2")
     settle(qtbot, window)
@@ -753,7 +755,7 @@ def test_levels_turn_and_inputs_in_lands(window: MainWindow, page: PartPage, qtb
 def test_what_a_family_asks_besides_lengths_is_typed_beside_its_sheet(
     window: MainWindow, page: PartPage, qtbot: QtBot
 ) -> None:
-    edit(page, window, qtbot, lambda b: edits.set_family(b, "ball-grid"))
+    edit(page, window, qtbot, lambda b: package_edits.set_family(b, "ball-grid"))
     page.go_to(2)
     fields = page.current.fields
     assert list(fields.editors) == ["rows", "columns", "staggered", "missing"]
@@ -768,7 +770,7 @@ def test_what_a_family_asks_besides_lengths_is_typed_beside_its_sheet(
     fields.editors["rows"].editingFinished.emit()
     settle(qtbot, window)
     assert page.controller.bundle.sheet.rows == 3
-    edit(page, window, qtbot, lambda b: edits.set_family(b, "chip"))
+    edit(page, window, qtbot, lambda b: package_edits.set_family(b, "chip"))
     assert not fields.isVisible()
     # What a chip does not ask for is gone.
     assert page.controller.bundle.sheet.rows is None

@@ -13,9 +13,9 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, cell, open_capacitor, press, settle, type_into, type_text
-from eider.desktop.canvas import DrawingView
-from eider.desktop.part_page import PartPage
-from eider.desktop.window import MainWindow
+from eider.desktop.app.window import MainWindow
+from eider.desktop.part.part_page import PartPage
+from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.library import open_library
 
 
@@ -216,7 +216,7 @@ def test_a_name_that_is_taken_is_refused_in_place(window: MainWindow, qtbot: QtB
 
 def test_search_in_the_datasheet_turns_to_the_hit(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     page.toggle_datasheet()
-    page.datasheet.find("dimensions in mm")
+    page.datasheet.find_text("dimensions in mm")
     qtbot.waitUntil(lambda: page.datasheet.hits > 0 and page.datasheet.page == 2, timeout=5000)
 
 
@@ -274,10 +274,10 @@ TYPING = """
 import sys
 from pathlib import Path
 from PyQt6.QtTest import QTest
-from eider.desktop.main import make_application
-from eider.desktop.window import MainWindow
+from eider.desktop.app.start import make_application
+from eider.desktop.app.window import MainWindow
 from eider.library import open_library
-from eider.workbench import edits
+from eider.commands import fact_edits
 application = make_application()
 window = MainWindow(open_library(Path(sys.argv[1])))
 window.show()
@@ -295,7 +295,7 @@ def save_and_tell(copy):
 copies.save = save_and_tell
 for count in range(100_000):
     text += "x"
-    controller.edit("type", lambda b: edits.set_about(b, description=text), "typing")
+    controller.edit("type", lambda b: fact_edits.set_about(b, description=text), "typing")
     QTest.qWait(15)
 """
 

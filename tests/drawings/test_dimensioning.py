@@ -4,14 +4,14 @@ import pytest
 from msgspec.structs import replace
 
 from eider.drawings.dimensioning import box_of, lay_dimensions, text_box
-from eider.drawings.lands import pattern_drawing
-from eider.drawings.layout import fit, resolve
-from eider.drawings.package import package_drawings
+from eider.drawings.drawing_layout import fit, resolve
+from eider.drawings.land_drawing import pattern_drawing
+from eider.drawings.package_drawing import package_drawings
 from eider.drawings.primitives import Dimension, Disc, Drawing, Line, Text
 from eider.geometry.shapes import Box, bounds
 from eider.lands.pattern import make_pattern
 from eider.model.outline import PadSpec
-from eider.packages.placing import Placing, terminals_on
+from eider.packages.orientation import Placing, terminals_on
 from eider.rulebooks import standard_rulebook
 from family_samples import SAMPLES, sample
 from helpers import make_sheet

@@ -4,18 +4,18 @@ import itertools
 
 import pytest
 
-from eider.drawings.findings import with_balloons
-from eider.drawings.joints import joint_drawing
-from eider.drawings.lands import LandOptions, pattern_drawing
-from eider.drawings.layout import extent, fit, resolve, text_box
-from eider.drawings.package import package_drawings
+from eider.drawings.drawing_layout import extent, fit, resolve, text_box
+from eider.drawings.finding_balloons import with_balloons
+from eider.drawings.joint_drawing import joint_drawing
+from eider.drawings.land_drawing import LandOptions, pattern_drawing
+from eider.drawings.package_drawing import package_drawings
 from eider.drawings.primitives import Area, Balloon, Dimension, Drawing, Line, Text
-from eider.drawings.styles import palette, styles
-from eider.drawings.symbol import symbol_drawing
+from eider.drawings.role_styles import palette, styles
+from eider.drawings.symbol_drawing import symbol_drawing
 from eider.lands.joints import pattern_joints
 from eider.lands.pattern import make_pattern
 from eider.model.finding import Finding, Severity
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.model.symbol import Pin, Symbol
 from eider.packages.registry import family_of
 from eider.rulebooks import standard_rulebook

@@ -6,11 +6,11 @@ import pytest
 from shapely.geometry import LineString, Polygon
 
 from eider.drawings.hatching import ANGLES, NOTE, hatch
-from eider.drawings.lands import LAYERS, LandOptions, pattern_drawing
+from eider.drawings.land_drawing import LAYERS, LandOptions, pattern_drawing
 from eider.drawings.primitives import Line, Note
 from eider.lands.pads import pad_outline
 from eider.lands.pattern import make_pattern
-from eider.packages.placing import Placing, extreme_terminals, terminals_on
+from eider.packages.orientation import Placing, extreme_terminals, terminals_on
 from eider.rulebooks import standard_rulebook
 from family_samples import SAMPLES, sample
 

@@ -1,16 +1,16 @@
 """Eider's drawing over the datasheet's: worked by hand for a span of 6.4 mm drawn 128 points wide."""
 
 import pytest
+from msgspec.structs import replace
 
 from eider.demo.parts import converter_part
-from eider.drawings.overlay import overlay_drawing, place, scale_by
+from eider.drawings.datasheet_overlay import overlay_drawing, place, scale_by
 from eider.drawings.primitives import Dimension, Note, Text
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.bundle import Bundle
+from eider.model.package_sheet import SheetPicture
 from eider.model.part import DatasheetLink
-from eider.model.sheet import SheetPicture
-from eider.workbench import edits
 
 PICTURE = SheetPicture("0" * 64, 3, (100, 400, 400, 700))
 
@@ -21,7 +21,7 @@ def made(library: Library) -> Bundle:
 
 
 def scaled(a: tuple[float, float], b: tuple[float, float], letter: str = "", **more: object) -> SheetPicture:
-    return edits.replace(PICTURE, scale=scale_by(a, b, 6.4, letter), **more)
+    return replace(PICTURE, scale=scale_by(a, b, 6.4, letter), **more)
 
 
 def test_without_a_scale_there_is_no_place(made: Bundle) -> None:
@@ -44,7 +44,7 @@ def test_a_span_that_is_drawn_upright_turns_the_package(made: Bundle) -> None:
 
 def test_a_pitch_lies_off_the_centre(made: Bundle) -> None:
     # Between the first leads, whose middle lies 3 × 0.65 mm above the centre of eight leads.
-    picture = edits.replace(PICTURE, scale=scale_by((150, 600), (150, 613), 0.65, "e"))
+    picture = replace(PICTURE, scale=scale_by((150, 600), (150, 613), 0.65, "e"))
     found = place(picture, made)
     assert found is not None
     assert found.scale == pytest.approx(20.0)

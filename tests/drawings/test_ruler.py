@@ -3,7 +3,7 @@
 import pytest
 
 from eider.drawings.primitives import Area, Disc, Line, Text
-from eider.drawings.ruler import Kind, measure, nearest, snaps
+from eider.drawings.ruler_snapping import Kind, measure, nearest, snaps
 from eider.geometry.shapes import box_outline
 
 LEFT = Area(box_outline((-2.0, -1.0, -1.0, 1.0)), "copper", "lands.pads.1")

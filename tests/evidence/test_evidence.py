@@ -1,17 +1,18 @@
 """Evidence is taken, typed over, taken back and confirmed; the demo's converter has 31 values, each with a place."""
 
 import pytest
+from msgspec.structs import replace
 
+from eider.commands import fact_edits, new_parts, package_edits, pin_edits
 from eider.demo.parts import converter_part
 from eider.errors import InputError
-from eider.evidence.changes import confirm, restore, set_evidence_at, take
-from eider.evidence.held import coverage, held_values
+from eider.evidence.evidence_changes import confirm, restore, set_evidence_at, take
+from eider.evidence.value_evidence import coverage, held_values
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
-from eider.workbench import edits
-from eider.workbench.values import value_rows
+from eider.views.part_values import value_rows
 
 PLACE = Evidence(EvidenceKind.DATASHEET, "d" * 64, 3, (10, 20, 30, 40), "0.20 0.32", "Skerry engineer", "2026-11-23")
 B = "sheet.dims.b"
@@ -49,28 +50,28 @@ def test_facts_and_cells_of_pins_take_values_too(made: Bundle) -> None:
 
 
 def test_typing_over_keeps_the_old_evidence_on_record(made: Bundle) -> None:
-    typed = edits.set_dimension(made, "b", "0.20–0.32")
+    typed = package_edits.set_dimension(made, "b", "0.20–0.32")
     assert held(typed, B) == ("0.20–0.32", False, "0.19–0.30")
-    further = edits.set_dimension(typed, "b", "0.21")
+    further = package_edits.set_dimension(typed, "b", "0.21")
     assert held(further, B) == ("0.21", False, "0.19–0.30")
-    assert held(edits.set_dimension(further, "b", "0.19–0.30"), B) == ("0.19–0.30", True, "")
+    assert held(package_edits.set_dimension(further, "b", "0.19–0.30"), B) == ("0.19–0.30", True, "")
 
 
 def test_the_same_for_facts_and_pins(made: Bundle) -> None:
-    fact = edits.set_fact(made, "Package", "other")
+    fact = fact_edits.set_fact(made, "Package", "other")
     assert held(fact, "facts.Package") == ("other", False, made.part.facts["Package"].value)
     pin = made.symbol.pins[2]
-    renamed = edits.change_pin(made, 2, edits.replace(pin, name="OTHER"))
+    renamed = pin_edits.change_pin(made, 2, replace(pin, name="OTHER"))
     assert held(renamed, "symbol.pins.3") == ("OTHER", False, "3 REFP")
     # Another type is no other pin: number and name are what the evidence shows.
-    assert edits.change_pin(made, 2, edits.replace(pin, type="passive")).symbol.pins[2].evidence == pin.evidence
+    assert pin_edits.change_pin(made, 2, replace(pin, type="passive")).symbol.pins[2].evidence == pin.evidence
 
 
 @pytest.mark.parametrize("place", [B, "facts.Package", "symbol.pins.3"])
 def test_what_was_proven_comes_back(made: Bundle, place: str) -> None:
     pin = made.symbol.pins[2]
-    changed = edits.set_fact(edits.set_dimension(made, "b", "0.21"), "Package", "other")
-    changed = edits.change_pin(changed, 2, edits.replace(pin, name="OTHER"))
+    changed = fact_edits.set_fact(package_edits.set_dimension(made, "b", "0.21"), "Package", "other")
+    changed = pin_edits.change_pin(changed, 2, replace(pin, name="OTHER"))
     assert held(restore(changed, place), place) == held(made, place)
     assert restore(made, place) == made
 
@@ -78,7 +79,7 @@ def test_what_was_proven_comes_back(made: Bundle, place: str) -> None:
 def test_coverage_counts_values_evidence_and_confirmations(made: Bundle) -> None:
     # 9 dimensions, 6 facts, 16 pins.
     assert (coverage(made).total, coverage(made).covered, coverage(made).confirmed) == (31, 31, 0)
-    typed = edits.set_dimension(made, "b", "0.21")
+    typed = package_edits.set_dimension(made, "b", "0.21")
     assert coverage(typed).without == (B,)
     assumed = set_evidence_at(typed, [B], Evidence(EvidenceKind.ASSUMED), "Skerry engineer")
     assert coverage(assumed).covered == 30
@@ -94,21 +95,21 @@ def test_a_second_person_confirms(made: Bundle) -> None:
     row = next(r for r in value_rows(confirmed) if r.place == B)
     assert row.confirmed_by == "Skerry reviewer"
     assert coverage(confirm(confirmed, [B], "Skerry reviewer", is_confirmed=False)).confirmed == 1
-    assert coverage(edits.set_dimension(confirmed, "b", "0.21")).confirmed == 1
+    assert coverage(package_edits.set_dimension(confirmed, "b", "0.21")).confirmed == 1
 
 
 def test_without_evidence_there_is_nothing_to_confirm(made: Bundle) -> None:
     with pytest.raises(InputError, match="nothing to confirm yet"):
-        confirm(edits.set_dimension(made, "b", "0.21"), [B], "Skerry reviewer")
+        confirm(package_edits.set_dimension(made, "b", "0.21"), [B], "Skerry reviewer")
 
 
 def test_a_graphic_of_the_standard_needs_no_evidence_for_its_pins(library: Library) -> None:
-    capacitor = edits.new_part("LYN-C1", "capacitor", library.settings)
+    capacitor = new_parts.new_part("LYN-C1", "capacitor", library.settings)
     assert not [v for v in held_values(capacitor) if v.place.startswith("symbol.")]
 
 
 def test_a_sum_of_letters_is_evidence_of_its_own(made: Bundle) -> None:
-    summed = edits.set_dimension(made, "L", "(E - E1)/2 - 0.4")
+    summed = package_edits.set_dimension(made, "L", "(E - E1)/2 - 0.4")
     evidence = summed.sheet.dims["L"].evidence
     assert evidence is not None
     assert (evidence.kind, evidence.text) == ("calculated", "(E - E1)/2 - 0.4")

@@ -10,17 +10,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eider.drawings.lands import pattern_drawing
-from eider.drawings.symbol import symbol_drawing
+from eider.drawings.land_drawing import pattern_drawing
+from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import EiderError, InputError
+from eider.exchange.csv_tables import pads_csv, pins_csv
 from eider.exchange.package_sheet import read_sheet, sheet_from_data
 from eider.exchange.pattern_file import pattern_data, read_pads
 from eider.exchange.svg import svg_text
-from eider.exchange.tables import pads_csv, pins_csv
 from eider.lands.pattern import make_pattern
 from eider.model.codec import encode
+from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pattern
-from eider.model.sheet import PackageSheet
 from eider.model.symbol import Pin, Symbol
 from eider.rulebooks import standard_rulebook
 from eider.symbols.arrangement import arrange

@@ -1,14 +1,14 @@
 import pytest
 
+from eider.commands import new_parts, package_edits
 from eider.lands.adjustments import AdjustmentError, lost
 from eider.lands.pattern import make_pattern
 from eider.library import Library
 from eider.model.footprint import Adjustment
+from eider.model.package_sheet import Dimension, PackageSheet
 from eider.model.pattern import Hole
-from eider.model.sheet import Dimension, PackageSheet
-from eider.packages.reading import with_dimension
+from eider.packages.sheet_parsing import with_dimension
 from eider.rulebooks import standard_rulebook
-from eider.workbench import edits
 from family_samples import sample
 
 RULEBOOK = standard_rulebook()
@@ -94,10 +94,10 @@ def test_vias_are_laid_for_the_thermal_land_as_it_is() -> None:
 
 
 def test_a_grid_is_staggered_by_a_field_of_its_sheet(library: Library) -> None:
-    part = edits.set_family(edits.new_part("NVK-9", "ic", library.settings), "ball-grid")
-    staggered = edits.set_field(part, "staggered", "yes")
+    part = package_edits.set_family(new_parts.new_part("NVK-9", "ic", library.settings), "ball-grid")
+    staggered = package_edits.set_field(part, "staggered", "yes")
     assert staggered.sheet.staggered is True
-    assert edits.set_field(staggered, "staggered", "no").sheet.staggered is False
+    assert package_edits.set_field(staggered, "staggered", "no").sheet.staggered is False
 
 
 @pytest.mark.parametrize(

@@ -4,10 +4,10 @@ import math
 
 import pytest
 
-from eider.lands.laying import lay
+from eider.lands.land_layout import lay
 from eider.lands.pattern import make_pattern
-from eider.lands.thermal import coverage
-from eider.model.sheet import PackageSheet, Post
+from eider.lands.thermal_lands import coverage
+from eider.model.package_sheet import PackageSheet, Post
 from eider.packages.registry import family_of
 from eider.rulebooks import standard_rulebook
 from helpers import make_sheet

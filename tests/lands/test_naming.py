@@ -8,7 +8,7 @@ from eider.cli.package import bare_bundle
 from eider.lands.naming import NamingError, filled
 from eider.lands.pattern import make_pattern
 from eider.model.library import LibrarySettings
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.rulebooks import standard_rulebook
 from family_samples import SAMPLES, sample
 

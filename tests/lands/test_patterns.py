@@ -9,8 +9,8 @@ from eider.lands.joints import lowest_level, pattern_joints
 from eider.lands.pads import area
 from eider.lands.pattern import make_pattern
 from eider.model.codec import encode
+from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import LEVELS, Pattern
-from eider.model.sheet import PackageSheet
 from eider.packages.family import SheetError
 from eider.rulebooks import standard_rulebook
 from helpers import make_sheet

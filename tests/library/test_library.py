@@ -12,6 +12,8 @@ import pygit2
 import pytest
 from msgspec.structs import replace
 
+from eider.commands import fact_edits, footprint_edits, new_parts, package_edits, pin_edits
+from eider.commands.evaluation import regenerate
 from eider.demo.build import attach
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part, converter_part
@@ -19,14 +21,12 @@ from eider.demo.sheets import write_chip_datasheet
 from eider.errors import EiderError, NotFoundError
 from eider.library import Library, LibraryError, init_library, open_library
 from eider.library.errors import ConflictError, ReadOnlyError
-from eider.library.release import MARKER
-from eider.library.working import WorkingCopy
+from eider.library.release_commit import MARKER
+from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.codec import DocumentError, encode
 from eider.model.part import DatasheetLink
-from eider.workbench import edits
-from eider.workbench.generate import regenerate
-from eider.workbench.releasing import BlockedError, release_part
+from eider.services.releasing import BlockedError, release_part
 
 LINK = DatasheetLink("0" * 64, "NVK-1216T.pdf", 4)
 
@@ -49,7 +49,7 @@ def test_a_release_tags_every_item_with_its_revision(library: Library, converter
 
 def test_history_says_who_when_and_why(library: Library, converter: Bundle) -> None:
     release_part(library, converter, "first")
-    changed = edits.set_dimension(library.load_release(converter.part.id), "b", "0.19–0.34")
+    changed = package_edits.set_dimension(library.load_release(converter.part.id), "b", "0.19–0.34")
     release_part(library, changed, "wider leads")
     history = library.versions.history(converter.part.id)
     assert [(r.revision, r.note, r.by) for r in history] == [
@@ -62,7 +62,7 @@ def test_history_says_who_when_and_why(library: Library, converter: Bundle) -> N
 def test_a_released_revision_stays_as_it_was(library: Library, converter: Bundle) -> None:
     release_part(library, converter, "first")
     before = encode(library.load_release(converter.part.id, 1))
-    changed = edits.set_dimension(library.load_release(converter.part.id), "b", "0.19–0.34")
+    changed = package_edits.set_dimension(library.load_release(converter.part.id), "b", "0.19–0.34")
     release_part(library, changed, "wider leads")
     assert encode(library.load_release(converter.part.id, 1)) == before
     lands = library.load_release(converter.part.id, 2).footprint.pattern
@@ -72,7 +72,7 @@ def test_a_released_revision_stays_as_it_was(library: Library, converter: Bundle
 
 def test_items_that_did_not_change_keep_their_revision(library: Library, converter: Bundle) -> None:
     release_part(library, converter, "first")
-    changed = edits.set_fact(library.load_release(converter.part.id), "Compliance", "RoHS")
+    changed = fact_edits.set_fact(library.load_release(converter.part.id), "Compliance", "RoHS")
     released = release_part(library, changed, "compliance")
     assert [item.kind for item in released.items] == ["part"]
     part = library.load_release(converter.part.id).part
@@ -105,23 +105,23 @@ def test_a_shared_item_released_meanwhile_is_a_conflict(library: Library, tmp_pa
     for bundle in made:
         release_part(library, bundle, "first")
     one, two = (library.load_release(bundle.part.id) for bundle in made)
-    release_part(library, edits.set_level(one, "A"), "more copper")
+    release_part(library, footprint_edits.set_level(one, "A"), "more copper")
     with pytest.raises(ConflictError, match="revision 2 by Skerry librarian"):
-        release_part(library, edits.set_level(two, "C"), "less copper")
+        release_part(library, footprint_edits.set_level(two, "C"), "less copper")
     # The part that was released with revision 1 keeps it.
     assert library.load_release(made[1].part.id).footprint.level == "B"
 
 
 def test_another_part_of_the_same_name_is_refused(library: Library, converter: Bundle) -> None:
     release_part(library, converter, "first")
-    other = edits.start_from(edits.set_fact(converter, "Compliance", "RoHS"), converter.part.name)
+    other = new_parts.start_from(fact_edits.set_fact(converter, "Compliance", "RoHS"), converter.part.name)
     with pytest.raises(ConflictError, match="another part named NVK-1216T"):
         release_part(library, other, "double")
 
 
 def test_renaming_keeps_links_and_history(library: Library, converter: Bundle) -> None:
     release_part(library, converter, "first")
-    renamed = edits.set_about(library.load_release(converter.part.id), name="NVK-1216TX")
+    renamed = fact_edits.set_about(library.load_release(converter.part.id), name="NVK-1216TX")
     release_part(library, renamed, "the maker's new number")
     assert library.find("NVK-1216TX").id == converter.part.id
     assert not (library.folder / "parts/ic/NVK-1216T.part.json").exists()
@@ -133,7 +133,7 @@ def test_renaming_keeps_links_and_history(library: Library, converter: Bundle) -
 def test_blockers_stop_a_release_and_nothing_is_written(library: Library, converter: Bundle) -> None:
     head = library.versions.head
     with pytest.raises(BlockedError, match="b \\(lead width\\)"):
-        release_part(library, edits.set_dimension(converter, "b", ""), "too early")
+        release_part(library, package_edits.set_dimension(converter, "b", ""), "too early")
     assert library.versions.head == head
 
 
@@ -144,7 +144,7 @@ def test_a_release_needs_a_note(library: Library, converter: Bundle) -> None:
 
 def test_the_files_are_one_record_per_line(library: Library, converter: Bundle) -> None:
     release_part(library, converter, "first")
-    changed = edits.set_pin_table(
+    changed = pin_edits.set_pin_table(
         converter, [replace(p, name="RDY") if p.number == "14" else p for p in converter.symbol.pins]
     )
     before, after = (encode(b.symbol).splitlines() for b in (converter, changed))
@@ -180,7 +180,7 @@ def test_a_damaged_index_is_made_anew(library: Library, converter: Bundle) -> No
 
 def test_a_working_copy_is_found_again_and_shown_as_changed(library: Library, converter: Bundle) -> None:
     release_part(library, converter, "first")
-    changed = edits.set_dimension(library.load_release(converter.part.id), "b", "0.19–0.3")
+    changed = package_edits.set_dimension(library.load_release(converter.part.id), "b", "0.19–0.3")
     library.copies.save(WorkingCopy(bundle=changed, findings={"note": 1}))
     row = open_library(library.folder).find("NVK-1216T")
     assert (row.state, row.revision, row.notes) == ("changed", 1, 1)
@@ -223,12 +223,12 @@ SAVER = """
 import sys
 from pathlib import Path
 from eider.library import open_library
-from eider.library.working import WorkingCopy
-from eider.workbench import edits
+from eider.library.working_copies import WorkingCopy
+
 library = open_library(Path(sys.argv[1]))
 bundle = library.load(sys.argv[2])
 for count in range(100_000):
-    library.copies.save(WorkingCopy(bundle=edits.set_about(bundle, description="x" * (count % 997))))
+    library.copies.save(WorkingCopy(bundle=fact_edits.set_about(bundle, description="x" * (count % 997))))
     print(count, flush=True)
 """
 
@@ -277,9 +277,9 @@ def test_a_full_disk_is_told_and_the_old_state_kept(
     def full(_descriptor: int) -> None:
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr("eider.library.atomic.os.fsync", full)
+    monkeypatch.setattr("eider.library.atomic_files.os.fsync", full)
     with pytest.raises(LibraryError, match="disk is full"):
-        library.copies.save(WorkingCopy(bundle=edits.set_about(converter, description="new")))
+        library.copies.save(WorkingCopy(bundle=fact_edits.set_about(converter, description="new")))
     monkeypatch.undo()
     assert library.load(converter.part.id).part.description == converter.part.description
     assert not list(library.copies.folder.glob(".*"))
@@ -305,7 +305,7 @@ def test_symbols_are_drawn_as_the_library_says(tmp_path: Path) -> None:
         text.replace("grid = 2.54", "grid = 2.5").replace('form = "iec"', 'form = "ieee"'), encoding="utf-8"
     )
     library = open_library(tmp_path / "library")
-    made = regenerate(edits.new_part("LYN-R1", "resistor", library.settings), library.rulebook())
+    made = regenerate(new_parts.new_part("LYN-R1", "resistor", library.settings), library.rulebook())
     assert (made.symbol.measures.grid, made.symbol.measures.form) == (2.5, "ieee")
     # The resistor's connection ends lie two grids from its middle.
     assert [pin.x for pin in made.symbol.units[0].pins] == [-5.0, 5.0]

@@ -3,16 +3,16 @@
 import pytest
 from shapely.geometry import Polygon
 
-from eider.bodies.make import measure
+from eider.bodies.body_solids import measure
 from eider.lands.joints import pattern_joints
 from eider.lands.pads import area
 from eider.lands.pattern import make_pattern
 from eider.model.codec import decode, encode
+from eider.model.package_sheet import Dimension
 from eider.model.pattern import LEVELS, Pattern
-from eider.model.sheet import Dimension
 from eider.packages.family import LandRecipe, SheetError
-from eider.packages.reading import read_dimensions, with_dimension
 from eider.packages.registry import all_families, family_of
+from eider.packages.sheet_parsing import read_dimensions, with_dimension
 from eider.rulebooks import standard_rulebook
 from family_samples import SAMPLES, sample
 from helpers import make_sheet

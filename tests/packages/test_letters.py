@@ -4,7 +4,7 @@ import pytest
 
 from eider.demo.data import sheet_data
 from eider.geometry.lengths import parse_limits
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages.letters import OwnRow, propose_letters
 from eider.packages.registry import all_families, family_of
 

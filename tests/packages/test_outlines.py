@@ -10,10 +10,10 @@ from shapely.geometry import Polygon
 
 from eider.lands.pattern import make_pattern
 from eider.model.outline import OutlineSpec, PadSpec, Step
+from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad
-from eider.model.sheet import PackageSheet
 from eider.packages.family import SheetError
-from eider.packages.given import given_pads
+from eider.packages.manual_pads import given_pads
 from eider.packages.outlines import OutlineError, make_outline
 from eider.rulebooks import standard_rulebook
 from helpers import make_sheet

@@ -12,13 +12,13 @@ from eider.errors import InputError
 from eider.lands.pads import has_copper, hole_outline, pad_outline, ring_of
 from eider.lands.pattern import make_pattern
 from eider.library import Library
-from eider.library.outlines import keep_outline, library_outlines
+from eider.library.shared_outlines import keep_outline, library_outlines
 from eider.model.library import LibrarySettings
 from eider.model.outline import OutlinePart, OutlineSpec, PadSpec, Step
 from eider.model.pattern import Pattern
+from eider.packages.orientation import Placing
 from eider.packages.outlines import OutlineError, make_outline
 from eider.packages.pad_shapes import cornered, corners_of, d_shape
-from eider.packages.placing import Placing
 from eider.rulebooks import standard_rulebook
 from helpers import make_sheet
 

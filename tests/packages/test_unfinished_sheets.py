@@ -7,13 +7,13 @@ from msgspec.structs import replace
 from tests.packages.test_families import SAMPLES, sample
 
 from eider.cli.package import bare_bundle
+from eider.commands import package_edits
+from eider.commands.evaluation import Rules, evaluate
 from eider.errors import InputError
 from eider.model.bundle import Bundle
 from eider.model.library import LibrarySettings
 from eider.packages.registry import family_of
 from eider.rulebooks import standard_rulebook
-from eider.workbench import edits
-from eider.workbench.generate import Rules, evaluate
 
 RULES = Rules(standard_rulebook(), LibrarySettings(name="x"))
 LENGTHS = ("0", "-1", "0.001", "1000", "1000–2000")
@@ -30,9 +30,13 @@ def _changes(bundle: Bundle) -> list[Callable[[], Bundle]]:
 
     return [
         *(lambda k=k: without(k) for k in sheet.dims),
-        *(lambda k=k, t=t: edits.set_dimension(bundle, k, t) for k in sheet.dims for t in LENGTHS),
-        *(lambda f=f, t=t: edits.set_field(bundle, f.key, t) for f in family_of(sheet.family).fields for t in FIELDS),
-        *(lambda t=t: edits.set_pins(bundle, t) for t in PINS),
+        *(lambda k=k, t=t: package_edits.set_dimension(bundle, k, t) for k in sheet.dims for t in LENGTHS),
+        *(
+            lambda f=f, t=t: package_edits.set_field(bundle, f.key, t)
+            for f in family_of(sheet.family).fields
+            for t in FIELDS
+        ),
+        *(lambda t=t: package_edits.set_pins(bundle, t) for t in PINS),
     ]
 
 
@@ -56,7 +60,7 @@ def test_a_sheet_that_is_not_finished_or_wrong_is_checked_without_a_fault(family
 def test_pads_by_hand_that_name_an_outline_that_is_not_there_are_told_with_their_row() -> None:
     bundle = bare_bundle(sample("custom"), None, "B")
     pads = [replace(pad, outline="nowhere") for pad in bundle.sheet.pads]
-    findings = evaluate(edits.set_pads(bundle, pads), RULES).findings
+    findings = evaluate(package_edits.set_pads(bundle, pads), RULES).findings
     told = next(f.message for f in findings if f.check == "lands.not-computed")
     assert "row 1" in told
     assert "no outline “nowhere”" in told

@@ -1,5 +1,7 @@
 from pathlib import Path
 
+from eider.commands import new_parts, package_edits
+from eider.commands.evaluation import Rules, evaluate
 from eider.datasheets import Datasheet
 from eider.demo.parts import converter_part
 from eider.demo.sheets import write_converter_datasheet
@@ -7,12 +9,10 @@ from eider.library import Library
 from eider.model.part import DatasheetLink
 from eider.reports.proof import write_proof
 from eider.rulebooks import standard_rulebook
-from eider.workbench import edits
-from eider.workbench.generate import Rules, evaluate
 
 
 def test_the_proof_has_everything_and_each_values_place(library: Library, tmp_path: Path) -> None:
-    made = edits.set_dimension(converter_part(library, DatasheetLink("0" * 64, "x.pdf")), "b", "0.20–0.30")
+    made = package_edits.set_dimension(converter_part(library, DatasheetLink("0" * 64, "x.pdf")), "b", "0.20–0.30")
     outcome = evaluate(made, Rules(standard_rulebook(), library.settings))
     document = Datasheet(write_proof(outcome.bundle, outcome.findings, standard_rulebook(), tmp_path))
     text = document.text(1)
@@ -53,6 +53,6 @@ def test_the_cut_outs_are_drawn_from_the_datasheet(library: Library, tmp_path: P
 
 
 def test_an_unfinished_part_has_a_proof_too(library: Library, tmp_path: Path) -> None:
-    new = edits.new_part("NVK-1", "ic", library.settings)
+    new = new_parts.new_part("NVK-1", "ic", library.settings)
     path = write_proof(new, (), standard_rulebook(), tmp_path)
     assert "missing" in Datasheet(path).text(1)

@@ -6,13 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from eider.commands.rulebook_draft import rows_of
+from eider.commands.rulebook_draft import sections as all_sections
 from eider.packages.registry import all_families
 from eider.rulebooks import standard_rulebook
-from eider.rulebooks.editing import edited, standard_value, value_text
-from eider.rulebooks.fields import GOALS, rule_rows, section_titles, sections
+from eider.rulebooks.rule_editing import edited, standard_value, value_text
+from eider.rulebooks.rule_rows import GOALS, rule_rows, section_titles, sections
 from eider.rulebooks.rulebook import parse_rulebook, standard_text
-from eider.workbench.ruling import rows_of
-from eider.workbench.ruling import sections as all_sections
 
 
 def test_only_the_value_changes_in_the_text() -> None:

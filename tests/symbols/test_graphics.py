@@ -4,17 +4,17 @@ import math
 
 import pytest
 
+from eider.commands import new_parts, symbol_edits
 from eider.demo.data import printed_pins
 from eider.drawings.primitives import Area, Line
-from eider.drawings.symbol import symbol_drawing
+from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.symbol import Pin, Symbol, SymbolMeasures
 from eider.symbols.arrangement import arrange
 from eider.symbols.graphics import FORMS, all_graphics, find_graphic, graphic_pins, has_forms
-from eider.symbols.shapes import Graphic
-from eider.symbols.units import split_equal
-from eider.workbench import edits, symbol_edits
+from eider.symbols.pin_shapes import Graphic
+from eider.symbols.unit_splitting import split_equal
 
 
 def outlines(graphic: Graphic, kind: str) -> list[tuple[tuple[float, float], ...]]:
@@ -149,7 +149,7 @@ def test_pins_that_do_not_fit_give_a_box(key: str) -> None:
 
 
 def test_a_part_takes_a_graphic_with_its_pins(library: Library) -> None:
-    part = edits.new_part("NVK-N2S", "ic", library.settings)
+    part = new_parts.new_part("NVK-N2S", "ic", library.settings)
     drawn = symbol_edits.set_graphic(part, "nmos")
     assert [(p.number, p.name) for p in drawn.symbol.pins] == [("1", "G"), ("2", "D"), ("3", "S")]
     other = symbol_edits.set_graphic(drawn, "pmos", "ieee")

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from eider.model.symbol import PIN_TYPES, Pin, Symbol, SymbolUnit
 from eider.symbols.arrangement import arrange
 from eider.symbols.pin_table import read_pins, split_table
-from eider.symbols.style import DEFAULT_STYLE
+from eider.symbols.symbol_style import DEFAULT_STYLE
 
 
 def arrange_box(pins: Sequence[Pin], way: str) -> SymbolUnit:

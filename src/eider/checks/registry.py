@@ -3,11 +3,14 @@
 import inspect
 import re
 from collections.abc import Callable, Iterator, Mapping
+from functools import cache
 from types import MappingProxyType
 
 import msgspec
 
-from eider.checks.view import PartView
+from eider.checks import areas
+from eider.checks.part_under_check import PartView
+from eider.discovery import modules_of
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 
@@ -46,7 +49,14 @@ class Check(msgspec.Struct, frozen=True):
     run: CheckFunction
     mend: Mend | None
 
+    @property
+    def area(self) -> str:
+        """What the check is about: the first word of its id."""
+        return self.id.partition(".")[0]
 
+
+# The order of the work, in which findings of equal severity are listed; other areas follow.
+AREAS = ("sheet", "evidence", "lands", "symbol", "match", "body", "facts")
 _checks: dict[str, Check] = {}
 _ID = re.compile(r"[a-z]+\.[a-z0-9-]+")
 
@@ -66,11 +76,20 @@ def check(
     return register
 
 
+@cache
 def all_checks() -> Mapping[str, Check]:
-    """Every registered check by its id, in the order of registration."""
-    return MappingProxyType(_checks)
+    """Every registered check by its id: by area in the order of the work, then by module and place in it."""
+    for _module in modules_of(areas):
+        """Importing a module registers its checks."""
+    rank = {area: index for index, area in enumerate(AREAS)}
+    found = sorted(_checks.values(), key=lambda entry: rank.get(entry.area, len(rank)))
+    return MappingProxyType({entry.id: entry for entry in found})
 
 
 def check_by_id(check_id: str) -> Check:
-    """The check with this id; KeyError where there is none."""
-    return _checks[check_id]
+    """The check with this id.
+
+    Raises:
+        KeyError: there is none.
+    """
+    return all_checks()[check_id]

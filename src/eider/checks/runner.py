@@ -2,8 +2,8 @@
 
 from msgspec.structs import replace
 
+from eider.checks.part_under_check import PartView
 from eider.checks.registry import Check, Found, all_checks, check_by_id
-from eider.checks.view import PartView
 from eider.errors import NotFoundError
 from eider.model.bundle import Bundle
 from eider.model.finding import SEVERITY_ORDER, Finding

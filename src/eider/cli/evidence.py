@@ -7,13 +7,13 @@ import click
 
 from eider.cli.output import finish, json_option
 from eider.datasheets import Datasheet
-from eider.datasheets.capture import As, Capture, capture
-from eider.datasheets.pins import pins_of
+from eider.datasheets.pin_tables import pins_of
+from eider.datasheets.table_capture import As, Capture, capture
 from eider.errors import InputError
-from eider.evidence.held import coverage, held_values
+from eider.evidence.value_evidence import coverage, held_values
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.library import open_library
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages.letters import OwnRow, Proposal, propose_letters
 from eider.packages.registry import family_of
 

@@ -7,14 +7,14 @@ import click
 
 from eider.checks import PartView, run_checks
 from eider.cli.output import BLOCKED, finding_lines, finish, json_option
+from eider.commands.evaluation import count
 from eider.errors import InputError, NotFoundError
 from eider.library import Library, init_library, open_library
-from eider.library.compare import compare
+from eider.library.revision_compare import compare
 from eider.library.versions import Person
 from eider.model.finding import SEVERITY_ORDER, Finding
-from eider.workbench.exporting import documents_of, export_part
-from eider.workbench.generate import count
-from eider.workbench.releasing import BlockedError, release_part, rules_for
+from eider.services.exporting import documents_of, export_part
+from eider.services.releasing import BlockedError, release_part, rules_for
 
 library_argument = click.argument("folder", metavar="LIBRARY", type=click.Path(path_type=Path))
 item_argument = click.argument("item", metavar="ITEM")

@@ -9,7 +9,7 @@ import click
 from eider import __version__
 from eider.cli.output import FAILED
 from eider.errors import EiderError
-from eider.workbench.faults import log_fault
+from eider.services.crash_log import log_fault
 
 # A command's module is imported when the command is wanted: `lands` needs neither git nor PDF.
 COMMANDS: Mapping[str, str] = {

@@ -7,14 +7,14 @@ import click
 from eider.checks import PartView
 from eider.cli.library import item_argument, library_argument
 from eider.cli.output import finish, json_option
+from eider.commands.evaluation import evaluate
+from eider.commands.kept_distances import keep_distance
 from eider.errors import InputError
-from eider.lands.spots import distance_of
+from eider.lands.measure_anchors import distance_of
 from eider.library import open_library
-from eider.library.working import WorkingCopy
+from eider.library.working_copies import WorkingCopy
 from eider.model.footprint import ALONG, Along, KeptDistance
-from eider.workbench.distances import keep_distance
-from eider.workbench.generate import evaluate
-from eider.workbench.releasing import rules_for
+from eider.services.releasing import rules_for
 
 
 @click.command("measure")

@@ -5,7 +5,7 @@ from pathlib import Path
 import click
 import msgspec
 
-from eider.bodies.make import body_solids, measure
+from eider.bodies.body_solids import body_solids, measure
 from eider.checks import PartView, run_checks
 from eider.cli.output import finding_lines, finish, json_option
 from eider.errors import InputError
@@ -18,14 +18,14 @@ from eider.model.body import Body
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.footprint import Footprint
+from eider.model.item_ref import Ref
 from eider.model.library import LibrarySettings
+from eider.model.package_sheet import Dimension, PackageSheet
 from eider.model.part import Part
 from eider.model.pattern import Level, Pattern
-from eider.model.ref import Ref
-from eider.model.sheet import Dimension, PackageSheet
 from eider.model.symbol import Symbol
-from eider.packages.reading import with_dimension
 from eider.packages.registry import family_of
+from eider.packages.sheet_parsing import with_dimension
 from eider.rulebooks import Rulebook, load_rulebook, standard_rulebook
 
 sheet_argument = click.argument("sheet", type=click.Path(path_type=Path))
@@ -152,7 +152,7 @@ def body(sheet: Path, out: Path, as_json: bool) -> None:
     result = measure(solids)
     if not out.parent.is_dir():
         raise InputError(f"the folder {out.parent} is not there; make it first")
-    from eider.bodies.step import write_step
+    from eider.bodies.step_writer import write_step
 
     write_step(solids, document.name or out.stem, out)
     data = {"file": str(out), "solids": result.solids, "bounds": result.bounds}

@@ -6,10 +6,11 @@ import click
 
 from eider.cli.library import library_argument
 from eider.cli.output import finish, json_option
+from eider.commands.rulebook_draft import Draft, changes_of, differing_rows, with_change
 from eider.errors import InputError
 from eider.library import Library, open_library
-from eider.library.rulebooks import keep_rulebook, new_rulebook, rulebook_history, rulebook_names
-from eider.workbench.ruling import Draft, changes_of, differing_rows, effects, open_draft, with_change
+from eider.library.stored_rulebooks import keep_rulebook, new_rulebook, rulebook_history, rulebook_names
+from eider.services.rulebook_effects import effects, open_draft
 
 
 @click.command("rulebook")

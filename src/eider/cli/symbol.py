@@ -9,21 +9,21 @@ import msgspec
 from eider.checks import PartView, run_checks
 from eider.cli.output import finding_lines, finish, json_option
 from eider.cli.package import bare_bundle
-from eider.drawings.symbol import symbol_drawing
+from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import InputError
 from eider.exchange.pins.files import read_pin_file
 from eider.exchange.pins.source import PinSource
 from eider.exchange.svg import svg_text
-from eider.library.atomic import write_atomic
+from eider.library.atomic_files import write_atomic
 from eider.model.codec import encode
 from eider.model.finding import Finding, Severity
 from eider.model.library import LibrarySettings
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.model.symbol import Arrangement, Pin, PlacedPin, Symbol, SymbolMeasures
 from eider.rulebooks import standard_rulebook
 from eider.symbols.arrangement import arrange
 from eider.symbols.graphics import find_graphic
-from eider.symbols.units import SPLITTINGS
+from eider.symbols.unit_splitting import SPLITTINGS
 
 
 @click.command("symbol")

@@ -13,7 +13,7 @@ from eider.library import Library, open_library
 def show(library: Library, catalogue: str = "", greeting: str = "") -> int:
     """Show the window until it is closed; returns the exit status."""
     try:
-        from eider.desktop.main import run
+        from eider.desktop.app.start import run
     except ImportError as fault:
         raise EiderError(
             f"the window cannot be opened: {fault}; install the libraries that `python tools/system_libraries.py` names"

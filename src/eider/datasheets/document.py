@@ -12,9 +12,9 @@ import msgspec
 import numpy as np
 import numpy.typing as npt
 
-from eider.datasheets.frame import Frame
-from eider.datasheets.rulings import Ruling, read_rulings
-from eider.datasheets.words import Char, Word, read_words
+from eider.datasheets.page_frame import Frame
+from eider.datasheets.page_words import Char, Word, read_words
+from eider.datasheets.ruling_lines import Ruling, read_rulings
 from eider.errors import InputError
 from eider.geometry.shapes import Box
 

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from eider.checks import PartView, run_checks
+from eider.commands.evaluation import count, evaluate
 from eider.demo.data import buffer_text, chips, pin_table_text, sheet_data
 from eider.demo.flaws import FLAWS, flawed
 from eider.demo.parts import (
@@ -30,11 +31,10 @@ from eider.demo.parts import (
 from eider.demo.scan import scan_text
 from eider.demo.sheets import write_datasheets
 from eider.library import Library, init_library
-from eider.library.working import WorkingCopy
+from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
-from eider.workbench.generate import count, evaluate
-from eider.workbench.releasing import release_part, rules_for
+from eider.services.releasing import release_part, rules_for
 
 # The parts that the finished demo has besides the series: how each is made, and the pages of its datasheet.
 MADE: tuple[tuple[str, Callable[[Library, DatasheetLink], Bundle], int], ...] = (

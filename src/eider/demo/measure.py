@@ -7,9 +7,9 @@ from typing import Any
 
 import msgspec
 
-from eider.datasheets.capture import Capture, capture
 from eider.datasheets.document import Datasheet
-from eider.datasheets.pins import pins_of
+from eider.datasheets.pin_tables import pins_of
+from eider.datasheets.table_capture import Capture, capture
 from eider.geometry.expressions import MM_PER_UNIT
 
 NEAR = 1e-6

@@ -5,14 +5,20 @@ from functools import cache
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
+from msgspec.structs import replace
+
+from eider.commands import fact_edits, new_parts, package_edits, pin_edits, review_edits, symbol_edits
+from eider.commands.captured_values import proposals, take_dimensions, take_pins, take_reading
+from eider.commands.evaluation import Outcome, evaluate, regenerate
+from eider.commands.kept_distances import keep_distance
 from eider.datasheets import Datasheet
-from eider.datasheets.capture import Capture, capture
+from eider.datasheets.table_capture import Capture, capture
 from eider.demo.catalogue import chip_facts
 from eider.demo.data import ChipSeries, ChipSize, buffer_text, converter, pin_table_text, printed_pins, sheet_data
 from eider.demo.scan import scan_text
 from eider.demo.sheets import DATASHEETS
-from eider.evidence.changes import now, take
-from eider.evidence.held import DISTANCE
+from eider.evidence.evidence_changes import now, take
+from eider.evidence.value_evidence import DISTANCE
 from eider.exchange.pins.bsdl import read_bsdl
 from eider.exchange.pins.ibis import read_ibis
 from eider.library import Library
@@ -23,11 +29,7 @@ from eider.model.footprint import KeptDistance
 from eider.model.outline import OutlinePart, OutlineSpec, PadSpec, Step
 from eider.model.part import DatasheetLink
 from eider.model.symbol import Pin
-from eider.workbench import edits, symbol_edits
-from eider.workbench.capturing import proposals, take_dimensions, take_pins, take_reading
-from eider.workbench.distances import keep_distance
-from eider.workbench.generate import Outcome, evaluate, regenerate
-from eider.workbench.releasing import rules_for
+from eider.services.releasing import rules_for
 
 LIBRARIAN = Person("Skerry librarian", "librarian@skerry.example")
 BRIMFALL, LYNG, OSTHOLM = "Brimfall", "Lyng Passive", "Ostholm Connect"
@@ -51,9 +53,9 @@ def captures(name: str) -> tuple[Capture, ...]:
 
 def chip_part(library: Library, series: ChipSeries, size: ChipSize, value: str, sheet: DatasheetLink) -> Bundle:
     """One capacitor or resistor of a series."""
-    bundle = edits.new_part(series.part_name(size.size, value), series.category, library.settings)
-    bundle = edits.set_about(bundle, description=series.described(size, value))
-    bundle = edits.attach_datasheet(edits.set_kind(bundle, series.category), sheet)
+    bundle = new_parts.new_part(series.part_name(size.size, value), series.category, library.settings)
+    bundle = fact_edits.set_about(bundle, description=series.described(size, value))
+    bundle = fact_edits.attach_datasheet(package_edits.set_kind(bundle, series.category), sheet)
     bundle = with_captured(bundle, series.name, sheet, size.size)
     facts = {**chip_facts(series, size, value), "Lifecycle": "active"}
     return regenerate(with_facts(bundle, facts, sheet, 1), library.rulebook())
@@ -62,12 +64,12 @@ def chip_part(library: Library, series: ChipSeries, size: ChipSize, value: str, 
 def converter_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """NVK-1216T, made as a librarian would make it."""
     part = converter()
-    bundle = edits.new_part(part.name, part.category, library.settings)
-    bundle = edits.set_about(bundle, description=part.description)
-    bundle = edits.attach_datasheet(bundle, sheet)
+    bundle = new_parts.new_part(part.name, part.category, library.settings)
+    bundle = fact_edits.set_about(bundle, description=part.description)
+    bundle = fact_edits.attach_datasheet(bundle, sheet)
     # Groups are not in the datasheet; they come from the table of pins beside it.
-    bundle = edits.set_pin_table(bundle, edits.read_pin_text(pin_table_text()).pins)
-    bundle = edits.set_pins(edits.set_family(bundle, part.family), str(part.pins))
+    bundle = pin_edits.set_pin_table(bundle, pin_edits.read_pin_text(pin_table_text()).pins)
+    bundle = package_edits.set_pins(package_edits.set_family(bundle, part.family), str(part.pins))
     bundle = with_captured(bundle, part.name, sheet)
     return regenerate(with_facts(bundle, part.facts, sheet, 1), library.rulebook())
 
@@ -85,9 +87,9 @@ def controller_part(library: Library, sheet: DatasheetLink) -> Bundle:
     bundle = _sheet_part(library, "nvk-u100p", sheet, "ic", NORRVIK)
     bundle = take_reading(bundle, read_bsdl(scan_text())[0].reading, "NVK-U100P.bsd")
     settled = [
-        edits.replace(p, type="passive" if p.type == "undecided" else p.type, assumed=False) for p in bundle.symbol.pins
+        replace(p, type="passive" if p.type == "undecided" else p.type, assumed=False) for p in bundle.symbol.pins
     ]
-    return regenerate(edits.set_pin_table(bundle, settled), library.rulebook())
+    return regenerate(pin_edits.set_pin_table(bundle, settled), library.rulebook())
 
 
 def transformer_part(library: Library, sheet: DatasheetLink) -> Bundle:
@@ -96,7 +98,7 @@ def transformer_part(library: Library, sheet: DatasheetLink) -> Bundle:
     bundle = _sheet_part(library, "brm-pt6", sheet, "transformer", facts)
     pins = next(c for c in captures("BRM-PT6") if c.kind == "pins")
     bundle = take_pins(bundle, pins, sheet.sha256, LIBRARIAN.name)
-    bundle = edits.set_pin_table(bundle, [edits.replace(pin, type="passive") for pin in bundle.symbol.pins])
+    bundle = pin_edits.set_pin_table(bundle, [replace(pin, type="passive") for pin in bundle.symbol.pins])
     outcome = evaluate(symbol_edits.set_graphic(bundle, "transformer-tapped"), rules_for(library, bundle))
     return _accepted(outcome, "sheet.missing-dimension", "the maker does not give it; it shapes the picture alone")
 
@@ -120,7 +122,7 @@ def memory_part(library: Library, sheet: DatasheetLink) -> Bundle:
 def oscillator_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """LYN-X25: four terminals in the corners."""
     bundle = _with_pins(library, "lyn-x25", sheet, "oscillator", {"Manufacturer": LYNG, "Frequency": "25 MHz"})
-    return regenerate(edits.set_kind(bundle, "oscillator"), library.rulebook())
+    return regenerate(package_edits.set_kind(bundle, "oscillator"), library.rulebook())
 
 
 def tantalum_part(library: Library, sheet: DatasheetLink) -> Bundle:
@@ -132,10 +134,10 @@ def tantalum_part(library: Library, sheet: DatasheetLink) -> Bundle:
 def diode_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """LYN-D5226: moulded, its cathode marked and pin 1."""
     facts = {"Manufacturer": LYNG, "Reverse voltage": "40 V", "Forward current": "1 A"}
-    bundle = edits.set_kind(_sheet_part(library, "lyn-d", sheet, "diode", facts), "diode")
+    bundle = package_edits.set_kind(_sheet_part(library, "lyn-d", sheet, "diode", facts), "diode")
     # The land of the cathode, pin 1, lies left; the graphic begins with the anode.
     cathode_first = [Pin("2", "A", "passive"), Pin("1", "K", "passive")]
-    return regenerate(edits.set_pin_table(bundle, cathode_first), library.rulebook())
+    return regenerate(pin_edits.set_pin_table(bundle, cathode_first), library.rulebook())
 
 
 def regulator_part(library: Library, sheet: DatasheetLink) -> Bundle:
@@ -159,13 +161,13 @@ def electrolytic_part(library: Library, sheet: DatasheetLink) -> Bundle:
 def choke_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """BRM-ECH47: axial, lying."""
     facts = {"Manufacturer": BRIMFALL, "Inductance": "47 µH", "Rated current": "0.5 A"}
-    bundle = edits.set_kind(_sheet_part(library, "brm-ech", sheet, "inductor", facts), "inductor")
+    bundle = package_edits.set_kind(_sheet_part(library, "brm-ech", sheet, "inductor", facts), "inductor")
     return regenerate(bundle, library.rulebook())
 
 
 def _polarised(library: Library, key: str, sheet: DatasheetLink, facts: dict[str, str]) -> Bundle:
     """A capacitor with a plus side."""
-    bundle = edits.set_kind(_sheet_part(library, key, sheet, "capacitor", facts), "capacitor polarised")
+    bundle = package_edits.set_kind(_sheet_part(library, key, sheet, "capacitor", facts), "capacitor polarised")
     return regenerate(symbol_edits.set_graphic(bundle, "capacitor-polarised"), library.rulebook())
 
 
@@ -175,24 +177,24 @@ def _with_pins(library: Library, key: str, sheet: DatasheetLink, category: str, 
     pins = next(c for c in captures(sheet_data(key).name) if c.kind == "pins")
     bundle = take_pins(bundle, pins, sheet.sha256, LIBRARIAN.name)
     types = {pin.number: pin.type for pin in printed_pins(key)}
-    settled = [edits.replace(p, type=types[p.number], assumed=False) for p in bundle.symbol.pins]
-    return regenerate(edits.set_pin_table(bundle, settled), library.rulebook())
+    settled = [replace(p, type=types[p.number], assumed=False) for p in bundle.symbol.pins]
+    return regenerate(pin_edits.set_pin_table(bundle, settled), library.rulebook())
 
 
 def connector_part(library: Library, ways: int, sheet: DatasheetLink) -> Bundle:
     """OHC-125 with so many ways: its own lengths and those of the family table; hold-downs are one pin, the shield."""
     data = sheet_data("ohc-125")
-    bundle = edits.new_part(f"OHC-125-{ways:02d}R", "connector", library.settings)
-    bundle = edits.set_about(bundle, description=f"{data.description.split(',')[0]}, {ways} ways")
-    bundle = edits.attach_datasheet(edits.set_family(bundle, data.family), sheet)
+    bundle = new_parts.new_part(f"OHC-125-{ways:02d}R", "connector", library.settings)
+    bundle = fact_edits.set_about(bundle, description=f"{data.description.split(',')[0]}, {ways} ways")
+    bundle = fact_edits.attach_datasheet(package_edits.set_family(bundle, data.family), sheet)
     own, by_ways, lands = captures(data.name)
     for found, member in ((own, ""), (by_ways, str(ways)), (lands, "")):
         bundle = take_dimensions(bundle, found, data.letters, sheet.sha256, LIBRARIAN.name, member)
     contacts = PadSpec("1", y="g/2", width="a", height="l", count=str(ways), dx="e")
     hold_downs = PadSpec("MP", x="-(row/2 + q)", y="-g/2", width="m", height="k", mirror="y")
-    bundle = edits.set_pads(bundle, (contacts, hold_downs))
+    bundle = package_edits.set_pads(bundle, (contacts, hold_downs))
     pins = [*(Pin(str(i), type="passive") for i in range(1, ways + 1)), Pin("MP", "hold-down", "passive")]
-    bundle = edits.set_pin_table(bundle, pins)
+    bundle = pin_edits.set_pin_table(bundle, pins)
     bundle = symbol_edits.set_graphic(bundle, f"connector-pins/1x{ways}-shield")
     # The sum of the pitch over the row is what the assembler checks first.
     kept = KeptDistance("pad 1 centre", f"pad {ways} centre", "x")
@@ -208,9 +210,9 @@ def connector_part(library: Library, ways: int, sheet: DatasheetLink) -> Bundle:
 def holder_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """BRM-CH16: a holder for a coin cell, its lands a T and a comb from sums, two posts in holes without copper."""
     data = sheet_data("brm-ch16")
-    bundle = edits.new_part(data.name, "battery", library.settings)
-    bundle = edits.attach_datasheet(edits.set_about(bundle, description=data.description), sheet)
-    bundle = edits.set_family(bundle, data.family)
+    bundle = new_parts.new_part(data.name, "battery", library.settings)
+    bundle = fact_edits.attach_datasheet(fact_edits.set_about(bundle, description=data.description), sheet)
+    bundle = package_edits.set_family(bundle, data.family)
     for found in captures(data.name):
         bundle = take_dimensions(bundle, found, data.letters, sheet.sha256, LIBRARIAN.name)
     # The T, its bar outside: half of it from the tip of the stem, mirrored at the x axis.
@@ -222,14 +224,14 @@ def holder_part(library: Library, sheet: DatasheetLink) -> Bundle:
     teeth = tuple(OutlinePart("rectangle", "-(k + r)/2", f"{n}*p", "r", "o") for n in (-1, 0, 1))
     comb = OutlineSpec(parts=(OutlinePart("rectangle", "0", "0", "k", "2*p + o"), *teeth))
     for name, outline in (("tee", tee), ("comb", comb)):
-        bundle = edits.set_outline(bundle, name, outline)
+        bundle = package_edits.set_outline(bundle, name, outline)
     pads = (
         PadSpec("1", x="-c", outline="tee"),
         PadSpec("2", x="c", outline="comb"),
         PadSpec("", x="0", y="P/2", hole="d", plated=False, mirror="x"),
     )
-    bundle = edits.set_pads(bundle, pads)
-    bundle = edits.set_pin_table(bundle, [Pin("1", "+", "passive"), Pin("2", "-", "passive")])
+    bundle = package_edits.set_pads(bundle, pads)
+    bundle = pin_edits.set_pin_table(bundle, [Pin("1", "+", "passive"), Pin("2", "-", "passive")])
     facts = {"Manufacturer": BRIMFALL, "Part number": data.name, "Lifecycle": "active"}
     return regenerate(with_facts(bundle, facts, sheet, 1), library.rulebook())
 
@@ -239,7 +241,7 @@ def _accepted(outcome: Outcome, check: str, reason: str) -> Bundle:
     bundle = outcome.bundle
     for finding in outcome.findings:
         if finding.check == check:
-            bundle = edits.waive(bundle, finding, reason, LIBRARIAN.name)
+            bundle = review_edits.waive(bundle, finding, reason, LIBRARIAN.name)
     return bundle
 
 
@@ -252,10 +254,10 @@ def crystal_part(library: Library, sheet: DatasheetLink) -> Bundle:
 def _sheet_part(library: Library, key: str, sheet: DatasheetLink, category: str, facts: dict[str, str]) -> Bundle:
     """A part of `datasheets.toml` with the dimensions of its datasheet."""
     data = sheet_data(key)
-    bundle = edits.new_part(data.name, category, library.settings)
-    bundle = edits.attach_datasheet(edits.set_about(bundle, description=data.description), sheet)
-    bundle = edits.set_pins(edits.set_family(bundle, data.family), str(data.pins))
-    bundle = edits.replace(bundle, sheet=edits.replace(bundle.sheet, missing=data.missing))
+    bundle = new_parts.new_part(data.name, category, library.settings)
+    bundle = fact_edits.attach_datasheet(fact_edits.set_about(bundle, description=data.description), sheet)
+    bundle = package_edits.set_pins(package_edits.set_family(bundle, data.family), str(data.pins))
+    bundle = replace(bundle, sheet=replace(bundle.sheet, missing=data.missing))
     found = next(c for c in captures(data.name) if c.kind == "dimensions")
     # What is proposed first is put right by whoever knows the drawing, where it is not what was meant.
     proposed = proposals(bundle, found)[0].letters
@@ -279,5 +281,5 @@ def with_facts(bundle: Bundle, facts: dict[str, str], sheet: DatasheetLink, page
     """Fill in facts, and say on which page they stand."""
     evidence = Evidence(EvidenceKind.DATASHEET, document=sheet.sha256, page=page, by=LIBRARIAN.name, at=now())
     for name, value in facts.items():
-        bundle = edits.set_fact(bundle, name, value, evidence)
+        bundle = fact_edits.set_fact(bundle, name, value, evidence)
     return bundle

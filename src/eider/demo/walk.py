@@ -4,12 +4,12 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+from eider.commands import package_edits
+from eider.commands.evaluation import evaluate
 from eider.demo.build import attach, build_library
 from eider.demo.parts import converter_part
-from eider.workbench import edits
-from eider.workbench.exporting import documents_of, export_part
-from eider.workbench.generate import evaluate
-from eider.workbench.releasing import release_part, rules_for
+from eider.services.exporting import documents_of, export_part
+from eider.services.releasing import release_part, rules_for
 
 FORMATS = ("step", "svg", "json", "csv", "proof")
 
@@ -36,7 +36,7 @@ def walk(folder: Path, say: Callable[[str], None] | None = None) -> dict[str, An
     exported = export_part(stored, FORMATS, folder / "export", rules, documents_of(library, stored))
     for line in (*exported.files, *exported.log):
         tell(f"  {line}")
-    wider = edits.set_dimension(stored, "b", "0.19–0.34")
+    wider = package_edits.set_dimension(stored, "b", "0.19–0.34")
     second = release_part(library, wider, "lead width by the newer datasheet")
     before, after = (_width(library.load_release(made.part.id, revision)) for revision in (1, 2))
     tell(f"changed b to 0.19–0.34: X stays {before:g} mm in revision 1, is {after:g} mm in revision {second.revision}")

@@ -6,24 +6,38 @@ from collections.abc import Callable
 from concurrent.futures import Executor, Future, ProcessPoolExecutor, ThreadPoolExecutor
 from functools import partial
 from multiprocessing import get_context, parent_process
-from typing import Any, Literal, TypeVar
+from multiprocessing.process import BaseProcess
+from typing import Any, Literal, NamedTuple, TypeVar
 
 from PyQt6 import sip
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 
 from eider.errors import EiderError
-from eider.workbench.tasks import Task
+from eider.services.tasks import Task
 
 T = TypeVar("T")
 # The disk has a thread of its own: what was typed must not wait for a search.
 Where = Literal["library", "disk", "compute", "pdf", "reading", "picture", "kernel"]
 
 
+def _exit_after(parent: BaseProcess) -> None:
+    parent.join()
+    os._exit(0)
+
+
 def _die_with_parent() -> None:
     """A kernel process whose window was killed ends too; it would wait for work for ever."""
     parent = parent_process()
     if parent is not None:
-        threading.Thread(target=lambda: (parent.join(), os._exit(0)), daemon=True).start()
+        threading.Thread(target=_exit_after, args=(parent,), daemon=True).start()
+
+
+class _Answer(NamedTuple):
+    """Work that has ended, and what is to be called with what came of it."""
+
+    future: Future[Any]
+    then: Callable[[Any], None] | None
+    failed: Callable[[Exception], None] | None
 
 
 class Jobs(QObject):
@@ -43,7 +57,7 @@ class Jobs(QObject):
         self._executors: dict[Where, Executor] = {}
         self._lock = threading.Lock()
         # Queued even from this thread: work that is done at once must not come back inside `run`, before its progress.
-        self._later.connect(self._here, Qt.ConnectionType.QueuedConnection)
+        self._later.connect(self._here, Qt.ConnectionType.QueuedConnection)  # type: ignore[call-arg]
         self._task: Task | None = None
         self._open = 0
         self._closed = False
@@ -65,7 +79,7 @@ class Jobs(QObject):
             # No further thread or process is to be had.
             future = Future()
             future.set_exception(fault)
-        future.add_done_callback(lambda done: self._send((done, then, failed)))
+        future.add_done_callback(lambda done: self._send(_Answer(done, then, failed)))
 
     def run_long(
         self,
@@ -138,16 +152,14 @@ class Jobs(QObject):
                 self._executors[where] = ThreadPoolExecutor(1, thread_name_prefix=f"eider-{where}")
         return self._executors[where]
 
-    def _send(self, message: object) -> None:
+    def _send(self, message: _Answer) -> None:
         if not self._closed:
             self._later.emit(partial(self._call_back, message))
 
     def _here(self, action: Callable[[], object]) -> None:
         action()
 
-    def _call_back(
-        self, message: tuple[Future[Any], Callable[[Any], None] | None, Callable[[Exception], None] | None]
-    ) -> None:
+    def _call_back(self, message: _Answer) -> None:
         future, then, failed = message
         self._open -= 1
         if future.cancelled() or self._closed:

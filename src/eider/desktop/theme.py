@@ -3,7 +3,7 @@
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
-from eider.drawings.styles import palette
+from eider.drawings.role_styles import palette
 
 SHEET = """
 QWidget {{ color: {ink}; }}

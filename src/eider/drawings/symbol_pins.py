@@ -7,8 +7,8 @@ from typing import NamedTuple
 from eider.drawings.primitives import Area, Disc, Line, Primitive, Text
 from eider.geometry.shapes import Outline, Point
 from eider.model.symbol import PlacedPin, SymbolMeasures, SymbolUnit
-from eider.symbols.stacks import stack_label
-from eider.symbols.style import SymbolStyle, style_of
+from eider.symbols.stacked_pins import stack_label
+from eider.symbols.symbol_style import SymbolStyle, style_of
 
 INWARD: Mapping[str, Point] = {"left": (1.0, 0.0), "right": (-1.0, 0.0), "top": (0.0, -1.0), "bottom": (0.0, 1.0)}
 # Marks beside the name (IEC 60617-12), in text heights about their middle, read along the text.

@@ -7,15 +7,15 @@ from typing import Any
 import msgspec
 
 from eider.errors import InputError
-from eider.exchange.files import read_json
+from eider.exchange.json_files import read_json
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.lengths import format_length
 from eider.geometry.limits import Limits
 from eider.model.codec import DocumentError, convert
 from eider.model.evidence import Evidence
-from eider.model.sheet import SHEET_FORMAT, Dimension, PackageSheet
-from eider.packages.reading import read_dimensions
+from eider.model.package_sheet import SHEET_FORMAT, Dimension, PackageSheet
 from eider.packages.registry import family_of
+from eider.packages.sheet_parsing import read_dimensions
 
 LARGEST_PINS = 5_000
 PLAIN_KEYS = (

@@ -4,7 +4,7 @@ from pathlib import Path
 from typing import Any
 
 from eider.errors import InputError
-from eider.exchange.files import read_json
+from eider.exchange.json_files import read_json
 from eider.model.codec import convert, to_data
 from eider.model.finding import Finding
 from eider.model.pattern import Pad, Pattern

@@ -11,9 +11,9 @@ from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from eider.drawings.layout import extent, fit, resolve
+from eider.drawings.drawing_layout import extent, fit, resolve
 from eider.drawings.primitives import Disc, Drawing, Line, Plain, Text
-from eider.drawings.styles import Style, styles
+from eider.drawings.role_styles import Style, styles
 from eider.geometry.shapes import Box
 
 FONT, BOLD = "EiderSans", "EiderSansBold"

@@ -2,9 +2,9 @@
 
 from xml.sax.saxutils import escape, quoteattr
 
-from eider.drawings.layout import fit, resolve
+from eider.drawings.drawing_layout import fit, resolve
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Plain, Text
-from eider.drawings.styles import Style, palette, styles
+from eider.drawings.role_styles import Style, palette, styles
 
 # Capitals are this share of a font's size, in the fonts that readers commonly have.
 CAPITAL = 0.72

@@ -7,7 +7,7 @@ import msgspec
 from eider.errors import InputError
 from eider.geometry.lengths import LengthError, parse_length
 from eider.lands.pads import pad_outline
-from eider.lands.thermal import windows
+from eider.lands.thermal_lands import windows
 from eider.model.footprint import ADJUSTABLE, Adjustment
 from eider.model.pattern import Hole, Pad
 from eider.rulebooks import Rulebook

@@ -6,12 +6,12 @@ import msgspec
 
 from eider.lands.pattern import zero_placing
 from eider.lands.solver import Extents, Lands, extents, joints, level_reached
+from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import LEVELS, Goals, Level, Pad
-from eider.model.sheet import PackageSheet
 from eider.packages.family import OpposedRows
-from eider.packages.placing import Placing, placed_recipe
-from eider.packages.reading import refuse_reversed
+from eider.packages.orientation import Placing, placed_recipe
 from eider.packages.registry import family_of
+from eider.packages.sheet_parsing import refuse_reversed
 from eider.rulebooks import GoalRow, Rulebook
 
 

@@ -10,10 +10,10 @@ from collections.abc import Callable, Mapping
 from string import Formatter
 
 from eider.geometry.lengths import format_length
+from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Level
-from eider.model.sheet import PackageSheet
 from eider.packages.family import Dims, SheetError
-from eider.packages.names import hundredths, level_letter, tenths
+from eider.packages.name_codes import hundredths, level_letter, tenths
 from eider.rulebooks import Rulebook
 
 # What a name may hold: it becomes a file name.

@@ -10,7 +10,7 @@ from shapely.geometry import Point, Polygon
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.geometry.shapes import Outline, grow, rectangle, rotated, rounded_rectangle
 from eider.lands.solver import Extents, Lands, extents, rounded, solve, step_of
-from eider.lands.thermal import windows
+from eider.lands.thermal_lands import windows
 from eider.model.pattern import Derivation, Goals, Level, Pad
 from eider.packages.family import GivenPad, OpposedRows, SheetError
 from eider.rulebooks import GoalRow, Rulebook

@@ -3,21 +3,21 @@
 from collections.abc import Sequence
 
 from eider.lands.adjustments import adjusted_openings, apply_adjustments
-from eider.lands.dressing import assembly, courtyard, silkscreen
-from eider.lands.laying import Laid, lay
+from eider.lands.land_layout import Laid, lay
+from eider.lands.manufacturer_pattern import with_suggested
 from eider.lands.naming import pattern_name
 from eider.lands.pads import own_openings, with_openings
-from eider.lands.redressing import Dressed, post_keep_outs, redressed, reference_text
-from eider.lands.suggested import with_suggested
-from eider.lands.thermal import thermal_vias
+from eider.lands.silkscreen_courtyard import assembly, courtyard, silkscreen
+from eider.lands.silkscreen_overrides import Dressed, post_keep_outs, redressed, reference_text
+from eider.lands.thermal_lands import thermal_vias
 from eider.model.footprint import Adjustment, Dressing, Footprint, SuggestedLands
+from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Level, Pattern
-from eider.model.sheet import PackageSheet
 from eider.packages.family import Dims, Family, LandRecipe, SheetError
-from eider.packages.names import level_letter
-from eider.packages.placing import Placing, placed_recipe
-from eider.packages.reading import refuse_reversed
+from eider.packages.name_codes import level_letter
+from eider.packages.orientation import Placing, placed_recipe
 from eider.packages.registry import family_of
+from eider.packages.sheet_parsing import refuse_reversed
 from eider.rulebooks import Rulebook
 
 

@@ -7,8 +7,8 @@ import msgspec
 import numpy as np
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
+from eider.model.package_sheet import Post
 from eider.model.pattern import Hole, Level, Pad, SizeDerivation
-from eider.model.sheet import Post
 from eider.packages.family import Leads
 from eider.rulebooks import Rulebook
 

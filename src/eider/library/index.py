@@ -9,14 +9,14 @@ from typing import Any, NamedTuple
 
 import msgspec
 
-from eider.library.paths import PRIVATE, kind_of
-from eider.library.values import spellings
+from eider.library.fact_values import spellings
+from eider.library.item_paths import PRIVATE, kind_of
 from eider.library.versions import Versions
-from eider.library.working import WorkingCopies
+from eider.library.working_copies import WorkingCopies
 from eider.model.codec import DocumentError, decode
 from eider.model.footprint import Footprint
+from eider.model.package_sheet import PackageSheet
 from eider.model.part import Part
-from eider.model.sheet import PackageSheet
 
 VERSION = 1
 # SQLite takes this many values in one statement, and some more.

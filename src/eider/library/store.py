@@ -8,20 +8,20 @@ from pathlib import Path
 from typing import TypeVar
 
 from eider.errors import NotFoundError
-from eider.library.atomic import write_atomic
+from eider.library.atomic_files import write_atomic
 from eider.library.errors import LibraryError, ReadOnlyError
 from eider.library.index import Index, PartRow
-from eider.library.paths import PRIVATE
+from eider.library.item_paths import PRIVATE
 from eider.library.versions import ItemRevision, Person, Versions
-from eider.library.working import WorkingCopies
+from eider.library.working_copies import WorkingCopies
 from eider.model.body import Body
 from eider.model.bundle import Bundle
 from eider.model.codec import decode
 from eider.model.footprint import Footprint
+from eider.model.item_ref import Ref
 from eider.model.library import LIBRARY_FORMAT, LibrarySettings
+from eider.model.package_sheet import PackageSheet
 from eider.model.part import Part
-from eider.model.ref import Ref
-from eider.model.sheet import PackageSheet
 from eider.model.symbol import Symbol
 from eider.rulebooks import Rulebook, load_rulebook, standard_rulebook
 

@@ -2,7 +2,7 @@
 
 import msgspec
 
-from eider.model.ref import Ref
+from eider.model.item_ref import Ref
 
 BODY_FORMAT = "eider-body/1"
 Corner = tuple[float, float, float]

@@ -4,8 +4,8 @@ import msgspec
 
 from eider.model.body import Body
 from eider.model.footprint import Footprint
+from eider.model.package_sheet import PackageSheet
 from eider.model.part import Part
-from eider.model.sheet import PackageSheet
 from eider.model.symbol import Symbol
 
 BUNDLE_FORMAT = "eider-working-copy/1"

@@ -4,9 +4,9 @@ from typing import Literal
 
 import msgspec
 
+from eider.model.item_ref import Ref
+from eider.model.package_sheet import Dimension
 from eider.model.pattern import Level, Pattern
-from eider.model.ref import Ref
-from eider.model.sheet import Dimension
 
 FOOTPRINT_FORMAT = "eider-footprint/1"
 # What an adjustment can set on a pad; positions and sizes in mm, `mask` and `paste` expansions or `none`.

@@ -3,7 +3,7 @@
 import msgspec
 
 from eider.model.evidence import Evidence
-from eider.model.ref import Ref
+from eider.model.item_ref import Ref
 
 PART_FORMAT = "eider-part/1"
 

@@ -7,7 +7,7 @@ import numpy as np
 
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, box_outline, rounded_rectangle
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (
     Dims,
     Grid,

@@ -8,7 +8,7 @@ import numpy as np
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Outline, box_outline
 from eider.geometry.solids import Placement, Prism, Solid
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (
     Dims,
     LandRecipe,

@@ -12,8 +12,8 @@ from eider.errors import InputError
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Outline, Point
 from eider.geometry.solids import Solid
+from eider.model.package_sheet import PackageSheet, Post
 from eider.model.pattern import Pad
-from eider.model.sheet import PackageSheet, Post
 
 FloatArray = npt.NDArray[np.float64]
 ViewName = Literal["top", "side"]

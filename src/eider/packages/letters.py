@@ -5,7 +5,7 @@ from collections.abc import Iterator, Mapping, Sequence
 import msgspec
 
 from eider.geometry.limits import Limits
-from eider.model.sheet import Dimension, PackageSheet
+from eider.model.package_sheet import Dimension, PackageSheet
 from eider.packages.family import Dims, Family, Letter
 
 # What speaks for a letter, in points; a length that the family needs and that finds none costs more than any of them.

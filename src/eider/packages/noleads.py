@@ -2,7 +2,7 @@
 
 from eider.geometry.shapes import Box, Outline, box_outline, cut_corner
 from eider.geometry.solids import Prism, Solid
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages.family import Dims, Letter, Plate, Terminal, View, ViewDimension, ViewShape
 
 STAND_OFF, THICKNESS = 0.02, 0.20

@@ -9,7 +9,7 @@ from eider.geometry.limits import Limits
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, Outline, bounds, box_outline, rotated
 from eider.geometry.solids import Placement, Prism, Solid, Strip
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import gullwing
 from eider.packages.dual import Numbered
 from eider.packages.family import Dims, LandRecipe, OpposedRows, Terminal, View, ViewDimension, ViewShape

@@ -1,10 +1,9 @@
 """Finds the families: each module of `packages.families` declares one."""
 
-import importlib
-import pkgutil
 from collections.abc import Mapping
 from functools import cache
 
+from eider.discovery import modules_of
 from eider.packages import families
 from eider.packages.family import Family, SheetError
 
@@ -13,8 +12,8 @@ from eider.packages.family import Family, SheetError
 def all_families() -> Mapping[str, Family]:
     """Every family by its key, in the order of the keys."""
     found: dict[str, Family] = {}
-    for module in sorted(pkgutil.iter_modules(families.__path__), key=lambda m: m.name):
-        family: Family = importlib.import_module(f"{families.__name__}.{module.name}").FAMILY
+    for module in modules_of(families):
+        family: Family = module.FAMILY
         if family.key in found:
             raise TypeError(f"two modules declare the family {family.key}")
         found[family.key] = family

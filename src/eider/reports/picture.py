@@ -2,8 +2,8 @@
 
 from PIL import Image
 
-from eider.bodies.make import body_solids, on_lands
-from eider.drawings.styles import palette
+from eider.bodies.body_solids import body_solids, on_lands
+from eider.drawings.role_styles import palette
 from eider.errors import EiderError
 from eider.model.bundle import Bundle
 
@@ -14,8 +14,8 @@ def body_picture(bundle: Bundle, width: int, height: int) -> Image.Image:
     Raises:
         EiderError: the sheet is not complete, or OpenGL is not usable here.
     """
-    from eider.bodies.mesh import make_mesh
-    from eider.bodies.render import Camera, Renderer
+    from eider.bodies.body_mesh import make_mesh
+    from eider.bodies.body_renderer import Camera, Renderer
 
     if bundle.footprint.pattern is None:
         raise EiderError("no picture of the body: there are no lands yet")

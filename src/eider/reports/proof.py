@@ -11,19 +11,19 @@ from reportlab.lib.utils import ImageReader
 from reportlab.pdfgen.canvas import Canvas
 
 from eider import __version__
-from eider.drawings.findings import with_balloons
-from eider.drawings.lands import pattern_drawing
-from eider.drawings.package import package_drawings
+from eider.drawings.finding_balloons import with_balloons
+from eider.drawings.land_drawing import pattern_drawing
+from eider.drawings.package_drawing import package_drawings
 from eider.drawings.primitives import Drawing
-from eider.drawings.styles import palette
-from eider.drawings.symbol import symbol_drawing
+from eider.drawings.role_styles import palette
+from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import EiderError
 from eider.exchange.pdf import BOLD, FONT, cut_text, load_fonts, paint
-from eider.library.atomic import write_atomic
-from eider.library.paths import safe_name
+from eider.library.atomic_files import write_atomic
+from eider.library.item_paths import safe_name
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
-from eider.packages.placing import terminals_on
+from eider.packages.orientation import terminals_on
 from eider.reports.picture import body_picture
 from eider.reports.proof_values import draw_values
 from eider.rulebooks import Rulebook

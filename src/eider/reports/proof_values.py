@@ -13,10 +13,10 @@ from reportlab.pdfgen.canvas import Canvas
 
 from eider.datasheets import Datasheet, DatasheetError
 from eider.datasheets.document import PageText
-from eider.datasheets.frame import around
-from eider.datasheets.labels import with_label
-from eider.drawings.styles import palette
-from eider.evidence.held import DIMENSION, Held, coverage, evidence_words, held_values, is_struck
+from eider.datasheets.page_frame import around
+from eider.datasheets.value_labels import with_label
+from eider.drawings.role_styles import palette
+from eider.evidence.value_evidence import DIMENSION, Held, coverage, evidence_words, held_values, is_struck
 from eider.exchange.pdf import BOLD, FONT, cut_text
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence

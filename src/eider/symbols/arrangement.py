@@ -7,14 +7,14 @@ import msgspec
 
 from eider.geometry.rounding import tidy
 from eider.model.symbol import Pin, PlacedPin, Side, Symbol, SymbolUnit
-from eider.symbols.facing import Slots
+from eider.symbols.custom_graphic import graphic_of
 from eider.symbols.graphics import graphic_unit
-from eider.symbols.moves import SIDES, arrangement_moves, with_moves
-from eider.symbols.own import graphic_of
-from eider.symbols.sides import Sides, by_function, by_number
-from eider.symbols.stacks import representatives, stacked, width_of_stack
-from eider.symbols.style import SymbolStyle, style_of
-from eider.symbols.units import pins_of_unit, role_of, swap_group, unit_labels
+from eider.symbols.pin_moves import SIDES, arrangement_moves, with_moves
+from eider.symbols.pin_pairing import Slots
+from eider.symbols.pin_sides import Sides, by_function, by_number
+from eider.symbols.stacked_pins import representatives, stacked, width_of_stack
+from eider.symbols.symbol_style import SymbolStyle, style_of
+from eider.symbols.unit_splitting import pins_of_unit, role_of, swap_group, unit_labels
 
 replace = msgspec.structs.replace
 

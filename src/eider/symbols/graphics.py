@@ -12,9 +12,9 @@ from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, Outline, Point, bounds
 from eider.model.codec import convert
 from eider.model.symbol import Pin, PlacedPin, Side, SymbolUnit
-from eider.symbols.builders import OVERRIDES, Entry, Form, build
-from eider.symbols.channels import channels
-from eider.symbols.shapes import Graphic, Shape
+from eider.symbols.graphic_builders import OVERRIDES, Entry, Form, build
+from eider.symbols.graphic_channels import channels
+from eider.symbols.pin_shapes import Graphic, Shape
 
 FORMS: tuple[Form, ...] = ("iec", "ieee")
 # Arcs are drawn as polylines with steps of this many degrees.

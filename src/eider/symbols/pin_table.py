@@ -8,7 +8,7 @@ import msgspec
 
 from eider.model.symbol import PIN_TYPES, Pin
 from eider.symbols.conventions import conventions
-from eider.symbols.names import guess_type, read_name, read_type
+from eider.symbols.pin_names import guess_type, read_name, read_type
 
 LARGEST_TABLE = 20_000
 LONGEST_NUMBER = 8

@@ -5,14 +5,14 @@ from typing import Any
 
 import msgspec
 
-from eider.evidence.changes import set_evidence
+from eider.commands import footprint_edits
+from eider.evidence.evidence_changes import set_evidence
 from eider.model.bundle import Bundle
 from eider.model.finding import Severity
 from eider.model.footprint import Adjustment, Dressing
+from eider.model.package_sheet import Dimension
 from eider.model.pattern import Pattern, Stroke
-from eider.model.sheet import Dimension
 from eider.model.symbol import Pin, PlacedPin
-from eider.workbench import edits
 
 replace = msgspec.structs.replace
 Change = Callable[[Bundle], Bundle]
@@ -123,7 +123,7 @@ def adjusted(*rows: tuple[str, str, str]) -> Change:
 
     def change(bundle: Bundle) -> Bundle:
         for pad, what, value in rows:
-            bundle = edits.adjust(bundle, Adjustment(pad, what, value))
+            bundle = footprint_edits.adjust(bundle, Adjustment(pad, what, value))
         return bundle
 
     return change
@@ -131,7 +131,7 @@ def adjusted(*rows: tuple[str, str, str]) -> Change:
 
 def dressed(*changes: Dressing) -> Change:
     """Hand changes of what surrounds the lands."""
-    return lambda b: edits.set_dressing(b, changes)
+    return lambda b: footprint_edits.set_dressing(b, changes)
 
 
 def stored_pattern(map_pattern: Callable[[Pattern], Pattern]) -> Change:

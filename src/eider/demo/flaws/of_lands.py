@@ -1,5 +1,6 @@
 """Slips in land patterns: some of the recipe, some of a result that was changed in its file."""
 
+from eider.commands import manufacturer_lands
 from eider.demo.flaws.changes import (
     Flaw,
     adjusted,
@@ -13,10 +14,9 @@ from eider.demo.flaws.changes import (
 from eider.model.bundle import Bundle
 from eider.model.finding import Severity
 from eider.model.footprint import Dressing, KeptDistance
+from eider.model.package_sheet import Dimension
 from eider.model.pattern import Hole, Pad, Stroke
-from eider.model.sheet import Dimension
 from eider.rulebooks import standard_rulebook
-from eider.workbench import suggesting
 
 BY_FILE = frozenset({"lands.not-as-recipe"})
 POST = Pad("H9", 1.0, -1.7, 1.0, 1.0, shape="circle", hole=Hole(1.0, 1.0), plated=False, layers="all")
@@ -24,9 +24,9 @@ POST = Pad("H9", 1.0, -1.7, 1.0, 1.0, shape="circle", hole=Hole(1.0, 1.0), plate
 
 def _suggested(bundle: Bundle) -> Bundle:
     """The maker's own lands, 0.3 mm longer on each side than the computed."""
-    bundle = suggesting.set_source(bundle, "suggested", standard_rulebook())
+    bundle = manufacturer_lands.set_source(bundle, "suggested", standard_rulebook())
     for key, text in (("Z", "7.9"), ("G", "4.2"), ("X", "0.4")):
-        bundle = suggesting.set_suggested(bundle, "row 1 and row 2", key, text)
+        bundle = manufacturer_lands.set_suggested(bundle, "row 1 and row 2", key, text)
     return bundle
 
 

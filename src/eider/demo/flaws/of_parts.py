@@ -1,14 +1,14 @@
 """Slips in match, body and facts."""
 
+from eider.commands import fact_edits, match_edits
 from eider.demo.flaws.changes import Change, Flaw, replace
 from eider.model.bundle import Bundle
-from eider.workbench import edits
 
 
 def _matched(**pads: str) -> Change:
     def change(bundle: Bundle) -> Bundle:
         for pin, pad in pads.items():
-            bundle = edits.set_match(bundle, pin.removeprefix("p"), pad.split())
+            bundle = match_edits.set_match(bundle, pin.removeprefix("p"), pad.split())
         return bundle
 
     return change
@@ -34,9 +34,11 @@ FLAWS = (
     Flaw("match.pad-of-two-pins", "one pad for two pins", _matched(p9="9 10")),
     Flaw("match.exchanged", "a swapped pair of pins", _matched(p9="10", p10="9")),
     Flaw("body.not-as-recipe", "a model that lies on its side", _on_its_side, stored=True),
-    Flaw("facts.no-category", "no class", lambda b: edits.set_about(b, category="")),
-    Flaw("facts.required", "no manufacturer", lambda b: edits.set_fact(b, "Manufacturer", "")),
-    Flaw("facts.other-spelling", "a fact spelled two ways", lambda b: edits.rename_fact(b, "Supply voltage", "vcc")),
-    Flaw("facts.part-name", "a name against the convention", lambda b: edits.set_about(b, name="nvk 1216")),
+    Flaw("facts.no-category", "no class", lambda b: fact_edits.set_about(b, category="")),
+    Flaw("facts.required", "no manufacturer", lambda b: fact_edits.set_fact(b, "Manufacturer", "")),
+    Flaw(
+        "facts.other-spelling", "a fact spelled two ways", lambda b: fact_edits.rename_fact(b, "Supply voltage", "vcc")
+    ),
+    Flaw("facts.part-name", "a name against the convention", lambda b: fact_edits.set_about(b, name="nvk 1216")),
     Flaw("facts.no-datasheet", "no datasheet", lambda b: replace(b, part=replace(b.part, datasheets=()))),
 )

@@ -1,7 +1,7 @@
 """Slips in package sheets and in the evidence of values."""
 
+from eider.commands import package_edits
 from eider.demo.flaws.changes import Flaw, exchanged, left_out, misread, replace, without_evidence, wrong_place
-from eider.workbench import edits
 
 # Without lands that can be computed anew, the old ones stay as they were.
 NO_LANDS = frozenset({"lands.not-computed"})
@@ -41,7 +41,7 @@ FLAWS = (
     Flaw(
         "evidence.changed-by-hand",
         "a value typed over that of the datasheet",
-        lambda b: edits.set_dimension(b, "b", "0.20–0.30"),
+        lambda b: package_edits.set_dimension(b, "b", "0.20–0.30"),
         brings=frozenset({"sheet.no-evidence"}),
     ),
     Flaw("evidence.same-place", "the value of the next row, taken twice", wrong_place("D", "E1")),

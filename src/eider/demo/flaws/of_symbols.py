@@ -1,9 +1,9 @@
 """Slips in pin tables and in the drawings of symbols."""
 
+from eider.commands import symbol_edits
 from eider.demo.flaws.changes import Flaw, pins_from, placed_pin, replace, undrawn, with_pin
 from eider.model.bundle import Bundle
 from eider.model.symbol import OwnGraphic, Stroke, SymbolMeasures
-from eider.workbench import symbol_edits
 
 BY_FILE = frozenset({"symbol.not-as-recipe"})
 UNMATCHED = frozenset({"match.pad-without-pin"})

@@ -33,7 +33,7 @@ from eider.demo.sheets.page import (
     printed_cells,
     rule,
 )
-from eider.drawings.package import package_drawings
+from eider.drawings.package_drawing import package_drawings
 from eider.exchange.package_sheet import sheet_from_data
 from eider.exchange.pdf import BOLD, FONT, load_fonts
 from eider.geometry.lengths import parse_limits

@@ -11,7 +11,7 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from eider.demo.data import PrintedPin, SheetData
-from eider.drawings.package import package_drawings
+from eider.drawings.package_drawing import package_drawings
 from eider.drawings.primitives import Dimension, Drawing, Note
 from eider.exchange.package_sheet import sheet_from_data
 from eider.exchange.pdf import paint

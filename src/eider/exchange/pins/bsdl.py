@@ -8,7 +8,7 @@ import msgspec
 from eider.errors import InputError
 from eider.exchange.pins.source import PinSource, source_of
 from eider.model.symbol import Pin
-from eider.symbols.names import guess_type, natural_key
+from eider.symbols.pin_names import guess_type, natural_key
 from eider.symbols.pin_table import RowFault, make_pin
 
 SUFFIXES = (".bsd", ".bsdl", ".bsm")

@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 
 from eider.errors import InputError
-from eider.exchange.files import read_text
+from eider.exchange.json_files import read_text
 from eider.exchange.pins import bsdl, ibis, workbook
 from eider.exchange.pins.source import PinSource
 from eider.symbols.pin_table import read_pins, split_table

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from eider.geometry.shapes import Box, box_outline, circle, rounded_rectangle
 from eider.geometry.solids import Cylinder, Placement, Solid, Strip
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import leaded, two_ends
 from eider.packages.family import (
     Dims,
@@ -18,8 +18,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.names import hundredths
-from eider.packages.rules import larger
+from eider.packages.name_codes import hundredths
+from eider.packages.plausibility import larger
 
 PREFIX = {"resistor": "RESAD", "capacitor": "CAPAD", "diode": "DIOAD", "inductor": "INDAD"}
 STANDING = "standing"

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from eider.geometry.shapes import Outline
 from eider.geometry.solids import Cylinder, Prism, Solid
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, two_ends
 from eider.packages.family import (
     Dims,
@@ -17,8 +17,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.names import hundredths
-from eider.packages.rules import feet_apart
+from eider.packages.name_codes import hundredths
+from eider.packages.plausibility import feet_apart
 
 # Height of the base, thickness of a terminal, and the chamfer of the base at the plus side, as a share of its width.
 BASE, LEAD, CHAMFER = 0.6, 0.3, 0.2

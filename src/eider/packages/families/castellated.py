@@ -6,7 +6,7 @@ import msgspec
 
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Prism, Solid
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing
 from eider.packages.family import (
     Dims,
@@ -20,7 +20,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.names import hundredths
+from eider.packages.name_codes import hundredths
+from eider.packages.plausibility import feet_apart, larger, leads_fit
 from eider.packages.quad import (
     Across,
     Sides,
@@ -31,7 +32,6 @@ from eider.packages.quad import (
     side_counts,
     terminal_prisms,
 )
-from eider.packages.rules import feet_apart, larger, leads_fit
 
 OSCILLATOR = "oscillator"
 # Leadless carriers on four sides begin at this many pins, where the sheet does not say how many stand on each side.

@@ -6,7 +6,7 @@ import numpy as np
 
 from eider.geometry.shapes import Box, box_outline
 from eider.geometry.solids import Placement, Prism, Solid
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (
     Dims,
     Family,
@@ -19,8 +19,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.names import hundredths, tenths
-from eider.packages.rules import feet_apart, larger
+from eider.packages.name_codes import hundredths, tenths
+from eider.packages.plausibility import feet_apart, larger
 
 PREFIX = {"capacitor": "CAPC", "resistor": "RESC", "inductor": "INDC", "diode": "DIOC", "bead": "BEADC"}
 MATERIAL = {

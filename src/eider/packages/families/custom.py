@@ -4,9 +4,10 @@ from collections.abc import Iterator
 
 from eider.geometry.shapes import Box, box_outline, join_boxes
 from eider.geometry.solids import Solid
+from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad
-from eider.model.sheet import PackageSheet
-from eider.packages import dual, given
+from eider.packages import dual
+from eider.packages import manual_pads as given
 from eider.packages.family import (
     Dims,
     Family,
@@ -20,7 +21,7 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.names import hundredths
+from eider.packages.name_codes import hundredths
 
 HEIGHT = 2.0
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from eider.geometry.shapes import Outline, circle
 from eider.geometry.solids import Placement, Solid, Strip
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, two_ends
 from eider.packages.family import (
     Dims,
@@ -16,8 +16,8 @@ from eider.packages.family import (
     View,
     ViewShape,
 )
-from eider.packages.names import tenths
-from eider.packages.rules import feet_apart, larger
+from eider.packages.name_codes import tenths
+from eider.packages.plausibility import feet_apart, larger
 
 PREFIX = {"diode": "DIOMELF", "resistor": "RESMELF"}
 # A circle is drawn with this many corners; the body is a little thinner than its caps.

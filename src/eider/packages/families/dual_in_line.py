@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Placement, Prism, Solid
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing, leaded
 from eider.packages.family import (
     Dims,
@@ -17,8 +17,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.names import hundredths
-from eider.packages.rules import larger, leads_fit
+from eider.packages.name_codes import hundredths
+from eider.packages.plausibility import larger, leads_fit
 
 STAND_OFF, THICKNESS = 0.5, 0.25
 Places = list[tuple[str, float, float]]

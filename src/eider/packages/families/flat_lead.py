@@ -4,11 +4,11 @@ from collections.abc import Iterator
 
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Solid
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing, two_ends
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, SheetField, Terminal, View
-from eider.packages.names import hundredths, tenths
-from eider.packages.rules import feet_apart, larger
+from eider.packages.name_codes import hundredths, tenths
+from eider.packages.plausibility import feet_apart, larger
 
 THICKNESS = 0.12
 USUAL_THREE = (("1", "", "2"), ("", "3", ""))

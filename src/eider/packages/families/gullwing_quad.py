@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from eider.geometry.solids import Solid
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import gullwing
 from eider.packages.family import (
     Dims,
@@ -15,7 +15,8 @@ from eider.packages.family import (
     Terminal,
     View,
 )
-from eider.packages.names import hundredths
+from eider.packages.name_codes import hundredths
+from eider.packages.plausibility import feet_apart, foot_outside_body, larger, leads_fit
 from eider.packages.quad import (
     Sides,
     body_boxes,
@@ -29,7 +30,6 @@ from eider.packages.quad import (
     quad_terminals,
     side_counts,
 )
-from eider.packages.rules import feet_apart, foot_outside_body, larger, leads_fit
 
 
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:

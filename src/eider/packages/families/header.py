@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, box_outline, rounded_rectangle
 from eider.geometry.solids import Cylinder, Placement, Solid
-from eider.model.sheet import PackageSheet, Post
+from eider.model.package_sheet import PackageSheet, Post
 from eider.packages import dual, leaded
 from eider.packages.family import (
     Dims,
@@ -20,8 +20,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.names import hundredths
-from eider.packages.rules import larger
+from eider.packages.name_codes import hundredths
+from eider.packages.plausibility import larger
 
 NUMBERINGS = ("row", "zigzag", "around")
 # Distances of the body from pin 1, and the sides that they tell.

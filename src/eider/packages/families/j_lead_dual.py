@@ -3,11 +3,11 @@
 from collections.abc import Iterator
 
 from eider.geometry.solids import Placement, Solid, Strip
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing, jlead
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
-from eider.packages.names import hundredths
-from eider.packages.rules import feet_apart, larger, leads_fit
+from eider.packages.name_codes import hundredths
+from eider.packages.plausibility import feet_apart, larger, leads_fit
 
 
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:

@@ -4,11 +4,11 @@ from collections.abc import Iterator
 
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Placement, Prism, Solid
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import array
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View, ViewShape
 from eider.packages.gullwing import corner_mark, marked_body
-from eider.packages.names import hundredths
+from eider.packages.name_codes import hundredths
 
 ROUND, SQUARE = "round lands", "square lands"
 THIN = 0.03

@@ -4,11 +4,11 @@ from collections.abc import Iterator
 
 from eider.geometry.limits import Limits
 from eider.geometry.solids import Placement, Prism, Solid
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, two_ends
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
-from eider.packages.names import hundredths, tenths
-from eider.packages.rules import feet_apart
+from eider.packages.name_codes import hundredths, tenths
+from eider.packages.plausibility import feet_apart
 
 PREFIX = {"capacitor polarised": "CAPMP", "diode": "DIOM", "resistor": "RESM", "inductor": "INDM", "capacitor": "CAPM"}
 # The leads run down the ends of the body: it is so much shorter than the part over them, and they are so thick (mm).

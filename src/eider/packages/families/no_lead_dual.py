@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from eider.geometry.solids import Solid
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing, noleads
 from eider.packages.family import (
     Dims,
@@ -16,8 +16,8 @@ from eider.packages.family import (
     View,
     ViewDimension,
 )
-from eider.packages.names import hundredths
-from eider.packages.rules import feet_apart, inside, larger, leads_fit
+from eider.packages.name_codes import hundredths
+from eider.packages.plausibility import feet_apart, inside, larger, leads_fit
 
 SHOWN = dual.Shown(span="E", width="")
 

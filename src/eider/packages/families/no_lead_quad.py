@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Solid
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import gullwing, noleads
 from eider.packages.family import (
     Dims,
@@ -18,7 +18,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.names import hundredths
+from eider.packages.name_codes import hundredths
+from eider.packages.plausibility import feet_apart, inside, larger, leads_fit
 from eider.packages.quad import (
     Across,
     body_boxes,
@@ -29,7 +30,6 @@ from eider.packages.quad import (
     side_counts,
     terminal_prisms,
 )
-from eider.packages.rules import feet_apart, inside, larger, leads_fit
 
 
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:

@@ -7,7 +7,7 @@ import msgspec
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, box_outline
 from eider.geometry.solids import Placement, Solid, Strip
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing
 from eider.packages.family import (
     Dims,
@@ -21,8 +21,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.names import hundredths
-from eider.packages.rules import feet_apart, inside, larger
+from eider.packages.name_codes import hundredths
+from eider.packages.plausibility import feet_apart, inside, larger
 
 # How far the tab reaches out of the body where the sheet does not say it, and thicknesses (mm).
 OUT, THICK, TAB_THICK = 1.0, 0.5, 0.5

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from eider.geometry.shapes import Box, box_outline
 from eider.geometry.solids import Solid
-from eider.model.sheet import PackageSheet, Post
+from eider.model.package_sheet import PackageSheet, Post
 from eider.packages import dual, leaded
 from eider.packages.family import (
     Dims,
@@ -18,8 +18,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.names import hundredths
-from eider.packages.rules import larger, leads_fit
+from eider.packages.name_codes import hundredths
+from eider.packages.plausibility import larger, leads_fit
 
 LYING = "lying"
 # Thickness of the body and of the tab, and how far the tab's back stands behind the leads (mm), where not given.

@@ -6,7 +6,7 @@ import msgspec
 
 from eider.geometry.shapes import Point
 from eider.geometry.solids import Placement, Solid, Strip
-from eider.model.sheet import PackageSheet
+from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing
 from eider.packages.family import (
     Dims,
@@ -20,8 +20,8 @@ from eider.packages.family import (
     View,
     ViewDimension,
 )
-from eider.packages.names import hundredths
-from eider.packages.rules import feet_apart, foot_outside_body, larger
+from eider.packages.name_codes import hundredths
+from eider.packages.plausibility import feet_apart, foot_outside_body, larger
 
 # Numbers by position from the top down, where the sheet names none.
 USUAL = {

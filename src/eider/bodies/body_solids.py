@@ -1,0 +1,98 @@
+"""The solids of a part's body, what is known of them without a CAD kernel, and the board under them."""
+
+import hashlib
+import math
+from collections.abc import Iterator, Sequence
+from itertools import pairwise
+
+import msgspec
+
+from eider.geometry.rounding import tidy
+from eider.geometry.shapes import Outline, bounds, box_outline, join_boxes, rotated
+from eider.geometry.solids import Cylinder, Prism, Solid, Strip
+from eider.lands.pads import pad_outline
+from eider.model.body import Body, BodyResult, Corner
+from eider.model.package_sheet import PackageSheet
+from eider.model.pattern import Pattern
+from eider.packages.orientation import placed_solids, placing_in
+from eider.packages.registry import family_of
+
+# How thick copper and ink are shown under a body (mm): enough to be seen from the side.
+COPPER, INK, BOARD = 0.035, 0.02, 0.4
+
+
+def body_solids(sheet: PackageSheet, body: Body | None = None) -> tuple[Solid, ...]:
+    """The solids that the family makes of the dimensions, with the body's own choice of materials.
+
+    Raises:
+        SheetError: a dimension that the body needs is missing.
+    """
+    family = family_of(sheet.family)
+    solids = family.solids(sheet, family.dims(sheet))
+    chosen = body.materials if body else {}
+    return tuple(msgspec.structs.replace(s, material=chosen.get(s.name, s.material)) for s in solids)
+
+
+def fingerprint(solids: tuple[Solid, ...], name: str) -> str:
+    """A sum over solids and name, which stands in the header of the STEP file made from them."""
+    # Short enough that the header's lines are not broken inside it.
+    return f"solids-{hashlib.sha256(msgspec.json.encode((solids, name))).hexdigest()[:40]}"
+
+
+def measure(solids: Sequence[Solid]) -> BodyResult:
+    """Count the instances and measure the box round them, in mm."""
+    corners = [corner for solid in solids for corner in _corners(solid)]
+    xs, ys, zs = zip(*corners, strict=True)
+    low = (tidy(min(xs)), tidy(min(ys)), tidy(min(zs)))
+    high = (tidy(max(xs)), tidy(max(ys)), tidy(max(zs)))
+    return BodyResult(solids=sum(len(s.placements) for s in solids), bounds=(low, high))
+
+
+def _corners(solid: Solid) -> Iterator[Corner]:
+    """The lowest and the highest corner of the box round each instance."""
+    points, (low, high) = _reach(solid.shape)
+    boxes = {turn: bounds(rotated(points, turn)) for turn in {place.turn for place in solid.placements}}
+    for place in solid.placements:
+        x0, y0, x1, y1 = boxes[place.turn]
+        yield x0 + place.x, y0 + place.y, low + place.z
+        yield x1 + place.x, y1 + place.y, high + place.z
+
+
+def _reach(shape: Prism | Strip | Cylinder) -> tuple[Outline, tuple[float, float]]:
+    """The outline of a shape from above, and how far it reaches in z."""
+    if isinstance(shape, Prism):
+        return shape.outline, (shape.z0, shape.z1)
+    if isinstance(shape, Cylinder):
+        box = (shape.x - shape.radius, shape.y - shape.radius, shape.x + shape.radius, shape.y + shape.radius)
+        return box_outline(box), (shape.z0, shape.z1)
+    xs, zs = zip(*shape.profile, strict=True)
+    return box_outline((min(xs), -shape.width / 2, max(xs), shape.width / 2)), (min(zs), max(zs))
+
+
+def board_solids(pattern: Pattern) -> tuple[Solid, ...]:
+    """Lands, silkscreen and a piece of board under a body, for the picture of a body on its lands."""
+    lands = [Solid(f"land {pad.number}", "copper", Prism(pad_outline(pad), -COPPER, 0.0)) for pad in pattern.pads]
+    boxes = [pad.box for pad in pattern.pads]
+    x0, y0, x1, y1 = join_boxes([*boxes, bounds(pattern.courtyard)] if pattern.courtyard else boxes)
+    edge = 0.06 * max(x1 - x0, y1 - y0)
+    board = box_outline((x0 - edge, y0 - edge, x1 + edge, y1 + edge))
+    ink = [
+        Solid("silkscreen", "silkscreen", Prism(piece, -COPPER, -COPPER + INK))
+        for stroke in pattern.silkscreen
+        for piece in _ribbon(stroke.points, stroke.width)
+    ]
+    return (Solid("board", "board", Prism(board, -COPPER - BOARD, -COPPER)), *lands, *ink)
+
+
+def on_lands(solids: tuple[Solid, ...], pattern: Pattern | None) -> tuple[Solid, ...]:
+    """A body as it stands on its lands and the board; alone where there are none."""
+    return (*board_solids(pattern), *placed_solids(solids, placing_in(pattern))) if pattern else solids
+
+
+def _ribbon(points: Outline, width: float) -> Iterator[Outline]:
+    """Each straight piece of a line as a rectangle of its width."""
+    for (x0, y0), (x1, y1) in pairwise(points):
+        length = math.dist((x0, y0), (x1, y1))
+        if length > 0:
+            nx, ny = (y1 - y0) / length * width / 2, (x0 - x1) / length * width / 2
+            yield ((x0 + nx, y0 + ny), (x1 + nx, y1 + ny), (x1 - nx, y1 - ny), (x0 - nx, y0 - ny))

@@ -1,0 +1,86 @@
+"""Writes bodies as STEP (ISO 10303-214): millimetres, colours, names; each shape once, placed n times."""
+
+import itertools
+import re
+from pathlib import Path
+
+from eider.bodies.body_solids import fingerprint
+from eider.bodies.cad_kernel import location, make_shape
+from eider.bodies.materials import colour_of
+from eider.errors import EiderError
+from eider.geometry.solids import Solid
+
+# The time of writing would make a new file of an old body. The kernel orders colours by addresses in memory, so two
+# files of one body still differ; `fingerprint` tells that they are the same.
+TIME_STAMP = "2000-01-01T00:00:00"
+
+
+class StepError(EiderError):
+    """A STEP file that cannot be written or read."""
+
+
+def write_step(solids: tuple[Solid, ...], name: str, path: Path) -> None:
+    """Write the solids as an assembly called `name`; the folder must exist."""
+    from OCP.APIHeaderSection import APIHeaderSection_MakeHeader
+    from OCP.IFSelect import IFSelect_ReturnStatus
+    from OCP.Interface import Interface_Static
+    from OCP.Message import Message
+    from OCP.STEPCAFControl import STEPCAFControl_Writer
+    from OCP.STEPControl import STEPControl_StepModelType
+    from OCP.TCollection import TCollection_HAsciiString
+
+    Message.DefaultMessenger_s().ChangePrinters().Clear()
+    document = _document(solids, name)
+    writer = STEPCAFControl_Writer()
+    Interface_Static.SetCVal_s("write.step.schema", "AP214IS")
+    Interface_Static.SetCVal_s("write.step.unit", "MM")
+    writer.SetColorMode(True)
+    writer.SetNameMode(True)
+    if not writer.Transfer(document, STEPControl_StepModelType.STEPControl_AsIs):
+        raise StepError(f"the body {name} could not be turned into STEP; look at the dimensions of its sheet")
+    header = APIHeaderSection_MakeHeader(writer.ChangeWriter().Model())
+    header.SetName(TCollection_HAsciiString(name))
+    header.SetTimeStamp(TCollection_HAsciiString(TIME_STAMP))
+    header.SetOriginatingSystem(TCollection_HAsciiString("Eider"))
+    header.SetDescriptionValue(1, TCollection_HAsciiString(fingerprint(solids, name)))
+    if writer.Write(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
+        raise StepError(f"{path} could not be written; check that the folder exists and the disk is not full")
+    _number_occurrences(path)
+
+
+def _number_occurrences(path: Path) -> None:
+    """The kernel numbers instances through all files of a process; here they count from 1 in each."""
+    count = itertools.count(1)
+    text = path.read_text(encoding="latin-1")
+    text = re.sub(r"(NEXT_ASSEMBLY_USAGE_OCCURRENCE\(')\d+'", lambda match: f"{match[1]}{next(count)}'", text)
+    path.write_text(text, encoding="latin-1")
+
+
+def _document(solids: tuple[Solid, ...], name: str):  # type: ignore[no-untyped-def]
+    """An XCAF document: one assembly whose components are the placed instances."""
+    from OCP.Quantity import Quantity_Color, Quantity_TypeOfColor
+    from OCP.TCollection import TCollection_ExtendedString
+    from OCP.TDataStd import TDataStd_Name
+    from OCP.TDocStd import TDocStd_Document
+    from OCP.XCAFDoc import XCAFDoc_ColorType, XCAFDoc_DocumentTool
+
+    document = TDocStd_Document(TCollection_ExtendedString("BinXCAF"))
+    XCAFDoc_DocumentTool.SetLengthUnit_s(document, 0.001)
+    shapes = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
+    tints = XCAFDoc_DocumentTool.ColorTool_s(document.Main())
+
+    def call(label, text: str) -> None:  # type: ignore[no-untyped-def]
+        TDataStd_Name.Set_s(label, TCollection_ExtendedString(text, True))
+
+    assembly = shapes.NewShape()
+    call(assembly, name)
+    for solid in solids:
+        definition = shapes.AddShape(make_shape(solid), False)
+        call(definition, solid.name)
+        colour = Quantity_Color(*colour_of(solid.material), Quantity_TypeOfColor.Quantity_TOC_sRGB)
+        tints.SetColor(definition, colour, XCAFDoc_ColorType.XCAFDoc_ColorGen)
+        for index, place in enumerate(solid.placements, start=1):
+            component = shapes.AddComponent(assembly, definition, location(place))
+            call(component, solid.name if len(solid.placements) == 1 else f"{solid.name} {index}")
+    shapes.UpdateAssemblies()
+    return document

@@ -1,0 +1,125 @@
+"""Checks of the land pattern as a whole: is it there, is it what the recipe gives, will it solder."""
+
+from collections.abc import Iterator
+
+import msgspec
+
+from eider.checks.part_under_check import PartView
+from eider.checks.registry import Found, Mend, check
+from eider.lands.adjustments import lost
+from eider.lands.joints import GroupJoints, PadJoint
+from eider.lands.manufacturer_pattern import differences
+from eider.lands.solver import allowance, shortfall
+from eider.model.bundle import Bundle
+from eider.model.codec import encode
+from eider.model.finding import Finding, Severity
+from eider.model.pattern import Level
+
+# Suggested pads that differ from the computed ones by more than this are worth a look (mm).
+NOTABLE = 0.10
+
+
+def _again(view: PartView, _finding: Finding) -> Bundle:
+    """Mends by running the recipe again, which follows every mend."""
+    return msgspec.structs.replace(view.bundle, footprint=msgspec.structs.replace(view.bundle.footprint, pattern=None))
+
+
+RUN_AGAIN = Mend("Run the recipe again", _again)
+
+
+@check("lands.not-computed", Severity.BLOCKER, reads=("sheet", "lands"))
+def not_computed(view: PartView) -> Iterator[Found]:
+    """There is a land pattern, and the recipe still gives one.
+
+    While it does not, every other check of the lands has nothing to look at, or looks at an old result.
+    """
+    fresh, fault = view.fresh
+    if fresh is None:
+        yield Found("lands", f"no lands can be computed: {fault}", "no result", "a land pattern")
+    elif not view.pads:
+        yield Found("lands", "the lands have not been computed yet", "no result", "a land pattern")
+
+
+@check("lands.not-as-recipe", Severity.CAUTION, reads=("sheet", "lands"), mend=RUN_AGAIN)
+def not_as_recipe(view: PartView) -> Iterator[Found]:
+    """The stored pattern is what its recipe gives.
+
+    The result was changed by hand in the file, or sheet, rulebook or program changed after it was made.
+    """
+    fresh, _ = view.fresh
+    if fresh is None or view.pattern is None or fresh == view.pattern or encode(fresh) == encode(view.pattern):
+        return
+    differing = [a.number for a, b in zip(fresh.pads, view.pattern.pads, strict=False) if encode(a) != encode(b)]
+    if len(fresh.pads) != len(view.pattern.pads):
+        what = f"{len(view.pattern.pads)} pads stored, the recipe gives {len(fresh.pads)}"
+    elif differing:
+        what = f"pads {', '.join(differing[:6])}{' …' if len(differing) > 6 else ''} differ"
+    else:
+        what = "outlines or name differ"
+    made, now = view.bundle.footprint.rulebook_revision, view.rulebook.revision
+    if made and made != now:
+        what += f"; it was made by revision {made} of the rulebook, which is at {now}"
+    yield Found("lands", f"the stored land pattern is not what the recipe gives: {what}", what, "the recipe's result")
+
+
+@check("lands.adjustment-lost", Severity.BLOCKER, reads=("lands",))
+def adjustment_lost(view: PartView) -> Iterator[Found]:
+    """Every adjustment still finds its pad.
+
+    A hand change is never dropped silently: the pad that it spoke of is gone, for instance after fewer pins.
+    """
+    if not view.pads or not view.bundle.footprint.adjustments:
+        return
+    made = view.computed.pads if view.computed else view.pads
+    for adjustment in lost(made, view.bundle.footprint.adjustments):
+        message = f"the adjustment of {adjustment.what} finds no pad {adjustment.pad}"
+        yield Found(f"lands.pads.{adjustment.pad}", message, "no such pad", f"pad {adjustment.pad}")
+
+
+@check("lands.joint-below-level", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
+def joint_below_level(view: PartView) -> Iterator[Found]:
+    """Every pad gives the solder joint of the chosen level.
+
+    Toe, heel and side fillet are worked back from the pads as they are. Below level C the joint is not to be trusted.
+    """
+    level = view.bundle.footprint.level
+    for group in view.joints:
+        for fillet in ("toe", "heel", "side"):
+            hits = [joint for joint in group.pads if _missed(view, group, joint, fillet)]
+            if not hits:
+                continue
+            worst = min(hits, key=lambda joint: float(getattr(joint, fillet)))
+            reached = float(getattr(worst, fillet))
+            least = float(getattr(group.goals.goals("C"), fillet))
+            below_c = reached < least - allowance(group.goals, view.rulebook)
+            missed: Level = "C" if below_c else level
+            goal = float(getattr(group.goals.goals(missed), fillet))
+            pads = ", ".join(joint.number for joint in hits[:8]) + (" …" if len(hits) > 8 else "")
+            yield Found(
+                f"lands.pads.{worst.number}",
+                f"{fillet} fillet of pad {pads} is below level {missed}: {goal - reached:.3f} mm short",
+                f"{fillet} {reached:.4f} mm",
+                f"{fillet} {goal:.2f} mm ({missed})",
+                Severity.BLOCKER if below_c else None,
+            )
+
+
+def _missed(view: PartView, group: GroupJoints, joint: PadJoint, fillet: str) -> bool:
+    goals = group.goals.goals(view.bundle.footprint.level)
+    return shortfall(joint.reached, goals).get(fillet, 0.0) > allowance(group.goals, view.rulebook)
+
+
+@check("lands.differs-from-computed", Severity.NOTE, reads=("sheet", "lands", "rulebook"))
+def differs_from_computed(view: PartView) -> Iterator[Found]:
+    """The maker's suggested pattern is near the computed one.
+
+    Where the two differ, one of them is often a slip; the joints tell which of the two to trust.
+    """
+    if view.bundle.footprint.source != "suggested" or view.computed is None:
+        return
+    differing = [d for d in differences(view.pads, view.computed.pads) if max(map(abs, d[1:])) > NOTABLE]
+    if differing:
+        worst = max(differing, key=lambda d: max(map(abs, d[1:])))
+        message = f"{len(differing)} pads differ from the computed ones, most pad {worst.number}: {worst.words} mm"
+        place = f"lands.pads.{worst.number}"
+        yield Found(place, message, f"{max(map(abs, worst[1:])):.3f} mm", f"≤ {NOTABLE:g} mm")

@@ -1,0 +1,87 @@
+"""Checks of the match: which pad belongs to which pin."""
+
+from collections.abc import Iterator
+
+import msgspec
+
+from eider.checks.part_under_check import PartView
+from eider.checks.registry import Found, Mend, check
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding, Severity
+from eider.symbols.pin_names import natural_key
+
+replace = msgspec.structs.replace
+
+
+@check("match.pin-without-pad", Severity.BLOCKER, reads=("symbol", "lands", "part"))
+def pin_without_pad(view: PartView) -> Iterator[Found]:
+    """Every pin of the symbol has a pad.
+
+    The net drawn to it would end nowhere.
+    """
+    pads = {pad.number for pad in view.pads}
+    if not pads:
+        return
+    match = view.bundle.part.match
+    for pin in view.bundle.symbol.pins:
+        absent = [number for number in match.get(pin.number, (pin.number,)) if number not in pads]
+        if absent:
+            message = f"pin {pin.number} {pin.name} has no pad {', '.join(absent)}"
+            yield Found(f"symbol.pins.{pin.number}", message, "no pad", f"pad {', '.join(absent)}")
+
+
+@check("match.pad-without-pin", Severity.BLOCKER, reads=("symbol", "lands", "part"))
+def pad_without_pin(view: PartView) -> Iterator[Found]:
+    """Every pad with a number belongs to a pin.
+
+    Its terminal would be left open on the board.
+    """
+    match = view.bundle.part.match
+    taken = {pad for pin in view.bundle.symbol.pins for pad in match.get(pin.number, (pin.number,))}
+    free = sorted({pad.number for pad in view.pads if pad.number and pad.plated} - taken, key=natural_key)
+    if free and view.bundle.symbol.pins:
+        message = f"no pin of the symbol is matched with pad {', '.join(free[:12])}"
+        yield Found(f"lands.pads.{free[0]}", message, f"{len(free)} pads", "0 pads")
+
+
+@check("match.pad-of-two-pins", Severity.BLOCKER, reads=("symbol", "part"))
+def pad_of_two_pins(view: PartView) -> Iterator[Found]:
+    """No pad belongs to two pins.
+
+    Two nets would be joined by the part.
+    """
+    owner: dict[str, str] = {}
+    for pin in view.bundle.symbol.pins:
+        for pad in view.bundle.part.match.get(pin.number, (pin.number,)):
+            other = owner.setdefault(pad, pin.number)
+            if other != pin.number:
+                message = f"pad {pad} is matched with pins {other} and {pin.number}"
+                yield Found(f"symbol.pins.{pin.number}", message, f"pins {other}, {pin.number}", "one pin")
+
+
+def _to_own_number(view: PartView, finding: Finding) -> Bundle:
+    number = finding.place.removeprefix("symbol.pins.")
+    part = view.bundle.part
+    own = {number, *part.match.get(number, ())}
+    match = {pin: pads for pin, pads in part.match.items() if pin not in own}
+    return replace(view.bundle, part=replace(part, match=match))
+
+
+@check(
+    "match.exchanged", Severity.CAUTION, reads=("symbol", "lands", "part"),
+    mend=Mend("Match both by number", _to_own_number),
+)  # fmt: skip
+def exchanged(view: PartView) -> Iterator[Found]:
+    """No two pins have each other's pads.
+
+    Both nets are connected, to the wrong terminals: it shows only on the board that does not work.
+    """
+    match, pads = view.bundle.part.match, {pad.number for pad in view.pads}
+    seen: set[str] = set()
+    for pin in view.bundle.symbol.pins:
+        for other in match.get(pin.number, ()):
+            pair = pin.number != other and pin.number in match.get(other, ()) and {pin.number, other} <= pads
+            if pair and other not in seen:
+                seen.add(pin.number)
+                message = f"pins {pin.number} and {other} are matched with each other's pads"
+                yield Found(f"symbol.pins.{pin.number}", message, f"pad {other}", f"pad {pin.number}")

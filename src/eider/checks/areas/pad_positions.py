@@ -1,0 +1,162 @@
+"""Checks of where pads stand: on the pitch, alike about the middle, the origin at the centre of the package."""
+
+from collections import Counter
+from collections.abc import Iterator, Sequence
+
+import msgspec
+import numpy as np
+
+from eider.checks.part_under_check import PartView
+from eider.checks.registry import Found, Mend, check
+from eider.geometry.rounding import NOISE
+from eider.geometry.shapes import Box, join_boxes
+from eider.lands.joints import opposites
+from eider.lands.through_hole import lead_diagonal
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding, Severity
+from eider.model.pattern import Pad
+from eider.packages.family import FloatArray, Leads
+
+replace = msgspec.structs.replace
+# Positions are held against the package to a tenth of a micrometre.
+PLACE_TOLERANCE = 1e-4
+
+
+class Row(msgspec.Struct, frozen=True):
+    """Pads and the places of their terminals along one axis (0 is x), and what the joints spare for errors (mm)."""
+
+    axis: int
+    pads: Sequence[Pad]
+    at: FloatArray
+    spare: float
+
+
+def _row(by_number: dict[str, Pad], numbers: Sequence[str], at: FloatArray, axis: int, spare: float) -> Row:
+    kept = [index for index, number in enumerate(numbers) if number in by_number]
+    return Row(axis, [by_number[numbers[index]] for index in kept], at[kept], spare)
+
+
+def _play(leads: Leads, pads: Sequence[Pad]) -> float:
+    """How much the tightest hole is larger than its lead."""
+    lead = lead_diagonal(leads.width.upper, leads.thickness.upper) if leads.thickness else leads.width.upper
+    return min((min(pad.hole.width, pad.hole.height) - lead for pad in pads if pad.hole), default=0.0)
+
+
+def _rows(view: PartView) -> Iterator[Row]:
+    """The pads of each row, of leads and grids along both axes, with what half the margin of their joints is."""
+    by_number = {pad.number: pad for pad in view.pads}
+    for group in view.joints:
+        side = {joint.number: joint.side - group.goals.goals("C").side for joint in group.pads}
+        rows = group.rows
+        for numbers, at in ((rows.first, rows.at_first), (rows.second, rows.at_second)):
+            spare = min((side[number] for number in numbers if number in side), default=0.0) / 2
+            yield _row(by_number, numbers, at, 1 if rows.axis == "x" else 0, spare)
+    for leads in view.recipe.leads if view.recipe else ():
+        play = _play(leads, [by_number[number] for number in leads.numbers if number in by_number]) / 2
+        yield _row(by_number, leads.numbers, leads.x, 0, play)
+        yield _row(by_number, leads.numbers, leads.y, 1, play)
+    for grid in view.recipe.grids if view.recipe else ():
+        # No equation tells the joint of a ball: the error of placement is what it must take anyhow.
+        spare = view.rulebook.tolerances.placement
+        yield _row(by_number, grid.numbers, grid.x, 0, spare)
+        yield _row(by_number, grid.numbers, grid.y, 1, spare)
+    yield from _given_rows(view)
+
+
+def _given_rows(view: PartView) -> Iterator[Row]:
+    """Pads by hand against the places that their sums give."""
+    given = [g.pad for g in view.recipe.given if g.pad.number] if view.recipe else []
+    counts = Counter(pad.number for pad in (*given, *view.pads))
+    # A number of several pads tells none of them.
+    wanted = {pad.number: pad for pad in given if counts[pad.number] == 2}
+    pads = [pad for pad in view.pads if pad.number in wanted]
+    for axis in (0, 1):
+        at = np.array([(wanted[pad.number].x, wanted[pad.number].y)[axis] for pad in pads])
+        yield Row(axis, pads, at, view.rulebook.tolerances.placement)
+
+
+@check("lands.pitch", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
+def pitch(view: PartView) -> Iterator[Found]:
+    """Pads stand on the pitch, and its error does not add up along the row.
+
+    A metric pitch drawn on the nearest inch grid fits two pins and does not fit twenty: the sum over the row is held
+    against half of what the joint has to spare: of the side fillet above level C, or of the play of leads in holes.
+    """
+    for row in _rows(view):
+        if len(row.pads) < 2:
+            continue
+        errors = np.array([pad.y if row.axis else pad.x for pad in row.pads]) - row.at
+        # A row that is shifted as a whole is on its pitch.
+        errors -= np.median(errors)
+        worst = int(np.abs(errors).argmax())
+        if abs(errors[worst]) <= PLACE_TOLERANCE:
+            continue
+        total, margin = float(np.ptp(errors)), max(0.0, row.spare)
+        first, last = row.pads[0].number, row.pads[-1].number
+        yield Found(
+            f"lands.pads.{row.pads[worst].number}",
+            f"pads {first} to {last} are off the pitch; over the row the error is {total:.3f} mm",
+            f"{errors[worst]:+.4f} mm at pad {row.pads[worst].number}",
+            f"0 mm; at most {margin:.3f} mm over the row",
+            Severity.BLOCKER if total > margin + NOISE else None,
+        )
+
+
+def _put_back(view: PartView, finding: Finding) -> Bundle:
+    """The pads of which the finding speaks as the recipe lays them: hand changes of them are switched off."""
+    number = finding.place.removeprefix("lands.pads.")
+    across = next((facing[number] for group in view.joints if number in (facing := opposites(group.rows))), number)
+    numbers = {number, across}
+    footprint = view.bundle.footprint
+    adjustments = tuple(replace(a, active=a.active and a.pad not in numbers) for a in footprint.adjustments)
+    return replace(view.bundle, footprint=replace(footprint, adjustments=adjustments, pattern=None))
+
+
+@check(
+    "lands.not-symmetric", Severity.CAUTION, reads=("sheet", "lands"),
+    mend=Mend("Lay both pads by the recipe", _put_back),
+)  # fmt: skip
+def not_symmetric(view: PartView) -> Iterator[Found]:
+    """Pads that face each other across the package lie equally far from its middle, and are of one length.
+
+    Solder pulls the part towards the larger land; with one row further out than the other it ends up askew.
+    """
+    by_number = {pad.number: pad for pad in view.pads}
+    for group in view.joints:
+        rows, facing = group.rows, opposites(group.rows)
+        axis = 0 if rows.axis == "x" else 1
+        for number in rows.first:
+            across = facing.get(number, "")
+            if number not in by_number or across not in by_number:
+                continue
+            near, far = by_number[number].box, by_number[across].box
+            # The outer edge of one against that of the other, and the inner edges likewise.
+            worst = max(abs(near[axis] + far[axis + 2]), abs(near[axis + 2] + far[axis]))
+            if worst > PLACE_TOLERANCE:
+                message = f"pads {number} and {across} do not lie alike about the middle of the package"
+                yield Found(f"lands.pads.{number}", message, f"{worst:.4f} mm apart", "0 mm")
+
+
+@check("lands.origin-not-centre", Severity.CAUTION, reads=("sheet", "lands"))
+def origin_not_centre(view: PartView) -> Iterator[Found]:
+    """The origin is the centre of the package.
+
+    Placement machines take the origin: with it off the centre every part is placed beside its lands.
+    """
+    fresh, _ = view.fresh
+    if not any(p.plated for p in view.pads) or fresh is None or not any(p.plated for p in fresh.pads):
+        return
+    # A package whose terminals differ from side to side is centred by its own extents, not by those of its lands.
+    # Holes without copper are placed by the part's posts, which may stand anywhere.
+    centre, wanted = (_centre([pad.box for pad in pads if pad.plated]) for pads in (view.pads, fresh.pads))
+    moved = any(a.what in ("x", "y") and a.active for a in view.bundle.footprint.adjustments)
+    expected = (0.0, 0.0) if moved and view.recipe and len(view.recipe.rows) == 1 else wanted
+    for name, found, place in zip("xy", centre, expected, strict=True):
+        if abs(found - place) > PLACE_TOLERANCE:
+            message = f"the lands are not centred on the origin in {name}"
+            yield Found("lands", message, f"{found - place:+.4f} mm", "0 mm")
+
+
+def _centre(boxes: Sequence[Box]) -> tuple[float, float]:
+    x0, y0, x1, y1 = join_boxes(boxes)
+    return (x0 + x1) / 2, (y0 + y1) / 2

@@ -1,0 +1,253 @@
+"""Checks of the package sheet."""
+
+import re
+from collections.abc import Iterator
+
+import msgspec
+
+from eider.checks.part_under_check import PartView
+from eider.checks.registry import Found, Mend, check
+from eider.geometry.expressions import MM_PER_UNIT, UNIT
+from eider.geometry.lengths import format_limits
+from eider.geometry.limits import Limits
+from eider.model.bundle import Bundle
+from eider.model.evidence import EvidenceKind
+from eider.model.finding import Finding, Severity
+from eider.model.package_sheet import Dimension
+from eider.packages.letters import OwnRow, propose_letters
+from eider.packages.sheet_parsing import with_dimension
+
+replace = msgspec.structs.replace
+
+
+@check("sheet.family", Severity.BLOCKER, reads=("sheet",))
+def family(view: PartView) -> Iterator[Found]:
+    """The package has a family, and a number of pins that fits it.
+
+    Without both neither lands nor body can follow from the dimensions.
+    """
+    sheet = view.bundle.sheet
+    if view.family is None:
+        yield Found("sheet.family", f"“{sheet.family}” is no package family; choose one in Package", sheet.family)
+    elif fault := view.family.pin_fault(sheet.pins):
+        yield Found("sheet.pins", f"{sheet.pins} pins: {fault}", str(sheet.pins))
+
+
+@check("sheet.missing-dimension", Severity.BLOCKER, reads=("sheet",))
+def missing_dimension(view: PartView) -> Iterator[Found]:
+    """Every dimension that lands and body need is given.
+
+    A length that is not there is not zero. Where only the body needs it, Eider assumes one and says so.
+    """
+    for letter in view.family.letters if view.family else ():
+        if letter.key in view.bundle.sheet.dims or letter.optional:
+            continue
+        message = f"{letter.key} ({letter.meaning}) is not in the sheet"
+        if letter.assumed is None:
+            yield Found(f"sheet.dims.{letter.key}", message, "missing", "a length")
+        else:
+            shown = f"{letter.assumed:g} mm assumed"
+            yield Found(
+                f"sheet.dims.{letter.key}", f"{message}; the body takes {shown}", shown, "a length", Severity.NOTE
+            )
+
+
+@check("sheet.unreadable", Severity.BLOCKER, reads=("sheet",))
+def unreadable(view: PartView) -> Iterator[Found]:
+    """Every dimension can be read as a length.
+
+    The last good drawing stays until it can.
+    """
+    for letter, fault in view.reading.faults.items():
+        yield Found(f"sheet.dims.{letter}", f"{letter}: {fault}", view.bundle.sheet.dims[letter].text, "a length")
+
+
+@check("sheet.unknown-letter", Severity.CAUTION, reads=("sheet",))
+def unknown_letter(view: PartView) -> Iterator[Found]:
+    """Every letter of the sheet means something in its family.
+
+    A letter that the family does not have takes part in nothing: often it is the datasheet's own letter.
+    """
+    for letter in view.bundle.sheet.dims:
+        if view.family and not view.family.any_letters and view.family.letter(letter) is None:
+            known = ", ".join(x.key for x in view.family.letters)
+            yield Found(f"sheet.dims.{letter}", f"{letter} is no letter of {view.family.title}", letter, known)
+
+
+def _swap(view: PartView, finding: Finding) -> Bundle:
+    sheet, letter = view.bundle.sheet, finding.place.rsplit(".", 1)[-1]
+    old = sheet.dims[letter]
+    if old.limits is None:
+        return view.bundle
+    limits = Limits(min=old.limits.max, nom=old.limits.nom, max=old.limits.min)
+    text = format_limits(limits, sheet.units, with_unit=False)
+    return replace(view.bundle, sheet=with_dimension(sheet, letter, replace(old, text=text, limits=limits)))
+
+
+@check("sheet.max-below-min", Severity.BLOCKER, reads=("sheet",), mend=Mend("Exchange minimum and maximum", _swap))
+def max_below_min(view: PartView) -> Iterator[Found]:
+    """No maximum lies below its minimum.
+
+    A slipped digit or two exchanged columns; the tolerance would count as nothing, and the land would be too small.
+    """
+    for letter, dimension in view.bundle.sheet.dims.items():
+        limits = dimension.limits
+        if limits and limits.min is not None and limits.max is not None and limits.min > limits.max:
+            message = f"{letter}: the maximum is below the minimum"
+            yield Found(f"sheet.dims.{letter}", message, format_limits(limits), f"max ≥ {limits.min:g} mm")
+        elif limits and limits.nom is not None and not limits.lower <= limits.nom <= limits.upper:
+            message = f"{letter}: the nominal value lies outside its limits"
+            yield Found(f"sheet.dims.{letter}", message, format_limits(limits), "min ≤ nom ≤ max")
+
+
+@check("sheet.not-positive", Severity.BLOCKER, reads=("sheet",))
+def not_positive(view: PartView) -> Iterator[Found]:
+    """Every length is above zero; a stand-off may be zero.
+
+    A length of zero or less is a slip: no package has it.
+    """
+    for letter, dimension in view.bundle.sheet.dims.items():
+        if dimension.limits is None:
+            continue
+        low = dimension.limits.lower
+        if low < 0 or (low == 0 and letter != "A1"):
+            yield Found(f"sheet.dims.{letter}", f"{letter} is not above zero", f"{low:g} mm", "> 0 mm")
+
+
+@check("sheet.implausible", Severity.BLOCKER, reads=("sheet",))
+def implausible(view: PartView) -> Iterator[Found]:
+    """The lengths make a possible package of their family.
+
+    The datasheet's letters often differ from the standard's: a span under the body's letter shows here first.
+    """
+    if view.family is None or view.dims is None:
+        return
+    for hit in view.family.implausible(view.bundle.sheet, view.dims):
+        message = hit.message + _in_own_letters(view, hit.letters)
+        yield Found(f"sheet.dims.{hit.letters[0]}", message, hit.measured, hit.expected)
+
+
+def _in_own_letters(view: PartView, letters: tuple[str, ...]) -> str:
+    """What the datasheet calls the lengths at fault, where it calls them otherwise."""
+    named = [f"{letter} is {own} in the sheet" for letter in letters if (own := view.bundle.sheet.own_letter(letter))]
+    return f" ({', '.join(named)})" if named else ""
+
+
+def _meanings(view: PartView) -> dict[str, str]:
+    """What each of the sheet's letters is taken for."""
+    return {view.bundle.sheet.own_letter(k) or k: k for k in view.bundle.sheet.dims}
+
+
+def _better_meanings(view: PartView) -> dict[str, str]:
+    """The meaning of the sheet's letters under which its values make a possible package; empty where they do now."""
+    if view.family is None or view.dims is None or not view.family.implausible(view.bundle.sheet, view.dims):
+        return {}
+    dims = view.bundle.sheet.dims
+    rows = [OwnRow(own, limits) for own, k in _meanings(view).items() if (limits := dims[k].limits) is not None]
+    best = next(iter(propose_letters(view.family, view.bundle.sheet, rows)), None)
+    return best.letters if best and len(best.letters) == len(dims) else {}
+
+
+def _take_meanings(view: PartView, _finding: Finding) -> Bundle:
+    sheet, better, present = view.bundle.sheet, _better_meanings(view), _meanings(view)
+    dims = {standard: sheet.dims[present[own]] for own, standard in better.items()}
+    aliases = {own: standard for own, standard in better.items() if own != standard}
+    return replace(view.bundle, sheet=replace(sheet, dims=dims, aliases=aliases)) if better else view.bundle
+
+
+@check(
+    "sheet.letters-exchanged",
+    Severity.CAUTION,
+    reads=("sheet",),
+    mend=Mend("Give the letters this meaning", _take_meanings),
+)
+def letters_exchanged(view: PartView) -> Iterator[Found]:
+    """The sheet's letters have the meaning under which its values make a possible package.
+
+    Sheets call the span H or HE and the body E, or the other way round; under the wrong letters each value is right,
+    and the land pattern is wrong.
+    """
+    present = _meanings(view)
+    moved = {own: standard for own, standard in _better_meanings(view).items() if present[own] != standard}
+    if moved:
+        meant = ", ".join(f"{own} = {standard}" for own, standard in moved.items())
+        held = ", ".join(f"{own} = {present[own]}" for own in moved)
+        message = f"taken so, the values make no possible package; with {meant} they do"
+        yield Found(f"sheet.dims.{next(iter(moved.values()))}", message, held, meant)
+
+
+# Slips of unit, by how much the number is then off, and the unit that was meant.
+_SLIPS = tuple((unit, MM_PER_UNIT[unit]) for unit in ("mil", "in"))
+
+
+def _meant_unit(view: PartView, letter: str) -> str:
+    """The unit that would make a dimension typical of its family; empty where the value as read is."""
+    if view.family is None or view.dims is None:
+        return ""
+    declared = view.family.letter(letter)
+    if declared is None or not declared.reference or not {letter, declared.reference} <= set(view.dims):
+        return ""
+    low, high = declared.typical
+    share = view.dims[letter].middle / max(view.dims[declared.reference].middle, 1e-9)
+    if low <= share <= high:
+        return ""
+    return next((unit for unit, factor in _SLIPS if low <= share * factor <= high), "")
+
+
+def _take_unit(view: PartView, finding: Finding) -> Bundle:
+    sheet, letter = view.bundle.sheet, finding.place.rsplit(".", 1)[-1]
+    unit, old = _meant_unit(view, letter), sheet.dims[letter]
+    if not unit or old.limits is None:
+        return view.bundle
+    text = old.text or format_limits(old.limits, "mm", with_unit=False)
+    bare = re.sub(rf"\s*{UNIT}", "", text)
+    return replace(view.bundle, sheet=with_dimension(sheet, letter, replace(old, text=f"{bare} {unit}")))
+
+
+@check("sheet.mixed-unit", Severity.CAUTION, reads=("sheet",), mend=Mend("Read it in the other unit", _take_unit))
+def mixed_unit(view: PartView) -> Iterator[Found]:
+    """No length is off by the factor between millimetre, mil and inch.
+
+    Sheets give several units side by side; one value of the wrong column makes a package that does not exist.
+    """
+    for letter in view.bundle.sheet.dims:
+        if unit := _meant_unit(view, letter):
+            declared = view.family.letter(letter) if view.family else None
+            value = format_limits(view.dims[letter]) if view.dims else ""
+            beside = declared.reference if declared else ""
+            message = f"{letter} = {value} does not go with {beside}; read in {unit} it would"
+            yield Found(f"sheet.dims.{letter}", message, value, f"{letter} in {unit}")
+
+
+@check("sheet.no-tolerance", Severity.NOTE, reads=("sheet",))
+def no_tolerance(view: PartView) -> Iterator[Found]:
+    """Span, foot and width have tolerances.
+
+    The solder-joint equations live on them; without, the rulebook's own is taken.
+    """
+    if view.recipe is None or view.dims is None:
+        return
+    used = {id(limits): letter for letter, limits in view.dims.items()}
+    for rows in view.recipe.rows:
+        for limits in (rows.length, rows.foot, rows.width):
+            letter = used.get(id(limits))
+            if letter and limits.is_exact:
+                basic = f"{view.rulebook.tolerances.basic:g} mm of the rulebook"
+                yield Found(f"sheet.dims.{letter}", f"{letter} has no tolerance; {basic} taken", "±0 mm", "min and max")
+
+
+@check("sheet.no-evidence", Severity.NOTE, reads=("sheet",))
+def no_evidence(view: PartView) -> Iterator[Found]:
+    """Every value says where it came from.
+
+    Whoever reviews the part goes to that place; a value without one must be searched for again.
+    """
+    bare = [k for k, d in view.bundle.sheet.dims.items() if not _has_evidence(d)]
+    if bare:
+        total = len(view.bundle.sheet.dims)
+        message = f"no evidence for {', '.join(bare)}"
+        yield Found(f"sheet.dims.{bare[0]}", message, f"{total - len(bare)} of {total} values", f"{total} of {total}")
+
+
+def _has_evidence(dimension: Dimension) -> bool:
+    return dimension.evidence is not None and dimension.evidence.kind != EvidenceKind.ASSUMED

@@ -1,0 +1,151 @@
+"""Checks of what surrounds the lands: courtyard, silkscreen, the mark at pin 1."""
+
+from collections.abc import Iterable, Iterator
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+from msgspec.structs import replace
+from shapely.geometry import LineString, Point, Polygon, box
+
+from eider.checks.areas.land_joints import RUN_AGAIN
+from eider.checks.part_under_check import PartView
+from eider.checks.registry import Found, Mend, check
+from eider.geometry.rounding import NOISE
+from eider.geometry.shapes import Box, bounds, is_area
+from eider.lands.pads import has_copper, pad_outline
+from eider.lands.silkscreen_courtyard import mark_of, near_lines, stroke_box
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding, Severity
+
+
+def _boxes(sides: Iterable[Box]) -> npt.NDArray[np.object_]:
+    """Boxes as shapes, all in one call, as grids have a thousand of them."""
+    made: npt.NDArray[np.object_] = shapely.box(*np.array(list(sides)).reshape(-1, 4).T)
+    return made
+
+
+@check("lands.courtyard", Severity.BLOCKER, reads=("sheet", "lands"), mend=RUN_AGAIN)
+def courtyard(view: PartView) -> Iterator[Found]:
+    """The courtyard is there, closed, and holds lands, leads, lines and the largest body.
+
+    It is what keeps other parts away; where it is too small, parts collide.
+    """
+    if view.pattern is None:
+        return
+    outline = view.pattern.courtyard
+    if not is_area(outline):
+        yield Found("lands.courtyard", "there is no closed courtyard", f"{len(outline)} corners", "a closed outline")
+        return
+    area = Polygon(outline).buffer(NOISE)
+    for pad, inside in zip(view.pads, shapely.contains(area, _boxes(pad.box for pad in view.pads)), strict=True):
+        if not inside:
+            message = f"pad {pad.number} reaches out of the courtyard"
+            yield Found(f"lands.pads.{pad.number}", message, f"pad {pad.number}", "inside")
+    leads = shapely.contains(area, _boxes(t.whole for t in view.terminals))
+    if not leads.all():
+        out = view.terminals[int(leads.argmin())].number
+        yield Found("lands.courtyard", f"lead {out} reaches out of the courtyard", f"lead {out}", "inside")
+    if view.recipe and not area.contains(box(*view.recipe.body_max)):
+        yield Found("lands.courtyard", "the largest body reaches out of the courtyard", "body", "inside")
+    for stroke in view.pattern.silkscreen:
+        if stroke.points and not area.contains(LineString(stroke.points)):
+            yield Found(
+                "lands.courtyard", "a silkscreen line reaches out of the courtyard", "line", "inside", Severity.CAUTION
+            )
+
+
+@check("lands.silkscreen-over-opening", Severity.CAUTION, reads=("lands", "rulebook"), mend=RUN_AGAIN)
+def silkscreen_over_opening(view: PartView) -> Iterator[Found]:
+    """Silkscreen keeps clear of every mask opening.
+
+    Ink on a land keeps solder off it.
+    """
+    if view.pattern is None:
+        return
+    smallest = view.rulebook.clearances.silkscreen_to_mask
+    lines = [stroke.points for stroke in view.pattern.silkscreen]
+    near = near_lines(view.pads, lines, smallest + view.rulebook.lines.silkscreen[0])
+    owners = [pad.number for pad in near for _ in pad.mask]
+    areas = [Polygon(outline) for pad in near for outline in pad.mask]
+    for stroke in view.pattern.silkscreen:
+        if not areas or not stroke.points:
+            continue
+        distances = shapely.distance(LineString(stroke.points), areas) - stroke.width / 2
+        nearest = int(distances.argmin())
+        if distances[nearest] < smallest - 1e-5:
+            over = "lies over" if distances[nearest] < 0 else "is too near to"
+            message = f"a silkscreen line {over} the mask opening of pad {owners[nearest]}"
+            measured = f"{distances[nearest]:.4f} mm"
+            yield Found(f"lands.pads.{owners[nearest]}", message, measured, f"≥ {smallest:.2f} mm")
+
+
+@check("lands.silkscreen-hidden", Severity.CAUTION, reads=("sheet", "lands"), mend=RUN_AGAIN)
+def silkscreen_hidden(view: PartView) -> Iterator[Found]:
+    """Some of the silkscreen is seen when the part is mounted.
+
+    Lines that lie under the body alone help nobody: neither to place the part nor to find it.
+    """
+    if view.pattern is None or view.recipe is None:
+        return
+    boxes = [stroke_box(stroke) for stroke in view.pattern.silkscreen if stroke.points]
+    body = box(*view.recipe.body_max)
+    if boxes and all(body.contains(box(*b)) for b in boxes):
+        yield Found("lands", "all of the silkscreen lies under the body", f"{len(boxes)} lines", "lines outside of it")
+
+
+def _draw_mark(view: PartView, _finding: Finding) -> Bundle:
+    """The recipe's own mark: hand changes of marks are switched off."""
+    footprint = view.bundle.footprint
+    dressing = tuple(
+        replace(d, active=d.active and not (d.what == "mark" or (d.what == "hide" and d.text in ("", "mark"))))
+        for d in footprint.dressing
+    )
+    return replace(view.bundle, footprint=replace(footprint, dressing=dressing, pattern=None))
+
+
+@check("lands.pin-1-mark", Severity.CAUTION, reads=("sheet", "lands"), mend=Mend("Draw the recipe's mark", _draw_mark))
+def pin_1_mark(view: PartView) -> Iterator[Found]:
+    """A mark stands beside the real pin 1, outside the body, and is seen after mounting.
+
+    Without it, or nearer to another pin, the part is mounted the wrong way round.
+    """
+    if view.pattern is None or view.recipe is None or not view.recipe.polarised or not view.pads:
+        return
+    first, mark = view.recipe.first_pin, mark_of(view.pattern.silkscreen)
+    if mark is None:
+        yield Found(f"lands.pads.{first}", "there is no mark at pin 1", "none", f"a mark at pad {first}")
+        return
+    x0, y0, x1, y1 = bounds(mark.points)
+    middle = Point((x0 + x1) / 2, (y0 + y1) / 2)
+    nearest = view.pads[int(shapely.distance(middle, _boxes(pad.box for pad in view.pads)).argmin())]
+    if nearest.number != first:
+        message = f"the mark of pin 1 is nearest to pad {nearest.number}"
+        yield Found(f"lands.pads.{nearest.number}", message, f"pad {nearest.number}", f"pad {first}")
+    if box(*view.recipe.body_max).contains(box(*stroke_box(mark))):
+        yield Found(f"lands.pads.{first}", "the mark of pin 1 is hidden under the body", "under the body", "outside it")
+
+
+@check("lands.keep-out", Severity.BLOCKER, reads=("lands",))
+def keep_out(view: PartView) -> Iterator[Found]:
+    """No copper lies in an area that is kept free of it, and no via in one kept free of vias.
+
+    What stands there needs the room: a post, a moving part, a place that would be short-circuited.
+    """
+    if view.pattern is None:
+        return
+    posts = [Point(pad.hole_centre) for pad in view.pads if not has_copper(pad)]
+    areas = [(area.of, Polygon(area.outline).buffer(-NOISE)) for area in view.pattern.keep_outs]
+    for kind, area in areas:
+        # What is too near to a post's hole is told by a check of its own.
+        if kind == "copper" and not any(area.contains(post) for post in posts):
+            lands = [pad for pad in view.pads if has_copper(pad)]
+            hit = next((pad for pad in lands if area.intersects(Polygon(pad_outline(pad)))), None)
+            if hit is not None:
+                yield Found(f"lands.pads.{hit.number}", f"pad {hit.number} reaches into a copper keep-out", "inside",
+                            "outside")  # fmt: skip
+        elif kind == "vias":
+            via = next((via for via in view.pattern.vias if area.intersects(Point(via.x, via.y))), None)
+            if via is not None:
+                place = f"lands.pads.{via.number}"
+                yield Found(place, f"a via of pad {via.number} stands in a via keep-out", "inside", "outside")

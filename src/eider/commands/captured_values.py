@@ -1,0 +1,109 @@
+"""What was read from a datasheet goes into the part, each value with the place where it stood."""
+
+from collections.abc import Mapping
+
+import msgspec
+
+from eider.datasheets.dimension_tables import DimensionRow
+from eider.datasheets.pin_tables import pins_of
+from eider.datasheets.table_capture import Capture
+from eider.errors import InputError
+from eider.evidence.evidence_changes import now, take
+from eider.evidence.value_evidence import DIMENSION
+from eider.exchange.pins import bsdl, ibis
+from eider.model.bundle import Bundle
+from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.symbol import Pin
+from eider.packages.letters import OwnRow, Proposal, propose_letters
+from eider.packages.registry import family_of
+from eider.symbols.pin_table import PinReading
+
+replace = msgspec.structs.replace
+# Files in which a maker describes a device to machines.
+MODELS = (*bsdl.SUFFIXES, *ibis.SUFFIXES)
+
+
+def datasheet_evidence(
+    document: str, page: int, box: tuple[float, float, float, float], seen: str, who: str
+) -> Evidence:
+    """Evidence of a place on a page, signed."""
+    return Evidence(EvidenceKind.DATASHEET, document=document, page=page, box=box, text=seen, by=who, at=now())
+
+
+def members(capture: Capture) -> list[str]:
+    """The sizes or variants of a family table, in its order; none where it speaks of one package."""
+    rows = capture.dimensions.rows if capture.dimensions else ()
+    return list(dict.fromkeys(row.member for row in rows if row.member))
+
+
+def rows_of(capture: Capture, member: str = "") -> list[tuple[int, DimensionRow]]:
+    """The dimensions of one member, each with its index in the capture."""
+    rows = capture.dimensions.rows if capture.dimensions else ()
+    return [(index, row) for index, row in enumerate(rows) if row.member == member]
+
+
+def proposals(bundle: Bundle, capture: Capture, member: str = "") -> tuple[Proposal, ...]:
+    """The possible meanings of the sheet's letters in the part's family."""
+    rows = {
+        row.letter: OwnRow(row.letter, row.limits) for _, row in rows_of(capture, member) if row.limits and row.letter
+    }
+    return propose_letters(family_of(bundle.sheet.family), bundle.sheet, tuple(rows.values()))
+
+
+def take_dimensions(
+    bundle: Bundle, capture: Capture, letters: Mapping[str, str], document: str, who: str, member: str = ""
+) -> Bundle:
+    """Take dimensions over under the standard's letters; a row whose letter has none is left out.
+
+    A row that could not be read comes as the text that stands there, and a finding speaks of it.
+    """
+    rows = rows_of(capture, member)
+    # Only what this table gives gets another meaning: a sheet may be captured from several tables.
+    taken = {letters.get(row.letter, "") for _, row in rows}
+    aliases = {own: standard for own, standard in bundle.sheet.aliases.items() if standard not in taken}
+    for index, row in rows:
+        standard = letters.get(row.letter, "")
+        if not standard:
+            continue
+        place = capture.places[index]
+        evidence = datasheet_evidence(document, place.page, place.box, row.seen, who)
+        bundle = take(bundle, f"{DIMENSION}{standard}", row.text, evidence)
+        if row.letter != standard:
+            aliases[row.letter] = standard
+    return replace(bundle, sheet=replace(bundle.sheet, aliases=aliases))
+
+
+def take_reading(bundle: Bundle, reading: PinReading, origin: str) -> Bundle:
+    """Take pins from a file over in place of those there are; a machine-readable model of the maker is evidence."""
+    told = Evidence(EvidenceKind.SUPPLIER, text=origin, at=now()) if origin.lower().endswith(MODELS) else None
+    decided = {(pin.number, pin.name): pin for pin in bundle.symbol.pins}
+    pins = tuple(_as_decided(replace(pin, evidence=told), decided) for pin in reading.pins)
+    return replace(bundle, symbol=replace(bundle.symbol, pins=pins))
+
+
+def _as_decided(pin: Pin, decided: Mapping[tuple[str, str], Pin]) -> Pin:
+    """What no source tells and somebody decided for the pin of this number and name: group, unit, how it is drawn."""
+    old = decided.get((pin.number, pin.name))
+    if old is None:
+        return pin
+    return replace(pin, group=pin.group or old.group, unit=old.unit, shape=old.shape, shown=old.shown)
+
+
+def take_pins(bundle: Bundle, capture: Capture, document: str, who: str) -> Bundle:
+    """Take a pin table over in place of the pins there are; what was decided for pins of the same name stays.
+
+    Raises:
+        InputError: no pin could be read.
+    """
+    if capture.pins is None:
+        raise InputError("this was read as dimensions, not as pins")
+    reading, rows = pins_of(capture.pins)
+    if not reading.pins:
+        raise InputError("no pin could be read; say which column holds the numbers and which the names")
+    decided = {(pin.number, pin.name): pin for pin in bundle.symbol.pins}
+    pins = []
+    for pin, row in zip(reading.pins, rows, strict=True):
+        place, seen = capture.places[row], capture.pins.rows[row].seen
+        evidence = datasheet_evidence(document, place.page, place.box, seen, who)
+        pins.append(_as_decided(replace(pin, evidence=evidence), decided))
+    return replace(bundle, symbol=replace(bundle.symbol, pins=tuple(pins)))

@@ -1,0 +1,43 @@
+"""Changes to the part itself: name, description, category, facts, datasheets."""
+
+from collections.abc import Mapping
+
+import msgspec
+
+from eider.evidence.evidence_changes import typed_fact
+from eider.model.bundle import Bundle
+from eider.model.evidence import Evidence
+from eider.model.part import DatasheetLink
+
+replace = msgspec.structs.replace
+
+
+def set_fact(bundle: Bundle, name: str, value: str, evidence: Evidence | None = None) -> Bundle:
+    """Fill in a fact; an empty value takes it away."""
+    facts = {**bundle.part.facts, name: typed_fact(bundle.part.facts.get(name), value.strip(), evidence)}
+    return replace(bundle, part=replace(bundle.part, facts={k: f for k, f in facts.items() if f.value}))
+
+
+def rename_fact(bundle: Bundle, old: str, new: str) -> Bundle:
+    """Another name for a fact, in its place."""
+    facts = {new if key == old else key: fact for key, fact in bundle.part.facts.items() if key == old or key != new}
+    return replace(bundle, part=replace(bundle.part, facts=facts))
+
+
+def set_about(bundle: Bundle, **changes: str) -> Bundle:
+    """Name, category or description of the part."""
+    return replace(bundle, part=replace(bundle.part, **changes))
+
+
+def attach_datasheet(bundle: Bundle, link: DatasheetLink) -> Bundle:
+    """A document more; the same one is not attached twice."""
+    others = tuple(d for d in bundle.part.datasheets if d.sha256 != link.sha256)
+    return replace(bundle, part=replace(bundle.part, datasheets=(*others, link)))
+
+
+def fill_facts(bundle: Bundle, facts: Mapping[str, str], evidence: Evidence) -> Bundle:
+    """Fill in facts that are still empty; what somebody entered stays."""
+    for name, value in facts.items():
+        if name not in bundle.part.facts:
+            bundle = set_fact(bundle, name, value, evidence)
+    return bundle

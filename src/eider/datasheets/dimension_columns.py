@@ -1,0 +1,130 @@
+"""What each column of a table of dimensions is: by its headings, else by what stands in it."""
+
+from collections.abc import Sequence
+
+import msgspec
+
+from eider.datasheets.table_grid import Cell, Grid
+from eider.datasheets.table_headings import headings, is_symbol, limit_word, meaning_of, over, split_symbols, unit_over
+from eider.datasheets.value_reading import cleaned, is_empty, is_number, read_value
+
+LIMITS = ("min", "nom", "max")
+ROLES = ("symbol", "meaning", *LIMITS, "value", "limit", "unit", "letter", "member", "note", "left out")
+# What is told by content alone needs at least this share of a column's cells.
+MOST = 0.5
+
+
+class Column(msgspec.Struct, frozen=True):
+    """What a column is taken for: one of ROLES; its unit; for a `letter` column the letter."""
+
+    role: str
+    unit: str = ""
+    letter: str = ""
+
+
+def _has_value(cell: Cell) -> bool:
+    """Whether a cell is read as a length, or holds nothing but numbers, as limits over each other."""
+    text = cleaned(cell.text)
+    if not any(c.isdigit() for c in text):
+        return False
+    return read_value(text).limits is not None or all(is_number(word) for word in text.split())
+
+
+def header_rows(grid: Grid) -> int:
+    """How many rows at the top are headings: they hold no value, nor a letter once the limits have been named."""
+    words, named = headings().dimensions, False
+    for row in range(grid.rows):
+        cells = [cell for cell in grid.row(row) if cell.row == row and cell.lines]
+        if any(_has_value(cell) for cell in cells):
+            return row
+        meant = [meaning_of(cell.text, words) for cell in cells]
+        if named and not any(meant) and any(is_symbol(cell.text) for cell in cells):
+            return row
+        named = named or any(role in (*LIMITS, "value") for role in meant)
+    return grid.rows
+
+
+def tell_columns(grid: Grid, header: int) -> tuple[tuple[Column, ...], str]:
+    """What each column is, by its headings, else by what stands in it; and what is doubtful in that."""
+    words = headings().dimensions
+    roles, letters, units = [], [], []
+    for k in range(grid.columns):
+        cells = over(grid, k, header)
+        roles.append(next((m for m in (meaning_of(c.text, words) for c in cells) if m), ""))
+        letters.append(next((c.text.strip() for c in cells if is_symbol(c.text) and c.columns <= 3), ""))
+        units.append(unit_over(grid, k, header))
+    shares = [_share(grid, header, k) for k in range(grid.columns)]
+    numeric = [k for k, s in enumerate(shares) if s["value"] >= MOST]
+    is_across = sum(1 for k in numeric if letters[k]) >= 2 and "symbol" not in [roles[k] for k in _symbolic(shares)]
+    if is_across:
+        return _columns_across(roles, letters, units, shares, numeric), ""
+    return _columns_down(roles, units, shares, numeric)
+
+
+def unused_columns(grid: Grid, header: int, columns: Sequence[Column]) -> list[int]:
+    """The columns that are left out although most of their cells are numbers."""
+    left_out = [k for k, column in enumerate(columns) if column.role == "left out"]
+    return [k for k in left_out if _share(grid, header, k)["value"] >= MOST]
+
+
+def _symbolic(shares: list[dict[str, float]]) -> list[int]:
+    return [k for k, share in enumerate(shares) if share["symbol"] >= MOST]
+
+
+def _share(grid: Grid, header: int, column: int) -> dict[str, float]:
+    """Of the filled cells in a column the share that are values, letters of dimensions, words for limits."""
+    cells = [grid.at(row, column) for row in range(header, grid.rows)]
+    texts = [cleaned(c.text) for c in cells if c.column == column and c.lines]
+    filled = [text for text in texts if not is_empty(text)]
+    count = max(len(filled), 1)
+    return {
+        "value": sum(read_value(t).limits is not None for t in filled) / count,
+        "symbol": sum(is_symbol(t) or len(split_symbols(t)) > 1 for t in filled) / count,
+        "limit": sum(bool(limit_word(t)) for t in filled) / count,
+        "filled": float(len(filled)),
+    }
+
+
+def _columns_across(
+    roles: list[str], letters: list[str], units: list[str], shares: list[dict[str, float]], numeric: list[int]
+) -> tuple[Column, ...]:
+    found = []
+    for k, role in enumerate(roles):
+        if k in numeric and letters[k]:
+            found.append(Column("letter", units[k], letters[k] + (f" {role}" if role in LIMITS else "")))
+        elif shares[k]["limit"] >= MOST:
+            found.append(Column("limit"))
+        elif role == "unit":
+            found.append(Column("unit"))
+        else:
+            taken = any(c.role == "member" for c in found)
+            found.append(Column("left out" if taken or not shares[k]["filled"] else "member"))
+    return tuple(found)
+
+
+def _columns_down(
+    roles: list[str], units: list[str], shares: list[dict[str, float]], numeric: list[int]
+) -> tuple[tuple[Column, ...], str]:
+    doubt = ""
+    if "symbol" not in roles:
+        symbolic = [k for k in _symbolic(shares) if roles[k] not in LIMITS]
+        if symbolic:
+            roles[symbolic[0]] = "symbol"
+            doubt = "no heading names the column of letters: told by what stands in it"
+    for k, share in enumerate(shares):
+        if roles[k] not in ("symbol", *LIMITS) and share["limit"] >= MOST and share["filled"] > 1:
+            roles[k] = "limit"
+    bare = [k for k in numeric if not roles[k] or (roles[k] == "symbol" and "symbol" in roles[:k])]
+    if not any(role in (*LIMITS, "value") for role in roles) and bare:
+        guess = {1: ("value",), 2: ("min", "max"), 3: LIMITS}.get(len(bare), ("value",) * len(bare))
+        for k, role in zip(bare, guess, strict=True):
+            roles[k] = role
+        if len(bare) > 1:
+            doubt = "no headings name minimum and maximum: taken in that order"
+    elif len(bare) == 1 and "limit" in roles:
+        roles[bare[0]] = "value"
+    # Numbers that nothing names are left out, and the reader doubts every row that has some.
+    named = [role or ("left out" if k in numeric else "note") for k, role in enumerate(roles)]
+    return tuple(
+        Column(role, unit if role in (*LIMITS, "value") else "") for role, unit in zip(named, units, strict=True)
+    ), doubt

@@ -1,0 +1,312 @@
+"""A grid to the dimensions of a package: letters down the side or across the top, limits in columns or in rows."""
+
+from collections.abc import Iterator, Sequence
+
+import msgspec
+
+from eider.datasheets.dimension_columns import LIMITS, Column, header_rows, tell_columns, unused_columns
+from eider.datasheets.page_frame import joined
+from eider.datasheets.table_grid import Cell, Grid
+from eider.datasheets.table_headings import is_symbol, limit_word, split_symbols
+from eider.datasheets.value_reading import Value, cleaned, compose, is_empty, is_number, number, read_value, unit_of
+from eider.geometry.expressions import MM_PER_UNIT
+from eider.geometry.limits import Limits
+from eider.geometry.shapes import Box
+
+
+class DimensionRow(msgspec.Struct, frozen=True):
+    """One dimension as it was read: the sheet's letter, a text fit for the package sheet, and its limits in mm.
+
+    `member` is the size or variant that a family table gives it for; `box` is where its values stand (in the
+    grid's coordinates), `whole` where they stand in all units, `seen` what stands there. `doubt` says what a person
+    must look at.
+    """
+
+    letter: str
+    text: str
+    limits: Limits | None
+    box: Box
+    whole: Box
+    seen: str
+    member: str = ""
+    meaning: str = ""
+    notes: tuple[str, ...] = ()
+    doubt: str = ""
+
+
+class DimensionTable(msgspec.Struct, frozen=True):
+    """The dimensions that were read, what each column was taken for, and what is doubtful of the table as a whole."""
+
+    columns: tuple[Column, ...]
+    header_rows: int
+    rows: tuple[DimensionRow, ...]
+    doubt: str = ""
+
+
+class _Reader(msgspec.Struct, frozen=True):
+    """What all steps of reading need."""
+
+    grid: Grid
+    columns: tuple[Column, ...]
+    body: range
+    unit: str
+    comma: bool
+    unused: tuple[int, ...] = ()
+
+    def cell(self, row: int, column: int) -> Cell | None:
+        found = self.grid.at(row, column)
+        return found if found.lines else None
+
+    def unused_doubt(self, rows: Sequence[int]) -> str:
+        """What to say of numbers in these rows that no column's meaning covers; empty without any."""
+        cells = [c for row in rows for k in self.unused if (c := self.cell(row, k)) and not is_empty(cleaned(c.text))]
+        texts = list(dict.fromkeys(cleaned(c.text) for c in cells))
+        quoted = ", ".join(f"“{text}”" for text in texts)
+        return f"{quoted} in a column without a known heading is not used" if texts else ""
+
+    def with_role(self, *roles: str) -> list[int]:
+        return [k for k, column in enumerate(self.columns) if column.role in roles]
+
+
+def read_dimensions(grid: Grid, *, unit: str = "", columns: Sequence[Column] | None = None) -> DimensionTable:
+    """Read a grid as a table of dimensions.
+
+    Args:
+        grid: the table.
+        unit: what its surroundings say of the unit, where its headings do not.
+        columns: what the user takes each column for, in place of what the headings say.
+    """
+    header = header_rows(grid)
+    taken, doubt = (tuple(columns), "") if columns is not None else tell_columns(grid, header)
+    named = {c.unit for c in taken if c.unit and c.role in (*LIMITS, "value", "letter")}
+    if not named and not unit and not any(c.role == "unit" for c in taken):
+        doubt = doubt or "no unit is named: mm taken"
+    texts = [cleaned(cell.text) for cell in grid.cells if cell.lines]
+    # What the user leaves out is left out on purpose.
+    unused = () if columns is not None else tuple(unused_columns(grid, header, taken))
+    reader = _Reader(grid, taken, range(header, grid.rows), unit or "mm", _decimal_comma(texts), unused)
+    rows = _across(reader) if reader.with_role("letter") else _down(reader)
+    return DimensionTable(taken, header, tuple(rows), doubt)
+
+
+def _decimal_comma(texts: Sequence[str]) -> bool:
+    """Whether some number of the table shows that commas part decimals."""
+    pieces = [piece for text in texts for piece in text.replace("±", " ").split()]
+    return any(is_number(p) and "," in p and (p.startswith("0,") or len(p.split(",")[1]) != 3) for p in pieces)
+
+
+class _Record(msgspec.Struct):
+    """The rows of one letter, gathered."""
+
+    symbol: str
+    rows: list[int]
+    y: float
+    doubt: str = ""
+
+
+def _down(reader: _Reader) -> Iterator[DimensionRow]:
+    for record in _records(reader):
+        found = _of_record(reader, record)
+        if found is None:
+            continue
+        for letter in split_symbols(record.symbol):
+            yield msgspec.structs.replace(found, letter=letter)
+
+
+def _records(reader: _Reader) -> list[_Record]:
+    """Rows by letter; a row without a letter belongs to the one whose letter stands nearest."""
+    symbols, values = reader.with_role("symbol"), reader.with_role(*LIMITS, "value")
+    records: list[_Record] = []
+    loose: list[int] = []
+    seen: dict[tuple[int, int], _Record] = {}
+    for row in reader.body:
+        if _is_aside(reader, row):
+            continue
+        cell = next((c for k in symbols if (c := reader.cell(row, k))), None)
+        has_values = any(reader.cell(row, k) for k in values)
+        if cell is not None and (cell.row, cell.column) in seen:
+            seen[cell.row, cell.column].rows.append(row)
+        elif cell is not None and (has_values or is_symbol(cell.text)):
+            record = _Record(cleaned(cell.text), [row], cell.lines[0][0].middle[1])
+            seen[cell.row, cell.column] = record
+            records.append(record)
+        elif has_values:
+            loose.append(row)
+    _settle_loose(reader, records, loose, values)
+    return records
+
+
+def _is_aside(reader: _Reader, row: int) -> bool:
+    """A sentence across the table: a note, no row of it."""
+    cells = [cell for cell in reader.grid.row(row) if cell.lines]
+    return len(cells) == 1 and cells[0].columns > max(2, reader.grid.columns // 2) and len(cells[0].words) > 3
+
+
+def _settle_loose(reader: _Reader, records: list[_Record], loose: list[int], values: list[int]) -> None:
+    for row in loose:
+        y = next(c for k in values if (c := reader.cell(row, k))).lines[0][0].middle[1]
+        if not reader.with_role("limit") and reader.with_role(*LIMITS):
+            records.append(_Record("", [row], y, "no letter stands in this row"))
+        elif records:
+            nearest = min((r for r in records if r.symbol), key=lambda r: abs(r.y - y), default=None)
+            if nearest:
+                nearest.rows = sorted([*nearest.rows, row])
+    records.sort(key=lambda r: r.rows[0])
+
+
+def _of_record(reader: _Reader, record: _Record) -> DimensionRow | None:
+    """All values of a letter in the best unit, held against those in the other."""
+    by_unit: dict[str, list[tuple[str, Cell]]] = {}
+    own = next((c.text for k in reader.with_role("unit") for r in record.rows if (c := reader.cell(r, k))), "")
+    row_unit = unit_of(own) or reader.unit
+    for row in record.rows:
+        word = next((limit_word(c.text) for k in reader.with_role("limit") if (c := reader.cell(row, k))), "")
+        for k in reader.with_role(*LIMITS, "value"):
+            cell = reader.cell(row, k)
+            if cell is None or cell.column != k or is_empty(cleaned(cell.text)):
+                continue
+            role = _spanned_role(reader, cell, word or reader.columns[k].role)
+            by_unit.setdefault(reader.columns[k].unit or row_unit, []).append((role, cell))
+    if not by_unit:
+        return None
+    unit = "mm" if "mm" in by_unit else min(by_unit, key=lambda u: -len(by_unit[u]))
+    value, cells = _of_cells(by_unit[unit], unit, reader.comma)
+    for other, others in by_unit.items():
+        if other != unit:
+            second, _ = _of_cells(others, other, reader.comma)
+            value = _held_against(value, unit, second, other)
+    meaning = next((cleaned(c.text) for k in reader.with_role("meaning") if (c := reader.cell(record.rows[0], k))), "")
+    doubt = record.doubt or value.doubt or reader.unused_doubt(record.rows)
+    seen = " ".join(cleaned(cell.text) for cell in cells)
+    box = joined(*(cell.ink for cell in cells))
+    whole = joined(box, *(cell.ink for found in by_unit.values() for _, cell in found))
+    return DimensionRow(record.symbol, value.text, value.limits, box, whole, seen, "", meaning, value.notes, doubt)
+
+
+def _spanned_role(reader: _Reader, cell: Cell, role: str) -> str:
+    """A cell that reaches over several limits gives the value itself."""
+    roles = {reader.columns[k].role for k in range(cell.column, cell.column + cell.columns)}
+    return "value" if len(roles & set(LIMITS)) > 1 else role
+
+
+def _of_cells(found: Sequence[tuple[str, Cell]], unit: str, comma: bool) -> tuple[Value, list[Cell]]:
+    """One value of the cells for min, nom and max, or of one with all in it."""
+    cells = [cell for _, cell in found]
+    marks = tuple(f"footnote {w.marks} left aside" for c in cells for w in c.words if w.marks)
+    if len(found) == 1 or all(role == "value" for role, _ in found):
+        value = _lone(found, unit)
+    else:
+        value = _limits_of(found, unit)
+    doubt = value.doubt
+    if comma and doubt.startswith("the comma"):
+        doubt = ""
+    if not doubt and value.limits is not None:
+        doubt = _order_fault(value.limits)
+    return Value(value.text, value.limits, (*marks, *value.notes), doubt), cells
+
+
+def _lone(found: Sequence[tuple[str, Cell]], unit: str) -> Value:
+    role = found[0][0]
+    lines = [line_value for _, cell in found for line_value in _cell_lines(cell)]
+    if len(lines) == 2 and all(is_number(line) for line in lines):
+        low, high = sorted(lines, key=number)
+        text = compose(low, "", high, unit)
+        return msgspec.structs.replace(read_value(text, unit), doubt="two values one over the other: taken as limits")
+    value = read_value(" ".join(lines), unit)
+    if role in LIMITS and role != "nom" and value.limits is not None and _is_bare(lines[0]):
+        return _limits_of(found, unit)
+    return value
+
+
+def _is_bare(text: str) -> bool:
+    limits = read_value(text).limits
+    return limits is not None and limits.is_exact and limits.min is None and limits.max is None and _remark(text) == ""
+
+
+def _remark(text: str) -> str:
+    tail = read_value(text).text.rsplit(" ", 1)[-1]
+    return tail if tail in ("BSC", "REF") else ""
+
+
+def _cell_lines(cell: Cell) -> list[str]:
+    return [cleaned(" ".join(word.text for word in line)) for line in cell.lines]
+
+
+def _limits_of(found: Sequence[tuple[str, Cell]], unit: str) -> Value:
+    """Texts under min, nom and max; each must be one number."""
+    texts: dict[str, str] = {}
+    notes: list[str] = []
+    doubt = ""
+    for role, cell in found:
+        value = read_value(cell.text, "mm")
+        notes += value.notes
+        plain = value.text.removesuffix(" BSC").removesuffix(" REF")
+        place = "nom" if role == "value" else role
+        if value.limits is None or not is_number(plain):
+            doubt = doubt or f"“{cleaned(cell.text)}” under {role} is not one number"
+        elif place in texts:
+            doubt = doubt or f"two values for {place}"
+        else:
+            texts[place] = plain
+        doubt = doubt or value.doubt
+    text = compose(texts.get("min", ""), texts.get("nom", ""), texts.get("max", ""), unit)
+    if not text:
+        return Value(" ".join(cleaned(cell.text) for _, cell in found), None, tuple(notes), doubt)
+    return Value(text, read_value(text, unit).limits, tuple(notes), doubt)
+
+
+def _order_fault(limits: Limits) -> str:
+    values = [v for v in (limits.min, limits.nom, limits.max) if v is not None]
+    return "" if values == sorted(values) else "maximum, nominal and minimum are not in order"
+
+
+def _held_against(value: Value, unit: str, second: Value, other: str) -> Value:
+    """The same length in another unit must agree within the rounding of both."""
+    if value.doubt or value.limits is None:
+        return value
+    if second.limits is None:
+        return msgspec.structs.replace(value, doubt=f"the value in {other} could not be read beside it")
+    allowed = 0.51 * (_step(value.text) * MM_PER_UNIT[unit] + _step(second.text) * MM_PER_UNIT[other]) + 1e-6
+    for name in LIMITS:
+        one, two = getattr(value.limits, name), getattr(second.limits, name)
+        if (one is None) != (two is None) or (one is not None and two is not None and abs(one - two) > allowed):
+            return msgspec.structs.replace(value, doubt=f"{unit} and {other} do not agree: {value.text}, {second.text}")
+    return msgspec.structs.replace(value, notes=(*value.notes, f"agrees with {second.text}"))
+
+
+def _step(text: str) -> float:
+    """The last place to which the numbers of a text are given."""
+    decimals = [len(n.replace(",", ".").partition(".")[2]) for n in text.replace("–", " ").split() if is_number(n)]
+    return 10.0 ** -min(decimals, default=0)
+
+
+def _across(reader: _Reader) -> Iterator[DimensionRow]:
+    """Letters across the top: a row for each member, or rows for min, nom and max."""
+    limits, members = reader.with_role("limit"), reader.with_role("member")
+    groups: dict[str, list[int]] = {}
+    member = ""
+    for row in reader.body:
+        if _is_aside(reader, row):
+            continue
+        label = next((cleaned(c.text) for k in members if (c := reader.cell(row, k))), "")
+        member = label or (member if limits else "")
+        groups.setdefault(member, []).append(row)
+    for name, rows in groups.items():
+        by_letter: dict[str, list[tuple[str, Cell, str]]] = {}
+        for row in rows:
+            word = next((limit_word(c.text) for k in limits if (c := reader.cell(row, k))), "")
+            for k in reader.with_role("letter"):
+                cell = reader.cell(row, k)
+                if cell is None or is_empty(cleaned(cell.text)):
+                    continue
+                letter, _, limit = reader.columns[k].letter.partition(" ")
+                unit = reader.columns[k].unit or reader.unit
+                by_letter.setdefault(letter, []).append((word or limit or "value", cell, unit))
+        for letter, found in by_letter.items():
+            distinct = list({(c.row, c.column): (role, c) for role, c, _ in found}.values())
+            pairs = distinct if len(distinct) < len(found) else [(role, c) for role, c, _ in found]
+            value, cells = _of_cells(pairs, found[0][2], reader.comma)
+            seen = " ".join(cleaned(cell.text) for cell in cells)
+            box = joined(*(cell.ink for cell in cells))
+            doubt = value.doubt or reader.unused_doubt(rows)
+            yield DimensionRow(letter, value.text, value.limits, box, box, seen, name, "", value.notes, doubt)

@@ -1,0 +1,206 @@
+"""A grid to a pin table: columns by their headings, wrapped lines joined, bars over names read."""
+
+from collections.abc import Mapping, Sequence
+
+import msgspec
+
+from eider.datasheets.page_frame import joined
+from eider.datasheets.page_words import Word
+from eider.datasheets.ruling_lines import Ruling
+from eider.datasheets.table_grid import Cell, Grid
+from eider.datasheets.table_headings import meaning_of, over
+from eider.datasheets.value_reading import cleaned, is_empty
+from eider.geometry.shapes import Box
+from eider.symbols.conventions import conventions
+from eider.symbols.pin_names import OVERLINE
+from eider.symbols.pin_table import PinReading, guess_columns, is_pin_number, read_pins, split_numbers
+
+ROLES = ("number", "name", "type", "description", "group", "left out")
+# A bar over a name covers at least this share of it; less is a bar over one of several names.
+BARRED, PARTLY = 0.8, 0.15
+
+
+class PinRow(msgspec.Struct, frozen=True):
+    """One row of a pin table as texts by meaning; `number` may name several pins; `doubt` says what to look at."""
+
+    cells: dict[str, str]
+    box: Box
+    seen: str
+    doubt: str = ""
+
+
+class PinTable(msgspec.Struct, frozen=True):
+    """The rows that were read, and what each column was taken for."""
+
+    columns: tuple[str, ...]
+    header_rows: int
+    rows: tuple[PinRow, ...]
+    doubt: str = ""
+
+
+def read_pin_table(grid: Grid, rulings: Sequence[Ruling] = (), *, columns: Sequence[str] | None = None) -> PinTable:
+    """Read a grid as a pin table; `columns` is what the user takes each column for."""
+    header, taken, doubt = _columns(grid) if columns is None else (_header_rows(grid, columns), tuple(columns), "")
+    if "number" not in taken:
+        return PinTable(taken, header, (), "no column of pin numbers was found; say which it is")
+    rows = [_row(grid, row, taken, rulings) for row in range(header, grid.rows)]
+    merged = _without_wraps([r for r in rows if r.seen and set(r.cells) != {"aside"}])
+    repeated = [r for r in merged if not _is_heading(r, taken)]
+    return PinTable(taken, header, tuple(_doubted(repeated)), doubt)
+
+
+def _columns(grid: Grid) -> tuple[int, tuple[str, ...], str]:
+    """Headings first: the rows at the top that hold no pin number under a heading for numbers."""
+    words = conventions().columns
+    for header in range(min(4, grid.rows), 0, -1):
+        found = _by_headings(grid, header, words)
+        if "number" in found and "name" in found:
+            start = _header_rows(grid, found)
+            return start, found, _several_numbers(grid, start, found, words)
+    texts = [[grid.at(r, k).text for k in range(grid.columns)] for r in range(grid.rows)]
+    guessed = guess_columns(texts)
+    by_place = {index: what for what, index in guessed.items()}
+    taken = tuple(by_place.get(k, "left out") for k in range(grid.columns))
+    return _header_rows(grid, taken), taken, "no headings were found: columns told by what stands in them"
+
+
+def _several_numbers(grid: Grid, header: int, taken: Sequence[str], words: Mapping[str, tuple[str, ...]]) -> str:
+    """A sheet for several packages has a column of pin numbers for each: which one is meant nobody can tell."""
+    first = list(taken).index("number")
+    others = [
+        k
+        for k in range(grid.columns)
+        if k != first and taken[k] == "left out"
+        and any(meaning_of(cell.text, words) == "number" for cell in over(grid, k, header))
+    ]  # fmt: skip
+    if not others:
+        return ""
+    names = [cleaned(over(grid, k, header)[0].text) for k in (first, *others)]
+    return f"several columns of pin numbers ({', '.join(names)}): the first was taken; say which under Columns"
+
+
+def _by_headings(grid: Grid, header: int, words: Mapping[str, tuple[str, ...]]) -> tuple[str, ...]:
+    taken: list[str] = []
+    for k in range(grid.columns):
+        cells = over(grid, k, header)
+        whole = " ".join(cell.text for cell in reversed(cells))
+        texts = [whole, *(cell.text for cell in cells)]
+        found = next((m for m in (meaning_of(text, words) for text in texts) if m and m not in taken), "left out")
+        taken.append(found)
+    return tuple(taken)
+
+
+def _header_rows(grid: Grid, columns: Sequence[str]) -> int:
+    if "number" not in columns:
+        return 0
+    place, words = list(columns).index("number"), conventions().columns
+    for row in range(grid.rows):
+        cell = grid.at(row, place)
+        # A number that cannot be read, as in “1*”, is a row to look at, no heading.
+        has_digit = any(c.isdigit() for c in cell.text) and not meaning_of(cell.text, words)
+        if cell.row == row and (_numbers(cell.text) or has_digit):
+            return row
+    return 0
+
+
+def _numbers(text: str) -> list[str]:
+    numbers = split_numbers(cleaned(text))
+    return numbers if numbers and all(map(is_pin_number, numbers)) else []
+
+
+def _row(grid: Grid, row: int, columns: Sequence[str], rulings: Sequence[Ruling]) -> PinRow:
+    cells = [cell for cell in grid.row(row) if cell.row == row and cell.lines]
+    if not cells:
+        return PinRow({}, (0, 0, 0, 0), "")
+    box, seen = joined(*(cell.ink for cell in cells)), " | ".join(cleaned(cell.text) for cell in cells)
+    if len(cells) == 1 and cells[0].columns > max(2, grid.columns // 2):
+        return PinRow({"aside": seen}, box, seen)
+    texts: dict[str, str] = {}
+    doubt = ""
+    for cell in cells:
+        what = columns[cell.column]
+        if what == "left out":
+            continue
+        roles = {columns[k] for k in range(cell.column, cell.column + cell.columns)} - {"left out"}
+        if len(roles) > 1:
+            doubt = f"“{cleaned(cell.text)}” stands across several columns"
+        text, fault = _text(cell, rulings) if what == "name" else (cleaned(cell.text), "")
+        texts[what] = f"{texts[what]} {text}" if what in texts else text
+        doubt = doubt or fault
+    return PinRow(texts, box, seen, doubt)
+
+
+def _text(cell: Cell, rulings: Sequence[Ruling]) -> tuple[str, str]:
+    """The text of a name, a bar drawn over it written as the combining overline."""
+    pieces, doubt = [], ""
+    for word in cell.words:
+        share = _bar_share(word, rulings)
+        if share >= BARRED:
+            pieces.append("".join(letter + OVERLINE for letter in word.text))
+        else:
+            pieces.append(word.text)
+            if share > PARTLY:
+                doubt = f"a bar stands over a part of “{word.text}”"
+    return cleaned(" ".join(pieces)), doubt
+
+
+def _bar_share(word: Word, rulings: Sequence[Ruling]) -> float:
+    """How much of a word lies under a line that is about as long as the word."""
+    x0, y0, x1, y1 = word.box
+    low, high, width = y0 + 0.62 * (y1 - y0), y1 + 0.2 * (y1 - y0), x1 - x0
+    bars = [
+        r
+        for r in rulings
+        if r.across and low <= r.at <= high and r.start >= x0 - 0.3 * width and r.stop <= x1 + 0.3 * width
+    ]
+    return max((min(r.stop, x1) - max(r.start, x0) for r in bars), default=0.0) / max(width, 0.1)
+
+
+def _without_wraps(rows: Sequence[PinRow]) -> list[PinRow]:
+    """A line without a number goes on from the row above it: a wrapped description, or further functions."""
+    found: list[PinRow] = []
+    for row in rows:
+        if row.cells.get("number") or not found:
+            found.append(row)
+            continue
+        last = found[-1]
+        cells = {what: " ".join(filter(None, (last.cells.get(what, ""), row.cells.get(what, "")))) for what in
+                 (*last.cells, *(k for k in row.cells if k not in last.cells))}  # fmt: skip
+        doubt = last.doubt or row.doubt
+        if row.cells.get("name"):
+            doubt = doubt or f"the name goes on in a line of its own: “{cells['name']}”"
+        found[-1] = PinRow(cells, joined(last.box, row.box), f"{last.seen} / {row.seen}", doubt)
+    return found
+
+
+def _is_heading(row: PinRow, columns: Sequence[str]) -> bool:
+    """The headings again, as on a following page."""
+    words = conventions().columns
+    return bool(row.cells) and all(
+        meaning_of(text, words) == what for what, text in row.cells.items() if what in columns
+    )
+
+
+def _doubted(rows: Sequence[PinRow]) -> list[PinRow]:
+    seen: set[str] = set()
+    found = []
+    for row in rows:
+        numbers, name = _numbers(row.cells.get("number", "")), row.cells.get("name", "")
+        doubt = row.doubt
+        if not numbers:
+            doubt = doubt or f"“{row.cells.get('number', '')}” is no pin number"
+        elif repeated := [n for n in numbers if n in seen]:
+            doubt = doubt or f"pin {', '.join(repeated)} stands twice"
+        elif is_empty(name):
+            doubt = doubt or "no name"
+        seen.update(numbers)
+        found.append(msgspec.structs.replace(row, doubt=doubt))
+    return found
+
+
+def pins_of(table: PinTable) -> tuple[PinReading, tuple[int, ...]]:
+    """The pins of a table, and for each the index of the row in which it stands."""
+    places = {what: index for index, what in enumerate(ROLES[:-1])}
+    rows = [[row.cells.get(what, "") for what in ROLES[:-1]] for row in table.rows]
+    reading = read_pins(rows, places)
+    return reading, tuple(line - 1 for line in reading.lines)

@@ -1,0 +1,166 @@
+"""A rectangle on a page to what stands in it: a table of dimensions or of pins, each value with its place."""
+
+from collections import Counter
+from collections.abc import Sequence
+from typing import Literal
+
+import msgspec
+
+from eider.datasheets.dimension_columns import LIMITS, Column
+from eider.datasheets.dimension_tables import DimensionRow, DimensionTable, read_dimensions
+from eider.datasheets.document import Datasheet, DatasheetError, PageText
+from eider.datasheets.page_frame import holds, turned
+from eider.datasheets.page_words import Word, line_text
+from eider.datasheets.pin_tables import PinRow, PinTable, read_pin_table
+from eider.datasheets.ruling_lines import Ruling, turned_ruling
+from eider.datasheets.table_continuation import find_continuation
+from eider.datasheets.table_grid import Grid, find_grid, text_lines
+from eider.datasheets.value_reading import unit_of
+from eider.geometry.shapes import Box
+
+As = Literal["dimensions", "pins"]
+
+
+class Place(msgspec.Struct, frozen=True):
+    """Where a row stands: page from 1, box in PDF points."""
+
+    page: int
+    box: Box
+
+
+class Capture(msgspec.Struct, frozen=True):
+    """What was understood of a rectangle.
+
+    `dimensions` or `pins` holds the rows, as `kind` says; `places` where each of them stands; `cells` the grid as
+    texts, row by row; `continued` the pages that the table goes on over.
+    """
+
+    kind: As
+    page: int
+    box: Box
+    is_ruled: bool
+    cells: tuple[tuple[str, ...], ...]
+    dimensions: DimensionTable | None
+    pins: PinTable | None
+    places: tuple[Place, ...]
+    continued: tuple[int, ...] = ()
+
+
+class _Part(msgspec.Struct, frozen=True):
+    """The table's piece on one page, in coordinates in which its text lies straight."""
+
+    page: int
+    grid: Grid
+    rulings: tuple[Ruling, ...]
+    quarters: int
+
+
+def capture(
+    datasheet: Datasheet, page: int, box: Box, kind: As | None = None, *,
+    columns: Sequence[Column] | Sequence[str] | None = None, unit: str = "", follow: bool = True,
+) -> Capture:  # fmt: skip
+    """Read the table inside a box.
+
+    Args:
+        datasheet: the open document.
+        page: from 1.
+        box: x0, y0, x1, y1 in PDF points.
+        kind: what the table is; told by what stands in it unless given.
+        columns: what the user takes each column for.
+        unit: what the user says the dimensions are in where their headings do not; else what a caption says.
+        follow: go on over the next pages where the table does.
+
+    Raises:
+        DatasheetError: no text lies in the box.
+    """
+    text = datasheet.read(page)
+    parts = [_part(text, box)]
+    while follow and len(parts) < 40 and parts[-1].page < datasheet.pages and parts[-1].quarters == 0:
+        following = datasheet.read(parts[-1].page + 1)
+        last_box = box if len(parts) == 1 else _outline(parts[-1].grid)
+        wanted = find_continuation(parts[0].grid, parts[-1].grid, last_box, text, following)
+        if wanted is None:
+            break
+        parts.append(_part(following, wanted))
+    return _understood(parts, text, box, kind, columns, unit)
+
+
+def _understood(
+    parts: Sequence[_Part], text: PageText, box: Box, kind: As | None,
+    columns: Sequence[Column] | Sequence[str] | None, unit: str,
+) -> Capture:  # fmt: skip
+    """Understand the pieces of one table."""
+    first = parts[0].grid
+    kind = kind or _kind_of(first)
+    texts = tuple(row for part in parts for row in _texts(part.grid))
+    pages = tuple(part.page for part in parts[1:])
+    if kind == "pins":
+        tables = [read_pin_table(parts[0].grid, parts[0].rulings, columns=columns)]  # type: ignore[arg-type]
+        tables += [read_pin_table(p.grid, p.rulings, columns=tables[0].columns) for p in parts[1:]]
+        pins = msgspec.structs.replace(tables[0], rows=tuple(row for table in tables for row in table.rows))
+        places = tuple(_place(part, row) for part, table in zip(parts, tables, strict=True) for row in table.rows)
+        return Capture(kind, text.page, box, first.is_ruled, texts, None, pins, places, pages)
+    unit = unit or unit_near(text, box)
+    found = [read_dimensions(first, unit=unit, columns=columns)]  # type: ignore[arg-type]  # by kind
+    found += [read_dimensions(p.grid, unit=unit, columns=found[0].columns) for p in parts[1:]]
+    rows = tuple(row for table in found for row in table.rows)
+    places = tuple(_place(part, row) for part, table in zip(parts, found, strict=True) for row in table.rows)
+    dimensions = msgspec.structs.replace(found[0], rows=rows)
+    return Capture(kind, text.page, box, first.is_ruled, texts, dimensions, None, places, pages)
+
+
+def _outline(grid: Grid) -> Box:
+    return grid.column_edges[0], grid.row_edges[-1], grid.column_edges[-1], grid.row_edges[0]
+
+
+def _part(text: PageText, box: Box) -> _Part:
+    inside = [word for word in text.words if holds(box, word.box)]
+    quarters = Counter(word.quarters for word in inside for _ in word.text).most_common(1)[0][0] if inside else 0
+    words = [straight(word, quarters) for word in inside if word.quarters == quarters]
+    rulings = tuple(turned_ruling(r, quarters) for r in text.rulings)
+    grid = find_grid(words, rulings, turned(box, quarters))
+    if grid is None:
+        why = "it has none at all: type the values" if not text.words else "draw the rectangle round the table"
+        raise DatasheetError(f"no text lies in the rectangle on page {text.page}; {why}")
+    return _Part(text.page, grid, rulings, quarters)
+
+
+def straight(word: Word, quarters: int) -> Word:
+    """A word where it lies once its page is turned so that its text runs across."""
+    return msgspec.structs.replace(word, box=turned(word.box, quarters), quarters=0)
+
+
+def _place(part: _Part, row: DimensionRow | PinRow) -> Place:
+    x0, y0, x1, y1 = turned(row.box, -part.quarters)
+    return Place(part.page, (round(x0, 2), round(y0, 2), round(x1, 2), round(y1, 2)))
+
+
+def _texts(grid: Grid) -> list[tuple[str, ...]]:
+    return [
+        tuple(c.text if (c := grid.at(r, k)).column == k and c.row == r else "" for k in range(grid.columns))
+        for r in range(grid.rows)
+    ]
+
+
+def _kind_of(grid: Grid) -> As:
+    """Headings decide: limits or letters of dimensions, or number and name of pins; else what can be read of both."""
+    pins, dimensions = read_pin_table(grid), read_dimensions(grid)
+    if any(column.role in (*LIMITS, "limit", "letter") for column in dimensions.columns) and not dimensions.doubt:
+        return "dimensions"
+    if not pins.doubt:
+        return "pins"
+    good_pins = sum(not row.doubt for row in pins.rows)
+    good_lengths = sum(row.limits is not None and not row.doubt and bool(row.letter) for row in dimensions.rows)
+    return "pins" if good_pins > good_lengths else "dimensions"
+
+
+def unit_near(text: PageText, box: Box) -> str:
+    """The unit that a caption gives: in the box, else the nearest line outside it that speaks of dimensions."""
+    near: list[tuple[float, str]] = []
+    for line in text_lines([word for word in text.words if word.quarters == 0]):
+        sentence = line_text(line).lower()
+        unit = unit_of(sentence)
+        if unit and any(hint in sentence for hint in ("dimension", "unit", " all ", "measure", "size")):
+            y = line[0].middle[1]
+            near.append((max(box[1] - y, y - box[3], 0.0), unit))
+    return min(near)[1] if near else ""

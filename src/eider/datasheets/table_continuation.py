@@ -1,0 +1,66 @@
+"""Whether a table goes on over the page: the same headings again, or rows under the same columns at the top."""
+
+from eider.datasheets.document import PageText
+from eider.datasheets.page_frame import joined
+from eider.datasheets.page_words import Word, line_text
+from eider.datasheets.table_grid import Grid, phrase_gap, phrases, text_lines
+from eider.datasheets.value_reading import cleaned
+from eider.geometry.shapes import Box
+
+# Points: how far an edge of the table may lie off on the next page, and how far below it other text ends the search.
+ASIDE, BELOW = 12.0, 60.0
+# Lines of text higher than this above the next one end the table.
+LARGEST_STEP = 3.2
+
+
+def find_continuation(first: Grid, last: Grid, box: Box, page: PageText, following: PageText) -> Box | None:
+    """The box in which a table goes on; None where it ends on its page."""
+    if _goes_on_below(last, box, page):
+        return None
+    heading = _heading(first)
+    left, right = first.column_edges[0] - ASIDE, first.column_edges[-1] + ASIDE
+    inside = [w for w in following.words if w.quarters == 0 and left <= w.middle[0] <= right]
+    lines = text_lines(inside)
+    start = next((i for i, line in enumerate(lines) if cleaned(line_text(line)).lower() == heading), None)
+    if start is None:
+        start = next((i for i, line in enumerate(lines[:4]) if _fits(line, first)), None)
+        if start is None or not _is_open(last, page):
+            return None
+    taken = [lines[start]]
+    for line in lines[start + 1 :]:
+        step = taken[-1][0].middle[1] - line[0].middle[1]
+        if step > LARGEST_STEP * taken[-1][0].size:
+            break
+        taken.append(line)
+    x0, y0, x1, y1 = joined(*(word.box for line in taken for word in line))
+    return x0 - 2, y0 - 2, x1 + 2, y1 + 2
+
+
+def _heading(grid: Grid) -> str:
+    words = [word for cell in grid.row(0) for word in cell.words]
+    return cleaned(line_text(sorted(words, key=lambda w: w.box[0]))).lower()
+
+
+def _goes_on_below(last: Grid, box: Box, page: PageText) -> bool:
+    """Whether other text follows under the table on its own page; a page number at the foot does not count."""
+    left, right, bottom = last.column_edges[0], last.column_edges[-1], min(box[1], last.row_edges[-1])
+    foot = page.frame.crop[1] + BELOW
+    return any(
+        word.middle[1] < bottom - 2 and word.middle[1] > foot and left <= word.middle[0] <= right for word in page.words
+    )
+
+
+def _is_open(last: Grid, page: PageText) -> bool:
+    """Whether a table ends so near the foot of its page that it may go on without headings."""
+    return last.row_edges[-1] - page.frame.crop[1] < 2 * BELOW and last.rows > 2
+
+
+def _fits(line: list[Word], grid: Grid) -> bool:
+    """Whether a line has phrases in most of the table's columns, none across an edge."""
+    spans = [(p[0].box[0], p[-1].box[2]) for p in phrases(line, phrase_gap(line))]
+    edges = grid.column_edges
+    inner = edges[1:-1]
+    if any(a + 1 < x < b - 1 for a, b in spans for x in inner):
+        return False
+    filled = {sum(x <= (a + b) / 2 for x in edges) for a, b in spans}
+    return len(filled) >= max(2, len(inner) // 2 + 1)

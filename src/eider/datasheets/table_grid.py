@@ -1,0 +1,300 @@
+"""Words and rulings inside a box to rows, columns and cells: ruled tables, open ones, and what lies between.
+
+All coordinates are such that text lies straight (see `frame.turned`).
+"""
+
+import itertools
+from collections.abc import Sequence
+from itertools import pairwise
+
+import msgspec
+
+from eider.datasheets.page_frame import holds, joined
+from eider.datasheets.page_words import Word, line_text
+from eider.datasheets.ruling_lines import Ruling
+from eider.geometry.shapes import Box
+
+# Shares of the text size: words this near belong to one phrase; columns are at least this far apart.
+PHRASE_GAP, COLUMN_GAP = 0.55, 0.5
+# Letters this even in width are a typewriter's.
+EVEN = 0.05
+# A whitespace column may be crossed by this share of the lines: merged headings and notes do.
+CROSSED = 0.2
+# A ruling parts two cells where it covers this share of their common edge.
+COVERS = 0.5
+# Rulings nearer than this (points) are one, as a double line is.
+SAME_LINE = 2.0
+Place = tuple[int, int]
+# Rows are ruled where there are lines between at least this share of the lines of text.
+ROWS_RULED = 0.45
+
+
+class Cell(msgspec.Struct, frozen=True):
+    """A cell with its words in reading order; `row` and `column` are its first, counted from 0."""
+
+    row: int
+    column: int
+    rows: int
+    columns: int
+    box: Box
+    lines: tuple[tuple[Word, ...], ...] = ()
+
+    @property
+    def text(self) -> str:
+        """Its text on one line."""
+        return " ".join(line_text(line) for line in self.lines)
+
+    @property
+    def words(self) -> tuple[Word, ...]:
+        """All its words."""
+        return tuple(word for line in self.lines for word in line)
+
+    @property
+    def ink(self) -> Box:
+        """The box round its words; its own box where it is empty."""
+        return joined(*(word.box for word in self.words)) if self.lines else self.box
+
+
+class Grid(msgspec.Struct, frozen=True):
+    """A table: cells by row, and where rows (top to bottom) and columns (left to right) part.
+
+    `covering` gives for each row and column the index of the cell that covers it.
+    """
+
+    cells: tuple[Cell, ...]
+    covering: tuple[tuple[int, ...], ...]
+    row_edges: tuple[float, ...]
+    column_edges: tuple[float, ...]
+    is_ruled: bool
+
+    @property
+    def rows(self) -> int:
+        """How many rows there are."""
+        return len(self.row_edges) - 1
+
+    @property
+    def columns(self) -> int:
+        """How many columns there are."""
+        return len(self.column_edges) - 1
+
+    def row(self, index: int) -> tuple[Cell, ...]:
+        """The cells that begin in or reach into a row, left to right."""
+        return tuple(self.cells[i] for i in dict.fromkeys(self.covering[index]))
+
+    def at(self, row: int, column: int) -> Cell:
+        """The cell that covers a place of the grid."""
+        return self.cells[self.covering[row][column]]
+
+
+def text_lines(words: Sequence[Word]) -> list[list[Word]]:
+    """Words by line, top to bottom and left to right."""
+    lines: list[list[Word]] = []
+    for word in sorted(words, key=lambda w: -w.middle[1]):
+        line = next(
+            (x for x in lines[-3:] if abs(x[0].middle[1] - word.middle[1]) < 0.4 * min(x[0].size, word.size)), None
+        )
+        if line is None:
+            lines.append([word])
+        else:
+            line.append(word)
+    return [sorted(line, key=lambda w: w.box[0]) for line in lines]
+
+
+def phrase_gap(words: Sequence[Word]) -> float:
+    """Up to which gap (points) words belong to one phrase; a typewriter's spaces are as wide as its letters."""
+    advances = sorted((w.box[2] - w.box[0]) / len(w.text) for w in words if len(w.text) > 1)
+    size = sorted(w.size for w in words)[len(words) // 2]
+    if len(advances) > 3 and advances[-1] - advances[0] < EVEN * advances[0]:
+        return 1.6 * advances[0]
+    return PHRASE_GAP * size
+
+
+def phrases(line: Sequence[Word], gap: float) -> list[list[Word]]:
+    """The words of a line in groups that belong together."""
+    found: list[list[Word]] = []
+    for word in line:
+        if found and word.box[0] - found[-1][-1].box[2] < gap:
+            found[-1].append(word)
+        else:
+            found.append([word])
+    return found
+
+
+def find_grid(words: Sequence[Word], rulings: Sequence[Ruling], box: Box) -> Grid | None:
+    """The table inside a box; None where there are no words in it."""
+    inside = [word for word in words if holds(box, word.box)]
+    if not inside:
+        return None
+    lines = text_lines(inside)
+    ink = joined(*(word.box for word in inside))
+    uprights = _positions(rulings, box, ink, across=False)
+    levels = _positions(rulings, box, ink, across=True)
+    rows, rows_ruled = _rows(lines, [y for y, _ in levels], ink)
+    gap = phrase_gap(inside)
+    columns = _columns(lines, [x for x, _ in uprights], ink, gap)
+    kept = [r for r in rulings if _crosses(r.box, box)]
+    return _cells(rows, columns, [phrases(line, gap) for line in lines], kept, rows_ruled)
+
+
+def _crosses(a: Box, b: Box) -> bool:
+    return a[0] <= b[2] and b[0] <= a[2] and a[1] <= b[3] and b[1] <= a[3]
+
+
+def _positions(rulings: Sequence[Ruling], box: Box, ink: Box, *, across: bool) -> list[tuple[float, float]]:
+    """Where rulings lie that part text, and how much of the text they reach along."""
+    low, high = (1, 3) if across else (0, 2)
+    along = (0, 2) if across else (1, 3)
+    places: list[tuple[float, float]] = []
+    for ruling in sorted((r for r in rulings if r.across == across), key=lambda r: r.at):
+        reach = min(ruling.stop, ink[along[1]]) - max(ruling.start, ink[along[0]])
+        if not box[low] - 1 <= ruling.at <= box[high] + 1 or reach <= 0:
+            continue
+        if places and ruling.at - places[-1][0] < SAME_LINE:
+            places[-1] = (places[-1][0], places[-1][1] + reach)
+        else:
+            places.append((ruling.at, reach))
+    return places
+
+
+def _rows(lines: list[list[Word]], levels: list[float], ink: Box) -> tuple[list[float], bool]:
+    """The edges of rows from the top down, and whether they are ruled."""
+    inner = [y for y in levels if ink[1] < y < ink[3] and not any(_strikes(line, y) for line in lines)]
+    if len(inner) >= ROWS_RULED * (len(lines) - 1) and inner:
+        top, bottom = max(levels[-1], ink[3]), min(levels[0], ink[1])
+        edges = [top, *sorted(inner, reverse=True), bottom]
+        return [edges[0], *(b for a, b in itertools.pairwise(edges) if a - b > SAME_LINE)], True
+    edges = [ink[3]]
+    for above, below in itertools.pairwise(lines):
+        edges.append((min(w.box[1] for w in above) + max(w.box[3] for w in below)) / 2)
+    return [*edges, ink[1]], False
+
+
+def _strikes(line: list[Word], y: float) -> bool:
+    """Whether a line at y runs through the words, as an overbar or an underline nearly does."""
+    return any(w.box[1] + 0.25 * w.size < y < w.box[3] - 0.25 * w.size for w in line)
+
+
+def _columns(lines: list[list[Word]], uprights: list[float], ink: Box, gap: float) -> list[tuple[float, bool]]:
+    """The edges of columns from the left, and whether each is a ruling."""
+    inner = [(x, True) for x in uprights if ink[0] < x < ink[2]]
+    for low, high, at in _white_columns(lines, ink, gap):
+        if not any(low - 1 <= x <= high + 1 for x, _ in inner):
+            inner.append((at, False))
+    left = min([ink[0], *(x for x in uprights if x <= ink[0] + 1)])
+    right = max([ink[2], *(x for x in uprights if x >= ink[2] - 1)])
+    return [(left, True), *sorted(inner), (right, True)]
+
+
+def _white_columns(lines: list[list[Word]], ink: Box, gap: float) -> list[tuple[float, float, float]]:
+    """Bands that hardly any phrase crosses, and in each the place that fewest do."""
+    spans = [[(p[0].box[0], p[-1].box[2]) for p in phrases(line, gap)] for line in lines]
+    usual = [s for s in spans if len(s) > 1] or spans
+    size = sorted(word.size for line in lines for word in line)[sum(map(len, lines)) // 2]
+    allowed = int(CROSSED * len(usual))
+    marks = sorted({x for s in usual for span in s for x in span if ink[0] <= x <= ink[2]})
+    bands: list[list[tuple[float, float, int]]] = []
+    for low, high in itertools.pairwise(marks):
+        middle = (low + high) / 2
+        crossing = sum(any(a < middle < b for a, b in s) for s in usual)
+        if crossing > allowed:
+            continue
+        if bands and low <= bands[-1][-1][1]:
+            bands[-1].append((low, high, crossing))
+        else:
+            bands.append([(low, high, crossing)])
+    wide = [_best(band) for band in bands if band[-1][1] - band[0][0] >= max(COLUMN_GAP * size, gap)]
+    return _without_empty(wide, usual, ink)
+
+
+def _best(band: list[tuple[float, float, int]]) -> tuple[float, float, float]:
+    fewest = min(crossing for _, _, crossing in band)
+    low, high, _ = max((piece for piece in band if piece[2] == fewest), key=lambda p: p[1] - p[0])
+    return band[0][0], band[-1][1], (low + high) / 2
+
+
+def _without_empty(
+    bands: list[tuple[float, float, float]], spans: list[list[tuple[float, float]]], ink: Box
+) -> list[tuple[float, float, float]]:
+    """Bands with nothing between them become one."""
+    kept: list[tuple[float, float, float]] = []
+    for band in bands:
+        start = kept[-1][2] if kept else ink[0] - 1
+        if any(start <= (a + b) / 2 <= band[2] for s in spans for a, b in s):
+            kept.append(band)
+        elif kept:
+            kept[-1] = (kept[-1][0], band[1], (kept[-1][0] + band[1]) / 2)
+    while kept and not any((a + b) / 2 > kept[-1][2] for s in spans for a, b in s):
+        kept.pop()
+    return kept
+
+
+class _Merger:
+    """Places of a grid, of which neighbours can be made one cell."""
+
+    def __init__(self, rows: int, columns: int) -> None:
+        self._owner = {(r, c): (r, c) for r in range(rows) for c in range(columns)}
+
+    def find(self, place: Place) -> Place:
+        """The place that stands for the cell."""
+        while self._owner[place] != place:
+            place = self._owner[place]
+        return place
+
+    def merge(self, one: Place, other: Place) -> None:
+        """Make the cells of two places one."""
+        self._owner[self.find(other)] = self.find(one)
+
+    def groups(self) -> dict[Place, list[Place]]:
+        """The places of each cell, by the one that stands for it."""
+        found: dict[Place, list[Place]] = {}
+        for place in self._owner:
+            found.setdefault(self.find(place), []).append(place)
+        return found
+
+
+def _cells(
+    rows: list[float], columns: list[tuple[float, bool]], lines: list[list[list[Word]]], rulings: list[Ruling],
+    rows_ruled: bool,
+) -> Grid:  # fmt: skip
+    """Cells from lines of phrases: those are merged that no ruling parts, or over whose gap a phrase goes."""
+    edges = [x for x, _ in columns]
+    merger = _Merger(len(rows) - 1, len(edges) - 1)
+    for r, (top, bottom) in enumerate(pairwise(rows)):
+        inside = [line for line in lines if bottom <= line[0][0].middle[1] <= top]
+        spans = [(phrase[0].box[0], phrase[-1].box[2]) for line in inside for phrase in line]
+        for k, (x, is_ruled) in enumerate(columns[1:-1], start=1):
+            crossed = any(a + 0.5 < x < b - 0.5 for a, b in spans)
+            if (is_ruled and not _covered(rulings, x, bottom, top, across=False)) or (not is_ruled and crossed):
+                merger.merge((r, k - 1), (r, k))
+    if rows_ruled:
+        _merge_rows(merger, rows, edges, rulings)
+    groups = merger.groups()
+    indexes = {first: index for index, first in enumerate(groups)}
+    cells = tuple(_filled(group, rows, edges, lines) for group in groups.values())
+    covering = tuple(tuple(indexes[merger.find((r, c))] for c in range(len(edges) - 1)) for r in range(len(rows) - 1))
+    is_ruled = rows_ruled and sum(flag for _, flag in columns[1:-1]) * 2 >= len(columns) - 2
+    return Grid(cells, covering, tuple(rows), tuple(edges), is_ruled)
+
+
+def _merge_rows(merger: _Merger, rows: list[float], edges: list[float], rulings: list[Ruling]) -> None:
+    for c, (left, right) in enumerate(pairwise(edges)):
+        for r, y in enumerate(rows[1:-1], start=1):
+            if not _covered(rulings, y, left, right, across=True):
+                merger.merge((r - 1, c), (r, c))
+
+
+def _covered(rulings: list[Ruling], at: float, start: float, stop: float, *, across: bool) -> bool:
+    length = sum(
+        max(0.0, min(r.stop, stop) - max(r.start, start))
+        for r in rulings
+        if r.across == across and abs(r.at - at) < SAME_LINE
+    )
+    return length >= COVERS * (stop - start)
+
+
+def _filled(group: list[tuple[int, int]], rows: list[float], edges: list[float], lines: list[list[list[Word]]]) -> Cell:
+    r0, r1 = min(r for r, _ in group), max(r for r, _ in group) + 1
+    c0, c1 = min(c for _, c in group), max(c for _, c in group) + 1
+    box = (edges[c0], rows[r1], edges[c1], rows[r0])
+    found = tuple(tuple(w for phrase in line for w in phrase if holds(box, w.box)) for line in lines)
+    return Cell(r0, c0, r1 - r0, c1 - c0, box, tuple(line for line in found if line))

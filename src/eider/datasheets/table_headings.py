@@ -1,0 +1,84 @@
+"""What the headings over a column say: its meaning and its unit."""
+
+import re
+import tomllib
+from collections.abc import Mapping
+from functools import cache
+from importlib import resources
+
+import msgspec
+
+from eider.datasheets.table_grid import Cell, Grid
+from eider.datasheets.value_reading import UNIT_WORDS, cleaned, unit_of
+from eider.model.codec import convert
+
+# A letter of a package as datasheets write it: e, b, A1, HD, b1(2), Øb, θ2.
+SYMBOL = re.compile(r"^[∅ØøΔ]?(?:[A-Za-z]{1,2}|[θαβφδ]|([a-z])\1\1)(?:\d{1,2}[a-z]{0,2})?'?$")
+
+# A unit that stands to the right of a column counts as so many times farther.
+FARTHER = 1.2
+
+
+class Headings(msgspec.Struct, frozen=True):
+    """The table of words: by meaning of a column of dimensions, and the words for limits."""
+
+    dimensions: Mapping[str, tuple[str, ...]]
+    limits: Mapping[str, tuple[str, ...]]
+
+
+@cache
+def headings() -> Headings:
+    """The words that ship with Eider."""
+    text = (resources.files("eider.datasheets") / "headings.toml").read_text(encoding="utf-8")
+    return convert(tomllib.loads(text), Headings, "headings.toml")
+
+
+def plain(text: str) -> str:
+    """A heading without stops, colons, brackets and units."""
+    text = re.sub(r"[\[(][^\])]*[\])]", " ", cleaned(text).lower())
+    words = re.sub(r"[.:;*]+", " ", text).split()
+    return " ".join([word for word in words if word not in UNIT_WORDS] or words)
+
+
+def meaning_of(text: str, words: Mapping[str, tuple[str, ...]]) -> str:
+    """Which meaning a heading names; empty where none."""
+    wanted = plain(text)
+    return next((meaning for meaning, known in words.items() if wanted in known), "")
+
+
+def limit_word(text: str) -> str:
+    """`min`, `nom` or `max` where a cell says just that."""
+    return meaning_of(text, headings().limits)
+
+
+def is_symbol(text: str) -> bool:
+    """Whether a text can be the letter of a dimension."""
+    return bool(SYMBOL.match(text.strip())) and not limit_word(text) and not unit_of(text)
+
+
+def split_symbols(text: str) -> list[str]:
+    """The letters that a cell names: `D, E` are two; without any, the cell's text."""
+    bare = text.strip().replace(" ", "")
+    pieces = [piece for piece in re.split(r"[,/;&]", bare) if piece]
+    return pieces if len(pieces) > 1 and all(map(is_symbol, pieces)) else [bare.lstrip("∅Øø")]
+
+
+def over(grid: Grid, column: int, header_rows: int) -> list[Cell]:
+    """The heading cells over a column, the nearest to the body first."""
+    found = [grid.at(row, column) for row in range(header_rows - 1, -1, -1)]
+    return [cell for cell in found if cell.lines]
+
+
+def unit_over(grid: Grid, column: int, header_rows: int) -> str:
+    """The unit that the headings give a column: its own, or in an open table the nearest one that stands above."""
+    for cell in over(grid, column, header_rows):
+        if unit := unit_of(cell.text):
+            return unit
+    middle = (grid.column_edges[column] + grid.column_edges[column + 1]) / 2
+    for row in range(header_rows - 1, -1, -1):
+        named = [((c.ink[0] + c.ink[2]) / 2 - middle, unit_of(c.text)) for c in grid.row(row) if c.lines]
+        # Of two that are equally near, the one to the left: units stand over or before their columns.
+        near = [(abs(far) * (1.0 if far < 0 else FARTHER), unit) for far, unit in named if unit]
+        if near:
+            return min(near)[1]
+    return ""

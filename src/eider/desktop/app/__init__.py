@@ -1,0 +1,1 @@
+"""The frame: start, window, actions, command field, dialogs."""

@@ -1,0 +1,74 @@
+"""The few questions that are asked in a window of their own."""
+
+from collections.abc import Callable, Sequence
+
+from PyQt6.QtWidgets import QComboBox, QDialog, QLineEdit, QListWidget, QVBoxLayout, QWidget
+
+from eider.desktop.widgets.layouts import button, label, row
+from eider.library.revision_compare import Difference
+from eider.model.library import LibrarySettings
+
+
+class NameDialog(QDialog):
+    """Asks for the name of a new part, and for its category unless that is known."""
+
+    def __init__(
+        self,
+        title: str,
+        settings: LibrarySettings,
+        accept: Callable[[str, str], str],
+        parent: QWidget,
+        *,
+        category: bool,
+    ) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(title)
+        self._accept = accept
+        self._settings = settings
+        self.name, self.category = QLineEdit(), QComboBox()
+        self.name.setPlaceholderText("the maker's part number")
+        for key, entry in settings.categories.items():
+            self.category.addItem(entry.title, key)
+        self.category.currentIndexChanged.connect(lambda _i: self._show_example())
+        self._example, self._fault = label("", "soft", wrap=True), label("", "wrong", wrap=True)
+        layout = QVBoxLayout(self)
+        layout.addWidget(label("Name"))
+        layout.addWidget(self.name)
+        if category:
+            layout.addWidget(label("Category"))
+            layout.addWidget(self.category)
+            layout.addWidget(self._example)
+        layout.addWidget(self._fault)
+        self.make = button("Make it", self._done, main=True)
+        self.make.setDefault(True)
+        cancel = button("Cancel", self.reject)
+        cancel.setAutoDefault(False)
+        layout.addWidget(row(1, cancel, self.make))
+        self.setMinimumWidth(440)
+        self._show_example()
+
+    def _show_example(self) -> None:
+        entry = self._settings.categories.get(str(self.category.currentData()))
+        self._example.setText(f"Names here: {entry.name_example}" if entry and entry.name_example else "")
+
+    def _done(self) -> None:
+        fault = self._accept(self.name.text(), str(self.category.currentData()))
+        self._fault.setText(fault)
+        if not fault:
+            self.accept()
+
+
+class DifferencesDialog(QDialog):
+    """Two revisions compared, in words."""
+
+    def __init__(self, title: str, differences: Sequence[Difference], parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(title)
+        self.list = QListWidget()
+        self.list.addItems([d.words for d in differences] or ["no differences"])
+        self.list.setWordWrap(True)
+        layout = QVBoxLayout(self)
+        layout.addWidget(label(f"{len(differences)} differences", "head"))
+        layout.addWidget(self.list)
+        layout.addWidget(row(1, button("Close", self.accept)))
+        self.resize(720, 460)

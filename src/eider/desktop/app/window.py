@@ -1,0 +1,406 @@
+"""The window: the frame round Shelf and parts."""
+
+from collections.abc import Callable, Sequence
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QCloseEvent
+from PyQt6.QtWidgets import (
+    QApplication,
+    QComboBox,
+    QFileDialog,
+    QFrame,
+    QHBoxLayout,
+    QMainWindow,
+    QProgressBar,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from eider.commands import new_parts
+from eider.commands.evaluation import Outcome, Rules, evaluate
+from eider.desktop.app.actions import Action, fill_menus
+from eider.desktop.app.command_field import CommandField, Offer
+from eider.desktop.app.dialogs import DifferencesDialog, NameDialog
+from eider.desktop.context import DesktopContext
+from eider.desktop.jobs import Jobs
+from eider.desktop.part import export_job as exports
+from eider.desktop.part.controller import PartController
+from eider.desktop.part.part_page import PartPage
+from eider.desktop.rulebook.rulebook_page import RulebookPage
+from eider.desktop.shelf.shelf_page import Shelf
+from eider.desktop.theme import Theme
+from eider.desktop.widgets.layouts import label
+from eider.errors import EiderError
+from eider.geometry.lengths import format_length
+from eider.library import Library
+from eider.library.index import PartRow
+from eider.library.revision_compare import Difference, compare
+from eider.model.bundle import Bundle
+from eider.model.codec import to_data
+from eider.services.exporting import documents_of
+from eider.services.releasing import rules_for
+from eider.views.trail import STEPS
+
+UNITS = ("mm", "mil", "in")
+
+
+class MainWindow(QMainWindow):
+    """One window with the Shelf and, above it, the part that is open."""
+
+    def __init__(self, library: Library, catalogue: str = "") -> None:
+        super().__init__()
+        self.library = library
+        self.theme = Theme("light")
+        self.jobs = Jobs(self)
+        self.context = DesktopContext(self.theme, self.jobs, catalogue or library.settings.catalogue, self)
+        self.context.said.connect(self.say)
+        self.context.pointed.connect(self._point)
+        self.context.released.connect(self._released)
+        self.context.revision_asked.connect(self._open_revision)
+        self.context.rulebook_asked.connect(self.open_rulebook)
+        self.page: PartPage | None = None
+        self.rules: RulebookPage | None = None
+        self._stack = QStackedWidget()
+        self.shelf = Shelf(library, self.context)
+        self._stack.addWidget(self.shelf)
+        central = QWidget()
+        layout = QVBoxLayout(central)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._make_bar(central))
+        layout.addWidget(self._stack, 1)
+        self.setCentralWidget(central)
+        self._make_status()
+        self.actions_list = self._actions()
+        fill_menus(self, self.actions_list)
+        self.jobs.progressed.connect(self._show_progress)
+        self.jobs.ended.connect(self._hide_progress)
+        self.jobs.failed.connect(self.say)
+        self.shelf.open_asked.connect(self.open_part)
+        self.shelf.new_asked.connect(self.new_part)
+        self.shelf.copy_asked.connect(self.copy_part)
+        self.shelf.compare_asked.connect(self.compare_part)
+        self.shelf.export_asked.connect(self.export_part)
+        self.resize(1280, 800)
+        self.setWindowTitle(f"{library.settings.name} – Eider")
+        self.shelf.search.setFocus()
+        self.shelf.refresh()
+        if library.read_only:
+            self.say(f"read-only: {library.read_only}")
+
+    def _make_bar(self, parent: QWidget) -> QFrame:
+        bar = QFrame()
+        bar.setObjectName("bar")
+        layout = QHBoxLayout(bar)
+        layout.setContentsMargins(10, 5, 10, 5)
+        layout.addWidget(label(self.library.settings.name, "head"))
+        self.field = CommandField(self._offers, self)
+        self.field.setMaximumWidth(460)
+        layout.addWidget(self.field, 1)
+        layout.addStretch(1)
+        person = self.library.person()
+        layout.addWidget(label(f"{person.name}  ·  library on this machine", "soft"))
+        return bar
+
+    def _make_status(self) -> None:
+        status = self.statusBar()
+        self.message = label("", "soft")
+        self._progress, self._cancel = QProgressBar(), QPushButton("Cancel")
+        self._progress.setFixedWidth(160)
+        self._progress.setMaximumHeight(16)
+        self._cancel.clicked.connect(lambda _c: self.jobs.cancel())
+        self._cursor = label("", "soft")
+        self._cursor.setMinimumWidth(190)
+        self._cursor.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.units = QComboBox()
+        self.units.addItems(list(UNITS))
+        self.units.setToolTip("unit in which lengths are shown")
+        self.units.activated.connect(lambda _i: self.set_unit(self.units.currentText()))
+        if status:
+            status.addWidget(self.message, 1)
+            for widget in (self._progress, self._cancel, self._cursor, label("lengths in", "soft"), self.units):
+                status.addPermanentWidget(widget)
+        self._hide_progress()
+
+    def _actions(self) -> list[Action]:
+        def on_part() -> bool:
+            return self.page is not None
+
+        def go(index: int) -> None:
+            if self.page:
+                self.page.go_to(index)
+
+        steps = [
+            Action(f"step.{key}", "Step", title, f"Ctrl+{index + 1}", partial(go, index), on_part)
+            for index, (key, title) in enumerate(STEPS)
+        ]
+        return [
+            Action("library.new", "Library", "New part …", "Ctrl+N", self.new_part),
+            Action("library.shelf", "Library", "Back to the Shelf", "Ctrl+Shift+L", self.close_part, on_part),
+            Action("library.find", "Library", "Find a part, step or command", "Ctrl+K", self.field.open),
+            Action("library.rulebook", "Library", "Rulebook …", "Ctrl+Shift+R", self.open_rulebook),
+            Action("library.quit", "Library", "Quit", "Ctrl+Q", self.close),
+            Action("edit.undo", "Edit", "Undo", "Ctrl+Z", self.undo, lambda: bool(self._session_label("undo"))),
+            Action("edit.redo", "Edit", "Redo", "Ctrl+Shift+Z", self.redo, lambda: bool(self._session_label("redo"))),
+            *steps,
+            Action("view.datasheet", "View", "Datasheet beside the step", "F4", self._toggle_datasheet, on_part),
+            Action("view.fit", "View", "Fit the drawing in hand (F in the drawing)", "", self._fit, on_part),
+            Action("view.appearance", "View", "Light or dark appearance", "Ctrl+Shift+D", self.switch_appearance),
+            *(
+                Action(f"view.unit.{unit}", "View", f"Lengths in {unit}", "", partial(self.set_unit, unit))
+                for unit in UNITS
+            ),
+        ]
+
+    def say(self, text: str) -> None:
+        """Tell the user something in the status line."""
+        self.message.setText(text)
+        self.message.setToolTip(text)
+
+    def _point(self, x: float, y: float) -> None:
+        unit = self.context.unit
+        self._cursor.setText(f"x {format_length(x, unit)}   y {format_length(y, unit)}")
+
+    def _show_progress(self, text: str, share: float) -> None:
+        self._progress.setValue(round(100 * share))
+        self._progress.show()
+        self._cancel.show()
+        self.say(text)
+
+    def _hide_progress(self) -> None:
+        self._progress.hide()
+        self._cancel.hide()
+
+    def set_unit(self, unit: str) -> None:
+        """Show lengths in another unit."""
+        self.context.unit = unit
+        self.units.setCurrentText(unit)
+        if self.page:
+            self.page.refresh()
+
+    def switch_appearance(self) -> None:
+        """Light to dark, or back."""
+        other = Theme("dark" if self.theme.name == "light" else "light")
+        self.theme.name, self.theme.colours = other.name, other.colours
+        application = QApplication.instance()
+        if isinstance(application, QApplication):
+            self.theme.apply(application)
+        self.update()
+
+    def open_rulebook(self, name: str = "") -> None:
+        """The rulebook editor; a part that is open stays so below it."""
+        if self.rules is None:
+            self.rules = RulebookPage(self.library, self.context)
+            self.rules.closed.connect(self.close_rulebook)
+            self.rules.kept.connect(self._rules_kept)
+            self._stack.addWidget(self.rules)
+        self._stack.setCurrentWidget(self.rules)
+        self.rules.open_rulebook(name or (self.page.controller.bundle.footprint.rulebook if self.page else ""))
+
+    def close_rulebook(self) -> None:
+        """Back to the part that is open, or to the Shelf."""
+        rules, self.rules = self.rules, None
+        if rules is not None:
+            self._stack.removeWidget(rules)
+            rules.deleteLater()
+        self._stack.setCurrentWidget(self.page or self.shelf)
+
+    def _rules_kept(self) -> None:
+        """Another revision holds from now on: the part that is open is made anew by it."""
+        if self.page:
+            self.page.controller.rules_changed()
+
+    def _session_label(self, which: str) -> str:
+        if self.rules:
+            return self.rules.draft.name
+        session = self.page.controller.session if self.page else None
+        return getattr(session, f"{which}_label") if session else ""
+
+    def undo(self) -> None:
+        """One step back, and say what was taken back."""
+        what = self._session_label("undo")
+        if self.rules:
+            self.say("undone" if self.rules.undo() else "there is nothing to undo")
+        elif self.page and what:
+            self.page.controller.undo()
+            self.say(f"undone: {what}")
+
+    def redo(self) -> None:
+        """One step forward again."""
+        what = self._session_label("redo")
+        if self.rules:
+            self.say("done again" if self.rules.redo() else "there is nothing to do again")
+        elif self.page and what:
+            self.page.controller.redo()
+            self.say(f"done again: {what}")
+
+    def _toggle_datasheet(self) -> None:
+        if self.page:
+            self.page.toggle_datasheet()
+
+    def _fit(self) -> None:
+        from eider.desktop.widgets.drawing_canvas import DrawingView
+
+        for view in self.page.current.findChildren(DrawingView) if self.page else ():
+            view.fit()
+
+    def _offers(self, text: str, show: Callable[[Sequence[Offer]], None]) -> None:
+        """What fits the text: steps and commands at once, parts from the index."""
+        wanted = text.lower().strip()
+        commands = [
+            Offer(a.title, f"{a.menu.lower()} {a.shortcut}".strip(), a.run)
+            for a in self.actions_list
+            if a.enabled() and all(word in f"{a.menu} {a.title}".lower() for word in wanted.split())
+        ]
+
+        def found(rows: list[PartRow]) -> None:
+            parts = [Offer(r.name, f"part, {r.description}"[:60], partial(self.open_part, r.id)) for r in rows[:8]]
+            show([*(commands[:5] if wanted and parts else commands), *parts])
+
+        if wanted:
+            self.jobs.run("library", lambda: self.library.search(text), found)
+        else:
+            show(commands)
+
+    def new_part(self) -> None:
+        """Ask for name and category, and open a new part."""
+
+        def accept(name: str, category: str) -> str:
+            return self._begin(lambda: new_parts.new_part(name, category, self.library.settings))
+
+        self._ask("New part", accept, category=True)
+
+    def copy_part(self, part_id: str) -> None:
+        """Begin a new part as a copy of one that is there."""
+
+        def loaded(bundle: Bundle) -> None:
+            def accept(name: str, _category: str) -> str:
+                return self._begin(lambda: new_parts.start_from(bundle, name))
+
+            self._ask(f"Start from {bundle.part.name}", accept, category=False)
+
+        self.jobs.run("library", lambda: self.library.load(part_id), loaded)
+
+    def _ask(self, title: str, accept: Callable[[str, str], str], *, category: bool) -> None:
+        self.dialog = NameDialog(title, self.library.settings, accept, self, category=category)
+        self.dialog.open()
+
+    def _begin(self, make: Callable[[], Bundle]) -> str:
+        """Make a part and open it; returns what is wrong with the name, or nothing."""
+        try:
+            self.library.require_writable()
+            bundle = make()
+        except EiderError as fault:
+            return str(fault)
+        if any(r.name == bundle.part.name for r in self.shelf.shown):
+            return f"there is a part {bundle.part.name} already; open that, or choose another name"
+        self.jobs.run(
+            "compute", lambda: self._evaluated(bundle, True), lambda made: self._show_part(*made, is_new=True)
+        )
+        return ""
+
+    def _evaluated(self, bundle: Bundle, fresh: bool) -> tuple[Outcome, Rules]:
+        rules = rules_for(self.library, bundle)
+        return evaluate(bundle, rules, fresh=fresh), rules
+
+    def open_part(self, part_id: str) -> None:
+        """Open a part as it is being worked on, or else its newest release."""
+
+        def work() -> tuple[Outcome, Rules]:
+            return self._evaluated(self.library.load(part_id), fresh=False)
+
+        self.jobs.after_saving(lambda: self.jobs.run("library", work, lambda made: self._show_part(*made)))
+
+    def _open_revision(self, part_id: str, revision: int) -> None:
+        def work() -> tuple[Outcome, Rules]:
+            return self._evaluated(self.library.load_release(part_id, revision), fresh=False)
+
+        self.jobs.run("library", work, lambda made: self._show_part(*made, read_only=True))
+
+    def _show_part(self, outcome: Outcome, rules: Rules, *, is_new: bool = False, read_only: bool = False) -> None:
+        self.close_rulebook()
+        self.close_part(refresh=False)
+        locked = read_only or bool(self.library.read_only)
+        controller = PartController(self.library, outcome, rules, self.jobs, read_only=locked, parent=self)
+        if is_new:
+            controller.session.is_saved = False
+            controller.save()
+        self.page = PartPage(controller, self.context)
+        self.page.closed.connect(self.close_part)
+        self._stack.addWidget(self.page)
+        self._stack.setCurrentWidget(self.page)
+        if read_only:
+            self.page.go_to(len(STEPS) - 1)
+        self.say(f"{outcome.bundle.part.name} opened")
+
+    def close_part(self, *, refresh: bool = True) -> None:
+        """Back to the Shelf; what is not yet on disk is put there first."""
+        self.close_rulebook()
+        page, self.page = self.page, None
+        if page is None:
+            return
+        page.controller.save()
+        page.close_documents()
+        self._stack.removeWidget(page)
+        page.deleteLater()
+        page.controller.deleteLater()
+        if refresh:
+            self.jobs.after_saving(self.shelf.refresh)
+
+    def _released(self, part_id: str, revision: int) -> None:
+        def work() -> tuple[Outcome, Rules]:
+            return self._evaluated(self.library.load_release(part_id), fresh=False)
+
+        def done(made: tuple[Outcome, Rules]) -> None:
+            if self.page:
+                self.page.controller.session.is_saved = True
+            self._show_part(*made)
+            if self.page:
+                self.page.go_to(len(STEPS) - 1)
+            self.shelf.refresh()
+            self.say(f"{made[0].bundle.part.name} released as revision {revision}")
+
+        self.jobs.run("library", work, done)
+
+    def compare_part(self, part_id: str) -> None:
+        """Compare the newest revision of a part with the one before, or with what is being worked on."""
+
+        def work() -> tuple[str, list[Difference]]:
+            history = self.library.versions.history(part_id)
+            copy = self.library.copies.load(part_id)
+            if not history or (len(history) < 2 and copy is None):
+                raise EiderError("there is only one state of this part; nothing to compare it with yet")
+            new = copy.bundle if copy else self.library.load_release(part_id)
+            old = self.library.load_release(part_id, len(history) if copy else len(history) - 1)
+            title = f"{new.part.name}: revision {old.part.release.revision if old.part.release else 0} and "
+            return title + ("the working copy" if copy else "the newest"), list(compare(to_data(old), to_data(new)))
+
+        def done(found: tuple[str, list[Difference]]) -> None:
+            self.differences = DifferencesDialog(*found, self)
+            self.differences.open()
+
+        self.jobs.run("library", work, done)
+
+    def export_part(self, part_id: str) -> None:
+        """Export the newest release of a part into a folder that the user chooses."""
+        folder = QFileDialog.getExistingDirectory(self, "Export into this folder")
+        if folder:
+            self.export_to(part_id, Path(folder))
+
+    def export_to(self, part_id: str, folder: Path) -> None:
+        """Export the newest release of a part; what is not released cannot be taken."""
+
+        def load() -> tuple[Bundle, Rules, dict[str, str]]:
+            bundle = self.library.load_release(part_id)
+            return bundle, rules_for(self.library, bundle), documents_of(self.library, bundle)
+
+        exports.export(self.jobs, "Exporting", load, folder, self.say)
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        self.close_part(refresh=False)
+        self.jobs.close()
+        super().closeEvent(event)

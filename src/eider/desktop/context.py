@@ -1,0 +1,31 @@
+"""What all screens of a window have in common: its look, jobs and unit of lengths, and what they tell the window."""
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from eider.desktop.jobs import Jobs
+from eider.desktop.theme import Theme
+
+
+class DesktopContext(QObject):
+    """Handed to every screen; a screen reads from it and emits its signals, and knows no other screen.
+
+    Signals:
+        said: a line for the status bar.
+        pointed: the place under the pointer (mm).
+        released: a part's id and its new revision.
+        revision_asked: a part's id and the revision to be opened.
+        rulebook_asked: the name of the rulebook to be edited.
+        step_asked: the key of a step, and the address in it that is to be taken up.
+    """
+
+    said = pyqtSignal(str)
+    pointed = pyqtSignal(float, float)
+    released = pyqtSignal(str, int)
+    revision_asked = pyqtSignal(str, int)
+    rulebook_asked = pyqtSignal(str)
+    step_asked = pyqtSignal(str, object)
+
+    def __init__(self, theme: Theme, jobs: Jobs, catalogue: str = "", parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.theme, self.jobs, self.catalogue = theme, jobs, catalogue
+        self.unit = "mm"

@@ -1,0 +1,1 @@
+"""The datasheet pane: pages, search, clicks, rectangles, cut-outs."""

@@ -1,0 +1,307 @@
+"""Reads a datasheet: continuous pages, zoom, a strip of small pages, search, text; and what is captured from it."""
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Literal
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QSpinBox, QVBoxLayout, QWidget
+
+from eider.datasheets import Hit
+from eider.datasheets.click_capture import Click, read_length, read_words_at
+from eider.datasheets.document import PageText
+from eider.desktop.datasheet.page_area import ZOOM_STEP, Mark, PageArea
+from eider.desktop.datasheet.page_source import PageSource
+from eider.desktop.datasheet.page_strip import PageStrip
+from eider.desktop.jobs import Jobs
+from eider.desktop.theme import Theme
+from eider.desktop.widgets.layouts import button, column, growing, label, panes, row, small
+from eider.geometry.shapes import Box
+from eider.services.reading_positions import Places, ReadingPlace
+
+# Pages that are searched in one go, so that pages which are looked at meanwhile are drawn in between.
+SEARCHED_AT_ONCE = 6
+MOST_HITS = 500
+
+
+class DatasheetView(QWidget):
+    """A document to read; `picked` and `boxed` tell where the user clicked or drew a rectangle (PDF points)."""
+
+    page_changed = pyqtSignal(int)
+    picked = pyqtSignal(int, float, float)
+    boxed = pyqtSignal(int, object)
+
+    def __init__(self, theme: Theme, jobs: Jobs, places: Places | None = None) -> None:
+        super().__init__()
+        self._jobs, self._places = jobs.owned(self), places
+        self._hits: list[Hit] = []
+        self._hit, self._words, self._search_number = -1, "", 0
+        self._then: ReadingPlace | None = None
+        self.source = PageSource(jobs, self)
+        self.source.opened.connect(self._opened)
+        self.source.failed.connect(self.show_nothing)
+        self.area, self.strip = PageArea(self.source, theme), PageStrip(self.source, theme)
+        self.area.page_changed.connect(self._scrolled)
+        self.area.picked.connect(self.picked)
+        self.area.boxed.connect(self.boxed)
+        self.strip.chosen.connect(self.turn_to)
+        self._pages = QSpinBox()
+        self._pages.setPrefix("page ")
+        self._pages.setKeyboardTracking(False)
+        self._pages.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self._pages.setMinimumWidth(92)
+        self._pages.valueChanged.connect(self._typed_page)
+        self._search = QLineEdit()
+        self._search.setPlaceholderText("Find in the document")
+        self._search.returnPressed.connect(self._find)
+        self._count = label("", "soft")
+        self._list = QListWidget()
+        self._list.itemClicked.connect(lambda item: self._go_to(self._list.row(item)))
+        self._list.itemActivated.connect(lambda item: self._go_to(self._list.row(item)))
+        self._build()
+        self.show_nothing("No datasheet is attached yet.")
+
+    def _build(self) -> None:
+        self._show_strip = small(button("Pages", self._toggle_strip, checkable=True))
+        self._show_list = small(button("Hits", self._toggle_list, checkable=True))
+        self._select = small(button("Text", self._toggle_selecting, checkable=True))
+        self._select.setToolTip("Select text by dragging, and copy it")
+        self._dark = small(button("Dark", self._toggle_dark, checkable=True))
+        self._dark.setToolTip("Dark paper")
+        turn = row(
+            self._show_strip,
+            self._pages,
+            small(button("−", lambda: self.area.zoom(1 / ZOOM_STEP))),
+            small(button("+", lambda: self.area.zoom(ZOOM_STEP))),
+            small(button("Fit", self.area.fit_width)),
+            self._select,
+            small(button("Turn", self._turn)),
+            self._dark,
+            1,
+            margins=2,
+            spacing=3,
+        )
+        look = row(growing(self._search), self._count, self._show_list, margins=2, spacing=3)
+        side = panes(self.strip, self._list, sizes=(300, 200), vertical=True)
+        self._side = side
+        self.strip.setVisible(False)
+        self._list.setVisible(False)
+        side.setVisible(False)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(column(turn, look, margins=0, spacing=0))
+        layout.addWidget(panes(side, self.area, sizes=(110, 500)), 1)
+        self._layout = layout
+        for key, step in (
+            (QKeySequence.StandardKey.MoveToNextPage, 1),
+            (QKeySequence.StandardKey.MoveToPreviousPage, -1),
+        ):
+            shortcut = QShortcut(QKeySequence(key), self, context=Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            shortcut.activated.connect(lambda by=step: self.turn_to(self.page + by))
+
+    def set_footer(self, widget: QWidget) -> None:
+        """A line under the pages."""
+        self._layout.addWidget(widget)
+
+    @property
+    def page(self) -> int:
+        """The page that is read, from 1; 0 without a document."""
+        return self.area.page
+
+    @property
+    def path(self) -> Path | None:
+        """The document that is open or being opened."""
+        return self.source.path
+
+    @property
+    def hits(self) -> int:
+        """How many places the last search found."""
+        return len(self._hits)
+
+    def show_nothing(self, hint: str) -> None:
+        """Show a text in place of a document."""
+        self._keep_place()
+        self.source.close()
+        self._hits, self._hit, self._words = [], -1, ""
+        self._pages.setRange(0, 0)
+        self._pages.setSuffix("")
+        self._pages.setEnabled(False)
+        self._count.setText("")
+        self._list.clear()
+        self.area.hint = hint
+        for group in ("hits", "captured", "rectangle"):
+            self.area.set_marks(group, [])
+        self._lay_out()
+
+    def open(self, path: Path, page: int = 0) -> None:
+        """Open a document where it was left, or at a page; the same one stays as it is."""
+        if path == self.source.path:
+            if page:
+                self.turn_to(page)
+            return
+        self.show_nothing(f"opening {path.name} …")
+        known = self._places.of(path.stem) if self._places else None
+        self._then = ReadingPlace(page=page) if page or known is None else known
+        self.source.open(path)
+
+    def _opened(self) -> None:
+        document, then = self.source.document, self._then or ReadingPlace()
+        if document is None:
+            return
+        self._pages.setEnabled(True)
+        self._pages.setRange(1, document.pages)
+        self._pages.setSuffix(f" of {document.pages}")
+        self._dark.setChecked(then.dark)
+        self.area.fits_width = then.zoom == 0
+        self.area.scale = then.zoom or self.area.scale
+        for stack in (self.area, self.strip):
+            stack.dark, stack.quarters = then.dark, then.quarters
+        self._lay_out()
+        self.area.scroll_to(min(max(then.page, 1), document.pages), then.down)
+        self._scrolled(self.page)
+        if self._search.text():
+            self._find()
+
+    def _keep_place(self) -> None:
+        path = self.source.path
+        if self._places is None or path is None or self.source.document is None or not self.page:
+            return
+        zoom = 0.0 if self.area.fits_width else self.area.scale
+        place = ReadingPlace(self.page, round(self.area.down(), 4), zoom, self.area.quarters, self.area.dark)
+        places = self._places
+        self._jobs.run("disk", lambda: places.keep(path.stem, place))
+
+    def _lay_out(self) -> None:
+        self.area.lay_out()
+        self.strip.lay_out()
+
+    def turn_to(self, page: int) -> None:
+        """Go to a page."""
+        self.area.scroll_to(page)
+
+    def show_box(self, page: int, box: Box) -> None:
+        """Go to a place and mark it as the one in hand."""
+        self.area.set_marks("in hand", [Mark(page, box, "in hand")])
+        self.area.bring_into_view(page, box)
+
+    def show_captured(self, marks: list[Mark]) -> None:
+        """Mark the places from which values were taken."""
+        self.area.set_marks("captured", marks)
+
+    def show_rectangle(self, page: int, box: Box | None) -> None:
+        """Mark the rectangle that is being looked at."""
+        self.area.set_marks("rectangle", [Mark(page, box, "rectangle")] if box else [])
+
+    def read_click(
+        self, page: int, x: float, y: float, kind: Literal["length", "text"], then: Callable[[Click], None]
+    ) -> None:
+        """What is meant by a click, read elsewhere."""
+
+        def work(text: PageText) -> Click:
+            return read_length(text, x, y) if kind == "length" else read_words_at(text, x, y)
+
+        self.source.with_text(page, work, then)
+
+    def _typed_page(self, page: int) -> None:
+        if page and page != self.page:
+            self.turn_to(page)
+
+    def _scrolled(self, page: int) -> None:
+        self._pages.blockSignals(True)
+        self._pages.setValue(page)
+        self._pages.blockSignals(False)
+        self.strip.show_current(page)
+        self.page_changed.emit(page)
+
+    def _toggle_strip(self) -> None:
+        self.strip.setVisible(self._show_strip.isChecked())
+        self._side.setVisible(self._show_strip.isChecked() or self._show_list.isChecked())
+        self.strip.lay_out()
+
+    def _toggle_list(self) -> None:
+        self._list.setVisible(self._show_list.isChecked())
+        self._side.setVisible(self._show_strip.isChecked() or self._show_list.isChecked())
+
+    def _toggle_selecting(self) -> None:
+        self.area.selects_text = self._select.isChecked()
+        viewport = self.area.viewport()
+        if viewport:
+            viewport.setCursor(Qt.CursorShape.IBeamCursor if self.area.selects_text else Qt.CursorShape.ArrowCursor)
+
+    def _turn(self) -> None:
+        for stack in (self.area, self.strip):
+            stack.quarters = (stack.quarters + 1) % 4
+        self._lay_out()
+
+    def _toggle_dark(self) -> None:
+        for stack in (self.area, self.strip):
+            stack.dark = self._dark.isChecked()
+            stack.view_changed()
+
+    def find_text(self, words: str) -> None:
+        """Search the document and go to the first hit."""
+        self._search.setText(words)
+        self._find()
+
+    def _find(self) -> None:
+        words, document = self._search.text(), self.source.document
+        if document is None:
+            return
+        if self._hits and self._words == words:
+            self._go_to((self._hit + 1) % len(self._hits))
+            return
+        self._words, self._hits, self._hit = words, [], -1
+        self._search_number += 1
+        self._list.clear()
+        self._search_on(self._search_number, 1)
+
+    def _search_on(self, number: int, first: int) -> None:
+        """Search some pages, then the next: a new search or another document ends it."""
+        document, words = self.source.document, self._words
+        if document is None or number != self._search_number:
+            return
+        if first > document.pages or len(self._hits) >= MOST_HITS or not words.strip():
+            self._show_count(is_done=True)
+            return
+        pages = range(first, min(first + SEARCHED_AT_ONCE, document.pages + 1))
+
+        def done(hits: list[Hit]) -> None:
+            if number == self._search_number and document is self.source.document:
+                self._found(hits)
+                self._search_on(number, pages.stop)
+
+        self._jobs.run("pdf", lambda: document.search(words, pages), done)
+
+    def _found(self, hits: list[Hit]) -> None:
+        self._hits += hits
+        for hit in hits:
+            self._list.addItem(QListWidgetItem(f"page {hit.page}: {hit.around}"))
+        if self._hit < 0 and self._hits:
+            self._go_to(0)
+        self._show_count(is_done=False)
+
+    def _show_count(self, *, is_done: bool) -> None:
+        nothing = ("not found" if self._words.strip() else "") if is_done else "…"
+        more = "" if is_done else " …"
+        self._count.setText(f"{self._hit + 1} of {len(self._hits)}{more}" if self._hits else nothing)
+        self._mark_hits()
+
+    def _go_to(self, index: int) -> None:
+        self._hit = index
+        hit = self._hits[index]
+        self._show_count(is_done=True)
+        self._list.setCurrentRow(index)
+        if hit.boxes:
+            self.area.bring_into_view(hit.page, hit.boxes[0])
+        else:
+            self.turn_to(hit.page)
+
+    def _mark_hits(self) -> None:
+        marks = [
+            Mark(hit.page, box, "current hit" if index == self._hit else "hit")
+            for index, hit in enumerate(self._hits)
+            for box in hit.boxes
+        ]
+        self.area.set_marks("hits", marks)

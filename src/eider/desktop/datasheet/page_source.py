@@ -1,0 +1,156 @@
+"""The pages of one document: pictures and texts made elsewhere, kept within a limit, the visible ones first."""
+
+from collections import OrderedDict
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import Any, NamedTuple
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage
+
+from eider.datasheets import Datasheet
+from eider.datasheets.document import PageText
+from eider.datasheets.page_frame import Frame
+from eider.desktop.jobs import Jobs
+from eider.desktop.widgets.images import to_image
+
+# Bytes of pictures that are kept, and pages of which the words are.
+MOST_BYTES, MOST_TEXTS = 80 * 2**20, 24
+
+
+class Wish(NamedTuple):
+    """A picture that is wanted: page from 1, pixels per point, quarters turned, light on dark."""
+
+    page: int
+    scale: float
+    quarters: int
+    dark: bool
+
+
+class PageSource(QObject):
+    """Opens a document and hands out what is there of its pages; what is not comes later, with a signal."""
+
+    opened = pyqtSignal()
+    failed = pyqtSignal(str)
+    arrived = pyqtSignal(int)
+    unread = pyqtSignal(str)
+
+    def __init__(self, jobs: Jobs, parent: QObject) -> None:
+        super().__init__(parent)
+        self._jobs = jobs.owned(self)
+        self.document: Datasheet | None = None
+        self.path: Path | None = None
+        self._pictures: OrderedDict[Wish, QImage] = OrderedDict()
+        self._texts: OrderedDict[int, PageText] = OrderedDict()
+        self._frames: dict[tuple[int, int], Frame] = {}
+        self._wanted: list[Wish] = []
+        self._drawing = False
+
+    def open(self, path: Path) -> None:
+        """Open a document in place of the one that was open."""
+        self.close()
+        self.path = path
+
+        def done(document: Datasheet) -> None:
+            if path != self.path or self.document is not None:
+                self._jobs.run("pdf", document.close)
+                return
+            self.document = document
+            self.opened.emit()
+
+        def failed(fault: Exception) -> None:
+            if path == self.path:
+                self.close()
+                self.failed.emit(str(fault))
+
+        self._jobs.run("pdf", lambda: Datasheet(path), done, failed)
+
+    def close(self) -> None:
+        """Give the document back."""
+        if self.document is not None:
+            self._jobs.run("pdf", self.document.close)
+        self.document, self.path, self._wanted = None, None, []
+        self._pictures.clear()
+        self._texts.clear()
+        self._frames.clear()
+
+    def picture(self, wish: Wish) -> QImage | None:
+        """The picture of a page: as wished, or for now another size of it."""
+        if wish in self._pictures:
+            self._pictures.move_to_end(wish)
+            return self._pictures[wish]
+        others = [w for w in self._pictures if (w.page, w.quarters, w.dark) == (wish.page, wish.quarters, wish.dark)]
+        return self._pictures[min(others, key=lambda w: abs(w.scale - wish.scale))] if others else None
+
+    def want(self, wishes: Sequence[Wish]) -> None:
+        """These pictures are wanted now, in this order; earlier wishes are forgotten."""
+        self._wanted = [wish for wish in wishes if wish not in self._pictures]
+        self._next()
+
+    def frame(self, page: int, quarters: int) -> Frame | None:
+        """How a page lies in its picture; None until its picture is there."""
+        return self._frames.get((page, quarters))
+
+    def text(self, page: int) -> PageText | None:
+        """The words of a page, where they have been read."""
+        return self._texts.get(page)
+
+    def with_text(self, page: int, work: Callable[[PageText], Any], then: Callable[[Any], None]) -> None:
+        """Do something with the words of a page elsewhere, and hand on its result."""
+        document, known = self.document, self._texts.get(page)
+        if document is None:
+            return
+
+        def run() -> tuple[PageText, Any]:
+            text = known or document.read(page)
+            return text, work(text)
+
+        def done(result: tuple[PageText, Any]) -> None:
+            if document is self.document:
+                self._texts[page] = result[0]
+                self._texts.move_to_end(page)
+                while len(self._texts) > MOST_TEXTS:
+                    self._texts.popitem(last=False)
+                then(result[1])
+
+        def failed(fault: Exception) -> None:
+            if document is self.document:
+                self.unread.emit(str(fault))
+
+        self._jobs.run("reading", run, done, failed)
+
+    def read_ahead(self, page: int) -> None:
+        """Read the words of a page before they are asked for, so that a click is answered at once."""
+        if page not in self._texts:
+            self.with_text(page, lambda _text: None, lambda _none: self.arrived.emit(page))
+
+    def _next(self) -> None:
+        """One picture at a time; the newest wishes decide which."""
+        if self._drawing or not self._wanted or self.document is None:
+            return
+        document, wish = self.document, self._wanted.pop(0)
+        self._drawing = True
+
+        def work() -> tuple[QImage, Frame]:
+            pixels = document.picture(wish.page, wish.scale, wish.quarters, inverted=wish.dark)
+            return to_image(pixels), document.frame(wish.page, wish.quarters)
+
+        def done(made: tuple[QImage, Frame]) -> None:
+            self._drawing = False
+            if document is self.document:
+                self._frames[wish.page, wish.quarters] = made[1]
+                self._keep(wish, made[0])
+                self.arrived.emit(wish.page)
+            self._next()
+
+        def failed(_fault: Exception) -> None:
+            # A page that cannot be drawn stays blank paper; the others go on.
+            self._drawing = False
+            self._next()
+
+        self._jobs.run("pdf", work, done, failed)
+
+    def _keep(self, wish: Wish, image: QImage) -> None:
+        self._pictures[wish] = image
+        while sum(i.sizeInBytes() for i in self._pictures.values()) > MOST_BYTES and len(self._pictures) > 1:
+            self._pictures.popitem(last=False)

@@ -1,0 +1,78 @@
+"""Cut-outs of datasheets round the place of a value: made elsewhere, kept, and told of when they are there."""
+
+from collections import OrderedDict
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage, QPixmap
+
+from eider.datasheets import Datasheet
+from eider.datasheets.document import PageText
+from eider.datasheets.page_frame import around
+from eider.datasheets.value_labels import with_label
+from eider.desktop.jobs import Jobs
+from eider.desktop.widgets.images import to_image
+from eider.library import Library
+from eider.model.evidence import Evidence
+
+# Pixels per PDF point, documents that are kept open, and pictures that are kept.
+SCALE, MOST_OPEN, MOST_KEPT = 2.5, 3, 400
+
+
+class Snippets(QObject):
+    """Hands out the cut-out of an evidence, or None for now; `arrived` follows."""
+
+    arrived = pyqtSignal()
+
+    def __init__(self, jobs: Jobs, library: Library, parent: QObject) -> None:
+        super().__init__(parent)
+        self._jobs, self._library = jobs.owned(self), library
+        self._kept: OrderedDict[Evidence, QPixmap | None] = OrderedDict()
+        self._open: OrderedDict[Path, Datasheet] = OrderedDict()
+        # The words of the page that was read last: values of one page are asked for one after the other.
+        self._texts: dict[tuple[Path, int], PageText] = {}
+
+    def of(self, evidence: Evidence | None) -> QPixmap | None:
+        """The picture of a place; None where it has no place, or is not there yet."""
+        if evidence is None or evidence.box is None or not evidence.document:
+            return None
+        # Who confirmed it does not change the picture.
+        key = Evidence(evidence.kind, evidence.document, evidence.page, evidence.box)
+        if key not in self._kept:
+            self._kept[key] = None
+            self._make(key)
+            while len(self._kept) > MOST_KEPT:
+                self._kept.popitem(last=False)
+        return self._kept[key]
+
+    def _make(self, key: Evidence) -> None:
+        path = self._library.datasheet(key.document)
+
+        def work() -> QImage:
+            document = self._document(path)
+            text = self._texts.get((path, key.page)) or document.read(key.page)
+            self._texts = {(path, key.page): text}
+            pixels = document.snippet(key.page, around(with_label(text, key.box or (0, 0, 0, 0))), SCALE)
+            return to_image(pixels)
+
+        def done(image: QImage) -> None:
+            self._kept[key] = QPixmap.fromImage(image)
+            self.arrived.emit()
+
+        # A place that is not there any more has no picture; the evidence says the rest.
+        self._jobs.run("reading", work, done, lambda _fault: None)
+
+    def _document(self, path: Path) -> Datasheet:
+        """An open document; only the reading thread asks for one."""
+        if path not in self._open:
+            self._open[path] = Datasheet(path)
+            while len(self._open) > MOST_OPEN:
+                self._open.popitem(last=False)[1].close()
+        return self._open[path]
+
+    def close(self) -> None:
+        """Give all documents back."""
+        opened = list(self._open.values())
+        self._open.clear()
+        for document in opened:
+            document.close()

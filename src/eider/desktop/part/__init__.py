@@ -1,0 +1,1 @@
+"""The open part: page, trail, controller, and one folder for each step."""

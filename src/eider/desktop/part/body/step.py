@@ -1,0 +1,86 @@
+"""Body: the 3D body on its lands."""
+
+from functools import partial
+
+from PyQt6.QtWidgets import QComboBox, QWidget
+
+from eider.bodies.body_solids import body_solids, on_lands
+from eider.bodies.materials import colours
+from eider.commands import body_edits
+from eider.desktop.context import DesktopContext
+from eider.desktop.part.controller import PartController
+from eider.desktop.part.step import Step
+from eider.desktop.widgets.body_view import ABOVE, ASLANT, SIDE, BodyView
+from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.errors import EiderError
+from eider.geometry.solids import Solid
+from eider.views.body_alignment import Agreement, alignment
+
+
+class BodyStep(Step):
+    """Where the model comes from, the view on its lands, how it is aligned, what it is made of."""
+
+    key = "body"
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__(controller, context)
+        self._origin = label("", "soft", wrap=True)
+        self._materials = RecordView[Solid](
+            [
+                Column("Solid", lambda s: s.name),
+                Column("Material", lambda s: s.material, self._set_material, choices=lambda _s: tuple(colours())),
+                Column("Pieces", lambda s: str(len(s.placements)), number=True),
+            ],
+            context.theme,
+        )
+        self._materials.set_widths(84, 124)
+        self._show = QComboBox()
+        self._show.addItems(["on its lands", "alone"])
+        self._show.activated.connect(lambda _i: self.refresh())
+        left = column(
+            label("Where it comes from", "head"), self._origin, label("Materials", "head"), growing(self._materials)
+        )
+        self.view = BodyView(context.theme, context.jobs, "")
+        looks = [("Aslant", ASLANT), ("From above", ABOVE), ("From the side", SIDE)]
+        tools = row(self._show, 1, *(button(title, partial(self.view.look_from, at)) for title, at in looks))
+        middle = column(row(label("Body", "head"), 1), growing(self.view), tools)
+        self.table = RecordView[Agreement](
+            [
+                Column("What must agree", lambda r: r.what),
+                Column("measured", lambda r: r.measured, number=True),
+                Column("expected", lambda r: r.expected, number=True),
+                Column(
+                    "", lambda r: "agrees" if r.agrees else "differs", fault=lambda r: "" if r.agrees else "differs"
+                ),
+            ],
+            context.theme,
+        )
+        self.table.set_widths(198, 82, 82)
+        right = column(label("Alignment", "head"), growing(self.table))
+        self.build(panes(left, middle, right, sizes=(270, 560, 430)))
+
+    def first(self) -> QWidget:
+        return self.view
+
+    def refresh(self) -> None:
+        super().refresh()
+        bundle = self.controller.bundle
+        try:
+            solids = body_solids(bundle.sheet, bundle.body)
+        except EiderError as fault:
+            self._origin.setText(f"Generated from the package sheet, which is not complete: {fault}")
+            return
+        self._origin.setText(
+            f"Generated from the package sheet {bundle.sheet.name}. Each length of the sheet is true in it; the STEP "
+            "file is written at release and by Export."
+        )
+        self._materials.show_records(solids)
+        self.table.show_records(alignment(bundle, self.context.unit))
+        pattern = bundle.footprint.pattern
+        with_lands = self._show.currentIndex() == 0
+        if self.isVisible():
+            self.view.show_solids(on_lands(solids, pattern if with_lands else None))
+
+    def _set_material(self, solid: Solid, material: str) -> None:
+        self.controller.edit(f"Material of {solid.name}", lambda b: body_edits.set_material(b, solid.name, material))

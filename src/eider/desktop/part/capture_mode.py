@@ -1,0 +1,189 @@
+"""Between the datasheet and the step that is open: clicks fill the field in hand, rectangles open the capture panel."""
+
+from collections.abc import Callable, Sequence
+
+from PyQt6.QtCore import QObject
+from PyQt6.QtGui import QCursor
+from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QSizePolicy, QWidget
+
+from eider.commands import package_edits
+from eider.commands.captured_values import datasheet_evidence
+from eider.datasheets.click_capture import Candidate, Click
+from eider.desktop.context import DesktopContext
+from eider.desktop.datasheet.datasheet_view import DatasheetView
+from eider.desktop.datasheet.page_area import Mark
+from eider.desktop.part.capture_panel import CapturePanel
+from eider.desktop.part.controller import PartController
+from eider.desktop.part.step import Step, Target
+from eider.desktop.widgets.layouts import button, fill, growing, label, row
+from eider.evidence.evidence_changes import set_evidence, take
+from eider.evidence.value_evidence import DIMENSION, held_values
+from eider.model.bundle import Bundle
+
+HELP = "Click a number: it goes into the field in hand. Draw a rectangle round a table or a drawing."
+ALTERNATIVES = 3
+
+
+class ReadingBar(QWidget):
+    """One line under the datasheet: what the last click was taken for, and what else it could be."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.text = label(HELP, "soft")
+        # A long reading is cut, with the whole of it as tool tip; it must not widen the pane.
+        self.text.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self._line = row(growing(self.text), margins=3)
+        self._others: list[QWidget] = []
+        fill(self, self._line)
+
+    def say(self, text: str, others: Sequence[tuple[str, Callable[[], object]]] | None = None) -> None:
+        """Show a text, and buttons for what else there is."""
+        for old in self._others:
+            old.deleteLater()
+        self._others = [button(f"rather {title}", run) for title, run in others or []]
+        self.text.setText(text)
+        self.text.setToolTip(text)
+        layout = self._line.layout()
+        for made in self._others:
+            if layout is not None:
+                layout.addWidget(made)
+
+
+class Capturing(QObject):
+    """Takes values from the datasheet view into the part."""
+
+    def __init__(
+        self, controller: PartController, context: DesktopContext, view: DatasheetView, panel: CapturePanel,
+        step: Callable[[], Step], parent: QObject,
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self.controller, self.context, self.view, self.panel, self._step = controller, context, view, panel, step
+        self.bar, self.menu = ReadingBar(), QMenu(view)
+        self._field: QWidget | None = None
+        view.set_footer(self.bar)
+        view.picked.connect(self._picked)
+        view.boxed.connect(self._boxed)
+        view.source.unread.connect(self.bar.say)
+        panel.closed.connect(lambda: view.show_rectangle(1, None))
+        panel.stands_here.connect(self._stands_here)
+        panel.place_in_hand.connect(lambda page, box: view.show_box(page, box))
+        application = QApplication.instance()
+        if isinstance(application, QApplication):
+            application.focusChanged.connect(self._focus_changed)
+
+    def _focus_changed(self, _old: QWidget | None, new: QWidget | None) -> None:
+        if new is not None and self._step().isAncestorOf(new) and not self.view.isAncestorOf(new):
+            self._field = new
+
+    def refresh(self) -> None:
+        """Mark the places of the values that came from the document that is open."""
+        document = self.document
+        marks = []
+        for value in held_values(self.controller.bundle):
+            evidence = value.evidence
+            if evidence is None or evidence.document != document or evidence.box is None or not document:
+                continue
+            sheet = self.controller.bundle.sheet
+            letter = value.place.removeprefix(DIMENSION) if value.place.startswith(DIMENSION) else ""
+            own = sheet.own_letter(letter) if letter else ""
+            name = f"{own} = {letter}" if own else value.name
+            marks.append(Mark(evidence.page, evidence.box, "captured", f"{name}: {value.text}"))
+        self.view.show_captured(marks)
+
+    @property
+    def document(self) -> str:
+        """The sum of the document that is open; empty without one."""
+        return self.view.path.stem if self.view.path else ""
+
+    def target(self) -> Target | None:
+        """The field in hand."""
+        return self._step().target(self._field)
+
+    def _picked(self, page: int, x: float, y: float) -> None:
+        target, field = self.target(), self._field
+        kind = target.kind if target else "length"
+        self.view.read_click(page, x, y, kind, lambda click: self._read(target, field, page, click))
+
+    def _read(self, target: Target | None, field: QWidget | None, page: int, click: Click) -> None:
+        if not click.candidates:
+            text = self.view.source.text(page)
+            empty = text is not None and not text.words
+            self.bar.say(
+                "this page has no text: draw a rectangle to keep a picture, and type the values"
+                if empty else "nothing was read there: click on a number"
+            )  # fmt: skip
+        elif target is None and isinstance(field, QLineEdit) and self._step().isAncestorOf(field):
+            field.setText(click.candidates[0].text)
+            field.editingFinished.emit()
+            self.bar.say(f"{click.candidates[0].text} typed; this field keeps no evidence")
+        elif target is None:
+            first = click.candidates[0]
+            self.bar.say(f"read {first.text} ({first.how}); put the caret into a cell of the part to take it")
+        elif click.is_clear:
+            self._take(target, page, click.candidates)
+        else:
+            self._ask(target, page, click.candidates)
+
+    def _ask(self, target: Target, page: int, candidates: tuple[Candidate, ...]) -> None:
+        """Several readings are possible: the user's word decides."""
+        self.menu.clear()
+        for candidate in candidates:
+            doubt = f"; {candidate.doubt}" if candidate.doubt else ""
+            action = self.menu.addAction(f"{target.name} = {candidate.text}   ({candidate.how}{doubt})")
+            rest = tuple(c for c in candidates if c is not candidate)
+            if action is not None:
+                action.triggered.connect(
+                    lambda _checked, chosen=candidate, others=rest: self._take(target, page, (chosen, *others))
+                )
+        self.menu.addSeparator()
+        self.menu.addAction("None of these")
+        self.bar.say(f"{target.name}: more than one reading is possible")
+        self.menu.popup(QCursor.pos())
+
+    def _take(self, target: Target, page: int, candidates: tuple[Candidate, ...], *, go_on: bool = True) -> None:
+        chosen, others = candidates[0], candidates[1 : 1 + ALTERNATIVES]
+        who = self.controller.library.person().name
+        evidence = datasheet_evidence(self.document, page, chosen.box, chosen.seen, who)
+
+        def change(bundle: Bundle) -> Bundle:
+            if target.place == "sheet.pins":
+                return package_edits.set_pins(bundle, chosen.text)
+            return take(bundle, target.place, chosen.text, evidence, chosen.letter)
+
+        self.controller.edit(f"Take {target.name} from page {page}", change)
+        self.view.show_box(page, chosen.box)
+        again = [
+            (other.text, lambda other=other: self._take(
+                target, page, (other, *(c for c in candidates if c is not other)), go_on=False
+            ))
+            for other in others
+        ]  # fmt: skip
+        doubt = f"; {chosen.doubt}" if chosen.doubt else ""
+        self.bar.say(f"{target.name} = {chosen.text}   ({chosen.how}, page {page}{doubt})", again)
+        if go_on:
+            self._step().next_field()
+
+    def _boxed(self, page: int, box: tuple[float, float, float, float]) -> None:
+        document = self.view.source.document
+        if document is not None:
+            self.view.show_rectangle(page, box)
+            target = self.target()
+            held = {value.place for value in held_values(self.controller.bundle)}
+            self.panel.offer_place_for(target.name if target and target.place in held else "")
+            prefer = {"pins": "pins", "package": "dimensions"}.get(self._step().key)
+            self.panel.begin(document, self.document, page, box, prefer)  # type: ignore[arg-type]  # one of the kinds
+
+    def _stands_here(self, page: int, box: tuple[float, float, float, float]) -> None:
+        """The value in hand was typed from a picture: the rectangle is its evidence."""
+        target = self.target()
+        if target is not None:
+            who = self.controller.library.person().name
+            evidence = datasheet_evidence(self.document, page, box, "", who)
+            title = f"{target.name} stands on page {page}"
+            self.controller.edit(title, lambda b: set_evidence(b, {target.place: evidence}))
+
+    def leave(self) -> None:
+        """Another part follows: hear of nothing more."""
+        application = QApplication.instance()
+        if isinstance(application, QApplication):
+            application.focusChanged.disconnect(self._focus_changed)

@@ -1,0 +1,387 @@
+"""What was understood of a rectangle: shown as a table, put right by the user, and taken over with its evidence."""
+
+from collections.abc import Sequence
+from functools import partial
+from typing import Any, NamedTuple
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QButtonGroup, QComboBox, QTableWidget, QTableWidgetItem, QTabWidget, QWidget
+
+from eider.commands import package_edits
+from eider.commands.captured_values import members, proposals, rows_of, take_dimensions, take_pins
+from eider.datasheets import Datasheet
+from eider.datasheets.dimension_columns import ROLES as DIMENSION_ROLES
+from eider.datasheets.dimension_columns import Column as Role
+from eider.datasheets.pin_tables import ROLES as PIN_ROLES
+from eider.datasheets.pin_tables import pins_of
+from eider.datasheets.table_capture import As, Capture, capture
+from eider.desktop.context import DesktopContext
+from eider.desktop.part.controller import PartController
+from eider.desktop.widgets.drawing_canvas import DrawingView
+from eider.desktop.widgets.layouts import button, column, fill, growing, label, panes, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.drawings.package_drawing import begun_drawings
+from eider.errors import EiderError
+from eider.geometry.expressions import MM_PER_UNIT
+from eider.geometry.shapes import Box
+from eider.model.package_sheet import SheetPicture
+from eider.packages.letters import Proposal
+from eider.packages.registry import family_of
+
+LEFT_OUT, AS_READ = "left out", "unit as read"
+
+
+class DimensionLine(NamedTuple):
+    """A row of the panel: its place `at` in the capture, texts, the standard's letter chosen for it, and why."""
+
+    at: int
+    letter: str
+    text: str
+    meaning: str
+    seen: str
+    standard: str
+    why: str
+    doubt: str
+
+
+class PinLine(NamedTuple):
+    """A row of the panel for a pin."""
+
+    at: int
+    number: str
+    name: str
+    active_low: bool
+    type: str
+    more: str
+    doubt: str
+
+
+class CapturePanel(QWidget):
+    """The table that was read, beside the package that it would make."""
+
+    closed = pyqtSignal()
+    place_in_hand = pyqtSignal(int, object)
+    # The value in hand stands in the rectangle, though nothing could be read there.
+    stands_here = pyqtSignal(int, object)
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self.controller, self.context = controller, context
+        self._jobs = context.jobs.owned(self)
+        self._document: Datasheet | None = None
+        self._sha, self._page, self._box = "", 0, (0.0, 0.0, 0.0, 0.0)
+        self.capture: Capture | None = None
+        self.letters: dict[str, str] = {}
+        self._reasons: dict[str, str] = {}
+        self._proposals: tuple[Proposal, ...] = ()
+        self._number = 0
+        self._kinds = QButtonGroup(self)
+        ways = []
+        kinds: tuple[tuple[As, str], ...] = (("dimensions", "Dimensions"), ("pins", "Pins"))
+        for kind, title in kinds:
+            way = button(title, partial(self._read, kind, None), checkable=True)
+            way.setObjectName(kind)
+            self._kinds.addButton(way)
+            ways.append(way)
+        self._about, self._doubt = label("", "soft"), label("", "wrong")
+        self._member, self._proposal, self._unit = QComboBox(), QComboBox(), QComboBox()
+        self._unit.addItems([AS_READ, *MM_PER_UNIT])
+        self._unit.setToolTip("The unit of columns whose headings name none")
+        self._unit.activated.connect(lambda _i: self._read("dimensions", None))
+        self.place_button = button("", self._ask_evidence)
+        self._member.activated.connect(lambda _i: self._propose())
+        self._proposal.activated.connect(self._choose_proposal)
+        self.take_button = button("Take over", self.take_over, main=True)
+        self.dimensions, self.pins = self._dimension_table(), self._pin_table()
+        self.cells = QTableWidget()
+        self.cells.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
+        self.tabs = QTabWidget()
+        self.outline = DrawingView(context.theme, "The package is drawn here as the letters would make it.")
+        self._build(ways)
+
+    def _build(self, ways: Sequence[QWidget]) -> None:
+        self._member_label, self._proposal_label = label("of"), label("Letters")
+        head = row(
+            label("Captured", "head"), *ways, button("Keep as a picture", self.keep_picture), self._member_label,
+            self._member, self._unit, self._proposal_label, self._proposal, self._about, 1, self._doubt,
+            self.place_button, button("Close", self.close_panel), self.take_button,
+        )  # fmt: skip
+        self._proposal.setMinimumContentsLength(22)
+        self.tabs.addTab(self.dimensions, "What was understood")
+        self.tabs.addTab(self.cells, "Columns")
+        fill(self, column(head, growing(panes(self.tabs, self.outline, sizes=(860, 400))), margins=6, spacing=4))
+
+    def _dimension_table(self) -> RecordView[DimensionLine]:
+        made = RecordView[DimensionLine](
+            [
+                Column("In sheet", lambda r: r.letter),
+                Column("Read as", lambda r: r.text, fault=lambda r: r.doubt),
+                Column("Meaning", lambda r: r.standard or LEFT_OUT, self._set_letter, choices=self._choices),
+                Column("To look at", lambda r: r.doubt, fault=lambda r: r.doubt),
+                Column("There stands", lambda r: r.seen),
+                Column("What speaks for it", lambda r: r.why),
+            ],
+            self.context.theme,
+        )
+        made.set_widths(64, 150, 84, 150, 140)
+        made.entered_record.connect(self._in_hand)
+        return made
+
+    def _pin_table(self) -> RecordView[PinLine]:
+        made = RecordView[PinLine](
+            [
+                Column("Pin", lambda r: r.number, number=True),
+                Column("Name", lambda r: r.name),
+                Column("Active low", lambda r: "yes" if r.active_low else ""),
+                Column("Type", lambda r: r.type),
+                Column("Description", lambda r: r.more),
+                Column("To look at", lambda r: r.doubt, fault=lambda r: r.doubt),
+            ],
+            self.context.theme,
+        )
+        made.set_widths(52, 130, 76, 130, 260)
+        made.entered_record.connect(self._in_hand)
+        return made
+
+    def begin(self, document: Datasheet, sha: str, page: int, box: Box, prefer: As | None) -> None:
+        """Read a rectangle and show what was understood."""
+        self._document, self._sha, self._page, self._box = document, sha, page, box
+        self.show()
+        self._read(prefer, None)
+
+    def offer_place_for(self, name: str) -> None:
+        """Offer the rectangle as the place of a value that was typed; without a name there is none in hand."""
+        self.place_button.setVisible(bool(name))
+        self.place_button.setText(f"{name} stands here")
+
+    def _ask_evidence(self) -> None:
+        self.stands_here.emit(self._page, self._box)
+        self.close_panel()
+
+    def close_panel(self) -> None:
+        """Leave everything as it was."""
+        self.capture = None
+        self.hide()
+        self.closed.emit()
+
+    def _read(self, kind: As | None, columns: Sequence[Any] | None) -> None:
+        document, page, box = self._document, self._page, self._box
+        if document is None:
+            return
+        self._number += 1
+        number = self._number
+        self._about.setText("reading …")
+
+        def done(found: Capture) -> None:
+            if number == self._number:
+                self._show(found)
+
+        def failed(fault: Exception) -> None:
+            if number == self._number:
+                self.capture = None
+                self._about.setText("")
+                self._doubt.setText(str(fault))
+                self.take_button.setEnabled(False)
+                self.dimensions.show_records([])
+                self.pins.show_records([])
+
+        unit = self._unit.currentText() if self._unit.currentIndex() > 0 else ""
+        self._jobs.run("reading", lambda: capture(document, page, box, kind, columns=columns, unit=unit), done, failed)
+
+    def _show(self, found: Capture) -> None:
+        self.capture = found
+        for way in self._kinds.buttons():
+            way.setChecked(way.objectName() == found.kind)
+        is_pins = found.kind == "pins"
+        table = self.pins if is_pins else self.dimensions
+        if self.tabs.widget(0) is not table:
+            index = self.tabs.currentIndex()
+            self.tabs.removeTab(0)
+            self.tabs.insertTab(0, table, "What was understood")
+            self.tabs.setCurrentIndex(index)
+        self.outline.setVisible(not is_pins)
+        for widget in (self._proposal, self._proposal_label, self._unit):
+            widget.setVisible(not is_pins)
+        sizes = members(found)
+        for widget in (self._member, self._member_label):
+            widget.setVisible(bool(sizes))
+        kept = self._member.currentText()
+        self._member.clear()
+        self._member.addItems(sizes)
+        self._member.setCurrentText(kept if kept in sizes else (sizes[0] if sizes else ""))
+        over = f", goes on over page {found.continued[-1]}" if found.continued else ""
+        self._about.setText(f"page {found.page}{over}")
+        read = found.dimensions or found.pins
+        self._doubt.setText(read.doubt if read else "")
+        self._show_cells(found)
+        if is_pins:
+            self._show_pins(found)
+        else:
+            # The rows at once; what their letters may mean follows.
+            self._show_lines()
+            self._propose()
+
+    def _show_pins(self, found: Capture) -> None:
+        if found.pins is None:
+            return
+        reading, rows = pins_of(found.pins)
+        lines = [
+            PinLine(
+                index, pin.number, pin.name, pin.active_low, pin.type + (" (assumed)" if pin.assumed else ""),
+                " · ".join(filter(None, (*pin.alternatives, pin.description))), found.pins.rows[index].doubt,
+            )
+            for pin, index in zip(reading.pins, rows, strict=True)
+        ]  # fmt: skip
+        unread = [i for i in range(len(found.pins.rows)) if i not in rows]
+        lines += [PinLine(i, "", found.pins.rows[i].seen, False, "", "", "no pin could be read here") for i in unread]
+        self.pins.show_records(lines)
+        doubtful = sum(bool(line.doubt) for line in lines)
+        self._about.setText(f"{self._about.text()}: {len(reading.pins)} pins, {doubtful} to look at")
+        self.take_button.setEnabled(bool(reading.pins))
+
+    def _propose(self) -> None:
+        """Ask for the possible meanings of the letters, and take the best to begin with."""
+        found, bundle, member = self.capture, self.controller.bundle, self._member.currentText()
+        if found is None:
+            return
+
+        def done(made: tuple[Proposal, ...]) -> None:
+            if self.capture is found and found.kind == "dimensions":
+                self._proposals = made
+                self._proposal.clear()
+                self._proposal.addItems([_proposal_title(p, index, len(made)) for index, p in enumerate(made)])
+                self._choose_proposal(0)
+
+        self._jobs.run("compute", lambda: proposals(bundle, found, member), done)
+
+    def _choose_proposal(self, index: int) -> None:
+        if 0 <= index < len(self._proposals):
+            self.letters = dict(self._proposals[index].letters)
+            self._reasons = dict(self._proposals[index].reasons)
+        else:
+            known = [letter.key for letter in family_of(self.controller.bundle.sheet.family).letters]
+            own = [r.letter for _, r in rows_of(self.capture, self._member.currentText())] if self.capture else []
+            self.letters, self._reasons = {x: x for x in own if x in known}, {}
+        self._show_lines()
+
+    def _show_lines(self) -> None:
+        if self.capture is None:
+            return
+        lines = [
+            DimensionLine(
+                index, r.letter, r.text, r.meaning, r.seen, self.letters.get(r.letter, ""),
+                self._reasons.get(r.letter, ""), r.doubt,
+            )
+            for index, r in rows_of(self.capture, self._member.currentText())
+        ]  # fmt: skip
+        self.dimensions.show_records(lines)
+        self.take_button.setEnabled(any(line.standard for line in lines))
+        self._draw()
+
+    def _choices(self, _line: DimensionLine) -> list[str]:
+        return [LEFT_OUT, *(letter.key for letter in family_of(self.controller.bundle.sheet.family).letters)]
+
+    def _set_letter(self, line: DimensionLine, standard: str) -> None:
+        kept = {own: meant for own, meant in self.letters.items() if meant != standard and own != line.letter}
+        chosen = {line.letter: standard} if standard in self._choices(line)[1:] else {}
+        self.letters = {**kept, **chosen}
+        self._reasons[line.letter] = "as you say"
+        self._show_lines()
+
+    def _in_hand(self, line: DimensionLine | PinLine) -> None:
+        if self.capture and 0 <= line.at < len(self.capture.places):
+            place = self.capture.places[line.at]
+            self.place_in_hand.emit(place.page, place.box)
+        if isinstance(line, DimensionLine):
+            self._draw()
+
+    def _draw(self) -> None:
+        """The package as the letters would make it, to scale; what cannot be is red."""
+        found = self.capture
+        if found is None or found.kind != "dimensions":
+            return
+        line: DimensionLine | None = self.dimensions.record()
+        try:
+            bundle = take_dimensions(self.controller.bundle, found, self.letters, "", "", self._member.currentText())
+            family, sheet = family_of(bundle.sheet.family), bundle.sheet
+            wrong = {letter for hit in family.implausible(sheet, family.dims(sheet)) for letter in hit.letters}
+            drawings = begun_drawings(sheet, unit=self.context.unit, in_hand=line.standard if line else "", wrong=wrong)
+        except EiderError as fault:
+            self.outline.set_hint(str(fault))
+            self.outline.show_drawing(None)
+            return
+        side = family.letter(line.standard) if line else None
+        self.outline.show_drawing(drawings[1] if side and side.view == "side" else drawings[0])
+
+    def _show_cells(self, found: Capture) -> None:
+        """The grid as it stands, with a choice over each column."""
+        width = max((len(r) for r in found.cells), default=0)
+        self.cells.clear()
+        self.cells.setColumnCount(width)
+        self.cells.setRowCount(len(found.cells) + 1)
+        roles = PIN_ROLES if found.kind == "pins" else DIMENSION_ROLES
+        taken: tuple[str, ...] = found.pins.columns if found.pins else ()
+        if found.dimensions:
+            taken = tuple(c.role for c in found.dimensions.columns)
+        for place in range(width):
+            box = QComboBox()
+            box.addItems(list(roles))
+            box.setCurrentText(taken[place] if place < len(taken) else LEFT_OUT)
+            box.activated.connect(lambda _index: self._reassign())
+            self.cells.setCellWidget(0, place, box)
+        for down, texts in enumerate(found.cells, start=1):
+            for across, text in enumerate(texts):
+                self.cells.setItem(down, across, QTableWidgetItem(text))
+
+    def _reassign(self) -> None:
+        """Read again with the columns that the user says."""
+        found = self.capture
+        if found is None:
+            return
+        chosen = []
+        for place in range(self.cells.columnCount()):
+            box = self.cells.cellWidget(0, place)
+            chosen.append(box.currentText() if isinstance(box, QComboBox) else LEFT_OUT)
+        if found.kind == "pins":
+            self._read("pins", chosen)
+            return
+        before = found.dimensions.columns if found.dimensions else ()
+        columns = [
+            Role(role, before[k].unit if k < len(before) else "", before[k].letter if k < len(before) else "")
+            for k, role in enumerate(chosen)
+        ]
+        self._read("dimensions", columns)
+
+    def take_over(self) -> None:
+        """Put what was read into the part."""
+        found, sha = self.capture, self._sha
+        if found is None:
+            return
+        who, letters, member = self.controller.library.person().name, dict(self.letters), self._member.currentText()
+        if found.kind == "pins":
+            title = f"Take the pins of page {found.page}"
+            self.controller.edit(title, lambda b: take_pins(b, found, sha, who))
+            self.context.said.emit(
+                f"{len(pins_of(found.pins)[0].pins) if found.pins else 0} pins taken from page {found.page}"
+            )
+        else:
+            title = f"Take the dimensions of page {found.page}"
+            self.controller.edit(title, lambda b: take_dimensions(b, found, letters, sha, who, member))
+            left = [r.letter for _, r in rows_of(found, member) if r.letter not in letters]
+            rest = f"; left out: {', '.join(left)}" if left else ""
+            self.context.said.emit(f"{len(letters)} dimensions taken from page {found.page}{rest}")
+        self.close_panel()
+
+    def keep_picture(self) -> None:
+        """Keep the rectangle as a drawing of the datasheet beside the package sheet."""
+        picture = SheetPicture(self._sha, self._page, self._box)
+        self.controller.edit("Keep a drawing of the datasheet", lambda b: package_edits.add_picture(b, picture))
+        self.context.said.emit("kept beside the package sheet: Package, “Datasheet's drawing”")
+        self.close_panel()
+
+
+def _proposal_title(proposal: Proposal, index: int, count: int) -> str:
+    changed = [f"{own} = {standard}" for own, standard in proposal.letters.items() if own != standard]
+    missing = f"; missing {', '.join(proposal.missing)}" if proposal.missing else ""
+    return f"{index + 1} of {count}: {', '.join(changed) or 'as the standard has them'}{missing}"

@@ -1,0 +1,196 @@
+"""Facts: the parameters of the part by its category, and what a catalogue knows of it."""
+
+import msgspec
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QWidget
+
+from eider.catalogue.client import look_up
+from eider.catalogue.protocol import Entry
+from eider.commands import fact_edits
+from eider.desktop.context import DesktopContext
+from eider.desktop.part.controller import PartController
+from eider.desktop.part.step import Step, Target
+from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.evidence.evidence_changes import now
+from eider.evidence.value_evidence import FACT, evidence_words
+from eider.model.evidence import Evidence, EvidenceKind
+
+
+class _FactRow(msgspec.Struct, frozen=True):
+    name: str
+    value: str
+    unit: str
+    required: bool
+    evidence: str
+    is_own: bool
+
+
+class FactsStep(Step):
+    """Fill in facts, or take them from the catalogue."""
+
+    key = "facts"
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__(controller, context)
+        self.name, self.description, self._category = QLineEdit(), QLineEdit(), QComboBox()
+        settings = controller.library.settings
+        for key, category in settings.categories.items():
+            self._category.addItem(category.title, key)
+        self.name.editingFinished.connect(lambda: self._about(name=self.name.text().strip()))
+        self.description.editingFinished.connect(lambda: self._about(description=self.description.text().strip()))
+        self._category.activated.connect(lambda _i: self._about(category=str(self._category.currentData())))
+        self._convention = label("", "soft", wrap=True)
+        self.table = RecordView[_FactRow](
+            [
+                Column("Fact", lambda f: f.name, self._rename, at_end=True),
+                Column(
+                    "Value",
+                    lambda f: f.value,
+                    self._put,
+                    fault=lambda f: "required" if f.required and not f.value else "",
+                ),
+                Column("Unit", lambda f: f.unit),
+                Column("", lambda f: "required" if f.required else ""),
+                Column("Evidence", lambda f: f.evidence),
+            ],
+            context.theme,
+        )
+        self.table.set_widths(170, 230, 44, 72)
+        self.table.edited.connect(controller.session.end_merge)
+        self._new = QLineEdit()
+        self._new.setPlaceholderText("name of another fact")
+        self._new.returnPressed.connect(self._add)
+        middle = column(
+            row(label("Name"), self.name, label("Category"), self._category),
+            row(label("Description"), self.description),
+            self._convention,
+            label("Facts", "head"),
+            growing(self.table),
+            row(self._new, button("Add this fact", self._add), 1),
+        )
+        self._wanted, self._found, self._offers = QLineEdit(), QListWidget(), label("", wrap=True)
+        self._wanted.returnPressed.connect(self.look_up)
+        self._found.currentRowChanged.connect(self._show_entry)
+        self._entries: tuple[Entry, ...] = ()
+        self._take = button("Take these facts over", self.take)
+        self._take.setEnabled(False)
+        self._say = label("Asks the library's catalogue, only when you press Look up.", "soft", wrap=True)
+        right = column(
+            label("Supplier look-up", "head"),
+            row(self._wanted, button("Look up", self.look_up)),
+            self._say,
+            growing(self._found),
+            self._offers,
+            self._take,
+        )
+        self.build(panes(middle, right, sizes=(800, 440)))
+
+    def first(self) -> QWidget:
+        return self.table
+
+    def refresh(self) -> None:
+        super().refresh()
+        part = self.controller.bundle.part
+        for field, text in ((self.name, part.name), (self.description, part.description)):
+            if not (field.hasFocus() and field.isModified()):
+                field.setText(text)
+        self._category.setCurrentIndex(self._category.findData(part.category))
+        category = self.controller.library.settings.categories.get(part.category)
+        self._convention.setText(f"Names here: {category.name_example}" if category and category.name_example else "")
+        names = {link.sha256: link.name for link in part.datasheets}
+        fields = {field.name: field for field in category.facts} if category else {}
+        rows = []
+        for name in [*fields, *(key for key in part.facts if key not in fields)]:
+            fact, wanted = part.facts.get(name), fields.get(name)
+            evidence = evidence_words(fact.evidence, fact.former_text, fact.former, names) if fact else ""
+            unit, required = (wanted.unit, wanted.required) if wanted else ("", False)
+            rows.append(_FactRow(name, fact.value if fact else "", unit, required, evidence, wanted is None))
+        self.table.show_records(rows)
+        if not self._wanted.text():
+            known = part.facts.get("Part number")
+            self._wanted.setText(known.value if known else part.name)
+
+    def target(self, field: QWidget | None) -> Target | None:
+        if field in (self.name, self.description, self._new, self._wanted):
+            return None
+        record: _FactRow | None = self.table.record()
+        return Target(f"{FACT}{record.name}", record.name, "text") if record else None
+
+    def next_field(self) -> None:
+        current = self.table.currentIndex()
+        below = self.table.records.index(current.row() + 1, 1)
+        if below.isValid():
+            self.table.setCurrentIndex(below)
+
+    def show_place(self, place: str) -> None:
+        name = place.removeprefix("facts.")
+        self.table.select_where(lambda record: record.name == name)
+
+    def _about(self, **changes: str) -> None:
+        part = self.controller.bundle.part
+        new = {key: value for key, value in changes.items() if getattr(part, key) != value}
+        if new.get("name") == "":
+            self.context.said.emit("a part needs a name")
+            self.refresh()
+        elif new:
+            self.controller.edit(f"Change the {next(iter(new))}", lambda b: fact_edits.set_about(b, **new))
+
+    def _put(self, record: _FactRow, text: str) -> None:
+        old = self.controller.bundle.part.facts.get(record.name)
+        evidence = old.evidence if old and old.value == text.strip() else None
+        self.controller.edit(
+            f"Change {record.name}",
+            lambda b: fact_edits.set_fact(b, record.name, text, evidence),
+            f"fact:{record.name}",
+        )
+
+    def _rename(self, record: _FactRow, text: str) -> None:
+        if text.strip() and record.value and record.is_own:
+            self.controller.edit(
+                f"Rename {record.name}", lambda b: fact_edits.rename_fact(b, record.name, text.strip())
+            )
+
+    def _add(self) -> None:
+        name = self._new.text().strip()
+        if name:
+            self._new.clear()
+            self.controller.edit(f"Add {name}", lambda b: fact_edits.set_fact(b, name, "–"))
+            self.table.select_where(lambda record: record.name == name)
+
+    def look_up(self) -> None:
+        """Ask the catalogue for the number in the field."""
+        address, number = self.context.catalogue, self._wanted.text().strip()
+        self._say.setText(f"asking {address or 'no catalogue'} …")
+        self.jobs.run("compute", lambda: look_up(address, number), self._answered, self._unanswered)
+
+    def _answered(self, entries: tuple[Entry, ...]) -> None:
+        self._entries = entries
+        self._found.clear()
+        self._found.addItems([f"{e.part_number}, {e.manufacturer}" for e in entries])
+        self._say.setText(f"{len(entries)} found" if entries else "nothing found under this number")
+        self._found.setCurrentRow(0)
+        self._take.setEnabled(bool(entries))
+
+    def _unanswered(self, fault: Exception) -> None:
+        self._say.setText(str(fault))
+
+    def _show_entry(self, index: int) -> None:
+        if not 0 <= index < len(self._entries):
+            self._offers.setText("")
+            return
+        entry = self._entries[index]
+        lines = [f"{name}: {value}" for name, value in entry.facts.items()]
+        for offer in entry.offers:
+            prices = ", ".join(f"{price.quantity} at {price.each} {offer.currency}" for price in offer.prices)
+            lines.append(f"{offer.supplier} {offer.number}: {offer.stock} in stock, {prices}")
+        self._offers.setText("\n".join(lines))
+
+    def take(self) -> None:
+        """Take the facts of the chosen entry over; what is already filled in stays."""
+        index = self._found.currentRow()
+        if not 0 <= index < len(self._entries):
+            return
+        entry = self._entries[index]
+        evidence = Evidence(EvidenceKind.SUPPLIER, text=self.context.catalogue, at=now())
+        facts = {**entry.facts, **{f"{offer.supplier} number": offer.number for offer in entry.offers}}
+        self.controller.edit("Take facts over", lambda b: fact_edits.fill_facts(b, facts, evidence))

@@ -1,0 +1,125 @@
+"""What the lands are made by: level, further levels, rulebook, how the package lies, and where the part came from."""
+
+from typing import Any
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QComboBox, QLabel, QRadioButton, QWidget
+
+from eider.commands import footprint_edits
+from eider.desktop.context import DesktopContext
+from eider.desktop.part.controller import PartController
+from eider.desktop.widgets.layouts import button, column, fill, label, offer, row, small
+from eider.geometry.lengths import format_length
+from eider.library.stored_rulebooks import rulebook_names
+from eider.model.bundle import Bundle
+from eider.model.pattern import LEVELS, Level
+from eider.views.part_values import level_lands
+from eider.views.sheet_comparison import since_origin
+
+LEVEL_NAMES = {"A": "A, most copper", "B": "B, nominal", "C": "C, least"}
+TURNS = (0, 90, 180, 270)
+
+
+class LandChoices(QWidget):
+    """The choices of a footprint's recipe; `rulebook_asked` wants the rulebook editor."""
+
+    rulebook_asked = pyqtSignal(str)
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__()
+        self.controller, self.context = controller, context
+        self.jobs = context.jobs.owned(self)
+        self.radios = QButtonGroup(self)
+        self.also: dict[Level, QCheckBox] = {}
+        self._summaries: dict[Level, QLabel] = {}
+        levels: list[QWidget] = []
+        for level in LEVELS:
+            levels += self._level_row(level)
+        self.rulebook = QComboBox()
+        self.rulebook.setAccessibleName("rulebook")
+        self.rulebook.activated.connect(
+            lambda _i: controller.edit(
+                "Change the rulebook", lambda b: footprint_edits.set_rulebook(b, self.rulebook.currentText())
+            )
+        )
+        self._revision = label("", "soft", wrap=True)
+        change = small(button("Rules …", lambda: self.rulebook_asked.emit(self.rulebook.currentText())))
+        self.turn, self.mirrored = QComboBox(), QCheckBox("mirrored")
+        self.turn.setAccessibleName("turned by")
+        self.turn.addItems([f"{turn}°" for turn in TURNS])
+        self.turn.activated.connect(lambda _i: self._place())
+        self.mirrored.clicked.connect(lambda _on: self._place())
+        self._origin = label("", "soft", wrap=True)
+        self._origin_of: tuple[Any, ...] = ()
+        fill(
+            self,
+            column(
+                label("Level", "head"), *levels, label("Rulebook", "head"), row(self.rulebook, change),
+                self._revision, row(label("turned by"), self.turn, self.mirrored, 1), self._origin, margins=0,
+                spacing=3,
+            ),
+        )  # fmt: skip
+
+    def _level_row(self, level: Level) -> list[QWidget]:
+        radio, also = QRadioButton(LEVEL_NAMES[level]), QCheckBox("too")
+        radio.setObjectName(level)
+        radio.clicked.connect(
+            lambda _c: self.controller.edit(f"Level {level}", lambda b: footprint_edits.set_level(b, level))
+        )
+        also.setToolTip(f"a footprint at level {level} besides the chosen one")
+        also.setAccessibleName(f"level {level} too")
+        also.clicked.connect(
+            lambda on: self.controller.edit(
+                f"Level {level} {'too' if on else 'no more'}", lambda b: footprint_edits.set_also_level(b, level, on=on)
+            )
+        )
+        self.radios.addButton(radio)
+        self.also[level], self._summaries[level] = also, label("", "soft", wrap=True)
+        return [row(radio, 1, also), self._summaries[level]]
+
+    def _place(self) -> None:
+        turn, mirrored = TURNS[self.turn.currentIndex()], self.mirrored.isChecked()
+        self.controller.edit("Turn the footprint", lambda b: footprint_edits.set_placing(b, turn, mirrored=mirrored))
+
+    def refresh(self) -> None:
+        """Show the present choices."""
+        bundle, rulebook = self.controller.bundle, self.controller.rules.rulebook
+        footprint = bundle.footprint
+        for radio in self.radios.buttons():
+            radio.setChecked(radio.objectName() == footprint.level)
+        unit, told = self.context.unit, level_lands(bundle, rulebook)
+        for level, shown in self._summaries.items():
+            words = [f"{name} {format_length(value, unit, with_unit=False)}" for name, value in told.get(level, ())]
+            shown.setText(f"{'  '.join(words)} {unit}" if words else "")
+            self.also[level].setEnabled(level != footprint.level)
+            self.also[level].setChecked(level in footprint.also_levels or level == footprint.level)
+        self._show_rulebooks(footprint.rulebook)
+        made = footprint.rulebook_revision
+        self._revision.setText(f"made by revision {made}" if made else "")
+        self.turn.setCurrentIndex(TURNS.index(footprint.turn))
+        self.mirrored.setChecked(footprint.mirrored)
+        self._show_origin(bundle)
+
+    def _show_rulebooks(self, chosen: str) -> None:
+        offer(self.rulebook, rulebook_names(self.controller.library))
+        self.rulebook.setCurrentText(chosen)
+
+    def _show_origin(self, bundle: Bundle) -> None:
+        """What became different since the part was begun from another; that one is read from the library."""
+        origin, library = bundle.part.origin, self.controller.library
+        if origin is None:
+            self._origin.setText("")
+            return
+        state = (origin, bundle.sheet, bundle.footprint.adjustments, bundle.footprint.level, bundle.footprint.rulebook)
+        if state == self._origin_of:
+            return
+        self._origin_of = state
+
+        def work() -> str:
+            other = library.load_release(origin.id, origin.revision) if origin.revision else library.load(origin.id)
+            return since_origin(bundle, other).words
+
+        def gone(_fault: Exception) -> None:
+            self._origin.setText(f"begun from {origin.name}, which is not in the library any more")
+
+        self.jobs.run("library", work, self._origin.setText, gone)

@@ -1,0 +1,87 @@
+"""How the lands came about: each length raw and rounded, the equations with their numbers, and what went in."""
+
+from typing import NamedTuple
+
+from PyQt6.QtWidgets import QWidget
+
+from eider.desktop.context import DesktopContext
+from eider.desktop.part.controller import PartController
+from eider.desktop.widgets.layouts import column, fill, growing, label, panes, scrolled
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.geometry.lengths import format_length
+from eider.model.pattern import Derivation, SizeDerivation
+from eider.views.derivation_inputs import InputRow, derivation_inputs
+
+
+class LengthRow(NamedTuple):
+    """A length of a group of lands: as the equation gives it, where one does, and as it is (mm)."""
+
+    group: str
+    name: str
+    raw: float | None
+    value: float
+
+
+class DerivationPanel(QWidget):
+    """The derivation of every group of lands, its inputs linked to the cells that they come from."""
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__()
+        self.controller, self.context = controller, context
+        self.table = RecordView[LengthRow](
+            [
+                Column("Group", lambda r: r.group),
+                Column("Length", lambda r: r.name),
+                Column("raw, mm", lambda r: "" if r.raw is None else f"{r.raw:.4f}", number=True),
+                Column("rounded", lambda r: format_length(r.value, self.context.unit), number=True),
+            ],
+            context.theme,
+        )
+        self.table.set_widths(130, 52, 84)
+        self.inputs = RecordView[InputRow](
+            [
+                Column("Group", lambda r: r.group),
+                Column("Input", lambda r: r.name),
+                Column("Value", lambda r: r.value, number=True),
+                Column("From", lambda r: r.letter),
+                Column("Evidence", lambda r: r.evidence),
+            ],
+            context.theme,
+        )
+        self.inputs.set_widths(104, 42, 96, 90)
+        self.inputs.activated.connect(lambda _index: self._go_to_input())
+        self._formulas = label("", wrap=True)
+        self._formulas.setTextInteractionFlags(self._formulas.textInteractionFlags().TextSelectableByMouse)
+        note = label("Enter or a double click goes to the cell that an input comes from.", "soft", wrap=True)
+        upper = column(self.table, growing(scrolled(self._formulas)), margins=2)
+        lower = column(label("What went in", "head"), growing(self.inputs), note, margins=2)
+        fill(self, panes(upper, lower, sizes=(360, 200), vertical=True))
+
+    def _go_to_input(self) -> None:
+        """The cell of the sheet that the input in hand comes from, or the rulebook."""
+        record: InputRow | None = self.inputs.record()
+        if record is None:
+            return
+        if record.place:
+            self.context.step_asked.emit("package", record.place)
+        elif record.letter.startswith("rulebook"):
+            self.context.rulebook_asked.emit(self.controller.bundle.footprint.rulebook)
+
+    def refresh(self) -> None:
+        """Show the present derivation."""
+        pattern = self.controller.bundle.footprint.pattern
+        groups, sizes = (pattern.derivation, pattern.sizes) if pattern else ((), ())
+        rows = [
+            LengthRow(group.group, name, getattr(group, f"{name}_raw"), getattr(group, name))
+            for group in groups
+            for name in ("Z", "G", "X")
+        ]
+        rows += [LengthRow(size.group, name, None, value) for size in sizes for name, value in size.values.items()]
+        self.table.show_records(rows)
+        told: tuple[Derivation | SizeDerivation, ...] = (*groups, *sizes)
+        texts = [text for group in told for text in (f"{group.group}:", *group.formulas, *group.notes)]
+        by_hand = ["These lands are given by hand, by sums over the sheet's letters: see Pads by hand in Package."]
+        said = [*texts, "All lengths in mm."] if texts else by_hand if pattern else []
+        self._formulas.setText("\n\n".join(said))
+        self.inputs.show_records(derivation_inputs(self.controller.view, self.context.unit))
+        self.table.setFixedHeight(32 + 24 * min(max(len(rows), 1), 8))

@@ -1,0 +1,125 @@
+"""Distances that are kept: the row in which a measured one is kept, and the table of those that are."""
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QWidget
+
+from eider.commands.kept_distances import drop_distances, keep_distance, kept_of, set_distance, value_along, ways
+from eider.desktop.context import DesktopContext
+from eider.desktop.part.controller import PartController
+from eider.desktop.part.step import Target
+from eider.desktop.widgets.layouts import button, column, fill, growing, label, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.desktop.widgets.ruler import HINT
+from eider.drawings.ruler_snapping import Measured
+from eider.geometry.lengths import format_length
+from eider.model.footprint import Along
+from eider.views.kept_distance_rows import DistanceRow, distance_rows
+
+
+class MeasuredRow(QWidget):
+    """What the ruler measured, and what it shall be from now on."""
+
+    kept = pyqtSignal()
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__()
+        self.controller, self.context = controller, context
+        self._measured: Measured | None = None
+        self.words = label(HINT, wrap=True)
+        self.along = QComboBox()
+        self.along.setAccessibleName("which way the distance is kept")
+        self.along.currentTextChanged.connect(lambda _way: self._show_value())
+        self.shall = QLineEdit()
+        self.shall.setMaximumWidth(150)
+        self.shall.setAccessibleName("what the distance shall be")
+        self.shall.returnPressed.connect(self._keep)
+        self._keeping = row(
+            label("Keep", "soft"), self.along, label("shall be", "soft"), self.shall, button("Keep", self._keep), 1
+        )
+        fill(self, column(self.words, self._keeping, margins=0, spacing=2))
+        self.show_measured(None)
+
+    def show_measured(self, measured: Measured | None) -> None:
+        """Show a measurement, or how to make one."""
+        self._measured = measured
+        self.words.setText(measured.words(self.context.unit) if measured else HINT)
+        self._keeping.setVisible(measured is not None)
+        if measured is not None:
+            self.along.clear()
+            self.along.addItems(ways(measured))
+            self.along.setCurrentText("x" if abs(measured.dx) >= abs(measured.dy) else "y")
+
+    def _way(self) -> Along | None:
+        """The chosen way, of those that the measurement has."""
+        return (
+            next((w for w in ways(self._measured) if w == self.along.currentText()), None) if self._measured else None
+        )
+
+    def _show_value(self) -> None:
+        way = self._way()
+        if self._measured and way:
+            self.shall.setText(format_length(value_along(self._measured, way), self.context.unit))
+
+    def _keep(self) -> None:
+        measured, text = self._measured, self.shall.text()
+        way = self._way()
+        if measured and way:
+            view = self.controller.view
+            self.controller.edit("Keep a distance", lambda b: keep_distance(b, kept_of(view, measured, way), text))
+            self.kept.emit()
+
+
+class DistancesPanel(QWidget):
+    """The kept distances: what each shall be and is."""
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__()
+        self.controller, self.context = controller, context
+        self.table = RecordView[DistanceRow](
+            [
+                Column("From", lambda r: r.kept.first),
+                Column("To", lambda r: r.kept.second),
+                Column("Along", lambda r: r.kept.along),
+                Column("Shall be", lambda r: r.kept.shall.text, self._type, number=True),
+                Column("Is", self._is, number=True, fault=self._fault),
+                Column("Evidence", lambda r: r.evidence),
+            ],
+            context.theme,
+        )
+        self.table.set_widths(98, 104, 44, 86, 68)
+        self.table.edited.connect(controller.session.end_merge)
+        note = label(
+            "Measure with the ruler, then keep: the distance is checked from then on. F4 opens the datasheet, where a "
+            "click on the number gives it evidence.",
+            "soft", wrap=True,
+        )  # fmt: skip
+        remove = button("Remove selected", self._remove)
+        fill(self, column(note, growing(self.table), row(remove, 1)))
+
+    def refresh(self) -> None:
+        """Show the present state."""
+        self.table.show_records(distance_rows(self.controller.view))
+
+    def target(self) -> Target | None:
+        """The distance in hand, for a click in the datasheet."""
+        record: DistanceRow | None = self.table.record()
+        return Target(record.place, f"what {record.kept.key} shall be", "length") if record else None
+
+    def show_place(self, place: str) -> bool:
+        """Take a distance into hand; whether it is one of these."""
+        self.table.select_where(lambda r: r.place == place)
+        return any(r.place == place for r in distance_rows(self.controller.view))
+
+    def _is(self, record: DistanceRow) -> str:
+        return "gone" if record.measured is None else format_length(record.measured, self.context.unit)
+
+    def _fault(self, record: DistanceRow) -> str:
+        return next((f.message for f in self.controller.findings if f.place == record.place), "")
+
+    def _type(self, record: DistanceRow, text: str) -> None:
+        key = record.kept.key
+        self.controller.edit("Change a kept distance", lambda b: set_distance(b, key, text), f"distance:{key}")
+
+    def _remove(self) -> None:
+        keys = [r.kept.key for r in self.table.selected()]
+        self.controller.edit("Remove kept distances", lambda b: drop_distances(b, keys))

@@ -1,0 +1,91 @@
+"""The maker's suggested lands beside the computed: numbers as the sheet gives them, and the difference by pad."""
+
+from typing import Any
+
+from PyQt6.QtWidgets import QRadioButton, QWidget
+
+from eider.commands.manufacturer_lands import set_form, set_source, set_suggested
+from eider.desktop.part.controller import PartController
+from eider.desktop.part.step import Target
+from eider.desktop.theme import Theme
+from eider.desktop.widgets.layouts import column, fill, growing, label, panes, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.lands.manufacturer_pattern import PadDifference, is_same
+from eider.views.manufacturer_rows import SuggestedRow, compared, forms_of, suggested_rows
+
+
+class SuggestedPanel(QWidget):
+    """Which pattern the footprint takes, the maker's lengths, and how its pads differ from the computed ones."""
+
+    def __init__(self, controller: PartController, theme: Theme) -> None:
+        super().__init__()
+        self.controller = controller
+        self._forms: dict[str, tuple[str, ...]] = {}
+        self.computed, self.suggested = QRadioButton("computed"), QRadioButton("as the maker suggests")
+        self.computed.clicked.connect(lambda: self._choose("computed"))
+        self.suggested.clicked.connect(lambda: self._choose("suggested"))
+        self.table = RecordView[SuggestedRow](
+            [
+                Column("Group", lambda r: r.group),
+                Column("Given as", lambda r: r.form, self._set_form, choices=lambda r: self._forms.get(r.group, ())),
+                Column("", lambda r: r.key),
+                Column("As typed", lambda r: r.text, self._type),
+                Column("What it is", lambda r: r.meaning),
+                Column("Evidence", lambda r: r.evidence),
+            ],
+            theme,
+        )
+        self.table.set_widths(104, 124, 42, 78, 120)
+        self.table.edited.connect(controller.session.end_merge)
+        self.pads = RecordView[PadDifference](
+            [
+                Column("Pad", lambda d: d.number, number=True),
+                Column("differs from the computed, mm", lambda d: d.words),
+            ],
+            theme,
+        )
+        self.pads.set_widths(52)
+        self._summary = label("", "soft", wrap=True)
+        lower = column(label("Beside the computed", "head"), self._summary, growing(self.pads), margins=0)
+        fill(self, column(row(self.computed, self.suggested, 1), growing(panes(self.table, lower, sizes=(220, 220),
+                                                                               vertical=True))))  # fmt: skip
+
+    def refresh(self) -> None:
+        """Show the present choice, lengths and differences."""
+        bundle, rulebook = self.controller.bundle, self.controller.rules.rulebook
+        is_suggested = bundle.footprint.source == "suggested"
+        self.computed.setChecked(not is_suggested)
+        self.suggested.setChecked(is_suggested)
+        self._forms = forms_of(bundle, rulebook)
+        self.table.show_records(suggested_rows(bundle))
+        self.table.setEnabled(is_suggested)
+        found = compared(self.controller.view)
+        differing = [d for d in found if not is_same(d)]
+        self.pads.show_records(differing)
+        self._summary.setText(f"{len(differing)} of {len(found)} pads differ" if found else "no lands yet")
+
+    def target(self) -> Target | None:
+        """The length in hand, for a click in the datasheet."""
+        record: SuggestedRow | None = self.table.record()
+        return Target(record.place, f"suggested {record.key}", "length") if record and self.table.isEnabled() else None
+
+    def next_field(self) -> None:
+        """The next length."""
+        current = self.table.currentIndex()
+        below = self.table.records.index(current.row() + 1, current.column())
+        if below.isValid():
+            self.table.setCurrentIndex(below)
+
+    def _choose(self, source: Any) -> None:
+        rulebook = self.controller.rules.rulebook
+        title = "Take the maker's lands" if source == "suggested" else "Take the computed lands"
+        self.controller.edit(title, lambda b: set_source(b, source, rulebook))
+
+    def _set_form(self, record: SuggestedRow, text: str) -> None:
+        self.controller.edit(f"{record.group} given as {text}", lambda b: set_form(b, record.group, text))
+
+    def _type(self, record: SuggestedRow, text: str) -> None:
+        self.controller.edit(
+            f"Change the suggested {record.key}", lambda b: set_suggested(b, record.group, record.key, text),
+            f"suggested:{record.group}:{record.key}",
+        )  # fmt: skip

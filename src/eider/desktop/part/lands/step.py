@@ -1,0 +1,234 @@
+"""Lands: the land pattern as a dimensioned drawing, its derivation, its joints, its pads and adjustments."""
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+import msgspec
+from PyQt6.QtWidgets import QCheckBox, QTabWidget, QWidget
+
+from eider.commands import footprint_edits
+from eider.desktop.context import DesktopContext
+from eider.desktop.part.controller import PartController
+from eider.desktop.part.lands.choices import LandChoices
+from eider.desktop.part.lands.derivation_panel import DerivationPanel
+from eider.desktop.part.lands.distances_panel import DistancesPanel, MeasuredRow
+from eider.desktop.part.lands.joint_panel import JointPanel
+from eider.desktop.part.lands.manufacturer_panel import SuggestedPanel
+from eider.desktop.part.lands.silkscreen_panel import DressingPanel
+from eider.desktop.part.step import Step, Target
+from eider.desktop.theme import Theme
+from eider.desktop.widgets.drawing_canvas import DrawingView
+from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.desktop.widgets.ruler import Ruler
+from eider.drawings.finding_balloons import with_balloons
+from eider.drawings.land_drawing import LAYERS, SHOWN, LandOptions, pattern_drawing
+from eider.drawings.ruler_snapping import Measured
+from eider.errors import EiderError
+from eider.geometry.lengths import format_length
+from eider.model.footprint import Adjustment
+from eider.model.pattern import Pad
+from eider.packages.orientation import extreme_terminals, terminals_on
+from eider.views.kept_distance_rows import kept_lines
+
+
+class LandsStep(Step):
+    """Choose the level, read every length's derivation, see whether it will solder, adjust pads."""
+
+    key = "lands"
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__(controller, context)
+        self.choices = LandChoices(controller, context)
+        self.choices.rulebook_asked.connect(context.rulebook_asked)
+        self._layers: dict[str, QCheckBox] = {}
+        for layer in LAYERS:
+            box = QCheckBox(layer)
+            box.setChecked(layer in SHOWN)
+            box.toggled.connect(lambda _on: self._draw())
+            self._layers[layer] = box
+        left = column(self.choices, label("Shown", "head"), *self._layers.values(), 1, spacing=3)
+        self._name = label("", "head")
+        self.view = DrawingView(context.theme, "The lands are computed as soon as the package sheet is complete.")
+        self.view.place_clicked.connect(self.show_place)
+        self.view.pointed.connect(context.pointed)
+        self.ruler = Ruler(self.view, self._show_measured)
+        self._ruler_button = button("Ruler", self._switch_ruler, checkable=True)
+        self.measured = MeasuredRow(controller, context)
+        self.measured.hide()
+        self.measured.kept.connect(lambda: self._tabs.setCurrentWidget(self.distances))
+        head = row(label("Land pattern", "head"), self._ruler_button, 1, self._name)
+        middle = column(head, growing(self.view), self.measured)
+        self._tabs = QTabWidget()
+        self._build_tabs()
+        self.build(panes(left, middle, self._tabs, sizes=(190, 610, 464)))
+
+    def _build_tabs(self) -> None:
+        self.derivation = DerivationPanel(self.controller, self.context)
+        self.joint = JointPanel(self.controller, self.context.theme)
+        self.joint.pad_asked.connect(lambda number: self.show_place(f"lands.pads.{number}"))
+        self._tabs.addTab(self.derivation, "Derivation")
+        self._tabs.addTab(self.joint, "Joint")
+        self._build_pads_tab(self.context.theme)
+        self._build_adjustments_tab(self.context.theme)
+        self.suggested = SuggestedPanel(self.controller, self.context.theme)
+        self._tabs.addTab(self.suggested, "Suggested")
+        self._tabs.currentChanged.connect(lambda _index: self._compare())
+        self.distances = DistancesPanel(self.controller, self.context)
+        self._tabs.addTab(self.distances, "Distances")
+
+    def _build_pads_tab(self, theme: Theme) -> None:
+        self.pads = RecordView[Pad](
+            [
+                Column("Pad", lambda p: p.number, self._pad_setter("number"), number=True),
+                *(
+                    Column(what, partial(self._length, what), self._pad_setter(what), number=True)
+                    for what in ("x", "y", "width", "height")
+                ),
+                Column("shape", lambda p: p.shape, self._pad_setter("shape"),
+                       choices=lambda _p: ("rectangle", "rounded", "oval", "circle")),
+                Column("hole", lambda p: self._show(p.hole.width) if p.hole else "", self._pad_setter("hole")),
+                Column("plated", lambda p: "yes" if p.plated else "no", self._pad_setter("plated"),
+                       choices=lambda _p: ("yes", "no")),
+            ],
+            theme,
+        )  # fmt: skip
+        self.pads.set_widths(40, 68, 68, 68, 68, 72, 60)
+        self.pads.allow_sorting()
+        self.pads.entered_record.connect(lambda _pad: self._draw())
+        self.pads.edited.connect(self.controller.session.end_merge)
+        note = label("Editing a cell records an adjustment, which survives every recomputation.", "soft", wrap=True)
+        self._tabs.addTab(column(note, growing(self.pads)), "Pads")
+
+    def _build_adjustments_tab(self, theme: Theme) -> None:
+        self.adjustments = RecordView[Adjustment](
+            [
+                Column(
+                    "In force",
+                    lambda a: "yes" if a.active else "no",
+                    self._set_active,
+                    choices=lambda _a: ("yes", "no"),
+                ),
+                Column("Pads", lambda a: a.pad, self._set_pads),
+                Column("What", lambda a: a.what),
+                Column("Value", lambda a: a.value, self._set_adjusted),
+                Column("Why", lambda a: a.why, self._set_why),
+            ],
+            theme,
+        )
+        self.adjustments.set_widths(64, 46, 66, 96)
+        remove = button("Remove selected", self._remove)
+        self.dressing = DressingPanel(self.controller, theme)
+        pads = column(label("Of pads", "head"), growing(self.adjustments), row(remove, 1))
+        self._tabs.addTab(panes(pads, self.dressing, sizes=(260, 260), vertical=True), "Adjustments")
+
+    def _switch_ruler(self) -> None:
+        self.ruler.switch(on=self._ruler_button.isChecked())
+
+    def _show_measured(self, measured: Measured | None) -> None:
+        self.measured.show_measured(measured)
+        self.measured.setVisible(self._ruler_button.isChecked())
+
+    def _length(self, what: str, pad: Pad) -> str:
+        return self._show(getattr(pad, what))
+
+    def _show(self, mm: float) -> str:
+        return format_length(mm, self.context.unit)
+
+    def first(self) -> QWidget:
+        return self.view
+
+    def refresh(self) -> None:
+        super().refresh()
+        footprint = self.controller.bundle.footprint
+        self.choices.refresh()
+        self._name.setText(footprint.name)
+        pattern = footprint.pattern
+        self.pads.show_records(pattern.pads if pattern else ())
+        self.adjustments.show_records(footprint.adjustments)
+        self.dressing.refresh()
+        count = len(footprint.adjustments) + len(footprint.dressing)
+        self._tabs.setTabText(3, f"Adjustments ({count})" if count else "Adjustments")
+        self.derivation.refresh()
+        self._compare()
+        self.distances.refresh()
+        self._draw()
+
+    def _compare(self) -> None:
+        """The maker's lands beside the computed; while nobody looks, the lands need not be computed for that."""
+        if self._tabs.currentWidget() is self.suggested:
+            self.suggested.refresh()
+
+    def _draw(self) -> None:
+        bundle = self.controller.bundle
+        pattern = bundle.footprint.pattern
+        if pattern is None:
+            self.view.show_drawing(None)
+            self.joint.show_joint(None, None)
+            return
+        try:
+            terminals = terminals_on(bundle.sheet, pattern)
+        except EiderError:
+            terminals = ()
+        pad: Pad | None = self.pads.record()
+        layers = frozenset(name for name, box in self._layers.items() if box.isChecked())
+        lit = frozenset((pad.number,)) if pad else frozenset()
+        extremes = extreme_terminals(bundle.sheet, pattern) if "limits" in layers else ()
+        options = LandOptions(layers, self.context.unit, lit, extremes)
+        drawing = pattern_drawing(pattern, terminals, options).with_extra(kept_lines(self.controller.view))
+        self.view.show_drawing(with_balloons(drawing, self.controller.findings))
+        self.joint.show_joint(pattern, pad)
+
+    def target(self, _field: QWidget | None) -> Target | None:
+        shown = self._tabs.currentWidget()
+        return shown.target() if isinstance(shown, SuggestedPanel | DistancesPanel) else None
+
+    def next_field(self) -> None:
+        self.suggested.next_field()
+
+    def show_place(self, place: str) -> None:
+        if self.distances.show_place(place):
+            self._tabs.setCurrentWidget(self.distances)
+            return
+        number = place.removeprefix("lands.pads.")
+        self.pads.select_where(lambda pad: pad.number == number)
+
+    def _pad_setter(self, what: str) -> Callable[[Any, str], None]:
+        def put(pad: Pad, text: str) -> None:
+            value = text.strip()
+            if what in ("x", "y", "width", "height", "hole") and value and not any(c.isalpha() for c in value):
+                value = f"{value} {self.context.unit}" if self.context.unit != "mm" else value
+            adjustment = Adjustment(pad.number, what, value, "by hand")
+            self.controller.edit(
+                f"Adjust {what} of pad {pad.number}",
+                lambda b: footprint_edits.adjust(b, adjustment),
+                f"pad:{pad.number}:{what}",
+            )
+
+        return put
+
+    def _change_adjustment(self, title: str, shown: Adjustment, **changes: object) -> None:
+        """Change one of the list as it is now: another cell of its row may have been typed since it was shown."""
+        rows = list(self.controller.bundle.footprint.adjustments)
+        index = next(i for i, a in enumerate(self.adjustments.records.records) if a is shown)
+        if index < len(rows):
+            rows[index] = msgspec.structs.replace(rows[index], **changes)
+            self.controller.edit(title, lambda b: footprint_edits.set_adjustments(b, rows))
+
+    def _set_active(self, adjustment: Adjustment, text: str) -> None:
+        self._change_adjustment("Switch an adjustment", adjustment, active=text == "yes")
+
+    def _set_pads(self, adjustment: Adjustment, text: str) -> None:
+        self._change_adjustment("Say which pads are meant", adjustment, pad=text.strip())
+
+    def _set_adjusted(self, adjustment: Adjustment, text: str) -> None:
+        self._change_adjustment("Change an adjustment", adjustment, value=text)
+
+    def _set_why(self, adjustment: Adjustment, text: str) -> None:
+        self._change_adjustment("Say why", adjustment, why=text)
+
+    def _remove(self) -> None:
+        gone = self.adjustments.selected()
+        kept = [a for a in self.controller.bundle.footprint.adjustments if a not in gone]
+        self.controller.edit("Remove adjustments", lambda b: footprint_edits.set_adjustments(b, kept))

@@ -1,0 +1,258 @@
+"""The outlines of a sheet: steps and parts beside their drawing, the whole's corners and mirror, the library's own."""
+
+from collections.abc import Callable
+from functools import partial
+
+import msgspec
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QTabWidget, QWidget
+
+from eider.commands import package_edits
+from eider.desktop.part.controller import PartController
+from eider.desktop.theme import Theme
+from eider.desktop.widgets.drawing_canvas import DrawingView
+from eider.desktop.widgets.layouts import button, column, fill, growing, label, offer, panes, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.drawings.outline_drawing import PLACE, outline_drawing
+from eider.errors import InputError
+from eider.library.shared_outlines import keep_outline, library_outlines
+from eider.model.bundle import Bundle
+from eider.model.outline import STEPS, OutlinePart, OutlineSpec, Step
+from eider.packages.outlines import make_outline
+from eider.packages.sheet_parsing import read_dimensions
+
+replace = msgspec.structs.replace
+SQUARE = OutlineSpec("-0.5", "-0.5", (Step("right", "1"), Step("up", "1"), Step("left", "1"), Step("down", "1")))
+
+
+class StepRow(msgspec.Struct, frozen=True):
+    """A step of the outline: its index, and what is wrong with the outline."""
+
+    index: int
+    value: Step
+    fault: str = ""
+
+
+class PartRow(msgspec.Struct, frozen=True):
+    """A part that is added to the outline or cut out of it: its index, and what is wrong with the outline."""
+
+    index: int
+    value: OutlinePart
+    fault: str = ""
+
+
+def sheet_lengths(bundle: Bundle) -> dict[str, float]:
+    """The sheet's letters in mm."""
+    dims = read_dimensions(bundle.sheet).sheet.dims
+    return {key: d.limits.middle for key, d in dims.items() if d.limits is not None}
+
+
+def fault_of(make: Callable[[], object]) -> str:
+    """What is wrong with what is made; empty where nothing is."""
+    try:
+        make()
+    except InputError as fault:
+        return str(fault).removeprefix("pads, row 1 ")
+    return ""
+
+
+class OutlineEditor(QWidget):
+    """One outline at a time, chosen by name."""
+
+    def __init__(self, controller: PartController, theme: Theme) -> None:
+        super().__init__()
+        self.controller = controller
+        self.view = DrawingView(theme, "Add an outline, or choose one, to give its steps.")
+        self.view.place_clicked.connect(self._show_step)
+        self.names = QComboBox()
+        self.names.activated.connect(lambda _i: self._show_outline())
+        self.new_name = QLineEdit()
+        self.new_name.setPlaceholderText("name of a new outline")
+        self.new_name.returnPressed.connect(self._add_outline)
+        self.steps, self.parts = self._steps_table(theme), self._parts_table(theme)
+        self._said = label("", "wrong", wrap=True)
+        self._said.hide()
+        self.kept = QComboBox()
+        self.kept.setAccessibleName("outlines of the library")
+        self.kept.activated.connect(lambda _i: self._take())
+        tabs = QTabWidget()
+        for table, what, add, remove in (
+            (self.steps, "step", self._add_step, self._remove_steps),
+            (self.parts, "part", self._add_part, self._remove_parts),
+        ):
+            table.edited.connect(controller.session.end_merge)
+            tools = row(button(f"Add a {what}", add), button(f"Remove {what}s", remove), 1)
+            tabs.addTab(column(growing(table), tools, margins=2), f"{what.capitalize()}s")
+        fill(self, column(
+            row(label("Outline", "head"), self.names, self.new_name, button("Add", self._add_outline),
+                button("Remove", self._remove_outline)),
+            self._whole_row(), self._said, growing(panes(tabs, self.view, sizes=(240, 200))),
+            row(label("in the library", "soft"), self.kept, button("Keep this one there", self._keep), 1), margins=4,
+        ))  # fmt: skip
+
+    def _steps_table(self, theme: Theme) -> RecordView[StepRow]:
+        table = RecordView[StepRow](
+            [
+                Column("Step", lambda r: r.value.kind, partial(self._set_step, "kind"), choices=lambda _r: STEPS),
+                Column("Length", lambda r: r.value.length, partial(self._set_step, "length"), fault=lambda r: r.fault),
+                Column("Across or °", lambda r: r.value.across, partial(self._set_step, "across")),
+            ],
+            theme,
+        )
+        table.set_widths(64, 110)
+        table.entered_record.connect(lambda _row: self._draw())
+        return table
+
+    def _parts_table(self, theme: Theme) -> RecordView[PartRow]:
+        table = RecordView[PartRow](
+            [
+                Column("", lambda r: "cut out" if r.value.cut else "add", self._set_cut,
+                       choices=lambda _r: ("add", "cut out")),
+                Column("Shape", lambda r: r.value.shape, partial(self._set_part, "shape"), choices=self._part_shapes),
+                Column("x", lambda r: r.value.x, partial(self._set_part, "x")),
+                Column("y", lambda r: r.value.y, partial(self._set_part, "y")),
+                Column("Width", lambda r: r.value.width, partial(self._set_part, "width")),
+                Column("Height", lambda r: r.value.height, partial(self._set_part, "height")),
+            ],
+            theme,
+        )  # fmt: skip
+        table.set_widths(60, 78, 52, 52, 58)
+        return table
+
+    def _whole_row(self) -> QWidget:
+        """What is given for the whole outline: its start, mirror and corners."""
+        self.whole: dict[str, QLineEdit] = {}
+        found: list[QWidget | int] = []
+        for field, title in (("start_x", "start x"), ("start_y", "y"), ("corner", "corner")):
+            editor = QLineEdit()
+            editor.setFixedWidth(64)
+            editor.editingFinished.connect(partial(self._set_whole, field))
+            self.whole[field] = editor
+            found += [label(title, "soft"), editor]
+        self.mirror, self.chamfered = QComboBox(), QCheckBox("cut off")
+        self.mirror.addItems(["", "x", "y", "both"])
+        self.mirror.activated.connect(lambda _i: self._change_outline(mirror=self.mirror.currentText()))
+        self.chamfered.clicked.connect(lambda on: self._change_outline(chamfered=on))
+        return column(row(*found, 1), row(self.chamfered, label("mirror at", "soft"), self.mirror, 1), margins=0)
+
+    def refresh(self) -> None:
+        """Show the present outlines."""
+        sheet = self.controller.bundle.sheet
+        known = list(sheet.outlines)
+        chosen = self.names.currentText()
+        if offer(self.names, known):
+            self.names.setCurrentText(chosen if chosen in known else (known[-1] if known else ""))
+        self._show_outline()
+        library = self.controller.library
+        offer(self.kept, ["take one …", *library_outlines(library.folder)])
+
+    def _outline(self) -> OutlineSpec | None:
+        return self.controller.bundle.sheet.outlines.get(self.names.currentText())
+
+    def _show_outline(self) -> None:
+        spec, others = self._outline(), self.controller.bundle.sheet.outlines
+        lengths = sheet_lengths(self.controller.bundle)
+        fault = fault_of(lambda: make_outline(spec, lengths, others)) if spec else ""
+        self.steps.show_records([StepRow(i, step, fault) for i, step in enumerate(spec.steps if spec else ())])
+        self.parts.show_records([PartRow(i, part, fault) for i, part in enumerate(spec.parts if spec else ())])
+        self._said.setText(fault)
+        self._said.setVisible(bool(fault))
+        for field, editor in self.whole.items():
+            if not editor.hasFocus():
+                editor.setText(getattr(spec, field) if spec else "")
+        self.mirror.setCurrentText(spec.mirror if spec else "")
+        self.chamfered.setChecked(bool(spec and spec.chamfered))
+        self._draw()
+
+    def _draw(self) -> None:
+        spec, lengths = self._outline(), sheet_lengths(self.controller.bundle)
+        step, others = self.steps.currentIndex().row(), self.controller.bundle.sheet.outlines
+        self.view.show_drawing(outline_drawing(spec, lengths, step, others) if spec else None)
+
+    def _show_step(self, place: str) -> None:
+        index = place.removeprefix(PLACE)
+        self.steps.select_where(lambda r: str(r.index) == index)
+
+    def _add_outline(self) -> None:
+        name = self.new_name.text().strip()
+        self.controller.edit(f"Add outline {name}", lambda b: package_edits.set_outline(b, name, SQUARE))
+        self.new_name.clear()
+        self.refresh()
+        self.names.setCurrentText(name)
+        self._show_outline()
+
+    def _remove_outline(self) -> None:
+        name = self.names.currentText()
+        if name:
+            self.controller.edit(f"Remove outline {name}", lambda b: package_edits.set_outline(b, name, None))
+            self.refresh()
+
+    def _change_outline(self, merge: str = "", **changes: object) -> None:
+        spec, name = self._outline(), self.names.currentText()
+        if spec is not None and (changed := replace(spec, **changes)) != spec:
+            self.controller.edit(f"Change outline {name}", lambda b: package_edits.set_outline(b, name, changed), merge)
+            self.refresh()
+
+    def _set_whole(self, field: str) -> None:
+        self._change_outline(**{field: self.whole[field].text().strip()})
+
+    def _set_step(self, what: str, record: StepRow, text: str) -> None:
+        spec = self._outline()
+        if spec is not None:
+            steps = list(spec.steps)
+            steps[record.index] = replace(steps[record.index], **{what: text.strip()})
+            self._change_outline(f"outline:{record.index}:{what}", steps=tuple(steps))
+
+    def _add_step(self) -> None:
+        spec = self._outline()
+        if spec is not None:
+            self._change_outline(steps=(*spec.steps, Step("right", "1")))
+
+    def _remove_steps(self) -> None:
+        spec = self._outline()
+        gone = {record.index for record in self.steps.selected()}
+        if spec is not None:
+            self._change_outline(steps=tuple(step for i, step in enumerate(spec.steps) if i not in gone))
+
+    def _part_shapes(self, _record: PartRow) -> tuple[str, ...]:
+        others = [name for name in self.controller.bundle.sheet.outlines if name != self.names.currentText()]
+        return ("rectangle", "circle", *others)
+
+    def _set_part(self, what: str, record: PartRow, text: str) -> None:
+        self._put_part(record.index, what, text.strip())
+
+    def _set_cut(self, record: PartRow, text: str) -> None:
+        self._put_part(record.index, "cut", text == "cut out")
+
+    def _put_part(self, index: int, what: str, value: object) -> None:
+        spec = self._outline()
+        if spec is not None:
+            parts = tuple(replace(p, **{what: value}) if i == index else p for i, p in enumerate(spec.parts))
+            self._change_outline(f"part:{index}:{what}", parts=parts)
+
+    def _add_part(self) -> None:
+        spec = self._outline()
+        if spec is not None:
+            self._change_outline(parts=(*spec.parts, OutlinePart("rectangle", width="0.5", height="0.5")))
+
+    def _remove_parts(self) -> None:
+        spec = self._outline()
+        gone = {record.index for record in self.parts.selected()}
+        if spec is not None:
+            self._change_outline(parts=tuple(p for i, p in enumerate(spec.parts) if i not in gone))
+
+    def _keep(self) -> None:
+        """Keep the outline in the library under its name, for other parts."""
+        spec, name = self._outline(), self.names.currentText()
+        if spec is not None:
+            self.controller.do(lambda library: keep_outline(library, name, spec), self.refresh)
+
+    def _take(self) -> None:
+        """Take an outline of the library into the sheet; its letters must be there too."""
+        name = self.kept.currentText()
+        spec = library_outlines(self.controller.library.folder).get(name)
+        self.kept.setCurrentIndex(0)
+        if spec is not None:
+            self.controller.edit(f"Take outline {name}", lambda b: package_edits.set_outline(b, name, spec))
+            self.refresh()
+            self.names.setCurrentText(name)
+            self._show_outline()

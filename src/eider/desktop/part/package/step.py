@@ -1,0 +1,286 @@
+"""Package: the family and the package sheet, drawn to scale beside it."""
+
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QListWidgetItem, QTabWidget, QWidget
+
+from eider.commands import package_edits
+from eider.commands.sheet_copies import paste_by_letter
+from eider.desktop.context import DesktopContext
+from eider.desktop.part.controller import PartController
+from eider.desktop.part.package.pads_panel import PadsPanel
+from eider.desktop.part.package.sheet_dialog import SheetDialog
+from eider.desktop.part.package.sheet_fields import SheetFields
+from eider.desktop.part.package.sheet_pictures import SheetPictures
+from eider.desktop.part.step import Step, Target
+from eider.desktop.widgets.drawing_canvas import DrawingView
+from eider.desktop.widgets.layouts import button, column, growing, label, offer, panes, row, scrolled
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.desktop.widgets.ruler import RulerBar
+from eider.drawings.finding_balloons import with_balloons
+from eider.drawings.package_drawing import begun_drawings
+from eider.errors import EiderError
+from eider.evidence.evidence_changes import set_evidence_at
+from eider.geometry.expressions import MM_PER_UNIT
+from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.finding import Finding
+from eider.packages.registry import all_families
+from eider.packages.sheet_parsing import read_dimensions
+from eider.views.part_values import DimensionRow, compose_limits, dimension_rows
+from eider.views.trail import family_titles
+
+# The column in which a dimension is typed as the datasheet has it.
+AS_TYPED = 3
+# Below this width (pixels) min, nom and max have no columns.
+NARROW = 1000
+PADS_TAB = 2
+RED_CHECKS = ("sheet.implausible", "sheet.max-below-min", "sheet.mixed-unit", "sheet.not-positive", "sheet.unreadable")
+
+
+class PackageStep(Step):
+    """Choose the family, type the dimensions, see the outline follow."""
+
+    key = "package"
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__(controller, context)
+        # What is wrong with a dimension, by its letter.
+        self._wrong: dict[str, str] = {}
+        self.families = QListWidget()
+        for key, title, summary in family_titles():
+            item = QListWidgetItem(f"{title}\n{summary}")
+            item.setData(Qt.ItemDataRole.UserRole, key)
+            self.families.addItem(item)
+        self.families.setWordWrap(True)
+        self.families.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.families.setSpacing(2)
+        # Chosen by a click or Enter: a list takes its first row into hand as soon as it gets the keyboard.
+        self.families.itemClicked.connect(self._choose_family)
+        self.families.itemActivated.connect(self._choose_family)
+        self.pins = QLineEdit()
+        self.pins.setFixedWidth(56)
+        self.pins.editingFinished.connect(self._set_pins)
+        self._kind, self._unit = QComboBox(), QComboBox()
+        self._unit.addItems(list(MM_PER_UNIT))
+        self._kind.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self._kind.activated.connect(
+            lambda _i: self._edit("Change the kind", package_edits.set_kind, self._kind.currentText())
+        )
+        self._unit.activated.connect(lambda _i: self._set_unit())
+        self._kind_label = label("kind")
+        self._name = label("", "head")
+        self.table = RecordView[DimensionRow](self._columns(), context.theme)
+        self.table.set_widths(46, 124, 60, 88, 66, 69, 69, 68)
+        self.table.edited.connect(controller.session.end_merge)
+        self.table.take_whole = self._pasted
+        self.table.entered_record.connect(lambda _row: self._draw())
+        head = row(
+            label("Pins"), self.pins, self._kind_label, self._kind, label("bare numbers are"), self._unit, 1, self._name
+        )
+        self.fields = SheetFields(self._set_field)
+        middle = column(
+            label("Package sheet", "head"),
+            head,
+            self.fields,
+            growing(self.table),
+            row(
+                button("Another sheet …", self.open_other),
+                button("Selected are on this page", self._on_page),
+                button("Clear selected", self._clear),
+                1,
+            ),
+        )
+        self.top = DrawingView(context.theme, "The package is drawn here as soon as its dimensions can be read.")
+        self.side = DrawingView(context.theme, "")
+        for view in (self.top, self.side):
+            view.place_clicked.connect(self.show_place)
+            view.pointed.connect(context.pointed)
+        right = self._build_right()
+        left = column(label("Family", "head"), growing(self.families))
+        self.build(panes(left, middle, right, sizes=(180, 700, 390)))
+
+    def _build_right(self) -> QTabWidget:
+        """The package to scale, the datasheet's own drawing, and pads by hand where the family takes them."""
+        self.right = QTabWidget()
+        self.ruler = RulerBar((self.top, self.side), lambda: self.context.unit)
+        views = panes(self.top, self.side, sizes=(330, 190), vertical=True)
+        self.right.addTab(column(self.ruler, growing(views), margins=0), "To scale")
+        self.pictures = SheetPictures(self.controller, self.context)
+        self.right.addTab(self.pictures, "Datasheet's drawing")
+        self.pads = PadsPanel(self.controller, self.context.theme)
+        self.pads_tab = scrolled(self.pads)
+        self.right.addTab(self.pads_tab, "Pads by hand")
+        return self.right
+
+    def _columns(self) -> list[Column[DimensionRow]]:
+        def limit(which: str) -> Callable[[Any, str], None]:
+            return lambda r, text: self._type(r, compose_limits(r, which, text), which)
+
+        return [
+            Column("Letter", lambda r: r.letter, fault=lambda r: "" if r.is_known else r.meaning),
+            Column("What it is", lambda r: r.meaning),
+            Column("In sheet", lambda r: r.alias, self._set_alias),
+            Column("As typed", lambda r: r.text, self._type, fault=lambda r: r.fault or self._wrong.get(r.letter, "")),
+            Column("min", lambda r: r.min, limit("min"), number=True),
+            Column("nom", lambda r: r.nom, limit("nom"), number=True),
+            Column("max", lambda r: r.max, limit("max"), number=True),
+            Column("Value", lambda r: r.value, number=True),
+            Column("Evidence", lambda r: r.evidence).struck_where(lambda r: r.is_struck),
+        ]
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        # Beside the datasheet there is no room for the limits in columns of their own: one shows the value.
+        is_narrow = self.width() < NARROW
+        for place in (4, 5, 6):
+            self.table.setColumnHidden(place, is_narrow)
+        self.table.setColumnHidden(7, not is_narrow)
+        self.table.setColumnWidth(1, 112 if is_narrow else 124)
+
+    def first(self) -> QWidget:
+        if not self.table.currentIndex().isValid():
+            self.table.setCurrentIndex(self.table.records.index(0, AS_TYPED))
+        return self.table
+
+    def refresh(self) -> None:
+        super().refresh()
+        bundle, sheet = self.controller.bundle, self.controller.bundle.sheet
+        family = all_families().get(sheet.family)
+        for index in range(self.families.count()):
+            item = self.families.item(index)
+            if item and item.data(Qt.ItemDataRole.UserRole) == sheet.family and self.families.currentItem() is not item:
+                self.families.setCurrentItem(item)
+        if not self.pins.hasFocus():
+            self.pins.setText(str(sheet.pins))
+        kinds = family.kinds if family else ()
+        self._kind.setVisible(bool(kinds))
+        self._kind_label.setVisible(bool(kinds))
+        offer(self._kind, kinds)
+        self._kind.setCurrentText(sheet.kind)
+        self.fields.show_fields(family.fields if family else (), sheet)
+        self._unit.setCurrentText(sheet.units)
+        self._name.setText(sheet.name)
+        self._wrong = {
+            f.place.removeprefix("sheet.dims."): f.message for f in self.controller.findings if f.check in RED_CHECKS
+        }
+        for column_index, which in ((4, "min"), (5, "nom"), (6, "max")):
+            self.table.records.columns[column_index].title = f"{which}, {self.context.unit}"
+        self.table.show_records(dimension_rows(bundle, read_dimensions(sheet), self.context.unit))
+        self.table.records.headerDataChanged.emit(Qt.Orientation.Horizontal, 4, 6)
+        self.pictures.refresh()
+        by_hand = bool(family and family.any_letters)
+        self.right.setTabVisible(PADS_TAB, by_hand)
+        if by_hand:
+            self.pads.refresh()
+        self._draw()
+
+    def _draw(self) -> None:
+        record: DimensionRow | None = self.table.record()
+        findings, wrong = self.controller.findings, set(self._wrong)
+        try:
+            drawings = begun_drawings(
+                self.controller.bundle.sheet,
+                unit=self.context.unit,
+                in_hand=record.letter if record else "",
+                wrong=wrong,
+            )
+        except EiderError as fault:
+            if self.top.drawing is None:
+                self.top.set_hint(str(fault))
+            return
+        self.top.show_drawing(with_balloons(drawings[0], findings))
+        self.side.show_drawing(with_balloons(drawings[1], findings))
+
+    def show_place(self, place: str) -> None:
+        letter = place.removeprefix("sheet.dims.")
+        self.table.select_where(lambda r: r.letter == letter)
+
+    def target(self, field: QWidget | None) -> Target | None:
+        if field is self.pins:
+            return Target("sheet.pins", "number of pins", "text")
+        record: DimensionRow | None = self.table.record()
+        return Target(f"sheet.dims.{record.letter}", record.letter, "length") if record else None
+
+    def next_field(self) -> None:
+        current = self.table.currentIndex()
+        below = self.table.records.index(current.row() + 1, AS_TYPED)
+        if below.isValid():
+            self.table.setCurrentIndex(below)
+
+    def is_mine(self, finding: Finding) -> bool:
+        return finding.check.startswith("sheet.")
+
+    def _edit(self, label_text: str, change: Callable[..., Any], *args: Any, merge: str = "") -> None:
+        self.controller.edit(label_text, lambda b: change(b, *args), merge)
+
+    def _choose_family(self, item: QListWidgetItem | None) -> None:
+        if item:
+            key = str(item.data(Qt.ItemDataRole.UserRole))
+            if key != self.controller.bundle.sheet.family:
+                self._edit("Choose the family", package_edits.set_family, key)
+
+    def _set_pins(self) -> None:
+        if self.pins.text() != str(self.controller.bundle.sheet.pins):
+            self._edit("Change the number of pins", package_edits.set_pins, self.pins.text())
+            self.pins.setText(str(self.controller.bundle.sheet.pins))
+
+    def _set_field(self, key: str, text: str) -> None:
+        before = self.controller.bundle
+        if package_edits.set_field(before, key, "") != before or text.strip():
+            self._edit(f"Change {key}", package_edits.set_field, key, text)
+
+    def _set_unit(self) -> None:
+        self._edit("Change the sheet's unit", package_edits.set_units, self._unit.currentText())
+
+    def _set_alias(self, record: DimensionRow, text: str) -> None:
+        self._edit(
+            f"The sheet's letter for {record.letter}",
+            package_edits.set_alias,
+            record.letter,
+            text,
+            merge=f"alias:{record.letter}",
+        )
+
+    def _type(self, record: DimensionRow, text: str, which: str = "text") -> None:
+        letter = record.letter
+        self._edit(f"Change {letter}", package_edits.set_dimension, letter, text, merge=f"dim:{letter}:{which}")
+
+    def _clear(self) -> None:
+        letters = [r.letter for r in self.table.selected()]
+
+        def clear(bundle: Any) -> Any:
+            for letter in letters:
+                bundle = package_edits.set_dimension(bundle, letter, "")
+            return bundle
+
+        self.controller.edit("Clear dimensions", clear)
+
+    def open_other(self) -> None:
+        """Compare with another part's sheet, or start from it."""
+        self.dialog = SheetDialog(self.controller, self.context, self)
+        self.dialog.open()
+
+    def _pasted(self, text: str) -> bool:
+        """A table whose rows begin with letters goes to its letters; other texts go where the caret is."""
+        try:
+            made, unknown = paste_by_letter(self.controller.bundle, text)
+        except EiderError:
+            return False
+        self.controller.edit("Paste dimensions", lambda _b: made)
+        self.context.said.emit("pasted by letter" + (f"; not of this family: {', '.join(unknown)}" if unknown else ""))
+        return True
+
+    def _on_page(self) -> None:
+        rows: list[DimensionRow] = self.table.selected()
+        links = self.controller.bundle.part.datasheets
+        page = self.datasheet.page if self.datasheet else 0
+        if not rows or not links or not page:
+            self.context.said.emit("open the datasheet beside the sheet (F4), turn to the page, and select the values")
+            return
+        evidence = Evidence(EvidenceKind.DATASHEET, document=links[-1].sha256, page=page)
+        places = [f"sheet.dims.{r.letter}" for r in rows]
+        who = self.controller.library.person().name
+        self._edit("Set evidence", set_evidence_at, places, evidence, who)

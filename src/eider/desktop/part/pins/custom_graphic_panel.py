@@ -1,0 +1,95 @@
+"""The rows of an own drawing, beside the drawing they give."""
+
+import msgspec
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from eider.commands.symbol_edits import set_own
+from eider.desktop.part.controller import PartController
+from eider.desktop.theme import Theme
+from eider.desktop.widgets.layouts import button, column, fill, growing, label, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.model.symbol import STROKES, OwnGraphic, Stroke
+from eider.symbols.custom_graphic import own_faults
+
+replace = msgspec.structs.replace
+
+
+class _Row(msgspec.Struct, frozen=True):
+    """A row of the table: where it stands in the drawing, and what is wrong with it."""
+
+    index: int
+    stroke: Stroke
+    fault: str
+
+
+class OwnPanel(QWidget):
+    """Named lengths, and a table of lines, areas, circles, arcs, texts and pins on the symbol's grid."""
+
+    def __init__(self, controller: PartController, theme: Theme) -> None:
+        super().__init__()
+        self.controller = controller
+        self.lengths = QLineEdit()
+        self.lengths.setPlaceholderText("named lengths in grids: w = 4; h = w/2")
+        self.lengths.editingFinished.connect(self._set_lengths)
+        self.table = RecordView[_Row](
+            [
+                Column("Draw", lambda r: r.stroke.kind, lambda r, text: self._change(r, kind=text),
+                       choices=lambda _r: STROKES, fault=lambda r: r.fault),
+                Column("Places in grids: x,y x,y …", lambda r: r.stroke.points,
+                       lambda r, text: self._change(r, points=text.strip()), fault=lambda r: r.fault),
+                Column("Pin or text", lambda r: r.stroke.text, lambda r, text: self._change(r, text=text.strip())),
+            ],
+            theme,
+        )  # fmt: skip
+        self.table.set_widths(62, 220)
+        self.table.edited.connect(controller.session.end_merge)
+        self._fault = label("", "wrong", wrap=True)
+        fill(
+            self,
+            column(
+                row(label("Own drawing", "head"), growing(self.lengths)),
+                growing(self.table),
+                self._fault,
+                row(button("Add a row", self._add), button("Remove", self._remove), 1),
+                margins=0,
+            ),
+        )
+
+    def _own(self) -> OwnGraphic:
+        return self.controller.bundle.symbol.own or OwnGraphic()
+
+    def refresh(self) -> None:
+        """Show the present rows, and what is wrong with them."""
+        own = self._own()
+        faults = {fault.row: fault.message for fault in reversed(own_faults(own))}
+        self.table.show_records([_Row(i, stroke, faults.get(i, "")) for i, stroke in enumerate(own.strokes, start=1)])
+        if not self.lengths.hasFocus():
+            self.lengths.setText("; ".join(f"{name} = {text}" for name, text in own.lengths.items()))
+        first = min(faults, default=None)
+        self._fault.setText("" if first is None else (f"row {first}: " if first else "") + faults[first])
+        self._fault.setVisible(bool(faults))
+
+    def _set_lengths(self) -> None:
+        pieces = [piece.partition("=") for piece in self.lengths.text().split(";") if piece.strip()]
+        lengths = {name.strip(): text.strip() for name, _, text in pieces}
+        if lengths != self._own().lengths:
+            own = replace(self._own(), lengths=lengths)
+            self.controller.edit("Change lengths of the own drawing", lambda b: set_own(b, own))
+
+    def _change(self, record: _Row, **changes: str) -> None:
+        strokes = list(self._own().strokes)
+        strokes[record.index - 1] = replace(strokes[record.index - 1], **changes)
+        self._put(strokes, f"Change row {record.index} of the own drawing", f"own:{record.index}:{min(changes)}")
+
+    def _add(self) -> None:
+        self._put([*self._own().strokes, Stroke("line", "0,0 1,0")], "Add a row to the own drawing")
+
+    def _remove(self) -> None:
+        gone = {record.index for record in self.table.selected()}
+        kept = [stroke for i, stroke in enumerate(self._own().strokes, start=1) if i not in gone]
+        self._put(kept, "Remove rows of the own drawing")
+
+    def _put(self, strokes: list[Stroke], title: str, merge: str = "") -> None:
+        own = replace(self._own(), strokes=tuple(strokes))
+        self.controller.edit(title, lambda b: set_own(b, own), merge)
+        self.refresh()

@@ -1,0 +1,142 @@
+"""Pins: the pin table and the symbol that follows from it."""
+
+from pathlib import Path
+
+import msgspec
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from eider.commands.captured_values import take_reading
+from eider.commands.symbol_edits import own_symbol, take_symbol
+from eider.desktop.context import DesktopContext
+from eider.desktop.part.controller import PartController
+from eider.desktop.part.part_dialog import PartDialog
+from eider.desktop.part.pins.import_panel import ImportPanel
+from eider.desktop.part.pins.pin_table import PinTable
+from eider.desktop.part.pins.symbol_pane import PLACE, SymbolPane
+from eider.desktop.part.shared_item_strip import SharedStrip
+from eider.desktop.part.step import Step, Target
+from eider.desktop.widgets.layouts import button, column, growing, label, menu_button, panes, row
+from eider.evidence.value_evidence import PIN
+from eider.exchange.pins.files import PATTERNS, read_pin_file
+from eider.exchange.pins.source import PinSource
+from eider.model.bundle import Bundle
+from eider.symbols.pin_table import PinReading, read_pins, split_table
+
+# Columns of the pin table that a click in the datasheet can fill.
+TAKEN = ("number", "name", "description")
+
+
+class PinsStep(Step):
+    """Paste, import and edit pins; the symbol is arranged by number or by function."""
+
+    key = "pins"
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__(controller, context)
+        self.pins = PinTable(controller, context)
+        self.table = self.pins.view
+        self.pins.whole_pasted.connect(self.paste)
+        self._count = label("", "soft")
+        self.pane = SymbolPane(controller, context, self.pins.numbers)
+        self.symbol, self.units = self.pane.view, self.pane.units
+        self.pane.pin_clicked.connect(self.show_place)
+        self.pane.group_wanted.connect(lambda place: self.pins.take_group(place.removeprefix(PLACE)))
+        self.pins.chosen.connect(self.pane.light)
+        # The keys that move pins work in the table too.
+        self.addActions(self.pane.actions())
+        self.strip = SharedStrip("symbol", controller, context.jobs, own_symbol, lambda b: b.symbol.id)
+        tools = row(
+            button("Add a pin", self.pins.add),
+            button("Remove", self.pins.remove),
+            button("Confirm types", self.pins.confirm),
+            button("Import …", self._choose),
+            menu_button("From a part", {"Its pins …": self._choose_part, "Its whole symbol …": self._choose_symbol}),
+            1,
+        )
+        self.panel = ImportPanel(context.theme)
+        self.panel.hide()
+        self.panel.taken.connect(self._take_reading)
+        tables = panes(self.pins, self.panel, sizes=(300, 240), vertical=True)
+        head = row(label("Pin table", "head"), self._count, 1, self.pins.search_row())
+        middle = column(head, growing(tables), tools)
+        self.build(column(self.strip, growing(panes(middle, self.pane, sizes=(700, 540))), margins=0))
+
+    def first(self) -> QWidget:
+        return self.table
+
+    def refresh(self) -> None:
+        super().refresh()
+        self.pins.refresh()
+        self.strip.refresh()
+        bundle = self.controller.bundle
+        self._count.setText(f"{len(bundle.symbol.pins)} pins, the package has {bundle.sheet.pins}")
+        self.pane.refresh()
+
+    def target(self, _field: QWidget | None) -> Target | None:
+        pin, what = self.pins.pin(), self.pins.field()
+        if pin is None or what not in TAKEN:
+            return None
+        return Target(f"{PIN}{pin.number}.{what}", f"{what} of pin {pin.number}", "text")
+
+    def next_field(self) -> None:
+        current = self.table.currentIndex()
+        below = self.table.records.index(current.row() + 1, current.column())
+        if below.isValid():
+            self.table.setCurrentIndex(below)
+
+    def show_place(self, place: str) -> None:
+        number = place.removeprefix(PLACE)
+        # A pin that is selected with others stays so: they may be dragged together.
+        if number not in self.pins.numbers():
+            self.table.select_where(lambda pin: pin.number == number)
+
+    def paste(self, text: str) -> None:
+        """Take a pasted table in place of the pins there are; where its headings do not say all, ask first."""
+        rows = split_table(text)
+        reading = read_pins(rows)
+        if not reading.pins:
+            self.context.said.emit(
+                "there is no pin table on the clipboard: expected a line for each pin, with number and name"
+            )
+        elif reading.faults or not {"number", "name"} <= set(reading.columns):
+            self.panel.begin([PinSource("clipboard", reading, tuple(tuple(r) for r in rows))], "pasted")
+        else:
+            self._take_reading(reading, "pasted")
+
+    def _take_reading(self, reading: PinReading, origin: str) -> None:
+        """Put pins in place of those there are."""
+        title = f"Take {len(reading.pins)} pins: {origin}"
+        self.controller.edit(title, lambda b: take_reading(b, reading, origin))
+        faults = "; ".join(f"line {fault.line}: {fault.message}" for fault in reading.faults[:3])
+        self.context.said.emit(f"{len(reading.pins)} pins taken over" + (f"; {faults}" if faults else ""))
+
+    def _choose(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Import pins", str(self.controller.library.folder.parent), f"Pins ({PATTERNS})"
+        )
+        if name:
+            self.import_file(Path(name))
+
+    def import_file(self, path: Path) -> None:
+        """Show what a file holds, and take it over when the user says so."""
+
+        def done(sources: list[PinSource]) -> None:
+            self.panel.begin(sources, path.name)
+
+        self.jobs.run("compute", lambda: read_pin_file(path), done, lambda fault: self.context.said.emit(str(fault)))
+
+    def _choose_part(self) -> None:
+        self.dialog = PartDialog("Pins of another part", self.controller, self.context, self._from_part, self)
+        self.dialog.open()
+
+    def _choose_symbol(self) -> None:
+        def take(other: Bundle) -> None:
+            self.controller.edit(f"Take the symbol of {other.part.name}", lambda b: take_symbol(b, other.symbol))
+
+        self.dialog = PartDialog("The symbol of another part", self.controller, self.context, take, self)
+        self.dialog.open()
+
+    def _from_part(self, other: Bundle) -> None:
+        pins = tuple(msgspec.structs.replace(p, evidence=None, former=None, former_text="") for p in other.symbol.pins)
+        reading = PinReading(pins, (), {}, tuple(range(1, len(pins) + 1)))
+        self.panel.begin([PinSource(other.part.name, reading)], f"symbol of {other.part.name}")

@@ -1,0 +1,212 @@
+"""Review: all findings, the proof as it will be printed, waivers, and the release."""
+
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtWidgets import QFileDialog, QLineEdit, QListWidget, QPlainTextEdit, QTabWidget, QWidget
+
+from eider.commands import review_edits
+from eider.desktop.context import DesktopContext
+from eider.desktop.datasheet.datasheet_view import DatasheetView
+from eider.desktop.part import export_job as exports
+from eider.desktop.part.controller import PartController
+from eider.desktop.part.review.proof_request import MakeProof
+from eider.desktop.part.step import Step
+from eider.desktop.part.values_table import ValuesTable
+from eider.desktop.widgets.layouts import FindingsList, button, column, growing, label, panes, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.evidence.value_evidence import coverage
+from eider.library.release_commit import Released
+from eider.library.versions import ItemRevision
+from eider.model.finding import Finding
+from eider.services.exporting import documents_of
+from eider.services.releasing import release_part
+from eider.services.tasks import Task
+from eider.views.trail import STEPS, step_of
+
+
+class ReviewStep(Step):
+    """See everything once more, accept what can be accepted, release, export."""
+
+    key = "review"
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__(controller, context)
+        titles = dict(STEPS)
+        self.findings = FindingsList(context.theme, with_step=lambda f: titles[step_of(f)])
+        self.findings.mend_asked.connect(controller.mend)
+        self.findings.chosen.connect(self._choose)
+        self._chosen: Finding | None = None
+        self._summary = label("", "number", wrap=True)
+        self._coverage = label("", "soft", wrap=True)
+        self._reason = QLineEdit()
+        self._reason.setPlaceholderText("click a caution or note, then say why it is accepted")
+        self._accept = button("Accept", self._waive)
+        self._waivers = QListWidget()
+        self._waivers.setMaximumHeight(70)
+        found = column(
+            self._summary, growing(self.findings),
+            label("Accepted (waivers)", "head"), row(self._reason, self._accept), self._waivers,
+            row(button("Take the selected waiver back", self._withdraw), 1), margins=4,
+        )  # fmt: skip
+        self.values = ValuesTable(controller, context)
+        left = QTabWidget()
+        left.addTab(found, "Findings by step")
+        left.addTab(column(self._coverage, growing(self.values), margins=4), "Values with their evidence")
+        self.proof = DatasheetView(context.theme, context.jobs)
+        self._made_for: Any = None
+        middle = column(row(label("Proof", "head"), 1), growing(self.proof), margins=4)
+        self.note = QPlainTextEdit()
+        self.note.setPlaceholderText("What was done, and why. The note stays with the revision.")
+        self.note.setMaximumHeight(84)
+        self.note.setTabChangesFocus(True)
+        self.note.textChanged.connect(self._enable)
+        self.release_button = button("Release", self.release, main=True)
+        self._why_not = label("", "soft", wrap=True)
+        self._history = RecordView[ItemRevision](
+            [
+                Column("Rev.", lambda r: str(r.revision), number=True),
+                Column("When", lambda r: r.at[:16].replace("T", " ")),
+                Column("Who", lambda r: r.by),
+                Column("Note", lambda r: r.note),
+            ],
+            context.theme,
+        )
+        self._history.set_widths(38, 116, 104)
+        self._history.doubleClicked.connect(lambda _index: self._open_revision())
+        right = column(
+            label("Release note", "head"), self.note, self.release_button, self._why_not,
+            label("Revisions", "head"), growing(self._history),
+            row(button("Open this revision, read-only", self._open_revision), 1),
+            row(button("Export …", self._export), 1),
+        )  # fmt: skip
+        self.build(panes(left, middle, right, sizes=(390, 500, 370)), with_findings=False)
+
+    def first(self) -> QWidget:
+        return self.note
+
+    def refresh(self) -> None:
+        super().refresh()
+        found = self.controller.findings
+        self.findings.show_findings(found)
+        counts = self.controller.outcome.counts
+        words = ", ".join(f"{n} {name}{'s' if n != 1 else ''}" for name, n in counts.items() if n)
+        self._summary.setText(words or "no findings")
+        covered = coverage(self.controller.bundle)
+        self._coverage.setText(
+            f"{covered.covered} of {covered.total} values with evidence, {covered.confirmed} confirmed"
+        )
+        self.values.refresh()
+        self._waivers.clear()
+        self._waivers.addItems([f"{w.check}: {w.reason} ({w.by})" for w in self.controller.bundle.part.waivers])
+        self._enable()
+        if self.isVisible():
+            self._make_proof()
+            self._load_history()
+
+    def close_documents(self) -> None:
+        self.values.snippets.close()
+
+    def is_mine(self, finding: Finding) -> bool:
+        return True
+
+    def _enable(self) -> None:
+        blockers = self.controller.outcome.counts["blocker"]
+        read_only = self.controller.session.read_only or bool(self.controller.library.read_only)
+        missing = not self.note.toPlainText().strip()
+        why = (
+            "this revision is read-only" if read_only
+            else f"{blockers} blockers must be mended first" if blockers
+            else "write a release note first" if missing
+            else ""
+        )  # fmt: skip
+        self.release_button.setEnabled(not why)
+        self._why_not.setText(why)
+
+    def _make_proof(self) -> None:
+        """The proof of the present state, made in the process that has the CAD kernel."""
+        bundle, findings, rulebook = self.controller.bundle, self.controller.findings, self.controller.rules.rulebook
+        if self._made_for == (bundle, findings) or bundle.footprint.pattern is None:
+            if bundle.footprint.pattern is None:
+                self.proof.show_nothing("The proof is made as soon as there are lands.")
+            return
+        self._made_for = (bundle, findings)
+        documents = documents_of(self.controller.library, bundle)
+        request = MakeProof(bundle, findings, rulebook, documents)
+        self.jobs.run("kernel", request, self._show_proof, self._no_proof)
+
+    def _show_proof(self, path: str) -> None:
+        self.proof.open(Path(path))
+
+    def _no_proof(self, fault: Exception) -> None:
+        self.proof.show_nothing(f"no proof: {fault}")
+
+    def _load_history(self) -> None:
+        part_id, library = self.controller.bundle.part.id, self.controller.library
+        self.jobs.run("library", lambda: library.versions.history(part_id), self._show_history)
+
+    def _show_history(self, revisions: tuple[ItemRevision, ...]) -> None:
+        self._history.show_records(tuple(reversed(revisions)))
+
+    def _choose(self, finding: Finding) -> None:
+        self._chosen = finding
+        self.context.step_asked.emit(
+            step_of(finding), finding.place
+        ) if finding.severity == "blocker" else self._reason.setFocus()
+        self._reason.setPlaceholderText(f"why is “{finding.message[:48]}” accepted?")
+
+    def _waive(self) -> None:
+        finding, reason = self._chosen, self._reason.text()
+        if finding is None:
+            self.context.said.emit("click the caution or note that is to be accepted")
+            return
+        who = self.controller.library.person().name
+        self.controller.edit("Accept a finding", lambda b: review_edits.waive(b, finding, reason, who))
+        self._reason.clear()
+
+    def _withdraw(self) -> None:
+        index, waivers = self._waivers.currentRow(), self.controller.bundle.part.waivers
+        if 0 <= index < len(waivers):
+            self.controller.edit("Take a waiver back", lambda b: review_edits.withdraw_waiver(b, waivers[index].key))
+
+    def release(self) -> None:
+        """Release the part as its next revision."""
+        bundle, library, note = self.controller.bundle, self.controller.library, self.note.toPlainText()
+        self.release_button.setEnabled(False)
+
+        def work(task: Task) -> Released:
+            self.jobs.wait_saved()
+            return release_part(library, bundle, note, task, self.jobs.in_kernel)
+
+        def done(released: Released) -> None:
+            self.note.clear()
+            self.context.released.emit(bundle.part.id, released.revision)
+
+        self.controller.hold_saving()
+        self.jobs.run_long("library", f"Releasing {bundle.part.name}", work, done, self._not_released)
+
+    def _not_released(self, fault: Exception) -> None:
+        self.controller.save()
+        self._enable()
+        self.context.said.emit(str(fault))
+
+    def _open_revision(self) -> None:
+        entry: ItemRevision | None = self._history.record()
+        if entry:
+            self.context.revision_asked.emit(self.controller.bundle.part.id, entry.revision)
+
+    def _export(self) -> None:
+        folder = QFileDialog.getExistingDirectory(self, "Export into this folder")
+        if folder:
+            self.export(Path(folder))
+
+    def export(self, folder: Path) -> None:
+        """Write the part in every format into a folder."""
+        bundle, rules, library = self.controller.bundle, self.controller.rules, self.controller.library
+        exports.export(
+            self.context.jobs,
+            f"Exporting {bundle.part.name}",
+            lambda: (bundle, rules, documents_of(library, bundle)),
+            folder,
+            self.context.said.emit,
+        )

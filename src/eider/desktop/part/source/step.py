@@ -1,0 +1,217 @@
+"""Source: the datasheets of the part, what has been captured from them, and what a newer one says otherwise."""
+
+from pathlib import Path
+
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QListWidget, QTabWidget, QVBoxLayout, QWidget
+
+from eider.commands import fact_edits
+from eider.datasheets import Datasheet
+from eider.desktop.context import DesktopContext
+from eider.desktop.datasheet.datasheet_view import DatasheetView
+from eider.desktop.part.controller import PartController
+from eider.desktop.part.step import Step
+from eider.desktop.part.values_table import ValuesTable
+from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.errors import InputError
+from eider.evidence.evidence_changes import set_evidence_at
+from eider.evidence.value_evidence import coverage, held_values
+from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.part import DatasheetLink
+from eider.services.datasheet_rechecking import Recheck, move_evidence, recheck
+from eider.services.tasks import Task
+from eider.views.part_values import ValueRow
+
+LARGEST_PDF = 200 * 1024 * 1024
+WORST_FIRST = ("gone", "differs", "elsewhere", "same")
+HINT = "Attach the part's datasheet first: the button on the left. Then go on to Pins (Ctrl+2)."
+
+
+class SourceStep(Step):
+    """Attach datasheets, read them, say where values came from."""
+
+    key = "source"
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__(controller, context)
+        self.view: DatasheetView | None = None
+        self._list = QListWidget()
+        self._list.currentRowChanged.connect(self._open)
+        self._holder = QWidget()
+        holder = QVBoxLayout(self._holder)
+        holder.setContentsMargins(0, 0, 0, 0)
+        self._kind = QComboBox()
+        self._kind.addItems([kind for kind in EvidenceKind if kind != EvidenceKind.DATASHEET])
+        self._kind.setCurrentText(EvidenceKind.ASSUMED)
+        self._coverage = label("", "number")
+        self._about = label("", "soft")
+        self.table = ValuesTable(controller, context)
+        self.values = self.table.table
+        self.values.entered_record.connect(self._show_source)
+        self.checked: list[Recheck] = []
+        self._newer_sha = ""
+        self.newer = RecordView[Recheck](
+            [
+                Column("Value of", lambda r: r.name),
+                Column("As typed", lambda r: r.value),
+                Column("In the newer datasheet", lambda r: r.words,
+                       fault=lambda r: r.words if r.found.outcome in ("differs", "gone") else ""),
+            ],
+            context.theme,
+        )  # fmt: skip
+        self.newer.set_widths(90, 100)
+        self.newer.entered_record.connect(self._show_found)
+        self._tabs = QTabWidget()
+        captured = column(
+            growing(self.table),
+            button("Selected values are on this page", self._on_this_page),
+            row(label("Selected values are"), self._kind, button("Set", self._set_kind), 1),
+            margins=4,
+        )
+        compared = column(
+            label("What became of the values that were captured before:", "soft", wrap=True),
+            growing(self.newer),
+            button("Let what reads the same rest on the newer datasheet", self._move),
+            margins=4,
+        )
+        self._tabs.addTab(captured, "Captured")
+        self._tabs.addTab(compared, "Newer datasheet")
+        left = column(
+            label("Datasheets", "head"), growing(self._list), button("Attach a datasheet …", self._choose, main=True)
+        )
+        right = column(row(self._coverage, self._about, 1), growing(self._tabs))
+        self.build(panes(left, self._holder, right, sizes=(160, 660, 460)))
+
+    def hold(self, view: DatasheetView) -> None:
+        """Take the datasheet view into the middle."""
+        self.view = view
+        layout = self._holder.layout()
+        if layout is not None:
+            layout.addWidget(view)
+        if view.path is None and not self.controller.bundle.part.datasheets:
+            view.show_nothing(HINT)
+
+    def first(self) -> QWidget | None:
+        return self.view.area if self.view else None
+
+    def refresh(self) -> None:
+        super().refresh()
+        links = self.controller.bundle.part.datasheets
+        names = [link.name for link in links]
+        if names != [self._list.item(i).text() for i in range(self._list.count())]:  # type: ignore[union-attr]
+            self._list.clear()
+            self._list.addItems(names)
+            self._list.setCurrentRow(len(names) - 1)
+        covered = coverage(self.controller.bundle)
+        self._coverage.setText(f"{covered.covered} of {covered.total}")
+        self._about.setText(f"values with evidence, {covered.confirmed} confirmed")
+        self.table.refresh()
+
+    def show_place(self, place: str) -> None:
+        self.values.select_where(lambda r: r.place == place)
+
+    def close_documents(self) -> None:
+        self.table.snippets.close()
+
+    def attach(self, path: Path) -> None:
+        """Keep a PDF with the library and link it to the part; captured values are looked for in it."""
+        library = self.controller.library
+
+        def work() -> DatasheetLink:
+            if path.stat().st_size > LARGEST_PDF:
+                raise InputError(f"{path.name} is larger than {LARGEST_PDF >> 20} MB; attach a smaller PDF")
+            document = Datasheet(path)
+            try:
+                return DatasheetLink(library.attach(path.read_bytes()), path.name, document.pages)
+            finally:
+                document.close()
+
+        def done(link: DatasheetLink) -> None:
+            before = [d.sha256 for d in self.controller.bundle.part.datasheets if d.sha256 != link.sha256]
+            self.controller.edit(f"Attach {link.name}", lambda b: fact_edits.attach_datasheet(b, link))
+            self.context.said.emit(f"{link.name} attached, {link.pages} page{'s' if link.pages != 1 else ''}")
+            older = {v.evidence.document for v in held_values(self.controller.bundle) if v.evidence and v.evidence.box}
+            if rests := [sha for sha in before if sha in older]:
+                self._recheck(rests[-1], link.sha256)
+
+        self.jobs.run("library", work, done, lambda fault: self.context.said.emit(str(fault)))
+
+    def _recheck(self, old_sha: str, new_sha: str) -> None:
+        """Look for what was captured from the older datasheet in the newer one."""
+        bundle, library = self.controller.bundle, self.controller.library
+
+        def work(task: Task) -> list[Recheck]:
+            old, new = Datasheet(library.datasheet(old_sha)), Datasheet(library.datasheet(new_sha))
+            try:
+                return recheck(bundle, old_sha, old, new, task.report)
+            finally:
+                old.close()
+                new.close()
+
+        def done(found: list[Recheck]) -> None:
+            self.checked, self._newer_sha = found, new_sha
+            self.newer.show_records(sorted(found, key=lambda c: WORST_FIRST.index(c.found.outcome)))
+            odd = sum(c.found.outcome in ("differs", "gone") for c in found)
+            self._tabs.setCurrentIndex(1)
+            self.context.said.emit(
+                f"{len(found)} captured values looked for in the newer datasheet: {odd} differ or are gone"
+            )
+
+        self.jobs.run_long("reading", "Comparing with the newer datasheet", work, done)
+
+    def _move(self) -> None:
+        who, checked, sha = self.controller.library.person().name, self.checked, self._newer_sha
+        if checked:
+            self.controller.edit("Rest on the newer datasheet", lambda b: move_evidence(b, checked, sha, who))
+
+    def _show_source(self, record: ValueRow) -> None:
+        evidence = record.snippet
+        if evidence and evidence.box and self._select(evidence.document):
+            self._go_to_box(evidence.page, evidence.box)
+
+    def _show_found(self, record: Recheck) -> None:
+        found = record.found
+        if found.box and self._select(self._newer_sha):
+            self._go_to_box(found.page, found.box)
+
+    def _select(self, sha: str) -> bool:
+        """Open a datasheet of the part; whether it is one of its."""
+        shas = [link.sha256 for link in self.controller.bundle.part.datasheets]
+        if sha not in shas:
+            return False
+        self._list.setCurrentRow(shas.index(sha))
+        return True
+
+    def _go_to_box(self, page: int, box: tuple[float, float, float, float]) -> None:
+        if self.view:
+            self.view.show_box(page, box)
+
+    def _choose(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Attach a datasheet", str(self.controller.library.folder.parent), "Datasheets (*.pdf)"
+        )
+        if name:
+            self.attach(Path(name))
+
+    def _open(self, index: int) -> None:
+        links = self.controller.bundle.part.datasheets
+        if 0 <= index < len(links) and self.view:
+            self.view.open(self.controller.library.datasheet(links[index].sha256))
+
+    def _on_this_page(self) -> None:
+        links, index = self.controller.bundle.part.datasheets, self._list.currentRow()
+        if self.view and self.view.page and 0 <= index < len(links):
+            self._set(Evidence(EvidenceKind.DATASHEET, document=links[index].sha256, page=self.view.page))
+        else:
+            self.context.said.emit("attach a datasheet first, and turn to the page on which the values stand")
+
+    def _set_kind(self) -> None:
+        self._set(Evidence(EvidenceKind(self._kind.currentText())))
+
+    def _set(self, evidence: Evidence) -> None:
+        rows = self.table.selected()
+        if not rows:
+            self.context.said.emit("select the values first, on the right")
+            return
+        who = self.controller.library.person().name
+        self.controller.edit("Set evidence", lambda b: set_evidence_at(b, [r.place for r in rows], evidence, who))

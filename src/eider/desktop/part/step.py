@@ -1,0 +1,72 @@
+"""What every step has: the open part, the shared things of the window, and a strip of its findings."""
+
+from typing import Literal, NamedTuple
+
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from eider.desktop.context import DesktopContext
+from eider.desktop.datasheet.datasheet_view import DatasheetView
+from eider.desktop.part.controller import PartController
+from eider.desktop.widgets.layouts import FindingsList, panes
+from eider.model.finding import Finding
+from eider.views.trail import StepKey, step_of
+
+
+class Target(NamedTuple):
+    """The field in hand: its place in the document, what it is called, and what a click in the datasheet gives it."""
+
+    place: str
+    name: str
+    kind: Literal["length", "text"]
+
+
+class Step(QWidget):
+    """One step; `refresh` shows the present state of the part."""
+
+    key: StepKey = "source"
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__()
+        self.controller, self.context = controller, context
+        self.jobs = context.jobs.owned(self)
+        self.datasheet: DatasheetView | None = None
+        self.setObjectName("page")
+
+    def build(self, content: QWidget, *, with_findings: bool = True) -> None:
+        """Put the content in, above the strip of findings."""
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        self._strip: FindingsList | None = None
+        if with_findings:
+            self._strip = FindingsList(self.context.theme)
+            self._strip.mend_asked.connect(self.controller.mend)
+            self._strip.chosen.connect(lambda finding: self.show_place(finding.place))
+            layout.addWidget(panes(content, self._strip, sizes=(574, 80), vertical=True))
+        else:
+            layout.addWidget(content)
+
+    def refresh(self) -> None:
+        """Show the present state."""
+        if self._strip:
+            self._strip.show_findings(self.controller.findings, self.is_mine)
+
+    def first(self) -> QWidget | None:
+        """What one works with first in this step: it is given the keyboard."""
+        return None
+
+    def is_mine(self, finding: Finding) -> bool:
+        """Whether a finding is mended in this step."""
+        return step_of(finding) == self.key
+
+    def show_place(self, place: str) -> None:
+        """Take the thing at a place of the document into hand."""
+
+    def target(self, _field: QWidget | None) -> Target | None:
+        """What a click in the datasheet fills now; `field` is the widget that had the keyboard last."""
+        return None
+
+    def close_documents(self) -> None:
+        """Give open documents back, before the step goes."""
+
+    def next_field(self) -> None:
+        """Take the next field into hand, after one was filled."""

@@ -1,0 +1,101 @@
+"""All values of a part, each with the cut-out of the datasheet that shows it, and a second person's tick."""
+
+from functools import partial
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QPixmap
+from PyQt6.QtWidgets import QLabel, QSizePolicy, QWidget
+
+from eider.desktop.context import DesktopContext
+from eider.desktop.datasheet.snippets import Snippets
+from eider.desktop.part.controller import PartController
+from eider.desktop.widgets.layouts import button, column, fill, growing, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.evidence.evidence_changes import confirm, restore
+from eider.evidence.value_evidence import is_struck
+from eider.views.part_values import ValueRow, value_rows
+
+ROW_HEIGHT, PICTURE = 34, QSize(150, 28)
+
+
+class ValuesTable(QWidget):
+    """The table with its actions; whoever shows it hears which value is in hand from `table.entered_record`."""
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__()
+        self.controller, self.context = controller, context
+        self.snippets = Snippets(context.jobs, controller.library, self)
+        self.table = RecordView[ValueRow](
+            [
+                Column("Value of", lambda r: r.name),
+                Column("As typed", lambda r: r.text),
+                Column("Datasheet", lambda _r: "").with_picture(self._picture),
+                Column("✓", lambda r: f"✓ {r.confirmed_by}" if r.confirmed_by else ""),
+                Column("Evidence", lambda r: r.evidence, fault=_fault).struck_where(
+                    lambda r: is_struck(r.source, r.former)
+                ),
+            ],
+            context.theme,
+        )  # fmt: skip
+        self.table.set_widths(100, 88, 156, 26)
+        self.table.set_row_height(ROW_HEIGHT, PICTURE)
+        self.snippets.arrived.connect(self._repaint)
+        self._large = QLabel()
+        self._large.setMinimumHeight(40)
+        self._large.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.table.entered_record.connect(self._show_large)
+        tools = row(
+            button("Confirm selected", lambda: self._confirm(True)),
+            button("Take back", lambda: self._confirm(False)),
+            button("Datasheet's value again", self._restore),
+            1,
+        )
+        fill(self, column(growing(self.table), self._large, tools, margins=0))
+
+    def refresh(self) -> None:
+        """Show the present values."""
+        self.table.show_records(value_rows(self.controller.bundle))
+
+    def selected(self) -> list[ValueRow]:
+        """The rows of which a cell is selected."""
+        return self.table.selected()
+
+    def _picture(self, record: ValueRow) -> QPixmap | None:
+        whole = self.snippets.of(record.snippet)
+        if whole is None:
+            return None
+        flags = Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+        return whole.scaled(PICTURE, *flags) if whole.width() > PICTURE.width() else whole
+
+    def _show_large(self, record: ValueRow | None) -> None:
+        """The cut-out of the value in hand, as large as there is room."""
+        whole = self.snippets.of(record.snippet) if record else None
+        if whole is None:
+            self._large.setPixmap(QPixmap())
+            return
+        room = QSize(max(self._large.width() - 4, 40), 40)
+        flags = Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+        self._large.setPixmap(whole.scaled(room, *flags))
+
+    def _repaint(self) -> None:
+        self._show_large(self.table.record())
+        viewport = self.table.viewport()
+        if viewport:
+            viewport.update()
+
+    def _confirm(self, is_confirmed: bool) -> None:
+        places = [r.place for r in self.selected()]
+        who = self.controller.library.person().name
+        title = "Confirm values" if is_confirmed else "Take confirmations back"
+        self.controller.edit(title, lambda b: confirm(b, places, who, is_confirmed=is_confirmed))
+
+    def _restore(self) -> None:
+        places = [r.place for r in self.selected() if r.former is not None]
+        if not places:
+            self.context.said.emit("select values that were changed by hand; their old evidence is struck through")
+        for place in places:
+            self.controller.edit("Take the datasheet's value again", partial(restore, place=place))
+
+
+def _fault(record: ValueRow) -> str:
+    return "" if record.has_evidence else "no evidence yet"

@@ -1,0 +1,308 @@
+"""The rulebook editor: values beside the standard's, what a change would do to the library, and keeping it."""
+
+from collections.abc import Callable
+from typing import Any, NamedTuple
+
+from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtWidgets import QLineEdit, QListWidget, QWidget
+
+from eider.commands.rulebook_draft import Draft, rows_of, sections, with_change
+from eider.desktop.context import DesktopContext
+from eider.desktop.widgets.layouts import button, column, fill, growing, label, panes, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.errors import EiderError
+from eider.library import Library
+from eider.library.stored_rulebooks import STANDARD, keep_rulebook, new_rulebook, rulebook_history, rulebook_names
+from eider.library.versions import ItemRevision
+from eider.rulebooks import Rulebook
+from eider.rulebooks.rule_rows import RuleRow
+from eider.rulebooks.rulebook import standard_text
+from eider.services.rulebook_effects import Effect, Effects, effects, open_draft
+from eider.services.tasks import Task
+
+
+class _Opened(NamedTuple):
+    """A rulebook as it was read: its draft, the names of all, its revisions."""
+
+    draft: Draft
+    names: list[str]
+    history: tuple[ItemRevision, ...]
+
+
+# The library is looked through once nothing was typed for so long (ms).
+REST = 350
+
+
+class RulebookPage(QWidget):
+    """One rulebook at a time; nothing is kept before *Keep*."""
+
+    closed = pyqtSignal()
+    kept = pyqtSignal()
+
+    def __init__(self, library: Library, context: DesktopContext) -> None:
+        super().__init__()
+        self.library, self.context = library, context
+        self.jobs = context.jobs.owned(self)
+        self.setObjectName("page")
+        self._undone: list[Draft] = []
+        self._done: list[Draft] = []
+        self.draft = Draft(STANDARD, standard_text())
+        self.effects: Effects | None = None
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.setInterval(REST)
+        self._timer.timeout.connect(self._look)
+        fill(self, panes(self._left(), self._middle(), self._right(), sizes=(172, 722, 378)))
+        self.sections.addItems(sections())
+        self.sections.setCurrentRow(0)
+
+    def _left(self) -> QWidget:
+        self.names, self.sections = QListWidget(), QListWidget()
+        self.names.setAccessibleName("rulebooks of the library")
+        self.names.setMaximumHeight(120)
+        self.names.currentTextChanged.connect(self._open)
+        self.sections.setAccessibleName("sections of the rulebook")
+        self.sections.currentRowChanged.connect(lambda _row: self._show_rows())
+        self.new_name = QLineEdit()
+        self.new_name.setPlaceholderText("a new one")
+        self.new_name.returnPressed.connect(self._begin)
+        new = row(self.new_name, button("Begin", self._begin))
+        return column(
+            button("← Shelf", self.closed.emit), label("Rulebook", "head"), self.names, new,
+            label("Section", "head"), growing(self.sections),
+        )  # fmt: skip
+
+    def _middle(self) -> QWidget:
+        self.title = label("", "head")
+        self.table = RecordView[RuleRow](
+            [
+                Column("Of", self._group),
+                Column("Rule", lambda r: f"{r.title}{f', {r.unit}' if r.unit else ''}", fault=_doubt),
+                *(self._value_column(index) for index in range(3)),
+                Column("Standard", lambda r: " / ".join(r.standard)),
+                Column("Kept so far", self._kept),
+            ],
+            self.context.theme,
+        )
+        self.table.set_widths(180, 142, 62, 42, 42, 126)
+        self.hint = label("", "soft", wrap=True)
+        return column(self.title, growing(self.table), self.hint)
+
+    def _value_column(self, index: int) -> Column[RuleRow]:
+        def show(record: RuleRow) -> str:
+            return record.values[index] if index < len(record.values) else ""
+
+        def put(record: RuleRow, text: str) -> None:
+            if index < len(record.paths):
+                self._change(record.paths[index], text)
+
+        def choices(record: RuleRow) -> tuple[str, ...]:
+            return record.choices if index < len(record.paths) else ()
+
+        def is_own(record: RuleRow) -> bool:
+            context = index < len(record.values) and index < len(record.standard)
+            return context and record.values[index] != record.standard[index]
+
+        made = Column("ABC"[index], show, put, number=True, at_end=True).bold_where(is_own)
+        made.choices = choices
+        return made
+
+    def _group(self, record: RuleRow) -> str:
+        """What a row is of, once for all rows that are of it."""
+        rows = [r for r in self.table.records.records if r.group == record.group]
+        return record.group if rows and rows[0] is record else ""
+
+    def _right(self) -> QWidget:
+        self.summary = label("", "soft", wrap=True)
+        self.found = RecordView[Effect](
+            [
+                Column("Part", lambda e: e.part),
+                Column("Pads", lambda e: str(e.pads or ""), number=True),
+                Column("by, mm", lambda e: f"{e.most:.3f}" if e.pads else "", number=True),
+                Column("and", lambda e: e.besides, fault=lambda e: e.fault),
+            ],
+            self.context.theme,
+        )
+        self.found.set_widths(82, 42, 60)
+        self.examples = label("", "soft", wrap=True)
+        self.note = QLineEdit()
+        self.note.setPlaceholderText("why the rules change")
+        self.note.setAccessibleName("why the rules change")
+        self.note.returnPressed.connect(self.keep)
+        self.keep_button = button("Keep", self.keep, main=True)
+        self.history = QListWidget()
+        self.history.setMaximumHeight(110)
+        self.history.setAccessibleName("kept revisions")
+        return column(
+            label("What it changes in the library", "head"), self.summary, growing(self.found), self.examples,
+            row(self.note, self.keep_button, button("Discard", self.discard)), label("Revisions", "head"), self.history,
+        )  # fmt: skip
+
+    def open_rulebook(self, name: str = "") -> None:
+        """Show a rulebook by its name; the library's own choice without one. Changes that are not kept are left."""
+        library = self.library
+        wanted = name or library.settings.rulebook
+
+        def load() -> _Opened:
+            names = rulebook_names(library)
+            found = wanted if wanted in names else STANDARD
+            return _Opened(open_draft(library, found), names, rulebook_history(library, found))
+
+        self.jobs.run("library", load, self._opened)
+
+    def _opened(self, opened: _Opened) -> None:
+        self._done.clear()
+        self._undone.clear()
+        self.draft = opened.draft
+        self.names.blockSignals(True)
+        self.names.clear()
+        self.names.addItems(opened.names)
+        self.names.setCurrentRow(opened.names.index(opened.draft.name))
+        self.names.blockSignals(False)
+        self.history.clear()
+        self.history.addItems([f"{entry.at[:10]}  {entry.by}: {entry.note}" for entry in reversed(opened.history)])
+        if not opened.history:
+            self.history.addItem("as it ships with Eider")
+        self._refresh()
+
+    def _open(self, name: str) -> None:
+        if name and name != self.draft.name:
+            self.open_rulebook(name)
+
+    def _begin(self) -> None:
+        name, origin, library = self.new_name.text().strip(), self.draft.name, self.library
+
+        def done(_rulebook: Any) -> None:
+            self.new_name.clear()
+            self.open_rulebook(name)
+            self.kept.emit()
+
+        self.jobs.run("library", lambda: new_rulebook(library, name, origin), done)
+
+    def _change(self, path: str, text: str) -> None:
+        try:
+            made = with_change(self.draft, path, text)
+        except EiderError as fault:
+            self.context.said.emit(str(fault))
+            self._show_rows()
+            return
+        if made != self.draft:
+            self._put(made)
+
+    def _put(self, draft: Draft) -> None:
+        self._done.append(self.draft)
+        self._undone.clear()
+        self.draft = draft
+        self._refresh()
+
+    def undo(self) -> bool:
+        """One change back; whether there was one."""
+        return self._step(self._done, self._undone)
+
+    def redo(self) -> bool:
+        """One change forward again; whether there was one."""
+        return self._step(self._undone, self._done)
+
+    def _step(self, source: list[Draft], target: list[Draft]) -> bool:
+        if not source:
+            return False
+        target.append(self.draft)
+        self.draft = source.pop()
+        self._refresh()
+        return True
+
+    def discard(self) -> None:
+        """Back to what is kept."""
+        if self.draft.changes:
+            self._put(Draft(self.draft.name, self.draft.text))
+
+    def keep(self) -> None:
+        """Keep the changes as the next revision."""
+        if not self.draft.changes:
+            self.context.said.emit("nothing was changed")
+            return
+        draft, note, library = self.draft, self.note.text(), self.library
+
+        def done(rulebook: Rulebook) -> None:
+            self.note.clear()
+            self.open_rulebook(draft.name)
+            self.kept.emit()
+            self.context.said.emit(f"rulebook {draft.name} kept as revision {rulebook.revision}")
+
+        self.jobs.run("library", lambda: keep_rulebook(library, draft.name, draft.changed_text, note), done)
+
+    def _refresh(self) -> None:
+        rulebook = self.draft.rulebook
+        self._show_rows()
+        for index, section in enumerate(sections()):
+            own = sum(r.differs for r in rows_of(rulebook, section))
+            item = self.sections.item(index)
+            if item is not None:
+                item.setText(f"{section} ({own})" if own else section)
+        count = len(self.draft.changes)
+        changed = f", {count} {'change' if count == 1 else 'changes'} not kept yet" if count else ""
+        self.title.setText(f"{self.draft.name}, revision {self.draft.kept.revision}{changed}")
+        self.keep_button.setEnabled(bool(count) and not self.library.read_only)
+        self.summary.setText("looking through the library …")
+        self._timer.start()
+
+    def _show_rows(self) -> None:
+        index = max(self.sections.currentRow(), 0)
+        rows = rows_of(self.draft.rulebook, sections()[index])
+        self.table.show_records(rows)
+        self.table.setColumnHidden(0, not any(r.group for r in rows))
+        has_levels = any(len(r.values) == 3 for r in rows)
+        for place in (3, 4):
+            self.table.setColumnHidden(place, not has_levels)
+        is_changed = any(path in self.draft.changes for r in rows for path in r.paths)
+        self.table.setColumnHidden(6, not is_changed)
+        self.table.setColumnWidth(0, 180 if is_changed else 196)
+        self.table.set_title(2, "A" if has_levels else "Value")
+        self.table.setColumnWidth(1, 142 if any(r.group for r in rows) else 290)
+        self.table.setColumnWidth(2, 42 if has_levels else 190)
+        template = sections()[index] in ("Orientation and names", "Names by family")
+        self.hint.setText(TEMPLATES if template else GOAL_HINT if index == 0 else "")
+
+    def _kept(self, record: RuleRow) -> str:
+        if not any(path in self.draft.changes for path in record.paths):
+            return ""
+        section = sections()[max(self.sections.currentRow(), 0)]
+        before = next((r for r in rows_of(self.draft.kept, section) if r.paths == record.paths), None)
+        return " / ".join(v or "empty" for v in before.values) if before else ""
+
+    def _look(self) -> None:
+        """Look through the library for what the draft would change."""
+        draft, library = self.draft, self.library
+
+        def work(task: Task) -> Effects:
+            return effects(library, draft, task)
+
+        self.jobs.run_long("library", "What the rules change", work, self._when_current(draft))
+
+    def _when_current(self, draft: Draft) -> Callable[[Effects], None]:
+        def show(found: Effects) -> None:
+            if draft == self.draft:
+                self._show_effects(found)
+
+        return show
+
+    def _show_effects(self, found: Effects) -> None:
+        self.effects = found
+        name, used = self.draft.name, found.looked_at
+        changing = f"{len(found.changed)} of the {used} footprints that use {name} would change."
+        self.summary.setText(changing if self.draft.changes else f"{used} footprints use {name}.")
+        self.found.show_records(found.changed)
+        names = "; ".join(f"{part}: {name}" for part, name in found.examples[:3])
+        self.examples.setText(f"Names so: {names}" if names else "")
+        self.context.said.emit(self.summary.text())
+
+
+TEMPLATES = (
+    "Fields of a template: {standard}, {level} (M N L), {density} (A B C), {pins}, {family}, {kind}, and the letters "
+    "of the sheet: {E} is 640 for 6.40 mm, {E:tenths} 64, {E:mm} 6.4. Examples stand at the right."
+)
+GOAL_HINT = "Fillet goals per side. The first row whose limits fit a package holds. Red: a figure to look at first."
+
+
+def _doubt(record: RuleRow) -> str:
+    return "" if record.sure else "this figure of the standard is not sure; look at it first"

@@ -1,0 +1,317 @@
+"""The Shelf: the parts of the library, filters with counts, and a card of the one that is selected."""
+
+from collections import Counter
+from collections.abc import Callable
+from typing import Any
+
+import msgspec
+from PyQt6.QtCore import QSettings, Qt, QTimer, pyqtSignal
+from PyQt6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLineEdit,
+    QMenu,
+    QTreeWidget,
+    QTreeWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from eider.bodies.body_solids import body_solids, on_lands
+from eider.desktop.context import DesktopContext
+from eider.desktop.widgets.body_view import BodyView
+from eider.desktop.widgets.drawing_canvas import DrawingView
+from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.drawings.land_drawing import LandOptions, pattern_drawing
+from eider.drawings.symbol_drawing import symbol_drawing
+from eider.errors import EiderError
+from eider.library import Library
+from eider.library.index import PartRow
+from eider.library.versions import ItemRevision
+from eider.model.bundle import Bundle
+from eider.model.library import LibrarySettings
+from eider.views.trail import family_titles
+
+SEARCH_AFTER_MS = 60
+Group = tuple[str, str, Callable[[PartRow], str]]
+
+
+class PartCard(msgspec.Struct, frozen=True):
+    """What the card shows of a part."""
+
+    bundle: Bundle
+    history: tuple[ItemRevision, ...]
+    shared_with: tuple[str, ...]
+
+
+class Shelf(QWidget):
+    """The first screen."""
+
+    open_asked = pyqtSignal(str)
+    new_asked = pyqtSignal()
+    copy_asked = pyqtSignal(str)
+    compare_asked = pyqtSignal(str)
+    export_asked = pyqtSignal(str)
+
+    def __init__(self, library: Library, context: DesktopContext) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._library, self._context = library, context
+        self._jobs = context.jobs.owned(self)
+        self._rows: list[PartRow] = []
+        self._groups = _groups(library.settings)
+        self._asked = 0
+        self._wanted_card = ""
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Find by number, words or value, in any order: 0.1u 25V, lyn*2012")
+        self.search.setClearButtonEnabled(True)
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self.refresh)
+        self.search.textChanged.connect(lambda _t: self._timer.start(SEARCH_AFTER_MS))
+        self.filters = QTreeWidget()
+        self.filters.setHeaderHidden(True)
+        self.filters.setIndentation(10)
+        self.filters.itemChanged.connect(lambda _i, _c: self._filter())
+        self.table = RecordView[PartRow](_columns(), context.theme)
+        self._prepare_table()
+        self._count = label("", "soft")
+        self.empty = label("", "soft", wrap=True)
+        self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        left = column(label("Filters", "head"), growing(self.filters))
+        actions = row(
+            button("New part", self.new_asked.emit, main=True),
+            button("Start from this one", lambda: self._ask(self.copy_asked)),
+            button("Open", lambda: self._ask(self.open_asked)),
+            button("Compare", lambda: self._ask(self.compare_asked)),
+            button("Export", lambda: self._ask(self.export_asked)),
+            1,
+            self._count,
+        )
+        middle = column(self.search, growing(self.table), self.empty, actions)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.addWidget(panes(left, middle, self._make_card(), sizes=(186, 780, 304)))
+
+    def _prepare_table(self) -> None:
+        self.table.set_widths(122, 62, 36, 138, 252, 60, 80, 90, 120, 120, 90, 90)
+        self.table.setSelectionBehavior(RecordView.SelectionBehavior.SelectRows)
+        self.table.setSelectionMode(RecordView.SelectionMode.SingleSelection)
+        self.table.setTabKeyNavigation(False)
+        self.table.entered_record.connect(self._show_card)
+        self.table.doubleClicked.connect(lambda _index: self._ask(self.open_asked))
+        header = self.table.horizontalHeader()
+        if header is not None:
+            header.setSectionsMovable(True)
+            header.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+            header.customContextMenuRequested.connect(self._choose_columns)
+            header.setToolTip("drag a heading to move its column; right-click to choose columns")
+            header.sectionMoved.connect(lambda *_a: self._keep_columns())
+            state = QSettings("eider", "eider").value("shelf/columns")
+            if state is None or not header.restoreState(state):
+                for index in range(6, len(self.table.records.columns)):
+                    self.table.setColumnHidden(index, True)
+
+    def _choose_columns(self, at: Any) -> None:
+        menu = QMenu(self)
+        for index, entry in enumerate(self.table.records.columns):
+            action = menu.addAction(entry.title)
+            if action:
+                action.setCheckable(True)
+                action.setChecked(not self.table.isColumnHidden(index))
+                action.toggled.connect(lambda on, i=index: self._show_column(i, on))
+        menu.exec(self.table.mapToGlobal(at))
+
+    def _show_column(self, index: int, on: bool) -> None:
+        self.table.setColumnHidden(index, not on)
+        self._keep_columns()
+
+    def _keep_columns(self) -> None:
+        header = self.table.horizontalHeader()
+        if header is not None:
+            QSettings("eider", "eider").setValue("shelf/columns", header.saveState())
+
+    def _make_card(self) -> QWidget:
+        theme = self._context.theme
+        self.card_name, self.card_state = label("", "title"), label("", "soft", wrap=True)
+        self.card_description = label("", wrap=True)
+        self.card_symbol = DrawingView(theme, "Select a part to see it here.")
+        self.card_lands = DrawingView(theme, "")
+        self.card_body = BodyView(theme, self._context.jobs, " ")
+        self.card_facts = label("", wrap=True)
+        self.card_more = label("", "soft", wrap=True)
+        frame = QFrame()
+        frame.setObjectName("card")
+        layout = QVBoxLayout(frame)
+        layout.setContentsMargins(10, 8, 10, 8)
+        layout.addWidget(self.card_name)
+        layout.addWidget(self.card_state)
+        layout.addWidget(self.card_description)
+        layout.addWidget(self.card_symbol, 3)
+        below = QHBoxLayout()
+        below.addWidget(self.card_lands, 1)
+        below.addWidget(self.card_body, 1)
+        layout.addLayout(below, 3)
+        layout.addWidget(self.card_facts)
+        layout.addWidget(self.card_more)
+        return column(growing(frame))
+
+    def refresh(self) -> None:
+        """Search again; late answers to earlier searches are dropped."""
+        self._asked += 1
+        number, words, library = self._asked, self.search.text(), self._library
+
+        def done(rows: list[PartRow]) -> None:
+            if number == self._asked:
+                self._rows = rows
+                self._show_filters()
+                self._filter()
+
+        self._jobs.run("library", lambda: library.search(words), done)
+
+    @property
+    def shown(self) -> list[PartRow]:
+        """The parts in the table."""
+        return list(self.table.records.records)
+
+    def selected_id(self) -> str:
+        """The id of the part that is selected; empty without one."""
+        record: PartRow | None = self.table.record()
+        return record.id if record else ""
+
+    def select(self, part_id: str) -> None:
+        """Select a part."""
+        self.table.select_where(lambda r: r.id == part_id)
+
+    def _ask(self, signal: Any) -> None:
+        if self.selected_id():
+            signal.emit(self.selected_id())
+        else:
+            self._context.said.emit("select a part in the table first")
+
+    def _chosen(self) -> dict[str, set[str]]:
+        chosen: dict[str, set[str]] = {}
+        for index in range(self.filters.topLevelItemCount()):
+            group = self.filters.topLevelItem(index)
+            for child in range(group.childCount()) if group else ():
+                item = group.child(child) if group else None
+                if item and item.checkState(0) == Qt.CheckState.Checked:
+                    key, value = item.data(0, Qt.ItemDataRole.UserRole)
+                    chosen.setdefault(key, set()).add(value)
+        return chosen
+
+    def _show_filters(self) -> None:
+        chosen = self._chosen()
+        self.filters.blockSignals(True)
+        self.filters.clear()
+        for title, key, value_of in self._groups:
+            group = QTreeWidgetItem([title])
+            group.setFlags(Qt.ItemFlag.ItemIsEnabled)
+            self.filters.addTopLevelItem(group)
+            for value, number in sorted(Counter(value_of(r) for r in self._rows).items()):
+                item = QTreeWidgetItem([f"{value}  ({number})"])
+                item.setData(0, Qt.ItemDataRole.UserRole, (key, value))
+                on = value in chosen.get(key, set())
+                item.setCheckState(0, Qt.CheckState.Checked if on else Qt.CheckState.Unchecked)
+                group.addChild(item)
+            group.setExpanded(True)
+        self.filters.blockSignals(False)
+
+    def _filter(self) -> None:
+        chosen = self._chosen()
+        value_of = {key: function for _, key, function in self._groups}
+        shown = [r for r in self._rows if all(value_of[key](r) in values for key, values in chosen.items())]
+        before = self.selected_id()
+        self.table.show_records(shown)
+        self._count.setText(f"{len(shown)} parts")
+        self.empty.setVisible(not shown)
+        searching = bool(self.search.text() or chosen)
+        self.empty.setText(
+            "Nothing found. Try fewer letters, or take filters away."
+            if searching
+            else "The library is empty. Press New part to make the first one."
+        )
+        if shown and before not in {r.id for r in shown}:
+            self.table.select_where(lambda r: r.id == shown[0].id)
+        if shown and self.table.currentIndex().row() < 0:
+            self.table.setCurrentIndex(self.table.records.index(0, 0))
+        if shown:
+            self._show_card(self.table.record() or shown[0])
+
+    def _show_card(self, record: PartRow) -> None:
+        self._wanted_card = record.id
+        library = self._library
+
+        def work() -> PartCard:
+            bundle = library.load(record.id)
+            users = library.index.users_of(bundle.footprint.id) if bundle.part.footprint.revision else []
+            others = tuple(name for name in users if name != record.name)
+            return PartCard(bundle, library.versions.history(record.id), others)
+
+        def done(card: PartCard) -> None:
+            if self._wanted_card == record.id:
+                self._fill_card(record, card)
+
+        self._jobs.run("library", work, done)
+
+    def _fill_card(self, record: PartRow, card: PartCard) -> None:
+        bundle = card.bundle
+        self.card_name.setText(record.name)
+        state = {"draft": "draft, not released yet", "released": f"released, revision {record.revision}"}
+        self.card_state.setText(state.get(record.state, f"changed since revision {record.revision}"))
+        self.card_description.setText(record.description)
+        self.card_symbol.show_drawing(symbol_drawing(bundle.symbol, record.name) if bundle.symbol.units else None)
+        pattern = bundle.footprint.pattern
+        layers = LandOptions(frozenset(("copper", "silkscreen", "courtyard")))
+        terminals: Any = ()
+        self.card_lands.show_drawing(pattern_drawing(pattern, terminals, layers) if pattern else None)
+        try:
+            solids = body_solids(bundle.sheet, bundle.body)
+            self.card_body.show_solids(on_lands(solids, pattern))
+        except EiderError:
+            self.card_body.show_solids(())
+        facts = [f"{name}: {fact.value}" for name, fact in list(bundle.part.facts.items())[:6]]
+        self.card_facts.setText("\n".join([bundle.footprint.name, *facts]) or "no facts yet")
+        shared = len(card.shared_with)
+        lines = [f"r{r.revision}, {r.at[:10]}, {r.by}: {r.note}" for r in reversed(card.history[-2:])]
+        if shared:
+            lines.append(f"its footprint is also used by {shared} other part{'s' if shared > 1 else ''}")
+        self.card_more.setText("\n".join(lines))
+
+
+def _groups(settings: LibrarySettings) -> tuple[Group, ...]:
+    """The filters: title, key, and what a part counts under."""
+    categories = {key: category.title for key, category in settings.categories.items()}
+    families = {key: title for key, title, _ in family_titles()}
+    return (
+        ("Category", "category", lambda r: categories.get(r.category, r.category or "none")),
+        ("State", "state", lambda r: r.state),
+        ("Package family", "family", lambda r: families.get(r.family, r.family or "none")),
+        ("Findings", "findings", lambda r: "has findings" if r.blockers + r.cautions else "none"),
+    )
+
+
+def _columns() -> list[Column[PartRow]]:
+    def fact(name: str) -> Column[PartRow]:
+        return Column(name, lambda r: r.facts.get(name, ""))
+
+    def findings(r: PartRow) -> str:
+        words = [f"{n} {w}" for n, w in ((r.blockers, "blockers"), (r.cautions, "cautions"), (r.notes, "notes")) if n]
+        return ", ".join(words)
+
+    return [
+        Column("Name", lambda r: r.name),
+        Column("State", lambda r: r.state),
+        Column("Rev.", lambda r: str(r.revision or ""), number=True),
+        Column("Footprint", lambda r: r.package),
+        Column("Description", lambda r: r.description),
+        Column("Findings", findings),
+        Column("Category", lambda r: r.category),
+        Column("Released", lambda r: r.updated[:10]),
+        fact("Manufacturer"),
+        fact("Part number"),
+        fact("Capacitance"),
+        fact("Rated voltage"),
+        fact("Tolerance"),
+    ]

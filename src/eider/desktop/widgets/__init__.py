@@ -1,0 +1,1 @@
+"""Widgets that know no screen: tables, drawing canvas, 3D view, fields, layouts."""

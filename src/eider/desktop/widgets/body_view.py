@@ -1,0 +1,185 @@
+"""The 3D view: a plain widget that shows pictures made elsewhere, and turns and zooms by asking for another."""
+
+import threading
+from typing import Any
+
+import msgspec
+from PyQt6.QtCore import QPoint, QSize, Qt
+from PyQt6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from eider.bodies.body_mesh import make_mesh
+from eider.desktop.jobs import Jobs
+from eider.desktop.theme import Theme
+from eider.geometry.solids import Solid
+
+ABOVE, SIDE, ASLANT = (0.0, 90.0), (0.0, 0.0), (-35.0, 30.0)
+TURN_PER_PIXEL = 0.5
+
+
+class _Renderers(threading.local):
+    """The renderer of the picture thread: an OpenGL context belongs to the thread that made it."""
+
+    def __init__(self) -> None:
+        self.renderer: Any = None
+        self.shown: Any = None
+
+
+_here = _Renderers()
+
+
+def _picture(mesh: Any, camera: tuple[float, float, float], width: int, height: int, paper: tuple[float, ...]) -> Any:
+    from eider.bodies.body_renderer import Camera, Renderer
+
+    if _here.renderer is None:
+        _here.renderer = Renderer()
+    if _here.shown is not mesh:
+        _here.renderer.show(mesh)
+        _here.shown = mesh
+    return _here.renderer.picture(Camera(*camera), width, height, paper)
+
+
+class BodyView(QWidget):
+    """Solids from any side; drag turns, the wheel zooms."""
+
+    def __init__(self, theme: Theme, jobs: Jobs, hint: str) -> None:
+        super().__init__()
+        self._theme, self._jobs, self._hint = theme, jobs.owned(self), hint
+        self._solids: tuple[Solid, ...] = ()
+        self._mesh: Any = None
+        self._image: QImage | None = None
+        self._turn, self._height, self._zoom = *ASLANT, 1.0
+        self._drag: QPoint | None = None
+        self._busy, self._stale = False, False
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(140, 110)
+
+    @property
+    def has_picture(self) -> bool:
+        """Whether a picture of the present solids is shown."""
+        return self._image is not None
+
+    def show_solids(self, solids: tuple[Solid, ...]) -> None:
+        """Show these; the same ones stay as they are."""
+        if solids == self._solids:
+            return
+        self._solids = solids
+        if not solids:
+            self._mesh = self._image = None
+            self.update()
+            return
+
+        def meshed(mesh: Any) -> None:
+            if solids == self._solids:
+                self._mesh = mesh
+                self._ask()
+
+        self._jobs.run("kernel", _Meshing(solids), meshed, self._failed)
+
+    def look_from(self, side: tuple[float, float]) -> None:
+        """Look from above, from the side, or aslant."""
+        self._turn, self._height = side
+        self._zoom = 1.0
+        self._ask()
+
+    def _failed(self, fault: Exception) -> None:
+        self._hint, self._image = str(fault), None
+        self.update()
+
+    def _ask(self) -> None:
+        """Ask for a picture; while one is being made, only the newest further wish is kept."""
+        if self._mesh is None or self.width() < 8 or self.height() < 8:
+            return
+        if self._busy:
+            self._stale = True
+            return
+        self._busy = True
+        ratio = self.devicePixelRatioF()
+        size = (round(self.width() * ratio), round(self.height() * ratio))
+        paper = self._theme.colour("paper")
+        background = (paper.redF(), paper.greenF(), paper.blueF())
+        mesh, camera = self._mesh, (self._turn, self._height, self._zoom)
+        self._jobs.run("picture", lambda: _picture(mesh, camera, *size, background), self._show, self._unable)
+
+    def _unable(self, fault: Exception) -> None:
+        self._busy = False
+        self._failed(fault)
+
+    def _show(self, picture: Any) -> None:
+        self._busy = False
+        height, width, _ = picture.shape
+        image = QImage(picture.tobytes(), width, height, 3 * width, QImage.Format.Format_RGB888)
+        image.setDevicePixelRatio(self.devicePixelRatioF())
+        self._image = image.copy()
+        self.update()
+        if self._stale:
+            self._stale = False
+            self._ask()
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self._theme.colour("paper"))
+        if self._image is not None:
+            painter.drawImage(0, 0, self._image)
+            return
+        painter.setPen(self._theme.colour("soft"))
+        hint = "making the body …" if self._solids and self._mesh is None and not self._hint else self._hint
+        flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+        painter.drawText(self.rect().adjusted(20, 20, -20, -20), flags, hint)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._ask()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None:
+            self._drag = event.position().toPoint()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self._drag is None:
+            return
+        moved = event.position().toPoint() - self._drag
+        self._drag = event.position().toPoint()
+        self._orbit(-moved.x() * TURN_PER_PIXEL, moved.y() * TURN_PER_PIXEL)
+
+    def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
+        self._drag = None
+
+    def _orbit(self, turn: float, height: float) -> None:
+        self._turn = (self._turn + turn) % 360
+        self._height = min(max(self._height + height, -90.0), 90.0)
+        self._ask()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None:
+            self._zoom = min(max(self._zoom * 1.2 ** (event.angleDelta().y() / 120), 0.3), 20.0)
+            self._ask()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        turns = {
+            Qt.Key.Key_Left: (-10, 0),
+            Qt.Key.Key_Right: (10, 0),
+            Qt.Key.Key_Up: (0, 10),
+            Qt.Key.Key_Down: (0, -10),
+        }
+        key = Qt.Key(event.key())
+        if key in turns:
+            self._orbit(*turns[key])
+        elif key == Qt.Key.Key_F:
+            self.look_from((self._turn, self._height))
+        else:
+            super().keyPressEvent(event)
+
+
+class _Meshing(msgspec.Struct, frozen=True):
+    """The request to mesh solids, in a form that another process can be handed."""
+
+    solids: tuple[Solid, ...]
+
+    def __call__(self) -> Any:
+        return make_mesh(self.solids)

@@ -1,0 +1,70 @@
+"""The package drawn to scale as in its datasheet, the dimension in hand highlighted."""
+
+from collections.abc import Collection
+
+from eider.drawings.primitives import Area, Dimension, Drawing, Line, Primitive, unit_note
+from eider.geometry.lengths import format_limits
+from eider.geometry.shapes import bounds
+from eider.model.package_sheet import PackageSheet
+from eider.packages.family import View
+from eider.packages.registry import family_of
+from eider.packages.typical_dimensions import with_usual
+
+
+def package_drawings(
+    sheet: PackageSheet, *, unit: str = "mm", in_hand: str = "", wrong: Collection[str] = ()
+) -> tuple[Drawing, ...]:
+    """The views of a package at nominal size; `in_hand` is highlighted, letters in `wrong` are red.
+
+    Raises:
+        SheetError: a dimension that the views need is missing.
+    """
+    family = family_of(sheet.family)
+    dims = family.dims(sheet)
+    return tuple(_view(view, sheet, unit, in_hand, wrong) for view in family.views(sheet, dims))
+
+
+def begun_drawings(
+    sheet: PackageSheet, *, unit: str = "mm", in_hand: str = "", wrong: Collection[str] = ()
+) -> tuple[Drawing, ...]:
+    """The same for a sheet that is only begun: lengths that are missing are drawn as they usually are, without value.
+
+    So a length under the wrong letter shows as soon as there is another to compare it with.
+
+    Raises:
+        SheetError: no length is given that the others can be worked out from.
+    """
+    usual = with_usual(sheet)
+    dims = family_of(sheet.family).dims(usual)
+    return tuple(_view(v, sheet, unit, in_hand, wrong) for v in family_of(sheet.family).views(usual, dims))
+
+
+def _view(view: View, sheet: PackageSheet, unit: str, in_hand: str, wrong: Collection[str]) -> Drawing:
+    box = bounds(point for shape in view.shapes for point in shape.outline)
+    primitives: list[Primitive] = [Area(shape.outline, shape.role) for shape in view.shapes]
+    x0, y0, x1, y1 = box
+    reach = 0.06 * (x1 - x0)
+    if view.name == "side":
+        primitives.insert(0, Line(((x0 - reach, 0.0), (x1 + reach, 0.0)), "board"))
+    else:
+        primitives.append(Line(((x0 - reach, 0.0), (x1 + reach, 0.0)), "centre"))
+        primitives.append(Line(((0.0, y0 - reach), (0.0, y1 + reach)), "centre"))
+    for dimension in view.dimensions:
+        limits = sheet.limits(dimension.letter)
+        letter = dimension.letter
+        role = "wrong" if letter in wrong else "hand" if letter == in_hand else "dimension"
+        text = format_limits(limits, unit, with_unit=False) if limits else "not given"
+        own = sheet.own_letter(letter)
+        primitives.append(
+            Dimension(
+                dimension.a,
+                dimension.b,
+                dimension.side,
+                letter,
+                f"{text} (sheet: {own})" if own and letter == in_hand else text,
+                dimension.row,
+                role,
+                f"sheet.dims.{letter}",
+            )
+        )
+    return Drawing((*primitives, unit_note(unit)), box)

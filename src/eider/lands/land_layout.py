@@ -1,0 +1,150 @@
+"""All lands of a package: rows, thermal pads, grids, holes, and the limits that act between rows and thermal pads."""
+
+import math
+import sys
+from collections.abc import Sequence
+
+import msgspec
+
+from eider.geometry.rounding import NOISE, round_to_step, tidy
+from eider.lands.ball_lands import lay_grid
+from eider.lands.pads import RowLands, lay_rows, require_land, row_pads
+from eider.lands.solver import Lands, allowance, extents, joints, step_of
+from eider.lands.thermal_lands import PlateLand, lay_plate
+from eider.lands.through_hole import lay_leads, lay_posts
+from eider.model.pattern import Derivation, Level, Pad, SizeDerivation
+from eider.packages.family import LandRecipe, OpposedRows, Plate
+from eider.rulebooks import GoalRow, Rulebook
+
+replace = msgspec.structs.replace
+
+
+class Laid(msgspec.Struct, frozen=True):
+    """Pads without openings in the order of their numbers, and how all of them came about."""
+
+    pads: tuple[Pad, ...]
+    derivation: tuple[Derivation, ...]
+    sizes: tuple[SizeDerivation, ...]
+
+
+def lay(recipe: LandRecipe, level: Level, rulebook: Rulebook) -> Laid:
+    """The lands of everything that a recipe names.
+
+    Raises:
+        SheetError: lengths of the sheet give no possible lands.
+    """
+    rows = [lay_rows(pair, level, rulebook) for pair in recipe.rows]
+    rows = _corners_free(recipe.rows, rows, rulebook)
+    plates: list[PlateLand] = []
+    for plate in recipe.plates:
+        rows, smaller = _around_plate(recipe.rows, rows, plate, rulebook)
+        plates.append(lay_plate(plate, rulebook, smaller=smaller))
+    grids = [lay_grid(grid, rulebook) for grid in recipe.grids]
+    leads = [lay_leads(group, level, rulebook, recipe.first_pin) for group in recipe.leads]
+    pads = [pad for row in rows for pad in row.pads]
+    pads += [pad for grid in grids for pad in grid.pads] + [pad for group in leads for pad in group.pads]
+    pads.sort(key=_number_order)
+    return Laid(
+        pads=(
+            *pads,
+            *(plate.pad for plate in plates),
+            *lay_posts(recipe.posts, rulebook),
+            *(g.pad for g in recipe.given),
+        ),
+        derivation=tuple(row.derivation for row in rows),
+        sizes=(*(p.derivation for p in plates), *(g.derivation for g in grids), *(g.derivation for g in leads)),
+    )
+
+
+def _number_order(pad: Pad) -> tuple[int, str, int]:
+    """Plain numbers first, by value; then grids, row by row: A before B before AA."""
+    letters = pad.number.rstrip("0123456789")
+    digits = pad.number[len(letters) :]
+    return (len(letters), letters, int(digits) if digits else sys.maxsize)
+
+
+def courtyard_goals(recipe: LandRecipe, rulebook: Rulebook) -> GoalRow:
+    """The goals whose courtyard holds for the whole package."""
+    if recipe.rows:
+        return rulebook.goal_row(recipe.rows[0].goals, recipe.rows[0].measures)
+    return rulebook.goal_row(recipe.goals, recipe.measures)
+
+
+def _around_plate(
+    pairs: Sequence[OpposedRows], rows: list[RowLands], plate: Plate, rulebook: Rulebook
+) -> tuple[list[RowLands], tuple[float, float]]:
+    """Keep the gap to a thermal land: the inner ends give way as far as the heel goal of level C allows, then the land.
+
+    Returns the rows, and by how much the land must be smaller in x and in y.
+    """
+    least = rulebook.clearances.pad_to_thermal
+    smaller = {"x": 0.0, "y": 0.0}
+    trimmed = []
+    for pair, row in zip(pairs, rows, strict=True):
+        size, middle = (plate.width.middle, plate.x) if pair.axis == "x" else (plate.height.middle, plate.y)
+        edge = abs(middle) + round_to_step(size, 0.05) / 2
+        gap = row.lands.G / 2 - edge
+        if gap >= least - NOISE or not _faces(pair, plate):
+            trimmed.append(row)
+            continue
+        step = step_of(rulebook.goal_row(pair.goals, pair.measures), rulebook)
+        wanted = round_to_step(2 * (edge + least), step, "up")
+        lands = replace(row.lands, G=tidy(min(wanted, _largest_gap(pair, row.lands, rulebook))))
+        trimmed.append(_with_lands(pair, row, lands, f"{least:g} mm to the thermal land", rulebook))
+        left = least - (lands.G / 2 - edge)
+        if left > NOISE:
+            smaller[pair.axis] = max(smaller[pair.axis], tidy(2 * round_to_step(left, 0.025, "up")))
+    return trimmed, (smaller["x"], smaller["y"])
+
+
+def _faces(pair: OpposedRows, plate: Plate) -> bool:
+    """Whether a row has lands beside the thermal land, not only beyond its ends."""
+    half = (plate.height.middle if pair.axis == "x" else plate.width.middle) / 2 + pair.width.middle
+    return any(abs(at) < half for at in (*pair.at_first.tolist(), *pair.at_second.tolist()))
+
+
+def _with_lands(pair: OpposedRows, row: RowLands, lands: Lands, why: str, rulebook: Rulebook) -> RowLands:
+    """A row with another gap, and a note of why."""
+    if lands.G == row.lands.G:
+        return row
+    require_land(pair, lands)
+    note = f"G enlarged from {row.lands.G:g} to {lands.G:g} mm: {why}"
+    derivation = replace(row.derivation, G=lands.G, notes=(*row.derivation.notes, note))
+    return RowLands(row_pads(pair, lands, rulebook), derivation, lands)
+
+
+def _largest_gap(pair: OpposedRows, lands: Lands, rulebook: Rulebook) -> float:
+    """How far the gap can be enlarged: no limit takes the heel fillet below level C."""
+    goals = rulebook.goal_row(pair.goals, pair.measures)
+    heel = joints(extents(pair, rulebook), lands).heel
+    spare = 2 * max(0.0, heel - goals.goals("C").heel + allowance(goals, rulebook))
+    return lands.G + round_to_step(spare, step_of(goals, rulebook), "down")
+
+
+def _corners_free(pairs: Sequence[OpposedRows], rows: list[RowLands], rulebook: Rulebook) -> list[RowLands]:
+    """Corner lands of adjacent sides keep the gap of neighbours: the inner ends of all sides give way alike."""
+    if len(pairs) != 2 or {pair.axis for pair in pairs} != {"x", "y"}:
+        return rows
+    least = rulebook.clearances.pad_to_pad
+    step = step_of(rulebook.goal_row(pairs[0].goals, pairs[0].measures), rulebook)
+    most = [_largest_gap(pair, row.lands, rulebook) for pair, row in zip(pairs, rows, strict=True)]
+    lands = [row.lands for row in rows]
+    while _corner_gap(pairs, lands) < least - NOISE:
+        wider = [replace(x, G=tidy(min(x.G + step, g))) for x, g in zip(lands, most, strict=True)]
+        if wider == lands:
+            break
+        lands = wider
+    why = f"{least:g} mm to the corner land of the next side"
+    return [_with_lands(p, r, x, why, rulebook) for p, r, x in zip(pairs, rows, lands, strict=True)]
+
+
+def _corner_gap(pairs: Sequence[OpposedRows], lands: Sequence[Lands]) -> float:
+    """The distance between the outermost lands of two adjacent sides."""
+    reaches = [_reach(pair, each) for pair, each in zip(pairs, lands, strict=True)]
+    dx, dy = lands[0].G / 2 - reaches[1], lands[1].G / 2 - reaches[0]
+    return math.hypot(dx, dy) if dx > 0 and dy > 0 else max(dx, dy)
+
+
+def _reach(pair: OpposedRows, lands: Lands) -> float:
+    """How far the lands of a row reach along it from the middle."""
+    return max((abs(at) for at in (*pair.at_first.tolist(), *pair.at_second.tolist())), default=0.0) + lands.X / 2

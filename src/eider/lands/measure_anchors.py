@@ -1,0 +1,148 @@
+"""Places of a land pattern by name, so that a distance can be kept: “pad 1 left”, “hole 3 centre”, “body top”.
+
+A named place is found again after the pattern was made anew, wherever it stands then.
+"""
+
+import math
+from collections.abc import Iterator, Sequence
+
+import msgspec
+import shapely
+
+from eider.errors import InputError
+from eider.geometry.lengths import parse_limits
+from eider.geometry.limits import Limits
+from eider.geometry.shapes import Box, Outline, Point, bounds, box_outline
+from eider.lands.pads import hole_outline, pad_outline
+from eider.model.footprint import KeptDistance
+from eider.model.package_sheet import PackageSheet
+from eider.model.pattern import Pad, Pattern
+from eider.packages.family import Terminal
+
+# Things that are one of each in a pattern; the others are followed by a number.
+SINGLE = ("body", "courtyard", "origin")
+# Where in the box round a thing a place stands, as shares of its width and height.
+SIDES: dict[str, Point] = {
+    "centre": (0.5, 0.5), "left": (0.0, 0.5), "right": (1.0, 0.5), "top": (0.5, 1.0), "bottom": (0.5, 0.0),
+    "upper left": (0.0, 1.0), "upper right": (1.0, 1.0), "lower left": (0.0, 0.0), "lower right": (1.0, 0.0),
+}  # fmt: skip
+SAME = 1e-6
+
+
+class SpotError(InputError):
+    """A place that a pattern does not have, or a name that names none."""
+
+
+class Surroundings(msgspec.Struct, frozen=True):
+    """What places are looked for in: a pattern, the terminals on it, and the body at nominal size."""
+
+    pattern: Pattern
+    terminals: Sequence[Terminal] = ()
+    body: Box | None = None
+
+
+def thing_outline(around: Surroundings, thing: str) -> Outline:
+    """The outline of a thing (mm): `pad 1`, `hole 1`, `mask 1`, `paste 1`, `lead 1`, `body`, `courtyard`, `origin`.
+
+    Raises:
+        SpotError: there is no such thing.
+    """
+    kind, _, number = thing.partition(" ")
+    found: Outline = ()
+    if kind == "origin":
+        found = ((0.0, 0.0),)
+    elif kind == "body" and around.body:
+        found = box_outline(around.body)
+    elif kind == "courtyard":
+        found = around.pattern.courtyard
+    elif kind == "lead":
+        found = next((box_outline(t.whole) for t in around.terminals if t.number == number), ())
+    else:
+        pad = next((pad for pad in around.pattern.pads if pad.number == number), None)
+        found = next(_parts(pad, kind), ()) if pad else ()
+    if not found:
+        raise SpotError(f"there is no {thing} in the land pattern")
+    return found
+
+
+def _parts(pad: Pad, kind: str) -> Iterator[Outline]:
+    if kind == "pad":
+        yield pad_outline(pad)
+    elif kind == "hole" and pad.hole:
+        yield box_outline(bounds(hole_outline(pad)))
+    elif kind in ("mask", "paste"):
+        yield from pad.mask if kind == "mask" else pad.paste
+
+
+def split_spot(spot: str) -> tuple[str, str]:
+    """Thing and side of a place: “pad 1 upper left” is (“pad 1”, “upper left”).
+
+    Raises:
+        SpotError: it is no name of a place.
+    """
+    words = spot.split()
+    length = 1 if words and words[0] in SINGLE else 2
+    thing, side = " ".join(words[:length]), " ".join(words[length:]) or "centre"
+    if len(words) < length or not (side in SIDES or _corner(side)):
+        raise SpotError(f"“{spot}” names no place; expected such as “pad 1 left”, “hole 2 centre”, “body top”")
+    return thing, side
+
+
+def _corner(side: str) -> int:
+    """The number of a corner, from 1; 0 where it is none."""
+    word, _, number = side.partition(" ")
+    return int(number) if word == "corner" and number.isdecimal() else 0
+
+
+def spot_point(around: Surroundings, spot: str) -> Point:
+    """Where a place stands in the pattern (mm); raises SpotError where it has none."""
+    thing, side = split_spot(spot)
+    outline = thing_outline(around, thing)
+    if number := _corner(side):
+        if number > len(outline):
+            raise SpotError(f"{thing} has {len(outline)} corners, not {number}")
+        return outline[number - 1]
+    x0, y0, x1, y1 = bounds(outline)
+    across, up = SIDES[side]
+    return x0 + across * (x1 - x0), y0 + up * (y1 - y0)
+
+
+def name_spot(around: Surroundings, thing: str, at: Point) -> str:
+    """The name of a point of a thing: a side or corner of the box round it, else the number of its corner.
+
+    Raises:
+        SpotError: the point is none of these, so that it would not be found again.
+    """
+    outline = thing_outline(around, thing)
+    x0, y0, x1, y1 = bounds(outline)
+    for side, (across, up) in SIDES.items():
+        if math.dist((x0 + across * (x1 - x0), y0 + up * (y1 - y0)), at) < SAME:
+            return f"{thing} {side}"
+    for number, corner in enumerate(outline, start=1):
+        if math.dist(corner, at) < SAME:
+            return f"{thing} corner {number}"
+    for side, off in (("left", at[0] - x0), ("right", at[0] - x1), ("bottom", at[1] - y0), ("top", at[1] - y1)):
+        if abs(off) < SAME:
+            return f"{thing} {side}"
+    raise SpotError(f"this place of {thing} cannot be found again; hold on to a centre, corner or outer side")
+
+
+def distance_of(around: Surroundings, kept: KeptDistance) -> float:
+    """What a kept distance is in the pattern (mm), never below zero; raises SpotError where a place is gone."""
+    if kept.along == "edge to edge":
+        first, second = (thing_outline(around, split_spot(spot)[0]) for spot in (kept.first, kept.second))
+        return float(
+            shapely.distance(*(shapely.Polygon(o) if len(o) > 2 else shapely.Point(o) for o in (first, second)))
+        )
+    (ax, ay), (bx, by) = (spot_point(around, spot) for spot in (kept.first, kept.second))
+    return {"x": abs(bx - ax), "y": abs(by - ay)}.get(kept.along, math.hypot(bx - ax, by - ay))
+
+
+def wanted(sheet: PackageSheet, kept: KeptDistance) -> Limits:
+    """What a kept distance shall be (mm): its sum worked out anew with the sheet's letters.
+
+    Raises:
+        LengthError: it cannot be read.
+    """
+    names = {letter: d.limits.middle for letter, d in sheet.dims.items() if d.limits}
+    return parse_limits(kept.shall.text, names, sheet.units)

@@ -1,0 +1,156 @@
+"""What surrounds the lands: courtyard, silkscreen, assembly outline, and the mark at pin 1. Lengths in mm."""
+
+from collections.abc import Sequence
+from itertools import pairwise
+
+import numpy as np
+import shapely
+from shapely.geometry import MultiPolygon
+
+from eider.geometry.rounding import NOISE, round_to_step, tidy
+from eider.geometry.shapes import Box, Outline, bounds, box_outline, cut_corner, cut_line, join_boxes, keep_out
+from eider.lands.land_layout import courtyard_goals
+from eider.model.pattern import Level, Pad, Stroke
+from eider.packages.family import LandRecipe
+from eider.rulebooks import Rulebook
+
+# The chamfer of the assembly outline at pin 1, as a share of the shorter side and at most, in mm.
+CHAMFER_SHARE, CHAMFER_LARGEST = 0.25, 1.0
+# How long the mark at pin 1 is where the pin is hidden under the body (mm).
+UNDER_BODY_MARK = 0.6
+# Mask openings reach no farther than this beyond their pads (mm).
+MASK_REACH = 1.0
+
+
+def courtyard(
+    pads: Sequence[Pad], ink: Sequence[Stroke], recipe: LandRecipe, level: Level, rulebook: Rulebook
+) -> Outline:
+    """Round lands and largest body plus the level's excess, rounded outwards; no line reaches out of it.
+
+    A rectangle or, where the rulebook says so, the contour of lands and body in right angles.
+    """
+    excess = courtyard_goals(recipe, rulebook).courtyard["ABC".index(level)]
+    solid = [recipe.body_max, *(pad.box for pad in pads)]
+    wanted = [(x0 - excess, y0 - excess, x1 + excess, y1 + excess) for x0, y0, x1, y1 in solid]
+    wanted += [stroke_box(stroke) for stroke in ink]
+    step = rulebook.lines.courtyard_step
+    if rulebook.lines.courtyard_form == "contour":
+        return _contour([_outwards(box, step) for box in wanted])
+    return box_outline(_outwards(join_boxes(wanted), step))
+
+
+def _outwards(box: Box, step: float) -> Box:
+    low = (round_to_step(box[0], step, "down"), round_to_step(box[1], step, "down"))
+    return (*low, round_to_step(box[2], step, "up"), round_to_step(box[3], step, "up"))
+
+
+def _contour(boxes: Sequence[Box]) -> Outline:
+    """The outline of boxes taken together, counter-clockwise; pieces that lie apart are boxed in with the first."""
+    whole = shapely.union_all([shapely.box(*box) for box in boxes])
+    while isinstance(whole, MultiPolygon):
+        first, second, *_ = whole.geoms
+        whole = shapely.union_all([whole, shapely.box(*shapely.union(first, second).bounds)])
+    ring = shapely.Polygon(whole.exterior).normalize().simplify(0.0).exterior.coords[:-1]
+    return tuple((tidy(x), tidy(y)) for x, y in ring)
+
+
+def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: Rulebook) -> tuple[Stroke, ...]:
+    """The body outline outside the largest body, cut at mask openings, and the mark at pin 1."""
+    width = rulebook.lines.silkscreen["ABC".index(level)]
+    out = width / 2 + rulebook.clearances.silkscreen_to_body
+    x0, y0, x1, y1 = recipe.body_max
+    ring = box_outline((x0 - out, y0 - out, x1 + out, y1 + out))
+    bar = _first_pin_mark(pads, recipe, width, rulebook) if recipe.polarised else ()
+    clearance = rulebook.clearances.silkscreen_to_mask + width / 2 - NOISE
+    openings = [o for pad in near_lines(pads, [(*ring, ring[0]), bar], clearance) for o in pad.mask]
+    hidden = keep_out(openings, clearance)
+    shortest = rulebook.clearances.shortest_silkscreen
+    strokes = [Stroke(piece, width, "body") for piece in cut_line((*ring, ring[0]), hidden, shortest)]
+    strokes += [Stroke(piece, width, "mark") for piece in (cut_line(bar, hidden, shortest) if bar else ())]
+    return tuple(strokes)
+
+
+def near_lines(pads: Sequence[Pad], lines: Sequence[Outline], clearance: float) -> list[Pad]:
+    """The pads whose openings may come within a clearance (mm) of lines, told by boxes: of a grid hardly any."""
+    segments = np.array([(*a, *b) for line in lines for a, b in pairwise(line)]).reshape(-1, 4)
+    if not len(segments) or not pads:
+        return []
+    low, high = np.minimum(segments[:, :2], segments[:, 2:]), np.maximum(segments[:, :2], segments[:, 2:])
+    reach = clearance + max(MASK_REACH, clearance)
+    boxes = np.array([pad.box for pad in pads])
+    apart = (boxes[:, None, :2] - reach > high[None]) | (boxes[:, None, 2:] + reach < low[None])
+    return [pad for pad, is_near in zip(pads, (~apart.any(axis=2)).any(axis=1), strict=True) if is_near]
+
+
+def _first_pin_mark(pads: Sequence[Pad], recipe: LandRecipe, width: float, rulebook: Rulebook) -> Outline:
+    """A bar along pad 1 on the side away from its neighbours or, for end terminals, beyond its end.
+
+    It stands outside the body and is seen after mounting.
+    """
+    first = next((pad for pad in pads if pad.number == recipe.first_pin), None)
+    if first is None:
+        return ()
+    away = rulebook.pads.mask_expansion + rulebook.clearances.silkscreen_to_mask + width / 2
+    x0, y0, x1, y1 = first.box
+    bx0, by0, bx1, by1 = recipe.body_max
+    out = 1.5 * width + rulebook.clearances.silkscreen_to_body + UNDER_BODY_MARK / 2
+    if bx0 <= x0 and x1 <= bx1 and by0 <= y0 and y1 <= by1:
+        # The pad lies under the body: the mark stands outside, at the corner or side that the pad is nearest to.
+        bar: Outline = _beside_body(first, recipe.body_max, out)
+    elif recipe.rows and recipe.rows[0].pitch == 0:
+        if recipe.rows[0].axis == "x":
+            end = x0 - away if (x0 + x1) / 2 < (bx0 + bx1) / 2 else x1 + away
+            bar = ((end, y0), (end, y1))
+        else:
+            end = y0 - away if (y0 + y1) / 2 < (by0 + by1) / 2 else y1 + away
+            bar = ((x0, end), (x1, end))
+    else:
+        # Above the pad unless body or neighbours are there, then beside or below it.
+        bars: tuple[Outline, ...] = (
+            ((x0, y1 + away), (x1, y1 + away)), ((x0 - away, y0), (x0 - away, y1)),
+            ((x0, y0 - away), (x1, y0 - away)), ((x1 + away, y0), (x1 + away, y1)),
+        )  # fmt: skip
+        taken = [recipe.body_max, *(pad.box for pad in pads if pad is not first)]
+        bar = next((b for b in bars if not _meets(b, taken)), bars[1])
+    return tuple((tidy(x), tidy(y)) for x, y in bar)
+
+
+def _meets(bar: Outline, boxes: Sequence[Box]) -> bool:
+    """Whether a straight bar lies over one of some boxes."""
+    x0, y0, x1, y1 = bounds(bar)
+    return any(x1 > bx0 and x0 < bx1 and y1 > by0 and y0 < by1 for bx0, by0, bx1, by1 in boxes)
+
+
+def _beside_body(pad: Pad, body: Box, out: float) -> Outline:
+    """A bar outside of the body: along the side that a pad beneath it is nearest to, at the pad's place."""
+    x0, y0, x1, y1 = body
+    distances = {"left": pad.x - x0, "right": x1 - pad.x, "top": y1 - pad.y, "bottom": pad.y - y0}
+    side = min(distances, key=lambda name: distances[name])
+    half = UNDER_BODY_MARK / 2
+    if side in ("left", "right"):
+        x = x0 - out if side == "left" else x1 + out
+        return ((x, pad.y - half), (x, pad.y + half))
+    y = y1 + out if side == "top" else y0 - out
+    return ((pad.x - half, y), (pad.x + half, y))
+
+
+def assembly(recipe: LandRecipe, rulebook: Rulebook) -> tuple[Stroke, ...]:
+    """The nominal body 1:1, with a chamfer at the corner of pin 1 where orientation matters."""
+    x0, y0, x1, y1 = recipe.body
+    outline: Outline = box_outline(recipe.body)
+    if recipe.polarised:
+        cut = min(CHAMFER_SHARE * min(x1 - x0, y1 - y0), CHAMFER_LARGEST)
+        outline = cut_corner(recipe.body, cut, recipe.corner)
+    return (Stroke((*outline, outline[0]), rulebook.lines.assembly, "body"),)
+
+
+def mark_of(strokes: Sequence[Stroke]) -> Stroke | None:
+    """The mark at pin 1; None where there is none."""
+    return next((stroke for stroke in strokes if stroke.role == "mark" and stroke.points), None)
+
+
+def stroke_box(stroke: Stroke) -> Box:
+    """The box that the ink of a line covers."""
+    x0, y0, x1, y1 = bounds(stroke.points)
+    half = stroke.width / 2
+    return x0 - half, y0 - half, x1 + half, y1 + half

@@ -1,0 +1,214 @@
+"""A package turned by quarters or seen from below: its terminals, recipe and solids in the frame of the footprint.
+
+A turn is counter-clockwise, after the mirroring, which exchanges left and right.
+"""
+
+from collections.abc import Iterable
+
+import msgspec
+
+from eider.errors import InputError
+from eider.geometry.limits import Limits
+from eider.geometry.shapes import Box, Outline, Point, bounds, box_outline, mirrored
+from eider.geometry.solids import Cylinder, Placement, Prism, Solid, Strip
+from eider.model.package_sheet import Dimension, PackageSheet, Post
+from eider.model.pattern import Pad, Pattern
+from eider.packages.family import FloatArray, GivenPad, Grid, LandRecipe, Leads, OpposedRows, Plate, Terminal
+from eider.packages.registry import family_of
+
+replace = msgspec.structs.replace
+
+
+class Placing(msgspec.Struct, frozen=True):
+    """How a package lies in its footprint: quarters of a turn counter-clockwise, and whether it is mirrored before."""
+
+    quarters: int = 0
+    mirrored: bool = False
+
+    @property
+    def turn(self) -> int:
+        """The turn in degrees, from 0 to 270."""
+        return 90 * (self.quarters % 4)
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether the package lies as its family has it."""
+        return self.quarters % 4 == 0 and not self.mirrored
+
+    def point(self, at: Point) -> Point:
+        """Where a point of the package comes to lie."""
+        x, y = (-at[0], at[1]) if self.mirrored else at
+        for _ in range(self.quarters % 4):
+            x, y = -y, x
+        return x + 0.0, y + 0.0
+
+    def outline(self, points: Iterable[Point]) -> Outline:
+        """The same for an outline."""
+        return tuple(self.point(at) for at in points)
+
+    def box(self, box: Box) -> Box:
+        """The same for a box."""
+        return bounds(self.outline(box_outline(box)))
+
+    def places(self, x: FloatArray, y: FloatArray) -> tuple[FloatArray, FloatArray]:
+        """The same for places as two arrays of shape (n,)."""
+        x = -x if self.mirrored else x
+        for _ in range(self.quarters % 4):
+            x, y = -y, x
+        return x + 0.0, y + 0.0
+
+    @property
+    def swaps(self) -> bool:
+        """Whether what lies along x comes to lie along y."""
+        return self.quarters % 2 == 1
+
+
+def placed_recipe(recipe: LandRecipe, placing: Placing) -> LandRecipe:
+    """What the lands follow from, as the package lies in the footprint."""
+    if placing.is_plain:
+        return recipe
+    return replace(
+        recipe,
+        rows=tuple(_rows(rows, placing) for rows in recipe.rows),
+        plates=tuple(_plate(plate, placing) for plate in recipe.plates),
+        grids=tuple(_grid(grid, placing) for grid in recipe.grids),
+        leads=tuple(_leads(leads, placing) for leads in recipe.leads),
+        posts=tuple(_post(post, placing) for post in recipe.posts),
+        given=tuple(_given(given, placing) for given in recipe.given),
+        corner=placing.point(recipe.corner),
+        body=placing.box(recipe.body),
+        body_max=placing.box(recipe.body_max),
+    )
+
+
+def placed_terminals(terminals: tuple[Terminal, ...], placing: Placing) -> tuple[Terminal, ...]:
+    """The terminals as they lie in the footprint."""
+    if placing.is_plain:
+        return terminals
+    return tuple(Terminal(t.number, placing.box(t.foot), placing.box(t.whole)) for t in terminals)
+
+
+def placing_in(pattern: Pattern) -> Placing:
+    """How the package lies in a pattern."""
+    return Placing(pattern.turn // 90, pattern.mirrored)
+
+
+def terminals_on(sheet: PackageSheet, pattern: Pattern) -> tuple[Terminal, ...]:
+    """The terminals of a package as they stand on a pattern; raises SheetError where a dimension is missing."""
+    family = family_of(sheet.family)
+    return placed_terminals(family.terminals(sheet, family.dims(sheet)), placing_in(pattern))
+
+
+def extreme_terminals(sheet: PackageSheet, pattern: Pattern) -> tuple[tuple[Terminal, ...], tuple[Terminal, ...]]:
+    """The terminals on a pattern at the least and at the most of every length; none where these give no package."""
+    found = []
+    for end in ("lower", "upper"):
+        dims = {key: _exactly(value, end) for key, value in sheet.dims.items()}
+        try:
+            found.append(terminals_on(replace(sheet, dims=dims), pattern))
+        except InputError:
+            found.append(())
+    return found[0], found[1]
+
+
+def _exactly(dimension: Dimension, end: str) -> Dimension:
+    if dimension.limits is None:
+        return dimension
+    return Dimension(limits=Limits(nom=getattr(dimension.limits, end)))
+
+
+def _rows(rows: OpposedRows, placing: Placing) -> OpposedRows:
+    """First and second keep their meaning: the first row lies left, or on top."""
+    first, second = (rows.first, rows.at_first), (rows.second, rows.at_second)
+    axis = rows.axis
+    if placing.mirrored:
+        if axis == "x":
+            first, second = second, first
+        else:
+            first, second = ((numbers, -at) for numbers, at in (first, second))
+    for _ in range(placing.quarters % 4):
+        if axis == "x":
+            # Left comes to lie at the bottom, and what was up comes to lie left.
+            first, second = ((numbers, -at) for numbers, at in (second, first))
+            axis = "y"
+        else:
+            axis = "x"
+    return replace(
+        rows, axis=axis, first=first[0], at_first=first[1] + 0.0, second=second[0], at_second=second[1] + 0.0
+    )
+
+
+def _plate(plate: Plate, placing: Placing) -> Plate:
+    x, y = placing.point((plate.x, plate.y))
+    width, height = (plate.height, plate.width) if placing.swaps else (plate.width, plate.height)
+    corner = placing.point(plate.corner)
+    return replace(plate, x=x, y=y, width=width, height=height, corner=corner)
+
+
+def _grid(grid: Grid, placing: Placing) -> Grid:
+    x, y = placing.places(grid.x, grid.y)
+    return replace(grid, x=x, y=y)
+
+
+def _leads(leads: Leads, placing: Placing) -> Leads:
+    x, y = placing.places(leads.x, leads.y)
+    along = ("y" if leads.along == "x" else "x") if placing.swaps else leads.along
+    return replace(leads, x=x, y=y, along=along)
+
+
+def _post(post: Post, placing: Placing) -> Post:
+    x, y = placing.point((post.x, post.y))
+    if placing.swaps and post.height:
+        return replace(post, x=x, y=y, diameter=post.height, height=post.diameter)
+    return replace(post, x=x, y=y)
+
+
+def _given(given: GivenPad, placing: Placing) -> GivenPad:
+    return replace(
+        given, pad=placed_pad(given.pad, placing), mask_outline=_mirrored_outline(given.mask_outline, placing),
+        paste_outline=_mirrored_outline(given.paste_outline, placing),
+    )  # fmt: skip
+
+
+def _mirrored_outline(outline: Outline, placing: Placing) -> Outline:
+    """An outline about a pad's own place, which turns with the pad."""
+    return mirrored(outline) if placing.mirrored else outline
+
+
+def placed_pad(pad: Pad, placing: Placing) -> Pad:
+    """A pad as it lies in the footprint; openings that it has already are not moved."""
+    x, y = placing.point((pad.x, pad.y))
+    turn = (-pad.rotation if placing.mirrored else pad.rotation) + placing.turn
+    outline = _mirrored_outline(pad.outline, placing)
+    hole = pad.hole
+    if hole is not None and hole.x and placing.mirrored:
+        hole = replace(hole, x=-hole.x)
+    return replace(pad, x=x, y=y, rotation=turn % 360 + 0.0, outline=outline, hole=hole)
+
+
+def placed_solids(solids: tuple[Solid, ...], placing: Placing) -> tuple[Solid, ...]:
+    """The solids as they stand on the lands."""
+    if placing.is_plain:
+        return solids
+    return tuple(
+        replace(
+            solid,
+            shape=_mirrored(solid.shape) if placing.mirrored else solid.shape,
+            placements=tuple(_placement(place, placing) for place in solid.placements),
+        )
+        for solid in solids
+    )
+
+
+def _placement(place: Placement, placing: Placing) -> Placement:
+    x, y = placing.point((place.x, place.y))
+    turn = (-place.turn if placing.mirrored else place.turn) + placing.turn
+    return Placement(x, y, place.z, turn % 360 + 0.0)
+
+
+def _mirrored(shape: Prism | Strip | Cylinder) -> Prism | Strip | Cylinder:
+    if isinstance(shape, Prism):
+        return replace(shape, outline=mirrored(shape.outline), pockets=tuple(replace(p, x=-p.x) for p in shape.pockets))
+    if isinstance(shape, Cylinder):
+        return replace(shape, x=-shape.x)
+    return replace(shape, profile=mirrored(shape.profile))

@@ -1,0 +1,64 @@
+"""Reads the texts of a package sheet's dimensions into limits, letters in sums included."""
+
+from collections.abc import Mapping
+
+import msgspec
+
+from eider.geometry.lengths import LengthError, Limits, parse_limits
+from eider.model.package_sheet import Dimension, PackageSheet
+from eider.packages.family import SheetError
+
+
+class Reading(msgspec.Struct, frozen=True):
+    """A sheet with its limits read anew, and for each text that cannot be read what is wrong with it."""
+
+    sheet: PackageSheet
+    faults: Mapping[str, str]
+
+
+def read_dimensions(sheet: PackageSheet) -> Reading:
+    """Read every dimension's text; a letter in a sum stands for that dimension's nominal value.
+
+    A dimension without text keeps the limits that it was given.
+    """
+    limits: dict[str, Limits | None] = {k: d.limits for k, d in sheet.dims.items() if not d.text.strip()}
+    names = {k: known.middle for k, known in limits.items() if known is not None}
+    waiting = {k: d.text for k, d in sheet.dims.items() if d.text.strip()}
+    faults: dict[str, str] = {}
+    progress = True
+    while waiting and progress:
+        progress, faults = False, {}
+        for letter, text in list(waiting.items()):
+            try:
+                read = parse_limits(text, names, sheet.units)
+            except LengthError as fault:
+                faults[letter] = str(fault)
+                continue
+            limits[letter], names[letter] = read, read.middle
+            del waiting[letter]
+            progress = True
+    dims = {
+        key: msgspec.structs.replace(dimension, limits=limits.get(key)) if dimension.text.strip() else dimension
+        for key, dimension in sheet.dims.items()
+    }
+    return Reading(msgspec.structs.replace(sheet, dims=dims), faults)
+
+
+def with_dimension(sheet: PackageSheet, letter: str, dimension: Dimension | None) -> PackageSheet:
+    """The sheet with one dimension replaced, or taken away with None; all sums are worked out again."""
+    dims = dict(sheet.dims)
+    if dimension is None:
+        dims.pop(letter, None)
+    else:
+        dims[letter] = dimension
+    return read_dimensions(msgspec.structs.replace(sheet, dims=dims)).sheet
+
+
+def refuse_reversed(sheet: PackageSheet) -> None:
+    """A maximum below its minimum gives no trustworthy land: the tolerance would count as zero."""
+    for letter, dimension in sheet.dims.items():
+        limits = dimension.limits
+        if limits is not None and limits.is_reversed:
+            raise SheetError(
+                f"{letter}: the maximum {limits.upper:g} mm is below the minimum {limits.lower:g} mm", letter
+            )

@@ -1,0 +1,1 @@
+"""Use cases that meet the disk, the network or the clock: they report progress and can be cancelled."""

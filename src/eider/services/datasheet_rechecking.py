@@ -1,0 +1,73 @@
+"""A newer datasheet is attached: what became of the values that were captured from the one before."""
+
+from collections.abc import Callable, Sequence
+
+import msgspec
+
+from eider.datasheets import Datasheet
+from eider.datasheets.datasheet_revision import Found, Pages, find_again
+from eider.datasheets.document import PageText
+from eider.datasheets.value_reading import cleaned
+from eider.evidence.evidence_changes import now, set_evidence
+from eider.evidence.value_evidence import held_values
+from eider.model.bundle import Bundle
+from eider.model.evidence import Evidence, EvidenceKind
+
+
+class Recheck(msgspec.Struct, frozen=True):
+    """A value that was captured from an older datasheet, and what became of it in the newer one."""
+
+    place: str
+    name: str
+    value: str
+    before: Evidence
+    found: Found
+
+    @property
+    def words(self) -> str:
+        """What a reader is told."""
+        there = f"page {self.found.page}"
+        return {
+            "same": f"stands where it stood, {there}",
+            "elsewhere": f"now stands on {there}, before on page {self.before.page}",
+            "differs": f"reads differently on {there}: {cleaned(self.found.text)}, before {cleaned(self.before.text)}",
+            "gone": "is not to be found any more",
+        }[self.found.outcome]
+
+
+def recheck(
+    bundle: Bundle, old_sha: str, old: Datasheet, new: Datasheet, go_on: Callable[[float, str], None] | None = None
+) -> list[Recheck]:
+    """Look for each value with evidence in `old` in the newer document; `go_on` is told how far it is."""
+    held = [v for v in held_values(bundle) if v.evidence and v.evidence.document == old_sha and v.evidence.box]
+    if not held:
+        return []
+    texts: list[PageText] = []
+    for page in range(1, new.pages + 1):
+        if go_on:
+            go_on(page / new.pages, f"page {page} of {new.pages}")
+        texts.append(new.read(page))
+    newer, old_pages = Pages(texts), {}
+    found = []
+    for value in held:
+        evidence = value.evidence
+        if evidence is None or evidence.box is None:
+            continue
+        if evidence.page not in old_pages:
+            old_pages[evidence.page] = old.read(evidence.page)
+        again = find_again(old_pages[evidence.page], evidence.box, newer)
+        found.append(Recheck(value.place, value.name, value.text, evidence, again))
+    return found
+
+
+def move_evidence(bundle: Bundle, checked: Sequence[Recheck], document: str, who: str) -> Bundle:
+    """Let the values that read the same in the newer document rest on it; others keep their old evidence."""
+    moved: dict[str, Evidence | None] = {
+        c.place: Evidence(
+            EvidenceKind.DATASHEET, document=document, page=c.found.page, box=c.found.box, text=c.before.text,
+            by=who, at=now(),
+        )
+        for c in checked
+        if c.found.outcome in ("same", "elsewhere")
+    }  # fmt: skip
+    return set_evidence(bundle, moved)

@@ -1,0 +1,80 @@
+"""Exports parts in open formats."""
+
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+
+import msgspec
+
+from eider.commands.evaluation import Rules, evaluate
+from eider.errors import EiderError, InputError
+from eider.exchange.export_formats import FORMATS, ExportFormat, format_by_key
+from eider.library import Library
+from eider.model.bundle import Bundle
+from eider.services.tasks import Task
+
+
+class Exported(msgspec.Struct, frozen=True):
+    """The files that were made, and for each format what was done or why not."""
+
+    files: tuple[str, ...]
+    log: tuple[str, ...]
+
+
+def documents_of(library: Library, bundle: Bundle) -> dict[str, str]:
+    """The files of a part's datasheets by their sum, in a form that another process can be handed."""
+    paths = {link.sha256: library.datasheet(link.sha256) for link in bundle.part.datasheets}
+    return {sha: str(path) for sha, path in paths.items() if path.exists()}
+
+
+def formats(rules: Rules, documents: Mapping[str, str]) -> Mapping[str, ExportFormat]:
+    """Every format, the proof included, which needs the rules for its findings and the datasheets for its values."""
+
+    def proof(bundle: Bundle, folder: Path) -> list[Path]:
+        # Loaded on first use: other formats do not need a PDF library.
+        from eider.reports.proof import write_proof
+
+        findings = evaluate(bundle, rules, fresh=False).findings
+        paths = {sha: Path(path) for sha, path in documents.items()}
+        return [write_proof(bundle, findings, rules.rulebook, folder, paths)]
+
+    return {**FORMATS, "proof": ExportFormat("proof", "Proof for the reviewer as PDF", proof)}
+
+
+def export_part(
+    bundle: Bundle, keys: Sequence[str], folder: Path, rules: Rules, documents: Mapping[str, str] | None = None,
+    task: Task | None = None,
+) -> Exported:  # fmt: skip
+    """Write one part in several formats into a folder, which is made; one that fails does not stop the others."""
+    task = task or Task()
+    known = formats(rules, documents or {})
+    chosen = [format_by_key(key, known) for key in keys]
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as fault:
+        raise InputError(f"{folder} cannot be made: {fault.strerror}") from fault
+    files: list[str] = []
+    log: list[str] = []
+    for index, entry in enumerate(chosen):
+        task.report(index / len(chosen), f"writing {entry.title}")
+        try:
+            made = entry.write(bundle, folder)
+        except (EiderError, OSError) as fault:
+            log.append(f"{entry.key}: not written: {fault}")
+            continue
+        files += [str(path) for path in made]
+        log.append(f"{entry.key}: {entry.title}: {len(made)} file{'s' if len(made) != 1 else ''}")
+    return Exported(tuple(files), tuple(log))
+
+
+class ExportRequest(msgspec.Struct, frozen=True):
+    """The wish for an export, in a form that another process can be handed."""
+
+    bundle: Bundle
+    keys: tuple[str, ...]
+    folder: str
+    rules: Rules
+    documents: dict[str, str] = {}
+
+    def __call__(self) -> Exported:
+        """Do it."""
+        return export_part(self.bundle, self.keys, Path(self.folder), self.rules, self.documents)

@@ -1,0 +1,55 @@
+"""Where somebody was reading in each document: kept beside the library, on this machine only."""
+
+import contextlib
+import json
+from pathlib import Path
+
+import msgspec
+
+from eider.errors import EiderError
+from eider.library.atomic_files import write_atomic
+from eider.library.item_paths import PRIVATE
+from eider.model.codec import decode
+
+# Documents beyond this many are forgotten, the longest unread first.
+MOST = 500
+
+
+class ReadingPlace(msgspec.Struct, frozen=True):
+    """Page from 1, how far down it (0 to 1), zoom (0: as wide as there is room), quarters turned, dark paper."""
+
+    page: int = 1
+    down: float = 0.0
+    zoom: float = 0.0
+    quarters: int = 0
+    dark: bool = False
+
+
+class Places:
+    """The places of one library; a damaged file is as good as none."""
+
+    def __init__(self, library: Path) -> None:
+        self._path = library / PRIVATE / "places.json"
+        self._known: dict[str, ReadingPlace] | None = None
+
+    def of(self, document: str) -> ReadingPlace | None:
+        """Where a document was left; None where it was never read."""
+        return self._load().get(document)
+
+    def keep(self, document: str, place: ReadingPlace) -> None:
+        """Remember a place; a disk that takes nothing is no reason to stop reading."""
+        known = self._load()
+        known.pop(document, None)
+        known[document] = place
+        while len(known) > MOST:
+            known.pop(next(iter(known)))
+        with contextlib.suppress(OSError, EiderError):
+            write_atomic(self._path, json.dumps(msgspec.to_builtins(known)).encode())
+
+    def _load(self) -> dict[str, ReadingPlace]:
+        if self._known is None:
+            try:
+                self._known = decode(self._path.read_bytes(), dict[str, ReadingPlace], self._path.name)
+            except (OSError, EiderError):
+                self._known = {}
+        return self._known

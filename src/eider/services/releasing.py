@@ -1,0 +1,102 @@
+"""Releases a part: fresh results, all checks, then commit and tags together with STEP model and datasheets."""
+
+import tempfile
+from collections.abc import Callable
+from functools import lru_cache
+from pathlib import Path
+
+import msgspec
+
+from eider.bodies.body_solids import body_solids, fingerprint
+from eider.commands.evaluation import Rules, evaluate
+from eider.errors import EiderError
+from eider.geometry.solids import Solid
+from eider.library import Library
+from eider.library.item_paths import safe_name
+from eider.library.release_commit import Released, release_bundle
+from eider.model.bundle import Bundle
+from eider.model.codec import encode
+from eider.model.finding import Finding
+from eider.services.tasks import Task
+
+
+class BlockedError(EiderError):
+    """A part that may not be released; `findings` are its blockers."""
+
+    def __init__(self, name: str, findings: tuple[Finding, ...]) -> None:
+        super().__init__(name, findings)
+        self.name, self.findings = name, findings
+
+    def __str__(self) -> str:
+        first = self.findings[0]
+        more = f" and {len(self.findings) - 1} more" if len(self.findings) > 1 else ""
+        return (
+            f"{self.name} cannot be released: {first.message} ({first.check}){more}; mend what blocks and release again"
+        )
+
+
+def rules_for(library: Library, bundle: Bundle) -> Rules:
+    """The rules that a part of a library is held against."""
+    return Rules(library.rulebook(bundle.footprint.rulebook), library.settings)
+
+
+class StepRequest(msgspec.Struct, frozen=True):
+    """The wish for a STEP file, in a form that another process can be handed."""
+
+    solids: tuple[Solid, ...]
+    name: str
+
+    def __call__(self) -> bytes:
+        """Make it."""
+        return step_bytes(self.solids, self.name)
+
+
+def release_part(
+    library: Library,
+    bundle: Bundle,
+    note: str,
+    task: Task | None = None,
+    make_step: Callable[[StepRequest], bytes] = lambda request: request(),
+) -> Released:
+    """Release a part; `make_step` tells where the STEP file is made, here unless told otherwise.
+
+    Raises:
+        BlockedError: checks found blockers. EiderError: nothing was written, the message says why.
+    """
+    task = task or Task()
+    if not note.strip():
+        raise EiderError("a release needs a note that says what was done and why")
+    library.require_writable()
+    task.report(0.1, "running the recipes and checks")
+    outcome = evaluate(bundle, rules_for(library, bundle))
+    blockers = tuple(f for f in outcome.findings if f.severity == "blocker")
+    if blockers:
+        raise BlockedError(bundle.part.name, blockers)
+    if bundle.part.release and encode(outcome.bundle) == encode(library.load_release(bundle.part.id)):
+        raise EiderError(
+            f"{bundle.part.name} is the same as its revision {bundle.part.release.revision}; nothing to release"
+        )
+    task.report(0.3, "writing the STEP model")
+    body = outcome.bundle.body
+    solids = body_solids(outcome.bundle.sheet, body)
+    model = f"bodies/{safe_name(body.name)}.step"
+    attachments: dict[str, bytes] = {}
+    if fingerprint(solids, body.name).encode() not in (library.versions.read(model) or b""):
+        attachments[model] = make_step(StepRequest(solids, body.name))
+    for link in bundle.part.datasheets:
+        path = library.datasheet(link.sha256)
+        if path.exists():
+            attachments[f"datasheets/{link.sha256}.pdf"] = path.read_bytes()
+    task.report(0.8, "writing the revision")
+    return release_bundle(library, outcome.bundle, note.strip(), attachments)
+
+
+@lru_cache(maxsize=64)
+def step_bytes(solids: tuple[Solid, ...], name: str) -> bytes:
+    """The STEP file of a body; parts of a family share theirs, so it is kept."""
+    from eider.bodies.step_writer import write_step
+
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "body.step"
+        write_step(solids, name, path)
+        return path.read_bytes()

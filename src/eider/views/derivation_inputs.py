@@ -1,0 +1,70 @@
+"""What went into the derivation of lands, each linked to the cell of the sheet and the evidence it came from."""
+
+from collections.abc import Iterator
+
+import msgspec
+
+from eider.checks import PartView
+from eider.evidence.value_evidence import DIMENSION, evidence_words
+from eider.geometry.lengths import format_length, format_limits
+from eider.geometry.limits import Limits
+from eider.packages.family import LandRecipe
+
+
+class InputRow(msgspec.Struct, frozen=True):
+    """An input of a group: its name in the equations, its value in words, the sheet's letter and evidence.
+
+    `place` is the cell in the document; empty for what the rulebook gives, which `letter` then says.
+    """
+
+    group: str
+    name: str
+    value: str
+    letter: str
+    evidence: str
+    place: str = ""
+
+
+def derivation_inputs(view: PartView, unit: str = "mm") -> list[InputRow]:
+    """Every length that went into the lands, by group, then what the rulebook gives to all."""
+    if view.recipe is None or view.dims is None:
+        return []
+    letters = {id(limits): key for key, limits in view.dims.items()}
+    rows = [_row(view, letters, unit, *found) for found in _lengths(view.recipe)]
+    rules = view.rulebook.tolerances
+    if view.recipe.rows:
+        named = (("F", rules.fabrication, "fabrication"), ("P", rules.placement, "placement"))
+        rows += [
+            InputRow("all rows", name, format_length(value, unit), f"rulebook, {what}", view.rulebook.name)
+            for name, value, what in named
+        ]
+    return rows
+
+
+def _lengths(recipe: LandRecipe) -> Iterator[tuple[str, str, Limits]]:
+    for rows in recipe.rows:
+        named = (("L", rows.length), ("T", rows.foot), ("W", rows.width), ("S", rows.gap))
+        yield from ((rows.group, name, limits) for name, limits in named if limits is not None)
+    for plate in recipe.plates:
+        yield f"thermal pad {plate.number}", "width", plate.width
+        yield f"thermal pad {plate.number}", "height", plate.height
+    for grid in recipe.grids:
+        yield grid.group, "size", grid.size
+    for leads in recipe.leads:
+        yield leads.group, "width", leads.width
+        if leads.thickness is not None:
+            yield leads.group, "thickness", leads.thickness
+
+
+def _row(view: PartView, letters: dict[int, str], unit: str, group: str, name: str, limits: Limits) -> InputRow:
+    letter, value = letters.get(id(limits), ""), format_limits(limits, unit)
+    dimension = view.bundle.sheet.dims.get(letter)
+    if not letter:
+        return InputRow(group, name, value, "worked out", "from lengths of the sheet")
+    own = view.bundle.sheet.own_letter(letter)
+    shown = f"{letter} ({own} in the sheet)" if own else letter
+    if dimension is None:
+        return InputRow(group, name, value, shown, "assumed", f"{DIMENSION}{letter}")
+    names = {link.sha256: link.name for link in view.bundle.part.datasheets}
+    words = evidence_words(dimension.evidence, dimension.former_text, dimension.former, names)
+    return InputRow(group, name, value, shown, words, f"{DIMENSION}{letter}")

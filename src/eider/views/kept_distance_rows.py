@@ -1,0 +1,53 @@
+"""Kept distances as rows of a table and as lines of the drawing."""
+
+from collections.abc import Iterator
+
+import msgspec
+
+from eider.checks import PartView
+from eider.drawings.primitives import Line
+from eider.evidence.value_evidence import DISTANCE, evidence_words
+from eider.lands.measure_anchors import SpotError, distance_of, spot_point
+from eider.model.footprint import KeptDistance
+
+
+class DistanceRow(msgspec.Struct, frozen=True):
+    """A kept distance for a table; `measured` is None where a place is gone."""
+
+    kept: KeptDistance
+    measured: float | None
+    evidence: str
+
+    @property
+    def place(self) -> str:
+        """Where it stands in the document."""
+        return f"{DISTANCE}{self.kept.key}"
+
+
+def distance_rows(view: PartView) -> list[DistanceRow]:
+    """Every kept distance with what it is now."""
+    names = {link.sha256: link.name for link in view.bundle.part.datasheets}
+    return [
+        DistanceRow(k, _now(view, k), evidence_words(k.shall.evidence, k.shall.former_text, k.shall.former, names))
+        for k in view.bundle.footprint.distances
+    ]
+
+
+def _now(view: PartView, kept: KeptDistance) -> float | None:
+    try:
+        return distance_of(view.surroundings, kept) if view.surroundings else None
+    except SpotError:
+        return None
+
+
+def kept_lines(view: PartView) -> Iterator[Line]:
+    """The kept distances as lines from place to place, for the drawing of the lands."""
+    around = view.surroundings
+    if around is None:
+        return
+    for kept in view.bundle.footprint.distances:
+        try:
+            ends = (spot_point(around, kept.first), spot_point(around, kept.second))
+        except SpotError:
+            continue
+        yield Line(ends, "dimension extension", f"{DISTANCE}{kept.key}")

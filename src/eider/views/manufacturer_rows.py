@@ -1,0 +1,53 @@
+"""The manufacturer's land pattern as rows, and how its pads differ from the computed ones."""
+
+import msgspec
+
+from eider.checks import PartView
+from eider.errors import EiderError
+from eider.evidence.value_evidence import SUGGESTED, evidence_words
+from eider.lands.manufacturer_pattern import MEANINGS, PadDifference, differences, groups_of, needed
+from eider.lands.pattern import derive
+from eider.model.bundle import Bundle
+from eider.model.package_sheet import Dimension
+from eider.rulebooks import Rulebook
+
+
+class SuggestedRow(msgspec.Struct, frozen=True):
+    """A length of a group, for a table."""
+
+    group: str
+    form: str
+    key: str
+    meaning: str
+    text: str
+    evidence: str
+
+    @property
+    def place(self) -> str:
+        """Where it stands in the document."""
+        return f"{SUGGESTED}{self.group}.{self.key}"
+
+
+def suggested_rows(bundle: Bundle) -> list[SuggestedRow]:
+    """Every length that the chosen forms ask for."""
+    names = {link.sha256: link.name for link in bundle.part.datasheets}
+    rows = []
+    for lands in bundle.footprint.suggested:
+        for key in needed(lands.form):
+            d = lands.lengths.get(key, Dimension())
+            words = evidence_words(d.evidence, d.former_text, d.former, names) if d.text else ""
+            rows.append(SuggestedRow(lands.group, lands.form, key, MEANINGS[key], d.text, words))
+    return rows
+
+
+def compared(view: PartView) -> list[PadDifference]:
+    """Pad by pad, how the present pattern differs from the computed one."""
+    return differences(view.pads, view.computed.pads) if view.pads and view.computed else []
+
+
+def forms_of(bundle: Bundle, rulebook: Rulebook) -> dict[str, tuple[str, ...]]:
+    """The forms to choose from, by group."""
+    try:
+        return groups_of(derive(bundle.sheet, bundle.footprint.level, rulebook))
+    except EiderError:
+        return {}

@@ -1,0 +1,72 @@
+"""Two package sheets compared letter by letter, and a part with the one it was begun from."""
+
+import msgspec
+
+from eider.geometry.lengths import format_length, format_limits
+from eider.geometry.rounding import NOISE
+from eider.model.bundle import Bundle
+from eider.model.package_sheet import PackageSheet
+from eider.packages.registry import all_families
+
+
+class SheetDifference(msgspec.Struct, frozen=True):
+    """One length in two sheets, in words; `is_same` where both limits agree."""
+
+    letter: str
+    meaning: str
+    this: str
+    other: str
+    words: str
+    is_same: bool
+
+
+class OriginDifference(msgspec.Struct, frozen=True):
+    """What became different since a part was begun from another: lengths, and hand changes of the lands."""
+
+    name: str
+    revision: int
+    lengths: tuple[SheetDifference, ...]
+    lands: tuple[str, ...]
+
+    @property
+    def words(self) -> str:
+        """In words, for a line."""
+        of = f", revision {self.revision}" if self.revision else ""
+        said = [f"{len(self.lengths)} lengths" if len(self.lengths) != 1 else "1 length"] if self.lengths else []
+        said += self.lands
+        return f"begun from {self.name}{of}: {', '.join(said) + ' differ' if said else 'nothing differs yet'}"
+
+
+def since_origin(bundle: Bundle, origin: Bundle) -> OriginDifference:
+    """How sheet and lands differ from those of the part that this one was begun from."""
+    lengths = tuple(d for d in compare_sheets(bundle.sheet, origin.sheet) if not d.is_same)
+    ours, theirs = bundle.footprint, origin.footprint
+    named = (
+        ("level", ours.level, theirs.level), ("rulebook", ours.rulebook, theirs.rulebook),
+        ("adjustments", ours.adjustments, theirs.adjustments), ("suggested lands", ours.suggested, theirs.suggested),
+        ("pins", bundle.sheet.pins, origin.sheet.pins), ("family", bundle.sheet.family, origin.sheet.family),
+    )  # fmt: skip
+    lands = tuple(name for name, a, b in named if a != b)
+    release = origin.part.release
+    return OriginDifference(origin.part.name, release.revision if release else 0, lengths, lands)
+
+
+def compare_sheets(this: PackageSheet, other: PackageSheet, unit: str = "mm") -> list[SheetDifference]:
+    """Every letter of both sheets: what each says, and by how much the middle of the limits differs."""
+    family = all_families().get(this.family)
+    known = [letter.key for letter in family.letters] if family else []
+    meanings = {letter.key: letter.meaning for letter in family.letters} if family else {}
+    letters = [*known, *(k for k in (*this.dims, *other.dims) if k not in known)]
+    found = []
+    for key in dict.fromkeys(letters):
+        a, b = this.limits(key), other.limits(key)
+        if a is None and b is None:
+            continue
+        texts = [format_limits(x, unit, with_unit=False) if x else "–" for x in (a, b)]
+        is_same = a is not None and b is not None and abs(a.lower - b.lower) + abs(a.upper - b.upper) < NOISE
+        if a is None or b is None:
+            words = "only in the other" if a is None else "only in this"
+        else:
+            words = "" if is_same else f"middle {format_length(b.middle - a.middle, unit)}"
+        found.append(SheetDifference(key, meanings.get(key, ""), texts[0], texts[1], words, is_same))
+    return found

@@ -1,1 +1,0 @@
-"""Use cases without Qt: what the window and the command line both do."""

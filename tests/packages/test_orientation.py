@@ -1,0 +1,113 @@
+"""Packages turned by quarters and mirrored: all follows, as a turn of the plain pattern worked out on its own."""
+
+import math
+
+import pytest
+from msgspec.structs import replace
+
+from eider.bodies.body_solids import measure
+from eider.checks import PartView, run_checks
+from eider.cli.package import bare_bundle
+from eider.geometry.shapes import bounds
+from eider.lands.joints import pattern_joints
+from eider.lands.pattern import make_pattern
+from eider.model.library import LibrarySettings
+from eider.model.package_sheet import PackageSheet
+from eider.model.pattern import Pad
+from eider.packages.orientation import Placing, placed_solids, terminals_on
+from eider.packages.registry import family_of
+from eider.rulebooks import standard_rulebook
+from eider.views.body_alignment import alignment
+from family_samples import SAMPLES, sample
+
+PLACINGS = [Placing(1), Placing(2), Placing(3), Placing(0, True), Placing(1, True)]
+RULEBOOK = standard_rulebook()
+
+
+def turned(x: float, y: float, placing: Placing) -> tuple[float, float]:
+    """By the rotation matrix, after the mirroring."""
+    angle = math.radians(90 * placing.quarters)
+    x = -x if placing.mirrored else x
+    return x * math.cos(angle) - y * math.sin(angle), x * math.sin(angle) + y * math.cos(angle)
+
+
+def turned_box(pad: Pad, placing: Placing) -> tuple[float, ...]:
+    x0, y0, x1, y1 = pad.box
+    return bounds([turned(x, y, placing) for x in (x0, x1) for y in (y0, y1)])
+
+
+@pytest.mark.parametrize("placing", PLACINGS, ids=str)
+@pytest.mark.parametrize("family", SAMPLES)
+def test_every_pad_lies_where_the_turn_brings_it(family: str, placing: Placing) -> None:
+    sheet = sample(family)
+    plain = {pad.number: pad for pad in make_pattern(sheet, "B", RULEBOOK).pads}
+    made = make_pattern(sheet, "B", RULEBOOK, placing=placing)
+    assert {pad.number for pad in made.pads} == set(plain)
+    for pad in made.pads:
+        assert pad.box == pytest.approx(turned_box(plain[pad.number], placing), abs=1e-6)
+    assert (made.turn, made.mirrored) == (90 * placing.quarters, placing.mirrored)
+
+
+@pytest.mark.parametrize("placing", PLACINGS, ids=str)
+@pytest.mark.parametrize("family", SAMPLES)
+def test_joints_and_findings_are_those_of_the_plain_pattern(family: str, placing: Placing) -> None:
+    sheet = sample(family)
+
+    def joints(how: Placing) -> dict[str, tuple[float, ...]]:
+        pads = make_pattern(sheet, "B", RULEBOOK, placing=how).pads
+        groups = pattern_joints(sheet, pads, RULEBOOK, how)
+        return {j.number: (j.toe, j.heel, j.side) for g in groups for j in g.pads}
+
+    plain, found = joints(Placing()), joints(placing)
+    assert set(found) == set(plain)
+    for number, fillets in plain.items():
+        assert found[number] == pytest.approx(fillets, abs=1e-6)
+    assert checks_of(sheet, placing) == checks_of(sheet, Placing())
+
+
+def checks_of(sheet: PackageSheet, placing: Placing) -> set[str]:
+    bundle = bare_bundle(sheet, make_pattern(sheet, "B", RULEBOOK, placing=placing), "B")
+    footprint = replace(bundle.footprint, turn=90 * placing.quarters, mirrored=placing.mirrored)
+    view = PartView(replace(bundle, footprint=footprint), RULEBOOK, LibrarySettings(name=""))
+    return {f.check for f in run_checks(view) if f.check.startswith("lands.")}
+
+
+@pytest.mark.parametrize("placing", PLACINGS, ids=str)
+@pytest.mark.parametrize("family", ["gullwing-dual", "chip", "tab", "can", "dual-in-line", "no-lead-quad"])
+def test_the_body_stands_on_its_lands(family: str, placing: Placing) -> None:
+    def disagreements(how: Placing) -> list[str]:
+        bundle = bare_bundle(sample(family), make_pattern(sample(family), "B", RULEBOOK, placing=how), "B")
+        return [row.what for row in alignment(bundle, "mm") if not row.agrees]
+
+    assert disagreements(placing) == disagreements(Placing())
+
+
+def test_orientation_2_has_pin_1_lower_left(so8: PackageSheet) -> None:
+    made = make_pattern(so8, "B", RULEBOOK.with_values({"orientation": "2"}))
+    first = next(pad for pad in made.pads if pad.number == "1")
+    # Orientation 1 has it at (−2.475, 1.905); a quarter counter-clockwise brings (x, y) to (−y, x).
+    assert (first.x, first.y) == pytest.approx((-1.905, -2.475))
+    assert (first.width, first.height) == pytest.approx((0.6, 1.95))
+    mark = next(s for s in made.silkscreen if s.role == "mark")
+    assert max(y for _, y in mark.points) < first.box[1]
+    cut = made.assembly[0].points
+    # The corner of pin 1, lower left, is the one that is cut off.
+    assert len(cut) == 6
+    assert min(abs(x) + abs(y) for x, y in cut) < abs(cut[0][0]) + abs(cut[0][1]) + 1e-9
+    assert (bounds(cut)[0], bounds(cut)[1]) not in cut
+
+
+@pytest.mark.parametrize("placing", PLACINGS, ids=str)
+@pytest.mark.parametrize("family", ["gullwing-dual", "transistor", "tab", "header"])
+def test_solids_are_turned_as_the_terminals_are(family: str, placing: Placing) -> None:
+    sheet, found = sample(family), family_of(family)
+    solids = found.solids(sheet, found.dims(sheet))
+    (x0, y0, _), (x1, y1, _) = measure(solids).bounds
+    low, high = measure(placed_solids(solids, placing)).bounds
+    corners = bounds([turned(x, y, placing) for x in (x0, x1) for y in (y0, y1)])
+    assert (*low[:2], *high[:2]) == pytest.approx(corners, abs=1e-6)
+    plain = {t.number: t.whole for t in found.terminals(sheet, found.dims(sheet))}
+    for terminal in terminals_on(sheet, make_pattern(sheet, "B", RULEBOOK, placing=placing)):
+        a, b, c, d = plain[terminal.number]
+        wanted = bounds([turned(x, y, placing) for x in (a, c) for y in (b, d)])
+        assert terminal.whole == pytest.approx(wanted, abs=1e-6)
