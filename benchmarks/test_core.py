@@ -10,8 +10,8 @@ from pytest_benchmark.fixture import BenchmarkFixture
 
 from eider.bodies.body_solids import body_solids
 from eider.bodies.step_writer import write_step
-from eider.checks import PartView, run_checks
-from eider.commands.evaluation import regenerate
+from eider.checks import PartUnderCheck, run_checks
+from eider.commands.evaluation import rerun_recipes
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part, converter_part
 from eider.lands.pattern import make_pattern
@@ -26,9 +26,18 @@ LINK = DatasheetLink("0" * 64, "x.pdf", 4)
 
 def sixteen() -> object:
     return make_sheet(
-        "gullwing-dual", 16, E="6.2–6.6", E1="4.3–4.5", D="4.9–5.1", e="0.65", b="0.19–0.30", L="0.45–0.75",
-        A="max 1.2", A1="0.05–0.15", c="0.09–0.20",
-    )  # fmt: skip
+        "gullwing-dual",
+        16,
+        E="6.2–6.6",
+        E1="4.3–4.5",
+        D="4.9–5.1",
+        e="0.65",
+        b="0.19–0.30",
+        L="0.45–0.75",
+        A="max 1.2",
+        A1="0.05–0.15",
+        c="0.09–0.20",
+    )
 
 
 def test_pattern_of_16_leads(benchmark: BenchmarkFixture) -> None:
@@ -42,12 +51,12 @@ def test_pattern_of_100_leads(benchmark: BenchmarkFixture) -> None:
 def test_all_checks_of_a_part(benchmark: BenchmarkFixture, tmp_path: Path) -> None:
     library = init_library(tmp_path / "library", "bench", LIBRARIAN)
     part = converter_part(library, LINK)
-    benchmark(lambda: run_checks(PartView(part, standard_rulebook(), library.settings)))
+    benchmark(lambda: run_checks(PartUnderCheck(part, standard_rulebook(), library.settings)))
 
 
 def test_recipes_of_a_part(benchmark: BenchmarkFixture, tmp_path: Path) -> None:
     library = init_library(tmp_path / "library", "bench", LIBRARIAN)
-    benchmark(regenerate, converter_part(library, LINK), standard_rulebook())
+    benchmark(rerun_recipes, converter_part(library, LINK), standard_rulebook())
 
 
 def test_step_of_16_leads(benchmark: BenchmarkFixture, tmp_path: Path) -> None:

@@ -12,8 +12,8 @@ from reportlab.pdfgen.canvas import Canvas
 from drawn_tables import tables_of
 from eider.datasheets import Datasheet
 from eider.datasheets.click_capture import read_length
-from eider.datasheets.table_capture import capture
-from eider.demo.measure import measure
+from eider.datasheets.table_capture import capture_table
+from eider.demo.measure import measure_reading
 from eider.demo.sheets import DATASHEETS, write_datasheets
 
 
@@ -44,14 +44,14 @@ def test_a_click_in_a_table(benchmark: BenchmarkFixture, sheets: Path) -> None:
 def test_a_table_of_100_pins(benchmark: BenchmarkFixture, sheets: Path) -> None:
     place = tables_of(sheets, "NVK-U100P")[0]["places"][0]
     document = Datasheet(sheets / "NVK-U100P.pdf")
-    found = benchmark.pedantic(lambda: capture(document, place["page"], tuple(place["box"]), "pins"), rounds=5)
+    found = benchmark.pedantic(lambda: capture_table(document, place["page"], tuple(place["box"]), "pins"), rounds=5)
     assert len(found.pins.rows) == 100
 
 
 def test_how_much_is_read_right(sheets: Path) -> None:
     print()
     for name in DATASHEETS:
-        for s in measure(sheets / f"{name}.pdf"):
+        for s in measure_reading(sheets / f"{name}.pdf"):
             ruled = "ruled" if s.is_ruled else "open"
             print(f"| {name} | {s.kind} | {ruled} | {s.total} | {s.right} | {s.wrong} | {s.marked} | {s.missed} |")
 

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from pytest_benchmark.fixture import BenchmarkFixture
 from pytestqt.qtbot import QtBot
 
-from eider.checks import PartView, run_checks
+from eider.checks import PartUnderCheck, run_checks
 from eider.cli.package import bare_bundle
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.drawing_canvas import DrawingView
@@ -57,7 +57,7 @@ def test_pads_of_1024_balls(benchmark: BenchmarkFixture) -> None:
 def test_checks_of_1024_balls(benchmark: BenchmarkFixture) -> None:
     sheet = balls()
     bundle = bare_bundle(sheet, make_pattern(sheet, "B", RULEBOOK), "B")
-    benchmark(lambda: run_checks(PartView(bundle, RULEBOOK, LibrarySettings(name=""))))
+    benchmark(lambda: run_checks(PartUnderCheck(bundle, RULEBOOK, LibrarySettings(name=""))))
 
 
 def test_redraw_of_1024_balls(benchmark: BenchmarkFixture, view: DrawingView) -> None:

@@ -16,10 +16,14 @@ def many(count: int) -> tuple[Pin, ...]:
     """Ports of sixteen lines with supplies between, as a large controller has."""
     kinds = ("bidirectional", "input", "output")
     return tuple(
-        Pin(str(i), "VDD" if i % 20 == 0 else "VSS" if i % 20 == 10 else f"P{i // 16}_{i % 16}",
-            "power input" if i % 10 == 0 else kinds[i // 16 % 3], group=f"port {i // 16}" if i % 10 else "")
+        Pin(
+            str(i),
+            "VDD" if i % 20 == 0 else "VSS" if i % 20 == 10 else f"P{i // 16}_{i % 16}",
+            "power input" if i % 10 == 0 else kinds[i // 16 % 3],
+            group=f"port {i // 16}" if i % 10 else "",
+        )
         for i in range(1, count + 1)
-    )  # fmt: skip
+    )
 
 
 @pytest.mark.parametrize("count", [100, 2000])

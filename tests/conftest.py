@@ -30,9 +30,18 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 def so8() -> PackageSheet:
     """The dual gull-wing of the worked values."""
     return make_sheet(
-        "gullwing-dual", 8, E="5.80–6.20", E1="3.80–4.00", D="4.80–5.00", e="1.27", b="0.31–0.51", L="0.40–1.27",
-        A="max 1.75", A1="0.10–0.25", c="0.17–0.25",
-    )  # fmt: skip
+        "gullwing-dual",
+        8,
+        E="5.80–6.20",
+        E1="3.80–4.00",
+        D="4.80–5.00",
+        e="1.27",
+        b="0.31–0.51",
+        L="0.40–1.27",
+        A="max 1.75",
+        A1="0.10–0.25",
+        c="0.17–0.25",
+    )
 
 
 @pytest.fixture

@@ -7,7 +7,7 @@ from tempfile import TemporaryDirectory
 
 import msgspec
 
-from eider.checks import Check, PartView, all_checks, run_checks
+from eider.checks import Check, PartUnderCheck, all_checks, run_checks
 from eider.demo.build import MADE
 from eider.demo.flaws import FLAWS, flawed
 from eider.demo.flaws.changes import Flaw
@@ -48,7 +48,7 @@ def slips() -> Mapping[str, Slip]:
         wide = connector_part(library, 12, DatasheetLink("0" * 64, "OHC-125.pdf", 1))
         sound[wide.part.name] = wide
         rulebook, settings = library.rulebook(), library.settings
-        views = {flaw.check: PartView(flawed(flaw, sound, rulebook), rulebook, settings) for flaw in FLAWS}
+        views = {flaw.check: PartUnderCheck(flawed(flaw, sound, rulebook), rulebook, settings) for flaw in FLAWS}
     found = {}
     for flaw in FLAWS:
         finding = next(f for f in run_checks(views[flaw.check]) if f.check == flaw.check)
@@ -56,14 +56,14 @@ def slips() -> Mapping[str, Slip]:
     return found
 
 
-def _drawing(view: PartView, finding: Finding) -> Drawing | None:
+def _drawing(view: PartUnderCheck, finding: Finding) -> Drawing | None:
     """The drawing on which the finding's place stands, with its balloon, or else the first that shows the slip."""
     marked = [with_balloons(drawing, [finding]) for drawing in _drawings(view, finding)]
     with_place = (d for d in marked if any(isinstance(item, Balloon) for item in d.primitives))
     return next(with_place, marked[0] if marked else None)
 
 
-def _drawings(view: PartView, finding: Finding) -> list[Drawing]:
+def _drawings(view: PartUnderCheck, finding: Finding) -> list[Drawing]:
     area, letter = finding.place.split(".")[0], finding.place.rsplit(".", 1)[-1]
     if area == "lands" and view.pattern:
         options = LandOptions(frozenset(LAYERS) - {"assembly", "dimensions"})
@@ -117,10 +117,13 @@ def _section(entry: Check) -> list[str]:
     told = f" Measured {slip.finding.measured}" if slip.finding.measured else ""
     wanted = f", expected {slip.finding.expected}" if slip.finding.expected else ""
     lines = [
-        f"## {entry.id}", "", f"**{entry.title}** {entry.why}", "",
+        f"## {entry.id}",
+        "",
+        f"**{entry.title}** {entry.why}",
+        "",
         f"*{entry.severity.capitalize()}.* For instance {slip.flaw.slip}: {slip.finding.message}.{told}{wanted}.",
         "",
-    ]  # fmt: skip
+    ]
     if entry.mend:
         lines[-1:] = ["", f"Mended by *{entry.mend.title}*.", ""]
     if slip.drawing:

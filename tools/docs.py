@@ -14,7 +14,7 @@ import msgspec
 from eider.catalogue.protocol import Answer
 from eider.drawings.primitives import Drawing, Text
 from eider.drawings.symbol_drawing import symbol_drawing
-from eider.drawings.tile_drawings import beside
+from eider.drawings.tile_drawings import tile_side_by_side
 from eider.exchange.svg import svg_text
 from eider.library.working_copies import WorkingCopy
 from eider.model.body import Body
@@ -84,7 +84,7 @@ def graphics() -> dict[Path, str]:
     pages = {DOCS / "guide" / "graphics.md": "\n".join(lines) + "\n"}
     for form in FORMS:
         keys = [key for key in all_graphics() if form == "iec" or has_forms(key)]
-        drawing = beside([_drawn(key, form) for key in keys], 5.0, 1.7)
+        drawing = tile_side_by_side([_drawn(key, form) for key in keys], 5.0, 1.7)
         pages[DOCS / "guide" / f"graphics-{form}.svg"] = svg_text(drawing, title=f"standard graphics, {form.upper()}")
     return pages
 

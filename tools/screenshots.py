@@ -19,7 +19,7 @@ from eider.desktop.part.part_page import PartPage
 from eider.drawings.datasheet_overlay import scale_by
 from eider.library import open_library
 from eider.model.footprint import Adjustment
-from eider.model.package_sheet import SheetPicture
+from eider.model.package_sheet import DatasheetPicture
 from eider.views.trail import STEPS
 
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
@@ -64,7 +64,7 @@ def shoot_findings(window: MainWindow, page: PartPage) -> None:
     """A land made too short by hand, with its findings on the drawing and in the joint view."""
     page.go_to(3)
     page.current._tabs.setCurrentIndex(1)
-    page.controller.edit("x", lambda b: footprint_edits.adjust(b, Adjustment("3", "width", "0.9")))
+    page.controller.edit("x", lambda b: footprint_edits.adjust_pad(b, Adjustment("3", "width", "0.9")))
     wait(window, lambda: len(page.controller.findings) > 0)
     page.current.show_place("lands.pads.3")
     shoot(window, "findings")
@@ -83,10 +83,13 @@ def shoot_capture(window: MainWindow, page: PartPage) -> None:
     page.capture_panel.dimensions.select_where(lambda r: r.letter == "H")
     shoot(window, "capture")
     page.capture_panel.close_panel()
-    picture = SheetPicture(
-        page.capturing.document, 3, (80.0, 540.0, 500.0, 745.0),
-        scale=scale_by((173.48, 700.0), (365.32, 700.0), 6.4, "E"), shift=(0.0, -16.6),
-    )  # fmt: skip
+    picture = DatasheetPicture(
+        page.capturing.document,
+        3,
+        (80.0, 540.0, 500.0, 745.0),
+        scale=scale_by((173.48, 700.0), (365.32, 700.0), 6.4, "E"),
+        shift=(0.0, -16.6),
+    )
     page.controller.edit("picture", lambda b: package_edits.add_picture(b, picture))
     step = page.current
     step.right.setCurrentIndex(1)

@@ -7,11 +7,11 @@ import pytest
 
 from eider.bodies.body_mesh import Mesh, make_mesh
 from eider.bodies.body_renderer import Camera, Renderer, RenderError
-from eider.bodies.body_solids import board_solids, body_solids, fingerprint, measure
+from eider.bodies.body_solids import board_solids, body_solids, fingerprint, measure_body
 from eider.bodies.cad_kernel import location, make_shape
 from eider.bodies.step_writer import write_step
 from eider.geometry.shapes import rectangle
-from eider.geometry.solids import Cylinder, Placement, Prism, Solid, Strip
+from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement, Strip
 from eider.lands.pattern import make_pattern
 from eider.model.package_sheet import PackageSheet
 from eider.rulebooks import standard_rulebook
@@ -37,7 +37,7 @@ def test_meshes_are_closed_and_face_outwards(shape: Prism | Strip | Cylinder, ex
 
 
 def test_a_body_is_true_in_span_length_and_height(so8: PackageSheet) -> None:
-    result = measure(body_solids(so8))
+    result = measure_body(body_solids(so8))
     # Nominal span 6.0 and length 4.9, height 1.75 at its maximum; body, mark and eight leads.
     assert result.bounds == ((-3.0, -2.45, 0.0), (3.0, 2.45, 1.75))
     assert result.solids == 10
@@ -50,7 +50,7 @@ def test_measure_mesh_and_kernel_agree(so8: PackageSheet) -> None:
     from OCP.TopoDS import TopoDS_Compound
 
     solids = body_solids(so8)
-    low, high = measure(solids).bounds
+    low, high = measure_body(solids).bounds
     whole, builder = TopoDS_Compound(), BRep_Builder()
     builder.MakeCompound(whole)
     for solid in solids:
@@ -114,5 +114,5 @@ def test_a_picture_shows_the_body(so8: PackageSheet) -> None:
 
 
 def test_a_turned_instance_is_measured_where_it_stands() -> None:
-    solid = Solid("x", "tin", Prism(rectangle(1, 0, 2, 1), 0, 1), (Placement(turn=90.0, x=5.0),))
-    assert measure((solid,)).bounds == ((4.5, 0.0, 0.0), (5.5, 2.0, 1.0))
+    solid = Solid("x", "tin", Prism(rectangle(1, 0, 2, 1), 0, 1), (SolidPlacement(turn=90.0, x=5.0),))
+    assert measure_body((solid,)).bounds == ((4.5, 0.0, 0.0), (5.5, 2.0, 1.0))

@@ -3,9 +3,9 @@
 import pytest
 from shapely.geometry import Polygon
 
-from eider.checks import PartView, all_checks, mend, run_checks
+from eider.checks import PartUnderCheck, all_checks, apply_quick_fix, run_checks
 from eider.commands import footprint_edits, package_edits, review_edits
-from eider.commands.evaluation import regenerate
+from eider.commands.evaluation import rerun_recipes
 from eider.demo.build import MADE, build_flawed
 from eider.demo.data import chips, sheet_data
 from eider.demo.flaws import FLAWS
@@ -22,7 +22,7 @@ BY_CHECK = {flaw.check: flaw for flaw in FLAWS}
 
 
 def found(bundle: Bundle, library: Library) -> tuple[Finding, ...]:
-    return run_checks(PartView(bundle, standard_rulebook(), library.settings))
+    return run_checks(PartUnderCheck(bundle, standard_rulebook(), library.settings))
 
 
 def test_a_sound_part_has_no_findings(sound: Bundle, library: Library) -> None:
@@ -96,21 +96,23 @@ def test_a_mend_mends(check_id: str, demo: Library) -> None:
     row = next(row for row in demo.search() if row.description.endswith(BY_CHECK[check_id].slip))
     flawed = demo.load(row.id)
     hit = next(f for f in found(flawed, demo) if f.check == check_id)
-    mended = regenerate(mend(PartView(flawed, standard_rulebook(), demo.settings), hit), standard_rulebook())
+    mended = rerun_recipes(
+        apply_quick_fix(PartUnderCheck(flawed, standard_rulebook(), demo.settings), hit), standard_rulebook()
+    )
     assert hit.key not in {f.key for f in found(mended, demo)}
 
 
 def test_the_mend_of_a_mixed_unit_reads_mil(sound: Bundle, library: Library) -> None:
     # 2–6 mil is 0.0508–0.1524 mm.
-    flawed = regenerate(package_edits.set_dimension(sound, "A1", "2–6"), standard_rulebook())
+    flawed = rerun_recipes(package_edits.set_dimension(sound, "A1", "2–6"), standard_rulebook())
     hit = next(f for f in found(flawed, library) if f.check == "sheet.mixed-unit")
-    limits = mend(PartView(flawed, standard_rulebook(), library.settings), hit).sheet.limits("A1")
+    limits = apply_quick_fix(PartUnderCheck(flawed, standard_rulebook(), library.settings), hit).sheet.limits("A1")
     assert limits is not None
     assert (limits.min, limits.max) == pytest.approx((0.0508, 0.1524))
 
 
 def test_below_c_is_a_blocker_and_says_by_how_much(sound: Bundle, library: Library) -> None:
-    flawed = regenerate(adjusted(("3", "width", "0.8"))(sound), standard_rulebook())
+    flawed = rerun_recipes(adjusted(("3", "width", "0.8"))(sound), standard_rulebook())
     hits = [f for f in found(flawed, library) if f.check == "lands.joint-below-level"]
     # Pad 3 is 0.8 long about −2.875: Z 3.275 + 3.65 = 6.925, G 2.475 + 2.1 = 4.575. Toe (6.925 − 6.2 − 0.4153)/2 is
     # above C; heel (5.4915 − 4.575 − 0.5937)/2 = 0.1614 is 0.089 short of the 0.25 of C.
@@ -125,24 +127,24 @@ def test_a_pitch_on_the_wrong_grid_adds_up(sound: Bundle, library: Library) -> N
     flawed = sound
     for number in range(1, 9):
         y = (4.5 - number) * 0.635
-        flawed = footprint_edits.adjust(flawed, Adjustment(str(number), "y", f"{y:.4f}"))
-    hits = [f for f in found(regenerate(flawed, standard_rulebook()), library) if f.check == "lands.pitch"]
+        flawed = footprint_edits.adjust_pad(flawed, Adjustment(str(number), "y", f"{y:.4f}"))
+    hits = [f for f in found(rerun_recipes(flawed, standard_rulebook()), library) if f.check == "lands.pitch"]
     assert len(hits) == 1
     assert "0.105 mm" in hits[0].message
     assert hits[0].severity == "blocker"
 
 
 def test_a_waiver_holds_until_the_thing_changes(sound: Bundle, library: Library) -> None:
-    flawed = regenerate(adjusted(("3", "height", "0.55"))(sound), standard_rulebook())
+    flawed = rerun_recipes(adjusted(("3", "height", "0.55"))(sound), standard_rulebook())
     hit = next(f for f in found(flawed, library) if f.check == "lands.gap-between-lands")
     accepted = review_edits.waive(flawed, hit, "the maker's own pattern", "Skerry reviewer")
     assert hit.check not in {f.check for f in found(accepted, library)}
-    changed = regenerate(adjusted(("3", "height", "0.57"))(accepted), standard_rulebook())
+    changed = rerun_recipes(adjusted(("3", "height", "0.57"))(accepted), standard_rulebook())
     assert hit.check in {f.check for f in found(changed, library)}
 
 
 def test_a_blocker_cannot_be_waived(sound: Bundle, library: Library) -> None:
-    flawed = regenerate(package_edits.set_dimension(sound, "b", ""), standard_rulebook())
+    flawed = rerun_recipes(package_edits.set_dimension(sound, "b", ""), standard_rulebook())
     blocker = next(f for f in found(flawed, library) if f.severity == "blocker")
     with pytest.raises(Exception, match="must be mended"):
         review_edits.waive(flawed, blocker, "no time", "Skerry engineer")

@@ -44,8 +44,14 @@ def test_lands(sheet: Path) -> None:
     assert pattern["name"] == "SOIC127P600X175-8N"
     first = pattern["pads"][0]
     assert {key: first[key] for key in ("number", "x", "y", "width", "height", "shape", "hole")} == {
-        "number": "1", "x": -2.475, "y": 1.905, "width": 1.95, "height": 0.6, "shape": "rectangle", "hole": None,
-    }  # fmt: skip
+        "number": "1",
+        "x": -2.475,
+        "y": 1.905,
+        "width": 1.95,
+        "height": 0.6,
+        "shape": "rectangle",
+        "hole": None,
+    }
     group = pattern["derivation"][0]
     assert (group["Z"], group["G"], group["X"]) == (6.9, 3.0, 0.6)
     assert (group["Z_raw"], group["G_raw"], group["X_raw"]) == pytest.approx((6.9153, 2.9783, 0.5991), abs=1e-4)

@@ -5,18 +5,18 @@ from pathlib import Path
 import pytest
 
 from eider.commands import new_parts, package_edits
-from eider.commands.captured_values import members, proposals, rows_of, take_dimensions, take_pins
+from eider.commands.captured_values import family_members, member_rows, proposals, use_dimensions, use_pins
 from eider.commands.sheet_copies import copy_sheet, paste_by_letter
 from eider.datasheets import Datasheet
-from eider.datasheets.table_capture import Capture
+from eider.datasheets.table_capture import TableCapture
 from eider.demo.parts import captures, converter_part
 from eider.demo.sheets import write_converter_datasheet
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
-from eider.services.datasheet_rechecking import move_evidence, recheck
-from eider.services.reading_positions import MOST, Places, ReadingPlace
+from eider.services.datasheet_rechecking import move_evidence, recheck_values
+from eider.services.reading_positions import MOST, ReadingPosition, ReadingPositions
 from eider.views.sheet_comparison import compare_sheets
 
 SHA = "a" * 64
@@ -33,13 +33,13 @@ def fresh(library: Library) -> Bundle:
     return new_parts.new_part("NVK-9", "ic", library.settings)
 
 
-def table(name: str, kind: str) -> Capture:
+def table(name: str, kind: str) -> TableCapture:
     return next(found for found in captures(name) if found.kind == kind)
 
 
 def test_dimensions_come_with_letter_value_and_place(fresh: Bundle) -> None:
     found = table("NVK-1216T", "dimensions")
-    taken = take_dimensions(fresh, found, {"H": "E", "E": "E1"}, SHA, WHO)
+    taken = use_dimensions(fresh, found, {"H": "E", "E": "E1"}, SHA, WHO)
     assert set(taken.sheet.dims) == {"E", "E1"}
     assert taken.sheet.aliases == {"H": "E", "E": "E1"}
     evidence = taken.sheet.dims["E"].evidence
@@ -50,31 +50,31 @@ def test_dimensions_come_with_letter_value_and_place(fresh: Bundle) -> None:
 
 def test_taking_again_with_other_letters_leaves_no_old_alias(fresh: Bundle) -> None:
     found = table("NVK-1216T", "dimensions")
-    wrong = take_dimensions(fresh, found, {"E": "E", "H": "E1"}, SHA, WHO)
-    right = take_dimensions(wrong, found, {"H": "E", "E": "E1"}, SHA, WHO)
+    wrong = use_dimensions(fresh, found, {"E": "E", "H": "E1"}, SHA, WHO)
+    right = use_dimensions(wrong, found, {"H": "E", "E": "E1"}, SHA, WHO)
     assert right.sheet.aliases == {"H": "E", "E": "E1"}
     assert right.sheet.limits("E").max == 6.6  # type: ignore[union-attr]
 
 
 def test_the_members_of_a_family_table_are_kept_apart(fresh: Bundle) -> None:
     found = table("LYN-C", "dimensions")
-    assert members(found) == ["1005", "1608", "2012"]
+    assert family_members(found) == ["1005", "1608", "2012"]
     chip = package_edits.set_family(fresh, "chip")
     letters = proposals(chip, found, "1608")[0].letters
     assert letters == {"L": "D", "W": "E", "B": "L", "T": "A"}
-    taken = take_dimensions(chip, found, letters, SHA, WHO, "1608")
+    taken = use_dimensions(chip, found, letters, SHA, WHO, "1608")
     assert taken.sheet.dims["D"].text == "1.60±0.10"
-    assert {row.member for _, row in rows_of(found, "2012")} == {"2012"}
+    assert {row.member for _, row in member_rows(found, "2012")} == {"2012"}
 
 
 def test_pins_come_with_a_place_each_and_keep_their_groups(made: Bundle, fresh: Bundle) -> None:
     found = table("NVK-1216T", "pins")
-    taken = take_pins(made, found, SHA, WHO)
+    taken = use_pins(made, found, SHA, WHO)
     assert [p.group for p in taken.symbol.pins] == [p.group for p in made.symbol.pins]
     boxes = [p.evidence.box for p in taken.symbol.pins if p.evidence]
     assert len(set(boxes)) == 16
     with pytest.raises(InputError, match="dimensions, not as pins"):
-        take_pins(fresh, table("NVK-1216T", "dimensions"), SHA, WHO)
+        use_pins(fresh, table("NVK-1216T", "dimensions"), SHA, WHO)
 
 
 def test_a_copied_sheet_is_assumed_until_its_own_datasheet_shows_it(made: Bundle, fresh: Bundle) -> None:
@@ -108,7 +108,7 @@ def test_values_are_looked_for_in_a_newer_datasheet(made: Bundle, tmp_path: Path
     write_converter_datasheet(tmp_path / "old.pdf")
     old = Datasheet(tmp_path / "old.pdf")
     steps: list[str] = []
-    found = recheck(made, SHA, old, old, lambda _share, words: steps.append(words))
+    found = recheck_values(made, SHA, old, old, lambda _share, words: steps.append(words))
     assert len(found) == 25  # nine dimensions and sixteen pins have a place; facts only a page
     assert {c.found.outcome for c in found} == {"same"}
     assert steps[-1] == "page 4 of 4"
@@ -117,23 +117,23 @@ def test_values_are_looked_for_in_a_newer_datasheet(made: Bundle, tmp_path: Path
     evidence = moved.sheet.dims["E"].evidence
     assert evidence is not None
     assert (evidence.document, evidence.by, evidence.text) == ("b" * 64, WHO, "6.20 6.60")
-    assert recheck(made, "c" * 64, old, old) == []
+    assert recheck_values(made, "c" * 64, old, old) == []
     old.close()
 
 
 def test_a_place_in_a_document_is_remembered(tmp_path: Path) -> None:
     (tmp_path / ".eider").mkdir()
-    Places(tmp_path).keep("one", ReadingPlace(7, 0.25, 1.5, 1, True))
-    assert Places(tmp_path).of("one") == ReadingPlace(7, 0.25, 1.5, 1, True)
-    assert Places(tmp_path).of("other") is None
+    ReadingPositions(tmp_path).keep("one", ReadingPosition(7, 0.25, 1.5, 1, True))
+    assert ReadingPositions(tmp_path).of("one") == ReadingPosition(7, 0.25, 1.5, 1, True)
+    assert ReadingPositions(tmp_path).of("other") is None
 
 
 def test_a_damaged_memory_of_places_is_as_good_as_none(tmp_path: Path) -> None:
     (tmp_path / ".eider").mkdir()
     (tmp_path / ".eider" / "places.json").write_text("{")
-    places = Places(tmp_path)
+    places = ReadingPositions(tmp_path)
     assert places.of("one") is None
     for number in range(MOST + 2):
-        places.keep(f"d{number}", ReadingPlace())
+        places.keep(f"d{number}", ReadingPosition())
     assert places.of("d0") is None
     assert places.of(f"d{MOST + 1}") is not None

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from eider.commands import fact_edits, new_parts, package_edits
-from eider.commands.edit_history import LONGEST, Session
-from eider.commands.evaluation import regenerate
+from eider.commands.edit_history import LONGEST, EditHistory
+from eider.commands.evaluation import rerun_recipes
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.library import Category, LibrarySettings
@@ -24,7 +24,7 @@ def part() -> Bundle:
 
 @given(st.lists(st.sampled_from(["a", "b", "undo", "redo"]), max_size=30))
 def test_undo_and_redo_follow_a_plain_model(moves: list[str]) -> None:
-    session = Session(part())
+    session = EditHistory(part())
     done, undone = [""], []
     for move in moves:
         if move == "undo":
@@ -44,7 +44,7 @@ def test_undo_and_redo_follow_a_plain_model(moves: list[str]) -> None:
 
 
 def test_keystrokes_of_one_entry_are_one_step() -> None:
-    session = Session(part())
+    session = EditHistory(part())
     for text in ("5", "5.", "5.8"):
         session.change("Change E", package_edits.set_dimension(session.bundle, "E", text), "dim:E")
     session.end_merge()
@@ -56,7 +56,7 @@ def test_keystrokes_of_one_entry_are_one_step() -> None:
 
 
 def test_a_late_result_is_dropped() -> None:
-    session = Session(part())
+    session = EditHistory(part())
     session.change("a", fact_edits.set_about(session.bundle, description="a"))
     number, late = session.number, session.bundle
     session.change("b", fact_edits.set_about(session.bundle, description="b"))
@@ -66,15 +66,15 @@ def test_a_late_result_is_dropped() -> None:
 
 
 def test_no_change_is_no_step_and_read_only_takes_none() -> None:
-    session = Session(part())
+    session = EditHistory(part())
     assert not session.change("nothing", session.bundle)
-    locked = Session(part(), read_only=True)
+    locked = EditHistory(part(), read_only=True)
     assert not locked.change("x", fact_edits.set_about(locked.bundle, description="x"))
     assert locked.undo_label == ""
 
 
 def test_undo_is_bounded() -> None:
-    session = Session(part())
+    session = EditHistory(part())
     for count in range(LONGEST + 50):
         session.change("c", fact_edits.set_about(session.bundle, description=str(count)))
     steps = 0
@@ -89,7 +89,7 @@ def test_the_last_good_drawing_stays_while_a_value_cannot_be_read(library: Libra
     from eider.model.part import DatasheetLink
 
     good = converter_part(library, DatasheetLink("0" * 64, "x.pdf"))
-    broken = regenerate(package_edits.set_dimension(good, "b", "0.19–"), standard_rulebook())
+    broken = rerun_recipes(package_edits.set_dimension(good, "b", "0.19–"), standard_rulebook())
     assert broken.footprint.pattern == good.footprint.pattern
     assert broken.sheet.dims["b"].text == "0.19–"
 
@@ -105,7 +105,7 @@ def test_a_sum_of_letters_is_its_own_evidence(text: str, kind: str | None) -> No
 
 def test_a_copy_shares_no_ids_and_is_not_released() -> None:
     original = part()
-    copy = new_parts.start_from(original, "NVK-2")
+    copy = new_parts.start_from_part(original, "NVK-2")
     ids = [{i.id for _, i in bundle.items()} for bundle in (original, copy)]
     assert not ids[0] & ids[1]
     assert copy.part.release is None
@@ -119,7 +119,7 @@ def test_a_copy_shares_no_ids_and_is_not_released() -> None:
         lambda: new_parts.new_part("x", "nonsense", SETTINGS),
         lambda: package_edits.set_pins(part(), "many"),
         lambda: package_edits.set_pins(part(), "0"),
-        lambda: new_parts.start_from(part(), ""),
+        lambda: new_parts.start_from_part(part(), ""),
     ],
 )
 def test_what_cannot_be_is_refused_in_words(make) -> None:  # type: ignore[no-untyped-def]
@@ -130,7 +130,11 @@ def test_what_cannot_be_is_refused_in_words(make) -> None:  # type: ignore[no-un
 def test_an_own_letter_of_the_sheet_stands_for_one_of_the_standards() -> None:
     bundle = package_edits.set_alias(package_edits.set_alias(part(), "E", "H"), "E1", "E")
     assert bundle.sheet.aliases == {"H": "E", "E": "E1"}
-    assert (bundle.sheet.own_letter("E"), bundle.sheet.own_letter("E1"), bundle.sheet.own_letter("D")) == ("H", "E", "")
+    assert (
+        bundle.sheet.datasheet_letter("E"),
+        bundle.sheet.datasheet_letter("E1"),
+        bundle.sheet.datasheet_letter("D"),
+    ) == ("H", "E", "")
     # Typed again it moves; emptied it goes.
     assert package_edits.set_alias(bundle, "E", "HE").sheet.aliases == {"E": "E1", "HE": "E"}
     assert package_edits.set_alias(bundle, "E", " ").sheet.aliases == {"E": "E1"}
@@ -141,7 +145,7 @@ DEFAULTS = tomllib.loads((resources.files("eider.library") / "default.toml").rea
 
 @pytest.mark.parametrize("category", list(DEFAULTS["categories"]))
 def test_a_part_of_every_category_begins_with_its_graphic(category: str, library: Library) -> None:
-    made = regenerate(new_parts.new_part("LYN-1", category, library.settings), library.rulebook())
+    made = rerun_recipes(new_parts.new_part("LYN-1", category, library.settings), library.rulebook())
     known = library.settings.categories[category]
     assert made.symbol.reference == known.reference
     assert made.symbol.graphic == known.graphic

@@ -12,7 +12,7 @@ from eider.commands.pin_edits import (
     number_pins,
     replace_text,
     sort_pins,
-)  # fmt: skip
+)
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.bundle import Bundle

@@ -6,9 +6,9 @@ import pytest
 from msgspec.structs import replace
 
 from eider.commands import new_parts, pin_edits, symbol_edits
-from eider.commands.evaluation import regenerate
+from eider.commands.evaluation import rerun_recipes
 from eider.commands.pin_cells import BY_FIELD, confidence, draw_next_function, paste_cells
-from eider.commands.pin_drag import begin_drag, put_down
+from eider.commands.pin_drag import begin_pin_drag, drop_pins
 from eider.commands.pin_edits import group_pins, join_group, move_rows
 from eider.errors import InputError
 from eider.library import Library
@@ -32,7 +32,7 @@ def part(library: Library) -> Bundle:
 
 
 def made(bundle: Bundle) -> Bundle:
-    return regenerate(bundle, standard_rulebook())
+    return rerun_recipes(bundle, standard_rulebook())
 
 
 def names(bundle: Bundle, side: Side, unit: int = 0) -> list[str]:
@@ -88,8 +88,10 @@ def test_names_are_taken_apart_by_hand(part: Bundle) -> None:
     bundle = pin_edits.set_pin_table(part, [Pin("1", "PB3|SPI_SCK|TIM2_CH2"), Pin("2", "nRST|PA0"), Pin("3", "CLK")])
     split = symbol_edits.split_alternatives(bundle, [0, 1, 2], "|").symbol.pins
     assert [(p.name, p.alternatives, p.active_low) for p in split] == [
-        ("PB3", ("SPI_SCK", "TIM2_CH2"), False), ("RST", ("PA0",), True), ("CLK", (), False),
-    ]  # fmt: skip
+        ("PB3", ("SPI_SCK", "TIM2_CH2"), False),
+        ("RST", ("PA0",), True),
+        ("CLK", (), False),
+    ]
     with pytest.raises(InputError, match="no name"):
         symbol_edits.split_alternatives(bundle, [2], "/")
 
@@ -148,25 +150,25 @@ def test_groups_by_bank(part: Bundle) -> None:
 
 def test_pins_dragged_to_another_unit_belong_to_it(part: Bundle) -> None:
     split = made(symbol_edits.split_units(part, "supply"))
-    drag = begin_drag(split.symbol, "NVK-T7", ["3"], None)
+    drag = begin_pin_drag(split.symbol, "NVK-T7", ["3"], None)
     dx, dy = drag.offsets[1]
     supply = split.symbol.units[1]
     place = drag.place(dx + supply.body[0] - 3, dy)
     assert place
     assert (place.unit, place.drop.side) == (1, "left")
-    moved = made(put_down(split, ["3"], place))
+    moved = made(drop_pins(split, ["3"], place))
     assert [p.unit for p in moved.symbol.pins if p.number == "3"] == ["B"]
     assert names(moved, "left", 1) == ["EN"]
 
 
 def test_on_graphics_nothing_can_be_dropped(library: Library) -> None:
     chip = made(new_parts.new_part("C", "capacitor", library.settings))
-    assert begin_drag(chip.symbol, "C", ["1"], 0).place(0, 0) is None
+    assert begin_pin_drag(chip.symbol, "C", ["1"], 0).place(0, 0) is None
 
 
 def test_a_symbol_of_its_own_has_another_id_and_no_revision(part: Bundle) -> None:
     shared = replace(part, part=replace(part.part, symbol=replace(part.part.symbol, revision=3)))
-    own = symbol_edits.own_symbol(shared)
+    own = symbol_edits.unshare_symbol(shared)
     assert own.symbol.id != shared.symbol.id
     assert (own.part.symbol.id, own.part.symbol.revision) == (own.symbol.id, None)
 

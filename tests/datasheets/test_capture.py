@@ -10,7 +10,7 @@ from eider.datasheets import Datasheet, DatasheetError
 from eider.datasheets.click_capture import read_length, read_words_at, word_at
 from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import holds
-from eider.datasheets.table_capture import capture
+from eider.datasheets.table_capture import capture_table
 from eider.datasheets.value_labels import with_label
 from eider.datasheets.value_reading import cleaned, is_number
 from eider.geometry.expressions import MM_PER_UNIT
@@ -22,8 +22,8 @@ def test_a_pin_table_is_followed_over_its_pages(opened: Open, sheets: Path) -> N
     (table, *_) = tables_of(sheets, "NVK-U100P")
     first = table["places"][0]
     document = opened("NVK-U100P")
-    whole = capture(document, first["page"], tuple(first["box"]), "pins")
-    alone = capture(document, first["page"], tuple(first["box"]), "pins", follow=False)
+    whole = capture_table(document, first["page"], tuple(first["box"]), "pins")
+    alone = capture_table(document, first["page"], tuple(first["box"]), "pins", follow=False)
     assert whole.pins
     assert alone.pins
     assert (len(whole.pins.rows), whole.continued) == (100, tuple(p["page"] for p in table["places"][1:]))
@@ -35,7 +35,7 @@ def test_a_table_that_ends_is_not_followed(opened: Open, sheets: Path) -> None:
     pins, dimensions = tables_of(sheets, "NVK-1216T")
     for table in (pins, dimensions):
         place = table["places"][0]
-        assert capture(opened("NVK-1216T"), place["page"], tuple(place["box"])).continued == ()
+        assert capture_table(opened("NVK-1216T"), place["page"], tuple(place["box"])).continued == ()
 
 
 def test_each_value_keeps_the_place_where_it_stands(opened: Open, sheets: Path) -> None:
@@ -43,7 +43,7 @@ def test_each_value_keeps_the_place_where_it_stands(opened: Open, sheets: Path) 
         table = tables_of(sheets, name)[1]
         place = table["places"][0]
         document = opened(name)
-        found = capture(document, place["page"], tuple(place["box"]))
+        found = capture_table(document, place["page"], tuple(place["box"]))
         text = document.read(place["page"])
         assert found.dimensions
         for row, at in zip(found.dimensions.rows, found.places, strict=True):
@@ -53,9 +53,9 @@ def test_each_value_keeps_the_place_where_it_stands(opened: Open, sheets: Path) 
 
 def test_a_rectangle_without_text_says_so(opened: Open) -> None:
     with pytest.raises(DatasheetError, match="no text lies in the rectangle on page 1; draw"):
-        capture(opened("NVK-1216T"), 1, (5, 5, 20, 20))
+        capture_table(opened("NVK-1216T"), 1, (5, 5, 20, 20))
     with pytest.raises(DatasheetError, match="no page 9; it has 4"):
-        capture(opened("NVK-1216T"), 9, (5, 5, 20, 20))
+        capture_table(opened("NVK-1216T"), 9, (5, 5, 20, 20))
 
 
 def test_a_page_of_pictures_says_to_type(tmp_path: Path) -> None:
@@ -65,7 +65,7 @@ def test_a_page_of_pictures_says_to_type(tmp_path: Path) -> None:
     canvas.save()
     document = Datasheet(tmp_path / "scan.pdf")
     with pytest.raises(DatasheetError, match="it has none at all: type the values"):
-        capture(document, 1, (50, 50, 400, 400))
+        capture_table(document, 1, (50, 50, 400, 400))
     assert document.read(1).words == ()
     document.close()
 

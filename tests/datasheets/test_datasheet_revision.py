@@ -6,7 +6,7 @@ import pytest
 
 from drawn_tables import draw
 from eider.datasheets import Datasheet
-from eider.datasheets.datasheet_revision import Found, Pages, find_again
+from eider.datasheets.datasheet_revision import Pages, RevisionMatch, find_in_revision
 from eider.datasheets.document import PageText
 
 HEAD = ["Symbol", "Min", "Max"]
@@ -28,12 +28,12 @@ def old(tmp_path: Path) -> PageText:
 
 def again(
     tmp_path: Path, old: PageText, rows: list[list[str]], at: tuple[float, float] = (80, 500), page: int = 1
-) -> Found:
+) -> RevisionMatch:
     """What became of the limits of E."""
     draw(tmp_path / "new.pdf", rows, at=at, page=page)
     words = {word.text: word.box for word in old.words}
     box = (*words["6.20"][:2], *words["6.60"][2:])
-    return find_again(old, box, Pages(pages(tmp_path / "new.pdf")))
+    return find_in_revision(old, box, Pages(pages(tmp_path / "new.pdf")))
 
 
 def test_it_stands_where_it_stood(tmp_path: Path, old: PageText) -> None:
@@ -52,4 +52,4 @@ def test_it_reads_differently(tmp_path: Path, old: PageText) -> None:
 
 def test_it_is_gone(tmp_path: Path, old: PageText) -> None:
     assert again(tmp_path, old, [HEAD, OLD[1], OLD[3]]).outcome == "gone"
-    assert find_again(old, (0, 0, 1, 1), Pages([])).outcome == "gone"
+    assert find_in_revision(old, (0, 0, 1, 1), Pages([])).outcome == "gone"

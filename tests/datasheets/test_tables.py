@@ -9,10 +9,10 @@ from hypothesis import strategies as st
 
 from drawn_tables import Row, draw
 from eider.datasheets import Datasheet
-from eider.datasheets.dimension_columns import Column
-from eider.datasheets.pin_tables import pins_of
-from eider.datasheets.table_capture import Capture, capture
-from eider.demo.measure import measure
+from eider.datasheets.dimension_columns import ColumnRole
+from eider.datasheets.pin_tables import pins_from_table
+from eider.datasheets.table_capture import TableCapture, capture_table
+from eider.demo.measure import measure_reading
 from eider.demo.sheets import DATASHEETS
 from random_tables import Drawn, draw_table
 
@@ -23,7 +23,7 @@ RULED, UNRULED = 0.97, 0.90
 def outcomes(path: Path, drawn: Drawn) -> Counter[str]:
     """How many rows were read right, wrong without a mark, or marked or missed."""
     document = Datasheet(path)
-    found = capture(document, 1, drawn.box, "dimensions")
+    found = capture_table(document, 1, drawn.box, "dimensions")
     document.close()
     assert found.dimensions
     general = found.dimensions.doubt
@@ -64,25 +64,29 @@ def test_nine_of_ten_rows_of_such_tables_are_right(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize("name", list(DATASHEETS))
 def test_the_demos_datasheets_are_read_as_they_are_meant(name: str, sheets: Path) -> None:
-    for score in measure(sheets / f"{name}.pdf"):
+    for score in measure_reading(sheets / f"{name}.pdf"):
         assert score.total > 0
         assert score.wrong == 0, score.faults
         assert score.right >= (RULED if score.is_ruled else UNRULED) * score.total, score.faults
 
 
-def read(path: Path, rows: list[Row], kind: str | None, **more: object) -> Capture:
+def read(path: Path, rows: list[Row], kind: str | None, **more: object) -> TableCapture:
     box = draw(path, rows)
     document = Datasheet(path)
     try:
-        return capture(document, 1, box, kind, **more)  # type: ignore[arg-type]  # one of the kinds
+        return capture_table(document, 1, box, kind, **more)  # type: ignore[arg-type]  # one of the kinds
     finally:
         document.close()
 
 
 def test_a_row_that_does_not_agree_with_its_inches_is_marked(tmp_path: Path) -> None:
     # 6.20 mm is 0.244 in; a slipped digit in either column must show.
-    rows = [["", "mm", "", "inch", ""], ["Symbol", "Min", "Max", "Min", "Max"],
-            ["E", "5.80", "6.20", "0.228", "0.244"], ["D", "4.80", "5.00", "0.189", "0.297"]]  # fmt: skip
+    rows = [
+        ["", "mm", "", "inch", ""],
+        ["Symbol", "Min", "Max", "Min", "Max"],
+        ["E", "5.80", "6.20", "0.228", "0.244"],
+        ["D", "4.80", "5.00", "0.189", "0.297"],
+    ]
     found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions
     assert found
     assert [bool(row.doubt) for row in found.rows] == [False, True]
@@ -133,18 +137,23 @@ def test_two_letters_in_a_cell_are_two_rows(tmp_path: Path) -> None:
 
 def test_the_user_says_what_a_column_is(tmp_path: Path) -> None:
     rows = [["x", "y", "z"], ["A", "1.0", "1.2"], ["b", "0.3", "0.5"]]
-    chosen = [Column("symbol"), Column("max", "mm"), Column("left out")]
+    chosen = [ColumnRole("symbol"), ColumnRole("max", "mm"), ColumnRole("left out")]
     found = read(tmp_path / "a.pdf", rows, "dimensions", columns=chosen).dimensions
     assert found
     assert [row.text for row in found.rows] == ["max 1.0", "max 0.3"]
 
 
 def test_wrapped_lines_of_a_pin_table_are_joined_and_doubles_marked(tmp_path: Path) -> None:
-    rows = [["Pin", "Name", "Description"], ["1", "VDD", "Supply, to be decoupled\nclose to the lead"],
-            ["2", "GND", "Ground"], ["2", "OUT", "Output"], ["4, 5", "NC", "Leave open"]]  # fmt: skip
+    rows = [
+        ["Pin", "Name", "Description"],
+        ["1", "VDD", "Supply, to be decoupled\nclose to the lead"],
+        ["2", "GND", "Ground"],
+        ["2", "OUT", "Output"],
+        ["4, 5", "NC", "Leave open"],
+    ]
     found = read(tmp_path / "a.pdf", rows, "pins").pins
     assert found
-    reading, places = pins_of(found)
+    reading, places = pins_from_table(found)
     assert [pin.number for pin in reading.pins] == ["1", "2", "2", "4", "5"]
     assert reading.pins[0].description == "Supply, to be decoupled close to the lead"
     assert places == (0, 1, 2, 3, 3)
@@ -166,12 +175,16 @@ def test_numbers_for_several_packages_are_doubted_until_one_is_chosen(tmp_path: 
     chosen = read(tmp_path / "a.pdf", rows, "pins", columns=["left out", "number", "name"]).pins
     assert chosen
     assert chosen.doubt == ""
-    assert [pin.number for pin in pins_of(chosen)[0].pins] == ["15", "16"]
+    assert [pin.number for pin in pins_from_table(chosen)[0].pins] == ["15", "16"]
 
 
 def test_limits_for_two_packages_side_by_side_are_marked(tmp_path: Path) -> None:
-    rows = [["", "SO14", "", "SO16", ""], ["Symbol", "Min (mm)", "Max (mm)", "Min (mm)", "Max (mm)"],
-            ["D", "8.55", "8.75", "9.80", "10.00"], ["E", "5.80", "6.20", "5.80", "6.20"]]  # fmt: skip
+    rows = [
+        ["", "SO14", "", "SO16", ""],
+        ["Symbol", "Min (mm)", "Max (mm)", "Min (mm)", "Max (mm)"],
+        ["D", "8.55", "8.75", "9.80", "10.00"],
+        ["E", "5.80", "6.20", "5.80", "6.20"],
+    ]
     found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions
     assert found
     assert all("two values for" in row.doubt for row in found.rows)
@@ -182,7 +195,7 @@ def test_numbers_in_a_column_that_is_not_used_are_marked_on_each_row(tmp_path: P
     found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions
     assert found
     assert ["“0.9”" in row.doubt for row in found.rows] == [True, False]
-    chosen = [Column("symbol"), Column("left out"), Column("min", "mm"), Column("max", "mm")]
+    chosen = [ColumnRole("symbol"), ColumnRole("left out"), ColumnRole("min", "mm"), ColumnRole("max", "mm")]
     told = read(tmp_path / "a.pdf", rows, "dimensions", columns=chosen).dimensions
     assert told
     assert [row.doubt for row in told.rows] == ["", ""]
@@ -193,8 +206,9 @@ def test_columns_may_stand_in_any_order(tmp_path: Path) -> None:
     found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions
     assert found
     assert [(r.letter, r.text) for r in found.rows] == [
-        ("A", "min 1.0 nom 1.1 max 1.2"), ("b", "min 0.3 nom 0.4 max 0.5"),
-    ]  # fmt: skip
+        ("A", "min 1.0 nom 1.1 max 1.2"),
+        ("b", "min 0.3 nom 0.4 max 0.5"),
+    ]
 
 
 def test_limits_over_each_other_in_a_cell_are_marked(tmp_path: Path) -> None:

@@ -79,10 +79,17 @@ def test_dashes_say_that_there_is_nothing(text: str) -> None:
 @pytest.mark.parametrize(
     ("text", "unit"),
     [
-        ("Dimensions in mm", "mm"), ("Millimetres", "mm"), ("(inch)", "in"), ("Min (mm)", "mm"), ("[in]", "in"),
-        ("All dimensions are in inches.", "in"), ("mils", "mil"), ("mm (inch)", ""), ("in the drawing", ""),
+        ("Dimensions in mm", "mm"),
+        ("Millimetres", "mm"),
+        ("(inch)", "in"),
+        ("Min (mm)", "mm"),
+        ("[in]", "in"),
+        ("All dimensions are in inches.", "in"),
+        ("mils", "mil"),
+        ("mm (inch)", ""),
+        ("in the drawing", ""),
     ],
-)  # fmt: skip
+)
 def test_a_caption_names_its_unit(text: str, unit: str) -> None:
     assert unit_of(text) == unit
 

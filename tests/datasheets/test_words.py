@@ -3,7 +3,7 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eider.datasheets.page_frame import Frame, around, turned
+from eider.datasheets.page_frame import PageFrame, around, turned
 from eider.datasheets.page_words import Char, read_words
 
 
@@ -74,7 +74,7 @@ def test_a_turn_and_its_return_change_nothing(box: tuple[float, float, float, fl
 def test_a_point_of_the_picture_is_found_on_the_page(
     crop: tuple[float, float, float, float], quarters: int, x: float, y: float
 ) -> None:
-    frame = Frame(crop, quarters)
+    frame = PageFrame(crop, quarters)
     u, v = frame.to_picture(x, y)
     back = frame.to_page(u, v)
     assert abs(back[0] - x) < 1e-6
@@ -83,10 +83,10 @@ def test_a_point_of_the_picture_is_found_on_the_page(
 
 def test_the_upper_left_corner_of_a_turned_page() -> None:
     # An upright page of 100 × 200; turned clockwise once its lower left corner is the picture's upper left.
-    assert Frame((0, 0, 100, 200)).to_picture(0, 200) == (0, 0)
-    assert Frame((0, 0, 100, 200), 1).to_picture(0, 0) == (0, 0)
-    assert Frame((0, 0, 100, 200), 1).size == (200, 100)
-    assert Frame((10, 20, 110, 220)).to_picture(10, 220) == (0, 0)
+    assert PageFrame((0, 0, 100, 200)).to_picture(0, 200) == (0, 0)
+    assert PageFrame((0, 0, 100, 200), 1).to_picture(0, 0) == (0, 0)
+    assert PageFrame((0, 0, 100, 200), 1).size == (200, 100)
+    assert PageFrame((10, 20, 110, 220)).to_picture(10, 220) == (0, 0)
 
 
 def test_a_narrow_box_gets_room_on_both_sides() -> None:

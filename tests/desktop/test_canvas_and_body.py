@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from eider.bodies.body_solids import body_solids
-from eider.desktop.app.command_field import CommandField, Offer
+from eider.desktop.app.command_field import CommandField, CommandOffer
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
@@ -36,9 +36,15 @@ def jobs(qtbot: QtBot, kernel) -> Iterator[Jobs]:  # type: ignore[no-untyped-def
 def wheel(widget: QWidget, steps: int, modifiers: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> QWheelEvent:
     at = QPointF(widget.rect().center())
     return QWheelEvent(
-        at, widget.mapToGlobal(at), QPoint(0, 0), QPoint(0, 120 * steps), Qt.MouseButton.NoButton, modifiers,
-        Qt.ScrollPhase.NoScrollPhase, False,
-    )  # fmt: skip
+        at,
+        widget.mapToGlobal(at),
+        QPoint(0, 0),
+        QPoint(0, 120 * steps),
+        Qt.MouseButton.NoButton,
+        modifiers,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
 
 
 def test_pages_turn_and_zoom_and_hits_go_round(qtbot: QtBot, jobs: Jobs, prepared: Path) -> None:
@@ -158,7 +164,7 @@ def test_pan_and_keys_of_a_drawing(qtbot: QtBot) -> None:
 
 def test_the_field_offers_goes_down_and_takes(qtbot: QtBot) -> None:
     done: list[str] = []
-    offers = [Offer(name, "step", lambda n=name: done.append(n)) for name in ("Lands", "Body", "Match")]
+    offers = [CommandOffer(name, "step", lambda n=name: done.append(n)) for name in ("Lands", "Body", "Match")]
     window = QWidget()
     qtbot.addWidget(window)
     field = CommandField(lambda text, show: show([o for o in offers if text.lower() in o.title.lower()]), window)
@@ -188,11 +194,16 @@ def test_a_table_is_a_sound_model(qtbot: QtBot, qtmodeltester) -> None:  # type:
     view = RecordView(
         [
             Column("Name", lambda k: k),
-            Column("Value", lambda k: values[k], lambda k, text: values.update({k: text}), number=True,
-                   fault=lambda k: "negative" if values[k].startswith("-") else ""),
+            Column(
+                "Value",
+                lambda k: values[k],
+                lambda k, text: values.update({k: text}),
+                number=True,
+                fault=lambda k: "negative" if values[k].startswith("-") else "",
+            ),
         ],
         Theme(),
-    )  # fmt: skip
+    )
     qtbot.addWidget(view)
     view.show_records(["a", "b"])
     qtmodeltester.check(view.records)

@@ -155,9 +155,12 @@ def test_rows_dropped_on_a_row_take_its_group(window: MainWindow, step: PinsStep
 
 
 def test_a_double_click_takes_the_whole_group(window: MainWindow, step: PinsStep, qtbot: QtBot) -> None:
-    step.controller.edit("g", lambda b: pin_edits.set_pin_table(
-        b, [replace(p, group="ser" if p.name.startswith("D") else "") for p in b.symbol.pins]
-    ))  # fmt: skip
+    step.controller.edit(
+        "g",
+        lambda b: pin_edits.set_pin_table(
+            b, [replace(p, group="ser" if p.name.startswith("D") else "") for p in b.symbol.pins]
+        ),
+    )
     settle(qtbot, window)
     step.pane.group_wanted.emit(f"{PLACE}2")
     assert step.pins.numbers() == ["2", "4"]

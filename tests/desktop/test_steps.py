@@ -11,7 +11,7 @@ from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, cell, open_capacitor, press, settle, type_into
 from eider.commands import fact_edits, footprint_edits, new_parts, package_edits, pin_edits
-from eider.commands.evaluation import Outcome, Rules, evaluate
+from eider.commands.evaluation import EvaluatedPart, EvaluationRules, evaluate_part
 from eider.demo.data import printed_pins
 from eider.demo.scan import scan_text
 from eider.desktop.app.window import MainWindow
@@ -158,7 +158,7 @@ def test_evidence_is_set_from_source(window: MainWindow, page: PartPage, qtbot: 
 
 
 def test_adjustments_are_switched_off_changed_and_removed(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    edit(page, window, qtbot, lambda b: footprint_edits.adjust(b, Adjustment("1", "width", "1.0")))
+    edit(page, window, qtbot, lambda b: footprint_edits.adjust_pad(b, Adjustment("1", "width", "1.0")))
     page.go_to(3)
     step = page.current
     step._tabs.setCurrentIndex(3)
@@ -262,14 +262,14 @@ def test_a_fault_of_a_state_that_is_gone_does_not_hold_up_the_present_one(
 ) -> None:
     controller, began, go_on = page.controller, threading.Event(), threading.Event()
 
-    def fail_once(bundle: Bundle, rules: Rules) -> Outcome:
+    def fail_once(bundle: Bundle, rules: EvaluationRules) -> EvaluatedPart:
         if began.is_set():
-            return evaluate(bundle, rules)
+            return evaluate_part(bundle, rules)
         began.set()
         go_on.wait(5)
         raise InputError("a fault of the first state")
 
-    monkeypatch.setattr("eider.desktop.part.controller.evaluate", fail_once)
+    monkeypatch.setattr("eider.desktop.part.controller.evaluate_part", fail_once)
     controller.edit("Level A", lambda b: footprint_edits.set_level(b, "A"))
     assert began.wait(5)
     controller.edit("Level C", lambda b: footprint_edits.set_level(b, "C"))
@@ -724,7 +724,7 @@ def test_pads_are_sorted_by_a_click_and_adjusted_together(window: MainWindow, pa
     assert [pad.number for pad in step.pads.records.records] == ["1", "2"]
     header.sectionClicked.emit(1)
     assert [pad.number for pad in step.pads.records.records] == ["2", "1"]
-    edit(page, window, qtbot, lambda b: footprint_edits.adjust(b, Adjustment("1", "width", "0.9")))
+    edit(page, window, qtbot, lambda b: footprint_edits.adjust_pad(b, Adjustment("1", "width", "0.9")))
     step._tabs.setCurrentIndex(3)
     type_into(qtbot, step.adjustments, step.adjustments.records.index(0, 1), "1, 2")
     settle(qtbot, window)

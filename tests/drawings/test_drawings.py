@@ -4,12 +4,12 @@ import itertools
 
 import pytest
 
-from eider.drawings.drawing_layout import extent, fit, resolve, text_box
+from eider.drawings.drawing_layout import extent, fit_view, resolve_primitives, text_box
 from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.joint_drawing import joint_drawing
 from eider.drawings.land_drawing import LandOptions, pattern_drawing
 from eider.drawings.package_drawing import package_drawings
-from eider.drawings.primitives import Area, Balloon, Dimension, Drawing, Line, Text
+from eider.drawings.primitives import Area, Balloon, DimensionLine, Drawing, Line, Text
 from eider.drawings.role_styles import palette, styles
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.lands.joints import pattern_joints
@@ -50,32 +50,34 @@ def drawings(so8: PackageSheet, chip: PackageSheet) -> list[Drawing]:
 
 def test_every_role_has_a_style(so8: PackageSheet, chip2012: PackageSheet) -> None:
     for drawing in drawings(so8, chip2012):
-        for item in resolve(drawing, 0.02):
+        for item in resolve_primitives(drawing, 0.02):
             assert item.role in styles("light")
             assert item.role in styles("dark")
 
 
 def test_dimensions_say_the_derived_lengths(lands: Drawing) -> None:
-    shown = {d.letter: d.text for d in lands.primitives if isinstance(d, Dimension) and d.letter}
+    shown = {d.letter: d.text for d in lands.primitives if isinstance(d, DimensionLine) and d.letter}
     assert shown == {"Z": "6.9", "G": "3", "C": "4.95", "X": "0.6", "e": "1.27"}
 
 
 def test_a_dimension_measures_what_it_says(lands: Drawing) -> None:
     for d in lands.primitives:
-        if isinstance(d, Dimension) and d.letter:
+        if isinstance(d, DimensionLine) and d.letter:
             axis = 0 if d.side in ("top", "bottom") else 1
             assert abs(d.a[axis] - d.b[axis]) == pytest.approx(float(d.text), abs=1e-6)
 
 
 @pytest.mark.parametrize("size", [(640, 520), (400, 300), (1200, 900)])
 def test_labels_do_not_overlap_and_all_is_in_view(lands: Drawing, size: tuple[int, int]) -> None:
-    scale, centre, annotation = fit(lands, *size)
+    scale, centre, annotation = fit_view(lands, *size)
     box = extent(lands, scale, annotation)
     for low, high, middle, room in ((box[0], box[2], centre[0], size[0]), (box[1], box[3], centre[1], size[1])):
         assert (high - low) / scale <= room
         assert middle == pytest.approx((low + high) / 2)
     labels = [
-        text_box(t) for t in resolve(lands, scale, annotation) if isinstance(t, Text) and t.role == "dimension text"
+        text_box(t)
+        for t in resolve_primitives(lands, scale, annotation)
+        if isinstance(t, Text) and t.role == "dimension text"
     ]
     assert len(labels) >= 5
     for a, b in itertools.combinations(labels, 2):
@@ -86,7 +88,7 @@ def test_the_dimension_in_hand_is_highlighted_in_both_letters(so8: PackageSheet)
     from msgspec.structs import replace
 
     top, _ = package_drawings(replace(so8, aliases={"H": "E"}), in_hand="E", wrong=("e",))
-    roles = {d.letter: (d.role, d.text) for d in top.primitives if isinstance(d, Dimension)}
+    roles = {d.letter: (d.role, d.text) for d in top.primitives if isinstance(d, DimensionLine)}
     assert roles["E"] == ("hand", "5.8–6.2 (sheet: H)")
     assert roles["e"][0] == "wrong"
 
@@ -153,9 +155,17 @@ def test_texts_have_the_contrast_of_wcag_aa(appearance: str, name: str) -> None:
 
 def test_a_quad_dimensions_both_directions() -> None:
     sheet = make_sheet(
-        "gullwing-quad", 32, D="8.8–9.2", D1="6.9–7.1", E="8.8–9.2", E1="6.9–7.1", e="0.8", b="0.3–0.45", L="0.45–0.75",
+        "gullwing-quad",
+        32,
+        D="8.8–9.2",
+        D1="6.9–7.1",
+        E="8.8–9.2",
+        E1="6.9–7.1",
+        e="0.8",
+        b="0.3–0.45",
+        L="0.45–0.75",
         A="max 1.6",
-    )  # fmt: skip
+    )
     drawing = pattern_drawing(make_pattern(sheet, "B", RULEBOOK))
-    sides = {(d.letter, d.side) for d in drawing.primitives if isinstance(d, Dimension)}
+    sides = {(d.letter, d.side) for d in drawing.primitives if isinstance(d, DimensionLine)}
     assert {("Z", "top"), ("Z", "right"), ("G", "top"), ("G", "right")} <= sides

@@ -10,7 +10,7 @@ from eider.drawings.land_drawing import LAYERS, LandOptions, pattern_drawing
 from eider.drawings.primitives import Line, Note
 from eider.lands.pads import pad_outline
 from eider.lands.pattern import make_pattern
-from eider.packages.orientation import Placing, extreme_terminals, terminals_on
+from eider.packages.orientation import PackageOrientation, extreme_terminals, terminals_on
 from eider.rulebooks import standard_rulebook
 from family_samples import SAMPLES, sample
 
@@ -58,7 +58,7 @@ def test_the_package_at_its_least_and_most() -> None:
 @pytest.mark.parametrize("family", SAMPLES)
 def test_extremes_lie_round_the_middle_in_every_family(family: str) -> None:
     sheet = sample(family)
-    pattern = make_pattern(sheet, "B", standard_rulebook(), placing=Placing(1))
+    pattern = make_pattern(sheet, "B", standard_rulebook(), placing=PackageOrientation(1))
     least, most = extreme_terminals(sheet, pattern)
     middle = terminals_on(sheet, pattern)
     for found in (least, most):

@@ -5,14 +5,14 @@ from msgspec.structs import replace
 
 from eider.demo.parts import converter_part
 from eider.drawings.datasheet_overlay import overlay_drawing, place, scale_by
-from eider.drawings.primitives import Dimension, Note, Text
+from eider.drawings.primitives import DimensionLine, Note, Text
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.bundle import Bundle
-from eider.model.package_sheet import SheetPicture
+from eider.model.package_sheet import DatasheetPicture
 from eider.model.part import DatasheetLink
 
-PICTURE = SheetPicture("0" * 64, 3, (100, 400, 400, 700))
+PICTURE = DatasheetPicture("0" * 64, 3, (100, 400, 400, 700))
 
 
 @pytest.fixture
@@ -20,7 +20,7 @@ def made(library: Library) -> Bundle:
     return converter_part(library, DatasheetLink("0" * 64, "x.pdf"))
 
 
-def scaled(a: tuple[float, float], b: tuple[float, float], letter: str = "", **more: object) -> SheetPicture:
+def scaled(a: tuple[float, float], b: tuple[float, float], letter: str = "", **more: object) -> DatasheetPicture:
     return replace(PICTURE, scale=scale_by(a, b, 6.4, letter), **more)
 
 
@@ -69,4 +69,4 @@ def test_points_at_one_place_and_nonsense_lengths_are_refused() -> None:
 def test_what_is_laid_over_has_no_texts_and_dimensions(made: Bundle, shows: str) -> None:
     drawing = overlay_drawing(made, shows)
     assert drawing.primitives
-    assert not any(isinstance(p, Dimension | Note | Text) for p in drawing.primitives)
+    assert not any(isinstance(p, DimensionLine | Note | Text) for p in drawing.primitives)

@@ -3,7 +3,7 @@
 import pytest
 
 from eider.drawings.primitives import Area, Disc, Line, Text
-from eider.drawings.ruler_snapping import Kind, measure, nearest, snaps
+from eider.drawings.ruler_snapping import Kind, measure_between, nearest, snaps
 from eider.geometry.shapes import box_outline
 
 LEFT = Area(box_outline((-2.0, -1.0, -1.0, 1.0)), "copper", "lands.pads.1")
@@ -46,7 +46,7 @@ def test_two_lands_are_measured_by_place_middle_and_edge() -> None:
     first, second = nearest(ITEMS, (-2.0, 1.0), 0.1), nearest(ITEMS, (1.0, -1.0), 0.1)
     assert first
     assert second
-    found = measure(first, second)
+    found = measure_between(first, second)
     assert (found.dx, found.dy) == (3.0, -2.0)
     assert found.distance == pytest.approx(13**0.5)
     assert (found.centres, found.gap) == (pytest.approx(3.0), pytest.approx(2.0))
@@ -59,5 +59,5 @@ def test_within_one_outline_there_is_no_gap() -> None:
     first, second = nearest(ITEMS, (1.0, -1.0), 0.1), nearest(ITEMS, (2.0, 1.0), 0.1)
     assert first
     assert second
-    found = measure(first, second)
+    found = measure_between(first, second)
     assert (found.dx, found.dy, found.gap, found.centres) == (1.0, 2.0, None, None)

@@ -6,8 +6,8 @@ from msgspec.structs import replace
 from eider.commands import fact_edits, new_parts, package_edits, pin_edits
 from eider.demo.parts import converter_part
 from eider.errors import InputError
-from eider.evidence.evidence_changes import confirm, restore, set_evidence_at, take
-from eider.evidence.value_evidence import coverage, held_values
+from eider.evidence.evidence_changes import confirm_values, put_value, restore_value, set_evidence_at
+from eider.evidence.value_evidence import evidence_coverage, evidenced_values
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
@@ -24,29 +24,29 @@ def made(library: Library) -> Bundle:
 
 
 def held(bundle: Bundle, place: str) -> tuple[str, bool, str]:
-    value = next(v for v in held_values(bundle) if v.place == place)
+    value = next(v for v in evidenced_values(bundle) if v.place == place)
     return value.text, value.evidence is not None, value.former_text
 
 
 def test_a_value_goes_in_with_its_place(made: Bundle) -> None:
-    changed = take(made, B, "0.20–0.32", PLACE, "bp")
+    changed = put_value(made, B, "0.20–0.32", PLACE, "bp")
     assert changed.sheet.dims["b"].evidence == PLACE
     assert changed.sheet.limits("b").max == 0.32  # type: ignore[union-attr]
-    assert changed.sheet.own_letter("b") == "bp"
+    assert changed.sheet.datasheet_letter("b") == "bp"
 
 
 def test_an_alias_that_is_there_stays(made: Bundle) -> None:
-    assert take(made, "sheet.dims.E", "6.3–6.5", PLACE, "HE").sheet.own_letter("E") == "H"
+    assert put_value(made, "sheet.dims.E", "6.3–6.5", PLACE, "HE").sheet.datasheet_letter("E") == "H"
 
 
 def test_facts_and_cells_of_pins_take_values_too(made: Bundle) -> None:
-    assert take(made, "facts.Package", "TSSOP-16", PLACE).part.facts["Package"].evidence == PLACE
-    named = take(made, "symbol.pins.9.name", "nPD", PLACE).symbol.pins[8]
+    assert put_value(made, "facts.Package", "TSSOP-16", PLACE).part.facts["Package"].evidence == PLACE
+    named = put_value(made, "symbol.pins.9.name", "nPD", PLACE).symbol.pins[8]
     assert (named.name, named.active_low, named.group, named.evidence) == ("PD", True, made.symbol.pins[8].group, PLACE)
-    described = take(made, "symbol.pins.9.description", "Power-down", PLACE).symbol.pins[8]
+    described = put_value(made, "symbol.pins.9.description", "Power-down", PLACE).symbol.pins[8]
     assert (described.description, described.evidence) == ("Power-down", made.symbol.pins[8].evidence)
     with pytest.raises(InputError, match="cannot be put into"):
-        take(made, "lands.pads.1", "1", PLACE)
+        put_value(made, "lands.pads.1", "1", PLACE)
 
 
 def test_typing_over_keeps_the_old_evidence_on_record(made: Bundle) -> None:
@@ -72,40 +72,44 @@ def test_what_was_proven_comes_back(made: Bundle, place: str) -> None:
     pin = made.symbol.pins[2]
     changed = fact_edits.set_fact(package_edits.set_dimension(made, "b", "0.21"), "Package", "other")
     changed = pin_edits.change_pin(changed, 2, replace(pin, name="OTHER"))
-    assert held(restore(changed, place), place) == held(made, place)
-    assert restore(made, place) == made
+    assert held(restore_value(changed, place), place) == held(made, place)
+    assert restore_value(made, place) == made
 
 
 def test_coverage_counts_values_evidence_and_confirmations(made: Bundle) -> None:
     # 9 dimensions, 6 facts, 16 pins.
-    assert (coverage(made).total, coverage(made).covered, coverage(made).confirmed) == (31, 31, 0)
+    assert (evidence_coverage(made).total, evidence_coverage(made).covered, evidence_coverage(made).confirmed) == (
+        31,
+        31,
+        0,
+    )
     typed = package_edits.set_dimension(made, "b", "0.21")
-    assert coverage(typed).without == (B,)
+    assert evidence_coverage(typed).without == (B,)
     assumed = set_evidence_at(typed, [B], Evidence(EvidenceKind.ASSUMED), "Skerry engineer")
-    assert coverage(assumed).covered == 30
+    assert evidence_coverage(assumed).covered == 30
     measured = set_evidence_at(typed, [B], Evidence(EvidenceKind.MEASURED, text="calliper"), "Skerry engineer")
-    assert coverage(measured).covered == 31
+    assert evidence_coverage(measured).covered == 31
 
 
 def test_a_second_person_confirms(made: Bundle) -> None:
     with pytest.raises(InputError, match="a second person must confirm"):
-        confirm(made, [B], "Skerry librarian")
-    confirmed = confirm(made, [B, "symbol.pins.3"], "Skerry reviewer")
-    assert coverage(confirmed).confirmed == 2
+        confirm_values(made, [B], "Skerry librarian")
+    confirmed = confirm_values(made, [B, "symbol.pins.3"], "Skerry reviewer")
+    assert evidence_coverage(confirmed).confirmed == 2
     row = next(r for r in value_rows(confirmed) if r.place == B)
     assert row.confirmed_by == "Skerry reviewer"
-    assert coverage(confirm(confirmed, [B], "Skerry reviewer", is_confirmed=False)).confirmed == 1
-    assert coverage(package_edits.set_dimension(confirmed, "b", "0.21")).confirmed == 1
+    assert evidence_coverage(confirm_values(confirmed, [B], "Skerry reviewer", is_confirmed=False)).confirmed == 1
+    assert evidence_coverage(package_edits.set_dimension(confirmed, "b", "0.21")).confirmed == 1
 
 
 def test_without_evidence_there_is_nothing_to_confirm(made: Bundle) -> None:
     with pytest.raises(InputError, match="nothing to confirm yet"):
-        confirm(package_edits.set_dimension(made, "b", "0.21"), [B], "Skerry reviewer")
+        confirm_values(package_edits.set_dimension(made, "b", "0.21"), [B], "Skerry reviewer")
 
 
 def test_a_graphic_of_the_standard_needs_no_evidence_for_its_pins(library: Library) -> None:
     capacitor = new_parts.new_part("LYN-C1", "capacitor", library.settings)
-    assert not [v for v in held_values(capacitor) if v.place.startswith("symbol.")]
+    assert not [v for v in evidenced_values(capacitor) if v.place.startswith("symbol.")]
 
 
 def test_a_sum_of_letters_is_evidence_of_its_own(made: Bundle) -> None:

@@ -14,7 +14,7 @@ from eider.drawings.land_drawing import pattern_drawing
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import EiderError, InputError
 from eider.exchange.csv_tables import pads_csv, pins_csv
-from eider.exchange.package_sheet import read_sheet, sheet_from_data
+from eider.exchange.package_sheet import read_package_sheet, sheet_from_data
 from eider.exchange.pattern_file import pattern_data, read_pads
 from eider.exchange.svg import svg_text
 from eider.lands.pattern import make_pattern
@@ -43,7 +43,7 @@ def test_the_contracts_example_is_read() -> None:
     assert limits["e"].nom == 1.27  # type: ignore[union-attr]
     assert limits["A1"].max == pytest.approx(0.2286)  # type: ignore[union-attr]
     assert sheet.missing == ("5",)
-    assert sheet.own_letter("E") == "H"
+    assert sheet.datasheet_letter("E") == "H"
 
 
 def test_objects_count_in_the_sheets_unit() -> None:
@@ -84,7 +84,7 @@ def test_damaged_files(content: bytes, says: str, tmp_path: Path) -> None:
     path = tmp_path / "sheet.json"
     path.write_bytes(content)
     with pytest.raises(InputError, match=says):
-        read_sheet(path)
+        read_package_sheet(path)
 
 
 JSON = st.recursive(

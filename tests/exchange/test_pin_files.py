@@ -61,8 +61,9 @@ def test_a_description_gives_a_table_for_each_package() -> None:
 def test_ports_without_a_pin_are_told_with_their_line() -> None:
     dip, bga = read_bsdl(SCAN)
     assert [(f.line, f.message) for f in dip.reading.faults] == [
-        (8, "NCP has no pin in this package"), (9, "V18 has no pin in this package"),
-    ]  # fmt: skip
+        (8, "NCP has no pin in this package"),
+        (9, "V18 has no pin in this package"),
+    ]
     assert bga.reading.faults == ()
 
 
@@ -122,9 +123,13 @@ def test_a_buffer_model_gives_types_through_models_and_selectors() -> None:
     (source,) = read_ibis(BUFFERS)
     pins = by_number(source.reading.pins)
     assert [(n, pins[n].type) for n in "123456"] == [
-        ("1", "input"), ("2", "bidirectional"), ("3", "open collector"), ("4", "power input"), ("5", "power input"),
+        ("1", "input"),
+        ("2", "bidirectional"),
+        ("3", "open collector"),
+        ("4", "power input"),
+        ("5", "power input"),
         ("6", "not connected"),
-    ]  # fmt: skip
+    ]
     assert (pins["3"].name, pins["3"].active_low) == ("IRQ", True)
     assert not pins["1"].assumed
     assert pins["8"].type == "undecided"
@@ -164,8 +169,9 @@ def test_a_workbook_gives_a_table_for_each_sheet(tmp_path: Path) -> None:
     pins, notes = read_workbook(book(tmp_path / "a.xlsx"))
     assert (pins.title, notes.title) == ("pins", "notes")
     assert [(p.number, p.name, p.active_low, p.description) for p in pins.reading.pins] == [
-        ("1", "VDD", False, "Supply"), ("2", "CS", True, "Chip select"),
-    ]  # fmt: skip
+        ("1", "VDD", False, "Supply"),
+        ("2", "CS", True, "Chip select"),
+    ]
     assert notes.reading.pins == ()
     assert pins.rows[0] == ("Function", "Pin", "Name")
 

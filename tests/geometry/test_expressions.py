@@ -5,7 +5,7 @@ import threading
 
 import pytest
 
-from eider.geometry.expressions import evaluate
+from eider.geometry.expressions import evaluate_expression
 
 
 def test_sums_are_read_in_several_threads_at_the_same_time() -> None:
@@ -14,7 +14,9 @@ def test_sums_are_read_in_several_threads_at_the_same_time() -> None:
     def read() -> None:
         for _ in range(500):
             try:
-                assert evaluate("(E - L)/2 + 0.1*(3 + (4 - 2))", {"E": 6.0, "L": 1.0}, "mm") == pytest.approx(3.0)
+                assert evaluate_expression(
+                    "(E - L)/2 + 0.1*(3 + (4 - 2))", {"E": 6.0, "L": 1.0}, "mm"
+                ) == pytest.approx(3.0)
             except Exception as fault:  # whatever it is, it is told below
                 faults.append(repr(fault))
 

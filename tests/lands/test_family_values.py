@@ -4,9 +4,9 @@ import math
 
 import pytest
 
-from eider.lands.land_layout import lay
+from eider.lands.land_layout import lay_out_lands
 from eider.lands.pattern import make_pattern
-from eider.lands.thermal_lands import coverage
+from eider.lands.thermal_lands import paste_coverage
 from eider.model.package_sheet import PackageSheet, Post
 from eider.packages.registry import family_of
 from eider.rulebooks import standard_rulebook
@@ -114,11 +114,19 @@ def test_differing_sides_have_lands_of_their_own() -> None:
 
 @pytest.mark.parametrize(
     ("ball", "kind", "land"),
-    [("0.75", "collapsing", 0.55), ("0.50", "collapsing", 0.40), ("0.45", "collapsing", 0.35),
-     ("0.30", "collapsing", 0.25), ("0.70", "collapsing", 0.53), ("0.42", "collapsing", 0.34),
-     ("0.22", "collapsing", 0.19),
-     ("0.60", "non-collapsing", 0.69), ("0.40", "non-collapsing", 0.44), ("0.20", "non-collapsing", 0.21)],
-)  # fmt: skip
+    [
+        ("0.75", "collapsing", 0.55),
+        ("0.50", "collapsing", 0.40),
+        ("0.45", "collapsing", 0.35),
+        ("0.30", "collapsing", 0.25),
+        ("0.70", "collapsing", 0.53),
+        ("0.42", "collapsing", 0.34),
+        ("0.22", "collapsing", 0.19),
+        ("0.60", "non-collapsing", 0.69),
+        ("0.40", "non-collapsing", 0.44),
+        ("0.20", "non-collapsing", 0.21),
+    ],
+)
 def test_lands_of_balls(ball: str, kind: str, land: float) -> None:
     # In the table, or by a share: 0.70 × 0.75 = 0.525, 0.42 × 0.8 = 0.336, 0.22 × 0.85 = 0.187; × 1.15, 1.10, 1.05.
     sheet = make_sheet("ball-grid", 16, kind, D="8", E="8", e="1.5", b=ball, A="1.2")
@@ -221,8 +229,8 @@ def test_a_thermal_land_is_of_its_pads_size_with_paste_in_windows_and_vias_betwe
     assert (pad.width, pad.height) == (4.4, 4.4)
     # Two windows of 4.4/2 − 0.25 = 1.95 on each side.
     assert len(pad.paste) == 4
-    assert 0.5 <= coverage(pad) <= 0.8
-    assert coverage(pad) == pytest.approx(4 * 1.95**2 / 4.4**2)
+    assert 0.5 <= paste_coverage(pad) <= 0.8
+    assert paste_coverage(pad) == pytest.approx(4 * 1.95**2 / 4.4**2)
     for via in pattern.vias:
         reach = via.drill / 2
         for window in pad.paste:
@@ -244,7 +252,7 @@ def test_a_thermal_land_keeps_its_gap_to_the_others() -> None:
 @pytest.mark.parametrize("size", ["0.9", "1.5", "2.3", "2.6", "3.1", "4.4"])
 def test_coverage_stays_within_the_rules_at_every_size(size: str) -> None:
     (pad,) = [p for p in make_pattern(thermal(size), "B", RULEBOOK).pads if p.number == "41"]
-    assert 0.5 - 1e-9 <= coverage(pad) <= 0.8 + 1e-9
+    assert 0.5 - 1e-9 <= paste_coverage(pad) <= 0.8 + 1e-9
 
 
 def test_carriers_begin_in_the_middle_of_the_top() -> None:
@@ -266,7 +274,7 @@ def test_patterns_of_symmetric_packages_are_symmetric() -> None:
         ("dual-in-line", 14, "E=7.62-8.25 E1=6.1-7.11 D=18.67-19.69 e=2.54 b=0.36-0.56 A=5.08 c=0.2-0.36"),
     ):
         family, sheet = family_of(key), make_sheet(key, pins, **dims(text))
-        pads = lay(family.lands(sheet, family.dims(sheet)), "B", RULEBOOK).pads
+        pads = lay_out_lands(family.lands(sheet, family.dims(sheet)), "B", RULEBOOK).pads
         boxes = {(round(p.x, 6), round(p.y, 6), p.width, p.height) for p in pads}
         assert {(-x + 0.0, y, w, h) for x, y, w, h in boxes} == boxes
         assert {(x, -y + 0.0, w, h) for x, y, w, h in boxes} == boxes

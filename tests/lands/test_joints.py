@@ -5,7 +5,7 @@ from msgspec.structs import replace
 
 from eider.lands.joints import lowest_level, pattern_joints
 from eider.lands.pads import area, corner_radius, pad_outline
-from eider.lands.pattern import derive, make_pattern, package_name
+from eider.lands.pattern import derive_lands, make_pattern, package_name
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Hole, Pad
 from eider.rulebooks import standard_rulebook
@@ -110,7 +110,7 @@ def test_a_resistor_has_no_mark() -> None:
 
 
 def test_lengths_alone_are_those_of_the_pattern(so8: PackageSheet) -> None:
-    assert derive(so8, "C", RULEBOOK).derivation == make_pattern(so8, "C", RULEBOOK).derivation
+    assert derive_lands(so8, "C", RULEBOOK).derivation == make_pattern(so8, "C", RULEBOOK).derivation
     assert package_name(so8) + "L" == make_pattern(so8, "C", RULEBOOK).name
 
 

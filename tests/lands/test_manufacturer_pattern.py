@@ -3,11 +3,11 @@
 import pytest
 from msgspec.structs import replace
 
-from eider.checks import PartView
+from eider.checks import PartUnderCheck
 from eider.commands import manufacturer_lands
-from eider.commands.evaluation import regenerate
+from eider.commands.evaluation import rerun_recipes
 from eider.errors import InputError
-from eider.evidence.value_evidence import coverage, held_values
+from eider.evidence.value_evidence import evidence_coverage, evidenced_values
 from eider.lands.manufacturer_pattern import differences
 from eider.lands.pattern import make_pattern
 from eider.model.bundle import Bundle
@@ -96,11 +96,11 @@ def test_the_part_keeps_both_and_switches_between_them(sound: Bundle) -> None:
     ]
     for key, text in (("Z", "7.6"), ("G", "4.8"), ("X", "0.4")):
         chosen = manufacturer_lands.set_suggested(chosen, ROWS, key, text)
-    made = regenerate(chosen, RULEBOOK)
+    made = rerun_recipes(chosen, RULEBOOK)
     assert made.footprint.pattern
     assert made.footprint.pattern.derivation[0].Z == 7.6
-    assert all(d.dwidth for d in manufacturer_rows.compared(PartView(made, RULEBOOK, LibrarySettings(name=""))))
-    back = regenerate(manufacturer_lands.set_source(made, "computed", RULEBOOK), RULEBOOK)
+    assert all(d.dwidth for d in manufacturer_rows.compared(PartUnderCheck(made, RULEBOOK, LibrarySettings(name=""))))
+    back = rerun_recipes(manufacturer_lands.set_source(made, "computed", RULEBOOK), RULEBOOK)
     assert back.footprint.pattern == computed
     assert len(back.footprint.suggested) == 1
     other = manufacturer_lands.set_form(made, ROWS, "centres and length")
@@ -108,13 +108,13 @@ def test_the_part_keeps_both_and_switches_between_them(sound: Bundle) -> None:
 
 
 def test_suggested_lengths_are_values_with_evidence(sound: Bundle) -> None:
-    before = coverage(sound)
+    before = evidence_coverage(sound)
     chosen = manufacturer_lands.set_suggested(
         manufacturer_lands.set_source(sound, "suggested", RULEBOOK), ROWS, "Z", "7.6"
     )
-    after = coverage(chosen)
+    after = evidence_coverage(chosen)
     assert (after.total, after.covered) == (before.total + 1, before.covered)
-    held = next(v for v in held_values(chosen) if v.place.startswith("lands.suggested."))
+    held = next(v for v in evidenced_values(chosen) if v.place.startswith("lands.suggested."))
     assert (held.name, held.text) == (f"suggested Z, {ROWS}", "7.6")
     with pytest.raises(InputError, match="no form is chosen"):
         manufacturer_lands.set_suggested(sound, ROWS, "Z", "7.6")

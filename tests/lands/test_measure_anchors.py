@@ -3,14 +3,14 @@
 import pytest
 from msgspec.structs import replace
 
-from eider.checks import PartView, run_checks
+from eider.checks import PartUnderCheck, run_checks
 from eider.commands import footprint_edits
-from eider.commands.evaluation import regenerate
+from eider.commands.evaluation import rerun_recipes
 from eider.commands.kept_distances import drop_distances, keep_distance, kept_of, set_distance
-from eider.drawings.ruler_snapping import Snap, measure
-from eider.evidence.evidence_changes import take
+from eider.drawings.ruler_snapping import Snap, measure_between
+from eider.evidence.evidence_changes import put_value
 from eider.geometry.shapes import box_outline
-from eider.lands.measure_anchors import SpotError, Surroundings, distance_of, name_spot, split_spot, spot_point
+from eider.lands.measure_anchors import AnchorError, Surroundings, anchor_point, distance_of, name_anchor, split_anchor
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
@@ -42,26 +42,26 @@ AROUND = Surroundings(Pattern("two", "B", "chip", PADS), (), (-2.0, -1.25, 2.0, 
     ],
 )
 def test_a_place_is_found_by_its_name(spot: str, where: tuple[float, float]) -> None:
-    assert spot_point(AROUND, spot) == pytest.approx(where)
+    assert anchor_point(AROUND, spot) == pytest.approx(where)
 
 
 @pytest.mark.parametrize(
     "spot", ["", "pad", "pad 1 middle", "pad 9 left", "hole 1 centre", "pad 1 corner 9", "lid top"]
 )
 def test_what_is_no_place_is_told(spot: str) -> None:
-    with pytest.raises(SpotError):
-        spot_point(AROUND, spot)
+    with pytest.raises(AnchorError):
+        anchor_point(AROUND, spot)
 
 
 @pytest.mark.parametrize("spot", ["pad 1 left", "pad 1 upper right", "hole 2 centre", "body lower left"])
 def test_naming_a_place_and_finding_it_again_agree(spot: str) -> None:
-    assert name_spot(AROUND, split_spot(spot)[0], spot_point(AROUND, spot)) == spot
+    assert name_anchor(AROUND, split_anchor(spot)[0], anchor_point(AROUND, spot)) == spot
 
 
 def test_a_point_somewhere_on_an_edge_is_that_side_and_one_inside_is_none() -> None:
-    assert name_spot(AROUND, "pad 1", (-1.0, 0.37)) == "pad 1 right"
-    with pytest.raises(SpotError, match="cannot be found again"):
-        name_spot(AROUND, "pad 1", (-1.3, 0.37))
+    assert name_anchor(AROUND, "pad 1", (-1.0, 0.37)) == "pad 1 right"
+    with pytest.raises(AnchorError, match="cannot be found again"):
+        name_anchor(AROUND, "pad 1", (-1.3, 0.37))
 
 
 @pytest.mark.parametrize(
@@ -74,7 +74,7 @@ def test_a_distance_in_each_of_its_ways(along: Along, mm: float) -> None:
 def test_leads_have_places_too() -> None:
     lead = Terminal("1", (-1.6, -0.3, -0.9, 0.3), (-1.4, -0.3, -0.9, 0.3))
     around = replace(AROUND, terminals=(lead,))
-    assert spot_point(around, "lead 1 right") == pytest.approx((-0.9, 0.0))
+    assert anchor_point(around, "lead 1 right") == pytest.approx((-0.9, 0.0))
 
 
 def kept(sound: Bundle, text: str, along: Along = "x") -> Bundle:
@@ -83,7 +83,7 @@ def kept(sound: Bundle, text: str, along: Along = "x") -> Bundle:
 
 
 def findings(bundle: Bundle, library: Library) -> list[str]:
-    view = PartView(bundle, standard_rulebook(), library.settings)
+    view = PartUnderCheck(bundle, standard_rulebook(), library.settings)
     return [f"{f.severity} {f.measured} {f.expected}" for f in run_checks(view) if f.check == "lands.kept-distance"]
 
 
@@ -98,7 +98,7 @@ def test_a_distance_that_is_not_blocks(sound: Bundle, library: Library) -> None:
 
 
 def test_it_is_checked_after_the_sheet_changed(sound: Bundle, library: Library) -> None:
-    changed = regenerate(footprint_edits.set_level(kept(sound, "7.30"), "C"), standard_rulebook())
+    changed = rerun_recipes(footprint_edits.set_level(kept(sound, "7.30"), "C"), standard_rulebook())
     # Toe goals of B and C are 0.35 and 0.15: Z is 0.40 shorter.
     assert findings(changed, library) == ["blocker 6.9000 mm 7.3 mm"]
 
@@ -123,28 +123,30 @@ def test_its_evidence_is_shown_and_stays_on_record(sound: Bundle, library: Libra
     bundle = kept(sound, "7.30")
     place = f"lands.distances.{bundle.footprint.distances[0].key}"
     proof = Evidence(EvidenceKind.DATASHEET, document="0" * 64, page=3, text="7.30")
-    proven = take(bundle, place, "7.30", proof)
-    row = distance_rows(PartView(proven, standard_rulebook(), library.settings))[0]
+    proven = put_value(bundle, place, "7.30", proof)
+    row = distance_rows(PartUnderCheck(proven, standard_rulebook(), library.settings))[0]
     assert (row.measured, row.evidence) == (pytest.approx(7.30), "page 3")
     typed = set_distance(proven, row.kept.key, "7.40")
     assert typed.footprint.distances[0].shall.former == proof
 
 
 def test_what_the_ruler_measures_can_be_kept(sound: Bundle, library: Library) -> None:
-    view = PartView(sound, standard_rulebook(), library.settings)
-    ends = [Snap(spot_point(view.surroundings, s), "centre", f"lands.pads.{n}", role="copper")  # type: ignore[arg-type]
-            for n, s in (("1", "pad 1"), ("8", "pad 8"))]  # fmt: skip
-    kept_one = kept_of(view, measure(*ends), "y")
+    view = PartUnderCheck(sound, standard_rulebook(), library.settings)
+    ends = [
+        Snap(anchor_point(view.surroundings, s), "centre", f"lands.pads.{n}", role="copper")  # type: ignore[arg-type]
+        for n, s in (("1", "pad 1"), ("8", "pad 8"))
+    ]
+    kept_one = kept_of(view, measure_between(*ends), "y")
     assert kept_one == KeptDistance("pad 1 centre", "pad 8 centre", "y")
     bundle = keep_distance(sound, kept_one, "7*e")
     assert findings(bundle, library) == []
-    lines = list(kept_lines(PartView(bundle, standard_rulebook(), library.settings)))
+    lines = list(kept_lines(PartUnderCheck(bundle, standard_rulebook(), library.settings)))
     # Seven pitches of 0.65 about the middle.
     assert [y for _, y in lines[0].points] == pytest.approx([2.275, -2.275])
 
 
 def test_a_silkscreen_line_cannot_be_kept(sound: Bundle, library: Library) -> None:
-    view = PartView(sound, standard_rulebook(), library.settings)
+    view = PartUnderCheck(sound, standard_rulebook(), library.settings)
     ends = [Snap((0.0, 0.0), "edge", "", role="silkscreen"), Snap((1.0, 0.0), "edge", "", role="silkscreen")]
-    with pytest.raises(SpotError, match="no place"):
-        kept_of(view, measure(*ends), "x")
+    with pytest.raises(AnchorError, match="no place"):
+        kept_of(view, measure_between(*ends), "x")

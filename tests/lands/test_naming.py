@@ -3,7 +3,7 @@
 import pytest
 from shapely.geometry import Polygon, box
 
-from eider.checks import PartView, run_checks
+from eider.checks import PartUnderCheck, run_checks
 from eider.cli.package import bare_bundle
 from eider.lands.naming import NamingError, filled
 from eider.lands.pattern import make_pattern
@@ -60,5 +60,5 @@ def test_a_contour_holds_what_a_rectangle_does(family: str) -> None:
     made = make_pattern(sample(family), "B", rules)
     plain = make_pattern(sample(family), "B", standard_rulebook())
     assert Polygon(plain.courtyard).buffer(1e-6).contains(Polygon(made.courtyard))
-    view = PartView(bare_bundle(sample(family), made, "B"), rules, LibrarySettings(name=""))
+    view = PartUnderCheck(bare_bundle(sample(family), made, "B"), rules, LibrarySettings(name=""))
     assert "lands.courtyard" not in {f.check for f in run_checks(view)}

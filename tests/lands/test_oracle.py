@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from eider.geometry.limits import Limits
 from eider.lands.pads import lay_rows
-from eider.lands.solver import Lands, extents, joints, level_reached, solve
+from eider.lands.solver import Lands, extents, level_reached, reached_joints, solve_lands
 from eider.lands.through_hole import hole_and_land
 from eider.model.pattern import LEVELS
 from eider.packages.family import OpposedRows
@@ -36,9 +36,18 @@ def oracle(l_min: float, l_max: float, t_min: float, t_max: float, w_min: float,
 def rows(length: tuple, foot: tuple, width: tuple, goals: str, measures: dict) -> OpposedRows:
     limits = [Limits(min=min(pair), max=max(pair)) for pair in (length, foot, width)]
     return OpposedRows(
-        group="test", axis="x", length=limits[0], foot=limits[1], width=limits[2], first=("1",), second=("2",),
-        at_first=np.zeros(1), at_second=np.zeros(1), goals=goals, measures=measures,
-    )  # fmt: skip
+        group="test",
+        axis="x",
+        length=limits[0],
+        foot=limits[1],
+        width=limits[2],
+        first=("1",),
+        second=("2",),
+        at_first=np.zeros(1),
+        at_second=np.zeros(1),
+        goals=goals,
+        measures=measures,
+    )
 
 
 SPAN = st.tuples(st.floats(3, 20), st.floats(0, 0.6)).map(lambda v: (v[0], v[0] + v[1]))
@@ -60,7 +69,7 @@ def test_the_solver_agrees_with_the_formulas(
 ) -> None:
     pair, row = rows(length, foot, width, *family), RULEBOOK.goal_row(*family)
     goals = row.goals(level)  # type: ignore[arg-type]
-    found = solve(extents(pair, RULEBOOK), goals)
+    found = solve_lands(extents(pair, RULEBOOK), goals)
     assert pytest.approx(oracle(*length, *foot, *width, (goals.toe, goals.heel, goals.side)), abs=1e-9) == (
         found.Z,
         found.G,
@@ -72,7 +81,7 @@ def test_the_solver_agrees_with_the_formulas(
 def test_the_inverse_undoes_the_solver(length: tuple, foot: tuple, width: tuple, family: tuple, level: str) -> None:
     goals = RULEBOOK.goal_row(*family).goals(level)  # type: ignore[arg-type]
     terminals = extents(rows(length, foot, width, *family), RULEBOOK)
-    reached = joints(terminals, solve(terminals, goals))
+    reached = reached_joints(terminals, solve_lands(terminals, goals))
     assert (reached.toe, reached.heel, reached.side) == pytest.approx((goals.toe, goals.heel, goals.side), abs=1e-9)
 
 
@@ -80,10 +89,10 @@ def test_the_inverse_undoes_the_solver(length: tuple, foot: tuple, width: tuple,
 def test_less_copper_never_reaches_a_higher_level(length: tuple, foot: tuple, width: tuple, less: float) -> None:
     row = RULEBOOK.goal_row("gullwing", {"pitch": 1.27})
     terminals = extents(rows(length, foot, width, "gullwing", {"pitch": 1.27}), RULEBOOK)
-    full = solve(terminals, row.goals("B"))
+    full = solve_lands(terminals, row.goals("B"))
     order = [*LEVELS, None]
-    before = level_reached(joints(terminals, full), row, RULEBOOK)
-    after = level_reached(joints(terminals, Lands(full.Z - less, full.G + less, full.X)), row, RULEBOOK)
+    before = level_reached(reached_joints(terminals, full), row, RULEBOOK)
+    after = level_reached(reached_joints(terminals, Lands(full.Z - less, full.G + less, full.X)), row, RULEBOOK)
     assert before == "B"
     assert order.index(after) >= order.index(before)
 
@@ -111,7 +120,7 @@ def test_rounding_outwards_takes_z_up_and_g_down() -> None:
     pair = rows((5.80, 6.20), (0.40, 1.27), (0.31, 0.51), "gullwing", {"pitch": 1.27})
     found = lay_rows(pair, "B", outwards).derivation
     assert (found.Z, found.G, found.X) == (6.95, 2.95, 0.60)
-    reached = joints(extents(pair, outwards), Lands(found.Z, found.G, found.X))
+    reached = reached_joints(extents(pair, outwards), Lands(found.Z, found.G, found.X))
     assert min(reached.toe - 0.35, reached.heel - 0.35, reached.side - 0.03) >= 0
 
 

@@ -33,9 +33,18 @@ def dual_sheets(draw: st.DrawFn) -> PackageSheet:
         return f"{value - spread / 2:.3f}–{value + spread / 2:.3f}"
 
     return make_sheet(
-        "gullwing-dual", pins, E=around(span), E1=around(body), D=f"{(pins // 2) * pitch + 0.3:.3f}", e=f"{pitch}",
-        b=f"{lead}–{lead + 0.08:.3f}", L=around(foot), A="max 1.5", A1="0.1", c="0.15",
-    )  # fmt: skip
+        "gullwing-dual",
+        pins,
+        E=around(span),
+        E1=around(body),
+        D=f"{(pins // 2) * pitch + 0.3:.3f}",
+        e=f"{pitch}",
+        b=f"{lead}–{lead + 0.08:.3f}",
+        L=around(foot),
+        A="max 1.5",
+        A1="0.1",
+        c="0.15",
+    )
 
 
 @given(dual_sheets())
@@ -86,9 +95,19 @@ def test_numbers_run_counter_clockwise_from_upper_left(so8: PackageSheet) -> Non
 
 def quad() -> PackageSheet:
     return make_sheet(
-        "gullwing-quad", 100, D="15.8–16.2", D1="13.9–14.1", E="15.8–16.2", E1="13.9–14.1", e="0.5", b="0.17–0.27",
-        L="0.45–0.75", A="max 1.6", A1="0.05–0.15", c="0.09–0.20",
-    )  # fmt: skip
+        "gullwing-quad",
+        100,
+        D="15.8–16.2",
+        D1="13.9–14.1",
+        E="15.8–16.2",
+        E1="13.9–14.1",
+        e="0.5",
+        b="0.17–0.27",
+        L="0.45–0.75",
+        A="max 1.6",
+        A1="0.05–0.15",
+        c="0.09–0.20",
+    )
 
 
 def test_a_quad_numbers_its_sides_counter_clockwise() -> None:

@@ -4,12 +4,12 @@ import pytest
 from msgspec import structs
 from shapely.geometry import LineString, Polygon
 
-from eider.checks import PartView, run_checks
+from eider.checks import PartUnderCheck, run_checks
 from eider.cli.package import bare_bundle
 from eider.errors import InputError
 from eider.geometry.shapes import bounds
 from eider.lands.pattern import make_pattern
-from eider.model.footprint import Dressing
+from eider.model.footprint import SilkscreenOverride
 from eider.model.library import LibrarySettings
 from eider.model.package_sheet import PackageSheet, Post
 from eider.model.pattern import Pattern
@@ -19,18 +19,20 @@ from family_samples import sample
 RULEBOOK = standard_rulebook()
 
 
-def made(sheet: PackageSheet, *changes: Dressing) -> Pattern:
+def made(sheet: PackageSheet, *changes: SilkscreenOverride) -> Pattern:
     return make_pattern(sheet, "B", RULEBOOK, dressing=changes)
 
 
 def findings(sheet: PackageSheet, pattern: Pattern) -> set[str]:
-    view = PartView(bare_bundle(sheet, pattern, "B"), RULEBOOK, LibrarySettings(name=""))
+    view = PartUnderCheck(bare_bundle(sheet, pattern, "B"), RULEBOOK, LibrarySettings(name=""))
     return {f.check for f in run_checks(view)}
 
 
 def test_a_second_mark_stands_beside_the_first(so8: PackageSheet) -> None:
     pattern = made(
-        so8, Dressing("mark", "-1,0", "silkscreen"), Dressing("mark", "-E/2-0.8,-1 -E/2-0.8,1", "silkscreen")
+        so8,
+        SilkscreenOverride("mark", "-1,0", "silkscreen"),
+        SilkscreenOverride("mark", "-E/2-0.8,-1 -E/2-0.8,1", "silkscreen"),
     )
     marks = [s for s in pattern.silkscreen if s.role == "mark"]
     assert len(marks) == 3
@@ -41,7 +43,7 @@ def test_a_second_mark_stands_beside_the_first(so8: PackageSheet) -> None:
 
 
 def test_ink_is_cut_at_mask_openings(so8: PackageSheet) -> None:
-    pattern = made(so8, Dressing("line", "-3,3 -3,-3", "silkscreen", width="0.2"))
+    pattern = made(so8, SilkscreenOverride("line", "-3,3 -3,-3", "silkscreen", width="0.2"))
     lines = [LineString(s.points) for s in pattern.silkscreen if s.role == "line"]
     openings = [Polygon(o) for pad in pattern.pads for o in pad.mask]
     assert len(lines) > 1
@@ -50,16 +52,16 @@ def test_ink_is_cut_at_mask_openings(so8: PackageSheet) -> None:
 
 
 def test_marks_and_lines_are_hidden(so8: PackageSheet) -> None:
-    without_mark = made(so8, Dressing("hide", layer="silkscreen", text="mark"))
+    without_mark = made(so8, SilkscreenOverride("hide", layer="silkscreen", text="mark"))
     assert {s.role for s in without_mark.silkscreen} == {"body"}
     assert "lands.pin-1-mark" in findings(so8, without_mark)
-    bare = made(so8, Dressing("hide", layer="silkscreen"))
+    bare = made(so8, SilkscreenOverride("hide", layer="silkscreen"))
     assert bare.silkscreen == ()
     assert bare.assembly != ()
 
 
 def test_texts_are_placed(so8: PackageSheet) -> None:
-    pattern = made(so8, Dressing("text", "0,E1/2", "silkscreen", "8 V", "0.9"))
+    pattern = made(so8, SilkscreenOverride("text", "0,E1/2", "silkscreen", "8 V", "0.9"))
     usual, own = pattern.texts
     # The assembly drawing bears the reference: at most 1.2 high, half of 4.9 and 0.35 of 3.9 being more.
     assert (usual.text, usual.x, usual.y, usual.height, usual.layer) == ("REF", 0.0, 0.0, 1.2, "assembly")
@@ -73,7 +75,7 @@ def test_the_reference_text_fits_in_the_body() -> None:
 
 
 def test_an_own_body_outline_is_grown_for_the_ink(so8: PackageSheet) -> None:
-    pattern = made(so8, Dressing("outline", "-1.9,-2 1.9,-2 1.9,2.4 0,2.4 0,2 -1.9,2"))
+    pattern = made(so8, SilkscreenOverride("outline", "-1.9,-2 1.9,-2 1.9,2.4 0,2.4 0,2 -1.9,2"))
     assembly = next(s for s in pattern.assembly if s.role == "body")
     assert Polygon(assembly.points).area == pytest.approx(3.8 * 4 + 1.9 * 0.4)
     ink = [s for s in pattern.silkscreen if s.role == "body"]
@@ -82,10 +84,10 @@ def test_an_own_body_outline_is_grown_for_the_ink(so8: PackageSheet) -> None:
 
 
 def test_keep_outs_are_checked(so8: PackageSheet) -> None:
-    free = made(so8, Dressing("keep-out", "-1,-1 1,-1 1,1 -1,1", text="copper"))
+    free = made(so8, SilkscreenOverride("keep-out", "-1,-1 1,-1 1,1 -1,1", text="copper"))
     assert [k.of for k in free.keep_outs] == ["copper"]
     assert "lands.keep-out" not in findings(so8, free)
-    hit = made(so8, Dressing("keep-out", "-2,1 0,1 0,2 -2,2", text="copper"))
+    hit = made(so8, SilkscreenOverride("keep-out", "-2,1 0,1 0,2 -2,2", text="copper"))
     assert "lands.keep-out" in findings(so8, hit)
 
 
@@ -93,7 +95,7 @@ def test_vias_keep_out_of_their_keep_outs() -> None:
     # Above 2.50 mm the paste stands in two windows each way, with a via where the gaps cross.
     quad = sample("no-lead-quad", D2="2.7", E2="2.7")
     assert "lands.keep-out" not in findings(quad, made(quad))
-    hit = made(quad, Dressing("keep-out", "-0.3,-0.3 0.3,-0.3 0.3,0.3 -0.3,0.3", text="vias"))
+    hit = made(quad, SilkscreenOverride("keep-out", "-0.3,-0.3 0.3,-0.3 0.3,0.3 -0.3,0.3", text="vias"))
     assert "lands.keep-out" in findings(quad, hit)
 
 
@@ -106,24 +108,26 @@ def test_posts_bring_their_keep_out() -> None:
 
 
 def test_a_change_that_is_switched_off_changes_nothing(so8: PackageSheet) -> None:
-    off = Dressing("hide", layer="silkscreen", active=False)
+    off = SilkscreenOverride("hide", layer="silkscreen", active=False)
     assert made(so8, off) == made(so8)
 
 
 @pytest.mark.parametrize(
     ("change", "says"),
     [
-        (Dressing("line", "0,0", "silkscreen"), "two places"),
-        (Dressing("line", "0;0 1;1", "silkscreen"), "x,y"),
-        (Dressing("line", "0,Q 1,1", "silkscreen"), "Q"),
-        (Dressing("line", "0,0 1,1", "copper"), "no layer"),
-        (Dressing("line", "0,0 1,1", "silkscreen", width="-1"), "is none"),
-        (Dressing("text", "0,0", "silkscreen"), "what it says"),
-        (Dressing("keep-out", "0,0 1,0 1,1", text="parking"), "what is kept out"),
-        (Dressing("keep-out", "0,0 1,1 1,0 0,1", text="copper"), "do not cross"),
-        (Dressing("outline", "0,0 1,0"), "is an area"),
+        (SilkscreenOverride("line", "0,0", "silkscreen"), "two places"),
+        (SilkscreenOverride("line", "0;0 1;1", "silkscreen"), "x,y"),
+        (SilkscreenOverride("line", "0,Q 1,1", "silkscreen"), "Q"),
+        (SilkscreenOverride("line", "0,0 1,1", "copper"), "no layer"),
+        (SilkscreenOverride("line", "0,0 1,1", "silkscreen", width="-1"), "is none"),
+        (SilkscreenOverride("text", "0,0", "silkscreen"), "what it says"),
+        (SilkscreenOverride("keep-out", "0,0 1,0 1,1", text="parking"), "what is kept out"),
+        (SilkscreenOverride("keep-out", "0,0 1,1 1,0 0,1", text="copper"), "do not cross"),
+        (SilkscreenOverride("outline", "0,0 1,0"), "is an area"),
     ],
 )
-def test_a_change_that_cannot_be_drawn_is_refused_with_its_row(so8: PackageSheet, change: Dressing, says: str) -> None:
+def test_a_change_that_cannot_be_drawn_is_refused_with_its_row(
+    so8: PackageSheet, change: SilkscreenOverride, says: str
+) -> None:
     with pytest.raises(InputError, match=f"dressing, row 1.*{says}"):
         made(so8, change)

@@ -6,7 +6,7 @@ import pytest
 from eider.geometry.limits import Limits
 from eider.lands.pads import lay_rows
 from eider.lands.pattern import make_pattern
-from eider.lands.solver import Lands, extents, joints, solve
+from eider.lands.solver import Lands, extents, reached_joints, solve_lands
 from eider.lands.through_hole import hole_and_land, lead_diagonal
 from eider.model.pattern import Goals
 from eider.packages.family import OpposedRows
@@ -32,9 +32,19 @@ def rows(case: tuple) -> OpposedRows:
     goals, measures, length, foot, width = case
     limits = [Limits(min=low, max=high) for low, high in (length, foot, width)]
     return OpposedRows(
-        group="test", axis="x", length=limits[0], foot=limits[1], width=limits[2], first=("1",), second=("2",),
-        at_first=np.zeros(1), at_second=np.zeros(1), goals=goals, measures=measures, pitch=measures.get("pitch", 0.0),
-    )  # fmt: skip
+        group="test",
+        axis="x",
+        length=limits[0],
+        foot=limits[1],
+        width=limits[2],
+        first=("1",),
+        second=("2",),
+        at_first=np.zeros(1),
+        at_second=np.zeros(1),
+        goals=goals,
+        measures=measures,
+        pitch=measures.get("pitch", 0.0),
+    )
 
 
 @pytest.mark.parametrize(("case", "level", "raw", "rounded"), WORKED)
@@ -62,21 +72,21 @@ def test_the_contracts_first_pad(so8) -> None:  # type: ignore[no-untyped-def]
 
 def test_the_inverse_gives_back_the_goals() -> None:
     terminals, goals = extents(rows(DUAL), RULEBOOK), Goals(0.35, 0.35, 0.03)
-    reached = joints(terminals, solve(terminals, goals))
+    reached = reached_joints(terminals, solve_lands(terminals, goals))
     assert (reached.toe, reached.heel, reached.side) == pytest.approx((0.35, 0.35, 0.03))
 
 
 def test_joints_of_the_rounded_pattern_by_hand() -> None:
     # Z 6.90: (6.90 − 5.80 − 0.41533)/2 = 0.34233; G 3.00: (4.97690 − 3.00 − 1.29860)/2 = 0.33915;
     # X 0.60: (0.60 − 0.31 − 0.22913)/2 = 0.03044.
-    reached = joints(extents(rows(DUAL), RULEBOOK), Lands(6.90, 3.00, 0.60))
+    reached = reached_joints(extents(rows(DUAL), RULEBOOK), Lands(6.90, 3.00, 0.60))
     assert (reached.toe, reached.heel, reached.side) == pytest.approx((0.34233, 0.33915, 0.03044), abs=1e-5)
 
 
 def test_worst_case_is_a_plain_sum_without_reduction() -> None:
     # Z = 5.80 + 0.70 + (0.40 + 0.10 + 0.05); G = 5.40 − 0.70 − (2.14 + 0.15); X = 0.31 + 0.06 + (0.20 + 0.15).
     rulebook = RULEBOOK.with_values({"tolerances.method": "worst-case"})
-    raw = solve(extents(rows(DUAL), rulebook), Goals(0.35, 0.35, 0.03))
+    raw = solve_lands(extents(rows(DUAL), rulebook), Goals(0.35, 0.35, 0.03))
     assert pytest.approx((7.05, 2.41, 0.72)) == (raw.Z, raw.G, raw.X)
 
 
@@ -85,4 +95,4 @@ def test_a_given_gap_is_taken_as_given() -> None:
 
     # G = 5.0 − 0.70 − √(0.2² + 0.1² + 0.05²).
     given = replace(rows(DUAL), gap=Limits(min=4.8, max=5.0))
-    assert pytest.approx(4.0708712, abs=1e-6) == solve(extents(given, RULEBOOK), Goals(0.35, 0.35, 0.03)).G
+    assert pytest.approx(4.0708712, abs=1e-6) == solve_lands(extents(given, RULEBOOK), Goals(0.35, 0.35, 0.03)).G

@@ -13,7 +13,7 @@ import pytest
 from msgspec.structs import replace
 
 from eider.commands import fact_edits, footprint_edits, new_parts, package_edits, pin_edits
-from eider.commands.evaluation import regenerate
+from eider.commands.evaluation import rerun_recipes
 from eider.demo.build import attach
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part, converter_part
@@ -114,7 +114,7 @@ def test_a_shared_item_released_meanwhile_is_a_conflict(library: Library, tmp_pa
 
 def test_another_part_of_the_same_name_is_refused(library: Library, converter: Bundle) -> None:
     release_part(library, converter, "first")
-    other = new_parts.start_from(fact_edits.set_fact(converter, "Compliance", "RoHS"), converter.part.name)
+    other = new_parts.start_from_part(fact_edits.set_fact(converter, "Compliance", "RoHS"), converter.part.name)
     with pytest.raises(ConflictError, match="another part named NVK-1216T"):
         release_part(library, other, "double")
 
@@ -305,7 +305,7 @@ def test_symbols_are_drawn_as_the_library_says(tmp_path: Path) -> None:
         text.replace("grid = 2.54", "grid = 2.5").replace('form = "iec"', 'form = "ieee"'), encoding="utf-8"
     )
     library = open_library(tmp_path / "library")
-    made = regenerate(new_parts.new_part("LYN-R1", "resistor", library.settings), library.rulebook())
+    made = rerun_recipes(new_parts.new_part("LYN-R1", "resistor", library.settings), library.rulebook())
     assert (made.symbol.measures.grid, made.symbol.measures.form) == (2.5, "ieee")
     # The resistor's connection ends lie two grids from its middle.
     assert [pin.x for pin in made.symbol.units[0].pins] == [-5.0, 5.0]

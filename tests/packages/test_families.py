@@ -3,7 +3,7 @@
 import pytest
 from shapely.geometry import Polygon
 
-from eider.bodies.body_solids import measure
+from eider.bodies.body_solids import measure_body
 from eider.lands.joints import pattern_joints
 from eider.lands.pads import area
 from eider.lands.pattern import make_pattern
@@ -12,7 +12,7 @@ from eider.model.package_sheet import Dimension
 from eider.model.pattern import LEVELS, Pattern
 from eider.packages.family import LandRecipe, SheetError
 from eider.packages.registry import all_families, family_of
-from eider.packages.sheet_parsing import read_dimensions, with_dimension
+from eider.packages.sheet_parsing import parse_dimensions, with_dimension
 from eider.rulebooks import standard_rulebook
 from family_samples import SAMPLES, sample
 from helpers import make_sheet
@@ -127,7 +127,7 @@ def test_other_units_change_nothing(key: str) -> None:
         mils[letter] = replace(
             dimension, text=" ".join(f"{n} {v / 0.0254:.9f} mil" for n, v in given.items() if v is not None)
         )
-    other = read_dimensions(replace(sheet, dims=mils)).sheet
+    other = parse_dimensions(replace(sheet, dims=mils)).sheet
     a, b = (make_pattern(s, "B", standard_rulebook()) for s in (sheet, other))
     assert [(p.number, p.box) for p in a.pads] == [(p.number, pytest.approx(p.box, abs=1e-6)) for p in b.pads]
     assert a.name == b.name
@@ -136,7 +136,7 @@ def test_other_units_change_nothing(key: str) -> None:
 def test_the_body_reaches_what_the_sheet_says(key: str) -> None:
     family, sheet = family_of(key), sample(key)
     dims = family.dims(sheet)
-    bounds = measure(family.solids(sheet, dims)).bounds
+    bounds = measure_body(family.solids(sheet, dims)).bounds
     # The height stands under another letter where there is no A: a lying cylinder is as high as it is thick.
     letter = {"axial": "D", "cylinder": "E", "radial": "L", "tab-through-hole": "D"}.get(key, "A")
     limits = dims[letter]
@@ -215,7 +215,7 @@ def test_sums_follow_the_letters_they_use() -> None:
 
 
 def test_letters_that_need_each_other_are_told() -> None:
-    reading = read_dimensions(make_sheet("gullwing-dual", 8, E="E1 + 1", E1="E - 1"))
+    reading = parse_dimensions(make_sheet("gullwing-dual", 8, E="E1 + 1", E1="E - 1"))
     assert set(reading.faults) == {"E", "E1"}
 
 

@@ -5,12 +5,12 @@ import pytest
 from eider.demo.data import sheet_data
 from eider.geometry.lengths import parse_limits
 from eider.model.package_sheet import PackageSheet
-from eider.packages.letters import OwnRow, propose_letters
+from eider.packages.letters import DatasheetLetter, propose_letters
 from eider.packages.registry import all_families, family_of
 
 
-def rows(texts: dict[str, str], unit: str = "mm") -> list[OwnRow]:
-    return [OwnRow(letter, parse_limits(text, unit=unit)) for letter, text in texts.items()]
+def rows(texts: dict[str, str], unit: str = "mm") -> list[DatasheetLetter]:
+    return [DatasheetLetter(letter, parse_limits(text, unit=unit)) for letter, text in texts.items()]
 
 
 def sheet(family: str, pins: int) -> PackageSheet:

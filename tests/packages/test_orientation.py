@@ -5,8 +5,8 @@ import math
 import pytest
 from msgspec.structs import replace
 
-from eider.bodies.body_solids import measure
-from eider.checks import PartView, run_checks
+from eider.bodies.body_solids import measure_body
+from eider.checks import PartUnderCheck, run_checks
 from eider.cli.package import bare_bundle
 from eider.geometry.shapes import bounds
 from eider.lands.joints import pattern_joints
@@ -14,31 +14,37 @@ from eider.lands.pattern import make_pattern
 from eider.model.library import LibrarySettings
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad
-from eider.packages.orientation import Placing, placed_solids, terminals_on
+from eider.packages.orientation import PackageOrientation, placed_solids, terminals_on
 from eider.packages.registry import family_of
 from eider.rulebooks import standard_rulebook
-from eider.views.body_alignment import alignment
+from eider.views.body_alignment import body_alignment
 from family_samples import SAMPLES, sample
 
-PLACINGS = [Placing(1), Placing(2), Placing(3), Placing(0, True), Placing(1, True)]
+PLACINGS = [
+    PackageOrientation(1),
+    PackageOrientation(2),
+    PackageOrientation(3),
+    PackageOrientation(0, True),
+    PackageOrientation(1, True),
+]
 RULEBOOK = standard_rulebook()
 
 
-def turned(x: float, y: float, placing: Placing) -> tuple[float, float]:
+def turned(x: float, y: float, placing: PackageOrientation) -> tuple[float, float]:
     """By the rotation matrix, after the mirroring."""
     angle = math.radians(90 * placing.quarters)
     x = -x if placing.mirrored else x
     return x * math.cos(angle) - y * math.sin(angle), x * math.sin(angle) + y * math.cos(angle)
 
 
-def turned_box(pad: Pad, placing: Placing) -> tuple[float, ...]:
+def turned_box(pad: Pad, placing: PackageOrientation) -> tuple[float, ...]:
     x0, y0, x1, y1 = pad.box
     return bounds([turned(x, y, placing) for x in (x0, x1) for y in (y0, y1)])
 
 
 @pytest.mark.parametrize("placing", PLACINGS, ids=str)
 @pytest.mark.parametrize("family", SAMPLES)
-def test_every_pad_lies_where_the_turn_brings_it(family: str, placing: Placing) -> None:
+def test_every_pad_lies_where_the_turn_brings_it(family: str, placing: PackageOrientation) -> None:
     sheet = sample(family)
     plain = {pad.number: pad for pad in make_pattern(sheet, "B", RULEBOOK).pads}
     made = make_pattern(sheet, "B", RULEBOOK, placing=placing)
@@ -50,36 +56,36 @@ def test_every_pad_lies_where_the_turn_brings_it(family: str, placing: Placing) 
 
 @pytest.mark.parametrize("placing", PLACINGS, ids=str)
 @pytest.mark.parametrize("family", SAMPLES)
-def test_joints_and_findings_are_those_of_the_plain_pattern(family: str, placing: Placing) -> None:
+def test_joints_and_findings_are_those_of_the_plain_pattern(family: str, placing: PackageOrientation) -> None:
     sheet = sample(family)
 
-    def joints(how: Placing) -> dict[str, tuple[float, ...]]:
+    def joints(how: PackageOrientation) -> dict[str, tuple[float, ...]]:
         pads = make_pattern(sheet, "B", RULEBOOK, placing=how).pads
         groups = pattern_joints(sheet, pads, RULEBOOK, how)
         return {j.number: (j.toe, j.heel, j.side) for g in groups for j in g.pads}
 
-    plain, found = joints(Placing()), joints(placing)
+    plain, found = joints(PackageOrientation()), joints(placing)
     assert set(found) == set(plain)
     for number, fillets in plain.items():
         assert found[number] == pytest.approx(fillets, abs=1e-6)
-    assert checks_of(sheet, placing) == checks_of(sheet, Placing())
+    assert checks_of(sheet, placing) == checks_of(sheet, PackageOrientation())
 
 
-def checks_of(sheet: PackageSheet, placing: Placing) -> set[str]:
+def checks_of(sheet: PackageSheet, placing: PackageOrientation) -> set[str]:
     bundle = bare_bundle(sheet, make_pattern(sheet, "B", RULEBOOK, placing=placing), "B")
     footprint = replace(bundle.footprint, turn=90 * placing.quarters, mirrored=placing.mirrored)
-    view = PartView(replace(bundle, footprint=footprint), RULEBOOK, LibrarySettings(name=""))
+    view = PartUnderCheck(replace(bundle, footprint=footprint), RULEBOOK, LibrarySettings(name=""))
     return {f.check for f in run_checks(view) if f.check.startswith("lands.")}
 
 
 @pytest.mark.parametrize("placing", PLACINGS, ids=str)
 @pytest.mark.parametrize("family", ["gullwing-dual", "chip", "tab", "can", "dual-in-line", "no-lead-quad"])
-def test_the_body_stands_on_its_lands(family: str, placing: Placing) -> None:
-    def disagreements(how: Placing) -> list[str]:
+def test_the_body_stands_on_its_lands(family: str, placing: PackageOrientation) -> None:
+    def disagreements(how: PackageOrientation) -> list[str]:
         bundle = bare_bundle(sample(family), make_pattern(sample(family), "B", RULEBOOK, placing=how), "B")
-        return [row.what for row in alignment(bundle, "mm") if not row.agrees]
+        return [row.what for row in body_alignment(bundle, "mm") if not row.agrees]
 
-    assert disagreements(placing) == disagreements(Placing())
+    assert disagreements(placing) == disagreements(PackageOrientation())
 
 
 def test_orientation_2_has_pin_1_lower_left(so8: PackageSheet) -> None:
@@ -99,11 +105,11 @@ def test_orientation_2_has_pin_1_lower_left(so8: PackageSheet) -> None:
 
 @pytest.mark.parametrize("placing", PLACINGS, ids=str)
 @pytest.mark.parametrize("family", ["gullwing-dual", "transistor", "tab", "header"])
-def test_solids_are_turned_as_the_terminals_are(family: str, placing: Placing) -> None:
+def test_solids_are_turned_as_the_terminals_are(family: str, placing: PackageOrientation) -> None:
     sheet, found = sample(family), family_of(family)
     solids = found.solids(sheet, found.dims(sheet))
-    (x0, y0, _), (x1, y1, _) = measure(solids).bounds
-    low, high = measure(placed_solids(solids, placing)).bounds
+    (x0, y0, _), (x1, y1, _) = measure_body(solids).bounds
+    low, high = measure_body(placed_solids(solids, placing)).bounds
     corners = bounds([turned(x, y, placing) for x in (x0, x1) for y in (y0, y1)])
     assert (*low[:2], *high[:2]) == pytest.approx(corners, abs=1e-6)
     plain = {t.number: t.whole for t in found.terminals(sheet, found.dims(sheet))}

@@ -13,7 +13,7 @@ from eider.model.outline import OutlineSpec, PadSpec, Step
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad
 from eider.packages.family import SheetError
-from eider.packages.manual_pads import given_pads
+from eider.packages.manual_pads import make_manual_pads
 from eider.packages.outlines import OutlineError, make_outline
 from eider.rulebooks import standard_rulebook
 from helpers import make_sheet
@@ -116,7 +116,7 @@ def test_steps_give_a_sound_outline_or_a_word(walk: list[tuple[str, int]]) -> No
 
 
 def laid(*specs: PadSpec, outlines: dict[str, OutlineSpec] | None = None) -> list[Pad]:
-    return [g.pad for g in given_pads(specs, outlines or {}, NAMES)]
+    return [g.pad for g in make_manual_pads(specs, outlines or {}, NAMES)]
 
 
 def places(*specs: PadSpec) -> list[tuple[str, float, float]]:
@@ -167,7 +167,7 @@ def test_an_outline_is_mirrored_with_its_pad() -> None:
 )
 def test_a_row_that_gives_no_pad_is_named(pad: PadSpec, word: str) -> None:
     with pytest.raises(SheetError) as caught:
-        given_pads((PadSpec("9", width="1"), pad), {}, NAMES)
+        make_manual_pads((PadSpec("9", width="1"), pad), {}, NAMES)
     assert "row 2 (1)" in str(caught.value)
     assert word in str(caught.value)
 

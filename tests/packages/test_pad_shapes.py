@@ -6,17 +6,17 @@ import pytest
 from msgspec.structs import replace
 from shapely.geometry import Polygon
 
-from eider.checks import PartView, run_checks
+from eider.checks import PartUnderCheck, run_checks
 from eider.cli.package import bare_bundle
 from eider.errors import InputError
 from eider.lands.pads import has_copper, hole_outline, pad_outline, ring_of
 from eider.lands.pattern import make_pattern
 from eider.library import Library
-from eider.library.shared_outlines import keep_outline, library_outlines
+from eider.library.shared_outlines import library_outlines, save_outline
 from eider.model.library import LibrarySettings
 from eider.model.outline import OutlinePart, OutlineSpec, PadSpec, Step
 from eider.model.pattern import Pattern
-from eider.packages.orientation import Placing
+from eider.packages.orientation import PackageOrientation
 from eider.packages.outlines import OutlineError, make_outline
 from eider.packages.pad_shapes import cornered, corners_of, d_shape
 from eider.rulebooks import standard_rulebook
@@ -25,7 +25,7 @@ from helpers import make_sheet
 SQUARE = OutlineSpec("-1", "-1", (Step("right", "2"), Step("up", "2"), Step("left", "2"), Step("down", "2")))
 
 
-def laid(*pads: PadSpec, placing: Placing | None = None, **outlines: OutlineSpec) -> Pattern:
+def laid(*pads: PadSpec, placing: PackageOrientation | None = None, **outlines: OutlineSpec) -> Pattern:
     numbers = {pad.number for pad in pads if pad.number}
     sheet = replace(
         make_sheet("custom", max(len(numbers), 1), D="20", E="20", A="2"), pads=pads, outlines=dict(outlines)
@@ -55,10 +55,15 @@ def test_a_d_has_one_round_end(end: str, size: tuple[float, float]) -> None:
     assert shape.bounds == pytest.approx((-size[0] / 2, -size[1] / 2, size[0] / 2, size[1] / 2))
 
 
-@pytest.mark.parametrize("make", [
-    lambda: cornered(1.0, 1.0, 0.6, ("upper left",), round_off=False), lambda: d_shape(1.0, 3.0, "right"),
-    lambda: d_shape(2.0, 1.0, "middle"), lambda: corners_of("ul xx"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "make",
+    [
+        lambda: cornered(1.0, 1.0, 0.6, ("upper left",), round_off=False),
+        lambda: d_shape(1.0, 3.0, "right"),
+        lambda: d_shape(2.0, 1.0, "middle"),
+        lambda: corners_of("ul xx"),
+    ],
+)
 def test_a_shape_that_cannot_be_is_refused(make) -> None:  # type: ignore[no-untyped-def]
     with pytest.raises(InputError):
         make()
@@ -102,12 +107,13 @@ def test_openings_of_another_outline_with_their_own_expansion() -> None:
 
 def test_a_pad_of_two_shapes_is_two_rows_on_two_sides() -> None:
     specs = (
-        PadSpec("1", width="2", height="2", layers="top"), PadSpec("1", width="1", height="1", layers="bottom"),
+        PadSpec("1", width="2", height="2", layers="top"),
+        PadSpec("1", width="1", height="1", layers="bottom"),
         PadSpec("2", x="1.6", width="1", height="1", layers="bottom"),
-    )  # fmt: skip
+    )
     pattern = laid(*specs)
     sheet = replace(make_sheet("custom", 2, D="20", E="20", A="2"), pads=specs)
-    view = PartView(bare_bundle(sheet, pattern, "B"), standard_rulebook(), LibrarySettings(name=""))
+    view = PartUnderCheck(bare_bundle(sheet, pattern, "B"), standard_rulebook(), LibrarySettings(name=""))
     # Pad 2 ends 0.1 from the land above it, on the other side of the board, and 0.6 from that on its own.
     assert "lands.gap-between-lands" not in {f.check for f in run_checks(view)}
     with pytest.raises(InputError, match="no side"):
@@ -141,22 +147,22 @@ def test_a_part_that_gives_no_land_is_refused(part: OutlinePart, says: str) -> N
 
 
 def test_outlines_are_kept_in_the_library(library: Library) -> None:
-    keep_outline(library, "tee", SQUARE)
-    keep_outline(library, "comb", replace(SQUARE, corner="0.1"))
+    save_outline(library, "tee", SQUARE)
+    save_outline(library, "comb", replace(SQUARE, corner="0.1"))
     assert library_outlines(library.folder) == {"tee": SQUARE, "comb": replace(SQUARE, corner="0.1")}
     with pytest.raises(InputError, match="made of tee"):
-        keep_outline(library, "two", OutlineSpec(parts=(OutlinePart("tee"),)))
+        save_outline(library, "two", OutlineSpec(parts=(OutlinePart("tee"),)))
     (library.folder / "outlines.json").write_text("{broken")
     assert library_outlines(library.folder) == {}
     with pytest.raises(InputError, match="cannot be read"):
-        keep_outline(library, "tee", SQUARE)
+        save_outline(library, "tee", SQUARE)
 
 
 def test_lands_that_are_no_boxes_are_measured_by_their_outline() -> None:
     # Two discs of 2 mm at (0, 0) and (1.6, 1.6): √5.12 − 2 = 0.263 apart, while their boxes overlap.
     specs = tuple(PadSpec(str(i + 1), x=f"{i * 1.6}", y=f"{i * 1.6}", width="2", shape="circle") for i in range(2))
     sheet = replace(make_sheet("custom", 2, D="20", E="20", A="2"), pads=specs)
-    view = PartView(bare_bundle(sheet, laid(*specs), "B"), standard_rulebook(), LibrarySettings(name=""))
+    view = PartUnderCheck(bare_bundle(sheet, laid(*specs), "B"), standard_rulebook(), LibrarySettings(name=""))
     found = {f.check for f in run_checks(view)}
     assert not {"lands.pads-overlap", "lands.gap-between-lands"} & found
 

@@ -3,7 +3,7 @@
 import pytest
 
 from eider.drawings.package_drawing import begun_drawings
-from eider.drawings.primitives import Area, Dimension
+from eider.drawings.primitives import Area, DimensionLine
 from eider.packages.family import SheetError
 from eider.packages.registry import all_families
 from eider.packages.typical_dimensions import with_usual
@@ -38,7 +38,7 @@ def test_the_reference_follows_from_what_is_compared_with_it() -> None:
 
 def test_what_is_given_stays_and_what_is_not_has_no_value() -> None:
     drawing = begun_drawings(make_sheet("gullwing-dual", 16, E="6.4", E1="4.3–4.5"))[0]
-    texts = {p.letter: p.text for p in drawing.primitives if isinstance(p, Dimension)}
+    texts = {p.letter: p.text for p in drawing.primitives if isinstance(p, DimensionLine)}
     assert (texts["E1"], texts["D"]) == ("4.3–4.5", "not given")
 
 

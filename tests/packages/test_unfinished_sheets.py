@@ -8,14 +8,14 @@ from tests.packages.test_families import SAMPLES, sample
 
 from eider.cli.package import bare_bundle
 from eider.commands import package_edits
-from eider.commands.evaluation import Rules, evaluate
+from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.errors import InputError
 from eider.model.bundle import Bundle
 from eider.model.library import LibrarySettings
 from eider.packages.registry import family_of
 from eider.rulebooks import standard_rulebook
 
-RULES = Rules(standard_rulebook(), LibrarySettings(name="x"))
+RULES = EvaluationRules(standard_rulebook(), LibrarySettings(name="x"))
 LENGTHS = ("0", "-1", "0.001", "1000", "1000–2000")
 FIELDS = ("", "nonsense", "0", "-3", "9999", "1, 2, 3", "A1")
 PINS = ("1", "2", "3", "7", "400")
@@ -51,7 +51,7 @@ def test_a_sheet_that_is_not_finished_or_wrong_is_checked_without_a_fault(family
             # Refused with a word, before it came into the sheet.
             continue
         tried += 1
-        outcome = evaluate(changed, RULES)
+        outcome = evaluate_part(changed, RULES)
         made, lacks = outcome.bundle.footprint.pattern, {f.check for f in outcome.findings}
         assert made is not None or "lands.not-computed" in lacks
     assert tried >= len(bundle.sheet.dims)
@@ -60,7 +60,7 @@ def test_a_sheet_that_is_not_finished_or_wrong_is_checked_without_a_fault(family
 def test_pads_by_hand_that_name_an_outline_that_is_not_there_are_told_with_their_row() -> None:
     bundle = bare_bundle(sample("custom"), None, "B")
     pads = [replace(pad, outline="nowhere") for pad in bundle.sheet.pads]
-    findings = evaluate(package_edits.set_pads(bundle, pads), RULES).findings
+    findings = evaluate_part(package_edits.set_pads(bundle, pads), RULES).findings
     told = next(f.message for f in findings if f.check == "lands.not-computed")
     assert "row 1" in told
     assert "no outline “nowhere”" in told

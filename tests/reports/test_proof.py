@@ -1,7 +1,7 @@
 from pathlib import Path
 
 from eider.commands import new_parts, package_edits
-from eider.commands.evaluation import Rules, evaluate
+from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.datasheets import Datasheet
 from eider.demo.parts import converter_part
 from eider.demo.sheets import write_converter_datasheet
@@ -13,7 +13,7 @@ from eider.rulebooks import standard_rulebook
 
 def test_the_proof_has_everything_and_each_values_place(library: Library, tmp_path: Path) -> None:
     made = package_edits.set_dimension(converter_part(library, DatasheetLink("0" * 64, "x.pdf")), "b", "0.20–0.30")
-    outcome = evaluate(made, Rules(standard_rulebook(), library.settings))
+    outcome = evaluate_part(made, EvaluationRules(standard_rulebook(), library.settings))
     document = Datasheet(write_proof(outcome.bundle, outcome.findings, standard_rulebook(), tmp_path))
     text = document.text(1)
     assert document.pages == 2
@@ -38,12 +38,12 @@ def test_the_proof_has_everything_and_each_values_place(library: Library, tmp_pa
 def test_the_cut_outs_are_drawn_from_the_datasheet(library: Library, tmp_path: Path) -> None:
     write_converter_datasheet(tmp_path / "x.pdf")
     made = converter_part(library, DatasheetLink("0" * 64, "x.pdf"))
-    rules = Rules(standard_rulebook(), library.settings)
+    rules = EvaluationRules(standard_rulebook(), library.settings)
     pixels = []
     for documents in ({}, {"0" * 64: tmp_path / "x.pdf"}, {"0" * 64: tmp_path / "gone.pdf"}):
         folder = tmp_path / str(len(pixels))
         folder.mkdir()
-        outcome = evaluate(made, rules)
+        outcome = evaluate_part(made, rules)
         proof = Datasheet(write_proof(outcome.bundle, outcome.findings, rules.rulebook, folder, documents))
         # The column of cut-outs: from 186 points right of the margin on, 210 wide.
         pixels.append(proof.picture(2, 1.0)[100:700, 225:420].astype(int))

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eider.commands.rulebook_draft import rows_of
-from eider.commands.rulebook_draft import sections as all_sections
+from eider.commands.rulebook_draft import editor_sections as all_sections
+from eider.commands.rulebook_draft import section_rows
 from eider.packages.registry import all_families
 from eider.rulebooks import standard_rulebook
 from eider.rulebooks.rule_editing import edited, standard_value, value_text
@@ -46,8 +46,10 @@ def test_what_does_not_fit_is_told(path: str, text: str, says: str) -> None:
         edited(standard_text(), {path: text}, "mine.toml")
 
 
-@given(st.sampled_from([r for s in section_titles() for r in rule_rows(standard_rulebook(), s) if not r.choices]),
-       st.floats(0.01, 2.0))  # fmt: skip
+@given(
+    st.sampled_from([r for s in section_titles() for r in rule_rows(standard_rulebook(), s) if not r.choices]),
+    st.floats(0.01, 2.0),
+)
 def test_any_figure_can_be_changed_and_read_back(row, value: float) -> None:  # type: ignore[no-untyped-def]
     path = row.paths[-1]
     if path.startswith("naming"):
@@ -57,7 +59,9 @@ def test_any_figure_can_be_changed_and_read_back(row, value: float) -> None:  # 
 
 
 def test_the_editor_shows_every_value_of_a_rulebook() -> None:
-    shown = {path for section in all_sections() for row in rows_of(standard_rulebook(), section) for path in row.paths}
+    shown = {
+        path for section in all_sections() for row in section_rows(standard_rulebook(), section) for path in row.paths
+    }
     rulebook = standard_rulebook()
     groups = ("tolerances", "rounding", "clearances", "pads", "lines", "holes", "thermal", "posts")
     for group in groups:
@@ -74,8 +78,10 @@ def test_goals_stand_beside_the_standards() -> None:
     row = rule_rows(changed, GOALS)[0]
     # Gull-wing above 0.625: outer .55/.35/.15.
     assert (row.group, row.values, row.standard) == (
-        "gull-wing, pitch above 0.625", ("0.55", "0.40", "0.15"), ("0.55", "0.35", "0.15"),
-    )  # fmt: skip
+        "gull-wing, pitch above 0.625",
+        ("0.55", "0.40", "0.15"),
+        ("0.55", "0.35", "0.15"),
+    )
     assert row.differs
     assert sum(r.differs for r in rule_rows(changed, GOALS)) == 1
     assert standard_value("goals.99.step") == ""

@@ -8,7 +8,7 @@ import pytest
 from msgspec.structs import replace
 
 from eider.commands import fact_edits, footprint_edits, new_parts, package_edits
-from eider.commands.evaluation import Rules, evaluate, regenerate
+from eider.commands.evaluation import EvaluationRules, evaluate_part, rerun_recipes
 from eider.commands.sheet_copies import copy_sheet
 from eider.demo.parts import converter_part
 from eider.errors import EiderError, InputError
@@ -32,11 +32,11 @@ def made(library: Library) -> Bundle:
 
 
 @pytest.fixture
-def rules(library: Library, made: Bundle) -> Rules:
+def rules(library: Library, made: Bundle) -> EvaluationRules:
     return rules_for(library, made)
 
 
-def test_everything_as_json_reads_back(made: Bundle, rules: Rules, tmp_path: Path) -> None:
+def test_everything_as_json_reads_back(made: Bundle, rules: EvaluationRules, tmp_path: Path) -> None:
     (path,) = export_part(made, ["json"], tmp_path, rules).files
     again = decode(Path(path).read_text(encoding="utf-8"), Bundle, path)
     assert again.part == made.part
@@ -45,7 +45,7 @@ def test_everything_as_json_reads_back(made: Bundle, rules: Rules, tmp_path: Pat
 
 
 def test_one_format_that_fails_does_not_stop_the_others(
-    made: Bundle, rules: Rules, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    made: Bundle, rules: EvaluationRules, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     def broken(_bundle: Bundle, _folder: Path) -> list[Path]:
         raise EiderError("no ink")
@@ -56,26 +56,28 @@ def test_one_format_that_fails_does_not_stop_the_others(
     assert "svg: not written: no ink" in result.log
 
 
-def test_an_unknown_format_is_refused_before_anything_is_written(made: Bundle, rules: Rules, tmp_path: Path) -> None:
+def test_an_unknown_format_is_refused_before_anything_is_written(
+    made: Bundle, rules: EvaluationRules, tmp_path: Path
+) -> None:
     with pytest.raises(InputError, match="nonsense"):
         export_part(made, ["csv", "nonsense"], tmp_path / "out", rules)
     assert not (tmp_path / "out").exists()
 
 
-def test_a_folder_that_cannot_be_made_is_told(made: Bundle, rules: Rules, tmp_path: Path) -> None:
+def test_a_folder_that_cannot_be_made_is_told(made: Bundle, rules: EvaluationRules, tmp_path: Path) -> None:
     (tmp_path / "file").touch()
     with pytest.raises(InputError, match="cannot be made"):
         export_part(made, ["csv"], tmp_path / "file" / "out", rules)
 
 
-def test_names_of_parts_are_made_safe_as_file_names(made: Bundle, rules: Rules, tmp_path: Path) -> None:
+def test_names_of_parts_are_made_safe_as_file_names(made: Bundle, rules: EvaluationRules, tmp_path: Path) -> None:
     odd = fact_edits.set_about(made, name="../../x y/é")
     for path in export_part(odd, ["csv", "json"], tmp_path, rules).files:
         assert Path(path).parent == tmp_path
         assert Path(path).name.isascii()
 
 
-def test_requests_can_be_sent_to_another_process(made: Bundle, rules: Rules, tmp_path: Path) -> None:
+def test_requests_can_be_sent_to_another_process(made: Bundle, rules: EvaluationRules, tmp_path: Path) -> None:
     request = ExportRequest(made, ("csv",), str(tmp_path), rules)
     assert pickle.loads(pickle.dumps(request))().log == ("csv: Pads and pins as CSV: 2 files",)
     from eider.bodies.body_solids import body_solids
@@ -124,14 +126,14 @@ def test_the_blockers_of_a_refused_release_are_all_there(library: Library, made:
 
 
 def test_a_rulebook_of_the_library_is_used_by_its_name(library: Library, made: Bundle) -> None:
-    from eider.commands.evaluation import evaluate
+    from eider.commands.evaluation import evaluate_part
     from eider.library.atomic_files import write_atomic
     from eider.rulebooks.rulebook import standard_text
 
     text = standard_text().replace('name = "standard"', 'name = "fine"').replace("step = 0.05", "step = 0.01")
     write_atomic(library.folder / "rulebooks" / "fine.toml", text.encode())
     fine = footprint_edits.set_rulebook(made, "fine")
-    pattern = evaluate(fine, rules_for(library, fine)).bundle.footprint.pattern
+    pattern = evaluate_part(fine, rules_for(library, fine)).bundle.footprint.pattern
     # Raw 7.3153, 4.1978, 0.4068, to the nearest hundredth.
     assert pattern is not None
     assert (pattern.derivation[0].Z, pattern.derivation[0].G, pattern.derivation[0].X) == (7.32, 4.20, 0.41)
@@ -142,9 +144,9 @@ def test_a_rulebook_of_the_library_is_used_by_its_name(library: Library, made: B
 def test_levels_release_as_footprints_of_their_own_names(library: Library, made: Bundle) -> None:
     names = []
     for level in ("A", "B", "C"):
-        from eider.commands.evaluation import regenerate
+        from eider.commands.evaluation import rerun_recipes
 
-        names.append(regenerate(footprint_edits.set_level(made, level), library.rulebook()).footprint.name)  # type: ignore[arg-type]
+        names.append(rerun_recipes(footprint_edits.set_level(made, level), library.rulebook()).footprint.name)  # type: ignore[arg-type]
     assert names == ["SOP65P640X120-16M", "SOP65P640X120-16N", "SOP65P640X120-16L"]
     assert replace(made.footprint, level="A").name == "SOP65P640X120-16N"
 
@@ -152,7 +154,7 @@ def test_levels_release_as_footprints_of_their_own_names(library: Library, made:
 def test_all_three_levels_are_footprints_of_one_part(library: Library, made: Bundle, tmp_path: Path) -> None:
     for level in ("A", "C"):
         made = footprint_edits.set_also_level(made, level, on=True)
-    made = regenerate(made, library.rulebook())
+    made = rerun_recipes(made, library.rulebook())
     levels = {p.level: p for p in made.footprint.patterns}
     assert list(levels) == ["B", "A", "C"]
     # Toe goals .55/.35/.15: Z differs by 0.40 from level to level.
@@ -163,31 +165,31 @@ def test_all_three_levels_are_footprints_of_one_part(library: Library, made: Bun
     names = sorted(Path(f).name for f in exported.files)
     assert [n for n in names if n.endswith("-lands.svg")] == [f"SOP65P640X120-16{letter}-lands.svg" for letter in "LMN"]
     assert sum("-pads" in n for n in names) == 3
-    fewer = regenerate(footprint_edits.set_also_level(made, "A", on=False), library.rulebook())
+    fewer = rerun_recipes(footprint_edits.set_also_level(made, "A", on=False), library.rulebook())
     assert [p.level for p in fewer.footprint.patterns] == ["B", "C"]
 
 
 def test_findings_of_a_further_level_are_told_as_its_own(library: Library, made: Bundle) -> None:
     # 0.52 leaves a gap of 0.19 at level B; at C, where lands are 0.05 narrower, it leaves 0.215.
-    tight = footprint_edits.adjust(made, Adjustment("3", "height", "0.47"))
-    both = regenerate(footprint_edits.set_also_level(tight, "A", on=True), library.rulebook())
-    found = [f for f in evaluate(both, rules_for(library, both)).findings if f.check == "lands.gap-between-lands"]
+    tight = footprint_edits.adjust_pad(made, Adjustment("3", "height", "0.47"))
+    both = rerun_recipes(footprint_edits.set_also_level(tight, "A", on=True), library.rulebook())
+    found = [f for f in evaluate_part(both, rules_for(library, both)).findings if f.check == "lands.gap-between-lands"]
     # At A the neighbours are 0.45 wide: 0.65 − (0.47 + 0.45)/2 = 0.19; at B they are 0.40: 0.215.
     assert [f.message.split(":")[0] for f in found] == ["level A"]
     assert found[0].measured == "0.1900 mm"
 
 
 def test_a_part_begun_from_another_keeps_the_link_and_tells_what_differs(library: Library, made: Bundle) -> None:
-    copy = new_parts.start_from(made, "NVK-1217T")
+    copy = new_parts.start_from_part(made, "NVK-1217T")
     assert copy.part.origin == Ref(made.part.id, "NVK-1216T", None)
     assert since_origin(copy, made).words == "begun from NVK-1216T: nothing differs yet"
     changed = footprint_edits.set_level(package_edits.set_dimension(copy, "b", "0.20–0.30"), "C")
-    changed = footprint_edits.adjust(changed, Adjustment("1", "width", "1.4"))
+    changed = footprint_edits.adjust_pad(changed, Adjustment("1", "width", "1.4"))
     assert since_origin(changed, made).words == "begun from NVK-1216T: 1 length, level, adjustments differ"
 
 
 def test_another_parts_package_comes_with_its_lands_if_wished(library: Library, made: Bundle) -> None:
-    near = footprint_edits.set_level(footprint_edits.adjust(made, Adjustment("1", "width", "1.4")), "A")
+    near = footprint_edits.set_level(footprint_edits.adjust_pad(made, Adjustment("1", "width", "1.4")), "A")
     fresh = new_parts.new_part("NVK-1", "ic", library.settings)
     plain, whole = copy_sheet(fresh, near), copy_sheet(fresh, near, with_lands=True)
     assert plain.footprint.adjustments == ()

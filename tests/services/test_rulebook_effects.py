@@ -10,10 +10,10 @@ from eider.demo.build import build_library
 from eider.errors import InputError
 from eider.lands.pattern import make_pattern
 from eider.library import Library, open_library
-from eider.library.stored_rulebooks import keep_rulebook, new_rulebook, rulebook_history, rulebook_names
+from eider.library.stored_rulebooks import new_rulebook, rulebook_history, rulebook_names, save_rulebook
 from eider.rulebooks import standard_rulebook
 from eider.rulebooks.rulebook import RulebookError
-from eider.services.rulebook_effects import effects, open_draft
+from eider.services.rulebook_effects import open_draft, rulebook_effects
 from eider.services.tasks import CancelledError, Task
 from helpers import make_sheet
 
@@ -27,7 +27,7 @@ def demo(tmp_path_factory: pytest.TempPathFactory) -> Library:
 def test_a_goal_of_small_chips_changes_those_alone(demo: Library) -> None:
     row = next(i for i, g in enumerate(standard_rulebook().goals) if g.title == "chip, body below 1608")
     # 0.20 becomes 0.30 at level B: 0.10 more at each end, the middle of the land 0.05 further out.
-    found = effects(demo, with_change(open_draft(demo, "standard"), f"goals.{row}.outer.1", "0.30"))
+    found = rulebook_effects(demo, with_change(open_draft(demo, "standard"), f"goals.{row}.outer.1", "0.30"))
     assert found.looked_at == 60
     assert {e.part[:9] for e in found.changed} == {"LYN-C1005"}
     assert len(found.changed) == 20
@@ -37,19 +37,19 @@ def test_a_goal_of_small_chips_changes_those_alone(demo: Library) -> None:
 
 
 def test_a_mask_changes_no_pad(demo: Library) -> None:
-    found = effects(demo, with_change(open_draft(demo, "standard"), "pads.mask_expansion", "0.06"))
+    found = rulebook_effects(demo, with_change(open_draft(demo, "standard"), "pads.mask_expansion", "0.06"))
     assert {(e.pads, e.lines, e.besides) for e in found.changed} == {(0, True, "lines or openings")}
 
 
 def test_a_name_template_renames_and_changes_nothing_else(demo: Library) -> None:
-    found = effects(demo, with_change(open_draft(demo, "standard"), "naming.chip", "C{D:mm}x{E:mm}_{density}"))
+    found = rulebook_effects(demo, with_change(open_draft(demo, "standard"), "naming.chip", "C{D:mm}x{E:mm}_{density}"))
     small = next(e for e in found.changed if e.part == "LYN-C1005-100N")
     assert (small.names, small.lines) == (("CAPC1005X55N", "C1x0.5_B"), False)
     assert ("LYN-C1005-100N", "C1x0.5_B") in found.examples
 
 
 def test_lands_that_are_no_more_are_told(demo: Library) -> None:
-    found = effects(demo, with_change(open_draft(demo, "standard"), "tolerances.placement", "3"))
+    found = rulebook_effects(demo, with_change(open_draft(demo, "standard"), "tolerances.placement", "3"))
     assert any("no lands any more" in e.fault for e in found.changed)
 
 
@@ -67,18 +67,18 @@ def test_looking_through_the_library_can_be_cancelled(demo: Library) -> None:
     task = Task()
     task.cancel()
     with pytest.raises(CancelledError):
-        effects(demo, open_draft(demo, "standard"), task)
+        rulebook_effects(demo, open_draft(demo, "standard"), task)
 
 
 def test_rules_are_kept_as_revisions_with_a_note(library: Library) -> None:
     draft = with_change(open_draft(library, "standard"), "pads.stencil", "0.1")
     with pytest.raises(InputError, match="few words"):
-        keep_rulebook(library, "standard", draft.changed_text, " ")
+        save_rulebook(library, "standard", draft.changed_text, " ")
     assert library.rulebook("standard").revision == 1
-    kept = keep_rulebook(library, "standard", draft.changed_text, "thinner stencil")
+    kept = save_rulebook(library, "standard", draft.changed_text, "thinner stencil")
     assert (kept.revision, library.rulebook("standard").pads.stencil) == (2, 0.1)
     again = with_change(open_draft(library, "standard"), "pads.stencil", "0.08")
-    assert keep_rulebook(library, "standard", again.changed_text, "thinner still").revision == 3
+    assert save_rulebook(library, "standard", again.changed_text, "thinner still").revision == 3
     assert [entry.note for entry in rulebook_history(library, "standard")] == ["thinner stencil", "thinner still"]
     assert open_library(library.folder).rulebook("standard").pads.stencil == 0.08
 

@@ -95,10 +95,23 @@ def test_graphics_are_built_in_any_number(key: str, form: str) -> None:
 
 @pytest.mark.parametrize(
     "key",
-    ["connector-pins/0x5", "connector-pins/9x5", "diode/2-supply", "op-amp/99", "op-amp/1",
-     "connector-pins/1x9999", "transformer/1", "transformer/99|0", "and/1",
-     "and/x", "resistors/1", "unheard-of/3", "and/", "/3"],
-)  # fmt: skip
+    [
+        "connector-pins/0x5",
+        "connector-pins/9x5",
+        "diode/2-supply",
+        "op-amp/99",
+        "op-amp/1",
+        "connector-pins/1x9999",
+        "transformer/1",
+        "transformer/99|0",
+        "and/1",
+        "and/x",
+        "resistors/1",
+        "unheard-of/3",
+        "and/",
+        "/3",
+    ],
+)
 def test_what_no_builder_knows_is_no_graphic(key: str) -> None:
     assert find_graphic(key) is None
 
@@ -108,8 +121,13 @@ def test_a_connector_has_a_contact_for_each_way_in_rows_of_its_own() -> None:
     assert graphic is not None
     # Row by row across: 1 and 2 face each other.
     assert [(end[0] < 0, name) for end, name in graphic.pins] == [
-        (True, "1"), (False, "2"), (True, "3"), (False, "4"), (True, "5"), (False, "6"),
-    ]  # fmt: skip
+        (True, "1"),
+        (False, "2"),
+        (True, "3"),
+        (False, "4"),
+        (True, "5"),
+        (False, "6"),
+    ]
     assert len(outlines(graphic, "solid")) == 6
 
 
@@ -118,17 +136,28 @@ def test_channels_stand_below_each_other_and_their_supply_above_and_below() -> N
     assert graphic is not None
     # The triangle is 3.8 grids high: the next whole number is the pitch.
     assert graphic.pins == (
-        ((-3, 1), "1IN+"), ((-3, -1), "1IN-"), ((3, 0), "1OUT"),
-        ((-3, -3), "2IN+"), ((-3, -5), "2IN-"), ((3, -4), "2OUT"), ((0, 3), "V+"), ((0, -7), "V-"),
-    )  # fmt: skip
+        ((-3, 1), "1IN+"),
+        ((-3, -1), "1IN-"),
+        ((3, 0), "1OUT"),
+        ((-3, -3), "2IN+"),
+        ((-3, -5), "2IN-"),
+        ((3, -4), "2OUT"),
+        ((0, 3), "V+"),
+        ((0, -7), "V-"),
+    )
 
 
 def test_further_rows_of_a_connector_stand_below_and_a_key_is_a_notch() -> None:
     graphic = find_graphic("connector-pins/3x2-key")
     assert graphic is not None
     assert graphic.pins == (
-        ((-3, 0), "1"), ((3, 0), "2"), ((-3, -3), "3"), ((-3, -1), "4"), ((3, -1), "5"), ((-3, -4), "6"),
-    )  # fmt: skip
+        ((-3, 0), "1"),
+        ((3, 0), "2"),
+        ((-3, -3), "3"),
+        ((-3, -1), "4"),
+        ((3, -1), "5"),
+        ((-3, -4), "6"),
+    )
     assert len(outlines(graphic, "area")[0]) == 8
 
 

@@ -6,10 +6,20 @@ from eider.symbols.pin_names import bus_key, guess_type, is_ground, natural_key,
 @pytest.mark.parametrize(
     ("text", "name"),
     [
-        ("nCS", "CS"), ("/RST", "RST"), ("~OE", "OE"), ("!WR", "WR"), ("CS#", "CS"), ("RESET_N", "RESET"),
-        ("INT_n", "INT"), ("WR_B", "WR"), ("IRQ*", "IRQ"), ("NRST", "RST"), ("nIRQ0", "IRQ0"), ("C\u0305S\u0305", "CS"),
+        ("nCS", "CS"),
+        ("/RST", "RST"),
+        ("~OE", "OE"),
+        ("!WR", "WR"),
+        ("CS#", "CS"),
+        ("RESET_N", "RESET"),
+        ("INT_n", "INT"),
+        ("WR_B", "WR"),
+        ("IRQ*", "IRQ"),
+        ("NRST", "RST"),
+        ("nIRQ0", "IRQ0"),
+        ("C\u0305S\u0305", "CS"),
     ],
-)  # fmt: skip
+)
 def test_active_low_notations(text: str, name: str) -> None:
     reading = read_name(text)
     assert (reading.name, reading.active_low) == (name, True)
@@ -28,12 +38,20 @@ def test_alternative_functions_are_kept() -> None:
 @pytest.mark.parametrize(
     ("name", "kind"),
     [
-        ("VDD", "power input"), ("VCCIO", "power input"), ("AGND", "power input"), ("EP", "power input"),
-        ("VOUT", "power output"), ("NC", "not connected"), ("CLKIN", "input"), ("EN1", "input"),
+        ("VDD", "power input"),
+        ("VCCIO", "power input"),
+        ("AGND", "power input"),
+        ("EP", "power input"),
+        ("VOUT", "power output"),
+        ("NC", "not connected"),
+        ("CLKIN", "input"),
+        ("EN1", "input"),
         ("SDA", "bidirectional"),
-        ("DOUT", "output"), ("AIN3", "input"), ("GPIO12", "bidirectional"),
+        ("DOUT", "output"),
+        ("AIN3", "input"),
+        ("GPIO12", "bidirectional"),
     ],
-)  # fmt: skip
+)
 def test_types_by_name(name: str, kind: str) -> None:
     guess = guess_type(name)
     assert guess is not None

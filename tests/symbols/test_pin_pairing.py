@@ -38,9 +38,14 @@ def test_a_receive_stands_beside_its_transmit() -> None:
 
 def test_partners_on_two_sides_stand_at_one_height() -> None:
     symbol = made(
-        ("EN", "input", ""), ("CLK", "input", ""), ("RST", "input", ""),
-        ("RX1", "input", "ser"), ("RX2", "input", "ser"), ("TX1", "output", "ser"), ("TX2", "output", "ser"),
-    )  # fmt: skip
+        ("EN", "input", ""),
+        ("CLK", "input", ""),
+        ("RST", "input", ""),
+        ("RX1", "input", "ser"),
+        ("RX2", "input", "ser"),
+        ("TX1", "output", "ser"),
+        ("TX2", "output", "ser"),
+    )
     (unit,) = symbol.units
     heights = {pin.name: pin.y for pin in unit.pins}
     assert heights["RX1"] == heights["TX1"]
@@ -79,9 +84,17 @@ def test_facing_changes_neither_order_nor_height(left: list[Pin | None], right: 
 
 @pytest.mark.parametrize(
     ("name", "bank"),
-    [("IO_L3P_15", "15"), ("VCCO_34", "34"), ("BANK2_IO7", "2"), ("IO_B1_4", "1"), ("B3_D7", "3"), ("CLK", ""),
-     ("D15", ""), ("TDI_B", "")],
-)  # fmt: skip
+    [
+        ("IO_L3P_15", "15"),
+        ("VCCO_34", "34"),
+        ("BANK2_IO7", "2"),
+        ("IO_B1_4", "1"),
+        ("B3_D7", "3"),
+        ("CLK", ""),
+        ("D15", ""),
+        ("TDI_B", ""),
+    ],
+)
 def test_banks_are_told_by_names(name: str, bank: str) -> None:
     assert bank_of(name) == bank
 

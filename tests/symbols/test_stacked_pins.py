@@ -24,9 +24,14 @@ def drawn(**measures: object) -> Symbol:
 
 @pytest.mark.parametrize(
     ("numbers", "text"),
-    [(["4"], "4"), (["5", "4"], "4, 5"), (["9", "4", "5", "6"], "4–6, 9"), (["A1", "A2", "A3", "B3"], "A1–A3, B3"),
-     (["1", "3", "5", "7", "9", "11", "13"], "1 … 13 (7)")],
-)  # fmt: skip
+    [
+        (["4"], "4"),
+        (["5", "4"], "4, 5"),
+        (["9", "4", "5", "6"], "4–6, 9"),
+        (["A1", "A2", "A3", "B3"], "A1–A3, B3"),
+        (["1", "3", "5", "7", "9", "11", "13"], "1 … 13 (7)"),
+    ],
+)
 def test_the_numbers_of_a_stack_in_short(numbers: list[str], text: str) -> None:
     assert stack_label(numbers) == text
 
@@ -125,6 +130,9 @@ def test_what_is_shown_takes_the_place_of_the_name_and_gives_the_bodys_width() -
     wide, narrow = (arrange(Symbol(id="", name="", pins=(pin,))).units[0] for pin in (long, short))
     assert wide.body[2] > narrow.body[2]
     assert narrow.pins[0].name == "A_NAME_OF_MANY_LETTERS"
-    texts = [p.text for p in unit_drawing(arrange(Symbol(id="", name="", pins=(short,))), 0, "").primitives
-             if isinstance(p, Text) and p.role == "pin name"]  # fmt: skip
+    texts = [
+        p.text
+        for p in unit_drawing(arrange(Symbol(id="", name="", pins=(short,))), 0, "").primitives
+        if isinstance(p, Text) and p.role == "pin name"
+    ]
     assert texts == ["A"]

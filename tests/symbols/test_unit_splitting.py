@@ -23,9 +23,12 @@ def units(pins: list[Pin]) -> dict[str, list[str]]:
 
 def test_four_gates_are_four_equal_units_and_a_supply() -> None:
     assert units(split_equal(GATES)) == {
-        "A": ["1A", "1B", "1Y"], "B": ["2A", "2B", "2Y"], "E": ["GND", "VCC"], "C": ["3Y", "3A", "3B"],
+        "A": ["1A", "1B", "1Y"],
+        "B": ["2A", "2B", "2Y"],
+        "E": ["GND", "VCC"],
+        "C": ["3Y", "3A", "3B"],
         "D": ["4Y", "4A", "4B"],
-    }  # fmt: skip
+    }
 
 
 def test_equal_units_look_alike_and_can_be_swapped() -> None:
@@ -44,8 +47,10 @@ def test_amplifiers_number_their_pins_inside() -> None:
     types = ["input", "input", "output", "input", "input", "output", "power input", "power input"]
     pins = [Pin(str(i), name, kind) for i, (name, kind) in enumerate(zip(names, types, strict=True), start=1)]
     assert units(split_equal(pins)) == {
-        "A": ["IN1+", "IN1-", "OUT1"], "B": ["IN2+", "IN2-", "OUT2"], "C": ["V+", "V-"],
-    }  # fmt: skip
+        "A": ["IN1+", "IN1-", "OUT1"],
+        "B": ["IN2+", "IN2-", "OUT2"],
+        "C": ["V+", "V-"],
+    }
 
 
 def test_names_that_do_not_repeat_stay_in_one_unit() -> None:
@@ -55,8 +60,11 @@ def test_names_that_do_not_repeat_stay_in_one_unit() -> None:
 
 def test_groups_and_supplies_become_units() -> None:
     pins = [
-        Pin("1", "VDD", "power input"), Pin("2", "A0", group="a"), Pin("3", "B0", group="b"), Pin("4", "A1", group="a"),
-    ]  # fmt: skip
+        Pin("1", "VDD", "power input"),
+        Pin("2", "A0", group="a"),
+        Pin("3", "B0", group="b"),
+        Pin("4", "A1", group="a"),
+    ]
     assert units(split_by_group(pins)) == {"C": ["VDD"], "A": ["A0", "A1"], "B": ["B0"]}
     assert units(split_supply(pins)) == {"B": ["VDD"], "A": ["A0", "B0", "A1"]}
 
@@ -73,8 +81,9 @@ PINS = st.lists(
         st.sampled_from(["input", "output", "power input", "passive"]),
         st.sampled_from(["", "bus", "port"]),
     ),
-    min_size=1, max_size=30,
-).map(lambda rows: tuple(Pin(str(i), *row[:2], group=row[2]) for i, row in enumerate(rows, start=1)))  # fmt: skip
+    min_size=1,
+    max_size=30,
+).map(lambda rows: tuple(Pin(str(i), *row[:2], group=row[2]) for i, row in enumerate(rows, start=1)))
 
 
 @given(PINS, st.sampled_from(list(SPLITTINGS)))

@@ -3,18 +3,18 @@
 import pytest
 
 from eider.commands import fact_edits, match_edits, new_parts, package_edits
-from eider.commands.evaluation import Rules, evaluate
+from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.demo.build import MADE
 from eider.demo.parts import converter_part
 from eider.evidence.evidence_changes import set_evidence
-from eider.evidence.value_evidence import coverage
+from eider.evidence.value_evidence import evidence_coverage
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
-from eider.packages.sheet_parsing import read_dimensions
+from eider.packages.sheet_parsing import parse_dimensions
 from eider.rulebooks import standard_rulebook
-from eider.views.body_alignment import alignment
+from eider.views.body_alignment import body_alignment
 from eider.views.part_values import compose_limits, dimension_rows, level_lands, matched_pads, value_rows
 from eider.views.trail import trail
 
@@ -25,7 +25,7 @@ def made(library: Library) -> Bundle:
 
 
 def states(bundle: Bundle, library: Library) -> dict[str, str]:
-    outcome = evaluate(bundle, Rules(standard_rulebook(), library.settings))
+    outcome = evaluate_part(bundle, EvaluationRules(standard_rulebook(), library.settings))
     return {s.key: s.state for s in trail(outcome.bundle, outcome.findings)}
 
 
@@ -40,25 +40,27 @@ def test_a_step_with_a_finding_says_so(library: Library, made: Bundle) -> None:
 
 
 def test_coverage_counts_what_has_a_place(made: Bundle) -> None:
-    assert (coverage(made).covered, coverage(made).total) == (31, 31)
+    assert (evidence_coverage(made).covered, evidence_coverage(made).total) == (31, 31)
     changed = set_evidence(
         package_edits.set_dimension(made, "b", "0.2"), {"sheet.dims.c": Evidence(EvidenceKind.ASSUMED)}
     )
-    assert coverage(changed).without == ("sheet.dims.b", "sheet.dims.c") or set(coverage(changed).without) == {
+    assert evidence_coverage(changed).without == ("sheet.dims.b", "sheet.dims.c") or set(
+        evidence_coverage(changed).without
+    ) == {
         "sheet.dims.b",
         "sheet.dims.c",
     }
 
 
 def test_alignment_of_a_generated_body_agrees(made: Bundle) -> None:
-    rows = alignment(made, "mm")
+    rows = body_alignment(made, "mm")
     assert len(rows) == 18
     assert all(row.agrees for row in rows)
     assert rows[1].measured == rows[1].expected == "1.2 mm"
 
 
 def test_rows_print_in_the_users_unit(made: Bundle) -> None:
-    rows = {row.letter: row for row in dimension_rows(made, read_dimensions(made.sheet), "mil")}
+    rows = {row.letter: row for row in dimension_rows(made, parse_dimensions(made.sheet), "mil")}
     # 0.65 mm is 25.591 mil.
     assert rows["e"].nom == "25.591"
     assert rows["E"].alias == "H"
@@ -66,7 +68,7 @@ def test_rows_print_in_the_users_unit(made: Bundle) -> None:
 
 
 def test_single_limits_can_be_typed(made: Bundle) -> None:
-    row = {r.letter: r for r in dimension_rows(made, read_dimensions(made.sheet), "mm")}["b"]
+    row = {r.letter: r for r in dimension_rows(made, parse_dimensions(made.sheet), "mm")}["b"]
     changed = package_edits.set_dimension(made, "b", compose_limits(row, "max", "0.34"))
     limits = changed.sheet.limits("b")
     assert limits is not None
@@ -86,6 +88,6 @@ def test_levels_and_matches(made: Bundle) -> None:
 @pytest.mark.parametrize("name", ["NVK-M64B", "OHC-350-04", "LYN-T3528", "LYN-X25", "NVK-3301Q", "BRM-ECH47"])
 def test_bodies_of_other_families_stand_on_their_lands(name: str, library: Library) -> None:
     make = next(make for key, make, _ in MADE if key == name)
-    rows = alignment(make(library, DatasheetLink("0" * 64, "x.pdf")), "mm")
+    rows = body_alignment(make(library, DatasheetLink("0" * 64, "x.pdf")), "mm")
     assert len(rows) > 2
     assert [row for row in rows if not row.agrees] == []

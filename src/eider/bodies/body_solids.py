@@ -14,7 +14,7 @@ from eider.lands.pads import pad_outline
 from eider.model.body import Body, BodyResult, Corner
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pattern
-from eider.packages.orientation import placed_solids, placing_in
+from eider.packages.orientation import orientation_in, placed_solids
 from eider.packages.registry import family_of
 
 # How thick copper and ink are shown under a body (mm): enough to be seen from the side.
@@ -39,7 +39,7 @@ def fingerprint(solids: tuple[Solid, ...], name: str) -> str:
     return f"solids-{hashlib.sha256(msgspec.json.encode((solids, name))).hexdigest()[:40]}"
 
 
-def measure(solids: Sequence[Solid]) -> BodyResult:
+def measure_body(solids: Sequence[Solid]) -> BodyResult:
     """Count the instances and measure the box round them, in mm."""
     corners = [corner for solid in solids for corner in _corners(solid)]
     xs, ys, zs = zip(*corners, strict=True)
@@ -86,7 +86,7 @@ def board_solids(pattern: Pattern) -> tuple[Solid, ...]:
 
 def on_lands(solids: tuple[Solid, ...], pattern: Pattern | None) -> tuple[Solid, ...]:
     """A body as it stands on its lands and the board; alone where there are none."""
-    return (*board_solids(pattern), *placed_solids(solids, placing_in(pattern))) if pattern else solids
+    return (*board_solids(pattern), *placed_solids(solids, orientation_in(pattern))) if pattern else solids
 
 
 def _ribbon(points: Outline, width: float) -> Iterator[Outline]:

@@ -9,7 +9,7 @@ from OCP.gp import gp_Ax1, gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS_Shape
 
-from eider.geometry.solids import Cylinder, Placement, Prism, Solid, Strip
+from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement, Strip
 
 
 def make_shape(solid: Solid) -> TopoDS_Shape:
@@ -19,7 +19,7 @@ def make_shape(solid: Solid) -> TopoDS_Shape:
     return _strip(solid.shape) if isinstance(solid.shape, Strip) else _cylinder(solid.shape)
 
 
-def location(place: Placement) -> TopLoc_Location:
+def location(place: SolidPlacement) -> TopLoc_Location:
     """Turn about z, then move."""
     turn, move = gp_Trsf(), gp_Trsf()
     turn.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1)), math.radians(place.turn))

@@ -3,7 +3,7 @@
 import httpx
 import msgspec
 
-from eider.catalogue.protocol import Answer, Entry
+from eider.catalogue.protocol import Answer, CatalogueEntry
 from eider.errors import EiderError
 
 TIMEOUT_S = 8.0
@@ -14,7 +14,7 @@ class CatalogueError(EiderError):
     """The catalogue did not answer, or not in its protocol."""
 
 
-def look_up(address: str, number: str) -> tuple[Entry, ...]:
+def look_up(address: str, number: str) -> tuple[CatalogueEntry, ...]:
     """Entries for a manufacturer part number, from the service at `address`."""
     if not address:
         raise CatalogueError("no catalogue is set; name its address as “catalogue” in eider-library.toml")

@@ -10,7 +10,7 @@ class Price(msgspec.Struct, frozen=True):
     each: str
 
 
-class Offer(msgspec.Struct, frozen=True):
+class SupplierOffer(msgspec.Struct, frozen=True):
     """What one supplier has: its own number, pieces in stock, currency (ISO 4217) and price breaks."""
 
     supplier: str
@@ -20,17 +20,17 @@ class Offer(msgspec.Struct, frozen=True):
     prices: tuple[Price, ...] = ()
 
 
-class Entry(msgspec.Struct, frozen=True):
+class CatalogueEntry(msgspec.Struct, frozen=True):
     """One part as the catalogue knows it."""
 
     part_number: str
     manufacturer: str
     description: str = ""
     facts: dict[str, str] = {}
-    offers: tuple[Offer, ...] = ()
+    offers: tuple[SupplierOffer, ...] = ()
 
 
 class Answer(msgspec.Struct, frozen=True):
     """The answer to a look-up; an empty list where nothing is known."""
 
-    parts: tuple[Entry, ...]
+    parts: tuple[CatalogueEntry, ...]

@@ -6,10 +6,10 @@ from collections.abc import Sequence
 
 import msgspec
 
-from eider.catalogue.protocol import Answer, Entry
+from eider.catalogue.protocol import Answer, CatalogueEntry
 
 
-def make_app(entries: Sequence[Entry]):  # type: ignore[no-untyped-def]
+def make_app(entries: Sequence[CatalogueEntry]):  # type: ignore[no-untyped-def]
     """The ASGI application that answers look-ups from these entries."""
     from starlette.applications import Starlette
     from starlette.requests import Request
@@ -27,7 +27,7 @@ def make_app(entries: Sequence[Entry]):  # type: ignore[no-untyped-def]
 class StandIn:
     """The service on a free port of this machine, in a thread of its own, until it is closed."""
 
-    def __init__(self, entries: Sequence[Entry]) -> None:
+    def __init__(self, entries: Sequence[CatalogueEntry]) -> None:
         import uvicorn
 
         self._socket = socket.create_server(("127.0.0.1", 0))

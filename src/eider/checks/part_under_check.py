@@ -5,18 +5,18 @@ from functools import cached_property
 from eider.errors import EiderError
 from eider.lands.joints import GroupJoints, pattern_joints
 from eider.lands.measure_anchors import Surroundings
-from eider.lands.pattern import footprint_pattern, make_pattern, placing_of
+from eider.lands.pattern import footprint_pattern, make_pattern, orientation_of
 from eider.model.bundle import Bundle
 from eider.model.library import Category, LibrarySettings
 from eider.model.pattern import Pad, Pattern
 from eider.packages.family import Dims, Family, LandRecipe, Terminal
-from eider.packages.orientation import Placing, placed_recipe, placed_terminals
+from eider.packages.orientation import PackageOrientation, placed_recipe, placed_terminals
 from eider.packages.registry import all_families
-from eider.packages.sheet_parsing import Reading, read_dimensions
+from eider.packages.sheet_parsing import ParsedSheet, parse_dimensions
 from eider.rulebooks import Rulebook
 
 
-class PartView:
+class PartUnderCheck:
     """A part with its rules. Whatever cannot be worked out is None; a check of its own speaks of the reason."""
 
     def __init__(self, bundle: Bundle, rulebook: Rulebook, settings: LibrarySettings) -> None:
@@ -28,9 +28,9 @@ class PartView:
         return all_families().get(self.bundle.sheet.family)
 
     @cached_property
-    def reading(self) -> Reading:
+    def reading(self) -> ParsedSheet:
         """The dimensions read anew, with what cannot be read."""
-        return read_dimensions(self.bundle.sheet)
+        return parse_dimensions(self.bundle.sheet)
 
     @cached_property
     def dims(self) -> Dims | None:
@@ -53,9 +53,9 @@ class PartView:
         return self.settings.categories.get(self.bundle.part.category)
 
     @property
-    def placing(self) -> Placing:
+    def placing(self) -> PackageOrientation:
         """How the package lies in the footprint."""
-        return placing_of(self.bundle.footprint, self.rulebook)
+        return orientation_of(self.bundle.footprint, self.rulebook)
 
     @cached_property
     def recipe(self) -> LandRecipe | None:

@@ -9,13 +9,13 @@ from types import MappingProxyType
 import msgspec
 
 from eider.checks import areas
-from eider.checks.part_under_check import PartView
+from eider.checks.part_under_check import PartUnderCheck
 from eider.discovery import modules_of
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 
 
-class Found(msgspec.Struct, frozen=True):
+class CheckHit(msgspec.Struct, frozen=True):
     """What a check function yields: place, what is wrong, measured and expected value; severity where it differs."""
 
     place: str
@@ -25,17 +25,17 @@ class Found(msgspec.Struct, frozen=True):
     severity: Severity | None = None
 
 
-class Mend(msgspec.Struct, frozen=True):
+class QuickFix(msgspec.Struct, frozen=True):
     """The one action that mends a finding: its title, and a function from a part and the finding to a new part.
 
     The results of recipes are made anew afterwards by whoever applies it.
     """
 
     title: str
-    apply: Callable[[PartView, Finding], Bundle]
+    apply: Callable[[PartUnderCheck, Finding], Bundle]
 
 
-CheckFunction = Callable[[PartView], Iterator[Found]]
+CheckFunction = Callable[[PartUnderCheck], Iterator[CheckHit]]
 
 
 class Check(msgspec.Struct, frozen=True):
@@ -47,7 +47,7 @@ class Check(msgspec.Struct, frozen=True):
     title: str
     why: str
     run: CheckFunction
-    mend: Mend | None
+    mend: QuickFix | None
 
     @property
     def area(self) -> str:
@@ -62,7 +62,7 @@ _ID = re.compile(r"[a-z]+\.[a-z0-9-]+")
 
 
 def check(
-    check_id: str, severity: Severity, *, reads: tuple[str, ...], mend: Mend | None = None
+    check_id: str, severity: Severity, *, reads: tuple[str, ...], mend: QuickFix | None = None
 ) -> Callable[[CheckFunction], CheckFunction]:
     """Register a check function under a stable id; its docstring's first line is the title, the rest the reason."""
 

@@ -2,14 +2,14 @@
 
 from msgspec.structs import replace
 
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Check, Found, all_checks, check_by_id
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import Check, CheckHit, all_checks, check_by_id
 from eider.errors import NotFoundError
 from eider.model.bundle import Bundle
 from eider.model.finding import SEVERITY_ORDER, Finding
 
 
-def run_checks(view: PartView, *, with_waived: bool = False) -> tuple[Finding, ...]:
+def run_checks(view: PartUnderCheck, *, with_waived: bool = False) -> tuple[Finding, ...]:
     """All findings of a part, worst first, then in the order of the checks; waived ones only on request."""
     found = [_finding(entry, hit, view.bundle) for entry in all_checks().values() for hit in entry.run(view)]
     found += _of_other_levels(view, {(f.check, f.place) for f in found})
@@ -19,12 +19,12 @@ def run_checks(view: PartView, *, with_waived: bool = False) -> tuple[Finding, .
     return tuple(sorted(found, key=lambda finding: SEVERITY_ORDER[finding.severity]))
 
 
-def _of_other_levels(view: PartView, known: set[tuple[str, str]]) -> list[Finding]:
+def _of_other_levels(view: PartUnderCheck, known: set[tuple[str, str]]) -> list[Finding]:
     """What the lands at further levels bring that those of the chosen level do not."""
     found = []
     for pattern in view.bundle.footprint.also:
         footprint = replace(view.bundle.footprint, level=pattern.level, pattern=pattern, also=(), also_levels=())
-        other = PartView(replace(view.bundle, footprint=footprint), view.rulebook, view.settings)
+        other = PartUnderCheck(replace(view.bundle, footprint=footprint), view.rulebook, view.settings)
         for entry in all_checks().values():
             hits = entry.run(other) if entry.id.startswith("lands.") else ()
             for hit in hits:
@@ -34,7 +34,7 @@ def _of_other_levels(view: PartView, known: set[tuple[str, str]]) -> list[Findin
     return found
 
 
-def _finding(entry: Check, hit: Found, bundle: Bundle) -> Finding:
+def _finding(entry: Check, hit: CheckHit, bundle: Bundle) -> Finding:
     return Finding(
         check=entry.id,
         severity=hit.severity or entry.severity,
@@ -47,7 +47,7 @@ def _finding(entry: Check, hit: Found, bundle: Bundle) -> Finding:
     )
 
 
-def mend(view: PartView, finding: Finding) -> Bundle:
+def apply_quick_fix(view: PartUnderCheck, finding: Finding) -> Bundle:
     """The part with a finding mended; results of recipes still have to be made anew."""
     action = check_by_id(finding.check).mend
     if action is None:

@@ -7,14 +7,14 @@ import click
 
 from eider.cli.output import finish, json_option
 from eider.datasheets import Datasheet
-from eider.datasheets.pin_tables import pins_of
-from eider.datasheets.table_capture import As, Capture, capture
+from eider.datasheets.pin_tables import pins_from_table
+from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
 from eider.errors import InputError
-from eider.evidence.value_evidence import coverage, held_values
+from eider.evidence.value_evidence import evidence_coverage, evidenced_values
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.library import open_library
 from eider.model.package_sheet import PackageSheet
-from eider.packages.letters import OwnRow, Proposal, propose_letters
+from eider.packages.letters import DatasheetLetter, Proposal, propose_letters
 from eider.packages.registry import family_of
 
 
@@ -30,20 +30,20 @@ from eider.packages.registry import family_of
 @click.option("--pins", "count", type=int, default=0, help="How many pins the package has, for --family.")
 @json_option
 def capture_command(
-    pdf: Path, page: int, box: str, kind: As | None, unit: str | None, family: str, count: int, as_json: bool
+    pdf: Path, page: int, box: str, kind: CaptureKind | None, unit: str | None, family: str, count: int, as_json: bool
 ) -> None:
     """Read a table of dimensions or pins in a rectangle of a datasheet's page."""
     corners = _corners(box)
     datasheet = Datasheet(pdf)
     try:
-        found = capture(datasheet, page, corners, kind, unit=unit or "")
+        found = capture_table(datasheet, page, corners, kind, unit=unit or "")
     finally:
         datasheet.close()
     data = _capture_data(pdf, found)
     proposed: tuple[Proposal, ...] = ()
     if family:
         rows = found.dimensions.rows if found.dimensions else ()
-        own = {r.letter: OwnRow(r.letter, r.limits) for r in rows if r.limits and r.letter}
+        own = {r.letter: DatasheetLetter(r.letter, r.limits) for r in rows if r.limits and r.letter}
         known = family_of(family)
         sheet = PackageSheet(name="", family=family, pins=count or known.default_pins)
         proposed = propose_letters(known, sheet, tuple(own.values()))
@@ -61,35 +61,53 @@ def _corners(box: str) -> tuple[float, float, float, float]:
     return x0, y0, x1, y1
 
 
-def _capture_data(pdf: Path, found: Capture) -> dict[str, Any]:
+def _capture_data(pdf: Path, found: TableCapture) -> dict[str, Any]:
     data: dict[str, Any] = {
-        "document": pdf.name, "page": found.page, "box": found.box, "as": found.kind, "ruled": found.is_ruled,
+        "document": pdf.name,
+        "page": found.page,
+        "box": found.box,
+        "as": found.kind,
+        "ruled": found.is_ruled,
         "continued": found.continued,
-    }  # fmt: skip
+    }
     if found.dimensions:
         data["columns"] = found.dimensions.columns
         data["doubt"] = found.dimensions.doubt
         data["rows"] = [
             {
-                "letter": row.letter, "member": row.member, "meaning": row.meaning, "text": row.text,
-                "limits": row.limits, "seen": row.seen, "page": place.page, "box": place.box, "notes": row.notes,
+                "letter": row.letter,
+                "member": row.member,
+                "meaning": row.meaning,
+                "text": row.text,
+                "limits": row.limits,
+                "seen": row.seen,
+                "page": place.page,
+                "box": place.box,
+                "notes": row.notes,
                 "doubt": row.doubt,
             }
             for row, place in zip(found.dimensions.rows, found.places, strict=True)
-        ]  # fmt: skip
+        ]
     elif found.pins:
-        reading, rows = pins_of(found.pins)
+        reading, rows = pins_from_table(found.pins)
         data["columns"] = found.pins.columns
         data["doubt"] = found.pins.doubt
         data["rows"] = [
             {
-                "number": pin.number, "name": pin.name, "active_low": pin.active_low, "type": pin.type,
-                "assumed": pin.assumed, "alternatives": pin.alternatives, "description": pin.description,
-                "seen": found.pins.rows[row].seen, "page": found.places[row].page, "box": found.places[row].box,
+                "number": pin.number,
+                "name": pin.name,
+                "active_low": pin.active_low,
+                "type": pin.type,
+                "assumed": pin.assumed,
+                "alternatives": pin.alternatives,
+                "description": pin.description,
+                "seen": found.pins.rows[row].seen,
+                "page": found.places[row].page,
+                "box": found.places[row].box,
                 "doubt": found.pins.rows[row].doubt,
             }
             for pin, row in zip(reading.pins, rows, strict=True)
-        ]  # fmt: skip
+        ]
         data["unread"] = [{"line": fault.line, "message": fault.message} for fault in reading.faults]
     return data
 
@@ -122,17 +140,19 @@ def evidence(folder: Path, item: str, as_json: bool) -> None:
     library = open_library(folder)
     row = library.find(item)
     bundle = library.load(row.id)
-    covered, values = coverage(bundle), list(held_values(bundle))
+    covered, values = evidence_coverage(bundle), list(evidenced_values(bundle))
     names = {link.sha256: link.name for link in bundle.part.datasheets}
     data = {
         "part": row.name,
         "coverage": {
-            "total": covered.total, "covered": covered.covered, "confirmed": covered.confirmed,
+            "total": covered.total,
+            "covered": covered.covered,
+            "confirmed": covered.confirmed,
             "without": covered.without,
         },
         "documents": names,
         "values": values,
-    }  # fmt: skip
+    }
     lines = [f"{covered.covered} of {covered.total} values with evidence, {covered.confirmed} confirmed"]
     for value in values:
         source = value.evidence

@@ -5,12 +5,12 @@ from xml.etree import ElementTree
 
 import click
 
-from eider.checks import PartView, run_checks
+from eider.checks import PartUnderCheck, run_checks
 from eider.cli.output import BLOCKED, finding_lines, finish, json_option
-from eider.commands.evaluation import count
+from eider.commands.evaluation import count_by_severity
 from eider.errors import InputError, NotFoundError
 from eider.library import Library, init_library, open_library
-from eider.library.revision_compare import compare
+from eider.library.revision_compare import compare_revisions
 from eider.library.versions import Person
 from eider.model.finding import SEVERITY_ORDER, Finding
 from eider.services.exporting import documents_of, export_part
@@ -67,7 +67,7 @@ def check(folder: Path, items: tuple[str, ...], form: str, as_json: bool) -> Non
     findings = sorted((f for found in by_part.values() for f in found), key=lambda f: SEVERITY_ORDER[f.severity])
     if form == "junit" and not as_json:
         finish(None, [_junit(by_part)], False, findings)
-    counts = count(tuple(findings))
+    counts = count_by_severity(tuple(findings))
     summary = f"{len(rows)} parts: " + ", ".join(f"{n} {name}s" for name, n in counts.items())
     lines = [f"{f.item}: {line}" for f, line in zip(findings, finding_lines(findings), strict=False)]
     finish({"findings": findings, "counts": counts}, [*lines, summary], as_json, findings)
@@ -75,7 +75,7 @@ def check(folder: Path, items: tuple[str, ...], form: str, as_json: bool) -> Non
 
 def _check_part(library: Library, part_id: str) -> tuple[Finding, ...]:
     bundle = library.load(part_id)
-    return run_checks(PartView(bundle, library.rulebook(bundle.footprint.rulebook), library.settings))
+    return run_checks(PartUnderCheck(bundle, library.rulebook(bundle.footprint.rulebook), library.settings))
 
 
 def _junit(by_part: dict[str, tuple[Finding, ...]]) -> str:
@@ -146,7 +146,7 @@ def diff(folder: Path, item: str, before: int, after: int, as_json: bool) -> Non
         if library.versions.revision(row.id, revision) is None:
             raise NotFoundError(f"{row.name} has no revision {revision}; eider history lists them")
     old, new = (_plain(library, row.id, revision) for revision in (before, after))
-    found = list(compare(old, new))
+    found = list(compare_revisions(old, new))
     data = {
         "item": row.name,
         "from": before,

@@ -4,10 +4,10 @@ from pathlib import Path
 
 import click
 
-from eider.checks import PartView
+from eider.checks import PartUnderCheck
 from eider.cli.library import item_argument, library_argument
 from eider.cli.output import finish, json_option
-from eider.commands.evaluation import evaluate
+from eider.commands.evaluation import evaluate_part
 from eider.commands.kept_distances import keep_distance
 from eider.errors import InputError
 from eider.lands.measure_anchors import distance_of
@@ -30,14 +30,14 @@ def measure(folder: Path, item: str, first: str, second: str, along: Along, shal
     library = open_library(folder)
     bundle = library.load(library.find(item).id)
     rules = rules_for(library, bundle)
-    around = PartView(bundle, rules.rulebook, rules.settings).surroundings
+    around = PartUnderCheck(bundle, rules.rulebook, rules.settings).surroundings
     if around is None:
         raise InputError(f"{item} has no lands to measure; complete its package sheet first")
     kept = KeptDistance(first, second, along)
     distance = distance_of(around, kept)
     if shall:
         library.require_writable()
-        outcome = evaluate(keep_distance(bundle, kept, shall), rules)
+        outcome = evaluate_part(keep_distance(bundle, kept, shall), rules)
         library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
     told = f"{kept.key}: {distance:.4f} mm" + (f", kept: it shall be {shall}" if shall else "")
     finish({"from": first, "to": second, "along": along, "mm": round(distance, 6), "kept": shall}, [told], as_json)

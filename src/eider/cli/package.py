@@ -5,11 +5,11 @@ from pathlib import Path
 import click
 import msgspec
 
-from eider.bodies.body_solids import body_solids, measure
-from eider.checks import PartView, run_checks
+from eider.bodies.body_solids import body_solids, measure_body
+from eider.checks import PartUnderCheck, run_checks
 from eider.cli.output import finding_lines, finish, json_option
 from eider.errors import InputError
-from eider.exchange.package_sheet import read_sheet
+from eider.exchange.package_sheet import read_package_sheet
 from eider.exchange.pattern_file import pattern_data, read_pads
 from eider.geometry.lengths import format_length
 from eider.lands.joints import lowest_level
@@ -48,7 +48,7 @@ def bare_bundle(sheet: PackageSheet, pattern: Pattern | None, level: Level) -> B
 
 def check_lands(sheet: PackageSheet, pattern: Pattern, rulebook: Rulebook) -> tuple[Finding, ...]:
     """Findings of the checks of sheet and lands."""
-    view = PartView(bare_bundle(sheet, pattern, pattern.level), rulebook, LibrarySettings(name=""))
+    view = PartUnderCheck(bare_bundle(sheet, pattern, pattern.level), rulebook, LibrarySettings(name=""))
     return tuple(f for f in run_checks(view) if f.check.startswith(("sheet.", "lands.")))
 
 
@@ -88,7 +88,7 @@ def _rulebook(path: Path | None) -> Rulebook:
 @json_option
 def lands(sheet: Path, level: Level | None, rulebook: Path | None, settings: tuple[str, ...], as_json: bool) -> None:
     """Compute the land pattern of a package sheet."""
-    document, rules = _with_settings(read_sheet(sheet), _rulebook(rulebook), settings)
+    document, rules = _with_settings(read_package_sheet(sheet), _rulebook(rulebook), settings)
     pattern = make_pattern(document, level or rules.default_level, rules)
     findings = check_lands(document, pattern, rules)
     lines = [f"{pattern.name}  level {pattern.level}, rulebook {rules.name}"]
@@ -112,11 +112,11 @@ def lands(sheet: Path, level: Level | None, rulebook: Path | None, settings: tup
 @json_option
 def joints(sheet: Path, pattern: Path, level: Level | None, rulebook: Path | None, as_json: bool) -> None:
     """Tell which solder joint each pad of any pattern gives on a package."""
-    document, rules = read_sheet(sheet), _rulebook(rulebook)
+    document, rules = read_package_sheet(sheet), _rulebook(rulebook)
     pads = read_pads(pattern)
     chosen: Level = level or rules.default_level
     given = Pattern(name=pattern.stem, level=chosen, family=document.family, pads=pads)
-    view = PartView(bare_bundle(document, given, chosen), rules, LibrarySettings(name=""))
+    view = PartUnderCheck(bare_bundle(document, given, chosen), rules, LibrarySettings(name=""))
     # A sheet that is not complete raises here, with the letter that is missing.
     make_pattern(document, chosen, rules)
     kept = (
@@ -147,9 +147,9 @@ def joints(sheet: Path, pattern: Path, level: Level | None, rulebook: Path | Non
 @json_option
 def body(sheet: Path, out: Path, as_json: bool) -> None:
     """Write the 3D body of a package sheet as STEP."""
-    document = read_sheet(sheet)
+    document = read_package_sheet(sheet)
     solids = body_solids(document)
-    result = measure(solids)
+    result = measure_body(solids)
     if not out.parent.is_dir():
         raise InputError(f"the folder {out.parent} is not there; make it first")
     from eider.bodies.step_writer import write_step

@@ -6,11 +6,11 @@ import click
 
 from eider.cli.library import library_argument
 from eider.cli.output import finish, json_option
-from eider.commands.rulebook_draft import Draft, changes_of, differing_rows, with_change
+from eider.commands.rulebook_draft import RulebookDraft, changes_of, differing_rows, with_change
 from eider.errors import InputError
 from eider.library import Library, open_library
-from eider.library.stored_rulebooks import keep_rulebook, new_rulebook, rulebook_history, rulebook_names
-from eider.services.rulebook_effects import effects, open_draft
+from eider.library.stored_rulebooks import new_rulebook, rulebook_history, rulebook_names, save_rulebook
+from eider.services.rulebook_effects import open_draft, rulebook_effects
 
 
 @click.command("rulebook")
@@ -20,9 +20,7 @@ from eider.services.rulebook_effects import effects, open_draft
 @click.option("--set", "settings", multiple=True, metavar="PATH=VALUE", help="A change, such as pads.stencil=0.1.")
 @click.option("--keep", default="", metavar="NOTE", help="Keep the changes as the next revision, and why.")
 @json_option
-def rulebook(
-    folder: Path, name: str, origin: str, settings: tuple[str, ...], keep: str, as_json: bool
-) -> None:  # fmt: skip
+def rulebook(folder: Path, name: str, origin: str, settings: tuple[str, ...], keep: str, as_json: bool) -> None:
     """Show the rulebooks of a library, or one; try changes, see which footprints they change, and keep them."""
     library = open_library(folder)
     if not name:
@@ -36,22 +34,29 @@ def rulebook(
     if origin:
         # Only once every change is known to fit.
         new_rulebook(library, name, origin)
-        draft = Draft(name, open_draft(library, name).text, draft.changes)
-    found = effects(library, draft)
+        draft = RulebookDraft(name, open_draft(library, name).text, draft.changes)
+    found = rulebook_effects(library, draft)
     revision = draft.kept.revision
     if keep and not draft.changes:
         raise InputError("there is no change to keep; name one with --set PATH=VALUE")
     if keep:
-        revision = keep_rulebook(library, name, draft.changed_text, keep).revision
+        revision = save_rulebook(library, name, draft.changed_text, keep).revision
     changes = changes_of(draft)
     data = {
-        "rulebook": name, "revision": revision, "kept": bool(keep), "changes": changes,
-        "effects": found.changed, "footprints": found.looked_at,
-    }  # fmt: skip
+        "rulebook": name,
+        "revision": revision,
+        "kept": bool(keep),
+        "changes": changes,
+        "effects": found.changed,
+        "footprints": found.looked_at,
+    }
     lines = [f"{name}, revision {revision}, used by {found.looked_at} footprints"]
     if not changes:
-        lines += [f"  {section}: {row.group or ''} {row.title}: {' / '.join(row.values)}, standard "
-                  f"{' / '.join(row.standard) or 'none'}" for section, row in differing_rows(draft.kept)]  # fmt: skip
+        lines += [
+            f"  {section}: {row.group or ''} {row.title}: {' / '.join(row.values)}, standard "
+            f"{' / '.join(row.standard) or 'none'}"
+            for section, row in differing_rows(draft.kept)
+        ]
     lines += [f"  {c.path}: {c.before or 'empty'} → {c.after or 'empty'} (standard {c.standard})" for c in changes]
     lines += [f"  {effect.part}: {effect.words}" for effect in found.changed]
     if changes:

@@ -6,7 +6,7 @@ from pathlib import Path
 import click
 import msgspec
 
-from eider.checks import PartView, run_checks
+from eider.checks import PartUnderCheck, run_checks
 from eider.cli.output import finding_lines, finish, json_option
 from eider.cli.package import bare_bundle
 from eider.drawings.symbol_drawing import symbol_drawing
@@ -46,9 +46,17 @@ from eider.symbols.unit_splitting import SPLITTINGS
 @click.option("--types", is_flag=True, help="Mark the electrical type at each pin of the drawing.")
 @json_option
 def symbol(
-    pins: Path, arrangement: Arrangement, sides: str, way: str, graphic: str, style: str, package: str,
-    out: Path | None, types: bool, as_json: bool,
-) -> None:  # fmt: skip
+    pins: Path,
+    arrangement: Arrangement,
+    sides: str,
+    way: str,
+    graphic: str,
+    style: str,
+    package: str,
+    out: Path | None,
+    types: bool,
+    as_json: bool,
+) -> None:
     """Make a symbol from a pin table: CSV, tab-separated, XLSX, BSDL (.bsd) or IBIS (.ibs)."""
     reading = _chosen(read_pin_file(pins), package).reading
     if graphic and find_graphic(graphic) is None:
@@ -103,8 +111,10 @@ def _measures(style: str) -> SymbolMeasures:
     given = {key.strip(): value.strip() for key, _, value in pieces}
     unknown = set(given) - set(SymbolMeasures.__struct_fields__)
     if unknown:
-        raise InputError(f"--style {style}: {', '.join(sorted(unknown))} is not known; known are "
-                         f"{', '.join(SymbolMeasures.__struct_fields__)}")  # fmt: skip
+        raise InputError(
+            f"--style {style}: {', '.join(sorted(unknown))} is not known; known are "
+            f"{', '.join(SymbolMeasures.__struct_fields__)}"
+        )
     try:
         return msgspec.convert(given, SymbolMeasures, strict=False)
     except (msgspec.ValidationError, ValueError) as fault:
@@ -135,7 +145,7 @@ def _pin_line(pin: PlacedPin) -> str:
 def _check(made: Symbol) -> tuple[Finding, ...]:
     """The checks of the symbol alone; there is no package to hold it against."""
     bundle = bare_bundle(PackageSheet(name="", family="", pins=0), None, "B")
-    view = PartView(
+    view = PartUnderCheck(
         msgspec.structs.replace(bundle, symbol=made),
         standard_rulebook(),
         LibrarySettings(name="", symbols=made.measures),

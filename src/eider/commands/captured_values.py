@@ -4,17 +4,17 @@ from collections.abc import Mapping
 
 import msgspec
 
-from eider.datasheets.dimension_tables import DimensionRow
-from eider.datasheets.pin_tables import pins_of
-from eider.datasheets.table_capture import Capture
+from eider.datasheets.dimension_tables import ReadDimension
+from eider.datasheets.pin_tables import pins_from_table
+from eider.datasheets.table_capture import TableCapture
 from eider.errors import InputError
-from eider.evidence.evidence_changes import now, take
+from eider.evidence.evidence_changes import put_value, utc_now
 from eider.evidence.value_evidence import DIMENSION
 from eider.exchange.pins import bsdl, ibis
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.symbol import Pin
-from eider.packages.letters import OwnRow, Proposal, propose_letters
+from eider.packages.letters import DatasheetLetter, Proposal, propose_letters
 from eider.packages.registry import family_of
 from eider.symbols.pin_table import PinReading
 
@@ -27,37 +27,39 @@ def datasheet_evidence(
     document: str, page: int, box: tuple[float, float, float, float], seen: str, who: str
 ) -> Evidence:
     """Evidence of a place on a page, signed."""
-    return Evidence(EvidenceKind.DATASHEET, document=document, page=page, box=box, text=seen, by=who, at=now())
+    return Evidence(EvidenceKind.DATASHEET, document=document, page=page, box=box, text=seen, by=who, at=utc_now())
 
 
-def members(capture: Capture) -> list[str]:
+def family_members(capture: TableCapture) -> list[str]:
     """The sizes or variants of a family table, in its order; none where it speaks of one package."""
     rows = capture.dimensions.rows if capture.dimensions else ()
     return list(dict.fromkeys(row.member for row in rows if row.member))
 
 
-def rows_of(capture: Capture, member: str = "") -> list[tuple[int, DimensionRow]]:
+def member_rows(capture: TableCapture, member: str = "") -> list[tuple[int, ReadDimension]]:
     """The dimensions of one member, each with its index in the capture."""
     rows = capture.dimensions.rows if capture.dimensions else ()
     return [(index, row) for index, row in enumerate(rows) if row.member == member]
 
 
-def proposals(bundle: Bundle, capture: Capture, member: str = "") -> tuple[Proposal, ...]:
+def proposals(bundle: Bundle, capture: TableCapture, member: str = "") -> tuple[Proposal, ...]:
     """The possible meanings of the sheet's letters in the part's family."""
     rows = {
-        row.letter: OwnRow(row.letter, row.limits) for _, row in rows_of(capture, member) if row.limits and row.letter
+        row.letter: DatasheetLetter(row.letter, row.limits)
+        for _, row in member_rows(capture, member)
+        if row.limits and row.letter
     }
     return propose_letters(family_of(bundle.sheet.family), bundle.sheet, tuple(rows.values()))
 
 
-def take_dimensions(
-    bundle: Bundle, capture: Capture, letters: Mapping[str, str], document: str, who: str, member: str = ""
+def use_dimensions(
+    bundle: Bundle, capture: TableCapture, letters: Mapping[str, str], document: str, who: str, member: str = ""
 ) -> Bundle:
     """Take dimensions over under the standard's letters; a row whose letter has none is left out.
 
     A row that could not be read comes as the text that stands there, and a finding speaks of it.
     """
-    rows = rows_of(capture, member)
+    rows = member_rows(capture, member)
     # Only what this table gives gets another meaning: a sheet may be captured from several tables.
     taken = {letters.get(row.letter, "") for _, row in rows}
     aliases = {own: standard for own, standard in bundle.sheet.aliases.items() if standard not in taken}
@@ -67,15 +69,15 @@ def take_dimensions(
             continue
         place = capture.places[index]
         evidence = datasheet_evidence(document, place.page, place.box, row.seen, who)
-        bundle = take(bundle, f"{DIMENSION}{standard}", row.text, evidence)
+        bundle = put_value(bundle, f"{DIMENSION}{standard}", row.text, evidence)
         if row.letter != standard:
             aliases[row.letter] = standard
     return replace(bundle, sheet=replace(bundle.sheet, aliases=aliases))
 
 
-def take_reading(bundle: Bundle, reading: PinReading, origin: str) -> Bundle:
+def use_pin_reading(bundle: Bundle, reading: PinReading, origin: str) -> Bundle:
     """Take pins from a file over in place of those there are; a machine-readable model of the maker is evidence."""
-    told = Evidence(EvidenceKind.SUPPLIER, text=origin, at=now()) if origin.lower().endswith(MODELS) else None
+    told = Evidence(EvidenceKind.SUPPLIER, text=origin, at=utc_now()) if origin.lower().endswith(MODELS) else None
     decided = {(pin.number, pin.name): pin for pin in bundle.symbol.pins}
     pins = tuple(_as_decided(replace(pin, evidence=told), decided) for pin in reading.pins)
     return replace(bundle, symbol=replace(bundle.symbol, pins=pins))
@@ -89,7 +91,7 @@ def _as_decided(pin: Pin, decided: Mapping[tuple[str, str], Pin]) -> Pin:
     return replace(pin, group=pin.group or old.group, unit=old.unit, shape=old.shape, shown=old.shown)
 
 
-def take_pins(bundle: Bundle, capture: Capture, document: str, who: str) -> Bundle:
+def use_pins(bundle: Bundle, capture: TableCapture, document: str, who: str) -> Bundle:
     """Take a pin table over in place of the pins there are; what was decided for pins of the same name stays.
 
     Raises:
@@ -97,7 +99,7 @@ def take_pins(bundle: Bundle, capture: Capture, document: str, who: str) -> Bund
     """
     if capture.pins is None:
         raise InputError("this was read as dimensions, not as pins")
-    reading, rows = pins_of(capture.pins)
+    reading, rows = pins_from_table(capture.pins)
     if not reading.pins:
         raise InputError("no pin could be read; say which column holds the numbers and which the names")
     decided = {(pin.number, pin.name): pin for pin in bundle.symbol.pins}

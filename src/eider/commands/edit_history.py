@@ -8,7 +8,7 @@ from eider.model.bundle import Bundle
 LONGEST = 500
 
 
-class Step(msgspec.Struct, frozen=True):
+class HistoryState(msgspec.Struct, frozen=True):
     """One state, what led to it, and what a further keystroke of the same entry is told by."""
 
     label: str
@@ -16,14 +16,14 @@ class Step(msgspec.Struct, frozen=True):
     merge: str = ""
 
 
-class Session:
+class EditHistory:
     """The states of one open part. `number` grows with each change, so that late answers of jobs are told."""
 
     def __init__(self, bundle: Bundle, *, read_only: bool = False) -> None:
         self.read_only = read_only
         self.number = 0
-        self._done = [Step("Open", bundle)]
-        self._undone: list[Step] = []
+        self._done = [HistoryState("Open", bundle)]
+        self._undone: list[HistoryState] = []
         self.is_saved = True
 
     @property
@@ -48,7 +48,7 @@ class Session:
         """
         if self.read_only or bundle == self.bundle:
             return False
-        step = Step(label, bundle, merge)
+        step = HistoryState(label, bundle, merge)
         if merge and len(self._done) > 1 and self._done[-1].merge == merge:
             self._done[-1] = step
         else:
@@ -63,13 +63,13 @@ class Session:
         if number != self.number:
             return False
         last = self._done[-1]
-        self._done[-1] = Step(last.label, bundle, last.merge)
+        self._done[-1] = HistoryState(last.label, bundle, last.merge)
         return True
 
     def end_merge(self) -> None:
         """The next change is a step of its own, whatever it is."""
         last = self._done[-1]
-        self._done[-1] = Step(last.label, last.bundle)
+        self._done[-1] = HistoryState(last.label, last.bundle)
 
     def undo(self) -> bool:
         """One step back."""

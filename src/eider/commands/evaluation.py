@@ -4,29 +4,29 @@ from contextlib import suppress
 
 import msgspec
 
-from eider.bodies.body_solids import body_solids, measure
-from eider.checks import PartView, run_checks
+from eider.bodies.body_solids import body_solids, measure_body
+from eider.checks import PartUnderCheck, run_checks
 from eider.errors import EiderError
 from eider.lands.pattern import footprint_pattern, package_name
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.library import LibrarySettings
-from eider.packages.sheet_parsing import read_dimensions
+from eider.packages.sheet_parsing import parse_dimensions
 from eider.rulebooks import Rulebook
 from eider.symbols.arrangement import arrange
-from eider.symbols.custom_graphic import OWN
+from eider.symbols.custom_graphic import CUSTOM
 
 replace = msgspec.structs.replace
 
 
-class Rules(msgspec.Struct, frozen=True):
+class EvaluationRules(msgspec.Struct, frozen=True):
     """What a part is made and checked by: the library's settings and a rulebook."""
 
     rulebook: Rulebook
     settings: LibrarySettings
 
 
-class Outcome(msgspec.Struct, frozen=True):
+class EvaluatedPart(msgspec.Struct, frozen=True):
     """A part with fresh results, and what the checks found."""
 
     bundle: Bundle
@@ -35,17 +35,17 @@ class Outcome(msgspec.Struct, frozen=True):
     @property
     def counts(self) -> dict[str, int]:
         """How many findings there are of each severity."""
-        return count(self.findings)
+        return count_by_severity(self.findings)
 
 
-def count(findings: tuple[Finding, ...]) -> dict[str, int]:
+def count_by_severity(findings: tuple[Finding, ...]) -> dict[str, int]:
     """Findings by severity; all three are named."""
     return {name: sum(f.severity == name for f in findings) for name in ("blocker", "caution", "note")}
 
 
-def regenerate(bundle: Bundle, rulebook: Rulebook) -> Bundle:
+def rerun_recipes(bundle: Bundle, rulebook: Rulebook) -> Bundle:
     """The part with every result made anew; where a recipe gives none, the last good result stays."""
-    sheet = read_dimensions(bundle.sheet).sheet
+    sheet = parse_dimensions(bundle.sheet).sheet
     footprint, body = bundle.footprint, bundle.body
     with suppress(EiderError):
         pattern = footprint_pattern(sheet, footprint, rulebook)
@@ -59,7 +59,7 @@ def regenerate(bundle: Bundle, rulebook: Rulebook) -> Bundle:
         )
         sheet = replace(sheet, name=package_name(sheet))
     with suppress(EiderError):
-        body = replace(body, result=measure(body_solids(sheet, body)), name=sheet.name or body.name)
+        body = replace(body, result=measure_body(body_solids(sheet, body)), name=sheet.name or body.name)
     symbol = arrange(replace(bundle.symbol, name=_symbol_name(bundle)))
     return _linked(replace(bundle, sheet=sheet, symbol=symbol, footprint=footprint, body=body))
 
@@ -67,7 +67,7 @@ def regenerate(bundle: Bundle, rulebook: Rulebook) -> Bundle:
 def _symbol_name(bundle: Bundle) -> str:
     """Standard graphics are shared under their own name; others are called as the part."""
     graphic = bundle.symbol.graphic
-    return graphic if graphic and graphic != OWN else bundle.part.name
+    return graphic if graphic and graphic != CUSTOM else bundle.part.name
 
 
 def _linked(bundle: Bundle) -> Bundle:
@@ -88,7 +88,7 @@ def _linked(bundle: Bundle) -> Bundle:
     )
 
 
-def evaluate(bundle: Bundle, rules: Rules, *, fresh: bool = True) -> Outcome:
+def evaluate_part(bundle: Bundle, rules: EvaluationRules, *, fresh: bool = True) -> EvaluatedPart:
     """Run the recipes (unless the part is to be looked at as it is stored) and all checks."""
-    made = regenerate(bundle, rules.rulebook) if fresh else bundle
-    return Outcome(made, run_checks(PartView(made, rules.rulebook, rules.settings)))
+    made = rerun_recipes(bundle, rules.rulebook) if fresh else bundle
+    return EvaluatedPart(made, run_checks(PartUnderCheck(made, rules.rulebook, rules.settings)))

@@ -6,7 +6,7 @@ import msgspec
 
 from eider.errors import InputError
 from eider.model.bundle import Bundle
-from eider.model.footprint import Adjustment, Dressing
+from eider.model.footprint import Adjustment, SilkscreenOverride
 from eider.model.pattern import LEVELS, Level
 
 replace = msgspec.structs.replace
@@ -19,7 +19,7 @@ def set_also_level(bundle: Bundle, level: Level, *, on: bool) -> Bundle:
     return replace(bundle, footprint=replace(bundle.footprint, also_levels=kept))
 
 
-def set_placing(bundle: Bundle, turn: int, *, mirrored: bool) -> Bundle:
+def set_orientation(bundle: Bundle, turn: int, *, mirrored: bool) -> Bundle:
     """How the package lies in the footprint, beyond the rulebook's orientation.
 
     Raises:
@@ -41,7 +41,7 @@ def set_rulebook(bundle: Bundle, name: str) -> Bundle:
     return replace(bundle, footprint=replace(bundle.footprint, rulebook=name))
 
 
-def adjust(bundle: Bundle, adjustment: Adjustment) -> Bundle:
+def adjust_pad(bundle: Bundle, adjustment: Adjustment) -> Bundle:
     """Record a hand change on a pad; a further one of the same thing takes its place, an empty value takes it back."""
     kept = [a for a in bundle.footprint.adjustments if (a.pad, a.what) != (adjustment.pad, adjustment.what)]
     added = [adjustment] if adjustment.value.strip() else []
@@ -53,6 +53,6 @@ def set_adjustments(bundle: Bundle, adjustments: Sequence[Adjustment]) -> Bundle
     return replace(bundle, footprint=replace(bundle.footprint, adjustments=tuple(adjustments)))
 
 
-def set_dressing(bundle: Bundle, dressing: Sequence[Dressing]) -> Bundle:
+def set_silkscreen_overrides(bundle: Bundle, dressing: Sequence[SilkscreenOverride]) -> Bundle:
     """Other changes of what surrounds the lands."""
     return replace(bundle, footprint=replace(bundle.footprint, dressing=tuple(dressing)))

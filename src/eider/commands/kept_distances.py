@@ -2,12 +2,12 @@
 
 import msgspec
 
-from eider.checks import PartView
+from eider.checks import PartUnderCheck
 from eider.drawings.ruler_snapping import Measured, Snap
 from eider.errors import InputError
 from eider.evidence.evidence_changes import put_distance, typed_dimension
 from eider.evidence.value_evidence import DISTANCE
-from eider.lands.measure_anchors import SpotError, Surroundings, name_spot
+from eider.lands.measure_anchors import AnchorError, Surroundings, name_anchor
 from eider.model.bundle import Bundle
 from eider.model.footprint import ALONG, Along, KeptDistance
 from eider.model.package_sheet import Dimension
@@ -22,7 +22,7 @@ THINGS = {
 }  # fmt: skip
 
 
-def spot_of(around: Surroundings, snap: Snap) -> str:
+def anchor_of(around: Surroundings, snap: Snap) -> str:
     """The name of a place that the ruler holds on to.
 
     Raises:
@@ -30,9 +30,11 @@ def spot_of(around: Surroundings, snap: Snap) -> str:
     """
     thing = THINGS.get(snap.role)
     if thing is None:
-        raise SpotError("this line has no place that is found again; hold on to a pad, hole, opening, lead or the body")
+        raise AnchorError(
+            "this line has no place that is found again; hold on to a pad, hole, opening, lead or the body"
+        )
     number = snap.place.removeprefix("lands.pads.") if snap.place.startswith("lands.pads.") else ""
-    return name_spot(around, f"{thing} {number}".strip(), snap.at)
+    return name_anchor(around, f"{thing} {number}".strip(), snap.at)
 
 
 def ways(measured: Measured) -> tuple[Along, ...]:
@@ -46,7 +48,7 @@ def value_along(measured: Measured, along: Along) -> float:
     return (measured.gap or 0.0) if along == "edge to edge" else values[along]
 
 
-def kept_of(view: PartView, measured: Measured, along: Along) -> KeptDistance:
+def kept_of(view: PartUnderCheck, measured: Measured, along: Along) -> KeptDistance:
     """A measured distance by the names of its ends.
 
     Raises:
@@ -55,7 +57,7 @@ def kept_of(view: PartView, measured: Measured, along: Along) -> KeptDistance:
     """
     if view.surroundings is None:
         raise InputError("there are no lands to measure")
-    first, second = (spot_of(view.surroundings, snap) for snap in (measured.first, measured.second))
+    first, second = (anchor_of(view.surroundings, snap) for snap in (measured.first, measured.second))
     return KeptDistance(first, second, along)
 
 

@@ -7,7 +7,7 @@ import msgspec
 from eider.evidence.evidence_changes import put_suggested, typed_dimension
 from eider.evidence.value_evidence import SUGGESTED
 from eider.lands.manufacturer_pattern import groups_of
-from eider.lands.pattern import derive
+from eider.lands.pattern import derive_lands
 from eider.model.bundle import Bundle
 from eider.model.footprint import SuggestedLands
 from eider.model.package_sheet import Dimension
@@ -21,7 +21,7 @@ def set_source(bundle: Bundle, source: Literal["computed", "suggested"], ruleboo
     suggested = bundle.footprint.suggested
     if source == "suggested":
         known = {s.group for s in suggested}
-        groups = groups_of(derive(bundle.sheet, bundle.footprint.level, rulebook))
+        groups = groups_of(derive_lands(bundle.sheet, bundle.footprint.level, rulebook))
         suggested = (*suggested, *(SuggestedLands(g, forms[0]) for g, forms in groups.items() if g not in known))
     return replace(bundle, footprint=replace(bundle.footprint, source=source, suggested=suggested))
 

@@ -58,7 +58,7 @@ def new_part(name: str, category: str, settings: LibrarySettings) -> Bundle:
     return Bundle(part=part, sheet=sheet, symbol=symbol, footprint=footprint, body=body)
 
 
-def start_from(bundle: Bundle, name: str) -> Bundle:
+def start_from_part(bundle: Bundle, name: str) -> Bundle:
     """A new part that begins as a copy: facts and all else come along; it is shared with nothing until released."""
     if not name.strip():
         raise InputError("the new part needs a name of its own")

@@ -10,7 +10,7 @@ from eider.geometry.lengths import parse_limits
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.outline import OutlineSpec, PadSpec
-from eider.model.package_sheet import Dimension, PackageSheet, SheetPicture
+from eider.model.package_sheet import DatasheetPicture, Dimension, PackageSheet
 from eider.packages.registry import all_families, family_of
 from eider.packages.sheet_parsing import with_dimension
 
@@ -92,12 +92,12 @@ def set_kind(bundle: Bundle, kind: str) -> Bundle:
     return replace(bundle, sheet=replace(bundle.sheet, kind=kind))
 
 
-def add_picture(bundle: Bundle, picture: SheetPicture) -> Bundle:
+def add_picture(bundle: Bundle, picture: DatasheetPicture) -> Bundle:
     """A drawing of the datasheet more."""
     return replace(bundle, sheet=replace(bundle.sheet, pictures=(*bundle.sheet.pictures, picture)))
 
 
-def set_picture(bundle: Bundle, index: int, picture: SheetPicture | None) -> Bundle:
+def set_picture(bundle: Bundle, index: int, picture: DatasheetPicture | None) -> Bundle:
     """Another state of a drawing of the datasheet, or none of it any more."""
     pictures = [picture if i == index else p for i, p in enumerate(bundle.sheet.pictures)]
     return replace(bundle, sheet=replace(bundle.sheet, pictures=tuple(p for p in pictures if p is not None)))

@@ -14,7 +14,7 @@ from eider.symbols.pin_moves import Drop, drop_at
 from eider.symbols.unit_splitting import unit_labels
 
 
-class Place(msgspec.Struct, frozen=True):
+class DropPlace(msgspec.Struct, frozen=True):
     """Where dragged pins would go: unit, place on it, and the mark that shows it on the drawing."""
 
     unit: int
@@ -22,7 +22,7 @@ class Place(msgspec.Struct, frozen=True):
     mark: Line
 
 
-class Dropping(msgspec.Struct, frozen=True):
+class PinDrag(msgspec.Struct, frozen=True):
     """A drag that is going on: the symbol, what is dragged, the units that are shown and where they are drawn."""
 
     symbol: Symbol
@@ -30,7 +30,7 @@ class Dropping(msgspec.Struct, frozen=True):
     shown: tuple[int, ...]
     offsets: tuple[Point, ...]
 
-    def place(self, x: float, y: float) -> Place | None:
+    def place(self, x: float, y: float) -> DropPlace | None:
         """The place that a point of the drawing stands for; None where only graphics are shown, which have no sides."""
         boxes = [i for i in self.shown if not self.symbol.units[i].graphic]
         if not boxes:
@@ -39,21 +39,21 @@ class Dropping(msgspec.Struct, frozen=True):
         drop = drop_at(self.symbol.units[nearest], self._inside(nearest, x, y), self.symbol.measures.grid, self.numbers)
         dx, dy = self.offsets[nearest]
         mark = tuple((px + dx, py + dy) for px, py in drop.mark)
-        return Place(nearest, drop, Line(mark, "drop mark"))
+        return DropPlace(nearest, drop, Line(mark, "drop mark"))
 
     def _inside(self, unit: int, x: float, y: float) -> Point:
         dx, dy = self.offsets[unit]
         return x - dx, y - dy
 
 
-def begin_drag(symbol: Symbol, value: str, numbers: Sequence[str], unit: int | None) -> Dropping:
+def begin_pin_drag(symbol: Symbol, value: str, numbers: Sequence[str], unit: int | None) -> PinDrag:
     """Start to drag pins; `unit` is the one that is shown, None all of them."""
     if unit is None:
-        return Dropping(symbol, tuple(numbers), tuple(range(len(symbol.units))), tuple(unit_offsets(symbol, value)))
-    return Dropping(symbol, tuple(numbers), (unit,), ((0.0, 0.0),) * len(symbol.units))
+        return PinDrag(symbol, tuple(numbers), tuple(range(len(symbol.units))), tuple(unit_offsets(symbol, value)))
+    return PinDrag(symbol, tuple(numbers), (unit,), ((0.0, 0.0),) * len(symbol.units))
 
 
-def put_down(bundle: Bundle, numbers: Sequence[str], place: Place) -> Bundle:
+def drop_pins(bundle: Bundle, numbers: Sequence[str], place: DropPlace) -> Bundle:
     """Let go of the pins: they stand there, in another unit too if that is where they were brought."""
     drop, units = place.drop, bundle.symbol.units
     label = units[place.unit].name

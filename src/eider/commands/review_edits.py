@@ -3,7 +3,7 @@
 import msgspec
 
 from eider.errors import InputError
-from eider.evidence.evidence_changes import now
+from eider.evidence.evidence_changes import utc_now
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.part import Waiver
@@ -17,7 +17,7 @@ def waive(bundle: Bundle, finding: Finding, reason: str, by: str) -> Bundle:
         raise InputError(f"{finding.check} is a blocker: it must be mended, it cannot be accepted")
     if not reason.strip():
         raise InputError("a waiver needs a reason, for whoever reads the part in a year")
-    entry = Waiver(finding.check, finding.key, reason.strip(), by, now())
+    entry = Waiver(finding.check, finding.key, reason.strip(), by, utc_now())
     return replace(bundle, part=replace(bundle.part, waivers=(*bundle.part.waivers, entry)))
 
 

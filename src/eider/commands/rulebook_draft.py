@@ -18,7 +18,7 @@ NAMES = "Names by family"
 _parsed = lru_cache(maxsize=4)(parse_rulebook)
 
 
-class Draft(msgspec.Struct, frozen=True):
+class RulebookDraft(msgspec.Struct, frozen=True):
     """A rulebook as it was kept, and the values that are to change, by their path."""
 
     name: str
@@ -50,7 +50,7 @@ class RuleChange(msgspec.Struct, frozen=True):
     standard: str
 
 
-def with_change(draft: Draft, path: str, text: str) -> Draft:
+def with_change(draft: RulebookDraft, path: str, text: str) -> RulebookDraft:
     """The draft with another value; one that is as it was kept is no change.
 
     Raises:
@@ -64,12 +64,12 @@ def with_change(draft: Draft, path: str, text: str) -> Draft:
     return made
 
 
-def sections() -> tuple[str, ...]:
+def editor_sections() -> tuple[str, ...]:
     """The sections of the editor."""
     return (*section_titles(), NAMES)
 
 
-def rows_of(rulebook: Rulebook, section: str) -> list[RuleRow]:
+def section_rows(rulebook: Rulebook, section: str) -> list[RuleRow]:
     """The lines of a section."""
     if section != NAMES:
         return rule_rows(rulebook, section)
@@ -79,7 +79,7 @@ def rows_of(rulebook: Rulebook, section: str) -> list[RuleRow]:
     ]
 
 
-def changes_of(draft: Draft) -> list[RuleChange]:
+def changes_of(draft: RulebookDraft) -> list[RuleChange]:
     """What is to change, each beside what is kept and what the standard says."""
     before, after = draft.kept, draft.rulebook
     return [
@@ -90,7 +90,7 @@ def changes_of(draft: Draft) -> list[RuleChange]:
 
 def differing_rows(rulebook: Rulebook) -> Iterator[tuple[str, RuleRow]]:
     """Every line in which a rulebook says otherwise than the standard, with its section."""
-    for section in sections():
-        for row in rows_of(rulebook, section):
+    for section in editor_sections():
+        for row in section_rows(rulebook, section):
             if row.differs:
                 yield section, row

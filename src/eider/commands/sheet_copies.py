@@ -11,7 +11,7 @@ from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.package_sheet import Dimension
 from eider.packages.registry import all_families
-from eider.packages.sheet_parsing import read_dimensions
+from eider.packages.sheet_parsing import parse_dimensions
 from eider.symbols.pin_table import split_table
 
 replace = msgspec.structs.replace
@@ -25,16 +25,20 @@ def copy_sheet(bundle: Bundle, other: Bundle, *, with_lands: bool = False) -> Bu
     said = Evidence(EvidenceKind.ASSUMED, text=f"copied from {other.part.name}")
     dims = {key: Dimension(d.text, d.limits, said) for key, d in other.sheet.dims.items()}
     sheet = replace(other.sheet, id=bundle.sheet.id, name=bundle.sheet.name, dims=dims, pictures=())
-    made = replace(bundle, sheet=read_dimensions(sheet).sheet, part=replace(bundle.part, origin=origin_of(other)))
+    made = replace(bundle, sheet=parse_dimensions(sheet).sheet, part=replace(bundle.part, origin=origin_of(other)))
     return copy_lands(made, other) if with_lands else made
 
 
 def copy_lands(bundle: Bundle, other: Bundle) -> Bundle:
     """Take over another part's recipe of lands: level, rulebook, the maker's lands, adjustments, kept distances."""
     footprint = replace(
-        other.footprint, id=bundle.footprint.id, name=bundle.footprint.name, package=bundle.footprint.package,
-        pattern=None, also=(),
-    )  # fmt: skip
+        other.footprint,
+        id=bundle.footprint.id,
+        name=bundle.footprint.name,
+        package=bundle.footprint.package,
+        pattern=None,
+        also=(),
+    )
     return replace(bundle, footprint=footprint)
 
 

@@ -8,8 +8,8 @@ from eider.commands.new_parts import new_id
 from eider.commands.pin_edits import set_pin_table
 from eider.errors import InputError
 from eider.model.bundle import Bundle
-from eider.model.symbol import Arrangement, OwnGraphic, Side, Symbol
-from eider.symbols.custom_graphic import OWN, graphic_of, own_from
+from eider.model.symbol import Arrangement, CustomGraphic, Side, Symbol
+from eider.symbols.custom_graphic import CUSTOM, custom_from_graphic, graphic_of
 from eider.symbols.graphic_builders import Form
 from eider.symbols.graphics import find_graphic, graphic_pins
 from eider.symbols.pin_moves import move_pins, on_side, take_back
@@ -42,9 +42,9 @@ def set_graphic(bundle: Bundle, graphic: str, form: Form = "iec") -> Bundle:
     symbol = bundle.symbol
     if not graphic:
         return _with(bundle, replace(symbol, graphic=""))
-    if graphic == OWN:
-        own = symbol.own or own_from(graphic_of(symbol, symbol.graphic))
-        return _with(bundle, replace(symbol, graphic=OWN, own=own))
+    if graphic == CUSTOM:
+        own = symbol.own or custom_from_graphic(graphic_of(symbol, symbol.graphic))
+        return _with(bundle, replace(symbol, graphic=CUSTOM, own=own))
     known = find_graphic(graphic)
     if known is None:
         raise InputError(f"there is no standard graphic “{graphic}”")
@@ -57,9 +57,9 @@ def set_graphic(bundle: Bundle, graphic: str, form: Form = "iec") -> Bundle:
     return _with(bundle, replace(symbol, graphic=graphic, measures=measures, pins=pins))
 
 
-def set_own(bundle: Bundle, own: OwnGraphic) -> Bundle:
+def set_custom_graphic(bundle: Bundle, own: CustomGraphic) -> Bundle:
     """Another state of the own drawing."""
-    return _with(bundle, replace(bundle.symbol, graphic=OWN, own=own))
+    return _with(bundle, replace(bundle.symbol, graphic=CUSTOM, own=own))
 
 
 def put_pins(
@@ -144,9 +144,11 @@ def split_alternatives(bundle: Bundle, rows: Sequence[int], separator: str) -> B
         first, *others = [piece.strip() for piece in pins[row].name.split(separator) if piece.strip()]
         reading = read_name(first)
         pins[row] = replace(
-            pins[row], name=reading.name, active_low=pins[row].active_low or reading.active_low,
+            pins[row],
+            name=reading.name,
+            active_low=pins[row].active_low or reading.active_low,
             alternatives=(*others, *pins[row].alternatives),
-        )  # fmt: skip
+        )
     return set_pin_table(bundle, pins)
 
 
@@ -157,7 +159,7 @@ def take_symbol(bundle: Bundle, other: Symbol) -> Bundle:
     return _with(bundle, replace(bundle.symbol, pins=pins, **taken))
 
 
-def own_symbol(bundle: Bundle) -> Bundle:
+def unshare_symbol(bundle: Bundle) -> Bundle:
     """A symbol of the part's own in place of the one that it shares with others: a copy that begins anew."""
     symbol = replace(bundle.symbol, id=new_id())
     ref = replace(bundle.part.symbol, id=symbol.id, revision=None)

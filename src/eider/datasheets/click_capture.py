@@ -6,10 +6,10 @@ from collections.abc import Sequence
 import msgspec
 
 from eider.datasheets.dimension_columns import LIMITS
-from eider.datasheets.dimension_tables import read_dimensions
+from eider.datasheets.dimension_tables import read_dimension_table
 from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import holds, joined, turned
-from eider.datasheets.page_words import Word, line_text
+from eider.datasheets.page_words import PageWord, line_text
 from eider.datasheets.ruling_lines import Ruling, turned_ruling
 from eider.datasheets.table_capture import straight, unit_near
 from eider.datasheets.table_grid import find_grid, phrase_gap, phrases, text_lines
@@ -49,7 +49,7 @@ class Click(msgspec.Struct, frozen=True):
     is_clear: bool
 
 
-def word_at(page: PageText, x: float, y: float) -> Word | None:
+def word_at(page: PageText, x: float, y: float) -> PageWord | None:
     """The word at a point of the page, or the nearest one close by."""
     near = [(_distance(word.box, x, y), word) for word in page.words]
     near = [(far, word) for far, word in near if far <= NEAR]
@@ -88,13 +88,13 @@ class _Scene(msgspec.Struct, frozen=True):
     """The words that run the same way as the one in hand, laid straight."""
 
     page: PageText
-    word: Word
-    words: tuple[Word, ...]
+    word: PageWord
+    words: tuple[PageWord, ...]
     rulings: tuple[Ruling, ...]
     quarters: int
 
     @staticmethod
-    def of(page: PageText, word: Word) -> "_Scene":
+    def of(page: PageText, word: PageWord) -> "_Scene":
         turn = word.quarters
         words = tuple(straight(w, turn) for w in page.words if w.quarters == turn)
         rulings = tuple(turned_ruling(r, turn) for r in page.rulings)
@@ -107,11 +107,11 @@ class _Scene(msgspec.Struct, frozen=True):
     def unit(self) -> str:
         return unit_near(self.page, turned(self.word.box, -self.quarters)) or "mm"
 
-    def line(self) -> list[Word]:
+    def line(self) -> list[PageWord]:
         y, size = self.word.middle[1], self.word.size
         return sorted((w for w in self.words if abs(w.middle[1] - y) < 0.4 * size), key=lambda w: w.box[0])
 
-    def phrase(self) -> list[Word]:
+    def phrase(self) -> list[PageWord]:
         line = self.line()
         return next(p for p in phrases(line, phrase_gap(line)) if self.word in p)
 
@@ -144,10 +144,13 @@ def _of_stack(scene: _Scene) -> Candidate | None:
     if not is_number(cleaned(word.text)) or len(scene.phrase()) > 1:
         return None
     others = [
-        w for w in scene.words
-        if w is not word and is_number(cleaned(w.text)) and 0.4 * word.size < abs(w.middle[1] - word.middle[1])
-        < STACKED_STEP * word.size and abs(w.middle[0] - word.middle[0]) < 0.5 * max(word.box[2] - word.box[0], 1.0)
-    ]  # fmt: skip
+        w
+        for w in scene.words
+        if w is not word
+        and is_number(cleaned(w.text))
+        and 0.4 * word.size < abs(w.middle[1] - word.middle[1]) < STACKED_STEP * word.size
+        and abs(w.middle[0] - word.middle[0]) < 0.5 * max(word.box[2] - word.box[0], 1.0)
+    ]
     if len(others) != 1:
         return None
     low, high = sorted((cleaned(word.text), cleaned(others[0].text)), key=number)
@@ -168,7 +171,7 @@ def _in_box(scene: _Scene, box: Box) -> Candidate | None:
     grid = find_grid(scene.words, scene.rulings, box)
     if grid is None or grid.rows < 2 or grid.columns < 2:
         return None
-    table = read_dimensions(grid, unit=scene.unit())
+    table = read_dimension_table(grid, unit=scene.unit())
     has_limits = any(c.role in (*LIMITS, "limit", "letter", "value") for c in table.columns)
     row = next((r for r in table.rows if r.limits is not None and holds(_wider(r.whole), scene.word.box)), None)
     if row is None or not has_limits:
@@ -220,7 +223,7 @@ def _open_box(scene: _Scene) -> Box | None:
     return x0 - 1, y0 - 1, x1 + 1, y1 + 1
 
 
-def _reach(line: list[Word], word: Word) -> list[Word]:
+def _reach(line: list[PageWord], word: PageWord) -> list[PageWord]:
     """The words of a line from the one in hand on, to both sides, up to a gap that parts tables."""
     at = line.index(word)
     start = stop = at
@@ -231,11 +234,11 @@ def _reach(line: list[Word], word: Word) -> list[Word]:
     return line[start : stop + 1]
 
 
-def _step(above: list[Word], below: list[Word]) -> float:
+def _step(above: list[PageWord], below: list[PageWord]) -> float:
     return abs(above[0].middle[1] - below[0].middle[1])
 
 
-def _onwards(lines: Sequence[list[Word]], usual: float) -> list[list[Word]]:
+def _onwards(lines: Sequence[list[PageWord]], usual: float) -> list[list[PageWord]]:
     """Lines from the first on, up to a step much larger than the usual one, a sentence, or a caption."""
     taken = [lines[0]]
     for line in lines[1:]:
@@ -247,6 +250,6 @@ def _onwards(lines: Sequence[list[Word]], usual: float) -> list[list[Word]]:
     return taken
 
 
-def _is_sentence(line: list[Word]) -> bool:
+def _is_sentence(line: list[PageWord]) -> bool:
     longest = max(phrases(line, phrase_gap(line)), key=len)
     return len(longest) > LONGEST_VALUE and len(longest) > 0.7 * len(line)

@@ -8,7 +8,7 @@ import msgspec
 
 from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import holds, joined, turned
-from eider.datasheets.page_words import Word, line_text
+from eider.datasheets.page_words import PageWord, line_text
 from eider.datasheets.table_capture import straight
 from eider.datasheets.table_grid import text_lines
 from eider.datasheets.value_reading import cleaned
@@ -21,7 +21,7 @@ ALIKE = 0.5
 Outcome = Literal["same", "elsewhere", "differs", "gone"]
 
 
-class Found(msgspec.Struct, frozen=True):
+class RevisionMatch(msgspec.Struct, frozen=True):
     """What became of a value: page (0 where it is gone), box in PDF points, and the text that stands there now."""
 
     outcome: Outcome
@@ -34,7 +34,7 @@ class _Line(msgspec.Struct, frozen=True):
     """A line of words on a page, laid straight."""
 
     page: int
-    words: tuple[Word, ...]
+    words: tuple[PageWord, ...]
     quarters: int
 
     @property
@@ -52,11 +52,11 @@ class Pages:
         self.lines = [line for page in pages for line in _lines(page)]
 
 
-def find_again(old: PageText, box: Box, newer: Pages) -> Found:
+def find_in_revision(old: PageText, box: Box, newer: Pages) -> RevisionMatch:
     """What became of the value in a box of an old page."""
     line, start, stop = _in_hand(old, box)
     if line is None:
-        return Found("gone")
+        return RevisionMatch("gone")
     value, beside = line.tokens[start:stop], len(line.tokens) - (stop - start)
     best: tuple[tuple[float, float, float], _Line, int, int] | None = None
     for candidate in newer.lines:
@@ -70,13 +70,13 @@ def find_again(old: PageText, box: Box, newer: Pages) -> Found:
         if best is None or key > best[0]:
             best = (key, candidate, first, last)
     if best is None:
-        return Found("gone")
+        return RevisionMatch("gone")
     _, found, first, last = best
     there, text = found.box(first, last), line_text(found.words[first:last])
     if found.tokens[first:last] != value:
-        return Found("differs", found.page, there, text)
+        return RevisionMatch("differs", found.page, there, text)
     stays = found.page == old.page and _apart(there, box) < MOVED
-    return Found("same" if stays else "elsewhere", found.page, there, text)
+    return RevisionMatch("same" if stays else "elsewhere", found.page, there, text)
 
 
 def _apart(a: Box, b: Box) -> float:
@@ -87,7 +87,7 @@ def _lines(page: PageText) -> Iterator[_Line]:
     for quarters in sorted({word.quarters for word in page.words}):
         words = [straight(word, quarters) for word in page.words if word.quarters == quarters]
         for line in text_lines(words):
-            begun: list[Word] = []
+            begun: list[PageWord] = []
             for word in line:
                 if begun and word.box[0] - begun[-1].box[2] > COLUMN:
                     yield _Line(page.page, tuple(begun), quarters)

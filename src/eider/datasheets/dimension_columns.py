@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 import msgspec
 
-from eider.datasheets.table_grid import Cell, Grid
+from eider.datasheets.table_grid import Cell, TableGrid
 from eider.datasheets.table_headings import headings, is_symbol, limit_word, meaning_of, over, split_symbols, unit_over
 from eider.datasheets.value_reading import cleaned, is_empty, is_number, read_value
 
@@ -14,7 +14,7 @@ ROLES = ("symbol", "meaning", *LIMITS, "value", "limit", "unit", "letter", "memb
 MOST = 0.5
 
 
-class Column(msgspec.Struct, frozen=True):
+class ColumnRole(msgspec.Struct, frozen=True):
     """What a column is taken for: one of ROLES; its unit; for a `letter` column the letter."""
 
     role: str
@@ -30,7 +30,7 @@ def _has_value(cell: Cell) -> bool:
     return read_value(text).limits is not None or all(is_number(word) for word in text.split())
 
 
-def header_rows(grid: Grid) -> int:
+def header_rows(grid: TableGrid) -> int:
     """How many rows at the top are headings: they hold no value, nor a letter once the limits have been named."""
     words, named = headings().dimensions, False
     for row in range(grid.rows):
@@ -44,7 +44,7 @@ def header_rows(grid: Grid) -> int:
     return grid.rows
 
 
-def tell_columns(grid: Grid, header: int) -> tuple[tuple[Column, ...], str]:
+def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], str]:
     """What each column is, by its headings, else by what stands in it; and what is doubtful in that."""
     words = headings().dimensions
     roles, letters, units = [], [], []
@@ -61,7 +61,7 @@ def tell_columns(grid: Grid, header: int) -> tuple[tuple[Column, ...], str]:
     return _columns_down(roles, units, shares, numeric)
 
 
-def unused_columns(grid: Grid, header: int, columns: Sequence[Column]) -> list[int]:
+def unused_columns(grid: TableGrid, header: int, columns: Sequence[ColumnRole]) -> list[int]:
     """The columns that are left out although most of their cells are numbers."""
     left_out = [k for k, column in enumerate(columns) if column.role == "left out"]
     return [k for k in left_out if _share(grid, header, k)["value"] >= MOST]
@@ -71,7 +71,7 @@ def _symbolic(shares: list[dict[str, float]]) -> list[int]:
     return [k for k, share in enumerate(shares) if share["symbol"] >= MOST]
 
 
-def _share(grid: Grid, header: int, column: int) -> dict[str, float]:
+def _share(grid: TableGrid, header: int, column: int) -> dict[str, float]:
     """Of the filled cells in a column the share that are values, letters of dimensions, words for limits."""
     cells = [grid.at(row, column) for row in range(header, grid.rows)]
     texts = [cleaned(c.text) for c in cells if c.column == column and c.lines]
@@ -87,24 +87,24 @@ def _share(grid: Grid, header: int, column: int) -> dict[str, float]:
 
 def _columns_across(
     roles: list[str], letters: list[str], units: list[str], shares: list[dict[str, float]], numeric: list[int]
-) -> tuple[Column, ...]:
+) -> tuple[ColumnRole, ...]:
     found = []
     for k, role in enumerate(roles):
         if k in numeric and letters[k]:
-            found.append(Column("letter", units[k], letters[k] + (f" {role}" if role in LIMITS else "")))
+            found.append(ColumnRole("letter", units[k], letters[k] + (f" {role}" if role in LIMITS else "")))
         elif shares[k]["limit"] >= MOST:
-            found.append(Column("limit"))
+            found.append(ColumnRole("limit"))
         elif role == "unit":
-            found.append(Column("unit"))
+            found.append(ColumnRole("unit"))
         else:
             taken = any(c.role == "member" for c in found)
-            found.append(Column("left out" if taken or not shares[k]["filled"] else "member"))
+            found.append(ColumnRole("left out" if taken or not shares[k]["filled"] else "member"))
     return tuple(found)
 
 
 def _columns_down(
     roles: list[str], units: list[str], shares: list[dict[str, float]], numeric: list[int]
-) -> tuple[tuple[Column, ...], str]:
+) -> tuple[tuple[ColumnRole, ...], str]:
     doubt = ""
     if "symbol" not in roles:
         symbolic = [k for k in _symbolic(shares) if roles[k] not in LIMITS]
@@ -126,5 +126,5 @@ def _columns_down(
     # Numbers that nothing names are left out, and the reader doubts every row that has some.
     named = [role or ("left out" if k in numeric else "note") for k, role in enumerate(roles)]
     return tuple(
-        Column(role, unit if role in (*LIMITS, "value") else "") for role, unit in zip(named, units, strict=True)
+        ColumnRole(role, unit if role in (*LIMITS, "value") else "") for role, unit in zip(named, units, strict=True)
     ), doubt

@@ -4,17 +4,17 @@ from collections.abc import Iterator, Sequence
 
 import msgspec
 
-from eider.datasheets.dimension_columns import LIMITS, Column, header_rows, tell_columns, unused_columns
+from eider.datasheets.dimension_columns import LIMITS, ColumnRole, header_rows, tell_columns, unused_columns
 from eider.datasheets.page_frame import joined
-from eider.datasheets.table_grid import Cell, Grid
+from eider.datasheets.table_grid import Cell, TableGrid
 from eider.datasheets.table_headings import is_symbol, limit_word, split_symbols
-from eider.datasheets.value_reading import Value, cleaned, compose, is_empty, is_number, number, read_value, unit_of
+from eider.datasheets.value_reading import ReadValue, cleaned, compose, is_empty, is_number, number, read_value, unit_of
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box
 
 
-class DimensionRow(msgspec.Struct, frozen=True):
+class ReadDimension(msgspec.Struct, frozen=True):
     """One dimension as it was read: the sheet's letter, a text fit for the package sheet, and its limits in mm.
 
     `member` is the size or variant that a family table gives it for; `box` is where its values stand (in the
@@ -34,20 +34,20 @@ class DimensionRow(msgspec.Struct, frozen=True):
     doubt: str = ""
 
 
-class DimensionTable(msgspec.Struct, frozen=True):
+class ReadDimensionTable(msgspec.Struct, frozen=True):
     """The dimensions that were read, what each column was taken for, and what is doubtful of the table as a whole."""
 
-    columns: tuple[Column, ...]
+    columns: tuple[ColumnRole, ...]
     header_rows: int
-    rows: tuple[DimensionRow, ...]
+    rows: tuple[ReadDimension, ...]
     doubt: str = ""
 
 
 class _Reader(msgspec.Struct, frozen=True):
     """What all steps of reading need."""
 
-    grid: Grid
-    columns: tuple[Column, ...]
+    grid: TableGrid
+    columns: tuple[ColumnRole, ...]
     body: range
     unit: str
     comma: bool
@@ -68,7 +68,9 @@ class _Reader(msgspec.Struct, frozen=True):
         return [k for k, column in enumerate(self.columns) if column.role in roles]
 
 
-def read_dimensions(grid: Grid, *, unit: str = "", columns: Sequence[Column] | None = None) -> DimensionTable:
+def read_dimension_table(
+    grid: TableGrid, *, unit: str = "", columns: Sequence[ColumnRole] | None = None
+) -> ReadDimensionTable:
     """Read a grid as a table of dimensions.
 
     Args:
@@ -86,7 +88,7 @@ def read_dimensions(grid: Grid, *, unit: str = "", columns: Sequence[Column] | N
     unused = () if columns is not None else tuple(unused_columns(grid, header, taken))
     reader = _Reader(grid, taken, range(header, grid.rows), unit or "mm", _decimal_comma(texts), unused)
     rows = _across(reader) if reader.with_role("letter") else _down(reader)
-    return DimensionTable(taken, header, tuple(rows), doubt)
+    return ReadDimensionTable(taken, header, tuple(rows), doubt)
 
 
 def _decimal_comma(texts: Sequence[str]) -> bool:
@@ -104,7 +106,7 @@ class _Record(msgspec.Struct):
     doubt: str = ""
 
 
-def _down(reader: _Reader) -> Iterator[DimensionRow]:
+def _down(reader: _Reader) -> Iterator[ReadDimension]:
     for record in _records(reader):
         found = _of_record(reader, record)
         if found is None:
@@ -154,7 +156,7 @@ def _settle_loose(reader: _Reader, records: list[_Record], loose: list[int], val
     records.sort(key=lambda r: r.rows[0])
 
 
-def _of_record(reader: _Reader, record: _Record) -> DimensionRow | None:
+def _of_record(reader: _Reader, record: _Record) -> ReadDimension | None:
     """All values of a letter in the best unit, held against those in the other."""
     by_unit: dict[str, list[tuple[str, Cell]]] = {}
     own = next((c.text for k in reader.with_role("unit") for r in record.rows if (c := reader.cell(r, k))), "")
@@ -180,7 +182,7 @@ def _of_record(reader: _Reader, record: _Record) -> DimensionRow | None:
     seen = " ".join(cleaned(cell.text) for cell in cells)
     box = joined(*(cell.ink for cell in cells))
     whole = joined(box, *(cell.ink for found in by_unit.values() for _, cell in found))
-    return DimensionRow(record.symbol, value.text, value.limits, box, whole, seen, "", meaning, value.notes, doubt)
+    return ReadDimension(record.symbol, value.text, value.limits, box, whole, seen, "", meaning, value.notes, doubt)
 
 
 def _spanned_role(reader: _Reader, cell: Cell, role: str) -> str:
@@ -189,7 +191,7 @@ def _spanned_role(reader: _Reader, cell: Cell, role: str) -> str:
     return "value" if len(roles & set(LIMITS)) > 1 else role
 
 
-def _of_cells(found: Sequence[tuple[str, Cell]], unit: str, comma: bool) -> tuple[Value, list[Cell]]:
+def _of_cells(found: Sequence[tuple[str, Cell]], unit: str, comma: bool) -> tuple[ReadValue, list[Cell]]:
     """One value of the cells for min, nom and max, or of one with all in it."""
     cells = [cell for _, cell in found]
     marks = tuple(f"footnote {w.marks} left aside" for c in cells for w in c.words if w.marks)
@@ -202,10 +204,10 @@ def _of_cells(found: Sequence[tuple[str, Cell]], unit: str, comma: bool) -> tupl
         doubt = ""
     if not doubt and value.limits is not None:
         doubt = _order_fault(value.limits)
-    return Value(value.text, value.limits, (*marks, *value.notes), doubt), cells
+    return ReadValue(value.text, value.limits, (*marks, *value.notes), doubt), cells
 
 
-def _lone(found: Sequence[tuple[str, Cell]], unit: str) -> Value:
+def _lone(found: Sequence[tuple[str, Cell]], unit: str) -> ReadValue:
     role = found[0][0]
     lines = [line_value for _, cell in found for line_value in _cell_lines(cell)]
     if len(lines) == 2 and all(is_number(line) for line in lines):
@@ -232,7 +234,7 @@ def _cell_lines(cell: Cell) -> list[str]:
     return [cleaned(" ".join(word.text for word in line)) for line in cell.lines]
 
 
-def _limits_of(found: Sequence[tuple[str, Cell]], unit: str) -> Value:
+def _limits_of(found: Sequence[tuple[str, Cell]], unit: str) -> ReadValue:
     """Texts under min, nom and max; each must be one number."""
     texts: dict[str, str] = {}
     notes: list[str] = []
@@ -251,8 +253,8 @@ def _limits_of(found: Sequence[tuple[str, Cell]], unit: str) -> Value:
         doubt = doubt or value.doubt
     text = compose(texts.get("min", ""), texts.get("nom", ""), texts.get("max", ""), unit)
     if not text:
-        return Value(" ".join(cleaned(cell.text) for _, cell in found), None, tuple(notes), doubt)
-    return Value(text, read_value(text, unit).limits, tuple(notes), doubt)
+        return ReadValue(" ".join(cleaned(cell.text) for _, cell in found), None, tuple(notes), doubt)
+    return ReadValue(text, read_value(text, unit).limits, tuple(notes), doubt)
 
 
 def _order_fault(limits: Limits) -> str:
@@ -260,7 +262,7 @@ def _order_fault(limits: Limits) -> str:
     return "" if values == sorted(values) else "maximum, nominal and minimum are not in order"
 
 
-def _held_against(value: Value, unit: str, second: Value, other: str) -> Value:
+def _held_against(value: ReadValue, unit: str, second: ReadValue, other: str) -> ReadValue:
     """The same length in another unit must agree within the rounding of both."""
     if value.doubt or value.limits is None:
         return value
@@ -280,7 +282,7 @@ def _step(text: str) -> float:
     return 10.0 ** -min(decimals, default=0)
 
 
-def _across(reader: _Reader) -> Iterator[DimensionRow]:
+def _across(reader: _Reader) -> Iterator[ReadDimension]:
     """Letters across the top: a row for each member, or rows for min, nom and max."""
     limits, members = reader.with_role("limit"), reader.with_role("member")
     groups: dict[str, list[int]] = {}
@@ -309,4 +311,4 @@ def _across(reader: _Reader) -> Iterator[DimensionRow]:
             seen = " ".join(cleaned(cell.text) for cell in cells)
             box = joined(*(cell.ink for cell in cells))
             doubt = value.doubt or reader.unused_doubt(rows)
-            yield DimensionRow(letter, value.text, value.limits, box, box, seen, name, "", value.notes, doubt)
+            yield ReadDimension(letter, value.text, value.limits, box, box, seen, name, "", value.notes, doubt)

@@ -12,8 +12,8 @@ import msgspec
 import numpy as np
 import numpy.typing as npt
 
-from eider.datasheets.page_frame import Frame
-from eider.datasheets.page_words import Char, Word, read_words
+from eider.datasheets.page_frame import PageFrame
+from eider.datasheets.page_words import Char, PageWord, read_words
 from eider.datasheets.ruling_lines import Ruling, read_rulings
 from eider.errors import InputError
 from eider.geometry.shapes import Box
@@ -42,8 +42,8 @@ class PageText(msgspec.Struct, frozen=True):
     """What stands on a page (from 1): words and rulings, in PDF points, and how the page is shown."""
 
     page: int
-    frame: Frame
-    words: tuple[Word, ...]
+    frame: PageFrame
+    words: tuple[PageWord, ...]
     rulings: tuple[Ruling, ...]
 
 
@@ -100,7 +100,7 @@ class Datasheet:
                 raise DatasheetError(f"the rectangle lies outside page {page} of {self.path.name}")
             return _pixels(opened, scale=min(scale, LARGEST_SIDE / max(right - left, bottom - top, 1.0)), crop=room)
 
-    def frame(self, page: int, quarters: int = 0) -> Frame:
+    def frame(self, page: int, quarters: int = 0) -> PageFrame:
         """How a page (from 1) lies in its picture, turned clockwise by further quarters."""
         with self._opened(page) as opened:
             return _frame(opened, quarters)
@@ -165,9 +165,9 @@ class Datasheet:
                 raise DatasheetError(f"page {page} of {self.path.name} cannot be read: it is damaged") from fault
 
 
-def _frame(opened: Any, quarters: int = 0) -> Frame:
+def _frame(opened: Any, quarters: int = 0) -> PageFrame:
     crop = tuple(float(v) for v in opened.get_cropbox())
-    return Frame(crop, opened.get_rotation() // 90 + quarters)  # type: ignore[arg-type]  # a box has four values
+    return PageFrame(crop, opened.get_rotation() // 90 + quarters)  # type: ignore[arg-type]  # a box has four values
 
 
 def _pixels(opened: Any, **how: Any) -> npt.NDArray[np.uint8]:

@@ -5,7 +5,7 @@ import msgspec
 from eider.geometry.shapes import Box, Point
 
 
-class Frame(msgspec.Struct, frozen=True):
+class PageFrame(msgspec.Struct, frozen=True):
     """A page as it is shown: the visible box in PDF points, and by how many quarters it is turned clockwise.
 
     PDF coordinates have y up; the picture's have their origin at its upper left corner and y down, in points.
@@ -51,8 +51,11 @@ def turned(box: Box, quarters: int) -> Box:
 def joined(*boxes: Box) -> Box:
     """The smallest box round some boxes."""
     return (
-        min(b[0] for b in boxes), min(b[1] for b in boxes), max(b[2] for b in boxes), max(b[3] for b in boxes),
-    )  # fmt: skip
+        min(b[0] for b in boxes),
+        min(b[1] for b in boxes),
+        max(b[2] for b in boxes),
+        max(b[3] for b in boxes),
+    )
 
 
 def holds(box: Box, inner: Box) -> bool:

@@ -29,7 +29,7 @@ class Char(msgspec.Struct, frozen=True):
     quarters: int = 0
 
 
-class Word(msgspec.Struct, frozen=True):
+class PageWord(msgspec.Struct, frozen=True):
     """A word and its box in PDF points; `marks` are raised footnote marks that stand at it.
 
     `quarters` is 0 for text across the page, 1 where it runs up, 3 where it runs down.
@@ -47,7 +47,7 @@ class Word(msgspec.Struct, frozen=True):
         return (self.box[0] + self.box[2]) / 2, (self.box[1] + self.box[3]) / 2
 
 
-def read_words(chars: Iterable[Char]) -> tuple[Word, ...]:
+def read_words(chars: Iterable[Char]) -> tuple[PageWord, ...]:
     """The words of a page, in the order of its text."""
     pieces = list(_pieces(chars))
     return tuple(piece.word() for piece in _rejoined(pieces))
@@ -82,9 +82,9 @@ class _Piece:
             self.box = joined(self.box, box)
         self.right = max(self.right, box[2])
 
-    def word(self) -> Word:
+    def word(self) -> PageWord:
         box = turned(self.box, -self.quarters)
-        return Word(unicodedata.normalize("NFC", self.text), box, self.size, self.quarters, self.marks)
+        return PageWord(unicodedata.normalize("NFC", self.text), box, self.size, self.quarters, self.marks)
 
 
 def _pieces(chars: Iterable[Char]) -> Iterator[_Piece]:
@@ -142,6 +142,6 @@ def _rejoined(pieces: list[_Piece]) -> list[_Piece]:
     return found
 
 
-def line_text(words: Iterable[Word]) -> str:
+def line_text(words: Iterable[PageWord]) -> str:
     """Words as one text."""
     return " ".join(word.text for word in words)

@@ -5,9 +5,9 @@ from collections.abc import Mapping, Sequence
 import msgspec
 
 from eider.datasheets.page_frame import joined
-from eider.datasheets.page_words import Word
+from eider.datasheets.page_words import PageWord
 from eider.datasheets.ruling_lines import Ruling
-from eider.datasheets.table_grid import Cell, Grid
+from eider.datasheets.table_grid import Cell, TableGrid
 from eider.datasheets.table_headings import meaning_of, over
 from eider.datasheets.value_reading import cleaned, is_empty
 from eider.geometry.shapes import Box
@@ -29,7 +29,7 @@ class PinRow(msgspec.Struct, frozen=True):
     doubt: str = ""
 
 
-class PinTable(msgspec.Struct, frozen=True):
+class ReadPinTable(msgspec.Struct, frozen=True):
     """The rows that were read, and what each column was taken for."""
 
     columns: tuple[str, ...]
@@ -38,18 +38,20 @@ class PinTable(msgspec.Struct, frozen=True):
     doubt: str = ""
 
 
-def read_pin_table(grid: Grid, rulings: Sequence[Ruling] = (), *, columns: Sequence[str] | None = None) -> PinTable:
+def read_pin_table(
+    grid: TableGrid, rulings: Sequence[Ruling] = (), *, columns: Sequence[str] | None = None
+) -> ReadPinTable:
     """Read a grid as a pin table; `columns` is what the user takes each column for."""
     header, taken, doubt = _columns(grid) if columns is None else (_header_rows(grid, columns), tuple(columns), "")
     if "number" not in taken:
-        return PinTable(taken, header, (), "no column of pin numbers was found; say which it is")
+        return ReadPinTable(taken, header, (), "no column of pin numbers was found; say which it is")
     rows = [_row(grid, row, taken, rulings) for row in range(header, grid.rows)]
     merged = _without_wraps([r for r in rows if r.seen and set(r.cells) != {"aside"}])
     repeated = [r for r in merged if not _is_heading(r, taken)]
-    return PinTable(taken, header, tuple(_doubted(repeated)), doubt)
+    return ReadPinTable(taken, header, tuple(_doubted(repeated)), doubt)
 
 
-def _columns(grid: Grid) -> tuple[int, tuple[str, ...], str]:
+def _columns(grid: TableGrid) -> tuple[int, tuple[str, ...], str]:
     """Headings first: the rows at the top that hold no pin number under a heading for numbers."""
     words = conventions().columns
     for header in range(min(4, grid.rows), 0, -1):
@@ -64,22 +66,23 @@ def _columns(grid: Grid) -> tuple[int, tuple[str, ...], str]:
     return _header_rows(grid, taken), taken, "no headings were found: columns told by what stands in them"
 
 
-def _several_numbers(grid: Grid, header: int, taken: Sequence[str], words: Mapping[str, tuple[str, ...]]) -> str:
+def _several_numbers(grid: TableGrid, header: int, taken: Sequence[str], words: Mapping[str, tuple[str, ...]]) -> str:
     """A sheet for several packages has a column of pin numbers for each: which one is meant nobody can tell."""
     first = list(taken).index("number")
     others = [
         k
         for k in range(grid.columns)
-        if k != first and taken[k] == "left out"
+        if k != first
+        and taken[k] == "left out"
         and any(meaning_of(cell.text, words) == "number" for cell in over(grid, k, header))
-    ]  # fmt: skip
+    ]
     if not others:
         return ""
     names = [cleaned(over(grid, k, header)[0].text) for k in (first, *others)]
     return f"several columns of pin numbers ({', '.join(names)}): the first was taken; say which under Columns"
 
 
-def _by_headings(grid: Grid, header: int, words: Mapping[str, tuple[str, ...]]) -> tuple[str, ...]:
+def _by_headings(grid: TableGrid, header: int, words: Mapping[str, tuple[str, ...]]) -> tuple[str, ...]:
     taken: list[str] = []
     for k in range(grid.columns):
         cells = over(grid, k, header)
@@ -90,7 +93,7 @@ def _by_headings(grid: Grid, header: int, words: Mapping[str, tuple[str, ...]]) 
     return tuple(taken)
 
 
-def _header_rows(grid: Grid, columns: Sequence[str]) -> int:
+def _header_rows(grid: TableGrid, columns: Sequence[str]) -> int:
     if "number" not in columns:
         return 0
     place, words = list(columns).index("number"), conventions().columns
@@ -108,7 +111,7 @@ def _numbers(text: str) -> list[str]:
     return numbers if numbers and all(map(is_pin_number, numbers)) else []
 
 
-def _row(grid: Grid, row: int, columns: Sequence[str], rulings: Sequence[Ruling]) -> PinRow:
+def _row(grid: TableGrid, row: int, columns: Sequence[str], rulings: Sequence[Ruling]) -> PinRow:
     cells = [cell for cell in grid.row(row) if cell.row == row and cell.lines]
     if not cells:
         return PinRow({}, (0, 0, 0, 0), "")
@@ -144,7 +147,7 @@ def _text(cell: Cell, rulings: Sequence[Ruling]) -> tuple[str, str]:
     return cleaned(" ".join(pieces)), doubt
 
 
-def _bar_share(word: Word, rulings: Sequence[Ruling]) -> float:
+def _bar_share(word: PageWord, rulings: Sequence[Ruling]) -> float:
     """How much of a word lies under a line that is about as long as the word."""
     x0, y0, x1, y1 = word.box
     low, high, width = y0 + 0.62 * (y1 - y0), y1 + 0.2 * (y1 - y0), x1 - x0
@@ -164,8 +167,10 @@ def _without_wraps(rows: Sequence[PinRow]) -> list[PinRow]:
             found.append(row)
             continue
         last = found[-1]
-        cells = {what: " ".join(filter(None, (last.cells.get(what, ""), row.cells.get(what, "")))) for what in
-                 (*last.cells, *(k for k in row.cells if k not in last.cells))}  # fmt: skip
+        cells = {
+            what: " ".join(filter(None, (last.cells.get(what, ""), row.cells.get(what, ""))))
+            for what in (*last.cells, *(k for k in row.cells if k not in last.cells))
+        }
         doubt = last.doubt or row.doubt
         if row.cells.get("name"):
             doubt = doubt or f"the name goes on in a line of its own: “{cells['name']}”"
@@ -198,7 +203,7 @@ def _doubted(rows: Sequence[PinRow]) -> list[PinRow]:
     return found
 
 
-def pins_of(table: PinTable) -> tuple[PinReading, tuple[int, ...]]:
+def pins_from_table(table: ReadPinTable) -> tuple[PinReading, tuple[int, ...]]:
     """The pins of a table, and for each the index of the row in which it stands."""
     places = {what: index for index, what in enumerate(ROLES[:-1])}
     rows = [[row.cells.get(what, "") for what in ROLES[:-1]] for row in table.rows]

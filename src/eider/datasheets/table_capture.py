@@ -6,43 +6,43 @@ from typing import Literal
 
 import msgspec
 
-from eider.datasheets.dimension_columns import LIMITS, Column
-from eider.datasheets.dimension_tables import DimensionRow, DimensionTable, read_dimensions
+from eider.datasheets.dimension_columns import LIMITS, ColumnRole
+from eider.datasheets.dimension_tables import ReadDimension, ReadDimensionTable, read_dimension_table
 from eider.datasheets.document import Datasheet, DatasheetError, PageText
 from eider.datasheets.page_frame import holds, turned
-from eider.datasheets.page_words import Word, line_text
-from eider.datasheets.pin_tables import PinRow, PinTable, read_pin_table
+from eider.datasheets.page_words import PageWord, line_text
+from eider.datasheets.pin_tables import PinRow, ReadPinTable, read_pin_table
 from eider.datasheets.ruling_lines import Ruling, turned_ruling
 from eider.datasheets.table_continuation import find_continuation
-from eider.datasheets.table_grid import Grid, find_grid, text_lines
+from eider.datasheets.table_grid import TableGrid, find_grid, text_lines
 from eider.datasheets.value_reading import unit_of
 from eider.geometry.shapes import Box
 
-As = Literal["dimensions", "pins"]
+CaptureKind = Literal["dimensions", "pins"]
 
 
-class Place(msgspec.Struct, frozen=True):
+class CellLocation(msgspec.Struct, frozen=True):
     """Where a row stands: page from 1, box in PDF points."""
 
     page: int
     box: Box
 
 
-class Capture(msgspec.Struct, frozen=True):
+class TableCapture(msgspec.Struct, frozen=True):
     """What was understood of a rectangle.
 
     `dimensions` or `pins` holds the rows, as `kind` says; `places` where each of them stands; `cells` the grid as
     texts, row by row; `continued` the pages that the table goes on over.
     """
 
-    kind: As
+    kind: CaptureKind
     page: int
     box: Box
     is_ruled: bool
     cells: tuple[tuple[str, ...], ...]
-    dimensions: DimensionTable | None
-    pins: PinTable | None
-    places: tuple[Place, ...]
+    dimensions: ReadDimensionTable | None
+    pins: ReadPinTable | None
+    places: tuple[CellLocation, ...]
     continued: tuple[int, ...] = ()
 
 
@@ -50,15 +50,21 @@ class _Part(msgspec.Struct, frozen=True):
     """The table's piece on one page, in coordinates in which its text lies straight."""
 
     page: int
-    grid: Grid
+    grid: TableGrid
     rulings: tuple[Ruling, ...]
     quarters: int
 
 
-def capture(
-    datasheet: Datasheet, page: int, box: Box, kind: As | None = None, *,
-    columns: Sequence[Column] | Sequence[str] | None = None, unit: str = "", follow: bool = True,
-) -> Capture:  # fmt: skip
+def capture_table(
+    datasheet: Datasheet,
+    page: int,
+    box: Box,
+    kind: CaptureKind | None = None,
+    *,
+    columns: Sequence[ColumnRole] | Sequence[str] | None = None,
+    unit: str = "",
+    follow: bool = True,
+) -> TableCapture:
     """Read the table inside a box.
 
     Args:
@@ -86,9 +92,13 @@ def capture(
 
 
 def _understood(
-    parts: Sequence[_Part], text: PageText, box: Box, kind: As | None,
-    columns: Sequence[Column] | Sequence[str] | None, unit: str,
-) -> Capture:  # fmt: skip
+    parts: Sequence[_Part],
+    text: PageText,
+    box: Box,
+    kind: CaptureKind | None,
+    columns: Sequence[ColumnRole] | Sequence[str] | None,
+    unit: str,
+) -> TableCapture:
     """Understand the pieces of one table."""
     first = parts[0].grid
     kind = kind or _kind_of(first)
@@ -99,17 +109,17 @@ def _understood(
         tables += [read_pin_table(p.grid, p.rulings, columns=tables[0].columns) for p in parts[1:]]
         pins = msgspec.structs.replace(tables[0], rows=tuple(row for table in tables for row in table.rows))
         places = tuple(_place(part, row) for part, table in zip(parts, tables, strict=True) for row in table.rows)
-        return Capture(kind, text.page, box, first.is_ruled, texts, None, pins, places, pages)
+        return TableCapture(kind, text.page, box, first.is_ruled, texts, None, pins, places, pages)
     unit = unit or unit_near(text, box)
-    found = [read_dimensions(first, unit=unit, columns=columns)]  # type: ignore[arg-type]  # by kind
-    found += [read_dimensions(p.grid, unit=unit, columns=found[0].columns) for p in parts[1:]]
+    found = [read_dimension_table(first, unit=unit, columns=columns)]  # type: ignore[arg-type]  # by kind
+    found += [read_dimension_table(p.grid, unit=unit, columns=found[0].columns) for p in parts[1:]]
     rows = tuple(row for table in found for row in table.rows)
     places = tuple(_place(part, row) for part, table in zip(parts, found, strict=True) for row in table.rows)
     dimensions = msgspec.structs.replace(found[0], rows=rows)
-    return Capture(kind, text.page, box, first.is_ruled, texts, dimensions, None, places, pages)
+    return TableCapture(kind, text.page, box, first.is_ruled, texts, dimensions, None, places, pages)
 
 
-def _outline(grid: Grid) -> Box:
+def _outline(grid: TableGrid) -> Box:
     return grid.column_edges[0], grid.row_edges[-1], grid.column_edges[-1], grid.row_edges[0]
 
 
@@ -125,26 +135,26 @@ def _part(text: PageText, box: Box) -> _Part:
     return _Part(text.page, grid, rulings, quarters)
 
 
-def straight(word: Word, quarters: int) -> Word:
+def straight(word: PageWord, quarters: int) -> PageWord:
     """A word where it lies once its page is turned so that its text runs across."""
     return msgspec.structs.replace(word, box=turned(word.box, quarters), quarters=0)
 
 
-def _place(part: _Part, row: DimensionRow | PinRow) -> Place:
+def _place(part: _Part, row: ReadDimension | PinRow) -> CellLocation:
     x0, y0, x1, y1 = turned(row.box, -part.quarters)
-    return Place(part.page, (round(x0, 2), round(y0, 2), round(x1, 2), round(y1, 2)))
+    return CellLocation(part.page, (round(x0, 2), round(y0, 2), round(x1, 2), round(y1, 2)))
 
 
-def _texts(grid: Grid) -> list[tuple[str, ...]]:
+def _texts(grid: TableGrid) -> list[tuple[str, ...]]:
     return [
         tuple(c.text if (c := grid.at(r, k)).column == k and c.row == r else "" for k in range(grid.columns))
         for r in range(grid.rows)
     ]
 
 
-def _kind_of(grid: Grid) -> As:
+def _kind_of(grid: TableGrid) -> CaptureKind:
     """Headings decide: limits or letters of dimensions, or number and name of pins; else what can be read of both."""
-    pins, dimensions = read_pin_table(grid), read_dimensions(grid)
+    pins, dimensions = read_pin_table(grid), read_dimension_table(grid)
     if any(column.role in (*LIMITS, "limit", "letter") for column in dimensions.columns) and not dimensions.doubt:
         return "dimensions"
     if not pins.doubt:

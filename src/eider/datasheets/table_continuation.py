@@ -2,8 +2,8 @@
 
 from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import joined
-from eider.datasheets.page_words import Word, line_text
-from eider.datasheets.table_grid import Grid, phrase_gap, phrases, text_lines
+from eider.datasheets.page_words import PageWord, line_text
+from eider.datasheets.table_grid import TableGrid, phrase_gap, phrases, text_lines
 from eider.datasheets.value_reading import cleaned
 from eider.geometry.shapes import Box
 
@@ -13,7 +13,7 @@ ASIDE, BELOW = 12.0, 60.0
 LARGEST_STEP = 3.2
 
 
-def find_continuation(first: Grid, last: Grid, box: Box, page: PageText, following: PageText) -> Box | None:
+def find_continuation(first: TableGrid, last: TableGrid, box: Box, page: PageText, following: PageText) -> Box | None:
     """The box in which a table goes on; None where it ends on its page."""
     if _goes_on_below(last, box, page):
         return None
@@ -36,12 +36,12 @@ def find_continuation(first: Grid, last: Grid, box: Box, page: PageText, followi
     return x0 - 2, y0 - 2, x1 + 2, y1 + 2
 
 
-def _heading(grid: Grid) -> str:
+def _heading(grid: TableGrid) -> str:
     words = [word for cell in grid.row(0) for word in cell.words]
     return cleaned(line_text(sorted(words, key=lambda w: w.box[0]))).lower()
 
 
-def _goes_on_below(last: Grid, box: Box, page: PageText) -> bool:
+def _goes_on_below(last: TableGrid, box: Box, page: PageText) -> bool:
     """Whether other text follows under the table on its own page; a page number at the foot does not count."""
     left, right, bottom = last.column_edges[0], last.column_edges[-1], min(box[1], last.row_edges[-1])
     foot = page.frame.crop[1] + BELOW
@@ -50,12 +50,12 @@ def _goes_on_below(last: Grid, box: Box, page: PageText) -> bool:
     )
 
 
-def _is_open(last: Grid, page: PageText) -> bool:
+def _is_open(last: TableGrid, page: PageText) -> bool:
     """Whether a table ends so near the foot of its page that it may go on without headings."""
     return last.row_edges[-1] - page.frame.crop[1] < 2 * BELOW and last.rows > 2
 
 
-def _fits(line: list[Word], grid: Grid) -> bool:
+def _fits(line: list[PageWord], grid: TableGrid) -> bool:
     """Whether a line has phrases in most of the table's columns, none across an edge."""
     spans = [(p[0].box[0], p[-1].box[2]) for p in phrases(line, phrase_gap(line))]
     edges = grid.column_edges

@@ -10,7 +10,7 @@ from itertools import pairwise
 import msgspec
 
 from eider.datasheets.page_frame import holds, joined
-from eider.datasheets.page_words import Word, line_text
+from eider.datasheets.page_words import PageWord, line_text
 from eider.datasheets.ruling_lines import Ruling
 from eider.geometry.shapes import Box
 
@@ -37,7 +37,7 @@ class Cell(msgspec.Struct, frozen=True):
     rows: int
     columns: int
     box: Box
-    lines: tuple[tuple[Word, ...], ...] = ()
+    lines: tuple[tuple[PageWord, ...], ...] = ()
 
     @property
     def text(self) -> str:
@@ -45,7 +45,7 @@ class Cell(msgspec.Struct, frozen=True):
         return " ".join(line_text(line) for line in self.lines)
 
     @property
-    def words(self) -> tuple[Word, ...]:
+    def words(self) -> tuple[PageWord, ...]:
         """All its words."""
         return tuple(word for line in self.lines for word in line)
 
@@ -55,7 +55,7 @@ class Cell(msgspec.Struct, frozen=True):
         return joined(*(word.box for word in self.words)) if self.lines else self.box
 
 
-class Grid(msgspec.Struct, frozen=True):
+class TableGrid(msgspec.Struct, frozen=True):
     """A table: cells by row, and where rows (top to bottom) and columns (left to right) part.
 
     `covering` gives for each row and column the index of the cell that covers it.
@@ -86,9 +86,9 @@ class Grid(msgspec.Struct, frozen=True):
         return self.cells[self.covering[row][column]]
 
 
-def text_lines(words: Sequence[Word]) -> list[list[Word]]:
+def text_lines(words: Sequence[PageWord]) -> list[list[PageWord]]:
     """Words by line, top to bottom and left to right."""
-    lines: list[list[Word]] = []
+    lines: list[list[PageWord]] = []
     for word in sorted(words, key=lambda w: -w.middle[1]):
         line = next(
             (x for x in lines[-3:] if abs(x[0].middle[1] - word.middle[1]) < 0.4 * min(x[0].size, word.size)), None
@@ -100,7 +100,7 @@ def text_lines(words: Sequence[Word]) -> list[list[Word]]:
     return [sorted(line, key=lambda w: w.box[0]) for line in lines]
 
 
-def phrase_gap(words: Sequence[Word]) -> float:
+def phrase_gap(words: Sequence[PageWord]) -> float:
     """Up to which gap (points) words belong to one phrase; a typewriter's spaces are as wide as its letters."""
     advances = sorted((w.box[2] - w.box[0]) / len(w.text) for w in words if len(w.text) > 1)
     size = sorted(w.size for w in words)[len(words) // 2]
@@ -109,9 +109,9 @@ def phrase_gap(words: Sequence[Word]) -> float:
     return PHRASE_GAP * size
 
 
-def phrases(line: Sequence[Word], gap: float) -> list[list[Word]]:
+def phrases(line: Sequence[PageWord], gap: float) -> list[list[PageWord]]:
     """The words of a line in groups that belong together."""
-    found: list[list[Word]] = []
+    found: list[list[PageWord]] = []
     for word in line:
         if found and word.box[0] - found[-1][-1].box[2] < gap:
             found[-1].append(word)
@@ -120,7 +120,7 @@ def phrases(line: Sequence[Word], gap: float) -> list[list[Word]]:
     return found
 
 
-def find_grid(words: Sequence[Word], rulings: Sequence[Ruling], box: Box) -> Grid | None:
+def find_grid(words: Sequence[PageWord], rulings: Sequence[Ruling], box: Box) -> TableGrid | None:
     """The table inside a box; None where there are no words in it."""
     inside = [word for word in words if holds(box, word.box)]
     if not inside:
@@ -156,7 +156,7 @@ def _positions(rulings: Sequence[Ruling], box: Box, ink: Box, *, across: bool) -
     return places
 
 
-def _rows(lines: list[list[Word]], levels: list[float], ink: Box) -> tuple[list[float], bool]:
+def _rows(lines: list[list[PageWord]], levels: list[float], ink: Box) -> tuple[list[float], bool]:
     """The edges of rows from the top down, and whether they are ruled."""
     inner = [y for y in levels if ink[1] < y < ink[3] and not any(_strikes(line, y) for line in lines)]
     if len(inner) >= ROWS_RULED * (len(lines) - 1) and inner:
@@ -169,12 +169,12 @@ def _rows(lines: list[list[Word]], levels: list[float], ink: Box) -> tuple[list[
     return [*edges, ink[1]], False
 
 
-def _strikes(line: list[Word], y: float) -> bool:
+def _strikes(line: list[PageWord], y: float) -> bool:
     """Whether a line at y runs through the words, as an overbar or an underline nearly does."""
     return any(w.box[1] + 0.25 * w.size < y < w.box[3] - 0.25 * w.size for w in line)
 
 
-def _columns(lines: list[list[Word]], uprights: list[float], ink: Box, gap: float) -> list[tuple[float, bool]]:
+def _columns(lines: list[list[PageWord]], uprights: list[float], ink: Box, gap: float) -> list[tuple[float, bool]]:
     """The edges of columns from the left, and whether each is a ruling."""
     inner = [(x, True) for x in uprights if ink[0] < x < ink[2]]
     for low, high, at in _white_columns(lines, ink, gap):
@@ -185,7 +185,7 @@ def _columns(lines: list[list[Word]], uprights: list[float], ink: Box, gap: floa
     return [(left, True), *sorted(inner), (right, True)]
 
 
-def _white_columns(lines: list[list[Word]], ink: Box, gap: float) -> list[tuple[float, float, float]]:
+def _white_columns(lines: list[list[PageWord]], ink: Box, gap: float) -> list[tuple[float, float, float]]:
     """Bands that hardly any phrase crosses, and in each the place that fewest do."""
     spans = [[(p[0].box[0], p[-1].box[2]) for p in phrases(line, gap)] for line in lines]
     usual = [s for s in spans if len(s) > 1] or spans
@@ -253,9 +253,12 @@ class _Merger:
 
 
 def _cells(
-    rows: list[float], columns: list[tuple[float, bool]], lines: list[list[list[Word]]], rulings: list[Ruling],
+    rows: list[float],
+    columns: list[tuple[float, bool]],
+    lines: list[list[list[PageWord]]],
+    rulings: list[Ruling],
     rows_ruled: bool,
-) -> Grid:  # fmt: skip
+) -> TableGrid:
     """Cells from lines of phrases: those are merged that no ruling parts, or over whose gap a phrase goes."""
     edges = [x for x, _ in columns]
     merger = _Merger(len(rows) - 1, len(edges) - 1)
@@ -273,7 +276,7 @@ def _cells(
     cells = tuple(_filled(group, rows, edges, lines) for group in groups.values())
     covering = tuple(tuple(indexes[merger.find((r, c))] for c in range(len(edges) - 1)) for r in range(len(rows) - 1))
     is_ruled = rows_ruled and sum(flag for _, flag in columns[1:-1]) * 2 >= len(columns) - 2
-    return Grid(cells, covering, tuple(rows), tuple(edges), is_ruled)
+    return TableGrid(cells, covering, tuple(rows), tuple(edges), is_ruled)
 
 
 def _merge_rows(merger: _Merger, rows: list[float], edges: list[float], rulings: list[Ruling]) -> None:
@@ -292,7 +295,9 @@ def _covered(rulings: list[Ruling], at: float, start: float, stop: float, *, acr
     return length >= COVERS * (stop - start)
 
 
-def _filled(group: list[tuple[int, int]], rows: list[float], edges: list[float], lines: list[list[list[Word]]]) -> Cell:
+def _filled(
+    group: list[tuple[int, int]], rows: list[float], edges: list[float], lines: list[list[list[PageWord]]]
+) -> Cell:
     r0, r1 = min(r for r, _ in group), max(r for r, _ in group) + 1
     c0, c1 = min(c for _, c in group), max(c for _, c in group) + 1
     box = (edges[c0], rows[r1], edges[c1], rows[r0])

@@ -8,7 +8,7 @@ from importlib import resources
 
 import msgspec
 
-from eider.datasheets.table_grid import Cell, Grid
+from eider.datasheets.table_grid import Cell, TableGrid
 from eider.datasheets.value_reading import UNIT_WORDS, cleaned, unit_of
 from eider.model.codec import convert
 
@@ -63,13 +63,13 @@ def split_symbols(text: str) -> list[str]:
     return pieces if len(pieces) > 1 and all(map(is_symbol, pieces)) else [bare.lstrip("∅Øø")]
 
 
-def over(grid: Grid, column: int, header_rows: int) -> list[Cell]:
+def over(grid: TableGrid, column: int, header_rows: int) -> list[Cell]:
     """The heading cells over a column, the nearest to the body first."""
     found = [grid.at(row, column) for row in range(header_rows - 1, -1, -1)]
     return [cell for cell in found if cell.lines]
 
 
-def unit_over(grid: Grid, column: int, header_rows: int) -> str:
+def unit_over(grid: TableGrid, column: int, header_rows: int) -> str:
     """The unit that the headings give a column: its own, or in an open table the nearest one that stands above."""
     for cell in over(grid, column, header_rows):
         if unit := unit_of(cell.text):

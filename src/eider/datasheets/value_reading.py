@@ -27,7 +27,7 @@ _PLAIN = re.compile(rf"^{NUMBER}$")
 _THOUSAND = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?!\d)")
 
 
-class Value(msgspec.Struct, frozen=True):
+class ReadValue(msgspec.Struct, frozen=True):
     """A length as it was read: `text` is fit for a number field, `limits` are in mm.
 
     `notes` say what was left aside, `doubt` what a person must look at; a text that is no length has no limits.
@@ -57,7 +57,7 @@ def cleaned(text: str) -> str:
 
 
 @lru_cache(4096)
-def read_value(text: str, unit: str = "mm") -> Value:
+def read_value(text: str, unit: str = "mm") -> ReadValue:
     """Read one text as a length in `unit` (where it names none itself)."""
     body, notes = cleaned(text), []
     if match := _FOOTNOTE.search(body):
@@ -73,7 +73,7 @@ def read_value(text: str, unit: str = "mm") -> Value:
         notes.append("reference")
         body = match[1]
     if "°" in body:
-        return Value(body, None, tuple(notes), "an angle, no length")
+        return ReadValue(body, None, tuple(notes), "an angle, no length")
     doubt = ""
     if _THOUSAND.search(body):
         doubt = "the comma may part decimals or thousands"
@@ -84,10 +84,10 @@ def read_value(text: str, unit: str = "mm") -> Value:
     try:
         limits = parse_limits(body, unit=unit)
     except LengthError:
-        return Value(cleaned(text), None, tuple(notes), "not read as a length")
+        return ReadValue(cleaned(text), None, tuple(notes), "not read as a length")
     if remark and limits.is_exact:
         body = f"{body} {'BSC' if remark[0].lower().startswith('b') else 'REF'}"
-    return Value(_in_unit(body, unit), limits, tuple(notes), doubt)
+    return ReadValue(_in_unit(body, unit), limits, tuple(notes), doubt)
 
 
 def _rewritten(body: str, doubt: str) -> tuple[str, str]:

@@ -3,8 +3,8 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from eider.checks import PartView, run_checks
-from eider.commands.evaluation import count, evaluate
+from eider.checks import PartUnderCheck, run_checks
+from eider.commands.evaluation import count_by_severity, evaluate_part
 from eider.demo.data import buffer_text, chips, pin_table_text, sheet_data
 from eider.demo.flaws import FLAWS, flawed
 from eider.demo.parts import (
@@ -27,7 +27,7 @@ from eider.demo.parts import (
     terminals_part,
     transformer_part,
     transistor_part,
-)  # fmt: skip
+)
 from eider.demo.scan import scan_text
 from eider.demo.sheets import write_datasheets
 from eider.library import Library, init_library
@@ -76,7 +76,7 @@ def build_library(folder: Path, *, finished: bool = False) -> Library:
     for ways in sheet_data("ohc-125").ways if finished else ():
         made = connector_part(library, ways, attach(library, inbox / "OHC-125.pdf", pages=3))
         if ways == DRAFT_WAYS:
-            outcome = evaluate(made, rules_for(library, made))
+            outcome = evaluate_part(made, rules_for(library, made))
             library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
         else:
             release_part(library, made, "first release, from the family table")
@@ -98,8 +98,8 @@ def build_flawed(folder: Path) -> Library:
     rulebook = library.rulebook()
     for flaw in FLAWS:
         bundle = flawed(flaw, sound, rulebook)
-        findings = run_checks(PartView(bundle, rulebook, library.settings))
-        library.copies.save(WorkingCopy(bundle=bundle, findings=count(findings)))
+        findings = run_checks(PartUnderCheck(bundle, rulebook, library.settings))
+        library.copies.save(WorkingCopy(bundle=bundle, findings=count_by_severity(findings)))
     return library
 
 

@@ -2,23 +2,23 @@
 
 from collections.abc import Iterator
 
-from eider.catalogue.protocol import Entry, Offer, Price
+from eider.catalogue.protocol import CatalogueEntry, Price, SupplierOffer
 from eider.catalogue.service import StandIn
 from eider.demo.data import ChipSeries, ChipSize, chips, converter
 
 
-def demo_entries() -> tuple[Entry, ...]:
+def demo_entries() -> tuple[CatalogueEntry, ...]:
     """Entries of the stand-in catalogue."""
     part = converter()
     entries = [
-        Entry(
+        CatalogueEntry(
             part.name,
             part.facts["Manufacturer"],
             part.description,
             part.facts,
             (
-                Offer("Farewell Depot", "FD-70216", 1840, "EUR", (Price(1, "4.10"), Price(100, "3.22"))),
-                Offer("Kelp & Sons", "KS1216T", 96, "EUR", (Price(1, "4.35"),)),
+                SupplierOffer("Farewell Depot", "FD-70216", 1840, "EUR", (Price(1, "4.10"), Price(100, "3.22"))),
+                SupplierOffer("Kelp & Sons", "KS1216T", 96, "EUR", (Price(1, "4.35"),)),
             ),
         )
     ]
@@ -27,14 +27,14 @@ def demo_entries() -> tuple[Entry, ...]:
     return tuple(entries)
 
 
-def _chip_entries(series: ChipSeries) -> Iterator[Entry]:
+def _chip_entries(series: ChipSeries) -> Iterator[CatalogueEntry]:
     for size in series.sizes:
         for index, value in enumerate(series.values):
             number = series.part_name(size.size, value)
             facts = chip_facts(series, size, value)
             code = f"FD-{series.name[-1]}{size.size}{index:02d}"
-            offer = Offer("Farewell Depot", code, 20_000, "EUR", (Price(100, "0.011"),))
-            yield Entry(number, series.maker, f"Chip {series.category} {value}", facts, (offer,))
+            offer = SupplierOffer("Farewell Depot", code, 20_000, "EUR", (Price(100, "0.011"),))
+            yield CatalogueEntry(number, series.maker, f"Chip {series.category} {value}", facts, (offer,))
 
 
 def chip_facts(series: ChipSeries, size: ChipSize, value: str) -> dict[str, str]:

@@ -8,8 +8,8 @@ from typing import Any
 import msgspec
 
 from eider.datasheets.document import Datasheet
-from eider.datasheets.pin_tables import pins_of
-from eider.datasheets.table_capture import Capture, capture
+from eider.datasheets.pin_tables import pins_from_table
+from eider.datasheets.table_capture import TableCapture, capture_table
 from eider.geometry.expressions import MM_PER_UNIT
 
 NEAR = 1e-6
@@ -33,7 +33,7 @@ class Score(msgspec.Struct, frozen=True):
         return self.right + self.wrong + self.marked + self.missed
 
 
-def measure(path: Path) -> list[Score]:
+def measure_reading(path: Path) -> list[Score]:
     """Capture every table of a datasheet in the box in which it was drawn."""
     truth = json.loads(path.with_suffix(".truth.json").read_text(encoding="utf-8"))
     datasheet = Datasheet(path)
@@ -45,7 +45,7 @@ def measure(path: Path) -> list[Score]:
 
 def _score(name: str, datasheet: Datasheet, table: Mapping[str, Any]) -> Score:
     place = table["places"][0]
-    found = capture(datasheet, place["page"], tuple(place["box"]))
+    found = capture_table(datasheet, place["page"], tuple(place["box"]))
     if found.kind != table["as"]:
         count = len(table["rows"])
         return Score(name, table["as"], table["ruled"], 0, 0, 0, count, (f"taken for {found.kind}",))
@@ -55,7 +55,7 @@ def _score(name: str, datasheet: Datasheet, table: Mapping[str, Any]) -> Score:
     return Score(name, found.kind, table["ruled"], **counts, faults=faults)
 
 
-def _dimensions(found: Capture, table: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
+def _dimensions(found: TableCapture, table: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
     rows = found.dimensions.rows if found.dimensions else ()
     general = found.dimensions.doubt if found.dimensions else ""
     by_key = {(row.member, row.letter): row for row in rows}
@@ -77,11 +77,11 @@ def _dimensions(found: Capture, table: Mapping[str, Any]) -> Iterator[tuple[str,
             yield ("marked" if row.doubt or general else "wrong"), f"{key}: {row.text}, nothing of the kind is there"
 
 
-def _pins(found: Capture, table: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
+def _pins(found: TableCapture, table: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
     pin_table = found.pins
     if pin_table is None:
         return
-    reading, places = pins_of(pin_table)
+    reading, places = pins_from_table(pin_table)
     doubts = [pin_table.rows[place].doubt or pin_table.doubt for place in places]
     by_number = {pin.number: (pin, doubt) for pin, doubt in zip(reading.pins, doubts, strict=True)}
     for true in table["rows"]:

@@ -8,16 +8,16 @@ from tempfile import TemporaryDirectory
 from msgspec.structs import replace
 
 from eider.commands import fact_edits, new_parts, package_edits, pin_edits, review_edits, symbol_edits
-from eider.commands.captured_values import proposals, take_dimensions, take_pins, take_reading
-from eider.commands.evaluation import Outcome, evaluate, regenerate
+from eider.commands.captured_values import proposals, use_dimensions, use_pin_reading, use_pins
+from eider.commands.evaluation import EvaluatedPart, evaluate_part, rerun_recipes
 from eider.commands.kept_distances import keep_distance
 from eider.datasheets import Datasheet
-from eider.datasheets.table_capture import Capture, capture
+from eider.datasheets.table_capture import TableCapture, capture_table
 from eider.demo.catalogue import chip_facts
 from eider.demo.data import ChipSeries, ChipSize, buffer_text, converter, pin_table_text, printed_pins, sheet_data
 from eider.demo.scan import scan_text
 from eider.demo.sheets import DATASHEETS
-from eider.evidence.evidence_changes import now, take
+from eider.evidence.evidence_changes import put_value, utc_now
 from eider.evidence.value_evidence import DISTANCE
 from eider.exchange.pins.bsdl import read_bsdl
 from eider.exchange.pins.ibis import read_ibis
@@ -37,7 +37,7 @@ NORRVIK = {"Manufacturer": "Norrvik Semi"}
 
 
 @cache
-def captures(name: str) -> tuple[Capture, ...]:
+def captures(name: str) -> tuple[TableCapture, ...]:
     """What is read of a datasheet in each box in which the demo's own program draws a table."""
     with TemporaryDirectory() as folder:
         path = Path(folder) / f"{name}.pdf"
@@ -46,7 +46,7 @@ def captures(name: str) -> tuple[Capture, ...]:
         places = [table["places"][0] for table in truth["tables"]]
         datasheet = Datasheet(path)
         try:
-            return tuple(capture(datasheet, place["page"], tuple(place["box"])) for place in places)
+            return tuple(capture_table(datasheet, place["page"], tuple(place["box"])) for place in places)
         finally:
             datasheet.close()
 
@@ -58,7 +58,7 @@ def chip_part(library: Library, series: ChipSeries, size: ChipSize, value: str, 
     bundle = fact_edits.attach_datasheet(package_edits.set_kind(bundle, series.category), sheet)
     bundle = with_captured(bundle, series.name, sheet, size.size)
     facts = {**chip_facts(series, size, value), "Lifecycle": "active"}
-    return regenerate(with_facts(bundle, facts, sheet, 1), library.rulebook())
+    return rerun_recipes(with_facts(bundle, facts, sheet, 1), library.rulebook())
 
 
 def converter_part(library: Library, sheet: DatasheetLink) -> Bundle:
@@ -71,25 +71,25 @@ def converter_part(library: Library, sheet: DatasheetLink) -> Bundle:
     bundle = pin_edits.set_pin_table(bundle, pin_edits.read_pin_text(pin_table_text()).pins)
     bundle = package_edits.set_pins(package_edits.set_family(bundle, part.family), str(part.pins))
     bundle = with_captured(bundle, part.name, sheet)
-    return regenerate(with_facts(bundle, part.facts, sheet, 1), library.rulebook())
+    return rerun_recipes(with_facts(bundle, part.facts, sheet, 1), library.rulebook())
 
 
 def gates_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """NVK-4GT: pins from its buffer model, four equal gates and a supply."""
     bundle = _sheet_part(library, "nvk-4gt", sheet, "ic", NORRVIK)
-    bundle = take_reading(bundle, read_ibis(buffer_text())[0].reading, "NVK-4GT.ibs")
+    bundle = use_pin_reading(bundle, read_ibis(buffer_text())[0].reading, "NVK-4GT.ibs")
     bundle = symbol_edits.set_graphic(symbol_edits.split_units(bundle, "equal"), "nand")
-    return regenerate(bundle, library.rulebook())
+    return rerun_recipes(bundle, library.rulebook())
 
 
 def controller_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """NVK-U100P: pins from its boundary-scan description, whose doubts the librarian has settled."""
     bundle = _sheet_part(library, "nvk-u100p", sheet, "ic", NORRVIK)
-    bundle = take_reading(bundle, read_bsdl(scan_text())[0].reading, "NVK-U100P.bsd")
+    bundle = use_pin_reading(bundle, read_bsdl(scan_text())[0].reading, "NVK-U100P.bsd")
     settled = [
         replace(p, type="passive" if p.type == "undecided" else p.type, assumed=False) for p in bundle.symbol.pins
     ]
-    return regenerate(pin_edits.set_pin_table(bundle, settled), library.rulebook())
+    return rerun_recipes(pin_edits.set_pin_table(bundle, settled), library.rulebook())
 
 
 def transformer_part(library: Library, sheet: DatasheetLink) -> Bundle:
@@ -97,9 +97,9 @@ def transformer_part(library: Library, sheet: DatasheetLink) -> Bundle:
     facts = {"Manufacturer": BRIMFALL, "Turns ratio": "1:1.3", "Isolation voltage": "1500 V"}
     bundle = _sheet_part(library, "brm-pt6", sheet, "transformer", facts)
     pins = next(c for c in captures("BRM-PT6") if c.kind == "pins")
-    bundle = take_pins(bundle, pins, sheet.sha256, LIBRARIAN.name)
+    bundle = use_pins(bundle, pins, sheet.sha256, LIBRARIAN.name)
     bundle = pin_edits.set_pin_table(bundle, [replace(pin, type="passive") for pin in bundle.symbol.pins])
-    outcome = evaluate(symbol_edits.set_graphic(bundle, "transformer-tapped"), rules_for(library, bundle))
+    outcome = evaluate_part(symbol_edits.set_graphic(bundle, "transformer-tapped"), rules_for(library, bundle))
     return _accepted(outcome, "sheet.missing-dimension", "the maker does not give it; it shapes the picture alone")
 
 
@@ -122,7 +122,7 @@ def memory_part(library: Library, sheet: DatasheetLink) -> Bundle:
 def oscillator_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """LYN-X25: four terminals in the corners."""
     bundle = _with_pins(library, "lyn-x25", sheet, "oscillator", {"Manufacturer": LYNG, "Frequency": "25 MHz"})
-    return regenerate(package_edits.set_kind(bundle, "oscillator"), library.rulebook())
+    return rerun_recipes(package_edits.set_kind(bundle, "oscillator"), library.rulebook())
 
 
 def tantalum_part(library: Library, sheet: DatasheetLink) -> Bundle:
@@ -137,7 +137,7 @@ def diode_part(library: Library, sheet: DatasheetLink) -> Bundle:
     bundle = package_edits.set_kind(_sheet_part(library, "lyn-d", sheet, "diode", facts), "diode")
     # The land of the cathode, pin 1, lies left; the graphic begins with the anode.
     cathode_first = [Pin("2", "A", "passive"), Pin("1", "K", "passive")]
-    return regenerate(pin_edits.set_pin_table(bundle, cathode_first), library.rulebook())
+    return rerun_recipes(pin_edits.set_pin_table(bundle, cathode_first), library.rulebook())
 
 
 def regulator_part(library: Library, sheet: DatasheetLink) -> Bundle:
@@ -149,7 +149,7 @@ def terminals_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """OHC-350-04: flat pins through the board, the body off the row's middle."""
     facts = {"Manufacturer": OSTHOLM, "Ways": "4", "Pitch": "3.5 mm"}
     bundle = _sheet_part(library, "ohc-350", sheet, "connector", facts)
-    return regenerate(symbol_edits.set_graphic(bundle, "connector-pins/1x4"), library.rulebook())
+    return rerun_recipes(symbol_edits.set_graphic(bundle, "connector-pins/1x4"), library.rulebook())
 
 
 def electrolytic_part(library: Library, sheet: DatasheetLink) -> Bundle:
@@ -162,23 +162,23 @@ def choke_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """BRM-ECH47: axial, lying."""
     facts = {"Manufacturer": BRIMFALL, "Inductance": "47 µH", "Rated current": "0.5 A"}
     bundle = package_edits.set_kind(_sheet_part(library, "brm-ech", sheet, "inductor", facts), "inductor")
-    return regenerate(bundle, library.rulebook())
+    return rerun_recipes(bundle, library.rulebook())
 
 
 def _polarised(library: Library, key: str, sheet: DatasheetLink, facts: dict[str, str]) -> Bundle:
     """A capacitor with a plus side."""
     bundle = package_edits.set_kind(_sheet_part(library, key, sheet, "capacitor", facts), "capacitor polarised")
-    return regenerate(symbol_edits.set_graphic(bundle, "capacitor-polarised"), library.rulebook())
+    return rerun_recipes(symbol_edits.set_graphic(bundle, "capacitor-polarised"), library.rulebook())
 
 
 def _with_pins(library: Library, key: str, sheet: DatasheetLink, category: str, facts: dict[str, str]) -> Bundle:
     """A part with the pins of its datasheet, whose types the librarian has settled."""
     bundle = _sheet_part(library, key, sheet, category, facts)
     pins = next(c for c in captures(sheet_data(key).name) if c.kind == "pins")
-    bundle = take_pins(bundle, pins, sheet.sha256, LIBRARIAN.name)
+    bundle = use_pins(bundle, pins, sheet.sha256, LIBRARIAN.name)
     types = {pin.number: pin.type for pin in printed_pins(key)}
     settled = [replace(p, type=types[p.number], assumed=False) for p in bundle.symbol.pins]
-    return regenerate(pin_edits.set_pin_table(bundle, settled), library.rulebook())
+    return rerun_recipes(pin_edits.set_pin_table(bundle, settled), library.rulebook())
 
 
 def connector_part(library: Library, ways: int, sheet: DatasheetLink) -> Bundle:
@@ -189,7 +189,7 @@ def connector_part(library: Library, ways: int, sheet: DatasheetLink) -> Bundle:
     bundle = fact_edits.attach_datasheet(package_edits.set_family(bundle, data.family), sheet)
     own, by_ways, lands = captures(data.name)
     for found, member in ((own, ""), (by_ways, str(ways)), (lands, "")):
-        bundle = take_dimensions(bundle, found, data.letters, sheet.sha256, LIBRARIAN.name, member)
+        bundle = use_dimensions(bundle, found, data.letters, sheet.sha256, LIBRARIAN.name, member)
     contacts = PadSpec("1", y="g/2", width="a", height="l", count=str(ways), dx="e")
     hold_downs = PadSpec("MP", x="-(row/2 + q)", y="-g/2", width="m", height="k", mirror="y")
     bundle = package_edits.set_pads(bundle, (contacts, hold_downs))
@@ -199,12 +199,17 @@ def connector_part(library: Library, ways: int, sheet: DatasheetLink) -> Bundle:
     # The sum of the pitch over the row is what the assembler checks first.
     kept = KeptDistance("pad 1 centre", f"pad {ways} centre", "x")
     length = bundle.sheet.dims["row"]
-    bundle = keep_distance(regenerate(bundle, library.rulebook()), kept, length.text)
+    bundle = keep_distance(rerun_recipes(bundle, library.rulebook()), kept, length.text)
     if length.evidence is not None:
-        bundle = take(bundle, f"{DISTANCE}{kept.key}", length.text, length.evidence)
-    facts = {"Manufacturer": OSTHOLM, "Part number": bundle.part.name, "Ways": str(ways), "Pitch": "1.25 mm",
-             "Lifecycle": "active"}  # fmt: skip
-    return regenerate(with_facts(bundle, facts, sheet, 2), library.rulebook())
+        bundle = put_value(bundle, f"{DISTANCE}{kept.key}", length.text, length.evidence)
+    facts = {
+        "Manufacturer": OSTHOLM,
+        "Part number": bundle.part.name,
+        "Ways": str(ways),
+        "Pitch": "1.25 mm",
+        "Lifecycle": "active",
+    }
+    return rerun_recipes(with_facts(bundle, facts, sheet, 2), library.rulebook())
 
 
 def holder_part(library: Library, sheet: DatasheetLink) -> Bundle:
@@ -214,13 +219,14 @@ def holder_part(library: Library, sheet: DatasheetLink) -> Bundle:
     bundle = fact_edits.attach_datasheet(fact_edits.set_about(bundle, description=data.description), sheet)
     bundle = package_edits.set_family(bundle, data.family)
     for found in captures(data.name):
-        bundle = take_dimensions(bundle, found, data.letters, sheet.sha256, LIBRARIAN.name)
+        bundle = use_dimensions(bundle, found, data.letters, sheet.sha256, LIBRARIAN.name)
     # The T, its bar outside: half of it from the tip of the stem, mirrored at the x axis.
     tee = OutlineSpec(
-        "t + u - s", "0",
+        "t + u - s",
+        "0",
         (Step("up", "v/2"), Step("left", "u"), Step("up", "(w - v)/2"), Step("left", "t"), Step("down", "w/2")),
         mirror="x",
-    )  # fmt: skip
+    )
     teeth = tuple(OutlinePart("rectangle", "-(k + r)/2", f"{n}*p", "r", "o") for n in (-1, 0, 1))
     comb = OutlineSpec(parts=(OutlinePart("rectangle", "0", "0", "k", "2*p + o"), *teeth))
     for name, outline in (("tee", tee), ("comb", comb)):
@@ -233,10 +239,10 @@ def holder_part(library: Library, sheet: DatasheetLink) -> Bundle:
     bundle = package_edits.set_pads(bundle, pads)
     bundle = pin_edits.set_pin_table(bundle, [Pin("1", "+", "passive"), Pin("2", "-", "passive")])
     facts = {"Manufacturer": BRIMFALL, "Part number": data.name, "Lifecycle": "active"}
-    return regenerate(with_facts(bundle, facts, sheet, 1), library.rulebook())
+    return rerun_recipes(with_facts(bundle, facts, sheet, 1), library.rulebook())
 
 
-def _accepted(outcome: Outcome, check: str, reason: str) -> Bundle:
+def _accepted(outcome: EvaluatedPart, check: str, reason: str) -> Bundle:
     """A part with what one check found accepted."""
     bundle = outcome.bundle
     for finding in outcome.findings:
@@ -248,7 +254,7 @@ def _accepted(outcome: Outcome, check: str, reason: str) -> Bundle:
 def crystal_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """LYN-Y32: a crystal with two terminals."""
     facts = {"Manufacturer": LYNG, "Frequency": "32.768 kHz", "Load capacitance": "9 pF"}
-    return regenerate(_sheet_part(library, "lyn-y32", sheet, "crystal", facts), library.rulebook())
+    return rerun_recipes(_sheet_part(library, "lyn-y32", sheet, "crystal", facts), library.rulebook())
 
 
 def _sheet_part(library: Library, key: str, sheet: DatasheetLink, category: str, facts: dict[str, str]) -> Bundle:
@@ -262,7 +268,7 @@ def _sheet_part(library: Library, key: str, sheet: DatasheetLink, category: str,
     # What is proposed first is put right by whoever knows the drawing, where it is not what was meant.
     proposed = proposals(bundle, found)[0].letters
     letters = proposed if proposed.items() <= data.letters.items() else data.letters
-    bundle = take_dimensions(bundle, found, letters, sheet.sha256, LIBRARIAN.name)
+    bundle = use_dimensions(bundle, found, letters, sheet.sha256, LIBRARIAN.name)
     return with_facts(bundle, {**facts, "Part number": data.name, "Lifecycle": "active"}, sheet, 1)
 
 
@@ -270,16 +276,16 @@ def with_captured(bundle: Bundle, name: str, link: DatasheetLink, member: str = 
     """Take the tables of a datasheet over, as somebody does who draws a rectangle round each of them."""
     for found in captures(name):
         if found.kind == "pins":
-            bundle = take_pins(bundle, found, link.sha256, LIBRARIAN.name)
+            bundle = use_pins(bundle, found, link.sha256, LIBRARIAN.name)
         else:
             letters = proposals(bundle, found, member)[0].letters
-            bundle = take_dimensions(bundle, found, letters, link.sha256, LIBRARIAN.name, member)
+            bundle = use_dimensions(bundle, found, letters, link.sha256, LIBRARIAN.name, member)
     return bundle
 
 
 def with_facts(bundle: Bundle, facts: dict[str, str], sheet: DatasheetLink, page: int) -> Bundle:
     """Fill in facts, and say on which page they stand."""
-    evidence = Evidence(EvidenceKind.DATASHEET, document=sheet.sha256, page=page, by=LIBRARIAN.name, at=now())
+    evidence = Evidence(EvidenceKind.DATASHEET, document=sheet.sha256, page=page, by=LIBRARIAN.name, at=utc_now())
     for name, value in facts.items():
         bundle = fact_edits.set_fact(bundle, name, value, evidence)
     return bundle

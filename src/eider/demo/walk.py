@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import Any
 
 from eider.commands import package_edits
-from eider.commands.evaluation import evaluate
+from eider.commands.evaluation import evaluate_part
 from eider.demo.build import attach, build_library
 from eider.demo.parts import converter_part
 from eider.services.exporting import documents_of, export_part
@@ -22,7 +22,7 @@ def walk(folder: Path, say: Callable[[str], None] | None = None) -> dict[str, An
     tell(f"library “{library.settings.name}” in {library.folder}: {len(parts)} chip capacitors released")
     made = converter_part(library, attach(library, folder / "inbox" / "NVK-1216T.pdf", pages=4))
     rules = rules_for(library, made)
-    outcome = evaluate(made, rules)
+    outcome = evaluate_part(made, rules)
     pattern = outcome.bundle.footprint.pattern
     if pattern is None:
         raise AssertionError("the demo's own sheet gives lands")

@@ -10,12 +10,12 @@ from eider.drawings.primitives import Area, Disc, Drawing, Line
 from eider.errors import InputError
 from eider.geometry.shapes import Point
 from eider.model.bundle import Bundle
-from eider.model.package_sheet import PictureScale, SheetPicture
+from eider.model.package_sheet import DatasheetPicture, PictureScale
 from eider.packages.family import View
 from eider.packages.registry import family_of
 
 
-class Placement(msgspec.Struct, frozen=True):
+class OverlayPlacement(msgspec.Struct, frozen=True):
     """Where a drawing in mm lies on a page: points per mm, quarters turned counter-clockwise, and its origin."""
 
     scale: float
@@ -52,7 +52,7 @@ def scale_by(a: Point, b: Point, length: float, letter: str = "") -> PictureScal
     return PictureScale(a, b, length, letter)
 
 
-def place(picture: SheetPicture, bundle: Bundle) -> Placement | None:
+def place(picture: DatasheetPicture, bundle: Bundle) -> OverlayPlacement | None:
     """How Eider's drawing lies over a picture; None while the picture has no scale.
 
     The two points are the ends of the length in Eider's drawing where that shows the letter; across it, and for
@@ -75,7 +75,7 @@ def place(picture: SheetPicture, bundle: Bundle) -> Placement | None:
     at = (measured[1] if measured else 0.0) * factor
     offset = _turn((0.0, at) if along_y else (at, 0.0), quarters)
     origin = (middle[0] - offset[0], centre[1]) if is_level else (centre[0], middle[1] - offset[1])
-    return Placement(factor, quarters, (origin[0] + picture.shift[0], origin[1] + picture.shift[1]))
+    return OverlayPlacement(factor, quarters, (origin[0] + picture.shift[0], origin[1] + picture.shift[1]))
 
 
 def _measured(bundle: Bundle, shows: str, letter: str) -> tuple[str, float] | None:

@@ -9,7 +9,7 @@ from collections.abc import Iterator, Sequence
 from functools import lru_cache
 from typing import NamedTuple
 
-from eider.drawings.primitives import Area, Dimension, Disc, Drawing, Line, Plain, Text
+from eider.drawings.primitives import Area, DimensionLine, Disc, Drawing, Line, Plain, Text
 from eider.geometry.shapes import Box, Point, bounds, join_boxes
 
 # All in points (1/72 inch on paper, a logical pixel on screen).
@@ -42,7 +42,7 @@ class Spot(NamedTuple):
     lines: int = 0
 
 
-class Laid(NamedTuple):
+class LaidDimension(NamedTuple):
     """A dimension as plain primitives, with the boxes of its label and of its lines."""
 
     items: tuple[Plain, ...]
@@ -50,14 +50,14 @@ class Laid(NamedTuple):
     lines: tuple[Box, ...]
 
 
-def lay_dimensions(drawing: Drawing, unit: float) -> tuple[Laid, ...]:
+def lay_dimensions(drawing: Drawing, unit: float) -> tuple[LaidDimension, ...]:
     """All dimensions of a drawing, in the order in which they are given; `unit` is mm per point of annotation."""
-    return _laid(tuple(p for p in drawing.primitives if isinstance(p, Dimension)), drawing.box, unit)
+    return _laid(tuple(p for p in drawing.primitives if isinstance(p, DimensionLine)), drawing.box, unit)
 
 
 # A view that fits its drawing lays it at the scale it found, then once more to show it.
 @lru_cache(maxsize=8)
-def _laid(dimensions: tuple[Dimension, ...], box: Box, unit: float) -> tuple[Laid, ...]:
+def _laid(dimensions: tuple[DimensionLine, ...], box: Box, unit: float) -> tuple[LaidDimension, ...]:
     shown = [d for d in dimensions if not (d.optional and not fits(d, unit))]
     distances = _distances(shown)
     # Nearer rows first; lines that hold their label before those whose label must find a place.
@@ -77,12 +77,12 @@ def _laid(dimensions: tuple[Dimension, ...], box: Box, unit: float) -> tuple[Lai
 
 
 def _placed(
-    order: Sequence[int], shown: Sequence[Dimension], distances: Sequence[int], box: Box, unit: float
-) -> dict[int, Laid | None]:
+    order: Sequence[int], shown: Sequence[DimensionLine], distances: Sequence[int], box: Box, unit: float
+) -> dict[int, LaidDimension | None]:
     """Each dimension at the first spot that is free of those before it; None where there is none."""
     labels: list[Box] = []
     lines: list[Box] = []
-    placed: dict[int, Laid | None] = {}
+    placed: dict[int, LaidDimension | None] = {}
     for index in order:
         free = placed[index] = _first_free(shown[index], box, unit, distances[index], labels, lines)
         if free is not None:
@@ -92,13 +92,13 @@ def _placed(
 
 
 def _first_free(
-    item: Dimension, box: Box, unit: float, row: int, labels: Sequence[Box], lines: Sequence[Box]
-) -> Laid | None:
+    item: DimensionLine, box: Box, unit: float, row: int, labels: Sequence[Box], lines: Sequence[Box]
+) -> LaidDimension | None:
     """The dimension at its first spot that keeps clear of what stands already."""
     clear = CLEAR * unit
     for further in range(MOST_ROWS):
         # These only get longer with each row: what is in their way now stays in their way.
-        if any(_meets(box_of(x), labels, clear) for x in _extension_lines(item, box, unit, row + further)):
+        if any(_meets(primitive_box(x), labels, clear) for x in _extension_lines(item, box, unit, row + further)):
             return None
         for spot in _spots(item, unit, further):
             made = _lay(item, box, unit, row, spot)
@@ -107,7 +107,7 @@ def _first_free(
     return None
 
 
-def _distances(dimensions: Sequence[Dimension]) -> list[int]:
+def _distances(dimensions: Sequence[DimensionLine]) -> list[int]:
     """How many rows out each begins: the rows of a side that are used, without gaps."""
     used: dict[str, list[int]] = {}
     for d in dimensions:
@@ -116,7 +116,7 @@ def _distances(dimensions: Sequence[Dimension]) -> list[int]:
     return [ranks[d.side][d.row] for d in dimensions]
 
 
-def _spots(dimension: Dimension, unit: float, further: int) -> Iterator[Spot]:
+def _spots(dimension: DimensionLine, unit: float, further: int) -> Iterator[Spot]:
     """Where a dimension could stand so many rows further out, best first."""
     if fits(dimension, unit):
         yield Spot(further, "inside")
@@ -130,7 +130,7 @@ def _spots(dimension: Dimension, unit: float, further: int) -> Iterator[Spot]:
         yield Spot(further, "before")
 
 
-def _is_free(made: Laid, labels: Sequence[Box], lines: Sequence[Box], clear: float) -> bool:
+def _is_free(made: LaidDimension, labels: Sequence[Box], lines: Sequence[Box], clear: float) -> bool:
     """Whether a dimension keeps clear of what stands already: its label of all, its lines of labels."""
     if _meets(made.label, labels, clear) or _meets(made.label, lines, clear):
         return False
@@ -142,26 +142,26 @@ def _meets(box: Box, others: Sequence[Box], clear: float) -> bool:
     return any(x0 < b[2] and b[0] < x1 and y0 < b[3] and b[1] < y1 for b in others)
 
 
-def fits(item: Dimension, unit: float) -> bool:
+def fits(item: DimensionLine, unit: float) -> bool:
     """Whether the label finds room between the arrows."""
     along = 1 if item.side in ("left", "right") else 0
     return abs(item.a[along] - item.b[along]) > (_label_width(item) + 2 * ARROW + 3 * LABEL_GAP) * unit
 
 
-def _label_width(item: Dimension) -> float:
+def _label_width(item: DimensionLine) -> float:
     """Points that letter and value take side by side."""
     text = len(item.text) * TEXT * ADVANCE
     return (2 * LETTER_RADIUS + LABEL_GAP if item.letter else 0.0) + text
 
 
-def _line_at(item: Dimension, box: Box, unit: float, row: int) -> tuple[float, float]:
+def _line_at(item: DimensionLine, box: Box, unit: float, row: int) -> tuple[float, float]:
     """Where the dimension line of a row lies across its direction (mm), and the sign of the way outwards."""
     sign = 1.0 if item.side in ("top", "right") else -1.0
     edge = {"top": box[3], "bottom": box[1], "left": box[0], "right": box[2]}[item.side]
     return edge + sign * (FIRST_ROW + row * ROW) * unit, sign
 
 
-def _extension_lines(item: Dimension, box: Box, unit: float, row: int) -> list[Plain]:
+def _extension_lines(item: DimensionLine, box: Box, unit: float, row: int) -> list[Plain]:
     """The lines from what is measured to just beyond the dimension line."""
     line_at, sign = _line_at(item, box, unit, row)
     far, near = line_at + sign * OVERSHOOT * unit, sign * START_GAP * unit
@@ -170,7 +170,7 @@ def _extension_lines(item: Dimension, box: Box, unit: float, row: int) -> list[P
     return [Line(line, f"{item.role} extension", item.place) for line in ends]
 
 
-def _lay(item: Dimension, box: Box, unit: float, row: int, spot: Spot) -> Laid:
+def _lay(item: DimensionLine, box: Box, unit: float, row: int, spot: Spot) -> LaidDimension:
     """Extension lines, dimension line with arrows, label; upright ones are worked out with x and y exchanged."""
     upright = item.side in ("left", "right")
     line_at, sign = _line_at(item, box, unit, row + spot.further)
@@ -194,11 +194,13 @@ def _lay(item: Dimension, box: Box, unit: float, row: int, spot: Spot) -> Laid:
     at, leader = _label_place(item, box, unit, spot, (u0, u1, line_at, reach, width, sign))
     lines += leader
     label = tuple(_label(item, at, unit, 90.0 if upright and spot.label == "inside" else 0.0))
-    return Laid((*lines, *label), join_boxes([box_of(x) for x in label]), tuple(box_of(x) for x in lines))
+    return LaidDimension(
+        (*lines, *label), join_boxes([primitive_box(x) for x in label]), tuple(primitive_box(x) for x in lines)
+    )
 
 
 def _label_place(
-    item: Dimension, box: Box, unit: float, spot: Spot, line: tuple[float, float, float, float, float, float]
+    item: DimensionLine, box: Box, unit: float, spot: Spot, line: tuple[float, float, float, float, float, float]
 ) -> tuple[Point, list[Plain]]:
     """Where the label begins, and the line that leads to it where it stands apart."""
     u0, u1, line_at, reach, width, sign = line
@@ -221,7 +223,7 @@ def _label_place(
     return (left, level), leader
 
 
-def _label(item: Dimension, start: Point, unit: float, angle: float = 0.0) -> Iterator[Plain]:
+def _label(item: DimensionLine, start: Point, unit: float, angle: float = 0.0) -> Iterator[Plain]:
     """The letter in its circle, then the value, beginning at a point; upright ones read from the right."""
 
     def along(by: float) -> Point:
@@ -238,7 +240,7 @@ def _label(item: Dimension, start: Point, unit: float, angle: float = 0.0) -> It
         yield Text(along(text_at), item.text, TEXT * unit, f"{item.role} text", item.place, "left", angle=angle)
 
 
-def box_of(item: Plain) -> Box:
+def primitive_box(item: Plain) -> Box:
     """The box round a plain primitive (mm)."""
     if isinstance(item, Line):
         return bounds(item.points)

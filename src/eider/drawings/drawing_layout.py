@@ -5,8 +5,8 @@ from typing import NamedTuple
 
 import msgspec
 
-from eider.drawings.dimensioning import FIRST_ROW, ROW, TEXT, Laid, box_of, lay_dimensions, text_box
-from eider.drawings.primitives import Balloon, Dimension, Disc, Drawing, Line, Note, Plain, Primitive, Text
+from eider.drawings.dimensioning import FIRST_ROW, ROW, TEXT, LaidDimension, lay_dimensions, primitive_box, text_box
+from eider.drawings.primitives import Balloon, DimensionLine, Disc, Drawing, Line, Note, Plain, Primitive, Text
 from eider.geometry.shapes import Box, Point, join_boxes
 
 # All in points (1/72 inch on paper, a logical pixel on screen).
@@ -26,7 +26,7 @@ class Fit(NamedTuple):
     size: float
 
 
-def fit(drawing: Drawing, width: float, height: float, size: float = 1.0) -> Fit:
+def fit_view(drawing: Drawing, width: float, height: float, size: float = 1.0) -> Fit:
     """Fit a drawing into a view of this size in points.
 
     Labels move out of dimension lines that get too short for them, so the room they need jumps with the scale: it is
@@ -54,15 +54,15 @@ def fit(drawing: Drawing, width: float, height: float, size: float = 1.0) -> Fit
 
 
 def _has_fixed_size(item: Primitive) -> bool:
-    return isinstance(item, Dimension | Balloon | Note) or (isinstance(item, Text) and item.in_points)
+    return isinstance(item, DimensionLine | Balloon | Note) or (isinstance(item, Text) and item.in_points)
 
 
 def extent(drawing: Drawing, scale: float, size: float = 1.0) -> Box:
     """The box in mm that a drawing covers at a scale (mm per point), annotations and texts included."""
-    return join_boxes([drawing.box, *(box_of(item) for item in resolve(drawing, scale, size))])
+    return join_boxes([drawing.box, *(primitive_box(item) for item in resolve_primitives(drawing, scale, size))])
 
 
-def resolve(drawing: Drawing, scale: float, size: float = 1.0) -> Iterator[Plain]:
+def resolve_primitives(drawing: Drawing, scale: float, size: float = 1.0) -> Iterator[Plain]:
     """Plain primitives in mm; `scale` is mm per point, `size` enlarges what has a constant size."""
     unit = scale * size
     dimensions = lay_dimensions(drawing, unit)
@@ -75,7 +75,7 @@ def resolve(drawing: Drawing, scale: float, size: float = 1.0) -> Iterator[Plain
             notes += 1
         elif isinstance(item, Text) and item.in_points:
             yield msgspec.structs.replace(item, height=item.height * unit, in_points=False)
-        elif not isinstance(item, Dimension):
+        elif not isinstance(item, DimensionLine):
             yield item
     for laid in dimensions:
         yield from laid.items
@@ -91,7 +91,7 @@ def _balloon(item: Balloon, unit: float) -> Iterator[Plain]:
     yield Text(centre, str(item.number), TEXT * unit, f"{role} text", item.place)
 
 
-def _note(item: Note, drawing: Drawing, dimensions: tuple[Laid, ...], unit: float, before: int) -> Text:
+def _note(item: Note, drawing: Drawing, dimensions: tuple[LaidDimension, ...], unit: float, before: int) -> Text:
     """Below the lowest of what is drawn, and of the notes before."""
     x0, y0, x1, _ = drawing.box
     lowest = min([y0 - (FIRST_ROW - 0.5 * ROW) * unit, *(box[1] for d in dimensions for box in (d.label, *d.lines))])
@@ -99,4 +99,4 @@ def _note(item: Note, drawing: Drawing, dimensions: tuple[Laid, ...], unit: floa
     return Text(((x0 + x1) / 2, below), item.text, 0.85 * TEXT * unit, item.role, vertical="top")
 
 
-__all__ = ["Fit", "box_of", "extent", "fit", "resolve", "text_box"]
+__all__ = ["Fit", "extent", "fit_view", "primitive_box", "resolve_primitives", "text_box"]

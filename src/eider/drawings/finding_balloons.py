@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 
-from eider.drawings.primitives import Area, Balloon, Dimension, Disc, Drawing, Line, Primitive, Text
+from eider.drawings.primitives import Area, Balloon, DimensionLine, Disc, Drawing, Line, Primitive, Text
 from eider.geometry.shapes import Point
 from eider.model.finding import Finding
 
@@ -35,7 +35,7 @@ def _anchor(item: Primitive) -> Point:
         points = item.points
     elif isinstance(item, Area):
         points = item.outline
-    elif isinstance(item, Dimension):
+    elif isinstance(item, DimensionLine):
         return ((item.a[0] + item.b[0]) / 2, (item.a[1] + item.b[1]) / 2)
     elif isinstance(item, Disc):
         return item.centre

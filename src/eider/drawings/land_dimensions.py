@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 
-from eider.drawings.primitives import Dimension, Edge
+from eider.drawings.primitives import DimensionLine, Edge
 from eider.geometry.lengths import format_length
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Point, bounds, join_boxes
@@ -13,7 +13,7 @@ ACROSS_X: tuple[Edge, Edge, Edge, Edge] = ("top", "bottom", "left", "right")
 ACROSS_Y: tuple[Edge, Edge, Edge, Edge] = ("right", "left", "top", "bottom")
 
 
-def land_dimensions(pattern: Pattern, unit: str) -> Iterator[Dimension]:
+def land_dimensions(pattern: Pattern, unit: str) -> Iterator[DimensionLine]:
     """Z, G, C, X, Y and pitch of each group, sizes of other lands, the courtyard's size."""
     by_number = {pad.number: pad for pad in pattern.pads}
     first_axis = None
@@ -58,7 +58,7 @@ def _along(pad: Pad, axis: int) -> tuple[float, float, float]:
     return box[k], (box[k] + box[k + 2]) / 2, box[k + 2]
 
 
-def _rows(group: Derivation, pads: Sequence[Pad], axis: int, unit: str, *, is_further: bool) -> Iterator[Dimension]:
+def _rows(group: Derivation, pads: Sequence[Pad], axis: int, unit: str, *, is_further: bool) -> Iterator[DimensionLine]:
     """All dimensions of two opposing rows, or of one; Z and G outermost, then pitch and width."""
     over, under, before, beyond = ACROSS_X if axis == 0 else ACROSS_Y
     place = f"lands.pads.{pads[0].number}"
@@ -66,20 +66,20 @@ def _rows(group: Derivation, pads: Sequence[Pad], axis: int, unit: str, *, is_fu
     low = min(_along(pad, axis)[0] for pad in pads)
     sides = {(pad.x, pad.y)[axis] > 0 for pad in pads}
 
-    def span(letter: str, length: float, side: Edge, row: int, at: float) -> Dimension:
+    def span(letter: str, length: float, side: Edge, row: int, at: float) -> DimensionLine:
         ends = (_at(axis, -length / 2, at), _at(axis, length / 2, at))
-        return Dimension(*ends, side, letter, _show(length, unit), row, place=place)
+        return DimensionLine(*ends, side, letter, _show(length, unit), row, place=place)
 
     box = pads[-1].box
     outer = (box[axis + 2], box[axis])[0 if axis == 0 else 1]
     ends = (_at(axis, outer, _along(pads[-1], axis)[0]), _at(axis, outer, _along(pads[-1], axis)[2]))
-    width = Dimension(*ends, beyond, "X", _show(group.X, unit), 2 if is_further else 1, place=place)
+    width = DimensionLine(*ends, beyond, "X", _show(group.X, unit), 2 if is_further else 1, place=place)
     if len(sides) == 1:
         # Lands on one side alone: the other side's ends are told by its own group.
         first = pads[0].box
         yield span("Z", group.Z, over, 3 if is_further else 2, top)
         ends = (_at(axis, first[axis], low), _at(axis, first[axis + 2], low))
-        yield Dimension(*ends, under, "Y", _show(first[axis + 2] - first[axis], unit), 1, place=place)
+        yield DimensionLine(*ends, under, "Y", _show(first[axis + 2] - first[axis], unit), 1, place=place)
         yield width
         return
     yield span("G", group.G, over, 1, top)
@@ -90,20 +90,22 @@ def _rows(group: Derivation, pads: Sequence[Pad], axis: int, unit: str, *, is_fu
     if same_row:
         a, b = (_along(pad, axis)[1] for pad in pads[:2])
         edge = pads[0].box[axis] if axis == 0 else pads[0].box[3]
-        yield Dimension(_at(axis, edge, a), _at(axis, edge, b), before, "e", _show(abs(b - a), unit), 1, place=place)
+        yield DimensionLine(
+            _at(axis, edge, a), _at(axis, edge, b), before, "e", _show(abs(b - a), unit), 1, place=place
+        )
 
 
-def _spans(group: Derivation, pads: Sequence[Pad], axis: int, unit: str) -> Iterator[Dimension]:
+def _spans(group: Derivation, pads: Sequence[Pad], axis: int, unit: str) -> Iterator[DimensionLine]:
     """Z and G of a second pair of rows, beside those of the first."""
     side: Edge = "right" if axis == 1 else "top"
     place = f"lands.pads.{pads[0].number}"
     at = (min if axis == 1 else max)((pad.x, pad.y)[1 - axis] for pad in pads)
     for letter, length, row in (("Z", group.Z, 3), ("G", group.G, 2)):
         ends = (_at(axis, length / 2, at), _at(axis, -length / 2, at))
-        yield Dimension(*ends, side, letter, _show(length, unit), row, place=place)
+        yield DimensionLine(*ends, side, letter, _show(length, unit), row, place=place)
 
 
-def _given(pattern: Pattern, unit: str) -> Iterator[Dimension]:
+def _given(pattern: Pattern, unit: str) -> Iterator[DimensionLine]:
     """Pads that follow from no rule: size, pitch and extent of those that are alike, group by group further out."""
     told = {number for group in pattern.derivation for number in group.numbers}
     told |= {number for size in pattern.sizes for number in size.numbers}
@@ -120,16 +122,18 @@ def _given(pattern: Pattern, unit: str) -> Iterator[Dimension]:
             yield from _between(first[0], pads[0], unit, row + 2)
 
 
-def _between(a: Pad, b: Pad, unit: str, row: int) -> Iterator[Dimension]:
+def _between(a: Pad, b: Pad, unit: str, row: int) -> Iterator[DimensionLine]:
     """From the middle of one pad to that of another, along each axis in which they lie apart."""
     sides: tuple[tuple[int, Edge], ...] = ((0, "top"), (1, "left"))
     for axis, side in sides:
         apart = abs((a.x, a.y)[axis] - (b.x, b.y)[axis])
         if apart > NOISE:
-            yield Dimension((a.x, a.y), (b.x, b.y), side, "", _show(apart, unit), row, place=f"lands.pads.{b.number}")
+            yield DimensionLine(
+                (a.x, a.y), (b.x, b.y), side, "", _show(apart, unit), row, place=f"lands.pads.{b.number}"
+            )
 
 
-def _sizes(pads: Sequence[Pad], unit: str, row: int, along: int = 1) -> Iterator[Dimension]:
+def _sizes(pads: Sequence[Pad], unit: str, row: int, along: int = 1) -> Iterator[DimensionLine]:
     """Lands that follow from no joint: their size and, where there are several, pitch and extent of their field.
 
     Sizes stand from `row` on, pitch and extent from `along` on.
@@ -137,9 +141,9 @@ def _sizes(pads: Sequence[Pad], unit: str, row: int, along: int = 1) -> Iterator
     first = pads[-1] if len(pads) > 1 else pads[0]
     place = f"lands.pads.{first.number}"
     x0, y0, x1, y1 = first.box
-    yield Dimension((x0, y0), (x1, y0), "bottom", "", _show(x1 - x0, unit), row, place=place)
+    yield DimensionLine((x0, y0), (x1, y0), "bottom", "", _show(x1 - x0, unit), row, place=place)
     if abs((y1 - y0) - (x1 - x0)) > NOISE:
-        yield Dimension((x1, y0), (x1, y1), "right", "", _show(y1 - y0, unit), row, place=place)
+        yield DimensionLine((x1, y0), (x1, y1), "right", "", _show(y1 - y0, unit), row, place=place)
     whole = join_boxes([pad.box for pad in pads])
     sides: tuple[tuple[int, Edge, float], ...] = ((0, "top", whole[3]), (1, "left", whole[0]))
     for axis, side, at in sides:
@@ -148,12 +152,12 @@ def _sizes(pads: Sequence[Pad], unit: str, row: int, along: int = 1) -> Iterator
             continue
         near, next_one, last = (_at(axis, v, at) for v in (places[0], places[1], places[-1]))
         letter = "e" if len(places) > 2 else ""
-        yield Dimension(near, next_one, side, letter, _show(places[1] - places[0], unit), along, place=place)
+        yield DimensionLine(near, next_one, side, letter, _show(places[1] - places[0], unit), along, place=place)
         if len(places) > 2:
-            yield Dimension(near, last, side, "", _show(places[-1] - places[0], unit), along + 1, place=place)
+            yield DimensionLine(near, last, side, "", _show(places[-1] - places[0], unit), along + 1, place=place)
 
 
-def _courtyard(pattern: Pattern, unit: str) -> Iterator[Dimension]:
+def _courtyard(pattern: Pattern, unit: str) -> Iterator[DimensionLine]:
     """Width and height of the courtyard, outermost, where there is room for the words."""
     if not pattern.courtyard:
         return
@@ -161,4 +165,4 @@ def _courtyard(pattern: Pattern, unit: str) -> Iterator[Dimension]:
     place = "lands.courtyard"
     for a, b, side, size in (((x0, y0), (x1, y0), "bottom", x1 - x0), ((x0, y0), (x0, y1), "left", y1 - y0)):
         words = f"courtyard {_show(size, unit)}"
-        yield Dimension(a, b, side, "", words, 20, place=place, optional=True)  # type: ignore[arg-type]
+        yield DimensionLine(a, b, side, "", words, 20, place=place, optional=True)  # type: ignore[arg-type]

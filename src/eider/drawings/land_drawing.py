@@ -14,8 +14,19 @@ from eider.lands.pads import has_copper, hole_outline, pad_outline
 from eider.model.pattern import Pad, Pattern
 from eider.packages.family import Terminal
 
-LAYERS = ("copper", "mask", "paste", "silkscreen", "assembly", "courtyard", "keep-out", "package", "limits", "hatch",
-          "dimensions")  # fmt: skip
+LAYERS = (
+    "copper",
+    "mask",
+    "paste",
+    "silkscreen",
+    "assembly",
+    "courtyard",
+    "keep-out",
+    "package",
+    "limits",
+    "hatch",
+    "dimensions",
+)
 # What is shown at first: limits are the package at its least and most, hatch the areas as on a drawing in black.
 SHOWN = frozenset(LAYERS) - {"assembly", "limits", "hatch"}
 
@@ -44,8 +55,12 @@ def pattern_drawing(
     """The drawing of a pattern; `terminals` are ghosted over it at nominal size."""
     options = options or LandOptions()
     bodies = [Area(s.points[:-1], "ghost body") for s in pattern.assembly if s.role == "body"]
-    painted = [item for name, paint in _PAINTED.items() if name in options.layers
-               for item in paint(pattern, terminals, options)]  # fmt: skip
+    painted = [
+        item
+        for name, paint in _PAINTED.items()
+        if name in options.layers
+        for item in paint(pattern, terminals, options)
+    ]
     numbers = [
         Text((p.x, p.y), p.number, _number_height(p), "copper text", _place(p)) for p in pattern.pads if p.plated
     ]
@@ -124,8 +139,9 @@ _PAINTED: Mapping[str, Callable[[Pattern, Sequence[Terminal], LandOptions], Iter
 
 
 def _texts(pattern: Pattern, layer: str) -> list[Text]:
-    return [Text((t.x, t.y), t.text, t.height, f"{layer} text", angle=t.angle)
-            for t in pattern.texts if t.layer == layer]  # fmt: skip
+    return [
+        Text((t.x, t.y), t.text, t.height, f"{layer} text", angle=t.angle) for t in pattern.texts if t.layer == layer
+    ]
 
 
 def _place(pad: Pad) -> str:

@@ -2,7 +2,7 @@
 
 from collections.abc import Collection
 
-from eider.drawings.primitives import Area, Dimension, Drawing, Line, Primitive, unit_note
+from eider.drawings.primitives import Area, DimensionLine, Drawing, Line, Primitive, unit_note
 from eider.geometry.lengths import format_limits
 from eider.geometry.shapes import bounds
 from eider.model.package_sheet import PackageSheet
@@ -54,9 +54,9 @@ def _view(view: View, sheet: PackageSheet, unit: str, in_hand: str, wrong: Colle
         letter = dimension.letter
         role = "wrong" if letter in wrong else "hand" if letter == in_hand else "dimension"
         text = format_limits(limits, unit, with_unit=False) if limits else "not given"
-        own = sheet.own_letter(letter)
+        own = sheet.datasheet_letter(letter)
         primitives.append(
-            Dimension(
+            DimensionLine(
                 dimension.a,
                 dimension.b,
                 dimension.side,

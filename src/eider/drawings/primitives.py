@@ -53,7 +53,7 @@ class Text(msgspec.Struct, frozen=True):
     in_points: bool = False
 
 
-class Dimension(msgspec.Struct, frozen=True):
+class DimensionLine(msgspec.Struct, frozen=True):
     """A dimension as datasheets draw it: extension lines, arrows, a letter in a circle, the value.
 
     `side` tells on which side of the drawing's box it lies and, with it, whether x or y is measured; `row` counts
@@ -87,7 +87,7 @@ class Note(msgspec.Struct, frozen=True):
     role: str = "note soft"
 
 
-Primitive = Line | Area | Disc | Text | Dimension | Balloon | Note
+Primitive = Line | Area | Disc | Text | DimensionLine | Balloon | Note
 Plain = Line | Area | Disc | Text
 
 

@@ -124,7 +124,7 @@ def _outline_of(item: Plain) -> Outline:
     return item.points if isinstance(item, Line) else ()
 
 
-def measure(first: Snap, second: Snap) -> Measured:
+def measure_between(first: Snap, second: Snap) -> Measured:
     """The distances between two places."""
     dx, dy = second.at[0] - first.at[0], second.at[1] - first.at[1]
     gap = centres = None

@@ -5,7 +5,7 @@ from collections.abc import Collection, Iterator
 from eider.drawings.drawing_layout import text_box
 from eider.drawings.primitives import Area, Drawing, Line, Primitive, Text
 from eider.drawings.symbol_pins import pin_primitives
-from eider.drawings.tile_drawings import beside, offsets_beside
+from eider.drawings.tile_drawings import tile_offsets, tile_side_by_side
 from eider.geometry.shapes import Outline, Point, box_outline, join_boxes
 from eider.model.symbol import PlacedPin, Symbol, SymbolUnit
 from eider.symbols.custom_graphic import graphic_of
@@ -25,14 +25,14 @@ def symbol_drawing(symbol: Symbol, value: str, lit: Collection[str] = (), *, typ
     if not symbol.units:
         return Drawing((), (-10.0, -10.0, 10.0, 10.0))
     drawings = _unit_drawings(symbol, value, lit, types=types)
-    return beside(drawings, APART * symbol.measures.grid, WIDE) if len(drawings) > 1 else drawings[0]
+    return tile_side_by_side(drawings, APART * symbol.measures.grid, WIDE) if len(drawings) > 1 else drawings[0]
 
 
 def unit_offsets(symbol: Symbol, value: str) -> list[Point]:
     """How far each unit is moved in the drawing of all units."""
     if len(symbol.units) < 2:
         return [(0.0, 0.0)] * len(symbol.units)
-    return offsets_beside(_unit_drawings(symbol, value, ()), APART * symbol.measures.grid, WIDE)
+    return tile_offsets(_unit_drawings(symbol, value, ()), APART * symbol.measures.grid, WIDE)
 
 
 def _unit_drawings(symbol: Symbol, value: str, lit: Collection[str], *, types: bool = False) -> list[Drawing]:
@@ -63,12 +63,12 @@ def _texts(symbol: Symbol, unit: SymbolUnit, value: str, style: SymbolStyle) -> 
     x0, y0, _x1, y1 = unit.body
     height = style.text * 1.1
     # At a graphic the numbers of upright pins stand to the right of them.
-    beside = 0.5 * style.grid
+    tile_side_by_side = 0.5 * style.grid
     tops = [p.x + (style.number_width(p.number) if unit.graphic else 0.0) for p in unit.pins if p.side == "top"]
     bottoms = [p.x + (style.number_width(p.number) if unit.graphic else 0.0) for p in unit.pins if p.side == "bottom"]
     left = min(p.x for p in unit.pins) if unit.graphic and unit.pins else x0
-    above = (max(tops) + beside, y1 + style.text) if tops else (left, y1 + 0.7 * style.text)
-    below = (max(bottoms) + beside, y0 - style.text) if bottoms else (left, y0 - 0.7 * style.text)
+    above = (max(tops) + tile_side_by_side, y1 + style.text) if tops else (left, y1 + 0.7 * style.text)
+    below = (max(bottoms) + tile_side_by_side, y0 - style.text) if bottoms else (left, y0 - 0.7 * style.text)
     yield Text(above, f"{symbol.reference}?{unit.name}", height, "reference", "symbol.reference", "left", "bottom")
     yield Text(below, value, height, "reference", "part.name", "left", "top")
     for line, start in enumerate(range(0, len(unit.unconnected), LISTED_IN_LINE)):

@@ -102,14 +102,24 @@ def _texts(
     inset = 0.6 + (style.shape_width / style.text if pin.shape else 0.0)
     reads_inwards = frame.inward in ((1.0, 0.0), (0.0, 1.0))
     angle = 90.0 if upright else 0.0
-    yield Text(frame.at(inset), pin.drawn, style.text, "pin name", place, "left" if reads_inwards else "right",
-               "middle", angle, bar)  # fmt: skip
+    yield Text(
+        frame.at(inset),
+        pin.drawn,
+        style.text,
+        "pin name",
+        place,
+        "left" if reads_inwards else "right",
+        "middle",
+        angle,
+        bar,
+    )
     x, y = frame.at(-0.6)
     away = lift * style.text
     at = (x - away, y) if upright else (x, y + away)
     numbers = stack_label([each.number for each in stack])
-    yield Text(at, numbers, style.number_text, "pin number", place, "right" if reads_inwards else "left", "bottom",
-               angle)  # fmt: skip
+    yield Text(
+        at, numbers, style.number_text, "pin number", place, "right" if reads_inwards else "left", "bottom", angle
+    )
 
 
 def _on_graphic(pin: PlacedPin, style: SymbolStyle, *, types: bool) -> Iterator[Primitive]:

@@ -27,18 +27,18 @@ def moved(item: Primitive, dx: float, dy: float) -> Primitive:
     return item
 
 
-def beside(drawings: Sequence[Drawing], gap: float, wide: float) -> Drawing:
+def tile_side_by_side(drawings: Sequence[Drawing], gap: float, wide: float) -> Drawing:
     """Drawings in rows from the upper left on, `gap` mm apart, together about `wide` times as wide as high."""
     primitives: list[Primitive] = []
     boxes = []
-    for drawing, (dx, dy) in zip(drawings, offsets_beside(drawings, gap, wide), strict=True):
+    for drawing, (dx, dy) in zip(drawings, tile_offsets(drawings, gap, wide), strict=True):
         primitives += [moved(item, dx, dy) for item in drawing.primitives]
         x0, y0, x1, y1 = drawing.box
         boxes.append((x0 + dx, y0 + dy, x1 + dx, y1 + dy))
     return Drawing(tuple(primitives), join_boxes(boxes))
 
 
-def offsets_beside(drawings: Sequence[Drawing], gap: float, wide: float) -> list[Point]:
+def tile_offsets(drawings: Sequence[Drawing], gap: float, wide: float) -> list[Point]:
     """How far each drawing is moved to stand in such rows."""
     sizes = [(d.box[2] - d.box[0], d.box[3] - d.box[1]) for d in drawings]
     area = sum((w + gap) * (h + gap) for w, h in sizes)

@@ -7,7 +7,7 @@ from typing import TypeVar
 import msgspec
 
 from eider.errors import InputError
-from eider.evidence.value_evidence import DIMENSION, DISTANCE, FACT, PIN, SUGGESTED, held_values
+from eider.evidence.value_evidence import DIMENSION, DISTANCE, FACT, PIN, SUGGESTED, evidenced_values
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.package_sheet import Dimension
@@ -20,7 +20,7 @@ replace = msgspec.structs.replace
 T = TypeVar("T", Dimension, Fact, Pin)
 
 
-def now() -> str:
+def utc_now() -> str:
     """The time as documents keep it: ISO 8601, UTC."""
     return datetime.now(tz=UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
 
@@ -54,18 +54,18 @@ def _proven(value: T, evidence: Mapping[str, Evidence | None], place: str) -> T:
 
 def set_evidence_at(bundle: Bundle, places: Sequence[str], evidence: Evidence, who: str) -> Bundle:
     """Say where values came from, and who says so."""
-    signed = replace(evidence, by=who, at=now())
+    signed = replace(evidence, by=who, at=utc_now())
     return set_evidence(bundle, dict.fromkeys(places, signed))
 
 
-def confirm(bundle: Bundle, places: Sequence[str], who: str, *, is_confirmed: bool = True) -> Bundle:
+def confirm_values(bundle: Bundle, places: Sequence[str], who: str, *, is_confirmed: bool = True) -> Bundle:
     """A second person says that value and datasheet agree; or takes that back.
 
     Raises:
         InputError: a value has no evidence, or the same person brought it in.
     """
     changed: dict[str, Evidence | None] = {}
-    for value in held_values(bundle):
+    for value in evidenced_values(bundle):
         if value.place not in places:
             continue
         if value.evidence is None or not value.is_covered:
@@ -108,10 +108,10 @@ def _changed(
     return evidence, former_text, former
 
 
-def take(bundle: Bundle, place: str, text: str, evidence: Evidence, own_letter: str = "") -> Bundle:
+def put_value(bundle: Bundle, place: str, text: str, evidence: Evidence, datasheet_letter: str = "") -> Bundle:
     """Put a value with its evidence into a place of the part.
 
-    `own_letter` is the sheet's letter for a dimension; it becomes the alias where there is none yet.
+    `datasheet_letter` is the sheet's letter for a dimension; it becomes the alias where there is none yet.
 
     Raises:
         InputError: the part has no such place.
@@ -119,8 +119,13 @@ def take(bundle: Bundle, place: str, text: str, evidence: Evidence, own_letter: 
     if place.startswith(DIMENSION):
         letter = place.removeprefix(DIMENSION)
         sheet = with_dimension(bundle.sheet, letter, Dimension(text, None, evidence))
-        if own_letter and own_letter != letter and not sheet.own_letter(letter) and own_letter not in sheet.aliases:
-            sheet = replace(sheet, aliases={**sheet.aliases, own_letter: letter})
+        if (
+            datasheet_letter
+            and datasheet_letter != letter
+            and not sheet.datasheet_letter(letter)
+            and datasheet_letter not in sheet.aliases
+        ):
+            sheet = replace(sheet, aliases={**sheet.aliases, datasheet_letter: letter})
         return replace(bundle, sheet=sheet)
     if place.startswith(FACT):
         facts = {**bundle.part.facts, place.removeprefix(FACT): Fact(text, evidence)}
@@ -173,9 +178,9 @@ def _taken_pin(pin: Pin, what: str, text: str, evidence: Evidence) -> Pin:
     return typed
 
 
-def restore(bundle: Bundle, place: str) -> Bundle:
+def restore_value(bundle: Bundle, place: str) -> Bundle:
     """Take the value that was proven before in place of the one that was typed over it."""
-    held = next((value for value in held_values(bundle) if value.place == place), None)
+    held = next((value for value in evidenced_values(bundle) if value.place == place), None)
     if held is None or held.former is None:
         return bundle
     if place.startswith(PIN):
@@ -183,9 +188,18 @@ def restore(bundle: Bundle, place: str) -> Bundle:
         number, _, name = held.former_text.partition(" ")
         made, _ = make_pin(number, name)
         pins = tuple(
-            replace(p, number=number, name=made.name, active_low=made.active_low or p.active_low,
-                    evidence=held.former, former=None, former_text="") if p.number == old else p
+            replace(
+                p,
+                number=number,
+                name=made.name,
+                active_low=made.active_low or p.active_low,
+                evidence=held.former,
+                former=None,
+                former_text="",
+            )
+            if p.number == old
+            else p
             for p in bundle.symbol.pins
-        )  # fmt: skip
+        )
         return replace(bundle, symbol=replace(bundle.symbol, pins=pins))
-    return take(bundle, place, held.former_text, held.former)
+    return put_value(bundle, place, held.former_text, held.former)

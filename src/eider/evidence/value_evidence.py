@@ -11,7 +11,7 @@ DIMENSION, FACT, PIN = "sheet.dims.", "facts.", "symbol.pins."
 SUGGESTED, DISTANCE = "lands.suggested.", "lands.distances."
 
 
-class Held(msgspec.Struct, frozen=True):
+class EvidencedValue(msgspec.Struct, frozen=True):
     """A value of a part: its place in the document, what it is called, its text, and its evidence.
 
     `former` and `former_text` are what was there before somebody changed the value by hand.
@@ -39,33 +39,33 @@ class Coverage(msgspec.Struct, frozen=True):
     without: tuple[str, ...]
 
 
-def held_values(bundle: Bundle) -> Iterator[Held]:
+def evidenced_values(bundle: Bundle) -> Iterator[EvidencedValue]:
     """Every value: dimensions, suggested lands, kept distances, facts, the pins of a symbol that is no graphic."""
     for letter, d in bundle.sheet.dims.items():
-        yield Held(f"{DIMENSION}{letter}", letter, d.text or "given", d.evidence, d.former_text, d.former)
+        yield EvidencedValue(f"{DIMENSION}{letter}", letter, d.text or "given", d.evidence, d.former_text, d.former)
     for lands in bundle.footprint.suggested:
         for key, d in lands.lengths.items():
             name = f"suggested {key}, {lands.group}"
-            yield Held(f"{SUGGESTED}{lands.group}.{key}", name, d.text, d.evidence, d.former_text, d.former)
+            yield EvidencedValue(f"{SUGGESTED}{lands.group}.{key}", name, d.text, d.evidence, d.former_text, d.former)
     for kept in bundle.footprint.distances:
         d = kept.shall
-        yield Held(f"{DISTANCE}{kept.key}", kept.key, d.text, d.evidence, d.former_text, d.former)
+        yield EvidencedValue(f"{DISTANCE}{kept.key}", kept.key, d.text, d.evidence, d.former_text, d.former)
     for name, f in bundle.part.facts.items():
-        yield Held(f"{FACT}{name}", name, f.value, f.evidence, f.former_text, f.former)
+        yield EvidencedValue(f"{FACT}{name}", name, f.value, f.evidence, f.former_text, f.former)
     for pin in bundle.symbol.pins if not bundle.symbol.graphic else ():
         name = f"{pin.name} (active low)" if pin.active_low else pin.name
-        yield Held(f"{PIN}{pin.number}", f"pin {pin.number}", name, pin.evidence, pin.former_text, pin.former)
+        yield EvidencedValue(f"{PIN}{pin.number}", f"pin {pin.number}", name, pin.evidence, pin.former_text, pin.former)
 
 
-def coverage(bundle: Bundle) -> Coverage:
+def evidence_coverage(bundle: Bundle) -> Coverage:
     """The evidence of all values."""
-    values = list(held_values(bundle))
+    values = list(evidenced_values(bundle))
     without = tuple(value.place for value in values if not value.is_covered)
     confirmed = sum(bool(v.evidence and v.evidence.confirmed_by) for v in values)
     return Coverage(len(values), len(values) - len(without), confirmed, without)
 
 
-def describe(evidence: Evidence | None, names: dict[str, str]) -> str:
+def describe_evidence(evidence: Evidence | None, names: dict[str, str]) -> str:
     """Evidence in words; `names` gives the names of the part's documents by their sum."""
     if evidence is None:
         return "none yet"
@@ -85,5 +85,5 @@ def is_struck(evidence: Evidence | None, former: Evidence | None) -> bool:
 def evidence_words(evidence: Evidence | None, former_text: str, former: Evidence | None, names: dict[str, str]) -> str:
     """Evidence in words; of a value that was changed by hand, what was proven before."""
     if is_struck(evidence, former):
-        return f"{former_text}, {describe(former, names)}"
-    return describe(evidence, names)
+        return f"{former_text}, {describe_evidence(former, names)}"
+    return describe_evidence(evidence, names)

@@ -15,7 +15,7 @@ from eider.model.codec import DocumentError, convert
 from eider.model.evidence import Evidence
 from eider.model.package_sheet import SHEET_FORMAT, Dimension, PackageSheet
 from eider.packages.registry import family_of
-from eider.packages.sheet_parsing import read_dimensions
+from eider.packages.sheet_parsing import parse_dimensions
 
 LARGEST_PINS = 5_000
 PLAIN_KEYS = (
@@ -25,7 +25,7 @@ PLAIN_KEYS = (
 NUMBER_LISTS = ("missing", "left", "right")
 
 
-def read_sheet(path: Path) -> PackageSheet:
+def read_package_sheet(path: Path) -> PackageSheet:
     """Read a sheet file."""
     return sheet_from_data(read_json(path), str(path))
 
@@ -62,7 +62,7 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
         where,
     )
     read = {letter: _dimension(value, letter, units, where) for letter, value in dims.items()}
-    return read_dimensions(msgspec.structs.replace(sheet, dims=read)).sheet
+    return parse_dimensions(msgspec.structs.replace(sheet, dims=read)).sheet
 
 
 def _all_dims(data: dict[str, Any], where: str) -> dict[str, Any]:

@@ -11,7 +11,7 @@ from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from eider.drawings.drawing_layout import extent, fit, resolve
+from eider.drawings.drawing_layout import extent, fit_view, resolve_primitives
 from eider.drawings.primitives import Disc, Drawing, Line, Plain, Text
 from eider.drawings.role_styles import Style, styles
 from eider.geometry.shapes import Box
@@ -67,7 +67,7 @@ def _true_size(canvas: Canvas, page: Page) -> None:
     middle = width / 2 / MM_PER_POINT, (height - TITLE) / 2 / MM_PER_POINT
     origin = middle[0] - (x0 + x1) / 2 / MM_PER_POINT, middle[1] - (y0 + y1) / 2 / MM_PER_POINT
     looks = styles()
-    for item in resolve(page.drawing, MM_PER_POINT, 1.0):
+    for item in resolve_primitives(page.drawing, MM_PER_POINT, 1.0):
         _Pen(canvas, origin, MM_PER_POINT).draw(item, looks[item.role])
 
 
@@ -82,11 +82,11 @@ def paint(canvas: Canvas, drawing: Drawing, frame: Box, size: float = 0.62) -> N
     """Fit a drawing into a frame (x0, y0, x1, y1 in points) of the page; `size` is that of its annotations."""
     load_fonts()
     x0, y0, x1, y1 = frame
-    scale, centre, size = fit(drawing, x1 - x0, y1 - y0, size)
+    scale, centre, size = fit_view(drawing, x1 - x0, y1 - y0, size)
     origin = ((x0 + x1) / 2 - centre[0] / scale, (y0 + y1) / 2 - centre[1] / scale)
     looks = styles()
     canvas.saveState()
-    for item in resolve(drawing, scale, size):
+    for item in resolve_primitives(drawing, scale, size):
         _Pen(canvas, origin, scale).draw(item, looks[item.role])
     canvas.restoreState()
 

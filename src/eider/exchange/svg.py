@@ -2,7 +2,7 @@
 
 from xml.sax.saxutils import escape, quoteattr
 
-from eider.drawings.drawing_layout import fit, resolve
+from eider.drawings.drawing_layout import fit_view, resolve_primitives
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Plain, Text
 from eider.drawings.role_styles import Style, palette, styles
 
@@ -13,7 +13,7 @@ _ANCHOR = {"left": "start", "middle": "middle", "right": "end"}
 
 def svg_text(drawing: Drawing, width: float = 720.0, height: float = 540.0, title: str = "") -> str:
     """The drawing fitted into a picture of this size in points; coordinates inside are mm: it can be measured."""
-    scale, (cx, cy), size = fit(drawing, width, height)
+    scale, (cx, cy), size = fit_view(drawing, width, height)
     w, h = width * scale, height * scale
     box = f"{_n(cx - w / 2)} {_n(-cy - h / 2)} {_n(w)} {_n(h)}"
     x, y, *_ = box.split()
@@ -25,7 +25,7 @@ def svg_text(drawing: Drawing, width: float = 720.0, height: float = 540.0, titl
         f'<rect x="{x}" y="{y}" width="{_n(w)}" height="{_n(h)}" fill="{palette()["paper"]}"/>',
     ]
     looks = styles()
-    lines += [_element(item, looks[item.role], scale) for item in resolve(drawing, scale, size)]
+    lines += [_element(item, looks[item.role], scale) for item in resolve_primitives(drawing, scale, size)]
     return "\n".join([*lines, "</svg>", ""])
 
 

@@ -60,11 +60,11 @@ def evaluate_points(text: str, names: Mapping[str, float]) -> tuple[tuple[float,
         x, comma, y = piece.partition(",")
         if not comma:
             raise LengthError(piece, 0, "“x,y” without a space, such as “-2,E/2”")
-        found.append((evaluate(x, names, "mm"), evaluate(y, names, "mm")))
+        found.append((evaluate_expression(x, names, "mm"), evaluate_expression(y, names, "mm")))
     return tuple(found)
 
 
-def evaluate(text: str, names: Mapping[str, float], unit: str, *, whole: str = "", offset: int = 0) -> float:
+def evaluate_expression(text: str, names: Mapping[str, float], unit: str, *, whole: str = "", offset: int = 0) -> float:
     """The value in mm of a sum in `text`; `names` are letters in mm, `unit` is that of bare numbers.
 
     `whole` and `offset` place `text` inside a longer text, for the position in a LengthError.

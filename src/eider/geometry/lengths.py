@@ -4,7 +4,7 @@ import math
 import re
 from collections.abc import Mapping
 
-from eider.geometry.expressions import MM_PER_UNIT, NUMBER, UNIT, UNIT_SPELLINGS, LengthError, evaluate
+from eider.geometry.expressions import MM_PER_UNIT, NUMBER, UNIT, UNIT_SPELLINGS, LengthError, evaluate_expression
 from eider.geometry.limits import Limits
 
 __all__ = [
@@ -121,7 +121,7 @@ class _Reader:
             and _is_last(piece, offset, self.text)
         ):
             piece = stripped[: end.start()]
-        value = evaluate(piece, self.names, self.unit, whole=self.text, offset=offset)
+        value = evaluate_expression(piece, self.names, self.unit, whole=self.text, offset=offset)
         if not math.isfinite(value) or abs(value) > LARGEST_MM:
             raise LengthError(self.text, offset, f"a length of at most {LARGEST_MM:g} mm")
         return round(value, _NOISE_DECIMALS)

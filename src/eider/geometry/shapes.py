@@ -122,14 +122,14 @@ def rectangles(x: FloatArray, y: FloatArray, width: FloatArray, height: FloatArr
     return [((a, b), (c, d), (e, f), (g, h)) for a, b, c, d, e, f, g, h in rows]
 
 
-class KeepOut(NamedTuple):
+class KeepOutArea(NamedTuple):
     """Where no line may run: boxes of shape (n, 4), which are clipped by hand and fast, and any other areas."""
 
     boxes: FloatArray
     areas: GeometryArray
 
 
-def keep_out(openings: Sequence[Outline], clearance: float) -> KeepOut:
+def keep_out(openings: Sequence[Outline], clearance: float) -> KeepOutArea:
     """The openings grown by a clearance (mm). Upright rectangles, by far the most, take no geometry engine."""
     plain = [outline for outline in openings if len(outline) == 4]
     corners = np.array(plain).reshape(-1, 4, 2)
@@ -138,14 +138,14 @@ def keep_out(openings: Sequence[Outline], clearance: float) -> KeepOut:
     boxes = np.hstack([low - clearance, high + clearance])[upright]
     others = [o for o in openings if len(o) != 4] + [o for o, is_box in zip(plain, upright, strict=True) if not is_box]
     if not others:
-        return KeepOut(boxes, np.array([], dtype=object))
+        return KeepOutArea(boxes, np.array([], dtype=object))
     # One call for all: a grid has hundreds of round openings beside its silkscreen.
     points = np.concatenate([np.array(outline) for outline in others])
     rings = shapely.linearrings(points, indices=np.repeat(np.arange(len(others)), [len(o) for o in others]))
-    return KeepOut(boxes, shapely.buffer(shapely.polygons(rings), clearance, join_style="mitre"))
+    return KeepOutArea(boxes, shapely.buffer(shapely.polygons(rings), clearance, join_style="mitre"))
 
 
-def cut_line(line: Outline, hidden: KeepOut, shortest: float) -> list[Outline]:
+def cut_line(line: Outline, hidden: KeepOutArea, shortest: float) -> list[Outline]:
     """The pieces of a line outside the areas; left-overs shorter than `shortest` (mm) are dropped.
 
     A closed line is given with its first point repeated at the end.
@@ -157,7 +157,7 @@ def cut_line(line: Outline, hidden: KeepOut, shortest: float) -> list[Outline]:
     ]
 
 
-def _visible(line: Outline, hidden: KeepOut) -> list[list[Point]]:
+def _visible(line: Outline, hidden: KeepOutArea) -> list[list[Point]]:
     """The pieces of a line outside the hidden areas: per straight segment the hidden stretches are taken off."""
     pieces: list[list[Point]] = []
     for a, b in pairwise(line):
@@ -172,7 +172,7 @@ def _visible(line: Outline, hidden: KeepOut) -> list[list[Point]]:
     return pieces
 
 
-def _free_stretches(a: Point, b: Point, hidden: KeepOut) -> list[tuple[float, float]]:
+def _free_stretches(a: Point, b: Point, hidden: KeepOutArea) -> list[tuple[float, float]]:
     """Shares of the way from a to b (0 to 1) that are not hidden."""
     stretches = sorted([*_in_boxes(a, b, hidden.boxes), *_in_areas(a, b, hidden.areas)])
     free, position = [], 0.0

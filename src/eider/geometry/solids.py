@@ -31,7 +31,7 @@ class Strip(msgspec.Struct, frozen=True):
     width: float
 
 
-class Placement(msgspec.Struct, frozen=True):
+class SolidPlacement(msgspec.Struct, frozen=True):
     """Where one instance of a solid stands: moved by (x, y, z) after a turn about z in degrees."""
 
     x: float = 0.0
@@ -46,4 +46,4 @@ class Solid(msgspec.Struct, frozen=True):
     name: str
     material: str
     shape: Prism | Strip | Cylinder
-    placements: tuple[Placement, ...] = (Placement(),)
+    placements: tuple[SolidPlacement, ...] = (SolidPlacement(),)

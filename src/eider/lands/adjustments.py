@@ -7,7 +7,7 @@ import msgspec
 from eider.errors import InputError
 from eider.geometry.lengths import LengthError, parse_length
 from eider.lands.pads import pad_outline
-from eider.lands.thermal_lands import windows
+from eider.lands.thermal_lands import paste_windows
 from eider.model.footprint import ADJUSTABLE, Adjustment
 from eider.model.pattern import Hole, Pad
 from eider.rulebooks import Rulebook
@@ -123,7 +123,7 @@ def adjusted_openings(
             if not speaks_of(adjustment.pad, pad.number):
                 continue
             if text == WINDOWS and adjustment.what == "paste":
-                opening = windows(pad, rulebook)
+                opening = paste_windows(pad, rulebook)
             else:
                 by = _expansion(pad, adjustment.what, text, names)
                 opening = () if by is None else (pad_outline(pad, by),)

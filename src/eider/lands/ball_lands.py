@@ -6,8 +6,8 @@ import numpy as np
 
 from eider.errors import InputError
 from eider.geometry.rounding import NOISE, round_to_step, tidy
-from eider.model.pattern import Pad, SizeDerivation
-from eider.packages.family import Grid
+from eider.model.pattern import Pad, PadShape, SizeDerivation
+from eider.packages.family import BallGrid
 from eider.rulebooks import Rulebook
 
 
@@ -41,13 +41,13 @@ def land_size(ball: float, kind: str, rulebook: Rulebook) -> tuple[float, str]:
     return size, f"land = ball × {factor:g} = {ball:g} × {factor:g} = {ball * factor:.4f} → {size:g}"
 
 
-def lay_grid(grid: Grid, rulebook: Rulebook) -> GridLands:
+def lay_grid(grid: BallGrid, rulebook: Rulebook) -> GridLands:
     """A land for every position."""
     size, words = land_size(grid.size.middle, grid.kind, rulebook)
-    shape = "rectangle" if grid.square else "circle"
+    shape: PadShape = "rectangle" if grid.square else "circle"
     x, y = np.round(grid.x, 6) + 0.0, np.round(grid.y, 6) + 0.0
     pads = tuple(
-        Pad(number, px, py, size, size, shape=shape)  # type: ignore[arg-type]  # one of the two above
+        Pad(number, px, py, size, size, shape=shape)
         for number, px, py in zip(grid.numbers, x.tolist(), y.tolist(), strict=True)
     )
     derivation = SizeDerivation(

@@ -5,11 +5,11 @@ from collections.abc import Mapping, Sequence
 import msgspec
 
 from eider.lands.pattern import zero_placing
-from eider.lands.solver import Extents, Lands, extents, joints, level_reached
+from eider.lands.solver import Extents, Lands, extents, level_reached, reached_joints
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import LEVELS, Goals, Level, Pad
 from eider.packages.family import OpposedRows
-from eider.packages.orientation import Placing, placed_recipe
+from eider.packages.orientation import PackageOrientation, placed_recipe
 from eider.packages.registry import family_of
 from eider.packages.sheet_parsing import refuse_reversed
 from eider.rulebooks import GoalRow, Rulebook
@@ -41,7 +41,7 @@ class GroupJoints(msgspec.Struct, frozen=True):
 
 
 def pattern_joints(
-    sheet: PackageSheet, pads: Sequence[Pad], rulebook: Rulebook, placing: Placing | None = None
+    sheet: PackageSheet, pads: Sequence[Pad], rulebook: Rulebook, placing: PackageOrientation | None = None
 ) -> tuple[GroupJoints, ...]:
     """The joints of every pad that belongs to a terminal of the package, by group of opposing rows.
 
@@ -68,7 +68,7 @@ def pattern_joints(
             if number in by_number:
                 across = by_number.get(opposite.get(number, ""))
                 lands = _lands(by_number[number], across, rows.axis, _sign(rows, number))
-                reached = joints(terminals, lands)
+                reached = reached_joints(terminals, lands)
                 level = level_reached(reached, goal_row, rulebook)
                 found.append(PadJoint(number, reached.toe, reached.heel, reached.side, level, rows.group))
         groups.append(GroupJoints(rows, terminals, goal_row, tuple(found)))

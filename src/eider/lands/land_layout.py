@@ -9,7 +9,7 @@ import msgspec
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.lands.ball_lands import lay_grid
 from eider.lands.pads import RowLands, lay_rows, require_land, row_pads
-from eider.lands.solver import Lands, allowance, extents, joints, step_of
+from eider.lands.solver import Lands, allowance, extents, reached_joints, rounding_step
 from eider.lands.thermal_lands import PlateLand, lay_plate
 from eider.lands.through_hole import lay_leads, lay_posts
 from eider.model.pattern import Derivation, Level, Pad, SizeDerivation
@@ -19,7 +19,7 @@ from eider.rulebooks import GoalRow, Rulebook
 replace = msgspec.structs.replace
 
 
-class Laid(msgspec.Struct, frozen=True):
+class LaidLands(msgspec.Struct, frozen=True):
     """Pads without openings in the order of their numbers, and how all of them came about."""
 
     pads: tuple[Pad, ...]
@@ -27,7 +27,7 @@ class Laid(msgspec.Struct, frozen=True):
     sizes: tuple[SizeDerivation, ...]
 
 
-def lay(recipe: LandRecipe, level: Level, rulebook: Rulebook) -> Laid:
+def lay_out_lands(recipe: LandRecipe, level: Level, rulebook: Rulebook) -> LaidLands:
     """The lands of everything that a recipe names.
 
     Raises:
@@ -44,7 +44,7 @@ def lay(recipe: LandRecipe, level: Level, rulebook: Rulebook) -> Laid:
     pads = [pad for row in rows for pad in row.pads]
     pads += [pad for grid in grids for pad in grid.pads] + [pad for group in leads for pad in group.pads]
     pads.sort(key=_number_order)
-    return Laid(
+    return LaidLands(
         pads=(
             *pads,
             *(plate.pad for plate in plates),
@@ -87,7 +87,7 @@ def _around_plate(
         if gap >= least - NOISE or not _faces(pair, plate):
             trimmed.append(row)
             continue
-        step = step_of(rulebook.goal_row(pair.goals, pair.measures), rulebook)
+        step = rounding_step(rulebook.goal_row(pair.goals, pair.measures), rulebook)
         wanted = round_to_step(2 * (edge + least), step, "up")
         lands = replace(row.lands, G=tidy(min(wanted, _largest_gap(pair, row.lands, rulebook))))
         trimmed.append(_with_lands(pair, row, lands, f"{least:g} mm to the thermal land", rulebook))
@@ -116,9 +116,9 @@ def _with_lands(pair: OpposedRows, row: RowLands, lands: Lands, why: str, rulebo
 def _largest_gap(pair: OpposedRows, lands: Lands, rulebook: Rulebook) -> float:
     """How far the gap can be enlarged: no limit takes the heel fillet below level C."""
     goals = rulebook.goal_row(pair.goals, pair.measures)
-    heel = joints(extents(pair, rulebook), lands).heel
+    heel = reached_joints(extents(pair, rulebook), lands).heel
     spare = 2 * max(0.0, heel - goals.goals("C").heel + allowance(goals, rulebook))
-    return lands.G + round_to_step(spare, step_of(goals, rulebook), "down")
+    return lands.G + round_to_step(spare, rounding_step(goals, rulebook), "down")
 
 
 def _corners_free(pairs: Sequence[OpposedRows], rows: list[RowLands], rulebook: Rulebook) -> list[RowLands]:
@@ -126,7 +126,7 @@ def _corners_free(pairs: Sequence[OpposedRows], rows: list[RowLands], rulebook: 
     if len(pairs) != 2 or {pair.axis for pair in pairs} != {"x", "y"}:
         return rows
     least = rulebook.clearances.pad_to_pad
-    step = step_of(rulebook.goal_row(pairs[0].goals, pairs[0].measures), rulebook)
+    step = rounding_step(rulebook.goal_row(pairs[0].goals, pairs[0].measures), rulebook)
     most = [_largest_gap(pair, row.lands, rulebook) for pair, row in zip(pairs, rows, strict=True)]
     lands = [row.lands for row in rows]
     while _corner_gap(pairs, lands) < least - NOISE:

@@ -8,7 +8,7 @@ import msgspec
 from eider.errors import InputError
 from eider.geometry.lengths import LengthError, parse_length
 from eider.geometry.rounding import NOISE, tidy
-from eider.lands.land_layout import Laid
+from eider.lands.land_layout import LaidLands
 from eider.lands.pads import require_land, row_pads
 from eider.lands.solver import Lands
 from eider.model.footprint import SuggestedLands
@@ -47,7 +47,7 @@ class PadDifference(NamedTuple):
         return ", ".join(f"{name} {value:+.3f}" for name, value in named if abs(value) > 5e-4) or "the same"
 
 
-def groups_of(laid: Laid) -> dict[str, tuple[str, ...]]:
+def groups_of(laid: LaidLands) -> dict[str, tuple[str, ...]]:
     """What can be suggested for each group of lands: its forms."""
     rows = {d.group: tuple(FORMS) for d in laid.derivation}
     return rows | {s.group: (HOLE,) if "hole" in s.values else (SIZE,) for s in laid.sizes}
@@ -59,9 +59,12 @@ def needed(form: str) -> tuple[str, ...]:
 
 
 def with_suggested(
-    recipe: LandRecipe, laid: Laid, suggested: Sequence[SuggestedLands], names: Mapping[str, float],
+    recipe: LandRecipe,
+    laid: LaidLands,
+    suggested: Sequence[SuggestedLands],
+    names: Mapping[str, float],
     rulebook: Rulebook,
-) -> Laid:  # fmt: skip
+) -> LaidLands:
     """The lands with those groups replaced for which the maker's numbers are complete; the others stay computed.
 
     Raises:

@@ -29,7 +29,7 @@ SIDES: dict[str, Point] = {
 SAME = 1e-6
 
 
-class SpotError(InputError):
+class AnchorError(InputError):
     """A place that a pattern does not have, or a name that names none."""
 
 
@@ -61,7 +61,7 @@ def thing_outline(around: Surroundings, thing: str) -> Outline:
         pad = next((pad for pad in around.pattern.pads if pad.number == number), None)
         found = next(_parts(pad, kind), ()) if pad else ()
     if not found:
-        raise SpotError(f"there is no {thing} in the land pattern")
+        raise AnchorError(f"there is no {thing} in the land pattern")
     return found
 
 
@@ -74,7 +74,7 @@ def _parts(pad: Pad, kind: str) -> Iterator[Outline]:
         yield from pad.mask if kind == "mask" else pad.paste
 
 
-def split_spot(spot: str) -> tuple[str, str]:
+def split_anchor(spot: str) -> tuple[str, str]:
     """Thing and side of a place: “pad 1 upper left” is (“pad 1”, “upper left”).
 
     Raises:
@@ -84,7 +84,7 @@ def split_spot(spot: str) -> tuple[str, str]:
     length = 1 if words and words[0] in SINGLE else 2
     thing, side = " ".join(words[:length]), " ".join(words[length:]) or "centre"
     if len(words) < length or not (side in SIDES or _corner(side)):
-        raise SpotError(f"“{spot}” names no place; expected such as “pad 1 left”, “hole 2 centre”, “body top”")
+        raise AnchorError(f"“{spot}” names no place; expected such as “pad 1 left”, “hole 2 centre”, “body top”")
     return thing, side
 
 
@@ -94,20 +94,20 @@ def _corner(side: str) -> int:
     return int(number) if word == "corner" and number.isdecimal() else 0
 
 
-def spot_point(around: Surroundings, spot: str) -> Point:
+def anchor_point(around: Surroundings, spot: str) -> Point:
     """Where a place stands in the pattern (mm); raises SpotError where it has none."""
-    thing, side = split_spot(spot)
+    thing, side = split_anchor(spot)
     outline = thing_outline(around, thing)
     if number := _corner(side):
         if number > len(outline):
-            raise SpotError(f"{thing} has {len(outline)} corners, not {number}")
+            raise AnchorError(f"{thing} has {len(outline)} corners, not {number}")
         return outline[number - 1]
     x0, y0, x1, y1 = bounds(outline)
     across, up = SIDES[side]
     return x0 + across * (x1 - x0), y0 + up * (y1 - y0)
 
 
-def name_spot(around: Surroundings, thing: str, at: Point) -> str:
+def name_anchor(around: Surroundings, thing: str, at: Point) -> str:
     """The name of a point of a thing: a side or corner of the box round it, else the number of its corner.
 
     Raises:
@@ -124,17 +124,17 @@ def name_spot(around: Surroundings, thing: str, at: Point) -> str:
     for side, off in (("left", at[0] - x0), ("right", at[0] - x1), ("bottom", at[1] - y0), ("top", at[1] - y1)):
         if abs(off) < SAME:
             return f"{thing} {side}"
-    raise SpotError(f"this place of {thing} cannot be found again; hold on to a centre, corner or outer side")
+    raise AnchorError(f"this place of {thing} cannot be found again; hold on to a centre, corner or outer side")
 
 
 def distance_of(around: Surroundings, kept: KeptDistance) -> float:
     """What a kept distance is in the pattern (mm), never below zero; raises SpotError where a place is gone."""
     if kept.along == "edge to edge":
-        first, second = (thing_outline(around, split_spot(spot)[0]) for spot in (kept.first, kept.second))
+        first, second = (thing_outline(around, split_anchor(spot)[0]) for spot in (kept.first, kept.second))
         return float(
             shapely.distance(*(shapely.Polygon(o) if len(o) > 2 else shapely.Point(o) for o in (first, second)))
         )
-    (ax, ay), (bx, by) = (spot_point(around, spot) for spot in (kept.first, kept.second))
+    (ax, ay), (bx, by) = (anchor_point(around, spot) for spot in (kept.first, kept.second))
     return {"x": abs(bx - ax), "y": abs(by - ay)}.get(kept.along, math.hypot(bx - ax, by - ay))
 
 

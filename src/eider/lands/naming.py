@@ -46,8 +46,9 @@ def filled(template: str, words: Mapping[str, str], lengths: Mapping[str, float]
         pieces = list(Formatter().parse(template))
     except ValueError as fault:
         raise NamingError(f"name template “{template}”: {fault}") from fault
-    name = "".join(text + ("" if field is None else _field(field, form or "", words, lengths))
-                   for text, field, form, _ in pieces)  # fmt: skip
+    name = "".join(
+        text + ("" if field is None else _field(field, form or "", words, lengths)) for text, field, form, _ in pieces
+    )
     if not ALLOWED.fullmatch(name):
         raise NamingError(f"name template “{template}” gives “{name}”; a name is letters, digits and - _ . +")
     return name
@@ -72,8 +73,12 @@ def pattern_name(sheet: PackageSheet, dims: Dims, level: Level, rulebook: Rulebo
     if not template:
         return standard + ending
     words = {
-        "standard": standard, "level": level_letter(level), "density": level, "pins": str(sheet.pins),
-        "family": sheet.family, "kind": sheet.kind.replace(" ", "-"),
-    }  # fmt: skip
+        "standard": standard,
+        "level": level_letter(level),
+        "density": level,
+        "pins": str(sheet.pins),
+        "family": sheet.family,
+        "kind": sheet.kind.replace(" ", "-"),
+    }
     lengths = {letter: limits.upper if letter == "A" else limits.middle for letter, limits in dims.items()}
     return filled(template, words, lengths)

@@ -9,10 +9,10 @@ from shapely.geometry import Point, Polygon
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.geometry.shapes import Outline, grow, rectangle, rotated, rounded_rectangle
-from eider.lands.solver import Extents, Lands, extents, rounded, solve, step_of
-from eider.lands.thermal_lands import windows
+from eider.lands.solver import Extents, Lands, extents, rounded, rounding_step, solve_lands
+from eider.lands.thermal_lands import paste_windows
 from eider.model.pattern import Derivation, Goals, Level, Pad
-from eider.packages.family import GivenPad, OpposedRows, SheetError
+from eider.packages.family import ManualPad, OpposedRows, SheetError
 from eider.rulebooks import GoalRow, Rulebook
 
 replace = msgspec.structs.replace
@@ -30,7 +30,7 @@ def lay_rows(rows: OpposedRows, level: Level, rulebook: Rulebook) -> RowLands:
     """Solve the equations for two rows and lay their pads."""
     goal_row = rulebook.goal_row(rows.goals, rows.measures)
     goals, terminals = goal_row.goals(level), extents(rows, rulebook)
-    raw = solve(terminals, goals)
+    raw = solve_lands(terminals, goals)
     lands, notes = _limit(rounded(raw, goal_row, rulebook), rows, goal_row, rulebook)
     require_land(rows, lands)
     derivation = Derivation(
@@ -66,7 +66,7 @@ def _limit(lands: Lands, rows: OpposedRows, goal_row: GoalRow, rulebook: Ruleboo
     alone = len(rows.first) < 2 and len(rows.second) < 2
     if not rows.pitch or alone or rows.pitch - lands.X >= smallest - NOISE:
         return lands, ()
-    width = round_to_step(rows.pitch - smallest, step_of(goal_row, rulebook), "down")
+    width = round_to_step(rows.pitch - smallest, rounding_step(goal_row, rulebook), "down")
     note = f"X reduced from {lands.X:g} to {width:g} mm: the gap between neighbours would fall below {smallest:g} mm"
     return replace(lands, X=width), (note,)
 
@@ -165,7 +165,7 @@ def with_openings(pads: Sequence[Pad], rulebook: Rulebook, thermal: Collection[s
     )
 
 
-def own_openings(pads: Sequence[Pad], given: Sequence[GivenPad], rulebook: Rulebook) -> tuple[Pad, ...]:
+def own_openings(pads: Sequence[Pad], given: Sequence[ManualPad], rulebook: Rulebook) -> tuple[Pad, ...]:
     """The openings of given pads that are not the rulebook's."""
     own = {
         g.pad.number: g
@@ -175,7 +175,7 @@ def own_openings(pads: Sequence[Pad], given: Sequence[GivenPad], rulebook: Ruleb
     return tuple(_with_own(pad, own[pad.number], rulebook) if pad.number in own else pad for pad in pads)
 
 
-def _with_own(pad: Pad, given: GivenPad, rulebook: Rulebook) -> Pad:
+def _with_own(pad: Pad, given: ManualPad, rulebook: Rulebook) -> Pad:
     def opening(own: Outline, by: float) -> Outline:
         placed = tuple((tidy(x + pad.x), tidy(y + pad.y)) for x, y in rotated(own, pad.rotation))
         return (grow(placed, by) if by else placed) if own else pad_outline(pad, by)
@@ -184,7 +184,7 @@ def _with_own(pad: Pad, given: GivenPad, rulebook: Rulebook) -> Pad:
     if given.no_mask or given.mask is not None:
         mask = () if given.no_mask else (opening(given.mask_outline, given.mask or 0.0),)
     if given.windows:
-        paste = windows(pad, rulebook)
+        paste = paste_windows(pad, rulebook)
     elif given.no_paste or given.paste is not None:
         paste = () if given.no_paste else (opening(given.paste_outline, given.paste or 0.0),)
     return replace(pad, mask=mask, paste=paste)
@@ -193,7 +193,7 @@ def _with_own(pad: Pad, given: GivenPad, rulebook: Rulebook) -> Pad:
 def _paste(pad: Pad, plain: Outline, thermal: Collection[str], rulebook: Rulebook) -> tuple[Outline, ...]:
     if pad.hole is not None or not plain:
         return ()
-    return windows(pad, rulebook) if pad.number in thermal else (plain,)
+    return paste_windows(pad, rulebook) if pad.number in thermal else (plain,)
 
 
 def _openings(pads: Sequence[Pad], expansion: float) -> list[Outline]:

@@ -3,28 +3,33 @@
 from collections.abc import Sequence
 
 from eider.lands.adjustments import adjusted_openings, apply_adjustments
-from eider.lands.land_layout import Laid, lay
+from eider.lands.land_layout import LaidLands, lay_out_lands
 from eider.lands.manufacturer_pattern import with_suggested
 from eider.lands.naming import pattern_name
 from eider.lands.pads import own_openings, with_openings
 from eider.lands.silkscreen_courtyard import assembly, courtyard, silkscreen
-from eider.lands.silkscreen_overrides import Dressed, post_keep_outs, redressed, reference_text
+from eider.lands.silkscreen_overrides import Dressed, post_keep_outs, reference_text, with_overrides
 from eider.lands.thermal_lands import thermal_vias
-from eider.model.footprint import Adjustment, Dressing, Footprint, SuggestedLands
+from eider.model.footprint import Adjustment, Footprint, SilkscreenOverride, SuggestedLands
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Level, Pattern
 from eider.packages.family import Dims, Family, LandRecipe, SheetError
 from eider.packages.name_codes import level_letter
-from eider.packages.orientation import Placing, placed_recipe
+from eider.packages.orientation import PackageOrientation, placed_recipe
 from eider.packages.registry import family_of
 from eider.packages.sheet_parsing import refuse_reversed
 from eider.rulebooks import Rulebook
 
 
 def make_pattern(
-    sheet: PackageSheet, level: Level, rulebook: Rulebook, adjustments: Sequence[Adjustment] = (),
-    suggested: Sequence[SuggestedLands] = (), placing: Placing | None = None, dressing: Sequence[Dressing] = (),
-) -> Pattern:  # fmt: skip
+    sheet: PackageSheet,
+    level: Level,
+    rulebook: Rulebook,
+    adjustments: Sequence[Adjustment] = (),
+    suggested: Sequence[SuggestedLands] = (),
+    placing: PackageOrientation | None = None,
+    dressing: Sequence[SilkscreenOverride] = (),
+) -> Pattern:
     """Compute the land pattern of a package; groups that the maker's `suggested` numbers give are laid by them.
 
     The package lies as `placing` says, or in the rulebook's zero orientation.
@@ -36,7 +41,7 @@ def make_pattern(
     family, dims, plain = _recipe(sheet)
     placing = zero_placing(rulebook) if placing is None else placing
     recipe = placed_recipe(plain, placing)
-    laid = lay(recipe, level, rulebook)
+    laid = lay_out_lands(recipe, level, rulebook)
     names = {letter: limits.middle for letter, limits in dims.items()}
     if suggested:
         laid = with_suggested(recipe, laid, suggested, names, rulebook)
@@ -44,9 +49,13 @@ def make_pattern(
     pads = with_openings(apply_adjustments(laid.pads, adjustments, names), rulebook, thermal)
     pads = adjusted_openings(own_openings(pads, recipe.given, rulebook), adjustments, names, rulebook)
     text = reference_text(recipe)
-    drawn = Dressed(silkscreen(pads, recipe, level, rulebook), assembly(recipe, rulebook), (text,) if text else (),
-                    post_keep_outs(pads, rulebook))  # fmt: skip
-    drawn = redressed(drawn, dressing, pads, names, level, rulebook)
+    drawn = Dressed(
+        silkscreen(pads, recipe, level, rulebook),
+        assembly(recipe, rulebook),
+        (text,) if text else (),
+        post_keep_outs(pads, rulebook),
+    )
+    drawn = with_overrides(drawn, dressing, pads, names, level, rulebook)
     return Pattern(
         name=pattern_name(sheet, dims, level, rulebook, family.name(sheet, dims), name_ending(recipe, level)),
         level=level,
@@ -69,24 +78,24 @@ def make_pattern(
 def footprint_pattern(sheet: PackageSheet, footprint: Footprint, rulebook: Rulebook) -> Pattern:
     """The pattern that a footprint's recipe gives; raises as `make_pattern` does."""
     suggested = footprint.suggested if footprint.source == "suggested" else ()
-    placing = placing_of(footprint, rulebook)
+    placing = orientation_of(footprint, rulebook)
     return make_pattern(sheet, footprint.level, rulebook, footprint.adjustments, suggested, placing, footprint.dressing)
 
 
-def zero_placing(rulebook: Rulebook) -> Placing:
+def zero_placing(rulebook: Rulebook) -> PackageOrientation:
     """How packages lie by the rulebook's zero orientation (IEC 61188-7): 2 is 1 turned by 90° counter-clockwise."""
-    return Placing(quarters=rulebook.orientation - 1)
+    return PackageOrientation(quarters=rulebook.orientation - 1)
 
 
-def placing_of(footprint: Footprint, rulebook: Rulebook) -> Placing:
+def orientation_of(footprint: Footprint, rulebook: Rulebook) -> PackageOrientation:
     """How the package lies in a footprint: the rulebook's orientation, and what the footprint says beyond it."""
-    return Placing(zero_placing(rulebook).quarters + footprint.turn // 90, footprint.mirrored)
+    return PackageOrientation(zero_placing(rulebook).quarters + footprint.turn // 90, footprint.mirrored)
 
 
-def derive(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> Laid:
+def derive_lands(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> LaidLands:
     """Only the lands, without what surrounds them; raises as `make_pattern` does."""
     _, _, recipe = _recipe(sheet)
-    return lay(recipe, level, rulebook)
+    return lay_out_lands(recipe, level, rulebook)
 
 
 def name_ending(recipe: LandRecipe, level: Level) -> str:

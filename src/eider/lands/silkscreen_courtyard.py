@@ -10,7 +10,7 @@ from shapely.geometry import MultiPolygon
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.geometry.shapes import Box, Outline, bounds, box_outline, cut_corner, cut_line, join_boxes, keep_out
 from eider.lands.land_layout import courtyard_goals
-from eider.model.pattern import Level, Pad, Stroke
+from eider.model.pattern import Level, Pad, PatternStroke
 from eider.packages.family import LandRecipe
 from eider.rulebooks import Rulebook
 
@@ -23,7 +23,7 @@ MASK_REACH = 1.0
 
 
 def courtyard(
-    pads: Sequence[Pad], ink: Sequence[Stroke], recipe: LandRecipe, level: Level, rulebook: Rulebook
+    pads: Sequence[Pad], ink: Sequence[PatternStroke], recipe: LandRecipe, level: Level, rulebook: Rulebook
 ) -> Outline:
     """Round lands and largest body plus the level's excess, rounded outwards; no line reaches out of it.
 
@@ -54,7 +54,7 @@ def _contour(boxes: Sequence[Box]) -> Outline:
     return tuple((tidy(x), tidy(y)) for x, y in ring)
 
 
-def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: Rulebook) -> tuple[Stroke, ...]:
+def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: Rulebook) -> tuple[PatternStroke, ...]:
     """The body outline outside the largest body, cut at mask openings, and the mark at pin 1."""
     width = rulebook.lines.silkscreen["ABC".index(level)]
     out = width / 2 + rulebook.clearances.silkscreen_to_body
@@ -65,8 +65,8 @@ def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: 
     openings = [o for pad in near_lines(pads, [(*ring, ring[0]), bar], clearance) for o in pad.mask]
     hidden = keep_out(openings, clearance)
     shortest = rulebook.clearances.shortest_silkscreen
-    strokes = [Stroke(piece, width, "body") for piece in cut_line((*ring, ring[0]), hidden, shortest)]
-    strokes += [Stroke(piece, width, "mark") for piece in (cut_line(bar, hidden, shortest) if bar else ())]
+    strokes = [PatternStroke(piece, width, "body") for piece in cut_line((*ring, ring[0]), hidden, shortest)]
+    strokes += [PatternStroke(piece, width, "mark") for piece in (cut_line(bar, hidden, shortest) if bar else ())]
     return tuple(strokes)
 
 
@@ -107,9 +107,11 @@ def _first_pin_mark(pads: Sequence[Pad], recipe: LandRecipe, width: float, ruleb
     else:
         # Above the pad unless body or neighbours are there, then beside or below it.
         bars: tuple[Outline, ...] = (
-            ((x0, y1 + away), (x1, y1 + away)), ((x0 - away, y0), (x0 - away, y1)),
-            ((x0, y0 - away), (x1, y0 - away)), ((x1 + away, y0), (x1 + away, y1)),
-        )  # fmt: skip
+            ((x0, y1 + away), (x1, y1 + away)),
+            ((x0 - away, y0), (x0 - away, y1)),
+            ((x0, y0 - away), (x1, y0 - away)),
+            ((x1 + away, y0), (x1 + away, y1)),
+        )
         taken = [recipe.body_max, *(pad.box for pad in pads if pad is not first)]
         bar = next((b for b in bars if not _meets(b, taken)), bars[1])
     return tuple((tidy(x), tidy(y)) for x, y in bar)
@@ -134,22 +136,22 @@ def _beside_body(pad: Pad, body: Box, out: float) -> Outline:
     return ((pad.x - half, y), (pad.x + half, y))
 
 
-def assembly(recipe: LandRecipe, rulebook: Rulebook) -> tuple[Stroke, ...]:
+def assembly(recipe: LandRecipe, rulebook: Rulebook) -> tuple[PatternStroke, ...]:
     """The nominal body 1:1, with a chamfer at the corner of pin 1 where orientation matters."""
     x0, y0, x1, y1 = recipe.body
     outline: Outline = box_outline(recipe.body)
     if recipe.polarised:
         cut = min(CHAMFER_SHARE * min(x1 - x0, y1 - y0), CHAMFER_LARGEST)
         outline = cut_corner(recipe.body, cut, recipe.corner)
-    return (Stroke((*outline, outline[0]), rulebook.lines.assembly, "body"),)
+    return (PatternStroke((*outline, outline[0]), rulebook.lines.assembly, "body"),)
 
 
-def mark_of(strokes: Sequence[Stroke]) -> Stroke | None:
+def mark_of(strokes: Sequence[PatternStroke]) -> PatternStroke | None:
     """The mark at pin 1; None where there is none."""
     return next((stroke for stroke in strokes if stroke.role == "mark" and stroke.points), None)
 
 
-def stroke_box(stroke: Stroke) -> Box:
+def stroke_box(stroke: PatternStroke) -> Box:
     """The box that the ink of a line covers."""
     x0, y0, x1, y1 = bounds(stroke.points)
     half = stroke.width / 2

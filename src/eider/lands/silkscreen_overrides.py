@@ -5,12 +5,12 @@ from collections.abc import Iterator, Mapping, Sequence
 import msgspec
 
 from eider.errors import InputError
-from eider.geometry.expressions import evaluate, evaluate_points
+from eider.geometry.expressions import evaluate_expression, evaluate_points
 from eider.geometry.rounding import NOISE, tidy
 from eider.geometry.shapes import Outline, circle, cut_line, grow, is_area, keep_out
 from eider.lands.silkscreen_courtyard import near_lines
-from eider.model.footprint import Dressing
-from eider.model.pattern import KeepOut, Level, Pad, PatternText, Stroke
+from eider.model.footprint import SilkscreenOverride
+from eider.model.pattern import KeepOut, Level, Pad, PatternStroke, PatternText
 from eider.packages.family import LandRecipe
 from eider.rulebooks import Rulebook
 
@@ -24,15 +24,15 @@ REFERENCE = "REF"
 ROUND = 48
 
 
-class DressingError(InputError):
+class OverrideError(InputError):
     """A change of the dressing that cannot be used; the message says which."""
 
 
 class Dressed(msgspec.Struct, frozen=True):
     """What surrounds the lands."""
 
-    silkscreen: tuple[Stroke, ...]
-    assembly: tuple[Stroke, ...]
+    silkscreen: tuple[PatternStroke, ...]
+    assembly: tuple[PatternStroke, ...]
     texts: tuple[PatternText, ...]
     keep_outs: tuple[KeepOut, ...]
 
@@ -55,10 +55,14 @@ def post_keep_outs(pads: Sequence[Pad], rulebook: Rulebook) -> tuple[KeepOut, ..
     )
 
 
-def redressed(
-    dressed: Dressed, changes: Sequence[Dressing], pads: Sequence[Pad], names: Mapping[str, float], level: Level,
+def with_overrides(
+    dressed: Dressed,
+    changes: Sequence[SilkscreenOverride],
+    pads: Sequence[Pad],
+    names: Mapping[str, float],
+    level: Level,
     rulebook: Rulebook,
-) -> Dressed:  # fmt: skip
+) -> Dressed:
     """What surrounds the lands, with every active change applied in order; `names` are letters of the sheet in mm.
 
     Raises:
@@ -69,20 +73,24 @@ def redressed(
             try:
                 dressed = _changed(dressed, change, pads, names, level, rulebook)
             except InputError as fault:
-                raise DressingError(f"dressing, row {row} ({change.what}): {fault}") from fault
+                raise OverrideError(f"dressing, row {row} ({change.what}): {fault}") from fault
     return dressed
 
 
 def _changed(
-    dressed: Dressed, change: Dressing, pads: Sequence[Pad], names: Mapping[str, float], level: Level,
+    dressed: Dressed,
+    change: SilkscreenOverride,
+    pads: Sequence[Pad],
+    names: Mapping[str, float],
+    level: Level,
     rulebook: Rulebook,
-) -> Dressed:  # fmt: skip
+) -> Dressed:
     if change.layer and change.layer not in LAYERS:
         raise InputError(f"there is no layer “{change.layer}”; take {' or '.join(LAYERS)}")
     places = tuple((tidy(x), tidy(y)) for x, y in evaluate_points(change.points, names))
     lines = rulebook.lines
     usual = lines.assembly if change.layer == "assembly" else lines.silkscreen["ABC".index(level)]
-    width = evaluate(change.width, names, "mm") if change.width.strip() else usual
+    width = evaluate_expression(change.width, names, "mm") if change.width.strip() else usual
     if width <= 0:
         raise InputError(f"a width of {width:g} mm is none")
     replace = msgspec.structs.replace
@@ -99,7 +107,7 @@ def _changed(
     if len(drawn) < 2:
         raise InputError("a line needs two places or more, such as “-2,1 2,1”")
     if change.layer == "assembly":
-        return replace(dressed, assembly=(*dressed.assembly, Stroke(drawn, width, role)))
+        return replace(dressed, assembly=(*dressed.assembly, PatternStroke(drawn, width, role)))
     return replace(dressed, silkscreen=(*dressed.silkscreen, *_inked(drawn, width, role, pads, rulebook)))
 
 
@@ -108,28 +116,30 @@ def _dot(at: tuple[float, float]) -> Outline:
     return (*ring, ring[0])
 
 
-def _without(dressed: Dressed, change: Dressing) -> Dressed:
-    def kept(layer: str, strokes: tuple[Stroke, ...]) -> tuple[Stroke, ...]:
+def _without(dressed: Dressed, change: SilkscreenOverride) -> Dressed:
+    def kept(layer: str, strokes: tuple[PatternStroke, ...]) -> tuple[PatternStroke, ...]:
         if change.layer not in ("", layer):
             return strokes
         return tuple(s for s in strokes if change.text.strip() and s.role != change.text.strip())
 
     texts = tuple(t for t in dressed.texts if change.text.strip() or change.layer not in ("", t.layer))
     return msgspec.structs.replace(
-        dressed, silkscreen=kept("silkscreen", dressed.silkscreen), assembly=kept("assembly", dressed.assembly),
+        dressed,
+        silkscreen=kept("silkscreen", dressed.silkscreen),
+        assembly=kept("assembly", dressed.assembly),
         texts=texts,
-    )  # fmt: skip
+    )
 
 
-def _text(change: Dressing, places: Outline, names: Mapping[str, float]) -> PatternText:
+def _text(change: SilkscreenOverride, places: Outline, names: Mapping[str, float]) -> PatternText:
     if len(places) != 1 or not change.text.strip():
         raise InputError("a text needs what it says, and one place: its middle")
-    height = evaluate(change.width, names, "mm") if change.width.strip() else MOST_TEXT
+    height = evaluate_expression(change.width, names, "mm") if change.width.strip() else MOST_TEXT
     layer = "assembly" if change.layer == "assembly" else "silkscreen"
     return PatternText(change.text.strip(), *places[0], height, layer)  # type: ignore[arg-type]
 
 
-def _keep_out(change: Dressing, places: Outline) -> KeepOut:
+def _keep_out(change: SilkscreenOverride, places: Outline) -> KeepOut:
     if change.text not in KEPT_OUT:
         raise InputError(f"say what is kept out: {', '.join(KEPT_OUT)}")
     if not is_area(places):
@@ -138,7 +148,7 @@ def _keep_out(change: Dressing, places: Outline) -> KeepOut:
 
 
 def _with_outline(
-    dressed: Dressed, change: Dressing, places: Outline, pads: Sequence[Pad], width: float, rulebook: Rulebook
+    dressed: Dressed, change: SilkscreenOverride, places: Outline, pads: Sequence[Pad], width: float, rulebook: Rulebook
 ) -> Dressed:
     """An own body outline in place of the box: as it is on the assembly drawing, outside of it in ink."""
     if not is_area(places):
@@ -146,7 +156,7 @@ def _with_outline(
     replace = msgspec.structs.replace
     if change.layer != "silkscreen":
         others = tuple(s for s in dressed.assembly if s.role != "body")
-        own = Stroke((*places, places[0]), rulebook.lines.assembly, "body")
+        own = PatternStroke((*places, places[0]), rulebook.lines.assembly, "body")
         dressed = replace(dressed, assembly=(own, *others))
     if change.layer != "assembly":
         ring = grow(places, width / 2 + rulebook.clearances.silkscreen_to_body)
@@ -156,9 +166,9 @@ def _with_outline(
     return dressed
 
 
-def _inked(line: Outline, width: float, role: str, pads: Sequence[Pad], rulebook: Rulebook) -> Iterator[Stroke]:
+def _inked(line: Outline, width: float, role: str, pads: Sequence[Pad], rulebook: Rulebook) -> Iterator[PatternStroke]:
     """A silkscreen line, cut where it would come too near to mask openings."""
     clearance = rulebook.clearances.silkscreen_to_mask + width / 2 - NOISE
     openings = [o for pad in near_lines(pads, [line], clearance) for o in pad.mask]
     for piece in cut_line(line, keep_out(openings, clearance), rulebook.clearances.shortest_silkscreen):
-        yield Stroke(piece, width, role)
+        yield PatternStroke(piece, width, role)

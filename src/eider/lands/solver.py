@@ -86,7 +86,7 @@ def _tolerance(limits: Limits, letter: str, rulebook: Rulebook, notes: list[str]
     return rulebook.tolerances.basic
 
 
-def solve(terminals: Extents, goals: Goals) -> Lands:
+def solve_lands(terminals: Extents, goals: Goals) -> Lands:
     """Z, G and X, not rounded (mm)."""
     return Lands(
         Z=terminals.l_min + 2 * goals.toe + terminals.root_l,
@@ -95,7 +95,7 @@ def solve(terminals: Extents, goals: Goals) -> Lands:
     )
 
 
-def joints(terminals: Extents, lands: Lands) -> Goals:
+def reached_joints(terminals: Extents, lands: Lands) -> Goals:
     """The inverse: the toe, heel and side fillet that lands of any origin give (mm)."""
     return Goals(
         toe=(lands.Z - terminals.l_min - terminals.root_l) / 2,
@@ -106,7 +106,7 @@ def joints(terminals: Extents, lands: Lands) -> Goals:
 
 def rounded(raw: Lands, row: GoalRow, rulebook: Rulebook) -> Lands:
     """Z, G and X rounded once, by the rulebook's step and directions."""
-    step, rounding = step_of(row, rulebook), rulebook.rounding
+    step, rounding = rounding_step(row, rulebook), rulebook.rounding
     return Lands(
         Z=round_to_step(raw.Z, step, rounding.Z),
         G=round_to_step(raw.G, step, rounding.G),
@@ -114,14 +114,14 @@ def rounded(raw: Lands, row: GoalRow, rulebook: Rulebook) -> Lands:
     )
 
 
-def step_of(row: GoalRow, rulebook: Rulebook) -> float:
+def rounding_step(row: GoalRow, rulebook: Rulebook) -> float:
     """The rounding step in mm: the rulebook's own, or that of the family's goals."""
     return rulebook.rounding.step if rulebook.rounding.step is not None else row.step
 
 
 def allowance(row: GoalRow, rulebook: Rulebook) -> float:
     """How far rounding to the nearest step alone can take a fillet below its goal: half a step over both ends."""
-    return step_of(row, rulebook) / 4 + 1e-9
+    return rounding_step(row, rulebook) / 4 + 1e-9
 
 
 def shortfall(reached: Goals, goals: Goals) -> dict[str, float]:

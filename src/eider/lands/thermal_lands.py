@@ -36,8 +36,15 @@ def lay_plate(plate: Plate, rulebook: Rulebook, *, smaller: tuple[float, float] 
         if after < before
     ]
     outline = _chamfered(width, height, plate) if plate.chamfer else ()
-    pad = Pad(plate.number, tidy(plate.x), tidy(plate.y), width, height, shape="outline" if outline else "rectangle",
-              outline=outline)  # fmt: skip
+    pad = Pad(
+        plate.number,
+        tidy(plate.x),
+        tidy(plate.y),
+        width,
+        height,
+        shape="outline" if outline else "rectangle",
+        outline=outline,
+    )
     derivation = SizeDerivation(
         group=f"thermal pad {plate.number}",
         numbers=(plate.number,),
@@ -55,7 +62,7 @@ def _chamfered(width: float, height: float, plate: Plate) -> Outline:
     return cut_corner((-x, -y, x, y), min(plate.chamfer, x, y), plate.corner)
 
 
-def windows(pad: Pad, rulebook: Rulebook) -> tuple[Outline, ...]:
+def paste_windows(pad: Pad, rulebook: Rulebook) -> tuple[Outline, ...]:
     """The paste openings of a thermal land: equal windows, the rulebook's gap between and half of it at the edges."""
     rules = rulebook.thermal
     (nx, w), (ny, h) = (_split(size, rulebook) for size in (pad.width, pad.height))
@@ -89,7 +96,7 @@ def _split(size: float, rulebook: Rulebook) -> tuple[int, float]:
     return count, size / count - rules.gap
 
 
-def coverage(pad: Pad) -> float:
+def paste_coverage(pad: Pad) -> float:
     """The share of a thermal land that its paste openings cover."""
     copper = float(Polygon(pad.outline).area) if pad.shape == "outline" else pad.width * pad.height
     return float(sum(Polygon(outline).area for outline in pad.paste)) / copper

@@ -8,7 +8,7 @@ import numpy as np
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.model.package_sheet import Post
-from eider.model.pattern import Hole, Level, Pad, SizeDerivation
+from eider.model.pattern import Hole, Level, Pad, PadShape, SizeDerivation
 from eider.packages.family import Leads
 from eider.rulebooks import Rulebook
 
@@ -53,16 +53,25 @@ def lay_leads(leads: Leads, level: Level, rulebook: Rulebook, first: str) -> Lea
     around = 2 * rules.ring + rules.allowance[index]
     width, height = (round_to_step(size + around, rules.step, "up") for size in (hole.width, hole.height))
     is_slot = hole.width != hole.height
-    formulas = (*formulas, f"land = hole + 2·ring + allowance = {hole.width:g} + 2·{rules.ring:g} + "
-                f"{rules.allowance[index]:g} → {width:g}")  # fmt: skip
+    formulas = (
+        *formulas,
+        f"land = hole + 2·ring + allowance = {hole.width:g} + 2·{rules.ring:g} + "
+        f"{rules.allowance[index]:g} → {width:g}",
+    )
     x, y = np.round(leads.x, 6) + 0.0, np.round(leads.y, 6) + 0.0
     pads = tuple(
         Pad(
-            number, px, py, width, height, hole=hole, layers="all",
+            number,
+            px,
+            py,
+            width,
+            height,
+            hole=hole,
+            layers="all",
             shape="rectangle" if number == first and rules.square_first else "oval" if is_slot else "circle",
         )
         for number, px, py in zip(leads.numbers, x.tolist(), y.tolist(), strict=True)
-    )  # fmt: skip
+    )
     values = {"hole": hole.width, "land": width}
     if is_slot:
         values |= {"hole length": max(hole.width, hole.height), "hole": min(hole.width, hole.height)}
@@ -99,7 +108,18 @@ def lay_posts(posts: tuple[Post, ...], rulebook: Rulebook) -> tuple[Pad, ...]:
         width, height = (
             round_to_step(size + rules.over, rules.step, "up") for size in (post.diameter, post.height or post.diameter)
         )
-        shape = "circle" if width == height else "oval"
-        made.append(Pad(f"H{index}", tidy(post.x), tidy(post.y), width, height, hole=Hole(width, height), plated=False,
-                        layers="all", shape=shape))  # type: ignore[arg-type]  # fmt: skip
+        shape: PadShape = "circle" if width == height else "oval"
+        made.append(
+            Pad(
+                f"H{index}",
+                tidy(post.x),
+                tidy(post.y),
+                width,
+                height,
+                hole=Hole(width, height),
+                plated=False,
+                layers="all",
+                shape=shape,
+            )
+        )
     return tuple(made)

@@ -176,9 +176,18 @@ class Index:
         release = part.release
         counts = [findings.get(severity, 0) for severity in ("blocker", "caution", "note")]
         values = (
-            part.id, part.name, part.category, part.description, state, release.revision if release else 0,
-            package, family, json.dumps(facts, ensure_ascii=False), *counts, release.at if release else "",
-        )  # fmt: skip
+            part.id,
+            part.name,
+            part.category,
+            part.description,
+            state,
+            release.revision if release else 0,
+            package,
+            family,
+            json.dumps(facts, ensure_ascii=False),
+            *counts,
+            release.at if release else "",
+        )
         marks = ", ".join("?" * len(values))
         cursor = self._db.execute(f"insert into parts values (null, {marks})", values)
         refs = (part.package, part.symbol, part.footprint, part.body)

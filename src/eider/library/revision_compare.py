@@ -26,15 +26,15 @@ class Difference(msgspec.Struct, frozen=True):
         return f"{self.place} changed from {_show(self.before)} to {_show(self.after)}"
 
 
-def compare(before: Any, after: Any, place: str = "") -> Iterator[Difference]:
+def compare_revisions(before: Any, after: Any, place: str = "") -> Iterator[Difference]:
     """Differences of two documents given as plain data, in the order in which they stand."""
     if isinstance(before, dict) and isinstance(after, dict):
         for key in [*before, *(k for k in after if k not in before)]:
-            yield from compare(before.get(key), after.get(key), f"{place}.{key}" if place else str(key))
+            yield from compare_revisions(before.get(key), after.get(key), f"{place}.{key}" if place else str(key))
     elif _are_records(before) and _are_records(after):
         old, new = _by_key(before), _by_key(after)
         for key in [*old, *(k for k in new if k not in old)]:
-            yield from compare(old.get(key), new.get(key), f"{place}[{key}]")
+            yield from compare_revisions(old.get(key), new.get(key), f"{place}[{key}]")
     elif before != after:
         yield Difference(place, before, after)
 

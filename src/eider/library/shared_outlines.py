@@ -27,7 +27,7 @@ def _read(path: Path, _stamp: int) -> dict[str, OutlineSpec]:
     return decode(path.read_bytes(), dict[str, OutlineSpec], str(path))
 
 
-def keep_outline(library: Library, name: str, outline: OutlineSpec) -> None:
+def save_outline(library: Library, name: str, outline: OutlineSpec) -> None:
     """Keep an outline under its name; one of the same name is replaced, and its history is in git.
 
     Raises:

@@ -38,7 +38,7 @@ def new_rulebook(library: Library, name: str, origin: str = STANDARD) -> Ruleboo
     return _keep(library, name, text, f"rulebook {name} begun from {origin}")
 
 
-def keep_rulebook(library: Library, name: str, text: str, note: str) -> Rulebook:
+def save_rulebook(library: Library, name: str, text: str, note: str) -> Rulebook:
     """Keep a changed rulebook as its next revision, with a note of why.
 
     Of the standard one the library gets a copy of its own, which from then on stands in place of Eider's.

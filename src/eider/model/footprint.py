@@ -14,7 +14,7 @@ ADJUSTABLE = (
     "x", "y", "width", "height", "rotation", "shape", "number", "corner_radius", "hole", "plated", "mask", "paste",
 )  # fmt: skip
 
-DressingKind = Literal["hide", "mark", "line", "text", "outline", "keep-out"]
+OverrideKind = Literal["hide", "mark", "line", "text", "outline", "keep-out"]
 Along = Literal["x", "y", "direct", "edge to edge"]
 ALONG: tuple[Along, ...] = ("x", "y", "direct", "edge to edge")
 
@@ -29,7 +29,7 @@ class Adjustment(msgspec.Struct, frozen=True, omit_defaults=True):
     active: bool = True
 
 
-class Dressing(msgspec.Struct, frozen=True, omit_defaults=True):
+class SilkscreenOverride(msgspec.Struct, frozen=True, omit_defaults=True):
     """One recorded change of what surrounds the lands; places are `x,y x,y …`, each a sum over the sheet's letters.
 
     Attributes:
@@ -40,7 +40,7 @@ class Dressing(msgspec.Struct, frozen=True, omit_defaults=True):
         width: of a line, or the height of a text; empty as the rulebook says.
     """
 
-    what: DressingKind
+    what: OverrideKind
     points: str = ""
     layer: str = ""
     text: str = ""
@@ -96,7 +96,7 @@ class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     source: Literal["computed", "suggested"] = "computed"
     suggested: tuple[SuggestedLands, ...] = ()
     adjustments: tuple[Adjustment, ...] = ()
-    dressing: tuple[Dressing, ...] = ()
+    dressing: tuple[SilkscreenOverride, ...] = ()
     distances: tuple[KeptDistance, ...] = ()
     pattern: Pattern | None = None
     also: tuple[Pattern, ...] = ()

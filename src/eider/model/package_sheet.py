@@ -35,7 +35,7 @@ class PictureScale(msgspec.Struct, frozen=True, omit_defaults=True):
     letter: str = ""
 
 
-class SheetPicture(msgspec.Struct, frozen=True, omit_defaults=True):
+class DatasheetPicture(msgspec.Struct, frozen=True, omit_defaults=True):
     """A drawing of the datasheet that is kept beside the sheet: where it is, what it shows, and its scale.
 
     `box` is in PDF points; `shift` moves what is laid over it, in PDF points.
@@ -87,7 +87,7 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
     dims: dict[str, Dimension] = {}
     aliases: dict[str, str] = {}
     missing: tuple[str, ...] = ()
-    pictures: tuple[SheetPicture, ...] = ()
+    pictures: tuple[DatasheetPicture, ...] = ()
     rows: int | None = None
     columns: int | None = None
     staggered: bool = False
@@ -101,7 +101,7 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
     pads: tuple[PadSpec, ...] = ()
     outlines: dict[str, OutlineSpec] = {}
 
-    def own_letter(self, letter: str) -> str:
+    def datasheet_letter(self, letter: str) -> str:
         """What the datasheet calls the standard's letter; empty where it uses the same."""
         return next((own for own, standard in self.aliases.items() if standard == letter), "")
 

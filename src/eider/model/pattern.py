@@ -8,7 +8,7 @@ from eider.geometry.shapes import Box, Outline, Point, bounds, rotated
 
 Level = Literal["A", "B", "C"]
 LEVELS: tuple[Level, ...] = ("A", "B", "C")
-DressingLayer = Literal["silkscreen", "assembly"]
+DrawnLayer = Literal["silkscreen", "assembly"]
 KeptOut = Literal["copper", "vias", "parts"]
 PadShape = Literal["rectangle", "rounded", "oval", "circle", "outline"]
 
@@ -86,7 +86,7 @@ class Pad(msgspec.Struct, frozen=True):
         return self.x - w, self.y - h, self.x + w, self.y + h
 
 
-class Stroke(msgspec.Struct, frozen=True):
+class PatternStroke(msgspec.Struct, frozen=True):
     """A line of silkscreen or assembly drawing; `role` tells what it is: body, mark or text."""
 
     points: Outline
@@ -101,7 +101,7 @@ class PatternText(msgspec.Struct, frozen=True):
     x: float
     y: float
     height: float
-    layer: DressingLayer
+    layer: DrawnLayer
     angle: float = 0.0
 
 
@@ -174,8 +174,8 @@ class Pattern(msgspec.Struct, frozen=True):
     family: str
     pads: tuple[Pad, ...]
     courtyard: Outline = ()
-    silkscreen: tuple[Stroke, ...] = ()
-    assembly: tuple[Stroke, ...] = ()
+    silkscreen: tuple[PatternStroke, ...] = ()
+    assembly: tuple[PatternStroke, ...] = ()
     derivation: tuple[Derivation, ...] = ()
     sizes: tuple[SizeDerivation, ...] = ()
     vias: tuple[Via, ...] = ()

@@ -93,7 +93,7 @@ class PinMove(msgspec.Struct, frozen=True, omit_defaults=True):
     apart: bool = False
 
 
-class Stroke(msgspec.Struct, frozen=True, omit_defaults=True):
+class GraphicStroke(msgspec.Struct, frozen=True, omit_defaults=True):
     """One row of an own drawing: what it is, its places in grids (`x,y x,y …`, each a sum), and a pin's name or text.
 
     A circle or dot is a place and a radius, an arc a place, a radius and two angles in degrees.
@@ -104,11 +104,11 @@ class Stroke(msgspec.Struct, frozen=True, omit_defaults=True):
     text: str = ""
 
 
-class OwnGraphic(msgspec.Struct, frozen=True, omit_defaults=True):
+class CustomGraphic(msgspec.Struct, frozen=True, omit_defaults=True):
     """A graphic drawn for one symbol: named lengths in grids, each a sum that may use those before it, and rows."""
 
     lengths: dict[str, str] = {}
-    strokes: tuple[Stroke, ...] = ()
+    strokes: tuple[GraphicStroke, ...] = ()
 
 
 class SymbolUnit(msgspec.Struct, frozen=True, omit_defaults=True):
@@ -165,7 +165,7 @@ class Symbol(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     sides: Literal[2, 4] = 2
     moves: tuple[PinMove, ...] = ()
     graphic: str = ""
-    own: OwnGraphic | None = None
+    own: CustomGraphic | None = None
     measures: SymbolMeasures = SymbolMeasures()
     pins: tuple[Pin, ...] = ()
     units: tuple[SymbolUnit, ...] = ()

@@ -9,13 +9,13 @@ from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, box_outline, rounded_rectangle
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (
+    BallGrid,
     Dims,
-    Grid,
+    FamilyField,
     Implausible,
     LandRecipe,
     Letter,
     SheetError,
-    SheetField,
     Terminal,
     View,
     ViewDimension,
@@ -26,10 +26,10 @@ from eider.packages.gullwing import corner_mark
 # Rows are lettered without I, O, Q, S, X and Z: A … Y, then AA, AB …
 ROW_LETTERS = "ABCDEFGHJKLMNPRTUVWY"
 FIELDS = (
-    SheetField(key="rows", title="rows", kind="count"),
-    SheetField(key="columns", title="columns", kind="count"),
-    SheetField(key="staggered", title="staggered", kind="choice", choices=("no", "yes")),
-    SheetField(key="missing", title="empty positions", kind="numbers"),
+    FamilyField(key="rows", title="rows", kind="count"),
+    FamilyField(key="columns", title="columns", kind="count"),
+    FamilyField(key="staggered", title="staggered", kind="choice", choices=("no", "yes")),
+    FamilyField(key="missing", title="empty positions", kind="numbers"),
 )
 LETTERS = (
     Letter(key="D", meaning="body across", view="top", also=("A", "X")),
@@ -131,16 +131,26 @@ def bodies(dims: Dims) -> tuple[Box, Box]:
 
 
 def recipe(
-    sheet: PackageSheet, dims: Dims, size: str, kind: Literal["collapsing", "non-collapsing", "flat"],
-    *, square: bool = False,
-) -> LandRecipe:  # fmt: skip
+    sheet: PackageSheet,
+    dims: Dims,
+    size: str,
+    kind: Literal["collapsing", "non-collapsing", "flat"],
+    *,
+    square: bool = False,
+) -> LandRecipe:
     """The lands of a grid."""
     places = positions(sheet, dims)
     body, body_max = bodies(dims)
-    grid = Grid(
-        group="grid", numbers=tuple(p.number for p in places), x=np.array([p.x for p in places]),
-        y=np.array([p.y for p in places]), size=dims[size], kind=kind, square=square, pitch=min(pitches(dims)),
-    )  # fmt: skip
+    grid = BallGrid(
+        group="grid",
+        numbers=tuple(p.number for p in places),
+        x=np.array([p.x for p in places]),
+        y=np.array([p.y for p in places]),
+        size=dims[size],
+        kind=kind,
+        square=square,
+        pitch=min(pitches(dims)),
+    )
     first = places[0].number if places else "A1"
     return LandRecipe(grids=(grid,), body=body, body_max=body_max, first_pin=first, goals="ball-grid")
 

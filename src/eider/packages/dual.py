@@ -7,7 +7,7 @@ import numpy as np
 
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Outline, box_outline
-from eider.geometry.solids import Placement, Prism, Solid
+from eider.geometry.solids import Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (
     Dims,
@@ -104,7 +104,7 @@ def flat_terminals(dual: Dual, inner: float | None = None) -> tuple[Terminal, ..
 
 def terminal_solid(dual: Dual, shape: Outline, thick: float, name: str = "terminal") -> Solid:
     """A flat terminal of the right side as a prism from the board up, with all its instances."""
-    places = (*(Placement(y=y, turn=180.0) for _, y in dual.left), *(Placement(y=y) for _, y in dual.right))
+    places = (*(SolidPlacement(y=y, turn=180.0) for _, y in dual.left), *(SolidPlacement(y=y) for _, y in dual.right))
     return Solid(name, "tin", Prism(shape, 0.0, thick), places)
 
 

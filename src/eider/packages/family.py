@@ -139,7 +139,7 @@ class Plate(msgspec.Struct, frozen=True, kw_only=True):
     corner: Point = (-1.0, 1.0)
 
 
-class Grid(msgspec.Struct, frozen=True, kw_only=True):
+class BallGrid(msgspec.Struct, frozen=True, kw_only=True):
     """Terminals under the package at given places (mm).
 
     Attributes:
@@ -175,7 +175,7 @@ class Leads(msgspec.Struct, frozen=True, kw_only=True):
     pitch: float = 0.0
 
 
-class GivenPad(msgspec.Struct, frozen=True, kw_only=True):
+class ManualPad(msgspec.Struct, frozen=True, kw_only=True):
     """A pad that is given as it is; expansions of its openings (mm) where they are not the rulebook's.
 
     With `windows` the paste stands in windows, as that of a thermal land does.
@@ -201,10 +201,10 @@ class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
 
     rows: tuple[OpposedRows, ...] = ()
     plates: tuple[Plate, ...] = ()
-    grids: tuple[Grid, ...] = ()
+    grids: tuple[BallGrid, ...] = ()
     leads: tuple[Leads, ...] = ()
     posts: tuple[Post, ...] = ()
-    given: tuple[GivenPad, ...] = ()
+    given: tuple[ManualPad, ...] = ()
     body: Box
     body_max: Box
     first_pin: str
@@ -242,7 +242,7 @@ class View(msgspec.Struct, frozen=True):
     dimensions: tuple[ViewDimension, ...]
 
 
-class SheetField(msgspec.Struct, frozen=True, kw_only=True):
+class FamilyField(msgspec.Struct, frozen=True, kw_only=True):
     """Something of a sheet besides its lengths that a family needs: a count, a list of pin numbers, a choice."""
 
     key: str
@@ -261,7 +261,7 @@ class Family(msgspec.Struct, frozen=True, kw_only=True):
     title: str
     summary: str
     letters: tuple[Letter, ...]
-    fields: tuple[SheetField, ...] = ()
+    fields: tuple[FamilyField, ...] = ()
     kinds: tuple[str, ...] = ()
     default_pins: int = 2
     any_letters: bool = False

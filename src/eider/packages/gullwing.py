@@ -40,9 +40,15 @@ def lead_profile(dims: Dims, span: Limits, body: Limits, own_foot: Limits | None
     low, high = middle - thick / 2, middle + thick / 2
     inner = edge - INTO_BODY
     points = (
-        (tip, 0.0), (tip, thick), (heel + slant, thick), (shoulder + slant, high),
-        (inner, high), (inner, low), (shoulder, low), (heel, 0.0),
-    )  # fmt: skip
+        (tip, 0.0),
+        (tip, thick),
+        (heel + slant, thick),
+        (shoulder + slant, high),
+        (inner, high),
+        (inner, low),
+        (shoulder, low),
+        (heel, 0.0),
+    )
     return tuple((tidy(x), tidy(z)) for x, z in points)
 
 
@@ -60,7 +66,7 @@ def lead_strip(dims: Dims, span: Limits, body: Limits) -> Strip:
     return Strip(lead_profile(dims, span, body), dims["b"].middle)
 
 
-class Mark(msgspec.Struct, frozen=True):
+class CornerMark(msgspec.Struct, frozen=True):
     """The round mark on top of a body beside pin 1: centre and radius in mm."""
 
     x: float
@@ -72,15 +78,15 @@ class Mark(msgspec.Struct, frozen=True):
         return rounded_rectangle(self.x, self.y, 2 * self.radius, 2 * self.radius, self.radius)
 
 
-def corner_mark(body: Box, share: float = 0.22, most: float = 0.8) -> Mark:
+def corner_mark(body: Box, share: float = 0.22, most: float = 0.8) -> CornerMark:
     """The mark in the upper left corner of a body, its size a share of the body's width, at most so many mm."""
     x0, y0, x1, y1 = body
     size = min(share * (x1 - x0), 0.5 * (y1 - y0), most)
     inset = 0.75 * size + min(0.08 * (x1 - x0), 0.25 * size)
-    return Mark(x0 + inset, y1 - inset, size / 2)
+    return CornerMark(x0 + inset, y1 - inset, size / 2)
 
 
-def marked_body(dims: Dims, box: Box, mark: Mark) -> tuple[Solid, Solid]:
+def marked_body(dims: Dims, box: Box, mark: CornerMark) -> tuple[Solid, Solid]:
     """The moulded body from stand-off to height, with the mark sunk into its top."""
     top = dims["A"].upper
     pocket = Cylinder(mark.x, mark.y, mark.radius, top - MARK_DEPTH, top + MARK_DEPTH)

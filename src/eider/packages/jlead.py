@@ -16,9 +16,15 @@ def profile(dims: Dims, span: Limits, body: Limits) -> Outline:
     inner = min(body.middle / 2, tip) - 0.05
     middle = LEAVES_AT * dims["A"].upper
     points = (
-        (inner, middle + thick / 2), (tip, middle + thick / 2), (tip, 0.0), (tip - foot, 0.0), (tip - foot, thick),
-        (tip - thick, thick), (tip - thick, middle - thick / 2), (inner, middle - thick / 2),
-    )  # fmt: skip
+        (inner, middle + thick / 2),
+        (tip, middle + thick / 2),
+        (tip, 0.0),
+        (tip - foot, 0.0),
+        (tip - foot, thick),
+        (tip - thick, thick),
+        (tip - thick, middle - thick / 2),
+        (inner, middle - thick / 2),
+    )
     return tuple((tidy(x), tidy(z)) for x, z in points)
 
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, box_outline
-from eider.geometry.solids import Cylinder, Placement, Prism, Solid
+from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement
 from eider.packages.dual import Numbered
 from eider.packages.family import FloatArray, Leads, Terminal
 
@@ -22,25 +22,35 @@ def lead_terminals(places: list[tuple[str, float, float]], width: float, thick: 
 
 def round_leads(places: list[tuple[str, float, float]], diameter: float, top: float) -> Solid:
     """Round leads from under the board up to `top`."""
-    at = tuple(Placement(x=x, y=y) for _, x, y in places)
+    at = tuple(SolidPlacement(x=x, y=y) for _, x, y in places)
     return Solid("lead", "tin", Cylinder(0.0, 0.0, diameter / 2, -THROUGH, top), at)
 
 
 def flat_leads(places: list[tuple[str, float, float]], width: float, thick: float, top: float) -> Solid:
     """Flat leads from under the board up to `top`, wide along x and thick along y."""
     outline = box_outline((-width / 2, -thick / 2, width / 2, thick / 2))
-    return Solid("lead", "tin", Prism(outline, -THROUGH, top), tuple(Placement(x=x, y=y) for _, x, y in places))
+    return Solid("lead", "tin", Prism(outline, -THROUGH, top), tuple(SolidPlacement(x=x, y=y) for _, x, y in places))
 
 
 def leads(
-    places: list[tuple[str, float, float]], width: Limits, thickness: Limits | None = None, pitch: float = 0.0,
-    *, along: Literal["x", "y"] = "x",
-) -> Leads:  # fmt: skip
+    places: list[tuple[str, float, float]],
+    width: Limits,
+    thickness: Limits | None = None,
+    pitch: float = 0.0,
+    *,
+    along: Literal["x", "y"] = "x",
+) -> Leads:
     """The leads as the land recipe wants them, wide along x unless told otherwise."""
     return Leads(
-        group="leads", numbers=tuple(n for n, _, _ in places), x=_array(places, 1), y=_array(places, 2),
-        width=width, thickness=thickness, along=along, pitch=pitch,
-    )  # fmt: skip
+        group="leads",
+        numbers=tuple(n for n, _, _ in places),
+        x=_array(places, 1),
+        y=_array(places, 2),
+        width=width,
+        thickness=thickness,
+        along=along,
+        pitch=pitch,
+    )
 
 
 def _array(places: list[tuple[str, float, float]], index: int) -> FloatArray:

@@ -17,7 +17,7 @@ BREADTH, BEST = 300, 5
 MOST_ROWS = 40
 
 
-class OwnRow(msgspec.Struct, frozen=True):
+class DatasheetLetter(msgspec.Struct, frozen=True):
     """A row of the sheet: its letter and what it measures."""
 
     letter: str
@@ -41,7 +41,7 @@ class _Begun(msgspec.Struct, frozen=True):
     score: float = 0.0
 
 
-def propose_letters(family: Family, sheet: PackageSheet, rows: Sequence[OwnRow]) -> tuple[Proposal, ...]:
+def propose_letters(family: Family, sheet: PackageSheet, rows: Sequence[DatasheetLetter]) -> tuple[Proposal, ...]:
     """The assignments of the sheet's rows to the family's letters that make a possible package, the best first.
 
     The number of pins is that of `sheet`; lengths whose ratio no real package has are ruled out, as is what the
@@ -76,7 +76,7 @@ def _in_order(letters: Sequence[Letter]) -> list[Letter]:
     return ordered
 
 
-def _grown(state: _Begun, letter: Letter, rows: Sequence[OwnRow]) -> Iterator[_Begun]:
+def _grown(state: _Begun, letter: Letter, rows: Sequence[DatasheetLetter]) -> Iterator[_Begun]:
     taken = dict(state.taken)
     used = set(taken.values())
     for index, row in enumerate(rows):
@@ -87,7 +87,7 @@ def _grown(state: _Begun, letter: Letter, rows: Sequence[OwnRow]) -> Iterator[_B
     yield _Begun(state.taken, state.score + (MISSING if _is_needed(letter) else LEFT_EMPTY))
 
 
-def _fits(letter: Letter, limits: Limits, taken: Mapping[str, int], rows: Sequence[OwnRow]) -> bool:
+def _fits(letter: Letter, limits: Limits, taken: Mapping[str, int], rows: Sequence[DatasheetLetter]) -> bool:
     if limits.lower < 0:
         return False
     if not letter.reference or letter.reference not in taken:
@@ -97,7 +97,7 @@ def _fits(letter: Letter, limits: Limits, taken: Mapping[str, int], rows: Sequen
     return low <= share <= high
 
 
-def _speaks_for(letter: Letter, row: OwnRow) -> Iterator[tuple[float, str]]:
+def _speaks_for(letter: Letter, row: DatasheetLetter) -> Iterator[tuple[float, str]]:
     if row.letter == letter.key:
         yield SAME, "the standard's own letter"
     elif row.letter in letter.also:
@@ -117,7 +117,7 @@ def _is_needed(letter: Letter) -> bool:
     return letter.assumed is None and not letter.optional
 
 
-def _proposal(family: Family, state: _Begun, rows: Sequence[OwnRow]) -> Proposal:
+def _proposal(family: Family, state: _Begun, rows: Sequence[DatasheetLetter]) -> Proposal:
     taken = dict(state.taken)
     letters, reasons = {}, {}
     for key, index in taken.items():
@@ -134,7 +134,9 @@ def _proposal(family: Family, state: _Begun, rows: Sequence[OwnRow]) -> Proposal
     return Proposal(letters, reasons, missing, round(state.score, 2))
 
 
-def _is_possible(family: Family, sheet: PackageSheet, letters: Mapping[str, str], rows: Sequence[OwnRow]) -> bool:
+def _is_possible(
+    family: Family, sheet: PackageSheet, letters: Mapping[str, str], rows: Sequence[DatasheetLetter]
+) -> bool:
     by_own = {row.letter: row.limits for row in rows}
     dims = {key: Dimension(limits=by_own[own]) for own, key in letters.items()}
     tried = msgspec.structs.replace(sheet, dims=dims)

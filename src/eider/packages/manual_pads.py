@@ -8,12 +8,12 @@ from typing import NamedTuple, Protocol, cast
 import msgspec
 
 from eider.errors import InputError
-from eider.geometry.expressions import evaluate
+from eider.geometry.expressions import evaluate_expression
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Outline, bounds
 from eider.model.outline import OutlineSpec, PadSpec
 from eider.model.pattern import Hole, Pad, PadShape
-from eider.packages.family import GivenPad, SheetError
+from eider.packages.family import ManualPad, SheetError
 from eider.packages.outlines import make_outline
 from eider.packages.pad_shapes import cornered, corners_of, d_shape
 
@@ -40,16 +40,16 @@ class _Place(NamedTuple):
     flip_y: bool = False
 
 
-def given_pads(
+def make_manual_pads(
     pads: tuple[PadSpec, ...], outlines: Mapping[str, OutlineSpec], names: Mapping[str, float]
-) -> tuple[GivenPad, ...]:
+) -> tuple[ManualPad, ...]:
     """All pads of a list, in its order, mirror images after their originals.
 
     Raises:
         SheetError: a sum cannot be read, or gives no pad; the message names the row.
     """
     shapes = {name: _outline(name, spec, names, outlines) for name, spec in outlines.items() if _is_used(name, pads)}
-    found: list[GivenPad] = []
+    found: list[ManualPad] = []
     for row, spec in enumerate(pads, start=1):
         try:
             found += _pads_of(spec, shapes, names)
@@ -71,25 +71,38 @@ def _outline(name: str, spec: OutlineSpec, names: Mapping[str, float], others: M
         raise SheetError(f"outline {name}: {fault}", f"outlines.{name}") from fault
 
 
-def _pads_of(spec: PadSpec, shapes: Mapping[str, Outline], names: Mapping[str, float]) -> Iterator[GivenPad]:
+def _pads_of(spec: PadSpec, shapes: Mapping[str, Outline], names: Mapping[str, float]) -> Iterator[ManualPad]:
     def mm(text: str, usual: float = 0.0) -> float:
-        return evaluate(text, names, "mm") if text.strip() else usual
+        return evaluate_expression(text, names, "mm") if text.strip() else usual
 
     pad = _pad(spec, shapes, mm)
     openings = {what: _opening(getattr(spec, what), shapes, mm) for what in ("mask", "paste")}
-    opening = GivenPad(pad=pad, mask=openings["mask"].grown, paste=openings["paste"].grown,
-                       mask_outline=openings["mask"].outline, paste_outline=openings["paste"].outline,
-                       no_mask=spec.mask.strip() == NONE, no_paste=spec.paste.strip() == NONE,
-                       windows=spec.paste.strip() == WINDOWS)  # fmt: skip
+    opening = ManualPad(
+        pad=pad,
+        mask=openings["mask"].grown,
+        paste=openings["paste"].grown,
+        mask_outline=openings["mask"].outline,
+        paste_outline=openings["paste"].outline,
+        no_mask=spec.mask.strip() == NONE,
+        no_paste=spec.paste.strip() == NONE,
+        windows=spec.paste.strip() == WINDOWS,
+    )
     for index, place in enumerate(_places(spec, mm)):
-        placed = replace(pad, number=_counted(spec.number, index), x=tidy(place.x), y=tidy(place.y),
-                         rotation=tidy((pad.rotation + place.turn) % 360))  # fmt: skip
+        placed = replace(
+            pad,
+            number=_counted(spec.number, index),
+            x=tidy(place.x),
+            y=tidy(place.y),
+            rotation=tidy((pad.rotation + place.turn) % 360),
+        )
         if place.flip_x or place.flip_y:
             placed = _flipped(placed, place)
         yield replace(
-            opening, pad=placed, mask_outline=_image(opening.mask_outline, place),
+            opening,
+            pad=placed,
+            mask_outline=_image(opening.mask_outline, place),
             paste_outline=_image(opening.paste_outline, place),
-        )  # fmt: skip
+        )
 
 
 def _pad(spec: PadSpec, shapes: Mapping[str, Outline], mm: Sum) -> Pad:
@@ -111,9 +124,20 @@ def _pad(spec: PadSpec, shapes: Mapping[str, Outline], mm: Sum) -> Pad:
         is_bare = hole is not None and not spec.plated and (width, height) == (hole.width, hole.height)
         outline = () if is_bare else _cut(spec, width, height, mm)
         shape = ("circle" if width == height else "oval") if is_bare else "outline" if outline else spec.shape
-    return Pad(spec.number, 0, 0, tidy(width), tidy(height), rotation=_degrees(spec.rotation),
-               shape=cast(PadShape, shape), corner_radius=0.0 if outline else mm(spec.corner_radius), hole=hole,
-               plated=spec.plated, layers=spec.layers, outline=outline)  # fmt: skip
+    return Pad(
+        spec.number,
+        0,
+        0,
+        tidy(width),
+        tidy(height),
+        rotation=_degrees(spec.rotation),
+        shape=cast(PadShape, shape),
+        corner_radius=0.0 if outline else mm(spec.corner_radius),
+        hole=hole,
+        plated=spec.plated,
+        layers=spec.layers,
+        outline=outline,
+    )
 
 
 def _size(spec: PadSpec, hole: Hole | None, mm: Sum) -> tuple[float, float]:

@@ -10,16 +10,16 @@ import msgspec
 from eider.errors import InputError
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Outline, Point, bounds, box_outline, mirrored
-from eider.geometry.solids import Cylinder, Placement, Prism, Solid, Strip
+from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement, Strip
 from eider.model.package_sheet import Dimension, PackageSheet, Post
 from eider.model.pattern import Pad, Pattern
-from eider.packages.family import FloatArray, GivenPad, Grid, LandRecipe, Leads, OpposedRows, Plate, Terminal
+from eider.packages.family import BallGrid, FloatArray, LandRecipe, Leads, ManualPad, OpposedRows, Plate, Terminal
 from eider.packages.registry import family_of
 
 replace = msgspec.structs.replace
 
 
-class Placing(msgspec.Struct, frozen=True):
+class PackageOrientation(msgspec.Struct, frozen=True):
     """How a package lies in its footprint: quarters of a turn counter-clockwise, and whether it is mirrored before."""
 
     quarters: int = 0
@@ -63,7 +63,7 @@ class Placing(msgspec.Struct, frozen=True):
         return self.quarters % 2 == 1
 
 
-def placed_recipe(recipe: LandRecipe, placing: Placing) -> LandRecipe:
+def placed_recipe(recipe: LandRecipe, placing: PackageOrientation) -> LandRecipe:
     """What the lands follow from, as the package lies in the footprint."""
     if placing.is_plain:
         return recipe
@@ -81,22 +81,22 @@ def placed_recipe(recipe: LandRecipe, placing: Placing) -> LandRecipe:
     )
 
 
-def placed_terminals(terminals: tuple[Terminal, ...], placing: Placing) -> tuple[Terminal, ...]:
+def placed_terminals(terminals: tuple[Terminal, ...], placing: PackageOrientation) -> tuple[Terminal, ...]:
     """The terminals as they lie in the footprint."""
     if placing.is_plain:
         return terminals
     return tuple(Terminal(t.number, placing.box(t.foot), placing.box(t.whole)) for t in terminals)
 
 
-def placing_in(pattern: Pattern) -> Placing:
+def orientation_in(pattern: Pattern) -> PackageOrientation:
     """How the package lies in a pattern."""
-    return Placing(pattern.turn // 90, pattern.mirrored)
+    return PackageOrientation(pattern.turn // 90, pattern.mirrored)
 
 
 def terminals_on(sheet: PackageSheet, pattern: Pattern) -> tuple[Terminal, ...]:
     """The terminals of a package as they stand on a pattern; raises SheetError where a dimension is missing."""
     family = family_of(sheet.family)
-    return placed_terminals(family.terminals(sheet, family.dims(sheet)), placing_in(pattern))
+    return placed_terminals(family.terminals(sheet, family.dims(sheet)), orientation_in(pattern))
 
 
 def extreme_terminals(sheet: PackageSheet, pattern: Pattern) -> tuple[tuple[Terminal, ...], tuple[Terminal, ...]]:
@@ -117,7 +117,7 @@ def _exactly(dimension: Dimension, end: str) -> Dimension:
     return Dimension(limits=Limits(nom=getattr(dimension.limits, end)))
 
 
-def _rows(rows: OpposedRows, placing: Placing) -> OpposedRows:
+def _rows(rows: OpposedRows, placing: PackageOrientation) -> OpposedRows:
     """First and second keep their meaning: the first row lies left, or on top."""
     first, second = (rows.first, rows.at_first), (rows.second, rows.at_second)
     axis = rows.axis
@@ -138,44 +138,46 @@ def _rows(rows: OpposedRows, placing: Placing) -> OpposedRows:
     )
 
 
-def _plate(plate: Plate, placing: Placing) -> Plate:
+def _plate(plate: Plate, placing: PackageOrientation) -> Plate:
     x, y = placing.point((plate.x, plate.y))
     width, height = (plate.height, plate.width) if placing.swaps else (plate.width, plate.height)
     corner = placing.point(plate.corner)
     return replace(plate, x=x, y=y, width=width, height=height, corner=corner)
 
 
-def _grid(grid: Grid, placing: Placing) -> Grid:
+def _grid(grid: BallGrid, placing: PackageOrientation) -> BallGrid:
     x, y = placing.places(grid.x, grid.y)
     return replace(grid, x=x, y=y)
 
 
-def _leads(leads: Leads, placing: Placing) -> Leads:
+def _leads(leads: Leads, placing: PackageOrientation) -> Leads:
     x, y = placing.places(leads.x, leads.y)
     along = ("y" if leads.along == "x" else "x") if placing.swaps else leads.along
     return replace(leads, x=x, y=y, along=along)
 
 
-def _post(post: Post, placing: Placing) -> Post:
+def _post(post: Post, placing: PackageOrientation) -> Post:
     x, y = placing.point((post.x, post.y))
     if placing.swaps and post.height:
         return replace(post, x=x, y=y, diameter=post.height, height=post.diameter)
     return replace(post, x=x, y=y)
 
 
-def _given(given: GivenPad, placing: Placing) -> GivenPad:
+def _given(given: ManualPad, placing: PackageOrientation) -> ManualPad:
     return replace(
-        given, pad=placed_pad(given.pad, placing), mask_outline=_mirrored_outline(given.mask_outline, placing),
+        given,
+        pad=placed_pad(given.pad, placing),
+        mask_outline=_mirrored_outline(given.mask_outline, placing),
         paste_outline=_mirrored_outline(given.paste_outline, placing),
-    )  # fmt: skip
+    )
 
 
-def _mirrored_outline(outline: Outline, placing: Placing) -> Outline:
+def _mirrored_outline(outline: Outline, placing: PackageOrientation) -> Outline:
     """An outline about a pad's own place, which turns with the pad."""
     return mirrored(outline) if placing.mirrored else outline
 
 
-def placed_pad(pad: Pad, placing: Placing) -> Pad:
+def placed_pad(pad: Pad, placing: PackageOrientation) -> Pad:
     """A pad as it lies in the footprint; openings that it has already are not moved."""
     x, y = placing.point((pad.x, pad.y))
     turn = (-pad.rotation if placing.mirrored else pad.rotation) + placing.turn
@@ -186,7 +188,7 @@ def placed_pad(pad: Pad, placing: Placing) -> Pad:
     return replace(pad, x=x, y=y, rotation=turn % 360 + 0.0, outline=outline, hole=hole)
 
 
-def placed_solids(solids: tuple[Solid, ...], placing: Placing) -> tuple[Solid, ...]:
+def placed_solids(solids: tuple[Solid, ...], placing: PackageOrientation) -> tuple[Solid, ...]:
     """The solids as they stand on the lands."""
     if placing.is_plain:
         return solids
@@ -200,10 +202,10 @@ def placed_solids(solids: tuple[Solid, ...], placing: Placing) -> tuple[Solid, .
     )
 
 
-def _placement(place: Placement, placing: Placing) -> Placement:
+def _placement(place: SolidPlacement, placing: PackageOrientation) -> SolidPlacement:
     x, y = placing.point((place.x, place.y))
     turn = (-place.turn if placing.mirrored else place.turn) + placing.turn
-    return Placement(x, y, place.z, turn % 360 + 0.0)
+    return SolidPlacement(x, y, place.z, turn % 360 + 0.0)
 
 
 def _mirrored(shape: Prism | Strip | Cylinder) -> Prism | Strip | Cylinder:

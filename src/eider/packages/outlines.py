@@ -9,7 +9,7 @@ import shapely.affinity
 from shapely.geometry import LineString, Polygon
 
 from eider.errors import InputError
-from eider.geometry.expressions import evaluate
+from eider.geometry.expressions import evaluate_expression
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Outline, Point, circle
 from eider.model.outline import STEPS, OutlinePart, OutlineSpec, Step
@@ -56,7 +56,7 @@ def walk(spec: OutlineSpec, names: Mapping[str, float]) -> Walked:
 
 def _length(text: str, names: Mapping[str, float], step: int) -> float:
     try:
-        return evaluate(text, names, "mm")
+        return evaluate_expression(text, names, "mm")
     except InputError as fault:
         raise OutlineError(str(fault), step) from fault
 

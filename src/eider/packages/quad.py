@@ -8,7 +8,7 @@ import numpy as np
 from eider.geometry.limits import Limits
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, Outline, bounds, box_outline, rotated
-from eider.geometry.solids import Placement, Prism, Solid, Strip
+from eider.geometry.solids import Prism, Solid, SolidPlacement, Strip
 from eider.model.package_sheet import PackageSheet
 from eider.packages import gullwing
 from eider.packages.dual import Numbered
@@ -73,7 +73,7 @@ def quad_terminals(sides: Sides, across: tuple[Across, Across], inner: bool = Fa
     return tuple(found)
 
 
-def lead_places(sides: Sides, axis: int) -> tuple[Placement, ...]:
+def lead_places(sides: Sides, axis: int) -> tuple[SolidPlacement, ...]:
     """Where a lead that points to +x stands for the two sides across one axis (0: left and right)."""
     places = []
     for side in (axis, axis + 2):
@@ -81,7 +81,7 @@ def lead_places(sides: Sides, axis: int) -> tuple[Placement, ...]:
         turn = 180.0 + 90.0 * side
         for _, at in sides[side]:
             ((x, y),) = rotated([(0.0, at)], 90.0 * side)
-            places.append(Placement(x=x, y=y, turn=turn % 360))
+            places.append(SolidPlacement(x=x, y=y, turn=turn % 360))
     return tuple(places)
 
 
@@ -145,7 +145,12 @@ def facing(dims: Dims) -> tuple[Across, Across]:
 
 
 def leaded_top_view(
-    sheet: PackageSheet, dims: Dims, terminals: tuple[Terminal, ...], mark: gullwing.Mark, *, leads_over: bool = False
+    sheet: PackageSheet,
+    dims: Dims,
+    terminals: tuple[Terminal, ...],
+    mark: gullwing.CornerMark,
+    *,
+    leads_over: bool = False,
 ) -> View:
     """Leads on four sides of a body from above, with its lengths; `leads_over` where they turn in under the body."""
     nominal, _ = body_boxes(dims, "D1", "E1")
@@ -190,7 +195,7 @@ def leaded_side_view(dims: Dims, profile: Outline) -> View:
 
 
 def leaded_solids(
-    dims: Dims, sides: Sides, mark: gullwing.Mark, profile: Callable[[Dims, Limits, Limits], Outline]
+    dims: Dims, sides: Sides, mark: gullwing.CornerMark, profile: Callable[[Dims, Limits, Limits], Outline]
 ) -> tuple[Solid, ...]:
     """The marked body, and leads of a profile, which span and body of an axis give, on four sides."""
     body, _ = body_boxes(dims, "D1", "E1")

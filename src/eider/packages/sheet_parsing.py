@@ -9,14 +9,14 @@ from eider.model.package_sheet import Dimension, PackageSheet
 from eider.packages.family import SheetError
 
 
-class Reading(msgspec.Struct, frozen=True):
+class ParsedSheet(msgspec.Struct, frozen=True):
     """A sheet with its limits read anew, and for each text that cannot be read what is wrong with it."""
 
     sheet: PackageSheet
     faults: Mapping[str, str]
 
 
-def read_dimensions(sheet: PackageSheet) -> Reading:
+def parse_dimensions(sheet: PackageSheet) -> ParsedSheet:
     """Read every dimension's text; a letter in a sum stands for that dimension's nominal value.
 
     A dimension without text keeps the limits that it was given.
@@ -41,7 +41,7 @@ def read_dimensions(sheet: PackageSheet) -> Reading:
         key: msgspec.structs.replace(dimension, limits=limits.get(key)) if dimension.text.strip() else dimension
         for key, dimension in sheet.dims.items()
     }
-    return Reading(msgspec.structs.replace(sheet, dims=dims), faults)
+    return ParsedSheet(msgspec.structs.replace(sheet, dims=dims), faults)
 
 
 def with_dimension(sheet: PackageSheet, letter: str, dimension: Dimension | None) -> PackageSheet:
@@ -51,7 +51,7 @@ def with_dimension(sheet: PackageSheet, letter: str, dimension: Dimension | None
         dims.pop(letter, None)
     else:
         dims[letter] = dimension
-    return read_dimensions(msgspec.structs.replace(sheet, dims=dims)).sheet
+    return parse_dimensions(msgspec.structs.replace(sheet, dims=dims)).sheet
 
 
 def refuse_reversed(sheet: PackageSheet) -> None:

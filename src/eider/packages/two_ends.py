@@ -24,9 +24,19 @@ def ends(span: Limits, width: Limits, length: Limits, foot: Limits, lead: Limits
 def pair(part: Dual, goals: str, measures: dict[str, float], gap: Limits | None = None) -> OpposedRows:
     """Both terminals for the solder-joint equations."""
     return OpposedRows(
-        group="terminal 1 and terminal 2", axis="x", length=part.span, foot=part.foot, width=part.lead, gap=gap,
-        first=("1",), second=("2",), at_first=np.zeros(1), at_second=np.zeros(1), goals=goals, measures=measures,
-    )  # fmt: skip
+        group="terminal 1 and terminal 2",
+        axis="x",
+        length=part.span,
+        foot=part.foot,
+        width=part.lead,
+        gap=gap,
+        first=("1",),
+        second=("2",),
+        at_first=np.zeros(1),
+        at_second=np.zeros(1),
+        goals=goals,
+        measures=measures,
+    )
 
 
 def recipe(part: Dual, rows: OpposedRows, *, polarised: bool) -> LandRecipe:

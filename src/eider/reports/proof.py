@@ -34,9 +34,12 @@ LINE = 9.2
 
 
 def write_proof(
-    bundle: Bundle, findings: Sequence[Finding], rulebook: Rulebook, folder: Path,
+    bundle: Bundle,
+    findings: Sequence[Finding],
+    rulebook: Rulebook,
+    folder: Path,
     documents: Mapping[str, Path] | None = None,
-) -> Path:  # fmt: skip
+) -> Path:
     """Write the proof of a part into a folder; `documents` gives the files of its datasheets by their sum."""
     path = folder / f"{safe_name(bundle.part.name)}-proof.pdf"
     write_atomic(path, proof_pdf(bundle, findings, rulebook, documents or {}))

@@ -16,7 +16,14 @@ from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import around
 from eider.datasheets.value_labels import with_label
 from eider.drawings.role_styles import palette
-from eider.evidence.value_evidence import DIMENSION, Held, coverage, evidence_words, held_values, is_struck
+from eider.evidence.value_evidence import (
+    DIMENSION,
+    EvidencedValue,
+    evidence_coverage,
+    evidence_words,
+    evidenced_values,
+    is_struck,
+)
 from eider.exchange.pdf import BOLD, FONT, cut_text
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence
@@ -66,17 +73,17 @@ def _pages(paths: Mapping[str, Path]) -> Iterator[_Pages]:
 
 def draw_values(canvas: Canvas, bundle: Bundle, documents: Mapping[str, Path]) -> None:
     """Add as many pages as the values need; without values none."""
-    values = list(held_values(bundle))
+    values = list(evidenced_values(bundle))
     per_page = int((HEIGHT - 2 * MARGIN - 46) / ROW)
     with _pages(documents) as pages:
         for start in range(0, len(values), per_page):
             _page(canvas, bundle, values[start : start + per_page], pages)
 
 
-def _page(canvas: Canvas, bundle: Bundle, values: Sequence[Held], pages: _Pages) -> None:
+def _page(canvas: Canvas, bundle: Bundle, values: Sequence[EvidencedValue], pages: _Pages) -> None:
     canvas.setFillColor(HexColor(palette()["paper"]))
     canvas.rect(0, 0, WIDTH, HEIGHT, stroke=0, fill=1)
-    covered, top = coverage(bundle), HEIGHT - MARGIN
+    covered, top = evidence_coverage(bundle), HEIGHT - MARGIN
     canvas.setFillColor(HexColor(palette()["ink"]))
     canvas.setFont(BOLD, 12)
     canvas.drawString(MARGIN, top - 10, f"{bundle.part.name}: values and where they stand")
@@ -93,9 +100,11 @@ def _page(canvas: Canvas, bundle: Bundle, values: Sequence[Held], pages: _Pages)
     canvas.showPage()
 
 
-def _row(canvas: Canvas, bundle: Bundle, value: Held, y: float, pages: _Pages, names: Mapping[str, str]) -> None:
+def _row(
+    canvas: Canvas, bundle: Bundle, value: EvidencedValue, y: float, pages: _Pages, names: Mapping[str, str]
+) -> None:
     letter = value.place.removeprefix(DIMENSION) if value.place.startswith(DIMENSION) else ""
-    own = bundle.sheet.own_letter(letter) if letter else ""
+    own = bundle.sheet.datasheet_letter(letter) if letter else ""
     canvas.setStrokeColor(HexColor(palette()["grid"]))
     canvas.setLineWidth(0.4)
     canvas.line(MARGIN, y - 4, WIDTH - MARGIN, y - 4)

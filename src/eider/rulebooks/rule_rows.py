@@ -112,6 +112,7 @@ def _goal_rows(rulebook: Rulebook) -> list[RuleRow]:
             rows.append(RuleRow(goals.title, title, "mm", paths, values, theirs, sure=goals.sure))
         step = f"goals.{index}.step"
         theirs = (standard_value(f"goals.{same}.step") if same is not None else "",)
-        rows.append(RuleRow(goals.title, "rounded to", "mm", (step,), (value_text(rulebook, step),), theirs,
-                            sure=goals.sure))  # fmt: skip
+        rows.append(
+            RuleRow(goals.title, "rounded to", "mm", (step,), (value_text(rulebook, step),), theirs, sure=goals.sure)
+        )
     return rows

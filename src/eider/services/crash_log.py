@@ -6,7 +6,7 @@ from pathlib import Path
 import platformdirs
 
 
-def log_fault(fault: BaseException) -> Path:
+def log_crash(fault: BaseException) -> Path:
     """Put a fault with its trace into the log; returns where that is."""
     path = Path(platformdirs.user_log_dir("eider", ensure_exists=True)) / "faults.log"
     with path.open("a", encoding="utf-8") as file:

@@ -5,23 +5,23 @@ from collections.abc import Callable, Sequence
 import msgspec
 
 from eider.datasheets import Datasheet
-from eider.datasheets.datasheet_revision import Found, Pages, find_again
+from eider.datasheets.datasheet_revision import Pages, RevisionMatch, find_in_revision
 from eider.datasheets.document import PageText
 from eider.datasheets.value_reading import cleaned
-from eider.evidence.evidence_changes import now, set_evidence
-from eider.evidence.value_evidence import held_values
+from eider.evidence.evidence_changes import set_evidence, utc_now
+from eider.evidence.value_evidence import evidenced_values
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 
 
-class Recheck(msgspec.Struct, frozen=True):
+class ValueRecheck(msgspec.Struct, frozen=True):
     """A value that was captured from an older datasheet, and what became of it in the newer one."""
 
     place: str
     name: str
     value: str
     before: Evidence
-    found: Found
+    found: RevisionMatch
 
     @property
     def words(self) -> str:
@@ -35,11 +35,11 @@ class Recheck(msgspec.Struct, frozen=True):
         }[self.found.outcome]
 
 
-def recheck(
+def recheck_values(
     bundle: Bundle, old_sha: str, old: Datasheet, new: Datasheet, go_on: Callable[[float, str], None] | None = None
-) -> list[Recheck]:
+) -> list[ValueRecheck]:
     """Look for each value with evidence in `old` in the newer document; `go_on` is told how far it is."""
-    held = [v for v in held_values(bundle) if v.evidence and v.evidence.document == old_sha and v.evidence.box]
+    held = [v for v in evidenced_values(bundle) if v.evidence and v.evidence.document == old_sha and v.evidence.box]
     if not held:
         return []
     texts: list[PageText] = []
@@ -55,19 +55,24 @@ def recheck(
             continue
         if evidence.page not in old_pages:
             old_pages[evidence.page] = old.read(evidence.page)
-        again = find_again(old_pages[evidence.page], evidence.box, newer)
-        found.append(Recheck(value.place, value.name, value.text, evidence, again))
+        again = find_in_revision(old_pages[evidence.page], evidence.box, newer)
+        found.append(ValueRecheck(value.place, value.name, value.text, evidence, again))
     return found
 
 
-def move_evidence(bundle: Bundle, checked: Sequence[Recheck], document: str, who: str) -> Bundle:
+def move_evidence(bundle: Bundle, checked: Sequence[ValueRecheck], document: str, who: str) -> Bundle:
     """Let the values that read the same in the newer document rest on it; others keep their old evidence."""
     moved: dict[str, Evidence | None] = {
         c.place: Evidence(
-            EvidenceKind.DATASHEET, document=document, page=c.found.page, box=c.found.box, text=c.before.text,
-            by=who, at=now(),
+            EvidenceKind.DATASHEET,
+            document=document,
+            page=c.found.page,
+            box=c.found.box,
+            text=c.before.text,
+            by=who,
+            at=utc_now(),
         )
         for c in checked
         if c.found.outcome in ("same", "elsewhere")
-    }  # fmt: skip
+    }
     return set_evidence(bundle, moved)

@@ -5,7 +5,7 @@ from pathlib import Path
 
 import msgspec
 
-from eider.commands.evaluation import Rules, evaluate
+from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.errors import EiderError, InputError
 from eider.exchange.export_formats import FORMATS, ExportFormat, format_by_key
 from eider.library import Library
@@ -26,14 +26,14 @@ def documents_of(library: Library, bundle: Bundle) -> dict[str, str]:
     return {sha: str(path) for sha, path in paths.items() if path.exists()}
 
 
-def formats(rules: Rules, documents: Mapping[str, str]) -> Mapping[str, ExportFormat]:
+def formats(rules: EvaluationRules, documents: Mapping[str, str]) -> Mapping[str, ExportFormat]:
     """Every format, the proof included, which needs the rules for its findings and the datasheets for its values."""
 
     def proof(bundle: Bundle, folder: Path) -> list[Path]:
         # Loaded on first use: other formats do not need a PDF library.
         from eider.reports.proof import write_proof
 
-        findings = evaluate(bundle, rules, fresh=False).findings
+        findings = evaluate_part(bundle, rules, fresh=False).findings
         paths = {sha: Path(path) for sha, path in documents.items()}
         return [write_proof(bundle, findings, rules.rulebook, folder, paths)]
 
@@ -41,9 +41,13 @@ def formats(rules: Rules, documents: Mapping[str, str]) -> Mapping[str, ExportFo
 
 
 def export_part(
-    bundle: Bundle, keys: Sequence[str], folder: Path, rules: Rules, documents: Mapping[str, str] | None = None,
+    bundle: Bundle,
+    keys: Sequence[str],
+    folder: Path,
+    rules: EvaluationRules,
+    documents: Mapping[str, str] | None = None,
     task: Task | None = None,
-) -> Exported:  # fmt: skip
+) -> Exported:
     """Write one part in several formats into a folder, which is made; one that fails does not stop the others."""
     task = task or Task()
     known = formats(rules, documents or {})
@@ -72,7 +76,7 @@ class ExportRequest(msgspec.Struct, frozen=True):
     bundle: Bundle
     keys: tuple[str, ...]
     folder: str
-    rules: Rules
+    rules: EvaluationRules
     documents: dict[str, str] = {}
 
     def __call__(self) -> Exported:

@@ -15,7 +15,7 @@ from eider.model.codec import decode
 MOST = 500
 
 
-class ReadingPlace(msgspec.Struct, frozen=True):
+class ReadingPosition(msgspec.Struct, frozen=True):
     """Page from 1, how far down it (0 to 1), zoom (0: as wide as there is room), quarters turned, dark paper."""
 
     page: int = 1
@@ -25,18 +25,18 @@ class ReadingPlace(msgspec.Struct, frozen=True):
     dark: bool = False
 
 
-class Places:
+class ReadingPositions:
     """The places of one library; a damaged file is as good as none."""
 
     def __init__(self, library: Path) -> None:
         self._path = library / PRIVATE / "places.json"
-        self._known: dict[str, ReadingPlace] | None = None
+        self._known: dict[str, ReadingPosition] | None = None
 
-    def of(self, document: str) -> ReadingPlace | None:
+    def of(self, document: str) -> ReadingPosition | None:
         """Where a document was left; None where it was never read."""
         return self._load().get(document)
 
-    def keep(self, document: str, place: ReadingPlace) -> None:
+    def keep(self, document: str, place: ReadingPosition) -> None:
         """Remember a place; a disk that takes nothing is no reason to stop reading."""
         known = self._load()
         known.pop(document, None)
@@ -46,10 +46,10 @@ class Places:
         with contextlib.suppress(OSError, EiderError):
             write_atomic(self._path, json.dumps(msgspec.to_builtins(known)).encode())
 
-    def _load(self) -> dict[str, ReadingPlace]:
+    def _load(self) -> dict[str, ReadingPosition]:
         if self._known is None:
             try:
-                self._known = decode(self._path.read_bytes(), dict[str, ReadingPlace], self._path.name)
+                self._known = decode(self._path.read_bytes(), dict[str, ReadingPosition], self._path.name)
             except (OSError, EiderError):
                 self._known = {}
         return self._known

@@ -8,7 +8,7 @@ from pathlib import Path
 import msgspec
 
 from eider.bodies.body_solids import body_solids, fingerprint
-from eider.commands.evaluation import Rules, evaluate
+from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.errors import EiderError
 from eider.geometry.solids import Solid
 from eider.library import Library
@@ -35,9 +35,9 @@ class BlockedError(EiderError):
         )
 
 
-def rules_for(library: Library, bundle: Bundle) -> Rules:
+def rules_for(library: Library, bundle: Bundle) -> EvaluationRules:
     """The rules that a part of a library is held against."""
-    return Rules(library.rulebook(bundle.footprint.rulebook), library.settings)
+    return EvaluationRules(library.rulebook(bundle.footprint.rulebook), library.settings)
 
 
 class StepRequest(msgspec.Struct, frozen=True):
@@ -68,7 +68,7 @@ def release_part(
         raise EiderError("a release needs a note that says what was done and why")
     library.require_writable()
     task.report(0.1, "running the recipes and checks")
-    outcome = evaluate(bundle, rules_for(library, bundle))
+    outcome = evaluate_part(bundle, rules_for(library, bundle))
     blockers = tuple(f for f in outcome.findings if f.severity == "blocker")
     if blockers:
         raise BlockedError(bundle.part.name, blockers)

@@ -2,7 +2,7 @@
 
 import msgspec
 
-from eider.commands.rulebook_draft import Draft
+from eider.commands.rulebook_draft import RulebookDraft
 from eider.errors import EiderError
 from eider.geometry.shapes import bounds
 from eider.lands.manufacturer_pattern import differences, is_same
@@ -11,12 +11,12 @@ from eider.library import Library
 from eider.library.stored_rulebooks import rulebook_text
 from eider.model.bundle import Bundle
 from eider.model.pattern import Pattern
-from eider.packages.sheet_parsing import read_dimensions
+from eider.packages.sheet_parsing import parse_dimensions
 from eider.rulebooks import Rulebook
 from eider.services.tasks import Task
 
 
-class Effect(msgspec.Struct, frozen=True):
+class RulebookEffect(msgspec.Struct, frozen=True):
     """What a changed rulebook does to the footprint of one part.
 
     `pads` of its pads move or change size by `most` mm or less, most the one told in `worst`; `grown` is how much
@@ -53,20 +53,20 @@ class Effect(msgspec.Struct, frozen=True):
         return "; ".join(said for said in (pads, self.besides) if said)
 
 
-class Effects(msgspec.Struct, frozen=True):
+class RulebookEffects(msgspec.Struct, frozen=True):
     """What a changed rulebook does to a library: the footprints that change, of how many that use it; names."""
 
-    changed: tuple[Effect, ...]
+    changed: tuple[RulebookEffect, ...]
     looked_at: int
     examples: tuple[tuple[str, str], ...] = ()
 
 
-def open_draft(library: Library, name: str) -> Draft:
+def open_draft(library: Library, name: str) -> RulebookDraft:
     """A draft without changes; raises NotFoundError where there is no such rulebook."""
-    return Draft(name, rulebook_text(library, name))
+    return RulebookDraft(name, rulebook_text(library, name))
 
 
-def effects(library: Library, draft: Draft, task: Task | None = None) -> Effects:
+def rulebook_effects(library: Library, draft: RulebookDraft, task: Task | None = None) -> RulebookEffects:
     """Which footprints that use the rulebook would change, and by how much.
 
     Raises:
@@ -74,7 +74,7 @@ def effects(library: Library, draft: Draft, task: Task | None = None) -> Effects
         CancelledError: the user cancelled.
     """
     before, after = draft.kept, draft.rulebook
-    found: list[Effect] = []
+    found: list[RulebookEffect] = []
     examples: list[tuple[str, str]] = []
     looked_at = 0
     rows = library.search()
@@ -90,12 +90,12 @@ def effects(library: Library, draft: Draft, task: Task | None = None) -> Effects
             examples.append((row.name, name))
         if effect:
             found.append(effect)
-    return Effects(tuple(found), looked_at, tuple(examples))
+    return RulebookEffects(tuple(found), looked_at, tuple(examples))
 
 
-def _effect(bundle: Bundle, before: Rulebook, after: Rulebook) -> tuple[Effect | None, str]:
+def _effect(bundle: Bundle, before: Rulebook, after: Rulebook) -> tuple[RulebookEffect | None, str]:
     """The effect on one part, and the name that its pattern gets."""
-    sheet = read_dimensions(bundle.sheet).sheet
+    sheet = parse_dimensions(bundle.sheet).sheet
     part = bundle.part
     try:
         old = footprint_pattern(sheet, bundle.footprint, before)
@@ -104,7 +104,7 @@ def _effect(bundle: Bundle, before: Rulebook, after: Rulebook) -> tuple[Effect |
     try:
         new = footprint_pattern(sheet, bundle.footprint, after)
     except EiderError as fault:
-        return Effect(part.name, part.id, (old.name, old.name), fault=f"no lands any more: {fault}"), ""
+        return RulebookEffect(part.name, part.id, (old.name, old.name), fault=f"no lands any more: {fault}"), ""
     if old == new:
         return None, new.name
     moved = [d for d in differences(new.pads, old.pads) if not is_same(d)]
@@ -114,7 +114,7 @@ def _effect(bundle: Bundle, before: Rulebook, after: Rulebook) -> tuple[Effect |
     (ow, oh), (nw, nh) = _size(old), _size(new)
     grown = (round(nw - ow, 6) + 0.0, round(nh - oh, 6) + 0.0)
     lines = msgspec.structs.replace(new, name=old.name) != old
-    return Effect(part.name, part.id, (old.name, new.name), len(moved), most, told, grown, lines), new.name
+    return RulebookEffect(part.name, part.id, (old.name, new.name), len(moved), most, told, grown, lines), new.name
 
 
 def _size(pattern: Pattern) -> tuple[float, float]:

@@ -82,8 +82,12 @@ def _place(sides: Sides, style: SymbolStyle, stacks: dict[str, list[Pin]]) -> Sy
                 continue
             out = _reach(stacks.get(pin.number, [pin]), style)
             row, column = first - i * style.grid, start + i * style.grid
-            ends = {"left": (x0 - out, row), "right": (x1 + out, row), "top": (column, y1 + out),
-                    "bottom": (column, y0 - out)}  # fmt: skip
+            ends = {
+                "left": (x0 - out, row),
+                "right": (x1 + out, row),
+                "top": (column, y1 + out),
+                "bottom": (column, y0 - out),
+            }
             placed += [_pin(each, *ends[side], side) for each in stacks.get(pin.number, [pin])]
     return SymbolUnit(pins=tuple(placed), body=box)
 

@@ -51,8 +51,17 @@ def quality(unit: SymbolUnit, pins: Sequence[Pin]) -> Quality:
     ratio = (y1 - y0) / max(x1 - x0, 1e-9)
     pairs = _pairs(unit)
     facing = sum(left.y == right.y for left, right in pairs)
-    return Quality(round(ratio, 2), sides["left"], sides["right"], sides["top"], sides["bottom"], torn, len(pairs),
-                   facing, _crossings(pairs))  # fmt: skip
+    return Quality(
+        round(ratio, 2),
+        sides["left"],
+        sides["right"],
+        sides["top"],
+        sides["bottom"],
+        torn,
+        len(pairs),
+        facing,
+        _crossings(pairs),
+    )
 
 
 def _pairs(unit: SymbolUnit) -> list[tuple[PlacedPin, PlacedPin]]:

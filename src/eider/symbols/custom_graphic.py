@@ -6,23 +6,28 @@ from functools import lru_cache
 import msgspec
 
 from eider.errors import InputError
-from eider.geometry.expressions import LengthError, evaluate
-from eider.model.symbol import STROKES, OwnGraphic, Stroke, Symbol
-from eider.symbols.graphic_builders import Entry
+from eider.geometry.expressions import LengthError, evaluate_expression
+from eider.model.symbol import STROKES, CustomGraphic, GraphicStroke, Symbol
+from eider.symbols.graphic_builders import GraphicEntry
 from eider.symbols.graphics import find_graphic, graphic_from_entry
 from eider.symbols.pin_shapes import Graphic
 
 # The key of a symbol's own drawing among the standard graphics.
-OWN = "own"
+CUSTOM = "own"
 MOST_STROKES = 300
 # How many places each kind takes (at least, at most), and how many numbers behind the first place.
-_PLACES: Mapping[str, tuple[int, int]] = {"pin": (1, 1), "text": (1, 1), "line": (2, 200), "area": (3, 200),
-                                          "solid": (3, 200)}  # fmt: skip
+_PLACES: Mapping[str, tuple[int, int]] = {
+    "pin": (1, 1),
+    "text": (1, 1),
+    "line": (2, 200),
+    "area": (3, 200),
+    "solid": (3, 200),
+}
 _NUMBERS: Mapping[str, int] = {"circle": 1, "dot": 1, "arc": 3}
 _FARTHEST = 200.0
 
 
-class OwnFault(msgspec.Struct, frozen=True):
+class CustomGraphicFault(msgspec.Struct, frozen=True):
     """What is wrong with a row (from 1; 0: with a named length or the whole)."""
 
     row: int
@@ -34,55 +39,57 @@ def graphic_of(symbol: Symbol, key: str) -> Graphic | None:
 
     None where there is none, or the own drawing has faults.
     """
-    if key == OWN:
+    if key == CUSTOM:
         return _own_graphic(_frozen(symbol.own)) if symbol.own else None
     return find_graphic(key, symbol.measures.form) if key else None
 
 
-def own_faults(own: OwnGraphic) -> tuple[OwnFault, ...]:
+def custom_graphic_faults(own: CustomGraphic) -> tuple[CustomGraphicFault, ...]:
     """Everything that keeps an own drawing from being drawn."""
     names, faults = _lengths(own)
     for index, stroke in enumerate(own.strokes, start=1):
         try:
             _read(stroke, names)
         except InputError as fault:
-            faults.append(OwnFault(index, str(fault)))
+            faults.append(CustomGraphicFault(index, str(fault)))
     if not faults and not any(stroke.kind == "pin" for stroke in own.strokes):
-        faults.append(OwnFault(0, "an own drawing has no pin yet; add a row “pin” with its place and name"))
+        faults.append(CustomGraphicFault(0, "an own drawing has no pin yet; add a row “pin” with its place and name"))
     if len(own.strokes) > MOST_STROKES:
-        faults.append(OwnFault(0, f"an own drawing has at most {MOST_STROKES} rows; this is no drawing program"))
+        faults.append(
+            CustomGraphicFault(0, f"an own drawing has at most {MOST_STROKES} rows; this is no drawing program")
+        )
     return tuple(faults)
 
 
-def _frozen(own: OwnGraphic) -> tuple[tuple[tuple[str, str], ...], tuple[Stroke, ...]]:
+def _frozen(own: CustomGraphic) -> tuple[tuple[tuple[str, str], ...], tuple[GraphicStroke, ...]]:
     return tuple(own.lengths.items()), own.strokes
 
 
 @lru_cache(64)
-def _own_graphic(frozen: tuple[tuple[tuple[str, str], ...], tuple[Stroke, ...]]) -> Graphic | None:
-    own = OwnGraphic(dict(frozen[0]), frozen[1])
-    if own_faults(own):
+def _own_graphic(frozen: tuple[tuple[tuple[str, str], ...], tuple[GraphicStroke, ...]]) -> Graphic | None:
+    own = CustomGraphic(dict(frozen[0]), frozen[1])
+    if custom_graphic_faults(own):
         return None
     names, _ = _lengths(own)
     rows: dict[str, list[str]] = {kind: [] for kind in STROKES}
     for stroke in own.strokes:
         rows[stroke.kind].append(_read(stroke, names))
     fields = {f"{kind}s": tuple(texts) for kind, texts in rows.items()}
-    return graphic_from_entry(msgspec.convert({"title": "own drawing", **fields}, Entry))
+    return graphic_from_entry(msgspec.convert({"title": "own drawing", **fields}, GraphicEntry))
 
 
-def _lengths(own: OwnGraphic) -> tuple[dict[str, float], list[OwnFault]]:
+def _lengths(own: CustomGraphic) -> tuple[dict[str, float], list[CustomGraphicFault]]:
     names: dict[str, float] = {}
     faults = []
     for name, text in own.lengths.items():
         try:
-            names[name] = evaluate(text, names, "mm")
+            names[name] = evaluate_expression(text, names, "mm")
         except LengthError as fault:
-            faults.append(OwnFault(0, f"{name}: {fault}"))
+            faults.append(CustomGraphicFault(0, f"{name}: {fault}"))
     return names, faults
 
 
-def _read(stroke: Stroke, names: Mapping[str, float]) -> str:
+def _read(stroke: GraphicStroke, names: Mapping[str, float]) -> str:
     """A row as it would stand in the table of standard graphics, its sums worked out.
 
     Raises:
@@ -95,14 +102,16 @@ def _read(stroke: Stroke, names: Mapping[str, float]) -> str:
         if len(pieces) != count + 1:
             what = "radius" if count == 1 else "radius, from and to in degrees"
             raise InputError(f"a {stroke.kind} is a place and {what}, such as “0,0 1{' 0 180' if count == 3 else ''}”")
-        numbers = [evaluate(piece, names, "mm") for piece in pieces[1:]]
+        numbers = [evaluate_expression(piece, names, "mm") for piece in pieces[1:]]
         if not 0 < numbers[0] <= _FARTHEST or (count == 3 and not 0 < numbers[2] - numbers[1] <= 360):
             raise InputError(f"a {stroke.kind} needs a radius above zero, and angles that go up by at most 360")
         return " ".join([_place(pieces[0], names), *(f"{n:.9g}" for n in numbers)])
     least, most = _PLACES[stroke.kind]
     if not least <= len(pieces) <= most:
-        raise InputError(f"a {stroke.kind} needs {least if least == most else f'{least} or more'} places “x,y”, "
-                         f"this has {len(pieces)}")  # fmt: skip
+        raise InputError(
+            f"a {stroke.kind} needs {least if least == most else f'{least} or more'} places “x,y”, "
+            f"this has {len(pieces)}"
+        )
     places = [_place(piece, names) for piece in pieces]
     if stroke.kind == "pin" and not all(float(v).is_integer() for v in places[0].split(",")):
         raise InputError(f"a pin stands on whole grids, not at {places[0]}")
@@ -115,20 +124,26 @@ def _place(text: str, names: Mapping[str, float]) -> str:
     x, comma, y = text.partition(",")
     if not comma:
         raise InputError(f"“{text}” is no place; expected “x,y” without a space, such as “-2,w/2”")
-    values = evaluate(x, names, "mm"), evaluate(y, names, "mm")
+    values = evaluate_expression(x, names, "mm"), evaluate_expression(y, names, "mm")
     if max(map(abs, values)) > _FARTHEST:
         raise InputError(f"“{text}” lies more than {_FARTHEST:g} grids away")
     return ",".join(f"{v:.9g}" for v in values)
 
 
-def own_from(graphic: Graphic | None) -> OwnGraphic:
+def custom_from_graphic(graphic: Graphic | None) -> CustomGraphic:
     """An own drawing to begin with: what a standard graphic is made of, or a small box with two pins."""
     if graphic is None:
-        box = Stroke("area", "-w/2,-h/2 w/2,-h/2 w/2,h/2 -w/2,h/2")
-        pins = (Stroke("line", "-w/2-1,0 -w/2,0"), Stroke("line", "w/2,0 w/2+1,0"),
-                Stroke("pin", "-w/2-1,0", "1"), Stroke("pin", "w/2+1,0", "2"))  # fmt: skip
-        return OwnGraphic({"w": "4", "h": "2"}, (box, *pins))
-    shapes = [Stroke(shape.kind, " ".join(f"{x:.9g},{y:.9g}" for x, y in shape.outline)) for shape in graphic.shapes]
-    texts = [Stroke("text", f"{x:.9g},{y:.9g}", word) for (x, y), word in graphic.texts]
-    pins_drawn = [Stroke("pin", f"{x:.9g},{y:.9g}", name) for (x, y), name in graphic.pins]
-    return OwnGraphic({}, (*pins_drawn, *shapes, *texts))
+        box = GraphicStroke("area", "-w/2,-h/2 w/2,-h/2 w/2,h/2 -w/2,h/2")
+        pins = (
+            GraphicStroke("line", "-w/2-1,0 -w/2,0"),
+            GraphicStroke("line", "w/2,0 w/2+1,0"),
+            GraphicStroke("pin", "-w/2-1,0", "1"),
+            GraphicStroke("pin", "w/2+1,0", "2"),
+        )
+        return CustomGraphic({"w": "4", "h": "2"}, (box, *pins))
+    shapes = [
+        GraphicStroke(shape.kind, " ".join(f"{x:.9g},{y:.9g}" for x, y in shape.outline)) for shape in graphic.shapes
+    ]
+    texts = [GraphicStroke("text", f"{x:.9g},{y:.9g}", word) for (x, y), word in graphic.texts]
+    pins_drawn = [GraphicStroke("pin", f"{x:.9g},{y:.9g}", name) for (x, y), name in graphic.pins]
+    return CustomGraphic({}, (*pins_drawn, *shapes, *texts))

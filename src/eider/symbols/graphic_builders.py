@@ -11,7 +11,7 @@ Form = Literal["iec", "ieee"]
 MOST_WAYS, MOST_ROWS, MOST_INPUTS, MOST_TAPS = 400, 8, 32, 12
 
 
-class Entry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+class GraphicEntry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A graphic as it stands in the table; what is None is taken from the other form, see there for the texts."""
 
     title: str = ""
@@ -25,7 +25,7 @@ class Entry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     dots: tuple[str, ...] | None = None
     texts: tuple[str, ...] | None = None
     marks: tuple[str, ...] | None = None
-    ieee: "Entry | None" = None
+    ieee: "GraphicEntry | None" = None
 
 
 # What the other form may say otherwise.
@@ -35,7 +35,7 @@ _ROWS = re.compile(r"(?P<rows>\d+)x(?P<ways>\d+)(?P<key>-key)?(?P<shield>-shield
 _WINDINGS = re.compile(r"\d+(,\d+)*\|\d+(,\d+)*")
 
 
-def build(key: str, form: Form) -> Entry | None:
+def build(key: str, form: Form) -> GraphicEntry | None:
     """What a key with numbers stands for; None where no builder knows it.
 
     `connector-pins/1x5`, `connector-sockets/2x10-key-shield`: rows and ways. `transformer/1|0,0`: windings on the left
@@ -47,7 +47,7 @@ def build(key: str, form: Form) -> Entry | None:
     return builder(name, rest, form) if slash and builder else None
 
 
-def _connector(name: str, text: str, _form: Form) -> Entry | None:
+def _connector(name: str, text: str, _form: Form) -> GraphicEntry | None:
     """Rows in pairs that face each other; further pairs below. A key is a notch in the outline's upper edge."""
     match = _ROWS.fullmatch(text)
     if match is None or not 1 <= int(match["rows"]) <= MOST_ROWS or not 1 <= int(match["ways"]) <= MOST_WAYS:
@@ -75,7 +75,7 @@ def _connector(name: str, text: str, _form: Form) -> Entry | None:
     notch = f"0.3,{high:g} 0.3,{high - 0.35:g} -0.3,{high - 0.35:g} -0.3,{high:g} " if match["key"] else ""
     area = f"{-half},{low:g} {half},{low:g} {half},{high:g} {notch}{-half},{high:g}"
     title = f"connector, {ways * rows} {'pins' if name == 'connector-pins' else 'sockets'}"
-    return Entry(
+    return GraphicEntry(
         title=title, pins=tuple(pins), lines=tuple(lines), solids=tuple(solids), arcs=tuple(arcs), areas=(area,)
     )
 
@@ -84,7 +84,7 @@ def _bar(a: float, b: float, y: float) -> str:
     return f"{a:g},{y - 0.12:g} {b:g},{y - 0.12:g} {b:g},{y + 0.12:g} {a:g},{y + 0.12:g}"
 
 
-def _transformer(_name: str, text: str, _form: Form) -> Entry | None:
+def _transformer(_name: str, text: str, _form: Form) -> GraphicEntry | None:
     if not _WINDINGS.fullmatch(text):
         return None
     sides = [[int(taps) for taps in side.split(",")] for side in text.split("|")]
@@ -110,7 +110,7 @@ def _transformer(_name: str, text: str, _form: Form) -> Entry | None:
     lines += [f"{x},{low} {x},{top}" for x in (-0.1, 0.1)]
     numbered = tuple(f"{place} {i}" for i, place in enumerate(pins, start=1))
     title = f"transformer, {sum(map(len, sides))} windings"
-    return Entry(title=title, pins=numbered, lines=tuple(lines), arcs=tuple(arcs), dots=tuple(dots))
+    return GraphicEntry(title=title, pins=numbered, lines=tuple(lines), arcs=tuple(arcs), dots=tuple(dots))
 
 
 def _winding(sign: int, y: int, taps: int, into: tuple[list[str], list[str], list[str], list[str]]) -> None:
@@ -127,7 +127,7 @@ def _winding(sign: int, y: int, taps: int, into: tuple[list[str], list[str], lis
     dots.append(f"{sign},{y - 0.4:g} 0.12")
 
 
-def _gate(name: str, text: str, form: Form) -> Entry | None:
+def _gate(name: str, text: str, form: Form) -> GraphicEntry | None:
     if not text.isdecimal() or not 2 <= int(text) <= MOST_INPUTS:
         return None
     count = int(text)
@@ -141,26 +141,33 @@ def _gate(name: str, text: str, form: Form) -> Entry | None:
     drawn = _body_of_gate(name, form, high, low)
     marks = (f"negation {edge},0",) if name in ("nand", "nor", "xnor") else ()
     return msgspec.structs.replace(
-        drawn, title=f"{name.upper()} gate, {count} inputs", pins=(*pins, "3,0 Y"),
-        lines=(*lines, f"{edge},0 3,0", *(drawn.lines or ())), marks=marks,
-    )  # fmt: skip
+        drawn,
+        title=f"{name.upper()} gate, {count} inputs",
+        pins=(*pins, "3,0 Y"),
+        lines=(*lines, f"{edge},0 3,0", *(drawn.lines or ())),
+        marks=marks,
+    )
 
 
-def _body_of_gate(name: str, form: Form, high: int, low: int) -> Entry:
+def _body_of_gate(name: str, form: Form, high: int, low: int) -> GraphicEntry:
     sign = {"and": "&", "nand": "&", "or": "≥1", "nor": "≥1", "xor": "=1", "xnor": "=1"}[name]
     if form == "iec":
         area = f"-1.5,{low} 1.5,{low} 1.5,{high} -1.5,{high}"
-        return Entry(areas=(area,), texts=(f"0,{high - 0.8:g} {sign}",))
+        return GraphicEntry(areas=(area,), texts=(f"0,{high - 0.8:g} {sign}",))
     if name in ("and", "nand"):
-        shape = "-1.5,-1.6 0,-1.6 0.42,-1.55 0.8,-1.39 1.13,-1.13 1.39,-0.8 1.55,-0.42 1.6,0 1.55,0.42 1.39,0.8 " \
-                "1.13,1.13 0.8,1.39 0.42,1.55 0,1.6 -1.5,1.6"  # fmt: skip
+        shape = (
+            "-1.5,-1.6 0,-1.6 0.42,-1.55 0.8,-1.39 1.13,-1.13 1.39,-0.8 1.55,-0.42 1.6,0 1.55,0.42 1.39,0.8 "
+            "1.13,1.13 0.8,1.39 0.42,1.55 0,1.6 -1.5,1.6"
+        )
     else:
-        shape = "-1.5,-1.6 -0.4,-1.6 0.3,-1.4 0.9,-0.9 1.6,0 0.9,0.9 0.3,1.4 -0.4,1.6 -1.5,1.6 -1.2,1 -1.05,0.4 " \
-                "-1.05,-0.4 -1.2,-1"  # fmt: skip
+        shape = (
+            "-1.5,-1.6 -0.4,-1.6 0.3,-1.4 0.9,-0.9 1.6,0 0.9,0.9 0.3,1.4 -0.4,1.6 -1.5,1.6 -1.2,1 -1.05,0.4 "
+            "-1.05,-0.4 -1.2,-1"
+        )
     lines = [f"-1.5,{low} -1.5,-1.6", f"-1.5,1.6 -1.5,{high}"]
     if name in ("xor", "xnor"):
         lines.append("-1.8,-1.6 -1.5,-1 -1.35,-0.4 -1.35,0.4 -1.5,1 -1.8,1.6")
-    return Entry(areas=(shape,), lines=tuple(lines))
+    return GraphicEntry(areas=(shape,), lines=tuple(lines))
 
 
 def _heights(text: str) -> list[int]:
@@ -180,7 +187,7 @@ def _boxes(heights: list[int]) -> list[str]:
     return [f"-1.2,{y - 0.4:g} 1.2,{y - 0.4:g} 1.2,{y + 0.4:g} -1.2,{y + 0.4:g}" for y in heights]
 
 
-def _resistors(_name: str, text: str, _form: Form) -> Entry | None:
+def _resistors(_name: str, text: str, _form: Form) -> GraphicEntry | None:
     heights = _heights(text)
     if not heights:
         return None
@@ -188,12 +195,12 @@ def _resistors(_name: str, text: str, _form: Form) -> Entry | None:
     pins = [f"-2,{y} {i + 1}" for i, y in enumerate(heights)]
     # Numbers run down the left and up the right, as on the package.
     pins += [f"2,{y} {2 * count - i}" for i, y in enumerate(heights)][::-1]
-    return Entry(
+    return GraphicEntry(
         title=f"resistors, {count}", pins=tuple(pins), lines=tuple(_strokes(heights)), areas=tuple(_boxes(heights))
     )
 
 
-def _resistors_common(_name: str, text: str, _form: Form) -> Entry | None:
+def _resistors_common(_name: str, text: str, _form: Form) -> GraphicEntry | None:
     """Resistors that have one end in common, which is pin 1."""
     heights = _heights(text)
     if not heights:
@@ -203,10 +210,10 @@ def _resistors_common(_name: str, text: str, _form: Form) -> Entry | None:
     lines = [*_strokes(heights), f"-3,{heights[0]} -2,{heights[0]}", f"-2,{heights[0]} -2,{heights[-1]}"]
     dots = tuple(f"-2,{y} 0.12" for y in heights[:-1])
     title = f"resistors, {count} with a common end"
-    return Entry(title=title, pins=tuple(pins), lines=tuple(lines), areas=tuple(_boxes(heights)), dots=dots)
+    return GraphicEntry(title=title, pins=tuple(pins), lines=tuple(lines), areas=tuple(_boxes(heights)), dots=dots)
 
 
-_BUILDERS: Mapping[str, Callable[[str, str, Form], Entry | None]] = {
+_BUILDERS: Mapping[str, Callable[[str, str, Form], GraphicEntry | None]] = {
     "connector-pins": _connector, "connector-sockets": _connector, "transformer": _transformer, "resistors": _resistors,
     "resistors-common": _resistors_common,
     **dict.fromkeys(("and", "nand", "or", "nor", "xor", "xnor"), _gate),

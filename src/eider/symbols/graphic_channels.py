@@ -45,7 +45,7 @@ def channels(key: str, base_of: Callable[[str], Graphic | None]) -> Graphic | No
         ends: tuple[tuple[Point, float, str], ...] = (
             ((0.0, offsets[0] + _END), offsets[0] + _EDGE, "V+"),
             ((0.0, offsets[-1] - _END), offsets[-1] - _EDGE, "V-"),
-        )  # fmt: skip
+        )
         shapes += tuple(Shape("line", (end, (0.0, edge))) for end, edge, _ in ends)
         pins += tuple((end, name) for end, _, name in ends)
     outer = {point for point, _ in pins}

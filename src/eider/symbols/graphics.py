@@ -12,7 +12,7 @@ from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, Outline, Point, bounds
 from eider.model.codec import convert
 from eider.model.symbol import Pin, PlacedPin, Side, SymbolUnit
-from eider.symbols.graphic_builders import OVERRIDES, Entry, Form, build
+from eider.symbols.graphic_builders import OVERRIDES, Form, GraphicEntry, build
 from eider.symbols.graphic_channels import channels
 from eider.symbols.pin_shapes import Graphic, Shape
 
@@ -23,8 +23,8 @@ DEEPEST = 8
 
 
 class _Table(msgspec.Struct, frozen=True):
-    graphic: dict[str, Entry]
-    piece: dict[str, Entry]
+    graphic: dict[str, GraphicEntry]
+    piece: dict[str, GraphicEntry]
 
 
 class _Gathered(msgspec.Struct):
@@ -67,11 +67,18 @@ def graphic_unit(key: str, graphic: Graphic, pins: Sequence[Pin], grid: float) -
     """The unit of a symbol drawn with a graphic (mm), whose pins there are as many as it has."""
     placed = tuple(
         PlacedPin(
-            pin.number, pin.name, pin.type, tidy(x * grid), tidy(y * grid), _side((x, y), graphic.body),
-            pin.active_low, pin.shape, pin.shown,
+            pin.number,
+            pin.name,
+            pin.type,
+            tidy(x * grid),
+            tidy(y * grid),
+            _side((x, y), graphic.body),
+            pin.active_low,
+            pin.shape,
+            pin.shown,
         )
         for pin, ((x, y), _) in zip(pins, graphic.pins, strict=True)
-    )  # fmt: skip
+    )
     x0, y0, x1, y1 = (tidy(v * grid) for v in graphic.body)
     return SymbolUnit(pins=placed, body=(x0, y0, x1, y1), graphic=key)
 
@@ -94,7 +101,7 @@ def _side(end: Point, body: Box) -> Side:
     return max(out, key=lambda side: out[side])
 
 
-def _in_form(entry: Entry, form: Form) -> Entry:
+def _in_form(entry: GraphicEntry, form: Form) -> GraphicEntry:
     """An entry in a form: what IEEE says in place of what IEC says."""
     if form == "iec" or entry.ieee is None:
         return entry
@@ -106,7 +113,7 @@ def _made(key: str, form: Form) -> Graphic:
     return graphic_from_entry(_table().graphic[key], form)
 
 
-def graphic_from_entry(entry: Entry, form: Form = "iec") -> Graphic:
+def graphic_from_entry(entry: GraphicEntry, form: Form = "iec") -> Graphic:
     """What an entry of the table gives."""
     gathered = _Gathered()
     pins = _gather(entry, form, gathered, 0)
@@ -115,7 +122,7 @@ def graphic_from_entry(entry: Entry, form: Form = "iec") -> Graphic:
     return Graphic(entry.title, pins, bounds(inner), tuple(gathered.shapes), tuple(gathered.texts))
 
 
-def _gather(entry: Entry, form: Form, gathered: _Gathered, depth: int) -> tuple[tuple[Point, str], ...]:
+def _gather(entry: GraphicEntry, form: Form, gathered: _Gathered, depth: int) -> tuple[tuple[Point, str], ...]:
     """Put the shapes of a graphic, and of those it is based on, together; returns its pins."""
     if depth > DEEPEST:
         raise ValueError(f"graphics.toml: {entry.title} is based on itself")
@@ -132,7 +139,7 @@ def _gather(entry: Entry, form: Form, gathered: _Gathered, depth: int) -> tuple[
     return tuple(map(_named, entry.pins)) or pins
 
 
-def _add(entry: Entry, gathered: _Gathered, at: Point) -> None:
+def _add(entry: GraphicEntry, gathered: _Gathered, at: Point) -> None:
     """Areas first, lines over them, ink at last."""
     areas = [*map(_points, entry.areas or ()), *(_ring(text) for text in entry.circles or ())]
     lines = [*map(_points, entry.lines or ()), *(_arc(_numbers(text)) for text in entry.arcs or ())]

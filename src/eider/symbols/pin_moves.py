@@ -131,8 +131,11 @@ def drop_at(unit: SymbolUnit, point: Point, grid: float, gone: Sequence[str] = (
     x0, y0, x1, y1 = unit.body
     x, y = point
     distances: dict[Side, float] = {
-        "left": abs(x - x0), "right": abs(x - x1), "top": abs(y - y1), "bottom": abs(y - y0),
-    }  # fmt: skip
+        "left": abs(x - x0),
+        "right": abs(x - x1),
+        "top": abs(y - y1),
+        "bottom": abs(y - y0),
+    }
     beyond: dict[Side, bool] = {"left": x < x0, "right": x > x1, "top": y > y1, "bottom": y < y0}
     outside = [side for side in SIDES if beyond[side]]
     side = max(outside, key=lambda s: distances[s]) if outside else min(SIDES, key=lambda s: distances[s])

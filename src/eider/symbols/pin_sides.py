@@ -49,8 +49,9 @@ def by_number(pins: Sequence[Pin], sides: int = 2) -> Sides:
         side = len(ordered) // 4
         runs = [list(ordered[i * side : (i + 1) * side]) for i in range(4)]
         over: Slots = list(ordered[4 * side :])
-        return Sides(_slots(runs[0]), _slots(runs[2][::-1]), _slots(runs[3][::-1]),
-                     [*runs[1], *([None, *over] if over else [])])  # fmt: skip
+        return Sides(
+            _slots(runs[0]), _slots(runs[2][::-1]), _slots(runs[3][::-1]), [*runs[1], *([None, *over] if over else [])]
+        )
     half = (len(ordered) + 1) // 2
     padding: Slots = [None] * (half - len(ordered[half:]))
     return Sides(list(ordered[:half]), [*padding, *reversed(ordered[half:])], [], [])

@@ -56,6 +56,10 @@ DEFAULT_STYLE = SymbolStyle()
 def style_of(measures: SymbolMeasures) -> SymbolStyle:
     """What follows from a symbol's own measures."""
     return SymbolStyle(
-        grid=measures.grid, pin_grids=measures.pin_grids, text=measures.text, number_text=measures.number_text,
-        stacks=measures.same_names == "stacked", lists_unconnected=measures.unconnected == "listed",
-    )  # fmt: skip
+        grid=measures.grid,
+        pin_grids=measures.pin_grids,
+        text=measures.text,
+        number_text=measures.number_text,
+        stacks=measures.same_names == "stacked",
+        lists_unconnected=measures.unconnected == "listed",
+    )

@@ -2,7 +2,7 @@
 
 import msgspec
 
-from eider.bodies.body_solids import body_solids, measure
+from eider.bodies.body_solids import body_solids, measure_body
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length
 from eider.geometry.rounding import NOISE
@@ -24,7 +24,7 @@ class Agreement(msgspec.Struct, frozen=True):
     agrees: bool
 
 
-def alignment(bundle: Bundle, unit: str) -> list[Agreement]:
+def body_alignment(bundle: Bundle, unit: str) -> list[Agreement]:
     """Seating plane, height, and each terminal's foot on its land; empty while the sheet is not complete.
 
     Leads that go through the board, and the paint of marks, are not what the body stands on or ends with. Balls are
@@ -43,7 +43,7 @@ def alignment(bundle: Bundle, unit: str) -> list[Agreement]:
     def show(mm: float) -> str:
         return format_length(mm, unit)
 
-    heights = [measure((solid,)).bounds for solid in solids if solid.material != PAINT]
+    heights = [measure_body((solid,)).bounds for solid in solids if solid.material != PAINT]
     standing = [low[2] for low, _ in heights if not recipe.leads or low[2] >= 0]
     low, high = min(standing, default=0.0), max(top[2] for _, top in heights)
     balls = {number for grid in recipe.grids for number in grid.numbers}

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 import msgspec
 
-from eider.checks import PartView
+from eider.checks import PartUnderCheck
 from eider.evidence.value_evidence import DIMENSION, evidence_words
 from eider.geometry.lengths import format_length, format_limits
 from eider.geometry.limits import Limits
@@ -25,7 +25,7 @@ class InputRow(msgspec.Struct, frozen=True):
     place: str = ""
 
 
-def derivation_inputs(view: PartView, unit: str = "mm") -> list[InputRow]:
+def derivation_inputs(view: PartUnderCheck, unit: str = "mm") -> list[InputRow]:
     """Every length that went into the lands, by group, then what the rulebook gives to all."""
     if view.recipe is None or view.dims is None:
         return []
@@ -56,12 +56,12 @@ def _lengths(recipe: LandRecipe) -> Iterator[tuple[str, str, Limits]]:
             yield leads.group, "thickness", leads.thickness
 
 
-def _row(view: PartView, letters: dict[int, str], unit: str, group: str, name: str, limits: Limits) -> InputRow:
+def _row(view: PartUnderCheck, letters: dict[int, str], unit: str, group: str, name: str, limits: Limits) -> InputRow:
     letter, value = letters.get(id(limits), ""), format_limits(limits, unit)
     dimension = view.bundle.sheet.dims.get(letter)
     if not letter:
         return InputRow(group, name, value, "worked out", "from lengths of the sheet")
-    own = view.bundle.sheet.own_letter(letter)
+    own = view.bundle.sheet.datasheet_letter(letter)
     shown = f"{letter} ({own} in the sheet)" if own else letter
     if dimension is None:
         return InputRow(group, name, value, shown, "assumed", f"{DIMENSION}{letter}")

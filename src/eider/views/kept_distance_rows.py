@@ -4,10 +4,10 @@ from collections.abc import Iterator
 
 import msgspec
 
-from eider.checks import PartView
+from eider.checks import PartUnderCheck
 from eider.drawings.primitives import Line
 from eider.evidence.value_evidence import DISTANCE, evidence_words
-from eider.lands.measure_anchors import SpotError, distance_of, spot_point
+from eider.lands.measure_anchors import AnchorError, anchor_point, distance_of
 from eider.model.footprint import KeptDistance
 
 
@@ -24,7 +24,7 @@ class DistanceRow(msgspec.Struct, frozen=True):
         return f"{DISTANCE}{self.kept.key}"
 
 
-def distance_rows(view: PartView) -> list[DistanceRow]:
+def distance_rows(view: PartUnderCheck) -> list[DistanceRow]:
     """Every kept distance with what it is now."""
     names = {link.sha256: link.name for link in view.bundle.part.datasheets}
     return [
@@ -33,21 +33,21 @@ def distance_rows(view: PartView) -> list[DistanceRow]:
     ]
 
 
-def _now(view: PartView, kept: KeptDistance) -> float | None:
+def _now(view: PartUnderCheck, kept: KeptDistance) -> float | None:
     try:
         return distance_of(view.surroundings, kept) if view.surroundings else None
-    except SpotError:
+    except AnchorError:
         return None
 
 
-def kept_lines(view: PartView) -> Iterator[Line]:
+def kept_lines(view: PartUnderCheck) -> Iterator[Line]:
     """The kept distances as lines from place to place, for the drawing of the lands."""
     around = view.surroundings
     if around is None:
         return
     for kept in view.bundle.footprint.distances:
         try:
-            ends = (spot_point(around, kept.first), spot_point(around, kept.second))
-        except SpotError:
+            ends = (anchor_point(around, kept.first), anchor_point(around, kept.second))
+        except AnchorError:
             continue
         yield Line(ends, "dimension extension", f"{DISTANCE}{kept.key}")

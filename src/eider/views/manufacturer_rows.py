@@ -2,11 +2,11 @@
 
 import msgspec
 
-from eider.checks import PartView
+from eider.checks import PartUnderCheck
 from eider.errors import EiderError
 from eider.evidence.value_evidence import SUGGESTED, evidence_words
 from eider.lands.manufacturer_pattern import MEANINGS, PadDifference, differences, groups_of, needed
-from eider.lands.pattern import derive
+from eider.lands.pattern import derive_lands
 from eider.model.bundle import Bundle
 from eider.model.package_sheet import Dimension
 from eider.rulebooks import Rulebook
@@ -40,7 +40,7 @@ def suggested_rows(bundle: Bundle) -> list[SuggestedRow]:
     return rows
 
 
-def compared(view: PartView) -> list[PadDifference]:
+def compared(view: PartUnderCheck) -> list[PadDifference]:
     """Pad by pad, how the present pattern differs from the computed one."""
     return differences(view.pads, view.computed.pads) if view.pads and view.computed else []
 
@@ -48,6 +48,6 @@ def compared(view: PartView) -> list[PadDifference]:
 def forms_of(bundle: Bundle, rulebook: Rulebook) -> dict[str, tuple[str, ...]]:
     """The forms to choose from, by group."""
     try:
-        return groups_of(derive(bundle.sheet, bundle.footprint.level, rulebook))
+        return groups_of(derive_lands(bundle.sheet, bundle.footprint.level, rulebook))
     except EiderError:
         return {}

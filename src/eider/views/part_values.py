@@ -5,14 +5,14 @@ from collections.abc import Sequence
 import msgspec
 
 from eider.errors import EiderError
-from eider.evidence.value_evidence import DIMENSION, Held, evidence_words, held_values, is_struck
+from eider.evidence.value_evidence import DIMENSION, EvidencedValue, evidence_words, evidenced_values, is_struck
 from eider.geometry.lengths import format_length, format_limits
-from eider.lands.pattern import derive
+from eider.lands.pattern import derive_lands
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence
 from eider.model.pattern import LEVELS, Level
 from eider.packages.registry import all_families
-from eider.packages.sheet_parsing import Reading
+from eider.packages.sheet_parsing import ParsedSheet
 from eider.rulebooks import Rulebook
 
 
@@ -40,17 +40,23 @@ def value_rows(bundle: Bundle) -> list[ValueRow]:
     names = {link.sha256: link.name for link in bundle.part.datasheets}
     return [
         ValueRow(
-            v.place, _named(bundle, v), v.text, evidence_words(v.evidence, v.former_text, v.former, names),
+            v.place,
+            _named(bundle, v),
+            v.text,
+            evidence_words(v.evidence, v.former_text, v.former, names),
             v.is_covered,
-            v.evidence.confirmed_by if v.evidence else "", v.evidence, v.former_text, v.former,
+            v.evidence.confirmed_by if v.evidence else "",
+            v.evidence,
+            v.former_text,
+            v.former,
         )
-        for v in held_values(bundle)
-    ]  # fmt: skip
+        for v in evidenced_values(bundle)
+    ]
 
 
-def _named(bundle: Bundle, value: Held) -> str:
+def _named(bundle: Bundle, value: EvidencedValue) -> str:
     """A dimension with the sheet's own letter beside the standard's."""
-    own = bundle.sheet.own_letter(value.name) if value.place.startswith(DIMENSION) else ""
+    own = bundle.sheet.datasheet_letter(value.name) if value.place.startswith(DIMENSION) else ""
     return f"{value.name} (sheet: {own})" if own else value.name
 
 
@@ -72,7 +78,7 @@ class DimensionRow(msgspec.Struct, frozen=True):
     value: str
 
 
-def dimension_rows(bundle: Bundle, reading: Reading, unit: str) -> list[DimensionRow]:
+def dimension_rows(bundle: Bundle, reading: ParsedSheet, unit: str) -> list[DimensionRow]:
     """The letters of the family in their order, then any others that the sheet has."""
     sheet = bundle.sheet
     family = all_families().get(sheet.family)
@@ -92,7 +98,7 @@ def dimension_rows(bundle: Bundle, reading: Reading, unit: str) -> list[Dimensio
             DimensionRow(
                 letter,
                 meanings.get(letter, "not a letter of this family"),
-                sheet.own_letter(letter),
+                sheet.datasheet_letter(letter),
                 dimension.text if dimension else "",
                 low,
                 nom,
@@ -125,7 +131,7 @@ def level_lands(bundle: Bundle, rulebook: Rulebook) -> dict[Level, tuple[tuple[s
     found: dict[Level, tuple[tuple[str, float], ...]] = {}
     for level in LEVELS:
         try:
-            laid = derive(bundle.sheet, level, rulebook)
+            laid = derive_lands(bundle.sheet, level, rulebook)
         except EiderError:
             continue
         if laid.derivation:
@@ -145,6 +151,6 @@ def matched_pads(bundle: Bundle) -> dict[str, tuple[str, ...]]:
     }
 
 
-def split_numbers(text: str) -> Sequence[str]:
+def parse_pad_numbers(text: str) -> Sequence[str]:
     """Numbers typed with commas or spaces between."""
     return [piece for piece in text.replace(",", " ").replace(";", " ").split() if piece]

@@ -9,7 +9,7 @@ from eider.model.package_sheet import PackageSheet
 from eider.packages.registry import all_families
 
 
-class SheetDifference(msgspec.Struct, frozen=True):
+class PackageSheetDifference(msgspec.Struct, frozen=True):
     """One length in two sheets, in words; `is_same` where both limits agree."""
 
     letter: str
@@ -25,7 +25,7 @@ class OriginDifference(msgspec.Struct, frozen=True):
 
     name: str
     revision: int
-    lengths: tuple[SheetDifference, ...]
+    lengths: tuple[PackageSheetDifference, ...]
     lands: tuple[str, ...]
 
     @property
@@ -42,16 +42,19 @@ def since_origin(bundle: Bundle, origin: Bundle) -> OriginDifference:
     lengths = tuple(d for d in compare_sheets(bundle.sheet, origin.sheet) if not d.is_same)
     ours, theirs = bundle.footprint, origin.footprint
     named = (
-        ("level", ours.level, theirs.level), ("rulebook", ours.rulebook, theirs.rulebook),
-        ("adjustments", ours.adjustments, theirs.adjustments), ("suggested lands", ours.suggested, theirs.suggested),
-        ("pins", bundle.sheet.pins, origin.sheet.pins), ("family", bundle.sheet.family, origin.sheet.family),
-    )  # fmt: skip
+        ("level", ours.level, theirs.level),
+        ("rulebook", ours.rulebook, theirs.rulebook),
+        ("adjustments", ours.adjustments, theirs.adjustments),
+        ("suggested lands", ours.suggested, theirs.suggested),
+        ("pins", bundle.sheet.pins, origin.sheet.pins),
+        ("family", bundle.sheet.family, origin.sheet.family),
+    )
     lands = tuple(name for name, a, b in named if a != b)
     release = origin.part.release
     return OriginDifference(origin.part.name, release.revision if release else 0, lengths, lands)
 
 
-def compare_sheets(this: PackageSheet, other: PackageSheet, unit: str = "mm") -> list[SheetDifference]:
+def compare_sheets(this: PackageSheet, other: PackageSheet, unit: str = "mm") -> list[PackageSheetDifference]:
     """Every letter of both sheets: what each says, and by how much the middle of the limits differs."""
     family = all_families().get(this.family)
     known = [letter.key for letter in family.letters] if family else []
@@ -68,5 +71,5 @@ def compare_sheets(this: PackageSheet, other: PackageSheet, unit: str = "mm") ->
             words = "only in the other" if a is None else "only in this"
         else:
             words = "" if is_same else f"middle {format_length(b.middle - a.middle, unit)}"
-        found.append(SheetDifference(key, meanings.get(key, ""), texts[0], texts[1], words, is_same))
+        found.append(PackageSheetDifference(key, meanings.get(key, ""), texts[0], texts[1], words, is_same))
     return found

@@ -37,9 +37,14 @@ def step_of(finding: Finding) -> StepKey:
     """The step in which a finding is mended."""
     area = finding.check.split(".", 1)[0]
     by_check: dict[str, StepKey] = {
-        "sheet": "package", "evidence": "source", "lands": "lands", "symbol": "pins", "match": "match", "body": "body",
+        "sheet": "package",
+        "evidence": "source",
+        "lands": "lands",
+        "symbol": "pins",
+        "match": "match",
+        "body": "body",
         "facts": "facts",
-    }  # fmt: skip
+    }
     return "source" if finding.place == "source" else by_check.get(area, "review")
 
 

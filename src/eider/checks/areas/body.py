@@ -2,25 +2,27 @@
 
 from collections.abc import Iterator
 
-from eider.bodies.body_solids import body_solids, measure
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, check
+from eider.bodies.body_solids import body_solids, measure_body
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, check
 from eider.errors import EiderError
 from eider.model.finding import Severity
 
 
 @check("body.not-as-recipe", Severity.CAUTION, reads=("sheet", "body"))
-def body_not_as_recipe(view: PartView) -> Iterator[Found]:
+def body_not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The stored body has the size that the sheet gives, and stands on the board.
 
     A body of another height or place hides a collision in the enclosure.
     """
     try:
-        expected = measure(body_solids(view.bundle.sheet, view.bundle.body))
+        expected = measure_body(body_solids(view.bundle.sheet, view.bundle.body))
     except EiderError as fault:
-        yield Found("body", f"no body can be made: {fault}", "no result", "a body", Severity.BLOCKER)
+        yield CheckHit("body", f"no body can be made: {fault}", "no result", "a body", Severity.BLOCKER)
         return
     result = view.bundle.body.result
     if result != expected:
         shown = "no result" if result is None else f"{result.bounds[1][2]:g} mm high"
-        yield Found("body", "the stored body is not what the sheet gives", shown, f"{expected.bounds[1][2]:g} mm high")
+        yield CheckHit(
+            "body", "the stored body is not what the sheet gives", shown, f"{expected.bounds[1][2]:g} mm high"
+        )

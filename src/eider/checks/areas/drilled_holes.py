@@ -6,8 +6,8 @@ import numpy as np
 import shapely
 from shapely.geometry import Point
 
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, check
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
 from eider.lands.pads import pad_outline, ring_of
 from eider.lands.through_hole import lead_diagonal
@@ -16,11 +16,11 @@ from eider.model.pattern import LEVELS, Pad
 from eider.packages.family import Leads
 
 
-def _drilled(view: PartView) -> list[Pad]:
+def _drilled(view: PartUnderCheck) -> list[Pad]:
     return [pad for pad in view.pads if pad.hole is not None]
 
 
-def _leads(view: PartView) -> Mapping[str, Leads]:
+def _leads(view: PartUnderCheck) -> Mapping[str, Leads]:
     """The leads of the package by number."""
     groups = view.recipe.leads if view.recipe else ()
     return {number: group for group in groups for number in group.numbers}
@@ -37,7 +37,7 @@ def _sections(leads: Leads, pad: Pad) -> tuple[float, float]:
 
 
 @check("lands.hole-size", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
-def hole_size(view: PartView) -> Iterator[Found]:
+def hole_size(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every hole takes its lead at its largest, and does not leave the smallest too much play (IPC-2222).
 
     Through too small a hole the lead does not go; in too large a one the solder does not rise.
@@ -54,14 +54,14 @@ def hole_size(view: PartView) -> Iterator[Found]:
         if hole < least - NOISE:
             severity = Severity.BLOCKER if hole <= largest else None
             message = f"the hole of pad {pad.number} is too small for its lead of {largest:.3f} mm"
-            yield Found(place, message, f"{hole:.3f} mm", f"≥ {least:.3f} mm", severity)
+            yield CheckHit(place, message, f"{hole:.3f} mm", f"≥ {least:.3f} mm", severity)
         elif hole > most + rules.step:
             message = f"the hole of pad {pad.number} leaves the smallest lead of {smallest:.3f} mm too much play"
-            yield Found(place, message, f"{hole:.3f} mm", f"≤ {most:.3f} mm")
+            yield CheckHit(place, message, f"{hole:.3f} mm", f"≤ {most:.3f} mm")
 
 
 @check("lands.ring", Severity.CAUTION, reads=("lands", "rulebook"))
-def ring(view: PartView) -> Iterator[Found]:
+def ring(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Copper is left all round every plated hole.
 
     A drill that wanders cuts through a thinner ring; a land smaller than its hole is none.
@@ -74,11 +74,11 @@ def ring(view: PartView) -> Iterator[Found]:
         if left < least - NOISE:
             severity = Severity.BLOCKER if left < 0 else None
             message = f"the ring of pad {pad.number} is {'missing' if left < 0 else 'too thin'}"
-            yield Found(f"lands.pads.{pad.number}", message, f"{left:.3f} mm", f"≥ {least:.3f} mm", severity)
+            yield CheckHit(f"lands.pads.{pad.number}", message, f"{left:.3f} mm", f"≥ {least:.3f} mm", severity)
 
 
 @check("lands.hole-to-hole", Severity.CAUTION, reads=("lands", "rulebook"))
-def hole_to_hole(view: PartView) -> Iterator[Found]:
+def hole_to_hole(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Holes keep their distance from each other.
 
     Between two that are too near the board breaks, and the drill runs off.
@@ -93,11 +93,11 @@ def hole_to_hole(view: PartView) -> Iterator[Found]:
     for i, j in zip(*np.nonzero(np.triu(apart < least - NOISE, k=1)), strict=True):
         pad, other = drilled[i], drilled[j]
         message = f"the holes of {pad.number} and {other.number} are too near"
-        yield Found(f"lands.pads.{pad.number}", message, f"{apart[i, j]:.3f} mm", f"≥ {least:.3f} mm")
+        yield CheckHit(f"lands.pads.{pad.number}", message, f"{apart[i, j]:.3f} mm", f"≥ {least:.3f} mm")
 
 
 @check("lands.hole-to-land", Severity.CAUTION, reads=("lands", "rulebook"))
-def hole_to_land(view: PartView) -> Iterator[Found]:
+def hole_to_land(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Copper keeps clear of holes without copper.
 
     A drill that wanders, or the post itself, would cut it or short it.
@@ -117,4 +117,4 @@ def hole_to_land(view: PartView) -> Iterator[Found]:
                 f"the land of pad {lands[nearest].number} is too near to the hole {pad.number or 'without copper'}"
             )
             place = f"lands.pads.{lands[nearest].number}"
-            yield Found(place, message, f"{distances[nearest]:.3f} mm", f"≥ {least:.3f} mm")
+            yield CheckHit(place, message, f"{distances[nearest]:.3f} mm", f"≥ {least:.3f} mm")

@@ -2,37 +2,39 @@
 
 from collections.abc import Iterator
 
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, Mend, check
-from eider.evidence.evidence_changes import restore
-from eider.evidence.value_evidence import DIMENSION, held_values
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, QuickFix, check
+from eider.evidence.evidence_changes import restore_value
+from eider.evidence.value_evidence import DIMENSION, evidenced_values
 from eider.model.bundle import Bundle
 from eider.model.evidence import EvidenceKind
 from eider.model.finding import Finding, Severity
 
 
-def _restore(view: PartView, finding: Finding) -> Bundle:
-    return restore(view.bundle, finding.place)
+def _restore(view: PartUnderCheck, finding: Finding) -> Bundle:
+    return restore_value(view.bundle, finding.place)
 
 
 @check(
-    "evidence.changed-by-hand", Severity.NOTE, reads=("sheet", "part", "symbol"),
-    mend=Mend("Take the datasheet's value again", _restore),
-)  # fmt: skip
-def changed_by_hand(view: PartView) -> Iterator[Found]:
+    "evidence.changed-by-hand",
+    Severity.NOTE,
+    reads=("sheet", "part", "symbol"),
+    mend=QuickFix("Take the datasheet's value again", _restore),
+)
+def changed_by_hand(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Values are those that their evidence shows.
 
     One that was typed over has lost its proof: either the datasheet says otherwise now, or it was a slip.
     """
-    for value in held_values(view.bundle):
+    for value in evidenced_values(view.bundle):
         if value.former is not None:
             page = f" (page {value.former.page})" if value.former.page else ""
             message = f"{value.name} was changed by hand; its evidence{page} shows {value.former_text}"
-            yield Found(value.place, message, value.text, value.former_text)
+            yield CheckHit(value.place, message, value.text, value.former_text)
 
 
 @check("evidence.same-place", Severity.CAUTION, reads=("sheet",))
-def same_place(view: PartView) -> Iterator[Found]:
+def same_place(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No two lengths were read at one place of the datasheet.
 
     The value of the next row, taken twice, fits as often as not.
@@ -45,11 +47,11 @@ def same_place(view: PartView) -> Iterator[Found]:
         place = (evidence.document, evidence.page, evidence.box)
         if place in seen and not _shares_row(view, letter, seen[place]):
             message = f"{letter} and {seen[place]} were both read at one place, page {evidence.page}"
-            yield Found(f"{DIMENSION}{letter}", message, f"“{evidence.text}”", "a place each")
+            yield CheckHit(f"{DIMENSION}{letter}", message, f"“{evidence.text}”", "a place each")
         seen.setdefault(place, letter)
 
 
-def _shares_row(view: PartView, one: str, other: str) -> bool:
+def _shares_row(view: PartUnderCheck, one: str, other: str) -> bool:
     """A row of the sheet that names two letters (`D, E`) gives both; they are then lengths and widths of one kind."""
     sheet = view.bundle.sheet
     return {one, other} in ({"D", "E"}, {"D1", "E1"}, {"D2", "E2"}) and sheet.limits(one) == sheet.limits(other)

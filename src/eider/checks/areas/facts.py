@@ -5,8 +5,8 @@ from collections.abc import Iterator
 
 import msgspec
 
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, Mend, check
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, QuickFix, check
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 
@@ -14,18 +14,18 @@ replace = msgspec.structs.replace
 
 
 @check("facts.no-category", Severity.BLOCKER, reads=("part",))
-def no_category(view: PartView) -> Iterator[Found]:
+def no_category(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The part's class is set.
 
     Naming, reference letter and required facts follow from it.
     """
     if view.category is None:
         known = ", ".join(view.settings.categories) or "none yet"
-        yield Found("facts.category", "the part has no category of this library", view.bundle.part.category, known)
+        yield CheckHit("facts.category", "the part has no category of this library", view.bundle.part.category, known)
 
 
 @check("facts.required", Severity.BLOCKER, reads=("part",))
-def required(view: PartView) -> Iterator[Found]:
+def required(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The facts that the category requires are filled in.
 
     An empty one is an empty cell in somebody's bill of materials.
@@ -33,10 +33,10 @@ def required(view: PartView) -> Iterator[Found]:
     facts = view.bundle.part.facts
     for field in view.category.facts if view.category else ():
         if field.required and not (field.name in facts and facts[field.name].value.strip()):
-            yield Found(f"facts.{field.name}", f"{field.name} is not filled in", "empty", "a value")
+            yield CheckHit(f"facts.{field.name}", f"{field.name} is not filled in", "empty", "a value")
 
 
-def _rename(view: PartView, finding: Finding) -> Bundle:
+def _rename(view: PartUnderCheck, finding: Finding) -> Bundle:
     name = finding.place.removeprefix("facts.")
     part = view.bundle.part
     facts = {finding.expected if key == name else key: fact for key, fact in part.facts.items()}
@@ -47,8 +47,8 @@ def _spelling(text: str) -> str:
     return re.sub(r"[\W_]+", "", text).lower()
 
 
-@check("facts.other-spelling", Severity.CAUTION, reads=("part",), mend=Mend("Take the category's name", _rename))
-def other_spelling(view: PartView) -> Iterator[Found]:
+@check("facts.other-spelling", Severity.CAUTION, reads=("part",), mend=QuickFix("Take the category's name", _rename))
+def other_spelling(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A fact bears the category's name for it.
 
     A parameter spelled two ways leaves an empty cell in the bill of materials.
@@ -60,27 +60,27 @@ def other_spelling(view: PartView) -> Iterator[Found]:
     for key in view.bundle.part.facts:
         meant = spellings.get(_spelling(key))
         if key not in names and meant and meant not in view.bundle.part.facts:
-            yield Found(f"facts.{key}", f"“{key}” is another spelling of “{meant}”", key, meant)
+            yield CheckHit(f"facts.{key}", f"“{key}” is another spelling of “{meant}”", key, meant)
 
 
 @check("facts.part-name", Severity.CAUTION, reads=("part",))
-def part_name(view: PartView) -> Iterator[Found]:
+def part_name(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The part's name follows the category's convention.
 
     The name decides whether the part is found again years later.
     """
     category, name = view.category, view.bundle.part.name
     if category and category.name_pattern and not re.fullmatch(category.name_pattern, name):
-        yield Found(
+        yield CheckHit(
             "part.name", f"“{name}” does not follow the naming of {category.title}", name, category.name_example
         )
 
 
 @check("facts.no-datasheet", Severity.CAUTION, reads=("part",))
-def no_datasheet(view: PartView) -> Iterator[Found]:
+def no_datasheet(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The part has its datasheet.
 
     Nothing on it can be checked without.
     """
     if not view.bundle.part.datasheets:
-        yield Found("source", "no datasheet is attached", "0 documents", "1 document")
+        yield CheckHit("source", "no datasheet is attached", "0 documents", "1 document")

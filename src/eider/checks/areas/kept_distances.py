@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator
 
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, check
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, check
 from eider.geometry.lengths import LengthError, format_limits
-from eider.lands.measure_anchors import SpotError, distance_of, wanted
+from eider.lands.measure_anchors import AnchorError, distance_of, wanted
 from eider.model.finding import Severity
 
 # Lengths are stored with six decimals; a bare number must be met as it stands.
@@ -13,7 +13,7 @@ EXACT = 5e-6
 
 
 @check("lands.kept-distance", Severity.BLOCKER, reads=("lands",))
-def kept_distance(view: PartView) -> Iterator[Found]:
+def kept_distance(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every distance that was kept is what it shall be.
 
     Whoever kept it read it in the datasheet: a change of the sheet or a slip elsewhere must not move it unseen.
@@ -25,12 +25,12 @@ def kept_distance(view: PartView) -> Iterator[Found]:
         try:
             limits = wanted(view.bundle.sheet, kept)
         except LengthError as fault:
-            yield Found(place, f"what {kept.key} shall be cannot be read: {fault}", kept.shall.text, "a length")
+            yield CheckHit(place, f"what {kept.key} shall be cannot be read: {fault}", kept.shall.text, "a length")
             continue
         try:
             found = distance_of(view.surroundings, kept)
-        except SpotError as fault:
-            yield Found(place, f"{kept.key}: {fault}", "no such place", format_limits(limits), Severity.CAUTION)
+        except AnchorError as fault:
+            yield CheckHit(place, f"{kept.key}: {fault}", "no such place", format_limits(limits), Severity.CAUTION)
             continue
         if not limits.lower - EXACT <= found <= limits.upper + EXACT:
-            yield Found(place, f"{kept.key} is not what it shall be", f"{found:.4f} mm", format_limits(limits))
+            yield CheckHit(place, f"{kept.key} is not what it shall be", f"{found:.4f} mm", format_limits(limits))

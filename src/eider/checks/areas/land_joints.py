@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 import msgspec
 
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, Mend, check
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, QuickFix, check
 from eider.lands.adjustments import lost
 from eider.lands.joints import GroupJoints, PadJoint
 from eider.lands.manufacturer_pattern import differences
@@ -19,29 +19,29 @@ from eider.model.pattern import Level
 NOTABLE = 0.10
 
 
-def _again(view: PartView, _finding: Finding) -> Bundle:
+def _again(view: PartUnderCheck, _finding: Finding) -> Bundle:
     """Mends by running the recipe again, which follows every mend."""
     return msgspec.structs.replace(view.bundle, footprint=msgspec.structs.replace(view.bundle.footprint, pattern=None))
 
 
-RUN_AGAIN = Mend("Run the recipe again", _again)
+RUN_AGAIN = QuickFix("Run the recipe again", _again)
 
 
 @check("lands.not-computed", Severity.BLOCKER, reads=("sheet", "lands"))
-def not_computed(view: PartView) -> Iterator[Found]:
+def not_computed(view: PartUnderCheck) -> Iterator[CheckHit]:
     """There is a land pattern, and the recipe still gives one.
 
     While it does not, every other check of the lands has nothing to look at, or looks at an old result.
     """
     fresh, fault = view.fresh
     if fresh is None:
-        yield Found("lands", f"no lands can be computed: {fault}", "no result", "a land pattern")
+        yield CheckHit("lands", f"no lands can be computed: {fault}", "no result", "a land pattern")
     elif not view.pads:
-        yield Found("lands", "the lands have not been computed yet", "no result", "a land pattern")
+        yield CheckHit("lands", "the lands have not been computed yet", "no result", "a land pattern")
 
 
 @check("lands.not-as-recipe", Severity.CAUTION, reads=("sheet", "lands"), mend=RUN_AGAIN)
-def not_as_recipe(view: PartView) -> Iterator[Found]:
+def not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The stored pattern is what its recipe gives.
 
     The result was changed by hand in the file, or sheet, rulebook or program changed after it was made.
@@ -59,11 +59,13 @@ def not_as_recipe(view: PartView) -> Iterator[Found]:
     made, now = view.bundle.footprint.rulebook_revision, view.rulebook.revision
     if made and made != now:
         what += f"; it was made by revision {made} of the rulebook, which is at {now}"
-    yield Found("lands", f"the stored land pattern is not what the recipe gives: {what}", what, "the recipe's result")
+    yield CheckHit(
+        "lands", f"the stored land pattern is not what the recipe gives: {what}", what, "the recipe's result"
+    )
 
 
 @check("lands.adjustment-lost", Severity.BLOCKER, reads=("lands",))
-def adjustment_lost(view: PartView) -> Iterator[Found]:
+def adjustment_lost(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every adjustment still finds its pad.
 
     A hand change is never dropped silently: the pad that it spoke of is gone, for instance after fewer pins.
@@ -73,11 +75,11 @@ def adjustment_lost(view: PartView) -> Iterator[Found]:
     made = view.computed.pads if view.computed else view.pads
     for adjustment in lost(made, view.bundle.footprint.adjustments):
         message = f"the adjustment of {adjustment.what} finds no pad {adjustment.pad}"
-        yield Found(f"lands.pads.{adjustment.pad}", message, "no such pad", f"pad {adjustment.pad}")
+        yield CheckHit(f"lands.pads.{adjustment.pad}", message, "no such pad", f"pad {adjustment.pad}")
 
 
 @check("lands.joint-below-level", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
-def joint_below_level(view: PartView) -> Iterator[Found]:
+def joint_below_level(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pad gives the solder joint of the chosen level.
 
     Toe, heel and side fillet are worked back from the pads as they are. Below level C the joint is not to be trusted.
@@ -95,7 +97,7 @@ def joint_below_level(view: PartView) -> Iterator[Found]:
             missed: Level = "C" if below_c else level
             goal = float(getattr(group.goals.goals(missed), fillet))
             pads = ", ".join(joint.number for joint in hits[:8]) + (" …" if len(hits) > 8 else "")
-            yield Found(
+            yield CheckHit(
                 f"lands.pads.{worst.number}",
                 f"{fillet} fillet of pad {pads} is below level {missed}: {goal - reached:.3f} mm short",
                 f"{fillet} {reached:.4f} mm",
@@ -104,13 +106,13 @@ def joint_below_level(view: PartView) -> Iterator[Found]:
             )
 
 
-def _missed(view: PartView, group: GroupJoints, joint: PadJoint, fillet: str) -> bool:
+def _missed(view: PartUnderCheck, group: GroupJoints, joint: PadJoint, fillet: str) -> bool:
     goals = group.goals.goals(view.bundle.footprint.level)
     return shortfall(joint.reached, goals).get(fillet, 0.0) > allowance(group.goals, view.rulebook)
 
 
 @check("lands.differs-from-computed", Severity.NOTE, reads=("sheet", "lands", "rulebook"))
-def differs_from_computed(view: PartView) -> Iterator[Found]:
+def differs_from_computed(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The maker's suggested pattern is near the computed one.
 
     Where the two differ, one of them is often a slip; the joints tell which of the two to trust.
@@ -122,4 +124,4 @@ def differs_from_computed(view: PartView) -> Iterator[Found]:
         worst = max(differing, key=lambda d: max(map(abs, d[1:])))
         message = f"{len(differing)} pads differ from the computed ones, most pad {worst.number}: {worst.words} mm"
         place = f"lands.pads.{worst.number}"
-        yield Found(place, message, f"{max(map(abs, worst[1:])):.3f} mm", f"≤ {NOTABLE:g} mm")
+        yield CheckHit(place, message, f"{max(map(abs, worst[1:])):.3f} mm", f"≤ {NOTABLE:g} mm")

@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 import msgspec
 
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, Mend, check
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, QuickFix, check
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.symbols.pin_names import natural_key
@@ -14,7 +14,7 @@ replace = msgspec.structs.replace
 
 
 @check("match.pin-without-pad", Severity.BLOCKER, reads=("symbol", "lands", "part"))
-def pin_without_pad(view: PartView) -> Iterator[Found]:
+def pin_without_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pin of the symbol has a pad.
 
     The net drawn to it would end nowhere.
@@ -27,11 +27,11 @@ def pin_without_pad(view: PartView) -> Iterator[Found]:
         absent = [number for number in match.get(pin.number, (pin.number,)) if number not in pads]
         if absent:
             message = f"pin {pin.number} {pin.name} has no pad {', '.join(absent)}"
-            yield Found(f"symbol.pins.{pin.number}", message, "no pad", f"pad {', '.join(absent)}")
+            yield CheckHit(f"symbol.pins.{pin.number}", message, "no pad", f"pad {', '.join(absent)}")
 
 
 @check("match.pad-without-pin", Severity.BLOCKER, reads=("symbol", "lands", "part"))
-def pad_without_pin(view: PartView) -> Iterator[Found]:
+def pad_without_pin(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pad with a number belongs to a pin.
 
     Its terminal would be left open on the board.
@@ -41,11 +41,11 @@ def pad_without_pin(view: PartView) -> Iterator[Found]:
     free = sorted({pad.number for pad in view.pads if pad.number and pad.plated} - taken, key=natural_key)
     if free and view.bundle.symbol.pins:
         message = f"no pin of the symbol is matched with pad {', '.join(free[:12])}"
-        yield Found(f"lands.pads.{free[0]}", message, f"{len(free)} pads", "0 pads")
+        yield CheckHit(f"lands.pads.{free[0]}", message, f"{len(free)} pads", "0 pads")
 
 
 @check("match.pad-of-two-pins", Severity.BLOCKER, reads=("symbol", "part"))
-def pad_of_two_pins(view: PartView) -> Iterator[Found]:
+def pad_of_two_pins(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No pad belongs to two pins.
 
     Two nets would be joined by the part.
@@ -56,10 +56,10 @@ def pad_of_two_pins(view: PartView) -> Iterator[Found]:
             other = owner.setdefault(pad, pin.number)
             if other != pin.number:
                 message = f"pad {pad} is matched with pins {other} and {pin.number}"
-                yield Found(f"symbol.pins.{pin.number}", message, f"pins {other}, {pin.number}", "one pin")
+                yield CheckHit(f"symbol.pins.{pin.number}", message, f"pins {other}, {pin.number}", "one pin")
 
 
-def _to_own_number(view: PartView, finding: Finding) -> Bundle:
+def _to_own_number(view: PartUnderCheck, finding: Finding) -> Bundle:
     number = finding.place.removeprefix("symbol.pins.")
     part = view.bundle.part
     own = {number, *part.match.get(number, ())}
@@ -68,10 +68,12 @@ def _to_own_number(view: PartView, finding: Finding) -> Bundle:
 
 
 @check(
-    "match.exchanged", Severity.CAUTION, reads=("symbol", "lands", "part"),
-    mend=Mend("Match both by number", _to_own_number),
-)  # fmt: skip
-def exchanged(view: PartView) -> Iterator[Found]:
+    "match.exchanged",
+    Severity.CAUTION,
+    reads=("symbol", "lands", "part"),
+    mend=QuickFix("Match both by number", _to_own_number),
+)
+def exchanged(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No two pins have each other's pads.
 
     Both nets are connected, to the wrong terminals: it shows only on the board that does not work.
@@ -84,4 +86,4 @@ def exchanged(view: PartView) -> Iterator[Found]:
             if pair and other not in seen:
                 seen.add(pin.number)
                 message = f"pins {pin.number} and {other} are matched with each other's pads"
-                yield Found(f"symbol.pins.{pin.number}", message, f"pad {other}", f"pad {pin.number}")
+                yield CheckHit(f"symbol.pins.{pin.number}", message, f"pad {other}", f"pad {pin.number}")

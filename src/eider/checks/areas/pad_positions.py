@@ -6,8 +6,8 @@ from collections.abc import Iterator, Sequence
 import msgspec
 import numpy as np
 
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, Mend, check
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, QuickFix, check
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Box, join_boxes
 from eider.lands.joints import opposites
@@ -22,7 +22,7 @@ replace = msgspec.structs.replace
 PLACE_TOLERANCE = 1e-4
 
 
-class Row(msgspec.Struct, frozen=True):
+class CheckedRow(msgspec.Struct, frozen=True):
     """Pads and the places of their terminals along one axis (0 is x), and what the joints spare for errors (mm)."""
 
     axis: int
@@ -31,9 +31,9 @@ class Row(msgspec.Struct, frozen=True):
     spare: float
 
 
-def _row(by_number: dict[str, Pad], numbers: Sequence[str], at: FloatArray, axis: int, spare: float) -> Row:
+def _row(by_number: dict[str, Pad], numbers: Sequence[str], at: FloatArray, axis: int, spare: float) -> CheckedRow:
     kept = [index for index, number in enumerate(numbers) if number in by_number]
-    return Row(axis, [by_number[numbers[index]] for index in kept], at[kept], spare)
+    return CheckedRow(axis, [by_number[numbers[index]] for index in kept], at[kept], spare)
 
 
 def _play(leads: Leads, pads: Sequence[Pad]) -> float:
@@ -42,7 +42,7 @@ def _play(leads: Leads, pads: Sequence[Pad]) -> float:
     return min((min(pad.hole.width, pad.hole.height) - lead for pad in pads if pad.hole), default=0.0)
 
 
-def _rows(view: PartView) -> Iterator[Row]:
+def _rows(view: PartUnderCheck) -> Iterator[CheckedRow]:
     """The pads of each row, of leads and grids along both axes, with what half the margin of their joints is."""
     by_number = {pad.number: pad for pad in view.pads}
     for group in view.joints:
@@ -63,7 +63,7 @@ def _rows(view: PartView) -> Iterator[Row]:
     yield from _given_rows(view)
 
 
-def _given_rows(view: PartView) -> Iterator[Row]:
+def _given_rows(view: PartUnderCheck) -> Iterator[CheckedRow]:
     """Pads by hand against the places that their sums give."""
     given = [g.pad for g in view.recipe.given if g.pad.number] if view.recipe else []
     counts = Counter(pad.number for pad in (*given, *view.pads))
@@ -72,11 +72,11 @@ def _given_rows(view: PartView) -> Iterator[Row]:
     pads = [pad for pad in view.pads if pad.number in wanted]
     for axis in (0, 1):
         at = np.array([(wanted[pad.number].x, wanted[pad.number].y)[axis] for pad in pads])
-        yield Row(axis, pads, at, view.rulebook.tolerances.placement)
+        yield CheckedRow(axis, pads, at, view.rulebook.tolerances.placement)
 
 
 @check("lands.pitch", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
-def pitch(view: PartView) -> Iterator[Found]:
+def pitch(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Pads stand on the pitch, and its error does not add up along the row.
 
     A metric pitch drawn on the nearest inch grid fits two pins and does not fit twenty: the sum over the row is held
@@ -93,7 +93,7 @@ def pitch(view: PartView) -> Iterator[Found]:
             continue
         total, margin = float(np.ptp(errors)), max(0.0, row.spare)
         first, last = row.pads[0].number, row.pads[-1].number
-        yield Found(
+        yield CheckHit(
             f"lands.pads.{row.pads[worst].number}",
             f"pads {first} to {last} are off the pitch; over the row the error is {total:.3f} mm",
             f"{errors[worst]:+.4f} mm at pad {row.pads[worst].number}",
@@ -102,7 +102,7 @@ def pitch(view: PartView) -> Iterator[Found]:
         )
 
 
-def _put_back(view: PartView, finding: Finding) -> Bundle:
+def _put_back(view: PartUnderCheck, finding: Finding) -> Bundle:
     """The pads of which the finding speaks as the recipe lays them: hand changes of them are switched off."""
     number = finding.place.removeprefix("lands.pads.")
     across = next((facing[number] for group in view.joints if number in (facing := opposites(group.rows))), number)
@@ -113,10 +113,12 @@ def _put_back(view: PartView, finding: Finding) -> Bundle:
 
 
 @check(
-    "lands.not-symmetric", Severity.CAUTION, reads=("sheet", "lands"),
-    mend=Mend("Lay both pads by the recipe", _put_back),
-)  # fmt: skip
-def not_symmetric(view: PartView) -> Iterator[Found]:
+    "lands.not-symmetric",
+    Severity.CAUTION,
+    reads=("sheet", "lands"),
+    mend=QuickFix("Lay both pads by the recipe", _put_back),
+)
+def not_symmetric(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Pads that face each other across the package lie equally far from its middle, and are of one length.
 
     Solder pulls the part towards the larger land; with one row further out than the other it ends up askew.
@@ -134,11 +136,11 @@ def not_symmetric(view: PartView) -> Iterator[Found]:
             worst = max(abs(near[axis] + far[axis + 2]), abs(near[axis + 2] + far[axis]))
             if worst > PLACE_TOLERANCE:
                 message = f"pads {number} and {across} do not lie alike about the middle of the package"
-                yield Found(f"lands.pads.{number}", message, f"{worst:.4f} mm apart", "0 mm")
+                yield CheckHit(f"lands.pads.{number}", message, f"{worst:.4f} mm apart", "0 mm")
 
 
 @check("lands.origin-not-centre", Severity.CAUTION, reads=("sheet", "lands"))
-def origin_not_centre(view: PartView) -> Iterator[Found]:
+def origin_not_centre(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The origin is the centre of the package.
 
     Placement machines take the origin: with it off the centre every part is placed beside its lands.
@@ -154,7 +156,7 @@ def origin_not_centre(view: PartView) -> Iterator[Found]:
     for name, found, place in zip("xy", centre, expected, strict=True):
         if abs(found - place) > PLACE_TOLERANCE:
             message = f"the lands are not centred on the origin in {name}"
-            yield Found("lands", message, f"{found - place:+.4f} mm", "0 mm")
+            yield CheckHit("lands", message, f"{found - place:+.4f} mm", "0 mm")
 
 
 def _centre(boxes: Sequence[Box]) -> tuple[float, float]:

@@ -9,8 +9,8 @@ import numpy as np
 import numpy.typing as npt
 import shapely
 
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, check
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Box, bounds
 from eider.lands.pads import has_copper, pad_outline, share_side
@@ -71,7 +71,7 @@ def _true_distance(a: Pad, b: Pad) -> float:
 
 
 @check("lands.pad-numbers", Severity.BLOCKER, reads=("sheet", "lands"))
-def pad_numbers(view: PartView) -> Iterator[Found]:
+def pad_numbers(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every terminal has one pad of its number, and every pad a terminal.
 
     A missing pad is an open pin, a double number joins two nets or hides a missing one.
@@ -87,13 +87,13 @@ def pad_numbers(view: PartView) -> Iterator[Found]:
         expected = given[number] or 1
         if counts[number] != expected:
             message = f"terminal {number} has {counts[number]} pads" if counts[number] else f"there is no pad {number}"
-            yield Found(f"lands.pads.{number}", message, str(counts[number]), str(expected))
+            yield CheckHit(f"lands.pads.{number}", message, str(counts[number]), str(expected))
     for number in sorted(set(counts) - set(wanted)):
-        yield Found(f"lands.pads.{number}", f"pad {number} belongs to no terminal of the package", number, "none")
+        yield CheckHit(f"lands.pads.{number}", f"pad {number} belongs to no terminal of the package", number, "none")
 
 
 @check("lands.pads-overlap", Severity.BLOCKER, reads=("lands",))
-def pads_overlap(view: PartView) -> Iterator[Found]:
+def pads_overlap(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No two pads overlap that do not share a number.
 
     They would be one piece of copper, and two pins shorted.
@@ -103,11 +103,11 @@ def pads_overlap(view: PartView) -> Iterator[Found]:
         a, b = pads[gap.first], pads[gap.second]
         if a.number != b.number:
             message = f"pads {a.number} and {b.number} overlap"
-            yield Found(f"lands.pads.{a.number}", message, f"{gap.distance:.4f} mm", "> 0 mm")
+            yield CheckHit(f"lands.pads.{a.number}", message, f"{gap.distance:.4f} mm", "> 0 mm")
 
 
 @check("lands.gap-between-lands", Severity.CAUTION, reads=("lands", "rulebook"))
-def gap_between_lands(view: PartView) -> Iterator[Found]:
+def gap_between_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Neighbouring lands leave the rulebook's gap.
 
     Solder bridges over a smaller one, and many makers of boards refuse it.
@@ -121,16 +121,16 @@ def gap_between_lands(view: PartView) -> Iterator[Found]:
         a, b = pads[gaps[0].first], pads[gaps[0].second]
         more = f" and {len(gaps) - 1} more" if len(gaps) > 1 else ""
         message = f"lands {a.number} and {b.number}{more} are too near"
-        yield Found(f"lands.pads.{a.number}", message, f"{gaps[0].distance:.4f} mm", f"≥ {smallest:.2f} mm")
+        yield CheckHit(f"lands.pads.{a.number}", message, f"{gaps[0].distance:.4f} mm", f"≥ {smallest:.2f} mm")
 
 
-def _mask_gaps(view: PartView) -> list[Gap]:
+def _mask_gaps(view: PartUnderCheck) -> list[Gap]:
     openings = [bounds(outline) for pad in view.pads for outline in pad.mask]
     return _gaps(openings, view.rulebook.clearances.mask_web) if openings else []
 
 
 @check("lands.mask-web", Severity.CAUTION, reads=("lands", "rulebook"))
-def mask_web(view: PartView) -> Iterator[Found]:
+def mask_web(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The web of solder mask between openings is wide enough to hold.
 
     A thinner one breaks off; then the openings are better made one.
@@ -140,7 +140,7 @@ def mask_web(view: PartView) -> Iterator[Found]:
     if gaps:
         a, b = owners[gaps[0].first], owners[gaps[0].second]
         more = f" and {len(gaps) - 1} more" if len(gaps) > 1 else ""
-        yield Found(
+        yield CheckHit(
             f"lands.pads.{a.number}",
             f"the mask web between pads {a.number} and {b.number}{more} is too thin",
             f"{gaps[0].distance:.4f} mm",
@@ -149,7 +149,7 @@ def mask_web(view: PartView) -> Iterator[Found]:
 
 
 @check("lands.paste-release", Severity.CAUTION, reads=("lands", "rulebook"))
-def paste_release(view: PartView) -> Iterator[Found]:
+def paste_release(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every paste opening lets go of its paste (IPC-7525).
 
     Area ratio L·W / (2·t·(L + W)) and aspect ratio W / t of the opening in a stencil of thickness t.
@@ -166,6 +166,10 @@ def paste_release(view: PartView) -> Iterator[Found]:
             size = f"opening {short:g} × {long:g} mm in a stencil of {rules.stencil:g} mm"
             place = f"lands.pads.{pad.number}"
             if ratio < rules.area_ratio - NOISE:
-                yield Found(place, f"{size} releases paste badly", f"area ratio {ratio:.2f}", f"≥ {rules.area_ratio:g}")
+                yield CheckHit(
+                    place, f"{size} releases paste badly", f"area ratio {ratio:.2f}", f"≥ {rules.area_ratio:g}"
+                )
             if aspect < rules.aspect_ratio - NOISE:
-                yield Found(place, f"{size} is too narrow", f"aspect ratio {aspect:.2f}", f"≥ {rules.aspect_ratio:g}")
+                yield CheckHit(
+                    place, f"{size} is too narrow", f"aspect ratio {aspect:.2f}", f"≥ {rules.aspect_ratio:g}"
+                )

@@ -6,8 +6,8 @@ from collections.abc import Callable, Iterator
 
 import msgspec
 
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, Mend, check
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, QuickFix, check
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.model.symbol import Pin
@@ -16,10 +16,10 @@ from eider.symbols.pin_names import guess_type, natural_key, read_name
 replace = msgspec.structs.replace
 
 
-def _change_pin(change: Callable[[Pin], Pin]) -> Callable[[PartView, Finding], Bundle]:
+def _change_pin(change: Callable[[Pin], Pin]) -> Callable[[PartUnderCheck, Finding], Bundle]:
     """A mend that changes the one pin of which the finding speaks."""
 
-    def apply(view: PartView, finding: Finding) -> Bundle:
+    def apply(view: PartUnderCheck, finding: Finding) -> Bundle:
         number = finding.place.removeprefix("symbol.pins.")
         pins = tuple(change(pin) if pin.number == number else pin for pin in view.bundle.symbol.pins)
         return replace(view.bundle, symbol=replace(view.bundle.symbol, pins=pins))
@@ -28,28 +28,28 @@ def _change_pin(change: Callable[[Pin], Pin]) -> Callable[[PartView, Finding], B
 
 
 @check("symbol.no-pins", Severity.BLOCKER, reads=("symbol",))
-def no_pins(view: PartView) -> Iterator[Found]:
+def no_pins(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The symbol has pins.
 
     An empty one connects to nothing.
     """
     if not view.bundle.symbol.pins:
-        yield Found("symbol.pins", "the pin table is empty; paste or type the pins", "0 pins", "the package's pins")
+        yield CheckHit("symbol.pins", "the pin table is empty; paste or type the pins", "0 pins", "the package's pins")
 
 
 @check("symbol.number-duplicate", Severity.BLOCKER, reads=("symbol",))
-def number_duplicate(view: PartView) -> Iterator[Found]:
+def number_duplicate(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No pin number stands twice.
 
     One of the two would be lost, and another number is probably missing.
     """
     for number, count in Counter(pin.number for pin in view.bundle.symbol.pins).items():
         if count > 1:
-            yield Found(f"symbol.pins.{number}", f"pin number {number} stands {count} times", str(count), "1")
+            yield CheckHit(f"symbol.pins.{number}", f"pin number {number} stands {count} times", str(count), "1")
 
 
 @check("symbol.count-against-package", Severity.BLOCKER, reads=("symbol", "sheet"))
-def count_against_package(view: PartView) -> Iterator[Found]:
+def count_against_package(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The pin table has the pins of the package: none missing, none that it does not have.
 
     Rows are easily lost or doubled where a table runs over a page.
@@ -62,18 +62,18 @@ def count_against_package(view: PartView) -> Iterator[Found]:
         if found:
             listed = ", ".join(sorted(found, key=natural_key)[:12])
             place = f"symbol.pins.{min(found, key=natural_key)}"
-            yield Found(place, f"pins {listed} are {what}", f"{len(numbers)} pins", f"{len(wanted)} pins")
+            yield CheckHit(place, f"pins {listed} are {what}", f"{len(numbers)} pins", f"{len(wanted)} pins")
 
 
 @check("symbol.name-missing", Severity.BLOCKER, reads=("symbol",))
-def name_missing(view: PartView) -> Iterator[Found]:
+def name_missing(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pin has a name.
 
     A number without a name cannot be held against the datasheet. Parts with a standard graphic need none.
     """
     for pin in view.bundle.symbol.pins:
         if not pin.name and not view.bundle.symbol.graphic:
-            yield Found(f"symbol.pins.{pin.number}", f"pin {pin.number} has no name", "empty", "a name")
+            yield CheckHit(f"symbol.pins.{pin.number}", f"pin {pin.number} has no name", "empty", "a name")
 
 
 def _guess(pin: Pin) -> Pin:
@@ -82,25 +82,30 @@ def _guess(pin: Pin) -> Pin:
 
 
 @check(
-    "symbol.type-undecided", Severity.CAUTION, reads=("symbol",), mend=Mend("Take a likely type", _change_pin(_guess))
+    "symbol.type-undecided",
+    Severity.CAUTION,
+    reads=("symbol",),
+    mend=QuickFix("Take a likely type", _change_pin(_guess)),
 )
-def type_undecided(view: PartView) -> Iterator[Found]:
+def type_undecided(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pin's electrical type is settled.
 
     Connection checks in the design rest on it; an undecided pin passes every one of them.
     """
     for pin in view.bundle.symbol.pins:
         if pin.type == "undecided":
-            yield Found(f"symbol.pins.{pin.number}", f"the type of pin {pin.number} {pin.name} is undecided", pin.type)
+            yield CheckHit(
+                f"symbol.pins.{pin.number}", f"the type of pin {pin.number} {pin.name} is undecided", pin.type
+            )
 
 
 @check(
     "symbol.type-assumed",
     Severity.NOTE,
     reads=("symbol",),
-    mend=Mend("Confirm the type", _change_pin(lambda pin: replace(pin, assumed=False))),
+    mend=QuickFix("Confirm the type", _change_pin(lambda pin: replace(pin, assumed=False))),
 )
-def type_assumed(view: PartView) -> Iterator[Found]:
+def type_assumed(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Types that were guessed from names are confirmed by somebody.
 
     A guess is often right and sometimes not; that doubt stays visible until it is settled.
@@ -108,7 +113,7 @@ def type_assumed(view: PartView) -> Iterator[Found]:
     for pin in view.bundle.symbol.pins:
         if pin.assumed and pin.type != "undecided":
             message = f"the type of pin {pin.number} {pin.name} is assumed from its name"
-            yield Found(f"symbol.pins.{pin.number}", message, pin.type, "confirmed")
+            yield CheckHit(f"symbol.pins.{pin.number}", message, pin.type, "confirmed")
 
 
 def _mark_low(pin: Pin) -> Pin:
@@ -120,9 +125,9 @@ def _mark_low(pin: Pin) -> Pin:
     "symbol.active-low-name",
     Severity.CAUTION,
     reads=("symbol",),
-    mend=Mend("Mark as active low", _change_pin(_mark_low)),
+    mend=QuickFix("Mark as active low", _change_pin(_mark_low)),
 )
-def active_low_name(view: PartView) -> Iterator[Found]:
+def active_low_name(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A name that says active low is marked as such, and not written twice.
 
     The overbar on the drawing comes from the mark, not from a letter in the name.
@@ -131,26 +136,30 @@ def active_low_name(view: PartView) -> Iterator[Found]:
         reading = read_name(pin.name)
         if reading.active_low:
             message = f"pin {pin.number}: “{pin.name}” looks active low ({reading.mark})"
-            yield Found(f"symbol.pins.{pin.number}", message, pin.name, f"{reading.name}, active low")
+            yield CheckHit(f"symbol.pins.{pin.number}", message, pin.name, f"{reading.name}, active low")
 
 
 # What EDIF, SPICE and comma-separated lists cannot carry in a name or number.
 _AWKWARD = re.compile(r"[\x00-\x1f\x7f\"\\,;{}]|\s")
 
 
-def _plain_names(view: PartView, finding: Finding) -> Bundle:
+def _plain_names(view: PartUnderCheck, finding: Finding) -> Bundle:
     pins = tuple(
         replace(p, number=_AWKWARD.sub("_", p.number), name=_AWKWARD.sub("_", p.name.strip()))
-        if f"symbol.pins.{p.number}" == finding.place else p
+        if f"symbol.pins.{p.number}" == finding.place
+        else p
         for p in view.bundle.symbol.pins
-    )  # fmt: skip
+    )
     return replace(view.bundle, symbol=replace(view.bundle.symbol, pins=pins))
 
 
 @check(
-    "symbol.characters", Severity.CAUTION, reads=("symbol",), mend=Mend("Put underscores in their place", _plain_names)
+    "symbol.characters",
+    Severity.CAUTION,
+    reads=("symbol",),
+    mend=QuickFix("Put underscores in their place", _plain_names),
 )
-def characters(view: PartView) -> Iterator[Found]:
+def characters(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Numbers and names hold only what open formats can carry.
 
     A space, quote or comma in a pin's name breaks the netlist of whoever takes the part.
@@ -159,16 +168,16 @@ def characters(view: PartView) -> Iterator[Found]:
         for what, text in (("number", pin.number), ("name", pin.name)):
             if match := _AWKWARD.search(text):
                 message = f"the {what} of pin {pin.number} holds “{match[0]}”"
-                yield Found(f"symbol.pins.{pin.number}", message, text, "letters, digits, + - _ . # / * ( ) [ ]")
+                yield CheckHit(f"symbol.pins.{pin.number}", message, text, "letters, digits, + - _ . # / * ( ) [ ]")
 
 
 @check(
     "symbol.active-low-odd",
     Severity.CAUTION,
     reads=("symbol",),
-    mend=Mend("Take the mark away", _change_pin(lambda pin: replace(pin, active_low=False))),
+    mend=QuickFix("Take the mark away", _change_pin(lambda pin: replace(pin, active_low=False))),
 )
-def active_low_odd(view: PartView) -> Iterator[Found]:
+def active_low_odd(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Only signals are marked active low, not supplies or pins without connection.
 
     A mark without reason misleads, and often stands in the wrong row.
@@ -176,4 +185,4 @@ def active_low_odd(view: PartView) -> Iterator[Found]:
     for pin in view.bundle.symbol.pins:
         if pin.active_low and pin.type in ("power input", "power output", "not connected"):
             message = f"{pin.type} pin {pin.number} {pin.name} is marked active low"
-            yield Found(f"symbol.pins.{pin.number}", message, "active low", "no mark")
+            yield CheckHit(f"symbol.pins.{pin.number}", message, "active low", "no mark")

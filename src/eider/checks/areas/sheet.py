@@ -5,8 +5,8 @@ from collections.abc import Iterator
 
 import msgspec
 
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, Mend, check
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, QuickFix, check
 from eider.geometry.expressions import MM_PER_UNIT, UNIT
 from eider.geometry.lengths import format_limits
 from eider.geometry.limits import Limits
@@ -14,27 +14,27 @@ from eider.model.bundle import Bundle
 from eider.model.evidence import EvidenceKind
 from eider.model.finding import Finding, Severity
 from eider.model.package_sheet import Dimension
-from eider.packages.letters import OwnRow, propose_letters
+from eider.packages.letters import DatasheetLetter, propose_letters
 from eider.packages.sheet_parsing import with_dimension
 
 replace = msgspec.structs.replace
 
 
 @check("sheet.family", Severity.BLOCKER, reads=("sheet",))
-def family(view: PartView) -> Iterator[Found]:
+def family(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The package has a family, and a number of pins that fits it.
 
     Without both neither lands nor body can follow from the dimensions.
     """
     sheet = view.bundle.sheet
     if view.family is None:
-        yield Found("sheet.family", f"“{sheet.family}” is no package family; choose one in Package", sheet.family)
+        yield CheckHit("sheet.family", f"“{sheet.family}” is no package family; choose one in Package", sheet.family)
     elif fault := view.family.pin_fault(sheet.pins):
-        yield Found("sheet.pins", f"{sheet.pins} pins: {fault}", str(sheet.pins))
+        yield CheckHit("sheet.pins", f"{sheet.pins} pins: {fault}", str(sheet.pins))
 
 
 @check("sheet.missing-dimension", Severity.BLOCKER, reads=("sheet",))
-def missing_dimension(view: PartView) -> Iterator[Found]:
+def missing_dimension(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every dimension that lands and body need is given.
 
     A length that is not there is not zero. Where only the body needs it, Eider assumes one and says so.
@@ -44,26 +44,26 @@ def missing_dimension(view: PartView) -> Iterator[Found]:
             continue
         message = f"{letter.key} ({letter.meaning}) is not in the sheet"
         if letter.assumed is None:
-            yield Found(f"sheet.dims.{letter.key}", message, "missing", "a length")
+            yield CheckHit(f"sheet.dims.{letter.key}", message, "missing", "a length")
         else:
             shown = f"{letter.assumed:g} mm assumed"
-            yield Found(
+            yield CheckHit(
                 f"sheet.dims.{letter.key}", f"{message}; the body takes {shown}", shown, "a length", Severity.NOTE
             )
 
 
 @check("sheet.unreadable", Severity.BLOCKER, reads=("sheet",))
-def unreadable(view: PartView) -> Iterator[Found]:
+def unreadable(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every dimension can be read as a length.
 
     The last good drawing stays until it can.
     """
     for letter, fault in view.reading.faults.items():
-        yield Found(f"sheet.dims.{letter}", f"{letter}: {fault}", view.bundle.sheet.dims[letter].text, "a length")
+        yield CheckHit(f"sheet.dims.{letter}", f"{letter}: {fault}", view.bundle.sheet.dims[letter].text, "a length")
 
 
 @check("sheet.unknown-letter", Severity.CAUTION, reads=("sheet",))
-def unknown_letter(view: PartView) -> Iterator[Found]:
+def unknown_letter(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every letter of the sheet means something in its family.
 
     A letter that the family does not have takes part in nothing: often it is the datasheet's own letter.
@@ -71,10 +71,10 @@ def unknown_letter(view: PartView) -> Iterator[Found]:
     for letter in view.bundle.sheet.dims:
         if view.family and not view.family.any_letters and view.family.letter(letter) is None:
             known = ", ".join(x.key for x in view.family.letters)
-            yield Found(f"sheet.dims.{letter}", f"{letter} is no letter of {view.family.title}", letter, known)
+            yield CheckHit(f"sheet.dims.{letter}", f"{letter} is no letter of {view.family.title}", letter, known)
 
 
-def _swap(view: PartView, finding: Finding) -> Bundle:
+def _swap(view: PartUnderCheck, finding: Finding) -> Bundle:
     sheet, letter = view.bundle.sheet, finding.place.rsplit(".", 1)[-1]
     old = sheet.dims[letter]
     if old.limits is None:
@@ -84,8 +84,8 @@ def _swap(view: PartView, finding: Finding) -> Bundle:
     return replace(view.bundle, sheet=with_dimension(sheet, letter, replace(old, text=text, limits=limits)))
 
 
-@check("sheet.max-below-min", Severity.BLOCKER, reads=("sheet",), mend=Mend("Exchange minimum and maximum", _swap))
-def max_below_min(view: PartView) -> Iterator[Found]:
+@check("sheet.max-below-min", Severity.BLOCKER, reads=("sheet",), mend=QuickFix("Exchange minimum and maximum", _swap))
+def max_below_min(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No maximum lies below its minimum.
 
     A slipped digit or two exchanged columns; the tolerance would count as nothing, and the land would be too small.
@@ -94,14 +94,14 @@ def max_below_min(view: PartView) -> Iterator[Found]:
         limits = dimension.limits
         if limits and limits.min is not None and limits.max is not None and limits.min > limits.max:
             message = f"{letter}: the maximum is below the minimum"
-            yield Found(f"sheet.dims.{letter}", message, format_limits(limits), f"max ≥ {limits.min:g} mm")
+            yield CheckHit(f"sheet.dims.{letter}", message, format_limits(limits), f"max ≥ {limits.min:g} mm")
         elif limits and limits.nom is not None and not limits.lower <= limits.nom <= limits.upper:
             message = f"{letter}: the nominal value lies outside its limits"
-            yield Found(f"sheet.dims.{letter}", message, format_limits(limits), "min ≤ nom ≤ max")
+            yield CheckHit(f"sheet.dims.{letter}", message, format_limits(limits), "min ≤ nom ≤ max")
 
 
 @check("sheet.not-positive", Severity.BLOCKER, reads=("sheet",))
-def not_positive(view: PartView) -> Iterator[Found]:
+def not_positive(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every length is above zero; a stand-off may be zero.
 
     A length of zero or less is a slip: no package has it.
@@ -111,11 +111,11 @@ def not_positive(view: PartView) -> Iterator[Found]:
             continue
         low = dimension.limits.lower
         if low < 0 or (low == 0 and letter != "A1"):
-            yield Found(f"sheet.dims.{letter}", f"{letter} is not above zero", f"{low:g} mm", "> 0 mm")
+            yield CheckHit(f"sheet.dims.{letter}", f"{letter} is not above zero", f"{low:g} mm", "> 0 mm")
 
 
 @check("sheet.implausible", Severity.BLOCKER, reads=("sheet",))
-def implausible(view: PartView) -> Iterator[Found]:
+def implausible(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The lengths make a possible package of their family.
 
     The datasheet's letters often differ from the standard's: a span under the body's letter shows here first.
@@ -124,31 +124,35 @@ def implausible(view: PartView) -> Iterator[Found]:
         return
     for hit in view.family.implausible(view.bundle.sheet, view.dims):
         message = hit.message + _in_own_letters(view, hit.letters)
-        yield Found(f"sheet.dims.{hit.letters[0]}", message, hit.measured, hit.expected)
+        yield CheckHit(f"sheet.dims.{hit.letters[0]}", message, hit.measured, hit.expected)
 
 
-def _in_own_letters(view: PartView, letters: tuple[str, ...]) -> str:
+def _in_own_letters(view: PartUnderCheck, letters: tuple[str, ...]) -> str:
     """What the datasheet calls the lengths at fault, where it calls them otherwise."""
-    named = [f"{letter} is {own} in the sheet" for letter in letters if (own := view.bundle.sheet.own_letter(letter))]
+    named = [
+        f"{letter} is {own} in the sheet" for letter in letters if (own := view.bundle.sheet.datasheet_letter(letter))
+    ]
     return f" ({', '.join(named)})" if named else ""
 
 
-def _meanings(view: PartView) -> dict[str, str]:
+def _meanings(view: PartUnderCheck) -> dict[str, str]:
     """What each of the sheet's letters is taken for."""
-    return {view.bundle.sheet.own_letter(k) or k: k for k in view.bundle.sheet.dims}
+    return {view.bundle.sheet.datasheet_letter(k) or k: k for k in view.bundle.sheet.dims}
 
 
-def _better_meanings(view: PartView) -> dict[str, str]:
+def _better_meanings(view: PartUnderCheck) -> dict[str, str]:
     """The meaning of the sheet's letters under which its values make a possible package; empty where they do now."""
     if view.family is None or view.dims is None or not view.family.implausible(view.bundle.sheet, view.dims):
         return {}
     dims = view.bundle.sheet.dims
-    rows = [OwnRow(own, limits) for own, k in _meanings(view).items() if (limits := dims[k].limits) is not None]
+    rows = [
+        DatasheetLetter(own, limits) for own, k in _meanings(view).items() if (limits := dims[k].limits) is not None
+    ]
     best = next(iter(propose_letters(view.family, view.bundle.sheet, rows)), None)
     return best.letters if best and len(best.letters) == len(dims) else {}
 
 
-def _take_meanings(view: PartView, _finding: Finding) -> Bundle:
+def _take_meanings(view: PartUnderCheck, _finding: Finding) -> Bundle:
     sheet, better, present = view.bundle.sheet, _better_meanings(view), _meanings(view)
     dims = {standard: sheet.dims[present[own]] for own, standard in better.items()}
     aliases = {own: standard for own, standard in better.items() if own != standard}
@@ -159,9 +163,9 @@ def _take_meanings(view: PartView, _finding: Finding) -> Bundle:
     "sheet.letters-exchanged",
     Severity.CAUTION,
     reads=("sheet",),
-    mend=Mend("Give the letters this meaning", _take_meanings),
+    mend=QuickFix("Give the letters this meaning", _take_meanings),
 )
-def letters_exchanged(view: PartView) -> Iterator[Found]:
+def letters_exchanged(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The sheet's letters have the meaning under which its values make a possible package.
 
     Sheets call the span H or HE and the body E, or the other way round; under the wrong letters each value is right,
@@ -173,14 +177,14 @@ def letters_exchanged(view: PartView) -> Iterator[Found]:
         meant = ", ".join(f"{own} = {standard}" for own, standard in moved.items())
         held = ", ".join(f"{own} = {present[own]}" for own in moved)
         message = f"taken so, the values make no possible package; with {meant} they do"
-        yield Found(f"sheet.dims.{next(iter(moved.values()))}", message, held, meant)
+        yield CheckHit(f"sheet.dims.{next(iter(moved.values()))}", message, held, meant)
 
 
 # Slips of unit, by how much the number is then off, and the unit that was meant.
 _SLIPS = tuple((unit, MM_PER_UNIT[unit]) for unit in ("mil", "in"))
 
 
-def _meant_unit(view: PartView, letter: str) -> str:
+def _meant_unit(view: PartUnderCheck, letter: str) -> str:
     """The unit that would make a dimension typical of its family; empty where the value as read is."""
     if view.family is None or view.dims is None:
         return ""
@@ -194,7 +198,7 @@ def _meant_unit(view: PartView, letter: str) -> str:
     return next((unit for unit, factor in _SLIPS if low <= share * factor <= high), "")
 
 
-def _take_unit(view: PartView, finding: Finding) -> Bundle:
+def _take_unit(view: PartUnderCheck, finding: Finding) -> Bundle:
     sheet, letter = view.bundle.sheet, finding.place.rsplit(".", 1)[-1]
     unit, old = _meant_unit(view, letter), sheet.dims[letter]
     if not unit or old.limits is None:
@@ -204,8 +208,8 @@ def _take_unit(view: PartView, finding: Finding) -> Bundle:
     return replace(view.bundle, sheet=with_dimension(sheet, letter, replace(old, text=f"{bare} {unit}")))
 
 
-@check("sheet.mixed-unit", Severity.CAUTION, reads=("sheet",), mend=Mend("Read it in the other unit", _take_unit))
-def mixed_unit(view: PartView) -> Iterator[Found]:
+@check("sheet.mixed-unit", Severity.CAUTION, reads=("sheet",), mend=QuickFix("Read it in the other unit", _take_unit))
+def mixed_unit(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No length is off by the factor between millimetre, mil and inch.
 
     Sheets give several units side by side; one value of the wrong column makes a package that does not exist.
@@ -216,11 +220,11 @@ def mixed_unit(view: PartView) -> Iterator[Found]:
             value = format_limits(view.dims[letter]) if view.dims else ""
             beside = declared.reference if declared else ""
             message = f"{letter} = {value} does not go with {beside}; read in {unit} it would"
-            yield Found(f"sheet.dims.{letter}", message, value, f"{letter} in {unit}")
+            yield CheckHit(f"sheet.dims.{letter}", message, value, f"{letter} in {unit}")
 
 
 @check("sheet.no-tolerance", Severity.NOTE, reads=("sheet",))
-def no_tolerance(view: PartView) -> Iterator[Found]:
+def no_tolerance(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Span, foot and width have tolerances.
 
     The solder-joint equations live on them; without, the rulebook's own is taken.
@@ -233,11 +237,13 @@ def no_tolerance(view: PartView) -> Iterator[Found]:
             letter = used.get(id(limits))
             if letter and limits.is_exact:
                 basic = f"{view.rulebook.tolerances.basic:g} mm of the rulebook"
-                yield Found(f"sheet.dims.{letter}", f"{letter} has no tolerance; {basic} taken", "±0 mm", "min and max")
+                yield CheckHit(
+                    f"sheet.dims.{letter}", f"{letter} has no tolerance; {basic} taken", "±0 mm", "min and max"
+                )
 
 
 @check("sheet.no-evidence", Severity.NOTE, reads=("sheet",))
-def no_evidence(view: PartView) -> Iterator[Found]:
+def no_evidence(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every value says where it came from.
 
     Whoever reviews the part goes to that place; a value without one must be searched for again.
@@ -246,7 +252,9 @@ def no_evidence(view: PartView) -> Iterator[Found]:
     if bare:
         total = len(view.bundle.sheet.dims)
         message = f"no evidence for {', '.join(bare)}"
-        yield Found(f"sheet.dims.{bare[0]}", message, f"{total - len(bare)} of {total} values", f"{total} of {total}")
+        yield CheckHit(
+            f"sheet.dims.{bare[0]}", message, f"{total - len(bare)} of {total} values", f"{total} of {total}"
+        )
 
 
 def _has_evidence(dimension: Dimension) -> bool:

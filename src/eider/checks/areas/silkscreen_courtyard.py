@@ -9,8 +9,8 @@ from msgspec.structs import replace
 from shapely.geometry import LineString, Point, Polygon, box
 
 from eider.checks.areas.land_joints import RUN_AGAIN
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, Mend, check
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, QuickFix, check
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Box, bounds, is_area
 from eider.lands.pads import has_copper, pad_outline
@@ -26,7 +26,7 @@ def _boxes(sides: Iterable[Box]) -> npt.NDArray[np.object_]:
 
 
 @check("lands.courtyard", Severity.BLOCKER, reads=("sheet", "lands"), mend=RUN_AGAIN)
-def courtyard(view: PartView) -> Iterator[Found]:
+def courtyard(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The courtyard is there, closed, and holds lands, leads, lines and the largest body.
 
     It is what keeps other parts away; where it is too small, parts collide.
@@ -35,28 +35,28 @@ def courtyard(view: PartView) -> Iterator[Found]:
         return
     outline = view.pattern.courtyard
     if not is_area(outline):
-        yield Found("lands.courtyard", "there is no closed courtyard", f"{len(outline)} corners", "a closed outline")
+        yield CheckHit("lands.courtyard", "there is no closed courtyard", f"{len(outline)} corners", "a closed outline")
         return
     area = Polygon(outline).buffer(NOISE)
     for pad, inside in zip(view.pads, shapely.contains(area, _boxes(pad.box for pad in view.pads)), strict=True):
         if not inside:
             message = f"pad {pad.number} reaches out of the courtyard"
-            yield Found(f"lands.pads.{pad.number}", message, f"pad {pad.number}", "inside")
+            yield CheckHit(f"lands.pads.{pad.number}", message, f"pad {pad.number}", "inside")
     leads = shapely.contains(area, _boxes(t.whole for t in view.terminals))
     if not leads.all():
         out = view.terminals[int(leads.argmin())].number
-        yield Found("lands.courtyard", f"lead {out} reaches out of the courtyard", f"lead {out}", "inside")
+        yield CheckHit("lands.courtyard", f"lead {out} reaches out of the courtyard", f"lead {out}", "inside")
     if view.recipe and not area.contains(box(*view.recipe.body_max)):
-        yield Found("lands.courtyard", "the largest body reaches out of the courtyard", "body", "inside")
+        yield CheckHit("lands.courtyard", "the largest body reaches out of the courtyard", "body", "inside")
     for stroke in view.pattern.silkscreen:
         if stroke.points and not area.contains(LineString(stroke.points)):
-            yield Found(
+            yield CheckHit(
                 "lands.courtyard", "a silkscreen line reaches out of the courtyard", "line", "inside", Severity.CAUTION
             )
 
 
 @check("lands.silkscreen-over-opening", Severity.CAUTION, reads=("lands", "rulebook"), mend=RUN_AGAIN)
-def silkscreen_over_opening(view: PartView) -> Iterator[Found]:
+def silkscreen_over_opening(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Silkscreen keeps clear of every mask opening.
 
     Ink on a land keeps solder off it.
@@ -77,11 +77,11 @@ def silkscreen_over_opening(view: PartView) -> Iterator[Found]:
             over = "lies over" if distances[nearest] < 0 else "is too near to"
             message = f"a silkscreen line {over} the mask opening of pad {owners[nearest]}"
             measured = f"{distances[nearest]:.4f} mm"
-            yield Found(f"lands.pads.{owners[nearest]}", message, measured, f"≥ {smallest:.2f} mm")
+            yield CheckHit(f"lands.pads.{owners[nearest]}", message, measured, f"≥ {smallest:.2f} mm")
 
 
 @check("lands.silkscreen-hidden", Severity.CAUTION, reads=("sheet", "lands"), mend=RUN_AGAIN)
-def silkscreen_hidden(view: PartView) -> Iterator[Found]:
+def silkscreen_hidden(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Some of the silkscreen is seen when the part is mounted.
 
     Lines that lie under the body alone help nobody: neither to place the part nor to find it.
@@ -91,10 +91,12 @@ def silkscreen_hidden(view: PartView) -> Iterator[Found]:
     boxes = [stroke_box(stroke) for stroke in view.pattern.silkscreen if stroke.points]
     body = box(*view.recipe.body_max)
     if boxes and all(body.contains(box(*b)) for b in boxes):
-        yield Found("lands", "all of the silkscreen lies under the body", f"{len(boxes)} lines", "lines outside of it")
+        yield CheckHit(
+            "lands", "all of the silkscreen lies under the body", f"{len(boxes)} lines", "lines outside of it"
+        )
 
 
-def _draw_mark(view: PartView, _finding: Finding) -> Bundle:
+def _draw_mark(view: PartUnderCheck, _finding: Finding) -> Bundle:
     """The recipe's own mark: hand changes of marks are switched off."""
     footprint = view.bundle.footprint
     dressing = tuple(
@@ -104,8 +106,10 @@ def _draw_mark(view: PartView, _finding: Finding) -> Bundle:
     return replace(view.bundle, footprint=replace(footprint, dressing=dressing, pattern=None))
 
 
-@check("lands.pin-1-mark", Severity.CAUTION, reads=("sheet", "lands"), mend=Mend("Draw the recipe's mark", _draw_mark))
-def pin_1_mark(view: PartView) -> Iterator[Found]:
+@check(
+    "lands.pin-1-mark", Severity.CAUTION, reads=("sheet", "lands"), mend=QuickFix("Draw the recipe's mark", _draw_mark)
+)
+def pin_1_mark(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A mark stands beside the real pin 1, outside the body, and is seen after mounting.
 
     Without it, or nearer to another pin, the part is mounted the wrong way round.
@@ -114,20 +118,22 @@ def pin_1_mark(view: PartView) -> Iterator[Found]:
         return
     first, mark = view.recipe.first_pin, mark_of(view.pattern.silkscreen)
     if mark is None:
-        yield Found(f"lands.pads.{first}", "there is no mark at pin 1", "none", f"a mark at pad {first}")
+        yield CheckHit(f"lands.pads.{first}", "there is no mark at pin 1", "none", f"a mark at pad {first}")
         return
     x0, y0, x1, y1 = bounds(mark.points)
     middle = Point((x0 + x1) / 2, (y0 + y1) / 2)
     nearest = view.pads[int(shapely.distance(middle, _boxes(pad.box for pad in view.pads)).argmin())]
     if nearest.number != first:
         message = f"the mark of pin 1 is nearest to pad {nearest.number}"
-        yield Found(f"lands.pads.{nearest.number}", message, f"pad {nearest.number}", f"pad {first}")
+        yield CheckHit(f"lands.pads.{nearest.number}", message, f"pad {nearest.number}", f"pad {first}")
     if box(*view.recipe.body_max).contains(box(*stroke_box(mark))):
-        yield Found(f"lands.pads.{first}", "the mark of pin 1 is hidden under the body", "under the body", "outside it")
+        yield CheckHit(
+            f"lands.pads.{first}", "the mark of pin 1 is hidden under the body", "under the body", "outside it"
+        )
 
 
 @check("lands.keep-out", Severity.BLOCKER, reads=("lands",))
-def keep_out(view: PartView) -> Iterator[Found]:
+def keep_out(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No copper lies in an area that is kept free of it, and no via in one kept free of vias.
 
     What stands there needs the room: a post, a moving part, a place that would be short-circuited.
@@ -142,10 +148,11 @@ def keep_out(view: PartView) -> Iterator[Found]:
             lands = [pad for pad in view.pads if has_copper(pad)]
             hit = next((pad for pad in lands if area.intersects(Polygon(pad_outline(pad)))), None)
             if hit is not None:
-                yield Found(f"lands.pads.{hit.number}", f"pad {hit.number} reaches into a copper keep-out", "inside",
-                            "outside")  # fmt: skip
+                yield CheckHit(
+                    f"lands.pads.{hit.number}", f"pad {hit.number} reaches into a copper keep-out", "inside", "outside"
+                )
         elif kind == "vias":
             via = next((via for via in view.pattern.vias if area.intersects(Point(via.x, via.y))), None)
             if via is not None:
                 place = f"lands.pads.{via.number}"
-                yield Found(place, f"a via of pad {via.number} stands in a via keep-out", "inside", "outside")
+                yield CheckHit(place, f"a via of pad {via.number} stands in a via keep-out", "inside", "outside")

@@ -4,13 +4,13 @@ from collections.abc import Iterator, Sequence
 
 import msgspec
 
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, Mend, check
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, QuickFix, check
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.model.symbol import PlacedPin, SymbolMeasures
 from eider.symbols.arrangement import arrange
-from eider.symbols.custom_graphic import OWN, own_faults
+from eider.symbols.custom_graphic import CUSTOM, custom_graphic_faults
 from eider.symbols.pin_moves import lost_moves, take_back
 from eider.symbols.symbol_style import style_of
 from eider.symbols.unit_splitting import SUPPLY_TYPES
@@ -18,12 +18,12 @@ from eider.symbols.unit_splitting import SUPPLY_TYPES
 replace = msgspec.structs.replace
 
 
-def _arrange_again(view: PartView, _finding: Finding) -> Bundle:
+def _arrange_again(view: PartUnderCheck, _finding: Finding) -> Bundle:
     return replace(view.bundle, symbol=arrange(view.bundle.symbol))
 
 
-@check("symbol.pin-off-grid", Severity.BLOCKER, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
-def pin_off_grid(view: PartView) -> Iterator[Found]:
+@check("symbol.pin-off-grid", Severity.BLOCKER, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+def pin_off_grid(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every connection end stands on the grid.
 
     A wire drawn to a pin off the grid looks connected and is not.
@@ -34,11 +34,11 @@ def pin_off_grid(view: PartView) -> Iterator[Found]:
             off = max(abs(v / grid - round(v / grid)) for v in (pin.x, pin.y)) * grid
             if off > 1e-6:
                 message = f"pin {pin.number} is off the connection grid"
-                yield Found(f"symbol.pins.{pin.number}", message, f"{off:.4f} mm", f"a multiple of {grid} mm")
+                yield CheckHit(f"symbol.pins.{pin.number}", message, f"{off:.4f} mm", f"a multiple of {grid} mm")
 
 
-@check("symbol.pins-meet", Severity.BLOCKER, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
-def pins_meet(view: PartView) -> Iterator[Found]:
+@check("symbol.pins-meet", Severity.BLOCKER, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+def pins_meet(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No two connection ends stand at one place, save those of one name that the library stacks.
 
     They would be connected by being drawn.
@@ -50,11 +50,11 @@ def pins_meet(view: PartView) -> Iterator[Found]:
             other = places.setdefault((pin.x, pin.y), pin)
             if other.number != pin.number and not (stacks and (other.drawn, other.type) == (pin.drawn, pin.type)):
                 message = f"pins {other.number} and {pin.number} stand at one place"
-                yield Found(f"symbol.pins.{pin.number}", message, f"({pin.x:g}, {pin.y:g}) mm", "two places")
+                yield CheckHit(f"symbol.pins.{pin.number}", message, f"({pin.x:g}, {pin.y:g}) mm", "two places")
 
 
-@check("symbol.supply-hidden", Severity.BLOCKER, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
-def supply_hidden(view: PartView) -> Iterator[Found]:
+@check("symbol.supply-hidden", Severity.BLOCKER, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+def supply_hidden(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every supply pin of the table is drawn.
 
     A supply that nobody sees on the sheet is connected to the wrong net, or to none.
@@ -62,29 +62,29 @@ def supply_hidden(view: PartView) -> Iterator[Found]:
     drawn = {pin.number for unit in view.bundle.symbol.units for pin in unit.pins}
     for pin in view.bundle.symbol.pins if drawn else ():
         if pin.type in SUPPLY_TYPES and pin.number not in drawn:
-            yield Found(
+            yield CheckHit(
                 f"symbol.pins.{pin.number}", f"supply pin {pin.number} {pin.name} is not drawn", "hidden", "drawn"
             )
 
 
-@check("symbol.unit-empty", Severity.CAUTION, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
-def unit_empty(view: PartView) -> Iterator[Found]:
+@check("symbol.unit-empty", Severity.CAUTION, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+def unit_empty(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every unit has pins.
 
     An empty one is placed and forgotten, and the part seems to have one unit more than it has.
     """
     for unit in view.bundle.symbol.units:
         if not unit.pins:
-            yield Found("symbol", f"unit {unit.name or '1'} has no pins", "0 pins", "one or more")
+            yield CheckHit("symbol", f"unit {unit.name or '1'} has no pins", "0 pins", "one or more")
 
 
-def _take_move_back(view: PartView, finding: Finding) -> Bundle:
+def _take_move_back(view: PartUnderCheck, finding: Finding) -> Bundle:
     symbol = view.bundle.symbol
     return replace(view.bundle, symbol=take_back(symbol, (finding.place.removeprefix("symbol.pins."),)))
 
 
-@check("symbol.move-lost", Severity.CAUTION, reads=("symbol",), mend=Mend("Take the move back", _take_move_back))
-def move_lost(view: PartView) -> Iterator[Found]:
+@check("symbol.move-lost", Severity.CAUTION, reads=("symbol",), mend=QuickFix("Take the move back", _take_move_back))
+def move_lost(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Pins that were moved by hand still find their place.
 
     The table changed since: what is meant must be said again.
@@ -92,41 +92,43 @@ def move_lost(view: PartView) -> Iterator[Found]:
     for move, missing in lost_moves(view.bundle.symbol):
         wanted = f"{move.side}, behind pin {move.after}" if move.after else f"{move.side}, first"
         message = f"pin {move.pin} was moved by hand ({wanted}), but there is no {missing}"
-        yield Found(f"symbol.pins.{move.pin}", message, f"no {missing}", wanted)
+        yield CheckHit(f"symbol.pins.{move.pin}", message, f"no {missing}", wanted)
 
 
 @check("symbol.own-drawing", Severity.BLOCKER, reads=("symbol",))
-def own_drawing(view: PartView) -> Iterator[Found]:
+def own_drawing(view: PartUnderCheck) -> Iterator[CheckHit]:
     """An own drawing can be drawn, and has a place for every pin.
 
     Until then a box stands in its place.
     """
     symbol = view.bundle.symbol
-    if symbol.graphic != OWN or symbol.own is None:
+    if symbol.graphic != CUSTOM or symbol.own is None:
         return
-    for fault in own_faults(symbol.own):
+    for fault in custom_graphic_faults(symbol.own):
         where = f"row {fault.row}: " if fault.row else ""
-        yield Found("symbol.own", f"own drawing: {where}{fault.message}")
+        yield CheckHit("symbol.own", f"own drawing: {where}{fault.message}")
 
 
-@check("symbol.not-as-recipe", Severity.CAUTION, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
-def not_as_recipe(view: PartView) -> Iterator[Found]:
+@check("symbol.not-as-recipe", Severity.CAUTION, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+def not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The stored drawing of the symbol is what its pin table gives.
 
     It was changed in the file, or the table was, after the drawing was made.
     """
     symbol = view.bundle.symbol
     if symbol.pins and arrange(symbol).units != symbol.units:
-        yield Found("symbol", "the stored symbol is not what its pin table gives", "differs", "the recipe's result")
+        yield CheckHit("symbol", "the stored symbol is not what its pin table gives", "differs", "the recipe's result")
 
 
-def _as_library(view: PartView, _finding: Finding) -> Bundle:
+def _as_library(view: PartUnderCheck, _finding: Finding) -> Bundle:
     symbol = view.bundle.symbol
     return replace(view.bundle, symbol=replace(symbol, measures=view.settings.symbols))
 
 
-@check("symbol.other-style", Severity.CAUTION, reads=("symbol",), mend=Mend("Draw it as the library does", _as_library))
-def other_style(view: PartView) -> Iterator[Found]:
+@check(
+    "symbol.other-style", Severity.CAUTION, reads=("symbol",), mend=QuickFix("Draw it as the library does", _as_library)
+)
+def other_style(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The symbol is drawn on the library's grid, with its lengths and in its form.
 
     Two grids in one library meet on one sheet, and their ends do not.
@@ -135,7 +137,7 @@ def other_style(view: PartView) -> Iterator[Found]:
     differing = [name for name in own.__struct_fields__ if getattr(own, name) != getattr(wanted, name)]
     if differing:
         told = (_in_words(own, differing), _in_words(wanted, differing))
-        yield Found("symbol", "the symbol is drawn otherwise than the library's", *told)
+        yield CheckHit("symbol", "the symbol is drawn otherwise than the library's", *told)
 
 
 def _in_words(measures: SymbolMeasures, names: Sequence[str]) -> str:
@@ -143,20 +145,20 @@ def _in_words(measures: SymbolMeasures, names: Sequence[str]) -> str:
 
 
 @check("symbol.graphic-unfit", Severity.CAUTION, reads=("symbol",))
-def graphic_unfit(view: PartView) -> Iterator[Found]:
+def graphic_unfit(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A standard graphic that was chosen can be drawn with the pins there are.
 
     Where it cannot, a plain box stands in its place.
     """
     symbol = view.bundle.symbol
-    if symbol.graphic == OWN and symbol.own and own_faults(symbol.own):
+    if symbol.graphic == CUSTOM and symbol.own and custom_graphic_faults(symbol.own):
         return
     if symbol.graphic and symbol.units and not any(unit.graphic == symbol.graphic for unit in symbol.units):
         message = f"the graphic “{symbol.graphic}” does not fit {len(symbol.pins)} pins; a box is drawn"
-        yield Found("symbol", message, f"{len(symbol.pins)} pins", symbol.graphic)
+        yield CheckHit("symbol", message, f"{len(symbol.pins)} pins", symbol.graphic)
 
 
-def _take_letter(view: PartView, _finding: Finding) -> Bundle:
+def _take_letter(view: PartUnderCheck, _finding: Finding) -> Bundle:
     letter = view.category.reference if view.category else view.bundle.symbol.reference
     return replace(view.bundle, symbol=replace(view.bundle.symbol, reference=letter))
 
@@ -165,20 +167,20 @@ def _take_letter(view: PartView, _finding: Finding) -> Bundle:
     "symbol.reference-letter",
     Severity.CAUTION,
     reads=("symbol", "part"),
-    mend=Mend("Take the category's letter", _take_letter),
+    mend=QuickFix("Take the category's letter", _take_letter),
 )
-def reference_letter(view: PartView) -> Iterator[Found]:
+def reference_letter(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The reference letter is that of the part's class (IEEE 315, ASME Y14.44).
 
     It sorts the part into bills of materials and assembly papers.
     """
     if view.category and view.bundle.symbol.reference != view.category.reference:
         message = f"the reference letter is not that of {view.category.title}"
-        yield Found("symbol.reference", message, view.bundle.symbol.reference or "none", view.category.reference)
+        yield CheckHit("symbol.reference", message, view.bundle.symbol.reference or "none", view.category.reference)
 
 
-@check("symbol.pin-off-body", Severity.BLOCKER, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
-def pin_off_body(view: PartView) -> Iterator[Found]:
+@check("symbol.pin-off-body", Severity.BLOCKER, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+def pin_off_body(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pin ends at the body, and its connection end points outwards.
 
     A pin that hangs in the air, or points into the body, cannot be connected.
@@ -190,11 +192,13 @@ def pin_off_body(view: PartView) -> Iterator[Found]:
             outside = {"left": pin.x < x0, "right": pin.x > x1, "top": pin.y > y1, "bottom": pin.y < y0}[pin.side]
             if not (low <= along <= high and outside):
                 message = f"pin {pin.number} does not stand at the {pin.side} of the body"
-                yield Found(f"symbol.pins.{pin.number}", message, f"({pin.x:g}, {pin.y:g}) mm", f"beside {unit.body}")
+                yield CheckHit(
+                    f"symbol.pins.{pin.number}", message, f"({pin.x:g}, {pin.y:g}) mm", f"beside {unit.body}"
+                )
 
 
-@check("symbol.texts-overlap", Severity.CAUTION, reads=("symbol",), mend=Mend("Arrange again", _arrange_again))
-def texts_overlap(view: PartView) -> Iterator[Found]:
+@check("symbol.texts-overlap", Severity.CAUTION, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+def texts_overlap(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Names of pins that face each other do not run into each other.
 
     Two names in one are read as a third.
@@ -211,11 +215,11 @@ def texts_overlap(view: PartView) -> Iterator[Found]:
             if wide > room and (other or pin.side in ("left", "right")):
                 names = f"{pin.drawn} and {other.drawn}" if other else pin.drawn
                 message = f"{names} need more room than the body has"
-                yield Found(f"symbol.pins.{pin.number}", message, f"{wide:.2f} mm", f"≤ {room:.2f} mm")
+                yield CheckHit(f"symbol.pins.{pin.number}", message, f"{wide:.2f} mm", f"≤ {room:.2f} mm")
 
 
 @check("symbol.side-unusual", Severity.NOTE, reads=("symbol",))
-def side_unusual(view: PartView) -> Iterator[Found]:
+def side_unusual(view: PartUnderCheck) -> Iterator[CheckHit]:
     """By function, inputs stand left and outputs right.
 
     Who reads a schematic follows signals from left to right.
@@ -227,4 +231,4 @@ def side_unusual(view: PartView) -> Iterator[Found]:
             if odd.get(pin.type) == pin.side:
                 expected = "left" if pin.side == "right" else "right"
                 message = f"{pin.type} {pin.name or pin.number} stands on the {pin.side}"
-                yield Found(f"symbol.pins.{pin.number}", message, pin.side, expected)
+                yield CheckHit(f"symbol.pins.{pin.number}", message, pin.side, expected)

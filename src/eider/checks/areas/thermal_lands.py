@@ -4,21 +4,21 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from eider.checks.part_under_check import PartView
-from eider.checks.registry import Found, check
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
-from eider.lands.thermal_lands import coverage
+from eider.lands.thermal_lands import paste_coverage
 from eider.model.finding import Severity
 from eider.model.pattern import Pad
 
 
-def _thermal(view: PartView) -> list[Pad]:
+def _thermal(view: PartUnderCheck) -> list[Pad]:
     numbers = {plate.number for plate in view.recipe.plates} if view.recipe else set()
     return [pad for pad in view.pads if pad.number in numbers]
 
 
 @check("lands.thermal-gap", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
-def thermal_gap(view: PartView) -> Iterator[Found]:
+def thermal_gap(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The thermal land keeps its distance from the lands round it.
 
     Solder that squeezes out from under the part bridges over a smaller one, where nobody sees it.
@@ -37,19 +37,19 @@ def thermal_gap(view: PartView) -> Iterator[Found]:
         if apart[nearest] < least - NOISE:
             message = f"pad {others[nearest].number} is too near to the thermal land {pad.number}"
             place = f"lands.pads.{others[nearest].number}"
-            yield Found(place, message, f"{apart[nearest]:.3f} mm", f"≥ {least:.2f} mm")
+            yield CheckHit(place, message, f"{apart[nearest]:.3f} mm", f"≥ {least:.2f} mm")
 
 
 @check("lands.thermal-coverage", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
-def thermal_coverage(view: PartView) -> Iterator[Found]:
+def thermal_coverage(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Paste covers the right share of a thermal land (IPC-7525).
 
     Too much lifts the part off its other lands, too little leaves it hanging on voids.
     """
     rules = view.rulebook.thermal
     for pad in _thermal(view):
-        share = coverage(pad)
+        share = paste_coverage(pad)
         if not rules.least_coverage - NOISE <= share <= rules.most_coverage + NOISE:
             message = f"paste covers {share:.0%} of the thermal land {pad.number}"
             wanted = f"{rules.least_coverage:.0%} to {rules.most_coverage:.0%}"
-            yield Found(f"lands.pads.{pad.number}", message, f"{share:.0%}", wanted)
+            yield CheckHit(f"lands.pads.{pad.number}", message, f"{share:.0%}", wanted)

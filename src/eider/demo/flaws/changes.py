@@ -9,9 +9,9 @@ from eider.commands import footprint_edits
 from eider.evidence.evidence_changes import set_evidence
 from eider.model.bundle import Bundle
 from eider.model.finding import Severity
-from eider.model.footprint import Adjustment, Dressing
+from eider.model.footprint import Adjustment, SilkscreenOverride
 from eider.model.package_sheet import Dimension
-from eider.model.pattern import Pattern, Stroke
+from eider.model.pattern import Pattern, PatternStroke
 from eider.model.symbol import Pin, PlacedPin
 
 replace = msgspec.structs.replace
@@ -123,15 +123,15 @@ def adjusted(*rows: tuple[str, str, str]) -> Change:
 
     def change(bundle: Bundle) -> Bundle:
         for pad, what, value in rows:
-            bundle = footprint_edits.adjust(bundle, Adjustment(pad, what, value))
+            bundle = footprint_edits.adjust_pad(bundle, Adjustment(pad, what, value))
         return bundle
 
     return change
 
 
-def dressed(*changes: Dressing) -> Change:
+def dressed(*changes: SilkscreenOverride) -> Change:
     """Hand changes of what surrounds the lands."""
-    return lambda b: footprint_edits.set_dressing(b, changes)
+    return lambda b: footprint_edits.set_silkscreen_overrides(b, changes)
 
 
 def stored_pattern(map_pattern: Callable[[Pattern], Pattern]) -> Change:
@@ -152,7 +152,7 @@ def stored_pad(number: str, /, **changes: Any) -> Change:
     )
 
 
-def stored_mark(*strokes: Stroke) -> Change:
+def stored_mark(*strokes: PatternStroke) -> Change:
     """Other marks of pin 1 in the stored pattern."""
     return stored_pattern(lambda p: replace(p, silkscreen=(*(s for s in p.silkscreen if s.role != "mark"), *strokes)))
 

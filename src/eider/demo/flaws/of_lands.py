@@ -13,9 +13,9 @@ from eider.demo.flaws.changes import (
 )
 from eider.model.bundle import Bundle
 from eider.model.finding import Severity
-from eider.model.footprint import Dressing, KeptDistance
+from eider.model.footprint import KeptDistance, SilkscreenOverride
 from eider.model.package_sheet import Dimension
-from eider.model.pattern import Hole, Pad, Stroke
+from eider.model.pattern import Hole, Pad, PatternStroke
 from eider.rulebooks import standard_rulebook
 
 BY_FILE = frozenset({"lands.not-as-recipe"})
@@ -126,22 +126,22 @@ FLAWS = (
     Flaw(
         "lands.silkscreen-over-opening",
         "a mark drawn over a land",
-        stored_mark(Stroke(((-3.7, 2.45), (-2.2, 2.45)), 0.12, "mark")),
+        stored_mark(PatternStroke(((-3.7, 2.45), (-2.2, 2.45)), 0.12, "mark")),
         stored=True,
         brings=BY_FILE,
     ),
     Flaw(
         "lands.silkscreen-hidden",
         "lines under the body alone",
-        stored_pattern(lambda p: replace(p, silkscreen=(Stroke(((-1.0, 0.0), (1.0, 0.0)), 0.12, "body"),))),
+        stored_pattern(lambda p: replace(p, silkscreen=(PatternStroke(((-1.0, 0.0), (1.0, 0.0)), 0.12, "body"),))),
         stored=True,
         brings=BY_FILE | {"lands.pin-1-mark"},
     ),
     Flaw("lands.kept-distance", "a row moved after its distance was kept", _kept_then_moved, "OHC-350-04"),
-    Flaw("lands.pin-1-mark", "no mark at pin 1", dressed(Dressing("hide", layer="silkscreen", text="mark"))),
+    Flaw("lands.pin-1-mark", "no mark at pin 1", dressed(SilkscreenOverride("hide", layer="silkscreen", text="mark"))),
     Flaw(
         "lands.keep-out",
         "a land where nothing but the post may be",
-        dressed(Dressing("keep-out", "-3,1 -2,1 -2,2 -3,2", text="copper")),
+        dressed(SilkscreenOverride("keep-out", "-3,1 -2,1 -2,2 -3,2", text="copper")),
     ),
 )

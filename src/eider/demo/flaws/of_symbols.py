@@ -3,7 +3,7 @@
 from eider.commands import symbol_edits
 from eider.demo.flaws.changes import Flaw, pins_from, placed_pin, replace, undrawn, with_pin
 from eider.model.bundle import Bundle
-from eider.model.symbol import OwnGraphic, Stroke, SymbolMeasures
+from eider.model.symbol import CustomGraphic, GraphicStroke, SymbolMeasures
 
 BY_FILE = frozenset({"symbol.not-as-recipe"})
 UNMATCHED = frozenset({"match.pad-without-pin"})
@@ -61,7 +61,7 @@ FLAWS = (
     Flaw(
         "symbol.own-drawing",
         "a line with one end",
-        lambda b: symbol_edits.set_own(b, OwnGraphic({}, (Stroke("line", "0,0 1"),))),
+        lambda b: symbol_edits.set_custom_graphic(b, CustomGraphic({}, (GraphicStroke("line", "0,0 1"),))),
     ),
     Flaw(
         "symbol.other-style",

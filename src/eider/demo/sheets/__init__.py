@@ -14,12 +14,12 @@ from eider.demo.sheets.brief import (
     write_tantalum,
     write_terminals,
     write_transistor,
-)  # fmt: skip
+)
 from eider.demo.sheets.brimfall import (
     write_holder_datasheet,
     write_regulator_datasheet,
     write_transformer_datasheet,
-)  # fmt: skip
+)
 from eider.demo.sheets.lyng import write_chip_datasheet, write_crystal_datasheet
 from eider.demo.sheets.norrvik import write_controller_datasheet, write_converter_datasheet, write_gates_datasheet
 from eider.demo.sheets.ostholm import write_connector_datasheet

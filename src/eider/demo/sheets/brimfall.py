@@ -60,7 +60,11 @@ def write_regulator_datasheet(path: Path) -> None:
         Paragraph("Output 1.8 V ± 1 %; ripple rejection 72 dB; load <font name='Symbol'>≤</font> 200 mA.", TEXT),
         Paragraph("Pin functions", HEAD),
         truth.table(
-            "pins", pin_truth(pins), [["Lead", "Name", "I/O", "Description"], *pin_cells], ruled=False, style=OPEN,
+            "pins",
+            pin_truth(pins),
+            [["Lead", "Name", "I/O", "Description"], *pin_cells],
+            ruled=False,
+            style=OPEN,
             colWidths=[16 * mm, 22 * mm, 26 * mm, 66 * mm],
         ),
         PageBreak(),
@@ -68,16 +72,23 @@ def write_regulator_datasheet(path: Path) -> None:
         *outline(data, 140 * mm, (80 * mm, 40 * mm)),
         Spacer(1, 8),
         truth.table(
-            "dimensions", dimension_truth(data), cells, ruled=False, colWidths=widths,
+            "dimensions",
+            dimension_truth(data),
+            cells,
+            ruled=False,
+            colWidths=widths,
             style=rule(
-                *OPEN.getCommands(), ("LINEBELOW", (0, 1), (-1, 1), 0.8, colors.black),
-                ("FONT", (0, 1), (-1, 1), STRONG, 9.5), ("SPAN", (2, 0), (4, 0)), ("SPAN", (5, 0), (7, 0)),
+                *OPEN.getCommands(),
+                ("LINEBELOW", (0, 1), (-1, 1), 0.8, colors.black),
+                ("FONT", (0, 1), (-1, 1), STRONG, 9.5),
+                ("SPAN", (2, 0), (4, 0)),
+                ("SPAN", (5, 0), (7, 0)),
                 ("ALIGN", (2, 0), (-1, 0), "CENTER"),
             ),
         ),
         Paragraph("(1) Dam bar not included; it may add 0.08 mm to the width of a lead.", CELL),
         Paragraph("2 Without mould flash, which may be 0.15 mm on each side.", CELL),
-    ]  # fmt: skip
+    ]
     build(path, data.name, story, truth)
 
 
@@ -95,17 +106,25 @@ def write_transformer_datasheet(path: Path) -> None:
         Paragraph("Turns ratio 1 : 1.3; 1.5 kV between windings.", TEXT),
         Paragraph("Leads", HEAD),
         truth.table(
-            "pins", pin_truth(pins),
-            printed_cells(pins, "Lead", "Signal", "Function"), ruled=False, style=OPEN,
+            "pins",
+            pin_truth(pins),
+            printed_cells(pins, "Lead", "Signal", "Function"),
+            ruled=False,
+            style=OPEN,
         ),
         Paragraph("Outline", HEAD),
         *outline(data, 120 * mm, (62 * mm, 36 * mm)),
         Paragraph("All dimensions are in inches.", TEXT),
         truth.table(
-            "dimensions", dimension_truth(data), rows, ruled=False, unit="in", style=OPEN,
+            "dimensions",
+            dimension_truth(data),
+            rows,
+            ruled=False,
+            unit="in",
+            style=OPEN,
             colWidths=[18 * mm, *([16 * mm] * len(data.rows))],
         ),
-    ]  # fmt: skip
+    ]
     build(path, data.name, story, truth)
 
 
@@ -115,10 +134,19 @@ def write_holder_datasheet(path: Path) -> None:
     data, truth = sheet_data("brm-ch16"), Truth("BRM-CH16")
     truth.data |= {"family": data.family, "pins": data.pins, "letters": data.letters}
     features = {
-        "s": "T, middle to edge", "t": "Bar, wide", "u": "Stem, long", "v": "Stem, wide", "w": "Bar, long",
-        "c": "Land, from middle", "k": "Comb, back", "r": "Tooth, long", "o": "Tooth, wide", "p": "Tooth, pitch",
-        "P": "Posts, apart", "d": "Post hole",
-    }  # fmt: skip
+        "s": "T, middle to edge",
+        "t": "Bar, wide",
+        "u": "Stem, long",
+        "v": "Stem, wide",
+        "w": "Bar, long",
+        "c": "Land, from middle",
+        "k": "Comb, back",
+        "r": "Tooth, long",
+        "o": "Tooth, wide",
+        "p": "Tooth, pitch",
+        "P": "Posts, apart",
+        "d": "Post hole",
+    }
     outer = [["Symbol", "Min.", "Typ.", "Max."], *([row[0], *(v or "–" for v in row[1:])] for row in data.rows)]
     lands = [["Symbol", "Parameter", "Typ."], *([row[0], features[row[0]], row[2]] for row in data.lands)]
     story: list[Flowable] = [

@@ -66,9 +66,10 @@ def write_converter_datasheet(path: Path) -> None:
         {"number": p.number, "name": p.name, "active_low": p.active_low, "type": p.type} for p in read_pins(rows).pins
     ]
     truth.data |= {
-        "family": part.family, "pins": part.pins,
+        "family": part.family,
+        "pins": part.pins,
         "letters": {own.get(letter, letter): letter for letter in part.dims},
-    }  # fmt: skip
+    }
     story: list[Flowable] = [
         Paragraph("Norrvik Semi", HEAD),
         Paragraph(part.name, TITLE),
@@ -86,16 +87,18 @@ def write_converter_datasheet(path: Path) -> None:
         Picture(side, own, 150 * mm, 45 * mm),
         Paragraph("Dimensions in mm", TEXT),
         truth.table(
-            "dimensions", rows_true,
+            "dimensions",
+            rows_true,
             [["Symbol", "Min", "Nom", "Max"], *([letter, *c] for (letter, _), c in zip(dims, cells, strict=True))],
-            ruled=True, style=RULED,
+            ruled=True,
+            style=RULED,
         ),
         PageBreak(),
         Paragraph("Ordering information", HEAD),
         Table(
             [["Part number", "Leads", "Temperature"], [part.name, "16", "−40 °C to 105 °C"]], style=RULED, hAlign="LEFT"
         ),
-    ]  # fmt: skip
+    ]
     build(path, part.name, story, truth)
 
 
@@ -141,9 +144,13 @@ def write_gates_datasheet(path: Path) -> None:
     lined = rule(
         ("FONT", (0, 0), (-1, -1), FONT, 7),
         ("LINEBELOW", (0, 0), (-1, -1), 0.3, colors.black),
-        ("SPAN", (1, 0), (2, 0)), ("SPAN", (3, 0), (4, 0)), ("ALIGN", (1, 0), (-1, 0), "CENTER"),
-        ("SPAN", (1, 8), (2, 8)), ("SPAN", (3, 8), (4, 8)), ("ALIGN", (1, 8), (-1, 8), "CENTER"),
-    )  # fmt: skip
+        ("SPAN", (1, 0), (2, 0)),
+        ("SPAN", (3, 0), (4, 0)),
+        ("ALIGN", (1, 0), (-1, 0), "CENTER"),
+        ("SPAN", (1, 8), (2, 8)),
+        ("SPAN", (3, 8), (4, 8)),
+        ("ALIGN", (1, 8), (-1, 8), "CENTER"),
+    )
     cells: list[list[str]] = [["Dim.", "Millimetres", "", "Inches", ""], ["", "Min.", "Max.", "Min.", "Max."]]
     for letter, low, nom, high in data.rows:
         inches = [f"{float(v) / 25.4:.3f}" if v else "—" for v in (low, high)]
@@ -157,11 +164,14 @@ def write_gates_datasheet(path: Path) -> None:
         Paragraph(data.description, TEXT),
         Paragraph("Pins", HEAD),
         truth.table(
-            "pins", pin_truth(pins),
-            printed_cells(pins, "Pin No.", "Symbol", "Function"), ruled=False, style=plain,
+            "pins",
+            pin_truth(pins),
+            printed_cells(pins, "Pin No.", "Symbol", "Function"),
+            ruled=False,
+            style=plain,
         ),
         FrameBreak(),
-    ]  # fmt: skip
+    ]
     right: list[Flowable] = [
         *outline(data, 80 * mm, (62 * mm, 34 * mm)),
         Spacer(1, 6),

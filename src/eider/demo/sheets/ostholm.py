@@ -88,9 +88,14 @@ def _lands_page(canvas: Canvas, data: SheetData, truth: Truth) -> None:
     for text, x, y in (*named, ("g", 112, 206), ("f", 152, 186)):
         canvas.drawString(x * mm, y * mm, text)
     features = {
-        "a": "land width", "l": "land length", "g": "row to hold-downs", "m": "hold-down width",
-        "k": "hold-down length", "q": "outer land to hold-down", "f": "middle to front edge",
-    }  # fmt: skip
+        "a": "land width",
+        "l": "land length",
+        "g": "row to hold-downs",
+        "m": "hold-down width",
+        "k": "hold-down length",
+        "q": "outer land to hold-down",
+        "f": "middle to front edge",
+    }
     rows = [["Letter", "Feature", "mm"], *([letter, features[letter], nom] for letter, _, nom, _ in data.lands)]
     table = truth.table("dimensions", dimension_truth(data, data.lands), rows, ruled=True, style=GRID)
     _, height = table.wrapOn(canvas, 170 * mm, 200 * mm)

@@ -12,7 +12,7 @@ from reportlab.platypus import Flowable, SimpleDocTemplate, Spacer, Table, Table
 
 from eider.demo.data import PrintedPin, SheetData
 from eider.drawings.package_drawing import package_drawings
-from eider.drawings.primitives import Dimension, Drawing, Note
+from eider.drawings.primitives import DimensionLine, Drawing, Note
 from eider.exchange.package_sheet import sheet_from_data
 from eider.exchange.pdf import paint
 
@@ -27,9 +27,15 @@ class Truth:
         self.tables: list[dict[str, Any]] = self.data["tables"]
 
     def table(
-        self, kind: str, rows: Sequence[Row], cells: Sequence[Sequence[Any]], *, ruled: bool, unit: str = "mm",
+        self,
+        kind: str,
+        rows: Sequence[Row],
+        cells: Sequence[Sequence[Any]],
+        *,
+        ruled: bool,
+        unit: str = "mm",
         **style: Any,
-    ) -> Table:  # fmt: skip
+    ) -> Table:
         """A table that notes each page and box in which it is drawn."""
         entry = {"as": kind, "ruled": ruled, "unit": unit, "places": [], "rows": list(rows)}
         self.tables.append(entry)
@@ -76,7 +82,9 @@ class Picture(Flowable):  # type: ignore[misc]  # reportlab has no types
     def __init__(self, drawing: Drawing, letters: dict[str, str], width: float, height: float) -> None:
         super().__init__()
         bare = tuple(
-            Dimension(p.a, p.b, p.side, letters.get(p.letter, p.letter), "", p.row) if isinstance(p, Dimension) else p
+            DimensionLine(p.a, p.b, p.side, letters.get(p.letter, p.letter), "", p.row)
+            if isinstance(p, DimensionLine)
+            else p
             for p in drawing.primitives
             if not isinstance(p, Note)
         )
@@ -90,10 +98,16 @@ class Picture(Flowable):  # type: ignore[misc]  # reportlab has no types
 def outline(data: SheetData, width: float, heights: tuple[float, float]) -> list[Flowable]:
     """The outline drawing of a sheet with the sheet's own letters, from above and from the side."""
     sheet = sheet_from_data(
-        {"name": data.name, "family": data.family, "pins": data.pins, "units": data.unit,
-         "missing": list(data.missing), "dims": data.standard_dims()},
+        {
+            "name": data.name,
+            "family": data.family,
+            "pins": data.pins,
+            "units": data.unit,
+            "missing": list(data.missing),
+            "dims": data.standard_dims(),
+        },
         data.name,
-    )  # fmt: skip
+    )
     own = {standard: letter for letter, standard in data.letters.items()}
     views = package_drawings(sheet)
     return [Picture(view, own, width, height) for view, height in zip(views, heights, strict=True)]
@@ -104,9 +118,14 @@ def build(
 ) -> None:
     """Write PDF and truth."""
     document = SimpleDocTemplate(
-        str(path), pagesize=A4, title=title, author="Skerry Fieldworks demo", invariant=1,
-        leftMargin=20 * mm, rightMargin=20 * mm,
-    )  # fmt: skip
+        str(path),
+        pagesize=A4,
+        title=title,
+        author="Skerry Fieldworks demo",
+        invariant=1,
+        leftMargin=20 * mm,
+        rightMargin=20 * mm,
+    )
     more = {"onFirstPage": foot, "onLaterPages": foot} if foot else {}
     document.build([*story, Spacer(1, 1)], **more)
     truth.write(path)

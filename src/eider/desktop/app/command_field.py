@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QWidget
 LONGEST = 12
 
 
-class Offer(msgspec.Struct, frozen=True):
+class CommandOffer(msgspec.Struct, frozen=True):
     """One thing that can be gone to or done."""
 
     title: str
@@ -21,7 +21,9 @@ class Offer(msgspec.Struct, frozen=True):
 class CommandField(QLineEdit):
     """A line to type in, with what fits below it; Enter takes the chosen one."""
 
-    def __init__(self, offers: Callable[[str, Callable[[Sequence[Offer]], None]], None], parent: QWidget) -> None:
+    def __init__(
+        self, offers: Callable[[str, Callable[[Sequence[CommandOffer]], None]], None], parent: QWidget
+    ) -> None:
         super().__init__(parent)
         self._offers = offers
         self._asked = ""
@@ -43,7 +45,7 @@ class CommandField(QLineEdit):
         self._asked = text
         self._offers(text, lambda found: self._show(found) if text == self._asked and self.hasFocus() else None)
 
-    def _show(self, found: Sequence[Offer]) -> None:
+    def _show(self, found: Sequence[CommandOffer]) -> None:
         self.list.clear()
         for offer in found[:LONGEST]:
             item = QListWidgetItem(f"{offer.title}   ·   {offer.kind}")
@@ -58,7 +60,7 @@ class CommandField(QLineEdit):
         self.list.show()
 
     def _take(self, item: QListWidgetItem | None) -> None:
-        offer: Offer | None = item.data(Qt.ItemDataRole.UserRole) if item else None
+        offer: CommandOffer | None = item.data(Qt.ItemDataRole.UserRole) if item else None
         self.list.hide()
         if offer:
             self.clear()

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QApplication
 from eider.desktop.app.window import MainWindow
 from eider.desktop.theme import Theme, number_font, ui_font
 from eider.library import Library
-from eider.services.crash_log import log_fault
+from eider.services.crash_log import log_crash
 
 
 def make_application() -> QApplication:
@@ -26,7 +26,7 @@ def report_faults(window: MainWindow) -> None:
     """A fault of Eider itself is told and logged; Qt would end the process at it, and the work with it."""
 
     def tell(kind: type[BaseException], fault: BaseException, _trace: TracebackType | None) -> None:
-        window.say(f"a fault of Eider itself ({kind.__name__}: {fault}); the details are in {log_fault(fault)}")
+        window.say(f"a fault of Eider itself ({kind.__name__}: {fault}); the details are in {log_crash(fault)}")
 
     sys.excepthook = tell
 

@@ -21,9 +21,9 @@ from PyQt6.QtWidgets import (
 )
 
 from eider.commands import new_parts
-from eider.commands.evaluation import Outcome, Rules, evaluate
+from eider.commands.evaluation import EvaluatedPart, EvaluationRules, evaluate_part
 from eider.desktop.app.actions import Action, fill_menus
-from eider.desktop.app.command_field import CommandField, Offer
+from eider.desktop.app.command_field import CommandField, CommandOffer
 from eider.desktop.app.dialogs import DifferencesDialog, NameDialog
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import Jobs
@@ -38,7 +38,7 @@ from eider.errors import EiderError
 from eider.geometry.lengths import format_length
 from eider.library import Library
 from eider.library.index import PartRow
-from eider.library.revision_compare import Difference, compare
+from eider.library.revision_compare import Difference, compare_revisions
 from eider.model.bundle import Bundle
 from eider.model.codec import to_data
 from eider.services.exporting import documents_of
@@ -248,17 +248,19 @@ class MainWindow(QMainWindow):
         for view in self.page.current.findChildren(DrawingView) if self.page else ():
             view.fit()
 
-    def _offers(self, text: str, show: Callable[[Sequence[Offer]], None]) -> None:
+    def _offers(self, text: str, show: Callable[[Sequence[CommandOffer]], None]) -> None:
         """What fits the text: steps and commands at once, parts from the index."""
         wanted = text.lower().strip()
         commands = [
-            Offer(a.title, f"{a.menu.lower()} {a.shortcut}".strip(), a.run)
+            CommandOffer(a.title, f"{a.menu.lower()} {a.shortcut}".strip(), a.run)
             for a in self.actions_list
             if a.enabled() and all(word in f"{a.menu} {a.title}".lower() for word in wanted.split())
         ]
 
         def found(rows: list[PartRow]) -> None:
-            parts = [Offer(r.name, f"part, {r.description}"[:60], partial(self.open_part, r.id)) for r in rows[:8]]
+            parts = [
+                CommandOffer(r.name, f"part, {r.description}"[:60], partial(self.open_part, r.id)) for r in rows[:8]
+            ]
             show([*(commands[:5] if wanted and parts else commands), *parts])
 
         if wanted:
@@ -279,7 +281,7 @@ class MainWindow(QMainWindow):
 
         def loaded(bundle: Bundle) -> None:
             def accept(name: str, _category: str) -> str:
-                return self._begin(lambda: new_parts.start_from(bundle, name))
+                return self._begin(lambda: new_parts.start_from_part(bundle, name))
 
             self._ask(f"Start from {bundle.part.name}", accept, category=False)
 
@@ -303,25 +305,27 @@ class MainWindow(QMainWindow):
         )
         return ""
 
-    def _evaluated(self, bundle: Bundle, fresh: bool) -> tuple[Outcome, Rules]:
+    def _evaluated(self, bundle: Bundle, fresh: bool) -> tuple[EvaluatedPart, EvaluationRules]:
         rules = rules_for(self.library, bundle)
-        return evaluate(bundle, rules, fresh=fresh), rules
+        return evaluate_part(bundle, rules, fresh=fresh), rules
 
     def open_part(self, part_id: str) -> None:
         """Open a part as it is being worked on, or else its newest release."""
 
-        def work() -> tuple[Outcome, Rules]:
+        def work() -> tuple[EvaluatedPart, EvaluationRules]:
             return self._evaluated(self.library.load(part_id), fresh=False)
 
         self.jobs.after_saving(lambda: self.jobs.run("library", work, lambda made: self._show_part(*made)))
 
     def _open_revision(self, part_id: str, revision: int) -> None:
-        def work() -> tuple[Outcome, Rules]:
+        def work() -> tuple[EvaluatedPart, EvaluationRules]:
             return self._evaluated(self.library.load_release(part_id, revision), fresh=False)
 
         self.jobs.run("library", work, lambda made: self._show_part(*made, read_only=True))
 
-    def _show_part(self, outcome: Outcome, rules: Rules, *, is_new: bool = False, read_only: bool = False) -> None:
+    def _show_part(
+        self, outcome: EvaluatedPart, rules: EvaluationRules, *, is_new: bool = False, read_only: bool = False
+    ) -> None:
         self.close_rulebook()
         self.close_part(refresh=False)
         locked = read_only or bool(self.library.read_only)
@@ -352,10 +356,10 @@ class MainWindow(QMainWindow):
             self.jobs.after_saving(self.shelf.refresh)
 
     def _released(self, part_id: str, revision: int) -> None:
-        def work() -> tuple[Outcome, Rules]:
+        def work() -> tuple[EvaluatedPart, EvaluationRules]:
             return self._evaluated(self.library.load_release(part_id), fresh=False)
 
-        def done(made: tuple[Outcome, Rules]) -> None:
+        def done(made: tuple[EvaluatedPart, EvaluationRules]) -> None:
             if self.page:
                 self.page.controller.session.is_saved = True
             self._show_part(*made)
@@ -377,7 +381,9 @@ class MainWindow(QMainWindow):
             new = copy.bundle if copy else self.library.load_release(part_id)
             old = self.library.load_release(part_id, len(history) if copy else len(history) - 1)
             title = f"{new.part.name}: revision {old.part.release.revision if old.part.release else 0} and "
-            return title + ("the working copy" if copy else "the newest"), list(compare(to_data(old), to_data(new)))
+            return title + ("the working copy" if copy else "the newest"), list(
+                compare_revisions(to_data(old), to_data(new))
+            )
 
         def done(found: tuple[str, list[Difference]]) -> None:
             self.differences = DifferencesDialog(*found, self)
@@ -394,11 +400,11 @@ class MainWindow(QMainWindow):
     def export_to(self, part_id: str, folder: Path) -> None:
         """Export the newest release of a part; what is not released cannot be taken."""
 
-        def load() -> tuple[Bundle, Rules, dict[str, str]]:
+        def load() -> tuple[Bundle, EvaluationRules, dict[str, str]]:
             bundle = self.library.load_release(part_id)
             return bundle, rules_for(self.library, bundle), documents_of(self.library, bundle)
 
-        exports.export(self.jobs, "Exporting", load, folder, self.say)
+        exports.run_export(self.jobs, "Exporting", load, folder, self.say)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.close_part(refresh=False)

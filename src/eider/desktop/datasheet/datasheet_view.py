@@ -11,14 +11,14 @@ from PyQt6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QSpinBox, Q
 from eider.datasheets import Hit
 from eider.datasheets.click_capture import Click, read_length, read_words_at
 from eider.datasheets.document import PageText
-from eider.desktop.datasheet.page_area import ZOOM_STEP, Mark, PageArea
+from eider.desktop.datasheet.page_area import ZOOM_STEP, PageArea, PageMark
 from eider.desktop.datasheet.page_source import PageSource
 from eider.desktop.datasheet.page_strip import PageStrip
 from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
-from eider.desktop.widgets.layouts import button, column, growing, label, panes, row, small
+from eider.desktop.widgets.layouts import button, column, growing, label, panes, row, small_button
 from eider.geometry.shapes import Box
-from eider.services.reading_positions import Places, ReadingPlace
+from eider.services.reading_positions import ReadingPosition, ReadingPositions
 
 # Pages that are searched in one go, so that pages which are looked at meanwhile are drawn in between.
 SEARCHED_AT_ONCE = 6
@@ -32,12 +32,12 @@ class DatasheetView(QWidget):
     picked = pyqtSignal(int, float, float)
     boxed = pyqtSignal(int, object)
 
-    def __init__(self, theme: Theme, jobs: Jobs, places: Places | None = None) -> None:
+    def __init__(self, theme: Theme, jobs: Jobs, places: ReadingPositions | None = None) -> None:
         super().__init__()
         self._jobs, self._places = jobs.owned(self), places
         self._hits: list[Hit] = []
         self._hit, self._words, self._search_number = -1, "", 0
-        self._then: ReadingPlace | None = None
+        self._then: ReadingPosition | None = None
         self.source = PageSource(jobs, self)
         self.source.opened.connect(self._opened)
         self.source.failed.connect(self.show_nothing)
@@ -63,20 +63,20 @@ class DatasheetView(QWidget):
         self.show_nothing("No datasheet is attached yet.")
 
     def _build(self) -> None:
-        self._show_strip = small(button("Pages", self._toggle_strip, checkable=True))
-        self._show_list = small(button("Hits", self._toggle_list, checkable=True))
-        self._select = small(button("Text", self._toggle_selecting, checkable=True))
+        self._show_strip = small_button(button("Pages", self._toggle_strip, checkable=True))
+        self._show_list = small_button(button("Hits", self._toggle_list, checkable=True))
+        self._select = small_button(button("Text", self._toggle_selecting, checkable=True))
         self._select.setToolTip("Select text by dragging, and copy it")
-        self._dark = small(button("Dark", self._toggle_dark, checkable=True))
+        self._dark = small_button(button("Dark", self._toggle_dark, checkable=True))
         self._dark.setToolTip("Dark paper")
         turn = row(
             self._show_strip,
             self._pages,
-            small(button("−", lambda: self.area.zoom(1 / ZOOM_STEP))),
-            small(button("+", lambda: self.area.zoom(ZOOM_STEP))),
-            small(button("Fit", self.area.fit_width)),
+            small_button(button("−", lambda: self.area.zoom(1 / ZOOM_STEP))),
+            small_button(button("+", lambda: self.area.zoom(ZOOM_STEP))),
+            small_button(button("Fit", self.area.fit_width)),
             self._select,
-            small(button("Turn", self._turn)),
+            small_button(button("Turn", self._turn)),
             self._dark,
             1,
             margins=2,
@@ -143,11 +143,11 @@ class DatasheetView(QWidget):
             return
         self.show_nothing(f"opening {path.name} …")
         known = self._places.of(path.stem) if self._places else None
-        self._then = ReadingPlace(page=page) if page or known is None else known
+        self._then = ReadingPosition(page=page) if page or known is None else known
         self.source.open(path)
 
     def _opened(self) -> None:
-        document, then = self.source.document, self._then or ReadingPlace()
+        document, then = self.source.document, self._then or ReadingPosition()
         if document is None:
             return
         self._pages.setEnabled(True)
@@ -169,7 +169,7 @@ class DatasheetView(QWidget):
         if self._places is None or path is None or self.source.document is None or not self.page:
             return
         zoom = 0.0 if self.area.fits_width else self.area.scale
-        place = ReadingPlace(self.page, round(self.area.down(), 4), zoom, self.area.quarters, self.area.dark)
+        place = ReadingPosition(self.page, round(self.area.down(), 4), zoom, self.area.quarters, self.area.dark)
         places = self._places
         self._jobs.run("disk", lambda: places.keep(path.stem, place))
 
@@ -183,16 +183,16 @@ class DatasheetView(QWidget):
 
     def show_box(self, page: int, box: Box) -> None:
         """Go to a place and mark it as the one in hand."""
-        self.area.set_marks("in hand", [Mark(page, box, "in hand")])
+        self.area.set_marks("in hand", [PageMark(page, box, "in hand")])
         self.area.bring_into_view(page, box)
 
-    def show_captured(self, marks: list[Mark]) -> None:
+    def show_captured(self, marks: list[PageMark]) -> None:
         """Mark the places from which values were taken."""
         self.area.set_marks("captured", marks)
 
     def show_rectangle(self, page: int, box: Box | None) -> None:
         """Mark the rectangle that is being looked at."""
-        self.area.set_marks("rectangle", [Mark(page, box, "rectangle")] if box else [])
+        self.area.set_marks("rectangle", [PageMark(page, box, "rectangle")] if box else [])
 
     def read_click(
         self, page: int, x: float, y: float, kind: Literal["length", "text"], then: Callable[[Click], None]
@@ -300,7 +300,7 @@ class DatasheetView(QWidget):
 
     def _mark_hits(self) -> None:
         marks = [
-            Mark(hit.page, box, "current hit" if index == self._hit else "hit")
+            PageMark(hit.page, box, "current hit" if index == self._hit else "hit")
             for index, hit in enumerate(self._hits)
             for box in hit.boxes
         ]

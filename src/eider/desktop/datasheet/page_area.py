@@ -7,11 +7,11 @@ from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QMouse
 from PyQt6.QtWidgets import QToolTip
 
 from eider.datasheets.document import PageText
-from eider.datasheets.page_words import Word
+from eider.datasheets.page_words import PageWord
 from eider.desktop.datasheet.page_source import PageSource
 from eider.desktop.datasheet.page_stack import PageStack
 from eider.desktop.theme import Theme
-from eider.desktop.widgets.pan_tool import Hand
+from eider.desktop.widgets.pan_tool import PanTool
 from eider.geometry.shapes import Box
 
 SMALLEST, LARGEST = 0.2, 4.0
@@ -22,7 +22,7 @@ STILL = 5
 RESTING_MS = 120
 
 
-class Mark(NamedTuple):
+class PageMark(NamedTuple):
     """Something marked on a page: `kind` is hit, current hit, captured, in hand or rectangle."""
 
     page: int
@@ -44,12 +44,12 @@ class PageArea(PageStack):
         self.hint = ""
         self.selects_text = False
         self.fits_width = True
-        self._marks: dict[str, list[Mark]] = {}
+        self._marks: dict[str, list[PageMark]] = {}
         self._page = 0
         self._press: QPointF | None = None
         self._band: tuple[int, QRectF] | None = None
-        self._selected: tuple[int, tuple[Word, ...]] | None = None
-        self._hand = Hand(self)
+        self._selected: tuple[int, tuple[PageWord, ...]] | None = None
+        self._hand = PanTool(self)
         self._awaited: tuple[int, Box] | None = None
         self._resting = QTimer(self)
         self._resting.setSingleShot(True)
@@ -67,7 +67,7 @@ class PageArea(PageStack):
         middle = self._view().height() * 0.4
         return next((p for p in seen if self.page_rect(p).bottom() > middle), seen[-1] if seen else 0)
 
-    def set_marks(self, group: str, marks: list[Mark]) -> None:
+    def set_marks(self, group: str, marks: list[PageMark]) -> None:
         """Marks of one group, in place of those before."""
         self._marks[group] = marks
         self.refresh()
@@ -275,7 +275,7 @@ class PageArea(PageStack):
     def selected_text(self) -> str:
         """The text that is selected, a line for each of its lines."""
         lines: list[str] = []
-        above: Word | None = None
+        above: PageWord | None = None
         for word in self._selected[1] if self._selected else ():
             if above is not None and abs(word.middle[1] - above.middle[1]) < 0.5 * word.size:
                 lines[-1] += f" {word.text}"

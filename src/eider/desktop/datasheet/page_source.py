@@ -10,7 +10,7 @@ from PyQt6.QtGui import QImage
 
 from eider.datasheets import Datasheet
 from eider.datasheets.document import PageText
-from eider.datasheets.page_frame import Frame
+from eider.datasheets.page_frame import PageFrame
 from eider.desktop.jobs import Jobs
 from eider.desktop.widgets.images import to_image
 
@@ -18,7 +18,7 @@ from eider.desktop.widgets.images import to_image
 MOST_BYTES, MOST_TEXTS = 80 * 2**20, 24
 
 
-class Wish(NamedTuple):
+class PageWish(NamedTuple):
     """A picture that is wanted: page from 1, pixels per point, quarters turned, light on dark."""
 
     page: int
@@ -40,10 +40,10 @@ class PageSource(QObject):
         self._jobs = jobs.owned(self)
         self.document: Datasheet | None = None
         self.path: Path | None = None
-        self._pictures: OrderedDict[Wish, QImage] = OrderedDict()
+        self._pictures: OrderedDict[PageWish, QImage] = OrderedDict()
         self._texts: OrderedDict[int, PageText] = OrderedDict()
-        self._frames: dict[tuple[int, int], Frame] = {}
-        self._wanted: list[Wish] = []
+        self._frames: dict[tuple[int, int], PageFrame] = {}
+        self._wanted: list[PageWish] = []
         self._drawing = False
 
     def open(self, path: Path) -> None:
@@ -74,7 +74,7 @@ class PageSource(QObject):
         self._texts.clear()
         self._frames.clear()
 
-    def picture(self, wish: Wish) -> QImage | None:
+    def picture(self, wish: PageWish) -> QImage | None:
         """The picture of a page: as wished, or for now another size of it."""
         if wish in self._pictures:
             self._pictures.move_to_end(wish)
@@ -82,12 +82,12 @@ class PageSource(QObject):
         others = [w for w in self._pictures if (w.page, w.quarters, w.dark) == (wish.page, wish.quarters, wish.dark)]
         return self._pictures[min(others, key=lambda w: abs(w.scale - wish.scale))] if others else None
 
-    def want(self, wishes: Sequence[Wish]) -> None:
+    def want(self, wishes: Sequence[PageWish]) -> None:
         """These pictures are wanted now, in this order; earlier wishes are forgotten."""
         self._wanted = [wish for wish in wishes if wish not in self._pictures]
         self._next()
 
-    def frame(self, page: int, quarters: int) -> Frame | None:
+    def frame(self, page: int, quarters: int) -> PageFrame | None:
         """How a page lies in its picture; None until its picture is there."""
         return self._frames.get((page, quarters))
 
@@ -131,11 +131,11 @@ class PageSource(QObject):
         document, wish = self.document, self._wanted.pop(0)
         self._drawing = True
 
-        def work() -> tuple[QImage, Frame]:
+        def work() -> tuple[QImage, PageFrame]:
             pixels = document.picture(wish.page, wish.scale, wish.quarters, inverted=wish.dark)
             return to_image(pixels), document.frame(wish.page, wish.quarters)
 
-        def done(made: tuple[QImage, Frame]) -> None:
+        def done(made: tuple[QImage, PageFrame]) -> None:
             self._drawing = False
             if document is self.document:
                 self._frames[wish.page, wish.quarters] = made[1]
@@ -150,7 +150,7 @@ class PageSource(QObject):
 
         self._jobs.run("pdf", work, done, failed)
 
-    def _keep(self, wish: Wish, image: QImage) -> None:
+    def _keep(self, wish: PageWish, image: QImage) -> None:
         self._pictures[wish] = image
         while sum(i.sizeInBytes() for i in self._pictures.values()) > MOST_BYTES and len(self._pictures) > 1:
             self._pictures.popitem(last=False)

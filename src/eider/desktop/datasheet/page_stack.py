@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QScrollBar
 
-from eider.desktop.datasheet.page_source import PageSource, Wish
+from eider.desktop.datasheet.page_source import PageSource, PageWish
 from eider.desktop.theme import Theme
 
 GAP = 12.0
@@ -94,10 +94,10 @@ class PageStack(QAbstractScrollArea):
             at = self._tops[page - 1] - (GAP / 2 if not down else 0) + down * self.page_size(page)[1]
             self.bar(Qt.Orientation.Vertical).setValue(round(at))
 
-    def wish(self, page: int) -> Wish:
+    def wish(self, page: int) -> PageWish:
         """The picture that fits what is shown."""
         scale = round(self.scale * self.devicePixelRatioF() / SCALE_STEP) * SCALE_STEP
-        return Wish(page, round(scale, 3), self.quarters, self.dark)
+        return PageWish(page, round(scale, 3), self.quarters, self.dark)
 
     def view_changed(self) -> None:
         """Other pages, or another size of them, are in view."""

@@ -19,7 +19,7 @@ from eider.model.evidence import Evidence
 SCALE, MOST_OPEN, MOST_KEPT = 2.5, 3, 400
 
 
-class Snippets(QObject):
+class DatasheetSnippets(QObject):
     """Hands out the cut-out of an evidence, or None for now; `arrived` follows."""
 
     arrived = pyqtSignal()

@@ -11,13 +11,13 @@ from eider.commands.captured_values import datasheet_evidence
 from eider.datasheets.click_capture import Candidate, Click
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
-from eider.desktop.datasheet.page_area import Mark
+from eider.desktop.datasheet.page_area import PageMark
 from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.step import Step, Target
-from eider.desktop.widgets.layouts import button, fill, growing, label, row
-from eider.evidence.evidence_changes import set_evidence, take
-from eider.evidence.value_evidence import DIMENSION, held_values
+from eider.desktop.part.step import CaptureTarget, PartStep
+from eider.desktop.widgets.layouts import button, fill_widget, growing, label, row
+from eider.evidence.evidence_changes import put_value, set_evidence
+from eider.evidence.value_evidence import DIMENSION, evidenced_values
 from eider.model.bundle import Bundle
 
 HELP = "Click a number: it goes into the field in hand. Draw a rectangle round a table or a drawing."
@@ -34,7 +34,7 @@ class ReadingBar(QWidget):
         self.text.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self._line = row(growing(self.text), margins=3)
         self._others: list[QWidget] = []
-        fill(self, self._line)
+        fill_widget(self, self._line)
 
     def say(self, text: str, others: Sequence[tuple[str, Callable[[], object]]] | None = None) -> None:
         """Show a text, and buttons for what else there is."""
@@ -49,13 +49,18 @@ class ReadingBar(QWidget):
                 layout.addWidget(made)
 
 
-class Capturing(QObject):
+class CaptureMode(QObject):
     """Takes values from the datasheet view into the part."""
 
     def __init__(
-        self, controller: PartController, context: DesktopContext, view: DatasheetView, panel: CapturePanel,
-        step: Callable[[], Step], parent: QObject,
-    ) -> None:  # fmt: skip
+        self,
+        controller: PartController,
+        context: DesktopContext,
+        view: DatasheetView,
+        panel: CapturePanel,
+        step: Callable[[], PartStep],
+        parent: QObject,
+    ) -> None:
         super().__init__(parent)
         self.controller, self.context, self.view, self.panel, self._step = controller, context, view, panel, step
         self.bar, self.menu = ReadingBar(), QMenu(view)
@@ -79,15 +84,15 @@ class Capturing(QObject):
         """Mark the places of the values that came from the document that is open."""
         document = self.document
         marks = []
-        for value in held_values(self.controller.bundle):
+        for value in evidenced_values(self.controller.bundle):
             evidence = value.evidence
             if evidence is None or evidence.document != document or evidence.box is None or not document:
                 continue
             sheet = self.controller.bundle.sheet
             letter = value.place.removeprefix(DIMENSION) if value.place.startswith(DIMENSION) else ""
-            own = sheet.own_letter(letter) if letter else ""
+            own = sheet.datasheet_letter(letter) if letter else ""
             name = f"{own} = {letter}" if own else value.name
-            marks.append(Mark(evidence.page, evidence.box, "captured", f"{name}: {value.text}"))
+            marks.append(PageMark(evidence.page, evidence.box, "captured", f"{name}: {value.text}"))
         self.view.show_captured(marks)
 
     @property
@@ -95,7 +100,7 @@ class Capturing(QObject):
         """The sum of the document that is open; empty without one."""
         return self.view.path.stem if self.view.path else ""
 
-    def target(self) -> Target | None:
+    def target(self) -> CaptureTarget | None:
         """The field in hand."""
         return self._step().target(self._field)
 
@@ -104,14 +109,15 @@ class Capturing(QObject):
         kind = target.kind if target else "length"
         self.view.read_click(page, x, y, kind, lambda click: self._read(target, field, page, click))
 
-    def _read(self, target: Target | None, field: QWidget | None, page: int, click: Click) -> None:
+    def _read(self, target: CaptureTarget | None, field: QWidget | None, page: int, click: Click) -> None:
         if not click.candidates:
             text = self.view.source.text(page)
             empty = text is not None and not text.words
             self.bar.say(
                 "this page has no text: draw a rectangle to keep a picture, and type the values"
-                if empty else "nothing was read there: click on a number"
-            )  # fmt: skip
+                if empty
+                else "nothing was read there: click on a number"
+            )
         elif target is None and isinstance(field, QLineEdit) and self._step().isAncestorOf(field):
             field.setText(click.candidates[0].text)
             field.editingFinished.emit()
@@ -124,7 +130,7 @@ class Capturing(QObject):
         else:
             self._ask(target, page, click.candidates)
 
-    def _ask(self, target: Target, page: int, candidates: tuple[Candidate, ...]) -> None:
+    def _ask(self, target: CaptureTarget, page: int, candidates: tuple[Candidate, ...]) -> None:
         """Several readings are possible: the user's word decides."""
         self.menu.clear()
         for candidate in candidates:
@@ -140,7 +146,7 @@ class Capturing(QObject):
         self.bar.say(f"{target.name}: more than one reading is possible")
         self.menu.popup(QCursor.pos())
 
-    def _take(self, target: Target, page: int, candidates: tuple[Candidate, ...], *, go_on: bool = True) -> None:
+    def _take(self, target: CaptureTarget, page: int, candidates: tuple[Candidate, ...], *, go_on: bool = True) -> None:
         chosen, others = candidates[0], candidates[1 : 1 + ALTERNATIVES]
         who = self.controller.library.person().name
         evidence = datasheet_evidence(self.document, page, chosen.box, chosen.seen, who)
@@ -148,16 +154,19 @@ class Capturing(QObject):
         def change(bundle: Bundle) -> Bundle:
             if target.place == "sheet.pins":
                 return package_edits.set_pins(bundle, chosen.text)
-            return take(bundle, target.place, chosen.text, evidence, chosen.letter)
+            return put_value(bundle, target.place, chosen.text, evidence, chosen.letter)
 
         self.controller.edit(f"Take {target.name} from page {page}", change)
         self.view.show_box(page, chosen.box)
         again = [
-            (other.text, lambda other=other: self._take(
-                target, page, (other, *(c for c in candidates if c is not other)), go_on=False
-            ))
+            (
+                other.text,
+                lambda other=other: self._take(
+                    target, page, (other, *(c for c in candidates if c is not other)), go_on=False
+                ),
+            )
             for other in others
-        ]  # fmt: skip
+        ]
         doubt = f"; {chosen.doubt}" if chosen.doubt else ""
         self.bar.say(f"{target.name} = {chosen.text}   ({chosen.how}, page {page}{doubt})", again)
         if go_on:
@@ -168,7 +177,7 @@ class Capturing(QObject):
         if document is not None:
             self.view.show_rectangle(page, box)
             target = self.target()
-            held = {value.place for value in held_values(self.controller.bundle)}
+            held = {value.place for value in evidenced_values(self.controller.bundle)}
             self.panel.offer_place_for(target.name if target and target.place in held else "")
             prefer = {"pins": "pins", "package": "dimensions"}.get(self._step().key)
             self.panel.begin(document, self.document, page, box, prefer)  # type: ignore[arg-type]  # one of the kinds

@@ -8,30 +8,30 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QComboBox, QTableWidget, QTableWidgetItem, QTabWidget, QWidget
 
 from eider.commands import package_edits
-from eider.commands.captured_values import members, proposals, rows_of, take_dimensions, take_pins
+from eider.commands.captured_values import family_members, member_rows, proposals, use_dimensions, use_pins
 from eider.datasheets import Datasheet
 from eider.datasheets.dimension_columns import ROLES as DIMENSION_ROLES
-from eider.datasheets.dimension_columns import Column as Role
+from eider.datasheets.dimension_columns import ColumnRole as Role
 from eider.datasheets.pin_tables import ROLES as PIN_ROLES
-from eider.datasheets.pin_tables import pins_of
-from eider.datasheets.table_capture import As, Capture, capture
+from eider.datasheets.pin_tables import pins_from_table
+from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.drawing_canvas import DrawingView
-from eider.desktop.widgets.layouts import button, column, fill, growing, label, panes, row
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.drawings.package_drawing import begun_drawings
 from eider.errors import EiderError
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.shapes import Box
-from eider.model.package_sheet import SheetPicture
+from eider.model.package_sheet import DatasheetPicture
 from eider.packages.letters import Proposal
 from eider.packages.registry import family_of
 
 LEFT_OUT, AS_READ = "left out", "unit as read"
 
 
-class DimensionLine(NamedTuple):
+class CapturedDimensionRow(NamedTuple):
     """A row of the panel: its place `at` in the capture, texts, the standard's letter chosen for it, and why."""
 
     at: int
@@ -44,7 +44,7 @@ class DimensionLine(NamedTuple):
     doubt: str
 
 
-class PinLine(NamedTuple):
+class CapturedPinRow(NamedTuple):
     """A row of the panel for a pin."""
 
     at: int
@@ -71,14 +71,14 @@ class CapturePanel(QWidget):
         self._jobs = context.jobs.owned(self)
         self._document: Datasheet | None = None
         self._sha, self._page, self._box = "", 0, (0.0, 0.0, 0.0, 0.0)
-        self.capture: Capture | None = None
+        self.capture: TableCapture | None = None
         self.letters: dict[str, str] = {}
         self._reasons: dict[str, str] = {}
         self._proposals: tuple[Proposal, ...] = ()
         self._number = 0
         self._kinds = QButtonGroup(self)
         ways = []
-        kinds: tuple[tuple[As, str], ...] = (("dimensions", "Dimensions"), ("pins", "Pins"))
+        kinds: tuple[tuple[CaptureKind, str], ...] = (("dimensions", "Dimensions"), ("pins", "Pins"))
         for kind, title in kinds:
             way = button(title, partial(self._read, kind, None), checkable=True)
             way.setObjectName(kind)
@@ -103,17 +103,28 @@ class CapturePanel(QWidget):
     def _build(self, ways: Sequence[QWidget]) -> None:
         self._member_label, self._proposal_label = label("of"), label("Letters")
         head = row(
-            label("Captured", "head"), *ways, button("Keep as a picture", self.keep_picture), self._member_label,
-            self._member, self._unit, self._proposal_label, self._proposal, self._about, 1, self._doubt,
-            self.place_button, button("Close", self.close_panel), self.take_button,
-        )  # fmt: skip
+            label("Captured", "head"),
+            *ways,
+            button("Keep as a picture", self.keep_picture),
+            self._member_label,
+            self._member,
+            self._unit,
+            self._proposal_label,
+            self._proposal,
+            self._about,
+            1,
+            self._doubt,
+            self.place_button,
+            button("Close", self.close_panel),
+            self.take_button,
+        )
         self._proposal.setMinimumContentsLength(22)
         self.tabs.addTab(self.dimensions, "What was understood")
         self.tabs.addTab(self.cells, "Columns")
-        fill(self, column(head, growing(panes(self.tabs, self.outline, sizes=(860, 400))), margins=6, spacing=4))
+        fill_widget(self, column(head, growing(panes(self.tabs, self.outline, sizes=(860, 400))), margins=6, spacing=4))
 
-    def _dimension_table(self) -> RecordView[DimensionLine]:
-        made = RecordView[DimensionLine](
+    def _dimension_table(self) -> RecordView[CapturedDimensionRow]:
+        made = RecordView[CapturedDimensionRow](
             [
                 Column("In sheet", lambda r: r.letter),
                 Column("Read as", lambda r: r.text, fault=lambda r: r.doubt),
@@ -128,8 +139,8 @@ class CapturePanel(QWidget):
         made.entered_record.connect(self._in_hand)
         return made
 
-    def _pin_table(self) -> RecordView[PinLine]:
-        made = RecordView[PinLine](
+    def _pin_table(self) -> RecordView[CapturedPinRow]:
+        made = RecordView[CapturedPinRow](
             [
                 Column("Pin", lambda r: r.number, number=True),
                 Column("Name", lambda r: r.name),
@@ -144,7 +155,7 @@ class CapturePanel(QWidget):
         made.entered_record.connect(self._in_hand)
         return made
 
-    def begin(self, document: Datasheet, sha: str, page: int, box: Box, prefer: As | None) -> None:
+    def begin(self, document: Datasheet, sha: str, page: int, box: Box, prefer: CaptureKind | None) -> None:
         """Read a rectangle and show what was understood."""
         self._document, self._sha, self._page, self._box = document, sha, page, box
         self.show()
@@ -165,7 +176,7 @@ class CapturePanel(QWidget):
         self.hide()
         self.closed.emit()
 
-    def _read(self, kind: As | None, columns: Sequence[Any] | None) -> None:
+    def _read(self, kind: CaptureKind | None, columns: Sequence[Any] | None) -> None:
         document, page, box = self._document, self._page, self._box
         if document is None:
             return
@@ -173,7 +184,7 @@ class CapturePanel(QWidget):
         number = self._number
         self._about.setText("reading …")
 
-        def done(found: Capture) -> None:
+        def done(found: TableCapture) -> None:
             if number == self._number:
                 self._show(found)
 
@@ -187,9 +198,11 @@ class CapturePanel(QWidget):
                 self.pins.show_records([])
 
         unit = self._unit.currentText() if self._unit.currentIndex() > 0 else ""
-        self._jobs.run("reading", lambda: capture(document, page, box, kind, columns=columns, unit=unit), done, failed)
+        self._jobs.run(
+            "reading", lambda: capture_table(document, page, box, kind, columns=columns, unit=unit), done, failed
+        )
 
-    def _show(self, found: Capture) -> None:
+    def _show(self, found: TableCapture) -> None:
         self.capture = found
         for way in self._kinds.buttons():
             way.setChecked(way.objectName() == found.kind)
@@ -203,7 +216,7 @@ class CapturePanel(QWidget):
         self.outline.setVisible(not is_pins)
         for widget in (self._proposal, self._proposal_label, self._unit):
             widget.setVisible(not is_pins)
-        sizes = members(found)
+        sizes = family_members(found)
         for widget in (self._member, self._member_label):
             widget.setVisible(bool(sizes))
         kept = self._member.currentText()
@@ -222,19 +235,26 @@ class CapturePanel(QWidget):
             self._show_lines()
             self._propose()
 
-    def _show_pins(self, found: Capture) -> None:
+    def _show_pins(self, found: TableCapture) -> None:
         if found.pins is None:
             return
-        reading, rows = pins_of(found.pins)
+        reading, rows = pins_from_table(found.pins)
         lines = [
-            PinLine(
-                index, pin.number, pin.name, pin.active_low, pin.type + (" (assumed)" if pin.assumed else ""),
-                " · ".join(filter(None, (*pin.alternatives, pin.description))), found.pins.rows[index].doubt,
+            CapturedPinRow(
+                index,
+                pin.number,
+                pin.name,
+                pin.active_low,
+                pin.type + (" (assumed)" if pin.assumed else ""),
+                " · ".join(filter(None, (*pin.alternatives, pin.description))),
+                found.pins.rows[index].doubt,
             )
             for pin, index in zip(reading.pins, rows, strict=True)
-        ]  # fmt: skip
+        ]
         unread = [i for i in range(len(found.pins.rows)) if i not in rows]
-        lines += [PinLine(i, "", found.pins.rows[i].seen, False, "", "", "no pin could be read here") for i in unread]
+        lines += [
+            CapturedPinRow(i, "", found.pins.rows[i].seen, False, "", "", "no pin could be read here") for i in unread
+        ]
         self.pins.show_records(lines)
         doubtful = sum(bool(line.doubt) for line in lines)
         self._about.setText(f"{self._about.text()}: {len(reading.pins)} pins, {doubtful} to look at")
@@ -261,7 +281,7 @@ class CapturePanel(QWidget):
             self._reasons = dict(self._proposals[index].reasons)
         else:
             known = [letter.key for letter in family_of(self.controller.bundle.sheet.family).letters]
-            own = [r.letter for _, r in rows_of(self.capture, self._member.currentText())] if self.capture else []
+            own = [r.letter for _, r in member_rows(self.capture, self._member.currentText())] if self.capture else []
             self.letters, self._reasons = {x: x for x in own if x in known}, {}
         self._show_lines()
 
@@ -269,31 +289,37 @@ class CapturePanel(QWidget):
         if self.capture is None:
             return
         lines = [
-            DimensionLine(
-                index, r.letter, r.text, r.meaning, r.seen, self.letters.get(r.letter, ""),
-                self._reasons.get(r.letter, ""), r.doubt,
+            CapturedDimensionRow(
+                index,
+                r.letter,
+                r.text,
+                r.meaning,
+                r.seen,
+                self.letters.get(r.letter, ""),
+                self._reasons.get(r.letter, ""),
+                r.doubt,
             )
-            for index, r in rows_of(self.capture, self._member.currentText())
-        ]  # fmt: skip
+            for index, r in member_rows(self.capture, self._member.currentText())
+        ]
         self.dimensions.show_records(lines)
         self.take_button.setEnabled(any(line.standard for line in lines))
         self._draw()
 
-    def _choices(self, _line: DimensionLine) -> list[str]:
+    def _choices(self, _line: CapturedDimensionRow) -> list[str]:
         return [LEFT_OUT, *(letter.key for letter in family_of(self.controller.bundle.sheet.family).letters)]
 
-    def _set_letter(self, line: DimensionLine, standard: str) -> None:
+    def _set_letter(self, line: CapturedDimensionRow, standard: str) -> None:
         kept = {own: meant for own, meant in self.letters.items() if meant != standard and own != line.letter}
         chosen = {line.letter: standard} if standard in self._choices(line)[1:] else {}
         self.letters = {**kept, **chosen}
         self._reasons[line.letter] = "as you say"
         self._show_lines()
 
-    def _in_hand(self, line: DimensionLine | PinLine) -> None:
+    def _in_hand(self, line: CapturedDimensionRow | CapturedPinRow) -> None:
         if self.capture and 0 <= line.at < len(self.capture.places):
             place = self.capture.places[line.at]
             self.place_in_hand.emit(place.page, place.box)
-        if isinstance(line, DimensionLine):
+        if isinstance(line, CapturedDimensionRow):
             self._draw()
 
     def _draw(self) -> None:
@@ -301,9 +327,9 @@ class CapturePanel(QWidget):
         found = self.capture
         if found is None or found.kind != "dimensions":
             return
-        line: DimensionLine | None = self.dimensions.record()
+        line: CapturedDimensionRow | None = self.dimensions.record()
         try:
-            bundle = take_dimensions(self.controller.bundle, found, self.letters, "", "", self._member.currentText())
+            bundle = use_dimensions(self.controller.bundle, found, self.letters, "", "", self._member.currentText())
             family, sheet = family_of(bundle.sheet.family), bundle.sheet
             wrong = {letter for hit in family.implausible(sheet, family.dims(sheet)) for letter in hit.letters}
             drawings = begun_drawings(sheet, unit=self.context.unit, in_hand=line.standard if line else "", wrong=wrong)
@@ -314,7 +340,7 @@ class CapturePanel(QWidget):
         side = family.letter(line.standard) if line else None
         self.outline.show_drawing(drawings[1] if side and side.view == "side" else drawings[0])
 
-    def _show_cells(self, found: Capture) -> None:
+    def _show_cells(self, found: TableCapture) -> None:
         """The grid as it stands, with a choice over each column."""
         width = max((len(r) for r in found.cells), default=0)
         self.cells.clear()
@@ -361,21 +387,21 @@ class CapturePanel(QWidget):
         who, letters, member = self.controller.library.person().name, dict(self.letters), self._member.currentText()
         if found.kind == "pins":
             title = f"Take the pins of page {found.page}"
-            self.controller.edit(title, lambda b: take_pins(b, found, sha, who))
+            self.controller.edit(title, lambda b: use_pins(b, found, sha, who))
             self.context.said.emit(
-                f"{len(pins_of(found.pins)[0].pins) if found.pins else 0} pins taken from page {found.page}"
+                f"{len(pins_from_table(found.pins)[0].pins) if found.pins else 0} pins taken from page {found.page}"
             )
         else:
             title = f"Take the dimensions of page {found.page}"
-            self.controller.edit(title, lambda b: take_dimensions(b, found, letters, sha, who, member))
-            left = [r.letter for _, r in rows_of(found, member) if r.letter not in letters]
+            self.controller.edit(title, lambda b: use_dimensions(b, found, letters, sha, who, member))
+            left = [r.letter for _, r in member_rows(found, member) if r.letter not in letters]
             rest = f"; left out: {', '.join(left)}" if left else ""
             self.context.said.emit(f"{len(letters)} dimensions taken from page {found.page}{rest}")
         self.close_panel()
 
     def keep_picture(self) -> None:
         """Keep the rectangle as a drawing of the datasheet beside the package sheet."""
-        picture = SheetPicture(self._sha, self._page, self._box)
+        picture = DatasheetPicture(self._sha, self._page, self._box)
         self.controller.edit("Keep a drawing of the datasheet", lambda b: package_edits.add_picture(b, picture))
         self.context.said.emit("kept beside the package sheet: Package, “Datasheet's drawing”")
         self.close_panel()

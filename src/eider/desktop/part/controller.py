@@ -5,9 +5,9 @@ from functools import partial
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from eider.checks import PartView, mend
-from eider.commands.edit_history import Session
-from eider.commands.evaluation import Outcome, Rules, evaluate
+from eider.checks import PartUnderCheck, apply_quick_fix
+from eider.commands.edit_history import EditHistory
+from eider.commands.evaluation import EvaluatedPart, EvaluationRules, evaluate_part
 from eider.desktop.jobs import Jobs
 from eider.errors import EiderError
 from eider.library import Library
@@ -29,14 +29,20 @@ class PartController(QObject):
     refused = pyqtSignal(str)
 
     def __init__(
-        self, library: Library, outcome: Outcome, rules: Rules, jobs: Jobs, *, read_only: bool = False,
+        self,
+        library: Library,
+        outcome: EvaluatedPart,
+        rules: EvaluationRules,
+        jobs: Jobs,
+        *,
+        read_only: bool = False,
         parent: QObject | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__(parent)
         self.library, self.rules, self._jobs = library, rules, jobs.owned(self)
-        self.session = Session(outcome.bundle, read_only=read_only)
+        self.session = EditHistory(outcome.bundle, read_only=read_only)
         self.outcome = outcome
-        self._view = PartView(outcome.bundle, rules.rulebook, rules.settings)
+        self._view = PartUnderCheck(outcome.bundle, rules.rulebook, rules.settings)
         self._computing = self._read_rules_anew = False
         self._timer, self._latest = QTimer(self), QTimer(self)
         for timer in (self._timer, self._latest):
@@ -54,11 +60,11 @@ class PartController(QObject):
         return self.outcome.findings
 
     @property
-    def view(self) -> PartView:
+    def view(self) -> PartUnderCheck:
         """The part as the checks see it: what follows from a state is worked out once for all who show it."""
         seen, rules = self._view, self.rules
         if seen.bundle is not self.bundle or (seen.rulebook, seen.settings) != (rules.rulebook, rules.settings):
-            seen = self._view = PartView(self.bundle, rules.rulebook, rules.settings)
+            seen = self._view = PartUnderCheck(self.bundle, rules.rulebook, rules.settings)
         return seen
 
     @property
@@ -89,10 +95,10 @@ class PartController(QObject):
 
         self._jobs.run("disk", lambda: work(library), lambda _result: then(), failed)
 
-    def mend(self, finding: Finding) -> None:
+    def apply_quick_fix(self, finding: Finding) -> None:
         """Mend a finding by its own action."""
         view = self.view
-        self.edit(finding.mend, lambda _bundle: mend(view, finding))
+        self.edit(finding.mend, lambda _bundle: apply_quick_fix(view, finding))
 
     def undo(self) -> None:
         """One step back."""
@@ -123,15 +129,15 @@ class PartController(QObject):
         number, bundle, rules, library = self.session.number, self.bundle, self.rules, self.library
         anew, self._read_rules_anew = self._read_rules_anew, False
 
-        def work() -> tuple[Outcome, Rules]:
+        def work() -> tuple[EvaluatedPart, EvaluationRules]:
             wanted = bundle.footprint.rulebook
             is_same = rules.rulebook.name == wanted and not anew
-            current = rules if is_same else Rules(library.rulebook(wanted), rules.settings)
-            return evaluate(bundle, current), current
+            current = rules if is_same else EvaluationRules(library.rulebook(wanted), rules.settings)
+            return evaluate_part(bundle, current), current
 
         self._jobs.run("compute", work, lambda result: self._computed(number, *result), partial(self._broken, number))
 
-    def _computed(self, number: int, outcome: Outcome, rules: Rules) -> None:
+    def _computed(self, number: int, outcome: EvaluatedPart, rules: EvaluationRules) -> None:
         self._computing = False
         if not self._read_rules_anew and self.session.settle(number, outcome.bundle):
             self.outcome, self.rules = outcome, rules

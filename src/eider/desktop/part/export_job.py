@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from eider.commands.evaluation import Rules
+from eider.commands.evaluation import EvaluationRules
 from eider.desktop.jobs import Jobs
 from eider.model.bundle import Bundle
 from eider.services.exporting import Exported, ExportRequest
@@ -12,10 +12,10 @@ from eider.services.tasks import Task
 FORMATS = ("step", "svg", "json", "csv", "proof")
 
 
-def export(
+def run_export(
     jobs: Jobs,
     title: str,
-    load: Callable[[], tuple[Bundle, Rules, dict[str, str]]],
+    load: Callable[[], tuple[Bundle, EvaluationRules, dict[str, str]]],
     folder: Path,
     say: Callable[[str], None],
 ) -> None:

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, QW
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.part.body.step import BodyStep
-from eider.desktop.part.capture_mode import Capturing
+from eider.desktop.part.capture_mode import CaptureMode
 from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.facts.step import FactsStep
@@ -16,13 +16,13 @@ from eider.desktop.part.package.step import PackageStep
 from eider.desktop.part.pins.step import PinsStep
 from eider.desktop.part.review.step import ReviewStep
 from eider.desktop.part.source.step import SourceStep
-from eider.desktop.part.step import Step
-from eider.desktop.part.trail_bar import Trail
+from eider.desktop.part.step import PartStep
+from eider.desktop.part.trail_bar import TrailBar
 from eider.desktop.widgets.layouts import button, label, panes
-from eider.services.reading_positions import Places
+from eider.services.reading_positions import ReadingPositions
 from eider.views.trail import STEPS, StepKey, trail
 
-STEP_CLASSES: tuple[type[Step], ...] = (
+STEP_CLASSES: tuple[type[PartStep], ...] = (
     SourceStep, PinsStep, PackageStep, LandsStep, BodyStep, MatchStep, FactsStep, ReviewStep,
 )  # fmt: skip
 
@@ -45,16 +45,18 @@ class PartPage(QWidget):
         self.setObjectName("page")
         self.controller, self.context = controller, context
         self._current = 0
-        self._steps: dict[int, Step] = {}
+        self._steps: dict[int, PartStep] = {}
         self._name, self._state = label("", "title"), label("", "soft")
-        self.trail = Trail(context.theme, self.go_to)
+        self.trail = TrailBar(context.theme, self.go_to)
         self._stack = _Steps()
-        self.datasheet = DatasheetView(context.theme, context.jobs, Places(controller.library.folder))
+        self.datasheet = DatasheetView(context.theme, context.jobs, ReadingPositions(controller.library.folder))
         self.datasheet.setVisible(False)
         self._beside = False
         self.capture_panel = CapturePanel(controller, context)
         self.capture_panel.hide()
-        self.capturing = Capturing(controller, context, self.datasheet, self.capture_panel, lambda: self.current, self)
+        self.capturing = CaptureMode(
+            controller, context, self.datasheet, self.capture_panel, lambda: self.current, self
+        )
         head = QFrame()
         head.setObjectName("bar")
         top = QHBoxLayout(head)
@@ -77,7 +79,7 @@ class PartPage(QWidget):
         context.step_asked.connect(self.go_to_place)
         self.go_to(0)
 
-    def step(self, index: int) -> Step:
+    def step(self, index: int) -> PartStep:
         """A step's widget; made when it is first wanted."""
         if index not in self._steps:
             made = STEP_CLASSES[index](self.controller, self.context)
@@ -98,7 +100,7 @@ class PartPage(QWidget):
         if first:
             first.setFocus()
 
-    def _place_datasheet(self, step: Step) -> None:
+    def _place_datasheet(self, step: PartStep) -> None:
         """In Source the document stands in the middle; beside any other step if it is wanted there."""
         if isinstance(step, SourceStep):
             step.hold(self.datasheet)
@@ -116,7 +118,7 @@ class PartPage(QWidget):
         self.step(index).show_place(place)
 
     @property
-    def current(self) -> Step:
+    def current(self) -> PartStep:
         """The step that is open."""
         return self._steps[self._current]
 

@@ -6,27 +6,31 @@ from PyQt6.QtWidgets import QWidget
 
 from eider.desktop.jobs import Jobs
 from eider.desktop.part.controller import PartController
-from eider.desktop.widgets.layouts import button, fill, growing, label, row
+from eider.desktop.widgets.layouts import button, fill_widget, growing, label, row
 from eider.model.bundle import Bundle
 
 # So many are named; of the others the number is told.
 NAMED = 3
 
 
-class SharedStrip(QWidget):
+class SharedItemStrip(QWidget):
     """A line above an item that several parts share; hidden where it is this part's alone."""
 
     def __init__(
-        self, what: str, controller: PartController, jobs: Jobs, make_own: Callable[[Bundle], Bundle],
+        self,
+        what: str,
+        controller: PartController,
+        jobs: Jobs,
+        make_own: Callable[[Bundle], Bundle],
         item_of: Callable[[Bundle], str],
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__()
         self.controller, self._what, self._item_of = controller, what, item_of
         self._jobs = jobs.owned(self)
         self._asked = ""
         self._text = label("", "soft", wrap=True)
         own = button("Make it this part's own", lambda: controller.edit(f"An own {what}", make_own))
-        fill(self, row(growing(self._text), own, margins=6))
+        fill_widget(self, row(growing(self._text), own, margins=6))
         self.hide()
 
     def refresh(self) -> None:

@@ -12,7 +12,7 @@ from eider.model.finding import Finding
 from eider.views.trail import StepKey, step_of
 
 
-class Target(NamedTuple):
+class CaptureTarget(NamedTuple):
     """The field in hand: its place in the document, what it is called, and what a click in the datasheet gives it."""
 
     place: str
@@ -20,7 +20,7 @@ class Target(NamedTuple):
     kind: Literal["length", "text"]
 
 
-class Step(QWidget):
+class PartStep(QWidget):
     """One step; `refresh` shows the present state of the part."""
 
     key: StepKey = "source"
@@ -39,7 +39,7 @@ class Step(QWidget):
         self._strip: FindingsList | None = None
         if with_findings:
             self._strip = FindingsList(self.context.theme)
-            self._strip.mend_asked.connect(self.controller.mend)
+            self._strip.mend_asked.connect(self.controller.apply_quick_fix)
             self._strip.chosen.connect(lambda finding: self.show_place(finding.place))
             layout.addWidget(panes(content, self._strip, sizes=(574, 80), vertical=True))
         else:
@@ -61,7 +61,7 @@ class Step(QWidget):
     def show_place(self, place: str) -> None:
         """Take the thing at a place of the document into hand."""
 
-    def target(self, _field: QWidget | None) -> Target | None:
+    def target(self, _field: QWidget | None) -> CaptureTarget | None:
         """What a click in the datasheet fills now; `field` is the widget that had the keyboard last."""
         return None
 

@@ -94,7 +94,7 @@ class TrailButton(QAbstractButton):
             painter.drawPolyline(QPolygonF(tick))
 
 
-class Trail(QWidget):
+class TrailBar(QWidget):
     """The row of steps; `go` is called with the index of the one that was chosen."""
 
     def __init__(self, theme: Theme, go: Callable[[int], None]) -> None:

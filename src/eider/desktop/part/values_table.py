@@ -7,11 +7,11 @@ from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QLabel, QSizePolicy, QWidget
 
 from eider.desktop.context import DesktopContext
-from eider.desktop.datasheet.snippets import Snippets
+from eider.desktop.datasheet.snippets import DatasheetSnippets
 from eider.desktop.part.controller import PartController
-from eider.desktop.widgets.layouts import button, column, fill, growing, row
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, row
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.evidence.evidence_changes import confirm, restore
+from eider.evidence.evidence_changes import confirm_values, restore_value
 from eider.evidence.value_evidence import is_struck
 from eider.views.part_values import ValueRow, value_rows
 
@@ -24,7 +24,7 @@ class ValuesTable(QWidget):
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__()
         self.controller, self.context = controller, context
-        self.snippets = Snippets(context.jobs, controller.library, self)
+        self.snippets = DatasheetSnippets(context.jobs, controller.library, self)
         self.table = RecordView[ValueRow](
             [
                 Column("Value of", lambda r: r.name),
@@ -36,7 +36,7 @@ class ValuesTable(QWidget):
                 ),
             ],
             context.theme,
-        )  # fmt: skip
+        )
         self.table.set_widths(100, 88, 156, 26)
         self.table.set_row_height(ROW_HEIGHT, PICTURE)
         self.snippets.arrived.connect(self._repaint)
@@ -50,7 +50,7 @@ class ValuesTable(QWidget):
             button("Datasheet's value again", self._restore),
             1,
         )
-        fill(self, column(growing(self.table), self._large, tools, margins=0))
+        fill_widget(self, column(growing(self.table), self._large, tools, margins=0))
 
     def refresh(self) -> None:
         """Show the present values."""
@@ -87,14 +87,14 @@ class ValuesTable(QWidget):
         places = [r.place for r in self.selected()]
         who = self.controller.library.person().name
         title = "Confirm values" if is_confirmed else "Take confirmations back"
-        self.controller.edit(title, lambda b: confirm(b, places, who, is_confirmed=is_confirmed))
+        self.controller.edit(title, lambda b: confirm_values(b, places, who, is_confirmed=is_confirmed))
 
     def _restore(self) -> None:
         places = [r.place for r in self.selected() if r.former is not None]
         if not places:
             self.context.said.emit("select values that were changed by hand; their old evidence is struck through")
         for place in places:
-            self.controller.edit("Take the datasheet's value again", partial(restore, place=place))
+            self.controller.edit("Take the datasheet's value again", partial(restore_value, place=place))
 
 
 def _fault(record: ValueRow) -> str:

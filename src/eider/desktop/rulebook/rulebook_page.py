@@ -6,25 +6,25 @@ from typing import Any, NamedTuple
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QListWidget, QWidget
 
-from eider.commands.rulebook_draft import Draft, rows_of, sections, with_change
+from eider.commands.rulebook_draft import RulebookDraft, editor_sections, section_rows, with_change
 from eider.desktop.context import DesktopContext
-from eider.desktop.widgets.layouts import button, column, fill, growing, label, panes, row
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.errors import EiderError
 from eider.library import Library
-from eider.library.stored_rulebooks import STANDARD, keep_rulebook, new_rulebook, rulebook_history, rulebook_names
+from eider.library.stored_rulebooks import STANDARD, new_rulebook, rulebook_history, rulebook_names, save_rulebook
 from eider.library.versions import ItemRevision
 from eider.rulebooks import Rulebook
 from eider.rulebooks.rule_rows import RuleRow
 from eider.rulebooks.rulebook import standard_text
-from eider.services.rulebook_effects import Effect, Effects, effects, open_draft
+from eider.services.rulebook_effects import RulebookEffect, RulebookEffects, open_draft, rulebook_effects
 from eider.services.tasks import Task
 
 
 class _Opened(NamedTuple):
     """A rulebook as it was read: its draft, the names of all, its revisions."""
 
-    draft: Draft
+    draft: RulebookDraft
     names: list[str]
     history: tuple[ItemRevision, ...]
 
@@ -44,16 +44,16 @@ class RulebookPage(QWidget):
         self.library, self.context = library, context
         self.jobs = context.jobs.owned(self)
         self.setObjectName("page")
-        self._undone: list[Draft] = []
-        self._done: list[Draft] = []
-        self.draft = Draft(STANDARD, standard_text())
-        self.effects: Effects | None = None
+        self._undone: list[RulebookDraft] = []
+        self._done: list[RulebookDraft] = []
+        self.draft = RulebookDraft(STANDARD, standard_text())
+        self.effects: RulebookEffects | None = None
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(REST)
         self._timer.timeout.connect(self._look)
-        fill(self, panes(self._left(), self._middle(), self._right(), sizes=(172, 722, 378)))
-        self.sections.addItems(sections())
+        fill_widget(self, panes(self._left(), self._middle(), self._right(), sizes=(172, 722, 378)))
+        self.sections.addItems(editor_sections())
         self.sections.setCurrentRow(0)
 
     def _left(self) -> QWidget:
@@ -68,9 +68,13 @@ class RulebookPage(QWidget):
         self.new_name.returnPressed.connect(self._begin)
         new = row(self.new_name, button("Begin", self._begin))
         return column(
-            button("← Shelf", self.closed.emit), label("Rulebook", "head"), self.names, new,
-            label("Section", "head"), growing(self.sections),
-        )  # fmt: skip
+            button("← Shelf", self.closed.emit),
+            label("Rulebook", "head"),
+            self.names,
+            new,
+            label("Section", "head"),
+            growing(self.sections),
+        )
 
     def _middle(self) -> QWidget:
         self.title = label("", "head")
@@ -114,7 +118,7 @@ class RulebookPage(QWidget):
 
     def _right(self) -> QWidget:
         self.summary = label("", "soft", wrap=True)
-        self.found = RecordView[Effect](
+        self.found = RecordView[RulebookEffect](
             [
                 Column("Part", lambda e: e.part),
                 Column("Pads", lambda e: str(e.pads or ""), number=True),
@@ -134,9 +138,14 @@ class RulebookPage(QWidget):
         self.history.setMaximumHeight(110)
         self.history.setAccessibleName("kept revisions")
         return column(
-            label("What it changes in the library", "head"), self.summary, growing(self.found), self.examples,
-            row(self.note, self.keep_button, button("Discard", self.discard)), label("Revisions", "head"), self.history,
-        )  # fmt: skip
+            label("What it changes in the library", "head"),
+            self.summary,
+            growing(self.found),
+            self.examples,
+            row(self.note, self.keep_button, button("Discard", self.discard)),
+            label("Revisions", "head"),
+            self.history,
+        )
 
     def open_rulebook(self, name: str = "") -> None:
         """Show a rulebook by its name; the library's own choice without one. Changes that are not kept are left."""
@@ -189,7 +198,7 @@ class RulebookPage(QWidget):
         if made != self.draft:
             self._put(made)
 
-    def _put(self, draft: Draft) -> None:
+    def _put(self, draft: RulebookDraft) -> None:
         self._done.append(self.draft)
         self._undone.clear()
         self.draft = draft
@@ -203,7 +212,7 @@ class RulebookPage(QWidget):
         """One change forward again; whether there was one."""
         return self._step(self._undone, self._done)
 
-    def _step(self, source: list[Draft], target: list[Draft]) -> bool:
+    def _step(self, source: list[RulebookDraft], target: list[RulebookDraft]) -> bool:
         if not source:
             return False
         target.append(self.draft)
@@ -214,7 +223,7 @@ class RulebookPage(QWidget):
     def discard(self) -> None:
         """Back to what is kept."""
         if self.draft.changes:
-            self._put(Draft(self.draft.name, self.draft.text))
+            self._put(RulebookDraft(self.draft.name, self.draft.text))
 
     def keep(self) -> None:
         """Keep the changes as the next revision."""
@@ -229,13 +238,13 @@ class RulebookPage(QWidget):
             self.kept.emit()
             self.context.said.emit(f"rulebook {draft.name} kept as revision {rulebook.revision}")
 
-        self.jobs.run("library", lambda: keep_rulebook(library, draft.name, draft.changed_text, note), done)
+        self.jobs.run("library", lambda: save_rulebook(library, draft.name, draft.changed_text, note), done)
 
     def _refresh(self) -> None:
         rulebook = self.draft.rulebook
         self._show_rows()
-        for index, section in enumerate(sections()):
-            own = sum(r.differs for r in rows_of(rulebook, section))
+        for index, section in enumerate(editor_sections()):
+            own = sum(r.differs for r in section_rows(rulebook, section))
             item = self.sections.item(index)
             if item is not None:
                 item.setText(f"{section} ({own})" if own else section)
@@ -248,7 +257,7 @@ class RulebookPage(QWidget):
 
     def _show_rows(self) -> None:
         index = max(self.sections.currentRow(), 0)
-        rows = rows_of(self.draft.rulebook, sections()[index])
+        rows = section_rows(self.draft.rulebook, editor_sections()[index])
         self.table.show_records(rows)
         self.table.setColumnHidden(0, not any(r.group for r in rows))
         has_levels = any(len(r.values) == 3 for r in rows)
@@ -260,33 +269,33 @@ class RulebookPage(QWidget):
         self.table.set_title(2, "A" if has_levels else "Value")
         self.table.setColumnWidth(1, 142 if any(r.group for r in rows) else 290)
         self.table.setColumnWidth(2, 42 if has_levels else 190)
-        template = sections()[index] in ("Orientation and names", "Names by family")
+        template = editor_sections()[index] in ("Orientation and names", "Names by family")
         self.hint.setText(TEMPLATES if template else GOAL_HINT if index == 0 else "")
 
     def _kept(self, record: RuleRow) -> str:
         if not any(path in self.draft.changes for path in record.paths):
             return ""
-        section = sections()[max(self.sections.currentRow(), 0)]
-        before = next((r for r in rows_of(self.draft.kept, section) if r.paths == record.paths), None)
+        section = editor_sections()[max(self.sections.currentRow(), 0)]
+        before = next((r for r in section_rows(self.draft.kept, section) if r.paths == record.paths), None)
         return " / ".join(v or "empty" for v in before.values) if before else ""
 
     def _look(self) -> None:
         """Look through the library for what the draft would change."""
         draft, library = self.draft, self.library
 
-        def work(task: Task) -> Effects:
-            return effects(library, draft, task)
+        def work(task: Task) -> RulebookEffects:
+            return rulebook_effects(library, draft, task)
 
         self.jobs.run_long("library", "What the rules change", work, self._when_current(draft))
 
-    def _when_current(self, draft: Draft) -> Callable[[Effects], None]:
-        def show(found: Effects) -> None:
+    def _when_current(self, draft: RulebookDraft) -> Callable[[RulebookEffects], None]:
+        def show(found: RulebookEffects) -> None:
             if draft == self.draft:
                 self._show_effects(found)
 
         return show
 
-    def _show_effects(self, found: Effects) -> None:
+    def _show_effects(self, found: RulebookEffects) -> None:
         self.effects = found
         name, used = self.draft.name, found.looked_at
         changing = f"{len(found.changed)} of the {used} footprints that use {name} would change."

@@ -7,9 +7,9 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, 
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from eider.desktop.theme import Theme
-from eider.desktop.widgets.pan_tool import Hand
+from eider.desktop.widgets.pan_tool import PanTool
 from eider.desktop.widgets.scene_painter import ScenePainter
-from eider.drawings.drawing_layout import fit, resolve
+from eider.drawings.drawing_layout import fit_view, resolve_primitives
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Plain, Text
 from eider.geometry.shapes import Point
 
@@ -47,7 +47,7 @@ class DrawingView(QWidget):
         self._fitted = True
         # A small drawing is not blown up beyond this when it is fitted (mm per pixel).
         self.closest_fit = 0.0
-        self._hand = Hand(self)
+        self._hand = PanTool(self)
         self._last_place = ""
         self.draggable: Callable[[str], bool] = lambda _place: False
         # While this is set, clicks and moves tell their place (mm) instead of what lies there.
@@ -114,7 +114,7 @@ class DrawingView(QWidget):
         self._fitted = True
         if self._drawing and self._drawing.primitives:
             view = max(self.width(), 60), max(self.height(), 60)
-            self._scale, self._centre, self._size = fit(self._drawing, *view)
+            self._scale, self._centre, self._size = fit_view(self._drawing, *view)
             self._scale = max(self._scale, self.closest_fit)
         self._resolve()
 
@@ -163,7 +163,7 @@ class DrawingView(QWidget):
         return len(points) == 2 and box.contains(QPointF(*at)) and min(box.width(), box.height()) <= 3 * reach
 
     def _resolve(self) -> None:
-        self._plain = list(resolve(self._drawing, self._scale, self._size)) if self._drawing else []
+        self._plain = list(resolve_primitives(self._drawing, self._scale, self._size)) if self._drawing else []
         self._repaint()
 
     def _repaint(self) -> None:

@@ -57,7 +57,7 @@ def menu_button(text: str, choices: Mapping[str, Callable[[], object]]) -> QPush
     return made
 
 
-def small(made: QPushButton) -> QPushButton:
+def small_button(made: QPushButton) -> QPushButton:
     """A button that takes little room, for a row of many."""
     made.setProperty("role", "small")
     return made
@@ -94,7 +94,7 @@ def _grows(widget: QWidget) -> bool:
     return widget.property("grows") is True
 
 
-def fill(parent: QWidget, content: QWidget) -> None:
+def fill_widget(parent: QWidget, content: QWidget) -> None:
     """Let one widget fill another."""
     layout = QVBoxLayout(parent)
     layout.setContentsMargins(0, 0, 0, 0)
@@ -102,7 +102,7 @@ def fill(parent: QWidget, content: QWidget) -> None:
     layout.addWidget(content)
 
 
-def offer(choice: QComboBox, names: Sequence[str]) -> bool:
+def set_choices(choice: QComboBox, names: Sequence[str]) -> bool:
     """Let some names be chosen from; whether they are others than before."""
     if [choice.itemText(i) for i in range(choice.count())] == list(names):
         return False
@@ -170,7 +170,7 @@ class _Clickable(QWidget):
     def __init__(self, content: QWidget, run: Callable[[], object]) -> None:
         super().__init__()
         self._run = run
-        fill(self, content)
+        fill_widget(self, content)
 
     def mousePressEvent(self, _event: QMouseEvent | None) -> None:
         self._run()

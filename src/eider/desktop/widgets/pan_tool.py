@@ -5,7 +5,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QWidget
 
 
-class Hand:
+class PanTool:
     """Whether the hand is out and where it last was; the view moves by what `moved` tells."""
 
     def __init__(self, view: QWidget) -> None:

@@ -6,9 +6,9 @@ from PyQt6.QtCore import QObject
 from PyQt6.QtWidgets import QWidget
 
 from eider.desktop.widgets.drawing_canvas import DrawingView
-from eider.desktop.widgets.layouts import button, fill, growing, label, row
+from eider.desktop.widgets.layouts import button, fill_widget, growing, label, row
 from eider.drawings.primitives import Disc, Line, Plain
-from eider.drawings.ruler_snapping import Measured, Snap, measure, nearest
+from eider.drawings.ruler_snapping import Measured, Snap, measure_between, nearest
 
 # It holds on to what is within this many pixels.
 REACH = 9.0
@@ -24,7 +24,7 @@ class RulerBar(QWidget):
         self.rulers = [Ruler(view, self._tell) for view in views]
         self.button = button("Ruler", self._switch, checkable=True)
         self.words = label("", "soft", wrap=True)
-        fill(self, row(self.button, growing(self.words)))
+        fill_widget(self, row(self.button, growing(self.words)))
 
     def _switch(self) -> None:
         for ruler in self.rulers:
@@ -67,7 +67,7 @@ class Ruler(QObject):
             self._first, self.measured = snap, None
             self._tell(None)
         else:
-            self.measured = measure(self._first, snap)
+            self.measured = measure_between(self._first, snap)
             self._tell(self.measured)
         self._draw(snap)
 

@@ -3,16 +3,16 @@
 from collections.abc import Iterator
 
 from eider.geometry.shapes import Box, box_outline, circle, rounded_rectangle
-from eider.geometry.solids import Cylinder, Placement, Solid, Strip
+from eider.geometry.solids import Cylinder, Solid, SolidPlacement, Strip
 from eider.model.package_sheet import PackageSheet
 from eider.packages import leaded, two_ends
 from eider.packages.family import (
     Dims,
     Family,
+    FamilyField,
     Implausible,
     LandRecipe,
     Letter,
-    SheetField,
     Terminal,
     View,
     ViewDimension,
@@ -66,8 +66,11 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
         lengths.append(ViewDimension("L", (x0, y1), (x1, y1), "top"))
     legs = [ViewShape("terminal", box_outline((x - thick, -leaded.THROUGH, x + thick, across))) for x in (-half, half)]
     tall = 2 * length if standing else 2 * across
-    side = View("side", (*legs, ViewShape("body", box_outline((x0, 0.0, x1, tall)))),
-                (ViewDimension("L", (x0, 0.0), (x0, tall), "left"),) if standing else ())  # fmt: skip
+    side = View(
+        "side",
+        (*legs, ViewShape("body", box_outline((x0, 0.0, x1, tall)))),
+        (ViewDimension("L", (x0, 0.0), (x0, tall), "left"),) if standing else (),
+    )
     return View("top", (wire, ViewShape("body", outline), *marks), tuple(lengths)), side
 
 
@@ -80,7 +83,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     if sheet.mounting == STANDING:
         top = 2 * length + 2 * wire
         bridge = Strip(((-half, top), (half, top), (half, top + 2 * wire), (-half, top + 2 * wire)), 2 * wire)
-        legs = (Placement(x=-half), Placement(x=half))
+        legs = (SolidPlacement(x=-half), SolidPlacement(x=half))
         return (
             Solid("body", "ceramic tan", Cylinder(-half, 0.0, radius, 0.2, 2 * length)),
             Solid("lead", "tin", Cylinder(0.0, 0.0, wire, -leaded.THROUGH, top), legs),
@@ -88,8 +91,8 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
         )
     body, thin = circle(0.0, radius, radius, CORNERS), circle(0.0, radius, wire, CORNERS)
     return (
-        Solid("body", "ceramic tan", Strip(body, 2 * length), (Placement(turn=90.0),)),
-        Solid("wire", "tin", Strip(thin, 2 * half), (Placement(turn=90.0),)),
+        Solid("body", "ceramic tan", Strip(body, 2 * length), (SolidPlacement(turn=90.0),)),
+        Solid("wire", "tin", Strip(thin, 2 * half), (SolidPlacement(turn=90.0),)),
         leaded.round_leads(_places(dims), 2 * wire, radius),
     )
 
@@ -119,7 +122,7 @@ FAMILY = Family(
         Letter(key="D", meaning="body diameter", view="top", reference="L", typical=(0.1, 1.5), also=("B", "A")),
         Letter(key="L", meaning="body length", view="top", reference="span", typical=(0.2, 4.0), also=("A", "G")),
     ),
-    fields=(SheetField(key="mounting", title="mounted", kind="choice", choices=("lying", STANDING)),),
+    fields=(FamilyField(key="mounting", title="mounted", kind="choice", choices=("lying", STANDING)),),
     kinds=tuple(PREFIX),
     pin_fault=two_ends.one_each,
     plausibility=_plausibility,

@@ -11,10 +11,10 @@ from eider.packages import dual, gullwing
 from eider.packages.family import (
     Dims,
     Family,
+    FamilyField,
     Implausible,
     LandRecipe,
     Letter,
-    SheetField,
     Terminal,
     View,
     ViewDimension,
@@ -73,11 +73,11 @@ def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
     return tuple(sorted(found, key=lambda t: int(t.number)))
 
 
-def _mark(sheet: PackageSheet, dims: Dims) -> gullwing.Mark:
+def _mark(sheet: PackageSheet, dims: Dims) -> gullwing.CornerMark:
     body, _ = body_boxes(dims, "D", "E")
     if _counts(sheet)[1] and sheet.kind != OSCILLATOR:
         size = 0.06 * dims["E"].middle
-        return gullwing.Mark(0.0, dims["E"].middle / 2 - dims["L"].middle - 1.5 * size, size / 2)
+        return gullwing.CornerMark(0.0, dims["E"].middle / 2 - dims["L"].middle - 1.5 * size, size / 2)
     return gullwing.corner_mark(body, 0.1, 0.6)
 
 
@@ -151,8 +151,8 @@ FAMILY = Family(
         Letter(key="A", meaning="height", view="side", reference="D", typical=(0.05, 1.0), also=("H", "T")),
     ),
     fields=(
-        SheetField(key="pins_d", title="pins at the top", kind="count"),
-        SheetField(key="pins_e", title="pins at the left", kind="count"),
+        FamilyField(key="pins_d", title="pins at the top", kind="count"),
+        FamilyField(key="pins_e", title="pins at the left", kind="count"),
     ),
     kinds=("carrier", OSCILLATOR),
     default_pins=4,

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from eider.geometry.shapes import Box, box_outline
-from eider.geometry.solids import Placement, Prism, Solid
+from eider.geometry.solids import Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (
     Dims,
@@ -86,7 +86,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     terminal = Prism(box_outline(left), 0.0, height)
     return (
         Solid("body", MATERIAL.get(sheet.kind, "ceramic black"), body),
-        Solid("terminal", "tin", terminal, (Placement(), Placement(turn=180.0))),
+        Solid("terminal", "tin", terminal, (SolidPlacement(), SolidPlacement(turn=180.0))),
     )
 
 

@@ -11,10 +11,10 @@ from eider.packages import manual_pads as given
 from eider.packages.family import (
     Dims,
     Family,
-    GivenPad,
     Implausible,
     LandRecipe,
     Letter,
+    ManualPad,
     SheetError,
     Terminal,
     View,
@@ -30,11 +30,11 @@ def _pin_fault(pins: int) -> str:
     return "" if pins >= 1 else "a part has pins"
 
 
-def _pads(sheet: PackageSheet, dims: Dims) -> tuple[GivenPad, ...]:
+def _pads(sheet: PackageSheet, dims: Dims) -> tuple[ManualPad, ...]:
     if not sheet.pads:
         raise SheetError("there are no pads yet; add rows to the pads of the sheet", "pads")
     names = {letter: limits.middle for letter, limits in dims.items()}
-    return given.given_pads(sheet.pads, sheet.outlines, names)
+    return given.make_manual_pads(sheet.pads, sheet.outlines, names)
 
 
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
@@ -83,8 +83,11 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     shown += [ViewDimension("left", (x0, y0), (0.0, y0), "bottom")] if "left" in dims else []
     shown += [ViewDimension("below", (x0, y0), (x0, 0.0), "left")] if "below" in dims else []
     height = dims["A"].upper
-    side = View("side", (ViewShape("body", box_outline((x0, 0.0, x1, height))),),
-                (ViewDimension("A", (x0, 0.0), (x0, height), "left"),))  # fmt: skip
+    side = View(
+        "side",
+        (ViewShape("body", box_outline((x0, 0.0, x1, height))),),
+        (ViewDimension("A", (x0, 0.0), (x0, height), "left"),),
+    )
     return View("top", (ViewShape("body", box_outline(body)), *terminals), tuple(shown)), side
 
 
@@ -96,9 +99,13 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     pads = _pads(sheet, dims)
     first = next((g.pad.number for g in pads if _is_terminal(g.pad)), "")
     return LandRecipe(
-        given=pads, body=_body(sheet, dims), body_max=_body(sheet, dims, largest=True), first_pin=first,
-        polarised=sheet.pins > 1, goals="through-hole",
-    )  # fmt: skip
+        given=pads,
+        body=_body(sheet, dims),
+        body_max=_body(sheet, dims, largest=True),
+        first_pin=first,
+        polarised=sheet.pins > 1,
+        goals="through-hole",
+    )
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from eider.geometry.shapes import Outline, circle
-from eider.geometry.solids import Placement, Solid, Strip
+from eider.geometry.solids import Solid, SolidPlacement, Strip
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, two_ends
 from eider.packages.family import (
@@ -58,8 +58,13 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     at = (length - cap) / 2
     material = "glass" if sheet.kind == "diode" else "ceramic black"
     return (
-        Solid("body", material, body, (Placement(turn=90.0),)),
-        Solid("cap", "tin", Strip(_circle(radius), cap), (Placement(x=-at, turn=90.0), Placement(x=at, turn=90.0))),
+        Solid("body", material, body, (SolidPlacement(turn=90.0),)),
+        Solid(
+            "cap",
+            "tin",
+            Strip(_circle(radius), cap),
+            (SolidPlacement(x=-at, turn=90.0), SolidPlacement(x=at, turn=90.0)),
+        ),
     )
 
 

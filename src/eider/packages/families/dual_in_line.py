@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from eider.geometry.shapes import box_outline
-from eider.geometry.solids import Placement, Prism, Solid
+from eider.geometry.solids import Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing, leaded
 from eider.packages.family import (
@@ -74,7 +74,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     low, height = dims["A1"].middle, dims["A"].upper
     middle, thick, half = (low + height) / 2, dims["c"].middle, dims["b"].middle / 2
     row, edge = rows.span.middle / 2, rows.width.middle / 2
-    sides = (*(Placement(y=y, turn=180.0) for _, y in rows.left), *(Placement(y=y) for _, y in rows.right))
+    sides = (*(SolidPlacement(y=y, turn=180.0) for _, y in rows.left), *(SolidPlacement(y=y) for _, y in rows.right))
     down = Prism(box_outline((row - thick / 2, -half, row + thick / 2, half)), -leaded.THROUGH, middle)
     out = Prism(box_outline((min(edge, row) - 0.05, -half, row, half)), middle - thick, middle)
     return (*block, Solid("lead", "tin", down, sides), Solid("shoulder", "tin", out, sides))
@@ -85,9 +85,12 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     places = _places(rows)
     group = leaded.leads(places, dims["b"], dims["c"], rows.pitch, along="y")
     return LandRecipe(
-        leads=(group,), body=rows.body, body_max=rows.body_max, first_pin=places[0][0] if places else "",
+        leads=(group,),
+        body=rows.body,
+        body_max=rows.body_max,
+        first_pin=places[0][0] if places else "",
         goals="through-hole",
-    )  # fmt: skip
+    )
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:

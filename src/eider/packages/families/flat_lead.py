@@ -6,7 +6,7 @@ from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing, two_ends
-from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, SheetField, Terminal, View
+from eider.packages.family import Dims, Family, FamilyField, Implausible, LandRecipe, Letter, Terminal, View
 from eider.packages.name_codes import hundredths, tenths
 from eider.packages.plausibility import feet_apart, larger
 
@@ -45,9 +45,12 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     part = _part(sheet, dims)
     shown = dual.Shown(pitch="e" if part.pitch else "")
     marks = (
-        (gullwing.corner_mark(part.body).outline(),) if part.pitch
-        else (box_outline(two_ends.cathode_band(part.body)),) if sheet.kind == "diode" else ()
-    )  # fmt: skip
+        (gullwing.corner_mark(part.body).outline(),)
+        if part.pitch
+        else (box_outline(two_ends.cathode_band(part.body)),)
+        if sheet.kind == "diode"
+        else ()
+    )
     top = dual.top_view(part, dual.flat_terminals(part), shown, marks)
     tip = part.span.middle / 2
     profile = box_outline((min(part.width.middle / 2, tip - part.foot.middle), 0.0, tip, dims["c"].middle))
@@ -109,8 +112,8 @@ FAMILY = Family(
         ),
     ),
     fields=(
-        SheetField(key="left", title="numbers at the left", kind="numbers"),
-        SheetField(key="right", title="numbers at the right", kind="numbers"),
+        FamilyField(key="left", title="numbers at the left", kind="numbers"),
+        FamilyField(key="right", title="numbers at the right", kind="numbers"),
     ),
     kinds=("diode", "transistor"),
     pin_fault=_pin_fault,

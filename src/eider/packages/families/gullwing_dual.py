@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from eider.geometry.solids import Placement, Solid
+from eider.geometry.solids import Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
@@ -39,7 +39,7 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     rows = _dual(sheet, dims)
     body, dot = gullwing.marked_body(dims, rows.body, gullwing.corner_mark(rows.body))
-    places = (*(Placement(y=y, turn=180.0) for _, y in rows.left), *(Placement(y=y) for _, y in rows.right))
+    places = (*(SolidPlacement(y=y, turn=180.0) for _, y in rows.left), *(SolidPlacement(y=y) for _, y in rows.right))
     return body, dot, Solid("lead", "tin", gullwing.lead_strip(dims, dims["E"], dims["E1"]), places)
 
 

@@ -8,10 +8,10 @@ from eider.packages import gullwing
 from eider.packages.family import (
     Dims,
     Family,
+    FamilyField,
     Implausible,
     LandRecipe,
     Letter,
-    SheetField,
     Terminal,
     View,
 )
@@ -51,7 +51,7 @@ def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
     return quad_terminals(_sides(sheet, dims), facing(dims))
 
 
-def _mark(dims: Dims) -> gullwing.Mark:
+def _mark(dims: Dims) -> gullwing.CornerMark:
     body, _ = body_boxes(dims, "D1", "E1")
     return gullwing.corner_mark(body, 0.12, 1.0)
 
@@ -109,8 +109,8 @@ FAMILY = Family(
         ),
     ),
     fields=(
-        SheetField(key="pins_d", title="pins at the top", kind="count"),
-        SheetField(key="pins_e", title="pins at the left", kind="count"),
+        FamilyField(key="pins_d", title="pins at the top", kind="count"),
+        FamilyField(key="pins_e", title="pins at the left", kind="count"),
     ),
     default_pins=48,
     pin_fault=quad_pin_fault,

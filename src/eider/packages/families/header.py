@@ -4,17 +4,17 @@ from collections.abc import Iterator
 
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, box_outline, rounded_rectangle
-from eider.geometry.solids import Cylinder, Placement, Solid
+from eider.geometry.solids import Cylinder, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet, Post
 from eider.packages import dual, leaded
 from eider.packages.family import (
     Dims,
     Family,
+    FamilyField,
     Implausible,
     LandRecipe,
     Letter,
     SheetError,
-    SheetField,
     Terminal,
     View,
     ViewDimension,
@@ -174,7 +174,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     ]
     for index, post in enumerate(_posts(sheet, dims), start=1):
         pin = Cylinder(0.0, 0.0, post.diameter / 2, -leaded.THROUGH / 2, 0.1)
-        solids.append(Solid(f"post {index}", "housing", pin, (Placement(x=post.x, y=post.y),)))
+        solids.append(Solid(f"post {index}", "housing", pin, (SolidPlacement(x=post.x, y=post.y),)))
     return tuple(solids)
 
 
@@ -183,9 +183,13 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     group = leaded.leads(places, dims["b"], _thick(dims), dims["e"].middle)
     body, body_max = _body(sheet, dims), _body(sheet, dims, largest=True)
     return LandRecipe(
-        leads=(group,), posts=_posts(sheet, dims), body=body, body_max=body_max, first_pin=places[0][0],
+        leads=(group,),
+        posts=_posts(sheet, dims),
+        body=body,
+        body_max=body_max,
+        first_pin=places[0][0],
         goals="through-hole",
-    )  # fmt: skip
+    )
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:
@@ -221,11 +225,11 @@ FAMILY = Family(
         Letter(key="A", meaning="height", view="side", assumed=HEIGHT, reference="e", typical=(0.3, 15.0), also=("H",)),
     ),
     fields=(
-        SheetField(key="rows", title="rows", kind="count"),
-        SheetField(key="columns", title="columns", kind="count"),
-        SheetField(key="numbering", title="numbered", kind="choice", choices=NUMBERINGS),
-        SheetField(key="missing", title="missing pins", kind="numbers"),
-        SheetField(key="left", title="own numbers", kind="numbers"),
+        FamilyField(key="rows", title="rows", kind="count"),
+        FamilyField(key="columns", title="columns", kind="count"),
+        FamilyField(key="numbering", title="numbered", kind="choice", choices=NUMBERINGS),
+        FamilyField(key="missing", title="missing pins", kind="numbers"),
+        FamilyField(key="left", title="own numbers", kind="numbers"),
     ),
     default_pins=4,
     pin_fault=_pin_fault,

@@ -8,10 +8,10 @@ from eider.packages import gullwing, jlead
 from eider.packages.family import (
     Dims,
     Family,
+    FamilyField,
     Implausible,
     LandRecipe,
     Letter,
-    SheetField,
     Terminal,
     View,
 )
@@ -49,10 +49,10 @@ def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
     return quad_terminals(_sides(sheet, dims), facing(dims), inner=True)
 
 
-def _mark(dims: Dims) -> gullwing.Mark:
+def _mark(dims: Dims) -> gullwing.CornerMark:
     """On the body before pin 1, in the middle of the top."""
     size = min(0.1 * dims["E1"].middle, 1.2)
-    return gullwing.Mark(0.0, dims["E1"].middle / 2 - 1.2 * size, size / 2)
+    return gullwing.CornerMark(0.0, dims["E1"].middle / 2 - 1.2 * size, size / 2)
 
 
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
@@ -90,8 +90,8 @@ FAMILY = Family(
         *jlead.LETTERS,
     ),
     fields=(
-        SheetField(key="pins_d", title="pins at the top", kind="count"),
-        SheetField(key="pins_e", title="pins at the left", kind="count"),
+        FamilyField(key="pins_d", title="pins at the top", kind="count"),
+        FamilyField(key="pins_e", title="pins at the left", kind="count"),
     ),
     default_pins=20,
     pin_fault=quad_pin_fault,

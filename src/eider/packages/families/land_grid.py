@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from eider.geometry.shapes import box_outline
-from eider.geometry.solids import Placement, Prism, Solid
+from eider.geometry.solids import Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages import array
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View, ViewShape
@@ -42,7 +42,7 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     body, _ = array.bodies(dims)
     half = dims["b"].middle / 2
-    places = tuple(Placement(x=p.x, y=p.y) for p in array.positions(sheet, dims))
+    places = tuple(SolidPlacement(x=p.x, y=p.y) for p in array.positions(sheet, dims))
     land = Prism(box_outline((-half, -half, half, half)), 0.0, max(THIN, dims["A1"].middle))
     return (*marked_body(dims, body, corner_mark(body, 0.04, 0.5)), Solid("land", "gold", land, places))
 

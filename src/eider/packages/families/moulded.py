@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from eider.geometry.limits import Limits
-from eider.geometry.solids import Placement, Prism, Solid
+from eider.geometry.solids import Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, two_ends
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
@@ -45,7 +45,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     part, height = _part(dims), dims["A"].upper
     tip, half = part.span.middle / 2, part.lead.middle / 2
     edge = part.width.middle / 2
-    sides = (Placement(turn=180.0), Placement())
+    sides = (SolidPlacement(turn=180.0), SolidPlacement())
     solids = [
         dual.block("body", "mould compound", part.body, LEAD, height),
         Solid("foot", "tin", Prism(dual.flat_foot(part), 0.0, LEAD), sides),

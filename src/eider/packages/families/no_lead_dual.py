@@ -8,10 +8,10 @@ from eider.packages import dual, gullwing, noleads
 from eider.packages.family import (
     Dims,
     Family,
+    FamilyField,
     Implausible,
     LandRecipe,
     Letter,
-    SheetField,
     Terminal,
     View,
     ViewDimension,
@@ -101,8 +101,8 @@ FAMILY = Family(
         *noleads.LETTERS,
     ),
     fields=(
-        SheetField(key="left", title="numbers at the left", kind="numbers"),
-        SheetField(key="right", title="numbers at the right", kind="numbers"),
+        FamilyField(key="left", title="numbers at the left", kind="numbers"),
+        FamilyField(key="right", title="numbers at the right", kind="numbers"),
     ),
     default_pins=8,
     pin_fault=_pin_fault,

@@ -9,10 +9,10 @@ from eider.packages import gullwing, noleads
 from eider.packages.family import (
     Dims,
     Family,
+    FamilyField,
     Implausible,
     LandRecipe,
     Letter,
-    SheetField,
     Terminal,
     View,
     ViewDimension,
@@ -66,7 +66,9 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     top = View(
         "top",
         (
-            ViewShape("body", box_outline(body)), *terminals, *noleads.thermal_shapes(dims),
+            ViewShape("body", box_outline(body)),
+            *terminals,
+            *noleads.thermal_shapes(dims),
             ViewShape("mark", gullwing.corner_mark(body, 0.06, 0.4).outline()),
         ),
         (
@@ -78,7 +80,7 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
             *noleads.thermal_dimensions(dims, 2),
             *noleads.pull_back_dimension(dims, x1, -first),
         ),
-    )  # fmt: skip
+    )
     return top, noleads.side(dims, body)
 
 
@@ -119,8 +121,8 @@ FAMILY = Family(
         *noleads.LETTERS,
     ),
     fields=(
-        SheetField(key="pins_d", title="pins at the top", kind="count"),
-        SheetField(key="pins_e", title="pins at the left", kind="count"),
+        FamilyField(key="pins_d", title="pins at the top", kind="count"),
+        FamilyField(key="pins_e", title="pins at the left", kind="count"),
     ),
     default_pins=24,
     pin_fault=quad_pin_fault,

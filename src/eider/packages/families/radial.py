@@ -20,8 +20,14 @@ from eider.packages.family import (
 from eider.packages.name_codes import hundredths
 from eider.packages.plausibility import larger
 
-PREFIX = {"capacitor polarised": "CAPRD", "capacitor": "CAPRD", "resistor": "RESRD", "diode": "DIORD",
-          "inductor": "INDRD", "led": "LEDRD"}  # fmt: skip
+PREFIX = {
+    "capacitor polarised": "CAPRD",
+    "capacitor": "CAPRD",
+    "resistor": "RESRD",
+    "diode": "DIORD",
+    "inductor": "INDRD",
+    "led": "LEDRD",
+}
 
 
 def _plausibility(_sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
@@ -77,9 +83,13 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     group = leaded.leads(_places(dims), dims["d"])
     return LandRecipe(
-        leads=(group,), body=_body(dims), body_max=_body(dims, largest=True), first_pin="1",
-        polarised=sheet.kind in two_ends.POLAR, goals="through-hole",
-    )  # fmt: skip
+        leads=(group,),
+        body=_body(dims),
+        body_max=_body(dims, largest=True),
+        first_pin="1",
+        polarised=sheet.kind in two_ends.POLAR,
+        goals="through-hole",
+    )
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:

@@ -6,16 +6,16 @@ import msgspec
 
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, box_outline
-from eider.geometry.solids import Placement, Solid, Strip
+from eider.geometry.solids import Solid, SolidPlacement, Strip
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing
 from eider.packages.family import (
     Dims,
     Family,
+    FamilyField,
     Implausible,
     LandRecipe,
     Letter,
-    SheetField,
     Terminal,
     View,
     ViewDimension,
@@ -121,14 +121,20 @@ def _profile(dims: Dims, edge: float) -> tuple[tuple[float, float], ...]:
     """A lead from the side, left of the body."""
     tip, foot, middle = -dims["H"].middle / 2, dims["L"].middle, 0.45 * dims["A"].upper
     heel = min(tip + foot, edge)
-    return ((tip, 0.0), (heel, 0.0), (edge, middle - THICK / 2), (edge, middle + THICK / 2), (heel - THICK / 2, THICK),
-            (tip, THICK))  # fmt: skip
+    return (
+        (tip, 0.0),
+        (heel, 0.0),
+        (edge, middle - THICK / 2),
+        (edge, middle + THICK / 2),
+        (heel - THICK / 2, THICK),
+        (tip, THICK),
+    )
 
 
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     body = _body(dims, dims["D"], dims["E"])
     tab = _tab(sheet, dims)
-    places = tuple(Placement(y=y) for _, y in _leads(sheet, dims).left)
+    places = tuple(SolidPlacement(y=y) for _, y in _leads(sheet, dims).left)
     tip = tab.span.middle / 2
     half = tab.lead.middle / 2
     return (
@@ -141,8 +147,9 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     leads, tab = _leads(sheet, dims), _tab(sheet, dims)
     rows = (
-        dual.opposed(leads, "tab-leads", {"pitch": leads.pitch}, "leads"), dual.opposed(tab, "tab", {}, "tab"),
-    )  # fmt: skip
+        dual.opposed(leads, "tab-leads", {"pitch": leads.pitch}, "leads"),
+        dual.opposed(tab, "tab", {}, "tab"),
+    )
     first = leads.left[0].number if leads.left else tab.right[0].number
     body, body_max = (_body(dims, dims["D"], dims["E"], largest=largest) for largest in (False, True))
     return LandRecipe(rows=rows, body=body, body_max=body_max, first_pin=first)
@@ -178,8 +185,8 @@ FAMILY = Family(
         Letter(key="A", meaning="height", view="side", reference="H", typical=(0.1, 0.7), also=("C", "H")),
     ),
     fields=(
-        SheetField(key="left", title="numbers of the leads", kind="numbers"),
-        SheetField(key="right", title="number of the tab", kind="numbers"),
+        FamilyField(key="left", title="numbers of the leads", kind="numbers"),
+        FamilyField(key="right", title="number of the tab", kind="numbers"),
     ),
     default_pins=3,
     pin_fault=_pin_fault,

@@ -9,10 +9,10 @@ from eider.packages import dual, leaded
 from eider.packages.family import (
     Dims,
     Family,
+    FamilyField,
     Implausible,
     LandRecipe,
     Letter,
-    SheetField,
     Terminal,
     View,
     ViewDimension,
@@ -129,9 +129,13 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     group = leaded.leads(places, dims["b"], dims["c"], dims["e"].middle)
     body, body_max = _body(sheet, dims), _body(sheet, dims, largest=True)
     return LandRecipe(
-        leads=(group,), posts=_posts(sheet, dims), body=body, body_max=body_max, first_pin=places[0][0],
+        leads=(group,),
+        posts=_posts(sheet, dims),
+        body=body,
+        body_max=body_max,
+        first_pin=places[0][0],
         goals="through-hole",
-    )  # fmt: skip
+    )
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:
@@ -158,7 +162,7 @@ FAMILY = Family(
         Letter(key="Q", meaning="leads to hole", view="top", reference="E", typical=(0.5, 4.0), optional=True),
         Letter(key="hole", meaning="hole of the tab", view="top", reference="E", typical=(0.15, 0.6), optional=True),
     ),
-    fields=(SheetField(key="mounting", title="mounted", kind="choice", choices=("standing", LYING)),),
+    fields=(FamilyField(key="mounting", title="mounted", kind="choice", choices=("standing", LYING)),),
     default_pins=3,
     pin_fault=_pin_fault,
     plausibility=_plausibility,

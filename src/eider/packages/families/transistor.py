@@ -5,17 +5,17 @@ from collections.abc import Iterator
 import msgspec
 
 from eider.geometry.shapes import Point
-from eider.geometry.solids import Placement, Solid, Strip
+from eider.geometry.solids import Solid, SolidPlacement, Strip
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing
 from eider.packages.family import (
     Dims,
     Family,
+    FamilyField,
     Implausible,
     LandRecipe,
     Letter,
     OpposedRows,
-    SheetField,
     Terminal,
     View,
     ViewDimension,
@@ -103,7 +103,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     for side, name, turn in ((left, "lead left", 180.0), (right, "lead right", 0.0)):
         profile = gullwing.lead_profile(dims, dims["E"], dims["E1"], side.foot)
         strip = Strip(profile, side.lead.middle)
-        places = tuple(Placement(y=y, turn=turn) for _, y in (*side.left, *side.right))
+        places = tuple(SolidPlacement(y=y, turn=turn) for _, y in (*side.left, *side.right))
         if places:
             solids.append(Solid(name, "tin", strip, places))
     return tuple(solids)
@@ -148,8 +148,8 @@ FAMILY = Family(
         *gullwing.HEIGHT_LETTERS,
     ),
     fields=(
-        SheetField(key="left", title="numbers at the left", kind="numbers"),
-        SheetField(key="right", title="numbers at the right", kind="numbers"),
+        FamilyField(key="left", title="numbers at the left", kind="numbers"),
+        FamilyField(key="right", title="numbers at the right", kind="numbers"),
     ),
     default_pins=3,
     pin_fault=_pin_fault,

@@ -9,16 +9,16 @@ from eider.bodies.materials import colours
 from eider.commands import body_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.step import Step
+from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.body_view import ABOVE, ASLANT, SIDE, BodyView
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.errors import EiderError
 from eider.geometry.solids import Solid
-from eider.views.body_alignment import Agreement, alignment
+from eider.views.body_alignment import Agreement, body_alignment
 
 
-class BodyStep(Step):
+class BodyStep(PartStep):
     """Where the model comes from, the view on its lands, how it is aligned, what it is made of."""
 
     key = "body"
@@ -76,7 +76,7 @@ class BodyStep(Step):
             "file is written at release and by Export."
         )
         self._materials.show_records(solids)
-        self.table.show_records(alignment(bundle, self.context.unit))
+        self.table.show_records(body_alignment(bundle, self.context.unit))
         pattern = bundle.footprint.pattern
         with_lands = self._show.currentIndex() == 0
         if self.isVisible():

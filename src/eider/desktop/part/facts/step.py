@@ -4,14 +4,14 @@ import msgspec
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QWidget
 
 from eider.catalogue.client import look_up
-from eider.catalogue.protocol import Entry
+from eider.catalogue.protocol import CatalogueEntry
 from eider.commands import fact_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.step import Step, Target
+from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.evidence.evidence_changes import now
+from eider.evidence.evidence_changes import utc_now
 from eider.evidence.value_evidence import FACT, evidence_words
 from eider.model.evidence import Evidence, EvidenceKind
 
@@ -25,7 +25,7 @@ class _FactRow(msgspec.Struct, frozen=True):
     is_own: bool
 
 
-class FactsStep(Step):
+class FactsStep(PartStep):
     """Fill in facts, or take them from the catalogue."""
 
     key = "facts"
@@ -71,7 +71,7 @@ class FactsStep(Step):
         self._wanted, self._found, self._offers = QLineEdit(), QListWidget(), label("", wrap=True)
         self._wanted.returnPressed.connect(self.look_up)
         self._found.currentRowChanged.connect(self._show_entry)
-        self._entries: tuple[Entry, ...] = ()
+        self._entries: tuple[CatalogueEntry, ...] = ()
         self._take = button("Take these facts over", self.take)
         self._take.setEnabled(False)
         self._say = label("Asks the library's catalogue, only when you press Look up.", "soft", wrap=True)
@@ -110,11 +110,11 @@ class FactsStep(Step):
             known = part.facts.get("Part number")
             self._wanted.setText(known.value if known else part.name)
 
-    def target(self, field: QWidget | None) -> Target | None:
+    def target(self, field: QWidget | None) -> CaptureTarget | None:
         if field in (self.name, self.description, self._new, self._wanted):
             return None
         record: _FactRow | None = self.table.record()
-        return Target(f"{FACT}{record.name}", record.name, "text") if record else None
+        return CaptureTarget(f"{FACT}{record.name}", record.name, "text") if record else None
 
     def next_field(self) -> None:
         current = self.table.currentIndex()
@@ -163,7 +163,7 @@ class FactsStep(Step):
         self._say.setText(f"asking {address or 'no catalogue'} …")
         self.jobs.run("compute", lambda: look_up(address, number), self._answered, self._unanswered)
 
-    def _answered(self, entries: tuple[Entry, ...]) -> None:
+    def _answered(self, entries: tuple[CatalogueEntry, ...]) -> None:
         self._entries = entries
         self._found.clear()
         self._found.addItems([f"{e.part_number}, {e.manufacturer}" for e in entries])
@@ -191,6 +191,6 @@ class FactsStep(Step):
         if not 0 <= index < len(self._entries):
             return
         entry = self._entries[index]
-        evidence = Evidence(EvidenceKind.SUPPLIER, text=self.context.catalogue, at=now())
+        evidence = Evidence(EvidenceKind.SUPPLIER, text=self.context.catalogue, at=utc_now())
         facts = {**entry.facts, **{f"{offer.supplier} number": offer.number for offer in entry.offers}}
         self.controller.edit("Take facts over", lambda b: fact_edits.fill_facts(b, facts, evidence))

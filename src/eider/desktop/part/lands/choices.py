@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QComboBox, QLabel, QRadioBu
 from eider.commands import footprint_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.widgets.layouts import button, column, fill, label, offer, row, small
+from eider.desktop.widgets.layouts import button, column, fill_widget, label, row, set_choices, small_button
 from eider.geometry.lengths import format_length
 from eider.library.stored_rulebooks import rulebook_names
 from eider.model.bundle import Bundle
@@ -20,7 +20,7 @@ LEVEL_NAMES = {"A": "A, most copper", "B": "B, nominal", "C": "C, least"}
 TURNS = (0, 90, 180, 270)
 
 
-class LandChoices(QWidget):
+class RecipeChoices(QWidget):
     """The choices of a footprint's recipe; `rulebook_asked` wants the rulebook editor."""
 
     rulebook_asked = pyqtSignal(str)
@@ -43,7 +43,7 @@ class LandChoices(QWidget):
             )
         )
         self._revision = label("", "soft", wrap=True)
-        change = small(button("Rules …", lambda: self.rulebook_asked.emit(self.rulebook.currentText())))
+        change = small_button(button("Rules …", lambda: self.rulebook_asked.emit(self.rulebook.currentText())))
         self.turn, self.mirrored = QComboBox(), QCheckBox("mirrored")
         self.turn.setAccessibleName("turned by")
         self.turn.addItems([f"{turn}°" for turn in TURNS])
@@ -51,14 +51,20 @@ class LandChoices(QWidget):
         self.mirrored.clicked.connect(lambda _on: self._place())
         self._origin = label("", "soft", wrap=True)
         self._origin_of: tuple[Any, ...] = ()
-        fill(
+        fill_widget(
             self,
             column(
-                label("Level", "head"), *levels, label("Rulebook", "head"), row(self.rulebook, change),
-                self._revision, row(label("turned by"), self.turn, self.mirrored, 1), self._origin, margins=0,
+                label("Level", "head"),
+                *levels,
+                label("Rulebook", "head"),
+                row(self.rulebook, change),
+                self._revision,
+                row(label("turned by"), self.turn, self.mirrored, 1),
+                self._origin,
+                margins=0,
                 spacing=3,
             ),
-        )  # fmt: skip
+        )
 
     def _level_row(self, level: Level) -> list[QWidget]:
         radio, also = QRadioButton(LEVEL_NAMES[level]), QCheckBox("too")
@@ -79,7 +85,9 @@ class LandChoices(QWidget):
 
     def _place(self) -> None:
         turn, mirrored = TURNS[self.turn.currentIndex()], self.mirrored.isChecked()
-        self.controller.edit("Turn the footprint", lambda b: footprint_edits.set_placing(b, turn, mirrored=mirrored))
+        self.controller.edit(
+            "Turn the footprint", lambda b: footprint_edits.set_orientation(b, turn, mirrored=mirrored)
+        )
 
     def refresh(self) -> None:
         """Show the present choices."""
@@ -101,7 +109,7 @@ class LandChoices(QWidget):
         self._show_origin(bundle)
 
     def _show_rulebooks(self, chosen: str) -> None:
-        offer(self.rulebook, rulebook_names(self.controller.library))
+        set_choices(self.rulebook, rulebook_names(self.controller.library))
         self.rulebook.setCurrentText(chosen)
 
     def _show_origin(self, bundle: Bundle) -> None:

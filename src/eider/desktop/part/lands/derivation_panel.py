@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QWidget
 
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.widgets.layouts import column, fill, growing, label, panes, scrolled
+from eider.desktop.widgets.layouts import column, fill_widget, growing, label, panes, scrolled
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.geometry.lengths import format_length
 from eider.model.pattern import Derivation, SizeDerivation
@@ -55,7 +55,7 @@ class DerivationPanel(QWidget):
         note = label("Enter or a double click goes to the cell that an input comes from.", "soft", wrap=True)
         upper = column(self.table, growing(scrolled(self._formulas)), margins=2)
         lower = column(label("What went in", "head"), growing(self.inputs), note, margins=2)
-        fill(self, panes(upper, lower, sizes=(360, 200), vertical=True))
+        fill_widget(self, panes(upper, lower, sizes=(360, 200), vertical=True))
 
     def _go_to_input(self) -> None:
         """The cell of the sheet that the input in hand comes from, or the rulebook."""

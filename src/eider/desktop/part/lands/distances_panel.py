@@ -6,8 +6,8 @@ from PyQt6.QtWidgets import QComboBox, QLineEdit, QWidget
 from eider.commands.kept_distances import drop_distances, keep_distance, kept_of, set_distance, value_along, ways
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.step import Target
-from eider.desktop.widgets.layouts import button, column, fill, growing, label, row
+from eider.desktop.part.step import CaptureTarget
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.ruler import HINT
 from eider.drawings.ruler_snapping import Measured
@@ -36,7 +36,7 @@ class MeasuredRow(QWidget):
         self._keeping = row(
             label("Keep", "soft"), self.along, label("shall be", "soft"), self.shall, button("Keep", self._keep), 1
         )
-        fill(self, column(self.words, self._keeping, margins=0, spacing=2))
+        fill_widget(self, column(self.words, self._keeping, margins=0, spacing=2))
         self.show_measured(None)
 
     def show_measured(self, measured: Measured | None) -> None:
@@ -91,19 +91,20 @@ class DistancesPanel(QWidget):
         note = label(
             "Measure with the ruler, then keep: the distance is checked from then on. F4 opens the datasheet, where a "
             "click on the number gives it evidence.",
-            "soft", wrap=True,
-        )  # fmt: skip
+            "soft",
+            wrap=True,
+        )
         remove = button("Remove selected", self._remove)
-        fill(self, column(note, growing(self.table), row(remove, 1)))
+        fill_widget(self, column(note, growing(self.table), row(remove, 1)))
 
     def refresh(self) -> None:
         """Show the present state."""
         self.table.show_records(distance_rows(self.controller.view))
 
-    def target(self) -> Target | None:
+    def target(self) -> CaptureTarget | None:
         """The distance in hand, for a click in the datasheet."""
         record: DistanceRow | None = self.table.record()
-        return Target(record.place, f"what {record.kept.key} shall be", "length") if record else None
+        return CaptureTarget(record.place, f"what {record.kept.key} shall be", "length") if record else None
 
     def show_place(self, place: str) -> bool:
         """Take a distance into hand; whether it is one of these."""

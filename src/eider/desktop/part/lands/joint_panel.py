@@ -10,14 +10,14 @@ from PyQt6.QtWidgets import QComboBox, QWidget
 from eider.desktop.part.controller import PartController
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.drawing_canvas import DrawingView
-from eider.desktop.widgets.layouts import column, fill, growing, label, offer, row
+from eider.desktop.widgets.layouts import column, fill_widget, growing, label, row, set_choices
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.drawings.joint_drawing import joint_drawing
 from eider.errors import EiderError
 from eider.lands.joints import GroupJoints, lowest_level, pattern_joints
 from eider.lands.solver import allowance
 from eider.model.pattern import LEVELS, Level, Pad, Pattern
-from eider.packages.orientation import placing_in
+from eider.packages.orientation import orientation_in
 
 
 class _JointRow(msgspec.Struct, frozen=True):
@@ -59,7 +59,7 @@ class JointPanel(QWidget):
         self.groups = QComboBox()
         self.groups.setAccessibleName("group of lands")
         self.groups.activated.connect(lambda _i: self._show_group())
-        fill(self, column(row(self._verdict, 1, self.groups), self._slack, growing(self.view), self._joints))
+        fill_widget(self, column(row(self._verdict, 1, self.groups), self._slack, growing(self.view), self._joints))
 
     def show_joint(self, pattern: Pattern | None, pad: Pad | None) -> None:
         """The joint of a pad, or of the first one."""
@@ -68,7 +68,7 @@ class JointPanel(QWidget):
             return
         try:
             sheet, rulebook = self.controller.bundle.sheet, self.controller.rules.rulebook
-            groups = pattern_joints(sheet, pattern.pads, rulebook, placing_in(pattern))
+            groups = pattern_joints(sheet, pattern.pads, rulebook, orientation_in(pattern))
         except EiderError as fault:
             self._show_nothing(str(fault))
             return
@@ -106,7 +106,7 @@ class JointPanel(QWidget):
         """Each group of lands by its lowest level, so that none is overlooked."""
         told = [g for g in groups if g.pads]
         names = [f"{g.rows.group}: {_lowest(g)}" for g in told]
-        offer(self.groups, names)
+        set_choices(self.groups, names)
         for index, group in enumerate(told):
             self.groups.setItemData(index, group.pads[0].number)
         self.groups.setCurrentText(f"{shown.rows.group}: {_lowest(shown)}")

@@ -6,15 +6,15 @@ from PyQt6.QtWidgets import QRadioButton, QWidget
 
 from eider.commands.manufacturer_lands import set_form, set_source, set_suggested
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.step import Target
+from eider.desktop.part.step import CaptureTarget
 from eider.desktop.theme import Theme
-from eider.desktop.widgets.layouts import column, fill, growing, label, panes, row
+from eider.desktop.widgets.layouts import column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.lands.manufacturer_pattern import PadDifference, is_same
 from eider.views.manufacturer_rows import SuggestedRow, compared, forms_of, suggested_rows
 
 
-class SuggestedPanel(QWidget):
+class ManufacturerPanel(QWidget):
     """Which pattern the footprint takes, the maker's lengths, and how its pads differ from the computed ones."""
 
     def __init__(self, controller: PartController, theme: Theme) -> None:
@@ -47,8 +47,13 @@ class SuggestedPanel(QWidget):
         self.pads.set_widths(52)
         self._summary = label("", "soft", wrap=True)
         lower = column(label("Beside the computed", "head"), self._summary, growing(self.pads), margins=0)
-        fill(self, column(row(self.computed, self.suggested, 1), growing(panes(self.table, lower, sizes=(220, 220),
-                                                                               vertical=True))))  # fmt: skip
+        fill_widget(
+            self,
+            column(
+                row(self.computed, self.suggested, 1),
+                growing(panes(self.table, lower, sizes=(220, 220), vertical=True)),
+            ),
+        )
 
     def refresh(self) -> None:
         """Show the present choice, lengths and differences."""
@@ -64,10 +69,14 @@ class SuggestedPanel(QWidget):
         self.pads.show_records(differing)
         self._summary.setText(f"{len(differing)} of {len(found)} pads differ" if found else "no lands yet")
 
-    def target(self) -> Target | None:
+    def target(self) -> CaptureTarget | None:
         """The length in hand, for a click in the datasheet."""
         record: SuggestedRow | None = self.table.record()
-        return Target(record.place, f"suggested {record.key}", "length") if record and self.table.isEnabled() else None
+        return (
+            CaptureTarget(record.place, f"suggested {record.key}", "length")
+            if record and self.table.isEnabled()
+            else None
+        )
 
     def next_field(self) -> None:
         """The next length."""
@@ -86,6 +95,7 @@ class SuggestedPanel(QWidget):
 
     def _type(self, record: SuggestedRow, text: str) -> None:
         self.controller.edit(
-            f"Change the suggested {record.key}", lambda b: set_suggested(b, record.group, record.key, text),
+            f"Change the suggested {record.key}",
+            lambda b: set_suggested(b, record.group, record.key, text),
             f"suggested:{record.group}:{record.key}",
-        )  # fmt: skip
+        )

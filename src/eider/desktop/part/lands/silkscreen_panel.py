@@ -9,28 +9,28 @@ from PyQt6.QtWidgets import QWidget
 from eider.commands import footprint_edits
 from eider.desktop.part.controller import PartController
 from eider.desktop.theme import Theme
-from eider.desktop.widgets.layouts import button, column, fill, growing, label, menu_button, row
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, menu_button, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.lands.silkscreen_overrides import LAYERS
-from eider.model.footprint import Dressing, DressingKind
+from eider.model.footprint import OverrideKind, SilkscreenOverride
 
 # What a new change begins with.
 BEGUN = {
-    "hide": Dressing("hide", layer="silkscreen", text="mark"),
-    "mark": Dressing("mark", "0,0 1,0", "silkscreen"),
-    "line": Dressing("line", "0,0 1,0", "silkscreen"),
-    "text": Dressing("text", "0,0", "silkscreen", "REF"),
-    "outline": Dressing("outline", "-1,-1 1,-1 1,1 -1,1"),
-    "keep-out": Dressing("keep-out", "-1,-1 1,-1 1,1 -1,1", text="copper"),
+    "hide": SilkscreenOverride("hide", layer="silkscreen", text="mark"),
+    "mark": SilkscreenOverride("mark", "0,0 1,0", "silkscreen"),
+    "line": SilkscreenOverride("line", "0,0 1,0", "silkscreen"),
+    "text": SilkscreenOverride("text", "0,0", "silkscreen", "REF"),
+    "outline": SilkscreenOverride("outline", "-1,-1 1,-1 1,1 -1,1"),
+    "keep-out": SilkscreenOverride("keep-out", "-1,-1 1,-1 1,1 -1,1", text="copper"),
 }  # fmt: skip
 
 
 class _Row(msgspec.Struct, frozen=True):
     index: int
-    change: Dressing
+    change: SilkscreenOverride
 
 
-class DressingPanel(QWidget):
+class SilkscreenPanel(QWidget):
     """The table of changes; each place is a sum over the sheet's letters."""
 
     def __init__(self, controller: PartController, theme: Theme) -> None:
@@ -50,12 +50,18 @@ class DressingPanel(QWidget):
         )
         self.table.set_widths(58, 58, 70, 112, 76, 46)
         self.table.edited.connect(controller.session.end_merge)
-        add = menu_button("Add …", {kind: self._adder(kind) for kind in get_args(DressingKind)})
-        fill(self, column(label("Of marks, lines, texts, outline, keep-outs", "head"), growing(self.table),
-                          row(add, button("Remove changes", self._remove), 1)))  # fmt: skip
+        add = menu_button("Add …", {kind: self._adder(kind) for kind in get_args(OverrideKind)})
+        fill_widget(
+            self,
+            column(
+                label("Of marks, lines, texts, outline, keep-outs", "head"),
+                growing(self.table),
+                row(add, button("Remove changes", self._remove), 1),
+            ),
+        )
 
     def _column(
-        self, field: str, title: str, show: Callable[[Dressing], str], choices: tuple[str, ...] = ()
+        self, field: str, title: str, show: Callable[[SilkscreenOverride], str], choices: tuple[str, ...] = ()
     ) -> Column[_Row]:
         def put(record: _Row, text: str) -> None:
             value: Any = text == "yes" if field == "active" else text.strip()
@@ -67,11 +73,11 @@ class DressingPanel(QWidget):
         options = (lambda _r: choices) if choices else None
         return Column(title, lambda r: show(r.change), put, choices=options)
 
-    def _changes(self) -> tuple[Dressing, ...]:
+    def _changes(self) -> tuple[SilkscreenOverride, ...]:
         return self.controller.bundle.footprint.dressing
 
-    def _put(self, changes: list[Dressing], title: str, merge: str = "") -> None:
-        self.controller.edit(title, lambda b: footprint_edits.set_dressing(b, changes), merge)
+    def _put(self, changes: list[SilkscreenOverride], title: str, merge: str = "") -> None:
+        self.controller.edit(title, lambda b: footprint_edits.set_silkscreen_overrides(b, changes), merge)
 
     def _adder(self, kind: str) -> Callable[[], None]:
         return lambda: self._put([*self._changes(), BEGUN[kind]], f"Add a {kind}")

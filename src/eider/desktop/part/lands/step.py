@@ -10,13 +10,13 @@ from PyQt6.QtWidgets import QCheckBox, QTabWidget, QWidget
 from eider.commands import footprint_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.lands.choices import LandChoices
+from eider.desktop.part.lands.choices import RecipeChoices
 from eider.desktop.part.lands.derivation_panel import DerivationPanel
 from eider.desktop.part.lands.distances_panel import DistancesPanel, MeasuredRow
 from eider.desktop.part.lands.joint_panel import JointPanel
-from eider.desktop.part.lands.manufacturer_panel import SuggestedPanel
-from eider.desktop.part.lands.silkscreen_panel import DressingPanel
-from eider.desktop.part.step import Step, Target
+from eider.desktop.part.lands.manufacturer_panel import ManufacturerPanel
+from eider.desktop.part.lands.silkscreen_panel import SilkscreenPanel
+from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
@@ -33,14 +33,14 @@ from eider.packages.orientation import extreme_terminals, terminals_on
 from eider.views.kept_distance_rows import kept_lines
 
 
-class LandsStep(Step):
+class LandsStep(PartStep):
     """Choose the level, read every length's derivation, see whether it will solder, adjust pads."""
 
     key = "lands"
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)
-        self.choices = LandChoices(controller, context)
+        self.choices = RecipeChoices(controller, context)
         self.choices.rulebook_asked.connect(context.rulebook_asked)
         self._layers: dict[str, QCheckBox] = {}
         for layer in LAYERS:
@@ -72,7 +72,7 @@ class LandsStep(Step):
         self._tabs.addTab(self.joint, "Joint")
         self._build_pads_tab(self.context.theme)
         self._build_adjustments_tab(self.context.theme)
-        self.suggested = SuggestedPanel(self.controller, self.context.theme)
+        self.suggested = ManufacturerPanel(self.controller, self.context.theme)
         self._tabs.addTab(self.suggested, "Suggested")
         self._tabs.currentChanged.connect(lambda _index: self._compare())
         self.distances = DistancesPanel(self.controller, self.context)
@@ -86,14 +86,22 @@ class LandsStep(Step):
                     Column(what, partial(self._length, what), self._pad_setter(what), number=True)
                     for what in ("x", "y", "width", "height")
                 ),
-                Column("shape", lambda p: p.shape, self._pad_setter("shape"),
-                       choices=lambda _p: ("rectangle", "rounded", "oval", "circle")),
+                Column(
+                    "shape",
+                    lambda p: p.shape,
+                    self._pad_setter("shape"),
+                    choices=lambda _p: ("rectangle", "rounded", "oval", "circle"),
+                ),
                 Column("hole", lambda p: self._show(p.hole.width) if p.hole else "", self._pad_setter("hole")),
-                Column("plated", lambda p: "yes" if p.plated else "no", self._pad_setter("plated"),
-                       choices=lambda _p: ("yes", "no")),
+                Column(
+                    "plated",
+                    lambda p: "yes" if p.plated else "no",
+                    self._pad_setter("plated"),
+                    choices=lambda _p: ("yes", "no"),
+                ),
             ],
             theme,
-        )  # fmt: skip
+        )
         self.pads.set_widths(40, 68, 68, 68, 68, 72, 60)
         self.pads.allow_sorting()
         self.pads.entered_record.connect(lambda _pad: self._draw())
@@ -119,7 +127,7 @@ class LandsStep(Step):
         )
         self.adjustments.set_widths(64, 46, 66, 96)
         remove = button("Remove selected", self._remove)
-        self.dressing = DressingPanel(self.controller, theme)
+        self.dressing = SilkscreenPanel(self.controller, theme)
         pads = column(label("Of pads", "head"), growing(self.adjustments), row(remove, 1))
         self._tabs.addTab(panes(pads, self.dressing, sizes=(260, 260), vertical=True), "Adjustments")
 
@@ -180,9 +188,9 @@ class LandsStep(Step):
         self.view.show_drawing(with_balloons(drawing, self.controller.findings))
         self.joint.show_joint(pattern, pad)
 
-    def target(self, _field: QWidget | None) -> Target | None:
+    def target(self, _field: QWidget | None) -> CaptureTarget | None:
         shown = self._tabs.currentWidget()
-        return shown.target() if isinstance(shown, SuggestedPanel | DistancesPanel) else None
+        return shown.target() if isinstance(shown, ManufacturerPanel | DistancesPanel) else None
 
     def next_field(self) -> None:
         self.suggested.next_field()
@@ -202,7 +210,7 @@ class LandsStep(Step):
             adjustment = Adjustment(pad.number, what, value, "by hand")
             self.controller.edit(
                 f"Adjust {what} of pad {pad.number}",
-                lambda b: footprint_edits.adjust(b, adjustment),
+                lambda b: footprint_edits.adjust_pad(b, adjustment),
                 f"pad:{pad.number}:{what}",
             )
 

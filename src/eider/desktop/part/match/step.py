@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QWidget
 from eider.commands import match_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.step import Step
+from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import column, growing, label, panes
 from eider.desktop.widgets.record_table import Column, RecordView
@@ -15,12 +15,12 @@ from eider.drawings.land_drawing import LandOptions, pattern_drawing
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.model.pattern import Pad
 from eider.model.symbol import Pin
-from eider.views.part_values import matched_pads, split_numbers
+from eider.views.part_values import matched_pads, parse_pad_numbers
 
 LAYERS = frozenset(("copper", "silkscreen", "courtyard", "package"))
 
 
-class MatchStep(Step):
+class MatchStep(PartStep):
     """Symbol and footprint side by side; pointing at one lights the other."""
 
     key = "match"
@@ -122,7 +122,7 @@ class MatchStep(Step):
         table.select_where(lambda record: record.number == number)
 
     def _set_pads(self, pin: Pin, text: str) -> None:
-        numbers = split_numbers(text)
+        numbers = parse_pad_numbers(text)
         self.controller.edit(
             f"Match pin {pin.number}", lambda b: match_edits.set_match(b, pin.number, numbers), f"match:{pin.number}"
         )

@@ -10,21 +10,21 @@ from eider.commands import package_edits
 from eider.desktop.part.controller import PartController
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.drawing_canvas import DrawingView
-from eider.desktop.widgets.layouts import button, column, fill, growing, label, offer, panes, row
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row, set_choices
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.drawings.outline_drawing import PLACE, outline_drawing
 from eider.errors import InputError
-from eider.library.shared_outlines import keep_outline, library_outlines
+from eider.library.shared_outlines import library_outlines, save_outline
 from eider.model.bundle import Bundle
 from eider.model.outline import STEPS, OutlinePart, OutlineSpec, Step
 from eider.packages.outlines import make_outline
-from eider.packages.sheet_parsing import read_dimensions
+from eider.packages.sheet_parsing import parse_dimensions
 
 replace = msgspec.structs.replace
 SQUARE = OutlineSpec("-0.5", "-0.5", (Step("right", "1"), Step("up", "1"), Step("left", "1"), Step("down", "1")))
 
 
-class StepRow(msgspec.Struct, frozen=True):
+class OutlineStepRow(msgspec.Struct, frozen=True):
     """A step of the outline: its index, and what is wrong with the outline."""
 
     index: int
@@ -32,7 +32,7 @@ class StepRow(msgspec.Struct, frozen=True):
     fault: str = ""
 
 
-class PartRow(msgspec.Struct, frozen=True):
+class OutlinePartRow(msgspec.Struct, frozen=True):
     """A part that is added to the outline or cut out of it: its index, and what is wrong with the outline."""
 
     index: int
@@ -42,7 +42,7 @@ class PartRow(msgspec.Struct, frozen=True):
 
 def sheet_lengths(bundle: Bundle) -> dict[str, float]:
     """The sheet's letters in mm."""
-    dims = read_dimensions(bundle.sheet).sheet.dims
+    dims = parse_dimensions(bundle.sheet).sheet.dims
     return {key: d.limits.middle for key, d in dims.items() if d.limits is not None}
 
 
@@ -82,15 +82,26 @@ class OutlineEditor(QWidget):
             table.edited.connect(controller.session.end_merge)
             tools = row(button(f"Add a {what}", add), button(f"Remove {what}s", remove), 1)
             tabs.addTab(column(growing(table), tools, margins=2), f"{what.capitalize()}s")
-        fill(self, column(
-            row(label("Outline", "head"), self.names, self.new_name, button("Add", self._add_outline),
-                button("Remove", self._remove_outline)),
-            self._whole_row(), self._said, growing(panes(tabs, self.view, sizes=(240, 200))),
-            row(label("in the library", "soft"), self.kept, button("Keep this one there", self._keep), 1), margins=4,
-        ))  # fmt: skip
+        fill_widget(
+            self,
+            column(
+                row(
+                    label("Outline", "head"),
+                    self.names,
+                    self.new_name,
+                    button("Add", self._add_outline),
+                    button("Remove", self._remove_outline),
+                ),
+                self._whole_row(),
+                self._said,
+                growing(panes(tabs, self.view, sizes=(240, 200))),
+                row(label("in the library", "soft"), self.kept, button("Keep this one there", self._keep), 1),
+                margins=4,
+            ),
+        )
 
-    def _steps_table(self, theme: Theme) -> RecordView[StepRow]:
-        table = RecordView[StepRow](
+    def _steps_table(self, theme: Theme) -> RecordView[OutlineStepRow]:
+        table = RecordView[OutlineStepRow](
             [
                 Column("Step", lambda r: r.value.kind, partial(self._set_step, "kind"), choices=lambda _r: STEPS),
                 Column("Length", lambda r: r.value.length, partial(self._set_step, "length"), fault=lambda r: r.fault),
@@ -102,11 +113,15 @@ class OutlineEditor(QWidget):
         table.entered_record.connect(lambda _row: self._draw())
         return table
 
-    def _parts_table(self, theme: Theme) -> RecordView[PartRow]:
-        table = RecordView[PartRow](
+    def _parts_table(self, theme: Theme) -> RecordView[OutlinePartRow]:
+        table = RecordView[OutlinePartRow](
             [
-                Column("", lambda r: "cut out" if r.value.cut else "add", self._set_cut,
-                       choices=lambda _r: ("add", "cut out")),
+                Column(
+                    "",
+                    lambda r: "cut out" if r.value.cut else "add",
+                    self._set_cut,
+                    choices=lambda _r: ("add", "cut out"),
+                ),
                 Column("Shape", lambda r: r.value.shape, partial(self._set_part, "shape"), choices=self._part_shapes),
                 Column("x", lambda r: r.value.x, partial(self._set_part, "x")),
                 Column("y", lambda r: r.value.y, partial(self._set_part, "y")),
@@ -114,7 +129,7 @@ class OutlineEditor(QWidget):
                 Column("Height", lambda r: r.value.height, partial(self._set_part, "height")),
             ],
             theme,
-        )  # fmt: skip
+        )
         table.set_widths(60, 78, 52, 52, 58)
         return table
 
@@ -139,11 +154,11 @@ class OutlineEditor(QWidget):
         sheet = self.controller.bundle.sheet
         known = list(sheet.outlines)
         chosen = self.names.currentText()
-        if offer(self.names, known):
+        if set_choices(self.names, known):
             self.names.setCurrentText(chosen if chosen in known else (known[-1] if known else ""))
         self._show_outline()
         library = self.controller.library
-        offer(self.kept, ["take one …", *library_outlines(library.folder)])
+        set_choices(self.kept, ["take one …", *library_outlines(library.folder)])
 
     def _outline(self) -> OutlineSpec | None:
         return self.controller.bundle.sheet.outlines.get(self.names.currentText())
@@ -152,8 +167,8 @@ class OutlineEditor(QWidget):
         spec, others = self._outline(), self.controller.bundle.sheet.outlines
         lengths = sheet_lengths(self.controller.bundle)
         fault = fault_of(lambda: make_outline(spec, lengths, others)) if spec else ""
-        self.steps.show_records([StepRow(i, step, fault) for i, step in enumerate(spec.steps if spec else ())])
-        self.parts.show_records([PartRow(i, part, fault) for i, part in enumerate(spec.parts if spec else ())])
+        self.steps.show_records([OutlineStepRow(i, step, fault) for i, step in enumerate(spec.steps if spec else ())])
+        self.parts.show_records([OutlinePartRow(i, part, fault) for i, part in enumerate(spec.parts if spec else ())])
         self._said.setText(fault)
         self._said.setVisible(bool(fault))
         for field, editor in self.whole.items():
@@ -195,7 +210,7 @@ class OutlineEditor(QWidget):
     def _set_whole(self, field: str) -> None:
         self._change_outline(**{field: self.whole[field].text().strip()})
 
-    def _set_step(self, what: str, record: StepRow, text: str) -> None:
+    def _set_step(self, what: str, record: OutlineStepRow, text: str) -> None:
         spec = self._outline()
         if spec is not None:
             steps = list(spec.steps)
@@ -213,14 +228,14 @@ class OutlineEditor(QWidget):
         if spec is not None:
             self._change_outline(steps=tuple(step for i, step in enumerate(spec.steps) if i not in gone))
 
-    def _part_shapes(self, _record: PartRow) -> tuple[str, ...]:
+    def _part_shapes(self, _record: OutlinePartRow) -> tuple[str, ...]:
         others = [name for name in self.controller.bundle.sheet.outlines if name != self.names.currentText()]
         return ("rectangle", "circle", *others)
 
-    def _set_part(self, what: str, record: PartRow, text: str) -> None:
+    def _set_part(self, what: str, record: OutlinePartRow, text: str) -> None:
         self._put_part(record.index, what, text.strip())
 
-    def _set_cut(self, record: PartRow, text: str) -> None:
+    def _set_cut(self, record: OutlinePartRow, text: str) -> None:
         self._put_part(record.index, "cut", text == "cut out")
 
     def _put_part(self, index: int, what: str, value: object) -> None:
@@ -244,7 +259,7 @@ class OutlineEditor(QWidget):
         """Keep the outline in the library under its name, for other parts."""
         spec, name = self._outline(), self.names.currentText()
         if spec is not None:
-            self.controller.do(lambda library: keep_outline(library, name, spec), self.refresh)
+            self.controller.do(lambda library: save_outline(library, name, spec), self.refresh)
 
     def _take(self) -> None:
         """Take an outline of the library into the sheet; its letters must be there too."""

@@ -10,10 +10,10 @@ from eider.commands import package_edits
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.package.outline_editor import OutlineEditor, fault_of, sheet_lengths
 from eider.desktop.theme import Theme
-from eider.desktop.widgets.layouts import button, column, fill, growing, label, panes, row
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.model.outline import PadSpec
-from eider.packages.manual_pads import SHAPES, SIDES, given_pads
+from eider.packages.manual_pads import SHAPES, SIDES, make_manual_pads
 
 replace = msgspec.structs.replace
 # Field, heading and width of the columns of the pad table.
@@ -56,7 +56,7 @@ class PadsPanel(QWidget):
         tools = row(button("Add a pad", self._add_pad), button("Remove pads", self._remove_pads), 1, self.letter)
         upper = column(growing(self.table), self._fault, tools, margins=4)
         self.outlines = OutlineEditor(controller, theme)
-        fill(self, panes(upper, self.outlines, sizes=(220, 300), vertical=True))
+        fill_widget(self, panes(upper, self.outlines, sizes=(220, 300), vertical=True))
 
     def _column(self, field: str, title: str) -> Column[PadRow]:
         def show(record: PadRow) -> str:
@@ -77,7 +77,7 @@ class PadsPanel(QWidget):
     def refresh(self) -> None:
         """Show the present pads and outlines, and what is wrong with them."""
         sheet, names = self.controller.bundle.sheet, sheet_lengths(self.controller.bundle)
-        faults = [fault_of(partial(given_pads, (pad,), sheet.outlines, names)) for pad in sheet.pads]
+        faults = [fault_of(partial(make_manual_pads, (pad,), sheet.outlines, names)) for pad in sheet.pads]
         self.table.show_records([PadRow(i, pad, faults[i]) for i, pad in enumerate(sheet.pads)])
         first = next((f"row {i + 1}: {text}" for i, text in enumerate(faults) if text), "")
         self._fault.setText(first)

@@ -9,10 +9,10 @@ from eider.desktop.widgets.layouts import button, column, growing, label, panes,
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library.index import PartRow
 from eider.model.bundle import Bundle
-from eider.views.sheet_comparison import SheetDifference, compare_sheets
+from eider.views.sheet_comparison import PackageSheetDifference, compare_sheets
 
 
-class SheetDialog(QDialog):
+class PackageSheetDialog(QDialog):
     """Search a part, see both sheets, start from the other one."""
 
     def __init__(self, controller: PartController, context: DesktopContext, parent: QWidget) -> None:
@@ -26,7 +26,7 @@ class SheetDialog(QDialog):
         self.search.setPlaceholderText("part or package")
         self.search.textChanged.connect(self.look)
         self.list.currentRowChanged.connect(self._open)
-        self.table = RecordView[SheetDifference](
+        self.table = RecordView[PackageSheetDifference](
             [
                 Column("Letter", lambda d: d.letter),
                 Column("What it is", lambda d: d.meaning),

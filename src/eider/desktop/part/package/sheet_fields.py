@@ -7,23 +7,23 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QWidget
 
 from eider.desktop.widgets.layouts import label
 from eider.model.package_sheet import PackageSheet
-from eider.packages.family import SheetField
+from eider.packages.family import FamilyField
 
 WIDTHS = {"count": 44, "numbers": 110}
 
 
-class SheetFields(QWidget):
+class FamilyFields(QWidget):
     """A row of small fields; `put` gets the key of a field and its new text."""
 
     def __init__(self, put: Callable[[str, str], None]) -> None:
         super().__init__()
         self._put = put
-        self._fields: tuple[SheetField, ...] = ()
+        self._fields: tuple[FamilyField, ...] = ()
         self.editors: dict[str, QLineEdit | QComboBox] = {}
         self._layout = QHBoxLayout(self)
         self._layout.setContentsMargins(0, 0, 0, 0)
 
-    def show_fields(self, fields: tuple[SheetField, ...], sheet: PackageSheet) -> None:
+    def show_fields(self, fields: tuple[FamilyField, ...], sheet: PackageSheet) -> None:
         """Show the fields of a family with the sheet's values; hidden where there are none."""
         if fields != self._fields:
             self._build(fields)
@@ -35,7 +35,7 @@ class SheetFields(QWidget):
                 editor.setText(text)
         self.setVisible(bool(fields))
 
-    def _build(self, fields: tuple[SheetField, ...]) -> None:
+    def _build(self, fields: tuple[FamilyField, ...]) -> None:
         while (item := self._layout.takeAt(0)) is not None:
             if widget := item.widget():
                 widget.deleteLater()

@@ -7,19 +7,19 @@ from PyQt6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from eider.commands import package_edits
 from eider.datasheets import Datasheet
-from eider.datasheets.page_frame import Frame
+from eider.datasheets.page_frame import PageFrame
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.images import to_image
-from eider.desktop.widgets.layouts import button, column, fill, growing, label, offer, row
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row, set_choices
 from eider.desktop.widgets.scene_painter import ScenePainter
-from eider.drawings.datasheet_overlay import Placement, overlay_drawing, place, scale_by
-from eider.drawings.drawing_layout import resolve
+from eider.drawings.datasheet_overlay import OverlayPlacement, overlay_drawing, place, scale_by
+from eider.drawings.drawing_layout import resolve_primitives
 from eider.drawings.primitives import Drawing
 from eider.errors import EiderError
 from eider.geometry.lengths import parse_length
 from eider.geometry.shapes import Point
-from eider.model.package_sheet import SheetPicture
+from eider.model.package_sheet import DatasheetPicture
 from eider.packages.registry import family_of
 
 SHOWS = ("top", "side", "lands")
@@ -38,10 +38,10 @@ class PictureView(QWidget):
         self._theme = context.theme
         self.hint = ""
         self._image: QImage | None = None
-        self._frame: Frame | None = None
-        self.picture: SheetPicture | None = None
+        self._frame: PageFrame | None = None
+        self.picture: DatasheetPicture | None = None
         self._drawing: Drawing | None = None
-        self._place: Placement | None = None
+        self._place: OverlayPlacement | None = None
         self.measuring = False
         self._points: list[Point] = []
         self._drag: QPointF | None = None
@@ -49,13 +49,13 @@ class PictureView(QWidget):
         self.setMinimumSize(QSize(160, 160))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
-    def show_picture(self, image: QImage | None, frame: Frame | None, picture: SheetPicture | None) -> None:
+    def show_picture(self, image: QImage | None, frame: PageFrame | None, picture: DatasheetPicture | None) -> None:
         """Show a cut-out of a page."""
         self._image, self._frame, self.picture = image, frame, picture
         self._points = []
         self.update()
 
-    def lay_over(self, drawing: Drawing | None, placement: Placement | None) -> None:
+    def lay_over(self, drawing: Drawing | None, placement: OverlayPlacement | None) -> None:
         """Show a drawing over it, half transparent; None takes it away."""
         self._drawing, self._place = drawing, placement
         self.update()
@@ -120,7 +120,7 @@ class PictureView(QWidget):
         over.translate(self.to_view(placement.origin) + self._dragged)
         over.rotate(90 * (self._frame.quarters - placement.quarters))
         ScenePainter(over, mm_per_pixel, (0.0, 0.0), (0.0, 0.0), self._theme.name).paint(
-            resolve(drawing, mm_per_pixel, 1.0)
+            resolve_primitives(drawing, mm_per_pixel, 1.0)
         )
         over.end()
         painter.setOpacity(OPACITY)
@@ -152,7 +152,7 @@ class PictureView(QWidget):
             self.moved.emit(b[0] - a[0], b[1] - a[1])
 
 
-class SheetPictures(QWidget):
+class DatasheetPictures(QWidget):
     """All drawings that were kept, and what can be done with the one in hand."""
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
@@ -178,7 +178,7 @@ class SheetPictures(QWidget):
         self.measure_button = button("Two points of it", self._begin_measuring, checkable=True)
         self.over_button = button("Lay over", self._draw, checkable=True)
         self._say = label("", "soft", wrap=True)
-        fill(
+        fill_widget(
             self,
             column(
                 row(self.choice, label("shows"), self._shows, 1),
@@ -191,22 +191,22 @@ class SheetPictures(QWidget):
         )
 
     @property
-    def pictures(self) -> tuple[SheetPicture, ...]:
+    def pictures(self) -> tuple[DatasheetPicture, ...]:
         """The drawings of the part's sheet."""
         return self.controller.bundle.sheet.pictures
 
-    def _current(self) -> SheetPicture | None:
+    def _current(self) -> DatasheetPicture | None:
         index = self.choice.currentIndex()
         return self.pictures[index] if 0 <= index < len(self.pictures) else None
 
     def refresh(self) -> None:
         """Show the present drawings."""
         titles = [f"page {p.page}, drawing {i}" for i, p in enumerate(self.pictures, start=1)]
-        if offer(self.choice, titles):
+        if set_choices(self.choice, titles):
             self.choice.setCurrentIndex(len(titles) - 1)
         family = family_of(self.controller.bundle.sheet.family)
         letters = ["length of", *(letter.key for letter in family.letters)]
-        offer(self.letter, letters)
+        set_choices(self.letter, letters)
         picture = self._current()
         for widget in (self._shows, self.measure_button, self.over_button):
             widget.setEnabled(picture is not None)
@@ -223,10 +223,10 @@ class SheetPictures(QWidget):
             self.view.picture = picture
             self._draw()
 
-    def _load(self, picture: SheetPicture) -> None:
+    def _load(self, picture: DatasheetPicture) -> None:
         path = self.controller.library.datasheet(picture.document)
 
-        def work() -> tuple[QImage, Frame]:
+        def work() -> tuple[QImage, PageFrame]:
             document = Datasheet(path)
             try:
                 pixels = document.snippet(picture.page, picture.box, SCALE)
@@ -234,7 +234,7 @@ class SheetPictures(QWidget):
             finally:
                 document.close()
 
-        def done(made: tuple[QImage, Frame]) -> None:
+        def done(made: tuple[QImage, PageFrame]) -> None:
             self.view.show_picture(made[0], made[1], self._current())
             self._draw()
 

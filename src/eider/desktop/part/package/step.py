@@ -12,12 +12,12 @@ from eider.commands.sheet_copies import paste_by_letter
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.package.pads_panel import PadsPanel
-from eider.desktop.part.package.sheet_dialog import SheetDialog
-from eider.desktop.part.package.sheet_fields import SheetFields
-from eider.desktop.part.package.sheet_pictures import SheetPictures
-from eider.desktop.part.step import Step, Target
+from eider.desktop.part.package.sheet_dialog import PackageSheetDialog
+from eider.desktop.part.package.sheet_fields import FamilyFields
+from eider.desktop.part.package.sheet_pictures import DatasheetPictures
+from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.drawing_canvas import DrawingView
-from eider.desktop.widgets.layouts import button, column, growing, label, offer, panes, row, scrolled
+from eider.desktop.widgets.layouts import button, column, growing, label, panes, row, scrolled, set_choices
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.ruler import RulerBar
 from eider.drawings.finding_balloons import with_balloons
@@ -28,7 +28,7 @@ from eider.geometry.expressions import MM_PER_UNIT
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.finding import Finding
 from eider.packages.registry import all_families
-from eider.packages.sheet_parsing import read_dimensions
+from eider.packages.sheet_parsing import parse_dimensions
 from eider.views.part_values import DimensionRow, compose_limits, dimension_rows
 from eider.views.trail import family_titles
 
@@ -40,7 +40,7 @@ PADS_TAB = 2
 RED_CHECKS = ("sheet.implausible", "sheet.max-below-min", "sheet.mixed-unit", "sheet.not-positive", "sheet.unreadable")
 
 
-class PackageStep(Step):
+class PackageStep(PartStep):
     """Choose the family, type the dimensions, see the outline follow."""
 
     key = "package"
@@ -80,7 +80,7 @@ class PackageStep(Step):
         head = row(
             label("Pins"), self.pins, self._kind_label, self._kind, label("bare numbers are"), self._unit, 1, self._name
         )
-        self.fields = SheetFields(self._set_field)
+        self.fields = FamilyFields(self._set_field)
         middle = column(
             label("Package sheet", "head"),
             head,
@@ -108,7 +108,7 @@ class PackageStep(Step):
         self.ruler = RulerBar((self.top, self.side), lambda: self.context.unit)
         views = panes(self.top, self.side, sizes=(330, 190), vertical=True)
         self.right.addTab(column(self.ruler, growing(views), margins=0), "To scale")
-        self.pictures = SheetPictures(self.controller, self.context)
+        self.pictures = DatasheetPictures(self.controller, self.context)
         self.right.addTab(self.pictures, "Datasheet's drawing")
         self.pads = PadsPanel(self.controller, self.context.theme)
         self.pads_tab = scrolled(self.pads)
@@ -158,7 +158,7 @@ class PackageStep(Step):
         kinds = family.kinds if family else ()
         self._kind.setVisible(bool(kinds))
         self._kind_label.setVisible(bool(kinds))
-        offer(self._kind, kinds)
+        set_choices(self._kind, kinds)
         self._kind.setCurrentText(sheet.kind)
         self.fields.show_fields(family.fields if family else (), sheet)
         self._unit.setCurrentText(sheet.units)
@@ -168,7 +168,7 @@ class PackageStep(Step):
         }
         for column_index, which in ((4, "min"), (5, "nom"), (6, "max")):
             self.table.records.columns[column_index].title = f"{which}, {self.context.unit}"
-        self.table.show_records(dimension_rows(bundle, read_dimensions(sheet), self.context.unit))
+        self.table.show_records(dimension_rows(bundle, parse_dimensions(sheet), self.context.unit))
         self.table.records.headerDataChanged.emit(Qt.Orientation.Horizontal, 4, 6)
         self.pictures.refresh()
         by_hand = bool(family and family.any_letters)
@@ -198,11 +198,11 @@ class PackageStep(Step):
         letter = place.removeprefix("sheet.dims.")
         self.table.select_where(lambda r: r.letter == letter)
 
-    def target(self, field: QWidget | None) -> Target | None:
+    def target(self, field: QWidget | None) -> CaptureTarget | None:
         if field is self.pins:
-            return Target("sheet.pins", "number of pins", "text")
+            return CaptureTarget("sheet.pins", "number of pins", "text")
         record: DimensionRow | None = self.table.record()
-        return Target(f"sheet.dims.{record.letter}", record.letter, "length") if record else None
+        return CaptureTarget(f"sheet.dims.{record.letter}", record.letter, "length") if record else None
 
     def next_field(self) -> None:
         current = self.table.currentIndex()
@@ -260,7 +260,7 @@ class PackageStep(Step):
 
     def open_other(self) -> None:
         """Compare with another part's sheet, or start from it."""
-        self.dialog = SheetDialog(self.controller, self.context, self)
+        self.dialog = PackageSheetDialog(self.controller, self.context, self)
         self.dialog.open()
 
     def _pasted(self, text: str) -> bool:

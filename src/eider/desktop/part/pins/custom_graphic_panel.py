@@ -3,13 +3,13 @@
 import msgspec
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
-from eider.commands.symbol_edits import set_own
+from eider.commands.symbol_edits import set_custom_graphic
 from eider.desktop.part.controller import PartController
 from eider.desktop.theme import Theme
-from eider.desktop.widgets.layouts import button, column, fill, growing, label, row
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.model.symbol import STROKES, OwnGraphic, Stroke
-from eider.symbols.custom_graphic import own_faults
+from eider.model.symbol import STROKES, CustomGraphic, GraphicStroke
+from eider.symbols.custom_graphic import custom_graphic_faults
 
 replace = msgspec.structs.replace
 
@@ -18,11 +18,11 @@ class _Row(msgspec.Struct, frozen=True):
     """A row of the table: where it stands in the drawing, and what is wrong with it."""
 
     index: int
-    stroke: Stroke
+    stroke: GraphicStroke
     fault: str
 
 
-class OwnPanel(QWidget):
+class CustomGraphicPanel(QWidget):
     """Named lengths, and a table of lines, areas, circles, arcs, texts and pins on the symbol's grid."""
 
     def __init__(self, controller: PartController, theme: Theme) -> None:
@@ -33,18 +33,27 @@ class OwnPanel(QWidget):
         self.lengths.editingFinished.connect(self._set_lengths)
         self.table = RecordView[_Row](
             [
-                Column("Draw", lambda r: r.stroke.kind, lambda r, text: self._change(r, kind=text),
-                       choices=lambda _r: STROKES, fault=lambda r: r.fault),
-                Column("Places in grids: x,y x,y …", lambda r: r.stroke.points,
-                       lambda r, text: self._change(r, points=text.strip()), fault=lambda r: r.fault),
+                Column(
+                    "Draw",
+                    lambda r: r.stroke.kind,
+                    lambda r, text: self._change(r, kind=text),
+                    choices=lambda _r: STROKES,
+                    fault=lambda r: r.fault,
+                ),
+                Column(
+                    "Places in grids: x,y x,y …",
+                    lambda r: r.stroke.points,
+                    lambda r, text: self._change(r, points=text.strip()),
+                    fault=lambda r: r.fault,
+                ),
                 Column("Pin or text", lambda r: r.stroke.text, lambda r, text: self._change(r, text=text.strip())),
             ],
             theme,
-        )  # fmt: skip
+        )
         self.table.set_widths(62, 220)
         self.table.edited.connect(controller.session.end_merge)
         self._fault = label("", "wrong", wrap=True)
-        fill(
+        fill_widget(
             self,
             column(
                 row(label("Own drawing", "head"), growing(self.lengths)),
@@ -55,13 +64,13 @@ class OwnPanel(QWidget):
             ),
         )
 
-    def _own(self) -> OwnGraphic:
-        return self.controller.bundle.symbol.own or OwnGraphic()
+    def _own(self) -> CustomGraphic:
+        return self.controller.bundle.symbol.own or CustomGraphic()
 
     def refresh(self) -> None:
         """Show the present rows, and what is wrong with them."""
         own = self._own()
-        faults = {fault.row: fault.message for fault in reversed(own_faults(own))}
+        faults = {fault.row: fault.message for fault in reversed(custom_graphic_faults(own))}
         self.table.show_records([_Row(i, stroke, faults.get(i, "")) for i, stroke in enumerate(own.strokes, start=1)])
         if not self.lengths.hasFocus():
             self.lengths.setText("; ".join(f"{name} = {text}" for name, text in own.lengths.items()))
@@ -74,7 +83,7 @@ class OwnPanel(QWidget):
         lengths = {name.strip(): text.strip() for name, _, text in pieces}
         if lengths != self._own().lengths:
             own = replace(self._own(), lengths=lengths)
-            self.controller.edit("Change lengths of the own drawing", lambda b: set_own(b, own))
+            self.controller.edit("Change lengths of the own drawing", lambda b: set_custom_graphic(b, own))
 
     def _change(self, record: _Row, **changes: str) -> None:
         strokes = list(self._own().strokes)
@@ -82,14 +91,14 @@ class OwnPanel(QWidget):
         self._put(strokes, f"Change row {record.index} of the own drawing", f"own:{record.index}:{min(changes)}")
 
     def _add(self) -> None:
-        self._put([*self._own().strokes, Stroke("line", "0,0 1,0")], "Add a row to the own drawing")
+        self._put([*self._own().strokes, GraphicStroke("line", "0,0 1,0")], "Add a row to the own drawing")
 
     def _remove(self) -> None:
         gone = {record.index for record in self.table.selected()}
         kept = [stroke for i, stroke in enumerate(self._own().strokes, start=1) if i not in gone]
         self._put(kept, "Remove rows of the own drawing")
 
-    def _put(self, strokes: list[Stroke], title: str, merge: str = "") -> None:
+    def _put(self, strokes: list[GraphicStroke], title: str, merge: str = "") -> None:
         own = replace(self._own(), strokes=tuple(strokes))
-        self.controller.edit(title, lambda b: set_own(b, own), merge)
+        self.controller.edit(title, lambda b: set_custom_graphic(b, own), merge)
         self.refresh()

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QTableWidget, QTableWidgetItem, QTabWidge
 
 from eider.datasheets.pin_tables import ROLES
 from eider.desktop.theme import Theme
-from eider.desktop.widgets.layouts import button, column, fill, growing, label, row
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.exchange.pins.source import PinSource
 from eider.model.symbol import Pin
@@ -66,7 +66,7 @@ class ImportPanel(QWidget):
         head = row(
             label("Pins from", "head"), self._choice, self._about, 1, button("Close", self._close), self.take_button
         )
-        fill(self, column(head, growing(self._tabs), margins=4, spacing=4))
+        fill_widget(self, column(head, growing(self._tabs), margins=4, spacing=4))
 
     def begin(self, sources: Sequence[PinSource], origin: str) -> None:
         """Show what a file, the clipboard or another part holds."""

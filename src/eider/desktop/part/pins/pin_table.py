@@ -21,10 +21,10 @@ from eider.commands.pin_edits import (
     number_pins,
     replace_text,
     sort_pins,
-)  # fmt: skip
+)
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.widgets.layouts import button, column, fill, growing, menu_button, row
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, menu_button, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.model.bundle import Bundle
 from eider.model.symbol import Pin
@@ -59,7 +59,7 @@ class PinView(RecordView[Pin]):
         self.rows_dropped.emit(target, onto and index.isValid())
 
 
-class PinTable(QWidget):
+class PinTablePanel(QWidget):
     """The pins of the part as rows; `whole_pasted` hands on a text that is a pin table of its own."""
 
     whole_pasted = pyqtSignal(str)
@@ -89,7 +89,7 @@ class PinTable(QWidget):
         selection = self.view.selectionModel()
         if selection is not None:
             selection.selectionChanged.connect(lambda _now, _before: self.chosen.emit())
-        fill(self, column(growing(self.view), self._tools(), margins=0))
+        fill_widget(self, column(growing(self.view), self._tools(), margins=0))
 
     def _column(self, cell: PinCell) -> Column[Pin]:
         return Column(

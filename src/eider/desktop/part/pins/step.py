@@ -5,16 +5,16 @@ from pathlib import Path
 import msgspec
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from eider.commands.captured_values import take_reading
-from eider.commands.symbol_edits import own_symbol, take_symbol
+from eider.commands.captured_values import use_pin_reading
+from eider.commands.symbol_edits import take_symbol, unshare_symbol
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.part_dialog import PartDialog
 from eider.desktop.part.pins.import_panel import ImportPanel
-from eider.desktop.part.pins.pin_table import PinTable
+from eider.desktop.part.pins.pin_table import PinTablePanel
 from eider.desktop.part.pins.symbol_pane import PLACE, SymbolPane
-from eider.desktop.part.shared_item_strip import SharedStrip
-from eider.desktop.part.step import Step, Target
+from eider.desktop.part.shared_item_strip import SharedItemStrip
+from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.layouts import button, column, growing, label, menu_button, panes, row
 from eider.evidence.value_evidence import PIN
 from eider.exchange.pins.files import PATTERNS, read_pin_file
@@ -26,14 +26,14 @@ from eider.symbols.pin_table import PinReading, read_pins, split_table
 TAKEN = ("number", "name", "description")
 
 
-class PinsStep(Step):
+class PinsStep(PartStep):
     """Paste, import and edit pins; the symbol is arranged by number or by function."""
 
     key = "pins"
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)
-        self.pins = PinTable(controller, context)
+        self.pins = PinTablePanel(controller, context)
         self.table = self.pins.view
         self.pins.whole_pasted.connect(self.paste)
         self._count = label("", "soft")
@@ -44,7 +44,7 @@ class PinsStep(Step):
         self.pins.chosen.connect(self.pane.light)
         # The keys that move pins work in the table too.
         self.addActions(self.pane.actions())
-        self.strip = SharedStrip("symbol", controller, context.jobs, own_symbol, lambda b: b.symbol.id)
+        self.strip = SharedItemStrip("symbol", controller, context.jobs, unshare_symbol, lambda b: b.symbol.id)
         tools = row(
             button("Add a pin", self.pins.add),
             button("Remove", self.pins.remove),
@@ -72,11 +72,11 @@ class PinsStep(Step):
         self._count.setText(f"{len(bundle.symbol.pins)} pins, the package has {bundle.sheet.pins}")
         self.pane.refresh()
 
-    def target(self, _field: QWidget | None) -> Target | None:
+    def target(self, _field: QWidget | None) -> CaptureTarget | None:
         pin, what = self.pins.pin(), self.pins.field()
         if pin is None or what not in TAKEN:
             return None
-        return Target(f"{PIN}{pin.number}.{what}", f"{what} of pin {pin.number}", "text")
+        return CaptureTarget(f"{PIN}{pin.number}.{what}", f"{what} of pin {pin.number}", "text")
 
     def next_field(self) -> None:
         current = self.table.currentIndex()
@@ -106,7 +106,7 @@ class PinsStep(Step):
     def _take_reading(self, reading: PinReading, origin: str) -> None:
         """Put pins in place of those there are."""
         title = f"Take {len(reading.pins)} pins: {origin}"
-        self.controller.edit(title, lambda b: take_reading(b, reading, origin))
+        self.controller.edit(title, lambda b: use_pin_reading(b, reading, origin))
         faults = "; ".join(f"line {fault.line}: {fault.message}" for fault in reading.faults[:3])
         self.context.said.emit(f"{len(reading.pins)} pins taken over" + (f"; {faults}" if faults else ""))
 

@@ -9,18 +9,18 @@ from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QButtonGroup, QComboBox, QListWidget, QMenu, QPushButton, QSizePolicy, QTabBar, QWidget
 
 from eider.commands import symbol_edits
-from eider.commands.pin_drag import Dropping, begin_drag, put_down
+from eider.commands.pin_drag import PinDrag, begin_pin_drag, drop_pins
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.pins.custom_graphic_panel import OwnPanel
+from eider.desktop.part.pins.custom_graphic_panel import CustomGraphicPanel
 from eider.desktop.widgets.drawing_canvas import DrawingView
-from eider.desktop.widgets.layouts import button, column, fill, growing, label, panes, row
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.primitives import Line
 from eider.drawings.symbol_drawing import symbol_drawing, unit_drawing
 from eider.model.symbol import Arrangement, PinMove, Side
 from eider.symbols.arrangement_quality import quality
-from eider.symbols.custom_graphic import OWN
+from eider.symbols.custom_graphic import CUSTOM
 from eider.symbols.graphics import FORMS, all_graphics, has_forms
 from eider.symbols.pin_moves import arrangement_moves
 
@@ -57,7 +57,7 @@ class SymbolPane(QWidget):
     def __init__(self, controller: PartController, context: DesktopContext, selected: Callable[[], list[str]]) -> None:
         super().__init__()
         self.controller, self.context, self._selected = controller, context, selected
-        self._drag: Dropping | None = None
+        self._drag: PinDrag | None = None
         self.view = DrawingView(context.theme, HINT)
         self.view.closest_fit = CLOSEST
         self.view.pointed.connect(context.pointed)
@@ -67,13 +67,13 @@ class SymbolPane(QWidget):
         self.view.dragging.connect(self._dragging)
         self.view.dropped.connect(self._dropped)
         self.view.drag_ended.connect(self._end_drag)
-        self.own = OwnPanel(controller, context.theme)
+        self.own = CustomGraphicPanel(controller, context.theme)
         self.own.hide()
         self._quality = label("", "soft", wrap=True)
         lower = column(self._moves_row(), self._quality, margins=0, spacing=3)
         drawing = column(growing(self.view), lower, margins=0)
         self._by = QButtonGroup(self)
-        fill(
+        fill_widget(
             self,
             column(
                 row(label("Symbol", "head"), 1, *self._arrangements()),
@@ -95,7 +95,7 @@ class SymbolPane(QWidget):
     def _graphic_choice(self) -> list[QWidget]:
         self._graphic, self._form = QComboBox(), QComboBox()
         self._graphic.addItem("box", "")
-        self._graphic.addItem("own drawing", OWN)
+        self._graphic.addItem("own drawing", CUSTOM)
         for key, graphic in all_graphics().items():
             self._graphic.addItem(graphic.title, key)
         for form in FORMS:
@@ -175,10 +175,10 @@ class SymbolPane(QWidget):
         if index < 0:
             self._graphic.setEditText(symbol.graphic)
         self._form.setCurrentIndex(self._form.findData(symbol.measures.form))
-        standard = bool(symbol.graphic) and symbol.graphic != OWN
+        standard = bool(symbol.graphic) and symbol.graphic != CUSTOM
         self._form.setVisible(standard and has_forms(symbol.graphic))
-        self.own.setVisible(symbol.graphic == OWN)
-        if symbol.graphic == OWN:
+        self.own.setVisible(symbol.graphic == CUSTOM)
+        if symbol.graphic == CUSTOM:
             self.own.refresh()
         moves = arrangement_moves(symbol, symbol.arrangement)
         names = {pin.number: pin.name or pin.number for pin in symbol.pins}
@@ -253,7 +253,7 @@ class SymbolPane(QWidget):
             chosen = self._selected()
             bundle = self.controller.bundle
             numbers = chosen if number in chosen else [number]
-            self._drag = begin_drag(bundle.symbol, bundle.part.name, numbers, self.shown_unit())
+            self._drag = begin_pin_drag(bundle.symbol, bundle.part.name, numbers, self.shown_unit())
         found = self._drag.place(x, y)
         self.view.show_mark((found.mark,) if found else ())
 
@@ -263,7 +263,7 @@ class SymbolPane(QWidget):
         if drag and found:
             count = len(drag.numbers)
             title = f"Move {f'{count} pins' if count > 1 else f'pin {drag.numbers[0]}'} to the {found.drop.side}"
-            self.controller.edit(title, lambda b: put_down(b, drag.numbers, found))
+            self.controller.edit(title, lambda b: drop_pins(b, drag.numbers, found))
 
     def _end_drag(self) -> None:
         self._drag = None

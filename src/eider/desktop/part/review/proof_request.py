@@ -10,7 +10,7 @@ from eider.model.finding import Finding
 from eider.rulebooks import Rulebook
 
 
-class MakeProof(msgspec.Struct, frozen=True):
+class ProofRequest(msgspec.Struct, frozen=True):
     """Writes the proof into a new temporary file, and returns its path."""
 
     bundle: Bundle

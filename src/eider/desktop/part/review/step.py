@@ -10,12 +10,12 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.part import export_job as exports
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.review.proof_request import MakeProof
-from eider.desktop.part.step import Step
+from eider.desktop.part.review.proof_request import ProofRequest
+from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import FindingsList, button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.evidence.value_evidence import coverage
+from eider.evidence.value_evidence import evidence_coverage
 from eider.library.release_commit import Released
 from eider.library.versions import ItemRevision
 from eider.model.finding import Finding
@@ -25,7 +25,7 @@ from eider.services.tasks import Task
 from eider.views.trail import STEPS, step_of
 
 
-class ReviewStep(Step):
+class ReviewStep(PartStep):
     """See everything once more, accept what can be accepted, release, export."""
 
     key = "review"
@@ -34,7 +34,7 @@ class ReviewStep(Step):
         super().__init__(controller, context)
         titles = dict(STEPS)
         self.findings = FindingsList(context.theme, with_step=lambda f: titles[step_of(f)])
-        self.findings.mend_asked.connect(controller.mend)
+        self.findings.mend_asked.connect(controller.apply_quick_fix)
         self.findings.chosen.connect(self._choose)
         self._chosen: Finding | None = None
         self._summary = label("", "number", wrap=True)
@@ -45,10 +45,14 @@ class ReviewStep(Step):
         self._waivers = QListWidget()
         self._waivers.setMaximumHeight(70)
         found = column(
-            self._summary, growing(self.findings),
-            label("Accepted (waivers)", "head"), row(self._reason, self._accept), self._waivers,
-            row(button("Take the selected waiver back", self._withdraw), 1), margins=4,
-        )  # fmt: skip
+            self._summary,
+            growing(self.findings),
+            label("Accepted (waivers)", "head"),
+            row(self._reason, self._accept),
+            self._waivers,
+            row(button("Take the selected waiver back", self._withdraw), 1),
+            margins=4,
+        )
         self.values = ValuesTable(controller, context)
         left = QTabWidget()
         left.addTab(found, "Findings by step")
@@ -75,11 +79,15 @@ class ReviewStep(Step):
         self._history.set_widths(38, 116, 104)
         self._history.doubleClicked.connect(lambda _index: self._open_revision())
         right = column(
-            label("Release note", "head"), self.note, self.release_button, self._why_not,
-            label("Revisions", "head"), growing(self._history),
+            label("Release note", "head"),
+            self.note,
+            self.release_button,
+            self._why_not,
+            label("Revisions", "head"),
+            growing(self._history),
             row(button("Open this revision, read-only", self._open_revision), 1),
             row(button("Export …", self._export), 1),
-        )  # fmt: skip
+        )
         self.build(panes(left, middle, right, sizes=(390, 500, 370)), with_findings=False)
 
     def first(self) -> QWidget:
@@ -92,7 +100,7 @@ class ReviewStep(Step):
         counts = self.controller.outcome.counts
         words = ", ".join(f"{n} {name}{'s' if n != 1 else ''}" for name, n in counts.items() if n)
         self._summary.setText(words or "no findings")
-        covered = coverage(self.controller.bundle)
+        covered = evidence_coverage(self.controller.bundle)
         self._coverage.setText(
             f"{covered.covered} of {covered.total} values with evidence, {covered.confirmed} confirmed"
         )
@@ -115,11 +123,14 @@ class ReviewStep(Step):
         read_only = self.controller.session.read_only or bool(self.controller.library.read_only)
         missing = not self.note.toPlainText().strip()
         why = (
-            "this revision is read-only" if read_only
-            else f"{blockers} blockers must be mended first" if blockers
-            else "write a release note first" if missing
+            "this revision is read-only"
+            if read_only
+            else f"{blockers} blockers must be mended first"
+            if blockers
+            else "write a release note first"
+            if missing
             else ""
-        )  # fmt: skip
+        )
         self.release_button.setEnabled(not why)
         self._why_not.setText(why)
 
@@ -132,7 +143,7 @@ class ReviewStep(Step):
             return
         self._made_for = (bundle, findings)
         documents = documents_of(self.controller.library, bundle)
-        request = MakeProof(bundle, findings, rulebook, documents)
+        request = ProofRequest(bundle, findings, rulebook, documents)
         self.jobs.run("kernel", request, self._show_proof, self._no_proof)
 
     def _show_proof(self, path: str) -> None:
@@ -203,7 +214,7 @@ class ReviewStep(Step):
     def export(self, folder: Path) -> None:
         """Write the part in every format into a folder."""
         bundle, rules, library = self.controller.bundle, self.controller.rules, self.controller.library
-        exports.export(
+        exports.run_export(
             self.context.jobs,
             f"Exporting {bundle.part.name}",
             lambda: (bundle, rules, documents_of(library, bundle)),

@@ -9,16 +9,16 @@ from eider.datasheets import Datasheet
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.step import Step
+from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.errors import InputError
 from eider.evidence.evidence_changes import set_evidence_at
-from eider.evidence.value_evidence import coverage, held_values
+from eider.evidence.value_evidence import evidence_coverage, evidenced_values
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
-from eider.services.datasheet_rechecking import Recheck, move_evidence, recheck
+from eider.services.datasheet_rechecking import ValueRecheck, move_evidence, recheck_values
 from eider.services.tasks import Task
 from eider.views.part_values import ValueRow
 
@@ -27,7 +27,7 @@ WORST_FIRST = ("gone", "differs", "elsewhere", "same")
 HINT = "Attach the part's datasheet first: the button on the left. Then go on to Pins (Ctrl+2)."
 
 
-class SourceStep(Step):
+class SourceStep(PartStep):
     """Attach datasheets, read them, say where values came from."""
 
     key = "source"
@@ -48,17 +48,20 @@ class SourceStep(Step):
         self.table = ValuesTable(controller, context)
         self.values = self.table.table
         self.values.entered_record.connect(self._show_source)
-        self.checked: list[Recheck] = []
+        self.checked: list[ValueRecheck] = []
         self._newer_sha = ""
-        self.newer = RecordView[Recheck](
+        self.newer = RecordView[ValueRecheck](
             [
                 Column("Value of", lambda r: r.name),
                 Column("As typed", lambda r: r.value),
-                Column("In the newer datasheet", lambda r: r.words,
-                       fault=lambda r: r.words if r.found.outcome in ("differs", "gone") else ""),
+                Column(
+                    "In the newer datasheet",
+                    lambda r: r.words,
+                    fault=lambda r: r.words if r.found.outcome in ("differs", "gone") else "",
+                ),
             ],
             context.theme,
-        )  # fmt: skip
+        )
         self.newer.set_widths(90, 100)
         self.newer.entered_record.connect(self._show_found)
         self._tabs = QTabWidget()
@@ -102,7 +105,7 @@ class SourceStep(Step):
             self._list.clear()
             self._list.addItems(names)
             self._list.setCurrentRow(len(names) - 1)
-        covered = coverage(self.controller.bundle)
+        covered = evidence_coverage(self.controller.bundle)
         self._coverage.setText(f"{covered.covered} of {covered.total}")
         self._about.setText(f"values with evidence, {covered.confirmed} confirmed")
         self.table.refresh()
@@ -130,7 +133,9 @@ class SourceStep(Step):
             before = [d.sha256 for d in self.controller.bundle.part.datasheets if d.sha256 != link.sha256]
             self.controller.edit(f"Attach {link.name}", lambda b: fact_edits.attach_datasheet(b, link))
             self.context.said.emit(f"{link.name} attached, {link.pages} page{'s' if link.pages != 1 else ''}")
-            older = {v.evidence.document for v in held_values(self.controller.bundle) if v.evidence and v.evidence.box}
+            older = {
+                v.evidence.document for v in evidenced_values(self.controller.bundle) if v.evidence and v.evidence.box
+            }
             if rests := [sha for sha in before if sha in older]:
                 self._recheck(rests[-1], link.sha256)
 
@@ -140,15 +145,15 @@ class SourceStep(Step):
         """Look for what was captured from the older datasheet in the newer one."""
         bundle, library = self.controller.bundle, self.controller.library
 
-        def work(task: Task) -> list[Recheck]:
+        def work(task: Task) -> list[ValueRecheck]:
             old, new = Datasheet(library.datasheet(old_sha)), Datasheet(library.datasheet(new_sha))
             try:
-                return recheck(bundle, old_sha, old, new, task.report)
+                return recheck_values(bundle, old_sha, old, new, task.report)
             finally:
                 old.close()
                 new.close()
 
-        def done(found: list[Recheck]) -> None:
+        def done(found: list[ValueRecheck]) -> None:
             self.checked, self._newer_sha = found, new_sha
             self.newer.show_records(sorted(found, key=lambda c: WORST_FIRST.index(c.found.outcome)))
             odd = sum(c.found.outcome in ("differs", "gone") for c in found)
@@ -169,7 +174,7 @@ class SourceStep(Step):
         if evidence and evidence.box and self._select(evidence.document):
             self._go_to_box(evidence.page, evidence.box)
 
-    def _show_found(self, record: Recheck) -> None:
+    def _show_found(self, record: ValueRecheck) -> None:
         found = record.found
         if found.box and self._select(self._newer_sha):
             self._go_to_box(found.page, found.box)
