@@ -31,7 +31,7 @@ def test_checks_are_named_by_area_and_read_something(entry) -> None:  # type: ig
     assert entry.reads
     assert set(entry.reads) <= {"sheet", "lands", "rulebook", "symbol", "part", "body"}
     assert entry.title[0].isupper()
-    assert entry.mend is None or entry.mend.title
+    assert entry.quick_fix is None or entry.quick_fix.title
 
 
 def test_a_double_or_malformed_check_is_refused() -> None:

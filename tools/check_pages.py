@@ -64,7 +64,7 @@ def _drawing(view: PartUnderCheck, finding: Finding) -> Drawing | None:
 
 
 def _drawings(view: PartUnderCheck, finding: Finding) -> list[Drawing]:
-    area, letter = finding.place.split(".")[0], finding.place.rsplit(".", 1)[-1]
+    area, letter = str(finding.address).split(".")[0], str(finding.address).rsplit(".", 1)[-1]
     if area == "lands" and view.pattern:
         options = LandOptions(frozenset(LAYERS) - {"assembly", "dimensions"})
         return [pattern_drawing(view.pattern, view.terminals, options)]
@@ -106,7 +106,7 @@ def _table() -> str:
         "|---|---|---|---|",
     ]
     for entry in all_checks().values():
-        mend = entry.mend.title if entry.mend else ""
+        mend = entry.quick_fix.title if entry.quick_fix else ""
         link = f"checks/{entry.id.split('.')[0]}.md#{entry.id.replace('.', '')}"
         lines.append(f"| [`{entry.id}`]({link}) | {entry.severity} | {entry.title} | {mend} |")
     return "\n".join(lines) + "\n"
@@ -124,8 +124,8 @@ def _section(entry: Check) -> list[str]:
         f"*{entry.severity.capitalize()}.* For instance {slip.flaw.slip}: {slip.finding.message}.{told}{wanted}.",
         "",
     ]
-    if entry.mend:
-        lines[-1:] = ["", f"Mended by *{entry.mend.title}*.", ""]
+    if entry.quick_fix:
+        lines[-1:] = ["", f"Mended by *{entry.quick_fix.title}*.", ""]
     if slip.drawing:
         lines += [f"![{slip.flaw.slip}]({entry.id}.svg)", ""]
     return lines

@@ -49,10 +49,18 @@ DOCUMENTS: Mapping[str, Any] = {
 }
 
 
+def _as_text(_kind: type) -> dict[str, Any]:
+    """Addresses stand in files as text."""
+    return {"type": "string"}
+
+
 def schemas() -> dict[Path, str]:
     """The JSON Schema of every document, by its file."""
     return {
-        DOCS / "format" / "schema" / f"{name}.schema.json": json.dumps(msgspec.json.schema(kind), indent=1) + "\n"
+        DOCS / "format" / "schema" / f"{name}.schema.json": json.dumps(
+            msgspec.json.schema(kind, schema_hook=_as_text), indent=1
+        )
+        + "\n"
         for name, kind in DOCUMENTS.items()
     }
 

@@ -6,6 +6,8 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from eider.model.address import DimensionAddress, PadAddress, PinAddress
+
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PyQt6.QtTest import QTest
@@ -43,13 +45,13 @@ def shoot_step(window: MainWindow, page: PartPage, index: int) -> None:
     page.go_to(index)
     key, step = STEPS[index][0], page.current
     if key == "source":
-        step.show_place("sheet.dims.E")
+        step.show_address(DimensionAddress("E"))
         wait(window, lambda: step.table.snippets.of(step.values.record().snippet) is not None)
         step.table._repaint()
     if key == "package":
-        step.show_place("sheet.dims.E1")
+        step.show_address(DimensionAddress("E1"))
     if key == "match":
-        step.show_place("symbol.pins.12")
+        step.show_address(PinAddress("12"))
     if key == "facts":
         step.look_up()
         wait(window, lambda: len(step._entries) > 0)
@@ -66,7 +68,7 @@ def shoot_findings(window: MainWindow, page: PartPage) -> None:
     page.current._tabs.setCurrentIndex(1)
     page.controller.edit("x", lambda b: footprint_edits.adjust_pad(b, Adjustment("3", "width", "0.9")))
     wait(window, lambda: len(page.controller.findings) > 0)
-    page.current.show_place("lands.pads.3")
+    page.current.show_address(PadAddress("3"))
     shoot(window, "findings")
     page.controller.undo()
     wait(window)

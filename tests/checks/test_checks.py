@@ -87,11 +87,11 @@ def test_each_flaw_gives_exactly_its_finding(flaw: Flaw, demo: Library) -> None:
     hits = found(flawed, demo)
     assert {f.check for f in hits} == {flaw.check, *flaw.brings}
     own = [f for f in hits if f.check == flaw.check]
-    assert all(f.item == flawed.part.name and f.place and f.message for f in own)
+    assert all(f.item == flawed.part.name and f.address and f.message for f in own)
     assert flaw.severity is None or own[0].severity == flaw.severity
 
 
-@pytest.mark.parametrize("check_id", [key for key, entry in all_checks().items() if entry.mend])
+@pytest.mark.parametrize("check_id", [key for key, entry in all_checks().items() if entry.quick_fix])
 def test_a_mend_mends(check_id: str, demo: Library) -> None:
     row = next(row for row in demo.search() if row.description.endswith(BY_CHECK[check_id].slip))
     flawed = demo.load(row.id)

@@ -20,6 +20,7 @@ from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.scene_painter import ScenePainter
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Text
 from eider.errors import EiderError
+from eider.model.address import PadAddress
 from eider.model.package_sheet import PackageSheet
 from eider.services.tasks import Task
 
@@ -138,9 +139,9 @@ def test_pan_and_keys_of_a_drawing(qtbot: QtBot) -> None:
     view.resize(200, 200)
     view.show()
     view.grab()
-    view.show_drawing(Drawing((Area(((0, 0), (4, 0), (4, 4), (0, 4)), "copper", "lands.pads.1"),), (0, 0, 4, 4)))
-    assert view.place_at(view.to_view((2, 2))) == "lands.pads.1"
-    assert view.place_at(QPointF(1, 1)) == ""
+    view.show_drawing(Drawing((Area(((0, 0), (4, 0), (4, 4), (0, 4)), "copper", PadAddress("1")),), (0, 0, 4, 4)))
+    assert view.address_at(view.to_view((2, 2))) == PadAddress("1")
+    assert view.address_at(QPointF(1, 1)) is None
     before = view.to_mm(QPointF(100, 100))
     qtbot.mousePress(view, Qt.MouseButton.MiddleButton, pos=QPoint(100, 100))
     qtbot.mouseMove(view, QPoint(140, 100))

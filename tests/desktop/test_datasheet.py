@@ -22,6 +22,7 @@ from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.part_page import PartPage
 from eider.library import open_library
 from eider.library.working_copies import WorkingCopy
+from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.symbol import Pin
 
@@ -402,9 +403,9 @@ def test_a_newer_datasheet_is_compared(page: PartPage, qtbot: QtBot, folder: Pat
     page.current.attach(tmp_path / "newer.pdf")
     step = page.current
     wait_for(qtbot, lambda: len(step.checked) == 25)
-    outcomes = {c.place: c.found.outcome for c in step.checked}
-    assert outcomes["sheet.dims.E"] == "differs"
-    assert outcomes["sheet.dims.b"] == "gone"
+    outcomes = {c.address: c.found.outcome for c in step.checked}
+    assert outcomes[DimensionAddress("E")] == "differs"
+    assert outcomes[DimensionAddress("b")] == "gone"
     assert "to be found" in step.newer.records.records[0].words
     press(qtbot, step, "Let what reads the same rest on the newer datasheet")
     settle(qtbot, window)
@@ -426,7 +427,7 @@ def test_values_show_their_cut_outs_and_are_confirmed_by_a_second_person(
     settle(qtbot, window)
     values = page.current.table
     wait_for(qtbot, lambda: values.snippets.of(values.table.records.records[0].snippet) is not None)
-    values.table.select_where(lambda r: r.place == "sheet.dims.E")
+    values.table.select_where(lambda r: r.address == DimensionAddress("E"))
     press(qtbot, values, "Confirm selected")
     assert "a second person must confirm" in window.message.text()
     by_other = replace(page.controller.bundle.sheet.dims["E"].evidence, by="Skerry engineer")
@@ -449,7 +450,7 @@ def test_typing_over_strikes_the_evidence_through_and_gives_it_back(window: Main
     assert record.evidence == "0.80±0.10, page 2"
     assert any(f.check == "evidence.changed-by-hand" for f in page.controller.findings)
     page.go_to(0)
-    page.current.show_place("sheet.dims.E")
+    page.current.show_address(DimensionAddress("E"))
     press(qtbot, page.current, "Datasheet's value again")
     settle(qtbot, window)
     assert page.controller.bundle.sheet.dims["E"].text == "0.80±0.10"

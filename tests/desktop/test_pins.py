@@ -15,8 +15,8 @@ from eider.demo.parts import LIBRARIAN, chip_part
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.part.pins.step import PinsStep
-from eider.desktop.part.pins.symbol_pane import PLACE
 from eider.library import init_library
+from eider.model.address import PinAddress
 from eider.model.part import DatasheetLink
 from eider.model.symbol import Pin, Side
 from eider.services.releasing import release_part
@@ -162,7 +162,7 @@ def test_a_double_click_takes_the_whole_group(window: MainWindow, step: PinsStep
         ),
     )
     settle(qtbot, window)
-    step.pane.group_wanted.emit(f"{PLACE}2")
+    step.pane.group_wanted.emit(PinAddress("2"))
     assert step.pins.numbers() == ["2", "4"]
 
 

@@ -19,6 +19,7 @@ from eider.desktop.part.part_page import PartPage
 from eider.drawings.primitives import Area
 from eider.errors import InputError
 from eider.library import open_library
+from eider.model.address import DimensionAddress, PadAddress
 from eider.model.bundle import Bundle
 from eider.model.footprint import Adjustment
 from eider.model.symbol import Pin
@@ -136,7 +137,7 @@ def test_dimensions_are_cleared_and_aliased(window: MainWindow, page: PartPage, 
     press(qtbot, step, "Clear selected")
     settle(qtbot, window)
     assert "A" not in page.controller.bundle.sheet.dims
-    assert any(f.place == "sheet.dims.A" and f.severity == "blocker" for f in page.controller.findings)
+    assert any(f.address == DimensionAddress("A") and f.severity == "blocker" for f in page.controller.findings)
 
 
 def test_evidence_is_set_from_source(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
@@ -146,7 +147,7 @@ def test_evidence_is_set_from_source(window: MainWindow, page: PartPage, qtbot: 
     qtbot.waitUntil(lambda: step.view.page == 1)
     step.view.turn_to(2)
     qtbot.waitUntil(lambda: step.view.page == 2)
-    step.values.select_where(lambda r: r.place == "sheet.dims.E")
+    step.values.select_where(lambda r: r.address == DimensionAddress("E"))
     press(qtbot, step, "Selected values are on this page")
     settle(qtbot, window)
     evidence = page.controller.bundle.sheet.dims["E"].evidence
@@ -308,7 +309,7 @@ def test_pads_are_matched_by_hand(window: MainWindow, page: PartPage, qtbot: QtB
     type_into(qtbot, step.pins, step.pins.records.index(1, 2), "7")
     settle(qtbot, window)
     assert "pads without a pin: 1" in step._summary.text()
-    step.lands.place_hovered.emit("lands.pads.2")
+    step.lands.address_hovered.emit(PadAddress("2"))
     assert step._lit_pins == frozenset("1")
 
 
@@ -617,7 +618,7 @@ def test_the_makers_lands_are_typed_and_compared(window: MainWindow, page: PartP
     panel.table.setCurrentIndex(panel.table.records.index(1, 3))
     target = step.target(None)
     assert target is not None
-    assert target.place.endswith(".G")
+    assert str(target.address).endswith(".G")
     qtbot.mouseClick(panel.computed, Qt.MouseButton.LeftButton)
     settle(qtbot, window)
     assert panel._summary.text() == "0 of 2 pads differ"

@@ -17,6 +17,7 @@ from eider.desktop.app.window import MainWindow
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.library import open_library
+from eider.model.address import DimensionAddress, PadAddress, PinAddress
 
 
 @pytest.fixture
@@ -155,8 +156,8 @@ def test_cells_are_pasted_from_and_copied_to_a_spreadsheet(window: MainWindow, p
 def test_pointing_at_a_pin_lights_its_pad(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     page.go_to(5)
     page.current.pins.setCurrentIndex(page.current.pins.records.index(1, 0))
-    for view, place in ((page.current.symbol, "symbol.pins.2"), (page.current.lands, "lands.pads.2")):
-        lit = [p.place for p in view.drawing.primitives if p.role == "lit"]
+    for view, place in ((page.current.symbol, PinAddress("2")), (page.current.lands, PadAddress("2"))):
+        lit = [p.address for p in view.drawing.primitives if p.role == "lit"]
         assert lit == [place] or view is page.current.symbol
 
 
@@ -165,7 +166,7 @@ def test_a_click_on_a_dimension_takes_its_row_into_hand(window: MainWindow, page
     view: DrawingView = page.current.top
     middle = view.to_view((0.0, 0.0))
     scan = [QPointF(middle.x(), y) for y in range(0, int(middle.y()), 2)]
-    spot = next(point for point in scan if view.place_at(point) == "sheet.dims.D")
+    spot = next(point for point in scan if view.address_at(point) == DimensionAddress("D"))
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=spot.toPoint())
     assert page.current.table.record().letter == "D"
 

@@ -14,6 +14,7 @@ from eider.drawings.role_styles import palette, styles
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.lands.joints import pattern_joints
 from eider.lands.pattern import make_pattern
+from eider.model.address import PadAddress
 from eider.model.finding import Finding, Severity
 from eider.model.package_sheet import PackageSheet
 from eider.model.symbol import Pin, Symbol
@@ -43,7 +44,7 @@ def drawings(so8: PackageSheet, chip: PackageSheet) -> list[Drawing]:
     made.append(symbol_drawing(arrange(Symbol(id="", name="", graphic="resistor", pins=(Pin("1"), Pin("2")))), "x"))
     group = pattern_joints(so8, pattern.pads, RULEBOOK)[0]
     made.append(joint_drawing(group, pattern.pads[0], 6.9, 3.0))
-    findings = [Finding("x", severity, "", "lands.pads.1", "") for severity in Severity]
+    findings = [Finding("x", severity, "", PadAddress("1"), "") for severity in Severity]
     made.append(with_balloons(made[4], findings))
     return made
 
@@ -123,17 +124,17 @@ def test_active_low_has_a_bar() -> None:
 def test_balloons_stand_where_the_finding_is(lands: Drawing) -> None:
     findings = [
         Finding("a", Severity.NOTE, "", "nowhere", ""),
-        Finding("b", Severity.BLOCKER, "", "lands.pads.8", ""),
+        Finding("b", Severity.BLOCKER, "", PadAddress("8"), ""),
     ]
     balloons = [b for b in with_balloons(lands, findings).primitives if isinstance(b, Balloon)]
-    assert [(b.number, b.place) for b in balloons] == [(2, "lands.pads.8")]
+    assert [(b.number, b.address) for b in balloons] == [(2, PadAddress("8"))]
     assert balloons[0].at == (3.45, 2.205)
 
 
 def test_lines_and_pads_come_from_the_pattern(so8: PackageSheet, lands: Drawing) -> None:
     pattern = make_pattern(so8, "B", RULEBOOK)
     copper = [a for a in lands.primitives if isinstance(a, Area) and a.role == "copper"]
-    assert [a.place for a in copper] == [f"lands.pads.{p.number}" for p in pattern.pads]
+    assert [a.address for a in copper] == [PadAddress(p.number) for p in pattern.pads]
     ink = [line for line in lands.primitives if isinstance(line, Line) and line.role == "silkscreen"]
     assert [line.points for line in ink] == [s.points for s in pattern.silkscreen]
 

@@ -5,10 +5,11 @@ import pytest
 from eider.drawings.primitives import Area, Disc, Line, Text
 from eider.drawings.ruler_snapping import Kind, measure_between, nearest, snaps
 from eider.geometry.shapes import box_outline
+from eider.model.address import PadAddress
 
-LEFT = Area(box_outline((-2.0, -1.0, -1.0, 1.0)), "copper", "lands.pads.1")
-RIGHT = Area(box_outline((1.0, -1.0, 2.0, 1.0)), "copper", "lands.pads.2")
-HOLE = Disc((3.0, 4.0), 0.4, "hole", "lands.pads.3")
+LEFT = Area(box_outline((-2.0, -1.0, -1.0, 1.0)), "copper", PadAddress("1"))
+RIGHT = Area(box_outline((1.0, -1.0, 2.0, 1.0)), "copper", PadAddress("2"))
+HOLE = Disc((3.0, 4.0), 0.4, "hole", PadAddress("3"))
 EDGE = Line(((-5.0, -3.0), (5.0, -3.0)), "body")
 ITEMS = (LEFT, RIGHT, HOLE, EDGE, Text((0.0, 0.0), "1", 1.0, "number"))
 

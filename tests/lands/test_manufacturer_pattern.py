@@ -7,9 +7,10 @@ from eider.checks import PartUnderCheck
 from eider.commands import manufacturer_lands
 from eider.commands.evaluation import rerun_recipes
 from eider.errors import InputError
-from eider.evidence.value_evidence import evidence_coverage, evidenced_values
+from eider.evidence.address_table import evidence_coverage, evidenced_values
 from eider.lands.manufacturer_pattern import differences
 from eider.lands.pattern import make_pattern
+from eider.model.address import ManufacturerLengthAddress
 from eider.model.bundle import Bundle
 from eider.model.footprint import SuggestedLands
 from eider.model.library import LibrarySettings
@@ -114,7 +115,7 @@ def test_suggested_lengths_are_values_with_evidence(sound: Bundle) -> None:
     )
     after = evidence_coverage(chosen)
     assert (after.total, after.covered) == (before.total + 1, before.covered)
-    held = next(v for v in evidenced_values(chosen) if v.place.startswith("lands.suggested."))
+    held = next(v for v in evidenced_values(chosen) if isinstance(v.address, ManufacturerLengthAddress))
     assert (held.name, held.text) == (f"suggested Z, {ROWS}", "7.6")
     with pytest.raises(InputError, match="no form is chosen"):
         manufacturer_lands.set_suggested(sound, ROWS, "Z", "7.6")

@@ -12,6 +12,7 @@ from eider.evidence.evidence_changes import put_value
 from eider.geometry.shapes import box_outline
 from eider.lands.measure_anchors import AnchorError, Surroundings, anchor_point, distance_of, name_anchor, split_anchor
 from eider.library import Library
+from eider.model.address import KeptDistanceAddress, PadAddress
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.footprint import Along, KeptDistance
@@ -121,7 +122,7 @@ def test_a_distance_is_kept_once_typed_over_and_dropped(sound: Bundle, library: 
 
 def test_its_evidence_is_shown_and_stays_on_record(sound: Bundle, library: Library) -> None:
     bundle = kept(sound, "7.30")
-    place = f"lands.distances.{bundle.footprint.distances[0].key}"
+    place = KeptDistanceAddress(bundle.footprint.distances[0].key)
     proof = Evidence(EvidenceKind.DATASHEET, document="0" * 64, page=3, text="7.30")
     proven = put_value(bundle, place, "7.30", proof)
     row = distance_rows(PartUnderCheck(proven, standard_rulebook(), library.settings))[0]
@@ -133,7 +134,7 @@ def test_its_evidence_is_shown_and_stays_on_record(sound: Bundle, library: Libra
 def test_what_the_ruler_measures_can_be_kept(sound: Bundle, library: Library) -> None:
     view = PartUnderCheck(sound, standard_rulebook(), library.settings)
     ends = [
-        Snap(anchor_point(view.surroundings, s), "centre", f"lands.pads.{n}", role="copper")  # type: ignore[arg-type]
+        Snap(anchor_point(view.surroundings, s), "centre", PadAddress(n), role="copper")  # type: ignore[arg-type]
         for n, s in (("1", "pad 1"), ("8", "pad 8"))
     ]
     kept_one = kept_of(view, measure_between(*ends), "y")

@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 from eider.drawings.primitives import Area, Disc, Line, Text
 from eider.drawings.symbol_drawing import symbol_drawing, unit_drawing
+from eider.model.address import PinAddress
 from eider.model.symbol import Pin, Symbol, SymbolMeasures
 from eider.symbols.arrangement import arrange
 from eider.symbols.pin_moves import on_side
@@ -106,7 +107,7 @@ def test_a_shape_is_drawn_inside_and_the_name_makes_room(shape: str) -> None:
         symbol = arrange(Symbol(id="", name="", pins=(Pin("1", "CP", "input", shape=kind), Pin("2", "Q", "output"))))
         primitives = unit_drawing(symbol, 0, "").primitives
         name = next(p for p in primitives if isinstance(p, Text) and p.text == "CP")
-        lines = [p for p in primitives if isinstance(p, Line) and p.place == "symbol.pins.1"]
+        lines = [p for p in primitives if isinstance(p, Line) and p.address == PinAddress("1")]
         return lines, name.at[0] - symbol.units[0].body[0], symbol.units[0].body[0]
 
     (marked, inset, x0), (plain, without, _) = parts(shape), parts("")

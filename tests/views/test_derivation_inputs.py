@@ -3,8 +3,9 @@
 from msgspec.structs import replace
 
 from eider.checks import PartUnderCheck
-from eider.evidence.value_evidence import evidenced_values
+from eider.evidence.address_table import evidenced_values
 from eider.library import Library
+from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.package_sheet import PackageSheet
 from eider.rulebooks import standard_rulebook
@@ -15,17 +16,17 @@ def test_each_input_names_its_letter_place_and_evidence(sound: Bundle, library: 
     rows = derivation_inputs(PartUnderCheck(sound, standard_rulebook(), library.settings))
     group = "row 1 and row 2"
     # Norrvik Semi calls the span H.
-    assert rows[0] == InputRow(group, "L", "6.2–6.6 mm", "E (H in the sheet)", "page 3", "sheet.dims.E")
-    assert [(r.name, r.letter, r.place) for r in rows[1:3]] == [
-        ("T", "L", "sheet.dims.L"),
-        ("W", "b", "sheet.dims.b"),
+    assert rows[0] == InputRow(group, "L", "6.2–6.6 mm", "E (H in the sheet)", "page 3", DimensionAddress("E"))
+    assert [(r.name, r.letter, r.address) for r in rows[1:3]] == [
+        ("T", "L", DimensionAddress("L")),
+        ("W", "b", DimensionAddress("b")),
     ]
     assert [(r.name, r.value, r.letter) for r in rows[3:]] == [
         ("F", "0.1 mm", "rulebook, fabrication"),
         ("P", "0.05 mm", "rulebook, placement"),
     ]
-    places = {value.place for value in evidenced_values(sound)}
-    assert all(row.place in places for row in rows[:3])
+    places = {value.address for value in evidenced_values(sound)}
+    assert all(row.address in places for row in rows[:3])
 
 
 def test_an_incomplete_sheet_has_no_derivation(sound: Bundle, library: Library) -> None:

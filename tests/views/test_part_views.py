@@ -6,9 +6,10 @@ from eider.commands import fact_edits, match_edits, new_parts, package_edits
 from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.demo.build import MADE
 from eider.demo.parts import converter_part
+from eider.evidence.address_table import evidence_coverage
 from eider.evidence.evidence_changes import set_evidence
-from eider.evidence.value_evidence import evidence_coverage
 from eider.library import Library
+from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
@@ -42,13 +43,13 @@ def test_a_step_with_a_finding_says_so(library: Library, made: Bundle) -> None:
 def test_coverage_counts_what_has_a_place(made: Bundle) -> None:
     assert (evidence_coverage(made).covered, evidence_coverage(made).total) == (31, 31)
     changed = set_evidence(
-        package_edits.set_dimension(made, "b", "0.2"), {"sheet.dims.c": Evidence(EvidenceKind.ASSUMED)}
+        package_edits.set_dimension(made, "b", "0.2"), {DimensionAddress("c"): Evidence(EvidenceKind.ASSUMED)}
     )
-    assert evidence_coverage(changed).without == ("sheet.dims.b", "sheet.dims.c") or set(
+    assert evidence_coverage(changed).without == (DimensionAddress("b"), DimensionAddress("c")) or set(
         evidence_coverage(changed).without
     ) == {
-        "sheet.dims.b",
-        "sheet.dims.c",
+        DimensionAddress("b"),
+        DimensionAddress("c"),
     }
 
 

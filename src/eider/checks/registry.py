@@ -11,14 +11,15 @@ import msgspec
 from eider.checks import areas
 from eider.checks.part_under_check import PartUnderCheck
 from eider.discovery import modules_of
+from eider.model.address import Address
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 
 
 class CheckHit(msgspec.Struct, frozen=True):
-    """What a check function yields: place, what is wrong, measured and expected value; severity where it differs."""
+    """What a check function yields: address, what is wrong, measured and expected; severity where it differs."""
 
-    place: str
+    address: Address
     message: str
     measured: str = ""
     expected: str = ""
@@ -26,7 +27,7 @@ class CheckHit(msgspec.Struct, frozen=True):
 
 
 class QuickFix(msgspec.Struct, frozen=True):
-    """The one action that mends a finding: its title, and a function from a part and the finding to a new part.
+    """The one action that clears a finding: its title, and a function from a part and the finding to a new part.
 
     The results of recipes are made anew afterwards by whoever applies it.
     """
@@ -47,7 +48,7 @@ class Check(msgspec.Struct, frozen=True):
     title: str
     why: str
     run: CheckFunction
-    mend: QuickFix | None
+    quick_fix: QuickFix | None
 
     @property
     def area(self) -> str:
@@ -62,7 +63,7 @@ _ID = re.compile(r"[a-z]+\.[a-z0-9-]+")
 
 
 def check(
-    check_id: str, severity: Severity, *, reads: tuple[str, ...], mend: QuickFix | None = None
+    check_id: str, severity: Severity, *, reads: tuple[str, ...], quick_fix: QuickFix | None = None
 ) -> Callable[[CheckFunction], CheckFunction]:
     """Register a check function under a stable id; its docstring's first line is the title, the rest the reason."""
 
@@ -70,7 +71,7 @@ def check(
         if not _ID.fullmatch(check_id) or check_id in _checks:
             raise TypeError(f"check id “{check_id}” is malformed or taken")
         title, _, why = inspect.cleandoc(function.__doc__ or "").partition("\n")
-        _checks[check_id] = Check(check_id, severity, reads, title, " ".join(why.split()), function, mend)
+        _checks[check_id] = Check(check_id, severity, reads, title, " ".join(why.split()), function, quick_fix)
         return function
 
     return register

@@ -10,7 +10,7 @@ from eider.datasheets import Datasheet
 from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
 from eider.errors import InputError
-from eider.evidence.value_evidence import evidence_coverage, evidenced_values
+from eider.evidence.address_table import evidence_coverage, evidenced_values
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.library import open_library
 from eider.model.package_sheet import PackageSheet

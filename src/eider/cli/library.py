@@ -86,7 +86,7 @@ def _junit(by_part: dict[str, tuple[Finding, ...]]) -> str:
         suite = ElementTree.SubElement(root, "testsuite", name=name, failures=str(len(failures)))
         suite.set("tests", str(max(len(failures), 1)))
         for finding in failures:
-            case = ElementTree.SubElement(suite, "testcase", classname=name, name=f"{finding.check} {finding.place}")
+            case = ElementTree.SubElement(suite, "testcase", classname=name, name=f"{finding.check} {finding.address}")
             failure = ElementTree.SubElement(case, "failure", type=finding.severity, message=finding.message)
             failure.text = f"measured {finding.measured}, expected {finding.expected}"
         if not failures:

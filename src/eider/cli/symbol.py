@@ -15,6 +15,7 @@ from eider.exchange.pins.files import read_pin_file
 from eider.exchange.pins.source import PinSource
 from eider.exchange.svg import svg_text
 from eider.library.atomic_files import write_atomic
+from eider.model.address import LineAddress
 from eider.model.codec import encode
 from eider.model.finding import Finding, Severity
 from eider.model.library import LibrarySettings
@@ -23,6 +24,7 @@ from eider.model.symbol import Arrangement, Pin, PlacedPin, Symbol, SymbolMeasur
 from eider.rulebooks import standard_rulebook
 from eider.symbols.arrangement import arrange
 from eider.symbols.graphics import find_graphic
+from eider.symbols.pin_table import RowFault
 from eider.symbols.unit_splitting import SPLITTINGS
 
 
@@ -153,8 +155,8 @@ def _check(made: Symbol) -> tuple[Finding, ...]:
     return tuple(finding for finding in run_checks(view) if finding.check.startswith("symbol."))
 
 
-def _line_findings(path: Path, faults: tuple) -> tuple[Finding, ...]:  # type: ignore[type-arg]
+def _line_findings(path: Path, faults: tuple[RowFault, ...]) -> tuple[Finding, ...]:
     return tuple(
-        Finding("symbol.line-unread", Severity.CAUTION, path.name, f"line {f.line}", f"line {f.line}: {f.message}")
+        Finding("symbol.line-unread", Severity.CAUTION, path.name, LineAddress(f.line), f"line {f.line}: {f.message}")
         for f in faults
     )

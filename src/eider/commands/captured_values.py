@@ -9,8 +9,8 @@ from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import TableCapture
 from eider.errors import InputError
 from eider.evidence.evidence_changes import put_value, utc_now
-from eider.evidence.value_evidence import DIMENSION
 from eider.exchange.pins import bsdl, ibis
+from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.symbol import Pin
@@ -69,7 +69,7 @@ def use_dimensions(
             continue
         place = capture.places[index]
         evidence = datasheet_evidence(document, place.page, place.box, row.seen, who)
-        bundle = put_value(bundle, f"{DIMENSION}{standard}", row.text, evidence)
+        bundle = put_value(bundle, DimensionAddress(standard), row.text, evidence)
         if row.letter != standard:
             aliases[row.letter] = standard
     return replace(bundle, sheet=replace(bundle.sheet, aliases=aliases))

@@ -5,9 +5,10 @@ import msgspec
 from eider.checks import PartUnderCheck
 from eider.drawings.ruler_snapping import Measured, Snap
 from eider.errors import InputError
-from eider.evidence.evidence_changes import put_distance, typed_dimension
-from eider.evidence.value_evidence import DISTANCE
+from eider.evidence.address_table import put_kept_distance
+from eider.evidence.evidence_changes import typed_dimension
 from eider.lands.measure_anchors import AnchorError, Surroundings, name_anchor
+from eider.model.address import KeptDistanceAddress, pad_number
 from eider.model.bundle import Bundle
 from eider.model.footprint import ALONG, Along, KeptDistance
 from eider.model.package_sheet import Dimension
@@ -33,7 +34,7 @@ def anchor_of(around: Surroundings, snap: Snap) -> str:
         raise AnchorError(
             "this line has no place that is found again; hold on to a pad, hole, opening, lead or the body"
         )
-    number = snap.place.removeprefix("lands.pads.") if snap.place.startswith("lands.pads.") else ""
+    number = pad_number(snap.address)
     return name_anchor(around, f"{thing} {number}".strip(), snap.at)
 
 
@@ -76,7 +77,7 @@ def keep_distance(bundle: Bundle, kept: KeptDistance, text: str) -> Bundle:
 def set_distance(bundle: Bundle, key: str, text: str) -> Bundle:
     """Type what a kept distance shall be; what was proven before stays on record."""
     old = next((k.shall for k in bundle.footprint.distances if k.key == key), Dimension())
-    return put_distance(bundle, f"{DISTANCE}{key}", typed_dimension(old, text.strip(), None))
+    return put_kept_distance(bundle, KeptDistanceAddress(key), typed_dimension(old, text.strip(), None))
 
 
 def drop_distances(bundle: Bundle, keys: list[str]) -> Bundle:

@@ -4,10 +4,11 @@ from typing import Literal
 
 import msgspec
 
-from eider.evidence.evidence_changes import put_suggested, typed_dimension
-from eider.evidence.value_evidence import SUGGESTED
+from eider.evidence.address_table import put_manufacturer_length
+from eider.evidence.evidence_changes import typed_dimension
 from eider.lands.manufacturer_pattern import groups_of
 from eider.lands.pattern import derive_lands
+from eider.model.address import ManufacturerLengthAddress
 from eider.model.bundle import Bundle
 from eider.model.footprint import SuggestedLands
 from eider.model.package_sheet import Dimension
@@ -35,4 +36,6 @@ def set_form(bundle: Bundle, group: str, form: str) -> Bundle:
 def set_suggested(bundle: Bundle, group: str, key: str, text: str) -> Bundle:
     """Type a suggested length; what was proven before stays on record."""
     old = next((s.lengths.get(key) for s in bundle.footprint.suggested if s.group == group), None) or Dimension()
-    return put_suggested(bundle, f"{SUGGESTED}{group}.{key}", typed_dimension(old, text.strip(), None))
+    return put_manufacturer_length(
+        bundle, ManufacturerLengthAddress(group, key), typed_dimension(old, text.strip(), None)
+    )

@@ -18,11 +18,11 @@ from eider.demo.data import ChipSeries, ChipSize, buffer_text, converter, pin_ta
 from eider.demo.scan import scan_text
 from eider.demo.sheets import DATASHEETS
 from eider.evidence.evidence_changes import put_value, utc_now
-from eider.evidence.value_evidence import DISTANCE
 from eider.exchange.pins.bsdl import read_bsdl
 from eider.exchange.pins.ibis import read_ibis
 from eider.library import Library
 from eider.library.versions import Person
+from eider.model.address import KeptDistanceAddress
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.footprint import KeptDistance
@@ -201,7 +201,7 @@ def connector_part(library: Library, ways: int, sheet: DatasheetLink) -> Bundle:
     length = bundle.sheet.dims["row"]
     bundle = keep_distance(rerun_recipes(bundle, library.rulebook()), kept, length.text)
     if length.evidence is not None:
-        bundle = put_value(bundle, f"{DISTANCE}{kept.key}", length.text, length.evidence)
+        bundle = put_value(bundle, KeptDistanceAddress(kept.key), length.text, length.evidence)
     facts = {
         "Manufacturer": OSTHOLM,
         "Part number": bundle.part.name,

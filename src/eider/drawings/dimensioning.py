@@ -167,7 +167,7 @@ def _extension_lines(item: DimensionLine, box: Box, unit: float, row: int) -> li
     far, near = line_at + sign * OVERSHOOT * unit, sign * START_GAP * unit
     upright = item.side in ("left", "right")
     ends = [((x + near, y), (far, y)) if upright else ((x, y + near), (x, far)) for x, y in sorted((item.a, item.b))]
-    return [Line(line, f"{item.role} extension", item.place) for line in ends]
+    return [Line(line, f"{item.role} extension", item.address) for line in ends]
 
 
 def _lay(item: DimensionLine, box: Box, unit: float, row: int, spot: Spot) -> LaidDimension:
@@ -186,11 +186,11 @@ def _lay(item: DimensionLine, box: Box, unit: float, row: int, spot: Spot) -> La
     middle = (u0 + u1) / 2
     gap = width / 2 + LABEL_GAP * unit
     pieces = [(u0, middle - gap), (middle + gap, u1)] if spot.label == "inside" else [(u0 - reach, u1 + reach)]
-    lines += [Line((place(a, line_at), place(b, line_at)), item.role, item.place) for a, b in pieces]
+    lines += [Line((place(a, line_at), place(b, line_at)), item.role, item.address) for a, b in pieces]
     for tip, towards in ((u0, 1.0), (u1, -1.0)):
         base, half = tip + (-towards if outward else towards) * ARROW * unit, ARROW_HALF * unit
         outline = (place(tip, line_at), place(base, line_at + half), place(base, line_at - half))
-        lines.append(Area(outline, f"{item.role} arrow", item.place))
+        lines.append(Area(outline, f"{item.role} arrow", item.address))
     at, leader = _label_place(item, box, unit, spot, (u0, u1, line_at, reach, width, sign))
     lines += leader
     label = tuple(_label(item, at, unit, 90.0 if upright and spot.label == "inside" else 0.0))
@@ -219,7 +219,7 @@ def _label_place(
     left = line_at + (gap if sign > 0 else -gap - width)
     leader: list[Plain] = []
     if level != middle:
-        leader.append(Line(((line_at, end), (line_at, level)), item.role, item.place))
+        leader.append(Line(((line_at, end), (line_at, level)), item.role, item.address))
     return (left, level), leader
 
 
@@ -233,11 +233,11 @@ def _label(item: DimensionLine, start: Point, unit: float, angle: float = 0.0) -
     if item.letter:
         radius = LETTER_RADIUS * unit
         height = TEXT * (1.0 if len(item.letter) < 2 else 0.85) * unit
-        yield Disc(along(radius), radius, f"{item.role} letter", item.place)
-        yield Text(along(radius), item.letter, height, f"{item.role} letter text", item.place)
+        yield Disc(along(radius), radius, f"{item.role} letter", item.address)
+        yield Text(along(radius), item.letter, height, f"{item.role} letter text", item.address)
         text_at = 2 * radius + LABEL_GAP * unit
     if item.text:
-        yield Text(along(text_at), item.text, TEXT * unit, f"{item.role} text", item.place, "left", angle=angle)
+        yield Text(along(text_at), item.text, TEXT * unit, f"{item.role} text", item.address, "left", angle=angle)
 
 
 def primitive_box(item: Plain) -> Box:

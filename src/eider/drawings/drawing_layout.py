@@ -86,9 +86,9 @@ def _balloon(item: Balloon, unit: float) -> Iterator[Plain]:
     lift, radius = BALLOON_LIFT * unit, BALLOON_RADIUS * unit
     centre = (x + lift, y + lift)
     role = f"finding {item.severity}"
-    yield Line(((x, y), (centre[0] - radius * 0.7, centre[1] - radius * 0.7)), role, item.place)
-    yield Disc(centre, radius, role, item.place)
-    yield Text(centre, str(item.number), TEXT * unit, f"{role} text", item.place)
+    yield Line(((x, y), (centre[0] - radius * 0.7, centre[1] - radius * 0.7)), role, item.address)
+    yield Disc(centre, radius, role, item.address)
+    yield Text(centre, str(item.number), TEXT * unit, f"{role} text", item.address)
 
 
 def _note(item: Note, drawing: Drawing, dimensions: tuple[LaidDimension, ...], unit: float, before: int) -> Text:

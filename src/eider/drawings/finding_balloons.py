@@ -4,29 +4,30 @@ from collections.abc import Iterator, Sequence
 
 from eider.drawings.primitives import Area, Balloon, DimensionLine, Disc, Drawing, Line, Primitive, Text
 from eider.geometry.shapes import Point
+from eider.model.address import Address
 from eider.model.finding import Finding
 
 
 def with_balloons(drawing: Drawing, findings: Sequence[Finding]) -> Drawing:
     """The drawing with a balloon for every finding whose place it shows; numbers count the findings from 1."""
-    anchors: dict[str, Point] = {}
+    anchors: dict[Address, Point] = {}
     for item in drawing.primitives:
-        place = getattr(item, "place", "")
-        if place and place not in anchors:
-            anchors[place] = _anchor(item)
+        address = getattr(item, "address", None)
+        if address is not None and address not in anchors:
+            anchors[address] = _anchor(item)
     return drawing.with_extra(_balloons(drawing, anchors, findings))
 
 
-def _balloons(drawing: Drawing, anchors: dict[str, Point], findings: Sequence[Finding]) -> Iterator[Balloon]:
+def _balloons(drawing: Drawing, anchors: dict[Address, Point], findings: Sequence[Finding]) -> Iterator[Balloon]:
     taken: dict[Point, int] = {}
     width = drawing.box[2] - drawing.box[0]
     for number, finding in enumerate(findings, start=1):
-        at = anchors.get(finding.place)
+        at = anchors.get(finding.address)
         if at is None:
             continue
         again = taken.get(at, 0)
         taken[at] = again + 1
-        yield Balloon((at[0] + again * 0.08 * width, at[1]), number, finding.severity, finding.place)
+        yield Balloon((at[0] + again * 0.08 * width, at[1]), number, finding.severity, finding.address)
 
 
 def _anchor(item: Primitive) -> Point:

@@ -8,6 +8,7 @@ import shapely
 from eider.drawings.primitives import Line, Note, Primitive
 from eider.geometry.shapes import Outline, bounds, join_boxes
 from eider.lands.pads import has_copper, pad_outline
+from eider.model.address import PadAddress
 from eider.model.pattern import Pattern
 
 # The angle of each hatch in degrees, and what it is called in the note under the drawing.
@@ -22,12 +23,12 @@ def hatching(pattern: Pattern) -> Iterator[Primitive]:
     x0, y0, x1, y1 = join_boxes([pad.box for pad in pattern.pads])
     step = SHARE * float(np.hypot(x1 - x0, y1 - y0))
     for pad in pattern.pads:
-        place = f"lands.pads.{pad.number}"
+        address = PadAddress(pad.number)
         copper = [pad_outline(pad)] if has_copper(pad) else []
         for kind, outlines in (("copper", copper), ("mask", pad.mask), ("paste", pad.paste)):
             for outline in outlines:
                 apart = step * (WIDER if kind == "mask" else 1.0)
-                yield from (Line(ends, f"hatch {kind}", place) for ends in hatch(outline, ANGLES[kind], apart))
+                yield from (Line(ends, f"hatch {kind}", address) for ends in hatch(outline, ANGLES[kind], apart))
     yield Note(NOTE)
 
 

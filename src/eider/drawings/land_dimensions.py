@@ -6,6 +6,7 @@ from eider.drawings.primitives import DimensionLine, Edge
 from eider.geometry.lengths import format_length
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Point, bounds, join_boxes
+from eider.model.address import FieldAddress, PadAddress
 from eider.model.pattern import Derivation, Pad, Pattern
 
 # Around a pattern that is measured across x; where it is measured across y, the sides go round by a quarter.
@@ -61,25 +62,25 @@ def _along(pad: Pad, axis: int) -> tuple[float, float, float]:
 def _rows(group: Derivation, pads: Sequence[Pad], axis: int, unit: str, *, is_further: bool) -> Iterator[DimensionLine]:
     """All dimensions of two opposing rows, or of one; Z and G outermost, then pitch and width."""
     over, under, before, beyond = ACROSS_X if axis == 0 else ACROSS_Y
-    place = f"lands.pads.{pads[0].number}"
+    address = PadAddress(pads[0].number)
     top = max(_along(pad, axis)[2] for pad in pads)
     low = min(_along(pad, axis)[0] for pad in pads)
     sides = {(pad.x, pad.y)[axis] > 0 for pad in pads}
 
     def span(letter: str, length: float, side: Edge, row: int, at: float) -> DimensionLine:
         ends = (_at(axis, -length / 2, at), _at(axis, length / 2, at))
-        return DimensionLine(*ends, side, letter, _show(length, unit), row, place=place)
+        return DimensionLine(*ends, side, letter, _show(length, unit), row, address=address)
 
     box = pads[-1].box
     outer = (box[axis + 2], box[axis])[0 if axis == 0 else 1]
     ends = (_at(axis, outer, _along(pads[-1], axis)[0]), _at(axis, outer, _along(pads[-1], axis)[2]))
-    width = DimensionLine(*ends, beyond, "X", _show(group.X, unit), 2 if is_further else 1, place=place)
+    width = DimensionLine(*ends, beyond, "X", _show(group.X, unit), 2 if is_further else 1, address=address)
     if len(sides) == 1:
         # Lands on one side alone: the other side's ends are told by its own group.
         first = pads[0].box
         yield span("Z", group.Z, over, 3 if is_further else 2, top)
         ends = (_at(axis, first[axis], low), _at(axis, first[axis + 2], low))
-        yield DimensionLine(*ends, under, "Y", _show(first[axis + 2] - first[axis], unit), 1, place=place)
+        yield DimensionLine(*ends, under, "Y", _show(first[axis + 2] - first[axis], unit), 1, address=address)
         yield width
         return
     yield span("G", group.G, over, 1, top)
@@ -91,18 +92,18 @@ def _rows(group: Derivation, pads: Sequence[Pad], axis: int, unit: str, *, is_fu
         a, b = (_along(pad, axis)[1] for pad in pads[:2])
         edge = pads[0].box[axis] if axis == 0 else pads[0].box[3]
         yield DimensionLine(
-            _at(axis, edge, a), _at(axis, edge, b), before, "e", _show(abs(b - a), unit), 1, place=place
+            _at(axis, edge, a), _at(axis, edge, b), before, "e", _show(abs(b - a), unit), 1, address=address
         )
 
 
 def _spans(group: Derivation, pads: Sequence[Pad], axis: int, unit: str) -> Iterator[DimensionLine]:
     """Z and G of a second pair of rows, beside those of the first."""
     side: Edge = "right" if axis == 1 else "top"
-    place = f"lands.pads.{pads[0].number}"
+    address = PadAddress(pads[0].number)
     at = (min if axis == 1 else max)((pad.x, pad.y)[1 - axis] for pad in pads)
     for letter, length, row in (("Z", group.Z, 3), ("G", group.G, 2)):
         ends = (_at(axis, length / 2, at), _at(axis, -length / 2, at))
-        yield DimensionLine(*ends, side, letter, _show(length, unit), row, place=place)
+        yield DimensionLine(*ends, side, letter, _show(length, unit), row, address=address)
 
 
 def _given(pattern: Pattern, unit: str) -> Iterator[DimensionLine]:
@@ -128,9 +129,7 @@ def _between(a: Pad, b: Pad, unit: str, row: int) -> Iterator[DimensionLine]:
     for axis, side in sides:
         apart = abs((a.x, a.y)[axis] - (b.x, b.y)[axis])
         if apart > NOISE:
-            yield DimensionLine(
-                (a.x, a.y), (b.x, b.y), side, "", _show(apart, unit), row, place=f"lands.pads.{b.number}"
-            )
+            yield DimensionLine((a.x, a.y), (b.x, b.y), side, "", _show(apart, unit), row, address=PadAddress(b.number))
 
 
 def _sizes(pads: Sequence[Pad], unit: str, row: int, along: int = 1) -> Iterator[DimensionLine]:
@@ -139,11 +138,11 @@ def _sizes(pads: Sequence[Pad], unit: str, row: int, along: int = 1) -> Iterator
     Sizes stand from `row` on, pitch and extent from `along` on.
     """
     first = pads[-1] if len(pads) > 1 else pads[0]
-    place = f"lands.pads.{first.number}"
+    address = PadAddress(first.number)
     x0, y0, x1, y1 = first.box
-    yield DimensionLine((x0, y0), (x1, y0), "bottom", "", _show(x1 - x0, unit), row, place=place)
+    yield DimensionLine((x0, y0), (x1, y0), "bottom", "", _show(x1 - x0, unit), row, address=address)
     if abs((y1 - y0) - (x1 - x0)) > NOISE:
-        yield DimensionLine((x1, y0), (x1, y1), "right", "", _show(y1 - y0, unit), row, place=place)
+        yield DimensionLine((x1, y0), (x1, y1), "right", "", _show(y1 - y0, unit), row, address=address)
     whole = join_boxes([pad.box for pad in pads])
     sides: tuple[tuple[int, Edge, float], ...] = ((0, "top", whole[3]), (1, "left", whole[0]))
     for axis, side, at in sides:
@@ -152,9 +151,9 @@ def _sizes(pads: Sequence[Pad], unit: str, row: int, along: int = 1) -> Iterator
             continue
         near, next_one, last = (_at(axis, v, at) for v in (places[0], places[1], places[-1]))
         letter = "e" if len(places) > 2 else ""
-        yield DimensionLine(near, next_one, side, letter, _show(places[1] - places[0], unit), along, place=place)
+        yield DimensionLine(near, next_one, side, letter, _show(places[1] - places[0], unit), along, address=address)
         if len(places) > 2:
-            yield DimensionLine(near, last, side, "", _show(places[-1] - places[0], unit), along + 1, place=place)
+            yield DimensionLine(near, last, side, "", _show(places[-1] - places[0], unit), along + 1, address=address)
 
 
 def _courtyard(pattern: Pattern, unit: str) -> Iterator[DimensionLine]:
@@ -162,7 +161,11 @@ def _courtyard(pattern: Pattern, unit: str) -> Iterator[DimensionLine]:
     if not pattern.courtyard:
         return
     x0, y0, x1, y1 = bounds(pattern.courtyard)
-    place = "lands.courtyard"
-    for a, b, side, size in (((x0, y0), (x1, y0), "bottom", x1 - x0), ((x0, y0), (x0, y1), "left", y1 - y0)):
+    address = FieldAddress("lands", "courtyard")
+    ways: tuple[tuple[Point, Point, Edge, float], ...] = (
+        ((x0, y0), (x1, y0), "bottom", x1 - x0),
+        ((x0, y0), (x0, y1), "left", y1 - y0),
+    )
+    for a, b, side, size in ways:
         words = f"courtyard {_show(size, unit)}"
-        yield DimensionLine(a, b, side, "", words, 20, place=place, optional=True)  # type: ignore[arg-type]
+        yield DimensionLine(a, b, side, "", words, 20, address=address, optional=True)

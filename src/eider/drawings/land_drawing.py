@@ -11,6 +11,7 @@ from eider.drawings.land_dimensions import land_dimensions
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Primitive, Text, unit_note
 from eider.geometry.shapes import Outline, bounds, box_outline, join_boxes
 from eider.lands.pads import has_copper, hole_outline, pad_outline
+from eider.model.address import FieldAddress, PadAddress
 from eider.model.pattern import Pad, Pattern
 from eider.packages.family import Terminal
 
@@ -62,10 +63,10 @@ def pattern_drawing(
         for item in paint(pattern, terminals, options)
     ]
     numbers = [
-        Text((p.x, p.y), p.number, _number_height(p), "copper text", _place(p)) for p in pattern.pads if p.plated
+        Text((p.x, p.y), p.number, _number_height(p), "copper text", _address(p)) for p in pattern.pads if p.plated
     ]
     lit = [
-        Line((*pad_outline(p), pad_outline(p)[0]), "lit", _place(p)) for p in pattern.pads if p.number in options.lit
+        Line((*pad_outline(p), pad_outline(p)[0]), "lit", _address(p)) for p in pattern.pads if p.number in options.lit
     ]
     below = bodies if "package" in options.layers else []
     above = numbers if "copper" in options.layers else []
@@ -76,7 +77,7 @@ def _paint_copper(pattern: Pattern, _terminals: Sequence[Terminal], _options: La
     for pad in pattern.pads:
         yield from _copper(pad)
     for via in pattern.vias:
-        yield Disc((via.x, via.y), via.drill / 2, "hole", f"lands.pads.{via.number}")
+        yield Disc((via.x, via.y), via.drill / 2, "hole", PadAddress(via.number))
 
 
 def _paint_hatch(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
@@ -92,14 +93,14 @@ def _paint_package(pattern: Pattern, terminals: Sequence[Terminal], _options: La
     for terminal in terminals:
         # A terminal that is taken to be as its land says nothing of its own.
         if terminal.whole not in boxes:
-            yield Area(box_outline(terminal.whole), "ghost", f"lands.pads.{terminal.number}")
+            yield Area(box_outline(terminal.whole), "ghost", PadAddress(terminal.number))
 
 
 def _paint_limits(_pattern: Pattern, _terminals: Sequence[Terminal], options: LandOptions) -> Iterator[Primitive]:
     for role, terminals in zip(("ghost least", "ghost most"), options.extremes, strict=False):
         for terminal in terminals:
             ring = box_outline(terminal.whole)
-            yield Line((*ring, ring[0]), role, f"lands.pads.{terminal.number}")
+            yield Line((*ring, ring[0]), role, PadAddress(terminal.number))
 
 
 def _paint_paste(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
@@ -108,7 +109,7 @@ def _paint_paste(pattern: Pattern, _terminals: Sequence[Terminal], _options: Lan
 
 def _paint_courtyard(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
     if pattern.courtyard:
-        yield Line((*pattern.courtyard, pattern.courtyard[0]), "courtyard", "lands.courtyard")
+        yield Line((*pattern.courtyard, pattern.courtyard[0]), "courtyard", FieldAddress("lands", "courtyard"))
 
 
 def _paint_silkscreen(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
@@ -122,7 +123,9 @@ def _paint_assembly(pattern: Pattern, _terminals: Sequence[Terminal], _options: 
 
 
 def _paint_keep_outs(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
-    yield from (Line((*k.outline, k.outline[0]), "keep-out", "lands.keep-out") for k in pattern.keep_outs)
+    yield from (
+        Line((*k.outline, k.outline[0]), "keep-out", FieldAddress("lands", "keep-out")) for k in pattern.keep_outs
+    )
 
 
 def _paint_dimensions(pattern: Pattern, _terminals: Sequence[Terminal], options: LandOptions) -> Iterator[Primitive]:
@@ -144,8 +147,8 @@ def _texts(pattern: Pattern, layer: str) -> list[Text]:
     ]
 
 
-def _place(pad: Pad) -> str:
-    return f"lands.pads.{pad.number}"
+def _address(pad: Pad) -> PadAddress:
+    return PadAddress(pad.number)
 
 
 def _number_height(pad: Pad) -> float:
@@ -157,31 +160,31 @@ def _opening(pad: Pad, outline: Outline, role: str) -> Line | Disc:
     """An opening; a round one about its pad as a circle, which is painted much faster than its many corners."""
     radii = [math.dist(at, (pad.x, pad.y)) for at in (outline[0], outline[len(outline) // 3])]
     if pad.shape == "circle" and len(outline) > ROUND_FROM and abs(radii[0] - radii[1]) < SAME:
-        return Disc((pad.x, pad.y), radii[0], role, _place(pad))
-    return Line((*outline, outline[0]), role, _place(pad))
+        return Disc((pad.x, pad.y), radii[0], role, _address(pad))
+    return Line((*outline, outline[0]), role, _address(pad))
 
 
 def _copper(pad: Pad) -> Iterator[Primitive]:
     if has_copper(pad):
         role = "copper below" if pad.layers == "bottom" else "copper"
         if pad.shape == "circle":
-            yield Disc((pad.x, pad.y), pad.width / 2, role, _place(pad))
+            yield Disc((pad.x, pad.y), pad.width / 2, role, _address(pad))
         else:
-            yield Area(pad_outline(pad), role, _place(pad))
+            yield Area(pad_outline(pad), role, _address(pad))
     if pad.hole is None:
         return
     role = "hole" if pad.plated else "hole bare"
     width, height = pad.hole.width, pad.hole.height
     x, y = pad.hole_centre
     if width == height:
-        yield Disc((x, y), width / 2, role, _place(pad))
+        yield Disc((x, y), width / 2, role, _address(pad))
     else:
-        yield Area(hole_outline(pad), role, _place(pad))
+        yield Area(hole_outline(pad), role, _address(pad))
     if not pad.plated:
         # A hole without copper bears a cross at its centre.
         arm = 0.7 * min(width, height) / 2
-        yield Line(((x - arm, y), (x + arm, y)), "hole bare", _place(pad))
-        yield Line(((x, y - arm), (x, y + arm)), "hole bare", _place(pad))
+        yield Line(((x - arm, y), (x + arm, y)), "hole bare", _address(pad))
+        yield Line(((x, y - arm), (x, y + arm)), "hole bare", _address(pad))
 
 
 def _box(pattern: Pattern) -> tuple[float, float, float, float]:

@@ -7,6 +7,7 @@ import msgspec
 from eider.drawings.primitives import Area, Balloon, Disc, Drawing, Line, Primitive, unit_note
 from eider.errors import InputError
 from eider.geometry.shapes import Outline, bounds
+from eider.model.address import OutlineStepAddress
 from eider.model.outline import OutlineSpec
 from eider.packages.outlines import OutlineError, make_outline, walk
 
@@ -33,7 +34,7 @@ def outline_drawing(
     begin = 0
     for index, end in enumerate(ends):
         role = "hand" if index == in_hand else "dimension"
-        primitives.append(Line(tuple(points[begin : end + 1]), role, f"{PLACE}{index}"))
+        primitives.append(Line(tuple(points[begin : end + 1]), role, OutlineStepAddress(index)))
         begin = end
     box = bounds([*points, *whole])
     size = max(box[2] - box[0], box[3] - box[1], 0.1)

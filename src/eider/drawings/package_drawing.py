@@ -5,6 +5,7 @@ from collections.abc import Collection
 from eider.drawings.primitives import Area, DimensionLine, Drawing, Line, Primitive, unit_note
 from eider.geometry.lengths import format_limits
 from eider.geometry.shapes import bounds
+from eider.model.address import DimensionAddress
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import View
 from eider.packages.registry import family_of
@@ -64,7 +65,7 @@ def _view(view: View, sheet: PackageSheet, unit: str, in_hand: str, wrong: Colle
                 f"{text} (sheet: {own})" if own and letter == in_hand else text,
                 dimension.row,
                 role,
-                f"sheet.dims.{letter}",
+                DimensionAddress(letter),
             )
         )
     return Drawing((*primitives, unit_note(unit)), box)

@@ -1,4 +1,4 @@
-"""The primitives of drawings, in mm with y up. Each has a role (which gives its look) and the place it stands for."""
+"""The primitives of drawings, in mm with y up. Each has a role (which gives its look) and the address it stands for."""
 
 from collections.abc import Iterable
 from typing import Literal
@@ -6,6 +6,7 @@ from typing import Literal
 import msgspec
 
 from eider.geometry.shapes import Box, Outline, Point
+from eider.model.address import Address
 
 Horizontal = Literal["left", "middle", "right"]
 Vertical = Literal["bottom", "middle", "top"]
@@ -17,7 +18,7 @@ class Line(msgspec.Struct, frozen=True):
 
     points: Outline
     role: str
-    place: str = ""
+    address: Address | None = None
     width: float = 0.0
 
 
@@ -26,7 +27,7 @@ class Area(msgspec.Struct, frozen=True):
 
     outline: Outline
     role: str
-    place: str = ""
+    address: Address | None = None
 
 
 class Disc(msgspec.Struct, frozen=True):
@@ -35,7 +36,7 @@ class Disc(msgspec.Struct, frozen=True):
     centre: Point
     radius: float
     role: str
-    place: str = ""
+    address: Address | None = None
 
 
 class Text(msgspec.Struct, frozen=True):
@@ -45,7 +46,7 @@ class Text(msgspec.Struct, frozen=True):
     text: str
     height: float
     role: str
-    place: str = ""
+    address: Address | None = None
     horizontal: Horizontal = "middle"
     vertical: Vertical = "middle"
     angle: float = 0.0
@@ -67,7 +68,7 @@ class DimensionLine(msgspec.Struct, frozen=True):
     text: str
     row: int = 1
     role: str = "dimension"
-    place: str = ""
+    address: Address | None = None
     optional: bool = False
 
 
@@ -77,7 +78,7 @@ class Balloon(msgspec.Struct, frozen=True):
     at: Point
     number: int
     severity: str
-    place: str = ""
+    address: Address | None = None
 
 
 class Note(msgspec.Struct, frozen=True):

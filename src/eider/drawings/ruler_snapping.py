@@ -11,6 +11,7 @@ import shapely
 from eider.drawings.primitives import Area, Disc, Line, Plain, Text
 from eider.geometry.lengths import format_length
 from eider.geometry.shapes import Outline, Point, bounds, circle
+from eider.model.address import Address, pad_number
 
 Kind = Literal["centre", "corner", "edge", "middle of an edge"]
 # A corner or centre is preferred to a mere place on an edge within so much more of the reach.
@@ -25,14 +26,14 @@ class Snap(msgspec.Struct, frozen=True):
 
     at: Point
     kind: Kind
-    place: str
+    address: Address | None
     outline: Outline = ()
     role: str = ""
 
     @property
     def words(self) -> str:
         """For the line of the measurement."""
-        name = self.place.rpartition(".")[2]
+        name = pad_number(self.address)
         return f"{self.kind} of {name}" if name else self.kind
 
 
@@ -69,7 +70,7 @@ def snaps(items: Sequence[Plain]) -> Iterator[Snap]:
     for item in items:
         if isinstance(item, Disc):
             outline = _circle(item)
-            yield Snap(item.centre, "centre", item.place, outline, item.role)
+            yield Snap(item.centre, "centre", item.address, outline, item.role)
         elif isinstance(item, Area) and len(item.outline) > 2:
             yield from _of_outline(item.outline, item)
         elif isinstance(item, Line) and len(item.points) > 3 and item.points[0] == item.points[-1]:
@@ -81,17 +82,17 @@ def _circle(disc: Disc) -> Outline:
 
 
 def _of_outline(outline: Outline, item: Area | Line) -> Iterator[Snap]:
-    place, role = item.place, item.role
+    address, role = item.address, item.role
     x0, y0, x1, y1 = bounds(outline)
-    yield Snap(((x0 + x1) / 2, (y0 + y1) / 2), "centre", place, outline, role)
+    yield Snap(((x0 + x1) / 2, (y0 + y1) / 2), "centre", address, outline, role)
     if len(outline) > ROUND_FROM:
         for at in ((x0, (y0 + y1) / 2), (x1, (y0 + y1) / 2), ((x0 + x1) / 2, y0), ((x0 + x1) / 2, y1)):
-            yield Snap(at, "edge", place, outline, role)
+            yield Snap(at, "edge", address, outline, role)
         return
     for i, (x, y) in enumerate(outline):
         px, py = outline[i - 1]
-        yield Snap((x, y), "corner", place, outline, role)
-        yield Snap(((x + px) / 2, (y + py) / 2), "middle of an edge", place, outline, role)
+        yield Snap((x, y), "corner", address, outline, role)
+        yield Snap(((x + px) / 2, (y + py) / 2), "middle of an edge", address, outline, role)
 
 
 def nearest(items: Sequence[Plain], at: Point, reach: float) -> Snap | None:
@@ -110,7 +111,7 @@ def nearest(items: Sequence[Plain], at: Point, reach: float) -> Snap | None:
         point = ring.interpolate(ring.project(shapely.Point(at)))
         if math.dist((point.x, point.y), at) <= reach * PREFERRED:
             whole = outline if not isinstance(item, Line) else ()
-            snap = Snap((point.x, point.y), "edge", item.place, whole, item.role)
+            snap = Snap((point.x, point.y), "edge", item.address, whole, item.role)
             if best is None or math.dist(snap.at, at) < math.dist(best.at, at):
                 best = snap
     return best

@@ -7,6 +7,7 @@ from eider.drawings.primitives import Area, Drawing, Line, Primitive, Text
 from eider.drawings.symbol_pins import pin_primitives
 from eider.drawings.tile_drawings import tile_offsets, tile_side_by_side
 from eider.geometry.shapes import Outline, Point, box_outline, join_boxes
+from eider.model.address import FieldAddress, PinAddress
 from eider.model.symbol import PlacedPin, Symbol, SymbolUnit
 from eider.symbols.custom_graphic import graphic_of
 from eider.symbols.symbol_style import SymbolStyle, style_of
@@ -15,6 +16,10 @@ from eider.symbols.symbol_style import SymbolStyle, style_of
 APART, WIDE = 4, 1.8
 # So many numbers stand in a line of the list of not-connected pins.
 LISTED_IN_LINE = 12
+
+
+# What is no pin and no text of a symbol.
+SYMBOL = FieldAddress("symbol")
 
 
 def symbol_drawing(symbol: Symbol, value: str, lit: Collection[str] = (), *, types: bool = False) -> Drawing:
@@ -69,22 +74,30 @@ def _texts(symbol: Symbol, unit: SymbolUnit, value: str, style: SymbolStyle) -> 
     left = min(p.x for p in unit.pins) if unit.graphic and unit.pins else x0
     above = (max(tops) + tile_side_by_side, y1 + style.text) if tops else (left, y1 + 0.7 * style.text)
     below = (max(bottoms) + tile_side_by_side, y0 - style.text) if bottoms else (left, y0 - 0.7 * style.text)
-    yield Text(above, f"{symbol.reference}?{unit.name}", height, "reference", "symbol.reference", "left", "bottom")
-    yield Text(below, value, height, "reference", "part.name", "left", "top")
+    yield Text(
+        above,
+        f"{symbol.reference}?{unit.name}",
+        height,
+        "reference",
+        FieldAddress("symbol", "reference"),
+        "left",
+        "bottom",
+    )
+    yield Text(below, value, height, "reference", FieldAddress("part", "name"), "left", "top")
     for line, start in enumerate(range(0, len(unit.unconnected), LISTED_IN_LINE)):
         numbers = ", ".join(unit.unconnected[start : start + LISTED_IN_LINE])
         at = (below[0], below[1] - (line + 1.2) * 1.5 * height)
         text = f"not connected: {numbers}" if line == 0 else numbers
-        yield Text(at, text, style.number_text, "pin number", f"symbol.pins.{unit.unconnected[start]}", "left", "top")
+        yield Text(at, text, style.number_text, "pin number", PinAddress(unit.unconnected[start]), "left", "top")
 
 
 def _body(symbol: Symbol, unit: SymbolUnit) -> Iterator[Primitive]:
     if not unit.graphic:
         outline = box_outline(unit.body)
         if symbol.measures.filled:
-            yield Area(outline, "symbol body", "symbol")
+            yield Area(outline, "symbol body", SYMBOL)
         else:
-            yield Line((*outline, outline[0]), "symbol line", "symbol")
+            yield Line((*outline, outline[0]), "symbol line", SYMBOL)
         return
     graphic, grid = graphic_of(symbol, unit.graphic), symbol.measures.grid
     if graphic is None:
@@ -96,8 +109,8 @@ def _body(symbol: Symbol, unit: SymbolUnit) -> Iterator[Primitive]:
     for shape in graphic.shapes:
         outline = scaled(shape.outline)
         if shape.kind == "line":
-            yield Line(outline, "symbol line", "symbol")
+            yield Line(outline, "symbol line", SYMBOL)
         else:
-            yield Area(outline, "symbol body" if shape.kind == "area" else "symbol solid", "symbol")
+            yield Area(outline, "symbol body" if shape.kind == "area" else "symbol solid", SYMBOL)
     for (x, y), word in graphic.texts:
-        yield Text((x * grid, y * grid), word, symbol.measures.text, "reference", "symbol")
+        yield Text((x * grid, y * grid), word, symbol.measures.text, "reference", SYMBOL)

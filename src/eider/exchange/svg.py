@@ -32,7 +32,7 @@ def svg_text(drawing: Drawing, width: float = 720.0, height: float = 540.0, titl
 def _element(item: Plain, style: Style, scale: float) -> str:
     if isinstance(item, Text):
         return _text(item, style)
-    place = f" data-place={quoteattr(item.place)}" if item.place else ""
+    place = f" data-place={quoteattr(str(item.address))}" if item.address else ""
     if isinstance(item, Line):
         look = _stroke(style, item.width or style.width * scale, scale)
         return f'<polyline points="{_points(item.points)}" fill="none"{look}{place}/>'

@@ -6,6 +6,7 @@ from typing import Any, TypeVar
 import msgspec
 
 from eider.errors import InputError
+from eider.model.address import Address, parse_address
 
 T = TypeVar("T")
 
@@ -16,7 +17,7 @@ class DocumentError(InputError):
 
 def to_data(document: Any) -> Any:
     """Plain dicts, lists, texts and numbers of a document."""
-    return _without_noise(msgspec.to_builtins(document))
+    return _without_noise(msgspec.to_builtins(document, enc_hook=_printed))
 
 
 def encode(document: Any) -> str:
@@ -31,7 +32,7 @@ def decode(text: str | bytes, kind: type[T], where: str) -> T:
         DocumentError: the text is no JSON, or not a document of this kind.
     """
     try:
-        return msgspec.json.decode(text, type=kind)
+        return msgspec.json.decode(text, type=kind, dec_hook=_parsed)
     except msgspec.ValidationError as fault:
         raise DocumentError(f"{where}: {fault}; mend the file or take it from its last release") from fault
     except (msgspec.DecodeError, UnicodeDecodeError) as fault:
@@ -41,9 +42,22 @@ def decode(text: str | bytes, kind: type[T], where: str) -> T:
 def convert(data: Any, kind: type[T], where: str) -> T:
     """Make a document from plain data (of TOML, or of JSON that was looked at before)."""
     try:
-        return msgspec.convert(data, kind)
+        return msgspec.convert(data, kind, dec_hook=_parsed)
     except (msgspec.ValidationError, ValueError) as fault:
         raise DocumentError(f"{where}: {fault}") from fault
+
+
+def _printed(value: Any) -> str:
+    """Addresses stand in files as text."""
+    if isinstance(value, Address):
+        return str(value)
+    raise NotImplementedError(f"{type(value).__name__} has no form in files")
+
+
+def _parsed(kind: type, value: Any) -> Any:
+    if kind is Address and isinstance(value, str):
+        return parse_address(value)
+    raise NotImplementedError(f"{kind.__name__} has no form in files")
 
 
 def _without_noise(data: Any) -> Any:

@@ -4,6 +4,8 @@ from enum import StrEnum
 
 import msgspec
 
+from eider.model.address import Address
+
 
 class Severity(StrEnum):
     """How bad a finding is: a blocker stops the release."""
@@ -19,20 +21,20 @@ SEVERITY_ORDER = {Severity.BLOCKER: 0, Severity.CAUTION: 1, Severity.NOTE: 2}
 class Finding(msgspec.Struct, frozen=True):
     """One result of a check.
 
-    `place` leads to what the finding speaks of: `sheet.dims.E`, `lands.pads.3`, `symbol.pins.5`, `facts.Value`.
-    `mend` is the title of the one action that mends it; empty where there is none.
+    `address` (in files `place`) leads to what the finding speaks of: `sheet.dims.E`, `lands.pads.3`, `facts.Value`.
+    `quick_fix` (in files `mend`) is the title of the one action that mends it; empty where there is none.
     """
 
     check: str
     severity: Severity
     item: str
-    place: str
+    address: Address = msgspec.field(name="place")
     message: str
     measured: str = ""
     expected: str = ""
-    mend: str = ""
+    quick_fix: str = msgspec.field(name="mend", default="")
 
     @property
     def key(self) -> str:
         """What a waiver holds on to: it changes when the thing the finding speaks of changes."""
-        return "|".join((self.check, self.place, self.measured, self.expected))
+        return "|".join((self.check, str(self.address), self.measured, self.expected))

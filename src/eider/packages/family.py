@@ -30,13 +30,23 @@ class SheetError(InputError):
         return str(self.args[0])
 
 
+class LetterLimits(Limits, frozen=True):
+    """The limits of a dimension as they stand in the sheet, with its letter: where a recipe takes a length as it is,
+    the letter says where it came from.
+    """
+
+    letter: str = ""
+
+
 class Dims(Mapping[str, Limits]):
     """The readable dimensions of a sheet; asking for one that is not there raises a SheetError that names it."""
 
     def __init__(self, sheet: PackageSheet, letters: tuple["Letter", ...]) -> None:
         given = {key: dimension.limits for key, dimension in sheet.dims.items() if dimension.limits is not None}
         assumed = {x.key: Limits(nom=x.assumed) for x in letters if x.assumed is not None}
-        self._limits: dict[str, Limits] = {**assumed, **given}
+        self._limits: dict[str, Limits] = {
+            key: LetterLimits(limits.min, limits.nom, limits.max, key) for key, limits in {**assumed, **given}.items()
+        }
         self._meanings = {letter.key: letter.meaning for letter in letters}
 
     def __getitem__(self, letter: str) -> Limits:
@@ -232,6 +242,11 @@ class ViewDimension(msgspec.Struct, frozen=True):
     b: Point
     side: Literal["top", "bottom", "left", "right"]
     row: int = 1
+
+
+def letter_of(limits: Limits) -> str:
+    """The letter of a length that was taken from the sheet as it is; empty where it was worked out."""
+    return limits.letter if isinstance(limits, LetterLimits) else ""
 
 
 class View(msgspec.Struct, frozen=True):

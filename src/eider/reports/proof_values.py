@@ -16,15 +16,10 @@ from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import around
 from eider.datasheets.value_labels import with_label
 from eider.drawings.role_styles import palette
-from eider.evidence.value_evidence import (
-    DIMENSION,
-    EvidencedValue,
-    evidence_coverage,
-    evidence_words,
-    evidenced_values,
-    is_struck,
-)
+from eider.evidence.address_table import evidence_coverage, evidenced_values
+from eider.evidence.value_evidence import EvidencedValue, evidence_words, is_struck
 from eider.exchange.pdf import BOLD, FONT, cut_text
+from eider.model.address import dimension_letter
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence
 
@@ -103,7 +98,7 @@ def _page(canvas: Canvas, bundle: Bundle, values: Sequence[EvidencedValue], page
 def _row(
     canvas: Canvas, bundle: Bundle, value: EvidencedValue, y: float, pages: _Pages, names: Mapping[str, str]
 ) -> None:
-    letter = value.place.removeprefix(DIMENSION) if value.place.startswith(DIMENSION) else ""
+    letter = dimension_letter(value.address)
     own = bundle.sheet.datasheet_letter(letter) if letter else ""
     canvas.setStrokeColor(HexColor(palette()["grid"]))
     canvas.setLineWidth(0.4)

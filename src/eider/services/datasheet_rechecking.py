@@ -8,8 +8,9 @@ from eider.datasheets import Datasheet
 from eider.datasheets.datasheet_revision import Pages, RevisionMatch, find_in_revision
 from eider.datasheets.document import PageText
 from eider.datasheets.value_reading import cleaned
+from eider.evidence.address_table import evidenced_values
 from eider.evidence.evidence_changes import set_evidence, utc_now
-from eider.evidence.value_evidence import evidenced_values
+from eider.model.address import Address
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 
@@ -17,7 +18,7 @@ from eider.model.evidence import Evidence, EvidenceKind
 class ValueRecheck(msgspec.Struct, frozen=True):
     """A value that was captured from an older datasheet, and what became of it in the newer one."""
 
-    place: str
+    address: Address
     name: str
     value: str
     before: Evidence
@@ -56,14 +57,14 @@ def recheck_values(
         if evidence.page not in old_pages:
             old_pages[evidence.page] = old.read(evidence.page)
         again = find_in_revision(old_pages[evidence.page], evidence.box, newer)
-        found.append(ValueRecheck(value.place, value.name, value.text, evidence, again))
+        found.append(ValueRecheck(value.address, value.name, value.text, evidence, again))
     return found
 
 
 def move_evidence(bundle: Bundle, checked: Sequence[ValueRecheck], document: str, who: str) -> Bundle:
     """Let the values that read the same in the newer document rest on it; others keep their old evidence."""
-    moved: dict[str, Evidence | None] = {
-        c.place: Evidence(
+    moved: dict[Address, Evidence | None] = {
+        c.address: Evidence(
             EvidenceKind.DATASHEET,
             document=document,
             page=c.found.page,

@@ -5,16 +5,17 @@ from collections.abc import Iterator
 import msgspec
 
 from eider.checks import PartUnderCheck
-from eider.evidence.value_evidence import DIMENSION, evidence_words
+from eider.evidence.value_evidence import evidence_words
 from eider.geometry.lengths import format_length, format_limits
 from eider.geometry.limits import Limits
-from eider.packages.family import LandRecipe
+from eider.model.address import Address, DimensionAddress
+from eider.packages.family import LandRecipe, letter_of
 
 
 class InputRow(msgspec.Struct, frozen=True):
     """An input of a group: its name in the equations, its value in words, the sheet's letter and evidence.
 
-    `place` is the cell in the document; empty for what the rulebook gives, which `letter` then says.
+    `address` is that of the cell; none for what the rulebook gives, which `letter` then says.
     """
 
     group: str
@@ -22,15 +23,14 @@ class InputRow(msgspec.Struct, frozen=True):
     value: str
     letter: str
     evidence: str
-    place: str = ""
+    address: Address | None = None
 
 
 def derivation_inputs(view: PartUnderCheck, unit: str = "mm") -> list[InputRow]:
     """Every length that went into the lands, by group, then what the rulebook gives to all."""
     if view.recipe is None or view.dims is None:
         return []
-    letters = {id(limits): key for key, limits in view.dims.items()}
-    rows = [_row(view, letters, unit, *found) for found in _lengths(view.recipe)]
+    rows = [_row(view, unit, *found) for found in _lengths(view.recipe)]
     rules = view.rulebook.tolerances
     if view.recipe.rows:
         named = (("F", rules.fabrication, "fabrication"), ("P", rules.placement, "placement"))
@@ -56,15 +56,15 @@ def _lengths(recipe: LandRecipe) -> Iterator[tuple[str, str, Limits]]:
             yield leads.group, "thickness", leads.thickness
 
 
-def _row(view: PartUnderCheck, letters: dict[int, str], unit: str, group: str, name: str, limits: Limits) -> InputRow:
-    letter, value = letters.get(id(limits), ""), format_limits(limits, unit)
+def _row(view: PartUnderCheck, unit: str, group: str, name: str, limits: Limits) -> InputRow:
+    letter, value = letter_of(limits), format_limits(limits, unit)
     dimension = view.bundle.sheet.dims.get(letter)
     if not letter:
         return InputRow(group, name, value, "worked out", "from lengths of the sheet")
     own = view.bundle.sheet.datasheet_letter(letter)
     shown = f"{letter} ({own} in the sheet)" if own else letter
     if dimension is None:
-        return InputRow(group, name, value, shown, "assumed", f"{DIMENSION}{letter}")
+        return InputRow(group, name, value, shown, "assumed", DimensionAddress(letter))
     names = {link.sha256: link.name for link in view.bundle.part.datasheets}
     words = evidence_words(dimension.evidence, dimension.former_text, dimension.former, names)
-    return InputRow(group, name, value, shown, words, f"{DIMENSION}{letter}")
+    return InputRow(group, name, value, shown, words, DimensionAddress(letter))

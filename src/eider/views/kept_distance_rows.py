@@ -6,8 +6,9 @@ import msgspec
 
 from eider.checks import PartUnderCheck
 from eider.drawings.primitives import Line
-from eider.evidence.value_evidence import DISTANCE, evidence_words
+from eider.evidence.value_evidence import evidence_words
 from eider.lands.measure_anchors import AnchorError, anchor_point, distance_of
+from eider.model.address import KeptDistanceAddress
 from eider.model.footprint import KeptDistance
 
 
@@ -19,9 +20,9 @@ class DistanceRow(msgspec.Struct, frozen=True):
     evidence: str
 
     @property
-    def place(self) -> str:
-        """Where it stands in the document."""
-        return f"{DISTANCE}{self.kept.key}"
+    def address(self) -> KeptDistanceAddress:
+        """The address of the value."""
+        return KeptDistanceAddress(self.kept.key)
 
 
 def distance_rows(view: PartUnderCheck) -> list[DistanceRow]:
@@ -50,4 +51,4 @@ def kept_lines(view: PartUnderCheck) -> Iterator[Line]:
             ends = (anchor_point(around, kept.first), anchor_point(around, kept.second))
         except AnchorError:
             continue
-        yield Line(ends, "dimension extension", f"{DISTANCE}{kept.key}")
+        yield Line(ends, "dimension extension", KeptDistanceAddress(kept.key))

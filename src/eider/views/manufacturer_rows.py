@@ -4,9 +4,10 @@ import msgspec
 
 from eider.checks import PartUnderCheck
 from eider.errors import EiderError
-from eider.evidence.value_evidence import SUGGESTED, evidence_words
+from eider.evidence.value_evidence import evidence_words
 from eider.lands.manufacturer_pattern import MEANINGS, PadDifference, differences, groups_of, needed
 from eider.lands.pattern import derive_lands
+from eider.model.address import ManufacturerLengthAddress
 from eider.model.bundle import Bundle
 from eider.model.package_sheet import Dimension
 from eider.rulebooks import Rulebook
@@ -23,9 +24,9 @@ class SuggestedRow(msgspec.Struct, frozen=True):
     evidence: str
 
     @property
-    def place(self) -> str:
-        """Where it stands in the document."""
-        return f"{SUGGESTED}{self.group}.{self.key}"
+    def address(self) -> ManufacturerLengthAddress:
+        """The address of the value."""
+        return ManufacturerLengthAddress(self.group, self.key)
 
 
 def suggested_rows(bundle: Bundle) -> list[SuggestedRow]:

@@ -5,9 +5,11 @@ from collections.abc import Sequence
 import msgspec
 
 from eider.errors import EiderError
-from eider.evidence.value_evidence import DIMENSION, EvidencedValue, evidence_words, evidenced_values, is_struck
+from eider.evidence.address_table import evidenced_values
+from eider.evidence.value_evidence import EvidencedValue, evidence_words, is_struck
 from eider.geometry.lengths import format_length, format_limits
 from eider.lands.pattern import derive_lands
+from eider.model.address import Address, DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence
 from eider.model.pattern import LEVELS, Level
@@ -19,7 +21,7 @@ from eider.rulebooks import Rulebook
 class ValueRow(msgspec.Struct, frozen=True):
     """A value of the part, its evidence in words and whole, and what it was before it was changed by hand."""
 
-    place: str
+    address: Address
     name: str
     text: str
     evidence: str
@@ -40,7 +42,7 @@ def value_rows(bundle: Bundle) -> list[ValueRow]:
     names = {link.sha256: link.name for link in bundle.part.datasheets}
     return [
         ValueRow(
-            v.place,
+            v.address,
             _named(bundle, v),
             v.text,
             evidence_words(v.evidence, v.former_text, v.former, names),
@@ -56,7 +58,7 @@ def value_rows(bundle: Bundle) -> list[ValueRow]:
 
 def _named(bundle: Bundle, value: EvidencedValue) -> str:
     """A dimension with the sheet's own letter beside the standard's."""
-    own = bundle.sheet.datasheet_letter(value.name) if value.place.startswith(DIMENSION) else ""
+    own = bundle.sheet.datasheet_letter(value.name) if isinstance(value.address, DimensionAddress) else ""
     return f"{value.name} (sheet: {own})" if own else value.name
 
 

@@ -45,7 +45,7 @@ def step_of(finding: Finding) -> StepKey:
         "body": "body",
         "facts": "facts",
     }
-    return "source" if finding.place == "source" else by_check.get(area, "review")
+    return "source" if finding.address == "source" else by_check.get(area, "review")
 
 
 def trail(bundle: Bundle, findings: Sequence[Finding]) -> tuple[StepState, ...]:

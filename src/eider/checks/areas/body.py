@@ -6,6 +6,7 @@ from eider.bodies.body_solids import body_solids, measure_body
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
 from eider.errors import EiderError
+from eider.model.address import FieldAddress
 from eider.model.finding import Severity
 
 
@@ -18,11 +19,14 @@ def body_not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     try:
         expected = measure_body(body_solids(view.bundle.sheet, view.bundle.body))
     except EiderError as fault:
-        yield CheckHit("body", f"no body can be made: {fault}", "no result", "a body", Severity.BLOCKER)
+        yield CheckHit(FieldAddress("body"), f"no body can be made: {fault}", "no result", "a body", Severity.BLOCKER)
         return
     result = view.bundle.body.result
     if result != expected:
         shown = "no result" if result is None else f"{result.bounds[1][2]:g} mm high"
         yield CheckHit(
-            "body", "the stored body is not what the sheet gives", shown, f"{expected.bounds[1][2]:g} mm high"
+            FieldAddress("body"),
+            "the stored body is not what the sheet gives",
+            shown,
+            f"{expected.bounds[1][2]:g} mm high",
         )

@@ -11,6 +11,7 @@ from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
 from eider.lands.pads import pad_outline, ring_of
 from eider.lands.through_hole import lead_diagonal
+from eider.model.address import PadAddress
 from eider.model.finding import Severity
 from eider.model.pattern import LEVELS, Pad
 from eider.packages.family import Leads
@@ -50,14 +51,14 @@ def hole_size(view: PartUnderCheck) -> Iterator[CheckHit]:
         largest, smallest = _sections(leads[pad.number], pad)
         hole = min(pad.hole.width, pad.hole.height)
         least, most = largest + rules.over_largest[level], smallest + rules.over_smallest[level]
-        place = f"lands.pads.{pad.number}"
+        address = PadAddress(pad.number)
         if hole < least - NOISE:
             severity = Severity.BLOCKER if hole <= largest else None
             message = f"the hole of pad {pad.number} is too small for its lead of {largest:.3f} mm"
-            yield CheckHit(place, message, f"{hole:.3f} mm", f"≥ {least:.3f} mm", severity)
+            yield CheckHit(address, message, f"{hole:.3f} mm", f"≥ {least:.3f} mm", severity)
         elif hole > most + rules.step:
             message = f"the hole of pad {pad.number} leaves the smallest lead of {smallest:.3f} mm too much play"
-            yield CheckHit(place, message, f"{hole:.3f} mm", f"≤ {most:.3f} mm")
+            yield CheckHit(address, message, f"{hole:.3f} mm", f"≤ {most:.3f} mm")
 
 
 @check("lands.ring", Severity.CAUTION, reads=("lands", "rulebook"))
@@ -74,7 +75,7 @@ def ring(view: PartUnderCheck) -> Iterator[CheckHit]:
         if left < least - NOISE:
             severity = Severity.BLOCKER if left < 0 else None
             message = f"the ring of pad {pad.number} is {'missing' if left < 0 else 'too thin'}"
-            yield CheckHit(f"lands.pads.{pad.number}", message, f"{left:.3f} mm", f"≥ {least:.3f} mm", severity)
+            yield CheckHit(PadAddress(pad.number), message, f"{left:.3f} mm", f"≥ {least:.3f} mm", severity)
 
 
 @check("lands.hole-to-hole", Severity.CAUTION, reads=("lands", "rulebook"))
@@ -93,7 +94,7 @@ def hole_to_hole(view: PartUnderCheck) -> Iterator[CheckHit]:
     for i, j in zip(*np.nonzero(np.triu(apart < least - NOISE, k=1)), strict=True):
         pad, other = drilled[i], drilled[j]
         message = f"the holes of {pad.number} and {other.number} are too near"
-        yield CheckHit(f"lands.pads.{pad.number}", message, f"{apart[i, j]:.3f} mm", f"≥ {least:.3f} mm")
+        yield CheckHit(PadAddress(pad.number), message, f"{apart[i, j]:.3f} mm", f"≥ {least:.3f} mm")
 
 
 @check("lands.hole-to-land", Severity.CAUTION, reads=("lands", "rulebook"))
@@ -116,5 +117,5 @@ def hole_to_land(view: PartUnderCheck) -> Iterator[CheckHit]:
             message = (
                 f"the land of pad {lands[nearest].number} is too near to the hole {pad.number or 'without copper'}"
             )
-            place = f"lands.pads.{lands[nearest].number}"
-            yield CheckHit(place, message, f"{distances[nearest]:.3f} mm", f"≥ {least:.3f} mm")
+            address = PadAddress(lands[nearest].number)
+            yield CheckHit(address, message, f"{distances[nearest]:.3f} mm", f"≥ {least:.3f} mm")

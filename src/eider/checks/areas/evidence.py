@@ -4,22 +4,23 @@ from collections.abc import Iterator
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
+from eider.evidence.address_table import evidenced_values
 from eider.evidence.evidence_changes import restore_value
-from eider.evidence.value_evidence import DIMENSION, evidenced_values
+from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.evidence import EvidenceKind
 from eider.model.finding import Finding, Severity
 
 
 def _restore(view: PartUnderCheck, finding: Finding) -> Bundle:
-    return restore_value(view.bundle, finding.place)
+    return restore_value(view.bundle, finding.address)
 
 
 @check(
     "evidence.changed-by-hand",
     Severity.NOTE,
     reads=("sheet", "part", "symbol"),
-    mend=QuickFix("Take the datasheet's value again", _restore),
+    quick_fix=QuickFix("Take the datasheet's value again", _restore),
 )
 def changed_by_hand(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Values are those that their evidence shows.
@@ -30,7 +31,7 @@ def changed_by_hand(view: PartUnderCheck) -> Iterator[CheckHit]:
         if value.former is not None:
             page = f" (page {value.former.page})" if value.former.page else ""
             message = f"{value.name} was changed by hand; its evidence{page} shows {value.former_text}"
-            yield CheckHit(value.place, message, value.text, value.former_text)
+            yield CheckHit(value.address, message, value.text, value.former_text)
 
 
 @check("evidence.same-place", Severity.CAUTION, reads=("sheet",))
@@ -47,7 +48,7 @@ def same_place(view: PartUnderCheck) -> Iterator[CheckHit]:
         place = (evidence.document, evidence.page, evidence.box)
         if place in seen and not _shares_row(view, letter, seen[place]):
             message = f"{letter} and {seen[place]} were both read at one place, page {evidence.page}"
-            yield CheckHit(f"{DIMENSION}{letter}", message, f"“{evidence.text}”", "a place each")
+            yield CheckHit(DimensionAddress(letter), message, f"“{evidence.text}”", "a place each")
         seen.setdefault(place, letter)
 
 

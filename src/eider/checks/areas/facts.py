@@ -7,6 +7,7 @@ import msgspec
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
+from eider.model.address import FactAddress, FieldAddress, fact_name
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 
@@ -21,7 +22,12 @@ def no_category(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     if view.category is None:
         known = ", ".join(view.settings.categories) or "none yet"
-        yield CheckHit("facts.category", "the part has no category of this library", view.bundle.part.category, known)
+        yield CheckHit(
+            FieldAddress("part", "category"),
+            "the part has no category of this library",
+            view.bundle.part.category,
+            known,
+        )
 
 
 @check("facts.required", Severity.BLOCKER, reads=("part",))
@@ -33,11 +39,11 @@ def required(view: PartUnderCheck) -> Iterator[CheckHit]:
     facts = view.bundle.part.facts
     for field in view.category.facts if view.category else ():
         if field.required and not (field.name in facts and facts[field.name].value.strip()):
-            yield CheckHit(f"facts.{field.name}", f"{field.name} is not filled in", "empty", "a value")
+            yield CheckHit(FactAddress(field.name), f"{field.name} is not filled in", "empty", "a value")
 
 
 def _rename(view: PartUnderCheck, finding: Finding) -> Bundle:
-    name = finding.place.removeprefix("facts.")
+    name = fact_name(finding.address)
     part = view.bundle.part
     facts = {finding.expected if key == name else key: fact for key, fact in part.facts.items()}
     return replace(view.bundle, part=replace(part, facts=facts))
@@ -47,7 +53,9 @@ def _spelling(text: str) -> str:
     return re.sub(r"[\W_]+", "", text).lower()
 
 
-@check("facts.other-spelling", Severity.CAUTION, reads=("part",), mend=QuickFix("Take the category's name", _rename))
+@check(
+    "facts.other-spelling", Severity.CAUTION, reads=("part",), quick_fix=QuickFix("Take the category's name", _rename)
+)
 def other_spelling(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A fact bears the category's name for it.
 
@@ -60,7 +68,7 @@ def other_spelling(view: PartUnderCheck) -> Iterator[CheckHit]:
     for key in view.bundle.part.facts:
         meant = spellings.get(_spelling(key))
         if key not in names and meant and meant not in view.bundle.part.facts:
-            yield CheckHit(f"facts.{key}", f"“{key}” is another spelling of “{meant}”", key, meant)
+            yield CheckHit(FactAddress(key), f"“{key}” is another spelling of “{meant}”", key, meant)
 
 
 @check("facts.part-name", Severity.CAUTION, reads=("part",))
@@ -72,7 +80,10 @@ def part_name(view: PartUnderCheck) -> Iterator[CheckHit]:
     category, name = view.category, view.bundle.part.name
     if category and category.name_pattern and not re.fullmatch(category.name_pattern, name):
         yield CheckHit(
-            "part.name", f"“{name}” does not follow the naming of {category.title}", name, category.name_example
+            FieldAddress("part", "name"),
+            f"“{name}” does not follow the naming of {category.title}",
+            name,
+            category.name_example,
         )
 
 
@@ -83,4 +94,4 @@ def no_datasheet(view: PartUnderCheck) -> Iterator[CheckHit]:
     Nothing on it can be checked without.
     """
     if not view.bundle.part.datasheets:
-        yield CheckHit("source", "no datasheet is attached", "0 documents", "1 document")
+        yield CheckHit(FieldAddress("source"), "no datasheet is attached", "0 documents", "1 document")

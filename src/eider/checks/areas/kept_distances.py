@@ -6,6 +6,7 @@ from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
 from eider.geometry.lengths import LengthError, format_limits
 from eider.lands.measure_anchors import AnchorError, distance_of, wanted
+from eider.model.address import KeptDistanceAddress
 from eider.model.finding import Severity
 
 # Lengths are stored with six decimals; a bare number must be met as it stands.
@@ -21,16 +22,16 @@ def kept_distance(view: PartUnderCheck) -> Iterator[CheckHit]:
     if view.surroundings is None:
         return
     for kept in view.bundle.footprint.distances:
-        place = f"lands.distances.{kept.key}"
+        address = KeptDistanceAddress(kept.key)
         try:
             limits = wanted(view.bundle.sheet, kept)
         except LengthError as fault:
-            yield CheckHit(place, f"what {kept.key} shall be cannot be read: {fault}", kept.shall.text, "a length")
+            yield CheckHit(address, f"what {kept.key} shall be cannot be read: {fault}", kept.shall.text, "a length")
             continue
         try:
             found = distance_of(view.surroundings, kept)
         except AnchorError as fault:
-            yield CheckHit(place, f"{kept.key}: {fault}", "no such place", format_limits(limits), Severity.CAUTION)
+            yield CheckHit(address, f"{kept.key}: {fault}", "no such place", format_limits(limits), Severity.CAUTION)
             continue
         if not limits.lower - EXACT <= found <= limits.upper + EXACT:
-            yield CheckHit(place, f"{kept.key} is not what it shall be", f"{found:.4f} mm", format_limits(limits))
+            yield CheckHit(address, f"{kept.key} is not what it shall be", f"{found:.4f} mm", format_limits(limits))

@@ -10,6 +10,7 @@ from eider.lands.adjustments import lost
 from eider.lands.joints import GroupJoints, PadJoint
 from eider.lands.manufacturer_pattern import differences
 from eider.lands.solver import allowance, shortfall
+from eider.model.address import FieldAddress, PadAddress
 from eider.model.bundle import Bundle
 from eider.model.codec import encode
 from eider.model.finding import Finding, Severity
@@ -35,12 +36,12 @@ def not_computed(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     fresh, fault = view.fresh
     if fresh is None:
-        yield CheckHit("lands", f"no lands can be computed: {fault}", "no result", "a land pattern")
+        yield CheckHit(FieldAddress("lands"), f"no lands can be computed: {fault}", "no result", "a land pattern")
     elif not view.pads:
-        yield CheckHit("lands", "the lands have not been computed yet", "no result", "a land pattern")
+        yield CheckHit(FieldAddress("lands"), "the lands have not been computed yet", "no result", "a land pattern")
 
 
-@check("lands.not-as-recipe", Severity.CAUTION, reads=("sheet", "lands"), mend=RUN_AGAIN)
+@check("lands.not-as-recipe", Severity.CAUTION, reads=("sheet", "lands"), quick_fix=RUN_AGAIN)
 def not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The stored pattern is what its recipe gives.
 
@@ -60,7 +61,10 @@ def not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     if made and made != now:
         what += f"; it was made by revision {made} of the rulebook, which is at {now}"
     yield CheckHit(
-        "lands", f"the stored land pattern is not what the recipe gives: {what}", what, "the recipe's result"
+        FieldAddress("lands"),
+        f"the stored land pattern is not what the recipe gives: {what}",
+        what,
+        "the recipe's result",
     )
 
 
@@ -75,7 +79,7 @@ def adjustment_lost(view: PartUnderCheck) -> Iterator[CheckHit]:
     made = view.computed.pads if view.computed else view.pads
     for adjustment in lost(made, view.bundle.footprint.adjustments):
         message = f"the adjustment of {adjustment.what} finds no pad {adjustment.pad}"
-        yield CheckHit(f"lands.pads.{adjustment.pad}", message, "no such pad", f"pad {adjustment.pad}")
+        yield CheckHit(PadAddress(adjustment.pad), message, "no such pad", f"pad {adjustment.pad}")
 
 
 @check("lands.joint-below-level", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
@@ -98,7 +102,7 @@ def joint_below_level(view: PartUnderCheck) -> Iterator[CheckHit]:
             goal = float(getattr(group.goals.goals(missed), fillet))
             pads = ", ".join(joint.number for joint in hits[:8]) + (" …" if len(hits) > 8 else "")
             yield CheckHit(
-                f"lands.pads.{worst.number}",
+                PadAddress(worst.number),
                 f"{fillet} fillet of pad {pads} is below level {missed}: {goal - reached:.3f} mm short",
                 f"{fillet} {reached:.4f} mm",
                 f"{fillet} {goal:.2f} mm ({missed})",
@@ -123,5 +127,5 @@ def differs_from_computed(view: PartUnderCheck) -> Iterator[CheckHit]:
     if differing:
         worst = max(differing, key=lambda d: max(map(abs, d[1:])))
         message = f"{len(differing)} pads differ from the computed ones, most pad {worst.number}: {worst.words} mm"
-        place = f"lands.pads.{worst.number}"
-        yield CheckHit(place, message, f"{max(map(abs, worst[1:])):.3f} mm", f"≤ {NOTABLE:g} mm")
+        address = PadAddress(worst.number)
+        yield CheckHit(address, message, f"{max(map(abs, worst[1:])):.3f} mm", f"≤ {NOTABLE:g} mm")

@@ -6,6 +6,7 @@ import msgspec
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
+from eider.model.address import PadAddress, PinAddress, pin_number
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.symbols.pin_names import natural_key
@@ -27,7 +28,7 @@ def pin_without_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
         absent = [number for number in match.get(pin.number, (pin.number,)) if number not in pads]
         if absent:
             message = f"pin {pin.number} {pin.name} has no pad {', '.join(absent)}"
-            yield CheckHit(f"symbol.pins.{pin.number}", message, "no pad", f"pad {', '.join(absent)}")
+            yield CheckHit(PinAddress(pin.number), message, "no pad", f"pad {', '.join(absent)}")
 
 
 @check("match.pad-without-pin", Severity.BLOCKER, reads=("symbol", "lands", "part"))
@@ -41,7 +42,7 @@ def pad_without_pin(view: PartUnderCheck) -> Iterator[CheckHit]:
     free = sorted({pad.number for pad in view.pads if pad.number and pad.plated} - taken, key=natural_key)
     if free and view.bundle.symbol.pins:
         message = f"no pin of the symbol is matched with pad {', '.join(free[:12])}"
-        yield CheckHit(f"lands.pads.{free[0]}", message, f"{len(free)} pads", "0 pads")
+        yield CheckHit(PadAddress(free[0]), message, f"{len(free)} pads", "0 pads")
 
 
 @check("match.pad-of-two-pins", Severity.BLOCKER, reads=("symbol", "part"))
@@ -56,11 +57,11 @@ def pad_of_two_pins(view: PartUnderCheck) -> Iterator[CheckHit]:
             other = owner.setdefault(pad, pin.number)
             if other != pin.number:
                 message = f"pad {pad} is matched with pins {other} and {pin.number}"
-                yield CheckHit(f"symbol.pins.{pin.number}", message, f"pins {other}, {pin.number}", "one pin")
+                yield CheckHit(PinAddress(pin.number), message, f"pins {other}, {pin.number}", "one pin")
 
 
 def _to_own_number(view: PartUnderCheck, finding: Finding) -> Bundle:
-    number = finding.place.removeprefix("symbol.pins.")
+    number = pin_number(finding.address)
     part = view.bundle.part
     own = {number, *part.match.get(number, ())}
     match = {pin: pads for pin, pads in part.match.items() if pin not in own}
@@ -71,7 +72,7 @@ def _to_own_number(view: PartUnderCheck, finding: Finding) -> Bundle:
     "match.exchanged",
     Severity.CAUTION,
     reads=("symbol", "lands", "part"),
-    mend=QuickFix("Match both by number", _to_own_number),
+    quick_fix=QuickFix("Match both by number", _to_own_number),
 )
 def exchanged(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No two pins have each other's pads.
@@ -86,4 +87,4 @@ def exchanged(view: PartUnderCheck) -> Iterator[CheckHit]:
             if pair and other not in seen:
                 seen.add(pin.number)
                 message = f"pins {pin.number} and {other} are matched with each other's pads"
-                yield CheckHit(f"symbol.pins.{pin.number}", message, f"pad {other}", f"pad {pin.number}")
+                yield CheckHit(PinAddress(pin.number), message, f"pad {other}", f"pad {pin.number}")

@@ -12,6 +12,7 @@ from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Box, join_boxes
 from eider.lands.joints import opposites
 from eider.lands.through_hole import lead_diagonal
+from eider.model.address import FieldAddress, PadAddress, pad_number
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.model.pattern import Pad
@@ -94,7 +95,7 @@ def pitch(view: PartUnderCheck) -> Iterator[CheckHit]:
         total, margin = float(np.ptp(errors)), max(0.0, row.spare)
         first, last = row.pads[0].number, row.pads[-1].number
         yield CheckHit(
-            f"lands.pads.{row.pads[worst].number}",
+            PadAddress(row.pads[worst].number),
             f"pads {first} to {last} are off the pitch; over the row the error is {total:.3f} mm",
             f"{errors[worst]:+.4f} mm at pad {row.pads[worst].number}",
             f"0 mm; at most {margin:.3f} mm over the row",
@@ -104,7 +105,7 @@ def pitch(view: PartUnderCheck) -> Iterator[CheckHit]:
 
 def _put_back(view: PartUnderCheck, finding: Finding) -> Bundle:
     """The pads of which the finding speaks as the recipe lays them: hand changes of them are switched off."""
-    number = finding.place.removeprefix("lands.pads.")
+    number = pad_number(finding.address)
     across = next((facing[number] for group in view.joints if number in (facing := opposites(group.rows))), number)
     numbers = {number, across}
     footprint = view.bundle.footprint
@@ -116,7 +117,7 @@ def _put_back(view: PartUnderCheck, finding: Finding) -> Bundle:
     "lands.not-symmetric",
     Severity.CAUTION,
     reads=("sheet", "lands"),
-    mend=QuickFix("Lay both pads by the recipe", _put_back),
+    quick_fix=QuickFix("Lay both pads by the recipe", _put_back),
 )
 def not_symmetric(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Pads that face each other across the package lie equally far from its middle, and are of one length.
@@ -136,7 +137,7 @@ def not_symmetric(view: PartUnderCheck) -> Iterator[CheckHit]:
             worst = max(abs(near[axis] + far[axis + 2]), abs(near[axis + 2] + far[axis]))
             if worst > PLACE_TOLERANCE:
                 message = f"pads {number} and {across} do not lie alike about the middle of the package"
-                yield CheckHit(f"lands.pads.{number}", message, f"{worst:.4f} mm apart", "0 mm")
+                yield CheckHit(PadAddress(number), message, f"{worst:.4f} mm apart", "0 mm")
 
 
 @check("lands.origin-not-centre", Severity.CAUTION, reads=("sheet", "lands"))
@@ -156,7 +157,7 @@ def origin_not_centre(view: PartUnderCheck) -> Iterator[CheckHit]:
     for name, found, place in zip("xy", centre, expected, strict=True):
         if abs(found - place) > PLACE_TOLERANCE:
             message = f"the lands are not centred on the origin in {name}"
-            yield CheckHit("lands", message, f"{found - place:+.4f} mm", "0 mm")
+            yield CheckHit(FieldAddress("lands"), message, f"{found - place:+.4f} mm", "0 mm")
 
 
 def _centre(boxes: Sequence[Box]) -> tuple[float, float]:

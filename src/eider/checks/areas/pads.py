@@ -14,6 +14,7 @@ from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Box, bounds
 from eider.lands.pads import has_copper, pad_outline, share_side
+from eider.model.address import PadAddress
 from eider.model.finding import Severity
 from eider.model.pattern import Pad
 
@@ -87,9 +88,9 @@ def pad_numbers(view: PartUnderCheck) -> Iterator[CheckHit]:
         expected = given[number] or 1
         if counts[number] != expected:
             message = f"terminal {number} has {counts[number]} pads" if counts[number] else f"there is no pad {number}"
-            yield CheckHit(f"lands.pads.{number}", message, str(counts[number]), str(expected))
+            yield CheckHit(PadAddress(number), message, str(counts[number]), str(expected))
     for number in sorted(set(counts) - set(wanted)):
-        yield CheckHit(f"lands.pads.{number}", f"pad {number} belongs to no terminal of the package", number, "none")
+        yield CheckHit(PadAddress(number), f"pad {number} belongs to no terminal of the package", number, "none")
 
 
 @check("lands.pads-overlap", Severity.BLOCKER, reads=("lands",))
@@ -103,7 +104,7 @@ def pads_overlap(view: PartUnderCheck) -> Iterator[CheckHit]:
         a, b = pads[gap.first], pads[gap.second]
         if a.number != b.number:
             message = f"pads {a.number} and {b.number} overlap"
-            yield CheckHit(f"lands.pads.{a.number}", message, f"{gap.distance:.4f} mm", "> 0 mm")
+            yield CheckHit(PadAddress(a.number), message, f"{gap.distance:.4f} mm", "> 0 mm")
 
 
 @check("lands.gap-between-lands", Severity.CAUTION, reads=("lands", "rulebook"))
@@ -121,7 +122,7 @@ def gap_between_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
         a, b = pads[gaps[0].first], pads[gaps[0].second]
         more = f" and {len(gaps) - 1} more" if len(gaps) > 1 else ""
         message = f"lands {a.number} and {b.number}{more} are too near"
-        yield CheckHit(f"lands.pads.{a.number}", message, f"{gaps[0].distance:.4f} mm", f"≥ {smallest:.2f} mm")
+        yield CheckHit(PadAddress(a.number), message, f"{gaps[0].distance:.4f} mm", f"≥ {smallest:.2f} mm")
 
 
 def _mask_gaps(view: PartUnderCheck) -> list[Gap]:
@@ -141,7 +142,7 @@ def mask_web(view: PartUnderCheck) -> Iterator[CheckHit]:
         a, b = owners[gaps[0].first], owners[gaps[0].second]
         more = f" and {len(gaps) - 1} more" if len(gaps) > 1 else ""
         yield CheckHit(
-            f"lands.pads.{a.number}",
+            PadAddress(a.number),
             f"the mask web between pads {a.number} and {b.number}{more} is too thin",
             f"{gaps[0].distance:.4f} mm",
             f"≥ {view.rulebook.clearances.mask_web:.2f} mm",
@@ -164,12 +165,12 @@ def paste_release(view: PartUnderCheck) -> Iterator[CheckHit]:
             seen.add((short, long))
             ratio, aspect = short * long / (2 * rules.stencil * (short + long)), short / rules.stencil
             size = f"opening {short:g} × {long:g} mm in a stencil of {rules.stencil:g} mm"
-            place = f"lands.pads.{pad.number}"
+            address = PadAddress(pad.number)
             if ratio < rules.area_ratio - NOISE:
                 yield CheckHit(
-                    place, f"{size} releases paste badly", f"area ratio {ratio:.2f}", f"≥ {rules.area_ratio:g}"
+                    address, f"{size} releases paste badly", f"area ratio {ratio:.2f}", f"≥ {rules.area_ratio:g}"
                 )
             if aspect < rules.aspect_ratio - NOISE:
                 yield CheckHit(
-                    place, f"{size} is too narrow", f"aspect ratio {aspect:.2f}", f"≥ {rules.aspect_ratio:g}"
+                    address, f"{size} is too narrow", f"aspect ratio {aspect:.2f}", f"≥ {rules.aspect_ratio:g}"
                 )

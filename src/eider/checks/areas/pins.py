@@ -8,6 +8,7 @@ import msgspec
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
+from eider.model.address import FieldAddress, PinAddress, pin_number
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.model.symbol import Pin
@@ -20,7 +21,7 @@ def _change_pin(change: Callable[[Pin], Pin]) -> Callable[[PartUnderCheck, Findi
     """A mend that changes the one pin of which the finding speaks."""
 
     def apply(view: PartUnderCheck, finding: Finding) -> Bundle:
-        number = finding.place.removeprefix("symbol.pins.")
+        number = pin_number(finding.address)
         pins = tuple(change(pin) if pin.number == number else pin for pin in view.bundle.symbol.pins)
         return replace(view.bundle, symbol=replace(view.bundle.symbol, pins=pins))
 
@@ -34,7 +35,12 @@ def no_pins(view: PartUnderCheck) -> Iterator[CheckHit]:
     An empty one connects to nothing.
     """
     if not view.bundle.symbol.pins:
-        yield CheckHit("symbol.pins", "the pin table is empty; paste or type the pins", "0 pins", "the package's pins")
+        yield CheckHit(
+            FieldAddress("symbol", "pins"),
+            "the pin table is empty; paste or type the pins",
+            "0 pins",
+            "the package's pins",
+        )
 
 
 @check("symbol.number-duplicate", Severity.BLOCKER, reads=("symbol",))
@@ -45,7 +51,7 @@ def number_duplicate(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     for number, count in Counter(pin.number for pin in view.bundle.symbol.pins).items():
         if count > 1:
-            yield CheckHit(f"symbol.pins.{number}", f"pin number {number} stands {count} times", str(count), "1")
+            yield CheckHit(PinAddress(number), f"pin number {number} stands {count} times", str(count), "1")
 
 
 @check("symbol.count-against-package", Severity.BLOCKER, reads=("symbol", "sheet"))
@@ -61,8 +67,8 @@ def count_against_package(view: PartUnderCheck) -> Iterator[CheckHit]:
     for what, found in (("missing in the pin table", wanted - numbers), ("not on the package", numbers - wanted)):
         if found:
             listed = ", ".join(sorted(found, key=natural_key)[:12])
-            place = f"symbol.pins.{min(found, key=natural_key)}"
-            yield CheckHit(place, f"pins {listed} are {what}", f"{len(numbers)} pins", f"{len(wanted)} pins")
+            address = PinAddress(min(found, key=natural_key))
+            yield CheckHit(address, f"pins {listed} are {what}", f"{len(numbers)} pins", f"{len(wanted)} pins")
 
 
 @check("symbol.name-missing", Severity.BLOCKER, reads=("symbol",))
@@ -73,7 +79,7 @@ def name_missing(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     for pin in view.bundle.symbol.pins:
         if not pin.name and not view.bundle.symbol.graphic:
-            yield CheckHit(f"symbol.pins.{pin.number}", f"pin {pin.number} has no name", "empty", "a name")
+            yield CheckHit(PinAddress(pin.number), f"pin {pin.number} has no name", "empty", "a name")
 
 
 def _guess(pin: Pin) -> Pin:
@@ -85,7 +91,7 @@ def _guess(pin: Pin) -> Pin:
     "symbol.type-undecided",
     Severity.CAUTION,
     reads=("symbol",),
-    mend=QuickFix("Take a likely type", _change_pin(_guess)),
+    quick_fix=QuickFix("Take a likely type", _change_pin(_guess)),
 )
 def type_undecided(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pin's electrical type is settled.
@@ -94,16 +100,14 @@ def type_undecided(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     for pin in view.bundle.symbol.pins:
         if pin.type == "undecided":
-            yield CheckHit(
-                f"symbol.pins.{pin.number}", f"the type of pin {pin.number} {pin.name} is undecided", pin.type
-            )
+            yield CheckHit(PinAddress(pin.number), f"the type of pin {pin.number} {pin.name} is undecided", pin.type)
 
 
 @check(
     "symbol.type-assumed",
     Severity.NOTE,
     reads=("symbol",),
-    mend=QuickFix("Confirm the type", _change_pin(lambda pin: replace(pin, assumed=False))),
+    quick_fix=QuickFix("Confirm the type", _change_pin(lambda pin: replace(pin, assumed=False))),
 )
 def type_assumed(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Types that were guessed from names are confirmed by somebody.
@@ -113,7 +117,7 @@ def type_assumed(view: PartUnderCheck) -> Iterator[CheckHit]:
     for pin in view.bundle.symbol.pins:
         if pin.assumed and pin.type != "undecided":
             message = f"the type of pin {pin.number} {pin.name} is assumed from its name"
-            yield CheckHit(f"symbol.pins.{pin.number}", message, pin.type, "confirmed")
+            yield CheckHit(PinAddress(pin.number), message, pin.type, "confirmed")
 
 
 def _mark_low(pin: Pin) -> Pin:
@@ -125,7 +129,7 @@ def _mark_low(pin: Pin) -> Pin:
     "symbol.active-low-name",
     Severity.CAUTION,
     reads=("symbol",),
-    mend=QuickFix("Mark as active low", _change_pin(_mark_low)),
+    quick_fix=QuickFix("Mark as active low", _change_pin(_mark_low)),
 )
 def active_low_name(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A name that says active low is marked as such, and not written twice.
@@ -136,7 +140,7 @@ def active_low_name(view: PartUnderCheck) -> Iterator[CheckHit]:
         reading = read_name(pin.name)
         if reading.active_low:
             message = f"pin {pin.number}: “{pin.name}” looks active low ({reading.mark})"
-            yield CheckHit(f"symbol.pins.{pin.number}", message, pin.name, f"{reading.name}, active low")
+            yield CheckHit(PinAddress(pin.number), message, pin.name, f"{reading.name}, active low")
 
 
 # What EDIF, SPICE and comma-separated lists cannot carry in a name or number.
@@ -146,7 +150,7 @@ _AWKWARD = re.compile(r"[\x00-\x1f\x7f\"\\,;{}]|\s")
 def _plain_names(view: PartUnderCheck, finding: Finding) -> Bundle:
     pins = tuple(
         replace(p, number=_AWKWARD.sub("_", p.number), name=_AWKWARD.sub("_", p.name.strip()))
-        if f"symbol.pins.{p.number}" == finding.place
+        if PinAddress(p.number) == finding.address
         else p
         for p in view.bundle.symbol.pins
     )
@@ -157,7 +161,7 @@ def _plain_names(view: PartUnderCheck, finding: Finding) -> Bundle:
     "symbol.characters",
     Severity.CAUTION,
     reads=("symbol",),
-    mend=QuickFix("Put underscores in their place", _plain_names),
+    quick_fix=QuickFix("Put underscores in their place", _plain_names),
 )
 def characters(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Numbers and names hold only what open formats can carry.
@@ -168,14 +172,14 @@ def characters(view: PartUnderCheck) -> Iterator[CheckHit]:
         for what, text in (("number", pin.number), ("name", pin.name)):
             if match := _AWKWARD.search(text):
                 message = f"the {what} of pin {pin.number} holds “{match[0]}”"
-                yield CheckHit(f"symbol.pins.{pin.number}", message, text, "letters, digits, + - _ . # / * ( ) [ ]")
+                yield CheckHit(PinAddress(pin.number), message, text, "letters, digits, + - _ . # / * ( ) [ ]")
 
 
 @check(
     "symbol.active-low-odd",
     Severity.CAUTION,
     reads=("symbol",),
-    mend=QuickFix("Take the mark away", _change_pin(lambda pin: replace(pin, active_low=False))),
+    quick_fix=QuickFix("Take the mark away", _change_pin(lambda pin: replace(pin, active_low=False))),
 )
 def active_low_odd(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Only signals are marked active low, not supplies or pins without connection.
@@ -185,4 +189,4 @@ def active_low_odd(view: PartUnderCheck) -> Iterator[CheckHit]:
     for pin in view.bundle.symbol.pins:
         if pin.active_low and pin.type in ("power input", "power output", "not connected"):
             message = f"{pin.type} pin {pin.number} {pin.name} is marked active low"
-            yield CheckHit(f"symbol.pins.{pin.number}", message, "active low", "no mark")
+            yield CheckHit(PinAddress(pin.number), message, "active low", "no mark")

@@ -10,10 +10,12 @@ from eider.checks.registry import CheckHit, QuickFix, check
 from eider.geometry.expressions import MM_PER_UNIT, UNIT
 from eider.geometry.lengths import format_limits
 from eider.geometry.limits import Limits
+from eider.model.address import DimensionAddress, FieldAddress, dimension_letter
 from eider.model.bundle import Bundle
 from eider.model.evidence import EvidenceKind
 from eider.model.finding import Finding, Severity
 from eider.model.package_sheet import Dimension
+from eider.packages.family import letter_of
 from eider.packages.letters import DatasheetLetter, propose_letters
 from eider.packages.sheet_parsing import with_dimension
 
@@ -28,9 +30,13 @@ def family(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     sheet = view.bundle.sheet
     if view.family is None:
-        yield CheckHit("sheet.family", f"“{sheet.family}” is no package family; choose one in Package", sheet.family)
+        yield CheckHit(
+            FieldAddress("sheet", "family"),
+            f"“{sheet.family}” is no package family; choose one in Package",
+            sheet.family,
+        )
     elif fault := view.family.pin_fault(sheet.pins):
-        yield CheckHit("sheet.pins", f"{sheet.pins} pins: {fault}", str(sheet.pins))
+        yield CheckHit(FieldAddress("sheet", "pins"), f"{sheet.pins} pins: {fault}", str(sheet.pins))
 
 
 @check("sheet.missing-dimension", Severity.BLOCKER, reads=("sheet",))
@@ -44,11 +50,11 @@ def missing_dimension(view: PartUnderCheck) -> Iterator[CheckHit]:
             continue
         message = f"{letter.key} ({letter.meaning}) is not in the sheet"
         if letter.assumed is None:
-            yield CheckHit(f"sheet.dims.{letter.key}", message, "missing", "a length")
+            yield CheckHit(DimensionAddress(letter.key), message, "missing", "a length")
         else:
             shown = f"{letter.assumed:g} mm assumed"
             yield CheckHit(
-                f"sheet.dims.{letter.key}", f"{message}; the body takes {shown}", shown, "a length", Severity.NOTE
+                DimensionAddress(letter.key), f"{message}; the body takes {shown}", shown, "a length", Severity.NOTE
             )
 
 
@@ -59,7 +65,7 @@ def unreadable(view: PartUnderCheck) -> Iterator[CheckHit]:
     The last good drawing stays until it can.
     """
     for letter, fault in view.reading.faults.items():
-        yield CheckHit(f"sheet.dims.{letter}", f"{letter}: {fault}", view.bundle.sheet.dims[letter].text, "a length")
+        yield CheckHit(DimensionAddress(letter), f"{letter}: {fault}", view.bundle.sheet.dims[letter].text, "a length")
 
 
 @check("sheet.unknown-letter", Severity.CAUTION, reads=("sheet",))
@@ -71,11 +77,11 @@ def unknown_letter(view: PartUnderCheck) -> Iterator[CheckHit]:
     for letter in view.bundle.sheet.dims:
         if view.family and not view.family.any_letters and view.family.letter(letter) is None:
             known = ", ".join(x.key for x in view.family.letters)
-            yield CheckHit(f"sheet.dims.{letter}", f"{letter} is no letter of {view.family.title}", letter, known)
+            yield CheckHit(DimensionAddress(letter), f"{letter} is no letter of {view.family.title}", letter, known)
 
 
 def _swap(view: PartUnderCheck, finding: Finding) -> Bundle:
-    sheet, letter = view.bundle.sheet, finding.place.rsplit(".", 1)[-1]
+    sheet, letter = view.bundle.sheet, dimension_letter(finding.address)
     old = sheet.dims[letter]
     if old.limits is None:
         return view.bundle
@@ -84,7 +90,9 @@ def _swap(view: PartUnderCheck, finding: Finding) -> Bundle:
     return replace(view.bundle, sheet=with_dimension(sheet, letter, replace(old, text=text, limits=limits)))
 
 
-@check("sheet.max-below-min", Severity.BLOCKER, reads=("sheet",), mend=QuickFix("Exchange minimum and maximum", _swap))
+@check(
+    "sheet.max-below-min", Severity.BLOCKER, reads=("sheet",), quick_fix=QuickFix("Exchange minimum and maximum", _swap)
+)
 def max_below_min(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No maximum lies below its minimum.
 
@@ -94,10 +102,10 @@ def max_below_min(view: PartUnderCheck) -> Iterator[CheckHit]:
         limits = dimension.limits
         if limits and limits.min is not None and limits.max is not None and limits.min > limits.max:
             message = f"{letter}: the maximum is below the minimum"
-            yield CheckHit(f"sheet.dims.{letter}", message, format_limits(limits), f"max ≥ {limits.min:g} mm")
+            yield CheckHit(DimensionAddress(letter), message, format_limits(limits), f"max ≥ {limits.min:g} mm")
         elif limits and limits.nom is not None and not limits.lower <= limits.nom <= limits.upper:
             message = f"{letter}: the nominal value lies outside its limits"
-            yield CheckHit(f"sheet.dims.{letter}", message, format_limits(limits), "min ≤ nom ≤ max")
+            yield CheckHit(DimensionAddress(letter), message, format_limits(limits), "min ≤ nom ≤ max")
 
 
 @check("sheet.not-positive", Severity.BLOCKER, reads=("sheet",))
@@ -111,7 +119,7 @@ def not_positive(view: PartUnderCheck) -> Iterator[CheckHit]:
             continue
         low = dimension.limits.lower
         if low < 0 or (low == 0 and letter != "A1"):
-            yield CheckHit(f"sheet.dims.{letter}", f"{letter} is not above zero", f"{low:g} mm", "> 0 mm")
+            yield CheckHit(DimensionAddress(letter), f"{letter} is not above zero", f"{low:g} mm", "> 0 mm")
 
 
 @check("sheet.implausible", Severity.BLOCKER, reads=("sheet",))
@@ -124,7 +132,7 @@ def implausible(view: PartUnderCheck) -> Iterator[CheckHit]:
         return
     for hit in view.family.implausible(view.bundle.sheet, view.dims):
         message = hit.message + _in_own_letters(view, hit.letters)
-        yield CheckHit(f"sheet.dims.{hit.letters[0]}", message, hit.measured, hit.expected)
+        yield CheckHit(DimensionAddress(hit.letters[0]), message, hit.measured, hit.expected)
 
 
 def _in_own_letters(view: PartUnderCheck, letters: tuple[str, ...]) -> str:
@@ -163,7 +171,7 @@ def _take_meanings(view: PartUnderCheck, _finding: Finding) -> Bundle:
     "sheet.letters-exchanged",
     Severity.CAUTION,
     reads=("sheet",),
-    mend=QuickFix("Give the letters this meaning", _take_meanings),
+    quick_fix=QuickFix("Give the letters this meaning", _take_meanings),
 )
 def letters_exchanged(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The sheet's letters have the meaning under which its values make a possible package.
@@ -177,7 +185,7 @@ def letters_exchanged(view: PartUnderCheck) -> Iterator[CheckHit]:
         meant = ", ".join(f"{own} = {standard}" for own, standard in moved.items())
         held = ", ".join(f"{own} = {present[own]}" for own in moved)
         message = f"taken so, the values make no possible package; with {meant} they do"
-        yield CheckHit(f"sheet.dims.{next(iter(moved.values()))}", message, held, meant)
+        yield CheckHit(DimensionAddress(next(iter(moved.values()))), message, held, meant)
 
 
 # Slips of unit, by how much the number is then off, and the unit that was meant.
@@ -199,7 +207,7 @@ def _meant_unit(view: PartUnderCheck, letter: str) -> str:
 
 
 def _take_unit(view: PartUnderCheck, finding: Finding) -> Bundle:
-    sheet, letter = view.bundle.sheet, finding.place.rsplit(".", 1)[-1]
+    sheet, letter = view.bundle.sheet, dimension_letter(finding.address)
     unit, old = _meant_unit(view, letter), sheet.dims[letter]
     if not unit or old.limits is None:
         return view.bundle
@@ -208,7 +216,9 @@ def _take_unit(view: PartUnderCheck, finding: Finding) -> Bundle:
     return replace(view.bundle, sheet=with_dimension(sheet, letter, replace(old, text=f"{bare} {unit}")))
 
 
-@check("sheet.mixed-unit", Severity.CAUTION, reads=("sheet",), mend=QuickFix("Read it in the other unit", _take_unit))
+@check(
+    "sheet.mixed-unit", Severity.CAUTION, reads=("sheet",), quick_fix=QuickFix("Read it in the other unit", _take_unit)
+)
 def mixed_unit(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No length is off by the factor between millimetre, mil and inch.
 
@@ -220,7 +230,7 @@ def mixed_unit(view: PartUnderCheck) -> Iterator[CheckHit]:
             value = format_limits(view.dims[letter]) if view.dims else ""
             beside = declared.reference if declared else ""
             message = f"{letter} = {value} does not go with {beside}; read in {unit} it would"
-            yield CheckHit(f"sheet.dims.{letter}", message, value, f"{letter} in {unit}")
+            yield CheckHit(DimensionAddress(letter), message, value, f"{letter} in {unit}")
 
 
 @check("sheet.no-tolerance", Severity.NOTE, reads=("sheet",))
@@ -231,14 +241,13 @@ def no_tolerance(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     if view.recipe is None or view.dims is None:
         return
-    used = {id(limits): letter for letter, limits in view.dims.items()}
     for rows in view.recipe.rows:
         for limits in (rows.length, rows.foot, rows.width):
-            letter = used.get(id(limits))
+            letter = letter_of(limits)
             if letter and limits.is_exact:
                 basic = f"{view.rulebook.tolerances.basic:g} mm of the rulebook"
                 yield CheckHit(
-                    f"sheet.dims.{letter}", f"{letter} has no tolerance; {basic} taken", "±0 mm", "min and max"
+                    DimensionAddress(letter), f"{letter} has no tolerance; {basic} taken", "±0 mm", "min and max"
                 )
 
 
@@ -253,7 +262,7 @@ def no_evidence(view: PartUnderCheck) -> Iterator[CheckHit]:
         total = len(view.bundle.sheet.dims)
         message = f"no evidence for {', '.join(bare)}"
         yield CheckHit(
-            f"sheet.dims.{bare[0]}", message, f"{total - len(bare)} of {total} values", f"{total} of {total}"
+            DimensionAddress(bare[0]), message, f"{total - len(bare)} of {total} values", f"{total} of {total}"
         )
 
 

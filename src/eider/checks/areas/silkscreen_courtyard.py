@@ -15,6 +15,7 @@ from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Box, bounds, is_area
 from eider.lands.pads import has_copper, pad_outline
 from eider.lands.silkscreen_courtyard import mark_of, near_lines, stroke_box
+from eider.model.address import FieldAddress, PadAddress
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 
@@ -25,7 +26,7 @@ def _boxes(sides: Iterable[Box]) -> npt.NDArray[np.object_]:
     return made
 
 
-@check("lands.courtyard", Severity.BLOCKER, reads=("sheet", "lands"), mend=RUN_AGAIN)
+@check("lands.courtyard", Severity.BLOCKER, reads=("sheet", "lands"), quick_fix=RUN_AGAIN)
 def courtyard(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The courtyard is there, closed, and holds lands, leads, lines and the largest body.
 
@@ -35,27 +36,40 @@ def courtyard(view: PartUnderCheck) -> Iterator[CheckHit]:
         return
     outline = view.pattern.courtyard
     if not is_area(outline):
-        yield CheckHit("lands.courtyard", "there is no closed courtyard", f"{len(outline)} corners", "a closed outline")
+        yield CheckHit(
+            FieldAddress("lands", "courtyard"),
+            "there is no closed courtyard",
+            f"{len(outline)} corners",
+            "a closed outline",
+        )
         return
     area = Polygon(outline).buffer(NOISE)
     for pad, inside in zip(view.pads, shapely.contains(area, _boxes(pad.box for pad in view.pads)), strict=True):
         if not inside:
             message = f"pad {pad.number} reaches out of the courtyard"
-            yield CheckHit(f"lands.pads.{pad.number}", message, f"pad {pad.number}", "inside")
+            yield CheckHit(PadAddress(pad.number), message, f"pad {pad.number}", "inside")
     leads = shapely.contains(area, _boxes(t.whole for t in view.terminals))
     if not leads.all():
         out = view.terminals[int(leads.argmin())].number
-        yield CheckHit("lands.courtyard", f"lead {out} reaches out of the courtyard", f"lead {out}", "inside")
+        yield CheckHit(
+            FieldAddress("lands", "courtyard"), f"lead {out} reaches out of the courtyard", f"lead {out}", "inside"
+        )
     if view.recipe and not area.contains(box(*view.recipe.body_max)):
-        yield CheckHit("lands.courtyard", "the largest body reaches out of the courtyard", "body", "inside")
+        yield CheckHit(
+            FieldAddress("lands", "courtyard"), "the largest body reaches out of the courtyard", "body", "inside"
+        )
     for stroke in view.pattern.silkscreen:
         if stroke.points and not area.contains(LineString(stroke.points)):
             yield CheckHit(
-                "lands.courtyard", "a silkscreen line reaches out of the courtyard", "line", "inside", Severity.CAUTION
+                FieldAddress("lands", "courtyard"),
+                "a silkscreen line reaches out of the courtyard",
+                "line",
+                "inside",
+                Severity.CAUTION,
             )
 
 
-@check("lands.silkscreen-over-opening", Severity.CAUTION, reads=("lands", "rulebook"), mend=RUN_AGAIN)
+@check("lands.silkscreen-over-opening", Severity.CAUTION, reads=("lands", "rulebook"), quick_fix=RUN_AGAIN)
 def silkscreen_over_opening(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Silkscreen keeps clear of every mask opening.
 
@@ -77,10 +91,10 @@ def silkscreen_over_opening(view: PartUnderCheck) -> Iterator[CheckHit]:
             over = "lies over" if distances[nearest] < 0 else "is too near to"
             message = f"a silkscreen line {over} the mask opening of pad {owners[nearest]}"
             measured = f"{distances[nearest]:.4f} mm"
-            yield CheckHit(f"lands.pads.{owners[nearest]}", message, measured, f"≥ {smallest:.2f} mm")
+            yield CheckHit(PadAddress(owners[nearest]), message, measured, f"≥ {smallest:.2f} mm")
 
 
-@check("lands.silkscreen-hidden", Severity.CAUTION, reads=("sheet", "lands"), mend=RUN_AGAIN)
+@check("lands.silkscreen-hidden", Severity.CAUTION, reads=("sheet", "lands"), quick_fix=RUN_AGAIN)
 def silkscreen_hidden(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Some of the silkscreen is seen when the part is mounted.
 
@@ -92,7 +106,10 @@ def silkscreen_hidden(view: PartUnderCheck) -> Iterator[CheckHit]:
     body = box(*view.recipe.body_max)
     if boxes and all(body.contains(box(*b)) for b in boxes):
         yield CheckHit(
-            "lands", "all of the silkscreen lies under the body", f"{len(boxes)} lines", "lines outside of it"
+            FieldAddress("lands"),
+            "all of the silkscreen lies under the body",
+            f"{len(boxes)} lines",
+            "lines outside of it",
         )
 
 
@@ -107,7 +124,10 @@ def _draw_mark(view: PartUnderCheck, _finding: Finding) -> Bundle:
 
 
 @check(
-    "lands.pin-1-mark", Severity.CAUTION, reads=("sheet", "lands"), mend=QuickFix("Draw the recipe's mark", _draw_mark)
+    "lands.pin-1-mark",
+    Severity.CAUTION,
+    reads=("sheet", "lands"),
+    quick_fix=QuickFix("Draw the recipe's mark", _draw_mark),
 )
 def pin_1_mark(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A mark stands beside the real pin 1, outside the body, and is seen after mounting.
@@ -118,18 +138,16 @@ def pin_1_mark(view: PartUnderCheck) -> Iterator[CheckHit]:
         return
     first, mark = view.recipe.first_pin, mark_of(view.pattern.silkscreen)
     if mark is None:
-        yield CheckHit(f"lands.pads.{first}", "there is no mark at pin 1", "none", f"a mark at pad {first}")
+        yield CheckHit(PadAddress(first), "there is no mark at pin 1", "none", f"a mark at pad {first}")
         return
     x0, y0, x1, y1 = bounds(mark.points)
     middle = Point((x0 + x1) / 2, (y0 + y1) / 2)
     nearest = view.pads[int(shapely.distance(middle, _boxes(pad.box for pad in view.pads)).argmin())]
     if nearest.number != first:
         message = f"the mark of pin 1 is nearest to pad {nearest.number}"
-        yield CheckHit(f"lands.pads.{nearest.number}", message, f"pad {nearest.number}", f"pad {first}")
+        yield CheckHit(PadAddress(nearest.number), message, f"pad {nearest.number}", f"pad {first}")
     if box(*view.recipe.body_max).contains(box(*stroke_box(mark))):
-        yield CheckHit(
-            f"lands.pads.{first}", "the mark of pin 1 is hidden under the body", "under the body", "outside it"
-        )
+        yield CheckHit(PadAddress(first), "the mark of pin 1 is hidden under the body", "under the body", "outside it")
 
 
 @check("lands.keep-out", Severity.BLOCKER, reads=("lands",))
@@ -149,10 +167,10 @@ def keep_out(view: PartUnderCheck) -> Iterator[CheckHit]:
             hit = next((pad for pad in lands if area.intersects(Polygon(pad_outline(pad)))), None)
             if hit is not None:
                 yield CheckHit(
-                    f"lands.pads.{hit.number}", f"pad {hit.number} reaches into a copper keep-out", "inside", "outside"
+                    PadAddress(hit.number), f"pad {hit.number} reaches into a copper keep-out", "inside", "outside"
                 )
         elif kind == "vias":
             via = next((via for via in view.pattern.vias if area.intersects(Point(via.x, via.y))), None)
             if via is not None:
-                place = f"lands.pads.{via.number}"
-                yield CheckHit(place, f"a via of pad {via.number} stands in a via keep-out", "inside", "outside")
+                address = PadAddress(via.number)
+                yield CheckHit(address, f"a via of pad {via.number} stands in a via keep-out", "inside", "outside")

@@ -6,6 +6,7 @@ import msgspec
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
+from eider.model.address import FieldAddress, PinAddress, pin_number
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.model.symbol import PlacedPin, SymbolMeasures
@@ -22,7 +23,7 @@ def _arrange_again(view: PartUnderCheck, _finding: Finding) -> Bundle:
     return replace(view.bundle, symbol=arrange(view.bundle.symbol))
 
 
-@check("symbol.pin-off-grid", Severity.BLOCKER, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+@check("symbol.pin-off-grid", Severity.BLOCKER, reads=("symbol",), quick_fix=QuickFix("Arrange again", _arrange_again))
 def pin_off_grid(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every connection end stands on the grid.
 
@@ -34,10 +35,10 @@ def pin_off_grid(view: PartUnderCheck) -> Iterator[CheckHit]:
             off = max(abs(v / grid - round(v / grid)) for v in (pin.x, pin.y)) * grid
             if off > 1e-6:
                 message = f"pin {pin.number} is off the connection grid"
-                yield CheckHit(f"symbol.pins.{pin.number}", message, f"{off:.4f} mm", f"a multiple of {grid} mm")
+                yield CheckHit(PinAddress(pin.number), message, f"{off:.4f} mm", f"a multiple of {grid} mm")
 
 
-@check("symbol.pins-meet", Severity.BLOCKER, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+@check("symbol.pins-meet", Severity.BLOCKER, reads=("symbol",), quick_fix=QuickFix("Arrange again", _arrange_again))
 def pins_meet(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No two connection ends stand at one place, save those of one name that the library stacks.
 
@@ -50,10 +51,10 @@ def pins_meet(view: PartUnderCheck) -> Iterator[CheckHit]:
             other = places.setdefault((pin.x, pin.y), pin)
             if other.number != pin.number and not (stacks and (other.drawn, other.type) == (pin.drawn, pin.type)):
                 message = f"pins {other.number} and {pin.number} stand at one place"
-                yield CheckHit(f"symbol.pins.{pin.number}", message, f"({pin.x:g}, {pin.y:g}) mm", "two places")
+                yield CheckHit(PinAddress(pin.number), message, f"({pin.x:g}, {pin.y:g}) mm", "two places")
 
 
-@check("symbol.supply-hidden", Severity.BLOCKER, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+@check("symbol.supply-hidden", Severity.BLOCKER, reads=("symbol",), quick_fix=QuickFix("Arrange again", _arrange_again))
 def supply_hidden(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every supply pin of the table is drawn.
 
@@ -63,11 +64,11 @@ def supply_hidden(view: PartUnderCheck) -> Iterator[CheckHit]:
     for pin in view.bundle.symbol.pins if drawn else ():
         if pin.type in SUPPLY_TYPES and pin.number not in drawn:
             yield CheckHit(
-                f"symbol.pins.{pin.number}", f"supply pin {pin.number} {pin.name} is not drawn", "hidden", "drawn"
+                PinAddress(pin.number), f"supply pin {pin.number} {pin.name} is not drawn", "hidden", "drawn"
             )
 
 
-@check("symbol.unit-empty", Severity.CAUTION, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+@check("symbol.unit-empty", Severity.CAUTION, reads=("symbol",), quick_fix=QuickFix("Arrange again", _arrange_again))
 def unit_empty(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every unit has pins.
 
@@ -75,15 +76,17 @@ def unit_empty(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     for unit in view.bundle.symbol.units:
         if not unit.pins:
-            yield CheckHit("symbol", f"unit {unit.name or '1'} has no pins", "0 pins", "one or more")
+            yield CheckHit(FieldAddress("symbol"), f"unit {unit.name or '1'} has no pins", "0 pins", "one or more")
 
 
 def _take_move_back(view: PartUnderCheck, finding: Finding) -> Bundle:
     symbol = view.bundle.symbol
-    return replace(view.bundle, symbol=take_back(symbol, (finding.place.removeprefix("symbol.pins."),)))
+    return replace(view.bundle, symbol=take_back(symbol, (pin_number(finding.address),)))
 
 
-@check("symbol.move-lost", Severity.CAUTION, reads=("symbol",), mend=QuickFix("Take the move back", _take_move_back))
+@check(
+    "symbol.move-lost", Severity.CAUTION, reads=("symbol",), quick_fix=QuickFix("Take the move back", _take_move_back)
+)
 def move_lost(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Pins that were moved by hand still find their place.
 
@@ -92,7 +95,7 @@ def move_lost(view: PartUnderCheck) -> Iterator[CheckHit]:
     for move, missing in lost_moves(view.bundle.symbol):
         wanted = f"{move.side}, behind pin {move.after}" if move.after else f"{move.side}, first"
         message = f"pin {move.pin} was moved by hand ({wanted}), but there is no {missing}"
-        yield CheckHit(f"symbol.pins.{move.pin}", message, f"no {missing}", wanted)
+        yield CheckHit(PinAddress(move.pin), message, f"no {missing}", wanted)
 
 
 @check("symbol.own-drawing", Severity.BLOCKER, reads=("symbol",))
@@ -106,10 +109,10 @@ def own_drawing(view: PartUnderCheck) -> Iterator[CheckHit]:
         return
     for fault in custom_graphic_faults(symbol.own):
         where = f"row {fault.row}: " if fault.row else ""
-        yield CheckHit("symbol.own", f"own drawing: {where}{fault.message}")
+        yield CheckHit(FieldAddress("symbol", "own"), f"own drawing: {where}{fault.message}")
 
 
-@check("symbol.not-as-recipe", Severity.CAUTION, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+@check("symbol.not-as-recipe", Severity.CAUTION, reads=("symbol",), quick_fix=QuickFix("Arrange again", _arrange_again))
 def not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The stored drawing of the symbol is what its pin table gives.
 
@@ -117,7 +120,12 @@ def not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     symbol = view.bundle.symbol
     if symbol.pins and arrange(symbol).units != symbol.units:
-        yield CheckHit("symbol", "the stored symbol is not what its pin table gives", "differs", "the recipe's result")
+        yield CheckHit(
+            FieldAddress("symbol"),
+            "the stored symbol is not what its pin table gives",
+            "differs",
+            "the recipe's result",
+        )
 
 
 def _as_library(view: PartUnderCheck, _finding: Finding) -> Bundle:
@@ -126,7 +134,10 @@ def _as_library(view: PartUnderCheck, _finding: Finding) -> Bundle:
 
 
 @check(
-    "symbol.other-style", Severity.CAUTION, reads=("symbol",), mend=QuickFix("Draw it as the library does", _as_library)
+    "symbol.other-style",
+    Severity.CAUTION,
+    reads=("symbol",),
+    quick_fix=QuickFix("Draw it as the library does", _as_library),
 )
 def other_style(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The symbol is drawn on the library's grid, with its lengths and in its form.
@@ -137,7 +148,7 @@ def other_style(view: PartUnderCheck) -> Iterator[CheckHit]:
     differing = [name for name in own.__struct_fields__ if getattr(own, name) != getattr(wanted, name)]
     if differing:
         told = (_in_words(own, differing), _in_words(wanted, differing))
-        yield CheckHit("symbol", "the symbol is drawn otherwise than the library's", *told)
+        yield CheckHit(FieldAddress("symbol"), "the symbol is drawn otherwise than the library's", *told)
 
 
 def _in_words(measures: SymbolMeasures, names: Sequence[str]) -> str:
@@ -155,7 +166,7 @@ def graphic_unfit(view: PartUnderCheck) -> Iterator[CheckHit]:
         return
     if symbol.graphic and symbol.units and not any(unit.graphic == symbol.graphic for unit in symbol.units):
         message = f"the graphic “{symbol.graphic}” does not fit {len(symbol.pins)} pins; a box is drawn"
-        yield CheckHit("symbol", message, f"{len(symbol.pins)} pins", symbol.graphic)
+        yield CheckHit(FieldAddress("symbol"), message, f"{len(symbol.pins)} pins", symbol.graphic)
 
 
 def _take_letter(view: PartUnderCheck, _finding: Finding) -> Bundle:
@@ -167,7 +178,7 @@ def _take_letter(view: PartUnderCheck, _finding: Finding) -> Bundle:
     "symbol.reference-letter",
     Severity.CAUTION,
     reads=("symbol", "part"),
-    mend=QuickFix("Take the category's letter", _take_letter),
+    quick_fix=QuickFix("Take the category's letter", _take_letter),
 )
 def reference_letter(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The reference letter is that of the part's class (IEEE 315, ASME Y14.44).
@@ -176,10 +187,15 @@ def reference_letter(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     if view.category and view.bundle.symbol.reference != view.category.reference:
         message = f"the reference letter is not that of {view.category.title}"
-        yield CheckHit("symbol.reference", message, view.bundle.symbol.reference or "none", view.category.reference)
+        yield CheckHit(
+            FieldAddress("symbol", "reference"),
+            message,
+            view.bundle.symbol.reference or "none",
+            view.category.reference,
+        )
 
 
-@check("symbol.pin-off-body", Severity.BLOCKER, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+@check("symbol.pin-off-body", Severity.BLOCKER, reads=("symbol",), quick_fix=QuickFix("Arrange again", _arrange_again))
 def pin_off_body(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pin ends at the body, and its connection end points outwards.
 
@@ -192,12 +208,10 @@ def pin_off_body(view: PartUnderCheck) -> Iterator[CheckHit]:
             outside = {"left": pin.x < x0, "right": pin.x > x1, "top": pin.y > y1, "bottom": pin.y < y0}[pin.side]
             if not (low <= along <= high and outside):
                 message = f"pin {pin.number} does not stand at the {pin.side} of the body"
-                yield CheckHit(
-                    f"symbol.pins.{pin.number}", message, f"({pin.x:g}, {pin.y:g}) mm", f"beside {unit.body}"
-                )
+                yield CheckHit(PinAddress(pin.number), message, f"({pin.x:g}, {pin.y:g}) mm", f"beside {unit.body}")
 
 
-@check("symbol.texts-overlap", Severity.CAUTION, reads=("symbol",), mend=QuickFix("Arrange again", _arrange_again))
+@check("symbol.texts-overlap", Severity.CAUTION, reads=("symbol",), quick_fix=QuickFix("Arrange again", _arrange_again))
 def texts_overlap(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Names of pins that face each other do not run into each other.
 
@@ -215,7 +229,7 @@ def texts_overlap(view: PartUnderCheck) -> Iterator[CheckHit]:
             if wide > room and (other or pin.side in ("left", "right")):
                 names = f"{pin.drawn} and {other.drawn}" if other else pin.drawn
                 message = f"{names} need more room than the body has"
-                yield CheckHit(f"symbol.pins.{pin.number}", message, f"{wide:.2f} mm", f"≤ {room:.2f} mm")
+                yield CheckHit(PinAddress(pin.number), message, f"{wide:.2f} mm", f"≤ {room:.2f} mm")
 
 
 @check("symbol.side-unusual", Severity.NOTE, reads=("symbol",))
@@ -231,4 +245,4 @@ def side_unusual(view: PartUnderCheck) -> Iterator[CheckHit]:
             if odd.get(pin.type) == pin.side:
                 expected = "left" if pin.side == "right" else "right"
                 message = f"{pin.type} {pin.name or pin.number} stands on the {pin.side}"
-                yield CheckHit(f"symbol.pins.{pin.number}", message, pin.side, expected)
+                yield CheckHit(PinAddress(pin.number), message, pin.side, expected)

@@ -8,6 +8,7 @@ from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
 from eider.lands.thermal_lands import paste_coverage
+from eider.model.address import PadAddress
 from eider.model.finding import Severity
 from eider.model.pattern import Pad
 
@@ -36,8 +37,8 @@ def thermal_gap(view: PartUnderCheck) -> Iterator[CheckHit]:
         nearest = int(apart.argmin())
         if apart[nearest] < least - NOISE:
             message = f"pad {others[nearest].number} is too near to the thermal land {pad.number}"
-            place = f"lands.pads.{others[nearest].number}"
-            yield CheckHit(place, message, f"{apart[nearest]:.3f} mm", f"≥ {least:.2f} mm")
+            address = PadAddress(others[nearest].number)
+            yield CheckHit(address, message, f"{apart[nearest]:.3f} mm", f"≥ {least:.2f} mm")
 
 
 @check("lands.thermal-coverage", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
@@ -52,4 +53,4 @@ def thermal_coverage(view: PartUnderCheck) -> Iterator[CheckHit]:
         if not rules.least_coverage - NOISE <= share <= rules.most_coverage + NOISE:
             message = f"paste covers {share:.0%} of the thermal land {pad.number}"
             wanted = f"{rules.least_coverage:.0%} to {rules.most_coverage:.0%}"
-            yield CheckHit(f"lands.pads.{pad.number}", message, f"{share:.0%}", wanted)
+            yield CheckHit(PadAddress(pad.number), message, f"{share:.0%}", wanted)

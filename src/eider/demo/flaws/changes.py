@@ -7,6 +7,7 @@ import msgspec
 
 from eider.commands import footprint_edits
 from eider.evidence.evidence_changes import set_evidence
+from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.finding import Severity
 from eider.model.footprint import Adjustment, SilkscreenOverride
@@ -86,7 +87,7 @@ def _with_dims(bundle: Bundle, dims: dict[str, Dimension]) -> Bundle:
 
 def wrong_place(letter: str, other: str) -> Change:
     """The evidence of one dimension under another's letter."""
-    return lambda b: set_evidence(b, {f"sheet.dims.{letter}": b.sheet.dims[other].evidence})
+    return lambda b: set_evidence(b, {DimensionAddress(letter): b.sheet.dims[other].evidence})
 
 
 def with_pin(number: str, /, **changes: Any) -> Change:

@@ -16,8 +16,9 @@ from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.layouts import button, fill_widget, growing, label, row
+from eider.evidence.address_table import evidenced_values
 from eider.evidence.evidence_changes import put_value, set_evidence
-from eider.evidence.value_evidence import DIMENSION, evidenced_values
+from eider.model.address import FieldAddress, dimension_letter
 from eider.model.bundle import Bundle
 
 HELP = "Click a number: it goes into the field in hand. Draw a rectangle round a table or a drawing."
@@ -89,7 +90,7 @@ class CaptureMode(QObject):
             if evidence is None or evidence.document != document or evidence.box is None or not document:
                 continue
             sheet = self.controller.bundle.sheet
-            letter = value.place.removeprefix(DIMENSION) if value.place.startswith(DIMENSION) else ""
+            letter = dimension_letter(value.address)
             own = sheet.datasheet_letter(letter) if letter else ""
             name = f"{own} = {letter}" if own else value.name
             marks.append(PageMark(evidence.page, evidence.box, "captured", f"{name}: {value.text}"))
@@ -152,9 +153,9 @@ class CaptureMode(QObject):
         evidence = datasheet_evidence(self.document, page, chosen.box, chosen.seen, who)
 
         def change(bundle: Bundle) -> Bundle:
-            if target.place == "sheet.pins":
+            if target.address == FieldAddress("sheet", "pins"):
                 return package_edits.set_pins(bundle, chosen.text)
-            return put_value(bundle, target.place, chosen.text, evidence, chosen.letter)
+            return put_value(bundle, target.address, chosen.text, evidence, chosen.letter)
 
         self.controller.edit(f"Take {target.name} from page {page}", change)
         self.view.show_box(page, chosen.box)
@@ -177,8 +178,8 @@ class CaptureMode(QObject):
         if document is not None:
             self.view.show_rectangle(page, box)
             target = self.target()
-            held = {value.place for value in evidenced_values(self.controller.bundle)}
-            self.panel.offer_place_for(target.name if target and target.place in held else "")
+            held = {value.address for value in evidenced_values(self.controller.bundle)}
+            self.panel.offer_place_for(target.name if target and target.address in held else "")
             prefer = {"pins": "pins", "package": "dimensions"}.get(self._step().key)
             self.panel.begin(document, self.document, page, box, prefer)  # type: ignore[arg-type]  # one of the kinds
 
@@ -189,7 +190,7 @@ class CaptureMode(QObject):
             who = self.controller.library.person().name
             evidence = datasheet_evidence(self.document, page, box, "", who)
             title = f"{target.name} stands on page {page}"
-            self.controller.edit(title, lambda b: set_evidence(b, {target.place: evidence}))
+            self.controller.edit(title, lambda b: set_evidence(b, {target.address: evidence}))
 
     def leave(self) -> None:
         """Another part follows: hear of nothing more."""

@@ -98,7 +98,7 @@ class PartController(QObject):
     def apply_quick_fix(self, finding: Finding) -> None:
         """Mend a finding by its own action."""
         view = self.view
-        self.edit(finding.mend, lambda _bundle: apply_quick_fix(view, finding))
+        self.edit(finding.quick_fix, lambda _bundle: apply_quick_fix(view, finding))
 
     def undo(self) -> None:
         """One step back."""

@@ -19,6 +19,7 @@ from eider.desktop.part.source.step import SourceStep
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.trail_bar import TrailBar
 from eider.desktop.widgets.layouts import button, label, panes
+from eider.model.address import Address
 from eider.services.reading_positions import ReadingPositions
 from eider.views.trail import STEPS, StepKey, trail
 
@@ -76,7 +77,7 @@ class PartPage(QWidget):
         controller.changed.connect(self.refresh)
         controller.saved.connect(self._show_head)
         controller.refused.connect(context.said)
-        context.step_asked.connect(self.go_to_place)
+        context.step_asked.connect(self.go_to_address)
         self.go_to(0)
 
     def step(self, index: int) -> PartStep:
@@ -111,11 +112,11 @@ class PartPage(QWidget):
         self._pane_button.setChecked(self._beside)
         self._pane_button.setEnabled(not isinstance(step, SourceStep))
 
-    def go_to_place(self, key: StepKey, place: str) -> None:
+    def go_to_address(self, key: StepKey, address: Address) -> None:
         """Open a step and take a place of the document into hand."""
         index = next(i for i, (step, _) in enumerate(STEPS) if step == key)
         self.go_to(index)
-        self.step(index).show_place(place)
+        self.step(index).show_address(address)
 
     @property
     def current(self) -> PartStep:

@@ -8,14 +8,15 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import FindingsList, panes
+from eider.model.address import Address
 from eider.model.finding import Finding
 from eider.views.trail import StepKey, step_of
 
 
 class CaptureTarget(NamedTuple):
-    """The field in hand: its place in the document, what it is called, and what a click in the datasheet gives it."""
+    """The field in hand: its address, what it is called, and what a click in the datasheet gives it."""
 
-    place: str
+    address: Address
     name: str
     kind: Literal["length", "text"]
 
@@ -39,8 +40,8 @@ class PartStep(QWidget):
         self._strip: FindingsList | None = None
         if with_findings:
             self._strip = FindingsList(self.context.theme)
-            self._strip.mend_asked.connect(self.controller.apply_quick_fix)
-            self._strip.chosen.connect(lambda finding: self.show_place(finding.place))
+            self._strip.quick_fix_asked.connect(self.controller.apply_quick_fix)
+            self._strip.chosen.connect(lambda finding: self.show_address(finding.address))
             layout.addWidget(panes(content, self._strip, sizes=(574, 80), vertical=True))
         else:
             layout.addWidget(content)
@@ -58,7 +59,7 @@ class PartStep(QWidget):
         """Whether a finding is mended in this step."""
         return step_of(finding) == self.key
 
-    def show_place(self, place: str) -> None:
+    def show_address(self, address: Address) -> None:
         """Take the thing at a place of the document into hand."""
 
     def target(self, _field: QWidget | None) -> CaptureTarget | None:

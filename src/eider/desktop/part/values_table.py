@@ -84,17 +84,17 @@ class ValuesTable(QWidget):
             viewport.update()
 
     def _confirm(self, is_confirmed: bool) -> None:
-        places = [r.place for r in self.selected()]
+        addresses = [r.address for r in self.selected()]
         who = self.controller.library.person().name
         title = "Confirm values" if is_confirmed else "Take confirmations back"
-        self.controller.edit(title, lambda b: confirm_values(b, places, who, is_confirmed=is_confirmed))
+        self.controller.edit(title, lambda b: confirm_values(b, addresses, who, is_confirmed=is_confirmed))
 
     def _restore(self) -> None:
-        places = [r.place for r in self.selected() if r.former is not None]
-        if not places:
+        addresses = [r.address for r in self.selected() if r.former is not None]
+        if not addresses:
             self.context.said.emit("select values that were changed by hand; their old evidence is struck through")
-        for place in places:
-            self.controller.edit("Take the datasheet's value again", partial(restore_value, place=place))
+        for address in addresses:
+            self.controller.edit("Take the datasheet's value again", partial(restore_value, address=address))
 
 
 def _fault(record: ValueRow) -> str:

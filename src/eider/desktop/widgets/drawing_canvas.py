@@ -12,6 +12,7 @@ from eider.desktop.widgets.scene_painter import ScenePainter
 from eider.drawings.drawing_layout import fit_view, resolve_primitives
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Plain, Text
 from eider.geometry.shapes import Point
+from eider.model.address import Address
 
 ZOOM_STEP = 1.2
 CLOSEST, FARTHEST = 1e-4, 10.0
@@ -24,18 +25,18 @@ DRAG_FROM = 6.0
 class DrawingView(QWidget):
     """Shows a drawing; without one it shows a text that says what to do first.
 
-    Things whose place `draggable` accepts can be dragged: `dragging` tells where to (mm) while the button is held,
+    Things whose address `draggable` accepts can be dragged: `dragging` tells where to (mm) while the button is held,
     `dropped` where it was let go; Escape gives the drag up with `drag_ended`.
     """
 
-    place_clicked = pyqtSignal(str)
-    place_double_clicked = pyqtSignal(str)
-    dragging = pyqtSignal(str, float, float)
-    dropped = pyqtSignal(str, float, float)
+    address_clicked = pyqtSignal(object)
+    address_double_clicked = pyqtSignal(object)
+    dragging = pyqtSignal(object, float, float)
+    dropped = pyqtSignal(object, float, float)
     drag_ended = pyqtSignal()
     spot_clicked = pyqtSignal(float, float)
     spot_moved = pyqtSignal(float, float)
-    place_hovered = pyqtSignal(str)
+    address_hovered = pyqtSignal(object)
     pointed = pyqtSignal(float, float)
 
     def __init__(self, theme: Theme, hint: str = "", parent: QWidget | None = None) -> None:
@@ -48,12 +49,12 @@ class DrawingView(QWidget):
         # A small drawing is not blown up beyond this when it is fitted (mm per pixel).
         self.closest_fit = 0.0
         self._hand = PanTool(self)
-        self._last_place = ""
-        self.draggable: Callable[[str], bool] = lambda _place: False
+        self._last_address: Address | None = None
+        self.draggable: Callable[[Address], bool] = lambda _address: False
         # While this is set, clicks and moves tell their place (mm) instead of what lies there.
         self.takes_spots = False
-        self._pressed: tuple[str, QPointF] | None = None
-        self._dragged = ""
+        self._pressed: tuple[Address, QPointF] | None = None
+        self._dragged: Address | None = None
         self._mark: tuple[Plain, ...] = ()
         self._lit: tuple[Plain, ...] = ()
         # The scene as it was painted last: marks and focus change far more often than it does.
@@ -129,7 +130,7 @@ class DrawingView(QWidget):
         self._resolve()
 
     def to_mm(self, spot: QPointF) -> Point:
-        """The place in the drawing under a point of the view."""
+        """The address in the drawing under a point of the view."""
         x = self._centre[0] + (spot.x() - self.width() / 2) * self._scale
         y = self._centre[1] - (spot.y() - self.height() / 2) * self._scale
         return x, y
@@ -140,13 +141,13 @@ class DrawingView(QWidget):
         y = self.height() / 2 - (point[1] - self._centre[1]) / self._scale
         return QPointF(x, y)
 
-    def place_at(self, spot: QPointF) -> str:
-        """The place in the document of the topmost thing under a point of the view; empty where there is none."""
+    def address_at(self, spot: QPointF) -> Address | None:
+        """The address of the topmost thing under a point of the view; None where there is none."""
         at = self.to_mm(spot)
         for item in reversed(self._plain):
-            if getattr(item, "place", "") and self._is_hit(item, at):
-                return str(item.place)
-        return ""
+            if item.address is not None and self._is_hit(item, at):
+                return item.address
+        return None
 
     def _is_hit(self, item: Plain, at: Point) -> bool:
         if isinstance(item, Disc):
@@ -220,13 +221,13 @@ class DrawingView(QWidget):
         if self.takes_spots and event.button() == Qt.MouseButton.LeftButton:
             self.spot_clicked.emit(*self.to_mm(event.position()))
             return
-        if event.button() == Qt.MouseButton.LeftButton and (place := self.place_at(event.position())):
-            self._pressed = (place, event.position()) if self.draggable(place) else None
-            self.place_clicked.emit(place)
+        if event.button() == Qt.MouseButton.LeftButton and (address := self.address_at(event.position())):
+            self._pressed = (address, event.position()) if self.draggable(address) else None
+            self.address_clicked.emit(address)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and (place := self.place_at(event.position())):
-            self.place_double_clicked.emit(place)
+        if event is not None and (address := self.address_at(event.position())):
+            self.address_double_clicked.emit(address)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -245,20 +246,20 @@ class DrawingView(QWidget):
         if self._dragged:
             self.dragging.emit(self._dragged, x, y)
             return
-        place = self.place_at(event.position())
-        if place != self._last_place:
-            self._last_place = place
-            self.place_hovered.emit(place)
+        address = self.address_at(event.position())
+        if address != self._last_address:
+            self._last_address = address
+            self.address_hovered.emit(address)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._hand.let_go()
-        dragged, self._dragged, self._pressed = self._dragged, "", None
+        dragged, self._dragged, self._pressed = self._dragged, None, None
         if dragged and event is not None:
             self.show_mark(())
             self.dropped.emit(dragged, *self.to_mm(event.position()))
 
     def _give_up_drag(self) -> None:
-        self._dragged, self._pressed = "", None
+        self._dragged, self._pressed = None, None
         self.show_mark(())
         self.drag_ended.emit()
 

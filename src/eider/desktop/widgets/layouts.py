@@ -179,7 +179,7 @@ class _Clickable(QWidget):
 class FindingsList(QScrollArea):
     """Findings with their numbers, what was measured and expected, and the action that mends each."""
 
-    mend_asked = pyqtSignal(object)
+    quick_fix_asked = pyqtSignal(object)
     chosen = pyqtSignal(object)
 
     def __init__(self, theme: Theme, *, with_step: Callable[[Finding], str] | None = None) -> None:
@@ -217,8 +217,8 @@ class FindingsList(QScrollArea):
             BalloonMark(number, finding.severity, self._theme),
             growing(column(*texts, margins=0, spacing=0)),
         ]
-        if finding.mend:
-            parts.append(button(finding.mend, lambda: self.mend_asked.emit(finding)))
+        if finding.quick_fix:
+            parts.append(button(finding.quick_fix, lambda: self.quick_fix_asked.emit(finding)))
         return _Clickable(row(*parts, margins=2), partial(self.chosen.emit, finding))
 
 

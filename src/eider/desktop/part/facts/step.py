@@ -12,7 +12,8 @@ from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.evidence.evidence_changes import utc_now
-from eider.evidence.value_evidence import FACT, evidence_words
+from eider.evidence.value_evidence import evidence_words
+from eider.model.address import Address, FactAddress, fact_name
 from eider.model.evidence import Evidence, EvidenceKind
 
 
@@ -114,7 +115,7 @@ class FactsStep(PartStep):
         if field in (self.name, self.description, self._new, self._wanted):
             return None
         record: _FactRow | None = self.table.record()
-        return CaptureTarget(f"{FACT}{record.name}", record.name, "text") if record else None
+        return CaptureTarget(FactAddress(record.name), record.name, "text") if record else None
 
     def next_field(self) -> None:
         current = self.table.currentIndex()
@@ -122,8 +123,8 @@ class FactsStep(PartStep):
         if below.isValid():
             self.table.setCurrentIndex(below)
 
-    def show_place(self, place: str) -> None:
-        name = place.removeprefix("facts.")
+    def show_address(self, address: Address) -> None:
+        name = fact_name(address)
         self.table.select_where(lambda record: record.name == name)
 
     def _about(self, **changes: str) -> None:

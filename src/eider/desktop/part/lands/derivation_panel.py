@@ -62,8 +62,8 @@ class DerivationPanel(QWidget):
         record: InputRow | None = self.inputs.record()
         if record is None:
             return
-        if record.place:
-            self.context.step_asked.emit("package", record.place)
+        if record.address is not None:
+            self.context.step_asked.emit("package", record.address)
         elif record.letter.startswith("rulebook"):
             self.context.rulebook_asked.emit(self.controller.bundle.footprint.rulebook)
 

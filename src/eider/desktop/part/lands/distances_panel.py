@@ -12,6 +12,7 @@ from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.ruler import HINT
 from eider.drawings.ruler_snapping import Measured
 from eider.geometry.lengths import format_length
+from eider.model.address import Address
 from eider.model.footprint import Along
 from eider.views.kept_distance_rows import DistanceRow, distance_rows
 
@@ -104,18 +105,18 @@ class DistancesPanel(QWidget):
     def target(self) -> CaptureTarget | None:
         """The distance in hand, for a click in the datasheet."""
         record: DistanceRow | None = self.table.record()
-        return CaptureTarget(record.place, f"what {record.kept.key} shall be", "length") if record else None
+        return CaptureTarget(record.address, f"what {record.kept.key} shall be", "length") if record else None
 
-    def show_place(self, place: str) -> bool:
+    def show_address(self, address: Address) -> bool:
         """Take a distance into hand; whether it is one of these."""
-        self.table.select_where(lambda r: r.place == place)
-        return any(r.place == place for r in distance_rows(self.controller.view))
+        self.table.select_where(lambda r: r.address == address)
+        return any(r.address == address for r in distance_rows(self.controller.view))
 
     def _is(self, record: DistanceRow) -> str:
         return "gone" if record.measured is None else format_length(record.measured, self.context.unit)
 
     def _fault(self, record: DistanceRow) -> str:
-        return next((f.message for f in self.controller.findings if f.place == record.place), "")
+        return next((f.message for f in self.controller.findings if f.address == record.address), "")
 
     def _type(self, record: DistanceRow, text: str) -> None:
         key = record.kept.key

@@ -73,7 +73,7 @@ class ManufacturerPanel(QWidget):
         """The length in hand, for a click in the datasheet."""
         record: SuggestedRow | None = self.table.record()
         return (
-            CaptureTarget(record.place, f"suggested {record.key}", "length")
+            CaptureTarget(record.address, f"suggested {record.key}", "length")
             if record and self.table.isEnabled()
             else None
         )

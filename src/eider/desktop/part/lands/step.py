@@ -27,6 +27,7 @@ from eider.drawings.land_drawing import LAYERS, SHOWN, LandOptions, pattern_draw
 from eider.drawings.ruler_snapping import Measured
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length
+from eider.model.address import Address, PadAddress, pad_number
 from eider.model.footprint import Adjustment
 from eider.model.pattern import Pad
 from eider.packages.orientation import extreme_terminals, terminals_on
@@ -51,7 +52,7 @@ class LandsStep(PartStep):
         left = column(self.choices, label("Shown", "head"), *self._layers.values(), 1, spacing=3)
         self._name = label("", "head")
         self.view = DrawingView(context.theme, "The lands are computed as soon as the package sheet is complete.")
-        self.view.place_clicked.connect(self.show_place)
+        self.view.address_clicked.connect(self.show_address)
         self.view.pointed.connect(context.pointed)
         self.ruler = Ruler(self.view, self._show_measured)
         self._ruler_button = button("Ruler", self._switch_ruler, checkable=True)
@@ -67,7 +68,7 @@ class LandsStep(PartStep):
     def _build_tabs(self) -> None:
         self.derivation = DerivationPanel(self.controller, self.context)
         self.joint = JointPanel(self.controller, self.context.theme)
-        self.joint.pad_asked.connect(lambda number: self.show_place(f"lands.pads.{number}"))
+        self.joint.pad_asked.connect(lambda number: self.show_address(PadAddress(number)))
         self._tabs.addTab(self.derivation, "Derivation")
         self._tabs.addTab(self.joint, "Joint")
         self._build_pads_tab(self.context.theme)
@@ -195,11 +196,11 @@ class LandsStep(PartStep):
     def next_field(self) -> None:
         self.suggested.next_field()
 
-    def show_place(self, place: str) -> None:
-        if self.distances.show_place(place):
+    def show_address(self, address: Address) -> None:
+        if self.distances.show_address(address):
             self._tabs.setCurrentWidget(self.distances)
             return
-        number = place.removeprefix("lands.pads.")
+        number = pad_number(address)
         self.pads.select_where(lambda pad: pad.number == number)
 
     def _pad_setter(self, what: str) -> Callable[[Any, str], None]:

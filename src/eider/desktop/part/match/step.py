@@ -1,7 +1,5 @@
 """Match: which pad belongs to which pin."""
 
-from typing import Any
-
 from PyQt6.QtWidgets import QWidget
 
 from eider.commands import match_edits
@@ -13,6 +11,7 @@ from eider.desktop.widgets.layouts import column, growing, label, panes
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.drawings.land_drawing import LandOptions, pattern_drawing
 from eider.drawings.symbol_drawing import symbol_drawing
+from eider.model.address import Address, PadAddress, PinAddress
 from eider.model.pattern import Pad
 from eider.model.symbol import Pin
 from eider.views.part_values import matched_pads, parse_pad_numbers
@@ -60,8 +59,8 @@ class MatchStep(PartStep):
         self.symbol = DrawingView(context.theme, "There are no pins yet.")
         self.lands = DrawingView(context.theme, "There are no lands yet.")
         for view in (self.symbol, self.lands):
-            view.place_hovered.connect(self._point)
-            view.place_clicked.connect(self._point)
+            view.address_hovered.connect(self._point)
+            view.address_clicked.connect(self._point)
         self._summary = label("", "number", wrap=True)
         self._matched: dict[str, tuple[str, ...]] = {}
         left = column(label("Pins", "head"), growing(self.pins))
@@ -100,12 +99,11 @@ class MatchStep(PartStep):
             self._lit_pins = pins
             self._draw()
 
-    def _point(self, place: str) -> None:
-        kind, _, number = place.rpartition(".")
-        if kind == "symbol.pins":
-            self._light(frozenset((number,)))
-        elif kind == "lands.pads":
-            self._light(frozenset(pin for pin, pads in self._matched.items() if number in pads))
+    def _point(self, address: Address | None) -> None:
+        if isinstance(address, PinAddress):
+            self._light(frozenset((address.number,)))
+        elif isinstance(address, PadAddress):
+            self._light(frozenset(pin for pin, pads in self._matched.items() if address.number in pads))
 
     def _draw(self) -> None:
         bundle = self.controller.bundle
@@ -116,10 +114,11 @@ class MatchStep(PartStep):
             pads = frozenset(number for pin in self._lit_pins for number in self._matched.get(pin, ()))
             self.lands.show_drawing(pattern_drawing(pattern, (), LandOptions(LAYERS, self.context.unit, pads)))
 
-    def show_place(self, place: str) -> None:
-        kind, _, number = place.rpartition(".")
-        table: Any = self.pins if kind == "symbol.pins" else self.pads
-        table.select_where(lambda record: record.number == number)
+    def show_address(self, address: Address) -> None:
+        if isinstance(address, PinAddress):
+            self.pins.select_where(lambda pin: pin.number == address.number)
+        elif isinstance(address, PadAddress):
+            self.pads.select_where(lambda pad: pad.number == address.number)
 
     def _set_pads(self, pin: Pin, text: str) -> None:
         numbers = parse_pad_numbers(text)

@@ -12,9 +12,10 @@ from eider.desktop.theme import Theme
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row, set_choices
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.drawings.outline_drawing import PLACE, outline_drawing
+from eider.drawings.outline_drawing import outline_drawing
 from eider.errors import InputError
 from eider.library.shared_outlines import library_outlines, save_outline
+from eider.model.address import Address, OutlineStepAddress
 from eider.model.bundle import Bundle
 from eider.model.outline import STEPS, OutlinePart, OutlineSpec, Step
 from eider.packages.outlines import make_outline
@@ -62,7 +63,7 @@ class OutlineEditor(QWidget):
         super().__init__()
         self.controller = controller
         self.view = DrawingView(theme, "Add an outline, or choose one, to give its steps.")
-        self.view.place_clicked.connect(self._show_step)
+        self.view.address_clicked.connect(self._show_step)
         self.names = QComboBox()
         self.names.activated.connect(lambda _i: self._show_outline())
         self.new_name = QLineEdit()
@@ -183,9 +184,9 @@ class OutlineEditor(QWidget):
         step, others = self.steps.currentIndex().row(), self.controller.bundle.sheet.outlines
         self.view.show_drawing(outline_drawing(spec, lengths, step, others) if spec else None)
 
-    def _show_step(self, place: str) -> None:
-        index = place.removeprefix(PLACE)
-        self.steps.select_where(lambda r: str(r.index) == index)
+    def _show_step(self, address: Address) -> None:
+        if isinstance(address, OutlineStepAddress):
+            self.steps.select_where(lambda r: r.index == address.index)
 
     def _add_outline(self) -> None:
         name = self.new_name.text().strip()

@@ -25,6 +25,7 @@ from eider.drawings.package_drawing import begun_drawings
 from eider.errors import EiderError
 from eider.evidence.evidence_changes import set_evidence_at
 from eider.geometry.expressions import MM_PER_UNIT
+from eider.model.address import Address, DimensionAddress, FieldAddress, dimension_letter
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.finding import Finding
 from eider.packages.registry import all_families
@@ -96,7 +97,7 @@ class PackageStep(PartStep):
         self.top = DrawingView(context.theme, "The package is drawn here as soon as its dimensions can be read.")
         self.side = DrawingView(context.theme, "")
         for view in (self.top, self.side):
-            view.place_clicked.connect(self.show_place)
+            view.address_clicked.connect(self.show_address)
             view.pointed.connect(context.pointed)
         right = self._build_right()
         left = column(label("Family", "head"), growing(self.families))
@@ -164,7 +165,7 @@ class PackageStep(PartStep):
         self._unit.setCurrentText(sheet.units)
         self._name.setText(sheet.name)
         self._wrong = {
-            f.place.removeprefix("sheet.dims."): f.message for f in self.controller.findings if f.check in RED_CHECKS
+            dimension_letter(f.address): f.message for f in self.controller.findings if f.check in RED_CHECKS
         }
         for column_index, which in ((4, "min"), (5, "nom"), (6, "max")):
             self.table.records.columns[column_index].title = f"{which}, {self.context.unit}"
@@ -194,15 +195,15 @@ class PackageStep(PartStep):
         self.top.show_drawing(with_balloons(drawings[0], findings))
         self.side.show_drawing(with_balloons(drawings[1], findings))
 
-    def show_place(self, place: str) -> None:
-        letter = place.removeprefix("sheet.dims.")
+    def show_address(self, address: Address) -> None:
+        letter = dimension_letter(address)
         self.table.select_where(lambda r: r.letter == letter)
 
     def target(self, field: QWidget | None) -> CaptureTarget | None:
         if field is self.pins:
-            return CaptureTarget("sheet.pins", "number of pins", "text")
+            return CaptureTarget(FieldAddress("sheet", "pins"), "number of pins", "text")
         record: DimensionRow | None = self.table.record()
-        return CaptureTarget(f"sheet.dims.{record.letter}", record.letter, "length") if record else None
+        return CaptureTarget(DimensionAddress(record.letter), record.letter, "length") if record else None
 
     def next_field(self) -> None:
         current = self.table.currentIndex()
@@ -281,6 +282,6 @@ class PackageStep(PartStep):
             self.context.said.emit("open the datasheet beside the sheet (F4), turn to the page, and select the values")
             return
         evidence = Evidence(EvidenceKind.DATASHEET, document=links[-1].sha256, page=page)
-        places = [f"sheet.dims.{r.letter}" for r in rows]
+        addresses = [DimensionAddress(r.letter) for r in rows]
         who = self.controller.library.person().name
-        self._edit("Set evidence", set_evidence_at, places, evidence, who)
+        self._edit("Set evidence", set_evidence_at, addresses, evidence, who)

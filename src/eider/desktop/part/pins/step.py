@@ -12,13 +12,13 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.part.part_dialog import PartDialog
 from eider.desktop.part.pins.import_panel import ImportPanel
 from eider.desktop.part.pins.pin_table import PinTablePanel
-from eider.desktop.part.pins.symbol_pane import PLACE, SymbolPane
+from eider.desktop.part.pins.symbol_pane import SymbolPane
 from eider.desktop.part.shared_item_strip import SharedItemStrip
 from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.layouts import button, column, growing, label, menu_button, panes, row
-from eider.evidence.value_evidence import PIN
 from eider.exchange.pins.files import PATTERNS, read_pin_file
 from eider.exchange.pins.source import PinSource
+from eider.model.address import Address, PinAddress, pin_number
 from eider.model.bundle import Bundle
 from eider.symbols.pin_table import PinReading, read_pins, split_table
 
@@ -39,8 +39,8 @@ class PinsStep(PartStep):
         self._count = label("", "soft")
         self.pane = SymbolPane(controller, context, self.pins.numbers)
         self.symbol, self.units = self.pane.view, self.pane.units
-        self.pane.pin_clicked.connect(self.show_place)
-        self.pane.group_wanted.connect(lambda place: self.pins.take_group(place.removeprefix(PLACE)))
+        self.pane.pin_clicked.connect(self.show_address)
+        self.pane.group_wanted.connect(lambda address: self.pins.take_group(pin_number(address)))
         self.pins.chosen.connect(self.pane.light)
         # The keys that move pins work in the table too.
         self.addActions(self.pane.actions())
@@ -76,7 +76,7 @@ class PinsStep(PartStep):
         pin, what = self.pins.pin(), self.pins.field()
         if pin is None or what not in TAKEN:
             return None
-        return CaptureTarget(f"{PIN}{pin.number}.{what}", f"{what} of pin {pin.number}", "text")
+        return CaptureTarget(PinAddress(pin.number, what), f"{what} of pin {pin.number}", "text")
 
     def next_field(self) -> None:
         current = self.table.currentIndex()
@@ -84,8 +84,8 @@ class PinsStep(PartStep):
         if below.isValid():
             self.table.setCurrentIndex(below)
 
-    def show_place(self, place: str) -> None:
-        number = place.removeprefix(PLACE)
+    def show_address(self, address: Address) -> None:
+        number = pin_number(address)
         # A pin that is selected with others stays so: they may be dragged together.
         if number not in self.pins.numbers():
             self.table.select_where(lambda pin: pin.number == number)

@@ -18,13 +18,13 @@ from eider.desktop.widgets.layouts import button, column, fill_widget, growing, 
 from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.primitives import Line
 from eider.drawings.symbol_drawing import symbol_drawing, unit_drawing
+from eider.model.address import Address, PinAddress, pin_number
 from eider.model.symbol import Arrangement, PinMove, Side
 from eider.symbols.arrangement_quality import quality
 from eider.symbols.custom_graphic import CUSTOM
 from eider.symbols.graphics import FORMS, all_graphics, has_forms
 from eider.symbols.pin_moves import arrangement_moves
 
-PLACE = "symbol.pins."
 # A symbol of two pins is not drawn larger than this (mm per pixel): its texts stay texts.
 CLOSEST = 0.06
 WAYS = {
@@ -51,8 +51,8 @@ HINT = (
 class SymbolPane(QWidget):
     """The symbol, live; `selected` tells which pins are in hand."""
 
-    pin_clicked = pyqtSignal(str)
-    group_wanted = pyqtSignal(str)
+    pin_clicked = pyqtSignal(object)
+    group_wanted = pyqtSignal(object)
 
     def __init__(self, controller: PartController, context: DesktopContext, selected: Callable[[], list[str]]) -> None:
         super().__init__()
@@ -61,9 +61,9 @@ class SymbolPane(QWidget):
         self.view = DrawingView(context.theme, HINT)
         self.view.closest_fit = CLOSEST
         self.view.pointed.connect(context.pointed)
-        self.view.draggable = lambda place: place.startswith(PLACE) and not self._is_graphic()
-        self.view.place_clicked.connect(lambda place: self.pin_clicked.emit(place))
-        self.view.place_double_clicked.connect(lambda place: self.group_wanted.emit(place))
+        self.view.draggable = lambda address: isinstance(address, PinAddress) and not self._is_graphic()
+        self.view.address_clicked.connect(self.pin_clicked)
+        self.view.address_double_clicked.connect(self.group_wanted)
         self.view.dragging.connect(self._dragging)
         self.view.dropped.connect(self._dropped)
         self.view.drag_ended.connect(self._end_drag)
@@ -239,17 +239,17 @@ class SymbolPane(QWidget):
         # Stacked pins are drawn as the first of them.
         units = self.controller.bundle.symbol.units
         at = {(i, p.x, p.y) for i, unit in enumerate(units) for p in unit.pins if p.number in chosen}
-        places = {f"{PLACE}{p.number}" for i, unit in enumerate(units) for p in unit.pins if (i, p.x, p.y) in at}
+        addresses = {PinAddress(p.number) for i, unit in enumerate(units) for p in unit.pins if (i, p.x, p.y) in at}
         pins = [p for p in drawing.primitives if isinstance(p, Line) and p.role == "pin"] if drawing else []
-        self.view.light(tuple(msgspec.structs.replace(p, role="lit") for p in pins if p.place in places))
+        self.view.light(tuple(msgspec.structs.replace(p, role="lit") for p in pins if p.address in addresses))
 
     def _is_graphic(self) -> bool:
         units = self.controller.bundle.symbol.units
         return all(unit.graphic for unit in units)
 
-    def _dragging(self, place: str, x: float, y: float) -> None:
+    def _dragging(self, address: Address, x: float, y: float) -> None:
         if self._drag is None:
-            number = place.removeprefix(PLACE)
+            number = pin_number(address)
             chosen = self._selected()
             bundle = self.controller.bundle
             numbers = chosen if number in chosen else [number]
@@ -257,7 +257,7 @@ class SymbolPane(QWidget):
         found = self._drag.place(x, y)
         self.view.show_mark((found.mark,) if found else ())
 
-    def _dropped(self, _place: str, x: float, y: float) -> None:
+    def _dropped(self, _address: Address, x: float, y: float) -> None:
         drag, self._drag = self._drag, None
         found = drag.place(x, y) if drag else None
         if drag and found:
@@ -293,7 +293,7 @@ class SymbolPane(QWidget):
         symbol = self.controller.bundle.symbol
         moves = arrangement_moves(symbol, symbol.arrangement)
         if 0 <= row_index < len(moves):
-            self.pin_clicked.emit(f"{PLACE}{moves[row_index].pin}")
+            self.pin_clicked.emit(PinAddress(moves[row_index].pin))
 
     def _arrange(self, way: Arrangement, sides: int) -> None:
         self.controller.edit(f"Arrange by {way}", lambda b: symbol_edits.set_arrangement(b, way, sides))

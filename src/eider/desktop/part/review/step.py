@@ -15,7 +15,7 @@ from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import FindingsList, button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.evidence.value_evidence import evidence_coverage
+from eider.evidence.address_table import evidence_coverage
 from eider.library.release_commit import Released
 from eider.library.versions import ItemRevision
 from eider.model.finding import Finding
@@ -34,7 +34,7 @@ class ReviewStep(PartStep):
         super().__init__(controller, context)
         titles = dict(STEPS)
         self.findings = FindingsList(context.theme, with_step=lambda f: titles[step_of(f)])
-        self.findings.mend_asked.connect(controller.apply_quick_fix)
+        self.findings.quick_fix_asked.connect(controller.apply_quick_fix)
         self.findings.chosen.connect(self._choose)
         self._chosen: Finding | None = None
         self._summary = label("", "number", wrap=True)
@@ -162,7 +162,7 @@ class ReviewStep(PartStep):
     def _choose(self, finding: Finding) -> None:
         self._chosen = finding
         self.context.step_asked.emit(
-            step_of(finding), finding.place
+            step_of(finding), finding.address
         ) if finding.severity == "blocker" else self._reason.setFocus()
         self._reason.setPlaceholderText(f"why is “{finding.message[:48]}” accepted?")
 

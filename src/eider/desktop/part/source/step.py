@@ -14,8 +14,9 @@ from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.errors import InputError
+from eider.evidence.address_table import evidence_coverage, evidenced_values
 from eider.evidence.evidence_changes import set_evidence_at
-from eider.evidence.value_evidence import evidence_coverage, evidenced_values
+from eider.model.address import Address
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
 from eider.services.datasheet_rechecking import ValueRecheck, move_evidence, recheck_values
@@ -110,8 +111,8 @@ class SourceStep(PartStep):
         self._about.setText(f"values with evidence, {covered.confirmed} confirmed")
         self.table.refresh()
 
-    def show_place(self, place: str) -> None:
-        self.values.select_where(lambda r: r.place == place)
+    def show_address(self, address: Address) -> None:
+        self.values.select_where(lambda r: r.address == address)
 
     def close_documents(self) -> None:
         self.table.snippets.close()
@@ -219,4 +220,4 @@ class SourceStep(PartStep):
             self.context.said.emit("select the values first, on the right")
             return
         who = self.controller.library.person().name
-        self.controller.edit("Set evidence", lambda b: set_evidence_at(b, [r.place for r in rows], evidence, who))
+        self.controller.edit("Set evidence", lambda b: set_evidence_at(b, [r.address for r in rows], evidence, who))
