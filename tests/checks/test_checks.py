@@ -6,7 +6,7 @@ from shapely.geometry import Polygon
 from eider.checks import PartUnderCheck, all_checks, apply_quick_fix, run_checks
 from eider.commands import footprint_edits, package_edits, review_edits
 from eider.commands.evaluation import rerun_recipes
-from eider.demo.build import MADE, build_flawed
+from eider.demo.build import MADE
 from eider.demo.data import chips, sheet_data
 from eider.demo.flaws import FLAWS
 from eider.demo.flaws.changes import Flaw, adjusted
@@ -75,9 +75,9 @@ def test_every_check_has_a_flaw_a_title_and_a_reason() -> None:
 
 
 @pytest.fixture(scope="module")
-def demo(tmp_path_factory: pytest.TempPathFactory) -> Library:
+def demo(flawed_demo: Library) -> Library:
     """The demo's flawed library."""
-    return build_flawed(tmp_path_factory.mktemp("demo"))
+    return flawed_demo
 
 
 @pytest.mark.parametrize("flaw", FLAWS, ids=lambda flaw: flaw.check)

@@ -2,25 +2,44 @@
 
 from functools import cached_property
 
+import msgspec
+
+from eider.bodies.body_solids import body_solids, measure_body
 from eider.errors import EiderError
 from eider.lands.joints import GroupJoints, pattern_joints
 from eider.lands.measure_anchors import Surroundings
 from eider.lands.pattern import footprint_pattern, make_pattern, orientation_of
+from eider.model.body import BodyResult
 from eider.model.bundle import Bundle
 from eider.model.library import Category, LibrarySettings
 from eider.model.pattern import Pad, Pattern
+from eider.model.symbol import SymbolUnit
 from eider.packages.family import Dims, Family, LandRecipe, Terminal
 from eider.packages.orientation import PackageOrientation, placed_recipe, placed_terminals
 from eider.packages.registry import all_families
 from eider.packages.sheet_parsing import ParsedSheet, parse_dimensions
 from eider.rulebooks import Rulebook
+from eider.symbols.arrangement import arrange
+
+
+class RecipeResults(msgspec.Struct, frozen=True):
+    """What the recipes of a part give, or why they give nothing; they need not be run again for the checks."""
+
+    pattern: Pattern | None
+    land_fault: str
+    units: tuple[SymbolUnit, ...]
+    body: BodyResult | None
+    body_fault: str
 
 
 class PartUnderCheck:
     """A part with its rules. Whatever cannot be worked out is None; a check of its own speaks of the reason."""
 
-    def __init__(self, bundle: Bundle, rulebook: Rulebook, settings: LibrarySettings) -> None:
+    def __init__(
+        self, bundle: Bundle, rulebook: Rulebook, settings: LibrarySettings, results: RecipeResults | None = None
+    ) -> None:
         self.bundle, self.rulebook, self.settings = bundle, rulebook, settings
+        self._results = results
 
     @cached_property
     def family(self) -> Family | None:
@@ -89,9 +108,26 @@ class PartUnderCheck:
     @cached_property
     def fresh(self) -> tuple[Pattern | None, str]:
         """The pattern that the recipe gives now, or why it gives none."""
+        if self._results is not None:
+            return self._results.pattern, self._results.land_fault
         footprint = self.bundle.footprint
         try:
             return footprint_pattern(self.bundle.sheet, footprint, self.rulebook), ""
+        except EiderError as fault:
+            return None, str(fault)
+
+    @cached_property
+    def fresh_units(self) -> tuple[SymbolUnit, ...]:
+        """The units that the symbol's recipe gives now."""
+        return self._results.units if self._results is not None else arrange(self.bundle.symbol).units
+
+    @cached_property
+    def fresh_body(self) -> tuple[BodyResult | None, str]:
+        """The measures of the body that its recipe gives now, or why it gives none."""
+        if self._results is not None:
+            return self._results.body, self._results.body_fault
+        try:
+            return measure_body(body_solids(self.bundle.sheet, self.bundle.body)), ""
         except EiderError as fault:
             return None, str(fault)
 

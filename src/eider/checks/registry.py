@@ -9,6 +9,7 @@ from types import MappingProxyType
 import msgspec
 
 from eider.checks import areas
+from eider.checks.check_inputs import Input
 from eider.checks.part_under_check import PartUnderCheck
 from eider.discovery import modules_of
 from eider.model.address import Address
@@ -44,7 +45,7 @@ class Check(msgspec.Struct, frozen=True):
 
     id: str
     severity: Severity
-    reads: tuple[str, ...]
+    reads: frozenset[Input]
     title: str
     why: str
     run: CheckFunction
@@ -63,15 +64,20 @@ _ID = re.compile(r"[a-z]+\.[a-z0-9-]+")
 
 
 def check(
-    check_id: str, severity: Severity, *, reads: tuple[str, ...], quick_fix: QuickFix | None = None
+    check_id: str, severity: Severity, *, reads: tuple[Input, ...], quick_fix: QuickFix | None = None
 ) -> Callable[[CheckFunction], CheckFunction]:
-    """Register a check function under a stable id; its docstring's first line is the title, the rest the reason."""
+    """Register a check function under a stable id; its docstring's first line is the title, the rest the reason.
+
+    `reads` are the inputs that its findings depend on: where none of them changed it is not run again.
+    """
 
     def register(function: CheckFunction) -> CheckFunction:
         if not _ID.fullmatch(check_id) or check_id in _checks:
             raise TypeError(f"check id “{check_id}” is malformed or taken")
         title, _, why = inspect.cleandoc(function.__doc__ or "").partition("\n")
-        _checks[check_id] = Check(check_id, severity, reads, title, " ".join(why.split()), function, quick_fix)
+        _checks[check_id] = Check(
+            check_id, severity, frozenset(reads), title, " ".join(why.split()), function, quick_fix
+        )
         return function
 
     return register

@@ -1,38 +1,82 @@
 """Runs the checks over a part, and applies quick fixes."""
 
+from collections.abc import Iterator, Mapping
+
+import msgspec
 from msgspec.structs import replace
 
+from eider.checks.check_inputs import INPUTS, Input, changed_inputs, inputs_of
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import Check, CheckHit, all_checks, check_by_id
 from eider.errors import NotFoundError
-from eider.model.address import Address
 from eider.model.bundle import Bundle
 from eider.model.finding import SEVERITY_ORDER, Finding
+from eider.model.pattern import Level
+
+# A check, and the level of the further lands that it was run over; none for the part as it is.
+Run = tuple[str, Level | None]
+
+
+class CheckResults(msgspec.Struct, frozen=True):
+    """The findings of a part, and what every check found in which inputs, for the next time."""
+
+    findings: tuple[Finding, ...]
+    hits: Mapping[Run, tuple[CheckHit, ...]]
+    inputs: Mapping[Input, object]
 
 
 def run_checks(view: PartUnderCheck, *, with_waived: bool = False) -> tuple[Finding, ...]:
     """All findings of a part, worst first, then in the order of the checks; waived ones only on request."""
-    found = [_finding(entry, hit, view.bundle) for entry in all_checks().values() for hit in entry.run(view)]
-    found += _of_other_levels(view, {(f.check, f.address) for f in found})
+    return check_part(view, with_waived=with_waived).findings
+
+
+def check_part(view: PartUnderCheck, before: CheckResults | None = None, *, with_waived: bool = False) -> CheckResults:
+    """The same with what is needed to check a later state; of `before` what no change touched is taken as it is."""
+    inputs = inputs_of(view.bundle, view.rulebook, view.settings)
+    changed = changed_inputs(before.inputs, inputs) if before else frozenset(INPUTS)
+    known = before.hits if before else {}
+    hits = {run: _hits(run, entry, at, known, changed) for run, entry, at in _runs(view)}
+    findings = tuple(_findings(view.bundle, hits))
     if not with_waived:
         waived = {waiver.key for waiver in view.bundle.part.waivers}
-        found = [finding for finding in found if finding.key not in waived]
-    return tuple(sorted(found, key=lambda finding: SEVERITY_ORDER[finding.severity]))
+        findings = tuple(finding for finding in findings if finding.key not in waived)
+    ordered = sorted(findings, key=lambda finding: SEVERITY_ORDER[finding.severity])
+    return CheckResults(tuple(ordered), hits, inputs)
 
 
-def _of_other_levels(view: PartUnderCheck, known: set[tuple[str, Address]]) -> list[Finding]:
-    """What the lands at further levels bring that those of the chosen level do not."""
-    found = []
+def _runs(view: PartUnderCheck) -> Iterator[tuple[Run, Check, PartUnderCheck]]:
+    """Every check over the part, then those of lands over the lands at further levels."""
+    for entry in all_checks().values():
+        yield (entry.id, None), entry, view
     for pattern in view.bundle.footprint.also:
         footprint = replace(view.bundle.footprint, level=pattern.level, pattern=pattern, also=(), also_levels=())
         other = PartUnderCheck(replace(view.bundle, footprint=footprint), view.rulebook, view.settings)
         for entry in all_checks().values():
-            hits = entry.run(other) if entry.id.startswith("lands.") else ()
-            for hit in hits:
-                if (entry.id, hit.address) not in known:
-                    told = replace(hit, message=f"level {pattern.level}: {hit.message}")
-                    found.append(_finding(entry, told, view.bundle))
-    return found
+            if entry.area == "lands":
+                yield (entry.id, pattern.level), entry, other
+
+
+def _hits(
+    run: Run,
+    entry: Check,
+    view: PartUnderCheck,
+    known: Mapping[Run, tuple[CheckHit, ...]],
+    changed: frozenset[Input],
+) -> tuple[CheckHit, ...]:
+    if run in known and not changed & entry.reads:
+        return known[run]
+    return tuple(entry.run(view))
+
+
+def _findings(bundle: Bundle, hits: Mapping[Run, tuple[CheckHit, ...]]) -> Iterator[Finding]:
+    """The findings of the chosen level, then what those of further levels bring besides."""
+    told = {(check_id, hit.address) for (check_id, level), found in hits.items() if level is None for hit in found}
+    for (check_id, level), found in hits.items():
+        for hit in found:
+            if level is None:
+                yield _finding(check_by_id(check_id), hit, bundle)
+            elif (check_id, hit.address) not in told:
+                yield _finding(check_by_id(check_id), replace(hit, message=f"level {level}: {hit.message}"), bundle)
 
 
 def _finding(entry: Check, hit: CheckHit, bundle: Bundle) -> Finding:
@@ -49,7 +93,11 @@ def _finding(entry: Check, hit: CheckHit, bundle: Bundle) -> Finding:
 
 
 def apply_quick_fix(view: PartUnderCheck, finding: Finding) -> Bundle:
-    """The part with a finding cleared by its quick fix; results of recipes still have to be made anew."""
+    """The part with a finding cleared by its quick fix; results of recipes still have to be made anew.
+
+    Raises:
+        NotFoundError: the check has no quick fix.
+    """
     action = check_by_id(finding.check).quick_fix
     if action is None:
         raise NotFoundError(f"{finding.check} has no quick fix; change the value at {finding.address}")

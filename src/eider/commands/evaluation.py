@@ -1,16 +1,20 @@
 """Runs the recipes of a part: reads the sheet, computes the lands, arranges the symbol, measures the body."""
 
-from contextlib import suppress
-
 import msgspec
 
 from eider.bodies.body_solids import body_solids, measure_body
-from eider.checks import PartUnderCheck, run_checks
+from eider.checks import PartUnderCheck
+from eider.checks.part_under_check import RecipeResults
+from eider.checks.runner import CheckResults, check_part
 from eider.errors import EiderError
 from eider.lands.pattern import footprint_pattern, package_name
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
+from eider.model.footprint import Footprint
+from eider.model.item_ref import Ref
 from eider.model.library import LibrarySettings
+from eider.model.package_sheet import PackageSheet
+from eider.model.pattern import Pattern
 from eider.packages.sheet_parsing import parse_dimensions
 from eider.rulebooks import Rulebook
 from eider.symbols.arrangement import arrange
@@ -27,10 +31,17 @@ class EvaluationRules(msgspec.Struct, frozen=True):
 
 
 class EvaluatedPart(msgspec.Struct, frozen=True):
-    """A part with fresh results, and what the checks found."""
+    """A part with its results, and what the checks found; `recipes` tell what gave the results, where that is known."""
 
     bundle: Bundle
-    findings: tuple[Finding, ...]
+    checked: CheckResults
+    recipes: RecipeResults | None = None
+    rulebook: Rulebook | None = None
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """What the checks found, worst first."""
+        return self.checked.findings
 
     @property
     def counts(self) -> dict[str, int]:
@@ -43,25 +54,83 @@ def count_by_severity(findings: tuple[Finding, ...]) -> dict[str, int]:
     return {name: sum(f.severity == name for f in findings) for name in ("blocker", "caution", "note")}
 
 
+def without_results(bundle: Bundle) -> Bundle:
+    """The recipes alone: what undo keeps, and what two states are compared by."""
+    footprint = replace(bundle.footprint, pattern=None, also=(), name="", rulebook_revision=0)
+    return replace(
+        bundle,
+        symbol=replace(bundle.symbol, units=()),
+        footprint=footprint,
+        body=replace(bundle.body, result=None),
+    )
+
+
+def with_results_of(bundle: Bundle, other: Bundle) -> Bundle:
+    """Recipes with the results of another state, which are shown until their own are there."""
+    made, body = other.footprint, other.body
+    footprint = replace(
+        bundle.footprint,
+        pattern=made.pattern,
+        also=made.also,
+        name=made.name,
+        rulebook_revision=made.rulebook_revision,
+    )
+    symbol = replace(bundle.symbol, units=other.symbol.units)
+    return replace(bundle, symbol=symbol, footprint=footprint, body=replace(bundle.body, result=body.result))
+
+
 def rerun_recipes(bundle: Bundle, rulebook: Rulebook) -> Bundle:
     """The part with every result made anew; where a recipe gives none, the last good result stays."""
+    return _rerun(bundle, rulebook, None)[0]
+
+
+def _rerun(bundle: Bundle, rulebook: Rulebook, before: EvaluatedPart | None) -> tuple[Bundle, RecipeResults]:
+    """Run the recipes; of `before` what no change touched is taken as it is."""
+    known = before.recipes if before else None
+    old = before.bundle if before and known and before.rulebook == rulebook else None
     sheet = parse_dimensions(bundle.sheet).sheet
     footprint, body = bundle.footprint, bundle.body
-    with suppress(EiderError):
-        pattern = footprint_pattern(sheet, footprint, rulebook)
-        others = (replace(footprint, level=level) for level in footprint.also_levels if level != footprint.level)
-        footprint = replace(
-            footprint,
-            pattern=pattern,
-            also=tuple(footprint_pattern(sheet, other, rulebook) for other in others),
-            name=pattern.name,
-            rulebook_revision=rulebook.revision,
-        )
-        sheet = replace(sheet, name=package_name(sheet))
-    with suppress(EiderError):
-        body = replace(body, result=measure_body(body_solids(sheet, body)), name=sheet.name or body.name)
-    symbol = arrange(replace(bundle.symbol, name=_symbol_name(bundle)))
-    return _linked(replace(bundle, sheet=sheet, symbol=symbol, footprint=footprint, body=body))
+    same_sheet = old is not None and replace(sheet, name=old.sheet.name) == old.sheet
+    pattern, land_fault = None, ""
+    if old and known and same_sheet and _recipe(footprint) == _recipe(old.footprint):
+        footprint, sheet, pattern, land_fault = old.footprint, old.sheet, known.pattern, known.land_fault
+    else:
+        try:
+            pattern = footprint_pattern(sheet, footprint, rulebook)
+            footprint = _with_pattern(sheet, footprint, pattern, rulebook)
+            sheet = replace(sheet, name=package_name(sheet))
+        except EiderError as fault:
+            pattern, land_fault = None, str(fault)
+    result, body_fault = None, ""
+    if old and known and same_sheet and replace(body, result=None, name="") == replace(old.body, result=None, name=""):
+        body, result, body_fault = old.body, known.body, known.body_fault
+    else:
+        try:
+            result = measure_body(body_solids(sheet, body))
+            body = replace(body, result=result, name=sheet.name or body.name)
+        except EiderError as fault:
+            body_fault = str(fault)
+    symbol = replace(bundle.symbol, name=_symbol_name(bundle))
+    is_kept = old is not None and replace(symbol, units=()) == replace(old.symbol, units=())
+    symbol = old.symbol if old and is_kept else arrange(symbol)
+    made = _linked(replace(bundle, sheet=sheet, symbol=symbol, footprint=footprint, body=body))
+    return made, RecipeResults(pattern, land_fault, symbol.units, result, body_fault)
+
+
+def _recipe(footprint: Footprint) -> Footprint:
+    return replace(footprint, pattern=None, also=(), name="", rulebook_revision=0, package=Ref(footprint.package.id))
+
+
+def _with_pattern(sheet: PackageSheet, footprint: Footprint, pattern: Pattern, rulebook: Rulebook) -> Footprint:
+    """The footprint with its pattern, and with those of further levels."""
+    others = (replace(footprint, level=level) for level in footprint.also_levels if level != footprint.level)
+    return replace(
+        footprint,
+        pattern=pattern,
+        also=tuple(footprint_pattern(sheet, other, rulebook) for other in others),
+        name=pattern.name,
+        rulebook_revision=rulebook.revision,
+    )
 
 
 def _symbol_name(bundle: Bundle) -> str:
@@ -88,7 +157,17 @@ def _linked(bundle: Bundle) -> Bundle:
     )
 
 
-def evaluate_part(bundle: Bundle, rules: EvaluationRules, *, fresh: bool = True) -> EvaluatedPart:
-    """Run the recipes (unless the part is to be looked at as it is stored) and all checks."""
-    made = rerun_recipes(bundle, rules.rulebook) if fresh else bundle
-    return EvaluatedPart(made, run_checks(PartUnderCheck(made, rules.rulebook, rules.settings)))
+def evaluate_part(
+    bundle: Bundle, rules: EvaluationRules, *, fresh: bool = True, before: EvaluatedPart | None = None
+) -> EvaluatedPart:
+    """Run the recipes (unless the part is to be looked at as it is stored) and the checks.
+
+    `before` is an earlier state: what no change since then touched is neither computed nor checked again.
+    """
+    if not fresh:
+        return EvaluatedPart(bundle, check_part(PartUnderCheck(bundle, rules.rulebook, rules.settings)))
+    made, recipes = _rerun(bundle, rules.rulebook, before)
+    view = PartUnderCheck(made, rules.rulebook, rules.settings, recipes)
+    # What was found in results of another origin says nothing of these.
+    known = before.checked if before and before.recipes else None
+    return EvaluatedPart(made, check_part(view, known), recipes, rules.rulebook)

@@ -25,7 +25,11 @@ def hatching(pattern: Pattern) -> Iterator[Primitive]:
     for pad in pattern.pads:
         address = PadAddress(pad.number)
         copper = [pad_outline(pad)] if has_copper(pad) else []
-        for kind, outlines in (("copper", copper), ("mask", pad.mask), ("paste", pad.paste)):
+        for kind, outlines in (
+            ("copper", copper),
+            ("mask", map(pad_outline, pad.mask)),
+            ("paste", map(pad_outline, pad.paste)),
+        ):
             for outline in outlines:
                 apart = step * (WIDER if kind == "mask" else 1.0)
                 yield from (Line(ends, f"hatch {kind}", address) for ends in hatch(outline, ANGLES[kind], apart))

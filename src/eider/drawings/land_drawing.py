@@ -1,6 +1,5 @@
 """The land pattern as a dimensioned drawing, package outline and leads ghosted over it."""
 
-import math
 from collections.abc import Callable, Iterator, Mapping, Sequence
 
 import msgspec
@@ -9,10 +8,10 @@ from eider.drawings.dimensioning import text_box
 from eider.drawings.hatching import hatching
 from eider.drawings.land_dimensions import land_dimensions
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Primitive, Text, unit_note
-from eider.geometry.shapes import Outline, bounds, box_outline, join_boxes
+from eider.geometry.shapes import bounds, box_outline, join_boxes
 from eider.lands.pads import has_copper, hole_outline, pad_outline
 from eider.model.address import FieldAddress, PadAddress
-from eider.model.pattern import Pad, Pattern
+from eider.model.pattern import Opening, Pad, Pattern
 from eider.packages.family import Terminal
 
 LAYERS = (
@@ -32,8 +31,6 @@ LAYERS = (
 SHOWN = frozenset(LAYERS) - {"assembly", "limits", "hatch"}
 
 
-# Outlines with more corners than this may be circles; then their points lie equally far out (mm).
-ROUND_FROM, SAME = 16, 1e-4
 # Pad numbers are not drawn higher than this (mm), however large the pad.
 LARGEST_NUMBER = 0.9
 
@@ -85,7 +82,7 @@ def _paint_hatch(pattern: Pattern, _terminals: Sequence[Terminal], _options: Lan
 
 
 def _paint_mask(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
-    yield from (_opening(pad, outline, "mask") for pad in pattern.pads for outline in pad.mask)
+    yield from (_opening(pad, opening, "mask") for pad in pattern.pads for opening in pad.mask)
 
 
 def _paint_package(pattern: Pattern, terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
@@ -104,7 +101,7 @@ def _paint_limits(_pattern: Pattern, _terminals: Sequence[Terminal], options: La
 
 
 def _paint_paste(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
-    yield from (_opening(pad, outline, "paste") for pad in pattern.pads for outline in pad.paste)
+    yield from (_opening(pad, opening, "paste") for pad in pattern.pads for opening in pad.paste)
 
 
 def _paint_courtyard(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:
@@ -156,11 +153,11 @@ def _number_height(pad: Pad) -> float:
     return min(fitting, LARGEST_NUMBER)
 
 
-def _opening(pad: Pad, outline: Outline, role: str) -> Line | Disc:
-    """An opening; a round one about its pad as a circle, which is painted much faster than its many corners."""
-    radii = [math.dist(at, (pad.x, pad.y)) for at in (outline[0], outline[len(outline) // 3])]
-    if pad.shape == "circle" and len(outline) > ROUND_FROM and abs(radii[0] - radii[1]) < SAME:
-        return Disc((pad.x, pad.y), radii[0], role, _address(pad))
+def _opening(pad: Pad, opening: Opening, role: str) -> Line | Disc:
+    """An opening; a round one as a circle, which is painted much faster than its many corners."""
+    if opening.shape == "circle" and opening.width == opening.height:
+        return Disc((opening.x, opening.y), opening.width / 2, role, _address(pad))
+    outline = pad_outline(opening)
     return Line((*outline, outline[0]), role, _address(pad))
 
 

@@ -23,4 +23,17 @@ def read_pads(path: Path) -> tuple[Pad, ...]:
     pads = data.get("pads") if isinstance(data, dict) else data
     if not isinstance(pads, list) or not pads:
         raise InputError(f"{path} is no pattern: expected an object with a list “pads”")
-    return convert(pads, tuple[Pad, ...], str(path))
+    return convert([_with_openings(pad) for pad in pads], tuple[Pad, ...], str(path))
+
+
+def _with_openings(pad: Any) -> Any:
+    """Openings that other programs give as plain outlines in the form in which Eider has them."""
+    if not isinstance(pad, dict):
+        return pad
+    return {**pad, **{key: [_opening(one) for one in pad[key] or ()] for key in ("mask", "paste") if key in pad}}
+
+
+def _opening(opening: Any) -> Any:
+    if not isinstance(opening, list):
+        return opening
+    return {"x": 0, "y": 0, "width": 0, "height": 0, "shape": "outline", "outline": opening}

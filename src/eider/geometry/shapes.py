@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterable, Sequence
+from functools import lru_cache
 from itertools import pairwise
 from typing import Any, NamedTuple
 
@@ -53,17 +54,19 @@ def rounded_rectangle(x: float, y: float, width: float, height: float, radius: f
     radius = min(radius, width / 2, height / 2)
     if radius <= 0:
         return rectangle(x, y, width, height)
-    inner_w, inner_h = width / 2 - radius, height / 2 - radius
-    points: list[Point] = []
-    for start, (cx, cy) in zip(
-        (180, 270, 0, 90),
-        ((-inner_w, -inner_h), (inner_w, -inner_h), (inner_w, inner_h), (-inner_w, inner_h)),
-        strict=True,
-    ):
-        for step in range(QUARTER_SEGMENTS + 1):
-            angle = math.radians(start + 90 * step / QUARTER_SEGMENTS)
-            points.append((tidy(x + cx + radius * math.cos(angle)), tidy(y + cy + radius * math.sin(angle))))
-    return tuple(points)
+    # Many pads have one form: its corners are worked out once, and moved.
+    moved = np.round(np.add(_rounded_form(width, height, radius), (x, y)), 6) + 0.0
+    return tuple(zip(moved[:, 0].tolist(), moved[:, 1].tolist(), strict=True))
+
+
+@lru_cache(maxsize=256)
+def _rounded_form(width: float, height: float, radius: float) -> FloatArray:
+    """The corners of a rounded rectangle about the origin, shape (n, 2)."""
+    middles = np.array([(-1, -1), (1, -1), (1, 1), (-1, 1)]) * (width / 2 - radius, height / 2 - radius)
+    steps = np.arange(QUARTER_SEGMENTS + 1) * (90 / QUARTER_SEGMENTS)
+    angles = np.radians(np.array([180.0, 270.0, 0.0, 90.0])[:, None] + steps)
+    around = np.stack([np.cos(angles), np.sin(angles)], axis=2) * radius
+    return (middles[:, None] + around).reshape(-1, 2)
 
 
 def circle(x: float, y: float, radius: float, corners: int) -> Outline:

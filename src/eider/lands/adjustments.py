@@ -6,7 +6,7 @@ import msgspec
 
 from eider.errors import InputError
 from eider.geometry.lengths import LengthError, parse_length
-from eider.lands.pads import pad_outline
+from eider.lands.pads import opening_of
 from eider.lands.thermal_lands import paste_windows
 from eider.model.footprint import ADJUSTABLE, Adjustment
 from eider.model.pattern import Hole, Pad
@@ -126,7 +126,8 @@ def adjusted_openings(
                 opening = paste_windows(pad, rulebook)
             else:
                 by = _expansion(pad, adjustment.what, text, names)
-                opening = () if by is None else (pad_outline(pad, by),)
+                grown = None if by is None else opening_of(pad, by)
+                opening = () if grown is None else (grown,)
             changed[index] = msgspec.structs.replace(pad, **{adjustment.what: opening})
     return tuple(changed)
 

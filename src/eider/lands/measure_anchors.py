@@ -71,7 +71,7 @@ def _parts(pad: Pad, kind: str) -> Iterator[Outline]:
     elif kind == "hole" and pad.hole:
         yield box_outline(bounds(hole_outline(pad)))
     elif kind in ("mask", "paste"):
-        yield from pad.mask if kind == "mask" else pad.paste
+        yield from (pad_outline(opening) for opening in (pad.mask if kind == "mask" else pad.paste))
 
 
 def split_anchor(spot: str) -> tuple[str, str]:

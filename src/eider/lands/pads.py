@@ -8,10 +8,10 @@ import numpy as np
 from shapely.geometry import Point, Polygon
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
-from eider.geometry.shapes import Outline, grow, rectangle, rotated, rounded_rectangle
+from eider.geometry.shapes import Outline, bounds, grow, rectangle, rotated, rounded_rectangle
 from eider.lands.solver import Extents, Lands, extents, rounded, rounding_step, solve_lands
 from eider.lands.thermal_lands import paste_windows
-from eider.model.pattern import Derivation, Goals, Level, Pad
+from eider.model.pattern import Derivation, Goals, Level, Opening, Pad
 from eider.packages.family import ManualPad, OpposedRows, SheetError
 from eider.rulebooks import GoalRow, Rulebook
 
@@ -138,8 +138,20 @@ def corner_radius(width: float, height: float, rulebook: Rulebook) -> float:
     return tidy(min(rulebook.pads.corner_share * min(width, height), rulebook.pads.corner_largest))
 
 
-def pad_outline(pad: Pad, expansion: float = 0.0) -> Outline:
-    """The copper outline of a pad in the pattern's coordinates, grown by `expansion` mm."""
+def opening_of(pad: Pad, expansion: float) -> Opening | None:
+    """The opening over a pad, grown by `expansion` mm; None where nothing is left of it."""
+    width, height = pad.width + 2 * expansion, pad.height + 2 * expansion
+    if pad.shape == "outline":
+        outline = grow(pad.outline, expansion) if expansion else pad.outline
+        return Opening(pad.x, pad.y, width, height, pad.rotation, "outline", outline=outline) if outline else None
+    if width <= 0 or height <= 0:
+        return None
+    radius = pad.corner_radius + expansion if pad.shape == "rounded" else 0.0
+    return Opening(pad.x, pad.y, tidy(width), tidy(height), pad.rotation, pad.shape, tidy(max(radius, 0.0)))
+
+
+def pad_outline(pad: Pad | Opening, expansion: float = 0.0) -> Outline:
+    """The outline of a pad's copper or of an opening in the pattern's coordinates, grown by `expansion` mm."""
     if pad.shape == "outline":
         placed = tuple((x + pad.x, y + pad.y) for x, y in rotated(pad.outline, pad.rotation))
         return grow(placed, expansion) if expansion else placed
@@ -157,12 +169,36 @@ def pad_outline(pad: Pad, expansion: float = 0.0) -> Outline:
 
 def with_openings(pads: Sequence[Pad], rulebook: Rulebook, thermal: Collection[str] = ()) -> tuple[Pad, ...]:
     """The pads with the mask and paste openings of the rulebook; leaded pads get no paste, thermal ones windows."""
-    masks = _openings(pads, rulebook.pads.mask_expansion)
-    pastes = _openings(pads, rulebook.pads.paste_expansion)
-    return tuple(
-        replace(pad, mask=(mask,) if mask else (), paste=_paste(pad, paste, thermal, rulebook))
-        for pad, mask, paste in zip(pads, masks, pastes, strict=True)
-    )
+    masks, pastes = (_Openings(by) for by in (rulebook.pads.mask_expansion, rulebook.pads.paste_expansion))
+
+    def paste(pad: Pad) -> tuple[Opening, ...]:
+        if pad.hole is not None:
+            return ()
+        return paste_windows(pad, rulebook) if pad.number in thermal else pastes.over(pad)
+
+    return tuple(replace(pad, mask=masks.over(pad), paste=paste(pad)) for pad in pads)
+
+
+class _Openings:
+    """The openings over pads, grown by one expansion; pads of one form, which are many, share the work."""
+
+    def __init__(self, expansion: float) -> None:
+        self._expansion = expansion
+        self._forms: dict[tuple[object, ...], Opening | None] = {}
+
+    def over(self, pad: Pad) -> tuple[Opening, ...]:
+        form = (pad.shape, pad.width, pad.height, pad.corner_radius, pad.rotation, pad.outline)
+        if form not in self._forms:
+            self._forms[form] = opening_of(pad, self._expansion)
+        like = self._forms[form]
+        if like is None:
+            return ()
+        width, height, radius = like.width, like.height, like.corner_radius
+        return (Opening(pad.x, pad.y, width, height, like.rotation, like.shape, radius, like.outline),)
+
+
+def _one(opening: Opening | None) -> tuple[Opening, ...]:
+    return () if opening is None else (opening,)
 
 
 def own_openings(pads: Sequence[Pad], given: Sequence[ManualPad], rulebook: Rulebook) -> tuple[Pad, ...]:
@@ -176,43 +212,21 @@ def own_openings(pads: Sequence[Pad], given: Sequence[ManualPad], rulebook: Rule
 
 
 def _with_own(pad: Pad, given: ManualPad, rulebook: Rulebook) -> Pad:
-    def opening(own: Outline, by: float) -> Outline:
-        placed = tuple((tidy(x + pad.x), tidy(y + pad.y)) for x, y in rotated(own, pad.rotation))
-        return (grow(placed, by) if by else placed) if own else pad_outline(pad, by)
+    def opening(own: Outline, by: float) -> tuple[Opening, ...]:
+        if not own:
+            return _one(opening_of(pad, by))
+        outline = grow(own, by) if by else own
+        x0, y0, x1, y1 = bounds(outline)
+        return (Opening(pad.x, pad.y, tidy(x1 - x0), tidy(y1 - y0), pad.rotation, "outline", outline=outline),)
 
     mask, paste = pad.mask, pad.paste
     if given.no_mask or given.mask is not None:
-        mask = () if given.no_mask else (opening(given.mask_outline, given.mask or 0.0),)
+        mask = () if given.no_mask else opening(given.mask_outline, given.mask or 0.0)
     if given.windows:
         paste = paste_windows(pad, rulebook)
     elif given.no_paste or given.paste is not None:
-        paste = () if given.no_paste else (opening(given.paste_outline, given.paste or 0.0),)
+        paste = () if given.no_paste else opening(given.paste_outline, given.paste or 0.0)
     return replace(pad, mask=mask, paste=paste)
-
-
-def _paste(pad: Pad, plain: Outline, thermal: Collection[str], rulebook: Rulebook) -> tuple[Outline, ...]:
-    if pad.hole is not None or not plain:
-        return ()
-    return paste_windows(pad, rulebook) if pad.number in thermal else (plain,)
-
-
-def _openings(pads: Sequence[Pad], expansion: float) -> list[Outline]:
-    """The outline of each pad, grown; pads of one form, which are many, all at once."""
-    found: list[Outline] = [()] * len(pads)
-    alike: dict[tuple[object, ...], list[int]] = {}
-    for index, pad in enumerate(pads):
-        form = (pad.shape, pad.width, pad.height, pad.corner_radius, pad.rotation, pad.outline)
-        alike.setdefault(form, []).append(index)
-    for indices in alike.values():
-        template = np.array(pad_outline(replace(pads[indices[0]], x=0.0, y=0.0), expansion))
-        if not template.size:
-            continue
-        places = np.array([(pads[i].x, pads[i].y) for i in indices])
-        # Both coordinates apart: pairs are made of two lists of floats faster than of an array of pairs.
-        xs, ys = ((np.round(template[None, :, k] + places[:, k, None], 6) + 0.0).tolist() for k in (0, 1))
-        for index, x, y in zip(indices, xs, ys, strict=True):
-            found[index] = tuple(zip(x, y, strict=True))
-    return found
 
 
 def area(pad: Pad) -> float:

@@ -10,6 +10,7 @@ from shapely.geometry import MultiPolygon
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.geometry.shapes import Box, Outline, bounds, box_outline, cut_corner, cut_line, join_boxes, keep_out
 from eider.lands.land_layout import courtyard_goals
+from eider.lands.pads import pad_outline
 from eider.model.pattern import Level, Pad, PatternStroke
 from eider.packages.family import LandRecipe
 from eider.rulebooks import Rulebook
@@ -62,7 +63,7 @@ def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: 
     ring = box_outline((x0 - out, y0 - out, x1 + out, y1 + out))
     bar = _first_pin_mark(pads, recipe, width, rulebook) if recipe.polarised else ()
     clearance = rulebook.clearances.silkscreen_to_mask + width / 2 - NOISE
-    openings = [o for pad in near_lines(pads, [(*ring, ring[0]), bar], clearance) for o in pad.mask]
+    openings = [pad_outline(o) for pad in near_lines(pads, [(*ring, ring[0]), bar], clearance) for o in pad.mask]
     hidden = keep_out(openings, clearance)
     shortest = rulebook.clearances.shortest_silkscreen
     strokes = [PatternStroke(piece, width, "body") for piece in cut_line((*ring, ring[0]), hidden, shortest)]

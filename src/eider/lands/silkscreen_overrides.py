@@ -8,6 +8,7 @@ from eider.errors import InputError
 from eider.geometry.expressions import evaluate_expression, evaluate_points
 from eider.geometry.rounding import NOISE, tidy
 from eider.geometry.shapes import Outline, circle, cut_line, grow, is_area, keep_out
+from eider.lands.pads import pad_outline
 from eider.lands.silkscreen_courtyard import near_lines
 from eider.model.footprint import SilkscreenOverride
 from eider.model.pattern import KeepOut, Level, Pad, PatternStroke, PatternText
@@ -169,6 +170,6 @@ def _with_outline(
 def _inked(line: Outline, width: float, role: str, pads: Sequence[Pad], rulebook: Rulebook) -> Iterator[PatternStroke]:
     """A silkscreen line, cut where it would come too near to mask openings."""
     clearance = rulebook.clearances.silkscreen_to_mask + width / 2 - NOISE
-    openings = [o for pad in near_lines(pads, [line], clearance) for o in pad.mask]
+    openings = [pad_outline(o) for pad in near_lines(pads, [line], clearance) for o in pad.mask]
     for piece in cut_line(line, keep_out(openings, clearance), rulebook.clearances.shortest_silkscreen):
         yield PatternStroke(piece, width, role)

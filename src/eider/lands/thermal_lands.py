@@ -7,7 +7,7 @@ from shapely.geometry import Polygon
 
 from eider.geometry.rounding import round_to_step, tidy
 from eider.geometry.shapes import Outline, cut_corner, rectangle
-from eider.model.pattern import Pad, SizeDerivation, Via
+from eider.model.pattern import Opening, Pad, SizeDerivation, Via
 from eider.packages.family import Plate, SheetError
 from eider.rulebooks import Rulebook
 
@@ -62,7 +62,7 @@ def _chamfered(width: float, height: float, plate: Plate) -> Outline:
     return cut_corner((-x, -y, x, y), min(plate.chamfer, x, y), plate.corner)
 
 
-def paste_windows(pad: Pad, rulebook: Rulebook) -> tuple[Outline, ...]:
+def paste_windows(pad: Pad, rulebook: Rulebook) -> tuple[Opening, ...]:
     """The paste openings of a thermal land: equal windows, the rulebook's gap between and half of it at the edges."""
     rules = rulebook.thermal
     (nx, w), (ny, h) = (_split(size, rulebook) for size in (pad.width, pad.height))
@@ -74,17 +74,18 @@ def paste_windows(pad: Pad, rulebook: Rulebook) -> tuple[Outline, ...]:
         for j in range(ny)
         for i in range(nx)
     ]
-    whole = [rectangle(x, y, w, h) for x, y in places]
     if pad.shape != "outline":
-        return tuple(whole)
+        return tuple(Opening(tidy(x), tidy(y), tidy(w), tidy(h)) for x, y in places)
+    whole = [rectangle(x, y, w, h) for x, y in places]
     copper = Polygon([(x + pad.x, y + pad.y) for x, y in pad.outline])
     # Where a corner of the land is cut off, the window there is cut off with it.
     cut = (copper.intersection(Polygon(window)) for window in whole)
-    return tuple(
-        tuple((tidy(x), tidy(y)) for x, y in piece.exterior.coords[:-1])
-        for piece in cut
-        if isinstance(piece, Polygon) and not piece.is_empty
-    )
+    return tuple(_cut_window(pad, piece, w, h) for piece in cut if isinstance(piece, Polygon) and not piece.is_empty)
+
+
+def _cut_window(pad: Pad, piece: Polygon, width: float, height: float) -> Opening:
+    outline = tuple((tidy(x - pad.x), tidy(y - pad.y)) for x, y in piece.exterior.coords[:-1])
+    return Opening(pad.x, pad.y, tidy(width), tidy(height), shape="outline", outline=outline)
 
 
 def _split(size: float, rulebook: Rulebook) -> tuple[int, float]:
@@ -99,7 +100,11 @@ def _split(size: float, rulebook: Rulebook) -> tuple[int, float]:
 def paste_coverage(pad: Pad) -> float:
     """The share of a thermal land that its paste openings cover."""
     copper = float(Polygon(pad.outline).area) if pad.shape == "outline" else pad.width * pad.height
-    return float(sum(Polygon(outline).area for outline in pad.paste)) / copper
+    return float(sum(_opening_area(opening) for opening in pad.paste)) / copper
+
+
+def _opening_area(opening: Opening) -> float:
+    return float(Polygon(opening.outline).area) if opening.shape == "outline" else opening.width * opening.height
 
 
 def thermal_vias(pad: Pad, rulebook: Rulebook) -> tuple[Via, ...]:

@@ -30,10 +30,28 @@ class Hole(msgspec.Struct, frozen=True, omit_defaults=True):
         return max(self.width, self.height) / 2
 
 
+class Opening(msgspec.Struct, frozen=True, omit_defaults=True):
+    """An opening of solder mask or stencil: its centre in the pattern, and its form as that of a pad (mm)."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+    rotation: float = 0.0
+    shape: PadShape = "rectangle"
+    corner_radius: float = 0.0
+    outline: Outline = ()
+
+    @property
+    def box(self) -> Box:
+        """The box round the opening, turned as it stands on the board."""
+        return placed_box(self)
+
+
 class Pad(msgspec.Struct, frozen=True):
     """One land: centre, size before rotation (width along x), degrees counter-clockwise.
 
-    `mask` and `paste` hold the outlines of the openings, in the coordinates of the pattern.
+    `mask` and `paste` hold its openings.
     """
 
     number: str
@@ -46,8 +64,8 @@ class Pad(msgspec.Struct, frozen=True):
     corner_radius: float = 0.0
     hole: Hole | None = None
     plated: bool = True
-    mask: tuple[Outline, ...] = ()
-    paste: tuple[Outline, ...] = ()
+    mask: tuple[Opening, ...] = ()
+    paste: tuple[Opening, ...] = ()
     layers: str = "top"
     outline: Outline = ()
 
@@ -62,28 +80,21 @@ class Pad(msgspec.Struct, frozen=True):
     @property
     def box(self) -> Box:
         """The box round the pad, turned as it stands on the board."""
-        if self.shape == "outline":
-            x0, y0, x1, y1 = bounds(rotated(self.outline, self.rotation))
-            return self.x + x0, self.y + y0, self.x + x1, self.y + y1
-        if self.rotation % 180 == 0:
-            w, h = self.width / 2, self.height / 2
-        elif self.rotation % 90 == 0:
-            w, h = self.height / 2, self.width / 2
-        else:
-            half_w, half_h = self.width / 2, self.height / 2
-            return bounds(
-                rotated(
-                    [
-                        (self.x - half_w, self.y - half_h),
-                        (self.x + half_w, self.y - half_h),
-                        (self.x + half_w, self.y + half_h),
-                        (self.x - half_w, self.y + half_h),
-                    ],
-                    self.rotation,
-                    (self.x, self.y),
-                )
-            )
-        return self.x - w, self.y - h, self.x + w, self.y + h
+        return placed_box(self)
+
+
+def placed_box(shape: Pad | Opening) -> Box:
+    """The box round a pad or an opening, turned as it stands on the board."""
+    x, y, rotation = shape.x, shape.y, shape.rotation
+    if shape.shape == "outline":
+        x0, y0, x1, y1 = bounds(rotated(shape.outline, rotation))
+        return x + x0, y + y0, x + x1, y + y1
+    w, h = shape.width / 2, shape.height / 2
+    if rotation % 180 == 0:
+        return x - w, y - h, x + w, y + h
+    if rotation % 90 == 0:
+        return x - h, y - w, x + h, y + w
+    return bounds(rotated([(x - w, y - h), (x + w, y - h), (x + w, y + h), (x - w, y + h)], rotation, (x, y)))
 
 
 class PatternStroke(msgspec.Struct, frozen=True):

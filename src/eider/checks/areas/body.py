@@ -2,10 +2,8 @@
 
 from collections.abc import Iterator
 
-from eider.bodies.body_solids import body_solids, measure_body
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
-from eider.errors import EiderError
 from eider.model.address import FieldAddress
 from eider.model.finding import Severity
 
@@ -16,9 +14,8 @@ def body_not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
 
     A body of another height or place hides a collision in the enclosure.
     """
-    try:
-        expected = measure_body(body_solids(view.bundle.sheet, view.bundle.body))
-    except EiderError as fault:
+    expected, fault = view.fresh_body
+    if expected is None:
         yield CheckHit(FieldAddress("body"), f"no body can be made: {fault}", "no result", "a body", Severity.BLOCKER)
         return
     result = view.bundle.body.result

@@ -19,7 +19,7 @@ def _restore(view: PartUnderCheck, finding: Finding) -> Bundle:
 @check(
     "evidence.changed-by-hand",
     Severity.NOTE,
-    reads=("sheet", "part", "symbol"),
+    reads=("sheet", "lands", "symbol", "facts"),
     quick_fix=QuickFix("Take the datasheet's value again", _restore),
 )
 def changed_by_hand(view: PartUnderCheck) -> Iterator[CheckHit]:

@@ -14,7 +14,7 @@ from eider.model.finding import Finding, Severity
 replace = msgspec.structs.replace
 
 
-@check("facts.no-category", Severity.BLOCKER, reads=("part",))
+@check("facts.no-category", Severity.BLOCKER, reads=("about", "settings"))
 def no_category(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The part's class is set.
 
@@ -30,7 +30,7 @@ def no_category(view: PartUnderCheck) -> Iterator[CheckHit]:
         )
 
 
-@check("facts.required", Severity.BLOCKER, reads=("part",))
+@check("facts.required", Severity.BLOCKER, reads=("about", "facts", "settings"))
 def required(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The facts that the category requires are filled in.
 
@@ -54,7 +54,10 @@ def _spelling(text: str) -> str:
 
 
 @check(
-    "facts.other-spelling", Severity.CAUTION, reads=("part",), quick_fix=QuickFix("Take the category's name", _rename)
+    "facts.other-spelling",
+    Severity.CAUTION,
+    reads=("about", "facts", "settings"),
+    quick_fix=QuickFix("Take the category's name", _rename),
 )
 def other_spelling(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A fact bears the category's name for it.
@@ -71,7 +74,7 @@ def other_spelling(view: PartUnderCheck) -> Iterator[CheckHit]:
             yield CheckHit(FactAddress(key), f"“{key}” is another spelling of “{meant}”", key, meant)
 
 
-@check("facts.part-name", Severity.CAUTION, reads=("part",))
+@check("facts.part-name", Severity.CAUTION, reads=("about", "settings"))
 def part_name(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The part's name follows the category's convention.
 
@@ -87,7 +90,7 @@ def part_name(view: PartUnderCheck) -> Iterator[CheckHit]:
         )
 
 
-@check("facts.no-datasheet", Severity.CAUTION, reads=("part",))
+@check("facts.no-datasheet", Severity.CAUTION, reads=("datasheets",))
 def no_datasheet(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The part has its datasheet.
 

@@ -13,7 +13,7 @@ from eider.model.finding import Severity
 EXACT = 5e-6
 
 
-@check("lands.kept-distance", Severity.BLOCKER, reads=("lands",))
+@check("lands.kept-distance", Severity.BLOCKER, reads=("sheet", "lands", "rulebook"))
 def kept_distance(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every distance that was kept is what it shall be.
 

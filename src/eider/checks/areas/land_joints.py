@@ -28,7 +28,7 @@ def _again(view: PartUnderCheck, _finding: Finding) -> Bundle:
 RUN_AGAIN = QuickFix("Run the recipe again", _again)
 
 
-@check("lands.not-computed", Severity.BLOCKER, reads=("sheet", "lands"))
+@check("lands.not-computed", Severity.BLOCKER, reads=("sheet", "lands", "rulebook"))
 def not_computed(view: PartUnderCheck) -> Iterator[CheckHit]:
     """There is a land pattern, and the recipe still gives one.
 
@@ -41,7 +41,7 @@ def not_computed(view: PartUnderCheck) -> Iterator[CheckHit]:
         yield CheckHit(FieldAddress("lands"), "the lands have not been computed yet", "no result", "a land pattern")
 
 
-@check("lands.not-as-recipe", Severity.CAUTION, reads=("sheet", "lands"), quick_fix=RUN_AGAIN)
+@check("lands.not-as-recipe", Severity.CAUTION, reads=("sheet", "lands", "rulebook"), quick_fix=RUN_AGAIN)
 def not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The stored pattern is what its recipe gives.
 
@@ -68,7 +68,7 @@ def not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     )
 
 
-@check("lands.adjustment-lost", Severity.BLOCKER, reads=("lands",))
+@check("lands.adjustment-lost", Severity.BLOCKER, reads=("sheet", "lands", "rulebook"))
 def adjustment_lost(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every adjustment still finds its pad.
 

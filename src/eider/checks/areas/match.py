@@ -14,7 +14,7 @@ from eider.symbols.pin_names import natural_key
 replace = msgspec.structs.replace
 
 
-@check("match.pin-without-pad", Severity.BLOCKER, reads=("symbol", "lands", "part"))
+@check("match.pin-without-pad", Severity.BLOCKER, reads=("lands", "symbol", "match"))
 def pin_without_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pin of the symbol has a pad.
 
@@ -31,7 +31,7 @@ def pin_without_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
             yield CheckHit(PinAddress(pin.number), message, "no pad", f"pad {', '.join(absent)}")
 
 
-@check("match.pad-without-pin", Severity.BLOCKER, reads=("symbol", "lands", "part"))
+@check("match.pad-without-pin", Severity.BLOCKER, reads=("lands", "symbol", "match"))
 def pad_without_pin(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pad with a number belongs to a pin.
 
@@ -45,7 +45,7 @@ def pad_without_pin(view: PartUnderCheck) -> Iterator[CheckHit]:
         yield CheckHit(PadAddress(free[0]), message, f"{len(free)} pads", "0 pads")
 
 
-@check("match.pad-of-two-pins", Severity.BLOCKER, reads=("symbol", "part"))
+@check("match.pad-of-two-pins", Severity.BLOCKER, reads=("symbol", "match"))
 def pad_of_two_pins(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No pad belongs to two pins.
 
@@ -71,7 +71,7 @@ def _to_own_number(view: PartUnderCheck, finding: Finding) -> Bundle:
 @check(
     "match.exchanged",
     Severity.CAUTION,
-    reads=("symbol", "lands", "part"),
+    reads=("lands", "symbol", "match"),
     quick_fix=QuickFix("Match both by number", _to_own_number),
 )
 def exchanged(view: PartUnderCheck) -> Iterator[CheckHit]:

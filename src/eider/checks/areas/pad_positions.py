@@ -116,7 +116,7 @@ def _put_back(view: PartUnderCheck, finding: Finding) -> Bundle:
 @check(
     "lands.not-symmetric",
     Severity.CAUTION,
-    reads=("sheet", "lands"),
+    reads=("sheet", "lands", "rulebook"),
     quick_fix=QuickFix("Lay both pads by the recipe", _put_back),
 )
 def not_symmetric(view: PartUnderCheck) -> Iterator[CheckHit]:
@@ -140,7 +140,7 @@ def not_symmetric(view: PartUnderCheck) -> Iterator[CheckHit]:
                 yield CheckHit(PadAddress(number), message, f"{worst:.4f} mm apart", "0 mm")
 
 
-@check("lands.origin-not-centre", Severity.CAUTION, reads=("sheet", "lands"))
+@check("lands.origin-not-centre", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
 def origin_not_centre(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The origin is the centre of the package.
 

@@ -12,7 +12,7 @@ import shapely
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import Box, bounds
+from eider.geometry.shapes import Box
 from eider.lands.pads import has_copper, pad_outline, share_side
 from eider.model.address import PadAddress
 from eider.model.finding import Severity
@@ -71,7 +71,7 @@ def _true_distance(a: Pad, b: Pad) -> float:
     return -math.sqrt(common) if common > 0 else float(first.distance(second))
 
 
-@check("lands.pad-numbers", Severity.BLOCKER, reads=("sheet", "lands"))
+@check("lands.pad-numbers", Severity.BLOCKER, reads=("sheet", "lands", "rulebook"))
 def pad_numbers(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every terminal has one pad of its number, and every pad a terminal.
 
@@ -107,7 +107,7 @@ def pads_overlap(view: PartUnderCheck) -> Iterator[CheckHit]:
             yield CheckHit(PadAddress(a.number), message, f"{gap.distance:.4f} mm", "> 0 mm")
 
 
-@check("lands.gap-between-lands", Severity.CAUTION, reads=("lands", "rulebook"))
+@check("lands.gap-between-lands", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
 def gap_between_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Neighbouring lands leave the rulebook's gap.
 
@@ -126,7 +126,7 @@ def gap_between_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
 
 
 def _mask_gaps(view: PartUnderCheck) -> list[Gap]:
-    openings = [bounds(outline) for pad in view.pads for outline in pad.mask]
+    openings = [opening.box for pad in view.pads for opening in pad.mask]
     return _gaps(openings, view.rulebook.clearances.mask_web) if openings else []
 
 
@@ -157,8 +157,8 @@ def paste_release(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     rules, seen = view.rulebook.pads, set()
     for pad in view.pads:
-        for outline in pad.paste:
-            x0, y0, x1, y1 = bounds(outline)
+        for opening in pad.paste:
+            x0, y0, x1, y1 = opening.box
             short, long = sorted((round(x1 - x0, 6), round(y1 - y0, 6)))
             if (short, long) in seen or not rules.stencil:
                 continue

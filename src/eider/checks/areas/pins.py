@@ -54,7 +54,7 @@ def number_duplicate(view: PartUnderCheck) -> Iterator[CheckHit]:
             yield CheckHit(PinAddress(number), f"pin number {number} stands {count} times", str(count), "1")
 
 
-@check("symbol.count-against-package", Severity.BLOCKER, reads=("symbol", "sheet"))
+@check("symbol.count-against-package", Severity.BLOCKER, reads=("sheet", "lands", "symbol", "rulebook"))
 def count_against_package(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The pin table has the pins of the package: none missing, none that it does not have.
 

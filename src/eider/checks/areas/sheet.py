@@ -233,7 +233,7 @@ def mixed_unit(view: PartUnderCheck) -> Iterator[CheckHit]:
             yield CheckHit(DimensionAddress(letter), message, value, f"{letter} in {unit}")
 
 
-@check("sheet.no-tolerance", Severity.NOTE, reads=("sheet",))
+@check("sheet.no-tolerance", Severity.NOTE, reads=("sheet", "lands", "rulebook"))
 def no_tolerance(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Span, foot and width have tolerances.
 

@@ -26,7 +26,7 @@ def _boxes(sides: Iterable[Box]) -> npt.NDArray[np.object_]:
     return made
 
 
-@check("lands.courtyard", Severity.BLOCKER, reads=("sheet", "lands"), quick_fix=RUN_AGAIN)
+@check("lands.courtyard", Severity.BLOCKER, reads=("sheet", "lands", "rulebook"), quick_fix=RUN_AGAIN)
 def courtyard(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The courtyard is there, closed, and holds lands, leads, lines and the largest body.
 
@@ -81,7 +81,7 @@ def silkscreen_over_opening(view: PartUnderCheck) -> Iterator[CheckHit]:
     lines = [stroke.points for stroke in view.pattern.silkscreen]
     near = near_lines(view.pads, lines, smallest + view.rulebook.lines.silkscreen[0])
     owners = [pad.number for pad in near for _ in pad.mask]
-    areas = [Polygon(outline) for pad in near for outline in pad.mask]
+    areas = [Polygon(pad_outline(opening)) for pad in near for opening in pad.mask]
     for stroke in view.pattern.silkscreen:
         if not areas or not stroke.points:
             continue
@@ -94,7 +94,7 @@ def silkscreen_over_opening(view: PartUnderCheck) -> Iterator[CheckHit]:
             yield CheckHit(PadAddress(owners[nearest]), message, measured, f"≥ {smallest:.2f} mm")
 
 
-@check("lands.silkscreen-hidden", Severity.CAUTION, reads=("sheet", "lands"), quick_fix=RUN_AGAIN)
+@check("lands.silkscreen-hidden", Severity.CAUTION, reads=("sheet", "lands", "rulebook"), quick_fix=RUN_AGAIN)
 def silkscreen_hidden(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Some of the silkscreen is seen when the part is mounted.
 
@@ -126,7 +126,7 @@ def _draw_mark(view: PartUnderCheck, _finding: Finding) -> Bundle:
 @check(
     "lands.pin-1-mark",
     Severity.CAUTION,
-    reads=("sheet", "lands"),
+    reads=("sheet", "lands", "rulebook"),
     quick_fix=QuickFix("Draw the recipe's mark", _draw_mark),
 )
 def pin_1_mark(view: PartUnderCheck) -> Iterator[CheckHit]:

@@ -119,7 +119,7 @@ def not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     It was changed in the file, or the table was, after the drawing was made.
     """
     symbol = view.bundle.symbol
-    if symbol.pins and arrange(symbol).units != symbol.units:
+    if symbol.pins and view.fresh_units != symbol.units:
         yield CheckHit(
             FieldAddress("symbol"),
             "the stored symbol is not what its pin table gives",
@@ -136,7 +136,7 @@ def _as_library(view: PartUnderCheck, _finding: Finding) -> Bundle:
 @check(
     "symbol.other-style",
     Severity.CAUTION,
-    reads=("symbol",),
+    reads=("symbol", "settings"),
     quick_fix=QuickFix("Draw it as the library does", _as_library),
 )
 def other_style(view: PartUnderCheck) -> Iterator[CheckHit]:
@@ -177,7 +177,7 @@ def _take_letter(view: PartUnderCheck, _finding: Finding) -> Bundle:
 @check(
     "symbol.reference-letter",
     Severity.CAUTION,
-    reads=("symbol", "part"),
+    reads=("symbol", "about", "settings"),
     quick_fix=QuickFix("Take the category's letter", _take_letter),
 )
 def reference_letter(view: PartUnderCheck) -> Iterator[CheckHit]:
