@@ -1,5 +1,6 @@
 """What tests of the window need."""
 
+import time
 from collections.abc import Callable
 
 from PyQt6.QtCore import QEvent, QModelIndex, Qt
@@ -9,6 +10,7 @@ from pytestqt.qtbot import QtBot
 
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.part_page import PartPage
+from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.record_table import RecordView
 
 MakeWindow = Callable[..., MainWindow]
@@ -22,6 +24,18 @@ def settle(qtbot: QtBot, window: MainWindow) -> None:
         return window.jobs.is_idle and (page is None or page.controller.is_settled)
 
     qtbot.waitUntil(quiet, timeout=20_000)
+
+
+def open_step(page: PartPage, index: int) -> PartStep:
+    """Open a step and wait until it shows what was computed for it."""
+    page.go_to(index)
+    window = page.window()
+    assert isinstance(window, MainWindow)
+    deadline = time.monotonic() + 20
+    while not (page.controller.is_settled and window.jobs.is_idle):
+        QApplication.processEvents()
+        assert time.monotonic() < deadline, "the step does not settle"
+    return page.current
 
 
 def press(qtbot: QtBot, parent: QWidget, text: str) -> None:

@@ -7,6 +7,7 @@ import pytest
 
 from eider.bodies.materials import colour_of, colours
 from eider.checks import all_checks
+from eider.checks.check_inputs import INPUTS
 from eider.checks.registry import check
 from eider.drawings.role_styles import styles
 from eider.errors import EiderError, InputError, NotFoundError
@@ -22,14 +23,14 @@ from eider.packages.family import SheetError
 from eider.packages.registry import all_families
 from eider.rulebooks.rulebook import RulebookError
 from eider.symbols.conventions import conventions
-from eider.views.trail import STEPS
+from eider.views.step_registry import all_steps
 
 
 @pytest.mark.parametrize("entry", all_checks().values(), ids=lambda e: e.id)
 def test_checks_are_named_by_area_and_read_something(entry) -> None:  # type: ignore[no-untyped-def]
     assert re.fullmatch(r"(sheet|evidence|lands|symbol|match|body|facts)\.[a-z0-9-]+", entry.id)
     assert entry.reads
-    assert set(entry.reads) <= {"sheet", "lands", "rulebook", "symbol", "part", "body"}
+    assert entry.reads <= set(INPUTS)
     assert entry.title[0].isupper()
     assert entry.quick_fix is None or entry.quick_fix.title
 
@@ -81,7 +82,16 @@ def test_materials_have_colours_and_unknown_ones_are_grey() -> None:
 
 
 def test_steps_are_the_eight_of_the_work() -> None:
-    assert [title for _, title in STEPS] == ["Source", "Pins", "Package", "Lands", "Body", "Match", "Facts", "Review"]
+    assert [step.title for step in all_steps().values()] == [
+        "Source",
+        "Pins",
+        "Package",
+        "Lands",
+        "Body",
+        "Match",
+        "Facts",
+        "Review",
+    ]
 
 
 @pytest.mark.parametrize(

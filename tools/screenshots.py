@@ -22,7 +22,7 @@ from eider.drawings.datasheet_overlay import scale_by
 from eider.library import open_library
 from eider.model.footprint import Adjustment
 from eider.model.package_sheet import DatasheetPicture
-from eider.views.trail import STEPS
+from eider.views.step_registry import all_steps
 
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 
@@ -43,7 +43,7 @@ def shoot(window: MainWindow, name: str) -> None:
 def shoot_step(window: MainWindow, page: PartPage, index: int) -> None:
     """One step, with something in hand."""
     page.go_to(index)
-    key, step = STEPS[index][0], page.current
+    key, step = list(all_steps())[index], page.current
     if key == "source":
         step.show_address(DimensionAddress("E"))
         wait(window, lambda: step.table.snippets.of(step.values.record().snippet) is not None)
@@ -169,7 +169,7 @@ def main() -> None:
     window.open_part(window.shelf.selected_id())
     wait(window, lambda: window.page is not None)
     assert window.page
-    for index in range(len(STEPS)):
+    for index in range(len(all_steps())):
         shoot_step(window, window.page, index)
     shoot_findings(window, window.page)
     shoot_capture(window, window.page)

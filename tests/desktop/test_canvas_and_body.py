@@ -14,7 +14,7 @@ from eider.desktop.app.command_field import CommandField, CommandOffer
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
-from eider.desktop.widgets.body_view import ABOVE, BodyView
+from eider.desktop.widgets.body_picture import TOP, BodyPicture
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.scene_painter import ScenePainter
@@ -86,7 +86,7 @@ def test_a_locked_or_missing_document_says_so_in_its_place(qtbot: QtBot, jobs: J
 
 
 def test_the_body_is_turned_zoomed_and_replaced(qtbot: QtBot, jobs: Jobs, so8: PackageSheet) -> None:
-    view = BodyView(Theme(), jobs, "")
+    view = BodyPicture(Theme(), jobs, "")
     qtbot.addWidget(view)
     view.resize(220, 180)
     view.show()
@@ -99,7 +99,7 @@ def test_the_body_is_turned_zoomed_and_replaced(qtbot: QtBot, jobs: Jobs, so8: P
         qtbot.waitUntil(lambda: jobs.is_idle, timeout=10_000)
         return view._image != before
 
-    assert changed(lambda: view.look_from(ABOVE))
+    assert changed(lambda: view.look_from(TOP))
     assert changed(lambda: qtbot.keyClick(view, Qt.Key.Key_Up)) is False
     assert changed(lambda: qtbot.keyClick(view, Qt.Key.Key_Down))
     assert changed(lambda: view.wheelEvent(wheel(view, 2)))

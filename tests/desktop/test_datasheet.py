@@ -7,10 +7,10 @@ import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QMenu
+from PyQt6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, cell, open_capacitor, press, settle, type_into
+from desktop_helpers import MakeWindow, cell, open_capacitor, open_step, press, settle, type_into
 from drawn_tables import draw, tables_of
 from eider.commands import pin_edits
 from eider.datasheets.value_reading import cleaned
@@ -55,10 +55,12 @@ def window_of(page: PartPage) -> MainWindow:
 
 def beside(page: PartPage, qtbot: QtBot, step: int, pdf_page: int) -> PageArea:
     """Open the datasheet beside a step, at a page whose words are read."""
-    page.go_to(step)
+    open_step(page, step)
     page.toggle_datasheet()
     area = page.datasheet.area
     qtbot.waitUntil(lambda: area.pages > 0)
+    # The pane gets its place and size with the next events.
+    QApplication.processEvents()
     page.datasheet.turn_to(pdf_page)
     qtbot.waitUntil(lambda: area.source.text(pdf_page) is not None and area.source.frame(pdf_page, 0) is not None)
     return area
@@ -162,7 +164,7 @@ def test_what_is_ambiguous_is_asked(page: PartPage, qtbot: QtBot, folder: Path, 
     canvas.drawString(100, 200, "6.20")
     canvas.showPage()
     canvas.save()
-    page.go_to(0)
+    open_step(page, 0)
     page.current.attach(tmp_path / "drawing.pdf")
     settle(qtbot, window_of(page))
     area = beside(page, qtbot, 2, 1)
@@ -274,7 +276,7 @@ def test_a_typed_value_gets_its_place_from_a_page_of_pictures(page: PartPage, qt
     canvas.rect(80, 80, 120, 90)
     canvas.showPage()
     canvas.save()
-    page.go_to(0)
+    open_step(page, 0)
     page.current.attach(tmp_path / "scan.pdf")
     settle(qtbot, window_of(page))
     area = beside(page, qtbot, 2, 1)
@@ -295,7 +297,7 @@ def test_a_typed_value_gets_its_place_from_a_page_of_pictures(page: PartPage, qt
 
 def test_the_unit_is_said_where_the_sheet_does_not(page: PartPage, qtbot: QtBot, tmp_path: Path) -> None:
     box = draw(tmp_path / "bare.pdf", [["Symbol", "Min", "Max"], ["E", "228", "244"], ["D", "189", "197"]])
-    page.go_to(0)
+    open_step(page, 0)
     page.current.attach(tmp_path / "bare.pdf")
     settle(qtbot, window_of(page))
     area = beside(page, qtbot, 2, 1)
@@ -399,7 +401,7 @@ def test_a_newer_datasheet_is_compared(page: PartPage, qtbot: QtBot, folder: Pat
     page.controller.edit("all", lambda b: made_into(b, made))
     rows = [["Symbol", "Min", "Max"], ["H", "6.25", "6.55"], ["D", "4.90", "5.10"]]
     draw(tmp_path / "newer.pdf", rows)
-    page.go_to(0)
+    open_step(page, 0)
     page.current.attach(tmp_path / "newer.pdf")
     step = page.current
     wait_for(qtbot, lambda: len(step.checked) == 25)
@@ -423,7 +425,7 @@ def test_values_show_their_cut_outs_and_are_confirmed_by_a_second_person(
     window, library = window_of(page), page.controller.library
     made = converter_part(library, page.controller.bundle.part.datasheets[0])
     page.controller.edit("all", lambda b: made_into(b, made))
-    page.go_to(0)
+    open_step(page, 0)
     settle(qtbot, window)
     values = page.current.table
     wait_for(qtbot, lambda: values.snippets.of(values.table.records.records[0].snippet) is not None)
@@ -441,7 +443,7 @@ def test_values_show_their_cut_outs_and_are_confirmed_by_a_second_person(
 
 def test_typing_over_strikes_the_evidence_through_and_gives_it_back(window: MainWindow, qtbot: QtBot) -> None:
     page = open_capacitor(qtbot, window, "1608")
-    page.go_to(2)
+    open_step(page, 2)
     table = page.current.table
     type_into(qtbot, table, cell(table, "E", 3), "0.85")
     settle(qtbot, window)
@@ -449,7 +451,7 @@ def test_typing_over_strikes_the_evidence_through_and_gives_it_back(window: Main
     assert record.is_struck
     assert record.evidence == "0.80±0.10, page 2"
     assert any(f.check == "evidence.changed-by-hand" for f in page.controller.findings)
-    page.go_to(0)
+    open_step(page, 0)
     page.current.show_address(DimensionAddress("E"))
     press(qtbot, page.current, "Datasheet's value again")
     settle(qtbot, window)
@@ -458,7 +460,7 @@ def test_typing_over_strikes_the_evidence_through_and_gives_it_back(window: Main
 
 def test_another_sheet_is_compared_and_taken_as_the_start(window: MainWindow, qtbot: QtBot) -> None:
     page = open_capacitor(qtbot, window, "1608")
-    page.go_to(2)
+    open_step(page, 2)
     page.current.open_other()
     dialog = page.current.dialog
     dialog.search.setText("2012")
@@ -474,7 +476,7 @@ def test_another_sheet_is_compared_and_taken_as_the_start(window: MainWindow, qt
 
 def test_rows_of_a_spreadsheet_are_pasted_by_letter(window: MainWindow, qtbot: QtBot) -> None:
     page = open_capacitor(qtbot, window, "1608")
-    page.go_to(2)
+    open_step(page, 2)
     clipboard = QGuiApplication.clipboard()
     assert clipboard
     clipboard.setText("W\t0.7\t0.9\nD\t1.5\t1.6\t1.7")

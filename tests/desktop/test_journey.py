@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, cell, press, settle, type_into
+from desktop_helpers import MakeWindow, cell, open_step, press, settle, type_into
 from eider.demo.data import converter, pin_table_text
 from eider.desktop.app.window import MainWindow
 from eider.library import open_library
@@ -115,7 +115,7 @@ def test_from_new_part_to_revision_2(make_window: MakeWindow, qtbot: QtBot, fold
     qtbot.waitUntil(lambda: window.page is not None and window.page.controller.session.read_only, timeout=5000)
     settle(qtbot, window)
     assert window.page
-    window.page.go_to(2)
+    open_step(window.page, 2)
     type_into(qtbot, window.page.current.table, cell(window.page.current.table, "b", 3), "9")
     assert window.page.controller.bundle.sheet.dims["b"].text == "0.19–0.30"
     assert "read-only" in window.message.text()

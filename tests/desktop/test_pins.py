@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import cell, press, settle, type_into
+from desktop_helpers import cell, open_step, press, settle, type_into
 from eider.commands import new_parts, pin_edits
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part
@@ -38,7 +38,7 @@ def step(window: MainWindow, qtbot: QtBot) -> PinsStep:
     pins = [Pin(number, name, kind) for number, name, kind in ROWS]
     page.controller.edit("pins", lambda b: pin_edits.set_pin_table(b, pins))
     settle(qtbot, window)
-    page.go_to(1)
+    open_step(page, 1)
     assert isinstance(page.current, PinsStep)
     return page.current
 
@@ -72,7 +72,7 @@ def test_a_pin_is_dragged_to_the_other_side_and_taken_back(window: MainWindow, s
     settle(qtbot, window)
     assert names(step, "right") == ["DOUT", "EN", "BUSY"]
     assert step.pane.moves.count() == 1
-    assert "EN (3): right, behind DOUT (4)" in step.pane.moves.item(0).text()  # type: ignore[union-attr]
+    assert "EN (3): right, after DOUT (4)" in step.pane.moves.item(0).text()  # type: ignore[union-attr]
     assert step.table.records.index(2, 7).data() == "right"
     step.pane.moves.setCurrentRow(0)
     press(qtbot, step, "Take back")
@@ -173,7 +173,7 @@ def test_an_own_drawing_is_typed_beside_its_picture(window: MainWindow, step: Pi
     step.pane._graphic.setCurrentIndex(step.pane._graphic.findData("own"))
     step.pane._set_graphic()
     settle(qtbot, window)
-    own = step.pane.own
+    own = step.pane.custom
     assert own.isVisible()
     assert step.controller.bundle.symbol.units[0].graphic == "own"
     own.lengths.setText("w = 6; h = w/2")
@@ -191,6 +191,7 @@ def test_an_own_drawing_is_typed_beside_its_picture(window: MainWindow, step: Pi
 
 def test_types_and_a_symbol_that_others_use_are_shown(window: MainWindow, step: PinsStep, qtbot: QtBot) -> None:
     press(qtbot, step, "Show types")
+    settle(qtbot, window)
     assert step.symbol.drawing
     assert any(getattr(p, "role", "") == "type mark" for p in step.symbol.drawing.primitives)
     assert not step.strip.isVisible()

@@ -2,6 +2,7 @@
 
 import threading
 from pathlib import Path
+from typing import Any
 
 import pytest
 from msgspec.structs import replace
@@ -9,7 +10,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, cell, open_capacitor, press, settle, type_into
+from desktop_helpers import MakeWindow, cell, open_capacitor, open_step, press, settle, type_into
 from eider.commands import fact_edits, footprint_edits, new_parts, package_edits, pin_edits
 from eider.commands.evaluation import EvaluatedPart, EvaluationRules, evaluate_part
 from eider.demo.data import printed_pins
@@ -38,7 +39,7 @@ def chip_page(window: MainWindow, qtbot: QtBot) -> PartPage:
     qtbot.waitUntil(lambda: window.page is not None)
     settle(qtbot, window)
     assert window.page
-    window.page.go_to(1)
+    open_step(window.page, 1)
     window.page.current.paste("1\tVDD\n2\tnCS\n3\tFOO\n4\tGND\n")
     settle(qtbot, window)
     return window.page
@@ -100,7 +101,7 @@ def test_a_clipboard_without_a_table_is_told(window: MainWindow, chip_page: Part
 
 
 def test_another_family_is_chosen_by_a_click(window: MainWindow, chip_page: PartPage, qtbot: QtBot) -> None:
-    chip_page.go_to(2)
+    open_step(chip_page, 2)
     families = chip_page.current.families
     row = next(i for i in range(families.count()) if "Quad" in families.item(i).text())
     spot = families.visualItemRect(families.item(row)).center()
@@ -111,7 +112,7 @@ def test_another_family_is_chosen_by_a_click(window: MainWindow, chip_page: Part
 
 
 def test_pins_of_the_package_and_its_unit(window: MainWindow, chip_page: PartPage, qtbot: QtBot) -> None:
-    chip_page.go_to(2)
+    open_step(chip_page, 2)
     step = chip_page.current
     step.pins.setText("many")
     step.pins.editingFinished.emit()
@@ -128,7 +129,7 @@ def test_pins_of_the_package_and_its_unit(window: MainWindow, chip_page: PartPag
 
 
 def test_dimensions_are_cleared_and_aliased(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(2)
+    open_step(page, 2)
     step = page.current
     type_into(qtbot, step.table, cell(step.table, "E", 2), "W")
     settle(qtbot, window)
@@ -142,7 +143,7 @@ def test_dimensions_are_cleared_and_aliased(window: MainWindow, page: PartPage, 
 
 def test_evidence_is_set_from_source(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     edit(page, window, qtbot, lambda b: package_edits.set_dimension(b, "E", "0.8±0.05"))
-    page.go_to(0)
+    open_step(page, 0)
     step = page.current
     qtbot.waitUntil(lambda: step.view.page == 1)
     step.view.turn_to(2)
@@ -160,7 +161,7 @@ def test_evidence_is_set_from_source(window: MainWindow, page: PartPage, qtbot: 
 
 def test_adjustments_are_switched_off_changed_and_removed(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     edit(page, window, qtbot, lambda b: footprint_edits.adjust_pad(b, Adjustment("1", "width", "1.0")))
-    page.go_to(3)
+    open_step(page, 3)
     step = page.current
     step._tabs.setCurrentIndex(3)
     width = lambda: page.controller.bundle.footprint.pattern.pads[0].width  # type: ignore[union-attr]  # noqa: E731
@@ -185,18 +186,19 @@ def test_adjustments_are_switched_off_changed_and_removed(window: MainWindow, pa
 
 
 def test_layers_are_switched_by_name(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(3)
+    open_step(page, 3)
     step = page.current
     roles = lambda: {p.role for p in step.view.drawing.primitives if hasattr(p, "role")}  # noqa: E731
     assert "courtyard" in roles()
     step._layers["courtyard"].setChecked(False)
     step._layers["assembly"].setChecked(True)
+    settle(qtbot, window)
     assert "courtyard" not in roles()
     assert "assembly" in roles()
 
 
 def test_the_ruler_measures_between_two_clicks(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(3)
+    open_step(page, 3)
     step = page.current
     pads = page.controller.bundle.footprint.pattern.pads  # type: ignore[union-attr]
     click = lambda x, y: qtbot.mouseClick(  # noqa: E731
@@ -220,7 +222,7 @@ def test_the_ruler_measures_between_two_clicks(window: MainWindow, page: PartPag
 
 
 def test_a_measured_distance_is_kept_and_checked_from_then_on(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(3)
+    open_step(page, 3)
     step = page.current
     pads = page.controller.bundle.footprint.pattern.pads  # type: ignore[union-attr]
     press(qtbot, step, "Ruler")
@@ -248,7 +250,7 @@ def test_a_measured_distance_is_kept_and_checked_from_then_on(window: MainWindow
 
 
 def test_the_ruler_measures_the_package_too(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(2)
+    open_step(page, 2)
     step = page.current
     press(qtbot, step, "Ruler")
     body = max((p.outline for p in step.top.drawing.primitives if isinstance(p, Area)), key=len)
@@ -263,14 +265,14 @@ def test_a_fault_of_a_state_that_is_gone_does_not_hold_up_the_present_one(
 ) -> None:
     controller, began, go_on = page.controller, threading.Event(), threading.Event()
 
-    def fail_once(bundle: Bundle, rules: EvaluationRules) -> EvaluatedPart:
+    def fail_once(bundle: Bundle, rules: EvaluationRules, **more: Any) -> EvaluatedPart:
         if began.is_set():
-            return evaluate_part(bundle, rules)
+            return evaluate_part(bundle, rules, **more)
         began.set()
         go_on.wait(5)
         raise InputError("a fault of the first state")
 
-    monkeypatch.setattr("eider.desktop.part.controller.evaluate_part", fail_once)
+    monkeypatch.setattr("eider.services.part_computing.evaluate_part", fail_once)
     controller.edit("Level A", lambda b: footprint_edits.set_level(b, "A"))
     assert began.wait(5)
     controller.edit("Level C", lambda b: footprint_edits.set_level(b, "C"))
@@ -282,11 +284,11 @@ def test_a_fault_of_a_state_that_is_gone_does_not_hold_up_the_present_one(
 
 
 def test_the_body_turns_and_changes_its_material(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(4)
+    open_step(page, 4)
     step = page.current
     qtbot.waitUntil(lambda: step.view.has_picture, timeout=15_000)
     before = step.view._image.copy()
-    press(qtbot, step, "From above")
+    press(qtbot, step, "Top")
     settle(qtbot, window)
     assert step.view._image != before
     qtbot.mousePress(step.view, Qt.MouseButton.LeftButton, pos=step.view.rect().center())
@@ -300,7 +302,7 @@ def test_the_body_turns_and_changes_its_material(window: MainWindow, page: PartP
 
 
 def test_pads_are_matched_by_hand(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(5)
+    open_step(page, 5)
     step = page.current
     type_into(qtbot, step.pins, step.pins.records.index(0, 2), "2")
     type_into(qtbot, step.pins, step.pins.records.index(1, 2), "1")
@@ -314,7 +316,7 @@ def test_pads_are_matched_by_hand(window: MainWindow, page: PartPage, qtbot: QtB
 
 
 def test_facts_are_typed_added_renamed_and_taken_away(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(6)
+    open_step(page, 6)
     step, facts = page.current, lambda: page.controller.bundle.part.facts
     type_into(qtbot, step.table, cell(step.table, "Tolerance", 1), "5 %")
     settle(qtbot, window)
@@ -340,14 +342,14 @@ def test_a_catalogue_that_does_not_answer_is_told_in_place(make_window: MakeWind
     window.open_part(window.shelf.shown[0].id)
     qtbot.waitUntil(lambda: window.page is not None)
     assert window.page
-    window.page.go_to(6)
+    open_step(window.page, 6)
     window.page.current.look_up()
     qtbot.waitUntil(lambda: "did not answer" in window.page.current._say.text(), timeout=5000)  # type: ignore[union-attr]
 
 
 def test_a_caution_is_accepted_with_a_reason_and_taken_back(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     edit(page, window, qtbot, lambda b: fact_edits.set_about(b, name="lyn c 1608"))
-    page.go_to(7)
+    open_step(page, 7)
     step = page.current
     caution = next(f for f in page.controller.findings if f.check == "facts.part-name")
     press(qtbot, step, "Accept")
@@ -368,7 +370,7 @@ def test_a_caution_is_accepted_with_a_reason_and_taken_back(window: MainWindow, 
 
 def test_a_blocker_leads_to_its_place(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     edit(page, window, qtbot, lambda b: package_edits.set_dimension(b, "L", ""))
-    page.go_to(7)
+    open_step(page, 7)
     assert "blockers must be mended first" in page.current._why_not.text()
     blocker = next(f for f in page.controller.findings if f.check == "sheet.missing-dimension")
     page.current._choose(blocker)
@@ -380,7 +382,7 @@ def test_a_blocker_leads_to_its_place(window: MainWindow, page: PartPage, qtbot:
 def test_export_from_review_and_from_the_shelf(
     window: MainWindow, page: PartPage, qtbot: QtBot, tmp_path: Path
 ) -> None:
-    page.go_to(7)
+    open_step(page, 7)
     page.current.export(tmp_path / "one")
     qtbot.waitUntil(lambda: "7 files written" in window.message.text(), timeout=20_000)
     assert len(list((tmp_path / "one").iterdir())) == 7
@@ -394,7 +396,7 @@ def test_export_from_review_and_from_the_shelf(
 def test_a_release_can_be_cancelled_and_nothing_is_written(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     edit(page, window, qtbot, lambda b: fact_edits.set_fact(b, "Lifecycle", "new"))
     head = window.library.versions.head
-    page.go_to(7)
+    open_step(page, 7)
     page.current.note.setPlainText("too early")
     page.current.release()
     window.jobs.cancel()
@@ -454,7 +456,7 @@ def test_a_library_of_a_newer_eider_is_shown_and_not_changed(
     assert window.page
     window.page.controller.edit("x", lambda b: fact_edits.set_about(b, description="x"))
     assert window.page.controller.bundle.part.description != "x"
-    window.page.go_to(7)
+    open_step(window.page, 7)
     assert not window.page.current.release_button.isEnabled()
 
 
@@ -486,7 +488,7 @@ def test_work_that_breaks_is_told(window: MainWindow, qtbot: QtBot) -> None:
 
 
 def test_the_cursor_position_has_its_unit(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(3)
+    open_step(page, 3)
     settle(qtbot, window)
     view = page.current.view
     qtbot.mouseMove(view, QPointF(view.to_view((0.5, 0.25))).toPoint())
@@ -498,7 +500,7 @@ def test_the_cursor_position_has_its_unit(window: MainWindow, page: PartPage, qt
 
 def test_the_released_file_is_found_by_the_command_line_too(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     edit(page, window, qtbot, lambda b: fact_edits.set_fact(b, "Lifecycle", "preferred"))
-    page.go_to(7)
+    open_step(page, 7)
     page.current.note.setPlainText("preferred from now on")
     page.current.release()
     qtbot.waitUntil(lambda: "revision 2" in window.message.text(), timeout=20_000)
@@ -515,7 +517,7 @@ def test_pins_come_from_a_machine_readable_file(window: MainWindow, qtbot: QtBot
     qtbot.waitUntil(lambda: window.page is not None)
     settle(qtbot, window)
     (tmp_path / "NVK-U100P.bsd").write_text(scan_text())
-    window.page.go_to(1)
+    open_step(window.page, 1)
     step = window.page.current
     step.import_file(tmp_path / "NVK-U100P.bsd")
     qtbot.waitUntil(lambda: step.panel.isVisible() and len(step.panel.table.records.records) == 100)
@@ -531,7 +533,7 @@ def test_pins_come_from_a_machine_readable_file(window: MainWindow, qtbot: QtBot
 def test_a_pasted_table_without_headings_asks_what_its_columns_are(
     window: MainWindow, page: PartPage, qtbot: QtBot
 ) -> None:
-    page.go_to(1)
+    open_step(page, 1)
     step = page.current
     step.paste("VDD\t1\tSupply\nGND\t2\tGround\nnCS\tx\tSelect\nOUT\t\tOutput")
     qtbot.waitUntil(step.panel.isVisible)
@@ -548,7 +550,7 @@ def test_a_pasted_table_without_headings_asks_what_its_columns_are(
 
 
 def test_pins_of_another_part_are_taken(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(1)
+    open_step(page, 1)
     step = page.current
     step._choose_part()
     qtbot.waitUntil(lambda: step.dialog.list.count() > 0)
@@ -561,7 +563,7 @@ def test_pins_of_another_part_are_taken(window: MainWindow, page: PartPage, qtbo
 
 
 def test_a_file_without_pins_says_so(window: MainWindow, page: PartPage, qtbot: QtBot, tmp_path: Path) -> None:
-    page.go_to(1)
+    open_step(page, 1)
     (tmp_path / "x.ibs").write_text("[Component] X\n")
     page.current.import_file(tmp_path / "x.ibs")
     qtbot.waitUntil(lambda: "no buffer model with pins" in window.message.text())
@@ -575,7 +577,7 @@ def test_units_are_split_and_shown_one_by_one(window: MainWindow, page: PartPage
         qtbot,
         lambda b: pin_edits.set_pin_table(b, [Pin(p.number, p.name, p.type) for p in printed_pins("nvk-4gt")]),
     )
-    page.go_to(1)
+    open_step(page, 1)
     step = page.current
     step.pane._split.setCurrentIndex(step.pane._split.findData("equal"))
     step.pane._split.activated.emit(step.pane._split.currentIndex())
@@ -583,6 +585,7 @@ def test_units_are_split_and_shown_one_by_one(window: MainWindow, page: PartPage
     assert [step.units.tabText(i) for i in range(step.units.count())] == ["all", "A", "B", "C", "D", "E"]
     together = step.symbol.drawing
     step.units.setCurrentIndex(2)
+    settle(qtbot, window)
     assert step.symbol.drawing != together
     step.table.setCurrentIndex(step.table.records.index(0, 5))
     step.table.selectAll()
@@ -601,7 +604,7 @@ def test_units_are_split_and_shown_one_by_one(window: MainWindow, page: PartPage
 
 
 def test_the_makers_lands_are_typed_and_compared(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(3)
+    open_step(page, 3)
     step = page.current
     panel = step.suggested
     step._tabs.setCurrentWidget(panel)
@@ -626,7 +629,7 @@ def test_the_makers_lands_are_typed_and_compared(window: MainWindow, page: PartP
 
 def test_pads_are_given_by_hand_with_an_outline(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     edit(page, window, qtbot, lambda b: package_edits.set_family(b, "custom"))
-    page.go_to(2)
+    open_step(page, 2)
     step = page.current
     panel = step.pads
     step.right.setCurrentWidget(step.pads_tab)
@@ -675,7 +678,7 @@ def test_pads_are_given_by_hand_with_an_outline(window: MainWindow, page: PartPa
 
 def test_parts_are_added_to_an_outline_and_cut_out(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     edit(page, window, qtbot, lambda b: package_edits.set_family(b, "custom"))
-    page.go_to(2)
+    open_step(page, 2)
     step = page.current
     step.right.setCurrentWidget(step.pads_tab)
     editor = step.pads.outlines
@@ -697,7 +700,7 @@ def test_parts_are_added_to_an_outline_and_cut_out(window: MainWindow, page: Par
 
 
 def test_dressing_is_added_typed_and_removed(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(3)
+    open_step(page, 3)
     step = page.current
     step._tabs.setCurrentIndex(3)
     step.dressing._adder("text")()
@@ -718,7 +721,7 @@ def test_dressing_is_added_typed_and_removed(window: MainWindow, page: PartPage,
 
 
 def test_pads_are_sorted_by_a_click_and_adjusted_together(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(3)
+    open_step(page, 3)
     step = page.current
     header = step.pads.horizontalHeader()
     header.sectionClicked.emit(1)
@@ -733,7 +736,7 @@ def test_pads_are_sorted_by_a_click_and_adjusted_together(window: MainWindow, pa
 
 
 def test_levels_turn_and_inputs_in_lands(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    page.go_to(3)
+    open_step(page, 3)
     step = page.current
     step.choices.also["A"].click()
     settle(qtbot, window)
@@ -749,6 +752,7 @@ def test_levels_turn_and_inputs_in_lands(window: MainWindow, page: PartPage, qtb
     step.derivation.inputs.selectRow(0)
     step.derivation.inputs.setCurrentIndex(step.derivation.inputs.records.index(0, 0))
     step.derivation._go_to_input()
+    settle(qtbot, window)
     assert page.current is not step
     assert page.current.table.record().letter == "D"
 
@@ -757,7 +761,7 @@ def test_what_a_family_asks_besides_lengths_is_typed_beside_its_sheet(
     window: MainWindow, page: PartPage, qtbot: QtBot
 ) -> None:
     edit(page, window, qtbot, lambda b: package_edits.set_family(b, "ball-grid"))
-    page.go_to(2)
+    open_step(page, 2)
     fields = page.current.fields
     assert list(fields.editors) == ["rows", "columns", "staggered", "missing"]
     for key, text in (("rows", "3"), ("columns", "4"), ("missing", "A1, B2")):

@@ -6,6 +6,7 @@ import pytest
 
 from eider.drawings.drawing_layout import extent, fit_view, resolve_primitives, text_box
 from eider.drawings.finding_balloons import with_balloons
+from eider.drawings.highlighting import highlighted
 from eider.drawings.joint_drawing import joint_drawing
 from eider.drawings.land_drawing import LandOptions, pattern_drawing
 from eider.drawings.package_drawing import package_drawings
@@ -14,7 +15,7 @@ from eider.drawings.role_styles import palette, styles
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.lands.joints import pattern_joints
 from eider.lands.pattern import make_pattern
-from eider.model.address import PadAddress
+from eider.model.address import DimensionAddress, PadAddress
 from eider.model.finding import Finding, Severity
 from eider.model.package_sheet import PackageSheet
 from eider.model.symbol import Pin, Symbol
@@ -33,7 +34,8 @@ def lands(so8: PackageSheet) -> Drawing:
 
 
 def drawings(so8: PackageSheet, chip: PackageSheet) -> list[Drawing]:
-    made = [*package_drawings(so8, in_hand="E", wrong=("b",)), *package_drawings(chip)]
+    made = [*package_drawings(so8, wrong=("b",)), *package_drawings(chip)]
+    made.append(highlighted(made[0], DimensionAddress("E")))
     pattern = make_pattern(so8, "B", RULEBOOK)
     made.append(
         pattern_drawing(pattern, (), LandOptions(frozenset(("assembly", "paste", "copper")), "mil", frozenset("1")))
@@ -88,7 +90,9 @@ def test_labels_do_not_overlap_and_all_is_in_view(lands: Drawing, size: tuple[in
 def test_the_dimension_in_hand_is_highlighted_in_both_letters(so8: PackageSheet) -> None:
     from msgspec.structs import replace
 
-    top, _ = package_drawings(replace(so8, aliases={"H": "E"}), in_hand="E", wrong=("e",))
+    drawn, _ = package_drawings(replace(so8, aliases={"H": "E"}), wrong=("e",))
+    assert highlighted(drawn, None) is drawn
+    top = highlighted(highlighted(drawn, DimensionAddress("E")), DimensionAddress("e"))
     roles = {d.letter: (d.role, d.text) for d in top.primitives if isinstance(d, DimensionLine)}
     assert roles["E"] == ("hand", "5.8–6.2 (sheet: H)")
     assert roles["e"][0] == "wrong"

@@ -3,12 +3,12 @@
 import pickle
 
 import pytest
-from eider.views.step_registry import all_steps
 from hypothesis import given
 from hypothesis import strategies as st
 
 from eider.errors import InputError
-from eider.evidence.address_table import ADDRESS_KINDS, evidenced_values, put_value, step_of_address
+from eider.evidence.address_table import ADDRESS_KINDS, evidenced_values, step_of_address
+from eider.evidence.evidence_changes import put_value
 from eider.model.address import (
     Address,
     DimensionAddress,
@@ -28,6 +28,7 @@ from eider.model.bundle import Bundle
 from eider.model.codec import decode, encode
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.finding import Finding, Severity
+from eider.views.step_registry import all_steps
 
 TEXTS = {
     "sheet.dims.E": DimensionAddress("E"),

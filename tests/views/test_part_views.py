@@ -17,7 +17,7 @@ from eider.packages.sheet_parsing import parse_dimensions
 from eider.rulebooks import standard_rulebook
 from eider.views.body_alignment import body_alignment
 from eider.views.part_values import compose_limits, dimension_rows, level_lands, matched_pads, value_rows
-from eider.views.trail import trail
+from eider.views.step_registry import trail
 
 
 @pytest.fixture

@@ -25,6 +25,7 @@ class CheckHit(msgspec.Struct, frozen=True):
     measured: str = ""
     expected: str = ""
     severity: Severity | None = None
+    also: tuple[Address, ...] = ()
 
 
 class QuickFix(msgspec.Struct, frozen=True):

@@ -88,6 +88,7 @@ def _finding(entry: Check, hit: CheckHit, bundle: Bundle) -> Finding:
         message=hit.message,
         measured=hit.measured,
         expected=hit.expected,
+        also=hit.also,
         quick_fix=entry.quick_fix.title if entry.quick_fix else "",
     )
 

@@ -1,18 +1,19 @@
-"""A part that is open: its states, undo and redo. Documents are values, so undo is a list of them."""
+"""The history of one open part: its states, undo and redo. Undo keeps recipes; their results are computed again."""
 
 import msgspec
 
+from eider.commands.evaluation import with_results_of, without_results
 from eider.model.bundle import Bundle
 
-# Undo goes back this far; a state is a few kilobytes, most of it shared with its neighbours.
+# Undo goes back this far; a recipe is a few kilobytes, most of it shared with its neighbours.
 LONGEST = 500
 
 
 class HistoryState(msgspec.Struct, frozen=True):
-    """One state, what led to it, and what a further keystroke of the same entry is told by."""
+    """The recipes of one state, what led to it, and what a further keystroke of the same entry is told by."""
 
     label: str
-    bundle: Bundle
+    recipes: Bundle
     merge: str = ""
 
 
@@ -22,14 +23,15 @@ class EditHistory:
     def __init__(self, bundle: Bundle, *, read_only: bool = False) -> None:
         self.read_only = read_only
         self.number = 0
-        self._done = [HistoryState("Open", bundle)]
+        self._present = bundle
+        self._done = [HistoryState("Open", without_results(bundle))]
         self._undone: list[HistoryState] = []
         self.is_saved = True
 
     @property
     def bundle(self) -> Bundle:
-        """The present state."""
-        return self._done[-1].bundle
+        """The present state; until its results are settled, with those of the state before."""
+        return self._present
 
     @property
     def undo_label(self) -> str:
@@ -46,47 +48,49 @@ class EditHistory:
 
         Returns whether anything changed.
         """
-        if self.read_only or bundle == self.bundle:
+        if self.read_only or bundle == self._present:
             return False
-        step = HistoryState(label, bundle, merge)
+        step = HistoryState(label, without_results(bundle), merge)
         if merge and len(self._done) > 1 and self._done[-1].merge == merge:
             self._done[-1] = step
         else:
             self._done.append(step)
             del self._done[1 : max(1, len(self._done) - LONGEST)]
         self._undone.clear()
-        self._moved()
+        self._move_to(bundle)
         return True
 
     def settle(self, number: int, bundle: Bundle) -> bool:
         """Put fresh results into the state of that number; a late answer is dropped."""
         if number != self.number:
             return False
+        self._present = bundle
         last = self._done[-1]
-        self._done[-1] = HistoryState(last.label, bundle, last.merge)
+        self._done[-1] = HistoryState(last.label, without_results(bundle), last.merge)
         return True
 
     def end_merge(self) -> None:
         """The next change is a step of its own, whatever it is."""
         last = self._done[-1]
-        self._done[-1] = HistoryState(last.label, last.bundle)
+        self._done[-1] = HistoryState(last.label, last.recipes)
 
     def undo(self) -> bool:
-        """One step back."""
+        """One step back; whether there was one."""
         if len(self._done) < 2:
             return False
         self._undone.append(self._done.pop())
-        self._moved()
+        self._move_to(with_results_of(self._done[-1].recipes, self._present))
         return True
 
     def redo(self) -> bool:
-        """One step forward again."""
+        """One step forward again; whether there was one."""
         if not self._undone:
             return False
         self._done.append(self._undone.pop())
-        self._moved()
+        self._move_to(with_results_of(self._done[-1].recipes, self._present))
         return True
 
-    def _moved(self) -> None:
+    def _move_to(self, bundle: Bundle) -> None:
+        self._present = bundle
         self.number += 1
         self.is_saved = False

@@ -13,11 +13,27 @@ from PyQt6 import sip
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 
 from eider.errors import EiderError
+from eider.services.crash_log import log_crash
 from eider.services.tasks import Task
 
 T = TypeVar("T")
-# The disk has a thread of its own: what was typed must not wait for a search.
-Where = Literal["library", "disk", "compute", "pdf", "reading", "picture", "kernel"]
+# A lane for each kind of work, so that a slow one holds up no other: what was typed does not wait for a search, nor a
+# search for a release, an export or a supplier.
+Where = Literal[
+    "library",
+    "disk",
+    "compute",
+    "drawing",
+    "pdf",
+    "reading",
+    "picture",
+    "kernel",
+    "proof",
+    "network",
+    "export",
+    "release",
+    "rules",
+]
 
 
 def _exit_after(parent: BaseProcess) -> None:
@@ -58,7 +74,7 @@ class Jobs(QObject):
         self._lock = threading.Lock()
         # Queued even from this thread: work that is done at once must not come back inside `run`, before its progress.
         self._later.connect(self._here, Qt.ConnectionType.QueuedConnection)  # type: ignore[call-arg]
-        self._task: Task | None = None
+        self._long: list[_LongJob] = []
         self._open = 0
         self._closed = False
 
@@ -90,22 +106,26 @@ class Jobs(QObject):
         failed: Callable[[Exception], None] | None = None,
     ) -> None:
         """The same for work that takes time: it is handed a task to report to, and the user can cancel it."""
-        task = Task(lambda share, what: self._later.emit(partial(self.progressed.emit, f"{title}: {what}", share)))
-        self._task = task
-        self.progressed.emit(title, 0.0)
+        job = _LongJob(title, Task(lambda share, what: self._later.emit(partial(self._note, job, share, what))))
+        self._long.append(job)
+        self._tell()
+
+        def ended() -> None:
+            self._long.remove(job)
+            self._tell()
 
         def done(result: Any) -> None:
-            self.ended.emit()
+            ended()
             then(result)
 
         def broken(fault: Exception) -> None:
-            self.ended.emit()
+            ended()
             if failed:
                 failed(fault)
             else:
-                self.failed.emit(str(fault))
+                self.failed.emit(_words(fault))
 
-        self.run(where, lambda: work(task), done, broken)
+        self.run(where, lambda: work(job.task), done, broken)
 
     def owned(self, owner: QObject) -> "OwnedJobs":
         """The same jobs for one widget: what comes back after the widget is gone is dropped."""
@@ -124,9 +144,21 @@ class Jobs(QObject):
         self._executor("disk").submit(lambda: None).result()
 
     def cancel(self) -> None:
-        """Ask the long work that is running to stop."""
-        if self._task:
-            self._task.cancel()
+        """Ask the long work whose progress is shown to stop."""
+        if self._long:
+            self._long[-1].task.cancel()
+
+    def _note(self, job: "_LongJob", share: float, what: str) -> None:
+        job.share, job.what = share, what
+        self._tell()
+
+    def _tell(self) -> None:
+        """Show the long work that was begun last; when it ends, the one that was begun before it."""
+        if not self._long:
+            self.ended.emit()
+            return
+        job = self._long[-1]
+        self.progressed.emit(f"{job.title}: {job.what}" if job.what else job.title, job.share)
 
     @property
     def is_idle(self) -> bool:
@@ -168,11 +200,28 @@ class Jobs(QObject):
         if fault is None:
             if then:
                 then(future.result())
-        elif failed and isinstance(fault, Exception):
+            return
+        if not isinstance(fault, EiderError):
+            log_crash(fault)
+        if failed and isinstance(fault, Exception):
             failed(fault)
         else:
-            kind = "" if isinstance(fault, EiderError) else f"a fault of Eider itself ({type(fault).__name__}): "
-            self.failed.emit(f"{kind}{fault}")
+            self.failed.emit(_words(fault))
+
+
+class _LongJob:
+    """Long work that is running: how far it is, and the task by which it is cancelled."""
+
+    def __init__(self, title: str, task: Task) -> None:
+        self.title, self.task = title, task
+        self.share, self.what = 0.0, ""
+
+
+def _words(fault: BaseException) -> str:
+    """A fault for a person; one of Eider itself is in the log."""
+    if isinstance(fault, EiderError):
+        return str(fault)
+    return f"Eider made a mistake of its own ({type(fault).__name__}: {fault}). The details are in the log."
 
 
 class OwnedJobs:

@@ -1,5 +1,6 @@
 """Turns what has a constant size on screen or paper (dimensions, balloons, notes) into plain primitives at a scale."""
 
+import math
 from collections.abc import Iterator
 from typing import NamedTuple
 
@@ -11,6 +12,8 @@ from eider.geometry.shapes import Box, Point, join_boxes
 
 # All in points (1/72 inch on paper, a logical pixel on screen).
 BALLOON_RADIUS, BALLOON_LIFT = 8.5, 16.0
+# Between the middles of balloons at one point, in radii.
+BALLOON_APART = 2.3
 EDGE = 9.0
 # The search for the scale that fits: at least a little smaller each time, down to a share of the view; then
 # annotations smaller.
@@ -84,9 +87,13 @@ def resolve_primitives(drawing: Drawing, scale: float, size: float = 1.0) -> Ite
 def _balloon(item: Balloon, unit: float) -> Iterator[Plain]:
     x, y = item.at
     lift, radius = BALLOON_LIFT * unit, BALLOON_RADIUS * unit
-    centre = (x + lift, y + lift)
+    # Those at one point stand in a row, and each leader runs from the point to its own balloon.
+    centre = (x + lift + item.slot * BALLOON_APART * radius, y + lift)
     role = f"finding {item.severity}"
-    yield Line(((x, y), (centre[0] - radius * 0.7, centre[1] - radius * 0.7)), role, item.address)
+    far = math.hypot(centre[0] - x, centre[1] - y)
+    share = 1 - radius / far
+    end = (x + (centre[0] - x) * share, y + (centre[1] - y) * share)
+    yield Line(((x, y), end), role, item.address)
     yield Disc(centre, radius, role, item.address)
     yield Text(centre, str(item.number), TEXT * unit, f"{role} text", item.address)
 

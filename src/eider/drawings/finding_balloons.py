@@ -1,6 +1,7 @@
-"""Balloons: the numbered marks of findings, set on the drawing where the thing they speak of stands."""
+"""Balloons: the numbered marks of findings, set on the drawing where the things they speak of stand."""
 
-from collections.abc import Iterator, Sequence
+from collections import Counter
+from collections.abc import Callable, Iterator, Sequence
 
 from eider.drawings.primitives import Area, Balloon, DimensionLine, Disc, Drawing, Line, Primitive, Text
 from eider.geometry.shapes import Point
@@ -8,26 +9,28 @@ from eider.model.address import Address
 from eider.model.finding import Finding
 
 
-def with_balloons(drawing: Drawing, findings: Sequence[Finding]) -> Drawing:
-    """The drawing with a balloon for every finding whose place it shows; numbers count the findings from 1."""
+def with_balloons(
+    drawing: Drawing, findings: Sequence[Finding], wanted: Callable[[Finding], bool] = lambda _finding: True
+) -> Drawing:
+    """The drawing with a balloon at everything that a wanted finding speaks of; numbers count all findings from 1."""
     anchors: dict[Address, Point] = {}
     for item in drawing.primitives:
         address = getattr(item, "address", None)
         if address is not None and address not in anchors:
             anchors[address] = _anchor(item)
-    return drawing.with_extra(_balloons(drawing, anchors, findings))
+    return drawing.with_extra(_balloons(anchors, findings, wanted))
 
 
-def _balloons(drawing: Drawing, anchors: dict[Address, Point], findings: Sequence[Finding]) -> Iterator[Balloon]:
-    taken: dict[Point, int] = {}
-    width = drawing.box[2] - drawing.box[0]
+def _balloons(
+    anchors: dict[Address, Point], findings: Sequence[Finding], wanted: Callable[[Finding], bool]
+) -> Iterator[Balloon]:
+    taken: Counter[Point] = Counter()
     for number, finding in enumerate(findings, start=1):
-        at = anchors.get(finding.address)
-        if at is None:
-            continue
-        again = taken.get(at, 0)
-        taken[at] = again + 1
-        yield Balloon((at[0] + again * 0.08 * width, at[1]), number, finding.severity, finding.address)
+        for address in (finding.address, *finding.also) if wanted(finding) else ():
+            at = anchors.get(address)
+            if at is not None:
+                yield Balloon(at, number, finding.severity, address, taken[at])
+                taken[at] += 1
 
 
 def _anchor(item: Primitive) -> Point:

@@ -1,4 +1,4 @@
-"""The package drawn to scale as in its datasheet, the dimension in hand highlighted."""
+"""The package drawn to scale as in its datasheet."""
 
 from collections.abc import Collection
 
@@ -12,22 +12,18 @@ from eider.packages.registry import family_of
 from eider.packages.typical_dimensions import with_usual
 
 
-def package_drawings(
-    sheet: PackageSheet, *, unit: str = "mm", in_hand: str = "", wrong: Collection[str] = ()
-) -> tuple[Drawing, ...]:
-    """The views of a package at nominal size; `in_hand` is highlighted, letters in `wrong` are red.
+def package_drawings(sheet: PackageSheet, *, unit: str = "mm", wrong: Collection[str] = ()) -> tuple[Drawing, ...]:
+    """The views of a package at nominal size; letters in `wrong` are red.
 
     Raises:
         SheetError: a dimension that the views need is missing.
     """
     family = family_of(sheet.family)
     dims = family.dims(sheet)
-    return tuple(_view(view, sheet, unit, in_hand, wrong) for view in family.views(sheet, dims))
+    return tuple(_view(view, sheet, unit, wrong) for view in family.views(sheet, dims))
 
 
-def begun_drawings(
-    sheet: PackageSheet, *, unit: str = "mm", in_hand: str = "", wrong: Collection[str] = ()
-) -> tuple[Drawing, ...]:
+def begun_drawings(sheet: PackageSheet, *, unit: str = "mm", wrong: Collection[str] = ()) -> tuple[Drawing, ...]:
     """The same for a sheet that is only begun: lengths that are missing are drawn as they usually are, without value.
 
     So a length under the wrong letter shows as soon as there is another to compare it with.
@@ -37,10 +33,10 @@ def begun_drawings(
     """
     usual = with_usual(sheet)
     dims = family_of(sheet.family).dims(usual)
-    return tuple(_view(v, sheet, unit, in_hand, wrong) for v in family_of(sheet.family).views(usual, dims))
+    return tuple(_view(v, sheet, unit, wrong) for v in family_of(sheet.family).views(usual, dims))
 
 
-def _view(view: View, sheet: PackageSheet, unit: str, in_hand: str, wrong: Collection[str]) -> Drawing:
+def _view(view: View, sheet: PackageSheet, unit: str, wrong: Collection[str]) -> Drawing:
     box = bounds(point for shape in view.shapes for point in shape.outline)
     primitives: list[Primitive] = [Area(shape.outline, shape.role) for shape in view.shapes]
     x0, y0, x1, y1 = box
@@ -53,7 +49,7 @@ def _view(view: View, sheet: PackageSheet, unit: str, in_hand: str, wrong: Colle
     for dimension in view.dimensions:
         limits = sheet.limits(dimension.letter)
         letter = dimension.letter
-        role = "wrong" if letter in wrong else "hand" if letter == in_hand else "dimension"
+        role = "wrong" if letter in wrong else "dimension"
         text = format_limits(limits, unit, with_unit=False) if limits else "not given"
         own = sheet.datasheet_letter(letter)
         primitives.append(
@@ -62,10 +58,11 @@ def _view(view: View, sheet: PackageSheet, unit: str, in_hand: str, wrong: Colle
                 dimension.b,
                 dimension.side,
                 letter,
-                f"{text} (sheet: {own})" if own and letter == in_hand else text,
+                text,
                 dimension.row,
                 role,
                 DimensionAddress(letter),
+                detail=f"(sheet: {own})" if own else "",
             )
         )
     return Drawing((*primitives, unit_note(unit)), box)

@@ -58,7 +58,8 @@ class DimensionLine(msgspec.Struct, frozen=True):
     """A dimension as datasheets draw it: extension lines, arrows, a letter in a circle, the value.
 
     `side` tells on which side of the drawing's box it lies and, with it, whether x or y is measured; `row` counts
-    outwards from 1. One that is `optional` is left out where its label finds no room between the arrows.
+    outwards from 1. One that is `optional` is left out where its label finds no room between the arrows. `detail` is
+    told besides while the dimension is highlighted.
     """
 
     a: Point
@@ -70,15 +71,17 @@ class DimensionLine(msgspec.Struct, frozen=True):
     role: str = "dimension"
     address: Address | None = None
     optional: bool = False
+    detail: str = ""
 
 
 class Balloon(msgspec.Struct, frozen=True):
-    """The numbered mark of a finding."""
+    """The numbered mark of a finding; `slot` counts those at one point from 0, so that each has a place of its own."""
 
     at: Point
     number: int
     severity: str
     address: Address | None = None
+    slot: int = 0
 
 
 class Note(msgspec.Struct, frozen=True):

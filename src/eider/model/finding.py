@@ -22,6 +22,7 @@ class Finding(msgspec.Struct, frozen=True):
     """One result of a check.
 
     `address` (in files `place`) leads to what the finding speaks of: `sheet.dims.E`, `lands.pads.3`, `facts.Value`.
+    `also` are the addresses of what else it speaks of.
     `quick_fix` (in files `mend`) is the title of the one action that mends it; empty where there is none.
     """
 
@@ -32,6 +33,7 @@ class Finding(msgspec.Struct, frozen=True):
     message: str
     measured: str = ""
     expected: str = ""
+    also: tuple[Address, ...] = ()
     quick_fix: str = msgspec.field(name="mend", default="")
 
     @property

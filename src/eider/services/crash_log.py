@@ -1,14 +1,35 @@
-"""The log of Eider's own faults: a person gets a line, the developers find the rest here."""
+"""The log of Eider's own faults: a person gets a line, the developers find the trace here. It is kept small."""
 
-import traceback
+import logging
+from functools import cache
+from logging.handlers import RotatingFileHandler
 from pathlib import Path
 
 import platformdirs
 
+# Bytes of the log before it is begun anew, and how many old ones are kept.
+LARGEST, KEPT = 512 * 1024, 3
+LOGGER = logging.getLogger("eider")
+
+
+def log_folder() -> Path:
+    """Where the log is."""
+    return Path(platformdirs.user_log_dir("eider", ensure_exists=True))
+
 
 def log_crash(fault: BaseException) -> Path:
-    """Put a fault with its trace into the log; returns where that is."""
-    path = Path(platformdirs.user_log_dir("eider", ensure_exists=True)) / "faults.log"
-    with path.open("a", encoding="utf-8") as file:
-        file.write("".join(traceback.format_exception(fault)) + "\n")
+    """Put a fault with its trace and the time into the log; returns where that is."""
+    path = log_folder() / "faults.log"
+    _handler(path)
+    LOGGER.error("%s", fault, exc_info=fault)
     return path
+
+
+@cache
+def _handler(path: Path) -> logging.Handler:
+    """The one handler of a log file."""
+    handler = RotatingFileHandler(path, maxBytes=LARGEST, backupCount=KEPT, encoding="utf-8", delay=True)
+    handler.setFormatter(logging.Formatter("%(asctime)s %(threadName)s %(message)s"))
+    LOGGER.addHandler(handler)
+    LOGGER.propagate = False
+    return handler

@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 )
 
 from eider.commands import new_parts
-from eider.commands.evaluation import EvaluatedPart, EvaluationRules, evaluate_part
+from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.desktop.app.actions import Action, fill_menus
 from eider.desktop.app.command_field import CommandField, CommandOffer
 from eider.desktop.app.dialogs import DifferencesDialog, NameDialog
@@ -43,7 +43,8 @@ from eider.model.bundle import Bundle
 from eider.model.codec import to_data
 from eider.services.exporting import documents_of
 from eider.services.releasing import rules_for
-from eider.views.trail import STEPS
+from eider.views.part_state import PartState
+from eider.views.step_registry import all_steps
 
 UNITS = ("mm", "mil", "in")
 
@@ -135,8 +136,8 @@ class MainWindow(QMainWindow):
                 self.page.go_to(index)
 
         steps = [
-            Action(f"step.{key}", "Step", title, f"Ctrl+{index + 1}", partial(go, index), on_part)
-            for index, (key, title) in enumerate(STEPS)
+            Action(f"step.{step.key}", "Step", step.title, f"Ctrl+{index + 1}", partial(go, index), on_part)
+            for index, step in enumerate(all_steps().values())
         ]
         return [
             Action("library.new", "Library", "New part …", "Ctrl+N", self.new_part),
@@ -180,7 +181,7 @@ class MainWindow(QMainWindow):
         self.context.unit = unit
         self.units.setCurrentText(unit)
         if self.page:
-            self.page.refresh()
+            self.page.controller.set_unit(unit)
 
     def switch_appearance(self) -> None:
         """Light to dark, or back."""
@@ -300,36 +301,33 @@ class MainWindow(QMainWindow):
             return str(fault)
         if any(r.name == bundle.part.name for r in self.shelf.shown):
             return f"there is a part {bundle.part.name} already; open that, or choose another name"
-        self.jobs.run(
-            "compute", lambda: self._evaluated(bundle, True), lambda made: self._show_part(*made, is_new=True)
-        )
+        self.jobs.run("compute", lambda: self._evaluated(bundle, True), partial(self._show_part, is_new=True))
         return ""
 
-    def _evaluated(self, bundle: Bundle, fresh: bool) -> tuple[EvaluatedPart, EvaluationRules]:
+    def _evaluated(self, bundle: Bundle, fresh: bool) -> PartState:
         rules = rules_for(self.library, bundle)
-        return evaluate_part(bundle, rules, fresh=fresh), rules
+        return PartState(evaluate_part(bundle, rules, fresh=fresh), rules)
 
     def open_part(self, part_id: str) -> None:
         """Open a part as it is being worked on, or else its newest release."""
 
-        def work() -> tuple[EvaluatedPart, EvaluationRules]:
+        def work() -> PartState:
             return self._evaluated(self.library.load(part_id), fresh=False)
 
-        self.jobs.after_saving(lambda: self.jobs.run("library", work, lambda made: self._show_part(*made)))
+        self.jobs.after_saving(lambda: self.jobs.run("library", work, self._show_part))
 
     def _open_revision(self, part_id: str, revision: int) -> None:
-        def work() -> tuple[EvaluatedPart, EvaluationRules]:
+        def work() -> PartState:
             return self._evaluated(self.library.load_release(part_id, revision), fresh=False)
 
-        self.jobs.run("library", work, lambda made: self._show_part(*made, read_only=True))
+        self.jobs.run("library", work, partial(self._show_part, read_only=True))
 
-    def _show_part(
-        self, outcome: EvaluatedPart, rules: EvaluationRules, *, is_new: bool = False, read_only: bool = False
-    ) -> None:
+    def _show_part(self, state: PartState, *, is_new: bool = False, read_only: bool = False) -> None:
         self.close_rulebook()
         self.close_part(refresh=False)
         locked = read_only or bool(self.library.read_only)
-        controller = PartController(self.library, outcome, rules, self.jobs, read_only=locked, parent=self)
+        unit = self.context.unit
+        controller = PartController(self.library, state, self.jobs, read_only=locked, unit=unit, parent=self)
         if is_new:
             controller.session.is_saved = False
             controller.save()
@@ -338,8 +336,8 @@ class MainWindow(QMainWindow):
         self._stack.addWidget(self.page)
         self._stack.setCurrentWidget(self.page)
         if read_only:
-            self.page.go_to(len(STEPS) - 1)
-        self.say(f"{outcome.bundle.part.name} opened")
+            self.page.go_to(len(all_steps()) - 1)
+        self.say(f"{state.bundle.part.name} opened")
 
     def close_part(self, *, refresh: bool = True) -> None:
         """Back to the Shelf; what is not yet on disk is put there first."""
@@ -356,17 +354,17 @@ class MainWindow(QMainWindow):
             self.jobs.after_saving(self.shelf.refresh)
 
     def _released(self, part_id: str, revision: int) -> None:
-        def work() -> tuple[EvaluatedPart, EvaluationRules]:
+        def work() -> PartState:
             return self._evaluated(self.library.load_release(part_id), fresh=False)
 
-        def done(made: tuple[EvaluatedPart, EvaluationRules]) -> None:
+        def done(made: PartState) -> None:
             if self.page:
                 self.page.controller.session.is_saved = True
-            self._show_part(*made)
+            self._show_part(made)
             if self.page:
-                self.page.go_to(len(STEPS) - 1)
+                self.page.go_to(len(all_steps()) - 1)
             self.shelf.refresh()
-            self.say(f"{made[0].bundle.part.name} released as revision {revision}")
+            self.say(f"{made.bundle.part.name} released as revision {revision}")
 
         self.jobs.run("library", work, done)
 

@@ -20,10 +20,12 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.drawings.highlighting import highlighted
 from eider.drawings.package_drawing import begun_drawings
 from eider.errors import EiderError
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.shapes import Box
+from eider.model.address import DimensionAddress
 from eider.model.package_sheet import DatasheetPicture
 from eider.packages.letters import Proposal
 from eider.packages.registry import family_of
@@ -332,13 +334,14 @@ class CapturePanel(QWidget):
             bundle = use_dimensions(self.controller.bundle, found, self.letters, "", "", self._member.currentText())
             family, sheet = family_of(bundle.sheet.family), bundle.sheet
             wrong = {letter for hit in family.implausible(sheet, family.dims(sheet)) for letter in hit.letters}
-            drawings = begun_drawings(sheet, unit=self.context.unit, in_hand=line.standard if line else "", wrong=wrong)
+            drawings = begun_drawings(sheet, unit=self.context.unit, wrong=wrong)
         except EiderError as fault:
             self.outline.set_hint(str(fault))
             self.outline.show_drawing(None)
             return
         side = family.letter(line.standard) if line else None
-        self.outline.show_drawing(drawings[1] if side and side.view == "side" else drawings[0])
+        shown = drawings[1] if side and side.view == "side" else drawings[0]
+        self.outline.show_drawing(highlighted(shown, DimensionAddress(line.standard) if line else None))
 
     def _show_cells(self, found: TableCapture) -> None:
         """The grid as it stands, with a choice over each column."""

@@ -1,19 +1,23 @@
-"""One open part in the window: its session, its results computed elsewhere, and its working copy kept on disk."""
+"""One open part in the window: its history, its views computed elsewhere, and its working copy kept on disk."""
 
 from collections.abc import Callable
 from functools import partial
+from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from eider.checks import PartUnderCheck, apply_quick_fix
+from eider.checks import apply_quick_fix
 from eider.commands.edit_history import EditHistory
-from eider.commands.evaluation import EvaluatedPart, EvaluationRules, evaluate_part
+from eider.commands.evaluation import EvaluatedPart, EvaluationRules
 from eider.desktop.jobs import Jobs
 from eider.errors import EiderError
 from eider.library import Library
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
+from eider.services.part_computing import PartAnswer, PartRequest, answer_part
+from eider.views.part_state import PartState, ViewOptions
+from eider.views.step_registry import StepState
 
 # Saved this long after the last change: well within the second in which it must be on disk.
 SAVE_AFTER_MS = 250
@@ -22,7 +26,11 @@ SAVE_AT_LATEST_MS = 700
 
 
 class PartController(QObject):
-    """Holds the session of a part; every change goes through `edit`, every result comes with `changed`."""
+    """Holds the history of a part; every change goes through `edit`, every answer comes with `changed`.
+
+    One request at a time goes to the computing side; when its answer comes and the state or what is to be shown has
+    moved on, the newest request follows. `view_of` gives what a step shows, as far as it has been computed.
+    """
 
     changed = pyqtSignal()
     saved = pyqtSignal()
@@ -31,18 +39,22 @@ class PartController(QObject):
     def __init__(
         self,
         library: Library,
-        outcome: EvaluatedPart,
-        rules: EvaluationRules,
+        state: PartState,
         jobs: Jobs,
         *,
         read_only: bool = False,
+        unit: str = "mm",
         parent: QObject | None = None,
     ) -> None:
         super().__init__(parent)
-        self.library, self.rules, self._jobs = library, rules, jobs.owned(self)
-        self.session = EditHistory(outcome.bundle, read_only=read_only)
-        self.outcome = outcome
-        self._view = PartUnderCheck(outcome.bundle, rules.rulebook, rules.settings)
+        self.library, self._jobs = library, jobs.owned(self)
+        self.session = EditHistory(state.bundle, read_only=read_only)
+        self.state = state
+        self.trail: tuple[StepState, ...] = ()
+        self._unit, self._shown = unit, "source"
+        self._options: dict[str, Any] = {}
+        self._views: dict[str, tuple[ViewOptions, Any]] = {}
+        self._answered = 0
         self._computing = self._read_rules_anew = False
         self._timer, self._latest = QTimer(self), QTimer(self)
         for timer in (self._timer, self._latest):
@@ -55,22 +67,41 @@ class PartController(QObject):
         return self.session.bundle
 
     @property
-    def findings(self) -> tuple[Finding, ...]:
-        """What the checks found last."""
-        return self.outcome.findings
+    def rules(self) -> EvaluationRules:
+        """The rules that the part is held against."""
+        return self.state.rules
 
     @property
-    def view(self) -> PartUnderCheck:
-        """The part as the checks see it: what follows from a state is worked out once for all who show it."""
-        seen, rules = self._view, self.rules
-        if seen.bundle is not self.bundle or (seen.rulebook, seen.settings) != (rules.rulebook, rules.settings):
-            seen = self._view = PartUnderCheck(self.bundle, rules.rulebook, rules.settings)
-        return seen
+    def outcome(self) -> EvaluatedPart:
+        """The part as it was evaluated last."""
+        return self.state.evaluated
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """What the checks found last."""
+        return self.state.findings
 
     @property
     def is_settled(self) -> bool:
-        """Whether results belong to the present state and everything is on disk."""
+        """Whether all that is shown belongs to the present state and everything is on disk."""
         return not self._computing and self.session.is_saved
+
+    def view_of(self, key: str) -> Any:
+        """What a step shows, as it was computed last; None before the first time."""
+        known = self._views.get(key)
+        return known[1] if known else None
+
+    def show_step(self, key: str, options: Any = None) -> None:
+        """A step is looked at, with what the user chose to see of it; `changed` follows when its view is there."""
+        self._shown = key
+        if options is not None:
+            self._options[key] = options
+        self._ask()
+
+    def set_unit(self, unit: str) -> None:
+        """Lengths are to be shown in another unit."""
+        self._unit = unit
+        self._ask()
 
     def edit(self, label: str, change: Callable[[Bundle], Bundle], merge: str = "") -> None:
         """Change the part; a change that cannot be made says why and changes nothing."""
@@ -80,7 +111,7 @@ class PartController(QObject):
             self.refused.emit(str(fault))
             return
         if self.session.read_only:
-            self.refused.emit("this is a released revision and read-only; open the part itself to change it")
+            self.refused.emit("This is a released revision and read-only. Open the part itself to change it.")
             return
         if self.session.change(label, bundle, merge):
             self._after_change()
@@ -96,9 +127,9 @@ class PartController(QObject):
         self._jobs.run("disk", lambda: work(library), lambda _result: then(), failed)
 
     def apply_quick_fix(self, finding: Finding) -> None:
-        """Mend a finding by its own action."""
-        view = self.view
-        self.edit(finding.quick_fix, lambda _bundle: apply_quick_fix(view, finding))
+        """Clear a finding by its quick fix."""
+        under_check = self.state.under_check
+        self.edit(finding.quick_fix, lambda _bundle: apply_quick_fix(under_check, finding))
 
     def undo(self) -> None:
         """One step back."""
@@ -111,46 +142,64 @@ class PartController(QObject):
             self._after_change()
 
     def rules_changed(self) -> None:
-        """The rulebook was kept anew: work out the part by it."""
+        """The rulebook was saved anew: work out the part by it."""
         self._read_rules_anew = True
-        self._compute()
+        self._ask()
 
     def _after_change(self) -> None:
         self._timer.start(SAVE_AFTER_MS)
         if not self._latest.isActive():
             self._latest.start(SAVE_AT_LATEST_MS)
-        self._compute()
+        self._ask()
 
-    def _compute(self) -> None:
-        """Only one computation runs at a time; when it ends and the state has moved on, the newest one follows."""
-        if self._computing:
+    def _wanted(self) -> tuple[str, ViewOptions]:
+        return self._shown, ViewOptions(self._unit, self._options.get(self._shown))
+
+    def _is_answered(self) -> bool:
+        """Whether what is shown belongs to the present state, in the way that is wanted."""
+        key, options = self._wanted()
+        known = self._views.get(key)
+        is_current = self._answered == self.session.number and not self._read_rules_anew
+        return is_current and known is not None and known[0] == options
+
+    def _ask(self) -> None:
+        if self._computing or self._is_answered():
             return
         self._computing = True
-        number, bundle, rules, library = self.session.number, self.bundle, self.rules, self.library
-        anew, self._read_rules_anew = self._read_rules_anew, False
+        key, options = self._wanted()
+        request = PartRequest(
+            self.session.number,
+            self.bundle,
+            self.state,
+            key,
+            options,
+            is_changed=self._answered != self.session.number,
+            reads_rules=self._read_rules_anew,
+        )
+        self._read_rules_anew = False
+        library = self.library
+        self._jobs.run("compute", lambda: answer_part(request, library), self._receive, partial(self._broken, request))
 
-        def work() -> tuple[EvaluatedPart, EvaluationRules]:
-            wanted = bundle.footprint.rulebook
-            is_same = rules.rulebook.name == wanted and not anew
-            current = rules if is_same else EvaluationRules(library.rulebook(wanted), rules.settings)
-            return evaluate_part(bundle, current), current
-
-        self._jobs.run("compute", work, lambda result: self._computed(number, *result), partial(self._broken, number))
-
-    def _computed(self, number: int, outcome: EvaluatedPart, rules: EvaluationRules) -> None:
+    def _receive(self, answer: PartAnswer) -> None:
         self._computing = False
-        if not self._read_rules_anew and self.session.settle(number, outcome.bundle):
-            self.outcome, self.rules = outcome, rules
+        if answer.number == self.session.number:
+            if answer.state is not self.state:
+                self._views.clear()
+                self.session.settle(answer.number, answer.state.bundle)
+            self.state, self.trail, self._answered = answer.state, answer.trail, answer.number
+            self._views[answer.key] = (answer.options, answer.view)
             self.changed.emit()
-        else:
-            self._compute()
+        self._ask()
 
-    def _broken(self, number: int, fault: Exception) -> None:
+    def _broken(self, request: PartRequest, fault: Exception) -> None:
         self._computing = False
-        if number != self.session.number:
+        if request.number != self.session.number:
             # The fault is of a state that is gone; it says nothing about the present one.
-            self._compute()
+            self._ask()
             return
+        # The same request would fail again: what is shown stays until the next change.
+        self._answered = request.number
+        self._views[request.key] = (request.options, self.view_of(request.key))
         self.refused.emit(str(fault))
         self.changed.emit()
 

@@ -1,31 +1,28 @@
 """The page of one part: its trail, the step that is open, and the datasheet beside it."""
 
+import importlib
+
 from PyQt6.QtCore import QSize, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
-from eider.desktop.part.body.step import BodyStep
 from eider.desktop.part.capture_mode import CaptureMode
 from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.facts.step import FactsStep
-from eider.desktop.part.lands.step import LandsStep
-from eider.desktop.part.match.step import MatchStep
-from eider.desktop.part.package.step import PackageStep
-from eider.desktop.part.pins.step import PinsStep
-from eider.desktop.part.review.step import ReviewStep
-from eider.desktop.part.source.step import SourceStep
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.trail_bar import TrailBar
 from eider.desktop.widgets.layouts import button, label, panes
 from eider.model.address import Address
 from eider.services.reading_positions import ReadingPositions
-from eider.views.trail import STEPS, StepKey, trail
+from eider.views.step_registry import StepSpec, all_steps
 
-STEP_CLASSES: tuple[type[PartStep], ...] = (
-    SourceStep, PinsStep, PackageStep, LandsStep, BodyStep, MatchStep, FactsStep, ReviewStep,
-)  # fmt: skip
+
+def _make_step(spec: StepSpec, controller: PartController, context: DesktopContext) -> PartStep:
+    """The widget that a step registers, imported when it is first wanted."""
+    module, _, name = spec.widget.partition(":")
+    made: PartStep = getattr(importlib.import_module(module), name)(controller, context)
+    return made
 
 
 class _Steps(QStackedWidget):
@@ -46,6 +43,12 @@ class PartPage(QWidget):
         self.setObjectName("page")
         self.controller, self.context = controller, context
         self._current = 0
+        # The step that was opened takes the keyboard as soon as it has something to show.
+        self._wants_focus = False
+        self._focus_before: QWidget | None = None
+        # What is to be taken up there as soon as it is shown.
+        self._wanted_address: Address | None = None
+        self._specs = tuple(all_steps().values())
         self._steps: dict[int, PartStep] = {}
         self._name, self._state = label("", "title"), label("", "soft")
         self.trail = TrailBar(context.theme, self.go_to)
@@ -83,7 +86,7 @@ class PartPage(QWidget):
     def step(self, index: int) -> PartStep:
         """A step's widget; made when it is first wanted."""
         if index not in self._steps:
-            made = STEP_CLASSES[index](self.controller, self.context)
+            made = _make_step(self._specs[index], self.controller, self.context)
             made.datasheet = self.datasheet
             self._steps[index] = made
             self._stack.addWidget(made)
@@ -96,27 +99,26 @@ class PartPage(QWidget):
         self._stack.setCurrentWidget(step)
         self._stack.updateGeometry()
         self._place_datasheet(step)
+        self.controller.show_step(step.key, step.options())
+        self._wants_focus, self._focus_before = True, QApplication.focusWidget()
         self.refresh()
-        first = step.first()
-        if first:
-            first.setFocus()
 
     def _place_datasheet(self, step: PartStep) -> None:
         """In Source the document stands in the middle; beside any other step if it is wanted there."""
-        if isinstance(step, SourceStep):
+        if step.holds_datasheet:
             step.hold(self.datasheet)
         elif self._panes.indexOf(self.datasheet) < 0:
             self._panes.insertWidget(0, self.datasheet)
             self._panes.setSizes([440, max(self.width() - 440, 400)])
-        self.datasheet.setVisible(isinstance(step, SourceStep) or self._beside)
+        self.datasheet.setVisible(step.holds_datasheet or self._beside)
         self._pane_button.setChecked(self._beside)
-        self._pane_button.setEnabled(not isinstance(step, SourceStep))
+        self._pane_button.setEnabled(not step.holds_datasheet)
 
-    def go_to_address(self, key: StepKey, address: Address) -> None:
+    def go_to_address(self, key: str, address: Address) -> None:
         """Open a step and take a place of the document into hand."""
-        index = next(i for i, (step, _) in enumerate(STEPS) if step == key)
+        index = next(i for i, spec in enumerate(self._specs) if spec.key == key)
+        self._wanted_address = address
         self.go_to(index)
-        self.step(index).show_address(address)
 
     @property
     def current(self) -> PartStep:
@@ -125,10 +127,19 @@ class PartPage(QWidget):
 
     def refresh(self) -> None:
         """Show the present state in trail, head and the open step; other steps follow when they are opened."""
-        self.trail.show_states(trail(self.controller.bundle, self.controller.findings), self._current)
+        self.trail.show_states(self.controller.trail, self._current)
         self._show_head()
         self.current.refresh()
         self.capturing.refresh()
+        if self._wanted_address is not None and self.controller.view_of(self.current.key) is not None:
+            address, self._wanted_address = self._wanted_address, None
+            self.current.show_address(address)
+        if self._wants_focus and self.controller.view_of(self.current.key) is not None:
+            self._wants_focus = False
+            first = self.current.first()
+            # Whoever turned to something else meanwhile stays there.
+            if first and QApplication.focusWidget() in (None, self._focus_before):
+                first.setFocus()
 
     def _show_head(self) -> None:
         part = self.controller.bundle.part
@@ -153,7 +164,7 @@ class PartPage(QWidget):
 
     def toggle_datasheet(self) -> None:
         """Open or close the datasheet beside the step."""
-        if isinstance(self.current, SourceStep):
+        if self.current.holds_datasheet:
             return
         self._beside = not self._beside
         self._place_datasheet(self.current)

@@ -1,6 +1,6 @@
 """What every step has: the open part, the shared things of the window, and a strip of its findings."""
 
-from typing import Literal, NamedTuple
+from typing import Any, Literal, NamedTuple
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
@@ -10,7 +10,7 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import FindingsList, panes
 from eider.model.address import Address
 from eider.model.finding import Finding
-from eider.views.trail import StepKey, step_of
+from eider.views.step_registry import step_of
 
 
 class CaptureTarget(NamedTuple):
@@ -22,9 +22,11 @@ class CaptureTarget(NamedTuple):
 
 
 class PartStep(QWidget):
-    """One step; `refresh` shows the present state of the part."""
+    """One step: it shows the view that was computed for it, and reports what the user does."""
 
-    key: StepKey = "source"
+    key = ""
+    # Whether the step has a place for the datasheet of its own, which else stands beside it.
+    holds_datasheet = False
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__()
@@ -47,9 +49,23 @@ class PartStep(QWidget):
             layout.addWidget(content)
 
     def refresh(self) -> None:
-        """Show the present state."""
+        """Show what was computed last; before the first time there is nothing to show."""
+        view = self.controller.view_of(self.key)
+        if view is not None:
+            self.show_view(view)
         if self._strip:
             self._strip.show_findings(self.controller.findings, self.is_mine)
+
+    def show_view(self, view: Any) -> None:
+        """Show the step's view."""
+
+    def options(self) -> Any:
+        """What the user chose to see of the step; None where there is nothing to choose."""
+        return None
+
+    def choose(self) -> None:
+        """What is to be seen was chosen anew: ask for the view."""
+        self.controller.show_step(self.key, self.options())
 
     def first(self) -> QWidget | None:
         """What one works with first in this step: it is given the keyboard."""
@@ -65,6 +81,9 @@ class PartStep(QWidget):
     def target(self, _field: QWidget | None) -> CaptureTarget | None:
         """What a click in the datasheet fills now; `field` is the widget that had the keyboard last."""
         return None
+
+    def hold(self, view: DatasheetView) -> None:
+        """Take the datasheet in; for steps that have a place for it."""
 
     def close_documents(self) -> None:
         """Give open documents back, before the step goes."""

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QWidget
 
 from eider.desktop.theme import Theme
-from eider.views.trail import STEPS, StepState
+from eider.views.step_registry import StepState, all_steps
 
 STATE_TEXT = {"empty": "empty", "begun": "begun", "complete": "complete"}
 
@@ -102,7 +102,7 @@ class TrailBar(QWidget):
         layout = QHBoxLayout(self)
         layout.setContentsMargins(8, 0, 8, 0)
         layout.setSpacing(2)
-        self.buttons = [TrailButton(title, theme) for _, title in STEPS]
+        self.buttons = [TrailButton(title, theme) for title in (step.title for step in all_steps().values())]
         for index, step in enumerate(self.buttons):
             step.clicked.connect(lambda _checked, i=index: go(i))
             step.setToolTip(f"Ctrl+{index + 1}")
@@ -110,6 +110,7 @@ class TrailBar(QWidget):
 
     def show_states(self, states: Sequence[StepState], current: int) -> None:
         """Show how far each step is, and which one is open."""
-        for index, (step, state) in enumerate(zip(self.buttons, states, strict=True)):
+        for step, state in zip(self.buttons, states, strict=False):
             step.show_state(state)
+        for index, step in enumerate(self.buttons):
             step.setChecked(index == current)

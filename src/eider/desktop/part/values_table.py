@@ -1,5 +1,6 @@
 """All values of a part, each with the cut-out of the datasheet that shows it, and a second person's tick."""
 
+from collections.abc import Sequence
 from functools import partial
 
 from PyQt6.QtCore import QSize, Qt
@@ -13,7 +14,7 @@ from eider.desktop.widgets.layouts import button, column, fill_widget, growing, 
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.evidence.evidence_changes import confirm_values, restore_value
 from eider.evidence.value_evidence import is_struck
-from eider.views.part_values import ValueRow, value_rows
+from eider.views.part_values import ValueRow
 
 ROW_HEIGHT, PICTURE = 34, QSize(150, 28)
 
@@ -52,9 +53,9 @@ class ValuesTable(QWidget):
         )
         fill_widget(self, column(growing(self.table), self._large, tools, margins=0))
 
-    def refresh(self) -> None:
-        """Show the present values."""
-        self.table.show_records(value_rows(self.controller.bundle))
+    def show_values(self, values: Sequence[ValueRow]) -> None:
+        """Show these values."""
+        self.table.show_records(values)
 
     def selected(self) -> list[ValueRow]:
         """The rows of which a cell is selected."""

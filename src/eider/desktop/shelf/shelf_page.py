@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 
 from eider.bodies.body_solids import body_solids, on_lands
 from eider.desktop.context import DesktopContext
-from eider.desktop.widgets.body_view import BodyView
+from eider.desktop.widgets.body_picture import BodyPicture
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
@@ -31,7 +31,7 @@ from eider.library.index import PartRow
 from eider.library.versions import ItemRevision
 from eider.model.bundle import Bundle
 from eider.model.library import LibrarySettings
-from eider.views.trail import family_titles
+from eider.views.family_titles import family_titles
 
 SEARCH_AFTER_MS = 60
 Group = tuple[str, str, Callable[[PartRow], str]]
@@ -136,9 +136,9 @@ class Shelf(QWidget):
         theme = self._context.theme
         self.card_name, self.card_state = label("", "title"), label("", "soft", wrap=True)
         self.card_description = label("", wrap=True)
-        self.card_symbol = DrawingView(theme, "Select a part to see it here.")
-        self.card_lands = DrawingView(theme, "")
-        self.card_body = BodyView(theme, self._context.jobs, " ")
+        self.card_symbol = DrawingView(theme, "Select a part to see it here.", self._context.jobs)
+        self.card_lands = DrawingView(theme, "", self._context.jobs)
+        self.card_body = BodyPicture(theme, self._context.jobs, " ")
         self.card_facts = label("", wrap=True)
         self.card_more = label("", "soft", wrap=True)
         frame = QFrame()

@@ -2,24 +2,26 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QPolygonF, QResizeEvent, QWheelEvent
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.pan_tool import PanTool
+from eider.desktop.widgets.scene import Scene, SceneRequest, paint_scene
 from eider.desktop.widgets.scene_painter import ScenePainter
-from eider.drawings.drawing_layout import fit_view, resolve_primitives
-from eider.drawings.primitives import Area, Disc, Drawing, Line, Plain, Text
+from eider.drawings.highlighting import lit
+from eider.drawings.primitives import Drawing, Plain
 from eider.geometry.shapes import Point
 from eider.model.address import Address
 
 ZOOM_STEP = 1.2
 CLOSEST, FARTHEST = 1e-4, 10.0
-# A line is hit within this many pixels.
-REACH = 5.0
 # A press becomes a drag when the pointer has gone this many pixels.
 DRAG_FROM = 6.0
+# A drawing of more primitives is laid out and painted in another thread.
+HEAVY = 600
 
 
 class DrawingView(QWidget):
@@ -39,16 +41,19 @@ class DrawingView(QWidget):
     address_hovered = pyqtSignal(object)
     pointed = pyqtSignal(float, float)
 
-    def __init__(self, theme: Theme, hint: str = "", parent: QWidget | None = None) -> None:
+    def __init__(self, theme: Theme, hint: str = "", jobs: Jobs | None = None, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._theme, self._hint = theme, hint
+        self._jobs = jobs.owned(self) if jobs else None
         self._drawing: Drawing | None = None
-        self._plain: list[Plain] = []
-        self._scale, self._centre, self._size = 0.05, (0.0, 0.0), 1.0
+        # The scene as it was painted last; while a newer one is being painted it is shown moved and scaled.
+        self._scene: Scene | None = None
+        self._is_painting = self._is_stale = False
+        self._scale, self._centre = 0.05, (0.0, 0.0)
         self._fitted = True
         # A small drawing is not blown up beyond this when it is fitted (mm per pixel).
         self.closest_fit = 0.0
-        self._hand = PanTool(self)
+        self._pan_tool = PanTool(self)
         self._last_address: Address | None = None
         self.draggable: Callable[[Address], bool] = lambda _address: False
         # While this is set, clicks and moves tell their place (mm) instead of what lies there.
@@ -57,9 +62,7 @@ class DrawingView(QWidget):
         self._dragged: Address | None = None
         self._mark: tuple[Plain, ...] = ()
         self._lit: tuple[Plain, ...] = ()
-        # The scene as it was painted last: marks and focus change far more often than it does.
-        self._painted: QPixmap | None = None
-        self._painted_in = ""
+        self._lit_addresses: frozenset[Address] = frozenset()
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -70,9 +73,9 @@ class DrawingView(QWidget):
         return self._drawing
 
     @property
-    def plain(self) -> list[Plain]:
+    def plain(self) -> tuple[Plain, ...]:
         """What is shown, as plain primitives."""
-        return self._plain
+        return self._scene.items if self._scene else ()
 
     @property
     def scale(self) -> float:
@@ -87,18 +90,20 @@ class DrawingView(QWidget):
 
     def show_drawing(self, drawing: Drawing | None) -> None:
         """Show a drawing; the user's zoom stays, else it is fitted."""
-        if drawing == self._drawing:
+        if drawing is self._drawing or drawing == self._drawing:
             return
         self._drawing = drawing
-        if self._fitted:
-            self.fit()
-        else:
-            self._resolve()
+        self._paint_anew()
 
-    def light(self, lit: tuple[Plain, ...]) -> None:
+    def light(self, items: tuple[Plain, ...]) -> None:
         """Show things of the drawing once more over it, as those in hand."""
-        self._lit = lit
+        self._lit = items
         self.update()
+
+    def light_addresses(self, addresses: frozenset[Address]) -> None:
+        """The things of these addresses are in hand."""
+        self._lit_addresses = addresses
+        self.light(lit(self.plain, addresses) if addresses else ())
 
     def show_mark(self, mark: tuple[Plain, ...]) -> None:
         """Show something over the drawing for a moment, such as the place of a drop."""
@@ -113,11 +118,7 @@ class DrawingView(QWidget):
     def fit(self) -> None:
         """Bring the whole drawing into view."""
         self._fitted = True
-        if self._drawing and self._drawing.primitives:
-            view = max(self.width(), 60), max(self.height(), 60)
-            self._scale, self._centre, self._size = fit_view(self._drawing, *view)
-            self._scale = max(self._scale, self.closest_fit)
-        self._resolve()
+        self._paint_anew()
 
     def zoom(self, factor: float, at: QPointF | None = None) -> None:
         """Zoom in (factor above 1) or out about a point of the view."""
@@ -127,10 +128,10 @@ class DrawingView(QWidget):
         after = self.to_mm(spot)
         self._centre = (self._centre[0] + before[0] - after[0], self._centre[1] + before[1] - after[1])
         self._fitted = False
-        self._resolve()
+        self._paint_anew()
 
     def to_mm(self, spot: QPointF) -> Point:
-        """The address in the drawing under a point of the view."""
+        """The place in the drawing under a point of the view."""
         x = self._centre[0] + (spot.x() - self.width() / 2) * self._scale
         y = self._centre[1] - (spot.y() - self.height() / 2) * self._scale
         return x, y
@@ -143,48 +144,57 @@ class DrawingView(QWidget):
 
     def address_at(self, spot: QPointF) -> Address | None:
         """The address of the topmost thing under a point of the view; None where there is none."""
-        at = self.to_mm(spot)
-        for item in reversed(self._plain):
-            if item.address is not None and self._is_hit(item, at):
-                return item.address
-        return None
+        return self._scene.address_at(self.to_mm(spot), self._scale) if self._scene else None
 
-    def _is_hit(self, item: Plain, at: Point) -> bool:
-        if isinstance(item, Disc):
-            return (at[0] - item.centre[0]) ** 2 + (at[1] - item.centre[1]) ** 2 <= item.radius**2
-        if isinstance(item, Text):
-            across = len(item.text) * item.height * 0.5
-            return abs(at[0] - item.at[0]) <= across + item.height and abs(at[1] - item.at[1]) <= item.height
-        points = item.points if isinstance(item, Line) else item.outline
-        polygon = QPolygonF([QPointF(x, y) for x, y in points])
-        if isinstance(item, Area):
-            return polygon.containsPoint(QPointF(*at), Qt.FillRule.OddEvenFill)
-        reach = REACH * self._scale
-        box = polygon.boundingRect().adjusted(-reach, -reach, reach, reach)
-        return len(points) == 2 and box.contains(QPointF(*at)) and min(box.width(), box.height()) <= 3 * reach
-
-    def _resolve(self) -> None:
-        self._plain = list(resolve_primitives(self._drawing, self._scale, self._size)) if self._drawing else []
-        self._repaint()
-
-    def _repaint(self) -> None:
-        """Paint the scene anew, with the next event."""
-        self._painted = None
+    def _paint_anew(self) -> None:
+        """Lay out and paint the drawing: at once, or if it is heavy in another thread, of the newest wish only."""
+        if self._drawing is None or not self._drawing.primitives:
+            self._scene = None
+            self.light_addresses(self._lit_addresses)
+            return
+        request = self._request(self._drawing)
+        if self._jobs is None or len(self._drawing.primitives) <= HEAVY:
+            self._take(request, paint_scene(request))
+            return
+        if self._is_painting:
+            self._is_stale = True
+            return
+        self._is_painting = True
+        self._jobs.run(
+            "drawing", lambda: paint_scene(request), lambda scene: self._painted(request, scene), self._unpainted
+        )
         self.update()
 
-    def _scene(self) -> QPixmap:
-        """The scene as a picture of the view's size."""
-        ratio = self.devicePixelRatioF()
-        fresh = self._painted is not None and self._painted_in == self._theme.name
-        if self._painted is None or not fresh or self._painted.size() != self.size() * ratio:
-            self._painted_in = self._theme.name
-            self._painted = QPixmap(self.size() * ratio)
-            self._painted.setDevicePixelRatio(ratio)
-            self._painted.fill(self._theme.colour("paper"))
-            painter = QPainter(self._painted)
-            self._pen(painter).paint(self._plain)
-            painter.end()
-        return self._painted
+    def _request(self, drawing: Drawing) -> SceneRequest:
+        return SceneRequest(
+            drawing,
+            (self.width(), self.height()),
+            self.devicePixelRatioF(),
+            self._theme.name,
+            self.font().toString(),
+            None if self._fitted else (self._scale, self._centre, self._scene.size if self._scene else 1.0),
+            self.closest_fit,
+        )
+
+    def _painted(self, request: SceneRequest, scene: Scene) -> None:
+        self._is_painting = False
+        if self._drawing is not None:
+            self._take(request, scene)
+        if self._is_stale:
+            self._is_stale = False
+            self._paint_anew()
+
+    def _unpainted(self, fault: Exception) -> None:
+        """The drawing cannot be shown: say so, and stay usable."""
+        self._is_painting = self._is_stale = False
+        self._scene, self._hint = None, f"The drawing cannot be painted: {fault}"
+        self.update()
+
+    def _take(self, request: SceneRequest, scene: Scene) -> None:
+        self._scene = scene
+        if self._fitted and request.zoom is None:
+            self._scale, self._centre = scene.scale, scene.centre
+        self.light_addresses(self._lit_addresses)
 
     def _pen(self, painter: QPainter) -> ScenePainter:
         size = (float(self.width()), float(self.height()))
@@ -193,12 +203,16 @@ class DrawingView(QWidget):
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._theme.colour("paper"))
-        if not self._plain:
+        scene = self._scene
+        if scene is None:
             painter.setPen(self._theme.colour("soft"))
             area = self.rect().adjusted(24, 24, -24, -24)
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self._hint)
             return
-        painter.drawPixmap(0, 0, self._scene())
+        if scene.appearance != self._theme.name and not self._is_painting:
+            self._paint_anew()
+            scene = self._scene or scene
+        self._draw_scene(painter, scene)
         self._pen(painter).paint([*self._lit, *self._mark])
         if self.hasFocus():
             painter.setOpacity(1.0)
@@ -206,17 +220,26 @@ class DrawingView(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
 
+    def _draw_scene(self, painter: QPainter, scene: Scene) -> None:
+        """The painted scene where it belongs at the present zoom."""
+        width, height = scene.view
+        zoom = scene.scale / self._scale
+        middle = self.to_view(scene.centre)
+        target = QRectF(middle.x() - width * zoom / 2, middle.y() - height * zoom / 2, width * zoom, height * zoom)
+        if zoom != 1.0:
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.drawImage(target, scene.image)
+
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        if self._fitted:
-            self.fit()
+        self._paint_anew()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is not None:
             self.zoom(ZOOM_STEP ** (event.angleDelta().y() / 120), event.position())
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or self._hand.takes(event):
+        if event is None or self._pan_tool.takes(event):
             return
         if self.takes_spots and event.button() == Qt.MouseButton.LeftButton:
             self.spot_clicked.emit(*self.to_mm(event.position()))
@@ -234,7 +257,7 @@ class DrawingView(QWidget):
             return
         x, y = self.to_mm(event.position())
         self.pointed.emit(x, y)
-        moved = self._hand.moved(event)
+        moved = self._pan_tool.moved(event)
         if moved is not None:
             self._pan(moved.x(), moved.y())
             return
@@ -252,7 +275,7 @@ class DrawingView(QWidget):
             self.address_hovered.emit(address)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        self._hand.let_go()
+        self._pan_tool.let_go()
         dragged, self._dragged, self._pressed = self._dragged, None, None
         if dragged and event is not None:
             self.show_mark(())
@@ -266,7 +289,7 @@ class DrawingView(QWidget):
     def _pan(self, dx: float, dy: float) -> None:
         self._centre = (self._centre[0] - dx * self._scale, self._centre[1] + dy * self._scale)
         self._fitted = False
-        self._repaint()
+        self._paint_anew()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
@@ -287,9 +310,9 @@ class DrawingView(QWidget):
         elif key == Qt.Key.Key_Escape and self._dragged:
             self._give_up_drag()
         elif key == Qt.Key.Key_Space:
-            self._hand.put_out()
+            self._pan_tool.put_out()
         else:
             super().keyPressEvent(event)
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
-        self._hand.key_released(event)
+        self._pan_tool.key_released(event)

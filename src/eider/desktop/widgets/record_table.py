@@ -239,7 +239,8 @@ class RecordView(QTableView, Generic[R]):
         # Asked before a text is pasted cell by cell; says whether it took the whole.
         self.take_whole: Callable[[str], bool] = lambda _text: False
         self._go_down = False
-        self.setTabKeyNavigation(True)
+        # In a table where nothing can be typed Tab goes on to the next control.
+        self.setTabKeyNavigation(any(column.put for column in columns))
         header, rows = self.horizontalHeader(), self.verticalHeader()
         # Headers are compared with None: an empty one counts as false.
         if header is not None and rows is not None:

@@ -4,18 +4,17 @@ from functools import partial
 
 from PyQt6.QtWidgets import QComboBox, QWidget
 
-from eider.bodies.body_solids import body_solids, on_lands
 from eider.bodies.materials import colours
 from eider.commands import body_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.step import PartStep
-from eider.desktop.widgets.body_view import ABOVE, ASLANT, SIDE, BodyView
+from eider.desktop.widgets.body_picture import ANGLED, SIDE, TOP, BodyPicture
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.errors import EiderError
 from eider.geometry.solids import Solid
-from eider.views.body_alignment import Agreement, body_alignment
+from eider.views.body_alignment import Agreement
+from eider.views.steps.body import BodyOptions, BodyView
 
 
 class BodyStep(PartStep):
@@ -37,12 +36,12 @@ class BodyStep(PartStep):
         self._materials.set_widths(84, 124)
         self._show = QComboBox()
         self._show.addItems(["on its lands", "alone"])
-        self._show.activated.connect(lambda _i: self.refresh())
+        self._show.activated.connect(lambda _i: self.choose())
         left = column(
             label("Where it comes from", "head"), self._origin, label("Materials", "head"), growing(self._materials)
         )
-        self.view = BodyView(context.theme, context.jobs, "")
-        looks = [("Aslant", ASLANT), ("From above", ABOVE), ("From the side", SIDE)]
+        self.view = BodyPicture(context.theme, context.jobs, "")
+        looks = [("Angled", ANGLED), ("Top", TOP), ("Side", SIDE)]
         tools = row(self._show, 1, *(button(title, partial(self.view.look_from, at)) for title, at in looks))
         middle = column(row(label("Body", "head"), 1), growing(self.view), tools)
         self.table = RecordView[Agreement](
@@ -63,24 +62,15 @@ class BodyStep(PartStep):
     def first(self) -> QWidget:
         return self.view
 
-    def refresh(self) -> None:
-        super().refresh()
-        bundle = self.controller.bundle
-        try:
-            solids = body_solids(bundle.sheet, bundle.body)
-        except EiderError as fault:
-            self._origin.setText(f"Generated from the package sheet, which is not complete: {fault}")
-            return
-        self._origin.setText(
-            f"Generated from the package sheet {bundle.sheet.name}. Each length of the sheet is true in it; the STEP "
-            "file is written at release and by Export."
-        )
-        self._materials.show_records(solids)
-        self.table.show_records(body_alignment(bundle, self.context.unit))
-        pattern = bundle.footprint.pattern
-        with_lands = self._show.currentIndex() == 0
+    def options(self) -> BodyOptions:
+        return BodyOptions(on_lands=self._show.currentIndex() == 0)
+
+    def show_view(self, view: BodyView) -> None:
+        self._origin.setText(view.origin)
+        self._materials.show_records(view.solids)
+        self.table.show_records(view.agreements)
         if self.isVisible():
-            self.view.show_solids(on_lands(solids, pattern if with_lands else None))
+            self.view.show_solids(view.pictured)
 
     def _set_material(self, solid: Solid, material: str) -> None:
         self.controller.edit(f"Material of {solid.name}", lambda b: body_edits.set_material(b, solid.name, material))

@@ -1,6 +1,5 @@
 """Facts: the parameters of the part by its category, and what a catalogue knows of it."""
 
-import msgspec
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QWidget
 
 from eider.catalogue.client import look_up
@@ -12,18 +11,9 @@ from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.evidence.evidence_changes import utc_now
-from eider.evidence.value_evidence import evidence_words
 from eider.model.address import Address, FactAddress, fact_name
 from eider.model.evidence import Evidence, EvidenceKind
-
-
-class _FactRow(msgspec.Struct, frozen=True):
-    name: str
-    value: str
-    unit: str
-    required: bool
-    evidence: str
-    is_own: bool
+from eider.views.steps.facts import FactRow, FactsView
 
 
 class FactsStep(PartStep):
@@ -41,17 +31,17 @@ class FactsStep(PartStep):
         self.description.editingFinished.connect(lambda: self._about(description=self.description.text().strip()))
         self._category.activated.connect(lambda _i: self._about(category=str(self._category.currentData())))
         self._convention = label("", "soft", wrap=True)
-        self.table = RecordView[_FactRow](
+        self.table = RecordView[FactRow](
             [
                 Column("Fact", lambda f: f.name, self._rename, at_end=True),
                 Column(
                     "Value",
                     lambda f: f.value,
                     self._put,
-                    fault=lambda f: "required" if f.required and not f.value else "",
+                    fault=lambda f: "required" if f.is_required and not f.value else "",
                 ),
                 Column("Unit", lambda f: f.unit),
-                Column("", lambda f: "required" if f.required else ""),
+                Column("", lambda f: "required" if f.is_required else ""),
                 Column("Evidence", lambda f: f.evidence),
             ],
             context.theme,
@@ -89,32 +79,21 @@ class FactsStep(PartStep):
     def first(self) -> QWidget:
         return self.table
 
-    def refresh(self) -> None:
-        super().refresh()
-        part = self.controller.bundle.part
+    def show_view(self, view: FactsView) -> None:
+        part = view.part
         for field, text in ((self.name, part.name), (self.description, part.description)):
             if not (field.hasFocus() and field.isModified()):
                 field.setText(text)
         self._category.setCurrentIndex(self._category.findData(part.category))
-        category = self.controller.library.settings.categories.get(part.category)
-        self._convention.setText(f"Names here: {category.name_example}" if category and category.name_example else "")
-        names = {link.sha256: link.name for link in part.datasheets}
-        fields = {field.name: field for field in category.facts} if category else {}
-        rows = []
-        for name in [*fields, *(key for key in part.facts if key not in fields)]:
-            fact, wanted = part.facts.get(name), fields.get(name)
-            evidence = evidence_words(fact.evidence, fact.former_text, fact.former, names) if fact else ""
-            unit, required = (wanted.unit, wanted.required) if wanted else ("", False)
-            rows.append(_FactRow(name, fact.value if fact else "", unit, required, evidence, wanted is None))
-        self.table.show_records(rows)
+        self._convention.setText(view.naming)
+        self.table.show_records(view.rows)
         if not self._wanted.text():
-            known = part.facts.get("Part number")
-            self._wanted.setText(known.value if known else part.name)
+            self._wanted.setText(view.part_number)
 
     def target(self, field: QWidget | None) -> CaptureTarget | None:
         if field in (self.name, self.description, self._new, self._wanted):
             return None
-        record: _FactRow | None = self.table.record()
+        record: FactRow | None = self.table.record()
         return CaptureTarget(FactAddress(record.name), record.name, "text") if record else None
 
     def next_field(self) -> None:
@@ -136,7 +115,7 @@ class FactsStep(PartStep):
         elif new:
             self.controller.edit(f"Change the {next(iter(new))}", lambda b: fact_edits.set_about(b, **new))
 
-    def _put(self, record: _FactRow, text: str) -> None:
+    def _put(self, record: FactRow, text: str) -> None:
         old = self.controller.bundle.part.facts.get(record.name)
         evidence = old.evidence if old and old.value == text.strip() else None
         self.controller.edit(
@@ -145,8 +124,8 @@ class FactsStep(PartStep):
             f"fact:{record.name}",
         )
 
-    def _rename(self, record: _FactRow, text: str) -> None:
-        if text.strip() and record.value and record.is_own:
+    def _rename(self, record: FactRow, text: str) -> None:
+        if text.strip() and record.value and record.is_besides:
             self.controller.edit(
                 f"Rename {record.name}", lambda b: fact_edits.rename_fact(b, record.name, text.strip())
             )

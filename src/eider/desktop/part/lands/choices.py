@@ -1,5 +1,6 @@
 """What the lands are made by: level, further levels, rulebook, how the package lies, and where the part came from."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
@@ -9,12 +10,11 @@ from eider.commands import footprint_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import button, column, fill_widget, label, row, set_choices, small_button
-from eider.geometry.lengths import format_length
 from eider.library.stored_rulebooks import rulebook_names
 from eider.model.bundle import Bundle
 from eider.model.pattern import LEVELS, Level
-from eider.views.part_values import level_lands
 from eider.views.sheet_comparison import since_origin
+from eider.views.steps.lands import RecipeView
 
 LEVEL_NAMES = {"A": "A, most copper", "B": "B, nominal", "C": "C, least"}
 TURNS = (0, 90, 180, 270)
@@ -51,6 +51,7 @@ class RecipeChoices(QWidget):
         self.mirrored.clicked.connect(lambda _on: self._place())
         self._origin = label("", "soft", wrap=True)
         self._origin_of: tuple[Any, ...] = ()
+        self._chosen = ""
         fill_widget(
             self,
             column(
@@ -89,28 +90,30 @@ class RecipeChoices(QWidget):
             "Turn the footprint", lambda b: footprint_edits.set_orientation(b, turn, mirrored=mirrored)
         )
 
-    def refresh(self) -> None:
+    def show_view(self, view: RecipeView) -> None:
         """Show the present choices."""
-        bundle, rulebook = self.controller.bundle, self.controller.rules.rulebook
-        footprint = bundle.footprint
         for radio in self.radios.buttons():
-            radio.setChecked(radio.objectName() == footprint.level)
-        unit, told = self.context.unit, level_lands(bundle, rulebook)
+            radio.setChecked(radio.objectName() == view.level)
         for level, shown in self._summaries.items():
-            words = [f"{name} {format_length(value, unit, with_unit=False)}" for name, value in told.get(level, ())]
-            shown.setText(f"{'  '.join(words)} {unit}" if words else "")
-            self.also[level].setEnabled(level != footprint.level)
-            self.also[level].setChecked(level in footprint.also_levels or level == footprint.level)
-        self._show_rulebooks(footprint.rulebook)
-        made = footprint.rulebook_revision
-        self._revision.setText(f"made by revision {made}" if made else "")
-        self.turn.setCurrentIndex(TURNS.index(footprint.turn))
-        self.mirrored.setChecked(footprint.mirrored)
-        self._show_origin(bundle)
+            shown.setText(view.summaries[level])
+            self.also[level].setEnabled(level != view.level)
+            self.also[level].setChecked(level in view.also or level == view.level)
+        self._chosen = view.rulebook
+        self._show_rulebooks([self.rulebook.itemText(i) for i in range(self.rulebook.count())])
+        self._read_rulebooks()
+        self._revision.setText(view.revision)
+        self.turn.setCurrentIndex(TURNS.index(view.turn))
+        self.mirrored.setChecked(view.is_mirrored)
+        self._show_origin(self.controller.bundle)
 
-    def _show_rulebooks(self, chosen: str) -> None:
-        set_choices(self.rulebook, rulebook_names(self.controller.library))
-        self.rulebook.setCurrentText(chosen)
+    def _read_rulebooks(self) -> None:
+        """The names of the library's rulebooks, which another page may have changed."""
+        library = self.controller.library
+        self.jobs.run("library", lambda: rulebook_names(library), self._show_rulebooks)
+
+    def _show_rulebooks(self, names: Sequence[str]) -> None:
+        set_choices(self.rulebook, list(names) if self._chosen in names else [*names, self._chosen])
+        self.rulebook.setCurrentText(self._chosen)
 
     def _show_origin(self, bundle: Bundle) -> None:
         """What became different since the part was begun from another; that one is read from the library."""

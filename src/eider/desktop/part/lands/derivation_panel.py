@@ -1,7 +1,5 @@
 """How the lands came about: each length raw and rounded, the equations with their numbers, and what went in."""
 
-from typing import NamedTuple
-
 from PyQt6.QtWidgets import QWidget
 
 from eider.desktop.context import DesktopContext
@@ -9,17 +7,8 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import column, fill_widget, growing, label, panes, scrolled
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.geometry.lengths import format_length
-from eider.model.pattern import Derivation, SizeDerivation
-from eider.views.derivation_inputs import InputRow, derivation_inputs
-
-
-class LengthRow(NamedTuple):
-    """A length of a group of lands: as the equation gives it, where one does, and as it is (mm)."""
-
-    group: str
-    name: str
-    raw: float | None
-    value: float
+from eider.views.derivation_inputs import InputRow
+from eider.views.steps.lands import LandsView, LengthRow
 
 
 class DerivationPanel(QWidget):
@@ -67,21 +56,9 @@ class DerivationPanel(QWidget):
         elif record.letter.startswith("rulebook"):
             self.context.rulebook_asked.emit(self.controller.bundle.footprint.rulebook)
 
-    def refresh(self) -> None:
-        """Show the present derivation."""
-        pattern = self.controller.bundle.footprint.pattern
-        groups, sizes = (pattern.derivation, pattern.sizes) if pattern else ((), ())
-        rows = [
-            LengthRow(group.group, name, getattr(group, f"{name}_raw"), getattr(group, name))
-            for group in groups
-            for name in ("Z", "G", "X")
-        ]
-        rows += [LengthRow(size.group, name, None, value) for size in sizes for name, value in size.values.items()]
-        self.table.show_records(rows)
-        told: tuple[Derivation | SizeDerivation, ...] = (*groups, *sizes)
-        texts = [text for group in told for text in (f"{group.group}:", *group.formulas, *group.notes)]
-        by_hand = ["These lands are given by hand, by sums over the sheet's letters: see Pads by hand in Package."]
-        said = [*texts, "All lengths in mm."] if texts else by_hand if pattern else []
-        self._formulas.setText("\n\n".join(said))
-        self.inputs.show_records(derivation_inputs(self.controller.view, self.context.unit))
-        self.table.setFixedHeight(32 + 24 * min(max(len(rows), 1), 8))
+    def show_view(self, view: LandsView) -> None:
+        """Show how the lands came about."""
+        self.table.show_records(view.lengths)
+        self._formulas.setText(view.formulas)
+        self.inputs.show_records(view.inputs)
+        self.table.setFixedHeight(32 + 24 * min(max(len(view.lengths), 1), 8))

@@ -1,5 +1,7 @@
 """Distances that are kept: the row in which a measured one is kept, and the table of those that are."""
 
+from collections.abc import Mapping, Sequence
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QWidget
 
@@ -12,9 +14,9 @@ from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.ruler import HINT
 from eider.drawings.ruler_snapping import Measured
 from eider.geometry.lengths import format_length
-from eider.model.address import Address
+from eider.model.address import Address, KeptDistanceAddress
 from eider.model.footprint import Along
-from eider.views.kept_distance_rows import DistanceRow, distance_rows
+from eider.views.kept_distance_rows import DistanceRow
 
 
 class MeasuredRow(QWidget):
@@ -65,8 +67,10 @@ class MeasuredRow(QWidget):
         measured, text = self._measured, self.shall.text()
         way = self._way()
         if measured and way:
-            view = self.controller.view
-            self.controller.edit("Keep a distance", lambda b: keep_distance(b, kept_of(view, measured, way), text))
+            under_check = self.controller.state.under_check
+            self.controller.edit(
+                "Keep a distance", lambda b: keep_distance(b, kept_of(under_check, measured, way), text)
+            )
             self.kept.emit()
 
 
@@ -76,6 +80,7 @@ class DistancesPanel(QWidget):
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__()
         self.controller, self.context = controller, context
+        self._faults: Mapping[KeptDistanceAddress, str] = {}
         self.table = RecordView[DistanceRow](
             [
                 Column("From", lambda r: r.kept.first),
@@ -98,9 +103,10 @@ class DistancesPanel(QWidget):
         remove = button("Remove selected", self._remove)
         fill_widget(self, column(note, growing(self.table), row(remove, 1)))
 
-    def refresh(self) -> None:
-        """Show the present state."""
-        self.table.show_records(distance_rows(self.controller.view))
+    def show_rows(self, rows: Sequence[DistanceRow], faults: Mapping[KeptDistanceAddress, str]) -> None:
+        """Show the kept distances, and what is wrong with them."""
+        self._faults = faults
+        self.table.show_records(rows)
 
     def target(self) -> CaptureTarget | None:
         """The distance in hand, for a click in the datasheet."""
@@ -110,13 +116,13 @@ class DistancesPanel(QWidget):
     def show_address(self, address: Address) -> bool:
         """Take a distance into hand; whether it is one of these."""
         self.table.select_where(lambda r: r.address == address)
-        return any(r.address == address for r in distance_rows(self.controller.view))
+        return any(r.address == address for r in self.table.records.records)
 
     def _is(self, record: DistanceRow) -> str:
         return "gone" if record.measured is None else format_length(record.measured, self.context.unit)
 
     def _fault(self, record: DistanceRow) -> str:
-        return next((f.message for f in self.controller.findings if f.address == record.address), "")
+        return self._faults.get(record.address, "")
 
     def _type(self, record: DistanceRow, text: str) -> None:
         key = record.kept.key

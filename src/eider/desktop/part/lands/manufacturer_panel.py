@@ -1,5 +1,6 @@
 """The maker's suggested lands beside the computed: numbers as the sheet gives them, and the difference by pad."""
 
+from collections.abc import Mapping
 from typing import Any
 
 from PyQt6.QtWidgets import QRadioButton, QWidget
@@ -10,8 +11,8 @@ from eider.desktop.part.step import CaptureTarget
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.layouts import column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.lands.manufacturer_pattern import PadDifference, is_same
-from eider.views.manufacturer_rows import SuggestedRow, compared, forms_of, suggested_rows
+from eider.views.manufacturer_rows import SuggestedRow
+from eider.views.steps.lands import ManufacturerView, PadDifferenceRow
 
 
 class ManufacturerPanel(QWidget):
@@ -20,7 +21,7 @@ class ManufacturerPanel(QWidget):
     def __init__(self, controller: PartController, theme: Theme) -> None:
         super().__init__()
         self.controller = controller
-        self._forms: dict[str, tuple[str, ...]] = {}
+        self._forms: Mapping[str, tuple[str, ...]] = {}
         self.computed, self.suggested = QRadioButton("computed"), QRadioButton("as the maker suggests")
         self.computed.clicked.connect(lambda: self._choose("computed"))
         self.suggested.clicked.connect(lambda: self._choose("suggested"))
@@ -37,7 +38,7 @@ class ManufacturerPanel(QWidget):
         )
         self.table.set_widths(104, 124, 42, 78, 120)
         self.table.edited.connect(controller.session.end_merge)
-        self.pads = RecordView[PadDifference](
+        self.pads = RecordView[PadDifferenceRow](
             [
                 Column("Pad", lambda d: d.number, number=True),
                 Column("differs from the computed, mm", lambda d: d.words),
@@ -55,19 +56,15 @@ class ManufacturerPanel(QWidget):
             ),
         )
 
-    def refresh(self) -> None:
+    def show_view(self, view: ManufacturerView) -> None:
         """Show the present choice, lengths and differences."""
-        bundle, rulebook = self.controller.bundle, self.controller.rules.rulebook
-        is_suggested = bundle.footprint.source == "suggested"
-        self.computed.setChecked(not is_suggested)
-        self.suggested.setChecked(is_suggested)
-        self._forms = forms_of(bundle, rulebook)
-        self.table.show_records(suggested_rows(bundle))
-        self.table.setEnabled(is_suggested)
-        found = compared(self.controller.view)
-        differing = [d for d in found if not is_same(d)]
-        self.pads.show_records(differing)
-        self._summary.setText(f"{len(differing)} of {len(found)} pads differ" if found else "no lands yet")
+        self.computed.setChecked(not view.is_chosen)
+        self.suggested.setChecked(view.is_chosen)
+        self._forms = view.forms
+        self.table.show_records(view.rows)
+        self.table.setEnabled(view.is_chosen)
+        self.pads.show_records(view.differences)
+        self._summary.setText(view.summary)
 
     def target(self) -> CaptureTarget | None:
         """The length in hand, for a click in the datasheet."""

@@ -1,6 +1,6 @@
 """Changes of what surrounds the lands: marks, lines, texts, an own body outline, keep-outs."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any, get_args
 
 import msgspec
@@ -13,6 +13,7 @@ from eider.desktop.widgets.layouts import button, column, fill_widget, growing, 
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.lands.silkscreen_overrides import LAYERS
 from eider.model.footprint import OverrideKind, SilkscreenOverride
+from eider.views.steps.lands import OverrideRow
 
 # What a new change begins with.
 BEGUN = {
@@ -25,18 +26,13 @@ BEGUN = {
 }  # fmt: skip
 
 
-class _Row(msgspec.Struct, frozen=True):
-    index: int
-    change: SilkscreenOverride
-
-
 class SilkscreenPanel(QWidget):
     """The table of changes; each place is a sum over the sheet's letters."""
 
     def __init__(self, controller: PartController, theme: Theme) -> None:
         super().__init__()
         self.controller = controller
-        self.table = RecordView[_Row](
+        self.table = RecordView[OverrideRow](
             [
                 self._column("active", "In force", lambda d: "yes" if d.active else "no", ("yes", "no")),
                 Column("What", lambda r: r.change.what),
@@ -62,8 +58,8 @@ class SilkscreenPanel(QWidget):
 
     def _column(
         self, field: str, title: str, show: Callable[[SilkscreenOverride], str], choices: tuple[str, ...] = ()
-    ) -> Column[_Row]:
-        def put(record: _Row, text: str) -> None:
+    ) -> Column[OverrideRow]:
+        def put(record: OverrideRow, text: str) -> None:
             value: Any = text == "yes" if field == "active" else text.strip()
             # The present state, not the record's: another cell may have been typed since that was shown.
             rows = list(self._changes())
@@ -86,6 +82,6 @@ class SilkscreenPanel(QWidget):
         gone = {record.index for record in self.table.selected()}
         self._put([d for i, d in enumerate(self._changes()) if i not in gone], "Remove changes of the dressing")
 
-    def refresh(self) -> None:
-        """Show the present changes."""
-        self.table.show_records([_Row(i, d) for i, d in enumerate(self._changes())])
+    def show_overrides(self, rows: Sequence[OverrideRow]) -> None:
+        """Show these changes."""
+        self.table.show_records(rows)

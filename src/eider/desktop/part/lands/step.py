@@ -22,16 +22,13 @@ from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.ruler import Ruler
-from eider.drawings.finding_balloons import with_balloons
-from eider.drawings.land_drawing import LAYERS, SHOWN, LandOptions, pattern_drawing
+from eider.drawings.land_drawing import LAYERS, SHOWN
 from eider.drawings.ruler_snapping import Measured
-from eider.errors import EiderError
 from eider.geometry.lengths import format_length
 from eider.model.address import Address, PadAddress, pad_number
 from eider.model.footprint import Adjustment
 from eider.model.pattern import Pad
-from eider.packages.orientation import extreme_terminals, terminals_on
-from eider.views.kept_distance_rows import kept_lines
+from eider.views.steps.lands import LandsOptions, LandsView
 
 
 class LandsStep(PartStep):
@@ -47,11 +44,13 @@ class LandsStep(PartStep):
         for layer in LAYERS:
             box = QCheckBox(layer)
             box.setChecked(layer in SHOWN)
-            box.toggled.connect(lambda _on: self._draw())
+            box.toggled.connect(lambda _on: self.choose())
             self._layers[layer] = box
         left = column(self.choices, label("Shown", "head"), *self._layers.values(), 1, spacing=3)
         self._name = label("", "head")
-        self.view = DrawingView(context.theme, "The lands are computed as soon as the package sheet is complete.")
+        self.view = DrawingView(
+            context.theme, "The lands are computed as soon as the package sheet is complete.", context.jobs
+        )
         self.view.address_clicked.connect(self.show_address)
         self.view.pointed.connect(context.pointed)
         self.ruler = Ruler(self.view, self._show_measured)
@@ -67,7 +66,7 @@ class LandsStep(PartStep):
 
     def _build_tabs(self) -> None:
         self.derivation = DerivationPanel(self.controller, self.context)
-        self.joint = JointPanel(self.controller, self.context.theme)
+        self.joint = JointPanel(self.context.theme)
         self.joint.pad_asked.connect(lambda number: self.show_address(PadAddress(number)))
         self._tabs.addTab(self.derivation, "Derivation")
         self._tabs.addTab(self.joint, "Joint")
@@ -75,7 +74,7 @@ class LandsStep(PartStep):
         self._build_adjustments_tab(self.context.theme)
         self.suggested = ManufacturerPanel(self.controller, self.context.theme)
         self._tabs.addTab(self.suggested, "Suggested")
-        self._tabs.currentChanged.connect(lambda _index: self._compare())
+        self._tabs.currentChanged.connect(lambda _index: self.choose())
         self.distances = DistancesPanel(self.controller, self.context)
         self._tabs.addTab(self.distances, "Distances")
 
@@ -105,7 +104,7 @@ class LandsStep(PartStep):
         )
         self.pads.set_widths(40, 68, 68, 68, 68, 72, 60)
         self.pads.allow_sorting()
-        self.pads.entered_record.connect(lambda _pad: self._draw())
+        self.pads.entered_record.connect(lambda _pad: self._pad_entered())
         self.pads.edited.connect(self.controller.session.end_merge)
         note = label("Editing a cell records an adjustment, which survives every recomputation.", "soft", wrap=True)
         self._tabs.addTab(column(note, growing(self.pads)), "Pads")
@@ -148,46 +147,35 @@ class LandsStep(PartStep):
     def first(self) -> QWidget:
         return self.view
 
-    def refresh(self) -> None:
-        super().refresh()
-        footprint = self.controller.bundle.footprint
-        self.choices.refresh()
-        self._name.setText(footprint.name)
-        pattern = footprint.pattern
-        self.pads.show_records(pattern.pads if pattern else ())
-        self.adjustments.show_records(footprint.adjustments)
-        self.dressing.refresh()
-        count = len(footprint.adjustments) + len(footprint.dressing)
-        self._tabs.setTabText(3, f"Adjustments ({count})" if count else "Adjustments")
-        self.derivation.refresh()
-        self._compare()
-        self.distances.refresh()
-        self._draw()
-
-    def _compare(self) -> None:
-        """The maker's lands beside the computed; while nobody looks, the lands need not be computed for that."""
-        if self._tabs.currentWidget() is self.suggested:
-            self.suggested.refresh()
-
-    def _draw(self) -> None:
-        bundle = self.controller.bundle
-        pattern = bundle.footprint.pattern
-        if pattern is None:
-            self.view.show_drawing(None)
-            self.joint.show_joint(None, None)
-            return
-        try:
-            terminals = terminals_on(bundle.sheet, pattern)
-        except EiderError:
-            terminals = ()
-        pad: Pad | None = self.pads.record()
+    def options(self) -> LandsOptions:
+        pad = self.pads.record()
         layers = frozenset(name for name, box in self._layers.items() if box.isChecked())
-        lit = frozenset((pad.number,)) if pad else frozenset()
-        extremes = extreme_terminals(bundle.sheet, pattern) if "limits" in layers else ()
-        options = LandOptions(layers, self.context.unit, lit, extremes)
-        drawing = pattern_drawing(pattern, terminals, options).with_extra(kept_lines(self.controller.view))
-        self.view.show_drawing(with_balloons(drawing, self.controller.findings))
-        self.joint.show_joint(pattern, pad)
+        return LandsOptions(layers, pad.number if pad else "", self._tabs.currentWidget() is self.suggested)
+
+    def show_view(self, view: LandsView) -> None:
+        self.choices.show_view(view.recipe)
+        self._name.setText(view.name)
+        self.pads.show_records(view.pads)
+        self.adjustments.show_records(view.adjustments)
+        self.dressing.show_overrides(view.overrides)
+        count = len(view.adjustments) + len(view.overrides)
+        self._tabs.setTabText(3, f"Adjustments ({count})" if count else "Adjustments")
+        self.derivation.show_view(view)
+        self.joint.show_view(view.joint)
+        if view.manufacturer is not None:
+            self.suggested.show_view(view.manufacturer)
+        self.distances.show_rows(view.distances, view.distance_faults)
+        self.view.show_drawing(view.drawing)
+        self._show_light()
+
+    def _show_light(self) -> None:
+        pad = self.pads.record()
+        self.view.light_addresses(frozenset((PadAddress(pad.number),)) if pad else frozenset())
+
+    def _pad_entered(self) -> None:
+        """Another pad is in hand: it is lit at once, its joint follows."""
+        self._show_light()
+        self.choose()
 
     def target(self, _field: QWidget | None) -> CaptureTarget | None:
         shown = self._tabs.currentWidget()

@@ -9,12 +9,11 @@ from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import column, growing, label, panes
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.drawings.land_drawing import LandOptions, pattern_drawing
-from eider.drawings.symbol_drawing import symbol_drawing
 from eider.model.address import Address, PadAddress, PinAddress
 from eider.model.pattern import Pad
 from eider.model.symbol import Pin
-from eider.views.part_values import matched_pads, parse_pad_numbers
+from eider.views.part_values import parse_pad_numbers
+from eider.views.steps.match import MatchView
 
 LAYERS = frozenset(("copper", "silkscreen", "courtyard", "package"))
 
@@ -27,15 +26,16 @@ class MatchStep(PartStep):
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)
         self._lit_pins: frozenset[str] = frozenset()
+        self._view: MatchView | None = None
         self.pins = RecordView[Pin](
             [
                 Column("Pin", lambda p: p.number, number=True),
                 Column("Name", lambda p: p.name),
                 Column(
                     "Pads",
-                    self._pads_of,
+                    lambda p: self._view.wanted.get(p.number, "") if self._view else "",
                     self._set_pads,
-                    fault=lambda p: "" if self._matched.get(p.number) else "no pad",
+                    fault=lambda p: "" if self._pads_of(p.number) else "no pad",
                 ),
             ],
             context.theme,
@@ -48,21 +48,20 @@ class MatchStep(PartStep):
                 Column("Pad", lambda p: p.number, number=True),
                 Column(
                     "Pins",
-                    lambda p: ", ".join(self._named(n) for n in self._pins_of(p)),
-                    fault=lambda p: "" if self._pins_of(p) else "no pin",
+                    lambda p: ", ".join(self._named(n) for n in self._pins_of(p.number)),
+                    fault=lambda p: "" if self._pins_of(p.number) else "no pin",
                 ),
             ],
             context.theme,
         )
         self.pads.set_widths(46)
-        self.pads.entered_record.connect(lambda pad: self._light(frozenset(self._pins_of(pad))))
-        self.symbol = DrawingView(context.theme, "There are no pins yet.")
-        self.lands = DrawingView(context.theme, "There are no lands yet.")
+        self.pads.entered_record.connect(lambda pad: self._light(frozenset(self._pins_of(pad.number))))
+        self.symbol = DrawingView(context.theme, "There are no pins yet.", context.jobs)
+        self.lands = DrawingView(context.theme, "There are no lands yet.", context.jobs)
         for view in (self.symbol, self.lands):
             view.address_hovered.connect(self._point)
             view.address_clicked.connect(self._point)
         self._summary = label("", "number", wrap=True)
-        self._matched: dict[str, tuple[str, ...]] = {}
         left = column(label("Pins", "head"), growing(self.pins))
         right = column(label("Pads", "head"), growing(self.pads))
         middle = column(self._summary, growing(panes(self.symbol, self.lands, sizes=(350, 380))), margins=6)
@@ -71,48 +70,40 @@ class MatchStep(PartStep):
     def first(self) -> QWidget:
         return self.pins
 
-    def refresh(self) -> None:
-        super().refresh()
-        bundle = self.controller.bundle
-        self._matched = matched_pads(bundle)
-        self.pins.show_records(bundle.symbol.pins)
-        self.pads.show_records(bundle.footprint.pattern.pads if bundle.footprint.pattern else ())
-        matched = sum(bool(pads) for pads in self._matched.values())
-        pads = bundle.footprint.pattern.pads if bundle.footprint.pattern else ()
-        free = [pad.number for pad in pads if not self._pins_of(pad)]
-        text = f"{matched} of {len(bundle.symbol.pins)} pins have a pad"
-        self._summary.setText(text + (f"; pads without a pin: {', '.join(free[:8])}" if free else ""))
-        self._draw()
+    def show_view(self, view: MatchView) -> None:
+        self._view = view
+        self.pins.show_records(view.pins)
+        self.pads.show_records(view.pads)
+        self._summary.setText(view.summary)
+        self.symbol.show_drawing(view.symbol)
+        self.lands.show_drawing(view.lands)
+        self._show_light()
 
-    def _pads_of(self, pin: Pin) -> str:
-        return ", ".join(self.controller.bundle.part.match.get(pin.number, (pin.number,)))
+    def _pads_of(self, number: str) -> tuple[str, ...]:
+        return self._view.pads_of.get(number, ()) if self._view else ()
 
-    def _pins_of(self, pad: Pad) -> list[str]:
-        return [pin for pin, pads in self._matched.items() if pad.number in pads]
+    def _pins_of(self, number: str) -> tuple[str, ...]:
+        return self._view.pins_of.get(number, ()) if self._view else ()
 
     def _named(self, number: str) -> str:
-        name = next((pin.name for pin in self.controller.bundle.symbol.pins if pin.number == number), "")
-        return f"{number} {name}".strip()
+        return self._view.names.get(number, number) if self._view else number
 
     def _light(self, pins: frozenset[str]) -> None:
         if pins != self._lit_pins:
             self._lit_pins = pins
-            self._draw()
+            self._show_light()
 
     def _point(self, address: Address | None) -> None:
         if isinstance(address, PinAddress):
             self._light(frozenset((address.number,)))
         elif isinstance(address, PadAddress):
-            self._light(frozenset(pin for pin, pads in self._matched.items() if address.number in pads))
+            self._light(frozenset(self._pins_of(address.number)))
 
-    def _draw(self) -> None:
-        bundle = self.controller.bundle
-        if bundle.symbol.units:
-            self.symbol.show_drawing(symbol_drawing(bundle.symbol, bundle.part.name, self._lit_pins))
-        pattern = bundle.footprint.pattern
-        if pattern:
-            pads = frozenset(number for pin in self._lit_pins for number in self._matched.get(pin, ()))
-            self.lands.show_drawing(pattern_drawing(pattern, (), LandOptions(LAYERS, self.context.unit, pads)))
+    def _show_light(self) -> None:
+        """Light the pins in hand, and the pads that belong to them."""
+        pads = {number for pin in self._lit_pins for number in self._pads_of(pin)}
+        self.symbol.light_addresses(frozenset(PinAddress(number) for number in self._lit_pins))
+        self.lands.light_addresses(frozenset(PadAddress(number) for number in pads))
 
     def show_address(self, address: Address) -> None:
         if isinstance(address, PinAddress):

@@ -1,25 +1,23 @@
 """The outlines of a sheet: steps and parts beside their drawing, the whole's corners and mirror, the library's own."""
 
-from collections.abc import Callable
+from collections.abc import Mapping
 from functools import partial
 
 import msgspec
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QTabWidget, QWidget
 
 from eider.commands import package_edits
+from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row, set_choices
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.drawings.outline_drawing import outline_drawing
-from eider.errors import InputError
+from eider.drawings.highlighting import highlighted
 from eider.library.shared_outlines import library_outlines, save_outline
 from eider.model.address import Address, OutlineStepAddress
-from eider.model.bundle import Bundle
 from eider.model.outline import STEPS, OutlinePart, OutlineSpec, Step
-from eider.packages.outlines import make_outline
-from eider.packages.sheet_parsing import parse_dimensions
+from eider.views.steps.package import OutlineView
 
 replace = msgspec.structs.replace
 SQUARE = OutlineSpec("-0.5", "-0.5", (Step("right", "1"), Step("up", "1"), Step("left", "1"), Step("down", "1")))
@@ -41,27 +39,17 @@ class OutlinePartRow(msgspec.Struct, frozen=True):
     fault: str = ""
 
 
-def sheet_lengths(bundle: Bundle) -> dict[str, float]:
-    """The sheet's letters in mm."""
-    dims = parse_dimensions(bundle.sheet).sheet.dims
-    return {key: d.limits.middle for key, d in dims.items() if d.limits is not None}
-
-
-def fault_of(make: Callable[[], object]) -> str:
-    """What is wrong with what is made; empty where nothing is."""
-    try:
-        make()
-    except InputError as fault:
-        return str(fault).removeprefix("pads, row 1 ")
-    return ""
-
-
 class OutlineEditor(QWidget):
     """One outline at a time, chosen by name."""
 
-    def __init__(self, controller: PartController, theme: Theme) -> None:
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__()
-        self.controller = controller
+        theme = context.theme
+        self.controller, self.jobs = controller, context.jobs.owned(self)
+        self._outlines: Mapping[str, OutlineView] = {}
+        self._saved: Mapping[str, OutlineSpec] = {}
+        # The outline that is to be shown as soon as it is there.
+        self._wanted = ""
         self.view = DrawingView(theme, "Add an outline, or choose one, to give its steps.")
         self.view.address_clicked.connect(self._show_step)
         self.names = QComboBox()
@@ -150,24 +138,27 @@ class OutlineEditor(QWidget):
         self.chamfered.clicked.connect(lambda on: self._change_outline(chamfered=on))
         return column(row(*found, 1), row(self.chamfered, label("mirror at", "soft"), self.mirror, 1), margins=0)
 
-    def refresh(self) -> None:
+    def show_view(self, outlines: Mapping[str, OutlineView]) -> None:
         """Show the present outlines."""
-        sheet = self.controller.bundle.sheet
-        known = list(sheet.outlines)
-        chosen = self.names.currentText()
-        if set_choices(self.names, known):
-            self.names.setCurrentText(chosen if chosen in known else (known[-1] if known else ""))
+        self._outlines = outlines
+        known, chosen = list(outlines), self.names.currentText()
+        wanted = self._wanted if self._wanted in known else chosen
+        if set_choices(self.names, known) or wanted != chosen:
+            self.names.setCurrentText(wanted if wanted in known else (known[-1] if known else ""))
+        self._wanted = ""
         self._show_outline()
-        library = self.controller.library
-        set_choices(self.kept, ["take one …", *library_outlines(library.folder)])
+        self._read_saved()
+
+    def _show_saved(self, saved: Mapping[str, OutlineSpec]) -> None:
+        self._saved = saved
+        set_choices(self.kept, ["Use…", *saved])
 
     def _outline(self) -> OutlineSpec | None:
         return self.controller.bundle.sheet.outlines.get(self.names.currentText())
 
     def _show_outline(self) -> None:
-        spec, others = self._outline(), self.controller.bundle.sheet.outlines
-        lengths = sheet_lengths(self.controller.bundle)
-        fault = fault_of(lambda: make_outline(spec, lengths, others)) if spec else ""
+        view = self._outlines.get(self.names.currentText())
+        spec, fault = (view.spec, view.fault) if view else (None, "")
         self.steps.show_records([OutlineStepRow(i, step, fault) for i, step in enumerate(spec.steps if spec else ())])
         self.parts.show_records([OutlinePartRow(i, part, fault) for i, part in enumerate(spec.parts if spec else ())])
         self._said.setText(fault)
@@ -180,9 +171,9 @@ class OutlineEditor(QWidget):
         self._draw()
 
     def _draw(self) -> None:
-        spec, lengths = self._outline(), sheet_lengths(self.controller.bundle)
-        step, others = self.steps.currentIndex().row(), self.controller.bundle.sheet.outlines
-        self.view.show_drawing(outline_drawing(spec, lengths, step, others) if spec else None)
+        view, step = self._outlines.get(self.names.currentText()), self.steps.currentIndex().row()
+        in_hand = OutlineStepAddress(step) if step >= 0 else None
+        self.view.show_drawing(highlighted(view.drawing, in_hand) if view and view.drawing else None)
 
     def _show_step(self, address: Address) -> None:
         if isinstance(address, OutlineStepAddress):
@@ -190,23 +181,19 @@ class OutlineEditor(QWidget):
 
     def _add_outline(self) -> None:
         name = self.new_name.text().strip()
+        self._wanted = name
         self.controller.edit(f"Add outline {name}", lambda b: package_edits.set_outline(b, name, SQUARE))
         self.new_name.clear()
-        self.refresh()
-        self.names.setCurrentText(name)
-        self._show_outline()
 
     def _remove_outline(self) -> None:
         name = self.names.currentText()
         if name:
             self.controller.edit(f"Remove outline {name}", lambda b: package_edits.set_outline(b, name, None))
-            self.refresh()
 
     def _change_outline(self, merge: str = "", **changes: object) -> None:
         spec, name = self._outline(), self.names.currentText()
         if spec is not None and (changed := replace(spec, **changes)) != spec:
             self.controller.edit(f"Change outline {name}", lambda b: package_edits.set_outline(b, name, changed), merge)
-            self.refresh()
 
     def _set_whole(self, field: str) -> None:
         self._change_outline(**{field: self.whole[field].text().strip()})
@@ -260,15 +247,17 @@ class OutlineEditor(QWidget):
         """Keep the outline in the library under its name, for other parts."""
         spec, name = self._outline(), self.names.currentText()
         if spec is not None:
-            self.controller.do(lambda library: save_outline(library, name, spec), self.refresh)
+            self.controller.do(lambda library: save_outline(library, name, spec), self._read_saved)
+
+    def _read_saved(self) -> None:
+        library = self.controller.library
+        self.jobs.run("library", lambda: library_outlines(library.folder), self._show_saved)
 
     def _take(self) -> None:
-        """Take an outline of the library into the sheet; its letters must be there too."""
+        """Use an outline of the library in the sheet; its letters must be there too."""
         name = self.kept.currentText()
-        spec = library_outlines(self.controller.library.folder).get(name)
+        spec = self._saved.get(name)
         self.kept.setCurrentIndex(0)
         if spec is not None:
-            self.controller.edit(f"Take outline {name}", lambda b: package_edits.set_outline(b, name, spec))
-            self.refresh()
-            self.names.setCurrentText(name)
-            self._show_outline()
+            self._wanted = name
+            self.controller.edit(f"Use outline {name}", lambda b: package_edits.set_outline(b, name, spec))

@@ -1,19 +1,19 @@
 """Pads by hand: a table of sums, and the outlines that they name, step by step beside their drawing."""
 
 from collections.abc import Callable
-from functools import partial
 
 import msgspec
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from eider.commands import package_edits
+from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.package.outline_editor import OutlineEditor, fault_of, sheet_lengths
-from eider.desktop.theme import Theme
+from eider.desktop.part.package.outline_editor import OutlineEditor
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.model.outline import PadSpec
-from eider.packages.manual_pads import SHAPES, SIDES, make_manual_pads
+from eider.packages.manual_pads import SHAPES, SIDES
+from eider.views.steps.package import ManualPadsView, PadRow
 
 replace = msgspec.structs.replace
 # Field, heading and width of the columns of the pad table.
@@ -31,20 +31,12 @@ FIELDS = (
 CHOICES = {"shape": SHAPES, "mirror": ("", "x", "y", "both"), "plated": ("yes", "no"), "layers": SIDES}
 
 
-class PadRow(msgspec.Struct, frozen=True):
-    """A pad of the sheet: its index, and what is wrong with it."""
-
-    index: int
-    value: PadSpec
-    fault: str = ""
-
-
 class PadsPanel(QWidget):
     """The pads of a sheet that gives them by hand."""
 
-    def __init__(self, controller: PartController, theme: Theme) -> None:
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__()
-        self.controller = controller
+        self.controller, theme = controller, context.theme
         self.table = RecordView[PadRow]([self._column(field, title) for field, title, _ in FIELDS], theme)
         self.table.set_widths(*(width for _, _, width in FIELDS))
         self.table.edited.connect(controller.session.end_merge)
@@ -55,7 +47,7 @@ class PadsPanel(QWidget):
         self.letter.setMinimumWidth(170)
         tools = row(button("Add a pad", self._add_pad), button("Remove pads", self._remove_pads), 1, self.letter)
         upper = column(growing(self.table), self._fault, tools, margins=4)
-        self.outlines = OutlineEditor(controller, theme)
+        self.outlines = OutlineEditor(controller, context)
         fill_widget(self, panes(upper, self.outlines, sizes=(220, 300), vertical=True))
 
     def _column(self, field: str, title: str) -> Column[PadRow]:
@@ -74,19 +66,15 @@ class PadsPanel(QWidget):
         choices: Callable[[PadRow], tuple[str, ...]] | None = (lambda _r: CHOICES[field]) if field in CHOICES else None
         return Column(title, show, put, choices=choices, fault=lambda r: r.fault)
 
-    def refresh(self) -> None:
-        """Show the present pads and outlines, and what is wrong with them."""
-        sheet, names = self.controller.bundle.sheet, sheet_lengths(self.controller.bundle)
-        faults = [fault_of(partial(make_manual_pads, (pad,), sheet.outlines, names)) for pad in sheet.pads]
-        self.table.show_records([PadRow(i, pad, faults[i]) for i, pad in enumerate(sheet.pads)])
-        first = next((f"row {i + 1}: {text}" for i, text in enumerate(faults) if text), "")
-        self._fault.setText(first)
-        self._fault.setVisible(bool(first))
-        self.outlines.refresh()
+    def show_view(self, view: ManualPadsView) -> None:
+        """Show the pads and outlines, and what is wrong with them."""
+        self.table.show_records(view.pads)
+        self._fault.setText(view.fault)
+        self._fault.setVisible(bool(view.fault))
+        self.outlines.show_view(view.outlines)
 
     def _put_pads(self, pads: list[PadSpec], title: str, merge: str = "") -> None:
         self.controller.edit(title, lambda b: package_edits.set_pads(b, pads), merge)
-        self.refresh()
 
     def _add_pad(self) -> None:
         pads = list(self.controller.bundle.sheet.pads)
@@ -103,4 +91,3 @@ class PadsPanel(QWidget):
         if name.isidentifier() and text:
             self.controller.edit(f"Add the length {name}", lambda b: package_edits.set_dimension(b, name, text))
             self.letter.clear()
-            self.refresh()

@@ -20,25 +20,21 @@ from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row, scrolled, set_choices
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.ruler import RulerBar
-from eider.drawings.finding_balloons import with_balloons
-from eider.drawings.package_drawing import begun_drawings
+from eider.drawings.highlighting import highlighted
 from eider.errors import EiderError
 from eider.evidence.evidence_changes import set_evidence_at
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.model.address import Address, DimensionAddress, FieldAddress, dimension_letter
 from eider.model.evidence import Evidence, EvidenceKind
-from eider.model.finding import Finding
-from eider.packages.registry import all_families
-from eider.packages.sheet_parsing import parse_dimensions
-from eider.views.part_values import DimensionRow, compose_limits, dimension_rows
-from eider.views.trail import family_titles
+from eider.views.family_titles import family_titles
+from eider.views.part_values import DimensionRow, compose_limits
+from eider.views.steps.package import PackageView
 
 # The column in which a dimension is typed as the datasheet has it.
 AS_TYPED = 3
 # Below this width (pixels) min, nom and max have no columns.
 NARROW = 1000
 PADS_TAB = 2
-RED_CHECKS = ("sheet.implausible", "sheet.max-below-min", "sheet.mixed-unit", "sheet.not-positive", "sheet.unreadable")
 
 
 class PackageStep(PartStep):
@@ -48,8 +44,7 @@ class PackageStep(PartStep):
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)
-        # What is wrong with a dimension, by its letter.
-        self._wrong: dict[str, str] = {}
+        self._view: PackageView | None = None
         self.families = QListWidget()
         for key, title, summary in family_titles():
             item = QListWidgetItem(f"{title}\n{summary}")
@@ -94,8 +89,10 @@ class PackageStep(PartStep):
                 1,
             ),
         )
-        self.top = DrawingView(context.theme, "The package is drawn here as soon as its dimensions can be read.")
-        self.side = DrawingView(context.theme, "")
+        self.top = DrawingView(
+            context.theme, "The package is drawn here as soon as its dimensions can be read.", context.jobs
+        )
+        self.side = DrawingView(context.theme, "", context.jobs)
         for view in (self.top, self.side):
             view.address_clicked.connect(self.show_address)
             view.pointed.connect(context.pointed)
@@ -111,7 +108,7 @@ class PackageStep(PartStep):
         self.right.addTab(column(self.ruler, growing(views), margins=0), "To scale")
         self.pictures = DatasheetPictures(self.controller, self.context)
         self.right.addTab(self.pictures, "Datasheet's drawing")
-        self.pads = PadsPanel(self.controller, self.context.theme)
+        self.pads = PadsPanel(self.controller, self.context)
         self.pads_tab = scrolled(self.pads)
         self.right.addTab(self.pads_tab, "Pads by hand")
         return self.right
@@ -124,13 +121,16 @@ class PackageStep(PartStep):
             Column("Letter", lambda r: r.letter, fault=lambda r: "" if r.is_known else r.meaning),
             Column("What it is", lambda r: r.meaning),
             Column("In sheet", lambda r: r.alias, self._set_alias),
-            Column("As typed", lambda r: r.text, self._type, fault=lambda r: r.fault or self._wrong.get(r.letter, "")),
+            Column("As typed", lambda r: r.text, self._type, fault=self._fault),
             Column("min", lambda r: r.min, limit("min"), number=True),
             Column("nom", lambda r: r.nom, limit("nom"), number=True),
             Column("max", lambda r: r.max, limit("max"), number=True),
             Column("Value", lambda r: r.value, number=True),
             Column("Evidence", lambda r: r.evidence).struck_where(lambda r: r.is_struck),
         ]
+
+    def _fault(self, record: DimensionRow) -> str:
+        return record.fault or (self._view.wrong.get(record.letter, "") if self._view else "")
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -146,54 +146,43 @@ class PackageStep(PartStep):
             self.table.setCurrentIndex(self.table.records.index(0, AS_TYPED))
         return self.table
 
-    def refresh(self) -> None:
-        super().refresh()
-        bundle, sheet = self.controller.bundle, self.controller.bundle.sheet
-        family = all_families().get(sheet.family)
+    def show_view(self, view: PackageView) -> None:
+        sheet = view.sheet
         for index in range(self.families.count()):
             item = self.families.item(index)
             if item and item.data(Qt.ItemDataRole.UserRole) == sheet.family and self.families.currentItem() is not item:
                 self.families.setCurrentItem(item)
         if not self.pins.hasFocus():
             self.pins.setText(str(sheet.pins))
-        kinds = family.kinds if family else ()
-        self._kind.setVisible(bool(kinds))
-        self._kind_label.setVisible(bool(kinds))
-        set_choices(self._kind, kinds)
+        self._kind.setVisible(bool(view.kinds))
+        self._kind_label.setVisible(bool(view.kinds))
+        set_choices(self._kind, view.kinds)
         self._kind.setCurrentText(sheet.kind)
-        self.fields.show_fields(family.fields if family else (), sheet)
+        self.fields.show_fields(view.fields, sheet)
         self._unit.setCurrentText(sheet.units)
         self._name.setText(sheet.name)
-        self._wrong = {
-            dimension_letter(f.address): f.message for f in self.controller.findings if f.check in RED_CHECKS
-        }
+        self._view = view
         for column_index, which in ((4, "min"), (5, "nom"), (6, "max")):
-            self.table.records.columns[column_index].title = f"{which}, {self.context.unit}"
-        self.table.show_records(dimension_rows(bundle, parse_dimensions(sheet), self.context.unit))
-        self.table.records.headerDataChanged.emit(Qt.Orientation.Horizontal, 4, 6)
+            self.table.set_title(column_index, f"{which}, {self.context.unit}")
+        self.table.show_records(view.rows)
         self.pictures.refresh()
-        by_hand = bool(family and family.any_letters)
-        self.right.setTabVisible(PADS_TAB, by_hand)
-        if by_hand:
-            self.pads.refresh()
+        self.right.setTabVisible(PADS_TAB, view.manual_pads is not None)
+        if view.manual_pads is not None:
+            self.pads.show_view(view.manual_pads)
         self._draw()
 
     def _draw(self) -> None:
-        record: DimensionRow | None = self.table.record()
-        findings, wrong = self.controller.findings, set(self._wrong)
-        try:
-            drawings = begun_drawings(
-                self.controller.bundle.sheet,
-                unit=self.context.unit,
-                in_hand=record.letter if record else "",
-                wrong=wrong,
-            )
-        except EiderError as fault:
-            if self.top.drawing is None:
-                self.top.set_hint(str(fault))
+        """The package with the dimension in hand highlighted; while nothing can be drawn, the last drawing stays."""
+        view, record = self._view, self.table.record()
+        if view is None:
             return
-        self.top.show_drawing(with_balloons(drawings[0], findings))
-        self.side.show_drawing(with_balloons(drawings[1], findings))
+        if not view.drawings:
+            if self.top.drawing is None:
+                self.top.set_hint(view.hint)
+            return
+        in_hand = DimensionAddress(record.letter) if record else None
+        for canvas, drawing in zip((self.top, self.side), view.drawings, strict=True):
+            canvas.show_drawing(highlighted(drawing, in_hand))
 
     def show_address(self, address: Address) -> None:
         letter = dimension_letter(address)
@@ -210,9 +199,6 @@ class PackageStep(PartStep):
         below = self.table.records.index(current.row() + 1, AS_TYPED)
         if below.isValid():
             self.table.setCurrentIndex(below)
-
-    def is_mine(self, finding: Finding) -> bool:
-        return finding.check.startswith("sheet.")
 
     def _edit(self, label_text: str, change: Callable[..., Any], *args: Any, merge: str = "") -> None:
         self.controller.edit(label_text, lambda b: change(b, *args), merge)

@@ -9,17 +9,9 @@ from eider.desktop.theme import Theme
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.model.symbol import STROKES, CustomGraphic, GraphicStroke
-from eider.symbols.custom_graphic import custom_graphic_faults
+from eider.views.steps.pins import CustomGraphicView, StrokeRow
 
 replace = msgspec.structs.replace
-
-
-class _Row(msgspec.Struct, frozen=True):
-    """A row of the table: where it stands in the drawing, and what is wrong with it."""
-
-    index: int
-    stroke: GraphicStroke
-    fault: str
 
 
 class CustomGraphicPanel(QWidget):
@@ -31,7 +23,7 @@ class CustomGraphicPanel(QWidget):
         self.lengths = QLineEdit()
         self.lengths.setPlaceholderText("named lengths in grids: w = 4; h = w/2")
         self.lengths.editingFinished.connect(self._set_lengths)
-        self.table = RecordView[_Row](
+        self.table = RecordView[StrokeRow](
             [
                 Column(
                     "Draw",
@@ -67,16 +59,13 @@ class CustomGraphicPanel(QWidget):
     def _own(self) -> CustomGraphic:
         return self.controller.bundle.symbol.own or CustomGraphic()
 
-    def refresh(self) -> None:
-        """Show the present rows, and what is wrong with them."""
-        own = self._own()
-        faults = {fault.row: fault.message for fault in reversed(custom_graphic_faults(own))}
-        self.table.show_records([_Row(i, stroke, faults.get(i, "")) for i, stroke in enumerate(own.strokes, start=1)])
+    def show_view(self, view: CustomGraphicView) -> None:
+        """Show the rows, and what is wrong with them."""
+        self.table.show_records(view.rows)
         if not self.lengths.hasFocus():
-            self.lengths.setText("; ".join(f"{name} = {text}" for name, text in own.lengths.items()))
-        first = min(faults, default=None)
-        self._fault.setText("" if first is None else (f"row {first}: " if first else "") + faults[first])
-        self._fault.setVisible(bool(faults))
+            self.lengths.setText(view.lengths)
+        self._fault.setText(view.fault)
+        self._fault.setVisible(bool(view.fault))
 
     def _set_lengths(self) -> None:
         pieces = [piece.partition("=") for piece in self.lengths.text().split(";") if piece.strip()]
@@ -85,7 +74,7 @@ class CustomGraphicPanel(QWidget):
             own = replace(self._own(), lengths=lengths)
             self.controller.edit("Change lengths of the own drawing", lambda b: set_custom_graphic(b, own))
 
-    def _change(self, record: _Row, **changes: str) -> None:
+    def _change(self, record: StrokeRow, **changes: str) -> None:
         strokes = list(self._own().strokes)
         strokes[record.index - 1] = replace(strokes[record.index - 1], **changes)
         self._put(strokes, f"Change row {record.index} of the own drawing", f"own:{record.index}:{min(changes)}")
@@ -101,4 +90,3 @@ class CustomGraphicPanel(QWidget):
     def _put(self, strokes: list[GraphicStroke], title: str, merge: str = "") -> None:
         own = replace(self._own(), strokes=tuple(strokes))
         self.controller.edit(title, lambda b: set_custom_graphic(b, own), merge)
-        self.refresh()

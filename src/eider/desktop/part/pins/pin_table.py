@@ -1,6 +1,6 @@
 """The pin table: editing, pasting, filling, numbering, grouping by rule or by drag."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from functools import partial
 
 import msgspec
@@ -27,10 +27,10 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, menu_button, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.model.bundle import Bundle
-from eider.model.symbol import Pin
+from eider.model.symbol import Pin, PinMove
 from eider.symbols.pin_moves import SIDES as MOVE_SIDES
-from eider.symbols.pin_moves import arrangement_moves
 from eider.symbols.pin_table import read_pins, split_table
+from eider.views.steps.pins import PinsView
 
 SIDES = ("", *MOVE_SIDES)
 # Columns of moves by hand stand behind the one of units.
@@ -68,6 +68,7 @@ class PinTablePanel(QWidget):
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__()
         self.controller, self.context = controller, context
+        self._moves: Mapping[str, PinMove] = {}
         columns: list[Column[Pin]] = [self._column(cell) for cell in PIN_CELLS]
         columns[MOVED_AT:MOVED_AT] = [
             Column("Side", self._side_of, self._put_side, choices=lambda _p: SIDES),
@@ -123,11 +124,10 @@ class PinTablePanel(QWidget):
         self.replacement.setPlaceholderText("put in its place")
         return row(self.wanted_text, self.replacement, button("Replace", self._replace))
 
-    def refresh(self) -> None:
-        """Show the present pins."""
-        symbol = self.controller.bundle.symbol
-        self._moves = {move.pin: move for move in arrangement_moves(symbol, symbol.arrangement)}
-        self.view.show_records(symbol.pins)
+    def show_pins(self, view: PinsView) -> None:
+        """Show the pins, and the moves by hand."""
+        self._moves = view.moves
+        self.view.show_records(view.pins)
 
     def pin(self) -> Pin | None:
         """The pin in hand."""

@@ -21,6 +21,7 @@ from eider.exchange.pins.source import PinSource
 from eider.model.address import Address, PinAddress, pin_number
 from eider.model.bundle import Bundle
 from eider.symbols.pin_table import PinReading, read_pins, split_table
+from eider.views.steps.pins import PinsOptions, PinsView
 
 # Columns of the pin table that a click in the datasheet can fill.
 TAKEN = ("number", "name", "description")
@@ -40,6 +41,7 @@ class PinsStep(PartStep):
         self.pane = SymbolPane(controller, context, self.pins.numbers)
         self.symbol, self.units = self.pane.view, self.pane.units
         self.pane.pin_clicked.connect(self.show_address)
+        self.pane.options_changed.connect(self.choose)
         self.pane.group_wanted.connect(lambda address: self.pins.take_group(pin_number(address)))
         self.pins.chosen.connect(self.pane.light)
         # The keys that move pins work in the table too.
@@ -64,13 +66,14 @@ class PinsStep(PartStep):
     def first(self) -> QWidget:
         return self.table
 
-    def refresh(self) -> None:
-        super().refresh()
-        self.pins.refresh()
+    def show_view(self, view: PinsView) -> None:
+        self.pins.show_pins(view)
         self.strip.refresh()
-        bundle = self.controller.bundle
-        self._count.setText(f"{len(bundle.symbol.pins)} pins, the package has {bundle.sheet.pins}")
-        self.pane.refresh()
+        self._count.setText(view.count_words)
+        self.pane.show_view(view)
+
+    def options(self) -> PinsOptions:
+        return self.pane.options()
 
     def target(self, _field: QWidget | None) -> CaptureTarget | None:
         pin, what = self.pins.pin(), self.pins.field()

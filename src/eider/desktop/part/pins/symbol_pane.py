@@ -1,6 +1,6 @@
 """The symbol beside its pin table: how it is drawn, its units, and pins that are dragged to another place."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 
 import msgspec
@@ -15,15 +15,12 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.part.pins.custom_graphic_panel import CustomGraphicPanel
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
-from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.primitives import Line
-from eider.drawings.symbol_drawing import symbol_drawing, unit_drawing
 from eider.model.address import Address, PinAddress, pin_number
-from eider.model.symbol import Arrangement, PinMove, Side
-from eider.symbols.arrangement_quality import quality
+from eider.model.symbol import Arrangement, Side
 from eider.symbols.custom_graphic import CUSTOM
-from eider.symbols.graphics import FORMS, all_graphics, has_forms
-from eider.symbols.pin_moves import arrangement_moves
+from eider.symbols.graphics import FORMS, all_graphics
+from eider.views.steps.pins import PinsOptions, PinsView
 
 # A symbol of two pins is not drawn larger than this (mm per pixel): its texts stay texts.
 CLOSEST = 0.06
@@ -53,12 +50,14 @@ class SymbolPane(QWidget):
 
     pin_clicked = pyqtSignal(object)
     group_wanted = pyqtSignal(object)
+    options_changed = pyqtSignal()
 
     def __init__(self, controller: PartController, context: DesktopContext, selected: Callable[[], list[str]]) -> None:
         super().__init__()
         self.controller, self.context, self._selected = controller, context, selected
         self._drag: PinDrag | None = None
-        self.view = DrawingView(context.theme, HINT)
+        self._moved_pins: list[str] = []
+        self.view = DrawingView(context.theme, HINT, context.jobs)
         self.view.closest_fit = CLOSEST
         self.view.pointed.connect(context.pointed)
         self.view.draggable = lambda address: isinstance(address, PinAddress) and not self._is_graphic()
@@ -67,8 +66,8 @@ class SymbolPane(QWidget):
         self.view.dragging.connect(self._dragging)
         self.view.dropped.connect(self._dropped)
         self.view.drag_ended.connect(self._end_drag)
-        self.own = CustomGraphicPanel(controller, context.theme)
-        self.own.hide()
+        self.custom = CustomGraphicPanel(controller, context.theme)
+        self.custom.hide()
         self._quality = label("", "soft", wrap=True)
         lower = column(self._moves_row(), self._quality, margins=0, spacing=3)
         drawing = column(growing(self.view), lower, margins=0)
@@ -79,7 +78,7 @@ class SymbolPane(QWidget):
                 row(label("Symbol", "head"), 1, *self._arrangements()),
                 row(*self._graphic_choice(), 1, self._move_menu(), self._types_button()),
                 self._units_row(),
-                growing(panes(drawing, self.own, sizes=(300, 300), vertical=True)),
+                growing(panes(drawing, self.custom, sizes=(300, 300), vertical=True)),
             ),
         )
 
@@ -118,7 +117,7 @@ class SymbolPane(QWidget):
     def _units_row(self) -> QWidget:
         self.units = QTabBar()
         self.units.setExpanding(False)
-        self.units.currentChanged.connect(lambda _i: self.draw())
+        self.units.currentChanged.connect(lambda _i: self.options_changed.emit())
         self._split = QComboBox()
         # A list of actions: what the units are stands in the table and on the tabs.
         self._split.addItem("split into …", "")
@@ -129,7 +128,7 @@ class SymbolPane(QWidget):
         return row(self._split, growing(self.units), 1)
 
     def _types_button(self) -> QPushButton:
-        self._types = button("Show types", self.draw, checkable=True)
+        self._types = button("Show types", self.options_changed.emit, checkable=True)
         return self._types
 
     def _move_menu(self) -> QPushButton:
@@ -163,51 +162,49 @@ class SymbolPane(QWidget):
         self._moves.hide()
         return self._moves
 
-    def refresh(self) -> None:
-        """Show the present symbol."""
-        symbol = self.controller.bundle.symbol
+    def options(self) -> PinsOptions:
+        """What the user chose to see of the symbol."""
+        index = self.units.currentIndex() - 1
+        return PinsOptions(self._types.isChecked(), index if index >= 0 else None)
+
+    def show_view(self, view: PinsView) -> None:
+        """Show the symbol as it was computed."""
         for way in self._by.buttons():
-            sides = symbol.sides if symbol.arrangement == "number" else 2
-            way.setChecked(way.objectName() == f"{symbol.arrangement} {sides}")
-            way.setEnabled(not symbol.graphic)
-        index = self._graphic.findData(symbol.graphic)
+            way.setChecked(way.objectName() == f"{view.arrangement} {view.sides}")
+            way.setEnabled(not view.graphic)
+        index = self._graphic.findData(view.graphic)
         self._graphic.setCurrentIndex(index)
         if index < 0:
-            self._graphic.setEditText(symbol.graphic)
-        self._form.setCurrentIndex(self._form.findData(symbol.measures.form))
-        standard = bool(symbol.graphic) and symbol.graphic != CUSTOM
-        self._form.setVisible(standard and has_forms(symbol.graphic))
-        self.own.setVisible(symbol.graphic == CUSTOM)
-        if symbol.graphic == CUSTOM:
-            self.own.refresh()
-        moves = arrangement_moves(symbol, symbol.arrangement)
-        names = {pin.number: pin.name or pin.number for pin in symbol.pins}
-        if [self._in_words(m, names) for m in moves] != [self._words_at(i) for i in range(self.moves.count())]:
+            self._graphic.setEditText(view.graphic)
+        self._form.setCurrentIndex(self._form.findData(view.form))
+        self._form.setVisible(view.has_forms)
+        self.custom.setVisible(view.custom is not None)
+        if view.custom is not None:
+            self.custom.show_view(view.custom)
+        if list(view.move_words) != [self._words_at(i) for i in range(self.moves.count())]:
             self.moves.clear()
-            self.moves.addItems([self._in_words(move, names) for move in moves])
-        self._moves.setVisible(bool(moves) and not symbol.graphic)
-        self._show_units()
-        self.draw()
+            self.moves.addItems(list(view.move_words))
+        self._moves.setVisible(bool(view.moves) and not view.graphic)
+        self._moved_pins = list(view.moves)
+        self._show_units(view.unit_titles)
+        self.view.show_drawing(view.drawing)
+        self._quality.setText(view.quality)
+        self.light()
 
     def _words_at(self, index: int) -> str:
         item = self.moves.item(index)
         return item.text() if item else ""
 
-    @staticmethod
-    def _in_words(move: PinMove, names: dict[str, str]) -> str:
-        behind = f"behind {names.get(move.after, move.after)} ({move.after})" if move.after else "first"
-        apart = ", apart" if move.apart else ""
-        return f"{names.get(move.pin, 'no pin')} ({move.pin}): {move.side}, {behind}{apart}"
-
-    def _show_units(self) -> None:
+    def _show_units(self, names: Sequence[str]) -> None:
         """A tab for all units and one for each, where there are several."""
-        names = [unit.name for unit in self.controller.bundle.symbol.units]
-        titles = ["all", *names] if len(names) > 1 else []
+        titles = ["all", *names] if names else []
         if titles != [self.units.tabText(i) for i in range(self.units.count())]:
+            self.units.blockSignals(True)
             while self.units.count():
                 self.units.removeTab(0)
             for title in titles:
                 self.units.addTab(title)
+            self.units.blockSignals(False)
         self.units.setVisible(bool(titles))
 
     def shown_unit(self) -> int | None:
@@ -215,22 +212,6 @@ class SymbolPane(QWidget):
         index = self.units.currentIndex() - 1
         units = self.controller.bundle.symbol.units
         return index if 0 <= index < len(units) else (0 if len(units) == 1 else None)
-
-    def draw(self) -> None:
-        """Draw the symbol, with the pins in hand lit."""
-        bundle = self.controller.bundle
-        symbol, name = bundle.symbol, bundle.part.name
-        types, index = self._types.isChecked(), self.shown_unit()
-        if not symbol.units:
-            drawing = None
-        elif index is not None:
-            drawing = unit_drawing(symbol, index, name, types=types)
-        else:
-            drawing = symbol_drawing(symbol, name, types=types)
-        self.view.show_drawing(with_balloons(drawing, self.controller.findings) if drawing else None)
-        shown = symbol.units[index or 0] if symbol.units and not symbol.graphic else None
-        self._quality.setText(quality(shown, symbol.pins).words if shown else "")
-        self.light()
 
     def light(self) -> None:
         """Light the pins in hand, without drawing the rest again."""
@@ -276,9 +257,7 @@ class SymbolPane(QWidget):
         self.controller.edit(f"Move pins {where}", lambda b: symbol_edits.put_on_side(b, self._selected(), side))
 
     def _take_back(self, *, every: bool = False) -> None:
-        symbol = self.controller.bundle.symbol
-        moves = arrangement_moves(symbol, symbol.arrangement)
-        chosen = [moves[i].pin for i in range(len(moves)) if every or self._is_chosen(i)]
+        chosen = [pin for i, pin in enumerate(self._moved_pins) if every or self._is_chosen(i)]
         if not chosen:
             self.context.said.emit("choose the moves that are to be taken back")
             return
@@ -289,11 +268,9 @@ class SymbolPane(QWidget):
         return item is not None and item.isSelected()
 
     def _show_moved(self) -> None:
-        row_index = self.moves.currentRow()
-        symbol = self.controller.bundle.symbol
-        moves = arrangement_moves(symbol, symbol.arrangement)
-        if 0 <= row_index < len(moves):
-            self.pin_clicked.emit(PinAddress(moves[row_index].pin))
+        index = self.moves.currentRow()
+        if 0 <= index < len(self._moved_pins):
+            self.pin_clicked.emit(PinAddress(self._moved_pins[index]))
 
     def _arrange(self, way: Arrangement, sides: int) -> None:
         self.controller.edit(f"Arrange by {way}", lambda b: symbol_edits.set_arrangement(b, way, sides))
@@ -303,7 +280,6 @@ class SymbolPane(QWidget):
         index = self._graphic.findText(text)
         graphic = str(self._graphic.itemData(index)) if index >= 0 else text
         self.controller.edit(f"Draw {text}", lambda b: symbol_edits.set_graphic(b, graphic, form))
-        self.refresh()
 
     def _split_units(self) -> None:
         way = str(self._split.currentData())

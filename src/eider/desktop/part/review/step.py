@@ -1,7 +1,6 @@
 """Review: all findings, the proof as it will be printed, waivers, and the release."""
 
 from pathlib import Path
-from typing import Any
 
 from PyQt6.QtWidgets import QFileDialog, QLineEdit, QListWidget, QPlainTextEdit, QTabWidget, QWidget
 
@@ -15,14 +14,15 @@ from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import FindingsList, button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.evidence.address_table import evidence_coverage
 from eider.library.release_commit import Released
 from eider.library.versions import ItemRevision
 from eider.model.finding import Finding
 from eider.services.exporting import documents_of
 from eider.services.releasing import release_part
 from eider.services.tasks import Task
-from eider.views.trail import STEPS, step_of
+from eider.views.part_state import PartState
+from eider.views.step_registry import all_steps, step_of
+from eider.views.steps.review import ReviewView
 
 
 class ReviewStep(PartStep):
@@ -32,7 +32,7 @@ class ReviewStep(PartStep):
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)
-        titles = dict(STEPS)
+        titles = {step.key: step.title for step in all_steps().values()}
         self.findings = FindingsList(context.theme, with_step=lambda f: titles[step_of(f)])
         self.findings.quick_fix_asked.connect(controller.apply_quick_fix)
         self.findings.chosen.connect(self._choose)
@@ -58,7 +58,8 @@ class ReviewStep(PartStep):
         left.addTab(found, "Findings by step")
         left.addTab(column(self._coverage, growing(self.values), margins=4), "Values with their evidence")
         self.proof = DatasheetView(context.theme, context.jobs)
-        self._made_for: Any = None
+        self._made_for: PartState | None = None
+        self._blockers = 0
         middle = column(row(label("Proof", "head"), 1), growing(self.proof), margins=4)
         self.note = QPlainTextEdit()
         self.note.setPlaceholderText("What was done, and why. The note stays with the revision.")
@@ -93,23 +94,17 @@ class ReviewStep(PartStep):
     def first(self) -> QWidget:
         return self.note
 
-    def refresh(self) -> None:
-        super().refresh()
-        found = self.controller.findings
-        self.findings.show_findings(found)
-        counts = self.controller.outcome.counts
-        words = ", ".join(f"{n} {name}{'s' if n != 1 else ''}" for name, n in counts.items() if n)
-        self._summary.setText(words or "no findings")
-        covered = evidence_coverage(self.controller.bundle)
-        self._coverage.setText(
-            f"{covered.covered} of {covered.total} values with evidence, {covered.confirmed} confirmed"
-        )
-        self.values.refresh()
+    def show_view(self, view: ReviewView) -> None:
+        self.findings.show_findings(self.controller.findings)
+        self._summary.setText(view.summary)
+        self._coverage.setText(view.coverage)
+        self.values.show_values(view.values)
         self._waivers.clear()
-        self._waivers.addItems([f"{w.check}: {w.reason} ({w.by})" for w in self.controller.bundle.part.waivers])
+        self._waivers.addItems([f"{w.check}: {w.reason} ({w.by})" for w in view.waivers])
+        self._blockers = view.blockers
         self._enable()
         if self.isVisible():
-            self._make_proof()
+            self._make_proof(view)
             self._load_history()
 
     def close_documents(self) -> None:
@@ -119,7 +114,7 @@ class ReviewStep(PartStep):
         return True
 
     def _enable(self) -> None:
-        blockers = self.controller.outcome.counts["blocker"]
+        blockers = self._blockers
         read_only = self.controller.session.read_only or bool(self.controller.library.read_only)
         missing = not self.note.toPlainText().strip()
         why = (
@@ -134,17 +129,22 @@ class ReviewStep(PartStep):
         self.release_button.setEnabled(not why)
         self._why_not.setText(why)
 
-    def _make_proof(self) -> None:
+    def _make_proof(self, view: ReviewView) -> None:
         """The proof of the present state, made in the process that has the CAD kernel."""
         bundle, findings, rulebook = self.controller.bundle, self.controller.findings, self.controller.rules.rulebook
-        if self._made_for == (bundle, findings) or bundle.footprint.pattern is None:
-            if bundle.footprint.pattern is None:
-                self.proof.show_nothing("The proof is made as soon as there are lands.")
+        if not view.has_lands:
+            self.proof.show_nothing("The proof is made as soon as there are lands.")
             return
-        self._made_for = (bundle, findings)
-        documents = documents_of(self.controller.library, bundle)
-        request = ProofRequest(bundle, findings, rulebook, documents)
-        self.jobs.run("kernel", request, self._show_proof, self._no_proof)
+        if self._made_for is self.controller.state:
+            return
+        self._made_for = self.controller.state
+        library, in_kernel = self.controller.library, self.jobs.in_kernel
+
+        def work() -> str:
+            documents = documents_of(library, bundle)
+            return in_kernel(ProofRequest(bundle, findings, rulebook, documents))
+
+        self.jobs.run("proof", work, self._show_proof, self._no_proof)
 
     def _show_proof(self, path: str) -> None:
         self.proof.open(Path(path))
@@ -161,9 +161,10 @@ class ReviewStep(PartStep):
 
     def _choose(self, finding: Finding) -> None:
         self._chosen = finding
-        self.context.step_asked.emit(
-            step_of(finding), finding.address
-        ) if finding.severity == "blocker" else self._reason.setFocus()
+        if finding.severity == "blocker":
+            self.context.step_asked.emit(step_of(finding), finding.address)
+        else:
+            self._reason.setFocus()
         self._reason.setPlaceholderText(f"why is “{finding.message[:48]}” accepted?")
 
     def _waive(self) -> None:

@@ -14,7 +14,7 @@ from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.errors import InputError
-from eider.evidence.address_table import evidence_coverage, evidenced_values
+from eider.evidence.address_table import evidenced_values
 from eider.evidence.evidence_changes import set_evidence_at
 from eider.model.address import Address
 from eider.model.evidence import Evidence, EvidenceKind
@@ -22,6 +22,7 @@ from eider.model.part import DatasheetLink
 from eider.services.datasheet_rechecking import ValueRecheck, move_evidence, recheck_values
 from eider.services.tasks import Task
 from eider.views.part_values import ValueRow
+from eider.views.steps.source import SourceView
 
 LARGEST_PDF = 200 * 1024 * 1024
 WORST_FIRST = ("gone", "differs", "elsewhere", "same")
@@ -32,6 +33,7 @@ class SourceStep(PartStep):
     """Attach datasheets, read them, say where values came from."""
 
     key = "source"
+    holds_datasheet = True
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)
@@ -98,18 +100,16 @@ class SourceStep(PartStep):
     def first(self) -> QWidget | None:
         return self.view.area if self.view else None
 
-    def refresh(self) -> None:
-        super().refresh()
-        links = self.controller.bundle.part.datasheets
-        names = [link.name for link in links]
+    def show_view(self, view: SourceView) -> None:
+        names = [link.name for link in view.datasheets]
         if names != [self._list.item(i).text() for i in range(self._list.count())]:  # type: ignore[union-attr]
             self._list.clear()
             self._list.addItems(names)
             self._list.setCurrentRow(len(names) - 1)
-        covered = evidence_coverage(self.controller.bundle)
+        covered = view.coverage
         self._coverage.setText(f"{covered.covered} of {covered.total}")
         self._about.setText(f"values with evidence, {covered.confirmed} confirmed")
-        self.table.refresh()
+        self.table.show_values(view.values)
 
     def show_address(self, address: Address) -> None:
         self.values.select_where(lambda r: r.address == address)

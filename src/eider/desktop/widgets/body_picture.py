@@ -13,7 +13,7 @@ from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
 from eider.geometry.solids import Solid
 
-ABOVE, SIDE, ASLANT = (0.0, 90.0), (0.0, 0.0), (-35.0, 30.0)
+TOP, SIDE, ANGLED = (0.0, 90.0), (0.0, 0.0), (-35.0, 30.0)
 TURN_PER_PIXEL = 0.5
 
 
@@ -39,7 +39,7 @@ def _picture(mesh: Any, camera: tuple[float, float, float], width: int, height: 
     return _here.renderer.picture(Camera(*camera), width, height, paper)
 
 
-class BodyView(QWidget):
+class BodyPicture(QWidget):
     """Solids from any side; drag turns, the wheel zooms."""
 
     def __init__(self, theme: Theme, jobs: Jobs, hint: str) -> None:
@@ -48,7 +48,7 @@ class BodyView(QWidget):
         self._solids: tuple[Solid, ...] = ()
         self._mesh: Any = None
         self._image: QImage | None = None
-        self._turn, self._height, self._zoom = *ASLANT, 1.0
+        self._turn, self._height, self._zoom = *ANGLED, 1.0
         self._drag: QPoint | None = None
         self._busy, self._stale = False, False
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)

@@ -1,0 +1,51 @@
+"""Request and answer of the computing side: one state of a part in, its results, findings and a view out."""
+
+from typing import Any, NamedTuple
+
+from eider.commands.evaluation import EvaluationRules, evaluate_part
+from eider.library import Library
+from eider.model.bundle import Bundle
+from eider.views.part_state import PartState, ViewOptions
+from eider.views.step_registry import StepState, make_view, trail
+
+
+class PartRequest(NamedTuple):
+    """What is wanted of a state: its number and recipes, the last state that was answered, and the step to be shown.
+
+    Without `is_changed` only the view is made anew; with `reads_rules` the rulebook is read again.
+    """
+
+    number: int
+    bundle: Bundle
+    before: PartState
+    key: str
+    options: ViewOptions
+    is_changed: bool
+    reads_rules: bool
+
+
+class PartAnswer(NamedTuple):
+    """Everything that a window shows of a state: results and findings, how far each step is, and the step's view."""
+
+    number: int
+    state: PartState
+    trail: tuple[StepState, ...]
+    key: str
+    options: ViewOptions
+    view: Any
+
+
+def answer_part(request: PartRequest, library: Library) -> PartAnswer:
+    """Work out a state; what no change touched since the one before is taken from it.
+
+    Raises:
+        EiderError: the rulebook of the footprint cannot be read.
+    """
+    state = request.before
+    if request.is_changed or request.reads_rules:
+        rules, wanted = state.rules, request.bundle.footprint.rulebook
+        if request.reads_rules or rules.rulebook.name != wanted:
+            rules = EvaluationRules(library.rulebook(wanted), rules.settings)
+        state = PartState(evaluate_part(request.bundle, rules, before=state.evaluated), rules)
+    view = make_view(state, request.key, request.options)
+    return PartAnswer(request.number, state, trail(state.bundle, state.findings), request.key, request.options, view)

@@ -1,0 +1,41 @@
+"""One state of an open part: what all its views are made from, worked out once."""
+
+from functools import cached_property
+from typing import Any
+
+import msgspec
+
+from eider.checks import PartUnderCheck
+from eider.commands.evaluation import EvaluatedPart, EvaluationRules
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding
+
+
+class ViewOptions(msgspec.Struct, frozen=True):
+    """What the user chose to see: the unit of lengths, and the choices of the step, of the type that it declares."""
+
+    unit: str = "mm"
+    of_step: Any = None
+
+
+class PartState:
+    """An evaluated part with the rules it is held against; made on the computing side, read by everybody."""
+
+    def __init__(self, evaluated: EvaluatedPart, rules: EvaluationRules) -> None:
+        self.evaluated, self.rules = evaluated, rules
+
+    @property
+    def bundle(self) -> Bundle:
+        """The part with its results."""
+        return self.evaluated.bundle
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """What the checks found, worst first; their numbers count from 1."""
+        return self.evaluated.findings
+
+    @cached_property
+    def under_check(self) -> PartUnderCheck:
+        """The part as the checks see it."""
+        rules, recipes = self.rules, self.evaluated.recipes
+        return PartUnderCheck(self.bundle, rules.rulebook, rules.settings, recipes)

@@ -1,0 +1,58 @@
+"""Facts: the parameters of the part by its category."""
+
+import msgspec
+
+from eider.evidence.value_evidence import evidence_words
+from eider.model.part import Part
+from eider.views.part_state import PartState, ViewOptions
+from eider.views.step_registry import StepSpec
+
+
+class FactRow(msgspec.Struct, frozen=True):
+    """A fact: its value and unit, whether the category requires it, and whether it is besides the category's."""
+
+    name: str
+    value: str
+    unit: str
+    is_required: bool
+    evidence: str
+    is_besides: bool
+
+
+class FactsView(msgspec.Struct, frozen=True):
+    """What Facts shows: the part's own fields, how parts of its category are named, and its facts."""
+
+    part: Part
+    naming: str
+    rows: tuple[FactRow, ...]
+    part_number: str
+
+
+def facts_view(state: PartState, _options: ViewOptions) -> FactsView:
+    """The facts of the category in their order, then those besides."""
+    part = state.bundle.part
+    category = state.rules.settings.categories.get(part.category)
+    names = {link.sha256: link.name for link in part.datasheets}
+    fields = {field.name: field for field in category.facts} if category else {}
+    rows = []
+    for name in [*fields, *(key for key in part.facts if key not in fields)]:
+        fact, wanted = part.facts.get(name), fields.get(name)
+        evidence = evidence_words(fact.evidence, fact.former_text, fact.former, names) if fact else ""
+        unit, is_required = (wanted.unit, wanted.required) if wanted else ("", False)
+        rows.append(FactRow(name, fact.value if fact else "", unit, is_required, evidence, wanted is None))
+    example = category.name_example if category else ""
+    known = part.facts.get("Part number")
+    return FactsView(
+        part, f"Naming rule: {example}" if example else "", tuple(rows), known.value if known else part.name
+    )
+
+
+STEP = StepSpec(
+    key="facts",
+    title="Facts",
+    order=70,
+    areas=("facts",),
+    is_begun=lambda bundle: bool(bundle.part.facts),
+    view=facts_view,
+    widget="eider.desktop.part.facts.step:FactsStep",
+)

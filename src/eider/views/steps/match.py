@@ -1,0 +1,82 @@
+"""Match: which pad belongs to which pin."""
+
+from collections.abc import Mapping
+
+import msgspec
+
+from eider.drawings.finding_balloons import with_balloons
+from eider.drawings.land_drawing import LandOptions, pattern_drawing
+from eider.drawings.primitives import Drawing
+from eider.drawings.symbol_drawing import symbol_drawing
+from eider.model.finding import Finding
+from eider.model.pattern import Pad
+from eider.model.symbol import Pin
+from eider.views.part_state import PartState, ViewOptions
+from eider.views.part_values import matched_pads
+from eider.views.step_registry import StepSpec, step_of
+
+LAYERS = frozenset(("copper", "silkscreen", "courtyard", "package"))
+# So many pads without a pin are named.
+NAMED = 8
+
+
+class MatchView(msgspec.Struct, frozen=True):
+    """What Match shows.
+
+    `pads_of` are the existing pads of each pin, `wanted` those that it should have, in words; `pins_of` the pins of
+    each pad.
+    """
+
+    pins: tuple[Pin, ...]
+    pads: tuple[Pad, ...]
+    pads_of: Mapping[str, tuple[str, ...]]
+    wanted: Mapping[str, str]
+    pins_of: Mapping[str, tuple[str, ...]]
+    names: Mapping[str, str]
+    summary: str
+    symbol: Drawing | None
+    lands: Drawing | None
+
+
+def match_view(state: PartState, options: ViewOptions) -> MatchView:
+    """Pins and pads, and which belong together."""
+    bundle = state.bundle
+    pattern, pins = bundle.footprint.pattern, bundle.symbol.pins
+    pads = pattern.pads if pattern else ()
+    pads_of = matched_pads(bundle)
+    pins_of: dict[str, tuple[str, ...]] = {}
+    for pin, numbers in pads_of.items():
+        for number in numbers:
+            pins_of[number] = (*pins_of.get(number, ()), pin)
+    free = list(dict.fromkeys(pad.number for pad in pads if pad.number not in pins_of))
+    matched = sum(bool(numbers) for numbers in pads_of.values())
+    more = f" and {len(free) - NAMED} more" if len(free) > NAMED else ""
+    told = f"; pads without a pin: {', '.join(free[:NAMED])}{more}" if free else ""
+    lands = pattern_drawing(pattern, (), LandOptions(LAYERS, options.unit)) if pattern else None
+    symbol = symbol_drawing(bundle.symbol, bundle.part.name) if bundle.symbol.units else None
+    return MatchView(
+        pins=pins,
+        pads=pads,
+        pads_of=pads_of,
+        wanted={pin.number: ", ".join(bundle.part.match.get(pin.number, (pin.number,))) for pin in pins},
+        pins_of=pins_of,
+        names={pin.number: f"{pin.number} {pin.name}".strip() for pin in pins},
+        summary=f"{matched} of {len(pins)} pins have a pad{told}",
+        symbol=with_balloons(symbol, state.findings, _is_mine) if symbol else None,
+        lands=with_balloons(lands, state.findings, _is_mine) if lands else None,
+    )
+
+
+def _is_mine(finding: Finding) -> bool:
+    return step_of(finding) == STEP.key
+
+
+STEP = StepSpec(
+    key="match",
+    title="Match",
+    order=60,
+    areas=("match",),
+    is_begun=lambda bundle: bool(bundle.symbol.pins) and bundle.footprint.pattern is not None,
+    view=match_view,
+    widget="eider.desktop.part.match.step:MatchStep",
+)
