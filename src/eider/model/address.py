@@ -4,7 +4,7 @@ They are parsed once from text and printed once; in between they are values. In 
 """
 
 from collections.abc import Callable, Mapping
-from typing import Any, ClassVar, NoReturn
+from typing import Any, ClassVar, NoReturn, cast
 
 from eider.errors import InputError
 
@@ -12,30 +12,31 @@ from eider.errors import InputError
 class Address:
     """The address of a value; equal where type and element are. The text is the one in files and on the command line.
 
-    `document` and `field` are those of the whole type; what else names the value are the slots of each type.
+    `document` and `field` are those of the whole type; what else names the value are the properties of each type.
     """
 
-    __slots__: ClassVar[tuple[str, ...]] = ()
+    __slots__ = ("_key",)
+    _key: tuple[object, ...]
     document: ClassVar[str] = ""
     field: ClassVar[str] = ""
 
-    def _set(self, **values: object) -> None:
-        for slot, value in values.items():
-            object.__setattr__(self, slot, value)
+    def __init__(self, *element: object) -> None:
+        # Thousands are made and compared for each drawing.
+        object.__setattr__(self, "_key", (type(self), *element))
 
     @property
     def element(self) -> tuple[object, ...]:
         """What tells the value from others of its kind."""
-        return tuple(getattr(self, slot) for slot in self.__slots__)
+        return self._key[1:]
 
     def __setattr__(self, name: str, _value: object) -> NoReturn:
         raise AttributeError(f"an address does not change: {name}")
 
     def __eq__(self, other: object) -> bool:
-        return type(self) is type(other) and self.element == other.element
+        return isinstance(other, Address) and self._key == other._key
 
     def __hash__(self) -> int:
-        return hash((type(self), self.element))
+        return hash(self._key)
 
     def __reduce__(self) -> tuple[Callable[..., Any], tuple[object, ...]]:
         return type(self), self.element
@@ -50,63 +51,86 @@ class Address:
 class DimensionAddress(Address):
     """A length of the package sheet by the standard's letter: `sheet.dims.E`."""
 
-    __slots__ = ("letter",)
-    letter: str
+    __slots__ = ()
     document, field = "sheet", "dims"
 
     def __init__(self, letter: str) -> None:
-        self._set(letter=letter)
+        super().__init__(letter)
+
+    @property
+    def letter(self) -> str:
+        """The standard's letter."""
+        return str(self._key[1])
 
 
 class PadAddress(Address):
     """A pad, or a via, by its number: `lands.pads.3`."""
 
-    __slots__ = ("number",)
-    number: str
+    __slots__ = ()
     document, field = "lands", "pads"
 
     def __init__(self, number: str) -> None:
-        self._set(number=number)
+        super().__init__(number)
+
+    @property
+    def number(self) -> str:
+        """The number."""
+        return str(self._key[1])
 
 
 class ManufacturerLengthAddress(Address):
     """A length of the manufacturer's land pattern by its group and key: `lands.suggested.row 1.Z`."""
 
-    __slots__ = ("group", "key")
-    group: str
-    key: str
+    __slots__ = ()
     document, field = "lands", "suggested"
 
     def __init__(self, group: str, key: str) -> None:
-        self._set(group=group, key=key)
+        super().__init__(group, key)
+
+    @property
+    def group(self) -> str:
+        """The group of lands."""
+        return str(self._key[1])
+
+    @property
+    def key(self) -> str:
+        """The key."""
+        return str(self._key[2])
 
 
 class KeptDistanceAddress(Address):
     """A kept distance by its key: `lands.distances.pad 1 left – pad 8 right`."""
 
-    __slots__ = ("key",)
-    key: str
+    __slots__ = ()
     document, field = "lands", "distances"
 
     def __init__(self, key: str) -> None:
-        self._set(key=key)
+        super().__init__(key)
+
+    @property
+    def key(self) -> str:
+        """The key."""
+        return str(self._key[1])
 
 
 class PinAddress(Address):
     """A pin of the pin table by its number, or one cell of its row: `symbol.pins.5`, `symbol.pins.5.name`."""
 
-    __slots__ = ("cell", "number")
-    number: str
-    cell: str
+    __slots__ = ()
     document, field = "symbol", "pins"
 
     def __init__(self, number: str, cell: str = "") -> None:
-        self._set(number=number, cell=cell)
+        super().__init__(number, cell)
 
     @property
-    def element(self) -> tuple[object, ...]:
-        """The number, then the cell."""
-        return (self.number, self.cell)
+    def number(self) -> str:
+        """The number."""
+        return str(self._key[1])
+
+    @property
+    def cell(self) -> str:
+        """The cell of the row; empty for the whole row."""
+        return str(self._key[2])
 
     @property
     def row(self) -> "PinAddress":
@@ -117,34 +141,46 @@ class PinAddress(Address):
 class FactAddress(Address):
     """A fact by its name: `facts.Manufacturer`."""
 
-    __slots__ = ("name",)
-    name: str
+    __slots__ = ()
     document = "facts"
 
     def __init__(self, name: str) -> None:
-        self._set(name=name)
+        super().__init__(name)
+
+    @property
+    def name(self) -> str:
+        """The name."""
+        return str(self._key[1])
 
 
 class OutlineStepAddress(Address):
     """A step of an outline that is being edited, from 0: `outline.steps.2`."""
 
-    __slots__ = ("index",)
-    index: int
+    __slots__ = ()
     document, field = "outline", "steps"
 
     def __init__(self, index: int) -> None:
-        self._set(index=index)
+        super().__init__(index)
+
+    @property
+    def index(self) -> int:
+        """The index, from 0."""
+        return cast(int, self._key[1])
 
 
 class LineAddress(Address):
     """A line of a file that was read, from 1: `line 12`."""
 
-    __slots__ = ("number",)
-    number: int
+    __slots__ = ()
     document = "line"
 
     def __init__(self, number: int) -> None:
-        self._set(number=number)
+        super().__init__(number)
+
+    @property
+    def number(self) -> int:
+        """The number."""
+        return cast(int, self._key[1])
 
     def __str__(self) -> str:
         return f"line {self.number}"
@@ -153,17 +189,20 @@ class LineAddress(Address):
 class FieldAddress(Address):
     """A field of a document, or all of it: `sheet.pins`, `lands.courtyard`, `symbol`, `source`."""
 
-    __slots__ = ("name", "of")
-    of: str
-    name: str
+    __slots__ = ()
 
     def __init__(self, of: str, name: str = "") -> None:
-        self._set(of=of, name=name)
+        super().__init__(of, name)
 
     @property
-    def element(self) -> tuple[object, ...]:
-        """The document, then the field."""
-        return (self.of, self.name)
+    def of(self) -> str:
+        """The document."""
+        return str(self._key[1])
+
+    @property
+    def name(self) -> str:
+        """The name."""
+        return str(self._key[2])
 
 
 def _pin_address(text: str) -> PinAddress:

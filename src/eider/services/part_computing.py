@@ -13,6 +13,7 @@ class PartRequest(NamedTuple):
     """What is wanted of a state: its number and recipes, the last state that was answered, and the step to be shown.
 
     Without `is_changed` only the view is made anew; with `reads_rules` the rulebook is read again.
+    `shown` is what the step shows now.
     """
 
     number: int
@@ -22,6 +23,7 @@ class PartRequest(NamedTuple):
     options: ViewOptions
     is_changed: bool
     reads_rules: bool
+    shown: Any = None
 
 
 class PartAnswer(NamedTuple):
@@ -47,5 +49,5 @@ def answer_part(request: PartRequest, library: Library) -> PartAnswer:
         if request.reads_rules or rules.rulebook.name != wanted:
             rules = EvaluationRules(library.rulebook(wanted), rules.settings)
         state = PartState(evaluate_part(request.bundle, rules, before=state.evaluated), rules)
-    view = make_view(state, request.key, request.options)
+    view = make_view(state, request.key, request.options, request.shown)
     return PartAnswer(request.number, state, trail(state.bundle, state.findings), request.key, request.options, view)

@@ -76,12 +76,16 @@ def step_of(finding: Finding) -> str:
     return found or step_of_address(finding.address)
 
 
-def make_view(state: PartState, key: str, options: ViewOptions) -> Any:
-    """What a step shows of a state."""
+def make_view(state: PartState, key: str, options: ViewOptions, before: Any = None) -> Any:
+    """What a step shows of a state; pieces that are as in the view before are the same objects."""
     step = all_steps()[key]
     if step.options is not None and options.of_step is None:
         options = ViewOptions(options.unit, step.options())
-    return step.view(state, options)
+    made = step.view(state, options)
+    if type(before) is not type(made):
+        return made
+    kept = {name: old for name in made.__struct_fields__ if (old := getattr(before, name)) == getattr(made, name)}
+    return msgspec.structs.replace(made, **kept)
 
 
 class StepState(msgspec.Struct, frozen=True):

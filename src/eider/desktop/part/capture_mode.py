@@ -85,6 +85,9 @@ class CaptureMode(QObject):
         """Mark the places of the values that came from the document that is open."""
         document = self.document
         marks = []
+        if not document:
+            self.view.show_captured([])
+            return
         for value in evidenced_values(self.controller.bundle):
             evidence = value.evidence
             if evidence is None or evidence.document != document or evidence.box is None or not document:

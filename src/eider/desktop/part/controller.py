@@ -25,6 +25,10 @@ SAVE_AFTER_MS = 250
 SAVE_AT_LATEST_MS = 700
 
 
+# What a view was made for that belongs to an earlier state: nothing that is ever wanted.
+_OUTDATED = ViewOptions(unit="")
+
+
 class PartController(QObject):
     """Holds the history of a part; every change goes through `edit`, every answer comes with `changed`.
 
@@ -175,6 +179,7 @@ class PartController(QObject):
             options,
             is_changed=self._answered != self.session.number,
             reads_rules=self._read_rules_anew,
+            shown=self.view_of(key),
         )
         self._read_rules_anew = False
         library = self.library
@@ -184,7 +189,8 @@ class PartController(QObject):
         self._computing = False
         if answer.number == self.session.number:
             if answer.state is not self.state:
-                self._views.clear()
+                # Those of other steps are of the state before: shown until they are asked for again.
+                self._views = {key: (_OUTDATED, view) for key, (_, view) in self._views.items()}
                 self.session.settle(answer.number, answer.state.bundle)
             self.state, self.trail, self._answered = answer.state, answer.trail, answer.number
             self._views[answer.key] = (answer.options, answer.view)

@@ -21,7 +21,7 @@ CLOSEST, FARTHEST = 1e-4, 10.0
 # A press becomes a drag when the pointer has gone this many pixels.
 DRAG_FROM = 6.0
 # A drawing of more primitives is laid out and painted in another thread.
-HEAVY = 600
+HEAVY = 250
 
 
 class DrawingView(QWidget):
@@ -90,7 +90,7 @@ class DrawingView(QWidget):
 
     def show_drawing(self, drawing: Drawing | None) -> None:
         """Show a drawing; the user's zoom stays, else it is fitted."""
-        if drawing is self._drawing or drawing == self._drawing:
+        if drawing is self._drawing:
             return
         self._drawing = drawing
         self._paint_anew()
@@ -161,7 +161,7 @@ class DrawingView(QWidget):
             return
         self._is_painting = True
         self._jobs.run(
-            "drawing", lambda: paint_scene(request), lambda scene: self._painted(request, scene), self._unpainted
+            "drawing", lambda: _prepared(request), lambda scene: self._painted(request, scene), self._unpainted
         )
         self.update()
 
@@ -316,3 +316,10 @@ class DrawingView(QWidget):
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         self._pan_tool.key_released(event)
+
+
+def _prepared(request: SceneRequest) -> Scene:
+    """A painted scene with its index, so that the first move of the pointer need not make it."""
+    scene = paint_scene(request)
+    scene.prepare()
+    return scene

@@ -85,9 +85,7 @@ def paint_scene(request: SceneRequest) -> Scene:
     painter.setFont(font)
     ScenePainter(painter, scale, centre, (float(width), float(height)), request.appearance).paint(items)
     painter.end()
-    scene = Scene(request, image, items, scale, centre, size)
-    scene.prepare()
-    return scene
+    return Scene(request, image, items, scale, centre, size)
 
 
 def _box(item: Plain) -> Box:
