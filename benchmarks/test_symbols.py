@@ -5,7 +5,7 @@ from pytest_benchmark.fixture import BenchmarkFixture
 
 from eider.demo.data import pin_table_text, printed_pins
 from eider.demo.scan import scan_text
-from eider.exchange.pins.bsdl import read_bsdl
+from eider.exchange.formats.bsdl import read_bsdl
 from eider.model.symbol import Pin, Symbol
 from eider.symbols.arrangement import arrange
 from eider.symbols.arrangement_quality import quality

@@ -11,7 +11,6 @@ from eider.checks.check_inputs import INPUTS
 from eider.checks.registry import check
 from eider.drawings.role_styles import styles
 from eider.errors import EiderError, InputError, NotFoundError
-from eider.exchange.export_formats import FORMATS, format_by_key
 from eider.geometry.lengths import LengthError
 from eider.lands.adjustments import AdjustmentError
 from eider.library.errors import ConflictError, LibraryError, ReadOnlyError
@@ -22,6 +21,7 @@ from eider.model.symbol import PIN_TYPES
 from eider.packages.family import SheetError
 from eider.packages.registry import all_families
 from eider.rulebooks.rulebook import RulebookError
+from eider.services.format_registry import all_formats, export_format, export_formats
 from eider.symbols.conventions import conventions
 from eider.views.step_registry import all_steps
 
@@ -54,9 +54,10 @@ def test_families_declare_letters_that_can_be_shown(family) -> None:  # type: ig
 
 
 def test_formats_are_found_and_unknown_ones_name_the_known() -> None:
-    assert set(FORMATS) == {"step", "svg", "pdf", "json", "csv"}
+    assert set(export_formats()) == {"step", "svg", "pdf", "json", "csv", "proof"}
+    assert [key for key, entry in all_formats().items() if entry.read_pins] == ["csv", "bsdl", "ibis", "xlsx"]
     with pytest.raises(InputError, match="step, svg, pdf, json, csv"):
-        format_by_key("nonsense", {})
+        export_format("nonsense")
 
 
 def test_every_style_has_colours_of_both_palettes() -> None:

@@ -18,7 +18,7 @@ from eider.drawings.package_drawing import begun_drawings
 from eider.drawings.primitives import Balloon, Drawing
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import EiderError
-from eider.exchange.svg import svg_text
+from eider.exchange.svg_drawings import svg_text
 from eider.library import init_library
 from eider.model.finding import Finding
 from eider.model.part import DatasheetLink

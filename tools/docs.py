@@ -15,7 +15,7 @@ from eider.catalogue.protocol import Answer
 from eider.drawings.primitives import Drawing, Text
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.drawings.tile_drawings import tile_side_by_side
-from eider.exchange.svg import svg_text
+from eider.exchange.svg_drawings import svg_text
 from eider.library.working_copies import WorkingCopy
 from eider.model.body import Body
 from eider.model.finding import Finding

@@ -13,10 +13,10 @@ from hypothesis import strategies as st
 from eider.drawings.land_drawing import pattern_drawing
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import EiderError, InputError
-from eider.exchange.csv_tables import pads_csv, pins_csv
+from eider.exchange.formats.csv import pads_csv, pins_csv
 from eider.exchange.package_sheet import read_package_sheet, sheet_from_data
 from eider.exchange.pattern_file import pattern_data, read_pads
-from eider.exchange.svg import svg_text
+from eider.exchange.svg_drawings import svg_text
 from eider.lands.pattern import make_pattern
 from eider.model.codec import encode
 from eider.model.package_sheet import PackageSheet

@@ -4,7 +4,7 @@ import pypdfium2
 import pytest
 
 from eider.drawings.primitives import Drawing, Line, Text
-from eider.exchange.pdf import MM_PER_POINT, Page, pdf_pages
+from eider.exchange.pdf_drawings import MM_PER_POINT, Page, pdf_pages
 
 
 def square(side: float) -> Drawing:

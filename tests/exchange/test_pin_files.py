@@ -11,11 +11,11 @@ from hypothesis import strategies as st
 from eider.demo.data import buffer_text, printed_pins
 from eider.demo.scan import scan_text
 from eider.errors import InputError
-from eider.exchange.pins.bsdl import read_bsdl
-from eider.exchange.pins.files import read_pin_file
-from eider.exchange.pins.ibis import read_ibis
-from eider.exchange.pins.workbook import read_workbook
+from eider.exchange.formats.bsdl import read_bsdl
+from eider.exchange.formats.ibis import read_ibis
+from eider.exchange.formats.xlsx import read_workbook
 from eider.model.symbol import Pin
+from eider.services.format_registry import read_pin_file
 
 SCAN = """-- a comment with "strings" and (brackets
 ENTITY perch IS

@@ -12,7 +12,7 @@ from eider.commands.evaluation import EvaluationRules, evaluate_part, rerun_reci
 from eider.commands.sheet_copies import copy_sheet
 from eider.demo.parts import converter_part
 from eider.errors import EiderError, InputError
-from eider.exchange.export_formats import FORMATS, ExportFormat
+from eider.exchange.format_spec import FormatSpec
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.codec import decode
@@ -20,6 +20,7 @@ from eider.model.footprint import Adjustment
 from eider.model.item_ref import Ref
 from eider.model.part import DatasheetLink
 from eider.services.exporting import ExportRequest, export_part
+from eider.services.format_registry import all_formats
 from eider.services.releasing import BlockedError, StepRequest, release_part, rules_for
 from eider.services.tasks import CancelledError, Task
 from eider.views.sheet_comparison import since_origin
@@ -50,7 +51,7 @@ def test_one_format_that_fails_does_not_stop_the_others(
     def broken(_bundle: Bundle, _folder: Path) -> list[Path]:
         raise EiderError("no ink")
 
-    monkeypatch.setitem(FORMATS, "svg", ExportFormat("svg", "broken", broken))  # type: ignore[misc]
+    monkeypatch.setitem(all_formats(), "svg", FormatSpec(key="svg", title="broken", suffixes=(), write=broken))  # type: ignore[misc]
     result = export_part(made, ["svg", "csv"], tmp_path, rules)
     assert len(result.files) == 2
     assert "svg: not written: no ink" in result.log

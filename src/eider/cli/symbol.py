@@ -11,9 +11,8 @@ from eider.cli.output import finding_lines, finish, json_option
 from eider.cli.package import bare_bundle
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import InputError
-from eider.exchange.pins.files import read_pin_file
-from eider.exchange.pins.source import PinSource
-from eider.exchange.svg import svg_text
+from eider.exchange.pin_source import PinSource
+from eider.exchange.svg_drawings import svg_text
 from eider.library.atomic_files import write_atomic
 from eider.model.address import LineAddress
 from eider.model.codec import encode
@@ -22,6 +21,7 @@ from eider.model.library import LibrarySettings
 from eider.model.package_sheet import PackageSheet
 from eider.model.symbol import Arrangement, Pin, PlacedPin, Symbol, SymbolMeasures
 from eider.rulebooks import standard_rulebook
+from eider.services.format_registry import read_pin_file
 from eider.symbols.arrangement import arrange
 from eider.symbols.graphics import find_graphic
 from eider.symbols.pin_table import RowFault
@@ -101,7 +101,7 @@ def _written(made: Symbol, suffix: str, *, types: bool) -> bytes:
     if suffix == ".svg":
         return svg_text(symbol_drawing(made, made.name, types=types), title=made.name).encode()
     if suffix == ".pdf":
-        from eider.exchange.pdf import Page, pdf_pages
+        from eider.exchange.pdf_drawings import Page, pdf_pages
 
         return pdf_pages([Page(made.name, symbol_drawing(made, made.name, types=types))], made.name)
     return encode(made).encode()

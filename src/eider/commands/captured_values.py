@@ -9,7 +9,7 @@ from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import TableCapture
 from eider.errors import InputError
 from eider.evidence.evidence_changes import put_value, utc_now
-from eider.exchange.pins import bsdl, ibis
+from eider.exchange.formats import bsdl, ibis
 from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind

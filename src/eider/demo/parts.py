@@ -18,8 +18,8 @@ from eider.demo.data import ChipSeries, ChipSize, buffer_text, converter, pin_ta
 from eider.demo.scan import scan_text
 from eider.demo.sheets import DATASHEETS
 from eider.evidence.evidence_changes import put_value, utc_now
-from eider.exchange.pins.bsdl import read_bsdl
-from eider.exchange.pins.ibis import read_ibis
+from eider.exchange.formats.bsdl import read_bsdl
+from eider.exchange.formats.ibis import read_ibis
 from eider.library import Library
 from eider.library.versions import Person
 from eider.model.address import KeptDistanceAddress

@@ -9,9 +9,8 @@ from eider.commands.evaluation import evaluate_part
 from eider.demo.build import attach, build_library
 from eider.demo.parts import converter_part
 from eider.services.exporting import documents_of, export_part
+from eider.services.format_registry import default_formats
 from eider.services.releasing import release_part, rules_for
-
-FORMATS = ("step", "svg", "json", "csv", "proof")
 
 
 def walk(folder: Path, say: Callable[[str], None] | None = None) -> dict[str, Any]:
@@ -33,7 +32,7 @@ def walk(folder: Path, say: Callable[[str], None] | None = None) -> dict[str, An
     first = release_part(library, made, "first release, checked against the datasheet")
     tell(f"  released as revision {first.revision}, {len(first.items)} items tagged in commit {first.commit[:8]}")
     stored = library.load_release(made.part.id)
-    exported = export_part(stored, FORMATS, folder / "export", rules, documents_of(library, stored))
+    exported = export_part(stored, default_formats(), folder / "export", rules, documents_of(library, stored))
     for line in (*exported.files, *exported.log):
         tell(f"  {line}")
     wider = package_edits.set_dimension(stored, "b", "0.19–0.34")

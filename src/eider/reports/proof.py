@@ -18,7 +18,7 @@ from eider.drawings.primitives import Drawing
 from eider.drawings.role_styles import palette
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import EiderError
-from eider.exchange.pdf import BOLD, FONT, cut_text, load_fonts, paint
+from eider.exchange.pdf_drawings import BOLD, FONT, cut_text, load_fonts, paint
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
 from eider.model.bundle import Bundle

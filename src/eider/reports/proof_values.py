@@ -18,7 +18,7 @@ from eider.datasheets.value_labels import with_label
 from eider.drawings.role_styles import palette
 from eider.evidence.address_table import evidence_coverage, evidenced_values
 from eider.evidence.value_evidence import EvidencedValue, evidence_words, is_struck
-from eider.exchange.pdf import BOLD, FONT, cut_text
+from eider.exchange.pdf_drawings import BOLD, FONT, cut_text
 from eider.model.address import dimension_letter
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence

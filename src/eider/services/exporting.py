@@ -7,9 +7,10 @@ import msgspec
 
 from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.errors import EiderError, InputError
-from eider.exchange.export_formats import FORMATS, ExportFormat, format_by_key
+from eider.exchange.format_spec import ExportSource
 from eider.library import Library
 from eider.model.bundle import Bundle
+from eider.services.format_registry import export_format
 from eider.services.tasks import Task
 
 
@@ -26,20 +27,6 @@ def documents_of(library: Library, bundle: Bundle) -> dict[str, str]:
     return {sha: str(path) for sha, path in paths.items() if path.exists()}
 
 
-def formats(rules: EvaluationRules, documents: Mapping[str, str]) -> Mapping[str, ExportFormat]:
-    """Every format, the proof included, which needs the rules for its findings and the datasheets for its values."""
-
-    def proof(bundle: Bundle, folder: Path) -> list[Path]:
-        # Loaded on first use: other formats do not need a PDF library.
-        from eider.reports.proof import write_proof
-
-        findings = evaluate_part(bundle, rules, fresh=False).findings
-        paths = {sha: Path(path) for sha, path in documents.items()}
-        return [write_proof(bundle, findings, rules.rulebook, folder, paths)]
-
-    return {**FORMATS, "proof": ExportFormat("proof", "Proof for the reviewer as PDF", proof)}
-
-
 def export_part(
     bundle: Bundle,
     keys: Sequence[str],
@@ -50,8 +37,9 @@ def export_part(
 ) -> Exported:
     """Write one part in several formats into a folder, which is made; one that fails does not stop the others."""
     task = task or Task()
-    known = formats(rules, documents or {})
-    chosen = [format_by_key(key, known) for key in keys]
+    chosen = [export_format(key) for key in keys]
+    findings = evaluate_part(bundle, rules, fresh=False).findings
+    source = ExportSource(bundle, findings, rules.rulebook, documents or {})
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as fault:
@@ -61,7 +49,7 @@ def export_part(
     for index, entry in enumerate(chosen):
         task.report(index / len(chosen), f"writing {entry.title}")
         try:
-            made = entry.write(bundle, folder)
+            made = entry.write(source, folder) if entry.write else []
         except (EiderError, OSError) as fault:
             log.append(f"{entry.key}: not written: {fault}")
             continue

@@ -11,7 +11,7 @@ from reportlab.platypus import Flowable, PageBreak, Paragraph
 
 from eider.demo.data import SheetData, printed_pins, sheet_data
 from eider.demo.sheets.page import Truth, build, dimension_truth, outline, pin_truth, printed_cells, rule
-from eider.exchange.pdf import BOLD, FONT, load_fonts
+from eider.exchange.pdf_drawings import BOLD, FONT, load_fonts
 
 TITLE = ParagraphStyle("title", fontName=BOLD, fontSize=16, leading=22)
 HEAD = ParagraphStyle("head", fontName=BOLD, fontSize=11, leading=16, spaceBefore=8, spaceAfter=4)

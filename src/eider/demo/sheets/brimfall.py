@@ -9,7 +9,7 @@ from reportlab.platypus import Flowable, PageBreak, Paragraph, Spacer
 
 from eider.demo.data import printed_pins, sheet_data
 from eider.demo.sheets.page import Truth, build, dimension_truth, outline, pin_truth, printed_cells, rule
-from eider.exchange.pdf import load_fonts
+from eider.exchange.pdf_drawings import load_fonts
 
 SERIF, STRONG = "Times-Roman", "Times-Bold"
 TITLE = ParagraphStyle("title", fontName=STRONG, fontSize=22, leading=28)

@@ -11,7 +11,7 @@ from eider.demo.sheets.norrvik import HEAD, TEXT, TITLE
 from eider.demo.sheets.page import Picture, Truth, build, dimension_truth, outline, rule
 from eider.drawings.package_drawing import package_drawings
 from eider.exchange.package_sheet import sheet_from_data
-from eider.exchange.pdf import BOLD, FONT, load_fonts
+from eider.exchange.pdf_drawings import BOLD, FONT, load_fonts
 from eider.geometry.lengths import parse_limits
 
 OPEN = rule(

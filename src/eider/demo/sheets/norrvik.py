@@ -35,7 +35,7 @@ from eider.demo.sheets.page import (
 )
 from eider.drawings.package_drawing import package_drawings
 from eider.exchange.package_sheet import sheet_from_data
-from eider.exchange.pdf import BOLD, FONT, load_fonts
+from eider.exchange.pdf_drawings import BOLD, FONT, load_fonts
 from eider.geometry.lengths import parse_limits
 from eider.symbols.pin_table import read_pins
 

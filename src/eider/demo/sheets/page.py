@@ -14,7 +14,7 @@ from eider.demo.data import PrintedPin, SheetData
 from eider.drawings.package_drawing import package_drawings
 from eider.drawings.primitives import DimensionLine, Drawing, Note
 from eider.exchange.package_sheet import sheet_from_data
-from eider.exchange.pdf import paint
+from eider.exchange.pdf_drawings import paint
 
 Row = dict[str, Any]
 

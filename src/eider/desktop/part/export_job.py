@@ -7,9 +7,8 @@ from eider.commands.evaluation import EvaluationRules
 from eider.desktop.jobs import Jobs
 from eider.model.bundle import Bundle
 from eider.services.exporting import Exported, ExportRequest
+from eider.services.format_registry import default_formats
 from eider.services.tasks import Task
-
-FORMATS = ("step", "svg", "json", "csv", "proof")
 
 
 def run_export(
@@ -24,8 +23,9 @@ def run_export(
     def work(task: Task) -> list[Exported]:
         bundle, rules, documents = load()
         made = []
-        for index, key in enumerate(FORMATS):
-            task.report(index / len(FORMATS), f"writing {key}")
+        keys = default_formats()
+        for index, key in enumerate(keys):
+            task.report(index / len(keys), f"writing {key}")
             made.append(jobs.in_kernel(ExportRequest(bundle, (key,), str(folder), rules, documents)))
         return made
 
@@ -34,4 +34,4 @@ def run_export(
         failed = [entry for result in results for entry in result.log if "not written" in entry]
         say("; ".join([f"{len(files)} files written into {folder}", *failed]))
 
-    jobs.run_long("library", title, work, done)
+    jobs.run_long("export", title, work, done)

@@ -10,7 +10,7 @@ from eider.datasheets.pin_tables import ROLES
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.exchange.pins.source import PinSource
+from eider.exchange.pin_source import PinSource
 from eider.model.symbol import Pin
 from eider.symbols.pin_table import PinReading, read_pins
 

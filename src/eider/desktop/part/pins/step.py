@@ -16,10 +16,10 @@ from eider.desktop.part.pins.symbol_pane import SymbolPane
 from eider.desktop.part.shared_item_strip import SharedItemStrip
 from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.layouts import button, column, growing, label, menu_button, panes, row
-from eider.exchange.pins.files import PATTERNS, read_pin_file
-from eider.exchange.pins.source import PinSource
+from eider.exchange.pin_source import PinSource
 from eider.model.address import Address, PinAddress, pin_number
 from eider.model.bundle import Bundle
+from eider.services.format_registry import pin_file_patterns, read_pin_file
 from eider.symbols.pin_table import PinReading, read_pins, split_table
 from eider.views.steps.pins import PinsOptions, PinsView
 
@@ -115,7 +115,7 @@ class PinsStep(PartStep):
 
     def _choose(self) -> None:
         name, _ = QFileDialog.getOpenFileName(
-            self, "Import pins", str(self.controller.library.folder.parent), f"Pins ({PATTERNS})"
+            self, "Import pins", str(self.controller.library.folder.parent), f"Pins ({pin_file_patterns()})"
         )
         if name:
             self.import_file(Path(name))

@@ -6,7 +6,9 @@ from collections.abc import Iterator
 import msgspec
 
 from eider.errors import InputError
-from eider.exchange.pins.source import PinSource, source_of
+from eider.exchange.format_spec import FormatSpec
+from eider.exchange.json_files import read_text
+from eider.exchange.pin_source import PinSource, source_of
 from eider.model.symbol import Pin
 from eider.symbols.pin_table import RowFault, make_pin
 
@@ -115,3 +117,13 @@ def _pin(row: _Row, parts: _Parts) -> Pin:
     else:
         kind = _TYPES.get(parts.models.get(parts.selectors.get(model, model), ""), "")
     return msgspec.structs.replace(made, type=kind, assumed=False) if kind else made
+
+
+FORMAT = FormatSpec(
+    key="ibis",
+    title="Buffer models (IBIS)",
+    suffixes=SUFFIXES,
+    order=120,
+    read_pins=lambda path: read_ibis(read_text(path)),
+    recognises=lambda head: b"[ibis ver" in head.lower(),
+)

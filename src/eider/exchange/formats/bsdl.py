@@ -6,7 +6,9 @@ from collections.abc import Iterator
 import msgspec
 
 from eider.errors import InputError
-from eider.exchange.pins.source import PinSource, source_of
+from eider.exchange.format_spec import FormatSpec
+from eider.exchange.json_files import read_text
+from eider.exchange.pin_source import PinSource, source_of
 from eider.model.symbol import Pin
 from eider.symbols.pin_names import guess_type, natural_key
 from eider.symbols.pin_table import RowFault, make_pin
@@ -196,3 +198,13 @@ def _pin(name: str, number: str, port: Port, taps: dict[str, str]) -> Pin:
     made, _ = make_pin(number, name, group="test access" if port.name.lower() in taps else "")
     known = _TYPES.get(port.way)
     return msgspec.structs.replace(made, type=known, assumed=False) if known else made
+
+
+FORMAT = FormatSpec(
+    key="bsdl",
+    title="Boundary scan description (IEEE 1149.1)",
+    suffixes=SUFFIXES,
+    order=110,
+    read_pins=lambda path: read_bsdl(read_text(path)),
+    recognises=lambda head: bool(_ENTITY.search(head.decode("latin-1"))),
+)

@@ -4,7 +4,8 @@ import zipfile
 from pathlib import Path
 
 from eider.errors import InputError
-from eider.exchange.pins.source import PinSource
+from eider.exchange.format_spec import FormatSpec
+from eider.exchange.pin_source import PinSource
 from eider.symbols.pin_table import LARGEST_TABLE, read_pins
 
 SUFFIXES = (".xlsx", ".xlsm")
@@ -67,3 +68,13 @@ def _text(value: object) -> str:
     if isinstance(value, float) and value.is_integer():
         return str(int(value))
     return str(value).strip()
+
+
+FORMAT = FormatSpec(
+    key="xlsx",
+    title="Workbook (Office Open XML)",
+    suffixes=SUFFIXES,
+    order=130,
+    read_pins=read_workbook,
+    recognises=lambda head: head.startswith(b"PK\x03\x04"),
+)

@@ -3,10 +3,17 @@
 import csv
 import io
 from collections.abc import Iterable, Sequence
+from pathlib import Path
 
+from eider.exchange.format_spec import ExportSource, FormatSpec
+from eider.exchange.json_files import read_text
+from eider.exchange.pin_source import PinSource
 from eider.geometry.lengths import format_length
+from eider.library.atomic_files import write_atomic
+from eider.library.item_paths import safe_name
 from eider.model.pattern import Pattern
 from eider.model.symbol import Symbol
+from eider.symbols.pin_table import read_pins, split_table
 
 
 def pads_csv(pattern: Pattern) -> str:
@@ -42,3 +49,31 @@ def _csv(header: Sequence[str], rows: Iterable[Sequence[str]]) -> str:
     writer.writerow(header)
     writer.writerows(rows)
     return text.getvalue()
+
+
+def _write(source: ExportSource, folder: Path) -> list[Path]:
+    bundle = source.bundle
+    name = safe_name(bundle.part.name)
+    made = [folder / f"{name}-pins.csv"]
+    write_atomic(made[0], pins_csv(bundle.symbol).encode())
+    for index, pattern in enumerate(bundle.footprint.patterns):
+        made.append(folder / (f"{name}-pads-{pattern.level}.csv" if index else f"{name}-pads.csv"))
+        write_atomic(made[-1], pads_csv(pattern).encode())
+    return made
+
+
+def read_pin_table_file(path: Path) -> list[PinSource]:
+    """A table of text with a line for each pin; the readers of pins fall back on it."""
+    rows = split_table(read_text(path))
+    return [PinSource(path.stem, read_pins(rows), tuple(tuple(row) for row in rows))]
+
+
+FORMAT = FormatSpec(
+    key="csv",
+    title="Pads and pins as CSV",
+    suffixes=(".csv", ".tsv", ".txt"),
+    order=50,
+    loses="drawings, body and facts",
+    write=_write,
+    read_pins=read_pin_table_file,
+)

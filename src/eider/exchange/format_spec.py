@@ -1,0 +1,63 @@
+"""What a format declares: key, suffixes, what it is for a person, its writer and its readers."""
+
+from collections.abc import Callable, Mapping
+from pathlib import Path
+
+import msgspec
+
+from eider.drawings.land_drawing import pattern_drawing
+from eider.drawings.primitives import Drawing
+from eider.drawings.symbol_drawing import symbol_drawing
+from eider.exchange.pin_source import PinSource
+from eider.library.item_paths import safe_name
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding
+from eider.packages.orientation import terminals_on
+from eider.rulebooks import Rulebook
+
+
+class ExportSource(msgspec.Struct, frozen=True):
+    """What is exported: a part with its findings, the rulebook it is held against, its datasheets by their sum."""
+
+    bundle: Bundle
+    findings: tuple[Finding, ...]
+    rulebook: Rulebook
+    documents: Mapping[str, str]
+
+
+class FormatSpec(msgspec.Struct, frozen=True, kw_only=True):
+    """A format.
+
+    Attributes:
+        key: its name on the command line and in `--to`.
+        title: what it is, for a person.
+        suffixes: those of its files, with the dot, in lower case.
+        order: its place in lists.
+        loses: what of a part it cannot carry; empty where it carries all that it is for.
+        is_default: whether it is written unless the user says which formats to write.
+        write: writes a part into a folder, and returns the files.
+        read_pins: reads pin tables out of a file.
+        recognises: whether the first bytes of a file are of this format, for files without a known suffix.
+    """
+
+    key: str
+    title: str
+    suffixes: tuple[str, ...]
+    order: int = 100
+    loses: str = ""
+    is_default: bool = True
+    write: Callable[[ExportSource, Path], list[Path]] | None = None
+    read_pins: Callable[[Path], list[PinSource]] | None = None
+    recognises: Callable[[bytes], bool] | None = None
+
+
+def part_drawings(bundle: Bundle) -> Mapping[str, tuple[Drawing, str]]:
+    """The drawings of a part by the stem of their file, each with what it is."""
+    made = {f"{safe_name(bundle.symbol.name)}-symbol": (symbol_drawing(bundle.symbol, bundle.part.name), "symbol")}
+    for pattern in bundle.footprint.patterns:
+        terminals = terminals_on(bundle.sheet, pattern)
+        stem = f"{safe_name(pattern.name)}-lands"
+        drawn = pattern_drawing(pattern, terminals), f"land pattern, level {pattern.level}"
+        # Names of leaded patterns are the same at every level.
+        made[f"{stem}-{pattern.level}" if stem in made else stem] = drawn
+    return made

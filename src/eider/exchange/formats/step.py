@@ -1,0 +1,27 @@
+"""STEP (ISO 10303-21, AP214): the 3D body."""
+
+from pathlib import Path
+
+from eider.bodies.body_solids import body_solids
+from eider.exchange.format_spec import ExportSource, FormatSpec
+from eider.library.item_paths import safe_name
+
+
+def _write(source: ExportSource, folder: Path) -> list[Path]:
+    # The CAD kernel takes a second to load: for other formats it is not needed.
+    from eider.bodies.step_writer import write_step
+
+    bundle = source.bundle
+    path = folder / f"{safe_name(bundle.body.name)}.step"
+    write_step(body_solids(bundle.sheet, bundle.body), bundle.body.name, path)
+    return [path]
+
+
+FORMAT = FormatSpec(
+    key="step",
+    title="Body as STEP (AP214)",
+    suffixes=(".step", ".stp"),
+    order=10,
+    loses="symbol, lands and facts",
+    write=_write,
+)

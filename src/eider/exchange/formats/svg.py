@@ -1,0 +1,25 @@
+"""SVG: symbol and dimensioned land pattern."""
+
+from pathlib import Path
+
+from eider.exchange.format_spec import ExportSource, FormatSpec, part_drawings
+from eider.exchange.svg_drawings import svg_text
+from eider.library.atomic_files import write_atomic
+
+
+def _write(source: ExportSource, folder: Path) -> list[Path]:
+    made = []
+    for stem, (drawing, what) in part_drawings(source.bundle).items():
+        made.append(folder / f"{stem}.svg")
+        write_atomic(made[-1], svg_text(drawing, title=f"{source.bundle.part.name}: {what}").encode())
+    return made
+
+
+FORMAT = FormatSpec(
+    key="svg",
+    title="Symbol and dimensioned land pattern as SVG",
+    suffixes=(".svg",),
+    order=20,
+    loses="body and facts",
+    write=_write,
+)

@@ -1,0 +1,81 @@
+"""The formats that Eider reads and writes: each module of `exchange.formats` and `reports.formats` registers one."""
+
+from collections.abc import Callable, Mapping
+from functools import cache
+from pathlib import Path
+
+from eider.discovery import modules_of
+from eider.errors import InputError
+from eider.exchange import formats as open_formats
+from eider.exchange.format_spec import FormatSpec
+from eider.exchange.formats import csv
+from eider.exchange.pin_source import PinSource
+from eider.reports import formats as report_formats
+
+# So much of a file without a known suffix is looked at.
+HEAD = 4096
+
+
+@cache
+def all_formats() -> Mapping[str, FormatSpec]:
+    """Every format by its key, in the order of lists."""
+    found = [module.FORMAT for package in (open_formats, report_formats) for module in modules_of(package)]
+    made: dict[str, FormatSpec] = {}
+    for entry in sorted(found, key=lambda entry: (entry.order, entry.key)):
+        if entry.key in made:
+            raise TypeError(f"two modules register the format {entry.key}")
+        made[entry.key] = entry
+    return made
+
+
+def export_formats() -> Mapping[str, FormatSpec]:
+    """The formats that a part can be written in."""
+    return {key: entry for key, entry in all_formats().items() if entry.write is not None}
+
+
+def default_formats() -> tuple[str, ...]:
+    """The keys of the formats that are written unless the user chooses."""
+    return tuple(key for key, entry in export_formats().items() if entry.is_default)
+
+
+def export_format(key: str) -> FormatSpec:
+    """The format of a key.
+
+    Raises:
+        InputError: a part cannot be written in it.
+    """
+    known = export_formats()
+    if key not in known:
+        raise InputError(f"format “{key}” is not known; known are {', '.join(known)}")
+    return known[key]
+
+
+def pin_file_patterns() -> str:
+    """The patterns of files that pins can be read from, as file dialogs take them."""
+    return " ".join(f"*{s}" for entry in all_formats().values() if entry.read_pins for s in entry.suffixes)
+
+
+def read_pin_file(path: Path) -> list[PinSource]:
+    """The pin tables of a file, by its suffix, else by its content; what nothing recognises is read as a table of text.
+
+    Raises:
+        InputError: it cannot be read, or holds no pins.
+    """
+    sources = _pin_reader(path)(path)
+    if not any(source.reading.pins for source in sources):
+        raise InputError(f"{path} holds no pins: expected a line for each, with number, name and type")
+    return sources
+
+
+def _pin_reader(path: Path) -> Callable[[Path], list[PinSource]]:
+    readers = [entry for entry in all_formats().values() if entry.read_pins]
+    by_suffix = next((entry for entry in readers if path.suffix.lower() in entry.suffixes), None)
+    if by_suffix is None:
+        try:
+            with path.open("rb") as file:
+                head = file.read(HEAD)
+        except OSError as fault:
+            raise InputError(f"{path} cannot be read: {fault.strerror}") from fault
+        by_suffix = next((entry for entry in readers if entry.recognises and entry.recognises(head)), None)
+    reader = by_suffix.read_pins if by_suffix else None
+    return reader or csv.read_pin_table_file
