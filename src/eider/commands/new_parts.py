@@ -13,7 +13,7 @@ from eider.model.library import LibrarySettings
 from eider.model.package_sheet import PackageSheet
 from eider.model.part import Part
 from eider.model.symbol import Symbol
-from eider.packages.registry import family_of
+from eider.packages.registry import all_families
 from eider.symbols.graphics import graphic_pins
 
 replace = msgspec.structs.replace
@@ -33,7 +33,8 @@ def new_part(name: str, category: str, settings: LibrarySettings) -> Bundle:
     if known is None:
         raise InputError(f"there is no category “{category}”; choose one of {', '.join(settings.categories)}")
     pins = graphic_pins(known.graphic) if known.graphic else ()
-    family = family_of("chip" if len(pins) == 2 else "gullwing-dual")
+    wanted = "two terminals" if len(pins) == 2 else "many terminals"
+    family = next(family for family in all_families().values() if family.first_for == wanted)
     kind = category if category in family.kinds else next(iter(family.kinds), "")
     sheet = PackageSheet(id=new_id(), name="", family=family.key, pins=family.default_pins, kind=kind)
     symbol = Symbol(

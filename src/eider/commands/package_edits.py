@@ -24,11 +24,10 @@ def set_family(bundle: Bundle, family: str) -> Bundle:
     pins = sheet.pins if not chosen.pin_fault(sheet.pins) else chosen.default_pins
     kind = sheet.kind or (bundle.part.category if bundle.part.category in chosen.kinds else "")
     # What the new family does not ask for would act unseen.
-    empty = PackageSheet(name="", family=family, pins=pins)
-    own = {field.key for field in chosen.fields}
-    before = all_families().get(sheet.family)
-    dropped = {f.key: getattr(empty, f.key) for f in (before.fields if before else ()) if f.key not in own}
-    return replace(bundle, sheet=replace(sheet, family=family, pins=pins, kind=kind, **dropped))
+    own, before = {field.key for field in chosen.fields}, all_families().get(sheet.family)
+    for field in before.fields if before else ():
+        sheet = sheet if field.key in own else sheet.with_option(field.key, None)
+    return replace(bundle, sheet=replace(sheet, family=family, pins=pins, kind=kind))
 
 
 def set_pins(bundle: Bundle, text: str) -> Bundle:
@@ -43,16 +42,7 @@ def set_field(bundle: Bundle, key: str, text: str) -> Bundle:
     field = next((f for f in family_of(bundle.sheet.family).fields if f.key == key), None)
     if field is None:
         raise InputError(f"the family {bundle.sheet.family} has no {key}")
-    value: object = text.strip()
-    if field.kind == "count":
-        if text.strip() and not (text.strip().isdecimal() and 0 <= int(text) <= 5000):
-            raise InputError(f"“{text}” is no count for {field.title}; expected a whole number, or nothing")
-        value = int(text) if text.strip() else None
-    elif field.kind == "numbers":
-        value = tuple(piece.strip() for piece in text.split(",")) if text.strip() else ()
-    elif isinstance(getattr(bundle.sheet, key), bool):
-        value = text == "yes"
-    return replace(bundle, sheet=replace(bundle.sheet, **{key: value}))
+    return replace(bundle, sheet=bundle.sheet.with_option(key, field.read(text)))
 
 
 def set_dimension(bundle: Bundle, letter: str, text: str) -> Bundle:

@@ -13,15 +13,14 @@ from eider.geometry.lengths import format_length
 from eider.geometry.limits import Limits
 from eider.model.codec import DocumentError, convert
 from eider.model.evidence import Evidence
-from eider.model.package_sheet import SHEET_FORMAT, Dimension, PackageSheet
+from eider.model.package_sheet import SHEET_FORMAT, Dimension, OptionValue, PackageSheet
+from eider.packages.family import NO, YES, Family
 from eider.packages.registry import family_of
 from eider.packages.sheet_parsing import parse_dimensions
 
 LARGEST_PINS = 5_000
-PLAIN_KEYS = (
-    "id", "name", "family", "kind", "units", "rows", "columns", "staggered", "pins_d", "pins_e", "numbering",
-    "mounting",
-)  # fmt: skip
+# What is read in a way of its own, or is no input.
+_READ = frozenset({"format", "dims", "pins", "aliases", "missing", "left", "right", "pictures", "options"})
 NUMBER_LISTS = ("missing", "left", "right")
 
 
@@ -48,7 +47,8 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
     if not isinstance(pins, int) or not 1 <= pins <= LARGEST_PINS:
         raise InputError(f"{where}: pins is {pins!r}; expected a whole number from 1 to {LARGEST_PINS}")
     dims = _all_dims(data, where)
-    plain = {key: data[key] for key in PLAIN_KEYS if data.get(key) is not None}
+    # All that a sheet has and that is not read in a way of its own.
+    plain = {key: data[key] for key in PackageSheet.__struct_fields__ if data.get(key) is not None and key not in _READ}
     sheet = convert(
         {
             "name": "",
@@ -56,13 +56,30 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
             "pins": pins,
             "aliases": data.get("aliases", {}),
             **{key: _numbers(data, key, where) for key in NUMBER_LISTS},
-            **{key: data[key] for key in ("posts", "pads", "outlines") if data.get(key)},
+            "options": _options(data, family, where),
         },
         PackageSheet,
         where,
     )
     read = {letter: _dimension(value, letter, units, where) for letter, value in dims.items()}
     return parse_dimensions(msgspec.structs.replace(sheet, dims=read)).sheet
+
+
+def _options(data: dict[str, Any], family: Family, where: str) -> dict[str, OptionValue]:
+    """Inputs that the family alone has: under their own keys, or under `options` as a library's file has them."""
+    given = data.get("options") or {}
+    if not isinstance(given, dict):
+        raise InputError(f"{where}: options must be an object of the family's own inputs")
+    found: dict[str, OptionValue] = {}
+    for field in family.fields:
+        value = data.get(field.key, given.get(field.key))
+        if field.key in PackageSheet.__struct_fields__ or value is None:
+            continue
+        text = ", ".join(map(str, value)) if isinstance(value, list) else {True: YES, False: NO}.get(value, str(value))
+        read = field.read(text)
+        if read is not None:
+            found[field.key] = read
+    return found
 
 
 def _all_dims(data: dict[str, Any], where: str) -> dict[str, Any]:

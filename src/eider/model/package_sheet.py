@@ -10,6 +10,8 @@ from eider.model.evidence import Evidence
 from eider.model.outline import OutlineSpec, PadSpec
 
 SHEET_FORMAT = "eider-package/1"
+# What an input besides lengths can be: a count, a number, yes or no, a choice, a list of pin numbers.
+OptionValue = int | float | bool | str | tuple[str, ...]
 
 
 class Dimension(msgspec.Struct, frozen=True, omit_defaults=True):
@@ -75,6 +77,7 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
         mounting: `standing` or `lying`, of leaded parts.
         posts: what holds or locates the part without being a pin.
         pads, outlines: pads that are given by hand, and the copper shapes they name.
+        options: inputs that one family alone has, by the keys that it declares.
     """
 
     format: str = SHEET_FORMAT
@@ -100,6 +103,22 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
     posts: tuple[Post, ...] = ()
     pads: tuple[PadSpec, ...] = ()
     outlines: dict[str, OutlineSpec] = {}
+    options: dict[str, OptionValue] = {}
+
+    def option(self, key: str) -> OptionValue | None:
+        """What the sheet says of an input that is no length, by the key that its family declares; None for nothing."""
+        if key in _INPUTS:
+            value: OptionValue | None = getattr(self, key)
+            return value
+        return self.options.get(key)
+
+    def with_option(self, key: str, value: OptionValue | None) -> "PackageSheet":
+        """The sheet with another value for such an input; None takes it away."""
+        if key in _INPUTS:
+            plain = _INPUTS[key] if value is None else value
+            return msgspec.structs.replace(self, **{key: plain})
+        rest = {k: v for k, v in self.options.items() if k != key}
+        return msgspec.structs.replace(self, options=rest if value is None else {**rest, key: value})
 
     def datasheet_letter(self, letter: str) -> str:
         """What the datasheet calls the standard's letter; empty where it uses the same."""
@@ -109,3 +128,18 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
         """The limits of a dimension in mm; None where it is not given or cannot be read."""
         dimension = self.dims.get(letter)
         return dimension.limits if dimension else None
+
+
+# The inputs that several families have, with what stands for nothing.
+_INPUTS: dict[str, OptionValue | None] = {
+    "rows": None,
+    "columns": None,
+    "staggered": False,
+    "pins_d": None,
+    "pins_e": None,
+    "left": (),
+    "right": (),
+    "missing": (),
+    "numbering": "",
+    "mounting": "",
+}

@@ -28,7 +28,7 @@ ROW_LETTERS = "ABCDEFGHJKLMNPRTUVWY"
 FIELDS = (
     FamilyField(key="rows", title="rows", kind="count"),
     FamilyField(key="columns", title="columns", kind="count"),
-    FamilyField(key="staggered", title="staggered", kind="choice", choices=("no", "yes")),
+    FamilyField(key="staggered", title="staggered", kind="flag"),
     FamilyField(key="missing", title="empty positions", kind="numbers"),
 )
 LETTERS = (

@@ -1,5 +1,6 @@
 """What a package family declares: its letters, plausibility, terminals, views, solids, land recipe and name."""
 
+import math
 from collections.abc import Callable, Iterator, Mapping
 from contextlib import suppress
 from typing import Literal
@@ -12,9 +13,12 @@ from eider.errors import InputError
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Outline, Point
 from eider.geometry.solids import Solid
-from eider.model.package_sheet import PackageSheet, Post
+from eider.model.package_sheet import OptionValue, PackageSheet, Post
 from eider.model.pattern import Pad
+from eider.rulebooks.rulebook import GoalRow
 
+YES, NO = "yes", "no"
+LARGEST_COUNT = 5000
 FloatArray = npt.NDArray[np.float64]
 ViewName = Literal["top", "side"]
 
@@ -258,18 +262,58 @@ class View(msgspec.Struct, frozen=True):
 
 
 class FamilyField(msgspec.Struct, frozen=True, kw_only=True):
-    """Something of a sheet besides its lengths that a family needs: a count, a list of pin numbers, a choice."""
+    """Something of a sheet besides its lengths that a family needs.
+
+    `kind` is a count, a number, yes or no, a choice, or a list of pin numbers; `help` says what it is for.
+    """
 
     key: str
     title: str
-    kind: Literal["count", "numbers", "choice"]
+    kind: Literal["count", "number", "flag", "numbers", "choice"]
     choices: tuple[str, ...] = ()
+    help: str = ""
+
+    def read(self, text: str) -> OptionValue | None:
+        """The value that a text gives; None for nothing.
+
+        Raises:
+            InputError: the text is no value of this kind.
+        """
+        text = text.strip()
+        if not text:
+            return None
+        if self.kind == "count" and not (text.isdecimal() and int(text) <= LARGEST_COUNT):
+            raise InputError(f"“{text}” is no count for {self.title}; expected a whole number, or nothing")
+        if self.kind == "number":
+            return self._number(text)
+        if self.kind in ("choice", "flag") and text not in self.options():
+            raise InputError(f"“{text}” is no choice for {self.title}; choose one of {', '.join(self.options())}")
+        if self.kind == "flag":
+            return text == YES
+        if self.kind == "numbers":
+            return tuple(piece.strip() for piece in text.split(","))
+        return int(text) if self.kind == "count" else text
+
+    def _number(self, text: str) -> float:
+        try:
+            value = float(text)
+        except ValueError:
+            value = math.nan
+        if not math.isfinite(value):
+            raise InputError(f"“{text}” is no number for {self.title}; expected one such as 1.5, or nothing")
+        return value
+
+    def options(self) -> tuple[str, ...]:
+        """What can be chosen from; empty where a text is typed."""
+        return (NO, YES) if self.kind == "flag" else self.choices
 
 
 class Family(msgspec.Struct, frozen=True, kw_only=True):
     """A package family; every function takes the sheet and its dimensions.
 
-    `fields` are what the sheet has besides lengths; with `any_letters` a sheet names its lengths as it likes.
+    `fields` are what the sheet has besides lengths; with `any_letters` a sheet names its lengths as it likes. `goals`
+    are solder-joint goals of its own, which hold where the rulebook has none for it. `first_for` tells for what kind of
+    new part it is taken to begin with.
     """
 
     key: str
@@ -280,6 +324,8 @@ class Family(msgspec.Struct, frozen=True, kw_only=True):
     kinds: tuple[str, ...] = ()
     default_pins: int = 2
     any_letters: bool = False
+    goals: tuple[GoalRow, ...] = ()
+    first_for: Literal["", "two terminals", "many terminals"] = ""
     pin_fault: Callable[[int], str]
     plausibility: Callable[[PackageSheet, Dims], Iterator[Implausible]]
     terminals: Callable[[PackageSheet, Dims], tuple[Terminal, ...]]

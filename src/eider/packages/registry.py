@@ -6,6 +6,7 @@ from functools import cache
 from eider.discovery import modules_of
 from eider.packages import families
 from eider.packages.family import Family, SheetError
+from eider.rulebooks.rulebook import declare_goals
 
 
 @cache
@@ -17,6 +18,7 @@ def all_families() -> Mapping[str, Family]:
         if family.key in found:
             raise TypeError(f"two modules declare the family {family.key}")
         found[family.key] = family
+        declare_goals(family.goals)
     return found
 
 

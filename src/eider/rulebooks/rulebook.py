@@ -2,7 +2,7 @@
 
 import math
 import tomllib
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from functools import cache
 from importlib import resources
 from pathlib import Path
@@ -61,6 +61,19 @@ class GoalRow(msgspec.Struct, frozen=True, kw_only=True):
         index = "ABC".index(level)
         inner = self.inner[index] if self.inner else 0.0
         return Goals(toe=self.outer[index], heel=inner, side=self.side[index])
+
+
+_declared: dict[tuple[str, str], GoalRow] = {}
+
+
+def declare_goals(rows: Iterable[GoalRow]) -> None:
+    """Goals of a family that no rulebook need have; called by the family's registration."""
+    _declared.update({(row.family, row.title): row for row in rows})
+
+
+def declared_goals() -> tuple[GoalRow, ...]:
+    """All goals that families declared."""
+    return tuple(_declared.values())
 
 
 class Tolerances(msgspec.Struct, frozen=True):
@@ -196,7 +209,7 @@ class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
 
     def goal_row(self, family: str, measures: Mapping[str, float]) -> GoalRow:
         """The first row of goals that holds for a family and the package's measures (mm)."""
-        for row in self.goals:
+        for row in (*self.goals, *declared_goals()):
             if row.family == family and row.holds_for(measures):
                 return row
         raise RulebookError(

@@ -118,6 +118,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 
 FAMILY = Family(
     key="chip",
+    first_for="two terminals",
     title="Chip",
     summary="two end terminals: R, C, L, D",
     letters=(

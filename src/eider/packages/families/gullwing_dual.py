@@ -58,6 +58,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 
 FAMILY = Family(
     key="gullwing-dual",
+    first_for="many terminals",
     title="Dual gull-wing",
     summary="SO, SSOP, TSSOP, MSOP",
     letters=(

@@ -9,7 +9,7 @@ from eider.desktop.widgets.layouts import label
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import FamilyField
 
-WIDTHS = {"count": 44, "numbers": 110}
+WIDTHS = {"count": 44, "number": 56, "numbers": 110}
 
 
 class FamilyFields(QWidget):
@@ -28,9 +28,9 @@ class FamilyFields(QWidget):
         if fields != self._fields:
             self._build(fields)
         for field in fields:
-            editor, text = self.editors[field.key], _text(getattr(sheet, field.key))
+            editor, text = self.editors[field.key], _text(sheet.option(field.key))
             if isinstance(editor, QComboBox):
-                editor.setCurrentText(text or field.choices[0])
+                editor.setCurrentText(text or field.options()[0])
             elif not editor.hasFocus():
                 editor.setText(text)
         self.setVisible(bool(fields))
@@ -42,15 +42,16 @@ class FamilyFields(QWidget):
         self._fields, self.editors = fields, {}
         for field in fields:
             editor: QLineEdit | QComboBox
-            if field.kind == "choice":
+            if field.options():
                 editor = QComboBox()
-                editor.addItems(list(field.choices))
+                editor.addItems(list(field.options()))
                 editor.activated.connect(partial(self._changed, field.key))
             else:
                 editor = QLineEdit()
                 editor.setFixedWidth(WIDTHS[field.kind])
                 editor.setPlaceholderText("1, 2, …" if field.kind == "numbers" else "")
                 editor.editingFinished.connect(partial(self._changed, field.key))
+            editor.setToolTip(field.help)
             self.editors[field.key] = editor
             self._layout.addWidget(label(field.title, "soft"))
             self._layout.addWidget(editor)
