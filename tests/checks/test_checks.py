@@ -148,3 +148,15 @@ def test_a_blocker_cannot_be_waived(sound: Bundle, library: Library) -> None:
     blocker = next(f for f in found(flawed, library) if f.severity == "blocker")
     with pytest.raises(Exception, match="must be mended"):
         review_edits.waive(flawed, blocker, "no time", "Skerry engineer")
+
+
+def test_a_finding_of_two_pads_names_both_addresses(sound: Bundle, library: Library) -> None:
+    flawed = rerun_recipes(adjusted(("3", "height", "0.3"), ("14", "height", "0.3"))(sound), standard_rulebook())
+    hit = next(f for f in found(flawed, library) if f.check == "lands.joint-below-level")
+    assert {str(a) for a in (hit.address, *hit.also)} == {"lands.pads.3", "lands.pads.14"}
+
+
+def test_the_holder_is_named_for_what_it_is_and_drawn_as_a_battery(library: Library) -> None:
+    part = holder_part(library, DatasheetLink("0" * 64, "BRM-CH16.pdf", 2))
+    assert part.footprint.name == "BATTHOLDER2100X1660X520-2N"
+    assert part.symbol.graphic == "battery"

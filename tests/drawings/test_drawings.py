@@ -174,3 +174,16 @@ def test_a_quad_dimensions_both_directions() -> None:
     drawing = pattern_drawing(make_pattern(sheet, "B", RULEBOOK))
     sides = {(d.letter, d.side) for d in drawing.primitives if isinstance(d, DimensionLine)}
     assert {("Z", "top"), ("Z", "right"), ("G", "top"), ("G", "right")} <= sides
+
+
+@pytest.mark.parametrize("graphic", ["capacitor", "resistor", "nand/2"])
+def test_the_numbers_of_pins_lie_inside_the_box_of_a_symbol(graphic: str) -> None:
+    from eider.drawings.drawing_layout import text_box
+    from eider.symbols.graphics import graphic_pins
+
+    drawn = symbol_drawing(arrange(Symbol(id="", name="", graphic=graphic, pins=graphic_pins(graphic))), "x")
+    x0, y0, x1, y1 = drawn.box
+    for item in drawn.primitives:
+        if isinstance(item, Text):
+            a0, b0, a1, b1 = text_box(item)
+            assert x0 <= a0 and y0 <= b0 and a1 <= x1 and b1 <= y1, item.text

@@ -22,6 +22,7 @@ from eider.errors import EiderError, NotFoundError
 from eider.library import Library, LibraryError, init_library, open_library
 from eider.library.errors import ConflictError, ReadOnlyError
 from eider.library.release_commit import MARKER
+from eider.library.stored_rulebooks import rulebook_history, rulebook_text, save_rulebook
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.codec import DocumentError, encode
@@ -313,3 +314,32 @@ def test_symbols_are_drawn_as_the_library_says(tmp_path: Path) -> None:
     settings.write_text(text.replace("grid = 2.54", "grid = 3"), encoding="utf-8")
     with pytest.raises(EiderError, match=r"grid is one of 2\.54, 1\.27, 2\.5 mm"):
         open_library(tmp_path / "library")
+
+
+def test_the_next_revision_of_a_rulebook_is_counted_under_the_lock(
+    library: Library, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from eider.library import stored_rulebooks
+
+    save_rulebook(library, "standard", rulebook_text(library, "standard"), "first")
+    locked, text = stored_rulebooks.locked, rulebook_text(library, "standard")
+
+    def while_another_saves(of: Library):  # type: ignore[no-untyped-def]
+        monkeypatch.setattr(stored_rulebooks, "locked", locked)
+        save_rulebook(library, "standard", text, "by somebody else, just before")
+        return locked(of)
+
+    monkeypatch.setattr(stored_rulebooks, "locked", while_another_saves)
+    made = save_rulebook(library, "standard", text, "mine")
+    # The standard one ships as revision 1; a library of its own goes on from there.
+    assert (made.revision, len(rulebook_history(library, "standard"))) == (4, 3)
+
+
+def test_each_thread_has_a_repository_of_its_own(library: Library) -> None:
+    from concurrent.futures import ThreadPoolExecutor
+
+    mine = library.versions._repository
+    with ThreadPoolExecutor(1) as pool:
+        other = pool.submit(lambda: library.versions._repository).result()
+    assert mine is library.versions._repository
+    assert other is not mine

@@ -1,13 +1,16 @@
 from pathlib import Path
 
+import pytest
+
 from eider.commands import new_parts, package_edits
 from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.datasheets import Datasheet
 from eider.demo.parts import converter_part
 from eider.demo.sheets import write_converter_datasheet
 from eider.library import Library
+from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
-from eider.reports.proof import write_proof
+from eider.reports.proof import proof_pdf, write_proof
 from eider.rulebooks import standard_rulebook
 
 
@@ -56,3 +59,24 @@ def test_an_unfinished_part_has_a_proof_too(library: Library, tmp_path: Path) ->
     new = new_parts.new_part("NVK-1", "ic", library.settings)
     path = write_proof(new, (), standard_rulebook(), tmp_path)
     assert "missing" in Datasheet(path).text(1)
+
+
+def test_a_datasheet_is_opened_once_for_all_its_values(
+    made: Bundle, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, library: Library
+) -> None:
+    from eider.datasheets import Datasheet
+    from eider.demo.sheets import write_converter_datasheet
+    from eider.reports import proof_values
+
+    sheet = tmp_path / "NVK-1216T.pdf"
+    write_converter_datasheet(sheet)
+    opened: list[Path] = []
+
+    def opening(path: Path) -> Datasheet:
+        opened.append(path)
+        return Datasheet(path)
+
+    monkeypatch.setattr(proof_values, "Datasheet", opening)
+    shas = {link.sha256: sheet for link in made.part.datasheets}
+    proof_pdf(made, (), standard_rulebook(), shas)
+    assert opened == [sheet]

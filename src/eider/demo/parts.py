@@ -238,6 +238,7 @@ def holder_part(library: Library, sheet: DatasheetLink) -> Bundle:
     )
     bundle = package_edits.set_pads(bundle, pads)
     bundle = pin_edits.set_pin_table(bundle, [Pin("1", "+", "passive"), Pin("2", "-", "passive")])
+    bundle = package_edits.set_field(bundle, "device", "battery holder")
     facts = {"Manufacturer": BRIMFALL, "Part number": data.name, "Lifecycle": "active"}
     return rerun_recipes(with_facts(bundle, facts, sheet, 1), library.rulebook())
 

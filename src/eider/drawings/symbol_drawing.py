@@ -59,7 +59,8 @@ def unit_drawing(symbol: Symbol, index: int, value: str, lit: Collection[str] = 
     ]
     texts = tuple(_texts(symbol, unit, value, style))
     ends = [(p.x, p.y, p.x, p.y) for p in unit.pins]
-    box = join_boxes([unit.body, *ends, *(text_box(item) for item in texts)])
+    told = (*texts, *(item for item in pins if isinstance(item, Text)))
+    box = join_boxes([unit.body, *ends, *(text_box(item) for item in told)])
     return Drawing((*_body(symbol, unit), *pins, *texts), box)
 
 

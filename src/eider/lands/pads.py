@@ -1,6 +1,7 @@
 """Lands from Z, G and X: the limits that act after the equations, the pads of a row, their mask and paste."""
 
 import math
+from collections import Counter
 from collections.abc import Collection, Sequence
 
 import msgspec
@@ -202,13 +203,25 @@ def _one(opening: Opening | None) -> tuple[Opening, ...]:
 
 
 def own_openings(pads: Sequence[Pad], given: Sequence[ManualPad], rulebook: Rulebook) -> tuple[Pad, ...]:
-    """The openings of given pads that are not the rulebook's."""
-    own = {
-        g.pad.number: g
-        for g in given
-        if g.no_mask or g.no_paste or g.windows or g.mask is not None or g.paste is not None
-    }
-    return tuple(_with_own(pad, own[pad.number], rulebook) if pad.number in own else pad for pad in pads)
+    """The openings of pads by hand that are not the rulebook's.
+
+    Several pads may bear one number, or none: of those the first is the first by hand, and so on.
+    """
+    by_number: dict[str, list[ManualPad]] = {}
+    for each in given:
+        by_number.setdefault(each.pad.number, []).append(each)
+    seen: Counter[str] = Counter()
+    made = []
+    for pad in pads:
+        mine = by_number.get(pad.number, ())
+        place, seen[pad.number] = seen[pad.number], seen[pad.number] + 1
+        own = mine[place] if place < len(mine) else None
+        made.append(_with_own(pad, own, rulebook) if own and _has_own_openings(own) else pad)
+    return tuple(made)
+
+
+def _has_own_openings(g: ManualPad) -> bool:
+    return g.no_mask or g.no_paste or g.windows or g.mask is not None or g.paste is not None
 
 
 def _with_own(pad: Pad, given: ManualPad, rulebook: Rulebook) -> Pad:

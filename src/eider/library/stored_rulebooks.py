@@ -49,15 +49,18 @@ def save_rulebook(library: Library, name: str, text: str, note: str) -> Rulebook
     """
     if not note.strip():
         raise InputError("say in a few words why the rules change; the note stays with the revision")
-    revision = max(library.rulebook(name).revision, len(rulebook_history(library, name))) + 1
-    return _keep(library, name, edited(text, {"revision": str(revision)}, name), note.strip())
+    return _keep(library, name, text, note.strip(), is_next=True)
 
 
-def _keep(library: Library, name: str, text: str, note: str) -> Rulebook:
+def _keep(library: Library, name: str, text: str, note: str, *, is_next: bool = False) -> Rulebook:
+    """Write a rulebook; with `is_next` as the revision after the newest, which nobody else can take meanwhile."""
     library.require_writable()
-    rulebook = parse_rulebook(text, f"{name}.toml")
     path = f"rulebooks/{name}.toml"
     with locked(library):
+        if is_next:
+            revision = max(library.rulebook(name).revision, len(rulebook_history(library, name))) + 1
+            text = edited(text, {"revision": str(revision)}, name)
+        rulebook = parse_rulebook(text, f"{name}.toml")
         tag = Tagging(_id(name), len(rulebook_history(library, name)) + 1, "rulebook", path)
         write_atomic(library.folder / path, text.encode())
         library.versions.commit({path: text.encode()}, note, library.person(), (tag,))

@@ -1,5 +1,6 @@
 """Versions in git, through pygit2: commits made without a working tree, one annotated tag per item and revision."""
 
+import threading
 from collections.abc import Iterator, Mapping
 from datetime import UTC, datetime
 from pathlib import Path, PurePosixPath
@@ -47,12 +48,24 @@ class Versions:
     """The git repository of a library."""
 
     def __init__(self, folder: Path) -> None:
+        self._folder = folder
+        # libgit2 wants a repository of its own for each thread.
+        self._own = threading.local()
+        _ = self._repository
+
+    @property
+    def _repository(self) -> pygit2.Repository:
+        found: pygit2.Repository | None = getattr(self._own, "repository", None)
+        if found is not None:
+            return found
         try:
-            self._repository = pygit2.Repository(str(folder))
+            self._own.repository = pygit2.Repository(str(self._folder))
         except pygit2.GitError as fault:
             raise LibraryError(
-                f"{folder} is no Eider library: it has no git repository; make one with eider init"
+                f"{self._folder} is no Eider library: it has no git repository; make one with eider init"
             ) from fault
+        made: pygit2.Repository = self._own.repository
+        return made
 
     @staticmethod
     def create(folder: Path, person: Person) -> "Versions":

@@ -42,7 +42,9 @@ class _Pages:
         if evidence is None or evidence.box is None or evidence.document not in self._paths:
             return None
         try:
-            document = self._open.setdefault(evidence.document, Datasheet(self._paths[evidence.document]))
+            if evidence.document not in self._open:
+                self._open[evidence.document] = Datasheet(self._paths[evidence.document])
+            document = self._open[evidence.document]
             key = (evidence.document, evidence.page)
             if key not in self._texts:
                 self._texts[key] = document.read(evidence.page)

@@ -1,6 +1,7 @@
 """Rows of cells, however ordered, to a pin table: pasted from a spreadsheet, or from CSV."""
 
 import csv
+import io
 import re
 from collections.abc import Sequence
 
@@ -38,7 +39,9 @@ def split_table(text: str) -> list[list[str]]:
     """Cells of pasted text or CSV: by tabs where there are any, else by semicolons or commas."""
     first = text.lstrip().splitlines()[:1]
     delimiter = next((d for d in "\t;" if first and d in first[0]), ",")
-    return [[cell.strip() for cell in row] for row in csv.reader(text.splitlines(), delimiter=delimiter)]
+    lines = io.StringIO(text.replace("\r\n", "\n").replace("\r", "\n"))
+    # A line break in a quoted cell parts words, not rows.
+    return [[" ".join(cell.split()) for cell in row] for row in csv.reader(lines, delimiter=delimiter)]
 
 
 def read_pins(rows: Rows, columns: dict[str, int] | None = None) -> PinReading:

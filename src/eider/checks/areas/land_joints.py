@@ -107,6 +107,7 @@ def joint_below_level(view: PartUnderCheck) -> Iterator[CheckHit]:
                 f"{fillet} {reached:.4f} mm",
                 f"{fillet} {goal:.2f} mm ({missed})",
                 Severity.BLOCKER if below_c else None,
+                also=tuple(PadAddress(joint.number) for joint in hits if joint is not worst),
             )
 
 

@@ -1,5 +1,7 @@
 """Tables of records: columns declared as data, editing as one types, copy and paste to and from spreadsheets."""
 
+import csv
+import io
 from collections.abc import Callable, Sequence
 from typing import Any, Generic, TypeVar
 
@@ -356,7 +358,9 @@ class RecordView(QTableView, Generic[R]):
             rows.setdefault(row, []).append(str(self.records.index(row, column).data()))
         clipboard = QGuiApplication.clipboard()
         if clipboard and rows:
-            clipboard.setText("\n".join("\t".join(row) for row in rows.values()))
+            out = io.StringIO()
+            csv.writer(out, delimiter="\t", lineterminator="\n").writerows(rows.values())
+            clipboard.setText(out.getvalue().removesuffix("\n"))
 
     def paste(self) -> None:
         """Put the clipboard's cells in from the current one on; a table of rows may take them whole."""
@@ -369,11 +373,12 @@ class RecordView(QTableView, Generic[R]):
             return
         start = self.currentIndex()
         seen = [c for c in range(start.column(), len(self.records.columns)) if not self.isColumnHidden(c)]
-        for down, line in enumerate(text.rstrip("\n").split("\n")):
-            for place, cell in zip(seen, line.split("\t"), strict=False):
+        rows = list(csv.reader(io.StringIO(text.rstrip("\n")), delimiter="\t"))
+        for down, cells in enumerate(rows):
+            for place, cell in zip(seen, cells, strict=False):
                 index = self.records.index(start.row() + down, place)
                 if index.isValid():
-                    self.records.setData(index, cell.strip())
+                    self.records.setData(index, " ".join(cell.split()))
                     self.edited.emit()
 
     def _clear(self) -> None:

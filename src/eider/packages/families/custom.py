@@ -11,6 +11,7 @@ from eider.packages import manual_pads as given
 from eider.packages.family import (
     Dims,
     Family,
+    FamilyField,
     Implausible,
     LandRecipe,
     Letter,
@@ -24,6 +25,15 @@ from eider.packages.family import (
 from eider.packages.name_codes import hundredths
 
 HEIGHT = 2.0
+# What a part by hand can be, and how the name of its pattern then begins.
+DEVICES = {
+    "battery holder": "BATTHOLDER",
+    "connector": "CONN",
+    "module": "MODULE",
+    "relay": "RELAY",
+    "switch": "SWITCH",
+    "transformer": "XFMR",
+}
 
 
 def _pin_fault(pins: int) -> str:
@@ -112,7 +122,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
     """No standard names it: the sheet's own name, else pins and size."""
     x0, y0, x1, y1 = _body(sheet, dims)
     size = f"{hundredths(x1 - x0)}X{hundredths(y1 - y0)}X{hundredths(dims['A'].upper)}"
-    return f"PART{size}-{sheet.pins}"
+    return f"{DEVICES.get(str(sheet.option('device') or ''), 'PART')}{size}-{sheet.pins}"
 
 
 FAMILY = Family(
@@ -125,6 +135,15 @@ FAMILY = Family(
         Letter(key="left", meaning="origin to left edge", view="top", optional=True),
         Letter(key="below", meaning="origin to lower edge", view="top", optional=True),
         Letter(key="A", meaning="height", view="side", assumed=HEIGHT, reference="D", typical=(0.01, 9.0), also=("H",)),
+    ),
+    fields=(
+        FamilyField(
+            key="device",
+            title="is a",
+            kind="choice",
+            choices=("part", *DEVICES),
+            help="What the part is: the name of the land pattern begins with it.",
+        ),
     ),
     default_pins=2,
     any_letters=True,
