@@ -30,7 +30,7 @@ ROWS = (
 
 @pytest.fixture
 def step(window: MainWindow, qtbot: QtBot) -> PinsStep:
-    window._begin(lambda: new_parts.new_part("NVK-T7", "ic", window.library.settings))
+    window.create_part(lambda: new_parts.new_part("NVK-T7", "ic", window.library.settings), lambda: None, window.say)
     qtbot.waitUntil(lambda: window.page is not None)
     settle(qtbot, window)
     page = window.page

@@ -35,7 +35,7 @@ def page(window: MainWindow, qtbot: QtBot) -> PartPage:
 @pytest.fixture
 def chip_page(window: MainWindow, qtbot: QtBot) -> PartPage:
     """A new integrated circuit with four pins."""
-    window._begin(lambda: new_parts.new_part("NVK-4", "ic", window.library.settings))
+    window.create_part(lambda: new_parts.new_part("NVK-4", "ic", window.library.settings), lambda: None, window.say)
     qtbot.waitUntil(lambda: window.page is not None)
     settle(qtbot, window)
     assert window.page
@@ -384,8 +384,8 @@ def test_export_from_review_and_from_the_shelf(
 ) -> None:
     open_step(page, 7)
     page.current.export(tmp_path / "one")
-    qtbot.waitUntil(lambda: "7 files written" in window.message.text(), timeout=20_000)
-    assert len(list((tmp_path / "one").iterdir())) == 7
+    qtbot.waitUntil(lambda: "8 files written" in window.message.text(), timeout=20_000)
+    assert len(list((tmp_path / "one").iterdir())) == 8
     window.close_part()
     settle(qtbot, window)
     window.export_to(window.shelf.shown[0].id, tmp_path / "two")
@@ -418,7 +418,7 @@ def test_compare_says_what_changed(window: MainWindow, page: PartPage, qtbot: Qt
     assert "part.facts.Tolerance.value changed from 10 % to 5 %" in texts
     window.differences.accept()
     window.compare_part(next(r.id for r in window.shelf.shown if r.id != part_id))
-    qtbot.waitUntil(lambda: "only one state" in window.message.text())
+    qtbot.waitUntil(lambda: "one state only" in window.message.text())
 
 
 def test_columns_are_chosen_and_kept(make_window: MakeWindow, qtbot: QtBot) -> None:
@@ -450,7 +450,11 @@ def test_a_library_of_a_newer_eider_is_shown_and_not_changed(
     path.write_text(path.read_text().replace("format = 1", "format = 9"))
     window = make_window()
     assert "newer Eider" in window.message.text()
-    assert "newer Eider" in window._begin(lambda: new_parts.new_part("NVK-9", "ic", window.library.settings))
+    refused: list[str] = []
+    window.create_part(lambda: new_parts.new_part("NVK-9", "ic", window.library.settings), lambda: None, refused.append)
+    settle(qtbot, window)
+    assert "newer Eider" in refused[0]
+    assert window.page is None
     window.open_part(window.shelf.shown[0].id)
     qtbot.waitUntil(lambda: window.page is not None)
     assert window.page
@@ -465,16 +469,18 @@ def test_a_fault_of_eider_itself_is_told_and_the_window_lives(
 ) -> None:
     import sys
 
-    from eider.desktop.app.start import report_faults
+    from eider.desktop.app.start import LibraryWindows
 
     monkeypatch.setattr("platformdirs.user_log_dir", lambda *_a, **_k: str(tmp_path))
     before = sys.excepthook
-    report_faults(window)
+    windows = LibraryWindows()
+    windows.window = window
+    windows.report_faults()
     try:
         sys.excepthook(ValueError, ValueError("oh"), None)
     finally:
         sys.excepthook = before
-    assert "a fault of Eider itself (ValueError: oh)" in window.message.text()
+    assert "a mistake of its own (ValueError: oh)" in window.message.text()
     assert "ValueError: oh" in (tmp_path / "faults.log").read_text()
 
 

@@ -4,6 +4,7 @@ import os
 import signal
 import subprocess
 import sys
+import threading
 from pathlib import Path
 
 import pytest
@@ -13,11 +14,16 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, cell, open_capacitor, open_step, press, settle, type_into, type_text
+from eider.commands.new_parts import start_from_part
+from eider.demo.parts import LIBRARIAN
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.library import open_library
+from eider.library.library_opening import init_library
+from eider.library.working_copies import WorkingCopy
 from eider.model.address import DimensionAddress, PadAddress, PinAddress
+from eider.services.tasks import BackgroundWork, Task
 
 
 @pytest.fixture
@@ -38,7 +44,7 @@ def test_the_shelf_searches_as_one_types_and_filters_with_counts(window: MainWin
     window.shelf.search.clear()
     qtbot.waitUntil(lambda: len(window.shelf.shown) == 3)
     group = window.shelf.filters.topLevelItem(2)
-    assert group and group.child(0).text(0) == "Chip  (3)"  # type: ignore[union-attr]
+    assert group and [group.child(0).text(i) for i in (0, 1)] == ["Chip", "3"]  # type: ignore[union-attr]
     qtbot.keyClicks(window.shelf.search, "nothing like it")
     qtbot.waitUntil(lambda: window.shelf.empty.isVisible())
     assert "Nothing found" in window.shelf.empty.text()
@@ -183,6 +189,87 @@ def test_zoom_keeps_the_point_under_the_pointer_and_f_fits_again(page: PartPage,
     assert view.scale == pytest.approx(fitted)
 
 
+def test_a_name_is_taken_though_the_shelf_does_not_show_it(window: MainWindow, qtbot: QtBot) -> None:
+    qtbot.keyClicks(window.shelf.search, "1005")
+    qtbot.waitUntil(lambda: len(window.shelf.shown) == 1)
+    window.new_part()
+    qtbot.keyClicks(window.dialog.name, "LYN-C1608-100N")
+    qtbot.mouseClick(window.dialog.make, Qt.MouseButton.LeftButton)
+    settle(qtbot, window)
+    assert "already" in window.dialog._fault.text()
+    window.dialog.reject()
+
+
+def test_enter_in_the_search_opens_the_hit(window: MainWindow, qtbot: QtBot) -> None:
+    qtbot.keyClicks(window.shelf.search, "1608")
+    qtbot.keyClick(window.shelf.search, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: window.page is not None)
+    assert window.page
+    assert window.page.controller.bundle.part.name == "LYN-C1608-100N"
+
+
+@pytest.mark.parametrize("beside", [False, True])
+def test_every_step_fits_1180_by_700_pixels(window: MainWindow, page: PartPage, qtbot: QtBot, beside: bool) -> None:
+    if beside:
+        page.toggle_datasheet()
+        open_step(page, 2)
+        page.toggle_datasheet()
+    for index in range(8):
+        open_step(page, index)
+        assert window.minimumSizeHint().width() <= 1180, index
+        assert window.minimumSizeHint().height() <= 700, index
+
+
+def test_settings_are_remembered(make_window: MakeWindow, qtbot: QtBot) -> None:
+    window = make_window()
+    window.set_unit("mil")
+    window.switch_appearance()
+    window.close()
+    again = make_window()
+    assert (again.context.unit, again.units.currentText(), again.theme.name) == ("mil", "mil", "dark")
+    assert again.context.settings.recent_libraries == (again.library.folder,)
+
+
+def test_another_library_is_opened_in_its_place(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    init_library(tmp_path / "other", "Holm boat shed", LIBRARIAN).close()
+    with qtbot.waitSignal(window.library_opened, timeout=5000) as opened:
+        window.open_library(tmp_path / "other")
+    assert opened.args[0].settings.name == "Holm boat shed"  # type: ignore[index]
+    window.open_library(tmp_path / "nowhere")
+    qtbot.waitUntil(lambda: "nowhere" in window.message.text())
+
+
+def test_work_in_the_background_fills_the_shelf(window: MainWindow, qtbot: QtBot) -> None:
+    def work(task: Task) -> None:
+        task.report(0.5, "making LYN-C1608-33N")
+        library = open_library(window.library.folder)
+        bundle = start_from_part(library.load(library.find("LYN-C1608-100N").id), "LYN-C1608-33N")
+        library.copies.save(WorkingCopy(bundle=bundle, findings={}))
+        library.close()
+
+    window.run_background(BackgroundWork("Building", work))
+    qtbot.waitUntil(lambda: len(window.shelf.shown) == 4, timeout=5000)
+
+
+def test_a_second_long_job_does_not_orphan_the_first(window: MainWindow, qtbot: QtBot) -> None:
+    told: list[str] = []
+    window.jobs.progressed.connect(lambda text, _share: told.append(text))
+    go_on, ended = threading.Event(), list[str]()
+
+    def long(task: Task) -> None:
+        while not go_on.wait(0.01):
+            task.report(0.5, "working")
+
+    window.jobs.run_long(
+        "export", "First", long, lambda _n: ended.append("First"), lambda _f: ended.append("cancelled")
+    )
+    window.jobs.run_long("rules", "Second", lambda task: task.report(1.0, "done"), lambda _n: ended.append("Second"))
+    qtbot.waitUntil(lambda: ended == ["Second"])
+    qtbot.waitUntil(lambda: told[-1].startswith("First"))
+    window.jobs.cancel()
+    qtbot.waitUntil(lambda: ended == ["Second", "cancelled"])
+
+
 def test_the_field_at_the_top_goes_to_steps_and_parts(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     window.activateWindow()
     window.field.open()
@@ -210,6 +297,7 @@ def test_a_name_that_is_taken_is_refused_in_place(window: MainWindow, qtbot: QtB
     window.new_part()
     qtbot.keyClicks(window.dialog.name, "LYN-C1608-100N")
     qtbot.mouseClick(window.dialog.make, Qt.MouseButton.LeftButton)
+    settle(qtbot, window)
     assert "already" in window.dialog._fault.text()
     assert window.page is None
     window.dialog.reject()

@@ -8,8 +8,8 @@ from eider.datasheets import Datasheet
 from eider.demo.parts import converter_part
 from eider.demo.sheets import write_converter_datasheet
 from eider.library import Library
-from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
+from eider.reports import proof_values
 from eider.reports.proof import proof_pdf, write_proof
 from eider.rulebooks import standard_rulebook
 
@@ -62,14 +62,11 @@ def test_an_unfinished_part_has_a_proof_too(library: Library, tmp_path: Path) ->
 
 
 def test_a_datasheet_is_opened_once_for_all_its_values(
-    made: Bundle, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, library: Library
+    library: Library, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from eider.datasheets import Datasheet
-    from eider.demo.sheets import write_converter_datasheet
-    from eider.reports import proof_values
-
-    sheet = tmp_path / "NVK-1216T.pdf"
+    sheet = tmp_path / "x.pdf"
     write_converter_datasheet(sheet)
+    made = converter_part(library, DatasheetLink("0" * 64, "x.pdf"))
     opened: list[Path] = []
 
     def opening(path: Path) -> Datasheet:
@@ -77,6 +74,5 @@ def test_a_datasheet_is_opened_once_for_all_its_values(
         return Datasheet(path)
 
     monkeypatch.setattr(proof_values, "Datasheet", opening)
-    shas = {link.sha256: sheet for link in made.part.datasheets}
-    proof_pdf(made, (), standard_rulebook(), shas)
+    proof_pdf(made, (), standard_rulebook(), {"0" * 64: sheet})
     assert opened == [sheet]

@@ -8,9 +8,10 @@ import click
 from eider.cli.output import finish, json_option
 from eider.errors import EiderError
 from eider.library import Library, open_library
+from eider.services.tasks import BackgroundWork
 
 
-def show(library: Library, catalogue: str = "", greeting: str = "") -> int:
+def show(library: Library, catalogue: str = "", greeting: str = "", background: BackgroundWork | None = None) -> int:
     """Show the window until it is closed; returns the exit status."""
     try:
         from eider.desktop.app.start import run
@@ -18,7 +19,7 @@ def show(library: Library, catalogue: str = "", greeting: str = "") -> int:
         raise EiderError(
             f"the window cannot be opened: {fault}; install the libraries that `python tools/system_libraries.py` names"
         ) from fault
-    status: int = run(library, catalogue, greeting)
+    status: int = run(library, catalogue, greeting, background)
     return status
 
 

@@ -1,8 +1,9 @@
-"""What all screens of a window have in common: its look, jobs and unit of lengths, and what they tell the window."""
+"""What all screens of a window have in common: its look, jobs and settings, and what they tell the window."""
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eider.desktop.jobs import Jobs
+from eider.desktop.settings import DesktopSettings
 from eider.desktop.theme import Theme
 
 
@@ -28,4 +29,9 @@ class DesktopContext(QObject):
     def __init__(self, theme: Theme, jobs: Jobs, catalogue: str = "", parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.theme, self.jobs, self.catalogue = theme, jobs, catalogue
-        self.unit = "mm"
+        self.settings = DesktopSettings()
+
+    @property
+    def unit(self) -> str:
+        """The unit that lengths are shown in."""
+        return self.settings.unit

@@ -2,6 +2,7 @@
 
 import threading
 from collections.abc import Callable
+from typing import NamedTuple
 
 from eider.errors import EiderError
 
@@ -27,3 +28,10 @@ class Task:
             raise CancelledError(f"cancelled while {what}")
         if self._listener:
             self._listener(share, what)
+
+
+class BackgroundWork(NamedTuple):
+    """Long work that goes on beside whoever waits for it: what it is called, and what it does."""
+
+    title: str
+    run: Callable[[Task], None]

@@ -1,7 +1,8 @@
 """The few questions that are asked in a window of their own."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QDialog, QLineEdit, QListWidget, QVBoxLayout, QWidget
 
 from eider.desktop.widgets.layouts import button, label, row
@@ -10,23 +11,26 @@ from eider.model.library import LibrarySettings
 
 
 class NameDialog(QDialog):
-    """Asks for the name of a new part, and for its category unless that is known."""
+    """Asks for the name of a new part, and for its category unless that is known.
+
+    `named` tells both; whoever hears it closes the dialog, or says with `show_fault` why the name cannot be used.
+    """
+
+    named = pyqtSignal(str, str)
 
     def __init__(
         self,
         title: str,
         settings: LibrarySettings,
-        accept: Callable[[str, str], str],
         parent: QWidget,
         *,
         category: bool,
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
-        self._accept = accept
         self._settings = settings
         self.name, self.category = QLineEdit(), QComboBox()
-        self.name.setPlaceholderText("the maker's part number")
+        self.name.setPlaceholderText("manufacturer part number")
         for key, entry in settings.categories.items():
             self.category.addItem(entry.title, key)
         self.category.currentIndexChanged.connect(lambda _i: self._show_example())
@@ -39,7 +43,7 @@ class NameDialog(QDialog):
             layout.addWidget(self.category)
             layout.addWidget(self._example)
         layout.addWidget(self._fault)
-        self.make = button("Make it", self._done, main=True)
+        self.make = button("Create", self._done, main=True)
         self.make.setDefault(True)
         cancel = button("Cancel", self.reject)
         cancel.setAutoDefault(False)
@@ -49,13 +53,15 @@ class NameDialog(QDialog):
 
     def _show_example(self) -> None:
         entry = self._settings.categories.get(str(self.category.currentData()))
-        self._example.setText(f"Names here: {entry.name_example}" if entry and entry.name_example else "")
+        self._example.setText(f"Naming rule: {entry.name_example}" if entry and entry.name_example else "")
 
     def _done(self) -> None:
-        fault = self._accept(self.name.text(), str(self.category.currentData()))
+        self._fault.setText("")
+        self.named.emit(self.name.text(), str(self.category.currentData()))
+
+    def show_fault(self, fault: str) -> None:
+        """Say why the name cannot be used."""
         self._fault.setText(fault)
-        if not fault:
-            self.accept()
 
 
 class DifferencesDialog(QDialog):
@@ -65,10 +71,12 @@ class DifferencesDialog(QDialog):
         super().__init__(parent)
         self.setWindowTitle(title)
         self.list = QListWidget()
-        self.list.addItems([d.words for d in differences] or ["no differences"])
+        self.list.addItems([d.words for d in differences] or ["No differences"])
         self.list.setWordWrap(True)
         layout = QVBoxLayout(self)
-        layout.addWidget(label(f"{len(differences)} differences", "head"))
+        layout.addWidget(
+            label(f"{len(differences)} {'difference' if len(differences) == 1 else 'differences'}", "head")
+        )
         layout.addWidget(self.list)
         layout.addWidget(row(1, button("Close", self.accept)))
         self.resize(720, 460)

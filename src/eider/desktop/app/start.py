@@ -3,12 +3,15 @@
 import sys
 from types import TracebackType
 
+from PyQt6.QtCore import QObject
 from PyQt6.QtWidgets import QApplication
 
 from eider.desktop.app.window import MainWindow
+from eider.desktop.settings import DesktopSettings
 from eider.desktop.theme import Theme, number_font, ui_font
 from eider.library import Library
 from eider.services.crash_log import log_crash
+from eider.services.tasks import BackgroundWork
 
 
 def make_application() -> QApplication:
@@ -18,25 +21,49 @@ def make_application() -> QApplication:
         application = QApplication(sys.argv[:1])
     application.setApplicationName("Eider")
     application.setFont(number_font(ui_font()))
-    Theme("light").apply(application)
+    Theme(DesktopSettings().appearance).apply(application)
     return application
 
 
-def report_faults(window: MainWindow) -> None:
-    """A fault of Eider itself is told and logged; Qt would end the process at it, and the work with it."""
+class LibraryWindows(QObject):
+    """The one window, which makes way for another when another library is opened."""
 
-    def tell(kind: type[BaseException], fault: BaseException, _trace: TracebackType | None) -> None:
-        window.say(f"a fault of Eider itself ({kind.__name__}: {fault}); the details are in {log_crash(fault)}")
+    def __init__(self, catalogue: str = "") -> None:
+        super().__init__()
+        self._catalogue = catalogue
+        self.window: MainWindow | None = None
 
-    sys.excepthook = tell
+    def show(self, library: Library, greeting: str = "", background: BackgroundWork | None = None) -> MainWindow:
+        """Show a library in place of the one that was open."""
+        before, window = self.window, MainWindow(library, self._catalogue)
+        self.window = window
+        window.library_opened.connect(self.show)
+        window.show()
+        if greeting:
+            window.say(greeting)
+        if background is not None:
+            window.run_background(background)
+        if before is not None:
+            before.close()
+            before.deleteLater()
+        return window
+
+    def report_faults(self) -> None:
+        """A fault of Eider itself is told and logged; Qt would end the process at it, and the work with it."""
+
+        def tell(kind: type[BaseException], fault: BaseException, _trace: TracebackType | None) -> None:
+            path = log_crash(fault)
+            if self.window is not None:
+                name = kind.__name__
+                self.window.say(f"Eider made a mistake of its own ({name}: {fault}). The details are in {path}.")
+
+        sys.excepthook = tell
 
 
-def run(library: Library, catalogue: str = "", greeting: str = "") -> int:
+def run(library: Library, catalogue: str = "", greeting: str = "", background: BackgroundWork | None = None) -> int:
     """Show a library until the window is closed; returns the exit status."""
     application = make_application()
-    window = MainWindow(library, catalogue)
-    report_faults(window)
-    if greeting:
-        window.say(greeting)
-    window.show()
+    windows = LibraryWindows(catalogue)
+    windows.report_faults()
+    windows.show(library, greeting, background)
     return application.exec()

@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import (
     QApplication,
@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 )
 
 from eider.commands import new_parts
-from eider.commands.evaluation import EvaluationRules, evaluate_part
+from eider.commands.evaluation import EvaluationRules
 from eider.desktop.app.actions import Action, fill_menus
 from eider.desktop.app.command_field import CommandField, CommandOffer
 from eider.desktop.app.dialogs import DifferencesDialog, NameDialog
@@ -31,31 +31,35 @@ from eider.desktop.part import export_job as exports
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.rulebook.rulebook_page import RulebookPage
+from eider.desktop.settings import UNITS, DesktopSettings
 from eider.desktop.shelf.shelf_page import Shelf
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.layouts import label
-from eider.errors import EiderError
 from eider.geometry.lengths import format_length
-from eider.library import Library
+from eider.library import Library, open_library
 from eider.library.index import PartRow
-from eider.library.revision_compare import Difference, compare_revisions
+from eider.library.revision_compare import Difference
 from eider.model.bundle import Bundle
-from eider.model.codec import to_data
 from eider.services.exporting import documents_of
+from eider.services.part_opening import begin_part, newest_differences, open_part_state
 from eider.services.releasing import rules_for
+from eider.services.tasks import BackgroundWork
 from eider.views.part_state import PartState
 from eider.views.step_registry import all_steps
 
-UNITS = ("mm", "mil", "in")
+# While work in the background makes parts, the Shelf shows them this often.
+BACKGROUND_REFRESH_MS = 700
 
 
 class MainWindow(QMainWindow):
     """One window with the Shelf and, above it, the part that is open."""
 
+    library_opened = pyqtSignal(object)
+
     def __init__(self, library: Library, catalogue: str = "") -> None:
         super().__init__()
         self.library = library
-        self.theme = Theme("light")
+        self.theme = Theme(DesktopSettings().appearance)
         self.jobs = Jobs(self)
         self.context = DesktopContext(self.theme, self.jobs, catalogue or library.settings.catalogue, self)
         self.context.said.connect(self.say)
@@ -88,6 +92,7 @@ class MainWindow(QMainWindow):
         self.shelf.export_asked.connect(self.export_part)
         self.resize(1280, 800)
         self.setWindowTitle(f"{library.settings.name} – Eider")
+        self.context.settings.remember_library(library.folder)
         self.shelf.search.setFocus()
         self.shelf.refresh()
         if library.read_only:
@@ -119,6 +124,7 @@ class MainWindow(QMainWindow):
         self._cursor.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.units = QComboBox()
         self.units.addItems(list(UNITS))
+        self.units.setCurrentText(self.context.unit)
         self.units.setToolTip("unit in which lengths are shown")
         self.units.activated.connect(lambda _i: self.set_unit(self.units.currentText()))
         if status:
@@ -144,6 +150,12 @@ class MainWindow(QMainWindow):
             Action("library.shelf", "Library", "Back to the Shelf", "Ctrl+Shift+L", self.close_part, on_part),
             Action("library.find", "Library", "Find a part, step or command", "Ctrl+K", self.field.open),
             Action("library.rulebook", "Library", "Rulebook …", "Ctrl+Shift+R", self.open_rulebook),
+            Action("library.open", "Library", "Open…", "Ctrl+O", self.choose_library),
+            *(
+                Action(f"library.recent.{i}", "Library", f"Open {path}", "", partial(self.open_library, path))
+                for i, path in enumerate(self.context.settings.recent_libraries)
+                if path != self.library.folder
+            ),
             Action("library.quit", "Library", "Quit", "Ctrl+Q", self.close),
             Action("edit.undo", "Edit", "Undo", "Ctrl+Z", self.undo, lambda: bool(self._session_label("undo"))),
             Action("edit.redo", "Edit", "Redo", "Ctrl+Shift+Z", self.redo, lambda: bool(self._session_label("redo"))),
@@ -178,7 +190,7 @@ class MainWindow(QMainWindow):
 
     def set_unit(self, unit: str) -> None:
         """Show lengths in another unit."""
-        self.context.unit = unit
+        self.context.settings.unit = unit
         self.units.setCurrentText(unit)
         if self.page:
             self.page.controller.set_unit(unit)
@@ -187,6 +199,7 @@ class MainWindow(QMainWindow):
         """Light to dark, or back."""
         other = Theme("dark" if self.theme.name == "light" else "light")
         self.theme.name, self.theme.colours = other.name, other.colours
+        self.context.settings.appearance = other.name
         application = QApplication.instance()
         if isinstance(application, QApplication):
             self.theme.apply(application)
@@ -239,6 +252,41 @@ class MainWindow(QMainWindow):
             self.page.controller.redo()
             self.say(f"done again: {what}")
 
+    def run_background(self, work: BackgroundWork) -> None:
+        """Do long work beside the user's, and show on the Shelf what it makes."""
+        timer = QTimer(self)
+        timer.setInterval(BACKGROUND_REFRESH_MS)
+        timer.timeout.connect(self.shelf.refresh)
+        timer.start()
+
+        def ended() -> None:
+            timer.stop()
+            self.shelf.refresh()
+
+        def failed(fault: Exception) -> None:
+            ended()
+            self.say(str(fault))
+
+        self.jobs.run_long("release", work.title, work.run, lambda _none: ended(), failed)
+
+    def choose_library(self) -> None:
+        """Ask for the folder of another library, and open it."""
+        folder = QFileDialog.getExistingDirectory(self, "Open a library", str(self.library.folder.parent))
+        if folder:
+            self.open_library(Path(folder))
+
+    def open_library(self, folder: Path) -> None:
+        """Open another library in place of this one; where it cannot be opened, say why and stay."""
+        self.close_part(refresh=False)
+        self.jobs.after_saving(
+            lambda: self.jobs.run(
+                "library",
+                lambda: open_library(folder),
+                self.library_opened.emit,
+                lambda fault: self.say(str(fault)),
+            )
+        )
+
     def _toggle_datasheet(self) -> None:
         if self.page:
             self.page.toggle_datasheet()
@@ -272,53 +320,52 @@ class MainWindow(QMainWindow):
     def new_part(self) -> None:
         """Ask for name and category, and open a new part."""
 
-        def accept(name: str, category: str) -> str:
-            return self._begin(lambda: new_parts.new_part(name, category, self.library.settings))
-
-        self._ask("New part", accept, category=True)
+        settings = self.library.settings
+        self._ask("New part", lambda name, category: new_parts.new_part(name, category, settings), category=True)
 
     def copy_part(self, part_id: str) -> None:
         """Begin a new part as a copy of one that is there."""
 
         def loaded(bundle: Bundle) -> None:
-            def accept(name: str, _category: str) -> str:
-                return self._begin(lambda: new_parts.start_from_part(bundle, name))
-
-            self._ask(f"Start from {bundle.part.name}", accept, category=False)
+            title = f"Start from {bundle.part.name}"
+            self._ask(title, lambda name, _category: new_parts.start_from_part(bundle, name), category=False)
 
         self.jobs.run("library", lambda: self.library.load(part_id), loaded)
 
-    def _ask(self, title: str, accept: Callable[[str, str], str], *, category: bool) -> None:
-        self.dialog = NameDialog(title, self.library.settings, accept, self, category=category)
-        self.dialog.open()
+    def _ask(self, title: str, make: Callable[[str, str], Bundle], *, category: bool) -> None:
+        """Ask for the name of a new part, make it and open it; what is wrong with the name is told in the dialog."""
+        self.dialog = dialog = NameDialog(title, self.library.settings, self, category=category)
 
-    def _begin(self, make: Callable[[], Bundle]) -> str:
-        """Make a part and open it; returns what is wrong with the name, or nothing."""
-        try:
-            self.library.require_writable()
-            bundle = make()
-        except EiderError as fault:
-            return str(fault)
-        if any(r.name == bundle.part.name for r in self.shelf.shown):
-            return f"there is a part {bundle.part.name} already; open that, or choose another name"
-        self.jobs.run("compute", lambda: self._evaluated(bundle, True), partial(self._show_part, is_new=True))
-        return ""
+        dialog.named.connect(
+            lambda name, key: self.create_part(lambda: make(name, key), dialog.accept, dialog.show_fault)
+        )
+        dialog.open()
 
-    def _evaluated(self, bundle: Bundle, fresh: bool) -> PartState:
-        rules = rules_for(self.library, bundle)
-        return PartState(evaluate_part(bundle, rules, fresh=fresh), rules)
+    def create_part(
+        self, make: Callable[[], Bundle], then: Callable[[], object], refuse: Callable[[str], object]
+    ) -> None:
+        """Make a part and open it; `refuse` is told why it cannot be, for instance that its name is taken."""
+
+        def done(state: PartState) -> None:
+            then()
+            self._show_part(state, is_new=True)
+
+        def failed(fault: Exception) -> None:
+            refuse(str(fault))
+
+        self.jobs.run("library", lambda: begin_part(self.library, make), done, failed)
 
     def open_part(self, part_id: str) -> None:
         """Open a part as it is being worked on, or else its newest release."""
 
         def work() -> PartState:
-            return self._evaluated(self.library.load(part_id), fresh=False)
+            return open_part_state(self.library, self.library.load(part_id))
 
         self.jobs.after_saving(lambda: self.jobs.run("library", work, self._show_part))
 
     def _open_revision(self, part_id: str, revision: int) -> None:
         def work() -> PartState:
-            return self._evaluated(self.library.load_release(part_id, revision), fresh=False)
+            return open_part_state(self.library, self.library.load_release(part_id, revision))
 
         self.jobs.run("library", work, partial(self._show_part, read_only=True))
 
@@ -355,7 +402,7 @@ class MainWindow(QMainWindow):
 
     def _released(self, part_id: str, revision: int) -> None:
         def work() -> PartState:
-            return self._evaluated(self.library.load_release(part_id), fresh=False)
+            return open_part_state(self.library, self.library.load_release(part_id))
 
         def done(made: PartState) -> None:
             if self.page:
@@ -371,23 +418,11 @@ class MainWindow(QMainWindow):
     def compare_part(self, part_id: str) -> None:
         """Compare the newest revision of a part with the one before, or with what is being worked on."""
 
-        def work() -> tuple[str, list[Difference]]:
-            history = self.library.versions.history(part_id)
-            copy = self.library.copies.load(part_id)
-            if not history or (len(history) < 2 and copy is None):
-                raise EiderError("there is only one state of this part; nothing to compare it with yet")
-            new = copy.bundle if copy else self.library.load_release(part_id)
-            old = self.library.load_release(part_id, len(history) if copy else len(history) - 1)
-            title = f"{new.part.name}: revision {old.part.release.revision if old.part.release else 0} and "
-            return title + ("the working copy" if copy else "the newest"), list(
-                compare_revisions(to_data(old), to_data(new))
-            )
-
         def done(found: tuple[str, list[Difference]]) -> None:
             self.differences = DifferencesDialog(*found, self)
             self.differences.open()
 
-        self.jobs.run("library", work, done)
+        self.jobs.run("library", lambda: newest_differences(self.library, part_id), done)
 
     def export_part(self, part_id: str) -> None:
         """Export the newest release of a part into a folder that the user chooses."""

@@ -85,6 +85,9 @@ class PartStep(QWidget):
     def hold(self, view: DatasheetView) -> None:
         """Take the datasheet in; for steps that have a place for it."""
 
+    def make_room(self, *, is_beside: bool) -> None:
+        """The datasheet stands beside the step from now on, or not any more; a step may fold something away."""
+
     def close_documents(self) -> None:
         """Give open documents back, before the step goes."""
 

@@ -5,10 +5,11 @@ from collections.abc import Callable
 from typing import Any
 
 import msgspec
-from PyQt6.QtCore import QSettings, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
+    QHeaderView,
     QLineEdit,
     QMenu,
     QTreeWidget,
@@ -62,6 +63,8 @@ class Shelf(QWidget):
         self._rows: list[PartRow] = []
         self._groups = _groups(library.settings)
         self._asked = 0
+        # Enter was pressed in the search: what is found is opened.
+        self._opens_hit = False
         self._wanted_card = ""
         self.search = QLineEdit()
         self.search.setPlaceholderText("Find by number, words or value, in any order: 0.1u 25V, lyn*2012")
@@ -73,6 +76,15 @@ class Shelf(QWidget):
         self.filters = QTreeWidget()
         self.filters.setHeaderHidden(True)
         self.filters.setIndentation(10)
+        self.search.returnPressed.connect(self._open_hit)
+        self.filters.setColumnCount(2)
+        header = self.filters.header()
+        if header is not None:
+            # The names give way, never the counts.
+            header.setStretchLastSection(False)
+            header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+            header.setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
+        self.filters.setTextElideMode(Qt.TextElideMode.ElideMiddle)
         self.filters.itemChanged.connect(lambda _i, _c: self._filter())
         self.table = RecordView[PartRow](_columns(), context.theme)
         self._prepare_table()
@@ -108,7 +120,7 @@ class Shelf(QWidget):
             header.customContextMenuRequested.connect(self._choose_columns)
             header.setToolTip("drag a heading to move its column; right-click to choose columns")
             header.sectionMoved.connect(lambda *_a: self._keep_columns())
-            state = QSettings("eider", "eider").value("shelf/columns")
+            state = self._context.settings.shelf_columns
             if state is None or not header.restoreState(state):
                 for index in range(6, len(self.table.records.columns)):
                     self.table.setColumnHidden(index, True)
@@ -130,7 +142,7 @@ class Shelf(QWidget):
     def _keep_columns(self) -> None:
         header = self.table.horizontalHeader()
         if header is not None:
-            QSettings("eider", "eider").setValue("shelf/columns", header.saveState())
+            self._context.settings.shelf_columns = header.saveState()
 
     def _make_card(self) -> QWidget:
         theme = self._context.theme
@@ -167,6 +179,9 @@ class Shelf(QWidget):
                 self._rows = rows
                 self._show_filters()
                 self._filter()
+                if self._opens_hit:
+                    self._opens_hit = False
+                    self._ask(self.open_asked)
 
         self._jobs.run("library", lambda: library.search(words), done)
 
@@ -183,6 +198,12 @@ class Shelf(QWidget):
     def select(self, part_id: str) -> None:
         """Select a part."""
         self.table.select_where(lambda r: r.id == part_id)
+
+    def _open_hit(self) -> None:
+        """Open the part in hand of what was found; the search may not have been made yet."""
+        self._timer.stop()
+        self._opens_hit = True
+        self.refresh()
 
     def _ask(self, signal: Any) -> None:
         if self.selected_id():
@@ -210,7 +231,9 @@ class Shelf(QWidget):
             group.setFlags(Qt.ItemFlag.ItemIsEnabled)
             self.filters.addTopLevelItem(group)
             for value, number in sorted(Counter(value_of(r) for r in self._rows).items()):
-                item = QTreeWidgetItem([f"{value}  ({number})"])
+                item = QTreeWidgetItem([value, str(number)])
+                item.setToolTip(0, value)
+                item.setTextAlignment(1, Qt.AlignmentFlag.AlignRight)
                 item.setData(0, Qt.ItemDataRole.UserRole, (key, value))
                 on = value in chosen.get(key, set())
                 item.setCheckState(0, Qt.CheckState.Checked if on else Qt.CheckState.Unchecked)
@@ -224,7 +247,7 @@ class Shelf(QWidget):
         shown = [r for r in self._rows if all(value_of[key](r) in values for key, values in chosen.items())]
         before = self.selected_id()
         self.table.show_records(shown)
-        self._count.setText(f"{len(shown)} parts")
+        self._count.setText(f"{len(shown)} {'part' if len(shown) == 1 else 'parts'}")
         self.empty.setVisible(not shown)
         searching = bool(self.search.text() or chosen)
         self.empty.setText(

@@ -76,6 +76,8 @@ class PackageStep(PartStep):
         head = row(
             label("Pins"), self.pins, self._kind_label, self._kind, label("bare numbers are"), self._unit, 1, self._name
         )
+        self._folded = label("min, nom and max are folded into Value.", "soft")
+        self._folded.hide()
         self.fields = FamilyFields(self._set_field)
         middle = column(
             label("Package sheet", "head"),
@@ -87,6 +89,7 @@ class PackageStep(PartStep):
                 button("Selected are on this page", self._on_page),
                 button("Clear selected", self._clear),
                 1,
+                self._folded,
             ),
         )
         self.top = DrawingView(
@@ -139,6 +142,7 @@ class PackageStep(PartStep):
         for place in (4, 5, 6):
             self.table.setColumnHidden(place, is_narrow)
         self.table.setColumnHidden(7, not is_narrow)
+        self._folded.setVisible(is_narrow)
         self.table.setColumnWidth(1, 112 if is_narrow else 124)
 
     def first(self) -> QWidget:

@@ -24,6 +24,7 @@ from eider.commands.pin_edits import (
 )
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
+from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, menu_button, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.model.bundle import Bundle
@@ -108,13 +109,12 @@ class PinTablePanel(QWidget):
             title: partial(self._split_names, separator) for title, separator in SEPARATORS.items()
         }
         functions["Draw the next function"] = self._next_function
-        return row(
+        return flow(
             button("Fill down", self._fill_down),
             button("Go on counting", lambda: self._many(fill_series)),
             menu_button("Number", {way: partial(self._number, way) for way in NUMBERINGS}),
             menu_button("Group by", {rule: partial(self._group, rule) for rule in GROUPINGS}),
             menu_button("Functions", functions),
-            1,
         )
 
     def search_row(self) -> QWidget:

@@ -15,7 +15,8 @@ from eider.desktop.part.pins.pin_table import PinTablePanel
 from eider.desktop.part.pins.symbol_pane import SymbolPane
 from eider.desktop.part.shared_item_strip import SharedItemStrip
 from eider.desktop.part.step import CaptureTarget, PartStep
-from eider.desktop.widgets.layouts import button, column, growing, label, menu_button, panes, row
+from eider.desktop.widgets.flow_layout import flow
+from eider.desktop.widgets.layouts import button, column, growing, label, menu_button, panes
 from eider.exchange.pin_source import PinSource
 from eider.model.address import Address, PinAddress, pin_number
 from eider.model.bundle import Bundle
@@ -47,19 +48,18 @@ class PinsStep(PartStep):
         # The keys that move pins work in the table too.
         self.addActions(self.pane.actions())
         self.strip = SharedItemStrip("symbol", controller, context.jobs, unshare_symbol, lambda b: b.symbol.id)
-        tools = row(
+        tools = flow(
             button("Add a pin", self.pins.add),
             button("Remove", self.pins.remove),
             button("Confirm types", self.pins.confirm),
             button("Import …", self._choose),
             menu_button("From a part", {"Its pins …": self._choose_part, "Its whole symbol …": self._choose_symbol}),
-            1,
         )
         self.panel = ImportPanel(context.theme)
         self.panel.hide()
         self.panel.taken.connect(self._take_reading)
         tables = panes(self.pins, self.panel, sizes=(300, 240), vertical=True)
-        head = row(label("Pin table", "head"), self._count, 1, self.pins.search_row())
+        head = flow(label("Pin table", "head"), self._count, self.pins.search_row())
         middle = column(head, growing(tables), tools)
         self.build(column(self.strip, growing(panes(middle, self.pane, sizes=(700, 540))), margins=0))
 

@@ -14,6 +14,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.pins.custom_graphic_panel import CustomGraphicPanel
 from eider.desktop.widgets.drawing_canvas import DrawingView
+from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.drawings.primitives import Line
 from eider.model.address import Address, PinAddress, pin_number
@@ -75,8 +76,8 @@ class SymbolPane(QWidget):
         fill_widget(
             self,
             column(
-                row(label("Symbol", "head"), 1, *self._arrangements()),
-                row(*self._graphic_choice(), 1, self._move_menu(), self._types_button()),
+                flow(label("Symbol", "head"), *self._arrangements()),
+                flow(*self._graphic_choice(), self._move_menu(), self._types_button()),
                 self._units_row(),
                 growing(panes(drawing, self.custom, sizes=(300, 300), vertical=True)),
             ),

@@ -24,6 +24,9 @@ from eider.views.part_state import PartState
 from eider.views.step_registry import all_steps, step_of
 from eider.views.steps.review import ReviewView
 
+# In a narrower window datasheet and proof do not stand side by side.
+WIDE = 1500
+
 
 class ReviewStep(PartStep):
     """See everything once more, accept what can be accepted, release, export."""
@@ -60,7 +63,9 @@ class ReviewStep(PartStep):
         self.proof = DatasheetView(context.theme, context.jobs)
         self._made_for: PartState | None = None
         self._blockers = 0
-        middle = column(row(label("Proof", "head"), 1), growing(self.proof), margins=4)
+        self._proof_column = column(row(label("Proof", "head"), 1), growing(self.proof), margins=4)
+        self._folded = label("The proof is folded away while the datasheet is beside (F4).", "soft", wrap=True)
+        self._folded.hide()
         self.note = QPlainTextEdit()
         self.note.setPlaceholderText("What was done, and why. The note stays with the revision.")
         self.note.setMaximumHeight(84)
@@ -80,6 +85,7 @@ class ReviewStep(PartStep):
         self._history.set_widths(38, 116, 104)
         self._history.doubleClicked.connect(lambda _index: self._open_revision())
         right = column(
+            self._folded,
             label("Release note", "head"),
             self.note,
             self.release_button,
@@ -89,7 +95,7 @@ class ReviewStep(PartStep):
             row(button("Open this revision, read-only", self._open_revision), 1),
             row(button("Export …", self._export), 1),
         )
-        self.build(panes(left, middle, right, sizes=(390, 500, 370)), with_findings=False)
+        self.build(panes(left, self._proof_column, right, sizes=(390, 500, 370)), with_findings=False)
 
     def first(self) -> QWidget:
         return self.note
@@ -106,6 +112,11 @@ class ReviewStep(PartStep):
         if self.isVisible():
             self._make_proof(view)
             self._load_history()
+
+    def make_room(self, *, is_beside: bool) -> None:
+        is_folded = is_beside and self.width() < WIDE
+        self._proof_column.setVisible(not is_folded)
+        self._folded.setVisible(is_folded)
 
     def close_documents(self) -> None:
         self.values.snippets.close()
