@@ -102,7 +102,7 @@ def _table() -> str:
         "a reason. Many findings differ in severity from the one named here where the matter is worse or lighter.",
         "`./eider demo --flawed` opens a library with a part for each of them, that has just this slip.",
         "",
-        "| check | severity | what holds | mended by |",
+        "| check | severity | what holds | corrected by |",
         "|---|---|---|---|",
     ]
     for entry in all_checks().values():

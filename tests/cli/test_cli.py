@@ -160,7 +160,7 @@ def test_library_from_init_to_export(tmp_path: Path) -> None:
         (("lands", "{sheet}", "--set", "b=x"), "b"),
         (("lands", "{sheet}", "--level", "D"), "D"),
         (("lands", "{sheet}", "--set", "L=3.4"), "row 1 and row 2"),
-        (("joints", "{sheet}", "{sheet}"), "no pattern"),
+        (("joints", "{sheet}", "{sheet}"), "not a pattern"),
         (("body", "{sheet}", "--out", "/nowhere/x.step"), "/nowhere"),
         (("symbol", "{sheet}"), "no pins"),
         (("export", "{sheet}", "X", "--to", "step", "--out", "/tmp/x"), "eider init"),

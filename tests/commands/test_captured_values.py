@@ -89,7 +89,7 @@ def test_two_sheets_are_compared_letter_by_letter(made: Bundle) -> None:
     found = {d.letter: d for d in compare_sheets(made.sheet, other)}
     # The middle of 0.21–0.34 is 0.275, that of 0.19–0.30 is 0.245.
     assert (found["b"].this, found["b"].other, found["b"].words) == ("0.19–0.3", "0.21–0.34", "middle 0.03 mm")
-    assert found["c"].words == "only in this"
+    assert found["c"].words == "only in this sheet"
     assert found["E"].is_same
 
 
@@ -112,7 +112,7 @@ def test_values_are_looked_for_in_a_newer_datasheet(made: Bundle, tmp_path: Path
     assert len(found) == 25  # nine dimensions and sixteen pins have a place; facts only a page
     assert {c.found.outcome for c in found} == {"same"}
     assert steps[-1] == "page 4 of 4"
-    assert all("stands where it stood" in c.words for c in found)
+    assert all("unchanged at" in c.words for c in found)
     moved = move_evidence(made, found, "b" * 64, WHO)
     evidence = moved.sheet.dims["E"].evidence
     assert evidence is not None

@@ -42,7 +42,7 @@ def test_counting_goes_on(table: Bundle) -> None:
     stepped = pin_edits.set_pin_table(table, [Pin("1", "A0"), Pin("3", "A2"), Pin("", "x"), Pin("", "y")])
     assert column(fill_series(stepped, [0, 1, 2, 3], "number"), "number") == ["1", "3", "5", "7"]
     assert column(fill_series(stepped, [0, 1, 2, 3], "name"), "name") == ["A0", "A2", "A4", "A6"]
-    with pytest.raises(InputError, match="holds no number"):
+    with pytest.raises(InputError, match="contains no number"):
         fill_series(table, [2, 3], "name")
     down = pin_edits.set_pin_table(table, [Pin("2"), Pin("1"), Pin("x"), Pin("y")])
     with pytest.raises(InputError, match="below zero"):

@@ -64,5 +64,5 @@ def test_a_locked_file_is_told(tmp_path: Path) -> None:
 
 
 def test_a_missing_file_is_told(tmp_path: Path) -> None:
-    with pytest.raises(DatasheetError, match="not there any more"):
+    with pytest.raises(DatasheetError, match="no longer exists"):
         Datasheet(tmp_path / "gone.pdf")

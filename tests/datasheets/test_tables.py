@@ -137,7 +137,7 @@ def test_two_letters_in_a_cell_are_two_rows(tmp_path: Path) -> None:
 
 def test_the_user_says_what_a_column_is(tmp_path: Path) -> None:
     rows = [["x", "y", "z"], ["A", "1.0", "1.2"], ["b", "0.3", "0.5"]]
-    chosen = [ColumnRole("symbol"), ColumnRole("max", "mm"), ColumnRole("left out")]
+    chosen = [ColumnRole("symbol"), ColumnRole("max", "mm"), ColumnRole("Excluded")]
     found = read(tmp_path / "a.pdf", rows, "dimensions", columns=chosen).dimensions
     assert found
     assert [row.text for row in found.rows] == ["max 1.0", "max 0.3"]
@@ -172,7 +172,7 @@ def test_numbers_for_several_packages_are_doubted_until_one_is_chosen(tmp_path: 
     found = read(tmp_path / "a.pdf", rows, "pins").pins
     assert found
     assert "several columns of pin numbers (SO, QFN)" in found.doubt
-    chosen = read(tmp_path / "a.pdf", rows, "pins", columns=["left out", "number", "name"]).pins
+    chosen = read(tmp_path / "a.pdf", rows, "pins", columns=["Excluded", "number", "name"]).pins
     assert chosen
     assert chosen.doubt == ""
     assert [pin.number for pin in pins_from_table(chosen)[0].pins] == ["15", "16"]
@@ -195,7 +195,7 @@ def test_numbers_in_a_column_that_is_not_used_are_marked_on_each_row(tmp_path: P
     found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions
     assert found
     assert ["“0.9”" in row.doubt for row in found.rows] == [True, False]
-    chosen = [ColumnRole("symbol"), ColumnRole("left out"), ColumnRole("min", "mm"), ColumnRole("max", "mm")]
+    chosen = [ColumnRole("symbol"), ColumnRole("Excluded"), ColumnRole("min", "mm"), ColumnRole("max", "mm")]
     told = read(tmp_path / "a.pdf", rows, "dimensions", columns=chosen).dimensions
     assert told
     assert [row.doubt for row in told.rows] == ["", ""]

@@ -79,7 +79,7 @@ def test_a_locked_or_missing_document_says_so_in_its_place(qtbot: QtBot, jobs: J
     view = DatasheetView(Theme(), jobs)
     qtbot.addWidget(view)
     view.open(tmp_path / "gone.pdf")
-    qtbot.waitUntil(lambda: "not there any more" in view.area.hint, timeout=5000)
+    qtbot.waitUntil(lambda: "no longer exists" in view.area.hint, timeout=5000)
     assert view.page == 0
     view.find_text("x")
     view.area.zoom(2.0)
@@ -182,7 +182,7 @@ def test_the_field_offers_goes_down_and_takes(qtbot: QtBot) -> None:
     assert done == ["Match"]
     field.open()
     qtbot.keyClicks(field, "zzz")
-    assert field.list.item(0).text() == "nothing of that name"
+    assert field.list.item(0).text() == "Nothing with that name"
     qtbot.keyClick(field, Qt.Key.Key_Return)
     field.open()
     qtbot.keyClick(field, Qt.Key.Key_Escape)

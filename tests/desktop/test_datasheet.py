@@ -184,9 +184,9 @@ def test_what_is_ambiguous_is_asked(page: PartPage, qtbot: QtBot, folder: Path, 
 def test_without_a_cell_in_hand_nothing_is_changed(page: PartPage, qtbot: QtBot) -> None:
     area = beside(page, qtbot, 3, DIMENSIONS_PAGE)
     click(area, qtbot, DIMENSIONS_PAGE, "6.60")
-    wait_for(qtbot, lambda: "put the caret into a cell" in page.capturing.bar.text.text())
+    wait_for(qtbot, lambda: "place the cursor in a cell" in page.capturing.bar.text.text())
     area.picked.emit(DIMENSIONS_PAGE, 5.0, 5.0)
-    wait_for(qtbot, lambda: "nothing was read there" in page.capturing.bar.text.text())
+    wait_for(qtbot, lambda: "Nothing could be read there" in page.capturing.bar.text.text())
     assert dims(page) == {}
 
 
@@ -199,7 +199,7 @@ def test_a_rectangle_round_a_table_is_understood_and_taken_over(page: PartPage, 
     assert panel.letters["H"] == "E"
     panel.dimensions.select_where(lambda r: r.letter == "H")
     assert panel.outline.drawing is not None
-    press(qtbot, panel, "Take over")
+    press(qtbot, panel, "Use these values")
     settle(qtbot, window_of(page))
     assert not panel.isVisible()
     assert dims(page)["E"] == "6.20–6.60"
@@ -216,7 +216,7 @@ def test_letters_are_put_right_before_they_are_taken(page: PartPage, qtbot: QtBo
     panel._set_letter(next(r for r in records.records if r.letter == "E"), "E")
     assert panel.letters["E"] == "E"
     assert "H" not in panel.letters
-    panel._set_letter(next(r for r in records.records if r.letter == "c"), "left out")
+    panel._set_letter(next(r for r in records.records if r.letter == "c"), "Excluded")
     panel.take_over()
     settle(qtbot, window_of(page))
     assert dims(page)["E"] == "4.30–4.50"
@@ -232,7 +232,7 @@ def test_columns_are_assigned_by_hand(page: PartPage, qtbot: QtBot, folder: Path
     wait_for(qtbot, lambda: bool(panel.letters))
     box = panel.cells.cellWidget(0, 1)
     assert box.currentText() == "min"
-    box.setCurrentText("left out")
+    box.setCurrentText("Excluded")
     panel._reassign()
     wait_for(qtbot, lambda: panel.dimensions.records.records[0].text == "max 6.60")
 
@@ -242,7 +242,7 @@ def test_a_pin_table_is_taken_over_with_a_place_for_each_pin(page: PartPage, qtb
     drag_round(area, qtbot, 2, tuple(tables_of(folder, "NVK-1216T")[0]["places"][0]["box"]))
     panel = page.capture_panel
     wait_for(qtbot, lambda: len(panel.pins.records.records) == 16)
-    press(qtbot, panel, "Take over")
+    press(qtbot, panel, "Use these values")
     settle(qtbot, window_of(page))
     pins = page.controller.bundle.symbol.pins
     assert [pin.number for pin in pins] == [str(n) for n in range(1, 17)]
@@ -284,10 +284,10 @@ def test_a_typed_value_gets_its_place_from_a_page_of_pictures(page: PartPage, qt
     type_into(qtbot, table, cell(table, "E", 3), "6.2–6.6")
     table.setCurrentIndex(cell(table, "E", 3))
     qtbot.mouseClick(area.viewport(), Qt.MouseButton.LeftButton, pos=area.page_rect(1).center().toPoint())
-    wait_for(qtbot, lambda: "this page has no text" in page.capturing.bar.text.text())
+    wait_for(qtbot, lambda: "This page has no text" in page.capturing.bar.text.text())
     drag_round(area, qtbot, 1, (70.0, 70.0, 210.0, 180.0))
     wait_for(qtbot, lambda: "type the values" in page.capture_panel._doubt.text())
-    press(qtbot, page.capture_panel, "E stands here")
+    press(qtbot, page.capture_panel, "E is printed here")
     settle(qtbot, window_of(page))
     evidence = page.controller.bundle.sheet.dims["E"].evidence
     assert evidence is not None
@@ -325,7 +325,7 @@ def test_a_drawing_is_kept_scaled_and_laid_over(page: PartPage, qtbot: QtBot, fo
     pictures.letter.setCurrentText("E")
     pictures._fill_length()
     assert pictures.length.text() == "6.4"
-    press(qtbot, pictures, "Two points of it")
+    press(qtbot, pictures, "Set scale")
     for x in (173.5, 365.3):
         at = pictures.view.to_view((x, 700.0)).toPoint()
         qtbot.mouseClick(pictures.view, Qt.MouseButton.LeftButton, pos=at)
@@ -408,8 +408,8 @@ def test_a_newer_datasheet_is_compared(page: PartPage, qtbot: QtBot, folder: Pat
     outcomes = {c.address: c.found.outcome for c in step.checked}
     assert outcomes[DimensionAddress("E")] == "differs"
     assert outcomes[DimensionAddress("b")] == "gone"
-    assert "to be found" in step.newer.records.records[0].words
-    press(qtbot, step, "Let what reads the same rest on the newer datasheet")
+    assert "no longer there" in step.newer.records.records[0].words
+    press(qtbot, step, "Move unchanged values to the new datasheet")
     settle(qtbot, window)
 
 
@@ -453,7 +453,7 @@ def test_typing_over_strikes_the_evidence_through_and_gives_it_back(window: Main
     assert any(f.check == "evidence.changed-by-hand" for f in page.controller.findings)
     open_step(page, 0)
     page.current.show_address(DimensionAddress("E"))
-    press(qtbot, page.current, "Datasheet's value again")
+    press(qtbot, page.current, "Restore datasheet value")
     settle(qtbot, window)
     assert page.controller.bundle.sheet.dims["E"].text == "0.80±0.10"
 

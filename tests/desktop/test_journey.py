@@ -55,7 +55,7 @@ def test_from_new_part_to_revision_2(make_window: MakeWindow, qtbot: QtBot, fold
     settle(qtbot, window)
     page.datasheet.turn_to(part.outline_page)
     page.current.table.selectAll()
-    press(qtbot, page.current, "Selected are on this page")
+    press(qtbot, page.current, "Cite this page for the selection")
     page.toggle_datasheet()
 
     go(qtbot, window, "lands")
@@ -74,7 +74,7 @@ def test_from_new_part_to_revision_2(make_window: MakeWindow, qtbot: QtBot, fold
     assert page.trail.buttons[6].state_text == "empty"
     press(qtbot, page.current, "Look up")
     qtbot.waitUntil(lambda: page.current._take.isEnabled(), timeout=5000)
-    press(qtbot, page.current, "Take these facts over")
+    press(qtbot, page.current, "Copy these facts")
     settle(qtbot, window)
     assert page.controller.bundle.part.facts["Manufacturer"].value == "Norrvik Semi"
 
@@ -124,7 +124,7 @@ def test_from_new_part_to_revision_2(make_window: MakeWindow, qtbot: QtBot, fold
 def test_one_more_capacitor_from_a_near_one(window: MainWindow, qtbot: QtBot) -> None:
     window.shelf.search.setText("lyn 1608")
     qtbot.waitUntil(lambda: len(window.shelf.shown) == 1)
-    press(qtbot, window.shelf, "Start from this one")
+    press(qtbot, window.shelf, "Start from this part")
     qtbot.waitUntil(lambda: hasattr(window, "dialog"))
     qtbot.keyClicks(window.dialog.name, "LYN-C1608-33N")
     qtbot.keyClick(window.dialog.name, Qt.Key.Key_Return)

@@ -75,7 +75,7 @@ def test_a_pin_is_dragged_to_the_other_side_and_taken_back(window: MainWindow, s
     assert "EN (3): right, after DOUT (4)" in step.pane.moves.item(0).text()  # type: ignore[union-attr]
     assert step.table.records.index(2, 7).data() == "right"
     step.pane.moves.setCurrentRow(0)
-    press(qtbot, step, "Take back")
+    press(qtbot, step, "Undo move")
     settle(qtbot, window)
     assert names(step, "left") == before
     page_of(window).controller.undo()
@@ -124,7 +124,7 @@ def test_side_and_neighbour_can_be_typed(window: MainWindow, step: PinsStep, qtb
     type_into(qtbot, step.table, cell(step.table, "3", 8), "99")
     settle(qtbot, window)
     assert names(step, "right") == ["DOUT", "EN", "BUSY"]
-    assert "cannot stand behind" in window.message.text()
+    assert "cannot be placed after" in window.message.text()
 
 
 def test_cells_are_pasted_where_the_hand_is(window: MainWindow, step: PinsStep, qtbot: QtBot) -> None:
@@ -183,7 +183,7 @@ def test_an_own_drawing_is_typed_beside_its_picture(window: MainWindow, step: Pi
     own.table.records.setData(own.table.records.index(0, 1), "-w/2,0")
     settle(qtbot, window)
     assert "3 or more places" in own._fault.text()
-    assert any(f.check == "symbol.own-drawing" for f in step.controller.findings)
+    assert any(f.check == "symbol.custom-graphic" for f in step.controller.findings)
     page_of(window).controller.undo()
     settle(qtbot, window)
     assert not own._fault.isVisible()
@@ -208,7 +208,7 @@ def test_a_shared_symbol_names_who_shares_it_and_can_become_ones_own(window: Mai
     settle(qtbot, window)
     qtbot.waitUntil(lambda: step.strip.isVisible())
     assert chips[1].name in step.strip._text.text()
-    press(qtbot, step, "Make it this part's own")
+    press(qtbot, step, "Make it exclusive to this part")
     settle(qtbot, window)
     qtbot.waitUntil(lambda: not step.strip.isVisible())
 
@@ -234,7 +234,7 @@ def test_pins_come_from_a_part_of_another_library(
     qtbot.waitUntil(lambda: "Holm boat shed" in step.dialog._where.text() and step.dialog.list.count() == 1)
     step.dialog.take()
     qtbot.waitUntil(lambda: step.panel.isVisible())
-    press(qtbot, step.panel, "Take over")
+    press(qtbot, step.panel, "Use these values")
     settle(qtbot, window)
     assert [(p.number, p.type) for p in step.controller.bundle.symbol.pins] == [("1", "passive"), ("2", "passive")]
 

@@ -36,7 +36,7 @@ def test_a_change_shows_its_effect_before_it_is_kept(editor: RulebookPage, windo
     assert editor.effects
     assert len(editor.effects.changed) == 3
     assert "would change" in editor.summary.text()
-    assert "1 change not kept" in editor.title.text()
+    assert "1 change not saved" in editor.title.text()
     assert window.library.rulebook("standard").pads.mask_expansion == 0.05
     editor.note.setText("our mask wanders")
     press(qtbot, editor, "Keep")
@@ -74,11 +74,11 @@ def test_changes_are_undone_and_done_again(editor: RulebookPage, window: MainWin
 
 def test_a_new_rulebook_is_begun_and_a_bad_name_told(editor: RulebookPage, window: MainWindow, qtbot: QtBot) -> None:
     editor.new_name.setText("a/b")
-    press(qtbot, editor, "Begin")
+    press(qtbot, editor, "Create")
     settle(qtbot, window)
     assert "no name for a rulebook" in window.message.text()
     editor.new_name.setText("dense")
-    press(qtbot, editor, "Begin")
+    press(qtbot, editor, "Create")
     qtbot.waitUntil(lambda: editor.draft.name == "dense")
     names = [item.text() for item in map(editor.names.item, range(editor.names.count())) if item]
     assert names == ["standard", "dense"]

@@ -80,7 +80,7 @@ def test_types_are_chosen_from_the_list_and_nonsense_is_refused(
     settle(qtbot, window)
     assert chip_page.controller.bundle.symbol.pins[2].type == "passive"
     table.records.setData(table.records.index(2, 2), "sideways")
-    assert "no electrical type" in window.message.text()
+    assert "not an electrical type" in window.message.text()
 
 
 def test_the_arrangement_is_switched(window: MainWindow, chip_page: PartPage, qtbot: QtBot) -> None:
@@ -116,7 +116,7 @@ def test_pins_of_the_package_and_its_unit(window: MainWindow, chip_page: PartPag
     step = chip_page.current
     step.pins.setText("many")
     step.pins.editingFinished.emit()
-    assert "no number of pins" in window.message.text()
+    assert "not a number of pins" in window.message.text()
     assert step.pins.text() == "16"
     step.pins.setText("8")
     step.pins.editingFinished.emit()
@@ -135,7 +135,7 @@ def test_dimensions_are_cleared_and_aliased(window: MainWindow, page: PartPage, 
     settle(qtbot, window)
     assert page.controller.bundle.sheet.aliases["W"] == "E"
     step.table.setCurrentIndex(cell(step.table, "A", 3))
-    press(qtbot, step, "Clear selected")
+    press(qtbot, step, "Clear selection")
     settle(qtbot, window)
     assert "A" not in page.controller.bundle.sheet.dims
     assert any(f.address == DimensionAddress("A") and f.severity == "blocker" for f in page.controller.findings)
@@ -149,7 +149,7 @@ def test_evidence_is_set_from_source(window: MainWindow, page: PartPage, qtbot: 
     step.view.turn_to(2)
     qtbot.waitUntil(lambda: step.view.page == 2)
     step.values.select_where(lambda r: r.address == DimensionAddress("E"))
-    press(qtbot, step, "Selected values are on this page")
+    press(qtbot, step, "Cite this page for the selection")
     settle(qtbot, window)
     evidence = page.controller.bundle.sheet.dims["E"].evidence
     assert evidence is not None
@@ -205,7 +205,7 @@ def test_the_ruler_measures_between_two_clicks(window: MainWindow, page: PartPag
         step.view, Qt.MouseButton.LeftButton, pos=step.view.to_view((x, y)).toPoint()
     )
     press(qtbot, step, "Ruler")
-    assert step.measured.words.text().startswith("Click two places")
+    assert step.measured.words.text().startswith("Click two points")
     click(pads[0].x, pads[0].y)
     click(pads[1].x, pads[1].y)
     measured = step.ruler.measured
@@ -214,7 +214,7 @@ def test_the_ruler_measures_between_two_clicks(window: MainWindow, page: PartPag
     assert measured.gap == pytest.approx(gap, abs=1e-6)
     assert "edge to edge" in step.measured.words.text()
     click(pads[0].x, pads[0].y)
-    assert step.measured.words.text().startswith("Click two places")
+    assert step.measured.words.text().startswith("Click two points")
     press(qtbot, step, "Ruler")
     assert not step.measured.isVisible()
     click(pads[1].x, pads[1].y)
@@ -353,7 +353,7 @@ def test_a_caution_is_accepted_with_a_reason_and_taken_back(window: MainWindow, 
     step = page.current
     caution = next(f for f in page.controller.findings if f.check == "facts.part-name")
     press(qtbot, step, "Accept")
-    assert "click the caution" in window.message.text()
+    assert "Click the caution" in window.message.text()
     step._choose(caution)
     press(qtbot, step, "Accept")
     assert "needs a reason" in window.message.text()
@@ -363,7 +363,7 @@ def test_a_caution_is_accepted_with_a_reason_and_taken_back(window: MainWindow, 
     assert caution.key not in {f.key for f in page.controller.findings}
     assert page.controller.bundle.part.waivers[0].by == "Skerry librarian"
     step._waivers.setCurrentRow(0)
-    press(qtbot, step, "Take the selected waiver back")
+    press(qtbot, step, "Withdraw the selected waiver")
     settle(qtbot, window)
     assert caution.key in {f.key for f in page.controller.findings}
 
@@ -371,7 +371,7 @@ def test_a_caution_is_accepted_with_a_reason_and_taken_back(window: MainWindow, 
 def test_a_blocker_leads_to_its_place(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     edit(page, window, qtbot, lambda b: package_edits.set_dimension(b, "L", ""))
     open_step(page, 7)
-    assert "blockers must be mended first" in page.current._why_not.text()
+    assert "Resolve " in page.current._why_not.text()
     blocker = next(f for f in page.controller.findings if f.check == "sheet.missing-dimension")
     page.current._choose(blocker)
     settle(qtbot, window)
@@ -480,7 +480,7 @@ def test_a_fault_of_eider_itself_is_told_and_the_window_lives(
         sys.excepthook(ValueError, ValueError("oh"), None)
     finally:
         sys.excepthook = before
-    assert "a mistake of its own (ValueError: oh)" in window.message.text()
+    assert "failed unexpectedly (ValueError: oh)" in window.message.text()
     assert "ValueError: oh" in (tmp_path / "faults.log").read_text()
 
 
@@ -528,7 +528,7 @@ def test_pins_come_from_a_machine_readable_file(window: MainWindow, qtbot: QtBot
     step.import_file(tmp_path / "NVK-U100P.bsd")
     qtbot.waitUntil(lambda: step.panel.isVisible() and len(step.panel.table.records.records) == 100)
     assert "100 pins" in step.panel._about.text()
-    press(qtbot, step.panel, "Take over")
+    press(qtbot, step.panel, "Use these values")
     settle(qtbot, window)
     pins = window.page.controller.bundle.symbol.pins
     assert len(pins) == 100
@@ -545,12 +545,12 @@ def test_a_pasted_table_without_headings_asks_what_its_columns_are(
     qtbot.waitUntil(step.panel.isVisible)
     assert any("no pin number" in line.fault for line in step.panel.table.records.records)
     before = page.controller.bundle.symbol.pins
-    for place, what in enumerate(("name", "number", "left out")):
+    for place, what in enumerate(("name", "number", "Excluded")):
         step.panel.cells.cellWidget(0, place).setCurrentText(what)
     step.panel._reassign()
     assert [p.name for p in step.panel.reading.pins] == ["VDD", "GND", "CS"]
     assert page.controller.bundle.symbol.pins == before
-    press(qtbot, step.panel, "Take over")
+    press(qtbot, step.panel, "Use these values")
     settle(qtbot, window)
     assert [p.number for p in page.controller.bundle.symbol.pins] == ["1", "2", "x"], page.controller.bundle.symbol
 
@@ -563,7 +563,7 @@ def test_pins_of_another_part_are_taken(window: MainWindow, page: PartPage, qtbo
     step.dialog.take()
     qtbot.waitUntil(step.panel.isVisible)
     assert "symbol of LYN-C" in step.panel._about.text()
-    press(qtbot, step.panel, "Take over")
+    press(qtbot, step.panel, "Use these values")
     settle(qtbot, window)
     assert [p.number for p in page.controller.bundle.symbol.pins] == ["1", "2"]
 
@@ -670,7 +670,7 @@ def test_pads_are_given_by_hand_with_an_outline(window: MainWindow, page: PartPa
     assert pattern is not None
     pads = {pad.number: pad for pad in pattern.pads}
     assert (pads["1"].x, pads["1"].width, pads["1"].shape, pads["2"].x) == (-7.0, 3.0, "outline", 7.0)
-    press(qtbot, editor, "Keep this one there")
+    press(qtbot, editor, "Save to library")
     settle(qtbot, window)
     assert editor.kept.itemText(1) == "foot"
     press(qtbot, editor, "Remove")
@@ -719,7 +719,7 @@ def test_dressing_is_added_typed_and_removed(window: MainWindow, page: PartPage,
     assert (text.text, text.y) == ("25 V", page.controller.bundle.sheet.limits("D").middle)  # type: ignore[union-attr]
     type_into(qtbot, table, table.records.index(0, 3), "0;1")
     settle(qtbot, window)
-    assert any("dressing, row 1" in f.message for f in page.controller.findings)
+    assert any("silkscreen, row 1" in f.message for f in page.controller.findings)
     table.selectRow(0)
     press(qtbot, step.dressing, "Remove changes")
     settle(qtbot, window)

@@ -59,7 +59,7 @@ def test_a_sheet_survives_writing_and_reading(so8: PackageSheet) -> None:
 @pytest.mark.parametrize(
     ("change", "says"),
     [
-        ({"family": "gullwing"}, "no package family"),
+        ({"family": "gullwing"}, "unknown package family"),
         ({"format": "other/9"}, "format"),
         ({"units": "furlong"}, "furlong"),
         ({"pins": "many"}, "pins"),
@@ -78,7 +78,8 @@ def test_what_is_no_sheet_is_refused_in_words(change: dict, says: str) -> None:
 
 
 @pytest.mark.parametrize(
-    ("content", "says"), [(b"", "no JSON"), (b"{", "line 1"), (b"\xff\xfe\x00", "UTF-8"), (b"[]", "no package sheet")]
+    ("content", "says"),
+    [(b"", "no JSON"), (b"{", "line 1"), (b"\xff\xfe\x00", "UTF-8"), (b"[]", "not a package sheet")],
 )
 def test_damaged_files(content: bytes, says: str, tmp_path: Path) -> None:
     path = tmp_path / "sheet.json"
@@ -115,7 +116,7 @@ def test_a_pattern_reads_back(so8: PackageSheet, tmp_path: Path) -> None:
 def test_a_pattern_without_pads_is_refused(tmp_path: Path) -> None:
     path = tmp_path / "pattern.json"
     path.write_text('{"pads": []}')
-    with pytest.raises(InputError, match="no pattern"):
+    with pytest.raises(InputError, match="not a pattern"):
         read_pads(path)
 
 

@@ -119,8 +119,8 @@ def test_a_change_that_is_switched_off_changes_nothing(so8: PackageSheet) -> Non
         (SilkscreenOverride("line", "0,0", "silkscreen"), "two places"),
         (SilkscreenOverride("line", "0;0 1;1", "silkscreen"), "x,y"),
         (SilkscreenOverride("line", "0,Q 1,1", "silkscreen"), "Q"),
-        (SilkscreenOverride("line", "0,0 1,1", "copper"), "no layer"),
-        (SilkscreenOverride("line", "0,0 1,1", "silkscreen", width="-1"), "is none"),
+        (SilkscreenOverride("line", "0,0 1,1", "copper"), "unknown layer"),
+        (SilkscreenOverride("line", "0,0 1,1", "silkscreen", width="-1"), "width -1 mm"),
         (SilkscreenOverride("text", "0,0", "silkscreen"), "what it says"),
         (SilkscreenOverride("keep-out", "0,0 1,0 1,1", text="parking"), "what is kept out"),
         (SilkscreenOverride("keep-out", "0,0 1,1 1,0 0,1", text="copper"), "do not cross"),
@@ -130,5 +130,5 @@ def test_a_change_that_is_switched_off_changes_nothing(so8: PackageSheet) -> Non
 def test_a_change_that_cannot_be_drawn_is_refused_with_its_row(
     so8: PackageSheet, change: SilkscreenOverride, says: str
 ) -> None:
-    with pytest.raises(InputError, match=f"dressing, row 1.*{says}"):
+    with pytest.raises(InputError, match=f"silkscreen, row 1.*{says}"):
         made(so8, change)

@@ -78,9 +78,9 @@ def test_corners_are_cut_or_rounded(chamfered: bool, missing: float) -> None:
         ("right w, left w", "three corners", None),
         ("right w, up 0", "no length", (2.0, 0.0)),
         ("right q", "known letter", None),
-        ("sideways w", "none of right", None),
+        ("sideways w", "choose one of right", None),
         ("arc 0 90", "needs a radius", (0.0, 0.0)),
-        ("turn w north", "no angle", None),
+        ("turn w north", "not an angle", None),
         ("right w, right w, left 2*w", "crosses itself", (2.0, 0.0)),
     ],
 )
@@ -157,13 +157,13 @@ def test_an_outline_is_mirrored_with_its_pad() -> None:
     ("pad", "word"),
     [
         (PadSpec("1", x="q", width="1"), "known letter"),
-        (PadSpec("1"), "0 × 0 mm is none"),
-        (PadSpec("1", width="1", shape="star"), "no shape"),
+        (PadSpec("1"), "size 0 × 0 mm"),
+        (PadSpec("1", width="1", shape="star"), "unknown shape"),
         (PadSpec("1", outline="gone"), "no outline"),
-        (PadSpec("1", width="1", count="many"), "no count"),
-        (PadSpec("1", width="1", mirror="z"), "no axis"),
-        (PadSpec("1", width="1", hole="-1"), "hole of -1"),
-        (PadSpec("1", width="1", rotation="north"), "no angle"),
+        (PadSpec("1", width="1", count="many"), "not a count"),
+        (PadSpec("1", width="1", mirror="z"), "not an axis"),
+        (PadSpec("1", width="1", hole="-1"), "hole size -1"),
+        (PadSpec("1", width="1", rotation="north"), "not an angle"),
     ],
 )
 def test_a_row_that_gives_no_pad_is_named(pad: PadSpec, word: str) -> None:

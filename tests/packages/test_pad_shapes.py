@@ -116,7 +116,7 @@ def test_a_pad_of_two_shapes_is_two_rows_on_two_sides() -> None:
     view = PartUnderCheck(bare_bundle(sheet, pattern, "B"), standard_rulebook(), LibrarySettings(name=""))
     # Pad 2 ends 0.1 from the land above it, on the other side of the board, and 0.6 from that on its own.
     assert "lands.gap-between-lands" not in {f.check for f in run_checks(view)}
-    with pytest.raises(InputError, match="no side"):
+    with pytest.raises(InputError, match="unknown side"):
         laid(replace(specs[0], layers="inside"))
 
 
@@ -137,7 +137,7 @@ def test_parts_are_added_and_cut_out() -> None:
         (OutlinePart("rectangle", "0", "0", "0.5", "9", cut=True), "falls into pieces"),
         (OutlinePart("rectangle", "5", "0", "1", "1"), "falls into pieces"),
         (OutlinePart("rectangle", "0", "0", "9", "9", cut=True), "leaves nothing"),
-        (OutlinePart("rectangle", "0", "0", "0", "1"), "is none"),
+        (OutlinePart("rectangle", "0", "0", "0", "1"), "size 0 × 1 mm"),
         (OutlinePart("star", "0", "0", "1"), "no rectangle"),
     ],
 )
@@ -150,7 +150,7 @@ def test_outlines_are_kept_in_the_library(library: Library) -> None:
     save_outline(library, "tee", SQUARE)
     save_outline(library, "comb", replace(SQUARE, corner="0.1"))
     assert library_outlines(library.folder) == {"tee": SQUARE, "comb": replace(SQUARE, corner="0.1")}
-    with pytest.raises(InputError, match="made of tee"):
+    with pytest.raises(InputError, match="uses tee"):
         save_outline(library, "two", OutlineSpec(parts=(OutlinePart("tee"),)))
     (library.folder / "outlines.json").write_text("{broken")
     assert library_outlines(library.folder) == {}
@@ -193,5 +193,5 @@ def test_a_header_with_numbers_of_its_own() -> None:
 
 
 def test_a_turn_that_is_no_angle_is_refused_for_outlines_too() -> None:
-    with pytest.raises(InputError, match=r"pads, row 1 \(1\): “north” is no angle"):
+    with pytest.raises(InputError, match=r"pads, row 1 \(1\): “north” is not an angle"):
         laid(PadSpec("1", outline="square", rotation="north"), square=SQUARE)

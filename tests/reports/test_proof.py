@@ -25,7 +25,7 @@ def test_the_proof_has_everything_and_each_values_place(library: Library, tmp_pa
         "PWRDN (active low)",
         "Norrvik Semi",
         "SOP65P640X120-16N",
-        "no evidence for b",
+        "No evidence for b",
         "draft",
     ):
         assert expected in text

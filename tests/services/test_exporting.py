@@ -176,17 +176,17 @@ def test_findings_of_a_further_level_are_told_as_its_own(library: Library, made:
     both = rerun_recipes(footprint_edits.set_also_level(tight, "A", on=True), library.rulebook())
     found = [f for f in evaluate_part(both, rules_for(library, both)).findings if f.check == "lands.gap-between-lands"]
     # At A the neighbours are 0.45 wide: 0.65 − (0.47 + 0.45)/2 = 0.19; at B they are 0.40: 0.215.
-    assert [f.message.split(":")[0] for f in found] == ["level A"]
+    assert [f.message.split(":")[0] for f in found] == ["Level A"]
     assert found[0].measured == "0.1900 mm"
 
 
 def test_a_part_begun_from_another_keeps_the_link_and_tells_what_differs(library: Library, made: Bundle) -> None:
     copy = new_parts.start_from_part(made, "NVK-1217T")
     assert copy.part.origin == Ref(made.part.id, "NVK-1216T", None)
-    assert since_origin(copy, made).words == "begun from NVK-1216T: nothing differs yet"
+    assert since_origin(copy, made).words == "Created from NVK-1216T: no differences"
     changed = footprint_edits.set_level(package_edits.set_dimension(copy, "b", "0.20–0.30"), "C")
     changed = footprint_edits.adjust_pad(changed, Adjustment("1", "width", "1.4"))
-    assert since_origin(changed, made).words == "begun from NVK-1216T: 1 length, level, adjustments differ"
+    assert since_origin(changed, made).words == "Created from NVK-1216T: 1 length, level, adjustments differ"
 
 
 def test_another_parts_package_comes_with_its_lands_if_wished(library: Library, made: Bundle) -> None:

@@ -55,10 +55,10 @@ def test_another_length_changes_all_that_uses_it() -> None:
         (GraphicStroke("circle", "0,0 0"), "above zero"),
         (GraphicStroke("arc", "0,0 1 90 0"), "go up"),
         (GraphicStroke("area", "0,0 1,0"), "3 or more"),
-        (GraphicStroke("line", "0,0 1"), "no place"),
+        (GraphicStroke("line", "0,0 1"), "not a point"),
         (GraphicStroke("line", "0,0 q,1"), "known letter"),
         (GraphicStroke("line", "0,0 900,1"), "grids away"),
-        (GraphicStroke("blob", "0,0"), "none of pin"),
+        (GraphicStroke("blob", "0,0"), "choose one of pin"),
     ],
 )
 def test_a_row_that_cannot_be_drawn_is_told_and_a_box_stands_in_its_place(stroke: GraphicStroke, word: str) -> None:

@@ -12,6 +12,7 @@ from eider.errors import NotFoundError
 from eider.model.bundle import Bundle
 from eider.model.finding import SEVERITY_ORDER, Finding
 from eider.model.pattern import Level
+from eider.model.wording import sentence
 
 # A check, and the level of the further lands that it was run over; none for the part as it is.
 Run = tuple[str, Level | None]
@@ -85,7 +86,7 @@ def _finding(entry: Check, hit: CheckHit, bundle: Bundle) -> Finding:
         severity=hit.severity or entry.severity,
         item=bundle.part.name,
         address=hit.address,
-        message=hit.message,
+        message=sentence(hit.message),
         measured=hit.measured,
         expected=hit.expected,
         also=hit.also,

@@ -13,6 +13,7 @@ from eider.library import Library, init_library, open_library
 from eider.library.revision_compare import compare_revisions
 from eider.library.versions import Person
 from eider.model.finding import SEVERITY_ORDER, Finding
+from eider.model.wording import counted
 from eider.services.exporting import documents_of, export_part
 from eider.services.releasing import BlockedError, release_part, rules_for
 
@@ -49,7 +50,7 @@ def search(folder: Path, words: tuple[str, ...], as_json: bool) -> None:
     """Find parts by pieces of names, descriptions and values, in any order; * and ? are wildcards."""
     rows = open_library(folder).search(" ".join(words))
     lines = [f"{r.name:24} {r.state:9} r{r.revision:<3} {r.package:24} {r.description}" for r in rows]
-    finish({"parts": rows, "count": len(rows)}, [*lines, f"{len(rows)} parts"], as_json)
+    finish({"parts": rows, "count": len(rows)}, [*lines, counted(len(rows), "part")], as_json)
 
 
 @click.command("check")
@@ -68,7 +69,7 @@ def check(folder: Path, items: tuple[str, ...], form: str, as_json: bool) -> Non
     if form == "junit" and not as_json:
         finish(None, [_junit(by_part)], False, findings)
     counts = count_by_severity(tuple(findings))
-    summary = f"{len(rows)} parts: " + ", ".join(f"{n} {name}s" for name, n in counts.items())
+    summary = f"{counted(len(rows), 'part')}: " + ", ".join(counted(n, name) for name, n in counts.items())
     lines = [f"{f.item}: {line}" for f, line in zip(findings, finding_lines(findings), strict=False)]
     finish({"findings": findings, "counts": counts}, [*lines, summary], as_json, findings)
 
@@ -88,7 +89,7 @@ def _junit(by_part: dict[str, tuple[Finding, ...]]) -> str:
         for finding in failures:
             case = ElementTree.SubElement(suite, "testcase", classname=name, name=f"{finding.check} {finding.address}")
             failure = ElementTree.SubElement(case, "failure", type=finding.severity, message=finding.message)
-            failure.text = f"measured {finding.measured}, expected {finding.expected}"
+            failure.text = finding.figures
         if not failures:
             ElementTree.SubElement(suite, "testcase", classname=name, name="all checks")
     ElementTree.indent(root)

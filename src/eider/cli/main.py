@@ -56,7 +56,7 @@ def main() -> None:
     try:
         cli.main(standalone_mode=False)
     except click.exceptions.Abort:
-        _fail("interrupted; nothing further was done")
+        _fail("interrupted; nothing more was done")
     except click.ClickException as fault:
         _fail(" ".join(fault.format_message().split()))
     except EiderError as fault:
@@ -65,7 +65,7 @@ def main() -> None:
         sys.stderr.close()
         sys.exit(FAILED)
     except Exception as fault:  # the last resort: a person gets a line, the developers a log
-        _fail(f"a fault of Eider itself ({type(fault).__name__}: {fault}); the details are in {log_crash(fault)}")
+        _fail(f"Eider failed unexpectedly ({type(fault).__name__}: {fault}); the details are in {log_crash(fault)}")
 
 
 def _fail(message: str) -> None:

@@ -22,8 +22,13 @@ from eider.services.releasing import rules_for
 @item_argument
 @click.argument("first", metavar="FROM")
 @click.argument("second", metavar="TO")
-@click.option("--along", type=click.Choice(ALONG), default="direct", help="Which way; direct unless given.")
-@click.option("--shall", default="", metavar="LENGTH", help="Keep it: from now on it shall be so, such as 6.35±0.02.")
+@click.option("--along", type=click.Choice(ALONG), default="direct", help="Direction; direct by default.")
+@click.option(
+    "--shall",
+    default="",
+    metavar="LENGTH",
+    help="Keep the distance and require this length from now on, such as 6.35±0.02.",
+)
 @json_option
 def measure(folder: Path, item: str, first: str, second: str, along: Along, shall: str, as_json: bool) -> None:
     """Measure between two places of a land pattern, such as “pad 1 left” and “pad 8 right”."""
@@ -39,5 +44,5 @@ def measure(folder: Path, item: str, first: str, second: str, along: Along, shal
         library.require_writable()
         outcome = evaluate_part(keep_distance(bundle, kept, shall), rules)
         library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
-    told = f"{kept.key}: {distance:.4f} mm" + (f", kept: it shall be {shall}" if shall else "")
+    told = f"{kept.key}: {distance:.4f} mm" + (f", kept: required {shall}" if shall else "")
     finish({"from": first, "to": second, "along": along, "mm": round(distance, 6), "kept": shall}, [told], as_json)

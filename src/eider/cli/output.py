@@ -34,6 +34,6 @@ def finding_lines(findings: Sequence[Finding]) -> list[str]:
     """Findings for a person, numbered."""
     lines = []
     for number, finding in enumerate(findings, start=1):
-        held = f" [{finding.measured} / {finding.expected}]" if finding.measured or finding.expected else ""
+        held = f" [{finding.figures}]" if finding.figures else ""
         lines.append(f"{number:3} {finding.severity:8} {finding.check:28} {finding.message}{held}")
     return lines or ["no findings"]

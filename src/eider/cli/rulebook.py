@@ -10,6 +10,7 @@ from eider.commands.rulebook_draft import RulebookDraft, changes_of, differing_r
 from eider.errors import InputError
 from eider.library import Library, open_library
 from eider.library.stored_rulebooks import new_rulebook, rulebook_history, rulebook_names, save_rulebook
+from eider.model.wording import counted
 from eider.services.rulebook_effects import open_draft, rulebook_effects
 
 
@@ -38,7 +39,7 @@ def rulebook(folder: Path, name: str, origin: str, settings: tuple[str, ...], ke
     found = rulebook_effects(library, draft)
     revision = draft.kept.revision
     if keep and not draft.changes:
-        raise InputError("there is no change to keep; name one with --set PATH=VALUE")
+        raise InputError("there is no change to save; name one with --set PATH=VALUE")
     if keep:
         revision = save_rulebook(library, name, draft.changed_text, keep).revision
     changes = changes_of(draft)
@@ -50,7 +51,7 @@ def rulebook(folder: Path, name: str, origin: str, settings: tuple[str, ...], ke
         "effects": found.changed,
         "footprints": found.looked_at,
     }
-    lines = [f"{name}, revision {revision}, used by {found.looked_at} footprints"]
+    lines = [f"{name}, revision {revision}, used by {counted(found.looked_at, 'footprint')}"]
     if not changes:
         lines += [
             f"  {section}: {row.group or ''} {row.title}: {' / '.join(row.values)}, standard "
@@ -60,7 +61,9 @@ def rulebook(folder: Path, name: str, origin: str, settings: tuple[str, ...], ke
     lines += [f"  {c.path}: {c.before or 'empty'} → {c.after or 'empty'} (standard {c.standard})" for c in changes]
     lines += [f"  {effect.part}: {effect.words}" for effect in found.changed]
     if changes:
-        lines.append(f"{len(found.changed)} of {found.looked_at} footprints change{'; kept' if keep else ''}")
+        lines.append(
+            f"{len(found.changed)} of {counted(found.looked_at, 'footprint')} change{'; kept' if keep else ''}"
+        )
     finish(data, lines, as_json)
 
 

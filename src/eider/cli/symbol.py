@@ -114,7 +114,7 @@ def _measures(style: str) -> SymbolMeasures:
     unknown = set(given) - set(SymbolMeasures.__struct_fields__)
     if unknown:
         raise InputError(
-            f"--style {style}: {', '.join(sorted(unknown))} is not known; known are "
+            f"--style {style}: {', '.join(sorted(unknown))} is not known; choose one of "
             f"{', '.join(SymbolMeasures.__struct_fields__)}"
         )
     try:

@@ -26,7 +26,7 @@ def set_orientation(bundle: Bundle, turn: int, *, mirrored: bool) -> Bundle:
         InputError: the turn is no quarter.
     """
     if turn not in (0, 90, 180, 270):
-        raise InputError(f"a footprint is turned by 0, 90, 180 or 270 degrees, not {turn}")
+        raise InputError(f"the rotation of a footprint is 0, 90, 180 or 270 degrees, not {turn}")
     footprint = replace(bundle.footprint, turn=turn, mirrored=mirrored)
     return replace(bundle, footprint=footprint)
 

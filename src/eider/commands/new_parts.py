@@ -28,7 +28,7 @@ def new_part(name: str, category: str, settings: LibrarySettings) -> Bundle:
     """An empty part with all that will belong to it; the category gives reference letter and graphic."""
     name = name.strip()
     if not name:
-        raise InputError("a part needs a name, for instance the maker's part number")
+        raise InputError("a part needs a name, such as the manufacturer part number")
     known = settings.categories.get(category)
     if known is None:
         raise InputError(f"there is no category “{category}”; choose one of {', '.join(settings.categories)}")
@@ -62,7 +62,7 @@ def new_part(name: str, category: str, settings: LibrarySettings) -> Bundle:
 def start_from_part(bundle: Bundle, name: str) -> Bundle:
     """A new part that begins as a copy: facts and all else come along; it is shared with nothing until released."""
     if not name.strip():
-        raise InputError("the new part needs a name of its own")
+        raise InputError("the new part needs a different name")
     ids = {kind: new_id() for kind in ("part", "package", "symbol", "footprint", "body")}
     sheet = Ref(ids["package"], bundle.sheet.name)
     part = replace(

@@ -33,7 +33,7 @@ def set_family(bundle: Bundle, family: str) -> Bundle:
 def set_pins(bundle: Bundle, text: str) -> Bundle:
     """Another number of pins of the package."""
     if not text.strip().isdecimal() or not 1 <= int(text) <= 5000:
-        raise InputError(f"“{text}” is no number of pins; expected a whole number from 1 to 5000")
+        raise InputError(f"“{text}” is not a number of pins; enter a whole number from 1 to 5000")
     return replace(bundle, sheet=replace(bundle.sheet, pins=int(text)))
 
 
@@ -112,7 +112,7 @@ def set_pads(bundle: Bundle, pads: Sequence[PadSpec]) -> Bundle:
 def set_outline(bundle: Bundle, name: str, outline: OutlineSpec | None) -> Bundle:
     """Another state of a named outline, or none of it any more."""
     if not name.strip():
-        raise InputError("an outline needs a name, by which pads take it")
+        raise InputError("an outline needs a name, which pads refer to")
     kept = {key: value for key, value in bundle.sheet.outlines.items() if key != name}
     outlines = {**kept, name: outline} if outline is not None else kept
     return replace(bundle, sheet=replace(bundle.sheet, outlines=outlines))

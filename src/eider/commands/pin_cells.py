@@ -48,13 +48,13 @@ def _put_name(pin: Pin, text: str) -> Pin:
 
 def _put_type(pin: Pin, text: str) -> Pin:
     if text not in PIN_TYPES:
-        raise InputError(f"“{text}” is no electrical type; take one of {', '.join(PIN_TYPES)}")
+        raise InputError(f"“{text}” is not an electrical type; choose one of {', '.join(PIN_TYPES)}")
     return replace(pin, type=text, assumed=False)
 
 
 def _put_shape(pin: Pin, text: str) -> Pin:
     if text not in PIN_SHAPES:
-        raise InputError(f"“{text}” is no shape of a pin; take one of {', '.join(filter(None, PIN_SHAPES))}")
+        raise InputError(f"“{text}” is not a pin shape; choose one of {', '.join(filter(None, PIN_SHAPES))}")
     return replace(pin, shape=text)
 
 
@@ -66,7 +66,7 @@ PIN_CELLS = (
     PinCell("number", "Pin", lambda p: p.number, _text("number")),
     PinCell("name", "Name", lambda p: p.name, _put_name),
     PinCell("type", "Type", lambda p: p.type, _put_type, PIN_TYPES),
-    PinCell("assumed", "Doubt", confidence, lambda p, text: replace(p, assumed=text.startswith(ASSUMED)),
+    PinCell("assumed", "Confidence", confidence, lambda p, text: replace(p, assumed=text.startswith(ASSUMED)),
             ("", ASSUMED)),
     PinCell("active_low", "Active low", lambda p: YES if p.active_low else "",
             lambda p, text: replace(p, active_low=text == YES), ("", YES)),

@@ -58,7 +58,7 @@ def fill_series(bundle: Bundle, rows: Sequence[int], column: str) -> Bundle:
     first = getattr(pins[rows[0]], column)
     start = _LAST_NUMBER.search(first)
     if start is None:
-        raise InputError(f"“{first}” holds no number to go on from")
+        raise InputError(f"“{first}” contains no number to continue from")
     step, begin = 1, 1
     second = _LAST_NUMBER.search(getattr(pins[rows[1]], column))
     if len(rows) > 2 and second and int(second[0]) != int(start[0]):
@@ -95,7 +95,7 @@ def number_pins(bundle: Bundle, rows: Sequence[int], way: str, columns: int = 0)
     if way == "grid":
         return number_grid(bundle, rows, columns)
     if way not in NUMBERINGS:
-        raise InputError(f"pins cannot be numbered by “{way}”; known are {', '.join(NUMBERINGS)}")
+        raise InputError(f"pins cannot be numbered by “{way}”; choose one of {', '.join(NUMBERINGS)}")
     count = len(rows)
     half = (count + 1) // 2
     zigzag = [2 * i + 1 if i < half else 2 * (i - half) + 2 for i in range(count)]
@@ -106,7 +106,7 @@ def number_pins(bundle: Bundle, rows: Sequence[int], way: str, columns: int = 0)
 def group_pins(bundle: Bundle, rows: Sequence[int], rule: str) -> Bundle:
     """Groups by what stands before the first underscore, by the stem of a bus or by bank; supplies stay as they are."""
     if rule not in GROUPINGS:
-        raise InputError(f"pins cannot be grouped by “{rule}”; known are {', '.join(GROUPINGS)}")
+        raise InputError(f"pins cannot be grouped by “{rule}”; choose one of {', '.join(GROUPINGS)}")
     names = [bundle.symbol.pins[row].name for row in rows]
     keys = [_group_key(name, rule) for name in names]
     shared = {key for key in keys if key and keys.count(key) > 1}

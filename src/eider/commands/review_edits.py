@@ -14,7 +14,7 @@ replace = msgspec.structs.replace
 def waive(bundle: Bundle, finding: Finding, reason: str, by: str) -> Bundle:
     """Accept a finding with a reason; a blocker cannot be accepted."""
     if finding.severity == "blocker":
-        raise InputError(f"{finding.check} is a blocker: it must be mended, it cannot be accepted")
+        raise InputError(f"{finding.check} is a blocker: correct it, it cannot be accepted")
     if not reason.strip():
         raise InputError("a waiver needs a reason, for whoever reads the part in a year")
     entry = Waiver(finding.check, finding.key, reason.strip(), by, utc_now())

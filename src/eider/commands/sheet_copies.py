@@ -56,7 +56,7 @@ def paste_by_letter(bundle: Bundle, text: str) -> tuple[Bundle, list[str]]:
     meant = {**known, **bundle.sheet.aliases}
     fitting = [row for row in rows if row[0].strip() in meant]
     if len(fitting) * 2 < len(rows) or not fitting:
-        raise InputError("the rows do not begin with letters of this family; expected letter, min, nom, max in a row")
+        raise InputError("the rows do not begin with letters of this family; paste rows of letter, min, nom, max")
     for row in fitting:
         value = _row_text(row[1:])
         if value:

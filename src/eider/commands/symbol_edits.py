@@ -27,7 +27,7 @@ def set_arrangement(bundle: Bundle, arrangement: Arrangement, sides: int = 2) ->
 def split_units(bundle: Bundle, way: str) -> Bundle:
     """Units anew by one of the ways of `symbols.units`: one, equal, group, bank, supply."""
     if way not in SPLITTINGS:
-        raise InputError(f"units cannot be split by “{way}”; known are {', '.join(SPLITTINGS)}")
+        raise InputError(f"units cannot be split by “{way}”; choose one of {', '.join(SPLITTINGS)}")
     return set_pin_table(bundle, SPLITTINGS[way](bundle.symbol.pins))
 
 
@@ -51,7 +51,9 @@ def set_graphic(bundle: Bundle, graphic: str, form: Form = "iec") -> Bundle:
     pins = symbol.pins
     if len(pins) != len(known.pins) and not any(pin.unit for pin in pins):
         if any(pin.name for pin in pins):
-            raise InputError(f"a {known.title} has {len(known.pins)} pins, the table {len(pins)}; mend the table first")
+            raise InputError(
+                f"a {known.title} has {len(known.pins)} pins, the table {len(pins)}; correct the table first"
+            )
         pins = graphic_pins(graphic)
     measures = replace(symbol.measures, form=form)
     return _with(bundle, replace(symbol, graphic=graphic, measures=measures, pins=pins))
@@ -100,7 +102,7 @@ def put_behind(bundle: Bundle, number: str, after: str) -> Bundle:
     wanted = number if after == "first" else after
     side = next((p.side for u in bundle.symbol.units for p in u.pins if p.number == wanted), None)
     if side is None or after == number:
-        raise InputError(f"pin {number} cannot stand behind “{after}”; type the number of another pin, or “first”")
+        raise InputError(f"pin {number} cannot be placed after “{after}”; type the number of another pin, or “first”")
     return put_pins(bundle, [number], side, "" if after == "first" else after)
 
 
@@ -139,7 +141,9 @@ def split_alternatives(bundle: Bundle, rows: Sequence[int], separator: str) -> B
     pins = list(bundle.symbol.pins)
     found = [row for row in rows if separator and separator in pins[row].name.strip(separator)]
     if not found:
-        raise InputError(f"no name of the selected pins holds “{separator}”; type what stands between the functions")
+        raise InputError(
+            f"none of the selected pins' names contains “{separator}”; type the character between the functions"
+        )
     for row in found:
         first, *others = [piece.strip() for piece in pins[row].name.split(separator) if piece.strip()]
         reading = read_name(first)

@@ -9,7 +9,7 @@ from eider.datasheets.table_headings import headings, is_symbol, limit_word, mea
 from eider.datasheets.value_reading import cleaned, is_empty, is_number, read_value
 
 LIMITS = ("min", "nom", "max")
-ROLES = ("symbol", "meaning", *LIMITS, "value", "limit", "unit", "letter", "member", "note", "left out")
+ROLES = ("symbol", "meaning", *LIMITS, "value", "limit", "unit", "letter", "member", "note", "Excluded")
 # What is told by content alone needs at least this share of a column's cells.
 MOST = 0.5
 
@@ -63,7 +63,7 @@ def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], 
 
 def unused_columns(grid: TableGrid, header: int, columns: Sequence[ColumnRole]) -> list[int]:
     """The columns that are left out although most of their cells are numbers."""
-    left_out = [k for k, column in enumerate(columns) if column.role == "left out"]
+    left_out = [k for k, column in enumerate(columns) if column.role == "Excluded"]
     return [k for k in left_out if _share(grid, header, k)["value"] >= MOST]
 
 
@@ -98,7 +98,7 @@ def _columns_across(
             found.append(ColumnRole("unit"))
         else:
             taken = any(c.role == "member" for c in found)
-            found.append(ColumnRole("left out" if taken or not shares[k]["filled"] else "member"))
+            found.append(ColumnRole("Excluded" if taken or not shares[k]["filled"] else "member"))
     return tuple(found)
 
 
@@ -124,7 +124,7 @@ def _columns_down(
     elif len(bare) == 1 and "limit" in roles:
         roles[bare[0]] = "value"
     # Numbers that nothing names are left out, and the reader doubts every row that has some.
-    named = [role or ("left out" if k in numeric else "note") for k, role in enumerate(roles)]
+    named = [role or ("Excluded" if k in numeric else "note") for k, role in enumerate(roles)]
     return tuple(
         ColumnRole(role, unit if role in (*LIMITS, "value") else "") for role, unit in zip(named, units, strict=True)
     ), doubt

@@ -61,7 +61,7 @@ class Datasheet:
                     self._document.get_page_size(index) for index in range(len(self._document))
                 )
         except FileNotFoundError:
-            raise DatasheetError(f"{path.name} is not there any more; attach it again") from None
+            raise DatasheetError(f"{path.name} no longer exists; attach it again") from None
         except pypdfium2.PdfiumError as fault:
             locked = "password" in str(fault).lower()
             why = "it is locked with a password; save an open copy" if locked else "the file is damaged or no PDF"

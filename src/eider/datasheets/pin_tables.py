@@ -15,7 +15,7 @@ from eider.symbols.conventions import conventions
 from eider.symbols.pin_names import OVERLINE
 from eider.symbols.pin_table import PinReading, guess_columns, is_pin_number, read_pins, split_numbers
 
-ROLES = ("number", "name", "type", "description", "group", "left out")
+ROLES = ("number", "name", "type", "description", "group", "Excluded")
 # A bar over a name covers at least this share of it; less is a bar over one of several names.
 BARRED, PARTLY = 0.8, 0.15
 
@@ -62,7 +62,7 @@ def _columns(grid: TableGrid) -> tuple[int, tuple[str, ...], str]:
     texts = [[grid.at(r, k).text for k in range(grid.columns)] for r in range(grid.rows)]
     guessed = guess_columns(texts)
     by_place = {index: what for what, index in guessed.items()}
-    taken = tuple(by_place.get(k, "left out") for k in range(grid.columns))
+    taken = tuple(by_place.get(k, "Excluded") for k in range(grid.columns))
     return _header_rows(grid, taken), taken, "no headings were found: columns told by what stands in them"
 
 
@@ -73,7 +73,7 @@ def _several_numbers(grid: TableGrid, header: int, taken: Sequence[str], words: 
         k
         for k in range(grid.columns)
         if k != first
-        and taken[k] == "left out"
+        and taken[k] == "Excluded"
         and any(meaning_of(cell.text, words) == "number" for cell in over(grid, k, header))
     ]
     if not others:
@@ -88,7 +88,7 @@ def _by_headings(grid: TableGrid, header: int, words: Mapping[str, tuple[str, ..
         cells = over(grid, k, header)
         whole = " ".join(cell.text for cell in reversed(cells))
         texts = [whole, *(cell.text for cell in cells)]
-        found = next((m for m in (meaning_of(text, words) for text in texts) if m and m not in taken), "left out")
+        found = next((m for m in (meaning_of(text, words) for text in texts) if m and m not in taken), "Excluded")
         taken.append(found)
     return tuple(taken)
 
@@ -122,9 +122,9 @@ def _row(grid: TableGrid, row: int, columns: Sequence[str], rulings: Sequence[Ru
     doubt = ""
     for cell in cells:
         what = columns[cell.column]
-        if what == "left out":
+        if what == "Excluded":
             continue
-        roles = {columns[k] for k in range(cell.column, cell.column + cell.columns)} - {"left out"}
+        roles = {columns[k] for k in range(cell.column, cell.column + cell.columns)} - {"Excluded"}
         if len(roles) > 1:
             doubt = f"“{cleaned(cell.text)}” stands across several columns"
         text, fault = _text(cell, rulings) if what == "name" else (cleaned(cell.text), "")
@@ -173,7 +173,7 @@ def _without_wraps(rows: Sequence[PinRow]) -> list[PinRow]:
         }
         doubt = last.doubt or row.doubt
         if row.cells.get("name"):
-            doubt = doubt or f"the name goes on in a line of its own: “{cells['name']}”"
+            doubt = doubt or f"the name continues on a separate line: “{cells['name']}”"
         found[-1] = PinRow(cells, joined(last.box, row.box), f"{last.seen} / {row.seen}", doubt)
     return found
 

@@ -221,7 +221,7 @@ def _words(fault: BaseException) -> str:
     """A fault for a person; one of Eider itself is in the log."""
     if isinstance(fault, EiderError):
         return str(fault)
-    return f"Eider made a mistake of its own ({type(fault).__name__}: {fault}). The details are in the log."
+    return f"Eider failed unexpectedly ({type(fault).__name__}: {fault}). The details are in the log."
 
 
 class OwnedJobs:

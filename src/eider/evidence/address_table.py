@@ -167,7 +167,7 @@ def _put_cell(pin: Pin, cell: str, value: NewValue) -> Pin:
     elif cell in ("number", "description", "group"):
         typed = replace(pin, **{cell: value.text})
     else:
-        raise InputError(f"a text of the datasheet cannot be taken as a pin's {cell}")
+        raise InputError(f"a text of the datasheet cannot be used as a pin's {cell}")
     if cell in ("number", "name"):
         return replace(typed, evidence=value.evidence, former=None, former_text="")
     return typed

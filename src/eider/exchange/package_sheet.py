@@ -36,7 +36,7 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
         InputError: it is no sheet; texts that cannot be read as lengths are kept, for a check to speak of.
     """
     if not isinstance(data, dict):
-        raise InputError(f"{where} is no package sheet: expected an object with format, family, pins and dims")
+        raise InputError(f"{where} is not a package sheet: expected an object with format, family, pins and dims")
     if data.get("format", SHEET_FORMAT) != SHEET_FORMAT:
         raise InputError(f"{where} has format {data.get('format')!r}; expected {SHEET_FORMAT!r}")
     units = str(data.get("units", "mm"))

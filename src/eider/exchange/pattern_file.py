@@ -22,7 +22,7 @@ def read_pads(path: Path) -> tuple[Pad, ...]:
     data = read_json(path)
     pads = data.get("pads") if isinstance(data, dict) else data
     if not isinstance(pads, list) or not pads:
-        raise InputError(f"{path} is no pattern: expected an object with a list “pads”")
+        raise InputError(f"{path} is not a pattern: expected an object with a list “pads”")
     return convert([_with_openings(pad) for pad in pads], tuple[Pad, ...], str(path))
 
 

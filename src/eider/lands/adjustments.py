@@ -78,7 +78,7 @@ def _numbered(pad: Pad, text: str) -> Pad:
 
 def _shaped(pad: Pad, text: str) -> Pad:
     if text not in SHAPES:
-        raise AdjustmentError(f"pad {pad.number}: there is no shape “{text}”; take {', '.join(SHAPES)}")
+        raise AdjustmentError(f"pad {pad.number}: unknown shape “{text}”; choose one of {', '.join(SHAPES)}")
     return msgspec.structs.replace(pad, shape=text)
 
 

@@ -24,10 +24,10 @@ def land_size(ball: float, kind: str, rulebook: Rulebook) -> tuple[float, str]:
     The rulebook's table wins for collapsing balls; between its entries the share of the ball's size holds.
 
     Raises:
-        InputError: the size is not above zero.
+        InputError: the size is not greater than zero.
     """
     if ball <= 0:
-        raise InputError(f"a ball or land of {ball:g} mm is none; enter its size in the sheet")
+        raise InputError(f"ball or land diameter {ball:g} mm. Enter its size in the package sheet")
     rules = rulebook.grids
     if kind == "flat":
         return round_to_step(ball, rules.step), f"land = terminal at nominal size = {ball:g}"

@@ -27,7 +27,7 @@ MEANINGS: Mapping[str, str] = {
     "Y": "length of a land", "X": "width of a land", "width": "width of the land", "height": "height of the land",
     "hole": "diameter of the hole", "land": "diameter of the land",
 }  # fmt: skip
-SUGGESTED = "as the maker suggests"
+SUGGESTED = "As the manufacturer suggests"
 replace = msgspec.structs.replace
 
 
@@ -65,7 +65,7 @@ def with_suggested(
     names: Mapping[str, float],
     rulebook: Rulebook,
 ) -> LaidLands:
-    """The lands with those groups replaced for which the maker's numbers are complete; the others stay computed.
+    """The lands with those groups replaced for which the manufacturer's numbers are complete; the others stay computed.
 
     Raises:
         InputError: a number cannot be read, or gives no land.
@@ -137,7 +137,7 @@ def _sized(pad: Pad, form: str, lengths: Mapping[str, float]) -> Pad:
         return replace(pad, width=tidy(land), height=tidy(land), hole=Hole(tidy(hole), tidy(hole)))
     width, height = lengths["width"], lengths["height"]
     if width <= 0 or height <= 0:
-        raise InputError(f"a land of {width:g} × {height:g} mm is none")
+        raise InputError(f"land size {width:g} × {height:g} mm. Enter a width and a height.")
     return replace(pad, width=tidy(width), height=tidy(height))
 
 

@@ -84,7 +84,7 @@ def split_anchor(spot: str) -> tuple[str, str]:
     length = 1 if words and words[0] in SINGLE else 2
     thing, side = " ".join(words[:length]), " ".join(words[length:]) or "centre"
     if len(words) < length or not (side in SIDES or _corner(side)):
-        raise AnchorError(f"“{spot}” names no place; expected such as “pad 1 left”, “hole 2 centre”, “body top”")
+        raise AnchorError(f"“{spot}” names no point; enter one such as “pad 1 left”, “hole 2 centre”, “body top”")
     return thing, side
 
 

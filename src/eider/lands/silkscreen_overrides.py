@@ -74,7 +74,7 @@ def with_overrides(
             try:
                 dressed = _changed(dressed, change, pads, names, level, rulebook)
             except InputError as fault:
-                raise OverrideError(f"dressing, row {row} ({change.what}): {fault}") from fault
+                raise OverrideError(f"silkscreen, row {row} ({change.what}): {fault}") from fault
     return dressed
 
 
@@ -87,13 +87,13 @@ def _changed(
     rulebook: Rulebook,
 ) -> Dressed:
     if change.layer and change.layer not in LAYERS:
-        raise InputError(f"there is no layer “{change.layer}”; take {' or '.join(LAYERS)}")
+        raise InputError(f"unknown layer “{change.layer}”; choose {' or '.join(LAYERS)}")
     places = tuple((tidy(x), tidy(y)) for x, y in evaluate_points(change.points, names))
     lines = rulebook.lines
     usual = lines.assembly if change.layer == "assembly" else lines.silkscreen["ABC".index(level)]
     width = evaluate_expression(change.width, names, "mm") if change.width.strip() else usual
     if width <= 0:
-        raise InputError(f"a width of {width:g} mm is none")
+        raise InputError(f"width {width:g} mm. Enter a width greater than zero.")
     replace = msgspec.structs.replace
     if change.what == "hide":
         return _without(dressed, change)
@@ -142,9 +142,9 @@ def _text(change: SilkscreenOverride, places: Outline, names: Mapping[str, float
 
 def _keep_out(change: SilkscreenOverride, places: Outline) -> KeepOut:
     if change.text not in KEPT_OUT:
-        raise InputError(f"say what is kept out: {', '.join(KEPT_OUT)}")
+        raise InputError(f"choose what is kept out: {', '.join(KEPT_OUT)}")
     if not is_area(places):
-        raise InputError("a keep-out is an area: three places or more that do not cross")
+        raise InputError("a keep-out is an area: enter three points or more that do not cross")
     return KeepOut(places, change.text)  # type: ignore[arg-type]
 
 

@@ -82,7 +82,7 @@ def extents(rows: OpposedRows, rulebook: Rulebook) -> Extents:
 def _tolerance(limits: Limits, letter: str, rulebook: Rulebook, notes: list[str]) -> float:
     if not limits.is_exact:
         return limits.spread
-    notes.append(f"{letter} has no tolerance of its own: {rulebook.tolerances.basic:g} mm of the rulebook taken")
+    notes.append(f"{letter} has no tolerance: {rulebook.tolerances.basic:g} mm from the rulebook used")
     return rulebook.tolerances.basic
 
 

@@ -37,10 +37,13 @@ def save_outline(library: Library, name: str, outline: OutlineSpec) -> None:
     library.require_writable()
     own = [part.shape for part in outline.parts if part.shape not in ("rectangle", "circle")]
     if own:
-        raise InputError(f"outline {name} is made of {', '.join(own)} of its sheet; only whole ones can be kept")
+        raise InputError(
+            f"outline {name} uses {', '.join(own)} of this sheet; "
+            "only self-contained outlines can be saved to the library"
+        )
     path = library.folder / FILE
     if path.exists() and not library_outlines(library.folder):
-        raise InputError(f"{path} cannot be read; mend it, or move it away, before another outline is kept")
+        raise InputError(f"{path} cannot be read; correct it or move it away before saving another outline")
     with locked(library):
         kept = {**library_outlines(library.folder), name: outline}
         data = encode(dict(sorted(kept.items()))).encode()

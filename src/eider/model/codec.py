@@ -34,7 +34,7 @@ def decode(text: str | bytes, kind: type[T], where: str) -> T:
     try:
         return msgspec.json.decode(text, type=kind, dec_hook=_parsed)
     except msgspec.ValidationError as fault:
-        raise DocumentError(f"{where}: {fault}; mend the file or take it from its last release") from fault
+        raise DocumentError(f"{where}: {fault}; correct the file or restore it from its last release") from fault
     except (msgspec.DecodeError, UnicodeDecodeError) as fault:
         raise DocumentError(f"{where} is damaged ({fault}); take it from its last release") from fault
 

@@ -40,3 +40,9 @@ class Finding(msgspec.Struct, frozen=True):
     def key(self) -> str:
         """What a waiver holds on to: it changes when the thing the finding speaks of changes."""
         return "|".join((self.check, str(self.address), self.measured, self.expected))
+
+    @property
+    def figures(self) -> str:
+        """What was measured and what is required, for a person: “0.186 mm; required: 0.25 mm”."""
+        required = f"required: {self.expected}" if self.expected else ""
+        return "; ".join(filter(None, (self.measured, required)))

@@ -283,7 +283,7 @@ class FamilyField(msgspec.Struct, frozen=True, kw_only=True):
         if not text:
             return None
         if self.kind == "count" and not (text.isdecimal() and int(text) <= LARGEST_COUNT):
-            raise InputError(f"“{text}” is no count for {self.title}; expected a whole number, or nothing")
+            raise InputError(f"“{text}” is not a count for {self.title}; enter a whole number or leave it empty")
         if self.kind == "number":
             return self._number(text)
         if self.kind in ("choice", "flag") and text not in self.options():
@@ -300,7 +300,7 @@ class FamilyField(msgspec.Struct, frozen=True, kw_only=True):
         except ValueError:
             value = math.nan
         if not math.isfinite(value):
-            raise InputError(f"“{text}” is no number for {self.title}; expected one such as 1.5, or nothing")
+            raise InputError(f"“{text}” is not a number for {self.title}; enter one such as 1.5 or leave it empty")
         return value
 
     def options(self) -> tuple[str, ...]:

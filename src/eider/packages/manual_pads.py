@@ -56,7 +56,7 @@ def make_manual_pads(
         except InputError as fault:
             raise SheetError(f"pads, row {row} ({spec.number or 'no number'}): {fault}", "pads") from fault
         if len(found) > MOST:
-            raise SheetError(f"more than {MOST} pads; that is a slip of the finger", "pads")
+            raise SheetError(f"more than {MOST} pads; check the count", "pads")
     return tuple(found)
 
 
@@ -108,9 +108,9 @@ def _pads_of(spec: PadSpec, shapes: Mapping[str, Outline], names: Mapping[str, f
 def _pad(spec: PadSpec, shapes: Mapping[str, Outline], mm: Sum) -> Pad:
     """The pad about its own place."""
     if spec.shape not in SHAPES:
-        raise InputError(f"there is no shape “{spec.shape}”; take {', '.join(SHAPES)}")
+        raise InputError(f"unknown shape “{spec.shape}”; choose one of {', '.join(SHAPES)}")
     if spec.layers not in SIDES:
-        raise InputError(f"there is no side “{spec.layers}”; take {', '.join(SIDES)}")
+        raise InputError(f"unknown side “{spec.layers}”; choose one of {', '.join(SIDES)}")
     hole = _hole(spec, mm)
     if spec.outline:
         if spec.outline not in shapes:
@@ -150,7 +150,7 @@ def _size(spec: PadSpec, hole: Hole | None, mm: Sum) -> tuple[float, float]:
         # No land at all round a post.
         width, height = hole.width, hole.height
     if width <= 0 or height <= 0:
-        raise InputError(f"a pad of {width:g} × {height:g} mm is none; give its width and height, or an outline")
+        raise InputError(f"size {width:g} × {height:g} mm. Enter a width and a height, or an outline")
     return width, height
 
 
@@ -170,7 +170,7 @@ def _hole(spec: PadSpec, mm: Sum) -> Hole | None:
     width = mm(spec.hole)
     height = mm(spec.slot, width)
     if width <= 0 or height <= 0:
-        raise InputError(f"a hole of {width:g} × {height:g} mm is none")
+        raise InputError(f"hole size {width:g} × {height:g} mm. Enter a width and a height.")
     off = tidy(mm(spec.hole_x)), tidy(mm(spec.hole_y))
     # A hole in the middle is written without its place, as every other.
     return Hole(tidy(width), tidy(height), *(off if any(off) else ()))
@@ -180,7 +180,7 @@ def _degrees(text: str) -> float:
     try:
         return float(text) if text.strip() else 0.0
     except ValueError:
-        raise InputError(f"“{text}” is no angle; expected degrees") from None
+        raise InputError(f"“{text}” is not an angle; enter degrees") from None
 
 
 class _Opening(NamedTuple):
@@ -209,7 +209,7 @@ def _count(text: str) -> int:
     if not text.strip():
         return 1
     if not text.strip().isdecimal() or not 1 <= int(text) <= MOST:
-        raise InputError(f"“{text}” is no count; expected a whole number")
+        raise InputError(f"“{text}” is not a count; enter a whole number")
     return int(text)
 
 
@@ -232,7 +232,7 @@ def _places(spec: PadSpec, mm: Sum) -> Iterator[_Place]:
                 own.append(_Place(x + along * dx + across * row_dx, y + along * dy + across * row_dy, 0.0))
     yield from own
     if spec.mirror not in ("", "x", "y", "both"):
-        raise InputError(f"“{spec.mirror}” is no axis to mirror at; take x, y or both")
+        raise InputError(f"“{spec.mirror}” is not an axis to mirror about; enter x, y or both")
     images = {"": (), "x": ((1, -1),), "y": ((-1, 1),), "both": ((1, -1), (-1, 1), (-1, -1))}[spec.mirror]
     for sx, sy in images:
         for place in own:

@@ -65,14 +65,14 @@ def _angle(text: str, step: int) -> float:
     try:
         return float(text)
     except ValueError:
-        raise OutlineError(f"“{text}” is no angle; expected degrees", step) from None
+        raise OutlineError(f"“{text}” is not an angle; enter degrees", step) from None
 
 
 def _go(step: Step, index: int, points: list[Point], heading: float, names: Mapping[str, float]) -> float:
     """Add a step's points; returns the direction of the way after it, in degrees."""
     x, y = points[-1]
     if step.kind not in STEPS:
-        raise OutlineError(f"“{step.kind}” is none of {', '.join(STEPS)}", index)
+        raise OutlineError(f"unknown step “{step.kind}”; choose one of {', '.join(STEPS)}", index)
     length = _length(step.length, names, index)
     if step.kind == "arc":
         return _arc(points, heading, length, _angle(step.across, index), index)
@@ -150,7 +150,7 @@ def _part(part: OutlinePart, index: int, names: Mapping[str, float], others: Map
     width = _length(part.width or "0", names, 0)
     height = _length(part.height, names, 0) if part.height.strip() else width
     if width <= 0 or height <= 0:
-        raise OutlineError(f"part {index}: a shape of {width:g} × {height:g} mm is none")
+        raise OutlineError(f"part {index}: size {width:g} × {height:g} mm. Enter a width and a height.")
     if part.shape == "circle":
         return Polygon(circle(x, y, width / 2, round(360 / ARC_STEP)))
     if part.shape != "rectangle":
@@ -173,7 +173,7 @@ def _walked_shape(spec: OutlineSpec, names: Mapping[str, float]) -> Polygon:
 def _mirrored(points: Sequence[Point], axis: str) -> list[Point]:
     """A half or a quarter and its mirror images, joined; ends that lie on the axis are not doubled."""
     if axis not in ("x", "y", "both"):
-        raise OutlineError(f"“{axis}” is no axis to mirror at; take x, y or both")
+        raise OutlineError(f"“{axis}” is not an axis to mirror about; enter x, y or both")
     if axis == "both":
         return _mirrored(_joined(points, (1.0, -1.0)), "y")
     return _joined(points, (1.0, -1.0) if axis == "x" else (-1.0, 1.0))
@@ -206,7 +206,7 @@ def _valid(points: Sequence[Point]) -> Polygon:
 def _cornered(shape: Polygon, size: float, *, chamfered: bool) -> Polygon:
     """Corners rounded by a radius, or cut off by as much on both sides."""
     if size <= 0:
-        raise OutlineError(f"corners of {size:g} mm cannot be cut; expected a length above zero")
+        raise OutlineError(f"corners of {size:g} mm cannot be cut; enter a length greater than zero")
     if not chamfered:
         inner = shape.buffer(-size, join_style="mitre")
         rounded = inner.buffer(2 * size, quad_segs=12).buffer(-size, quad_segs=12)

@@ -26,7 +26,7 @@ def corners_of(text: str) -> tuple[str, ...]:
         words = words.replace(long, short)
     found = tuple(SHORT.get(word, "") for word in words.split())
     if not all(found):
-        raise InputError(f"“{text}” names no corners; expected such as “ul ur” or “lower left”")
+        raise InputError(f"“{text}” names no corners; enter such as “ul ur” or “lower left”")
     return found or CORNERS
 
 
@@ -58,7 +58,7 @@ def d_shape(width: float, height: float, end: str) -> Outline:
         InputError: `end` is none of right, top, left, bottom, or the round end is longer than the land.
     """
     if end not in ENDS:
-        raise InputError(f"“{end}” is no end of a D; expected {', '.join(ENDS)}")
+        raise InputError(f"“{end}” is not an end of a D; enter {', '.join(ENDS)}")
     turned = ENDS[end] % 2 == 1
     length, side = (height, width) if turned else (width, height)
     if side / 2 > length + 1e-9:

@@ -28,4 +28,4 @@ def family_of(key: str) -> Family:
         return all_families()[key]
     except KeyError:
         known = ", ".join(all_families())
-        raise SheetError(f"there is no package family “{key}”; known are {known}") from None
+        raise SheetError(f"unknown package family “{key}”; choose one of {known}") from None

@@ -104,8 +104,8 @@ def _drawings(canvas: Canvas, bundle: Bundle, findings: Sequence[Finding], top: 
         lands = with_balloons(pattern_drawing(pattern, terminals), findings)
         _framed(canvas, "Land pattern", lands, (middle - 19 * mm, low, right, top))
     half, side_low = MARGIN + 0.52 * (right - MARGIN), low - 44 * mm
-    _framed(canvas, "Package, from above", views[0], (MARGIN, bottom, half, low - 7 * mm))
-    _framed(canvas, "Package, from the side", views[1], (half, side_low, right, low - 7 * mm))
+    _framed(canvas, "Package, top", views[0], (MARGIN, bottom, half, low - 7 * mm))
+    _framed(canvas, "Package, side", views[1], (half, side_low, right, low - 7 * mm))
     frame = (half + 8 * mm, bottom, right - 8 * mm, side_low - 5 * mm)
     _caption(canvas, "Body on its lands", frame)
     try:

@@ -22,7 +22,7 @@ def edited(text: str, changes: Mapping[str, str], where: str) -> str:
     try:
         document: Any = tomlkit.parse(text)
     except TOMLKitError as fault:
-        raise RulebookError(f"{where}: {fault}; mend the line named") from fault
+        raise RulebookError(f"{where}: {fault}; correct that line") from fault
     for path in changes:
         _put(document, path, _value_at(wanted, path))
     made = tomlkit.dumps(document)

@@ -274,7 +274,7 @@ def parse_rulebook(text: str, where: str) -> Rulebook:
     try:
         data = tomllib.loads(text)
     except tomllib.TOMLDecodeError as fault:
-        raise RulebookError(f"{where}: {fault}; mend the line named") from fault
+        raise RulebookError(f"{where}: {fault}; correct that line") from fault
     return convert(data, Rulebook, where)
 
 

@@ -29,10 +29,10 @@ class ValueRecheck(msgspec.Struct, frozen=True):
         """What a reader is told."""
         there = f"page {self.found.page}"
         return {
-            "same": f"stands where it stood, {there}",
-            "elsewhere": f"now stands on {there}, before on page {self.before.page}",
+            "same": f"unchanged at {there}",
+            "elsewhere": f"moved from page {self.before.page} to {there}",
             "differs": f"reads differently on {there}: {cleaned(self.found.text)}, before {cleaned(self.before.text)}",
-            "gone": "is not to be found any more",
+            "gone": "is no longer there",
         }[self.found.outcome]
 
 

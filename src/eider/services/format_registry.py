@@ -46,7 +46,7 @@ def export_format(key: str) -> FormatSpec:
     """
     known = export_formats()
     if key not in known:
-        raise InputError(f"format “{key}” is not known; known are {', '.join(known)}")
+        raise InputError(f"format “{key}” is not known; choose one of {', '.join(known)}")
     return known[key]
 
 

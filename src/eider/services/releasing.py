@@ -30,9 +30,8 @@ class BlockedError(EiderError):
     def __str__(self) -> str:
         first = self.findings[0]
         more = f" and {len(self.findings) - 1} more" if len(self.findings) > 1 else ""
-        return (
-            f"{self.name} cannot be released: {first.message} ({first.check}){more}; mend what blocks and release again"
-        )
+        told = f"{self.name} cannot be released: {first.message} ({first.check}){more}"
+        return f"{told}; resolve the blockers, then release again"
 
 
 def rules_for(library: Library, bundle: Bundle) -> EvaluationRules:

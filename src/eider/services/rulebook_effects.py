@@ -11,6 +11,7 @@ from eider.library import Library
 from eider.library.stored_rulebooks import rulebook_text
 from eider.model.bundle import Bundle
 from eider.model.pattern import Pattern
+from eider.model.wording import counted
 from eider.packages.sheet_parsing import parse_dimensions
 from eider.rulebooks import Rulebook
 from eider.services.tasks import Task
@@ -49,7 +50,7 @@ class RulebookEffect(msgspec.Struct, frozen=True):
     @property
     def words(self) -> str:
         """All of it in words."""
-        pads = f"{self.pads} pads, most {self.worst}" if self.pads else ""
+        pads = f"{counted(self.pads, 'pad')}, most {self.worst}" if self.pads else ""
         return "; ".join(said for said in (pads, self.besides) if said)
 
 
@@ -104,7 +105,7 @@ def _effect(bundle: Bundle, before: Rulebook, after: Rulebook) -> tuple[Rulebook
     try:
         new = footprint_pattern(sheet, bundle.footprint, after)
     except EiderError as fault:
-        return RulebookEffect(part.name, part.id, (old.name, old.name), fault=f"no lands any more: {fault}"), ""
+        return RulebookEffect(part.name, part.id, (old.name, old.name), fault=f"no lands are possible now: {fault}"), ""
     if old == new:
         return None, new.name
     moved = [d for d in differences(new.pads, old.pads) if not is_same(d)]

@@ -53,11 +53,9 @@ def custom_graphic_faults(own: CustomGraphic) -> tuple[CustomGraphicFault, ...]:
         except InputError as fault:
             faults.append(CustomGraphicFault(index, str(fault)))
     if not faults and not any(stroke.kind == "pin" for stroke in own.strokes):
-        faults.append(CustomGraphicFault(0, "an own drawing has no pin yet; add a row “pin” with its place and name"))
+        faults.append(CustomGraphicFault(0, "a custom graphic has no pin yet; add a row “pin” with its point and name"))
     if len(own.strokes) > MOST_STROKES:
-        faults.append(
-            CustomGraphicFault(0, f"an own drawing has at most {MOST_STROKES} rows; this is no drawing program")
-        )
+        faults.append(CustomGraphicFault(0, f"a custom graphic has at most {MOST_STROKES} rows"))
     return tuple(faults)
 
 
@@ -75,7 +73,7 @@ def _own_graphic(frozen: tuple[tuple[tuple[str, str], ...], tuple[GraphicStroke,
     for stroke in own.strokes:
         rows[stroke.kind].append(_read(stroke, names))
     fields = {f"{kind}s": tuple(texts) for kind, texts in rows.items()}
-    return graphic_from_entry(msgspec.convert({"title": "own drawing", **fields}, GraphicEntry))
+    return graphic_from_entry(msgspec.convert({"title": "Custom graphic", **fields}, GraphicEntry))
 
 
 def _lengths(own: CustomGraphic) -> tuple[dict[str, float], list[CustomGraphicFault]]:
@@ -97,7 +95,7 @@ def _read(stroke: GraphicStroke, names: Mapping[str, float]) -> str:
     """
     pieces = stroke.points.split()
     if stroke.kind not in STROKES:
-        raise InputError(f"“{stroke.kind}” is none of {', '.join(STROKES)}")
+        raise InputError(f"unknown row “{stroke.kind}”; choose one of {', '.join(STROKES)}")
     if (count := _NUMBERS.get(stroke.kind)) is not None:
         if len(pieces) != count + 1:
             what = "radius" if count == 1 else "radius, from and to in degrees"
@@ -123,7 +121,7 @@ def _read(stroke: GraphicStroke, names: Mapping[str, float]) -> str:
 def _place(text: str, names: Mapping[str, float]) -> str:
     x, comma, y = text.partition(",")
     if not comma:
-        raise InputError(f"“{text}” is no place; expected “x,y” without a space, such as “-2,w/2”")
+        raise InputError(f"“{text}” is not a point; enter “x,y” without a space, such as “-2,w/2”")
     values = evaluate_expression(x, names, "mm"), evaluate_expression(y, names, "mm")
     if max(map(abs, values)) > _FARTHEST:
         raise InputError(f"“{text}” lies more than {_FARTHEST:g} grids away")

@@ -47,10 +47,12 @@ def body_alignment(bundle: Bundle, unit: str) -> list[Agreement]:
     standing = [low[2] for low, _ in heights if not recipe.leads or low[2] >= 0]
     low, high = min(standing, default=0.0), max(top[2] for _, top in heights)
     balls = {number for grid in recipe.grids for number in grid.numbers}
-    rows = [Agreement("seating plane at zero", show(low), show(0.0), abs(low) <= SMALLEST)]
+    rows = [Agreement("Seating plane at zero", show(low), show(0.0), abs(low) <= SMALLEST)]
     if "A" in dims:
         expected = dims["A"].upper
-        rows.append(Agreement("height as in the sheet", show(high), show(expected), abs(high - expected) <= SMALLEST))
+        rows.append(
+            Agreement("Height as in the package sheet", show(high), show(expected), abs(high - expected) <= SMALLEST)
+        )
     pads = {pad.number: pad for pad in pattern.pads} if pattern else {}
     for terminal in terminals:
         pad = pads.get(terminal.number)

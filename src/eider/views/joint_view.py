@@ -9,7 +9,7 @@ from eider.lands.solver import allowance
 from eider.model.pattern import LEVELS, Level
 from eider.views.part_state import PartState
 
-EMPTY = "The joint is drawn here when there are lands."
+EMPTY = "The joint is drawn here once there are lands."
 NO_JOINT = (
     "Lands of balls, thermal pads and holes follow from their own rules, not from a toe and a heel: see Derivation."
 )

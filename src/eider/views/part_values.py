@@ -86,7 +86,7 @@ def dimension_rows(bundle: Bundle, reading: ParsedSheet, unit: str) -> list[Dime
     family = all_families().get(sheet.family)
     meanings = {letter.key: letter.meaning for letter in family.letters} if family else {}
     if family and family.any_letters:
-        meanings |= {key: "a length of its own" for key in sheet.dims if key not in meanings}
+        meanings |= {key: "a length of this part only" for key in sheet.dims if key not in meanings}
     names = {link.sha256: link.name for link in bundle.part.datasheets}
     rows = []
     for letter in [*meanings, *(k for k in sheet.dims if k not in meanings)]:

@@ -1,4 +1,4 @@
-"""Two package sheets compared letter by letter, and a part with the one it was begun from."""
+"""Two package sheets compared letter by letter, and a part with the one it was Created from."""
 
 import msgspec
 
@@ -21,7 +21,7 @@ class PackageSheetDifference(msgspec.Struct, frozen=True):
 
 
 class OriginDifference(msgspec.Struct, frozen=True):
-    """What became different since a part was begun from another: lengths, and hand changes of the lands."""
+    """What became different since a part was Created from another: lengths, and hand changes of the lands."""
 
     name: str
     revision: int
@@ -34,11 +34,11 @@ class OriginDifference(msgspec.Struct, frozen=True):
         of = f", revision {self.revision}" if self.revision else ""
         said = [f"{len(self.lengths)} lengths" if len(self.lengths) != 1 else "1 length"] if self.lengths else []
         said += self.lands
-        return f"begun from {self.name}{of}: {', '.join(said) + ' differ' if said else 'nothing differs yet'}"
+        return f"Created from {self.name}{of}: {', '.join(said) + ' differ' if said else 'no differences'}"
 
 
 def since_origin(bundle: Bundle, origin: Bundle) -> OriginDifference:
-    """How sheet and lands differ from those of the part that this one was begun from."""
+    """How sheet and lands differ from those of the part that this one was Created from."""
     lengths = tuple(d for d in compare_sheets(bundle.sheet, origin.sheet) if not d.is_same)
     ours, theirs = bundle.footprint, origin.footprint
     named = (
@@ -68,7 +68,7 @@ def compare_sheets(this: PackageSheet, other: PackageSheet, unit: str = "mm") ->
         texts = [format_limits(x, unit, with_unit=False) if x else "–" for x in (a, b)]
         is_same = a is not None and b is not None and abs(a.lower - b.lower) + abs(a.upper - b.upper) < NOISE
         if a is None or b is None:
-            words = "only in the other" if a is None else "only in this"
+            words = "only in the other sheet" if a is None else "only in this sheet"
         else:
             words = "" if is_same else f"middle {format_length(b.middle - a.middle, unit)}"
         found.append(PackageSheetDifference(key, meanings.get(key, ""), texts[0], texts[1], words, is_same))

@@ -16,14 +16,16 @@ def body_not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     expected, fault = view.fresh_body
     if expected is None:
-        yield CheckHit(FieldAddress("body"), f"no body can be made: {fault}", "no result", "a body", Severity.BLOCKER)
+        yield CheckHit(
+            FieldAddress("body"), f"the body cannot be computed: {fault}", "no result", "a body", Severity.BLOCKER
+        )
         return
     result = view.bundle.body.result
     if result != expected:
         shown = "no result" if result is None else f"{result.bounds[1][2]:g} mm high"
         yield CheckHit(
             FieldAddress("body"),
-            "the stored body is not what the sheet gives",
+            "the stored body differs from what the package sheet gives",
             shown,
             f"{expected.bounds[1][2]:g} mm high",
         )

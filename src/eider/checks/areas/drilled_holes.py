@@ -57,7 +57,7 @@ def hole_size(view: PartUnderCheck) -> Iterator[CheckHit]:
             message = f"the hole of pad {pad.number} is too small for its lead of {largest:.3f} mm"
             yield CheckHit(address, message, f"{hole:.3f} mm", f"≥ {least:.3f} mm", severity)
         elif hole > most + rules.step:
-            message = f"the hole of pad {pad.number} leaves the smallest lead of {smallest:.3f} mm too much play"
+            message = f"the hole of pad {pad.number} gives the smallest lead of {smallest:.3f} mm too much play"
             yield CheckHit(address, message, f"{hole:.3f} mm", f"≤ {most:.3f} mm")
 
 
@@ -93,7 +93,7 @@ def hole_to_hole(view: PartUnderCheck) -> Iterator[CheckHit]:
     apart = np.hypot(*(places[:, None, :] - places[None, :, :]).transpose(2, 0, 1)) - radii[:, None] - radii[None, :]
     for i, j in zip(*np.nonzero(np.triu(apart < least - NOISE, k=1)), strict=True):
         pad, other = drilled[i], drilled[j]
-        message = f"the holes of {pad.number} and {other.number} are too near"
+        message = f"the holes of {pad.number} and {other.number} are too close"
         yield CheckHit(PadAddress(pad.number), message, f"{apart[i, j]:.3f} mm", f"≥ {least:.3f} mm")
 
 
@@ -115,7 +115,7 @@ def hole_to_land(view: PartUnderCheck) -> Iterator[CheckHit]:
         nearest = int(distances.argmin())
         if distances[nearest] < least - NOISE:
             message = (
-                f"the land of pad {lands[nearest].number} is too near to the hole {pad.number or 'without copper'}"
+                f"the land of pad {lands[nearest].number} is too close to the hole {pad.number or 'without copper'}"
             )
             address = PadAddress(lands[nearest].number)
             yield CheckHit(address, message, f"{distances[nearest]:.3f} mm", f"≥ {least:.3f} mm")

@@ -20,7 +20,7 @@ def _restore(view: PartUnderCheck, finding: Finding) -> Bundle:
     "evidence.changed-by-hand",
     Severity.NOTE,
     reads=("sheet", "lands", "symbol", "facts"),
-    quick_fix=QuickFix("Take the datasheet's value again", _restore),
+    quick_fix=QuickFix("Restore the datasheet's value", _restore),
 )
 def changed_by_hand(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Values are those that their evidence shows.
@@ -47,7 +47,7 @@ def same_place(view: PartUnderCheck) -> Iterator[CheckHit]:
             continue
         place = (evidence.document, evidence.page, evidence.box)
         if place in seen and not _shares_row(view, letter, seen[place]):
-            message = f"{letter} and {seen[place]} were both read at one place, page {evidence.page}"
+            message = f"{letter} and {seen[place]} were both read from the same place on page {evidence.page}"
             yield CheckHit(DimensionAddress(letter), message, f"“{evidence.text}”", "a place each")
         seen.setdefault(place, letter)
 

@@ -24,7 +24,7 @@ def no_category(view: PartUnderCheck) -> Iterator[CheckHit]:
         known = ", ".join(view.settings.categories) or "none yet"
         yield CheckHit(
             FieldAddress("part", "category"),
-            "the part has no category of this library",
+            "the part has no category from this library",
             view.bundle.part.category,
             known,
         )
@@ -36,10 +36,10 @@ def required(view: PartUnderCheck) -> Iterator[CheckHit]:
 
     An empty one is an empty cell in somebody's bill of materials.
     """
-    facts = view.bundle.part.facts
-    for field in view.category.facts if view.category else ():
-        if field.required and not (field.name in facts and facts[field.name].value.strip()):
-            yield CheckHit(FactAddress(field.name), f"{field.name} is not filled in", "empty", "a value")
+    facts, category = view.bundle.part.facts, view.category
+    for field in category.facts if category else ():
+        if category and field.required and not (field.name in facts and facts[field.name].value.strip()):
+            yield CheckHit(FactAddress(field.name), f"{field.name} is empty (required by category {category.title})")
 
 
 def _rename(view: PartUnderCheck, finding: Finding) -> Bundle:
@@ -57,7 +57,7 @@ def _spelling(text: str) -> str:
     "facts.other-spelling",
     Severity.CAUTION,
     reads=("about", "facts", "settings"),
-    quick_fix=QuickFix("Take the category's name", _rename),
+    quick_fix=QuickFix("Use the category's name", _rename),
 )
 def other_spelling(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A fact bears the category's name for it.

@@ -15,7 +15,7 @@ EXACT = 5e-6
 
 @check("lands.kept-distance", Severity.BLOCKER, reads=("sheet", "lands", "rulebook"))
 def kept_distance(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """Every distance that was kept is what it shall be.
+    """Every kept distance is within its limits.
 
     Whoever kept it read it in the datasheet: a change of the sheet or a slip elsewhere must not move it unseen.
     """
@@ -26,7 +26,9 @@ def kept_distance(view: PartUnderCheck) -> Iterator[CheckHit]:
         try:
             limits = wanted(view.bundle.sheet, kept)
         except LengthError as fault:
-            yield CheckHit(address, f"what {kept.key} shall be cannot be read: {fault}", kept.shall.text, "a length")
+            yield CheckHit(
+                address, f"required value of {kept.key} cannot be read: {fault}", kept.shall.text, "a length"
+            )
             continue
         try:
             found = distance_of(view.surroundings, kept)
@@ -34,4 +36,4 @@ def kept_distance(view: PartUnderCheck) -> Iterator[CheckHit]:
             yield CheckHit(address, f"{kept.key}: {fault}", "no such place", format_limits(limits), Severity.CAUTION)
             continue
         if not limits.lower - EXACT <= found <= limits.upper + EXACT:
-            yield CheckHit(address, f"{kept.key} is not what it shall be", f"{found:.4f} mm", format_limits(limits))
+            yield CheckHit(address, f"{kept.key} is out of limits", f"{found:.4f} mm", format_limits(limits))

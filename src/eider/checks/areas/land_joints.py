@@ -15,6 +15,7 @@ from eider.model.bundle import Bundle
 from eider.model.codec import encode
 from eider.model.finding import Finding, Severity
 from eider.model.pattern import Level
+from eider.model.wording import counted, named
 
 # Suggested pads that differ from the computed ones by more than this are worth a look (mm).
 NOTABLE = 0.10
@@ -36,7 +37,7 @@ def not_computed(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     fresh, fault = view.fresh
     if fresh is None:
-        yield CheckHit(FieldAddress("lands"), f"no lands can be computed: {fault}", "no result", "a land pattern")
+        yield CheckHit(FieldAddress("lands"), f"lands cannot be computed: {fault}", "no result", "a land pattern")
     elif not view.pads:
         yield CheckHit(FieldAddress("lands"), "the lands have not been computed yet", "no result", "a land pattern")
 
@@ -52,17 +53,17 @@ def not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
         return
     differing = [a.number for a, b in zip(fresh.pads, view.pattern.pads, strict=False) if encode(a) != encode(b)]
     if len(fresh.pads) != len(view.pattern.pads):
-        what = f"{len(view.pattern.pads)} pads stored, the recipe gives {len(fresh.pads)}"
+        what = f"{counted(len(view.pattern.pads), 'pad')} stored, the recipe gives {len(fresh.pads)}"
     elif differing:
         what = f"pads {', '.join(differing[:6])}{' …' if len(differing) > 6 else ''} differ"
     else:
         what = "outlines or name differ"
     made, now = view.bundle.footprint.rulebook_revision, view.rulebook.revision
     if made and made != now:
-        what += f"; it was made by revision {made} of the rulebook, which is at {now}"
+        what += f"; it was computed with revision {made} of the rulebook, which is now at {now}"
     yield CheckHit(
         FieldAddress("lands"),
-        f"the stored land pattern is not what the recipe gives: {what}",
+        f"the stored land pattern differs from what the recipe gives: {what}",
         what,
         "the recipe's result",
     )
@@ -78,7 +79,7 @@ def adjustment_lost(view: PartUnderCheck) -> Iterator[CheckHit]:
         return
     made = view.computed.pads if view.computed else view.pads
     for adjustment in lost(made, view.bundle.footprint.adjustments):
-        message = f"the adjustment of {adjustment.what} finds no pad {adjustment.pad}"
+        message = f"the adjustment of {adjustment.what} refers to pad {adjustment.pad}, which does not exist"
         yield CheckHit(PadAddress(adjustment.pad), message, "no such pad", f"pad {adjustment.pad}")
 
 
@@ -100,10 +101,10 @@ def joint_below_level(view: PartUnderCheck) -> Iterator[CheckHit]:
             below_c = reached < least - allowance(group.goals, view.rulebook)
             missed: Level = "C" if below_c else level
             goal = float(getattr(group.goals.goals(missed), fillet))
-            pads = ", ".join(joint.number for joint in hits[:8]) + (" …" if len(hits) > 8 else "")
+            pads = named("pad", [joint.number for joint in hits])
             yield CheckHit(
                 PadAddress(worst.number),
-                f"{fillet} fillet of pad {pads} is below level {missed}: {goal - reached:.3f} mm short",
+                f"{fillet} fillet of {pads} is {goal - reached:.3f} mm below level {missed}",
                 f"{fillet} {reached:.4f} mm",
                 f"{fillet} {goal:.2f} mm ({missed})",
                 Severity.BLOCKER if below_c else None,
@@ -118,7 +119,7 @@ def _missed(view: PartUnderCheck, group: GroupJoints, joint: PadJoint, fillet: s
 
 @check("lands.differs-from-computed", Severity.NOTE, reads=("sheet", "lands", "rulebook"))
 def differs_from_computed(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """The maker's suggested pattern is near the computed one.
+    """The manufacturer's suggested pattern is close to the computed one.
 
     Where the two differ, one of them is often a slip; the joints tell which of the two to trust.
     """
@@ -127,6 +128,7 @@ def differs_from_computed(view: PartUnderCheck) -> Iterator[CheckHit]:
     differing = [d for d in differences(view.pads, view.computed.pads) if max(map(abs, d[1:])) > NOTABLE]
     if differing:
         worst = max(differing, key=lambda d: max(map(abs, d[1:])))
-        message = f"{len(differing)} pads differ from the computed ones, most pad {worst.number}: {worst.words} mm"
+        number = counted(len(differing), "pad differs", "pads differ")
+        message = f"{number} from the computed ones, most pad {worst.number}: {worst.words} mm"
         address = PadAddress(worst.number)
         yield CheckHit(address, message, f"{max(map(abs, worst[1:])):.3f} mm", f"≤ {NOTABLE:g} mm")

@@ -9,6 +9,7 @@ from eider.checks.registry import CheckHit, QuickFix, check
 from eider.model.address import PadAddress, PinAddress, pin_number
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
+from eider.model.wording import counted
 from eider.symbols.pin_names import natural_key
 
 replace = msgspec.structs.replace
@@ -42,7 +43,7 @@ def pad_without_pin(view: PartUnderCheck) -> Iterator[CheckHit]:
     free = sorted({pad.number for pad in view.pads if pad.number and pad.plated} - taken, key=natural_key)
     if free and view.bundle.symbol.pins:
         message = f"no pin of the symbol is matched with pad {', '.join(free[:12])}"
-        yield CheckHit(PadAddress(free[0]), message, f"{len(free)} pads", "0 pads")
+        yield CheckHit(PadAddress(free[0]), message, counted(len(free), "pad"), "0 pads")
 
 
 @check("match.pad-of-two-pins", Severity.BLOCKER, reads=("symbol", "match"))

@@ -17,6 +17,7 @@ from eider.lands.pads import has_copper, pad_outline, share_side
 from eider.model.address import PadAddress
 from eider.model.finding import Severity
 from eider.model.pattern import Pad
+from eider.model.wording import counted
 
 
 class Gap(msgspec.Struct, frozen=True):
@@ -87,7 +88,11 @@ def pad_numbers(view: PartUnderCheck) -> Iterator[CheckHit]:
     for number in wanted:
         expected = given[number] or 1
         if counts[number] != expected:
-            message = f"terminal {number} has {counts[number]} pads" if counts[number] else f"there is no pad {number}"
+            message = (
+                f"terminal {number} has {counted(counts[number], 'pad')}"
+                if counts[number]
+                else f"there is no pad {number}"
+            )
             yield CheckHit(PadAddress(number), message, str(counts[number]), str(expected))
     for number in sorted(set(counts) - set(wanted)):
         yield CheckHit(PadAddress(number), f"pad {number} belongs to no terminal of the package", number, "none")
@@ -121,7 +126,7 @@ def gap_between_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
     if gaps:
         a, b = pads[gaps[0].first], pads[gaps[0].second]
         more = f" and {len(gaps) - 1} more" if len(gaps) > 1 else ""
-        message = f"lands {a.number} and {b.number}{more} are too near"
+        message = f"lands {a.number} and {b.number}{more} are too close"
         yield CheckHit(PadAddress(a.number), message, f"{gaps[0].distance:.4f} mm", f"≥ {smallest:.2f} mm")
 
 

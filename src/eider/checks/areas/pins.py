@@ -12,6 +12,7 @@ from eider.model.address import FieldAddress, PinAddress, pin_number
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.model.symbol import Pin
+from eider.model.wording import counted
 from eider.symbols.pin_names import guess_type, natural_key, read_name
 
 replace = msgspec.structs.replace
@@ -51,7 +52,7 @@ def number_duplicate(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     for number, count in Counter(pin.number for pin in view.bundle.symbol.pins).items():
         if count > 1:
-            yield CheckHit(PinAddress(number), f"pin number {number} stands {count} times", str(count), "1")
+            yield CheckHit(PinAddress(number), f"pin number {number} is used {count} times", str(count), "1")
 
 
 @check("symbol.count-against-package", Severity.BLOCKER, reads=("sheet", "lands", "symbol", "rulebook"))
@@ -68,7 +69,9 @@ def count_against_package(view: PartUnderCheck) -> Iterator[CheckHit]:
         if found:
             listed = ", ".join(sorted(found, key=natural_key)[:12])
             address = PinAddress(min(found, key=natural_key))
-            yield CheckHit(address, f"pins {listed} are {what}", f"{len(numbers)} pins", f"{len(wanted)} pins")
+            yield CheckHit(
+                address, f"pins {listed} are {what}", counted(len(numbers), "pin"), counted(len(wanted), "pin")
+            )
 
 
 @check("symbol.name-missing", Severity.BLOCKER, reads=("symbol",))
@@ -91,7 +94,7 @@ def _guess(pin: Pin) -> Pin:
     "symbol.type-undecided",
     Severity.CAUTION,
     reads=("symbol",),
-    quick_fix=QuickFix("Take a likely type", _change_pin(_guess)),
+    quick_fix=QuickFix("Set a likely type", _change_pin(_guess)),
 )
 def type_undecided(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pin's electrical type is settled.
@@ -161,7 +164,7 @@ def _plain_names(view: PartUnderCheck, finding: Finding) -> Bundle:
     "symbol.characters",
     Severity.CAUTION,
     reads=("symbol",),
-    quick_fix=QuickFix("Put underscores in their place", _plain_names),
+    quick_fix=QuickFix("Replace with underscores", _plain_names),
 )
 def characters(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Numbers and names hold only what open formats can carry.
@@ -179,7 +182,7 @@ def characters(view: PartUnderCheck) -> Iterator[CheckHit]:
     "symbol.active-low-odd",
     Severity.CAUTION,
     reads=("symbol",),
-    quick_fix=QuickFix("Take the mark away", _change_pin(lambda pin: replace(pin, active_low=False))),
+    quick_fix=QuickFix("Remove the mark", _change_pin(lambda pin: replace(pin, active_low=False))),
 )
 def active_low_odd(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Only signals are marked active low, not supplies or pins without connection.

@@ -15,6 +15,7 @@ from eider.model.bundle import Bundle
 from eider.model.evidence import EvidenceKind
 from eider.model.finding import Finding, Severity
 from eider.model.package_sheet import Dimension
+from eider.model.wording import counted
 from eider.packages.family import letter_of
 from eider.packages.letters import DatasheetLetter, propose_letters
 from eider.packages.sheet_parsing import with_dimension
@@ -32,11 +33,11 @@ def family(view: PartUnderCheck) -> Iterator[CheckHit]:
     if view.family is None:
         yield CheckHit(
             FieldAddress("sheet", "family"),
-            f"“{sheet.family}” is no package family; choose one in Package",
+            f"“{sheet.family}” is not a package family; choose one in Package",
             sheet.family,
         )
     elif fault := view.family.pin_fault(sheet.pins):
-        yield CheckHit(FieldAddress("sheet", "pins"), f"{sheet.pins} pins: {fault}", str(sheet.pins))
+        yield CheckHit(FieldAddress("sheet", "pins"), f"{counted(sheet.pins, 'pin')}: {fault}", str(sheet.pins))
 
 
 @check("sheet.missing-dimension", Severity.BLOCKER, reads=("sheet",))
@@ -77,7 +78,7 @@ def unknown_letter(view: PartUnderCheck) -> Iterator[CheckHit]:
     for letter in view.bundle.sheet.dims:
         if view.family and not view.family.any_letters and view.family.letter(letter) is None:
             known = ", ".join(x.key for x in view.family.letters)
-            yield CheckHit(DimensionAddress(letter), f"{letter} is no letter of {view.family.title}", letter, known)
+            yield CheckHit(DimensionAddress(letter), f"{letter} is not a letter of {view.family.title}", letter, known)
 
 
 def _swap(view: PartUnderCheck, finding: Finding) -> Bundle:
@@ -119,7 +120,7 @@ def not_positive(view: PartUnderCheck) -> Iterator[CheckHit]:
             continue
         low = dimension.limits.lower
         if low < 0 or (low == 0 and letter != "A1"):
-            yield CheckHit(DimensionAddress(letter), f"{letter} is not above zero", f"{low:g} mm", "> 0 mm")
+            yield CheckHit(DimensionAddress(letter), f"{letter} is not greater than zero", f"{low:g} mm", "> 0 mm")
 
 
 @check("sheet.implausible", Severity.BLOCKER, reads=("sheet",))
@@ -171,7 +172,7 @@ def _take_meanings(view: PartUnderCheck, _finding: Finding) -> Bundle:
     "sheet.letters-exchanged",
     Severity.CAUTION,
     reads=("sheet",),
-    quick_fix=QuickFix("Give the letters this meaning", _take_meanings),
+    quick_fix=QuickFix("Use these meanings", _take_meanings),
 )
 def letters_exchanged(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The sheet's letters have the meaning under which its values make a possible package.
@@ -184,7 +185,7 @@ def letters_exchanged(view: PartUnderCheck) -> Iterator[CheckHit]:
     if moved:
         meant = ", ".join(f"{own} = {standard}" for own, standard in moved.items())
         held = ", ".join(f"{own} = {present[own]}" for own in moved)
-        message = f"taken so, the values make no possible package; with {meant} they do"
+        message = f"with these letters the values give no possible package; with {meant} they do"
         yield CheckHit(DimensionAddress(next(iter(moved.values()))), message, held, meant)
 
 
@@ -229,7 +230,7 @@ def mixed_unit(view: PartUnderCheck) -> Iterator[CheckHit]:
             declared = view.family.letter(letter) if view.family else None
             value = format_limits(view.dims[letter]) if view.dims else ""
             beside = declared.reference if declared else ""
-            message = f"{letter} = {value} does not go with {beside}; read in {unit} it would"
+            message = f"{letter} = {value} does not go with {beside}; read in {unit} it would fit"
             yield CheckHit(DimensionAddress(letter), message, value, f"{letter} in {unit}")
 
 

@@ -46,23 +46,23 @@ def courtyard(view: PartUnderCheck) -> Iterator[CheckHit]:
     area = Polygon(outline).buffer(NOISE)
     for pad, inside in zip(view.pads, shapely.contains(area, _boxes(pad.box for pad in view.pads)), strict=True):
         if not inside:
-            message = f"pad {pad.number} reaches out of the courtyard"
+            message = f"pad {pad.number} extends beyond the courtyard"
             yield CheckHit(PadAddress(pad.number), message, f"pad {pad.number}", "inside")
     leads = shapely.contains(area, _boxes(t.whole for t in view.terminals))
     if not leads.all():
         out = view.terminals[int(leads.argmin())].number
         yield CheckHit(
-            FieldAddress("lands", "courtyard"), f"lead {out} reaches out of the courtyard", f"lead {out}", "inside"
+            FieldAddress("lands", "courtyard"), f"lead {out} extends beyond the courtyard", f"lead {out}", "inside"
         )
     if view.recipe and not area.contains(box(*view.recipe.body_max)):
         yield CheckHit(
-            FieldAddress("lands", "courtyard"), "the largest body reaches out of the courtyard", "body", "inside"
+            FieldAddress("lands", "courtyard"), "the largest body extends beyond the courtyard", "body", "inside"
         )
     for stroke in view.pattern.silkscreen:
         if stroke.points and not area.contains(LineString(stroke.points)):
             yield CheckHit(
                 FieldAddress("lands", "courtyard"),
-                "a silkscreen line reaches out of the courtyard",
+                "a silkscreen line extends beyond the courtyard",
                 "line",
                 "inside",
                 Severity.CAUTION,
@@ -88,7 +88,7 @@ def silkscreen_over_opening(view: PartUnderCheck) -> Iterator[CheckHit]:
         distances = shapely.distance(LineString(stroke.points), areas) - stroke.width / 2
         nearest = int(distances.argmin())
         if distances[nearest] < smallest - 1e-5:
-            over = "lies over" if distances[nearest] < 0 else "is too near to"
+            over = "lies over" if distances[nearest] < 0 else "is too close to"
             message = f"a silkscreen line {over} the mask opening of pad {owners[nearest]}"
             measured = f"{distances[nearest]:.4f} mm"
             yield CheckHit(PadAddress(owners[nearest]), message, measured, f"≥ {smallest:.2f} mm")
@@ -161,16 +161,16 @@ def keep_out(view: PartUnderCheck) -> Iterator[CheckHit]:
     posts = [Point(pad.hole_centre) for pad in view.pads if not has_copper(pad)]
     areas = [(area.of, Polygon(area.outline).buffer(-NOISE)) for area in view.pattern.keep_outs]
     for kind, area in areas:
-        # What is too near to a post's hole is told by a check of its own.
+        # What is too close to a post's hole is told by a check of its own.
         if kind == "copper" and not any(area.contains(post) for post in posts):
             lands = [pad for pad in view.pads if has_copper(pad)]
             hit = next((pad for pad in lands if area.intersects(Polygon(pad_outline(pad)))), None)
             if hit is not None:
                 yield CheckHit(
-                    PadAddress(hit.number), f"pad {hit.number} reaches into a copper keep-out", "inside", "outside"
+                    PadAddress(hit.number), f"pad {hit.number} extends into a copper keep-out", "inside", "outside"
                 )
         elif kind == "vias":
             via = next((via for via in view.pattern.vias if area.intersects(Point(via.x, via.y))), None)
             if via is not None:
                 address = PadAddress(via.number)
-                yield CheckHit(address, f"a via of pad {via.number} stands in a via keep-out", "inside", "outside")
+                yield CheckHit(address, f"a via of pad {via.number} is inside a via keep-out", "inside", "outside")

@@ -10,6 +10,7 @@ from eider.model.address import FieldAddress, PinAddress, pin_number
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.model.symbol import PlacedPin, SymbolMeasures
+from eider.model.wording import counted
 from eider.symbols.arrangement import arrange
 from eider.symbols.custom_graphic import CUSTOM, custom_graphic_faults
 from eider.symbols.pin_moves import lost_moves, take_back
@@ -50,7 +51,7 @@ def pins_meet(view: PartUnderCheck) -> Iterator[CheckHit]:
         for pin in unit.pins:
             other = places.setdefault((pin.x, pin.y), pin)
             if other.number != pin.number and not (stacks and (other.drawn, other.type) == (pin.drawn, pin.type)):
-                message = f"pins {other.number} and {pin.number} stand at one place"
+                message = f"pins {other.number} and {pin.number} are drawn at the same point"
                 yield CheckHit(PinAddress(pin.number), message, f"({pin.x:g}, {pin.y:g}) mm", "two places")
 
 
@@ -84,9 +85,7 @@ def _take_move_back(view: PartUnderCheck, finding: Finding) -> Bundle:
     return replace(view.bundle, symbol=take_back(symbol, (pin_number(finding.address),)))
 
 
-@check(
-    "symbol.move-lost", Severity.CAUTION, reads=("symbol",), quick_fix=QuickFix("Take the move back", _take_move_back)
-)
+@check("symbol.move-lost", Severity.CAUTION, reads=("symbol",), quick_fix=QuickFix("Undo the move", _take_move_back))
 def move_lost(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Pins that were moved by hand still find their place.
 
@@ -98,9 +97,9 @@ def move_lost(view: PartUnderCheck) -> Iterator[CheckHit]:
         yield CheckHit(PinAddress(move.pin), message, f"no {missing}", wanted)
 
 
-@check("symbol.own-drawing", Severity.BLOCKER, reads=("symbol",))
+@check("symbol.custom-graphic", Severity.BLOCKER, reads=("symbol",))
 def own_drawing(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """An own drawing can be drawn, and has a place for every pin.
+    """A custom graphic can be drawn, and has a point for every pin.
 
     Until then a box stands in its place.
     """
@@ -109,7 +108,7 @@ def own_drawing(view: PartUnderCheck) -> Iterator[CheckHit]:
         return
     for fault in custom_graphic_faults(symbol.own):
         where = f"row {fault.row}: " if fault.row else ""
-        yield CheckHit(FieldAddress("symbol", "own"), f"own drawing: {where}{fault.message}")
+        yield CheckHit(FieldAddress("symbol", "own"), f"custom graphic: {where}{fault.message}")
 
 
 @check("symbol.not-as-recipe", Severity.CAUTION, reads=("symbol",), quick_fix=QuickFix("Arrange again", _arrange_again))
@@ -122,7 +121,7 @@ def not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     if symbol.pins and view.fresh_units != symbol.units:
         yield CheckHit(
             FieldAddress("symbol"),
-            "the stored symbol is not what its pin table gives",
+            "the stored symbol differs from what its pin table gives",
             "differs",
             "the recipe's result",
         )
@@ -137,7 +136,7 @@ def _as_library(view: PartUnderCheck, _finding: Finding) -> Bundle:
     "symbol.other-style",
     Severity.CAUTION,
     reads=("symbol", "settings"),
-    quick_fix=QuickFix("Draw it as the library does", _as_library),
+    quick_fix=QuickFix("Use the library's style", _as_library),
 )
 def other_style(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The symbol is drawn on the library's grid, with its lengths and in its form.
@@ -148,7 +147,7 @@ def other_style(view: PartUnderCheck) -> Iterator[CheckHit]:
     differing = [name for name in own.__struct_fields__ if getattr(own, name) != getattr(wanted, name)]
     if differing:
         told = (_in_words(own, differing), _in_words(wanted, differing))
-        yield CheckHit(FieldAddress("symbol"), "the symbol is drawn otherwise than the library's", *told)
+        yield CheckHit(FieldAddress("symbol"), "the symbol is not drawn in the library's style", *told)
 
 
 def _in_words(measures: SymbolMeasures, names: Sequence[str]) -> str:
@@ -165,8 +164,8 @@ def graphic_unfit(view: PartUnderCheck) -> Iterator[CheckHit]:
     if symbol.graphic == CUSTOM and symbol.own and custom_graphic_faults(symbol.own):
         return
     if symbol.graphic and symbol.units and not any(unit.graphic == symbol.graphic for unit in symbol.units):
-        message = f"the graphic “{symbol.graphic}” does not fit {len(symbol.pins)} pins; a box is drawn"
-        yield CheckHit(FieldAddress("symbol"), message, f"{len(symbol.pins)} pins", symbol.graphic)
+        message = f"the graphic “{symbol.graphic}” does not fit {counted(len(symbol.pins), 'pin')}; a box is drawn"
+        yield CheckHit(FieldAddress("symbol"), message, counted(len(symbol.pins), "pin"), symbol.graphic)
 
 
 def _take_letter(view: PartUnderCheck, _finding: Finding) -> Bundle:
@@ -178,7 +177,7 @@ def _take_letter(view: PartUnderCheck, _finding: Finding) -> Bundle:
     "symbol.reference-letter",
     Severity.CAUTION,
     reads=("symbol", "about", "settings"),
-    quick_fix=QuickFix("Take the category's letter", _take_letter),
+    quick_fix=QuickFix("Use the category's letter", _take_letter),
 )
 def reference_letter(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The reference letter is that of the part's class (IEEE 315, ASME Y14.44).
@@ -207,7 +206,7 @@ def pin_off_body(view: PartUnderCheck) -> Iterator[CheckHit]:
             along, low, high = (pin.y, y0, y1) if pin.side in ("left", "right") else (pin.x, x0, x1)
             outside = {"left": pin.x < x0, "right": pin.x > x1, "top": pin.y > y1, "bottom": pin.y < y0}[pin.side]
             if not (low <= along <= high and outside):
-                message = f"pin {pin.number} does not stand at the {pin.side} of the body"
+                message = f"pin {pin.number} is not on the {pin.side} edge of the body"
                 yield CheckHit(PinAddress(pin.number), message, f"({pin.x:g}, {pin.y:g}) mm", f"beside {unit.body}")
 
 
@@ -228,7 +227,7 @@ def texts_overlap(view: PartUnderCheck) -> Iterator[CheckHit]:
             )
             if wide > room and (other or pin.side in ("left", "right")):
                 names = f"{pin.drawn} and {other.drawn}" if other else pin.drawn
-                message = f"{names} need more room than the body has"
+                message = f"Names {names} need more room than the body has"
                 yield CheckHit(PinAddress(pin.number), message, f"{wide:.2f} mm", f"≤ {room:.2f} mm")
 
 
@@ -244,5 +243,5 @@ def side_unusual(view: PartUnderCheck) -> Iterator[CheckHit]:
         for pin in unit.pins if not unit.graphic else ():
             if odd.get(pin.type) == pin.side:
                 expected = "left" if pin.side == "right" else "right"
-                message = f"{pin.type} {pin.name or pin.number} stands on the {pin.side}"
+                message = f"{pin.type} {pin.name or pin.number} is on the {pin.side}"
                 yield CheckHit(PinAddress(pin.number), message, pin.side, expected)

@@ -36,7 +36,7 @@ def thermal_gap(view: PartUnderCheck) -> Iterator[CheckHit]:
         apart = np.where((dx > 0) & (dy > 0), np.hypot(dx, dy), np.maximum(dx, dy))
         nearest = int(apart.argmin())
         if apart[nearest] < least - NOISE:
-            message = f"pad {others[nearest].number} is too near to the thermal land {pad.number}"
+            message = f"pad {others[nearest].number} is too close to the thermal land {pad.number}"
             address = PadAddress(others[nearest].number)
             yield CheckHit(address, message, f"{apart[nearest]:.3f} mm", f"≥ {least:.2f} mm")
 

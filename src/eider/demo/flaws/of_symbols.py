@@ -59,7 +59,7 @@ FLAWS = (
         lambda b: symbol_edits.put_pins(b, ["9"], "left", "99"),
     ),
     Flaw(
-        "symbol.own-drawing",
+        "symbol.custom-graphic",
         "a line with one end",
         lambda b: symbol_edits.set_custom_graphic(b, CustomGraphic({}, (GraphicStroke("line", "0,0 1"),))),
     ),

@@ -21,7 +21,7 @@ GRID = rule(
     ("FONT", (0, 0), (-1, 0), BOLD, 8),
     ("GRID", (0, 0), (-1, -1), 0.4, colors.grey),
 )
-# A longer table of pins stands on pages of its own.
+# A longer table of pins is on pages of its own.
 SHORT = 12
 
 

@@ -27,7 +27,7 @@ class CommandField(QLineEdit):
         super().__init__(parent)
         self._offers = offers
         self._asked = ""
-        self.setPlaceholderText("Go to a part, a step, a command   Ctrl+K")
+        self.setPlaceholderText("Go to a part, step or command   Ctrl+K")
         self.list = QListWidget(parent.window())
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.list.hide()
@@ -52,7 +52,7 @@ class CommandField(QLineEdit):
             item.setData(Qt.ItemDataRole.UserRole, offer)
             self.list.addItem(item)
         if not found:
-            self.list.addItem(QListWidgetItem("nothing of that name"))
+            self.list.addItem(QListWidgetItem("Nothing with that name"))
         self.list.setCurrentRow(0)
         self.list.resize(max(self.width(), 420), min(self.list.count(), LONGEST) * 24 + 8)
         self.list.move(self.mapTo(self.window(), QPoint(0, self.height() + 2)))

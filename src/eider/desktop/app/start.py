@@ -55,7 +55,7 @@ class LibraryWindows(QObject):
             path = log_crash(fault)
             if self.window is not None:
                 name = kind.__name__
-                self.window.say(f"Eider made a mistake of its own ({name}: {fault}). The details are in {path}.")
+                self.window.say(f"Eider failed unexpectedly ({name}: {fault}). The details are in {path}.")
 
         sys.excepthook = tell
 

@@ -146,10 +146,10 @@ class MainWindow(QMainWindow):
             for index, step in enumerate(all_steps().values())
         ]
         return [
-            Action("library.new", "Library", "New part …", "Ctrl+N", self.new_part),
+            Action("library.new", "Library", "New part…", "Ctrl+N", self.new_part),
             Action("library.shelf", "Library", "Back to the Shelf", "Ctrl+Shift+L", self.close_part, on_part),
             Action("library.find", "Library", "Find a part, step or command", "Ctrl+K", self.field.open),
-            Action("library.rulebook", "Library", "Rulebook …", "Ctrl+Shift+R", self.open_rulebook),
+            Action("library.rulebook", "Library", "Rulebook…", "Ctrl+Shift+R", self.open_rulebook),
             Action("library.open", "Library", "Open…", "Ctrl+O", self.choose_library),
             *(
                 Action(f"library.recent.{i}", "Library", f"Open {path}", "", partial(self.open_library, path))
@@ -160,8 +160,10 @@ class MainWindow(QMainWindow):
             Action("edit.undo", "Edit", "Undo", "Ctrl+Z", self.undo, lambda: bool(self._session_label("undo"))),
             Action("edit.redo", "Edit", "Redo", "Ctrl+Shift+Z", self.redo, lambda: bool(self._session_label("redo"))),
             *steps,
-            Action("view.datasheet", "View", "Datasheet beside the step", "F4", self._toggle_datasheet, on_part),
-            Action("view.fit", "View", "Fit the drawing in hand (F in the drawing)", "", self._fit, on_part),
+            Action(
+                "view.datasheet", "View", "Show the datasheet beside the step", "F4", self._toggle_datasheet, on_part
+            ),
+            Action("view.fit", "View", "Fit the active drawing (F in the drawing)", "", self._fit, on_part),
             Action("view.appearance", "View", "Light or dark appearance", "Ctrl+Shift+D", self.switch_appearance),
             *(
                 Action(f"view.unit.{unit}", "View", f"Lengths in {unit}", "", partial(self.set_unit, unit))
@@ -238,7 +240,7 @@ class MainWindow(QMainWindow):
         """One step back, and say what was taken back."""
         what = self._session_label("undo")
         if self.rules:
-            self.say("undone" if self.rules.undo() else "there is nothing to undo")
+            self.say("undone" if self.rules.undo() else "Nothing to undo")
         elif self.page and what:
             self.page.controller.undo()
             self.say(f"undone: {what}")
@@ -247,10 +249,10 @@ class MainWindow(QMainWindow):
         """One step forward again."""
         what = self._session_label("redo")
         if self.rules:
-            self.say("done again" if self.rules.redo() else "there is nothing to do again")
+            self.say("Redone" if self.rules.redo() else "Nothing to redo")
         elif self.page and what:
             self.page.controller.redo()
-            self.say(f"done again: {what}")
+            self.say(f"Redone: {what}")
 
     def run_background(self, work: BackgroundWork) -> None:
         """Do long work beside the user's, and show on the Shelf what it makes."""

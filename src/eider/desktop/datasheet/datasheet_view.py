@@ -68,7 +68,7 @@ class DatasheetView(QWidget):
         self._select = small_button(button("Text", self._toggle_selecting, checkable=True))
         self._select.setToolTip("Select text by dragging, and copy it")
         self._dark = small_button(button("Dark", self._toggle_dark, checkable=True))
-        self._dark.setToolTip("Dark paper")
+        self._dark.setToolTip("Dark page")
         turn = row(
             self._show_strip,
             self._pages,

@@ -21,7 +21,7 @@ from eider.evidence.evidence_changes import put_value, set_evidence
 from eider.model.address import FieldAddress, dimension_letter
 from eider.model.bundle import Bundle
 
-HELP = "Click a number: it goes into the field in hand. Draw a rectangle round a table or a drawing."
+HELP = "Click a number to enter it in the current field. Draw a rectangle around a table or a drawing to read it."
 ALTERNATIVES = 3
 
 
@@ -118,9 +118,9 @@ class CaptureMode(QObject):
             text = self.view.source.text(page)
             empty = text is not None and not text.words
             self.bar.say(
-                "this page has no text: draw a rectangle to keep a picture, and type the values"
+                "This page has no text. Draw a rectangle to keep a picture, and type the values."
                 if empty
-                else "nothing was read there: click on a number"
+                else "Nothing could be read there. Click on a number."
             )
         elif target is None and isinstance(field, QLineEdit) and self._step().isAncestorOf(field):
             field.setText(click.candidates[0].text)
@@ -128,7 +128,7 @@ class CaptureMode(QObject):
             self.bar.say(f"{click.candidates[0].text} typed; this field keeps no evidence")
         elif target is None:
             first = click.candidates[0]
-            self.bar.say(f"read {first.text} ({first.how}); put the caret into a cell of the part to take it")
+            self.bar.say(f"read {first.text} ({first.how}); place the cursor in a cell of the part to enter it there")
         elif click.is_clear:
             self._take(target, page, click.candidates)
         else:
@@ -192,7 +192,7 @@ class CaptureMode(QObject):
         if target is not None:
             who = self.controller.library.person().name
             evidence = datasheet_evidence(self.document, page, box, "", who)
-            title = f"{target.name} stands on page {page}"
+            title = f"{target.name} is on page {page}"
             self.controller.edit(title, lambda b: set_evidence(b, {target.address: evidence}))
 
     def leave(self) -> None:

@@ -27,10 +27,11 @@ from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.shapes import Box
 from eider.model.address import DimensionAddress
 from eider.model.package_sheet import DatasheetPicture
+from eider.model.wording import counted
 from eider.packages.letters import Proposal
 from eider.packages.registry import family_of
 
-LEFT_OUT, AS_READ = "left out", "unit as read"
+LEFT_OUT, AS_READ = "Excluded", "Unit as read"
 
 
 class CapturedDimensionRow(NamedTuple):
@@ -89,17 +90,17 @@ class CapturePanel(QWidget):
         self._about, self._doubt = label("", "soft"), label("", "wrong")
         self._member, self._proposal, self._unit = QComboBox(), QComboBox(), QComboBox()
         self._unit.addItems([AS_READ, *MM_PER_UNIT])
-        self._unit.setToolTip("The unit of columns whose headings name none")
+        self._unit.setToolTip("Unit of columns whose headings name none")
         self._unit.activated.connect(lambda _i: self._read("dimensions", None))
         self.place_button = button("", self._ask_evidence)
         self._member.activated.connect(lambda _i: self._propose())
         self._proposal.activated.connect(self._choose_proposal)
-        self.take_button = button("Take over", self.take_over, main=True)
+        self.take_button = button("Use these values", self.take_over, main=True)
         self.dimensions, self.pins = self._dimension_table(), self._pin_table()
         self.cells = QTableWidget()
         self.cells.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
         self.tabs = QTabWidget()
-        self.outline = DrawingView(context.theme, "The package is drawn here as the letters would make it.")
+        self.outline = DrawingView(context.theme, "The package is drawn here as these letters define it.")
         self._build(ways)
 
     def _build(self, ways: Sequence[QWidget]) -> None:
@@ -121,7 +122,7 @@ class CapturePanel(QWidget):
             self.take_button,
         )
         self._proposal.setMinimumContentsLength(22)
-        self.tabs.addTab(self.dimensions, "What was understood")
+        self.tabs.addTab(self.dimensions, "Reading")
         self.tabs.addTab(self.cells, "Columns")
         fill_widget(self, column(head, growing(panes(self.tabs, self.outline, sizes=(860, 400))), margins=6, spacing=4))
 
@@ -131,9 +132,9 @@ class CapturePanel(QWidget):
                 Column("In sheet", lambda r: r.letter),
                 Column("Read as", lambda r: r.text, fault=lambda r: r.doubt),
                 Column("Meaning", lambda r: r.standard or LEFT_OUT, self._set_letter, choices=self._choices),
-                Column("To look at", lambda r: r.doubt, fault=lambda r: r.doubt),
-                Column("There stands", lambda r: r.seen),
-                Column("What speaks for it", lambda r: r.why),
+                Column("Doubts", lambda r: r.doubt, fault=lambda r: r.doubt),
+                Column("As printed", lambda r: r.seen),
+                Column("Why", lambda r: r.why),
             ],
             self.context.theme,
         )
@@ -149,7 +150,7 @@ class CapturePanel(QWidget):
                 Column("Active low", lambda r: "yes" if r.active_low else ""),
                 Column("Type", lambda r: r.type),
                 Column("Description", lambda r: r.more),
-                Column("To look at", lambda r: r.doubt, fault=lambda r: r.doubt),
+                Column("Doubts", lambda r: r.doubt, fault=lambda r: r.doubt),
             ],
             self.context.theme,
         )
@@ -166,7 +167,7 @@ class CapturePanel(QWidget):
     def offer_place_for(self, name: str) -> None:
         """Offer the rectangle as the place of a value that was typed; without a name there is none in hand."""
         self.place_button.setVisible(bool(name))
-        self.place_button.setText(f"{name} stands here")
+        self.place_button.setText(f"{name} is printed here")
 
     def _ask_evidence(self) -> None:
         self.stands_here.emit(self._page, self._box)
@@ -184,7 +185,7 @@ class CapturePanel(QWidget):
             return
         self._number += 1
         number = self._number
-        self._about.setText("reading …")
+        self._about.setText("Reading…")
 
         def done(found: TableCapture) -> None:
             if number == self._number:
@@ -213,7 +214,7 @@ class CapturePanel(QWidget):
         if self.tabs.widget(0) is not table:
             index = self.tabs.currentIndex()
             self.tabs.removeTab(0)
-            self.tabs.insertTab(0, table, "What was understood")
+            self.tabs.insertTab(0, table, "Reading")
             self.tabs.setCurrentIndex(index)
         self.outline.setVisible(not is_pins)
         for widget in (self._proposal, self._proposal_label, self._unit):
@@ -255,11 +256,11 @@ class CapturePanel(QWidget):
         ]
         unread = [i for i in range(len(found.pins.rows)) if i not in rows]
         lines += [
-            CapturedPinRow(i, "", found.pins.rows[i].seen, False, "", "", "no pin could be read here") for i in unread
+            CapturedPinRow(i, "", found.pins.rows[i].seen, False, "", "", "No pin could be read here.") for i in unread
         ]
         self.pins.show_records(lines)
         doubtful = sum(bool(line.doubt) for line in lines)
-        self._about.setText(f"{self._about.text()}: {len(reading.pins)} pins, {doubtful} to look at")
+        self._about.setText(f"{self._about.text()}: {counted(len(reading.pins), 'pin')}, {counted(doubtful, 'doubt')}")
         self.take_button.setEnabled(bool(reading.pins))
 
     def _propose(self) -> None:
@@ -314,7 +315,7 @@ class CapturePanel(QWidget):
         kept = {own: meant for own, meant in self.letters.items() if meant != standard and own != line.letter}
         chosen = {line.letter: standard} if standard in self._choices(line)[1:] else {}
         self.letters = {**kept, **chosen}
-        self._reasons[line.letter] = "as you say"
+        self._reasons[line.letter] = "As you choose"
         self._show_lines()
 
     def _in_hand(self, line: CapturedDimensionRow | CapturedPinRow) -> None:
@@ -389,28 +390,28 @@ class CapturePanel(QWidget):
             return
         who, letters, member = self.controller.library.person().name, dict(self.letters), self._member.currentText()
         if found.kind == "pins":
-            title = f"Take the pins of page {found.page}"
+            title = f"Use the pins of page {found.page}"
             self.controller.edit(title, lambda b: use_pins(b, found, sha, who))
             self.context.said.emit(
-                f"{len(pins_from_table(found.pins)[0].pins) if found.pins else 0} pins taken from page {found.page}"
+                f"{len(pins_from_table(found.pins)[0].pins) if found.pins else 0} pins captured from page {found.page}"
             )
         else:
-            title = f"Take the dimensions of page {found.page}"
+            title = f"Use the dimensions of page {found.page}"
             self.controller.edit(title, lambda b: use_dimensions(b, found, letters, sha, who, member))
             left = [r.letter for _, r in member_rows(found, member) if r.letter not in letters]
             rest = f"; left out: {', '.join(left)}" if left else ""
-            self.context.said.emit(f"{len(letters)} dimensions taken from page {found.page}{rest}")
+            self.context.said.emit(f"{len(letters)} dimensions captured from page {found.page}{rest}")
         self.close_panel()
 
     def keep_picture(self) -> None:
         """Keep the rectangle as a drawing of the datasheet beside the package sheet."""
         picture = DatasheetPicture(self._sha, self._page, self._box)
         self.controller.edit("Keep a drawing of the datasheet", lambda b: package_edits.add_picture(b, picture))
-        self.context.said.emit("kept beside the package sheet: Package, “Datasheet's drawing”")
+        self.context.said.emit("Kept with the package sheet: Package, “Datasheet drawing”")
         self.close_panel()
 
 
 def _proposal_title(proposal: Proposal, index: int, count: int) -> str:
     changed = [f"{own} = {standard}" for own, standard in proposal.letters.items() if own != standard]
     missing = f"; missing {', '.join(proposal.missing)}" if proposal.missing else ""
-    return f"{index + 1} of {count}: {', '.join(changed) or 'as the standard has them'}{missing}"
+    return f"{index + 1} of {count}: {', '.join(changed) or 'as in the standard'}{missing}"

@@ -6,6 +6,7 @@ from pathlib import Path
 from eider.commands.evaluation import EvaluationRules
 from eider.desktop.jobs import Jobs
 from eider.model.bundle import Bundle
+from eider.model.wording import counted
 from eider.services.exporting import Exported, ExportRequest
 from eider.services.format_registry import default_formats
 from eider.services.tasks import Task
@@ -32,6 +33,6 @@ def run_export(
     def done(results: list[Exported]) -> None:
         files = [file for result in results for file in result.files]
         failed = [entry for result in results for entry in result.log if "not written" in entry]
-        say("; ".join([f"{len(files)} files written into {folder}", *failed]))
+        say("; ".join([f"{counted(len(files), 'file')} written into {folder}", *failed]))
 
     jobs.run_long("export", title, work, done)

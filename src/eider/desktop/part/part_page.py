@@ -68,7 +68,7 @@ class PartPage(QWidget):
         top.addWidget(button("← Shelf", self.closed.emit))
         top.addWidget(self._name)
         top.addWidget(self._state, 1)
-        self._pane_button = button("Datasheet beside (F4)", self.toggle_datasheet, checkable=True)
+        self._pane_button = button("Show datasheet (F4)", self.toggle_datasheet, checkable=True)
         top.addWidget(self._pane_button)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -147,9 +147,9 @@ class PartPage(QWidget):
         self._name.setText(part.name)
         release = part.release
         if self.controller.session.read_only:
-            text = f"revision {release.revision if release else 0}, read-only as it was released"
+            text = f"revision {release.revision if release else 0}, released (read-only)"
         elif release is None:
-            text = "draft, not released yet"
+            text = "Draft, not released yet"
         else:
             text = f"revision {release.revision} released {release.at[:10]}"
         saved = "" if self.controller.session.is_saved or self.controller.session.read_only else "  ·  saving …"

@@ -29,7 +29,7 @@ class SharedItemStrip(QWidget):
         self._jobs = jobs.owned(self)
         self._asked = ""
         self._text = label("", "soft", wrap=True)
-        own = button("Make it this part's own", lambda: controller.edit(f"An own {what}", make_own))
+        own = button("Make it exclusive to this part", lambda: controller.edit(f"An own {what}", make_own))
         fill_widget(self, row(growing(self._text), own, margins=6))
         self.hide()
 

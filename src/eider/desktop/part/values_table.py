@@ -47,8 +47,8 @@ class ValuesTable(QWidget):
         self.table.entered_record.connect(self._show_large)
         tools = row(
             button("Confirm selected", lambda: self._confirm(True)),
-            button("Take back", lambda: self._confirm(False)),
-            button("Datasheet's value again", self._restore),
+            button("Undo move", lambda: self._confirm(False)),
+            button("Restore datasheet value", self._restore),
             1,
         )
         fill_widget(self, column(growing(self.table), self._large, tools, margins=0))
@@ -87,15 +87,15 @@ class ValuesTable(QWidget):
     def _confirm(self, is_confirmed: bool) -> None:
         addresses = [r.address for r in self.selected()]
         who = self.controller.library.person().name
-        title = "Confirm values" if is_confirmed else "Take confirmations back"
+        title = "Confirm values" if is_confirmed else "Withdraw confirmations"
         self.controller.edit(title, lambda b: confirm_values(b, addresses, who, is_confirmed=is_confirmed))
 
     def _restore(self) -> None:
         addresses = [r.address for r in self.selected() if r.former is not None]
         if not addresses:
-            self.context.said.emit("select values that were changed by hand; their old evidence is struck through")
+            self.context.said.emit("Select values that were changed by hand; their old evidence is struck through.")
         for address in addresses:
-            self.controller.edit("Take the datasheet's value again", partial(restore_value, address=address))
+            self.controller.edit("Restore the datasheet's value", partial(restore_value, address=address))
 
 
 def _fault(record: ValueRow) -> str:

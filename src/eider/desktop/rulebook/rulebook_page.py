@@ -14,6 +14,7 @@ from eider.errors import EiderError
 from eider.library import Library
 from eider.library.stored_rulebooks import STANDARD, new_rulebook, rulebook_history, rulebook_names, save_rulebook
 from eider.library.versions import ItemRevision
+from eider.model.wording import counted
 from eider.rulebooks import Rulebook
 from eider.rulebooks.rule_rows import RuleRow
 from eider.rulebooks.rulebook import standard_text
@@ -58,15 +59,15 @@ class RulebookPage(QWidget):
 
     def _left(self) -> QWidget:
         self.names, self.sections = QListWidget(), QListWidget()
-        self.names.setAccessibleName("rulebooks of the library")
+        self.names.setAccessibleName("Rulebooks of the library")
         self.names.setMaximumHeight(120)
         self.names.currentTextChanged.connect(self._open)
-        self.sections.setAccessibleName("sections of the rulebook")
+        self.sections.setAccessibleName("Sections of the rulebook")
         self.sections.currentRowChanged.connect(lambda _row: self._show_rows())
         self.new_name = QLineEdit()
-        self.new_name.setPlaceholderText("a new one")
+        self.new_name.setPlaceholderText("Name of the new rulebook")
         self.new_name.returnPressed.connect(self._begin)
-        new = row(self.new_name, button("Begin", self._begin))
+        new = row(self.new_name, button("Create", self._begin))
         return column(
             button("← Shelf", self.closed.emit),
             label("Rulebook", "head"),
@@ -80,11 +81,11 @@ class RulebookPage(QWidget):
         self.title = label("", "head")
         self.table = RecordView[RuleRow](
             [
-                Column("Of", self._group),
+                Column("Applies to", self._group),
                 Column("Rule", lambda r: f"{r.title}{f', {r.unit}' if r.unit else ''}", fault=_doubt),
                 *(self._value_column(index) for index in range(3)),
                 Column("Standard", lambda r: " / ".join(r.standard)),
-                Column("Kept so far", self._kept),
+                Column("Saved", self._kept),
             ],
             self.context.theme,
         )
@@ -122,23 +123,23 @@ class RulebookPage(QWidget):
             [
                 Column("Part", lambda e: e.part),
                 Column("Pads", lambda e: str(e.pads or ""), number=True),
-                Column("by, mm", lambda e: f"{e.most:.3f}" if e.pads else "", number=True),
-                Column("and", lambda e: e.besides, fault=lambda e: e.fault),
+                Column("Largest change, mm", lambda e: f"{e.most:.3f}" if e.pads else "", number=True),
+                Column("Courtyard", lambda e: e.besides, fault=lambda e: e.fault),
             ],
             self.context.theme,
         )
         self.found.set_widths(82, 42, 60)
         self.examples = label("", "soft", wrap=True)
         self.note = QLineEdit()
-        self.note.setPlaceholderText("why the rules change")
-        self.note.setAccessibleName("why the rules change")
+        self.note.setPlaceholderText("Why the rules change")
+        self.note.setAccessibleName("Why the rules change")
         self.note.returnPressed.connect(self.keep)
         self.keep_button = button("Keep", self.keep, main=True)
         self.history = QListWidget()
         self.history.setMaximumHeight(110)
-        self.history.setAccessibleName("kept revisions")
+        self.history.setAccessibleName("Saved revisions")
         return column(
-            label("What it changes in the library", "head"),
+            label("Effect on the library", "head"),
             self.summary,
             growing(self.found),
             self.examples,
@@ -171,7 +172,7 @@ class RulebookPage(QWidget):
         self.history.clear()
         self.history.addItems([f"{entry.at[:10]}  {entry.by}: {entry.note}" for entry in reversed(opened.history)])
         if not opened.history:
-            self.history.addItem("as it ships with Eider")
+            self.history.addItem("Standard (ships with Eider)")
         self._refresh()
 
     def _open(self, name: str) -> None:
@@ -228,7 +229,7 @@ class RulebookPage(QWidget):
     def keep(self) -> None:
         """Keep the changes as the next revision."""
         if not self.draft.changes:
-            self.context.said.emit("nothing was changed")
+            self.context.said.emit("no changes")
             return
         draft, note, library = self.draft, self.note.text(), self.library
 
@@ -236,7 +237,7 @@ class RulebookPage(QWidget):
             self.note.clear()
             self.open_rulebook(draft.name)
             self.kept.emit()
-            self.context.said.emit(f"rulebook {draft.name} kept as revision {rulebook.revision}")
+            self.context.said.emit(f"rulebook {draft.name} saved as revision {rulebook.revision}")
 
         self.jobs.run("library", lambda: save_rulebook(library, draft.name, draft.changed_text, note), done)
 
@@ -249,10 +250,10 @@ class RulebookPage(QWidget):
             if item is not None:
                 item.setText(f"{section} ({own})" if own else section)
         count = len(self.draft.changes)
-        changed = f", {count} {'change' if count == 1 else 'changes'} not kept yet" if count else ""
+        changed = f", {counted(count, 'change')} not saved yet" if count else ""
         self.title.setText(f"{self.draft.name}, revision {self.draft.kept.revision}{changed}")
         self.keep_button.setEnabled(bool(count) and not self.library.read_only)
-        self.summary.setText("looking through the library …")
+        self.summary.setText("Looking through the library…")
         self._timer.start()
 
     def _show_rows(self) -> None:
@@ -286,7 +287,7 @@ class RulebookPage(QWidget):
         def work(task: Task) -> RulebookEffects:
             return rulebook_effects(library, draft, task)
 
-        self.jobs.run_long("library", "What the rules change", work, self._when_current(draft))
+        self.jobs.run_long("library", "What the changes affect", work, self._when_current(draft))
 
     def _when_current(self, draft: RulebookDraft) -> Callable[[RulebookEffects], None]:
         def show(found: RulebookEffects) -> None:
@@ -298,20 +299,22 @@ class RulebookPage(QWidget):
     def _show_effects(self, found: RulebookEffects) -> None:
         self.effects = found
         name, used = self.draft.name, found.looked_at
-        changing = f"{len(found.changed)} of the {used} footprints that use {name} would change."
-        self.summary.setText(changing if self.draft.changes else f"{used} footprints use {name}.")
+        changing = f"{len(found.changed)} of {counted(used, 'footprint')} that use {name} would change."
+        self.summary.setText(
+            changing if self.draft.changes else f"{counted(used, 'footprint uses', 'footprints use')} {name}."
+        )
         self.found.show_records(found.changed)
         names = "; ".join(f"{part}: {name}" for part, name in found.examples[:3])
-        self.examples.setText(f"Names so: {names}" if names else "")
+        self.examples.setText(f"Resulting names: {names}" if names else "")
         self.context.said.emit(self.summary.text())
 
 
 TEMPLATES = (
     "Fields of a template: {standard}, {level} (M N L), {density} (A B C), {pins}, {family}, {kind}, and the letters "
-    "of the sheet: {E} is 640 for 6.40 mm, {E:tenths} 64, {E:mm} 6.4. Examples stand at the right."
+    "of the sheet: {E} is 640 for 6.40 mm, {E:tenths} 64, {E:mm} 6.4. Examples are shown on the right."
 )
-GOAL_HINT = "Fillet goals per side. The first row whose limits fit a package holds. Red: a figure to look at first."
+GOAL_HINT = "Fillet goals per side. The first row whose limits fit a package applies. Red: a figure to check first."
 
 
 def _doubt(record: RuleRow) -> str:
-    return "" if record.sure else "this figure of the standard is not sure; look at it first"
+    return "" if record.sure else "this figure of the standard is uncertain; check it first"

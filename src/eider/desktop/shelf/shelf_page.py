@@ -67,7 +67,7 @@ class Shelf(QWidget):
         self._opens_hit = False
         self._wanted_card = ""
         self.search = QLineEdit()
-        self.search.setPlaceholderText("Find by number, words or value, in any order: 0.1u 25V, lyn*2012")
+        self.search.setPlaceholderText("Find by number, word or value in any order: 0.1u 25V, lyn*2012")
         self.search.setClearButtonEnabled(True)
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
@@ -94,7 +94,7 @@ class Shelf(QWidget):
         left = column(label("Filters", "head"), growing(self.filters))
         actions = row(
             button("New part", self.new_asked.emit, main=True),
-            button("Start from this one", lambda: self._ask(self.copy_asked)),
+            button("Start from this part", lambda: self._ask(self.copy_asked)),
             button("Open", lambda: self._ask(self.open_asked)),
             button("Compare", lambda: self._ask(self.compare_asked)),
             button("Export", lambda: self._ask(self.export_asked)),
@@ -118,7 +118,7 @@ class Shelf(QWidget):
             header.setSectionsMovable(True)
             header.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
             header.customContextMenuRequested.connect(self._choose_columns)
-            header.setToolTip("drag a heading to move its column; right-click to choose columns")
+            header.setToolTip("Drag a heading to move its column; right-click to choose columns")
             header.sectionMoved.connect(lambda *_a: self._keep_columns())
             state = self._context.settings.shelf_columns
             if state is None or not header.restoreState(state):
@@ -209,7 +209,7 @@ class Shelf(QWidget):
         if self.selected_id():
             signal.emit(self.selected_id())
         else:
-            self._context.said.emit("select a part in the table first")
+            self._context.said.emit("Select a part in the table first.")
 
     def _chosen(self) -> dict[str, set[str]]:
         chosen: dict[str, set[str]] = {}
@@ -251,9 +251,9 @@ class Shelf(QWidget):
         self.empty.setVisible(not shown)
         searching = bool(self.search.text() or chosen)
         self.empty.setText(
-            "Nothing found. Try fewer letters, or take filters away."
+            "Nothing found. Try fewer letters or remove filters."
             if searching
-            else "The library is empty. Press New part to make the first one."
+            else "The library is empty. Press New part to create the first one."
         )
         if shown and before not in {r.id for r in shown}:
             self.table.select_where(lambda r: r.id == shown[0].id)
@@ -281,7 +281,7 @@ class Shelf(QWidget):
     def _fill_card(self, record: PartRow, card: PartCard) -> None:
         bundle = card.bundle
         self.card_name.setText(record.name)
-        state = {"draft": "draft, not released yet", "released": f"released, revision {record.revision}"}
+        state = {"draft": "Draft, not released yet", "released": f"released, revision {record.revision}"}
         self.card_state.setText(state.get(record.state, f"changed since revision {record.revision}"))
         self.card_description.setText(record.description)
         self.card_symbol.show_drawing(symbol_drawing(bundle.symbol, record.name) if bundle.symbol.units else None)
@@ -299,7 +299,7 @@ class Shelf(QWidget):
         shared = len(card.shared_with)
         lines = [f"r{r.revision}, {r.at[:10]}, {r.by}: {r.note}" for r in reversed(card.history[-2:])]
         if shared:
-            lines.append(f"its footprint is also used by {shared} other part{'s' if shared > 1 else ''}")
+            lines.append(f"Its footprint is also used by {shared} other part{'s' if shared > 1 else ''}")
         self.card_more.setText("\n".join(lines))
 
 

@@ -126,7 +126,7 @@ class BodyPicture(QWidget):
             painter.drawImage(0, 0, self._image)
             return
         painter.setPen(self._theme.colour("soft"))
-        hint = "making the body …" if self._solids and self._mesh is None and not self._hint else self._hint
+        hint = "Computing the body…" if self._solids and self._mesh is None and not self._hint else self._hint
         flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
         painter.drawText(self.rect().adjusted(20, 20, -20, -20), flags, hint)
 

@@ -177,7 +177,7 @@ class _Clickable(QWidget):
 
 
 class FindingsList(QScrollArea):
-    """Findings with their numbers, what was measured and expected, and the action that mends each."""
+    """Findings with their numbers, what was measured and required, and the action that corrects each."""
 
     quick_fix_asked = pyqtSignal(object)
     chosen = pyqtSignal(object)
@@ -202,17 +202,12 @@ class FindingsList(QScrollArea):
         self.setWidget(column(*rows, 1, margins=4, spacing=3))
 
     def _row(self, number: int, finding: Finding) -> QWidget:
-        held = " · ".join(
-            f"{name} {value}"
-            for name, value in (("measured", finding.measured), ("expected", finding.expected))
-            if value
-        )
         place = f"{self._with_step(finding)}: " if self._with_step else ""
         text = label(f"<b>{finding.severity}</b> {place}{_escaped(finding.message)}", wrap=True)
         text.setToolTip(finding.check)
         texts: list[QWidget | QLayout | int] = [text]
-        if held:
-            texts.append(label(held, "soft", wrap=True))
+        if finding.figures:
+            texts.append(label(finding.figures, "soft", wrap=True))
         parts: list[QWidget | QLayout | int] = [
             BalloonMark(number, finding.severity, self._theme),
             growing(column(*texts, margins=0, spacing=0)),

@@ -12,7 +12,7 @@ from eider.drawings.ruler_snapping import Measured, Snap, measure_between, neare
 
 # It holds on to what is within this many pixels.
 REACH = 9.0
-HINT = "Click two places: corners, centres and edges hold the ruler."
+HINT = "Click two points; the ruler snaps to corners, centres and edges."
 
 
 class RulerBar(QWidget):

@@ -127,7 +127,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 
 FAMILY = Family(
     key="custom",
-    title="Pads by hand",
+    title="Manual pads",
     summary="anything: pads by sums, outlines",
     letters=(
         Letter(key="D", meaning="body across", view="top", optional=True, also=("A", "L")),

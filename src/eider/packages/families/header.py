@@ -42,7 +42,7 @@ def _size(sheet: PackageSheet) -> tuple[int, int]:
     columns = sheet.columns or (sheet.pins + empty) // rows
     if columns < 1 or rows * columns - empty != sheet.pins or len(sheet.left) not in (0, rows * columns):
         less = f" less {empty}" if empty else ""
-        raise SheetError(f"{rows} × {columns}{less} are not {sheet.pins} pins; mend rows or columns", "rows")
+        raise SheetError(f"{rows} × {columns}{less} are not {sheet.pins} pins; correct rows or columns", "rows")
     return rows, columns
 
 

@@ -153,7 +153,7 @@ def _formulas(groups: tuple[Derivation, ...], sizes: tuple[SizeDerivation, ...],
     texts = [text for group in told for text in (f"{group.group}:", *group.formulas, *group.notes)]
     if texts:
         return "\n\n".join([*texts, "All lengths in mm."])
-    by_hand = "These pads are entered by hand, as sums over the sheet's letters: see Pads by hand in Package."
+    by_hand = "These pads are entered by hand, as sums over the sheet's letters: see Manual pads in Package."
     return by_hand if has_lands else ""
 
 

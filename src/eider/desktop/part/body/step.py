@@ -35,18 +35,16 @@ class BodyStep(PartStep):
         )
         self._materials.set_widths(84, 124)
         self._show = QComboBox()
-        self._show.addItems(["on its lands", "alone"])
+        self._show.addItems(["On its lands", "alone"])
         self._show.activated.connect(lambda _i: self.choose())
-        left = column(
-            label("Where it comes from", "head"), self._origin, label("Materials", "head"), growing(self._materials)
-        )
+        left = column(label("Origin", "head"), self._origin, label("Materials", "head"), growing(self._materials))
         self.view = BodyPicture(context.theme, context.jobs, "")
         looks = [("Angled", ANGLED), ("Top", TOP), ("Side", SIDE)]
         tools = row(self._show, 1, *(button(title, partial(self.view.look_from, at)) for title, at in looks))
         middle = column(row(label("Body", "head"), 1), growing(self.view), tools)
         self.table = RecordView[Agreement](
             [
-                Column("What must agree", lambda r: r.what),
+                Column("Check", lambda r: r.what),
                 Column("measured", lambda r: r.measured, number=True),
                 Column("expected", lambda r: r.expected, number=True),
                 Column(

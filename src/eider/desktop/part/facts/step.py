@@ -49,7 +49,7 @@ class FactsStep(PartStep):
         self.table.set_widths(170, 230, 44, 72)
         self.table.edited.connect(controller.session.end_merge)
         self._new = QLineEdit()
-        self._new.setPlaceholderText("name of another fact")
+        self._new.setPlaceholderText("Name of another fact")
         self._new.returnPressed.connect(self._add)
         middle = column(
             row(label("Name"), self.name, label("Category"), self._category),
@@ -63,9 +63,9 @@ class FactsStep(PartStep):
         self._wanted.returnPressed.connect(self.look_up)
         self._found.currentRowChanged.connect(self._show_entry)
         self._entries: tuple[CatalogueEntry, ...] = ()
-        self._take = button("Take these facts over", self.take)
+        self._take = button("Copy these facts", self.take)
         self._take.setEnabled(False)
-        self._say = label("Asks the library's catalogue, only when you press Look up.", "soft", wrap=True)
+        self._say = label("Asks the library's supplier catalogue, and only when you press Look up.", "soft", wrap=True)
         right = column(
             label("Supplier look-up", "head"),
             row(self._wanted, button("Look up", self.look_up)),
@@ -147,7 +147,7 @@ class FactsStep(PartStep):
         self._entries = entries
         self._found.clear()
         self._found.addItems([f"{e.part_number}, {e.manufacturer}" for e in entries])
-        self._say.setText(f"{len(entries)} found" if entries else "nothing found under this number")
+        self._say.setText(f"{len(entries)} found" if entries else "Nothing found under this number")
         self._found.setCurrentRow(0)
         self._take.setEnabled(bool(entries))
 
@@ -173,4 +173,4 @@ class FactsStep(PartStep):
         entry = self._entries[index]
         evidence = Evidence(EvidenceKind.SUPPLIER, text=self.context.catalogue, at=utc_now())
         facts = {**entry.facts, **{f"{offer.supplier} number": offer.number for offer in entry.offers}}
-        self.controller.edit("Take facts over", lambda b: fact_edits.fill_facts(b, facts, evidence))
+        self.controller.edit("Copy facts", lambda b: fact_edits.fill_facts(b, facts, evidence))

@@ -43,9 +43,9 @@ class RecipeChoices(QWidget):
             )
         )
         self._revision = label("", "soft", wrap=True)
-        change = small_button(button("Rules …", lambda: self.rulebook_asked.emit(self.rulebook.currentText())))
+        change = small_button(button("Rules…", lambda: self.rulebook_asked.emit(self.rulebook.currentText())))
         self.turn, self.mirrored = QComboBox(), QCheckBox("mirrored")
-        self.turn.setAccessibleName("turned by")
+        self.turn.setAccessibleName("Rotation")
         self.turn.addItems([f"{turn}°" for turn in TURNS])
         self.turn.activated.connect(lambda _i: self._place())
         self.mirrored.clicked.connect(lambda _on: self._place())
@@ -60,7 +60,7 @@ class RecipeChoices(QWidget):
                 label("Rulebook", "head"),
                 row(self.rulebook, change),
                 self._revision,
-                row(label("turned by"), self.turn, self.mirrored, 1),
+                row(label("Rotation"), self.turn, self.mirrored, 1),
                 self._origin,
                 margins=0,
                 spacing=3,
@@ -68,12 +68,12 @@ class RecipeChoices(QWidget):
         )
 
     def _level_row(self, level: Level) -> list[QWidget]:
-        radio, also = QRadioButton(LEVEL_NAMES[level]), QCheckBox("too")
+        radio, also = QRadioButton(LEVEL_NAMES[level]), QCheckBox("Also make")
         radio.setObjectName(level)
         radio.clicked.connect(
             lambda _c: self.controller.edit(f"Level {level}", lambda b: footprint_edits.set_level(b, level))
         )
-        also.setToolTip(f"a footprint at level {level} besides the chosen one")
+        also.setToolTip(f"Make a footprint at level {level} as well as the chosen one")
         also.setAccessibleName(f"level {level} too")
         also.clicked.connect(
             lambda on: self.controller.edit(
@@ -87,7 +87,7 @@ class RecipeChoices(QWidget):
     def _place(self) -> None:
         turn, mirrored = TURNS[self.turn.currentIndex()], self.mirrored.isChecked()
         self.controller.edit(
-            "Turn the footprint", lambda b: footprint_edits.set_orientation(b, turn, mirrored=mirrored)
+            "Rotate the footprint", lambda b: footprint_edits.set_orientation(b, turn, mirrored=mirrored)
         )
 
     def show_view(self, view: RecipeView) -> None:
@@ -131,6 +131,6 @@ class RecipeChoices(QWidget):
             return since_origin(bundle, other).words
 
         def gone(_fault: Exception) -> None:
-            self._origin.setText(f"begun from {origin.name}, which is not in the library any more")
+            self._origin.setText(f"Created from {origin.name}, which is no longer in the library")
 
         self.jobs.run("library", work, self._origin.setText, gone)

@@ -43,7 +43,7 @@ class DerivationPanel(QWidget):
         self._formulas.setTextInteractionFlags(self._formulas.textInteractionFlags().TextSelectableByMouse)
         note = label("Enter or a double click goes to the cell that an input comes from.", "soft", wrap=True)
         upper = column(self.table, growing(scrolled(self._formulas)), margins=2)
-        lower = column(label("What went in", "head"), growing(self.inputs), note, margins=2)
+        lower = column(label("Inputs", "head"), growing(self.inputs), note, margins=2)
         fill_widget(self, panes(upper, lower, sizes=(360, 200), vertical=True))
 
     def _go_to_input(self) -> None:

@@ -30,14 +30,14 @@ class MeasuredRow(QWidget):
         self._measured: Measured | None = None
         self.words = label(HINT, wrap=True)
         self.along = QComboBox()
-        self.along.setAccessibleName("which way the distance is kept")
+        self.along.setAccessibleName("Direction in which the distance is kept")
         self.along.currentTextChanged.connect(lambda _way: self._show_value())
         self.shall = QLineEdit()
         self.shall.setMaximumWidth(150)
-        self.shall.setAccessibleName("what the distance shall be")
+        self.shall.setAccessibleName("Required distance")
         self.shall.returnPressed.connect(self._keep)
         self._keeping = row(
-            label("Keep", "soft"), self.along, label("shall be", "soft"), self.shall, button("Keep", self._keep), 1
+            label("Keep", "soft"), self.along, label("Required", "soft"), self.shall, button("Keep", self._keep), 1
         )
         fill_widget(self, column(self.words, self._keeping, margins=0, spacing=2))
         self.show_measured(None)
@@ -86,7 +86,7 @@ class DistancesPanel(QWidget):
                 Column("From", lambda r: r.kept.first),
                 Column("To", lambda r: r.kept.second),
                 Column("Along", lambda r: r.kept.along),
-                Column("Shall be", lambda r: r.kept.shall.text, self._type, number=True),
+                Column("Required", lambda r: r.kept.shall.text, self._type, number=True),
                 Column("Is", self._is, number=True, fault=self._fault),
                 Column("Evidence", lambda r: r.evidence),
             ],
@@ -95,8 +95,8 @@ class DistancesPanel(QWidget):
         self.table.set_widths(98, 104, 44, 86, 68)
         self.table.edited.connect(controller.session.end_merge)
         note = label(
-            "Measure with the ruler, then keep: the distance is checked from then on. F4 opens the datasheet, where a "
-            "click on the number gives it evidence.",
+            "Measure with the ruler, then press Keep: from then on the distance is checked. F4 opens the datasheet, "
+            "where a click on the number adds its evidence.",
             "soft",
             wrap=True,
         )
@@ -111,7 +111,7 @@ class DistancesPanel(QWidget):
     def target(self) -> CaptureTarget | None:
         """The distance in hand, for a click in the datasheet."""
         record: DistanceRow | None = self.table.record()
-        return CaptureTarget(record.address, f"what {record.kept.key} shall be", "length") if record else None
+        return CaptureTarget(record.address, f"required value of {record.kept.key}", "length") if record else None
 
     def show_address(self, address: Address) -> bool:
         """Take a distance into hand; whether it is one of these."""

@@ -22,7 +22,7 @@ class ManufacturerPanel(QWidget):
         super().__init__()
         self.controller = controller
         self._forms: Mapping[str, tuple[str, ...]] = {}
-        self.computed, self.suggested = QRadioButton("computed"), QRadioButton("as the maker suggests")
+        self.computed, self.suggested = QRadioButton("computed"), QRadioButton("As the manufacturer suggests")
         self.computed.clicked.connect(lambda: self._choose("computed"))
         self.suggested.clicked.connect(lambda: self._choose("suggested"))
         self.table = RecordView[SuggestedRow](
@@ -31,7 +31,7 @@ class ManufacturerPanel(QWidget):
                 Column("Given as", lambda r: r.form, self._set_form, choices=lambda r: self._forms.get(r.group, ())),
                 Column("", lambda r: r.key),
                 Column("As typed", lambda r: r.text, self._type),
-                Column("What it is", lambda r: r.meaning),
+                Column("Meaning", lambda r: r.meaning),
                 Column("Evidence", lambda r: r.evidence),
             ],
             theme,
@@ -41,13 +41,13 @@ class ManufacturerPanel(QWidget):
         self.pads = RecordView[PadDifferenceRow](
             [
                 Column("Pad", lambda d: d.number, number=True),
-                Column("differs from the computed, mm", lambda d: d.words),
+                Column("Difference from computed, mm", lambda d: d.words),
             ],
             theme,
         )
         self.pads.set_widths(52)
         self._summary = label("", "soft", wrap=True)
-        lower = column(label("Beside the computed", "head"), self._summary, growing(self.pads), margins=0)
+        lower = column(label("Compared with computed", "head"), self._summary, growing(self.pads), margins=0)
         fill_widget(
             self,
             column(
@@ -84,11 +84,11 @@ class ManufacturerPanel(QWidget):
 
     def _choose(self, source: Any) -> None:
         rulebook = self.controller.rules.rulebook
-        title = "Take the maker's lands" if source == "suggested" else "Take the computed lands"
+        title = "Use the manufacturer's lands" if source == "suggested" else "Use the computed lands"
         self.controller.edit(title, lambda b: set_source(b, source, rulebook))
 
     def _set_form(self, record: SuggestedRow, text: str) -> None:
-        self.controller.edit(f"{record.group} given as {text}", lambda b: set_form(b, record.group, text))
+        self.controller.edit(f"Give {record.group} as {text}", lambda b: set_form(b, record.group, text))
 
     def _type(self, record: SuggestedRow, text: str) -> None:
         self.controller.edit(

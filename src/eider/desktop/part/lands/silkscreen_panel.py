@@ -34,10 +34,10 @@ class SilkscreenPanel(QWidget):
         self.controller = controller
         self.table = RecordView[OverrideRow](
             [
-                self._column("active", "In force", lambda d: "yes" if d.active else "no", ("yes", "no")),
+                self._column("active", "Active", lambda d: "yes" if d.active else "no", ("yes", "no")),
                 Column("What", lambda r: r.change.what),
                 self._column("layer", "Layer", lambda d: d.layer, ("", *LAYERS)),
-                self._column("points", "Places x,y x,y …", lambda d: d.points),
+                self._column("points", "Points x,y x,y …", lambda d: d.points),
                 self._column("text", "Text or kind", lambda d: d.text),
                 self._column("width", "Width", lambda d: d.width),
                 self._column("why", "Why", lambda d: d.why),
@@ -46,7 +46,7 @@ class SilkscreenPanel(QWidget):
         )
         self.table.set_widths(58, 58, 70, 112, 76, 46)
         self.table.edited.connect(controller.session.end_merge)
-        add = menu_button("Add …", {kind: self._adder(kind) for kind in get_args(OverrideKind)})
+        add = menu_button("Add…", {kind: self._adder(kind) for kind in get_args(OverrideKind)})
         fill_widget(
             self,
             column(
@@ -80,7 +80,7 @@ class SilkscreenPanel(QWidget):
 
     def _remove(self) -> None:
         gone = {record.index for record in self.table.selected()}
-        self._put([d for i, d in enumerate(self._changes()) if i not in gone], "Remove changes of the dressing")
+        self._put([d for i, d in enumerate(self._changes()) if i not in gone], "Remove silkscreen changes")
 
     def show_overrides(self, rows: Sequence[OverrideRow]) -> None:
         """Show these changes."""

@@ -113,7 +113,7 @@ class LandsStep(PartStep):
         self.adjustments = RecordView[Adjustment](
             [
                 Column(
-                    "In force",
+                    "Active",
                     lambda a: "yes" if a.active else "no",
                     self._set_active,
                     choices=lambda _a: ("yes", "no"),
@@ -214,16 +214,16 @@ class LandsStep(PartStep):
             self.controller.edit(title, lambda b: footprint_edits.set_adjustments(b, rows))
 
     def _set_active(self, adjustment: Adjustment, text: str) -> None:
-        self._change_adjustment("Switch an adjustment", adjustment, active=text == "yes")
+        self._change_adjustment("Switch an adjustment on or off", adjustment, active=text == "yes")
 
     def _set_pads(self, adjustment: Adjustment, text: str) -> None:
-        self._change_adjustment("Say which pads are meant", adjustment, pad=text.strip())
+        self._change_adjustment("Choose the pads of an adjustment", adjustment, pad=text.strip())
 
     def _set_adjusted(self, adjustment: Adjustment, text: str) -> None:
         self._change_adjustment("Change an adjustment", adjustment, value=text)
 
     def _set_why(self, adjustment: Adjustment, text: str) -> None:
-        self._change_adjustment("Say why", adjustment, why=text)
+        self._change_adjustment("Give a reason", adjustment, why=text)
 
     def _remove(self) -> None:
         gone = self.adjustments.selected()

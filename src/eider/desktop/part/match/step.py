@@ -56,8 +56,8 @@ class MatchStep(PartStep):
         )
         self.pads.set_widths(46)
         self.pads.entered_record.connect(lambda pad: self._light(frozenset(self._pins_of(pad.number))))
-        self.symbol = DrawingView(context.theme, "There are no pins yet.", context.jobs)
-        self.lands = DrawingView(context.theme, "There are no lands yet.", context.jobs)
+        self.symbol = DrawingView(context.theme, "No pins yet. Enter them in Pins.", context.jobs)
+        self.lands = DrawingView(context.theme, "No lands yet. Complete the package sheet first.", context.jobs)
         for view in (self.symbol, self.lands):
             view.address_hovered.connect(self._point)
             view.address_clicked.connect(self._point)

@@ -50,18 +50,18 @@ class OutlineEditor(QWidget):
         self._saved: Mapping[str, OutlineSpec] = {}
         # The outline that is to be shown as soon as it is there.
         self._wanted = ""
-        self.view = DrawingView(theme, "Add an outline, or choose one, to give its steps.")
+        self.view = DrawingView(theme, "Add an outline or choose one, then enter its steps.")
         self.view.address_clicked.connect(self._show_step)
         self.names = QComboBox()
         self.names.activated.connect(lambda _i: self._show_outline())
         self.new_name = QLineEdit()
-        self.new_name.setPlaceholderText("name of a new outline")
+        self.new_name.setPlaceholderText("Name of the new outline")
         self.new_name.returnPressed.connect(self._add_outline)
         self.steps, self.parts = self._steps_table(theme), self._parts_table(theme)
         self._said = label("", "wrong", wrap=True)
         self._said.hide()
         self.kept = QComboBox()
-        self.kept.setAccessibleName("outlines of the library")
+        self.kept.setAccessibleName("Outlines of the library")
         self.kept.activated.connect(lambda _i: self._take())
         tabs = QTabWidget()
         for table, what, add, remove in (
@@ -84,7 +84,7 @@ class OutlineEditor(QWidget):
                 self._whole_row(),
                 self._said,
                 growing(panes(tabs, self.view, sizes=(240, 200))),
-                row(label("in the library", "soft"), self.kept, button("Keep this one there", self._keep), 1),
+                row(label("In the library", "soft"), self.kept, button("Save to library", self._keep), 1),
                 margins=4,
             ),
         )
@@ -94,7 +94,7 @@ class OutlineEditor(QWidget):
             [
                 Column("Step", lambda r: r.value.kind, partial(self._set_step, "kind"), choices=lambda _r: STEPS),
                 Column("Length", lambda r: r.value.length, partial(self._set_step, "length"), fault=lambda r: r.fault),
-                Column("Across or °", lambda r: r.value.across, partial(self._set_step, "across")),
+                Column("Width or °", lambda r: r.value.across, partial(self._set_step, "across")),
             ],
             theme,
         )
@@ -136,7 +136,7 @@ class OutlineEditor(QWidget):
         self.mirror.addItems(["", "x", "y", "both"])
         self.mirror.activated.connect(lambda _i: self._change_outline(mirror=self.mirror.currentText()))
         self.chamfered.clicked.connect(lambda on: self._change_outline(chamfered=on))
-        return column(row(*found, 1), row(self.chamfered, label("mirror at", "soft"), self.mirror, 1), margins=0)
+        return column(row(*found, 1), row(self.chamfered, label("Mirror about", "soft"), self.mirror, 1), margins=0)
 
     def show_view(self, outlines: Mapping[str, OutlineView]) -> None:
         """Show the present outlines."""

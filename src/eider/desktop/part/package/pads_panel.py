@@ -42,7 +42,7 @@ class PadsPanel(QWidget):
         self.table.edited.connect(controller.session.end_merge)
         self._fault = label("", "wrong", wrap=True)
         self.letter = QLineEdit()
-        self.letter.setPlaceholderText("a length more: s = 14")
+        self.letter.setPlaceholderText("Another length, such as s = 14")
         self.letter.returnPressed.connect(self._add_letter)
         self.letter.setMinimumWidth(170)
         tools = row(button("Add a pad", self._add_pad), button("Remove pads", self._remove_pads), 1, self.letter)
@@ -89,5 +89,5 @@ class PadsPanel(QWidget):
         """A length of the sheet's own, for the sums."""
         name, _, text = (piece.strip() for piece in self.letter.text().partition("="))
         if name.isidentifier() and text:
-            self.controller.edit(f"Add the length {name}", lambda b: package_edits.set_dimension(b, name, text))
+            self.controller.edit(f"Add length {name}", lambda b: package_edits.set_dimension(b, name, text))
             self.letter.clear()

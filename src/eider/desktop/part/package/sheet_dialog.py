@@ -17,21 +17,21 @@ class PackageSheetDialog(QDialog):
 
     def __init__(self, controller: PartController, context: DesktopContext, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Another part's package sheet")
+        self.setWindowTitle("Compare with another package sheet")
         self.controller, self.context = controller, context
         self._jobs = context.jobs.owned(self)
         self._rows: list[PartRow] = []
         self.other: Bundle | None = None
         self.search, self.list = QLineEdit(), QListWidget()
-        self.search.setPlaceholderText("part or package")
+        self.search.setPlaceholderText("Part or package")
         self.search.textChanged.connect(self.look)
         self.list.currentRowChanged.connect(self._open)
         self.table = RecordView[PackageSheetDifference](
             [
                 Column("Letter", lambda d: d.letter),
-                Column("What it is", lambda d: d.meaning),
+                Column("Meaning", lambda d: d.meaning),
                 Column("This sheet", lambda d: d.this, number=True),
-                Column("The other", lambda d: d.other, number=True),
+                Column("Other sheet", lambda d: d.other, number=True),
                 Column("Difference", lambda d: d.words, fault=lambda d: "" if d.is_same else d.words),
             ],
             context.theme,
@@ -44,7 +44,9 @@ class PackageSheetDialog(QDialog):
         left = column(self.search, growing(self.list), margins=0)
         right = column(self._about, growing(self.table), margins=0)
         layout.addWidget(panes(left, right, sizes=(240, 560)), 1)
-        self.with_lands = QCheckBox("with its lands: level, rulebook, suggested numbers, adjustments, kept distances")
+        self.with_lands = QCheckBox(
+            "Copy its lands too: level, rulebook, suggested numbers, adjustments, kept distances"
+        )
         layout.addWidget(row(self.with_lands, 1, button("Close", self.reject), self.start))
         self.resize(860, 460)
         self.look("")

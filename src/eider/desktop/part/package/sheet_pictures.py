@@ -171,12 +171,12 @@ class DatasheetPictures(QWidget):
         self.letter.activated.connect(lambda _i: self._fill_length())
         self.view = PictureView(context)
         self.view.hint = (
-            "Draw a rectangle round the outline drawing in the datasheet (F4), and choose “Keep as a picture”."
+            "Draw a rectangle around the outline drawing in the datasheet (F4) and choose “Keep as a picture”."
         )
         self.view.measured.connect(self._measured)
         self.view.moved.connect(self._moved)
-        self.measure_button = button("Two points of it", self._begin_measuring, checkable=True)
-        self.over_button = button("Lay over", self._draw, checkable=True)
+        self.measure_button = button("Set scale", self._begin_measuring, checkable=True)
+        self.over_button = button("Overlay", self._draw, checkable=True)
         self._say = label("", "soft", wrap=True)
         fill_widget(
             self,
@@ -249,7 +249,7 @@ class DatasheetPictures(QWidget):
         try:
             placement = place(picture, bundle)
             if placement is None:
-                self._say.setText("say first how long a length of it is: choose its letter, then click its two ends")
+                self._say.setText("Set the scale first: choose a dimension, then click its two ends")
             self.view.lay_over(overlay_drawing(bundle, picture.shows), placement)
         except EiderError as fault:
             self._say.setText(str(fault))
@@ -262,7 +262,7 @@ class DatasheetPictures(QWidget):
 
     def _begin_measuring(self) -> None:
         self.view.measuring = self.measure_button.isChecked()
-        self._say.setText("click the two ends of the length" if self.view.measuring else "")
+        self._say.setText("Click the two ends of the length" if self.view.measuring else "")
 
     def _measured(self, a: Point, b: Point) -> None:
         self.measure_button.setChecked(False)
@@ -271,7 +271,7 @@ class DatasheetPictures(QWidget):
         try:
             scale = scale_by(a, b, parse_length(self.length.text()), letter)
         except EiderError as fault:
-            self._say.setText(f"the length between the two points: {fault}")
+            self._say.setText(f"Length between the two points: {fault}")
             return
         self.over_button.setChecked(True)
         self._change(scale=scale, shift=(0.0, 0.0))

@@ -17,6 +17,7 @@ from eider.desktop.part.package.sheet_fields import FamilyFields
 from eider.desktop.part.package.sheet_pictures import DatasheetPictures
 from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.drawing_canvas import DrawingView
+from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row, scrolled, set_choices
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.ruler import RulerBar
@@ -74,9 +75,17 @@ class PackageStep(PartStep):
         self.table.take_whole = self._pasted
         self.table.entered_record.connect(lambda _row: self._draw())
         head = row(
-            label("Pins"), self.pins, self._kind_label, self._kind, label("bare numbers are"), self._unit, 1, self._name
+            label("Pins"),
+            self.pins,
+            self._kind_label,
+            self._kind,
+            label("Unit of plain numbers"),
+            self._unit,
+            1,
+            self._name,
         )
-        self._folded = label("min, nom and max are folded into Value.", "soft")
+        # Wrapped and on its own line: it must not widen the step that is folded because it is narrow.
+        self._folded = label("Min, nom and max are folded into Value.", "soft", wrap=True)
         self._folded.hide()
         self.fields = FamilyFields(self._set_field)
         middle = column(
@@ -84,12 +93,11 @@ class PackageStep(PartStep):
             head,
             self.fields,
             growing(self.table),
-            row(
-                button("Another sheet …", self.open_other),
-                button("Selected are on this page", self._on_page),
-                button("Clear selected", self._clear),
-                1,
-                self._folded,
+            self._folded,
+            flow(
+                button("Compare with a sheet…", self.open_other),
+                button("Cite this page for the selection", self._on_page),
+                button("Clear selection", self._clear),
             ),
         )
         self.top = DrawingView(
@@ -110,10 +118,10 @@ class PackageStep(PartStep):
         views = panes(self.top, self.side, sizes=(330, 190), vertical=True)
         self.right.addTab(column(self.ruler, growing(views), margins=0), "To scale")
         self.pictures = DatasheetPictures(self.controller, self.context)
-        self.right.addTab(self.pictures, "Datasheet's drawing")
+        self.right.addTab(self.pictures, "Datasheet drawing")
         self.pads = PadsPanel(self.controller, self.context)
         self.pads_tab = scrolled(self.pads)
-        self.right.addTab(self.pads_tab, "Pads by hand")
+        self.right.addTab(self.pads_tab, "Manual pads")
         return self.right
 
     def _columns(self) -> list[Column[DimensionRow]]:
@@ -122,7 +130,7 @@ class PackageStep(PartStep):
 
         return [
             Column("Letter", lambda r: r.letter, fault=lambda r: "" if r.is_known else r.meaning),
-            Column("What it is", lambda r: r.meaning),
+            Column("Meaning", lambda r: r.meaning),
             Column("In sheet", lambda r: r.alias, self._set_alias),
             Column("As typed", lambda r: r.text, self._type, fault=self._fault),
             Column("min", lambda r: r.min, limit("min"), number=True),
@@ -194,7 +202,7 @@ class PackageStep(PartStep):
 
     def target(self, field: QWidget | None) -> CaptureTarget | None:
         if field is self.pins:
-            return CaptureTarget(FieldAddress("sheet", "pins"), "number of pins", "text")
+            return CaptureTarget(FieldAddress("sheet", "pins"), "Number of pins", "text")
         record: DimensionRow | None = self.table.record()
         return CaptureTarget(DimensionAddress(record.letter), record.letter, "length") if record else None
 
@@ -224,7 +232,7 @@ class PackageStep(PartStep):
             self._edit(f"Change {key}", package_edits.set_field, key, text)
 
     def _set_unit(self) -> None:
-        self._edit("Change the sheet's unit", package_edits.set_units, self._unit.currentText())
+        self._edit("Change the unit of plain numbers", package_edits.set_units, self._unit.currentText())
 
     def _set_alias(self, record: DimensionRow, text: str) -> None:
         self._edit(
@@ -269,7 +277,9 @@ class PackageStep(PartStep):
         links = self.controller.bundle.part.datasheets
         page = self.datasheet.page if self.datasheet else 0
         if not rows or not links or not page:
-            self.context.said.emit("open the datasheet beside the sheet (F4), turn to the page, and select the values")
+            self.context.said.emit(
+                "Open the datasheet beside the sheet (F4), turn to the page, then select the values."
+            )
             return
         evidence = Evidence(EvidenceKind.DATASHEET, document=links[-1].sha256, page=page)
         addresses = [DimensionAddress(r.letter) for r in rows]

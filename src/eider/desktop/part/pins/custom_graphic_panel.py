@@ -21,7 +21,7 @@ class CustomGraphicPanel(QWidget):
         super().__init__()
         self.controller = controller
         self.lengths = QLineEdit()
-        self.lengths.setPlaceholderText("named lengths in grids: w = 4; h = w/2")
+        self.lengths.setPlaceholderText("Named lengths in grids: w = 4; h = w/2")
         self.lengths.editingFinished.connect(self._set_lengths)
         self.table = RecordView[StrokeRow](
             [
@@ -33,7 +33,7 @@ class CustomGraphicPanel(QWidget):
                     fault=lambda r: r.fault,
                 ),
                 Column(
-                    "Places in grids: x,y x,y …",
+                    "Points in grids: x,y x,y …",
                     lambda r: r.stroke.points,
                     lambda r, text: self._change(r, points=text.strip()),
                     fault=lambda r: r.fault,
@@ -48,7 +48,7 @@ class CustomGraphicPanel(QWidget):
         fill_widget(
             self,
             column(
-                row(label("Own drawing", "head"), growing(self.lengths)),
+                row(label("Custom graphic", "head"), growing(self.lengths)),
                 growing(self.table),
                 self._fault,
                 row(button("Add a row", self._add), button("Remove", self._remove), 1),
@@ -72,20 +72,20 @@ class CustomGraphicPanel(QWidget):
         lengths = {name.strip(): text.strip() for name, _, text in pieces}
         if lengths != self._own().lengths:
             own = replace(self._own(), lengths=lengths)
-            self.controller.edit("Change lengths of the own drawing", lambda b: set_custom_graphic(b, own))
+            self.controller.edit("Change lengths of the custom graphic", lambda b: set_custom_graphic(b, own))
 
     def _change(self, record: StrokeRow, **changes: str) -> None:
         strokes = list(self._own().strokes)
         strokes[record.index - 1] = replace(strokes[record.index - 1], **changes)
-        self._put(strokes, f"Change row {record.index} of the own drawing", f"own:{record.index}:{min(changes)}")
+        self._put(strokes, f"Change row {record.index} of the custom graphic", f"own:{record.index}:{min(changes)}")
 
     def _add(self) -> None:
-        self._put([*self._own().strokes, GraphicStroke("line", "0,0 1,0")], "Add a row to the own drawing")
+        self._put([*self._own().strokes, GraphicStroke("line", "0,0 1,0")], "Add a row to the custom graphic")
 
     def _remove(self) -> None:
         gone = {record.index for record in self.table.selected()}
         kept = [stroke for i, stroke in enumerate(self._own().strokes, start=1) if i not in gone]
-        self._put(kept, "Remove rows of the own drawing")
+        self._put(kept, "Remove rows of the custom graphic")
 
     def _put(self, strokes: list[GraphicStroke], title: str, merge: str = "") -> None:
         own = replace(self._own(), strokes=tuple(strokes))

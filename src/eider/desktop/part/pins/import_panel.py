@@ -12,6 +12,7 @@ from eider.desktop.widgets.layouts import button, column, fill_widget, growing, 
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.exchange.pin_source import PinSource
 from eider.model.symbol import Pin
+from eider.model.wording import counted
 from eider.symbols.pin_table import PinReading, read_pins
 
 LEFT_OUT = ROLES[-1]
@@ -62,7 +63,7 @@ class ImportPanel(QWidget):
         self._tabs = QTabWidget()
         self._tabs.addTab(self.table, "Pins")
         self._tabs.addTab(self.cells, "Columns")
-        self.take_button = button("Take over", self._take, main=True)
+        self.take_button = button("Use these values", self._take, main=True)
         head = row(
             label("Pins from", "head"), self._choice, self._about, 1, button("Close", self._close), self.take_button
         )
@@ -93,8 +94,8 @@ class ImportPanel(QWidget):
         lines += [ImportLine(f.line, "", f.message, False, "", f.message, f.message) for f in reading.faults]
         self.table.show_records(sorted(lines, key=lambda r: (not r.fault, r.line)))
         odd = len(reading.faults)
-        lost = f", {odd} line{'s' if odd != 1 else ''} to look at" if odd else ""
-        self._about.setText(f"{self._origin}: {len(reading.pins)} pins{lost}")
+        lost = f", {counted(odd, 'doubt')}" if odd else ""
+        self._about.setText(f"{self._origin}: {counted(len(reading.pins), 'pin')}{lost}")
         self.take_button.setEnabled(bool(reading.pins))
 
     def _show_cells(self, source: PinSource) -> None:

@@ -29,6 +29,7 @@ from eider.desktop.widgets.layouts import button, column, fill_widget, growing, 
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.model.bundle import Bundle
 from eider.model.symbol import Pin, PinMove
+from eider.model.wording import counted
 from eider.symbols.pin_moves import SIDES as MOVE_SIDES
 from eider.symbols.pin_table import read_pins, split_table
 from eider.views.steps.pins import PinsView
@@ -73,7 +74,7 @@ class PinTablePanel(QWidget):
         columns: list[Column[Pin]] = [self._column(cell) for cell in PIN_CELLS]
         columns[MOVED_AT:MOVED_AT] = [
             Column("Side", self._side_of, self._put_side, choices=lambda _p: SIDES),
-            Column("Behind", self._behind_of, self._put_behind, at_end=True),
+            Column("After pin", self._behind_of, self._put_behind, at_end=True),
         ]
         self.view = PinView(columns, context.theme)
         self.view.takes_rows = True
@@ -111,7 +112,7 @@ class PinTablePanel(QWidget):
         functions["Draw the next function"] = self._next_function
         return flow(
             button("Fill down", self._fill_down),
-            button("Go on counting", lambda: self._many(fill_series)),
+            button("Continue numbering", lambda: self._many(fill_series)),
             menu_button("Number", {way: partial(self._number, way) for way in NUMBERINGS}),
             menu_button("Group by", {rule: partial(self._group, rule) for rule in GROUPINGS}),
             menu_button("Functions", functions),
@@ -120,8 +121,8 @@ class PinTablePanel(QWidget):
     def search_row(self) -> QWidget:
         """Search and replace over the selected cells."""
         self.wanted_text, self.replacement = QLineEdit(), QLineEdit()
-        self.wanted_text.setPlaceholderText("find in selected cells")
-        self.replacement.setPlaceholderText("put in its place")
+        self.wanted_text.setPlaceholderText("Find in selected cells")
+        self.replacement.setPlaceholderText("Replace with")
         return row(self.wanted_text, self.replacement, button("Replace", self._replace))
 
     def show_pins(self, view: PinsView) -> None:
@@ -181,7 +182,7 @@ class PinTablePanel(QWidget):
         """Rows were dragged: onto a row they take its group, between two they stand there."""
         rows = self.rows()
         if onto:
-            name = self.controller.bundle.symbol.pins[target].group or "the unit"
+            name = self.controller.bundle.symbol.pins[target].group or "unit"
             self.controller.edit(f"Group with {name}", lambda b: join_group(b, rows, target))
         else:
             self.controller.edit("Move rows", lambda b: move_rows(b, rows, target))
@@ -222,7 +223,7 @@ class PinTablePanel(QWidget):
         move = self._moves.get(pins[rows[0]].number) if rows else None
         numbers = [pins[i].number for i in rows[1:]]
         if move is None:
-            self.controller.edit("Take moves back", lambda b: symbol_edits.take_moves_back(b, numbers))
+            self.controller.edit("Undo moves", lambda b: symbol_edits.take_moves_back(b, numbers))
         else:
             self.controller.edit("Move pins", lambda b: symbol_edits.put_pins(b, numbers, move.side, move.pin))
 
@@ -260,7 +261,7 @@ class PinTablePanel(QWidget):
 
         self.controller.edit(f"Replace “{find}”", change)
         if found:
-            self.context.said.emit(f"replaced in {found[-1]} pins")
+            self.context.said.emit(f"Replaced in {counted(found[-1], 'pin')}")
 
     def _sort(self, section: int) -> None:
         self.controller.edit(f"Sort pins by {FIELDS[section]}", lambda b: sort_pins(b, FIELDS[section]))
@@ -276,7 +277,7 @@ class PinTablePanel(QWidget):
         """The selected rows go."""
         gone = set(self.rows())
         kept = [pin for i, pin in enumerate(self.controller.bundle.symbol.pins) if i not in gone]
-        self.controller.edit(f"Remove {len(gone)} pins", lambda b: pin_edits.set_pin_table(b, kept))
+        self.controller.edit(f"Remove {counted(len(gone), 'pin')}", lambda b: pin_edits.set_pin_table(b, kept))
 
     def confirm(self) -> None:
         """The types of the selected pins, or of all, are right."""

@@ -20,6 +20,7 @@ from eider.desktop.widgets.layouts import button, column, growing, label, menu_b
 from eider.exchange.pin_source import PinSource
 from eider.model.address import Address, PinAddress, pin_number
 from eider.model.bundle import Bundle
+from eider.model.wording import counted
 from eider.services.format_registry import pin_file_patterns, read_pin_file
 from eider.symbols.pin_table import PinReading, read_pins, split_table
 from eider.views.steps.pins import PinsOptions, PinsView
@@ -52,8 +53,10 @@ class PinsStep(PartStep):
             button("Add a pin", self.pins.add),
             button("Remove", self.pins.remove),
             button("Confirm types", self.pins.confirm),
-            button("Import …", self._choose),
-            menu_button("From a part", {"Its pins …": self._choose_part, "Its whole symbol …": self._choose_symbol}),
+            button("Import…", self._choose),
+            menu_button(
+                "From a part", {"Copy its pins…": self._choose_part, "Copy its whole symbol…": self._choose_symbol}
+            ),
         )
         self.panel = ImportPanel(context.theme)
         self.panel.hide()
@@ -98,9 +101,7 @@ class PinsStep(PartStep):
         rows = split_table(text)
         reading = read_pins(rows)
         if not reading.pins:
-            self.context.said.emit(
-                "there is no pin table on the clipboard: expected a line for each pin, with number and name"
-            )
+            self.context.said.emit("The clipboard holds no pin table. Copy one line per pin, with its number and name.")
         elif reading.faults or not {"number", "name"} <= set(reading.columns):
             self.panel.begin([PinSource("clipboard", reading, tuple(tuple(r) for r in rows))], "pasted")
         else:
@@ -108,10 +109,10 @@ class PinsStep(PartStep):
 
     def _take_reading(self, reading: PinReading, origin: str) -> None:
         """Put pins in place of those there are."""
-        title = f"Take {len(reading.pins)} pins: {origin}"
+        title = f"Import {counted(len(reading.pins), 'pin')}: {origin}"
         self.controller.edit(title, lambda b: use_pin_reading(b, reading, origin))
         faults = "; ".join(f"line {fault.line}: {fault.message}" for fault in reading.faults[:3])
-        self.context.said.emit(f"{len(reading.pins)} pins taken over" + (f"; {faults}" if faults else ""))
+        self.context.said.emit(f"{counted(len(reading.pins), 'pin')} imported" + (f"; {faults}" if faults else ""))
 
     def _choose(self) -> None:
         name, _ = QFileDialog.getOpenFileName(
@@ -129,14 +130,14 @@ class PinsStep(PartStep):
         self.jobs.run("compute", lambda: read_pin_file(path), done, lambda fault: self.context.said.emit(str(fault)))
 
     def _choose_part(self) -> None:
-        self.dialog = PartDialog("Pins of another part", self.controller, self.context, self._from_part, self)
+        self.dialog = PartDialog("Copy the pins of another part", self.controller, self.context, self._from_part, self)
         self.dialog.open()
 
     def _choose_symbol(self) -> None:
         def take(other: Bundle) -> None:
             self.controller.edit(f"Take the symbol of {other.part.name}", lambda b: take_symbol(b, other.symbol))
 
-        self.dialog = PartDialog("The symbol of another part", self.controller, self.context, take, self)
+        self.dialog = PartDialog("Copy the symbol of another part", self.controller, self.context, take, self)
         self.dialog.open()
 
     def _from_part(self, other: Bundle) -> None:

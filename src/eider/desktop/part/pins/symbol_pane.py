@@ -26,7 +26,7 @@ from eider.views.steps.pins import PinsOptions, PinsView
 # A symbol of two pins is not drawn larger than this (mm per pixel): its texts stay texts.
 CLOSEST = 0.06
 WAYS = {
-    "one": "one unit", "equal": "equal units", "group": "by group", "bank": "by bank", "supply": "supply apart",
+    "one": "One unit", "equal": "Equal units", "group": "by group", "bank": "by bank", "supply": "Supply unit apart",
 }  # fmt: skip
 # Title, arrangement and number of sides of each way to arrange.
 ARRANGEMENTS: tuple[tuple[str, Arrangement, int], ...] = (
@@ -95,7 +95,7 @@ class SymbolPane(QWidget):
     def _graphic_choice(self) -> list[QWidget]:
         self._graphic, self._form = QComboBox(), QComboBox()
         self._graphic.addItem("box", "")
-        self._graphic.addItem("own drawing", CUSTOM)
+        self._graphic.addItem("Custom graphic", CUSTOM)
         for key, graphic in all_graphics().items():
             self._graphic.addItem(graphic.title, key)
         for form in FORMS:
@@ -107,7 +107,7 @@ class SymbolPane(QWidget):
         self._graphic.setEditable(True)
         self._graphic.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
         self._graphic.setToolTip(
-            "or type one with numbers: connector-pins/2x5, connector-sockets/1x4, transformer/1|0,0, nor/4, "
+            "Type one with numbers: connector-pins/2x5, connector-sockets/1x4, transformer/1|0,0, nor/4, "
             "op-amp/2, optocoupler/4"
         )
         typed = self._graphic.lineEdit()
@@ -121,7 +121,7 @@ class SymbolPane(QWidget):
         self.units.currentChanged.connect(lambda _i: self.options_changed.emit())
         self._split = QComboBox()
         # A list of actions: what the units are stands in the table and on the tabs.
-        self._split.addItem("split into …", "")
+        self._split.addItem("Split into…", "")
         for way, title in WAYS.items():
             self._split.addItem(title, way)
         self._split.activated.connect(lambda _i: self._split_units())
@@ -157,8 +157,8 @@ class SymbolPane(QWidget):
         self.moves = QListWidget()
         self.moves.setMaximumHeight(62)
         self.moves.itemSelectionChanged.connect(lambda: self._show_moved())
-        take = button("Take back", self._take_back)
-        every = button("Take all back", lambda: self._take_back(every=True))
+        take = button("Undo move", self._take_back)
+        every = button("Undo all moves", lambda: self._take_back(every=True))
         self._moves = column(label("Moved by hand", "head"), row(growing(self.moves), take, every), margins=0)
         self._moves.hide()
         return self._moves
@@ -260,9 +260,9 @@ class SymbolPane(QWidget):
     def _take_back(self, *, every: bool = False) -> None:
         chosen = [pin for i, pin in enumerate(self._moved_pins) if every or self._is_chosen(i)]
         if not chosen:
-            self.context.said.emit("choose the moves that are to be taken back")
+            self.context.said.emit("Select the moves to undo first.")
             return
-        self.controller.edit("Take moves back", lambda b: symbol_edits.take_moves_back(b, chosen))
+        self.controller.edit("Undo moves", lambda b: symbol_edits.take_moves_back(b, chosen))
 
     def _is_chosen(self, index: int) -> bool:
         item = self.moves.item(index)

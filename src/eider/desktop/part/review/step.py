@@ -17,6 +17,7 @@ from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library.release_commit import Released
 from eider.library.versions import ItemRevision
 from eider.model.finding import Finding
+from eider.model.wording import counted
 from eider.services.exporting import documents_of
 from eider.services.releasing import release_part
 from eider.services.tasks import Task
@@ -43,17 +44,17 @@ class ReviewStep(PartStep):
         self._summary = label("", "number", wrap=True)
         self._coverage = label("", "soft", wrap=True)
         self._reason = QLineEdit()
-        self._reason.setPlaceholderText("click a caution or note, then say why it is accepted")
+        self._reason.setPlaceholderText("Click a caution or note, then give the reason for accepting it")
         self._accept = button("Accept", self._waive)
         self._waivers = QListWidget()
         self._waivers.setMaximumHeight(70)
         found = column(
             self._summary,
             growing(self.findings),
-            label("Accepted (waivers)", "head"),
+            label("Waivers", "head"),
             row(self._reason, self._accept),
             self._waivers,
-            row(button("Take the selected waiver back", self._withdraw), 1),
+            row(button("Withdraw the selected waiver", self._withdraw), 1),
             margins=4,
         )
         self.values = ValuesTable(controller, context)
@@ -64,10 +65,10 @@ class ReviewStep(PartStep):
         self._made_for: PartState | None = None
         self._blockers = 0
         self._proof_column = column(row(label("Proof", "head"), 1), growing(self.proof), margins=4)
-        self._folded = label("The proof is folded away while the datasheet is beside (F4).", "soft", wrap=True)
+        self._folded = label("The proof is folded away while the datasheet is open (F4).", "soft", wrap=True)
         self._folded.hide()
         self.note = QPlainTextEdit()
-        self.note.setPlaceholderText("What was done, and why. The note stays with the revision.")
+        self.note.setPlaceholderText("What changed and why. The note stays with the revision.")
         self.note.setMaximumHeight(84)
         self.note.setTabChangesFocus(True)
         self.note.textChanged.connect(self._enable)
@@ -92,8 +93,8 @@ class ReviewStep(PartStep):
             self._why_not,
             label("Revisions", "head"),
             growing(self._history),
-            row(button("Open this revision, read-only", self._open_revision), 1),
-            row(button("Export …", self._export), 1),
+            row(button("Open this revision (read-only)", self._open_revision), 1),
+            row(button("Export…", self._export), 1),
         )
         self.build(panes(left, self._proof_column, right, sizes=(390, 500, 370)), with_findings=False)
 
@@ -129,11 +130,11 @@ class ReviewStep(PartStep):
         read_only = self.controller.session.read_only or bool(self.controller.library.read_only)
         missing = not self.note.toPlainText().strip()
         why = (
-            "this revision is read-only"
+            "This revision is read-only"
             if read_only
-            else f"{blockers} blockers must be mended first"
+            else f"Resolve {counted(blockers, 'blocker')} first"
             if blockers
-            else "write a release note first"
+            else "Write a release note first"
             if missing
             else ""
         )
@@ -144,7 +145,7 @@ class ReviewStep(PartStep):
         """The proof of the present state, made in the process that has the CAD kernel."""
         bundle, findings, rulebook = self.controller.bundle, self.controller.findings, self.controller.rules.rulebook
         if not view.has_lands:
-            self.proof.show_nothing("The proof is made as soon as there are lands.")
+            self.proof.show_nothing("The proof appears as soon as there are lands.")
             return
         if self._made_for is self.controller.state:
             return
@@ -181,7 +182,7 @@ class ReviewStep(PartStep):
     def _waive(self) -> None:
         finding, reason = self._chosen, self._reason.text()
         if finding is None:
-            self.context.said.emit("click the caution or note that is to be accepted")
+            self.context.said.emit("Click the caution or note to accept")
             return
         who = self.controller.library.person().name
         self.controller.edit("Accept a finding", lambda b: review_edits.waive(b, finding, reason, who))
@@ -190,7 +191,7 @@ class ReviewStep(PartStep):
     def _withdraw(self) -> None:
         index, waivers = self._waivers.currentRow(), self.controller.bundle.part.waivers
         if 0 <= index < len(waivers):
-            self.controller.edit("Take a waiver back", lambda b: review_edits.withdraw_waiver(b, waivers[index].key))
+            self.controller.edit("Withdraw a waiver", lambda b: review_edits.withdraw_waiver(b, waivers[index].key))
 
     def release(self) -> None:
         """Release the part as its next revision."""

@@ -19,6 +19,7 @@ from eider.evidence.evidence_changes import set_evidence_at
 from eider.model.address import Address
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
+from eider.model.wording import counted
 from eider.services.datasheet_rechecking import ValueRecheck, move_evidence, recheck_values
 from eider.services.tasks import Task
 from eider.views.part_values import ValueRow
@@ -26,7 +27,7 @@ from eider.views.steps.source import SourceView
 
 LARGEST_PDF = 200 * 1024 * 1024
 WORST_FIRST = ("gone", "differs", "elsewhere", "same")
-HINT = "Attach the part's datasheet first: the button on the left. Then go on to Pins (Ctrl+2)."
+HINT = "Attach the part's datasheet with the button on the left, then go on to Pins (Ctrl+2)."
 
 
 class SourceStep(PartStep):
@@ -70,20 +71,20 @@ class SourceStep(PartStep):
         self._tabs = QTabWidget()
         captured = column(
             growing(self.table),
-            button("Selected values are on this page", self._on_this_page),
-            row(label("Selected values are"), self._kind, button("Set", self._set_kind), 1),
+            button("Cite this page for the selection", self._on_this_page),
+            row(label("Cited for the selection:"), self._kind, button("Set", self._set_kind), 1),
             margins=4,
         )
         compared = column(
-            label("What became of the values that were captured before:", "soft", wrap=True),
+            label("What happened to the values captured before:", "soft", wrap=True),
             growing(self.newer),
-            button("Let what reads the same rest on the newer datasheet", self._move),
+            button("Move unchanged values to the new datasheet", self._move),
             margins=4,
         )
         self._tabs.addTab(captured, "Captured")
         self._tabs.addTab(compared, "Newer datasheet")
         left = column(
-            label("Datasheets", "head"), growing(self._list), button("Attach a datasheet …", self._choose, main=True)
+            label("Datasheets", "head"), growing(self._list), button("Attach datasheet…", self._choose, main=True)
         )
         right = column(row(self._coverage, self._about, 1), growing(self._tabs))
         self.build(panes(left, self._holder, right, sizes=(160, 660, 460)))
@@ -160,7 +161,7 @@ class SourceStep(PartStep):
             odd = sum(c.found.outcome in ("differs", "gone") for c in found)
             self._tabs.setCurrentIndex(1)
             self.context.said.emit(
-                f"{len(found)} captured values looked for in the newer datasheet: {odd} differ or are gone"
+                f"{counted(len(found), 'captured value')} looked for in the newer datasheet: {odd} differ or are gone"
             )
 
         self.jobs.run_long("reading", "Comparing with the newer datasheet", work, done)
@@ -168,7 +169,9 @@ class SourceStep(PartStep):
     def _move(self) -> None:
         who, checked, sha = self.controller.library.person().name, self.checked, self._newer_sha
         if checked:
-            self.controller.edit("Rest on the newer datasheet", lambda b: move_evidence(b, checked, sha, who))
+            self.controller.edit(
+                "Move unchanged values to the new datasheet", lambda b: move_evidence(b, checked, sha, who)
+            )
 
     def _show_source(self, record: ValueRow) -> None:
         evidence = record.snippet
@@ -209,7 +212,7 @@ class SourceStep(PartStep):
         if self.view and self.view.page and 0 <= index < len(links):
             self._set(Evidence(EvidenceKind.DATASHEET, document=links[index].sha256, page=self.view.page))
         else:
-            self.context.said.emit("attach a datasheet first, and turn to the page on which the values stand")
+            self.context.said.emit("Attach a datasheet first, then turn to the page that holds the values.")
 
     def _set_kind(self) -> None:
         self._set(Evidence(EvidenceKind(self._kind.currentText())))
@@ -217,7 +220,7 @@ class SourceStep(PartStep):
     def _set(self, evidence: Evidence) -> None:
         rows = self.table.selected()
         if not rows:
-            self.context.said.emit("select the values first, on the right")
+            self.context.said.emit("Select the values on the right first.")
             return
         who = self.controller.library.person().name
         self.controller.edit("Set evidence", lambda b: set_evidence_at(b, [r.address for r in rows], evidence, who))
