@@ -116,3 +116,14 @@ def test_a_picture_shows_the_body(so8: PackageSheet) -> None:
 def test_a_turned_instance_is_measured_where_it_stands() -> None:
     solid = Solid("x", "tin", Prism(rectangle(1, 0, 2, 1), 0, 1), (SolidPlacement(turn=90.0, x=5.0),))
     assert measure_body((solid,)).bounds == ((4.5, 0.0, 0.0), (5.5, 2.0, 1.0))
+
+
+def test_lands_of_one_form_are_one_solid_and_lie_where_the_pads_do(so8: PackageSheet) -> None:
+    pattern = make_pattern(so8, standard_rulebook(), "B")
+    lands = [solid for solid in board_solids(pattern) if solid.material == "copper"]
+    assert len(lands) == 1
+    shape = lands[0].shape
+    assert isinstance(shape, Prism)
+    xs, ys = zip(*shape.outline, strict=True)
+    found = {(min(xs) + p.x, min(ys) + p.y, max(xs) + p.x, max(ys) + p.y) for p in lands[0].placements}
+    assert sorted(found) == pytest.approx(sorted(pad.box for pad in pattern.pads))

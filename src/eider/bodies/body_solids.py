@@ -6,14 +6,15 @@ from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
 import msgspec
+from msgspec.structs import replace
 
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Outline, bounds, box_outline, join_boxes, rotated
-from eider.geometry.solids import Cylinder, Prism, Solid, Strip
+from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement, Strip
 from eider.lands.pads import pad_outline
 from eider.model.body import Body, BodyResult, Corner
 from eider.model.package_sheet import PackageSheet
-from eider.model.pattern import Pattern
+from eider.model.pattern import Pad, Pattern
 from eider.packages.orientation import orientation_in, placed_solids
 from eider.packages.registry import family_of
 
@@ -30,7 +31,7 @@ def body_solids(sheet: PackageSheet, body: Body | None = None) -> tuple[Solid, .
     family = family_of(sheet.family)
     solids = family.solids(sheet, family.dims(sheet))
     chosen = body.materials if body else {}
-    return tuple(msgspec.structs.replace(s, material=chosen.get(s.name, s.material)) for s in solids)
+    return tuple(replace(s, material=chosen.get(s.name, s.material)) for s in solids)
 
 
 def fingerprint(solids: tuple[Solid, ...], name: str) -> str:
@@ -71,7 +72,6 @@ def _reach(shape: Prism | Strip | Cylinder) -> tuple[Outline, tuple[float, float
 
 def board_solids(pattern: Pattern) -> tuple[Solid, ...]:
     """Lands, silkscreen and a piece of board under a body, for the picture of a body on its lands."""
-    lands = [Solid(f"land {pad.number}", "copper", Prism(pad_outline(pad), -COPPER, 0.0)) for pad in pattern.pads]
     boxes = [pad.box for pad in pattern.pads]
     x0, y0, x1, y1 = join_boxes([*boxes, bounds(pattern.courtyard)] if pattern.courtyard else boxes)
     edge = 0.06 * max(x1 - x0, y1 - y0)
@@ -81,7 +81,17 @@ def board_solids(pattern: Pattern) -> tuple[Solid, ...]:
         for stroke in pattern.silkscreen
         for piece in _ribbon(stroke.points, stroke.width)
     ]
-    return (Solid("board", "board", Prism(board, -COPPER - BOARD, -COPPER)), *lands, *ink)
+    return (Solid("board", "board", Prism(board, -COPPER - BOARD, -COPPER)), *_land_solids(pattern), *ink)
+
+
+def _land_solids(pattern: Pattern) -> Iterator[Solid]:
+    """The copper: lands of one form are one solid with many placements, so that 1,024 are meshed once."""
+    alike: dict[Pad, list[SolidPlacement]] = {}
+    for pad in pattern.pads:
+        form = replace(pad, number="", x=0.0, y=0.0, hole=None, mask=(), paste=())
+        alike.setdefault(form, []).append(SolidPlacement(pad.x, pad.y))
+    for form, placements in alike.items():
+        yield Solid("land", "copper", Prism(pad_outline(form), -COPPER, 0.0), tuple(placements))
 
 
 def on_lands(solids: tuple[Solid, ...], pattern: Pattern | None) -> tuple[Solid, ...]:

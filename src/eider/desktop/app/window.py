@@ -129,7 +129,7 @@ class MainWindow(QMainWindow):
         self.units.activated.connect(lambda _i: self.set_unit(self.units.currentText()))
         if status:
             status.addWidget(self.message, 1)
-            for widget in (self._progress, self._cancel, self._cursor, label("lengths in", "soft"), self.units):
+            for widget in (self._progress, self._cancel, self._cursor, label("Lengths in", "soft"), self.units):
                 status.addPermanentWidget(widget)
         self._hide_progress()
 

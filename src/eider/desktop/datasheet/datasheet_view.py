@@ -1,6 +1,7 @@
 """Reads a datasheet: continuous pages, zoom, a strip of small pages, search, text; and what is captured from it."""
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Literal
 
@@ -38,6 +39,7 @@ class DatasheetView(QWidget):
         self._hits: list[Hit] = []
         self._hit, self._words, self._search_number = -1, "", 0
         self._then: ReadingPosition | None = None
+        self._path: Path | None = None
         self.source = PageSource(jobs, self)
         self.source.opened.connect(self._opened)
         self.source.failed.connect(self.show_nothing)
@@ -113,7 +115,7 @@ class DatasheetView(QWidget):
     @property
     def path(self) -> Path | None:
         """The document that is open or being opened."""
-        return self.source.path
+        return self._path
 
     @property
     def hits(self) -> int:
@@ -123,6 +125,7 @@ class DatasheetView(QWidget):
     def show_nothing(self, hint: str) -> None:
         """Show a text in place of a document."""
         self._keep_place()
+        self._path = None
         self.source.close()
         self._hits, self._hit, self._words = [], -1, ""
         self._pages.setRange(0, 0)
@@ -137,14 +140,25 @@ class DatasheetView(QWidget):
 
     def open(self, path: Path, page: int = 0) -> None:
         """Open a document where it was left, or at a page; the same one stays as it is."""
-        if path == self.source.path:
-            if page:
+        if path == self._path:
+            if page and self.source.document is None:
+                self._then = ReadingPosition(page=page)
+            elif page:
                 self.turn_to(page)
             return
-        self.show_nothing(f"opening {path.name} …")
-        known = self._places.of(path.stem) if self._places else None
-        self._then = ReadingPosition(page=page) if page or known is None else known
-        self.source.open(path)
+        self.show_nothing(f"Opening {path.name}…")
+        self._path, self._then = path, ReadingPosition(page=page) if page else None
+        places = self._places
+        if page or places is None:
+            self.source.open(path)
+        else:
+            self._jobs.run("disk", lambda: places.of(path.stem), partial(self._open_at, path))
+
+    def _open_at(self, path: Path, known: ReadingPosition | None) -> None:
+        """Open a document where it was left, unless another one, or a page of it, was asked for meanwhile."""
+        if path == self._path and self.source.path is None:
+            self._then = self._then or known
+            self.source.open(path)
 
     def _opened(self) -> None:
         document, then = self.source.document, self._then or ReadingPosition()

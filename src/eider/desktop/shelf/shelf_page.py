@@ -4,7 +4,6 @@ from collections import Counter
 from collections.abc import Callable
 from typing import Any
 
-import msgspec
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
     QFrame,
@@ -18,32 +17,20 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eider.bodies.body_solids import body_solids, on_lands
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.body_picture import BodyPicture
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.drawings.land_drawing import LandOptions, pattern_drawing
-from eider.drawings.symbol_drawing import symbol_drawing
-from eider.errors import EiderError
 from eider.library import Library
 from eider.library.index import PartRow
-from eider.library.versions import ItemRevision
-from eider.model.bundle import Bundle
 from eider.model.library import LibrarySettings
+from eider.model.wording import counted
 from eider.views.family_titles import family_titles
+from eider.views.part_card import PartCardView, part_card
 
 SEARCH_AFTER_MS = 60
 Group = tuple[str, str, Callable[[PartRow], str]]
-
-
-class PartCard(msgspec.Struct, frozen=True):
-    """What the card shows of a part."""
-
-    bundle: Bundle
-    history: tuple[ItemRevision, ...]
-    shared_with: tuple[str, ...]
 
 
 class Shelf(QWidget):
@@ -104,7 +91,7 @@ class Shelf(QWidget):
         middle = column(self.search, growing(self.table), self.empty, actions)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
-        layout.addWidget(panes(left, middle, self._make_card(), sizes=(186, 780, 304)))
+        layout.addWidget(panes(left, middle, self._make_card(), sizes=(214, 752, 304)))
 
     def _prepare_table(self) -> None:
         self.table.set_widths(122, 62, 36, 138, 252, 60, 80, 90, 120, 120, 90, 90)
@@ -247,7 +234,7 @@ class Shelf(QWidget):
         shown = [r for r in self._rows if all(value_of[key](r) in values for key, values in chosen.items())]
         before = self.selected_id()
         self.table.show_records(shown)
-        self._count.setText(f"{len(shown)} {'part' if len(shown) == 1 else 'parts'}")
+        self._count.setText(counted(len(shown), "part"))
         self.empty.setVisible(not shown)
         searching = bool(self.search.text() or chosen)
         self.empty.setText(
@@ -266,41 +253,27 @@ class Shelf(QWidget):
         self._wanted_card = record.id
         library = self._library
 
-        def work() -> PartCard:
+        def work() -> PartCardView:
             bundle = library.load(record.id)
             users = library.index.users_of(bundle.footprint.id) if bundle.part.footprint.revision else []
             others = tuple(name for name in users if name != record.name)
-            return PartCard(bundle, library.versions.history(record.id), others)
+            return part_card(record, bundle, library.versions.history(record.id), others)
 
-        def done(card: PartCard) -> None:
+        def done(card: PartCardView) -> None:
             if self._wanted_card == record.id:
-                self._fill_card(record, card)
+                self._fill_card(card)
 
         self._jobs.run("library", work, done)
 
-    def _fill_card(self, record: PartRow, card: PartCard) -> None:
-        bundle = card.bundle
-        self.card_name.setText(record.name)
-        state = {"draft": "Draft, not released yet", "released": f"released, revision {record.revision}"}
-        self.card_state.setText(state.get(record.state, f"changed since revision {record.revision}"))
-        self.card_description.setText(record.description)
-        self.card_symbol.show_drawing(symbol_drawing(bundle.symbol, record.name) if bundle.symbol.units else None)
-        pattern = bundle.footprint.pattern
-        layers = LandOptions(frozenset(("copper", "silkscreen", "courtyard")))
-        terminals: Any = ()
-        self.card_lands.show_drawing(pattern_drawing(pattern, terminals, layers) if pattern else None)
-        try:
-            solids = body_solids(bundle.sheet, bundle.body)
-            self.card_body.show_solids(on_lands(solids, pattern))
-        except EiderError:
-            self.card_body.show_solids(())
-        facts = [f"{name}: {fact.value}" for name, fact in list(bundle.part.facts.items())[:6]]
-        self.card_facts.setText("\n".join([bundle.footprint.name, *facts]) or "no facts yet")
-        shared = len(card.shared_with)
-        lines = [f"r{r.revision}, {r.at[:10]}, {r.by}: {r.note}" for r in reversed(card.history[-2:])]
-        if shared:
-            lines.append(f"Its footprint is also used by {shared} other part{'s' if shared > 1 else ''}")
-        self.card_more.setText("\n".join(lines))
+    def _fill_card(self, card: PartCardView) -> None:
+        self.card_name.setText(card.name)
+        self.card_state.setText(card.state)
+        self.card_description.setText(card.description)
+        self.card_symbol.show_drawing(card.symbol)
+        self.card_lands.show_drawing(card.lands)
+        self.card_body.show_solids(card.solids)
+        self.card_facts.setText(card.facts)
+        self.card_more.setText(card.more)
 
 
 def _groups(settings: LibrarySettings) -> tuple[Group, ...]:
@@ -308,10 +281,10 @@ def _groups(settings: LibrarySettings) -> tuple[Group, ...]:
     categories = {key: category.title for key, category in settings.categories.items()}
     families = {key: title for key, title, _ in family_titles()}
     return (
-        ("Category", "category", lambda r: categories.get(r.category, r.category or "none")),
+        ("Category", "category", lambda r: categories.get(r.category, r.category or "None")),
         ("State", "state", lambda r: r.state),
-        ("Package family", "family", lambda r: families.get(r.family, r.family or "none")),
-        ("Findings", "findings", lambda r: "has findings" if r.blockers + r.cautions else "none"),
+        ("Package family", "family", lambda r: families.get(r.family, r.family or "None")),
+        ("Findings", "findings", lambda r: "Has findings" if r.blockers + r.cautions else "None"),
     )
 
 
@@ -320,7 +293,7 @@ def _columns() -> list[Column[PartRow]]:
         return Column(name, lambda r: r.facts.get(name, ""))
 
     def findings(r: PartRow) -> str:
-        words = [f"{n} {w}" for n, w in ((r.blockers, "blockers"), (r.cautions, "cautions"), (r.notes, "notes")) if n]
+        words = [counted(n, w) for n, w in ((r.blockers, "blocker"), (r.cautions, "caution"), (r.notes, "note")) if n]
         return ", ".join(words)
 
     return [

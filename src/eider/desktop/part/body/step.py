@@ -35,7 +35,7 @@ class BodyStep(PartStep):
         )
         self._materials.set_widths(84, 124)
         self._show = QComboBox()
-        self._show.addItems(["On its lands", "alone"])
+        self._show.addItems(["On its lands", "Alone"])
         self._show.activated.connect(lambda _i: self.choose())
         left = column(label("Origin", "head"), self._origin, label("Materials", "head"), growing(self._materials))
         self.view = BodyPicture(context.theme, context.jobs, "")
@@ -45,8 +45,8 @@ class BodyStep(PartStep):
         self.table = RecordView[Agreement](
             [
                 Column("Check", lambda r: r.what),
-                Column("measured", lambda r: r.measured, number=True),
-                Column("expected", lambda r: r.expected, number=True),
+                Column("Measured", lambda r: r.measured, number=True),
+                Column("Expected", lambda r: r.expected, number=True),
                 Column(
                     "", lambda r: "agrees" if r.agrees else "differs", fault=lambda r: "" if r.agrees else "differs"
                 ),

@@ -44,7 +44,7 @@ class RecipeChoices(QWidget):
         )
         self._revision = label("", "soft", wrap=True)
         change = small_button(button("Rules…", lambda: self.rulebook_asked.emit(self.rulebook.currentText())))
-        self.turn, self.mirrored = QComboBox(), QCheckBox("mirrored")
+        self.turn, self.mirrored = QComboBox(), QCheckBox("Mirrored")
         self.turn.setAccessibleName("Rotation")
         self.turn.addItems([f"{turn}°" for turn in TURNS])
         self.turn.activated.connect(lambda _i: self._place())

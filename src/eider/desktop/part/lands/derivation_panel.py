@@ -21,8 +21,8 @@ class DerivationPanel(QWidget):
             [
                 Column("Group", lambda r: r.group),
                 Column("Length", lambda r: r.name),
-                Column("raw, mm", lambda r: "" if r.raw is None else f"{r.raw:.4f}", number=True),
-                Column("rounded", lambda r: format_length(r.value, self.context.unit), number=True),
+                Column("Raw, mm", lambda r: "" if r.raw is None else f"{r.raw:.4f}", number=True),
+                Column("Rounded", lambda r: format_length(r.value, self.context.unit), number=True),
             ],
             context.theme,
         )

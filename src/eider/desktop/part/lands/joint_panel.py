@@ -28,7 +28,7 @@ class JointPanel(QWidget):
         self._joints = RecordView[FilletRow](
             [
                 Column("Fillet", lambda r: r.fillet),
-                Column("reached, mm", lambda r: f"{r.reached:+.4f}", number=True),
+                Column("Reached, mm", lambda r: f"{r.reached:+.4f}", number=True),
                 *(Column(f"goal {level}, mm", partial(_goal, level), number=True) for level in LEVELS),
             ],
             theme,

@@ -22,7 +22,7 @@ class ManufacturerPanel(QWidget):
         super().__init__()
         self.controller = controller
         self._forms: Mapping[str, tuple[str, ...]] = {}
-        self.computed, self.suggested = QRadioButton("computed"), QRadioButton("As the manufacturer suggests")
+        self.computed, self.suggested = QRadioButton("Computed"), QRadioButton("As the manufacturer suggests")
         self.computed.clicked.connect(lambda: self._choose("computed"))
         self.suggested.clicked.connect(lambda: self._choose("suggested"))
         self.table = RecordView[SuggestedRow](

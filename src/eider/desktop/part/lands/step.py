@@ -42,7 +42,7 @@ class LandsStep(PartStep):
         self.choices.rulebook_asked.connect(context.rulebook_asked)
         self._layers: dict[str, QCheckBox] = {}
         for layer in LAYERS:
-            box = QCheckBox(layer)
+            box = QCheckBox(layer.capitalize())
             box.setChecked(layer in SHOWN)
             box.toggled.connect(lambda _on: self.choose())
             self._layers[layer] = box
@@ -92,7 +92,7 @@ class LandsStep(PartStep):
                     self._pad_setter("shape"),
                     choices=lambda _p: ("rectangle", "rounded", "oval", "circle"),
                 ),
-                Column("hole", lambda p: self._show(p.hole.width) if p.hole else "", self._pad_setter("hole")),
+                Column("Hole", lambda p: self._show(p.hole.width) if p.hole else "", self._pad_setter("hole")),
                 Column(
                     "plated",
                     lambda p: "yes" if p.plated else "no",

@@ -132,7 +132,7 @@ class OutlineEditor(QWidget):
             editor.editingFinished.connect(partial(self._set_whole, field))
             self.whole[field] = editor
             found += [label(title, "soft"), editor]
-        self.mirror, self.chamfered = QComboBox(), QCheckBox("cut off")
+        self.mirror, self.chamfered = QComboBox(), QCheckBox("Cut off")
         self.mirror.addItems(["", "x", "y", "both"])
         self.mirror.activated.connect(lambda _i: self._change_outline(mirror=self.mirror.currentText()))
         self.chamfered.clicked.connect(lambda on: self._change_outline(chamfered=on))

@@ -181,7 +181,7 @@ class DatasheetPictures(QWidget):
         fill_widget(
             self,
             column(
-                row(self.choice, label("shows"), self._shows, 1),
+                row(self.choice, label("Shows"), self._shows, 1),
                 growing(self.view),
                 self._say,
                 row(self.letter, self.length, self.measure_button, 1),

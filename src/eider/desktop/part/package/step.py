@@ -67,7 +67,7 @@ class PackageStep(PartStep):
             lambda _i: self._edit("Change the kind", package_edits.set_kind, self._kind.currentText())
         )
         self._unit.activated.connect(lambda _i: self._set_unit())
-        self._kind_label = label("kind")
+        self._kind_label = label("Kind")
         self._name = label("", "head")
         self.table = RecordView[DimensionRow](self._columns(), context.theme)
         self.table.set_widths(46, 124, 60, 88, 66, 69, 69, 68)
@@ -133,9 +133,9 @@ class PackageStep(PartStep):
             Column("Meaning", lambda r: r.meaning),
             Column("In sheet", lambda r: r.alias, self._set_alias),
             Column("As typed", lambda r: r.text, self._type, fault=self._fault),
-            Column("min", lambda r: r.min, limit("min"), number=True),
-            Column("nom", lambda r: r.nom, limit("nom"), number=True),
-            Column("max", lambda r: r.max, limit("max"), number=True),
+            Column("Min", lambda r: r.min, limit("min"), number=True),
+            Column("Nom", lambda r: r.nom, limit("nom"), number=True),
+            Column("Max", lambda r: r.max, limit("max"), number=True),
             Column("Value", lambda r: r.value, number=True),
             Column("Evidence", lambda r: r.evidence).struck_where(lambda r: r.is_struck),
         ]
