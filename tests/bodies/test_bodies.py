@@ -119,11 +119,11 @@ def test_a_turned_instance_is_measured_where_it_stands() -> None:
 
 
 def test_lands_of_one_form_are_one_solid_and_lie_where_the_pads_do(so8: PackageSheet) -> None:
-    pattern = make_pattern(so8, standard_rulebook(), "B")
+    pattern = make_pattern(so8, "B", standard_rulebook())
     lands = [solid for solid in board_solids(pattern) if solid.material == "copper"]
     assert len(lands) == 1
     shape = lands[0].shape
     assert isinstance(shape, Prism)
     xs, ys = zip(*shape.outline, strict=True)
     found = {(min(xs) + p.x, min(ys) + p.y, max(xs) + p.x, max(ys) + p.y) for p in lands[0].placements}
-    assert sorted(found) == pytest.approx(sorted(pad.box for pad in pattern.pads))
+    assert np.allclose(sorted(found), sorted(pad.box for pad in pattern.pads))

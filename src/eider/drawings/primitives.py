@@ -109,3 +109,12 @@ class Drawing(msgspec.Struct, frozen=True):
 def unit_note(unit: str) -> Note:
     """Says once for a whole drawing in which unit its dimensions are, as drawings do."""
     return Note(f"dimensions in {unit}")
+
+
+def corner_count(drawing: Drawing) -> int:
+    """How many corners there are to paint: what the time for painting follows; 1 for what has none."""
+    counts = (
+        len(p.points) if isinstance(p, Line) else len(p.outline) if isinstance(p, Area) else 1
+        for p in drawing.primitives
+    )
+    return sum(counts)

@@ -12,7 +12,7 @@ from eider.desktop.widgets.pan_tool import PanTool
 from eider.desktop.widgets.scene import Scene, SceneRequest, paint_scene
 from eider.desktop.widgets.scene_painter import ScenePainter
 from eider.drawings.highlighting import lit
-from eider.drawings.primitives import Drawing, Plain
+from eider.drawings.primitives import Drawing, Plain, corner_count
 from eider.geometry.shapes import Point
 from eider.model.address import Address
 
@@ -20,8 +20,8 @@ ZOOM_STEP = 1.2
 CLOSEST, FARTHEST = 1e-4, 10.0
 # A press becomes a drag when the pointer has gone this many pixels.
 DRAG_FROM = 6.0
-# A drawing of more primitives is laid out and painted in another thread.
-HEAVY = 250
+# A drawing of more corners is laid out and painted in another thread.
+HEAVY = 2000
 
 
 class DrawingView(QWidget):
@@ -95,6 +95,11 @@ class DrawingView(QWidget):
         self._drawing = drawing
         self._paint_anew()
 
+    @property
+    def scene(self) -> Scene | None:
+        """What is shown now, as it was painted last."""
+        return self._scene
+
     def light(self, items: tuple[Plain, ...]) -> None:
         """Show things of the drawing once more over it, as those in hand."""
         self._lit = items
@@ -153,7 +158,7 @@ class DrawingView(QWidget):
             self.light_addresses(self._lit_addresses)
             return
         request = self._request(self._drawing)
-        if self._jobs is None or len(self._drawing.primitives) <= HEAVY:
+        if self._jobs is None or corner_count(self._drawing) <= HEAVY:
             self._take(request, paint_scene(request))
             return
         if self._is_painting:
