@@ -425,3 +425,7 @@ def test_what_was_left_unreleased_is_found_again(make_window: MakeWindow, qtbot:
     qtbot.waitUntil(lambda: again.page is not None)
     assert again.page
     assert again.page.controller.bundle.part.description == "a better word"
+
+
+def test_the_window_bears_the_eider(window: MainWindow) -> None:
+    assert not window.windowIcon().pixmap(64, 64).isNull()

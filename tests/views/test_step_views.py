@@ -158,7 +158,7 @@ def test_facts_come_in_the_order_of_the_category_then_those_besides(state: PartS
 
 
 def test_review_counts_and_tells_blockers(state: PartState) -> None:
-    assert (view(state, "review").summary, view(state, "review").blockers) == ("no findings", 0)
+    assert (view(state, "review").summary, view(state, "review").blockers) == ("No findings", 0)
     broken = changed(state, lambda b: package_edits.set_dimension(b, "L", ""))
     assert view(broken, "review").blockers >= 1
 

@@ -15,6 +15,7 @@ from eider.library.versions import Person
 from eider.model.finding import SEVERITY_ORDER, Finding
 from eider.model.wording import counted
 from eider.services.exporting import documents_of, export_part
+from eider.services.format_registry import export_formats
 from eider.services.releasing import BlockedError, release_part, rules_for
 
 library_argument = click.argument("folder", metavar="LIBRARY", type=click.Path(path_type=Path))
@@ -166,7 +167,9 @@ def _plain(library: Library, part_id: str, revision: int) -> object:
 @click.command("export")
 @library_argument
 @click.argument("items", metavar="ITEM...", nargs=-1, required=True)
-@click.option("--to", "formats", required=True, metavar="FORMAT[,FORMAT]", help="step, svg, json, csv, proof")
+@click.option(
+    "--to", "formats", required=True, metavar="FORMAT[,FORMAT]", help=f"Any of {', '.join(export_formats())}."
+)
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="The folder to write into.")
 @click.option("--revision", type=int, default=0, help="A released revision; the newest unless given.")
 @json_option

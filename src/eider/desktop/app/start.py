@@ -1,9 +1,11 @@
 """Starts the window."""
 
 import sys
+from pathlib import Path
 from types import TracebackType
 
 from PyQt6.QtCore import QObject
+from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication
 
 from eider.desktop.app.window import MainWindow
@@ -13,6 +15,8 @@ from eider.library import Library
 from eider.services.crash_log import log_crash
 from eider.services.tasks import BackgroundWork
 
+ICON = Path(__file__).parent.parent / "eider.svg"
+
 
 def make_application() -> QApplication:
     """The Qt application in Eider's look."""
@@ -20,6 +24,7 @@ def make_application() -> QApplication:
     if not isinstance(application, QApplication):
         application = QApplication(sys.argv[:1])
     application.setApplicationName("Eider")
+    application.setWindowIcon(QIcon(str(ICON)))
     application.setFont(number_font(ui_font()))
     Theme(DesktopSettings().appearance).apply(application)
     return application

@@ -287,7 +287,7 @@ class RulebookPage(QWidget):
         def work(task: Task) -> RulebookEffects:
             return rulebook_effects(library, draft, task)
 
-        self.jobs.run_long("library", "What the changes affect", work, self._when_current(draft))
+        self.jobs.run_long("rules", "What the changes affect", work, self._when_current(draft))
 
     def _when_current(self, draft: RulebookDraft) -> Callable[[RulebookEffects], None]:
         def show(found: RulebookEffects) -> None:

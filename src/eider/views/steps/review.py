@@ -26,7 +26,7 @@ def review_view(state: PartState, _options: ViewOptions) -> ReviewView:
     words = ", ".join(f"{n} {name}{'s' if n != 1 else ''}" for name, n in counts.items() if n)
     covered = evidence_coverage(bundle)
     return ReviewView(
-        summary=words or "no findings",
+        summary=words or "No findings",
         coverage=f"{covered.covered} of {covered.total} values with evidence, {covered.confirmed} confirmed",
         values=tuple(value_rows(bundle)),
         waivers=bundle.part.waivers,

@@ -141,7 +141,7 @@ class FactsStep(PartStep):
         """Ask the catalogue for the number in the field."""
         address, number = self.context.catalogue, self._wanted.text().strip()
         self._say.setText(f"asking {address or 'no catalogue'} …")
-        self.jobs.run("compute", lambda: look_up(address, number), self._answered, self._unanswered)
+        self.jobs.run("network", lambda: look_up(address, number), self._answered, self._unanswered)
 
     def _answered(self, entries: tuple[CatalogueEntry, ...]) -> None:
         self._entries = entries

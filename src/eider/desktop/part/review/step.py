@@ -207,7 +207,7 @@ class ReviewStep(PartStep):
             self.context.released.emit(bundle.part.id, released.revision)
 
         self.controller.hold_saving()
-        self.jobs.run_long("library", f"Releasing {bundle.part.name}", work, done, self._not_released)
+        self.jobs.run_long("release", f"Releasing {bundle.part.name}", work, done, self._not_released)
 
     def _not_released(self, fault: Exception) -> None:
         self.controller.save()
