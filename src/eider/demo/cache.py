@@ -3,7 +3,6 @@
 import hashlib
 import shutil
 import tempfile
-from importlib import resources
 from pathlib import Path
 
 import platformdirs
@@ -11,14 +10,17 @@ import platformdirs
 from eider import __version__
 from eider.library import Library, open_library
 
+MADE_FROM = (".py", ".toml", ".csv", ".ibs")
+
 
 def demo_key() -> str:
-    """A sum over everything that the demo is made from: with other contents it is built anew."""
+    """A sum over everything that the demo follows from, which is all of Eider but its window and its commands."""
     total = hashlib.sha256(__version__.encode())
-    for package in ("eider.demo", "eider.demo.sheets", "eider.library", "eider.packages", "eider.lands", "eider.model"):
-        for entry in sorted(resources.files(package).iterdir(), key=lambda found: found.name):
-            if entry.is_file() and entry.name.endswith((".py", ".toml")):
-                total.update(entry.name.encode() + entry.read_bytes())
+    root = Path(__file__).parent.parent
+    for path in sorted(root.rglob("*")):
+        name = path.relative_to(root)
+        if path.suffix in MADE_FROM and name.parts[0] not in ("desktop", "cli"):
+            total.update(name.as_posix().encode() + path.read_bytes())
     return total.hexdigest()[:20]
 
 
