@@ -39,7 +39,7 @@ SIDES = ("", *MOVE_SIDES)
 MOVED_AT = 7
 FIELDS = (*(c.field for c in PIN_CELLS[:MOVED_AT]), "side", "behind", *(c.field for c in PIN_CELLS[MOVED_AT:]))
 SEPARATORS = {"Split names at /": "/", "Split names at ,": ",", "Split names at |": "|", "Split names at a space": " "}
-WIDTHS = (52, 100, 112, 92, 76, 74, 40, 52, 56, 80, 110, 72)
+WIDTHS = (52, 100, 112, 92, 76, 74, 40, 52, 70, 80, 110, 72)
 
 
 class PinView(RecordView[Pin]):
