@@ -11,6 +11,7 @@ from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
 from eider.errors import InputError
 from eider.evidence.address_table import evidence_coverage, evidenced_values
+from eider.evidence.value_evidence import datasheet_names
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.library import open_library
 from eider.model.package_sheet import PackageSheet
@@ -141,7 +142,7 @@ def evidence(folder: Path, item: str, as_json: bool) -> None:
     row = library.find(item)
     bundle = library.load(row.id)
     covered, values = evidence_coverage(bundle), list(evidenced_values(bundle))
-    names = {link.sha256: link.name for link in bundle.part.datasheets}
+    names = datasheet_names(bundle.part)
     data = {
         "part": row.name,
         "coverage": {
@@ -153,7 +154,7 @@ def evidence(folder: Path, item: str, as_json: bool) -> None:
         "documents": names,
         "values": values,
     }
-    lines = [f"{covered.covered} of {covered.total} values with evidence, {covered.confirmed} confirmed"]
+    lines = [covered.words]
     for value in values:
         source = value.evidence
         where = f"page {source.page}, {names.get(source.document, 'datasheet')}" if source and source.page else ""

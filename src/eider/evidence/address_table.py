@@ -225,6 +225,11 @@ class Coverage(msgspec.Struct, frozen=True):
     confirmed: int
     without: tuple[Address, ...]
 
+    @property
+    def words(self) -> str:
+        """In words, for a line."""
+        return f"{self.covered} of {self.total} values with evidence, {self.confirmed} confirmed"
+
 
 def evidence_coverage(bundle: Bundle) -> Coverage:
     """The evidence of all values."""

@@ -1,9 +1,13 @@
 """The evidence of a part's values: whether there is any, in words, and how many values have some."""
 
+from collections.abc import Mapping
+from typing import Protocol
+
 import msgspec
 
 from eider.model.address import Address
 from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.part import Part
 
 
 class EvidencedValue(msgspec.Struct, frozen=True):
@@ -25,7 +29,28 @@ class EvidencedValue(msgspec.Struct, frozen=True):
         return self.evidence is not None and self.evidence.kind != EvidenceKind.ASSUMED
 
 
-def describe_evidence(evidence: Evidence | None, names: dict[str, str]) -> str:
+class HasEvidence(Protocol):
+    """What carries evidence: a dimension, a fact, or a value of either with its address."""
+
+    @property
+    def evidence(self) -> Evidence | None:
+        """Where the value came from."""
+
+    @property
+    def former_text(self) -> str:
+        """What was there before somebody changed the value by hand."""
+
+    @property
+    def former(self) -> Evidence | None:
+        """The evidence of what was there before."""
+
+
+def datasheet_names(part: Part) -> dict[str, str]:
+    """The names of a part's documents by their sum."""
+    return {link.sha256: link.name for link in part.datasheets}
+
+
+def describe_evidence(evidence: Evidence | None, names: Mapping[str, str]) -> str:
     """Evidence in words; `names` gives the names of the part's documents by their sum."""
     if evidence is None:
         return "none yet"
@@ -42,8 +67,8 @@ def is_struck(evidence: Evidence | None, former: Evidence | None) -> bool:
     return evidence is None and former is not None
 
 
-def evidence_words(evidence: Evidence | None, former_text: str, former: Evidence | None, names: dict[str, str]) -> str:
-    """Evidence in words; of a value that was changed by hand, what was proven before."""
-    if is_struck(evidence, former):
-        return f"{former_text}, {describe_evidence(former, names)}"
-    return describe_evidence(evidence, names)
+def evidence_words(value: HasEvidence, names: Mapping[str, str]) -> str:
+    """The evidence of a value in words; of one that was changed by hand, what was proven before."""
+    if is_struck(value.evidence, value.former):
+        return f"{value.former_text}, {describe_evidence(value.former, names)}"
+    return describe_evidence(value.evidence, names)

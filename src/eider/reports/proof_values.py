@@ -17,7 +17,7 @@ from eider.datasheets.page_frame import around
 from eider.datasheets.value_labels import with_label
 from eider.drawings.role_styles import palette
 from eider.evidence.address_table import evidence_coverage, evidenced_values
-from eider.evidence.value_evidence import EvidencedValue, evidence_words, is_struck
+from eider.evidence.value_evidence import EvidencedValue, datasheet_names, evidence_words, is_struck
 from eider.exchange.pdf_drawings import BOLD, FONT, cut_text
 from eider.model.address import dimension_letter
 from eider.model.bundle import Bundle
@@ -85,13 +85,12 @@ def _page(canvas: Canvas, bundle: Bundle, values: Sequence[EvidencedValue], page
     canvas.setFont(BOLD, 12)
     canvas.drawString(MARGIN, top - 10, f"{bundle.part.name}: values and where they stand")
     canvas.setFont(FONT, 8.5)
-    summary = f"{covered.covered} of {covered.total} values with evidence, {covered.confirmed} confirmed"
-    canvas.drawRightString(WIDTH - MARGIN, top - 10, summary)
+    canvas.drawRightString(WIDTH - MARGIN, top - 10, covered.words)
     canvas.setFont(BOLD, 7)
     canvas.setFillColor(HexColor(palette()["accent"]))
     for x, title in zip(COLUMNS, ("Value of", "In the part", "In the datasheet", "Evidence", "Confirmed"), strict=True):
         canvas.drawString(x, top - 28, title)
-    names = {link.sha256: link.name for link in bundle.part.datasheets}
+    names = datasheet_names(bundle.part)
     for index, value in enumerate(values):
         _row(canvas, bundle, value, top - 46 - index * ROW, pages, names)
     canvas.showPage()
@@ -120,7 +119,7 @@ def _row(
         COLUMNS[3],
         y + 1,
         cut_text(
-            evidence_words(value.evidence, value.former_text, value.former, dict(names)),
+            evidence_words(value, names),
             COLUMNS[4] - COLUMNS[3] - 6,
             7.5,
         ),

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 import msgspec
 
 from eider.checks import PartUnderCheck
-from eider.evidence.value_evidence import evidence_words
+from eider.evidence.value_evidence import datasheet_names, evidence_words
 from eider.geometry.lengths import format_length, format_limits
 from eider.geometry.limits import Limits
 from eider.model.address import Address, DimensionAddress
@@ -65,6 +65,6 @@ def _row(view: PartUnderCheck, unit: str, group: str, name: str, limits: Limits)
     shown = f"{letter} ({own} in the sheet)" if own else letter
     if dimension is None:
         return InputRow(group, name, value, shown, "assumed", DimensionAddress(letter))
-    names = {link.sha256: link.name for link in view.bundle.part.datasheets}
-    words = evidence_words(dimension.evidence, dimension.former_text, dimension.former, names)
+    names = datasheet_names(view.bundle.part)
+    words = evidence_words(dimension, names)
     return InputRow(group, name, value, shown, words, DimensionAddress(letter))

@@ -6,7 +6,7 @@ import msgspec
 
 from eider.checks import PartUnderCheck
 from eider.drawings.primitives import Line
-from eider.evidence.value_evidence import evidence_words
+from eider.evidence.value_evidence import datasheet_names, evidence_words
 from eider.lands.measure_anchors import AnchorError, anchor_point, distance_of
 from eider.model.address import KeptDistanceAddress
 from eider.model.footprint import KeptDistance
@@ -27,11 +27,8 @@ class DistanceRow(msgspec.Struct, frozen=True):
 
 def distance_rows(view: PartUnderCheck) -> list[DistanceRow]:
     """Every kept distance with what it is now."""
-    names = {link.sha256: link.name for link in view.bundle.part.datasheets}
-    return [
-        DistanceRow(k, _now(view, k), evidence_words(k.shall.evidence, k.shall.former_text, k.shall.former, names))
-        for k in view.bundle.footprint.distances
-    ]
+    names = datasheet_names(view.bundle.part)
+    return [DistanceRow(k, _now(view, k), evidence_words(k.shall, names)) for k in view.bundle.footprint.distances]
 
 
 def _now(view: PartUnderCheck, kept: KeptDistance) -> float | None:

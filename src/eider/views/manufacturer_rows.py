@@ -4,7 +4,7 @@ import msgspec
 
 from eider.checks import PartUnderCheck
 from eider.errors import EiderError
-from eider.evidence.value_evidence import evidence_words
+from eider.evidence.value_evidence import datasheet_names, evidence_words
 from eider.lands.manufacturer_pattern import MEANINGS, PadDifference, differences, groups_of, needed
 from eider.lands.pattern import derive_lands
 from eider.model.address import ManufacturerLengthAddress
@@ -31,12 +31,12 @@ class SuggestedRow(msgspec.Struct, frozen=True):
 
 def suggested_rows(bundle: Bundle) -> list[SuggestedRow]:
     """Every length that the chosen forms ask for."""
-    names = {link.sha256: link.name for link in bundle.part.datasheets}
+    names = datasheet_names(bundle.part)
     rows = []
     for lands in bundle.footprint.suggested:
         for key in needed(lands.form):
             d = lands.lengths.get(key, Dimension())
-            words = evidence_words(d.evidence, d.former_text, d.former, names) if d.text else ""
+            words = evidence_words(d, names) if d.text else ""
             rows.append(SuggestedRow(lands.group, lands.form, key, MEANINGS[key], d.text, words))
     return rows
 

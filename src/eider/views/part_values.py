@@ -6,7 +6,7 @@ import msgspec
 
 from eider.errors import EiderError
 from eider.evidence.address_table import evidenced_values
-from eider.evidence.value_evidence import EvidencedValue, evidence_words, is_struck
+from eider.evidence.value_evidence import EvidencedValue, datasheet_names, evidence_words, is_struck
 from eider.geometry.lengths import format_length, format_limits
 from eider.lands.pattern import derive_lands
 from eider.model.address import Address, DimensionAddress
@@ -39,13 +39,13 @@ class ValueRow(msgspec.Struct, frozen=True):
 
 def value_rows(bundle: Bundle) -> list[ValueRow]:
     """All dimensions, facts and pins."""
-    names = {link.sha256: link.name for link in bundle.part.datasheets}
+    names = datasheet_names(bundle.part)
     return [
         ValueRow(
             v.address,
             _named(bundle, v),
             v.text,
-            evidence_words(v.evidence, v.former_text, v.former, names),
+            evidence_words(v, names),
             v.is_covered,
             v.evidence.confirmed_by if v.evidence else "",
             v.evidence,
@@ -87,7 +87,7 @@ def dimension_rows(bundle: Bundle, reading: ParsedSheet, unit: str) -> list[Dime
     meanings = {letter.key: letter.meaning for letter in family.letters} if family else {}
     if family and family.any_letters:
         meanings |= {key: "a length of this part only" for key in sheet.dims if key not in meanings}
-    names = {link.sha256: link.name for link in bundle.part.datasheets}
+    names = datasheet_names(bundle.part)
     rows = []
     for letter in [*meanings, *(k for k in sheet.dims if k not in meanings)]:
         dimension = sheet.dims.get(letter)
@@ -105,7 +105,7 @@ def dimension_rows(bundle: Bundle, reading: ParsedSheet, unit: str) -> list[Dime
                 low,
                 nom,
                 high,
-                evidence_words(dimension.evidence, dimension.former_text, dimension.former, names) if dimension else "",
+                evidence_words(dimension, names) if dimension else "",
                 reading.faults.get(letter, ""),
                 letter in meanings,
                 dimension is not None and is_struck(dimension.evidence, dimension.former),

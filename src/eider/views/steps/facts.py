@@ -2,7 +2,7 @@
 
 import msgspec
 
-from eider.evidence.value_evidence import evidence_words
+from eider.evidence.value_evidence import datasheet_names, evidence_words
 from eider.model.part import Part
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.step_registry import StepSpec
@@ -32,12 +32,12 @@ def facts_view(state: PartState, _options: ViewOptions) -> FactsView:
     """The facts of the category in their order, then those besides."""
     part = state.bundle.part
     category = state.rules.settings.categories.get(part.category)
-    names = {link.sha256: link.name for link in part.datasheets}
+    names = datasheet_names(part)
     fields = {field.name: field for field in category.facts} if category else {}
     rows = []
     for name in [*fields, *(key for key in part.facts if key not in fields)]:
         fact, wanted = part.facts.get(name), fields.get(name)
-        evidence = evidence_words(fact.evidence, fact.former_text, fact.former, names) if fact else ""
+        evidence = evidence_words(fact, names) if fact else ""
         unit, is_required = (wanted.unit, wanted.required) if wanted else ("", False)
         rows.append(FactRow(name, fact.value if fact else "", unit, is_required, evidence, wanted is None))
     example = category.name_example if category else ""

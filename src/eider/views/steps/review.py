@@ -24,10 +24,9 @@ def review_view(state: PartState, _options: ViewOptions) -> ReviewView:
     """The whole part, for whoever signs it."""
     bundle, counts = state.bundle, state.evaluated.counts
     words = ", ".join(f"{n} {name}{'s' if n != 1 else ''}" for name, n in counts.items() if n)
-    covered = evidence_coverage(bundle)
     return ReviewView(
         summary=words or "No findings",
-        coverage=f"{covered.covered} of {covered.total} values with evidence, {covered.confirmed} confirmed",
+        coverage=evidence_coverage(bundle).words,
         values=tuple(value_rows(bundle)),
         waivers=bundle.part.waivers,
         blockers=counts["blocker"],
