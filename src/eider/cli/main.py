@@ -9,7 +9,7 @@ import click
 from eider import __version__
 from eider.cli.output import FAILED
 from eider.errors import EiderError
-from eider.services.crash_log import log_crash
+from eider.services.crash_log import crash_words, log_crash
 
 # A command's module is imported when the command is wanted: `lands` needs neither git nor PDF.
 COMMANDS: Mapping[str, str] = {
@@ -65,7 +65,7 @@ def main() -> None:
         sys.stderr.close()
         sys.exit(FAILED)
     except Exception as fault:  # the last resort: a person gets a line, the developers a log
-        _fail(f"Eider failed unexpectedly ({type(fault).__name__}: {fault}); the details are in {log_crash(fault)}")
+        _fail(f"{crash_words(fault)}; the details are in {log_crash(fault)}")
 
 
 def _fail(message: str) -> None:

@@ -56,13 +56,16 @@ def count_by_severity(findings: tuple[Finding, ...]) -> dict[str, int]:
 
 def without_results(bundle: Bundle) -> Bundle:
     """The recipes alone: what undo keeps, and what two states are compared by."""
-    footprint = replace(bundle.footprint, pattern=None, also=(), name="", rulebook_revision=0)
     return replace(
         bundle,
         symbol=replace(bundle.symbol, units=()),
-        footprint=footprint,
+        footprint=_without_patterns(bundle.footprint),
         body=replace(bundle.body, result=None),
     )
+
+
+def _without_patterns(footprint: Footprint) -> Footprint:
+    return replace(footprint, pattern=None, also=(), name="", rulebook_revision=0)
 
 
 def with_results_of(bundle: Bundle, other: Bundle) -> Bundle:
@@ -118,7 +121,7 @@ def _rerun(bundle: Bundle, rulebook: Rulebook, before: EvaluatedPart | None) -> 
 
 
 def _recipe(footprint: Footprint) -> Footprint:
-    return replace(footprint, pattern=None, also=(), name="", rulebook_revision=0, package=Ref(footprint.package.id))
+    return replace(_without_patterns(footprint), package=Ref(footprint.package.id))
 
 
 def _with_pattern(sheet: PackageSheet, footprint: Footprint, pattern: Pattern, rulebook: Rulebook) -> Footprint:

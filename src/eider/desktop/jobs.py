@@ -13,7 +13,7 @@ from PyQt6 import sip
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 
 from eider.errors import EiderError
-from eider.services.crash_log import log_crash
+from eider.services.crash_log import crash_words, log_crash
 from eider.services.tasks import Task
 
 T = TypeVar("T")
@@ -221,7 +221,7 @@ def _words(fault: BaseException) -> str:
     """A fault for a person; one of Eider itself is in the log."""
     if isinstance(fault, EiderError):
         return str(fault)
-    return f"Eider failed unexpectedly ({type(fault).__name__}: {fault}). The details are in the log."
+    return f"{crash_words(fault)}. The details are in the log."
 
 
 class OwnedJobs:

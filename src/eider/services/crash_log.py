@@ -17,6 +17,11 @@ def log_folder() -> Path:
     return Path(platformdirs.user_log_dir("eider", ensure_exists=True))
 
 
+def crash_words(fault: BaseException) -> str:
+    """A fault of Eider's own for a person, who is then told where the details are."""
+    return f"Eider failed unexpectedly ({type(fault).__name__}: {fault})"
+
+
 def log_crash(fault: BaseException) -> Path:
     """Put a fault with its trace and the time into the log; returns where that is."""
     path = log_folder() / "faults.log"

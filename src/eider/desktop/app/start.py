@@ -12,7 +12,7 @@ from eider.desktop.app.window import MainWindow
 from eider.desktop.settings import DesktopSettings
 from eider.desktop.theme import Theme, number_font, ui_font
 from eider.library import Library
-from eider.services.crash_log import log_crash
+from eider.services.crash_log import crash_words, log_crash
 from eider.services.tasks import BackgroundWork
 
 ICON = Path(__file__).parent.parent / "eider.svg"
@@ -56,11 +56,10 @@ class LibraryWindows(QObject):
     def report_faults(self) -> None:
         """A fault of Eider itself is told and logged; Qt would end the process at it, and the work with it."""
 
-        def tell(kind: type[BaseException], fault: BaseException, _trace: TracebackType | None) -> None:
+        def tell(_kind: type[BaseException], fault: BaseException, _trace: TracebackType | None) -> None:
             path = log_crash(fault)
             if self.window is not None:
-                name = kind.__name__
-                self.window.say(f"Eider failed unexpectedly ({name}: {fault}). The details are in {path}.")
+                self.window.say(f"{crash_words(fault)}. The details are in {path}.")
 
         sys.excepthook = tell
 
