@@ -10,6 +10,7 @@ from eider.errors import EiderError, InputError
 from eider.exchange.format_spec import ExportSource
 from eider.library import Library
 from eider.model.bundle import Bundle
+from eider.model.wording import counted
 from eider.services.format_registry import export_format
 from eider.services.tasks import Task
 
@@ -54,7 +55,7 @@ def export_part(
             log.append(f"{entry.key}: not written: {fault}")
             continue
         files += [str(path) for path in made]
-        log.append(f"{entry.key}: {entry.title}: {len(made)} file{'s' if len(made) != 1 else ''}")
+        log.append(f"{entry.key}: {entry.title}: {counted(len(made), 'file')}")
     return Exported(tuple(files), tuple(log))
 
 

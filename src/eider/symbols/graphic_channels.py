@@ -8,6 +8,7 @@ import msgspec
 
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Outline, Point, bounds
+from eider.model.wording import counted
 from eider.symbols.pin_shapes import Graphic, Shape
 
 MOST_CHANNELS = 32
@@ -50,7 +51,7 @@ def channels(key: str, base_of: Callable[[str], Graphic | None]) -> Graphic | No
         pins += tuple((end, name) for end, _, name in ends)
     outer = {point for point, _ in pins}
     inner = [p for shape in shapes for p in shape.outline if p not in outer]
-    title = f"{base.title}, {count} channel{'s' if count > 1 else ''}{' with supply' if supply else ''}"
+    title = f"{base.title}, {counted(count, 'channel')}{' with supply' if supply else ''}"
     return Graphic(title, pins, bounds(inner), shapes, texts)
 
 

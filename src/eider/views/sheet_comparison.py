@@ -1,4 +1,4 @@
-"""Two package sheets compared letter by letter, and a part with the one it was Created from."""
+"""Two package sheets compared letter by letter, and a part with the one it was created from."""
 
 import msgspec
 
@@ -6,6 +6,7 @@ from eider.geometry.lengths import format_length, format_limits
 from eider.geometry.rounding import NOISE
 from eider.model.bundle import Bundle
 from eider.model.package_sheet import PackageSheet
+from eider.model.wording import counted
 from eider.packages.registry import all_families
 
 
@@ -21,7 +22,7 @@ class PackageSheetDifference(msgspec.Struct, frozen=True):
 
 
 class OriginDifference(msgspec.Struct, frozen=True):
-    """What became different since a part was Created from another: lengths, and hand changes of the lands."""
+    """What became different since a part was created from another: lengths, and hand changes of the lands."""
 
     name: str
     revision: int
@@ -32,13 +33,13 @@ class OriginDifference(msgspec.Struct, frozen=True):
     def words(self) -> str:
         """In words, for a line."""
         of = f", revision {self.revision}" if self.revision else ""
-        said = [f"{len(self.lengths)} lengths" if len(self.lengths) != 1 else "1 length"] if self.lengths else []
+        said = [counted(len(self.lengths), "length")] if self.lengths else []
         said += self.lands
         return f"Created from {self.name}{of}: {', '.join(said) + ' differ' if said else 'no differences'}"
 
 
 def since_origin(bundle: Bundle, origin: Bundle) -> OriginDifference:
-    """How sheet and lands differ from those of the part that this one was Created from."""
+    """How sheet and lands differ from those of the part that this one was created from."""
     lengths = tuple(d for d in compare_sheets(bundle.sheet, origin.sheet) if not d.is_same)
     ours, theirs = bundle.footprint, origin.footprint
     named = (

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QDialog, QLineEdit, QListWidget, QVBoxLay
 from eider.desktop.widgets.layouts import button, label, row
 from eider.library.revision_compare import Difference
 from eider.model.library import LibrarySettings
+from eider.model.wording import counted
 
 
 class NameDialog(QDialog):
@@ -74,9 +75,7 @@ class DifferencesDialog(QDialog):
         self.list.addItems([d.words for d in differences] or ["No differences"])
         self.list.setWordWrap(True)
         layout = QVBoxLayout(self)
-        layout.addWidget(
-            label(f"{len(differences)} {'difference' if len(differences) == 1 else 'differences'}", "head")
-        )
+        layout.addWidget(label(counted(len(differences), "difference"), "head"))
         layout.addWidget(self.list)
         layout.addWidget(row(1, button("Close", self.accept)))
         self.resize(720, 460)

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QWidget
 
 from eider.desktop.theme import Theme
+from eider.model.wording import counted
 from eider.views.step_registry import StepState, all_steps
 
 STATE_TEXT = {"empty": "empty", "begun": "begun", "complete": "complete"}
@@ -35,7 +36,7 @@ class TrailButton(QAbstractButton):
             return ""
         if state.state != "findings":
             return STATE_TEXT[state.state]
-        return f"{state.findings} finding{'s' if state.findings != 1 else ''}"
+        return counted(state.findings, "finding")
 
     def show_state(self, state: StepState) -> None:
         """Show how far the step is."""

@@ -9,6 +9,7 @@ from eider.drawings.primitives import Drawing
 from eider.drawings.symbol_drawing import symbol_drawing, unit_drawing
 from eider.model.bundle import Bundle
 from eider.model.symbol import Arrangement, CustomGraphic, GraphicStroke, Pin, PinMove
+from eider.model.wording import counted
 from eider.symbols.arrangement_quality import quality
 from eider.symbols.custom_graphic import CUSTOM, custom_graphic_faults
 from eider.symbols.graphics import has_forms
@@ -91,7 +92,7 @@ def pins_view(state: PartState, options: ViewOptions) -> PinsView:
 
 
 def _count_words(pins: int, in_package: int) -> str:
-    return f"{pins} {'pin' if pins == 1 else 'pins'}; the package has {in_package}"
+    return f"{counted(pins, 'pin')}; the package has {in_package:,}"
 
 
 def _drawing(bundle: Bundle, unit: int | None, *, types: bool) -> Drawing | None:

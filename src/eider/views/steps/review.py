@@ -4,6 +4,7 @@ import msgspec
 
 from eider.evidence.address_table import evidence_coverage
 from eider.model.part import Waiver
+from eider.model.wording import counted
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.part_values import ValueRow, value_rows
 from eider.views.step_registry import State, StepProgress, StepSpec
@@ -23,7 +24,7 @@ class ReviewView(msgspec.Struct, frozen=True):
 def review_view(state: PartState, _options: ViewOptions) -> ReviewView:
     """The whole part, for whoever signs it."""
     bundle, counts = state.bundle, state.evaluated.counts
-    words = ", ".join(f"{n} {name}{'s' if n != 1 else ''}" for name, n in counts.items() if n)
+    words = ", ".join(counted(n, name) for name, n in counts.items() if n)
     return ReviewView(
         summary=words or "No findings",
         coverage=evidence_coverage(bundle).words,

@@ -134,7 +134,7 @@ class SourceStep(PartStep):
         def done(link: DatasheetLink) -> None:
             before = [d.sha256 for d in self.controller.bundle.part.datasheets if d.sha256 != link.sha256]
             self.controller.edit(f"Attach {link.name}", lambda b: fact_edits.attach_datasheet(b, link))
-            self.context.said.emit(f"{link.name} attached, {link.pages} page{'s' if link.pages != 1 else ''}")
+            self.context.said.emit(f"{link.name} attached, {counted(link.pages, 'page')}")
             older = {
                 v.evidence.document for v in evidenced_values(self.controller.bundle) if v.evidence and v.evidence.box
             }
