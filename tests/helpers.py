@@ -1,6 +1,10 @@
 """What several tests need."""
 
+import numpy as np
+
+from eider.geometry.limits import Limits
 from eider.model.package_sheet import Dimension, PackageSheet
+from eider.packages.family import OpposedRows
 from eider.packages.sheet_parsing import parse_dimensions
 
 
@@ -25,4 +29,25 @@ def hundred_leads() -> PackageSheet:
         A="max 1.6",
         A1="0.05–0.15",
         c="0.09–0.20",
+    )
+
+
+def opposed_rows(
+    length: tuple, foot: tuple, width: tuple, goals: str, measures: dict, pitch: float = 0.0
+) -> OpposedRows:
+    """One terminal on each side; each length is given by its two limits (mm), in either order."""
+    limits = [Limits(min=min(pair), max=max(pair)) for pair in (length, foot, width)]
+    return OpposedRows(
+        group="test",
+        axis="x",
+        length=limits[0],
+        foot=limits[1],
+        width=limits[2],
+        first=("1",),
+        second=("2",),
+        at_first=np.zeros(1),
+        at_second=np.zeros(1),
+        goals=goals,
+        measures=measures,
+        pitch=pitch,
     )

@@ -2,18 +2,16 @@
 
 import math
 
-import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eider.geometry.limits import Limits
 from eider.lands.pads import lay_rows
 from eider.lands.solver import Lands, extents, level_reached, reached_joints, solve_lands
 from eider.lands.through_hole import hole_and_land
 from eider.model.pattern import LEVELS
-from eider.packages.family import OpposedRows
 from eider.rulebooks import standard_rulebook
+from helpers import opposed_rows
 
 RULEBOOK = standard_rulebook()
 
@@ -30,23 +28,6 @@ def oracle(l_min: float, l_max: float, t_min: float, t_max: float, w_min: float,
         l_min + 2 * toe + math.sqrt(c_l**2 + shift),
         s_max - 2 * heel - math.sqrt(c_s**2 + shift),
         w_min + 2 * side + math.sqrt(c_w**2 + shift),
-    )
-
-
-def rows(length: tuple, foot: tuple, width: tuple, goals: str, measures: dict) -> OpposedRows:
-    limits = [Limits(min=min(pair), max=max(pair)) for pair in (length, foot, width)]
-    return OpposedRows(
-        group="test",
-        axis="x",
-        length=limits[0],
-        foot=limits[1],
-        width=limits[2],
-        first=("1",),
-        second=("2",),
-        at_first=np.zeros(1),
-        at_second=np.zeros(1),
-        goals=goals,
-        measures=measures,
     )
 
 
@@ -67,7 +48,7 @@ FAMILIES = st.sampled_from(
 def test_the_solver_agrees_with_the_formulas(
     length: tuple, foot: tuple, width: tuple, family: tuple, level: str
 ) -> None:
-    pair, row = rows(length, foot, width, *family), RULEBOOK.goal_row(*family)
+    pair, row = opposed_rows(length, foot, width, *family), RULEBOOK.goal_row(*family)
     goals = row.goals(level)  # type: ignore[arg-type]
     found = solve_lands(extents(pair, RULEBOOK), goals)
     assert pytest.approx(oracle(*length, *foot, *width, (goals.toe, goals.heel, goals.side)), abs=1e-9) == (
@@ -80,7 +61,7 @@ def test_the_solver_agrees_with_the_formulas(
 @given(SPAN, FOOT, WIDTH, FAMILIES, st.sampled_from(LEVELS))
 def test_the_inverse_undoes_the_solver(length: tuple, foot: tuple, width: tuple, family: tuple, level: str) -> None:
     goals = RULEBOOK.goal_row(*family).goals(level)  # type: ignore[arg-type]
-    terminals = extents(rows(length, foot, width, *family), RULEBOOK)
+    terminals = extents(opposed_rows(length, foot, width, *family), RULEBOOK)
     reached = reached_joints(terminals, solve_lands(terminals, goals))
     assert (reached.toe, reached.heel, reached.side) == pytest.approx((goals.toe, goals.heel, goals.side), abs=1e-9)
 
@@ -88,7 +69,7 @@ def test_the_inverse_undoes_the_solver(length: tuple, foot: tuple, width: tuple,
 @given(SPAN, FOOT, WIDTH, st.floats(0.0, 0.4))
 def test_less_copper_never_reaches_a_higher_level(length: tuple, foot: tuple, width: tuple, less: float) -> None:
     row = RULEBOOK.goal_row("gullwing", {"pitch": 1.27})
-    terminals = extents(rows(length, foot, width, "gullwing", {"pitch": 1.27}), RULEBOOK)
+    terminals = extents(opposed_rows(length, foot, width, "gullwing", {"pitch": 1.27}), RULEBOOK)
     full = solve_lands(terminals, row.goals("B"))
     order = [*LEVELS, None]
     before = level_reached(reached_joints(terminals, full), row, RULEBOOK)
@@ -110,14 +91,14 @@ def test_less_copper_never_reaches_a_higher_level(length: tuple, foot: tuple, wi
     ],
 )
 def test_further_values_by_hand(family: str, measures: dict, level: str, raw: tuple) -> None:
-    pair = rows((10.0, 10.2), (1.5, 2.0), (0.38, 0.53), family, measures)
+    pair = opposed_rows((10.0, 10.2), (1.5, 2.0), (0.38, 0.53), family, measures)
     found = lay_rows(pair, level, RULEBOOK).derivation  # type: ignore[arg-type]
     assert (found.Z_raw, found.G_raw, found.X_raw) == pytest.approx(raw, abs=1e-5)
 
 
 def test_rounding_outwards_takes_z_up_and_g_down() -> None:
     outwards = RULEBOOK.with_values({"rounding.Z": "up", "rounding.G": "down", "rounding.X": "up"})
-    pair = rows((5.80, 6.20), (0.40, 1.27), (0.31, 0.51), "gullwing", {"pitch": 1.27})
+    pair = opposed_rows((5.80, 6.20), (0.40, 1.27), (0.31, 0.51), "gullwing", {"pitch": 1.27})
     found = lay_rows(pair, "B", outwards).derivation
     assert (found.Z, found.G, found.X) == (6.95, 2.95, 0.60)
     reached = reached_joints(extents(pair, outwards), Lands(found.Z, found.G, found.X))

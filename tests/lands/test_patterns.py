@@ -13,7 +13,7 @@ from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import LEVELS, Pattern
 from eider.packages.family import SheetError
 from eider.rulebooks import standard_rulebook
-from helpers import make_sheet
+from helpers import hundred_leads, make_sheet
 
 RULEBOOK = standard_rulebook()
 
@@ -93,25 +93,8 @@ def test_numbers_run_counter_clockwise_from_upper_left(so8: PackageSheet) -> Non
     assert pads["5"].y == pads["4"].y
 
 
-def quad() -> PackageSheet:
-    return make_sheet(
-        "gullwing-quad",
-        100,
-        D="15.8–16.2",
-        D1="13.9–14.1",
-        E="15.8–16.2",
-        E1="13.9–14.1",
-        e="0.5",
-        b="0.17–0.27",
-        L="0.45–0.75",
-        A="max 1.6",
-        A1="0.05–0.15",
-        c="0.09–0.20",
-    )
-
-
 def test_a_quad_numbers_its_sides_counter_clockwise() -> None:
-    pads = {pad.number: pad for pad in make_pattern(quad(), "B", RULEBOOK).pads}
+    pads = {pad.number: pad for pad in make_pattern(hundred_leads(), "B", RULEBOOK).pads}
     assert len(pads) == 100
     # 1 upper left, 26 left end of the bottom, 51 lower end of the right, 76 right end of the top.
     assert pads["1"].x < 0 < pads["1"].y and pads["1"].y == 6.0
@@ -122,7 +105,7 @@ def test_a_quad_numbers_its_sides_counter_clockwise() -> None:
 
 
 def test_x_gives_way_to_the_gap_never_the_pitch() -> None:
-    pattern = make_pattern(quad(), "A", RULEBOOK)
+    pattern = make_pattern(hundred_leads(), "A", RULEBOOK)
     # Raw 0.34 rounds to 0.35; 0.5 − 0.35 is below 0.20, so 0.30 remains.
     assert pattern.derivation[0].X == 0.30
     assert "reduced" in pattern.derivation[0].notes[-1]

@@ -1,6 +1,5 @@
 """The worked values of the land-pattern rules: raw to 1e-4, rounded exactly."""
 
-import numpy as np
 import pytest
 
 from eider.geometry.limits import Limits
@@ -11,6 +10,7 @@ from eider.lands.through_hole import hole_and_land, lead_diagonal
 from eider.model.pattern import Goals
 from eider.packages.family import OpposedRows
 from eider.rulebooks import standard_rulebook
+from helpers import opposed_rows
 
 RULEBOOK = standard_rulebook()
 DUAL = ("gullwing", {"pitch": 1.27}, (5.80, 6.20), (0.40, 1.27), (0.31, 0.51))
@@ -30,21 +30,7 @@ WORKED = [
 
 def rows(case: tuple) -> OpposedRows:
     goals, measures, length, foot, width = case
-    limits = [Limits(min=low, max=high) for low, high in (length, foot, width)]
-    return OpposedRows(
-        group="test",
-        axis="x",
-        length=limits[0],
-        foot=limits[1],
-        width=limits[2],
-        first=("1",),
-        second=("2",),
-        at_first=np.zeros(1),
-        at_second=np.zeros(1),
-        goals=goals,
-        measures=measures,
-        pitch=measures.get("pitch", 0.0),
-    )
+    return opposed_rows(length, foot, width, goals, measures, measures.get("pitch", 0.0))
 
 
 @pytest.mark.parametrize(("case", "level", "raw", "rounded"), WORKED)
