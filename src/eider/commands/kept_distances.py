@@ -27,7 +27,7 @@ def anchor_of(around: Surroundings, snap: Snap) -> str:
     """The name of a place that the ruler holds on to.
 
     Raises:
-        SpotError: it is of a thing without a name, or none that is found again.
+        AnchorError: it is of a thing without a name, or none that is found again.
     """
     thing = THINGS.get(snap.role)
     if thing is None:
@@ -54,7 +54,7 @@ def kept_of(view: PartUnderCheck, measured: Measured, along: Along) -> KeptDista
 
     Raises:
         InputError: there are no lands.
-        SpotError: an end would not be found again.
+        AnchorError: an end would not be found again.
     """
     if view.surroundings is None:
         raise InputError("there are no lands to measure")

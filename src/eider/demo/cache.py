@@ -45,8 +45,8 @@ def keep_in_cache(folder: Path) -> None:
         cached.parent.mkdir(parents=True, exist_ok=True)
         for old in cached.parent.glob("demo-*"):
             shutil.rmtree(old, ignore_errors=True)
-        # Copied aside and renamed, so that a half copied one is never found.
-        aside = Path(tempfile.mkdtemp(prefix="making-", dir=cached.parent))
+        # Copied aside and renamed, so that a half copied one is never found; what was left of one goes with the old.
+        aside = Path(tempfile.mkdtemp(prefix="demo-making-", dir=cached.parent))
         shutil.copytree(folder, aside, dirs_exist_ok=True)
         aside.rename(cached)
     except OSError:

@@ -1,4 +1,4 @@
-"""A drawing with the thing in hand highlighted, without drawing the rest again."""
+"""Highlights what is selected in a drawing, without drawing the rest again."""
 
 from collections.abc import Collection
 

@@ -11,8 +11,6 @@ from eider.model.address import OutlineStepAddress
 from eider.model.outline import OutlineSpec
 from eider.packages.outlines import OutlineError, make_outline, walk
 
-PLACE = "outline.steps."
-
 
 def outline_drawing(
     spec: OutlineSpec, names: Mapping[str, float], in_hand: int = -1, others: Mapping[str, OutlineSpec] | None = None

@@ -45,7 +45,7 @@ def thing_outline(around: Surroundings, thing: str) -> Outline:
     """The outline of a thing (mm): `pad 1`, `hole 1`, `mask 1`, `paste 1`, `lead 1`, `body`, `courtyard`, `origin`.
 
     Raises:
-        SpotError: there is no such thing.
+        AnchorError: there is no such thing.
     """
     kind, _, number = thing.partition(" ")
     found: Outline = ()
@@ -78,7 +78,7 @@ def split_anchor(spot: str) -> tuple[str, str]:
     """Thing and side of a place: “pad 1 upper left” is (“pad 1”, “upper left”).
 
     Raises:
-        SpotError: it is no name of a place.
+        AnchorError: it is no name of a place.
     """
     words = spot.split()
     length = 1 if words and words[0] in SINGLE else 2
@@ -95,7 +95,7 @@ def _corner(side: str) -> int:
 
 
 def anchor_point(around: Surroundings, spot: str) -> Point:
-    """Where a place stands in the pattern (mm); raises SpotError where it has none."""
+    """Where a place stands in the pattern (mm); raises AnchorError where it has none."""
     thing, side = split_anchor(spot)
     outline = thing_outline(around, thing)
     if number := _corner(side):
@@ -111,7 +111,7 @@ def name_anchor(around: Surroundings, thing: str, at: Point) -> str:
     """The name of a point of a thing: a side or corner of the box round it, else the number of its corner.
 
     Raises:
-        SpotError: the point is none of these, so that it would not be found again.
+        AnchorError: the point is none of these, so that it would not be found again.
     """
     outline = thing_outline(around, thing)
     x0, y0, x1, y1 = bounds(outline)
@@ -128,7 +128,7 @@ def name_anchor(around: Surroundings, thing: str, at: Point) -> str:
 
 
 def distance_of(around: Surroundings, kept: KeptDistance) -> float:
-    """What a kept distance is in the pattern (mm), never below zero; raises SpotError where a place is gone."""
+    """What a kept distance is (mm), never below zero; raises AnchorError where one of its ends no longer exists."""
     if kept.along == "edge to edge":
         first, second = (thing_outline(around, split_anchor(spot)[0]) for spot in (kept.first, kept.second))
         return float(

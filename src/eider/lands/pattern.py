@@ -36,7 +36,7 @@ def make_pattern(
 
     Raises:
         SheetError: a dimension is missing, or the dimensions give no possible lands.
-        AdjustmentError, DressingError: an adjustment has a value that cannot be used.
+        AdjustmentError, OverrideError: an adjustment has a value that cannot be used.
     """
     family, dims, plain = _recipe(sheet)
     placing = zero_placing(rulebook) if placing is None else placing

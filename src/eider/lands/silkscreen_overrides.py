@@ -67,7 +67,7 @@ def with_overrides(
     """What surrounds the lands, with every active change applied in order; `names` are letters of the sheet in mm.
 
     Raises:
-        DressingError: a place, length or word of a change cannot be used.
+        OverrideError: a place, length or word of a change cannot be used.
     """
     for row, change in enumerate(changes, start=1):
         if change.active:

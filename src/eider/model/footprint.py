@@ -61,7 +61,7 @@ class SuggestedLands(msgspec.Struct, frozen=True, omit_defaults=True):
 
 
 class KeptDistance(msgspec.Struct, frozen=True, omit_defaults=True):
-    """A distance between two named places (`lands.spots`) that shall be what the datasheet says."""
+    """A distance between two named places (`lands.measure_anchors`) that shall be what the datasheet says."""
 
     first: str
     second: str

@@ -34,6 +34,7 @@ from eider.desktop.rulebook.rulebook_page import RulebookPage
 from eider.desktop.settings import UNITS, DesktopSettings
 from eider.desktop.shelf.shelf_page import Shelf
 from eider.desktop.theme import Theme
+from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import label
 from eider.geometry.lengths import format_length
 from eider.library import Library, open_library
@@ -294,8 +295,6 @@ class MainWindow(QMainWindow):
             self.page.toggle_datasheet()
 
     def _fit(self) -> None:
-        from eider.desktop.widgets.drawing_canvas import DrawingView
-
         for view in self.page.current.findChildren(DrawingView) if self.page else ():
             view.fit()
 

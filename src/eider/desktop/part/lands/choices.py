@@ -77,7 +77,8 @@ class RecipeChoices(QWidget):
         also.setAccessibleName(f"level {level} too")
         also.clicked.connect(
             lambda on: self.controller.edit(
-                f"Level {level} {'too' if on else 'no more'}", lambda b: footprint_edits.set_also_level(b, level, on=on)
+                f"{'Also make' if on else 'Do not make'} level {level}",
+                lambda b: footprint_edits.set_also_level(b, level, on=on),
             )
         )
         self.radios.addButton(radio)

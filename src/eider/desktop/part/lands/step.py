@@ -173,7 +173,7 @@ class LandsStep(PartStep):
         self.view.light_addresses(frozenset((PadAddress(pad.number),)) if pad else frozenset())
 
     def _pad_entered(self) -> None:
-        """Another pad is in hand: it is lit at once, its joint follows."""
+        """Another pad was selected: highlight it at once; its joint follows."""
         self._show_light()
         self.choose()
 

@@ -100,7 +100,7 @@ class MatchStep(PartStep):
             self._light(frozenset(self._pins_of(address.number)))
 
     def _show_light(self) -> None:
-        """Light the pins in hand, and the pads that belong to them."""
+        """Highlight the selected pins and the pads that belong to them."""
         pads = {number for pin in self._lit_pins for number in self._pads_of(pin)}
         self.symbol.light_addresses(frozenset(PinAddress(number) for number in self._lit_pins))
         self.lands.light_addresses(frozenset(PadAddress(number) for number in pads))

@@ -215,7 +215,7 @@ class SymbolPane(QWidget):
         return index if 0 <= index < len(units) else (0 if len(units) == 1 else None)
 
     def light(self) -> None:
-        """Light the pins in hand, without drawing the rest again."""
+        """Highlight the selected pins, without drawing the rest again."""
         drawing = self.view.drawing
         chosen = set(self._selected())
         # Stacked pins are drawn as the first of them.
