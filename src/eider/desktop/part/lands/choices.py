@@ -74,7 +74,7 @@ class RecipeChoices(QWidget):
             lambda _c: self.controller.edit(f"Level {level}", lambda b: footprint_edits.set_level(b, level))
         )
         also.setToolTip(f"Make a footprint at level {level} as well as the chosen one")
-        also.setAccessibleName(f"level {level} too")
+        also.setAccessibleName(f"Also make level {level}")
         also.clicked.connect(
             lambda on: self.controller.edit(
                 f"{'Also make' if on else 'Do not make'} level {level}",

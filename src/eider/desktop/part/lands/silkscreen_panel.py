@@ -50,7 +50,7 @@ class SilkscreenPanel(QWidget):
         fill_widget(
             self,
             column(
-                label("Of marks, lines, texts, outline, keep-outs", "head"),
+                label("Of marks, lines, texts, outline, keep-outs", "head", wrap=True),
                 growing(self.table),
                 row(add, button("Remove changes", self._remove), 1),
             ),

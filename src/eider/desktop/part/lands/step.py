@@ -5,7 +5,7 @@ from functools import partial
 from typing import Any
 
 import msgspec
-from PyQt6.QtWidgets import QCheckBox, QTabWidget, QWidget
+from PyQt6.QtWidgets import QCheckBox, QGridLayout, QTabWidget, QWidget
 
 from eider.commands import footprint_edits
 from eider.desktop.context import DesktopContext
@@ -46,7 +46,11 @@ class LandsStep(PartStep):
             box.setChecked(layer in SHOWN)
             box.toggled.connect(lambda _on: self.choose())
             self._layers[layer] = box
-        left = column(self.choices, label("Shown", "head"), *self._layers.values(), 1, spacing=3)
+        layers = QGridLayout()
+        layers.setSpacing(3)
+        for place, box in enumerate(self._layers.values()):
+            layers.addWidget(box, place // 2, place % 2)
+        left = column(self.choices, label("Shown", "head"), layers, 1, spacing=3)
         self._name = label("", "head")
         self.view = DrawingView(
             context.theme, "The lands are computed as soon as the package sheet is complete.", context.jobs
