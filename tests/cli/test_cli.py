@@ -1,13 +1,19 @@
 """The contract of the command line: JSON alone on standard output, exit states, one line for what cannot be done."""
 
+import io
 import json
 import os
 import subprocess
 import sys
+from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
+from unittest import mock
 
 import pytest
+
+from eider.cli.main import main
+from eider.library import Library
 
 SHEET = {
     "format": "eider-package/1", "name": "SO8", "family": "gullwing-dual", "pins": 8,
@@ -19,13 +25,33 @@ SHEET = {
 PINS = "Pin,Name,Type\n1,VDD,P\n2,nCS,I\n3,DOUT,O\n4,GND,G\n"
 
 
-def eider(*arguments: str | Path, status: int = 0) -> subprocess.CompletedProcess[str]:
+class Said(NamedTuple):
+    stdout: str
+    stderr: str
+
+
+def eider(*arguments: str | Path, status: int = 0) -> Said:
+    """The command in this process: starting one for each would take most of the tests' time."""
+    output, errors, left = io.StringIO(), io.StringIO(), 0
+    with redirect_stdout(output), redirect_stderr(errors), mock.patch("sys.argv", ["eider", *map(str, arguments)]):
+        try:
+            main()
+        except SystemExit as ended:
+            left = int(ended.code or 0)
+    said = Said(output.getvalue(), errors.getvalue())
+    assert "Traceback" not in said.stderr
+    assert left == status, said.stderr
+    return said
+
+
+def eider_process(*arguments: str | Path, status: int = 0) -> Said:
+    """The command as a shell starts it."""
     command = [sys.executable, "-m", "eider", *map(str, arguments)]
     environment = {**os.environ, "PYTHONPATH": "src"}
     result = subprocess.run(command, capture_output=True, text=True, env=environment, timeout=120, check=False)
     assert "Traceback" not in result.stderr
     assert result.returncode == status, result.stderr
-    return result
+    return Said(result.stdout, result.stderr)
 
 
 def answer(*arguments: str | Path, status: int = 0) -> Any:
@@ -94,7 +120,8 @@ def test_joints_of_its_own_pattern_and_of_a_bad_one(sheet: Path, tmp_path: Path)
 
 def test_body(sheet: Path, tmp_path: Path) -> None:
     out = tmp_path / "so8.step"
-    made = answer("body", sheet, "--out", out)
+    # In a process of its own: nothing that the kernel prints may come between.
+    made = json.loads(eider_process("body", sheet, "--out", out, "--json").stdout)
     assert made == {"file": str(out), "solids": 10, "bounds": [[-3, -2.45, 0], [3, 2.45, 1.75]]}
     assert out.read_text().startswith("ISO-10303-21;")
 
@@ -196,6 +223,18 @@ def test_every_command_takes_json_and_explains_itself() -> None:
 
     for name in COMMANDS:
         assert "--json" in eider(name, "--help").stdout, name
+
+
+def test_the_command_as_a_shell_starts_it(sheet: Path) -> None:
+    assert json.loads(eider_process("lands", sheet, "--json").stdout) == answer("lands", sheet)
+    assert "not there" in eider_process("lands", "nowhere.json", status=2).stderr
+
+
+def test_opening_without_a_display_is_told(library: Library, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"):
+        monkeypatch.delenv(name, raising=False)
+    assert "no display" in eider("open", library.folder, status=2).stderr
+    assert "no display" in eider("open", status=2).stderr
 
 
 def test_opening_what_is_no_library_is_told(tmp_path: Path) -> None:

@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QApplication, QLineEdit, QWidget
+from PyQt6.QtWidgets import QApplication, QLabel, QLineEdit, QWidget
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, cell, open_capacitor, open_step, press, settle, type_into, type_text
@@ -19,10 +19,12 @@ from eider.demo.parts import LIBRARIAN
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.widgets.drawing_canvas import DrawingView
+from eider.desktop.widgets.findings_list import FindingsList
 from eider.library import open_library
 from eider.library.library_opening import init_library
 from eider.library.working_copies import WorkingCopy
 from eider.model.address import DimensionAddress, PadAddress, PinAddress
+from eider.model.finding import Finding, Severity
 from eider.services.tasks import BackgroundWork, Task
 
 
@@ -430,3 +432,16 @@ def test_what_was_left_unreleased_is_found_again(make_window: MakeWindow, qtbot:
 
 def test_the_window_bears_the_eider(window: MainWindow) -> None:
     assert not window.windowIcon().pixmap(64, 64).isNull()
+
+
+def test_more_findings_than_anybody_reads_are_counted(window: MainWindow, qtbot: QtBot) -> None:
+    findings = [
+        Finding("lands.pitch", Severity.CAUTION, "X", PadAddress(str(i)), f"Pad {i} is off") for i in range(1, 1001)
+    ]
+    shown = FindingsList(window.context.theme)
+    qtbot.addWidget(shown)
+    shown.show_findings(findings)
+    texts = [text.text() for text in shown.findChildren(QLabel)]
+    assert any("Pad 100 is off" in text for text in texts)
+    assert not any("Pad 101 is off" in text for text in texts)
+    assert any(text.startswith("900 more findings") for text in texts)

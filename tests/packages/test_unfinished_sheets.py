@@ -64,3 +64,12 @@ def test_pads_by_hand_that_name_an_outline_that_is_not_there_are_told_with_their
     told = next(f.message for f in findings if f.check == "lands.not-computed")
     assert "row 1" in told
     assert "no outline “nowhere”" in told
+
+
+def test_a_grid_at_no_pitch_tells_ten_overlaps_and_counts_the_rest() -> None:
+    bundle = package_edits.set_dimension(bare_bundle(sample("ball-grid"), None, "B"), "e", "0")
+    told = [f.message for f in evaluate_part(bundle, RULES).findings if f.check == "lands.pads-overlap"]
+    # 64 balls at one place are 64 · 63 / 2 = 2,016 pairs.
+    assert len(told) == 11
+    assert told[0] == "Pads A1 and A2 overlap"
+    assert told[-1] == "Pads A1 and B4 and 2,005 more pairs overlap"

@@ -3,9 +3,11 @@
 from functools import cached_property
 
 import msgspec
+import numpy as np
 
 from eider.bodies.body_solids import body_solids, measure_body
 from eider.errors import EiderError
+from eider.geometry.shapes import FloatArray
 from eider.lands.joints import GroupJoints, pattern_joints
 from eider.lands.measure_anchors import Surroundings
 from eider.lands.pattern import footprint_pattern, make_pattern, orientation_of
@@ -65,6 +67,11 @@ class PartUnderCheck:
     def pads(self) -> tuple[Pad, ...]:
         """The pads of the footprint; none where it has not been computed."""
         return self.pattern.pads if self.pattern else ()
+
+    @cached_property
+    def pad_boxes(self) -> FloatArray:
+        """The boxes round the pads (mm), shape (n, 4)."""
+        return np.array([pad.box for pad in self.pads]).reshape(-1, 4)
 
     @cached_property
     def category(self) -> Category | None:

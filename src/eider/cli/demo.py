@@ -9,7 +9,7 @@ from pathlib import Path
 import click
 
 from eider.cli.output import finish, json_option
-from eider.cli.window import show
+from eider.cli.window import has_display, show
 from eider.demo.build import begin_library, build_flawed, fill_library, write_inbox
 from eider.demo.cache import copy_from_cache, keep_in_cache
 from eider.demo.catalogue import demo_service
@@ -31,7 +31,8 @@ from eider.services.tasks import BackgroundWork, Task
 def demo(headless: bool, out: Path | None, empty: bool, flawed: bool, as_json: bool) -> None:
     """Try Eider on invented parts: from datasheet to release and export."""
     folder = out or Path(tempfile.mkdtemp(prefix="eider-demo-"))
-    without_window = headless or not _has_display()
+    is_hidden = os.environ.get("QT_QPA_PLATFORM") in ("offscreen", "minimal")
+    without_window = headless or is_hidden or not has_display()
     if without_window and not flawed:
         result = walk(folder, say=None if as_json else click.echo)
         finish(result, [], as_json)
@@ -77,10 +78,3 @@ def _with_catalogue(library: Library, folder: Path, background: BackgroundWork |
         return show(library, service.address, f"The datasheets to work from are in {folder / 'inbox'}", background)
     finally:
         service.close()
-
-
-def _has_display() -> bool:
-    """Whether a window would be seen by anybody."""
-    if os.environ.get("QT_QPA_PLATFORM") in ("offscreen", "minimal"):
-        return False
-    return any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY"))

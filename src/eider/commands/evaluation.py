@@ -33,10 +33,19 @@ class EvaluationRules(msgspec.Struct, frozen=True):
 class EvaluatedPart(msgspec.Struct, frozen=True):
     """A part with its results, and what the checks found; `recipes` tell what gave the results, where that is known."""
 
-    bundle: Bundle
+    under_check: PartUnderCheck
     checked: CheckResults
     recipes: RecipeResults | None = None
-    rulebook: Rulebook | None = None
+
+    @property
+    def bundle(self) -> Bundle:
+        """The part with its results."""
+        return self.under_check.bundle
+
+    @property
+    def rulebook(self) -> Rulebook:
+        """What it was made and checked by."""
+        return self.under_check.rulebook
 
     @property
     def findings(self) -> tuple[Finding, ...]:
@@ -168,9 +177,10 @@ def evaluate_part(
     `before` is an earlier state: what no change since then touched is neither computed nor checked again.
     """
     if not fresh:
-        return EvaluatedPart(bundle, check_part(PartUnderCheck(bundle, rules.rulebook, rules.settings)))
+        stored = PartUnderCheck(bundle, rules.rulebook, rules.settings)
+        return EvaluatedPart(stored, check_part(stored))
     made, recipes = _rerun(bundle, rules.rulebook, before)
     view = PartUnderCheck(made, rules.rulebook, rules.settings, recipes)
     # What was found in results of another origin says nothing of these.
     known = before.checked if before and before.recipes else None
-    return EvaluatedPart(made, check_part(view, known), recipes, rules.rulebook)
+    return EvaluatedPart(view, check_part(view, known), recipes)

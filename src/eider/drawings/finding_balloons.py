@@ -13,10 +13,13 @@ def with_balloons(
     drawing: Drawing, findings: Sequence[Finding], wanted: Callable[[Finding], bool] = lambda _finding: True
 ) -> Drawing:
     """The drawing with a balloon at everything that a wanted finding speaks of; numbers count all findings from 1."""
+    places = {address for f in findings if wanted(f) for address in (f.address, *f.also)}
+    if not places:
+        return drawing
     anchors: dict[Address, Point] = {}
     for item in drawing.primitives:
         address = getattr(item, "address", None)
-        if address is not None and address not in anchors:
+        if address is not None and address in places and address not in anchors:
             anchors[address] = _anchor(item)
     return drawing.with_extra(_balloons(anchors, findings, wanted))
 

@@ -1,6 +1,7 @@
 """The land pattern as a dimensioned drawing, package outline and leads ghosted over it."""
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
+from functools import lru_cache
 
 import msgspec
 
@@ -90,7 +91,7 @@ def _paint_package(pattern: Pattern, terminals: Sequence[Terminal], _options: La
     for terminal in terminals:
         # A terminal that is taken to be as its land says nothing of its own.
         if terminal.whole not in boxes:
-            yield Area(box_outline(terminal.whole), "ghost", PadAddress(terminal.number))
+            yield Area(box_outline(terminal.whole), "ghost", _pad_address(terminal.number))
 
 
 def _paint_limits(_pattern: Pattern, _terminals: Sequence[Terminal], options: LandOptions) -> Iterator[Primitive]:
@@ -144,8 +145,14 @@ def _texts(pattern: Pattern, layer: str) -> list[Text]:
     ]
 
 
+# Copper, mask, paste, number and lead of a pad all have its address, drawing after drawing.
+@lru_cache(maxsize=4096)
+def _pad_address(number: str) -> PadAddress:
+    return PadAddress(number)
+
+
 def _address(pad: Pad) -> PadAddress:
-    return PadAddress(pad.number)
+    return _pad_address(pad.number)
 
 
 def _number_height(pad: Pad) -> float:

@@ -13,7 +13,7 @@ Vertical = Literal["bottom", "middle", "top"]
 Edge = Literal["top", "bottom", "left", "right"]
 
 
-class Line(msgspec.Struct, frozen=True):
+class Line(msgspec.Struct, frozen=True, gc=False):
     """A polyline; `width` in mm where it is real ink, 0 where the role's hairline is meant."""
 
     points: Outline
@@ -22,7 +22,7 @@ class Line(msgspec.Struct, frozen=True):
     width: float = 0.0
 
 
-class Area(msgspec.Struct, frozen=True):
+class Area(msgspec.Struct, frozen=True, gc=False):
     """A filled outline."""
 
     outline: Outline
@@ -30,7 +30,7 @@ class Area(msgspec.Struct, frozen=True):
     address: Address | None = None
 
 
-class Disc(msgspec.Struct, frozen=True):
+class Disc(msgspec.Struct, frozen=True, gc=False):
     """A filled circle."""
 
     centre: Point
@@ -39,7 +39,7 @@ class Disc(msgspec.Struct, frozen=True):
     address: Address | None = None
 
 
-class Text(msgspec.Struct, frozen=True):
+class Text(msgspec.Struct, frozen=True, gc=False):
     """A text; `height` of its capitals in mm, or in points of the screen or paper where `in_points`."""
 
     at: Point
@@ -54,7 +54,7 @@ class Text(msgspec.Struct, frozen=True):
     in_points: bool = False
 
 
-class DimensionLine(msgspec.Struct, frozen=True):
+class DimensionLine(msgspec.Struct, frozen=True, gc=False):
     """A dimension as datasheets draw it: extension lines, arrows, a letter in a circle, the value.
 
     `side` tells on which side of the drawing's box it lies and, with it, whether x or y is measured; `row` counts
@@ -74,7 +74,7 @@ class DimensionLine(msgspec.Struct, frozen=True):
     detail: str = ""
 
 
-class Balloon(msgspec.Struct, frozen=True):
+class Balloon(msgspec.Struct, frozen=True, gc=False):
     """The numbered mark of a finding; `slot` counts those at one point from 0, so that each has a place of its own."""
 
     at: Point

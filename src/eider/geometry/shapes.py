@@ -27,8 +27,8 @@ QUARTER_SEGMENTS = 12
 def rectangle(x: float, y: float, width: float, height: float) -> Outline:
     """The corners of a rectangle about its centre, counter-clockwise from the lower left."""
     w, h = width / 2, height / 2
-    corners = ((x - w, y - h), (x + w, y - h), (x + w, y + h), (x - w, y + h))
-    return tuple((tidy(px), tidy(py)) for px, py in corners)
+    x0, y0, x1, y1 = tidy(x - w), tidy(y - h), tidy(x + w), tidy(y + h)
+    return (x0, y0), (x1, y0), (x1, y1), (x0, y1)
 
 
 def box_outline(box: Box) -> Outline:

@@ -13,7 +13,7 @@ KeptOut = Literal["copper", "vias", "parts"]
 PadShape = Literal["rectangle", "rounded", "oval", "circle", "outline"]
 
 
-class Hole(msgspec.Struct, frozen=True, omit_defaults=True):
+class Hole(msgspec.Struct, frozen=True, gc=False, omit_defaults=True):
     """A drilled hole, or a slot where width and height differ (mm, finished size).
 
     `x`, `y` are its centre from that of its pad, before the pad is turned.
@@ -30,7 +30,7 @@ class Hole(msgspec.Struct, frozen=True, omit_defaults=True):
         return max(self.width, self.height) / 2
 
 
-class Opening(msgspec.Struct, frozen=True, omit_defaults=True):
+class Opening(msgspec.Struct, frozen=True, gc=False, omit_defaults=True):
     """An opening of solder mask or stencil: its centre in the pattern, and its form as that of a pad (mm)."""
 
     x: float
@@ -48,7 +48,7 @@ class Opening(msgspec.Struct, frozen=True, omit_defaults=True):
         return placed_box(self)
 
 
-class Pad(msgspec.Struct, frozen=True):
+class Pad(msgspec.Struct, frozen=True, gc=False):
     """One land: centre, size before rotation (width along x), degrees counter-clockwise.
 
     `mask` and `paste` hold its openings.
@@ -97,7 +97,7 @@ def placed_box(shape: Pad | Opening) -> Box:
     return bounds(rotated([(x - w, y - h), (x + w, y - h), (x + w, y + h), (x - w, y + h)], rotation, (x, y)))
 
 
-class PatternStroke(msgspec.Struct, frozen=True):
+class PatternStroke(msgspec.Struct, frozen=True, gc=False):
     """A line of silkscreen or assembly drawing; `role` tells what it is: body, mark or text."""
 
     points: Outline
@@ -165,7 +165,7 @@ class SizeDerivation(msgspec.Struct, frozen=True):
     notes: tuple[str, ...] = ()
 
 
-class Via(msgspec.Struct, frozen=True):
+class Via(msgspec.Struct, frozen=True, gc=False):
     """A plated hole in a thermal land, which leads heat into the board: centre and drill in mm."""
 
     number: str

@@ -22,7 +22,7 @@ Side = Literal["left", "right", "top", "bottom"]
 STROKES = ("pin", "line", "area", "solid", "circle", "dot", "arc", "text")
 
 
-class Pin(msgspec.Struct, frozen=True, omit_defaults=True):
+class Pin(msgspec.Struct, frozen=True, gc=False, omit_defaults=True):
     """One row of the pin table.
 
     `assumed` says that the type was guessed from the name and nobody has confirmed it yet. `evidence` is that of
@@ -57,7 +57,7 @@ class Pin(msgspec.Struct, frozen=True, omit_defaults=True):
         return f"{self.number} {self.name}"
 
 
-class PlacedPin(msgspec.Struct, frozen=True, omit_defaults=True):
+class PlacedPin(msgspec.Struct, frozen=True, gc=False, omit_defaults=True):
     """A pin on the symbol: its connection end in mm, and the side of the body on which it stands.
 
     Pins of one name that are stacked stand at one place.

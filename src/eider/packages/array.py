@@ -1,6 +1,7 @@
 """Terminals under the body in rows and columns: lettering, missing and staggered positions; balls and flat lands."""
 
 from collections.abc import Iterator, Sequence
+from functools import lru_cache
 from typing import Literal, NamedTuple
 
 import numpy as np
@@ -82,20 +83,26 @@ def pitches(dims: Dims) -> tuple[float, float]:
     return (dims["eD"] if "eD" in dims else dims["e"]).middle, (dims["eE"] if "eE" in dims else dims["e"]).middle
 
 
-def positions(sheet: PackageSheet, dims: Dims) -> list[Position]:
+def positions(sheet: PackageSheet, dims: Dims) -> tuple[Position, ...]:
     """Every terminal, A1 upper left, numbers to the right; empty and, in a staggered grid, every other left out."""
-    rows, columns = grid_size(sheet)
-    across, along = pitches(dims)
-    missing = set(sheet.missing)
+    return _positions(grid_size(sheet), pitches(dims), frozenset(sheet.missing), sheet.staggered)
+
+
+# Terminals, lands, name, drawing and body of one state all ask for the same positions.
+@lru_cache(maxsize=8)
+def _positions(
+    size: tuple[int, int], pitch: tuple[float, float], missing: frozenset[str], staggered: bool
+) -> tuple[Position, ...]:
+    (rows, columns), (across, along) = size, pitch
     names = [row_letter(r) for r in range(rows)]
     xs = [tidy((c - (columns - 1) / 2) * across) for c in range(columns)]
     ys = [tidy(((rows - 1) / 2 - r) * along) for r in range(rows)]
-    return [
+    return tuple(
         Position(number, xs[c], ys[r])
         for r in range(rows)
         for c in range(columns)
-        if not (sheet.staggered and (r + c) % 2) and (number := f"{names[r]}{c + 1}") not in missing
-    ]
+        if not (staggered and (r + c) % 2) and (number := f"{names[r]}{c + 1}") not in missing
+    )
 
 
 def plausibility(sheet: PackageSheet, dims: Dims, size: str) -> Iterator[Implausible]:

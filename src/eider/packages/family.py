@@ -102,7 +102,7 @@ class Implausible(msgspec.Struct, frozen=True):
     expected: str
 
 
-class Terminal(msgspec.Struct, frozen=True):
+class Terminal(msgspec.Struct, frozen=True, gc=False):
     """A terminal seen from above at nominal size: the part that stands on the land, and the whole of it (mm)."""
 
     number: str

@@ -1,6 +1,5 @@
 """One state of an open part: what all its views are made from, worked out once."""
 
-from functools import cached_property
 from typing import Any
 
 import msgspec
@@ -34,8 +33,7 @@ class PartState:
         """What the checks found, worst first; their numbers count from 1."""
         return self.evaluated.findings
 
-    @cached_property
+    @property
     def under_check(self) -> PartUnderCheck:
-        """The part as the checks see it."""
-        rules, recipes = self.rules, self.evaluated.recipes
-        return PartUnderCheck(self.bundle, rules.rulebook, rules.settings, recipes)
+        """The part as the checks saw it, with all that they worked out."""
+        return self.evaluated.under_check

@@ -1,75 +1,37 @@
 """Checks between pads: numbers, gaps, overlaps, mask webs, paste."""
 
-import math
 from collections import Counter
 from collections.abc import Iterator, Sequence
-
-import msgspec
-import numpy as np
-import numpy.typing as npt
-import shapely
+from typing import NamedTuple
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import Box
-from eider.lands.pads import has_copper, pad_outline, share_side
+from eider.lands.pads import has_copper, share_side
+from eider.lands.shape_gaps import shape_gaps
 from eider.model.address import PadAddress
 from eider.model.finding import Severity
 from eider.model.pattern import Pad
 from eider.model.wording import counted
 
+# So many pairs of pads are told one by one; a grid at a wrong pitch has half a million.
+PAIRS_TOLD = 10
 
-class Gap(msgspec.Struct, frozen=True):
-    """The distance between two boxes, by their index; below zero where they overlap (mm)."""
 
-    first: int
-    second: int
+class LandPair(NamedTuple):
+    """Two lands on a common side of the board, and how far they are apart (mm, below zero where they overlap)."""
+
+    first: Pad
+    second: Pad
     distance: float
 
 
-def _gaps(boxes: Sequence[Box], below: float) -> list[Gap]:
-    """All pairs of boxes nearer than `below`, nearest first; exact for boxes, which nearly all pads are."""
-    b: npt.NDArray[np.float64] = np.array(boxes)
-    # The tree finds the few pairs that may be near; all pairs of a large grid would be a million.
-    areas = shapely.box(*b.T)
-    first, second = shapely.STRtree(areas).query(areas, predicate="dwithin", distance=max(below, 0.0))
-    once = first < second
-    first, second = first[once], second[once]
-    dx = np.maximum(b[first, 0] - b[second, 2], b[second, 0] - b[first, 2])
-    dy = np.maximum(b[first, 1] - b[second, 3], b[second, 1] - b[first, 3])
-    apart = np.where((dx > 0) & (dy > 0), np.hypot(dx, dy), np.maximum(dx, dy))
-    hits = apart < below - NOISE
-    triples = zip(first[hits].tolist(), second[hits].tolist(), apart[hits].tolist(), strict=True)
-    gaps = [Gap(i, j, distance) for i, j, distance in triples]
-    return sorted(gaps, key=lambda gap: (gap.distance, gap.first, gap.second))
-
-
-def _land_gaps(pads: Sequence[Pad], below: float) -> list[Gap]:
-    """All pairs of lands on a common side that are nearer than `below`, nearest first, by their true outlines."""
-    found = []
-    for gap in _gaps([pad.box for pad in pads], below) if pads else ():
-        a, b = pads[gap.first], pads[gap.second]
-        if not share_side(a, b):
-            continue
-        if not (_is_box(a) and _is_box(b)):
-            apart = _true_distance(a, b)
-            if apart >= below - NOISE:
-                continue
-            gap = Gap(gap.first, gap.second, apart)
-        found.append(gap)
-    return sorted(found, key=lambda gap: (gap.distance, gap.first, gap.second))
-
-
-def _is_box(pad: Pad) -> bool:
-    return pad.shape == "rectangle" and pad.rotation % 90 == 0
-
-
-def _true_distance(a: Pad, b: Pad) -> float:
-    """Between two lands of any shape (mm); below zero where they overlap, by the root of the common area."""
-    first, second = shapely.Polygon(pad_outline(a)), shapely.Polygon(pad_outline(b))
-    common = float(first.intersection(second).area)
-    return -math.sqrt(common) if common > 0 else float(first.distance(second))
+def _near_lands(pads: Sequence[Pad], below: float) -> list[LandPair]:
+    """All pairs of lands that are nearer than `below` (mm), nearest first."""
+    gaps = shape_gaps(pads, below)
+    places = zip(gaps.first.tolist(), gaps.second.tolist(), gaps.distance.tolist(), strict=True)
+    pairs = (LandPair(pads[i], pads[j], distance) for i, j, distance in places)
+    return [pair for pair in pairs if share_side(pair.first, pair.second)]
 
 
 @check("lands.pad-numbers", Severity.BLOCKER, reads=("sheet", "lands", "rulebook"))
@@ -105,11 +67,12 @@ def pads_overlap(view: PartUnderCheck) -> Iterator[CheckHit]:
     They would be one piece of copper, and two pins shorted.
     """
     pads = [pad for pad in view.pads if has_copper(pad)]
-    for gap in _land_gaps(pads, 0.0):
-        a, b = pads[gap.first], pads[gap.second]
-        if a.number != b.number:
-            message = f"pads {a.number} and {b.number} overlap"
-            yield CheckHit(PadAddress(a.number), message, f"{gap.distance:.4f} mm", "> 0 mm")
+    pairs = [pair for pair in _near_lands(pads, 0.0) if pair.first.number != pair.second.number]
+    for count, (a, b, distance) in enumerate(pairs[: PAIRS_TOLD + 1]):
+        untold = len(pairs) - count - 1
+        more = f" and {counted(untold, 'more pair')}" if count == PAIRS_TOLD and untold else ""
+        message = f"pads {a.number} and {b.number}{more} overlap"
+        yield CheckHit(PadAddress(a.number), message, f"{distance:.4f} mm", "> 0 mm")
 
 
 @check("lands.gap-between-lands", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
@@ -122,17 +85,12 @@ def gap_between_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
     # How near holes without copper and thermal lands may be is said by checks of their own.
     plates = {plate.number for plate in view.recipe.plates} if view.recipe else set()
     pads = [pad for pad in view.pads if has_copper(pad) and pad.number not in plates]
-    gaps = [gap for gap in _land_gaps(pads, smallest) if gap.distance > 0]
-    if gaps:
-        a, b = pads[gaps[0].first], pads[gaps[0].second]
-        more = f" and {len(gaps) - 1} more" if len(gaps) > 1 else ""
+    pairs = [pair for pair in _near_lands(pads, smallest) if pair.distance > 0]
+    if pairs:
+        a, b, distance = pairs[0]
+        more = f" and {len(pairs) - 1} more" if len(pairs) > 1 else ""
         message = f"lands {a.number} and {b.number}{more} are too close"
-        yield CheckHit(PadAddress(a.number), message, f"{gaps[0].distance:.4f} mm", f"≥ {smallest:.2f} mm")
-
-
-def _mask_gaps(view: PartUnderCheck) -> list[Gap]:
-    openings = [opening.box for pad in view.pads for opening in pad.mask]
-    return _gaps(openings, view.rulebook.clearances.mask_web) if openings else []
+        yield CheckHit(PadAddress(a.number), message, f"{distance:.4f} mm", f"≥ {smallest:.2f} mm")
 
 
 @check("lands.mask-web", Severity.CAUTION, reads=("lands", "rulebook"))
@@ -142,14 +100,15 @@ def mask_web(view: PartUnderCheck) -> Iterator[CheckHit]:
     A thinner one breaks off; then the openings are better made one.
     """
     owners = [pad for pad in view.pads for _ in pad.mask]
-    gaps = _mask_gaps(view)
-    if gaps:
-        a, b = owners[gaps[0].first], owners[gaps[0].second]
-        more = f" and {len(gaps) - 1} more" if len(gaps) > 1 else ""
+    gaps = shape_gaps([opening for pad in view.pads for opening in pad.mask], view.rulebook.clearances.mask_web)
+    count = len(gaps.distance)
+    if count:
+        a, b = owners[gaps.first[0]], owners[gaps.second[0]]
+        more = f" and {count - 1} more" if count > 1 else ""
         yield CheckHit(
             PadAddress(a.number),
             f"the mask web between pads {a.number} and {b.number}{more} is too thin",
-            f"{gaps[0].distance:.4f} mm",
+            f"{gaps.distance[0]:.4f} mm",
             f"≥ {view.rulebook.clearances.mask_web:.2f} mm",
         )
 

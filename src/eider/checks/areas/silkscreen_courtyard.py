@@ -1,9 +1,8 @@
 """Checks of what surrounds the lands: courtyard, silkscreen, the mark at pin 1."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 
 import numpy as np
-import numpy.typing as npt
 import shapely
 from msgspec.structs import replace
 from shapely.geometry import LineString, Point, Polygon, box
@@ -12,7 +11,7 @@ from eider.checks.areas.land_joints import RUN_AGAIN
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
 from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import Box, bounds, is_area
+from eider.geometry.shapes import FloatArray, GeometryArray, bounds, is_area
 from eider.lands.pads import has_copper, pad_outline
 from eider.lands.silkscreen_courtyard import mark_of, near_lines, stroke_box
 from eider.model.address import FieldAddress, PadAddress
@@ -20,9 +19,9 @@ from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 
 
-def _boxes(sides: Iterable[Box]) -> npt.NDArray[np.object_]:
-    """Boxes as shapes, all in one call, as grids have a thousand of them."""
-    made: npt.NDArray[np.object_] = shapely.box(*np.array(list(sides)).reshape(-1, 4).T)
+def _boxes(sides: FloatArray) -> GeometryArray:
+    """Boxes, shape (n, 4), as shapes; all in one call, as grids have a thousand of them."""
+    made: GeometryArray = shapely.box(*sides.reshape(-1, 4).T)
     return made
 
 
@@ -44,11 +43,12 @@ def courtyard(view: PartUnderCheck) -> Iterator[CheckHit]:
         )
         return
     area = Polygon(outline).buffer(NOISE)
-    for pad, inside in zip(view.pads, shapely.contains(area, _boxes(pad.box for pad in view.pads)), strict=True):
-        if not inside:
-            message = f"pad {pad.number} extends beyond the courtyard"
-            yield CheckHit(PadAddress(pad.number), message, f"pad {pad.number}", "inside")
-    leads = shapely.contains(area, _boxes(t.whole for t in view.terminals))
+    shapely.prepare(area)
+    for place in np.flatnonzero(~shapely.contains(area, _boxes(view.pad_boxes))).tolist():
+        pad = view.pads[place]
+        message = f"pad {pad.number} extends beyond the courtyard"
+        yield CheckHit(PadAddress(pad.number), message, f"pad {pad.number}", "inside")
+    leads = shapely.contains(area, _boxes(np.array([t.whole for t in view.terminals])))
     if not leads.all():
         out = view.terminals[int(leads.argmin())].number
         yield CheckHit(
@@ -142,7 +142,7 @@ def pin_1_mark(view: PartUnderCheck) -> Iterator[CheckHit]:
         return
     x0, y0, x1, y1 = bounds(mark.points)
     middle = Point((x0 + x1) / 2, (y0 + y1) / 2)
-    nearest = view.pads[int(shapely.distance(middle, _boxes(pad.box for pad in view.pads)).argmin())]
+    nearest = view.pads[int(shapely.distance(middle, _boxes(view.pad_boxes)).argmin())]
     if nearest.number != first:
         message = f"the mark of pin 1 is nearest to pad {nearest.number}"
         yield CheckHit(PadAddress(nearest.number), message, f"pad {nearest.number}", f"pad {first}")

@@ -7,7 +7,8 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.part.controller import PartController
-from eider.desktop.widgets.layouts import FindingsList, panes
+from eider.desktop.widgets.findings_list import FindingsList
+from eider.desktop.widgets.layouts import panes
 from eider.model.address import Address
 from eider.model.finding import Finding
 from eider.views.step_registry import step_of

@@ -166,7 +166,7 @@ class DrawingView(QWidget):
             return
         self._is_painting = True
         self._jobs.run(
-            "drawing", lambda: _prepared(request), lambda scene: self._painted(request, scene), self._unpainted
+            "drawing", lambda: paint_scene(request), lambda scene: self._painted(request, scene), self._unpainted
         )
         self.update()
 
@@ -185,6 +185,9 @@ class DrawingView(QWidget):
         self._is_painting = False
         if self._drawing is not None:
             self._take(request, scene)
+            if self._jobs is not None:
+                # The index is made while the scene is already seen, so that the first move of the pointer need not.
+                self._jobs.run("drawing", scene.prepare)
         if self._is_stale:
             self._is_stale = False
             self._paint_anew()
@@ -321,10 +324,3 @@ class DrawingView(QWidget):
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         self._pan_tool.key_released(event)
-
-
-def _prepared(request: SceneRequest) -> Scene:
-    """A painted scene with its index, so that the first move of the pointer need not make it."""
-    scene = paint_scene(request)
-    scene.prepare()
-    return scene

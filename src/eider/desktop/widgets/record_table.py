@@ -267,9 +267,15 @@ class RecordView(QTableView, Generic[R]):
             self.records.headerDataChanged.emit(Qt.Orientation.Horizontal, column, column)
 
     def set_widths(self, *widths: int) -> None:
-        """Widths of the first columns in pixels."""
+        """Widths of the first columns in pixels, no less than their headings need; the last takes what is left."""
+        header = self.horizontalHeader()
+        if header is None:
+            return
         for index, width in enumerate(widths):
-            self.setColumnWidth(index, width)
+            self.setColumnWidth(index, max(width, header.sectionSizeHint(index)))
+        last = header.count() - 1
+        if last >= len(widths):
+            self.setColumnWidth(last, header.sectionSizeHint(last))
 
     def set_row_height(self, height: int, picture: QSize) -> None:
         """Higher rows, for pictures of a size."""

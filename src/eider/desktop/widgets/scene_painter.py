@@ -1,16 +1,22 @@
 """Paints plain primitives with QPainter, by the table of roles and styles."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from itertools import groupby
+from typing import cast
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from eider.drawings.primitives import Area, Disc, Line, Plain, Text
 from eider.drawings.role_styles import Style, styles
-from eider.geometry.shapes import Point
+from eider.geometry.shapes import Outline, Point
 
 # Letters are laid out at this size and scaled, so that they look alike at every zoom.
 LAYOUT_SIZE = 40.0
+
+
+def _look(item: Plain) -> tuple[type, str, float]:
+    return type(item), item.role, item.width if isinstance(item, Line) else 0.0
 
 
 class ScenePainter:
@@ -31,27 +37,29 @@ class ScenePainter:
 
     def paint(self, items: Iterable[Plain]) -> None:
         """Paint all primitives in their order."""
-        taken: tuple[str, float, bool] | None = None
-        for item in items:
-            style = self._styles[item.role]
-            if isinstance(item, Text):
+        # Primitives come by role: pens and brushes change seldom.
+        for (kind, role, ink), alike in groupby(items, _look):
+            style = self._styles[role]
+            if kind is Text:
                 self._painter.setOpacity(1.0)
-                self._text(item, style)
-                taken = None
+                for item in alike:
+                    self._text(cast(Text, item), style)
                 continue
-            is_line = isinstance(item, Line)
-            look = (item.role, item.width if isinstance(item, Line) else 0.0, is_line)
-            # Primitives come by role: pens and brushes change seldom.
-            if look != taken:
-                self._take_up(style, *look[1:])
-                taken = look
-            self._shape(item)
+            self._take_up(style, ink, is_line=kind is Line)
+            if kind is Disc:
+                self._discs(cast(Iterator[Disc], alike))
+            elif kind is Line:
+                for item in alike:
+                    self._painter.drawPolyline(self._polygon(cast(Line, item).points))
+            else:
+                for item in alike:
+                    self._painter.drawPolygon(self._polygon(cast(Area, item).outline))
         self._painter.setOpacity(1.0)
 
     def _at(self, point: Point) -> QPointF:
         return QPointF(self._x0 + point[0] / self._scale, self._y0 - point[1] / self._scale)
 
-    def _take_up(self, style: Style, ink: float, is_line: bool) -> None:
+    def _take_up(self, style: Style, ink: float, *, is_line: bool) -> None:
         """Pen and brush of a role; `ink` is the width of a line in mm, 0 for a hairline of the role's own."""
         width = max(ink / self._scale, 1.0) if ink > 0 else style.width
         pen = QPen(Qt.PenStyle.NoPen)
@@ -66,14 +74,16 @@ class ScenePainter:
         self._painter.setPen(pen)
         self._painter.setBrush(QBrush(QColor(style.fill)) if filled else QBrush(Qt.BrushStyle.NoBrush))
 
-    def _shape(self, item: Line | Area | Disc) -> None:
-        if isinstance(item, Disc):
-            radius = item.radius / self._scale
-            self._painter.drawEllipse(self._at(item.centre), radius, radius)
-        elif isinstance(item, Line):
-            self._painter.drawPolyline(QPolygonF([self._at(point) for point in item.points]))
-        else:
-            self._painter.drawPolygon(QPolygonF([self._at(point) for point in item.outline]))
+    def _discs(self, discs: Iterable[Disc]) -> None:
+        # There are thousands on a large grid, so that each call and look-up shows.
+        draw, x0, y0, scale = self._painter.drawEllipse, self._x0, self._y0, self._scale
+        for disc in discs:
+            (x, y), radius = disc.centre, disc.radius / scale
+            draw(QRectF(x0 + x / scale - radius, y0 - y / scale - radius, 2 * radius, 2 * radius))
+
+    def _polygon(self, points: Outline) -> QPolygonF:
+        x0, y0, scale = self._x0, self._y0, self._scale
+        return QPolygonF([QPointF(x0 + x / scale, y0 - y / scale) for x, y in points])
 
     def _text(self, item: Text, style: Style) -> None:
         capital = item.height / self._scale

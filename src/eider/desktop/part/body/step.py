@@ -33,7 +33,7 @@ class BodyStep(PartStep):
             ],
             context.theme,
         )
-        self._materials.set_widths(84, 124)
+        self._materials.set_widths(80, 116)
         self._show = QComboBox()
         self._show.addItems(["On its lands", "Alone"])
         self._show.activated.connect(lambda _i: self.choose())

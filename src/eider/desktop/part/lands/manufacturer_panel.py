@@ -9,7 +9,7 @@ from eider.commands.manufacturer_lands import set_form, set_source, set_suggeste
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.step import CaptureTarget
 from eider.desktop.theme import Theme
-from eider.desktop.widgets.layouts import column, fill_widget, growing, label, panes
+from eider.desktop.widgets.layouts import column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.views.manufacturer_rows import SuggestedRow
 from eider.views.steps.lands import ManufacturerView, PadDifferenceRow
@@ -51,8 +51,8 @@ class ManufacturerPanel(QWidget):
         fill_widget(
             self,
             column(
-                self.computed,
-                self.suggested,
+                row(self.computed, 1),
+                row(self.suggested, 1),
                 growing(panes(self.table, lower, sizes=(220, 220), vertical=True)),
             ),
         )

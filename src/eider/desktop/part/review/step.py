@@ -12,7 +12,8 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.part.review.proof_request import ProofRequest
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
-from eider.desktop.widgets.layouts import FindingsList, button, column, growing, label, panes, row
+from eider.desktop.widgets.findings_list import FindingsList
+from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library.release_commit import Released
 from eider.library.versions import ItemRevision
