@@ -1,4 +1,4 @@
-"""Writes what the documentation takes from the code: JSON Schemas, the list of checks, the standard graphics.
+"""Writes what the documentation takes from the code: JSON Schemas, checks, standard graphics, the man page.
 
 `PYTHONPATH=src .venv/bin/python tools/docs.py`; a test holds the files current.
 """
@@ -32,6 +32,7 @@ from eider.symbols.graphics import FORMS, all_graphics, graphic_pins, has_forms
 
 sys.path.insert(0, str(Path(__file__).parent))
 from check_pages import pages
+from command_pages import command_pages
 
 DOCS = Path(__file__).parent.parent / "docs"
 DOCUMENTS: Mapping[str, Any] = {
@@ -111,7 +112,7 @@ def _drawn(key: str, form: Form) -> Drawing:
 
 
 def main() -> None:
-    for path, text in {**schemas(), **checks(), **graphics()}.items():
+    for path, text in {**schemas(), **checks(), **graphics(), **command_pages()}.items():
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_text(text, encoding="utf-8")
 

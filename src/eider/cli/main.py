@@ -54,7 +54,7 @@ def cli() -> None:
 def main() -> None:
     """Run a command; whatever goes wrong is one line on standard error and the exit status 2."""
     try:
-        cli.main(standalone_mode=False)
+        cli.main(prog_name="eider", standalone_mode=False)
     except click.exceptions.Abort:
         _fail("interrupted; nothing more was done")
     except click.ClickException as fault:
