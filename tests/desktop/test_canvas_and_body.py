@@ -63,15 +63,15 @@ def test_pages_turn_and_zoom_and_hits_go_round(qtbot: QtBot, jobs: Jobs, prepare
     assert area.page_rect(1).width() == pytest.approx(2 * fitted)
     area.fit_width()
     assert abs(area.page_rect(1).width() - fitted) < 40
-    view.find_text("AGND")
-    qtbot.waitUntil(lambda: view.hits >= 3, timeout=5000)
+    view.search.find_text("AGND")
+    qtbot.waitUntil(lambda: view.search.hits >= 3, timeout=5000)
     first = view.page
-    for _ in range(view.hits):
-        view._find()
+    for _ in range(view.search.hits):
+        view.search.search()
     assert view.page == first
-    assert view._count.text() == f"1 of {view.hits}"
-    view.find_text("unheard-of")
-    qtbot.waitUntil(lambda: view._count.text() == "not found", timeout=5000)
+    assert view.search.count.text() == f"1 of {view.search.hits}"
+    view.search.find_text("unheard-of")
+    qtbot.waitUntil(lambda: view.search.count.text() == "not found", timeout=5000)
     view.show_nothing("")
 
 
@@ -81,7 +81,7 @@ def test_a_locked_or_missing_document_says_so_in_its_place(qtbot: QtBot, jobs: J
     view.open(tmp_path / "gone.pdf")
     qtbot.waitUntil(lambda: "no longer exists" in view.area.hint, timeout=5000)
     assert view.page == 0
-    view.find_text("x")
+    view.search.find_text("x")
     view.area.zoom(2.0)
 
 

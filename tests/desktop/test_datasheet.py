@@ -382,12 +382,12 @@ def test_pages_hits_and_paper(page: PartPage, qtbot: QtBot) -> None:
     wait_for(qtbot, lambda: bool(view.strip.visible()))
     qtbot.mouseClick(view.strip.viewport(), Qt.MouseButton.LeftButton, pos=view.strip.page_rect(2).center().toPoint())
     wait_for(qtbot, lambda: view.page == 2)
-    view.find_text("AGND")
-    wait_for(qtbot, lambda: view.hits >= 3)
+    view.search.find_text("AGND")
+    wait_for(qtbot, lambda: view.search.hits >= 3)
     press(qtbot, view, "Hits")
-    assert view._list.count() == view.hits
-    view._list.itemClicked.emit(view._list.item(view.hits - 1))
-    assert view._count.text() == f"{view.hits} of {view.hits}"
+    assert view.search.results.count() == view.search.hits
+    view.search.results.itemClicked.emit(view.search.results.item(view.search.hits - 1))
+    assert view.search.count.text() == f"{view.search.hits} of {view.search.hits}"
     press(qtbot, view, "Dark")
     wait_for(qtbot, lambda: area.source.picture(area.wish(view.page)) is not None and area.dark)
     image = area.source.picture(area.wish(view.page))
@@ -431,7 +431,7 @@ def test_values_show_their_cut_outs_and_are_confirmed_by_a_second_person(
     wait_for(qtbot, lambda: values.snippets.of(values.table.records.records[0].snippet) is not None)
     values.table.select_where(lambda r: r.address == DimensionAddress("E"))
     press(qtbot, values, "Confirm selected")
-    assert "a second person must confirm" in window.message.text()
+    assert "a second person must confirm" in window.status.message.text()
     by_other = replace(page.controller.bundle.sheet.dims["E"].evidence, by="Skerry engineer")
     dim = replace(page.controller.bundle.sheet.dims["E"], evidence=by_other)
     page.controller.edit("x", lambda b: replace(b, sheet=replace(b.sheet, dims={**b.sheet.dims, "E": dim})))

@@ -23,8 +23,8 @@ def go(qtbot: QtBot, window: MainWindow, key: str) -> None:
 def test_from_new_part_to_revision_2(make_window: MakeWindow, qtbot: QtBot, folder: Path, catalogue: str) -> None:
     window, part = make_window(catalogue, real_kernel=True), converter()
     press(qtbot, window.shelf, "New part")
-    qtbot.keyClicks(window.dialog.name, part.name)
-    qtbot.mouseClick(window.dialog.make, Qt.MouseButton.LeftButton)
+    qtbot.keyClicks(window.tasks.dialog.name, part.name)
+    qtbot.mouseClick(window.tasks.dialog.make, Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: window.page is not None)
     settle(qtbot, window)
     page = window.page
@@ -91,7 +91,7 @@ def test_from_new_part_to_revision_2(make_window: MakeWindow, qtbot: QtBot, fold
     assert not page.current.release_button.isEnabled()
     qtbot.keyClicks(page.current.note, "first release, checked against the datasheet")
     qtbot.mouseClick(page.current.release_button, Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: "released as revision 1" in window.message.text(), timeout=30_000)
+    qtbot.waitUntil(lambda: "released as revision 1" in window.status.message.text(), timeout=30_000)
     page = window.page
     assert page
 
@@ -104,7 +104,7 @@ def test_from_new_part_to_revision_2(make_window: MakeWindow, qtbot: QtBot, fold
     go(qtbot, window, "review")
     qtbot.keyClicks(page.current.note, "lead width by the newer datasheet")
     qtbot.mouseClick(page.current.release_button, Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: "released as revision 2" in window.message.text(), timeout=30_000)
+    qtbot.waitUntil(lambda: "released as revision 2" in window.status.message.text(), timeout=30_000)
     part_id = window.page.controller.bundle.part.id  # type: ignore[union-attr]
     widths = [window.library.load_release(part_id, r).footprint.pattern.derivation[0].X for r in (1, 2)]  # type: ignore[union-attr]
     assert widths == [0.4, 0.45]
@@ -118,7 +118,7 @@ def test_from_new_part_to_revision_2(make_window: MakeWindow, qtbot: QtBot, fold
     open_step(window.page, 2)
     type_into(qtbot, window.page.current.table, cell(window.page.current.table, "b", 3), "9")
     assert window.page.controller.bundle.sheet.dims["b"].text == "0.19–0.30"
-    assert "read-only" in window.message.text()
+    assert "read-only" in window.status.message.text()
 
 
 def test_one_more_capacitor_from_a_near_one(window: MainWindow, qtbot: QtBot) -> None:
@@ -126,8 +126,8 @@ def test_one_more_capacitor_from_a_near_one(window: MainWindow, qtbot: QtBot) ->
     qtbot.waitUntil(lambda: len(window.shelf.shown) == 1)
     press(qtbot, window.shelf, "Start from this part")
     qtbot.waitUntil(lambda: hasattr(window, "dialog"))
-    qtbot.keyClicks(window.dialog.name, "LYN-C1608-33N")
-    qtbot.keyClick(window.dialog.name, Qt.Key.Key_Return)
+    qtbot.keyClicks(window.tasks.dialog.name, "LYN-C1608-33N")
+    qtbot.keyClick(window.tasks.dialog.name, Qt.Key.Key_Return)
     qtbot.waitUntil(lambda: window.page is not None)
     settle(qtbot, window)
     page = window.page
@@ -138,7 +138,7 @@ def test_one_more_capacitor_from_a_near_one(window: MainWindow, qtbot: QtBot) ->
     go(qtbot, window, "review")
     qtbot.keyClicks(page.current.note, "another value")
     qtbot.mouseClick(page.current.release_button, Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: "released as revision 1" in window.message.text(), timeout=30_000)
+    qtbot.waitUntil(lambda: "released as revision 1" in window.status.message.text(), timeout=30_000)
     part = window.library.load_release(window.page.controller.bundle.part.id).part  # type: ignore[union-attr]
     # Footprint, body and symbol are those of the part it began from.
     assert part.footprint.revision == 1

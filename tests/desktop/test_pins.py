@@ -30,7 +30,7 @@ ROWS = (
 
 @pytest.fixture
 def step(window: MainWindow, qtbot: QtBot) -> PinsStep:
-    window.create_part(lambda: new_parts.new_part("NVK-T7", "ic", window.library.settings), lambda: None, window.say)
+    window.tasks.begin(lambda: new_parts.new_part("NVK-T7", "ic", window.library.settings), lambda: None, window.say)
     qtbot.waitUntil(lambda: window.page is not None)
     settle(qtbot, window)
     page = window.page
@@ -124,7 +124,7 @@ def test_side_and_neighbour_can_be_typed(window: MainWindow, step: PinsStep, qtb
     type_into(qtbot, step.table, cell(step.table, "3", 8), "99")
     settle(qtbot, window)
     assert names(step, "right") == ["DOUT", "EN", "BUSY"]
-    assert "cannot be placed after" in window.message.text()
+    assert "cannot be placed after" in window.status.message.text()
 
 
 def test_cells_are_pasted_where_the_hand_is(window: MainWindow, step: PinsStep, qtbot: QtBot) -> None:

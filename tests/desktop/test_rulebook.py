@@ -51,14 +51,14 @@ def test_without_a_note_nothing_is_kept(editor: RulebookPage, window: MainWindow
     change(qtbot, editor, "Gaps", "clearances.mask_web", "0.1")
     press(qtbot, editor, "Keep")
     settle(qtbot, window)
-    assert "few words" in window.message.text()
+    assert "few words" in window.status.message.text()
     assert editor.draft.changes == {"clearances.mask_web": "0.1"}
 
 
 def test_a_value_that_is_none_is_told_and_left(editor: RulebookPage, window: MainWindow, qtbot: QtBot) -> None:
     index = editor.table.records.index(0, 2)
     type_into(qtbot, editor.table, index, "much")
-    assert "takes a number" in window.message.text()
+    assert "takes a number" in window.status.message.text()
     assert index.data() == "0.55"
 
 
@@ -76,7 +76,7 @@ def test_a_new_rulebook_is_begun_and_a_bad_name_told(editor: RulebookPage, windo
     editor.new_name.setText("a/b")
     press(qtbot, editor, "Create")
     settle(qtbot, window)
-    assert "no name for a rulebook" in window.message.text()
+    assert "no name for a rulebook" in window.status.message.text()
     editor.new_name.setText("dense")
     press(qtbot, editor, "Create")
     qtbot.waitUntil(lambda: editor.draft.name == "dense")

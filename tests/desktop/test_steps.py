@@ -35,7 +35,7 @@ def page(window: MainWindow, qtbot: QtBot) -> PartPage:
 @pytest.fixture
 def chip_page(window: MainWindow, qtbot: QtBot) -> PartPage:
     """A new integrated circuit with four pins."""
-    window.create_part(lambda: new_parts.new_part("NVK-4", "ic", window.library.settings), lambda: None, window.say)
+    window.tasks.begin(lambda: new_parts.new_part("NVK-4", "ic", window.library.settings), lambda: None, window.say)
     qtbot.waitUntil(lambda: window.page is not None)
     settle(qtbot, window)
     assert window.page
@@ -80,7 +80,7 @@ def test_types_are_chosen_from_the_list_and_nonsense_is_refused(
     settle(qtbot, window)
     assert chip_page.controller.bundle.symbol.pins[2].type == "passive"
     table.records.setData(table.records.index(2, 2), "sideways")
-    assert "not an electrical type" in window.message.text()
+    assert "not an electrical type" in window.status.message.text()
 
 
 def test_the_arrangement_is_switched(window: MainWindow, chip_page: PartPage, qtbot: QtBot) -> None:
@@ -96,7 +96,7 @@ def test_the_arrangement_is_switched(window: MainWindow, chip_page: PartPage, qt
 def test_a_clipboard_without_a_table_is_told(window: MainWindow, chip_page: PartPage, qtbot: QtBot) -> None:
     QGuiApplication.clipboard().setText("dear colleague,\nhow are you?")
     chip_page.current.table.paste()
-    assert "no pin table" in window.message.text()
+    assert "no pin table" in window.status.message.text()
     assert len(chip_page.controller.bundle.symbol.pins) == 4
 
 
@@ -116,7 +116,7 @@ def test_pins_of_the_package_and_its_unit(window: MainWindow, chip_page: PartPag
     step = chip_page.current
     step.pins.setText("many")
     step.pins.editingFinished.emit()
-    assert "not a number of pins" in window.message.text()
+    assert "not a number of pins" in window.status.message.text()
     assert step.pins.text() == "16"
     step.pins.setText("8")
     step.pins.editingFinished.emit()
@@ -353,10 +353,10 @@ def test_a_caution_is_accepted_with_a_reason_and_taken_back(window: MainWindow, 
     step = page.current
     caution = next(f for f in page.controller.findings if f.check == "facts.part-name")
     press(qtbot, step, "Accept")
-    assert "Click the caution" in window.message.text()
+    assert "Click the caution" in window.status.message.text()
     step._choose(caution)
     press(qtbot, step, "Accept")
-    assert "needs a reason" in window.message.text()
+    assert "needs a reason" in window.status.message.text()
     step._reason.setText("the maker writes it so")
     press(qtbot, step, "Accept")
     settle(qtbot, window)
@@ -384,12 +384,12 @@ def test_export_from_review_and_from_the_shelf(
 ) -> None:
     open_step(page, 7)
     page.current.export(tmp_path / "one")
-    qtbot.waitUntil(lambda: "8 files written" in window.message.text(), timeout=20_000)
+    qtbot.waitUntil(lambda: "8 files written" in window.status.message.text(), timeout=20_000)
     assert len(list((tmp_path / "one").iterdir())) == 8
     window.close_part()
     settle(qtbot, window)
-    window.export_to(window.shelf.shown[0].id, tmp_path / "two")
-    qtbot.waitUntil(lambda: str(tmp_path / "two") in window.message.text(), timeout=20_000)
+    window.tasks.export_to(window.shelf.shown[0].id, tmp_path / "two")
+    qtbot.waitUntil(lambda: str(tmp_path / "two") in window.status.message.text(), timeout=20_000)
     assert any(path.suffix == ".step" for path in (tmp_path / "two").iterdir())
 
 
@@ -402,9 +402,9 @@ def test_a_release_can_be_cancelled_and_nothing_is_written(window: MainWindow, p
     window.jobs.cancel()
     settle(qtbot, window)
     assert window.library.versions.head == head
-    assert "cancelled" in window.message.text()
+    assert "cancelled" in window.status.message.text()
     assert page.current.release_button.isEnabled()
-    assert not window._progress.isVisible()
+    assert not window.status._progress.isVisible()
 
 
 def test_compare_says_what_changed(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
@@ -412,13 +412,13 @@ def test_compare_says_what_changed(window: MainWindow, page: PartPage, qtbot: Qt
     part_id = page.controller.bundle.part.id
     window.close_part()
     settle(qtbot, window)
-    window.compare_part(part_id)
+    window.tasks.compare_part(part_id)
     qtbot.waitUntil(lambda: hasattr(window, "differences"))
-    texts = [window.differences.list.item(i).text() for i in range(window.differences.list.count())]
+    texts = [window.tasks.differences.list.item(i).text() for i in range(window.tasks.differences.list.count())]
     assert "part.facts.Tolerance.value changed from 10 % to 5 %" in texts
-    window.differences.accept()
-    window.compare_part(next(r.id for r in window.shelf.shown if r.id != part_id))
-    qtbot.waitUntil(lambda: "one state only" in window.message.text())
+    window.tasks.differences.accept()
+    window.tasks.compare_part(next(r.id for r in window.shelf.shown if r.id != part_id))
+    qtbot.waitUntil(lambda: "one state only" in window.status.message.text())
 
 
 def test_columns_are_chosen_and_kept(make_window: MakeWindow, qtbot: QtBot) -> None:
@@ -449,9 +449,9 @@ def test_a_library_of_a_newer_eider_is_shown_and_not_changed(
     path = folder / "library" / "eider-library.toml"
     path.write_text(path.read_text().replace("format = 1", "format = 9"))
     window = make_window()
-    assert "newer Eider" in window.message.text()
+    assert "newer Eider" in window.status.message.text()
     refused: list[str] = []
-    window.create_part(lambda: new_parts.new_part("NVK-9", "ic", window.library.settings), lambda: None, refused.append)
+    window.tasks.begin(lambda: new_parts.new_part("NVK-9", "ic", window.library.settings), lambda: None, refused.append)
     settle(qtbot, window)
     assert "newer Eider" in refused[0]
     assert window.page is None
@@ -480,7 +480,7 @@ def test_a_fault_of_eider_itself_is_told_and_the_window_lives(
         sys.excepthook(ValueError, ValueError("oh"), None)
     finally:
         sys.excepthook = before
-    assert "failed unexpectedly (ValueError: oh)" in window.message.text()
+    assert "failed unexpectedly (ValueError: oh)" in window.status.message.text()
     assert "ValueError: oh" in (tmp_path / "faults.log").read_text()
 
 
@@ -489,8 +489,8 @@ def test_work_that_breaks_is_told(window: MainWindow, qtbot: QtBot) -> None:
         raise RuntimeError("unforeseen")
 
     window.jobs.run("compute", broken)
-    qtbot.waitUntil(lambda: "unforeseen" in window.message.text())
-    assert "RuntimeError" in window.message.text()
+    qtbot.waitUntil(lambda: "unforeseen" in window.status.message.text())
+    assert "RuntimeError" in window.status.message.text()
 
 
 def test_the_cursor_position_has_its_unit(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
@@ -509,17 +509,17 @@ def test_the_released_file_is_found_by_the_command_line_too(window: MainWindow, 
     open_step(page, 7)
     page.current.note.setPlainText("preferred from now on")
     page.current.release()
-    qtbot.waitUntil(lambda: "revision 2" in window.message.text(), timeout=20_000)
+    qtbot.waitUntil(lambda: "revision 2" in window.status.message.text(), timeout=20_000)
     library = open_library(window.library.folder)
     assert library.find("LYN-C1608-100N").facts["Lifecycle"] == "preferred"
     assert library.versions.history(library.find("LYN-C1608-100N").id)[1].note == "preferred from now on"
 
 
 def test_pins_come_from_a_machine_readable_file(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    window.new_part()
-    qtbot.keyClicks(window.dialog.name, "NVK-U100P")
-    window.dialog.category.setCurrentIndex(window.dialog.category.findData("ic"))
-    qtbot.mouseClick(window.dialog.make, Qt.MouseButton.LeftButton)
+    window.tasks.new_part()
+    qtbot.keyClicks(window.tasks.dialog.name, "NVK-U100P")
+    window.tasks.dialog.category.setCurrentIndex(window.tasks.dialog.category.findData("ic"))
+    qtbot.mouseClick(window.tasks.dialog.make, Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: window.page is not None)
     settle(qtbot, window)
     (tmp_path / "NVK-U100P.bsd").write_text(scan_text())
@@ -572,7 +572,7 @@ def test_a_file_without_pins_says_so(window: MainWindow, page: PartPage, qtbot: 
     open_step(page, 1)
     (tmp_path / "x.ibs").write_text("[Component] X\n")
     page.current.import_file(tmp_path / "x.ibs")
-    qtbot.waitUntil(lambda: "no buffer model with pins" in window.message.text())
+    qtbot.waitUntil(lambda: "no buffer model with pins" in window.status.message.text())
 
 
 def test_units_are_split_and_shown_one_by_one(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:

@@ -75,7 +75,7 @@ def test_undo_and_redo_go_through_steps_with_real_keys(window: MainWindow, page:
     window.undo()
     settle(qtbot, window)
     assert page.controller.bundle.sheet.dims["L"].text == "0.50±0.25"
-    assert window.message.text() == "undone: Change L"
+    assert window.status.message.text() == "Undone: Change L"
     window.redo()
     settle(qtbot, window)
     assert page.controller.bundle.sheet.dims["L"].text == "0.40–0.60"
@@ -194,12 +194,12 @@ def test_zoom_keeps_the_point_under_the_pointer_and_f_fits_again(page: PartPage,
 def test_a_name_is_taken_though_the_shelf_does_not_show_it(window: MainWindow, qtbot: QtBot) -> None:
     qtbot.keyClicks(window.shelf.search, "1005")
     qtbot.waitUntil(lambda: len(window.shelf.shown) == 1)
-    window.new_part()
-    qtbot.keyClicks(window.dialog.name, "LYN-C1608-100N")
-    qtbot.mouseClick(window.dialog.make, Qt.MouseButton.LeftButton)
+    window.tasks.new_part()
+    qtbot.keyClicks(window.tasks.dialog.name, "LYN-C1608-100N")
+    qtbot.mouseClick(window.tasks.dialog.make, Qt.MouseButton.LeftButton)
     settle(qtbot, window)
-    assert "already" in window.dialog._fault.text()
-    window.dialog.reject()
+    assert "already" in window.tasks.dialog._fault.text()
+    window.tasks.dialog.reject()
 
 
 def test_enter_in_the_search_opens_the_hit(window: MainWindow, qtbot: QtBot) -> None:
@@ -229,7 +229,7 @@ def test_settings_are_remembered(make_window: MakeWindow, qtbot: QtBot) -> None:
     window.switch_appearance()
     window.close()
     again = make_window()
-    assert (again.context.unit, again.units.currentText(), again.theme.name) == ("mil", "mil", "dark")
+    assert (again.context.unit, again.status.units.currentText(), again.theme.name) == ("mil", "mil", "dark")
     assert again.context.settings.recent_libraries == (again.library.folder,)
 
 
@@ -239,7 +239,7 @@ def test_another_library_is_opened_in_its_place(window: MainWindow, qtbot: QtBot
         window.open_library(tmp_path / "other")
     assert opened.args[0].settings.name == "Holm boat shed"  # type: ignore[index]
     window.open_library(tmp_path / "nowhere")
-    qtbot.waitUntil(lambda: "nowhere" in window.message.text())
+    qtbot.waitUntil(lambda: "nowhere" in window.status.message.text())
 
 
 def test_work_in_the_background_fills_the_shelf(window: MainWindow, qtbot: QtBot) -> None:
@@ -297,19 +297,19 @@ def test_every_action_has_a_title_and_no_shortcut_stands_twice(window: MainWindo
 
 
 def test_a_name_that_is_taken_is_refused_in_place(window: MainWindow, qtbot: QtBot) -> None:
-    window.new_part()
-    qtbot.keyClicks(window.dialog.name, "LYN-C1608-100N")
-    qtbot.mouseClick(window.dialog.make, Qt.MouseButton.LeftButton)
+    window.tasks.new_part()
+    qtbot.keyClicks(window.tasks.dialog.name, "LYN-C1608-100N")
+    qtbot.mouseClick(window.tasks.dialog.make, Qt.MouseButton.LeftButton)
     settle(qtbot, window)
-    assert "already" in window.dialog._fault.text()
+    assert "already" in window.tasks.dialog._fault.text()
     assert window.page is None
-    window.dialog.reject()
+    window.tasks.dialog.reject()
 
 
 def test_search_in_the_datasheet_turns_to_the_hit(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     page.toggle_datasheet()
-    page.datasheet.find_text("dimensions in mm")
-    qtbot.waitUntil(lambda: page.datasheet.hits > 0 and page.datasheet.page == 2, timeout=5000)
+    page.datasheet.search.find_text("dimensions in mm")
+    qtbot.waitUntil(lambda: page.datasheet.search.hits > 0 and page.datasheet.page == 2, timeout=5000)
 
 
 def test_a_damaged_datasheet_is_told_in_its_place(
@@ -319,7 +319,7 @@ def test_a_damaged_datasheet_is_told_in_its_place(
     bad.write_bytes(b"not a pdf")
     page.step(0).attach(bad)
     settle(qtbot, window)
-    assert "damaged or no PDF" in window.message.text()
+    assert "damaged or no PDF" in window.status.message.text()
     assert len(page.controller.bundle.part.datasheets) == 1
 
 

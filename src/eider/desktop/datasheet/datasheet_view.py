@@ -7,23 +7,19 @@ from typing import Literal
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QSpinBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QSpinBox, QVBoxLayout, QWidget
 
-from eider.datasheets import Hit
 from eider.datasheets.click_capture import Click, read_length, read_words_at
 from eider.datasheets.document import PageText
+from eider.desktop.datasheet.document_search import DocumentSearch
 from eider.desktop.datasheet.page_area import ZOOM_STEP, PageArea, PageMark
 from eider.desktop.datasheet.page_source import PageSource
 from eider.desktop.datasheet.page_strip import PageStrip
 from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
-from eider.desktop.widgets.layouts import button, column, growing, label, panes, row, small_button
+from eider.desktop.widgets.layouts import button, column, growing, panes, row, small_button
 from eider.geometry.shapes import Box
 from eider.services.reading_positions import ReadingPosition, ReadingPositions
-
-# Pages that are searched in one go, so that pages which are looked at meanwhile are drawn in between.
-SEARCHED_AT_ONCE = 6
-MOST_HITS = 500
 
 
 class DatasheetView(QWidget):
@@ -36,10 +32,9 @@ class DatasheetView(QWidget):
     def __init__(self, theme: Theme, jobs: Jobs, places: ReadingPositions | None = None) -> None:
         super().__init__()
         self._jobs, self._places = jobs.owned(self), places
-        self._hits: list[Hit] = []
-        self._hit, self._words, self._search_number = -1, "", 0
         self._then: ReadingPosition | None = None
-        self._path: Path | None = None
+        # The document that is open or being opened.
+        self.path: Path | None = None
         self.source = PageSource(jobs, self)
         self.source.opened.connect(self._opened)
         self.source.failed.connect(self.show_nothing)
@@ -53,20 +48,14 @@ class DatasheetView(QWidget):
         self._pages.setKeyboardTracking(False)
         self._pages.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self._pages.setMinimumWidth(92)
-        self._pages.valueChanged.connect(self._typed_page)
-        self._search = QLineEdit()
-        self._search.setPlaceholderText("Find in the document")
-        self._search.returnPressed.connect(self._find)
-        self._count = label("", "soft")
-        self._list = QListWidget()
-        self._list.itemClicked.connect(lambda item: self._go_to(self._list.row(item)))
-        self._list.itemActivated.connect(lambda item: self._go_to(self._list.row(item)))
+        self._pages.valueChanged.connect(lambda page: self.turn_to(page) if page else None)
+        self.search = DocumentSearch(self.source, self.area, self._jobs)
         self._build()
         self.show_nothing("No datasheet is attached yet.")
 
     def _build(self) -> None:
-        self._show_strip = small_button(button("Pages", self._toggle_strip, checkable=True))
-        self._show_list = small_button(button("Hits", self._toggle_list, checkable=True))
+        self._show_strip = small_button(button("Pages", self._show_sides, checkable=True))
+        self._show_hits = small_button(button("Hits", self._show_sides, checkable=True))
         self._select = small_button(button("Text", self._toggle_selecting, checkable=True))
         self._select.setToolTip("Select text by dragging, and copy it")
         self._dark = small_button(button("Dark", self._toggle_dark, checkable=True))
@@ -84,17 +73,14 @@ class DatasheetView(QWidget):
             margins=2,
             spacing=3,
         )
-        look = row(growing(self._search), self._count, self._show_list, margins=2, spacing=3)
-        side = panes(self.strip, self._list, sizes=(300, 200), vertical=True)
-        self._side = side
-        self.strip.setVisible(False)
-        self._list.setVisible(False)
-        side.setVisible(False)
+        look = row(growing(self.search), self._show_hits, margins=2, spacing=3)
+        self._side = panes(self.strip, self.search.results, sizes=(300, 200), vertical=True)
+        self._show_sides()
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(column(turn, look, margins=0, spacing=0))
-        layout.addWidget(panes(side, self.area, sizes=(110, 500)), 1)
+        layout.addWidget(panes(self._side, self.area, sizes=(110, 500)), 1)
         self._layout = layout
         for key, step in (
             (QKeySequence.StandardKey.MoveToNextPage, 1),
@@ -112,27 +98,15 @@ class DatasheetView(QWidget):
         """The page that is read, from 1; 0 without a document."""
         return self.area.page
 
-    @property
-    def path(self) -> Path | None:
-        """The document that is open or being opened."""
-        return self._path
-
-    @property
-    def hits(self) -> int:
-        """How many places the last search found."""
-        return len(self._hits)
-
     def show_nothing(self, hint: str) -> None:
         """Show a text in place of a document."""
         self._keep_place()
-        self._path = None
+        self.path = None
         self.source.close()
-        self._hits, self._hit, self._words = [], -1, ""
+        self.search.clear()
         self._pages.setRange(0, 0)
         self._pages.setSuffix("")
         self._pages.setEnabled(False)
-        self._count.setText("")
-        self._list.clear()
         self.area.hint = hint
         for group in ("hits", "captured", "rectangle"):
             self.area.set_marks(group, [])
@@ -140,14 +114,14 @@ class DatasheetView(QWidget):
 
     def open(self, path: Path, page: int = 0) -> None:
         """Open a document where it was left, or at a page; the same one stays as it is."""
-        if path == self._path:
+        if path == self.path:
             if page and self.source.document is None:
                 self._then = ReadingPosition(page=page)
             elif page:
                 self.turn_to(page)
             return
         self.show_nothing(f"Opening {path.name}…")
-        self._path, self._then = path, ReadingPosition(page=page) if page else None
+        self.path, self._then = path, ReadingPosition(page=page) if page else None
         places = self._places
         if page or places is None:
             self.source.open(path)
@@ -156,7 +130,7 @@ class DatasheetView(QWidget):
 
     def _open_at(self, path: Path, known: ReadingPosition | None) -> None:
         """Open a document where it was left, unless another one, or a page of it, was asked for meanwhile."""
-        if path == self._path and self.source.path is None:
+        if path == self.path and self.source.path is None:
             self._then = self._then or known
             self.source.open(path)
 
@@ -175,8 +149,8 @@ class DatasheetView(QWidget):
         self._lay_out()
         self.area.scroll_to(min(max(then.page, 1), document.pages), then.down)
         self._scrolled(self.page)
-        if self._search.text():
-            self._find()
+        if self.search.field.text():
+            self.search.search()
 
     def _keep_place(self) -> None:
         path = self.source.path
@@ -218,10 +192,6 @@ class DatasheetView(QWidget):
 
         self.source.with_text(page, work, then)
 
-    def _typed_page(self, page: int) -> None:
-        if page and page != self.page:
-            self.turn_to(page)
-
     def _scrolled(self, page: int) -> None:
         self._pages.blockSignals(True)
         self._pages.setValue(page)
@@ -229,14 +199,13 @@ class DatasheetView(QWidget):
         self.strip.show_current(page)
         self.page_changed.emit(page)
 
-    def _toggle_strip(self) -> None:
-        self.strip.setVisible(self._show_strip.isChecked())
-        self._side.setVisible(self._show_strip.isChecked() or self._show_list.isChecked())
+    def _show_sides(self) -> None:
+        """The strip of small pages and the list of hits, each where its button is pressed."""
+        strip, hits = self._show_strip.isChecked(), self._show_hits.isChecked()
+        self.strip.setVisible(strip)
+        self.search.results.setVisible(hits)
+        self._side.setVisible(strip or hits)
         self.strip.lay_out()
-
-    def _toggle_list(self) -> None:
-        self._list.setVisible(self._show_list.isChecked())
-        self._side.setVisible(self._show_strip.isChecked() or self._show_list.isChecked())
 
     def _toggle_selecting(self) -> None:
         self.area.selects_text = self._select.isChecked()
@@ -253,69 +222,3 @@ class DatasheetView(QWidget):
         for stack in (self.area, self.strip):
             stack.dark = self._dark.isChecked()
             stack.view_changed()
-
-    def find_text(self, words: str) -> None:
-        """Search the document and go to the first hit."""
-        self._search.setText(words)
-        self._find()
-
-    def _find(self) -> None:
-        words, document = self._search.text(), self.source.document
-        if document is None:
-            return
-        if self._hits and self._words == words:
-            self._go_to((self._hit + 1) % len(self._hits))
-            return
-        self._words, self._hits, self._hit = words, [], -1
-        self._search_number += 1
-        self._list.clear()
-        self._search_on(self._search_number, 1)
-
-    def _search_on(self, number: int, first: int) -> None:
-        """Search some pages, then the next: a new search or another document ends it."""
-        document, words = self.source.document, self._words
-        if document is None or number != self._search_number:
-            return
-        if first > document.pages or len(self._hits) >= MOST_HITS or not words.strip():
-            self._show_count(is_done=True)
-            return
-        pages = range(first, min(first + SEARCHED_AT_ONCE, document.pages + 1))
-
-        def done(hits: list[Hit]) -> None:
-            if number == self._search_number and document is self.source.document:
-                self._found(hits)
-                self._search_on(number, pages.stop)
-
-        self._jobs.run("pdf", lambda: document.search(words, pages), done)
-
-    def _found(self, hits: list[Hit]) -> None:
-        self._hits += hits
-        for hit in hits:
-            self._list.addItem(QListWidgetItem(f"page {hit.page}: {hit.around}"))
-        if self._hit < 0 and self._hits:
-            self._go_to(0)
-        self._show_count(is_done=False)
-
-    def _show_count(self, *, is_done: bool) -> None:
-        nothing = ("not found" if self._words.strip() else "") if is_done else "…"
-        more = "" if is_done else " …"
-        self._count.setText(f"{self._hit + 1} of {len(self._hits)}{more}" if self._hits else nothing)
-        self._mark_hits()
-
-    def _go_to(self, index: int) -> None:
-        self._hit = index
-        hit = self._hits[index]
-        self._show_count(is_done=True)
-        self._list.setCurrentRow(index)
-        if hit.boxes:
-            self.area.bring_into_view(hit.page, hit.boxes[0])
-        else:
-            self.turn_to(hit.page)
-
-    def _mark_hits(self) -> None:
-        marks = [
-            PageMark(hit.page, box, "current hit" if index == self._hit else "hit")
-            for index, hit in enumerate(self._hits)
-            for box in hit.boxes
-        ]
-        self.area.set_marks("hits", marks)

@@ -67,29 +67,20 @@ class PackageStep(PartStep):
             lambda _i: self._edit("Change the kind", package_edits.set_kind, self._kind.currentText())
         )
         self._unit.activated.connect(lambda _i: self._set_unit())
-        self._kind_label = label("Kind")
         self._name = label("", "head")
         self.table = RecordView[DimensionRow](self._columns(), context.theme)
         self.table.set_widths(46, 124, 60, 88, 66, 69, 69, 68)
         self.table.edited.connect(controller.session.end_merge)
         self.table.take_whole = self._pasted
         self.table.entered_record.connect(lambda _row: self._draw())
-        head = row(
-            label("Pins"),
-            self.pins,
-            self._kind_label,
-            self._kind,
-            label("Unit of plain numbers"),
-            self._unit,
-            1,
-            self._name,
-        )
+        self._kind_row = row(label("Kind"), self._kind)
+        head = flow(row(label("Pins"), self.pins), self._kind_row, row(label("Unit of plain numbers"), self._unit))
         # Wrapped and on its own line: it must not widen the step that is folded because it is narrow.
         self._folded = label("Min, nom and max are folded into Value.", "soft", wrap=True)
         self._folded.hide()
         self.fields = FamilyFields(self._set_field)
         middle = column(
-            label("Package sheet", "head"),
+            row(label("Package sheet", "head"), 1, self._name),
             head,
             self.fields,
             growing(self.table),
@@ -166,8 +157,7 @@ class PackageStep(PartStep):
                 self.families.setCurrentItem(item)
         if not self.pins.hasFocus():
             self.pins.setText(str(sheet.pins))
-        self._kind.setVisible(bool(view.kinds))
-        self._kind_label.setVisible(bool(view.kinds))
+        self._kind_row.setVisible(bool(view.kinds))
         set_choices(self._kind, view.kinds)
         self._kind.setCurrentText(sheet.kind)
         self.fields.show_fields(view.fields, sheet)
