@@ -45,10 +45,10 @@ times = []
 for count in range(40):
     QTest.qWait(20)
     painted.clear()
-    state = controller.outcome
+    state = controller.state
     begin = time.perf_counter()
     controller.edit("D", lambda b: package_edits.set_dimension(b, "D", f"4.9–5.{10 + count}"), "bench")
-    while controller.outcome is state or not painted:
+    while controller.state is state or not painted:
         application.processEvents()
     times.append(painted[-1] - begin)
 times.sort()

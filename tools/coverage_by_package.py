@@ -33,6 +33,13 @@ def ranges(lines: list[int]) -> str:
     return ", ".join(str(a) if a == b else f"{a}-{b}" for a, b in told)
 
 
+def untaken(told: dict[str, Any]) -> str:
+    """The lines that no test reached, and from reached lines the ways that none took (`12→14`; `→0` leaves)."""
+    lines = set(told["missing_lines"])
+    ways = [f"{a}→{max(b, 0)}" for a, b in told["missing_branches"] if a not in lines and b not in lines]
+    return f"lines {ranges(sorted(lines)) or 'none'}; ways {', '.join(ways) or 'none'}"
+
+
 def main(path: Path) -> None:
     """Print the table, then the modules below the aim."""
     files: dict[str, Any] = json.loads(path.read_text())["files"]
@@ -42,14 +49,14 @@ def main(path: Path) -> None:
         figures = told["summary"]
         counts = [figures[k] for k in ("covered_branches", "num_branches", "covered_lines", "num_statements")]
         sums[package_of(name)] = [a + b for a, b in zip(sums[package_of(name)], counts, strict=True)]
-        reached = share(counts[0] + counts[2], counts[1] + counts[3])
+        reached = share(counts[0], counts[1])
         if reached < AIM and package_of(name).split("/")[0] in WATCHED:
-            below.append((reached, name, ranges(told["missing_lines"])))
+            below.append((reached, name, untaken(told)))
     print(f"{'package':<24} branches  statements")
     for package, (branches, of_branches, lines, of_lines) in sorted(sums.items()):
         print(f"{package:<24} {share(branches, of_branches):7.1f}% {share(lines, of_lines):10.1f}%")
     for reached, name, missing in sorted(below):
-        print(f"\n{name}: {reached:.0f} % of statements and branches; not reached: {missing}")
+        print(f"\n{name}: {reached:.0f} % of branches; {missing}")
 
 
 if __name__ == "__main__":

@@ -135,10 +135,10 @@ def shoot_rulebook(window: MainWindow) -> None:
     window.open_rulebook("standard")
     rules = window.rules
     assert rules
-    wait(window, lambda: rules.effects is not None)
-    rules.effects = None
+    wait(window, lambda: rules.affected.effects is not None)
+    rules.affected.effects = None
     rules._change("goals.0.outer.1", "0.40")
-    wait(window, lambda: rules.effects is not None)
+    wait(window, lambda: rules.affected.effects is not None)
     rules.table.select_where(lambda row: "goals.0.outer.1" in row.paths)
     shoot(window, "rulebook")
     window.close_rulebook()

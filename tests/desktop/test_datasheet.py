@@ -233,7 +233,7 @@ def test_columns_are_assigned_by_hand(page: PartPage, qtbot: QtBot, folder: Path
     box = panel.cells.cellWidget(0, 1)
     assert box.currentText() == "min"
     box.setCurrentText("Excluded")
-    panel._reassign()
+    box.activated.emit(box.currentIndex())
     wait_for(qtbot, lambda: panel.dimensions.records.records[0].text == "max 6.60")
 
 

@@ -125,7 +125,7 @@ def test_one_more_capacitor_from_a_near_one(window: MainWindow, qtbot: QtBot) ->
     window.shelf.search.setText("lyn 1608")
     qtbot.waitUntil(lambda: len(window.shelf.shown) == 1)
     press(qtbot, window.shelf, "Start from this part")
-    qtbot.waitUntil(lambda: hasattr(window, "dialog"))
+    qtbot.waitUntil(lambda: window.tasks.dialog is not None)
     qtbot.keyClicks(window.tasks.dialog.name, "LYN-C1608-33N")
     qtbot.keyClick(window.tasks.dialog.name, Qt.Key.Key_Return)
     qtbot.waitUntil(lambda: window.page is not None)

@@ -71,10 +71,10 @@ def test_a_pin_is_dragged_to_the_other_side_and_taken_back(window: MainWindow, s
     drag(qtbot, step, spot(step, "3"), spot(step, "4", dx=2.0, dy=-1.2))
     settle(qtbot, window)
     assert names(step, "right") == ["DOUT", "EN", "BUSY"]
-    assert step.pane.moves.count() == 1
-    assert "EN (3): right, after DOUT (4)" in step.pane.moves.item(0).text()  # type: ignore[union-attr]
+    assert step.pane.mover.moves.count() == 1
+    assert "EN (3): right, after DOUT (4)" in step.pane.mover.moves.item(0).text()  # type: ignore[union-attr]
     assert step.table.records.index(2, 7).data() == "right"
-    step.pane.moves.setCurrentRow(0)
+    step.pane.mover.moves.setCurrentRow(0)
     press(qtbot, step, "Undo move")
     settle(qtbot, window)
     assert names(step, "left") == before

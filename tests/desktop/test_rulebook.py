@@ -14,7 +14,7 @@ from eider.library.stored_rulebooks import rulebook_history
 def editor(window: MainWindow, qtbot: QtBot) -> RulebookPage:
     window.open_rulebook()
     assert window.rules
-    qtbot.waitUntil(lambda: window.rules is not None and window.rules.effects is not None)
+    qtbot.waitUntil(lambda: window.rules is not None and window.rules.affected.effects is not None)
     return window.rules
 
 
@@ -24,18 +24,18 @@ def row_of(table: RecordView, path: str) -> int:
 
 def change(qtbot: QtBot, editor: RulebookPage, section: str, path: str, text: str) -> None:
     editor.sections.setCurrentItem(next(i for i in map(editor.sections.item, range(20)) if i and section in i.text()))
-    editor.effects = None
+    editor.affected.effects = None
     row = row_of(editor.table, path)
     column = 2 + editor.table.records.records[row].paths.index(path)
     type_into(qtbot, editor.table, editor.table.records.index(row, column), text)
-    qtbot.waitUntil(lambda: editor.effects is not None)
+    qtbot.waitUntil(lambda: editor.affected.effects is not None)
 
 
 def test_a_change_shows_its_effect_before_it_is_kept(editor: RulebookPage, window: MainWindow, qtbot: QtBot) -> None:
     change(qtbot, editor, "Lands, mask", "pads.mask_expansion", "0.07")
-    assert editor.effects
-    assert len(editor.effects.changed) == 3
-    assert "would change" in editor.summary.text()
+    assert editor.affected.effects
+    assert len(editor.affected.effects.changed) == 3
+    assert "would change" in editor.affected.summary.text()
     assert "1 change not saved" in editor.title.text()
     assert window.library.rulebook("standard").pads.mask_expansion == 0.05
     editor.note.setText("our mask wanders")
@@ -90,7 +90,7 @@ def test_the_open_part_is_made_anew_by_what_is_kept(window: MainWindow, qtbot: Q
     window.open_rulebook()
     editor = window.rules
     assert editor and before
-    qtbot.waitUntil(lambda: editor.effects is not None)
+    qtbot.waitUntil(lambda: editor.affected.effects is not None)
     change(qtbot, editor, "Lands, mask", "pads.mask_expansion", "0.1")
     editor.note.setText("wider mask")
     press(qtbot, editor, "Keep")

@@ -167,7 +167,7 @@ def test_adjustments_are_switched_off_changed_and_removed(window: MainWindow, pa
     width = lambda: page.controller.bundle.footprint.pattern.pads[0].width  # type: ignore[union-attr]  # noqa: E731
     computed = page.controller.bundle.footprint.pattern.pads[1].width  # type: ignore[union-attr]
     assert width() == 1.0
-    records = step.adjustments.records
+    records = step.adjusted.table.records
     records.setData(records.index(0, 0), "no")
     settle(qtbot, window)
     assert width() == computed
@@ -179,7 +179,7 @@ def test_adjustments_are_switched_off_changed_and_removed(window: MainWindow, pa
     records.setData(records.index(0, 4), "the assembler asks for it")
     settle(qtbot, window)
     assert page.controller.bundle.footprint.adjustments[0].why == "the assembler asks for it"
-    step.adjustments.setCurrentIndex(records.index(0, 1))
+    step.adjusted.table.setCurrentIndex(records.index(0, 1))
     press(qtbot, step, "Remove selected")
     settle(qtbot, window)
     assert page.controller.bundle.footprint.adjustments == ()
@@ -413,7 +413,7 @@ def test_compare_says_what_changed(window: MainWindow, page: PartPage, qtbot: Qt
     window.close_part()
     settle(qtbot, window)
     window.tasks.compare_part(part_id)
-    qtbot.waitUntil(lambda: hasattr(window, "differences"))
+    qtbot.waitUntil(lambda: window.tasks.differences is not None)
     texts = [window.tasks.differences.list.item(i).text() for i in range(window.tasks.differences.list.count())]
     assert "part.facts.Tolerance.value changed from 10 % to 5 %" in texts
     window.tasks.differences.accept()
@@ -498,10 +498,10 @@ def test_the_cursor_position_has_its_unit(window: MainWindow, page: PartPage, qt
     settle(qtbot, window)
     view = page.current.view
     qtbot.mouseMove(view, QPointF(view.to_view((0.5, 0.25))).toPoint())
-    qtbot.waitUntil(lambda: "mm" in window._cursor.text())
+    qtbot.waitUntil(lambda: "mm" in window.status._cursor.text())
     window.set_unit("mil")
     qtbot.mouseMove(view, QPointF(view.to_view((1.0, 1.0))).toPoint())
-    qtbot.waitUntil(lambda: "mil" in window._cursor.text())
+    qtbot.waitUntil(lambda: "mil" in window.status._cursor.text())
 
 
 def test_the_released_file_is_found_by_the_command_line_too(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
@@ -691,14 +691,14 @@ def test_parts_are_added_to_an_outline_and_cut_out(window: MainWindow, page: Par
     editor.new_name.setText("bite")
     press(qtbot, editor, "Add")
     settle(qtbot, window)
-    editor._add_part()
+    editor.tables.setCurrentIndex(1)
+    press(qtbot, editor, "Add a part")
     settle(qtbot, window)
-    part = editor.parts.records.records[0]
-    editor._set_cut(part, "cut out")
+    editor.parts.records.setData(editor.parts.records.index(0, 0), "cut out")
     settle(qtbot, window)
     # A square of half a millimetre in the middle of one of a whole millimetre is a hole.
     assert "leaves a hole" in editor._said.text()
-    editor._set_part("x", editor.parts.records.records[0], "0.5")
+    type_into(qtbot, editor.parts, editor.parts.records.index(0, 2), "0.5")
     settle(qtbot, window)
     assert editor._said.text() == ""
     copper = next(p for p in editor.view.drawing.primitives if isinstance(p, Area) and p.role == "copper")
@@ -709,9 +709,9 @@ def test_dressing_is_added_typed_and_removed(window: MainWindow, page: PartPage,
     open_step(page, 3)
     step = page.current
     step._tabs.setCurrentIndex(3)
-    step.dressing._adder("text")()
+    step.adjusted.surroundings._adder("text")()
     settle(qtbot, window)
-    table = step.dressing.table
+    table = step.adjusted.surroundings.table
     type_into(qtbot, table, table.records.index(0, 3), "0,D")
     type_into(qtbot, table, table.records.index(0, 4), "25 V")
     settle(qtbot, window)
@@ -721,7 +721,7 @@ def test_dressing_is_added_typed_and_removed(window: MainWindow, page: PartPage,
     settle(qtbot, window)
     assert any("silkscreen, row 1" in f.message for f in page.controller.findings)
     table.selectRow(0)
-    press(qtbot, step.dressing, "Remove changes")
+    press(qtbot, step.adjusted.surroundings, "Remove changes")
     settle(qtbot, window)
     assert page.controller.bundle.footprint.dressing == ()
 
@@ -736,7 +736,7 @@ def test_pads_are_sorted_by_a_click_and_adjusted_together(window: MainWindow, pa
     assert [pad.number for pad in step.pads.records.records] == ["2", "1"]
     edit(page, window, qtbot, lambda b: footprint_edits.adjust_pad(b, Adjustment("1", "width", "0.9")))
     step._tabs.setCurrentIndex(3)
-    type_into(qtbot, step.adjustments, step.adjustments.records.index(0, 1), "1, 2")
+    type_into(qtbot, step.adjusted.table, step.adjusted.table.records.index(0, 1), "1, 2")
     settle(qtbot, window)
     assert [pad.width for pad in page.controller.bundle.footprint.pattern.pads] == [0.9, 0.9]  # type: ignore[union-attr]
 

@@ -61,11 +61,9 @@ def open_window(folder: Path | None, as_json: bool) -> None:
 
 def _last_library() -> Path:
     _expect_window()
-    from eider.desktop.app.start import choose_library
-    from eider.desktop.settings import DesktopSettings
+    from eider.desktop.app.start import last_library
 
-    known = [path for path in DesktopSettings().recent_libraries if path.is_dir()]
-    chosen = known[0] if known else choose_library()
+    chosen = last_library()
     if chosen is None:
         raise EiderError("no library was chosen; make one with `eider init`, or see the invented one with `eider demo`")
     return chosen

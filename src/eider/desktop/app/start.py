@@ -37,9 +37,12 @@ def make_application() -> QApplication:
     return application
 
 
-def choose_library() -> Path | None:
-    """Let the user choose a library's folder, before there is a window; None when none was chosen."""
+def last_library() -> Path | None:
+    """The library that was open last; without one the user chooses a folder, and None says that none was chosen."""
     make_application()
+    known = [path for path in DesktopSettings().recent_libraries if path.is_dir()]
+    if known:
+        return known[0]
     folder = QFileDialog.getExistingDirectory(None, "Choose a library")
     return Path(folder) if folder else None
 

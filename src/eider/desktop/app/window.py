@@ -249,7 +249,7 @@ class MainWindow(QMainWindow):
         controller = PartController(self.library, state, self.jobs, read_only=locked, unit=unit, parent=self)
         if is_new:
             controller.session.is_saved = False
-            controller.save()
+            controller.saver.save()
         self.page = PartPage(controller, self.context)
         self.page.closed.connect(self.close_part)
         self._stack.addWidget(self.page)
@@ -264,7 +264,7 @@ class MainWindow(QMainWindow):
         page, self.page = self.page, None
         if page is None:
             return
-        page.controller.save()
+        page.controller.saver.save()
         page.close_documents()
         self._stack.removeWidget(page)
         page.deleteLater()

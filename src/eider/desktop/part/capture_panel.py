@@ -5,17 +5,15 @@ from functools import partial
 from typing import Any, NamedTuple
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QButtonGroup, QComboBox, QTableWidget, QTableWidgetItem, QTabWidget, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QComboBox, QTabWidget, QWidget
 
 from eider.commands import package_edits
 from eider.commands.captured_values import family_members, member_rows, proposals, use_dimensions, use_pins
 from eider.datasheets import Datasheet
-from eider.datasheets.dimension_columns import ROLES as DIMENSION_ROLES
-from eider.datasheets.dimension_columns import ColumnRole as Role
-from eider.datasheets.pin_tables import ROLES as PIN_ROLES
 from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
 from eider.desktop.context import DesktopContext
+from eider.desktop.part.capture_columns import LEFT_OUT, CaptureColumns
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
@@ -31,7 +29,7 @@ from eider.model.wording import counted
 from eider.packages.letters import Proposal
 from eider.packages.registry import family_of
 
-LEFT_OUT, AS_READ = "Excluded", "Unit as read"
+AS_READ = "Unit as read"
 
 
 class CapturedDimensionRow(NamedTuple):
@@ -97,8 +95,8 @@ class CapturePanel(QWidget):
         self._proposal.activated.connect(self._choose_proposal)
         self.take_button = button("Use these values", self.take_over, main=True)
         self.dimensions, self.pins = self._dimension_table(), self._pin_table()
-        self.cells = QTableWidget()
-        self.cells.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
+        self.cells = CaptureColumns()
+        self.cells.assigned.connect(self._read)
         self.tabs = QTabWidget()
         self.outline = DrawingView(context.theme, "The package is drawn here as these letters define it.")
         self._build(ways)
@@ -230,7 +228,7 @@ class CapturePanel(QWidget):
         self._about.setText(f"page {found.page}{over}")
         read = found.dimensions or found.pins
         self._doubt.setText(read.doubt if read else "")
-        self._show_cells(found)
+        self.cells.show_cells(found)
         if is_pins:
             self._show_pins(found)
         else:
@@ -343,45 +341,6 @@ class CapturePanel(QWidget):
         side = family.letter(line.standard) if line else None
         shown = drawings[1] if side and side.view == "side" else drawings[0]
         self.outline.show_drawing(highlighted(shown, DimensionAddress(line.standard) if line else None))
-
-    def _show_cells(self, found: TableCapture) -> None:
-        """The grid as it stands, with a choice over each column."""
-        width = max((len(r) for r in found.cells), default=0)
-        self.cells.clear()
-        self.cells.setColumnCount(width)
-        self.cells.setRowCount(len(found.cells) + 1)
-        roles = PIN_ROLES if found.kind == "pins" else DIMENSION_ROLES
-        taken: tuple[str, ...] = found.pins.columns if found.pins else ()
-        if found.dimensions:
-            taken = tuple(c.role for c in found.dimensions.columns)
-        for place in range(width):
-            box = QComboBox()
-            box.addItems(list(roles))
-            box.setCurrentText(taken[place] if place < len(taken) else LEFT_OUT)
-            box.activated.connect(lambda _index: self._reassign())
-            self.cells.setCellWidget(0, place, box)
-        for down, texts in enumerate(found.cells, start=1):
-            for across, text in enumerate(texts):
-                self.cells.setItem(down, across, QTableWidgetItem(text))
-
-    def _reassign(self) -> None:
-        """Read again with the columns that the user says."""
-        found = self.capture
-        if found is None:
-            return
-        chosen = []
-        for place in range(self.cells.columnCount()):
-            box = self.cells.cellWidget(0, place)
-            chosen.append(box.currentText() if isinstance(box, QComboBox) else LEFT_OUT)
-        if found.kind == "pins":
-            self._read("pins", chosen)
-            return
-        before = found.dimensions.columns if found.dimensions else ()
-        columns = [
-            Role(role, before[k].unit if k < len(before) else "", before[k].letter if k < len(before) else "")
-            for k, role in enumerate(chosen)
-        ]
-        self._read("dimensions", columns)
 
     def take_over(self) -> None:
         """Put what was read into the part."""

@@ -4,26 +4,20 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from eider.checks import apply_quick_fix
 from eider.commands.edit_history import EditHistory
-from eider.commands.evaluation import EvaluatedPart, EvaluationRules
+from eider.commands.evaluation import EvaluationRules
 from eider.desktop.jobs import Jobs
+from eider.desktop.part.working_copy_saver import WorkingCopySaver
 from eider.errors import EiderError
 from eider.library import Library
-from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.services.part_computing import PartAnswer, PartRequest, answer_part
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.step_registry import StepState
-
-# Saved this long after the last change: well within the second in which it must be on disk.
-SAVE_AFTER_MS = 250
-# Saved this long after the first unsaved change even while changes go on.
-SAVE_AT_LATEST_MS = 700
-
 
 # What a view was made for that belongs to an earlier state: nothing that is ever wanted.
 _OUTDATED = ViewOptions(unit="")
@@ -60,10 +54,8 @@ class PartController(QObject):
         self._views: dict[str, tuple[ViewOptions, Any]] = {}
         self._answered = 0
         self._computing = self._read_rules_anew = False
-        self._timer, self._latest = QTimer(self), QTimer(self)
-        for timer in (self._timer, self._latest):
-            timer.setSingleShot(True)
-            timer.timeout.connect(self.save)
+        self.saver = WorkingCopySaver(library, self.session, jobs, lambda: self.state.evaluated.counts, self)
+        self.saver.saved.connect(self.saved)
 
     @property
     def bundle(self) -> Bundle:
@@ -74,11 +66,6 @@ class PartController(QObject):
     def rules(self) -> EvaluationRules:
         """The rules that the part is held against."""
         return self.state.rules
-
-    @property
-    def outcome(self) -> EvaluatedPart:
-        """The part as it was evaluated last."""
-        return self.state.evaluated
 
     @property
     def findings(self) -> tuple[Finding, ...]:
@@ -151,9 +138,7 @@ class PartController(QObject):
         self._ask()
 
     def _after_change(self) -> None:
-        self._timer.start(SAVE_AFTER_MS)
-        if not self._latest.isActive():
-            self._latest.start(SAVE_AT_LATEST_MS)
+        self.saver.after_change()
         self._ask()
 
     def _wanted(self) -> tuple[str, ViewOptions]:
@@ -208,25 +193,3 @@ class PartController(QObject):
         self._views[request.key] = (request.options, self.view_of(request.key))
         self.refused.emit(str(fault))
         self.changed.emit()
-
-    def hold_saving(self) -> None:
-        """Save nothing for now: a release takes the working copy away, and it must not come back behind it."""
-        self._timer.stop()
-        self._latest.stop()
-
-    def save(self) -> None:
-        """Put the working copy on disk, in a thread that does nothing else."""
-        self._timer.stop()
-        self._latest.stop()
-        if self.session.is_saved or self.session.read_only:
-            return
-        number = self.session.number
-        copy = WorkingCopy(bundle=self.bundle, findings=self.outcome.counts)
-        self._jobs.run("disk", lambda: self.library.copies.save(copy), lambda _: self._saved(number))
-
-    def _saved(self, number: int) -> None:
-        if number == self.session.number:
-            self.session.is_saved = True
-        else:
-            self._timer.start(SAVE_AFTER_MS)
-        self.saved.emit()

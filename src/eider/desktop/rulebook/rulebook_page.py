@@ -1,13 +1,13 @@
 """The rulebook editor: values beside the standard's, what a change would do to the library, and keeping it."""
 
-from collections.abc import Callable
 from typing import Any, NamedTuple
 
-from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QListWidget, QWidget
 
 from eider.commands.rulebook_draft import RulebookDraft, editor_sections, section_rows, with_change
 from eider.desktop.context import DesktopContext
+from eider.desktop.rulebook.effects_panel import EffectsPanel
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.errors import EiderError
@@ -18,8 +18,7 @@ from eider.model.wording import counted
 from eider.rulebooks import Rulebook
 from eider.rulebooks.rule_rows import RuleRow
 from eider.rulebooks.rulebook import standard_text
-from eider.services.rulebook_effects import RulebookEffect, RulebookEffects, open_draft, rulebook_effects
-from eider.services.tasks import Task
+from eider.services.rulebook_effects import open_draft
 
 
 class _Opened(NamedTuple):
@@ -28,10 +27,6 @@ class _Opened(NamedTuple):
     draft: RulebookDraft
     names: list[str]
     history: tuple[ItemRevision, ...]
-
-
-# The library is looked through once nothing was typed for so long (ms).
-REST = 350
 
 
 class RulebookPage(QWidget):
@@ -48,11 +43,7 @@ class RulebookPage(QWidget):
         self._undone: list[RulebookDraft] = []
         self._done: list[RulebookDraft] = []
         self.draft = RulebookDraft(STANDARD, standard_text())
-        self.effects: RulebookEffects | None = None
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.setInterval(REST)
-        self._timer.timeout.connect(self._look)
+        self.affected = EffectsPanel(library, context)
         fill_widget(self, panes(self._left(), self._middle(), self._right(), sizes=(172, 722, 378)))
         self.sections.addItems(editor_sections())
         self.sections.setCurrentRow(0)
@@ -118,18 +109,6 @@ class RulebookPage(QWidget):
         return record.group if rows and rows[0] is record else ""
 
     def _right(self) -> QWidget:
-        self.summary = label("", "soft", wrap=True)
-        self.found = RecordView[RulebookEffect](
-            [
-                Column("Part", lambda e: e.part),
-                Column("Pads", lambda e: str(e.pads or ""), number=True),
-                Column("Largest change, mm", lambda e: f"{e.most:.3f}" if e.pads else "", number=True),
-                Column("Courtyard", lambda e: e.besides, fault=lambda e: e.fault),
-            ],
-            self.context.theme,
-        )
-        self.found.set_widths(82, 42, 60)
-        self.examples = label("", "soft", wrap=True)
         self.note = QLineEdit()
         self.note.setPlaceholderText("Why the rules change")
         self.note.setAccessibleName("Why the rules change")
@@ -139,10 +118,7 @@ class RulebookPage(QWidget):
         self.history.setMaximumHeight(110)
         self.history.setAccessibleName("Saved revisions")
         return column(
-            label("Effect on the library", "head"),
-            self.summary,
-            growing(self.found),
-            self.examples,
+            growing(self.affected),
             row(self.note, self.keep_button, button("Discard", self.discard)),
             label("Revisions", "head"),
             self.history,
@@ -253,8 +229,7 @@ class RulebookPage(QWidget):
         changed = f", {counted(count, 'change')} not saved yet" if count else ""
         self.title.setText(f"{self.draft.name}, revision {self.draft.kept.revision}{changed}")
         self.keep_button.setEnabled(bool(count) and not self.library.read_only)
-        self.summary.setText("Looking through the library…")
-        self._timer.start()
+        self.affected.look_at(self.draft)
 
     def _show_rows(self) -> None:
         index = max(self.sections.currentRow(), 0)
@@ -279,34 +254,6 @@ class RulebookPage(QWidget):
         section = editor_sections()[max(self.sections.currentRow(), 0)]
         before = next((r for r in section_rows(self.draft.kept, section) if r.paths == record.paths), None)
         return " / ".join(v or "empty" for v in before.values) if before else ""
-
-    def _look(self) -> None:
-        """Look through the library for what the draft would change."""
-        draft, library = self.draft, self.library
-
-        def work(task: Task) -> RulebookEffects:
-            return rulebook_effects(library, draft, task)
-
-        self.jobs.run_long("rules", "What the changes affect", work, self._when_current(draft))
-
-    def _when_current(self, draft: RulebookDraft) -> Callable[[RulebookEffects], None]:
-        def show(found: RulebookEffects) -> None:
-            if draft == self.draft:
-                self._show_effects(found)
-
-        return show
-
-    def _show_effects(self, found: RulebookEffects) -> None:
-        self.effects = found
-        name, used = self.draft.name, found.looked_at
-        changing = f"{len(found.changed)} of {counted(used, 'footprint')} that use {name} would change."
-        self.summary.setText(
-            changing if self.draft.changes else f"{counted(used, 'footprint uses', 'footprints use')} {name}."
-        )
-        self.found.show_records(found.changed)
-        names = "; ".join(f"{part}: {name}" for part, name in found.examples[:3])
-        self.examples.setText(f"Resulting names: {names}" if names else "")
-        self.context.said.emit(self.summary.text())
 
 
 TEMPLATES = (

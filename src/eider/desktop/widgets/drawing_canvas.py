@@ -45,11 +45,12 @@ class DrawingView(QWidget):
         super().__init__(parent)
         self._theme, self._hint = theme, hint
         self._jobs = jobs.owned(self) if jobs else None
-        self._drawing: Drawing | None = None
+        self.drawing: Drawing | None = None
         # The scene as it was painted last; while a newer one is being painted it is shown moved and scaled.
-        self._scene: Scene | None = None
+        self.scene: Scene | None = None
         self._is_painting = self._is_stale = False
-        self._scale, self._centre = 0.05, (0.0, 0.0)
+        # Millimetres per pixel, and the mm at the middle of the view.
+        self.scale, self._centre = 0.05, (0.0, 0.0)
         self._fitted = True
         # A small drawing is not blown up beyond this when it is fitted (mm per pixel).
         self.closest_fit = 0.0
@@ -68,19 +69,9 @@ class DrawingView(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 
     @property
-    def drawing(self) -> Drawing | None:
-        """What is shown."""
-        return self._drawing
-
-    @property
     def plain(self) -> tuple[Plain, ...]:
         """What is shown, as plain primitives."""
-        return self._scene.items if self._scene else ()
-
-    @property
-    def scale(self) -> float:
-        """Millimetres per pixel."""
-        return self._scale
+        return self.scene.items if self.scene else ()
 
     def minimumSizeHint(self) -> QSize:
         return QSize(160, 110)
@@ -90,15 +81,10 @@ class DrawingView(QWidget):
 
     def show_drawing(self, drawing: Drawing | None) -> None:
         """Show a drawing; the user's zoom stays, else it is fitted."""
-        if drawing is self._drawing:
+        if drawing is self.drawing:
             return
-        self._drawing = drawing
+        self.drawing = drawing
         self._paint_anew()
-
-    @property
-    def scene(self) -> Scene | None:
-        """What is shown now, as it was painted last."""
-        return self._scene
 
     def light(self, items: tuple[Plain, ...]) -> None:
         """Show things of the drawing once more over it, as those in hand."""
@@ -129,7 +115,7 @@ class DrawingView(QWidget):
         """Zoom in (factor above 1) or out about a point of the view."""
         spot = at or QPointF(self.width() / 2, self.height() / 2)
         before = self.to_mm(spot)
-        self._scale = min(max(self._scale / factor, CLOSEST), FARTHEST)
+        self.scale = min(max(self.scale / factor, CLOSEST), FARTHEST)
         after = self.to_mm(spot)
         self._centre = (self._centre[0] + before[0] - after[0], self._centre[1] + before[1] - after[1])
         self._fitted = False
@@ -137,28 +123,28 @@ class DrawingView(QWidget):
 
     def to_mm(self, spot: QPointF) -> Point:
         """The place in the drawing under a point of the view."""
-        x = self._centre[0] + (spot.x() - self.width() / 2) * self._scale
-        y = self._centre[1] - (spot.y() - self.height() / 2) * self._scale
+        x = self._centre[0] + (spot.x() - self.width() / 2) * self.scale
+        y = self._centre[1] - (spot.y() - self.height() / 2) * self.scale
         return x, y
 
     def to_view(self, point: Point) -> QPointF:
         """Where a point of the drawing lies in the view."""
-        x = self.width() / 2 + (point[0] - self._centre[0]) / self._scale
-        y = self.height() / 2 - (point[1] - self._centre[1]) / self._scale
+        x = self.width() / 2 + (point[0] - self._centre[0]) / self.scale
+        y = self.height() / 2 - (point[1] - self._centre[1]) / self.scale
         return QPointF(x, y)
 
     def address_at(self, spot: QPointF) -> Address | None:
         """The address of the topmost thing under a point of the view; None where there is none."""
-        return self._scene.address_at(self.to_mm(spot), self._scale) if self._scene else None
+        return self.scene.address_at(self.to_mm(spot), self.scale) if self.scene else None
 
     def _paint_anew(self) -> None:
         """Lay out and paint the drawing: at once, or if it is heavy in another thread, of the newest wish only."""
-        if self._drawing is None or not self._drawing.primitives:
-            self._scene = None
+        if self.drawing is None or not self.drawing.primitives:
+            self.scene = None
             self.light_addresses(self._lit_addresses)
             return
-        request = self._request(self._drawing)
-        if self._jobs is None or corner_count(self._drawing) <= HEAVY:
+        request = self._request(self.drawing)
+        if self._jobs is None or corner_count(self.drawing) <= HEAVY:
             self._take(request, paint_scene(request))
             return
         if self._is_painting:
@@ -177,13 +163,13 @@ class DrawingView(QWidget):
             self.devicePixelRatioF(),
             self._theme.name,
             self.font().toString(),
-            None if self._fitted else (self._scale, self._centre, self._scene.size if self._scene else 1.0),
+            None if self._fitted else (self.scale, self._centre, self.scene.size if self.scene else 1.0),
             self.closest_fit,
         )
 
     def _painted(self, request: SceneRequest, scene: Scene) -> None:
         self._is_painting = False
-        if self._drawing is not None:
+        if self.drawing is not None:
             self._take(request, scene)
             if self._jobs is not None:
                 # The index is made while the scene is already seen, so that the first move of the pointer need not.
@@ -195,23 +181,19 @@ class DrawingView(QWidget):
     def _unpainted(self, fault: Exception) -> None:
         """The drawing cannot be shown: say so, and stay usable."""
         self._is_painting = self._is_stale = False
-        self._scene, self._hint = None, f"The drawing cannot be painted: {fault}"
+        self.scene, self._hint = None, f"The drawing cannot be painted: {fault}"
         self.update()
 
     def _take(self, request: SceneRequest, scene: Scene) -> None:
-        self._scene = scene
+        self.scene = scene
         if self._fitted and request.zoom is None:
-            self._scale, self._centre = scene.scale, scene.centre
+            self.scale, self._centre = scene.scale, scene.centre
         self.light_addresses(self._lit_addresses)
-
-    def _pen(self, painter: QPainter) -> ScenePainter:
-        size = (float(self.width()), float(self.height()))
-        return ScenePainter(painter, self._scale, self._centre, size, self._theme.name)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._theme.colour("paper"))
-        scene = self._scene
+        scene = self.scene
         if scene is None:
             painter.setPen(self._theme.colour("soft"))
             area = self.rect().adjusted(24, 24, -24, -24)
@@ -219,9 +201,10 @@ class DrawingView(QWidget):
             return
         if scene.appearance != self._theme.name and not self._is_painting:
             self._paint_anew()
-            scene = self._scene or scene
+            scene = self.scene or scene
         self._draw_scene(painter, scene)
-        self._pen(painter).paint([*self._lit, *self._mark])
+        size = (float(self.width()), float(self.height()))
+        ScenePainter(painter, self.scale, self._centre, size, self._theme.name).paint([*self._lit, *self._mark])
         if self.hasFocus():
             painter.setOpacity(1.0)
             painter.setPen(self._theme.colour("accent"))
@@ -231,7 +214,7 @@ class DrawingView(QWidget):
     def _draw_scene(self, painter: QPainter, scene: Scene) -> None:
         """The painted scene where it belongs at the present zoom."""
         width, height = scene.view
-        zoom = scene.scale / self._scale
+        zoom = scene.scale / self.scale
         middle = self.to_view(scene.centre)
         target = QRectF(middle.x() - width * zoom / 2, middle.y() - height * zoom / 2, width * zoom, height * zoom)
         if zoom != 1.0:
@@ -295,7 +278,7 @@ class DrawingView(QWidget):
         self.drag_ended.emit()
 
     def _pan(self, dx: float, dy: float) -> None:
-        self._centre = (self._centre[0] - dx * self._scale, self._centre[1] + dy * self._scale)
+        self._centre = (self._centre[0] - dx * self.scale, self._centre[1] + dy * self.scale)
         self._fitted = False
         self._paint_anew()
 

@@ -4,18 +4,17 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
-import msgspec
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QTabWidget, QWidget
 
 from eider.commands import footprint_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
+from eider.desktop.part.lands.adjustments_panel import AdjustmentsPanel
 from eider.desktop.part.lands.choices import RecipeChoices
 from eider.desktop.part.lands.derivation_panel import DerivationPanel
 from eider.desktop.part.lands.distances_panel import DistancesPanel, MeasuredRow
 from eider.desktop.part.lands.joint_panel import JointPanel
 from eider.desktop.part.lands.manufacturer_panel import ManufacturerPanel
-from eider.desktop.part.lands.silkscreen_panel import SilkscreenPanel
 from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.drawing_canvas import DrawingView
@@ -75,7 +74,8 @@ class LandsStep(PartStep):
         self._tabs.addTab(self.derivation, "Derivation")
         self._tabs.addTab(self.joint, "Joint")
         self._build_pads_tab(self.context.theme)
-        self._build_adjustments_tab(self.context.theme)
+        self.adjusted = AdjustmentsPanel(self.controller, self.context.theme)
+        self._tabs.addTab(self.adjusted, "Adjustments")
         self.suggested = ManufacturerPanel(self.controller, self.context.theme)
         self._tabs.addTab(self.suggested, "Suggested")
         self._tabs.currentChanged.connect(lambda _index: self.choose())
@@ -113,28 +113,6 @@ class LandsStep(PartStep):
         note = label("Editing a cell records an adjustment, which survives every recomputation.", "soft", wrap=True)
         self._tabs.addTab(column(note, growing(self.pads)), "Pads")
 
-    def _build_adjustments_tab(self, theme: Theme) -> None:
-        self.adjustments = RecordView[Adjustment](
-            [
-                Column(
-                    "Active",
-                    lambda a: "yes" if a.active else "no",
-                    self._set_active,
-                    choices=lambda _a: ("yes", "no"),
-                ),
-                Column("Pads", lambda a: a.pad, self._set_pads),
-                Column("What", lambda a: a.what),
-                Column("Value", lambda a: a.value, self._set_adjusted),
-                Column("Why", lambda a: a.why, self._set_why),
-            ],
-            theme,
-        )
-        self.adjustments.set_widths(64, 46, 66, 96)
-        remove = button("Remove selected", self._remove)
-        self.dressing = SilkscreenPanel(self.controller, theme)
-        pads = column(label("Of pads", "head"), growing(self.adjustments), row(remove, 1))
-        self._tabs.addTab(panes(pads, self.dressing, sizes=(260, 260), vertical=True), "Adjustments")
-
     def _switch_ruler(self) -> None:
         self.ruler.switch(on=self._ruler_button.isChecked())
 
@@ -160,8 +138,7 @@ class LandsStep(PartStep):
         self.choices.show_view(view.recipe)
         self._name.setText(view.name)
         self.pads.show_records(view.pads)
-        self.adjustments.show_records(view.adjustments)
-        self.dressing.show_overrides(view.overrides)
+        self.adjusted.show_view(view)
         count = len(view.adjustments) + len(view.overrides)
         self._tabs.setTabText(3, f"Adjustments ({count})" if count else "Adjustments")
         self.derivation.show_view(view)
@@ -208,28 +185,3 @@ class LandsStep(PartStep):
             )
 
         return put
-
-    def _change_adjustment(self, title: str, shown: Adjustment, **changes: object) -> None:
-        """Change one of the list as it is now: another cell of its row may have been typed since it was shown."""
-        rows = list(self.controller.bundle.footprint.adjustments)
-        index = next(i for i, a in enumerate(self.adjustments.records.records) if a is shown)
-        if index < len(rows):
-            rows[index] = msgspec.structs.replace(rows[index], **changes)
-            self.controller.edit(title, lambda b: footprint_edits.set_adjustments(b, rows))
-
-    def _set_active(self, adjustment: Adjustment, text: str) -> None:
-        self._change_adjustment("Switch an adjustment on or off", adjustment, active=text == "yes")
-
-    def _set_pads(self, adjustment: Adjustment, text: str) -> None:
-        self._change_adjustment("Choose the pads of an adjustment", adjustment, pad=text.strip())
-
-    def _set_adjusted(self, adjustment: Adjustment, text: str) -> None:
-        self._change_adjustment("Change an adjustment", adjustment, value=text)
-
-    def _set_why(self, adjustment: Adjustment, text: str) -> None:
-        self._change_adjustment("Give a reason", adjustment, why=text)
-
-    def _remove(self) -> None:
-        gone = self.adjustments.selected()
-        kept = [a for a in self.controller.bundle.footprint.adjustments if a not in gone]
-        self.controller.edit("Remove adjustments", lambda b: footprint_edits.set_adjustments(b, kept))

@@ -4,39 +4,22 @@ from collections.abc import Mapping
 from functools import partial
 
 import msgspec
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QTabWidget, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QWidget
 
 from eider.commands import package_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.theme import Theme
+from eider.desktop.part.package.outline_tables import OutlineTables
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row, set_choices
-from eider.desktop.widgets.record_table import Column, RecordView
 from eider.drawings.highlighting import highlighted
 from eider.library.shared_outlines import library_outlines, save_outline
 from eider.model.address import Address, OutlineStepAddress
-from eider.model.outline import STEPS, OutlinePart, OutlineSpec, Step
+from eider.model.outline import OutlineSpec, Step
 from eider.views.steps.package import OutlineView
 
 replace = msgspec.structs.replace
 SQUARE = OutlineSpec("-0.5", "-0.5", (Step("right", "1"), Step("up", "1"), Step("left", "1"), Step("down", "1")))
-
-
-class OutlineStepRow(msgspec.Struct, frozen=True):
-    """A step of the outline: its index, and what is wrong with the outline."""
-
-    index: int
-    value: Step
-    fault: str = ""
-
-
-class OutlinePartRow(msgspec.Struct, frozen=True):
-    """A part that is added to the outline or cut out of it: its index, and what is wrong with the outline."""
-
-    index: int
-    value: OutlinePart
-    fault: str = ""
 
 
 class OutlineEditor(QWidget):
@@ -57,20 +40,16 @@ class OutlineEditor(QWidget):
         self.new_name = QLineEdit()
         self.new_name.setPlaceholderText("Name of the new outline")
         self.new_name.returnPressed.connect(self._add_outline)
-        self.steps, self.parts = self._steps_table(theme), self._parts_table(theme)
+        self.tables = OutlineTables(theme, self._put_outline, self._other_names)
+        self.steps, self.parts = self.tables.steps, self.tables.parts
+        self.steps.entered_record.connect(lambda _row: self._draw())
+        for table in (self.steps, self.parts):
+            table.edited.connect(controller.session.end_merge)
         self._said = label("", "wrong", wrap=True)
         self._said.hide()
         self.kept = QComboBox()
         self.kept.setAccessibleName("Outlines of the library")
         self.kept.activated.connect(lambda _i: self._take())
-        tabs = QTabWidget()
-        for table, what, add, remove in (
-            (self.steps, "step", self._add_step, self._remove_steps),
-            (self.parts, "part", self._add_part, self._remove_parts),
-        ):
-            table.edited.connect(controller.session.end_merge)
-            tools = row(button(f"Add a {what}", add), button(f"Remove {what}s", remove), 1)
-            tabs.addTab(column(growing(table), tools, margins=2), f"{what.capitalize()}s")
         fill_widget(
             self,
             column(
@@ -83,44 +62,11 @@ class OutlineEditor(QWidget):
                 ),
                 self._whole_row(),
                 self._said,
-                growing(panes(tabs, self.view, sizes=(240, 200))),
+                growing(panes(self.tables, self.view, sizes=(240, 200))),
                 row(label("In the library", "soft"), self.kept, button("Save to library", self._keep), 1),
                 margins=4,
             ),
         )
-
-    def _steps_table(self, theme: Theme) -> RecordView[OutlineStepRow]:
-        table = RecordView[OutlineStepRow](
-            [
-                Column("Step", lambda r: r.value.kind, partial(self._set_step, "kind"), choices=lambda _r: STEPS),
-                Column("Length", lambda r: r.value.length, partial(self._set_step, "length"), fault=lambda r: r.fault),
-                Column("Width or °", lambda r: r.value.across, partial(self._set_step, "across")),
-            ],
-            theme,
-        )
-        table.set_widths(64, 110)
-        table.entered_record.connect(lambda _row: self._draw())
-        return table
-
-    def _parts_table(self, theme: Theme) -> RecordView[OutlinePartRow]:
-        table = RecordView[OutlinePartRow](
-            [
-                Column(
-                    "",
-                    lambda r: "cut out" if r.value.cut else "add",
-                    self._set_cut,
-                    choices=lambda _r: ("add", "cut out"),
-                ),
-                Column("Shape", lambda r: r.value.shape, partial(self._set_part, "shape"), choices=self._part_shapes),
-                Column("x", lambda r: r.value.x, partial(self._set_part, "x")),
-                Column("y", lambda r: r.value.y, partial(self._set_part, "y")),
-                Column("Width", lambda r: r.value.width, partial(self._set_part, "width")),
-                Column("Height", lambda r: r.value.height, partial(self._set_part, "height")),
-            ],
-            theme,
-        )
-        table.set_widths(60, 78, 52, 52, 58)
-        return table
 
     def _whole_row(self) -> QWidget:
         """What is given for the whole outline: its start, mirror and corners."""
@@ -159,8 +105,7 @@ class OutlineEditor(QWidget):
     def _show_outline(self) -> None:
         view = self._outlines.get(self.names.currentText())
         spec, fault = (view.spec, view.fault) if view else (None, "")
-        self.steps.show_records([OutlineStepRow(i, step, fault) for i, step in enumerate(spec.steps if spec else ())])
-        self.parts.show_records([OutlinePartRow(i, part, fault) for i, part in enumerate(spec.parts if spec else ())])
+        self.tables.show_outline(spec, fault)
         self._said.setText(fault)
         self._said.setVisible(bool(fault))
         for field, editor in self.whole.items():
@@ -190,58 +135,21 @@ class OutlineEditor(QWidget):
         if name:
             self.controller.edit(f"Remove outline {name}", lambda b: package_edits.set_outline(b, name, None))
 
-    def _change_outline(self, merge: str = "", **changes: object) -> None:
-        spec, name = self._outline(), self.names.currentText()
-        if spec is not None and (changed := replace(spec, **changes)) != spec:
+    def _put_outline(self, merge: str, changed: OutlineSpec) -> None:
+        name = self.names.currentText()
+        if changed != self._outline():
             self.controller.edit(f"Change outline {name}", lambda b: package_edits.set_outline(b, name, changed), merge)
+
+    def _change_outline(self, **changes: object) -> None:
+        spec = self._outline()
+        if spec is not None:
+            self._put_outline("", replace(spec, **changes))
+
+    def _other_names(self) -> tuple[str, ...]:
+        return tuple(name for name in self._outlines if name != self.names.currentText())
 
     def _set_whole(self, field: str) -> None:
         self._change_outline(**{field: self.whole[field].text().strip()})
-
-    def _set_step(self, what: str, record: OutlineStepRow, text: str) -> None:
-        spec = self._outline()
-        if spec is not None:
-            steps = list(spec.steps)
-            steps[record.index] = replace(steps[record.index], **{what: text.strip()})
-            self._change_outline(f"outline:{record.index}:{what}", steps=tuple(steps))
-
-    def _add_step(self) -> None:
-        spec = self._outline()
-        if spec is not None:
-            self._change_outline(steps=(*spec.steps, Step("right", "1")))
-
-    def _remove_steps(self) -> None:
-        spec = self._outline()
-        gone = {record.index for record in self.steps.selected()}
-        if spec is not None:
-            self._change_outline(steps=tuple(step for i, step in enumerate(spec.steps) if i not in gone))
-
-    def _part_shapes(self, _record: OutlinePartRow) -> tuple[str, ...]:
-        others = [name for name in self.controller.bundle.sheet.outlines if name != self.names.currentText()]
-        return ("rectangle", "circle", *others)
-
-    def _set_part(self, what: str, record: OutlinePartRow, text: str) -> None:
-        self._put_part(record.index, what, text.strip())
-
-    def _set_cut(self, record: OutlinePartRow, text: str) -> None:
-        self._put_part(record.index, "cut", text == "cut out")
-
-    def _put_part(self, index: int, what: str, value: object) -> None:
-        spec = self._outline()
-        if spec is not None:
-            parts = tuple(replace(p, **{what: value}) if i == index else p for i, p in enumerate(spec.parts))
-            self._change_outline(f"part:{index}:{what}", parts=parts)
-
-    def _add_part(self) -> None:
-        spec = self._outline()
-        if spec is not None:
-            self._change_outline(parts=(*spec.parts, OutlinePart("rectangle", width="0.5", height="0.5")))
-
-    def _remove_parts(self) -> None:
-        spec = self._outline()
-        gone = {record.index for record in self.parts.selected()}
-        if spec is not None:
-            self._change_outline(parts=tuple(p for i, p in enumerate(spec.parts) if i not in gone))
 
     def _keep(self) -> None:
         """Keep the outline in the library under its name, for other parts."""

@@ -119,20 +119,20 @@ class PackageStep(PartStep):
         def limit(which: str) -> Callable[[Any, str], None]:
             return lambda r, text: self._type(r, compose_limits(r, which, text), which)
 
+        def fault(record: DimensionRow) -> str:
+            return record.fault or (self._view.wrong.get(record.letter, "") if self._view else "")
+
         return [
             Column("Letter", lambda r: r.letter, fault=lambda r: "" if r.is_known else r.meaning),
             Column("Meaning", lambda r: r.meaning),
             Column("In sheet", lambda r: r.alias, self._set_alias),
-            Column("As typed", lambda r: r.text, self._type, fault=self._fault),
+            Column("As typed", lambda r: r.text, self._type, fault=fault),
             Column("Min", lambda r: r.min, limit("min"), number=True),
             Column("Nom", lambda r: r.nom, limit("nom"), number=True),
             Column("Max", lambda r: r.max, limit("max"), number=True),
             Column("Value", lambda r: r.value, number=True),
             Column("Evidence", lambda r: r.evidence).struck_where(lambda r: r.is_struck),
         ]
-
-    def _fault(self, record: DimensionRow) -> str:
-        return record.fault or (self._view.wrong.get(record.letter, "") if self._view else "")
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

@@ -12,6 +12,7 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.part.part_dialog import PartDialog
 from eider.desktop.part.pins.import_panel import ImportPanel
 from eider.desktop.part.pins.pin_table import PinTablePanel
+from eider.desktop.part.pins.pin_tools import PinTools
 from eider.desktop.part.pins.symbol_pane import SymbolPane
 from eider.desktop.part.shared_item_strip import SharedItemStrip
 from eider.desktop.part.step import CaptureTarget, PartStep
@@ -38,6 +39,7 @@ class PinsStep(PartStep):
         super().__init__(controller, context)
         self.pins = PinTablePanel(controller, context)
         self.table = self.pins.view
+        self.tools = PinTools(self.pins, controller, context)
         self.pins.whole_pasted.connect(self.paste)
         self._count = label("", "soft")
         self.pane = SymbolPane(controller, context, self.pins.numbers)
@@ -50,9 +52,9 @@ class PinsStep(PartStep):
         self.addActions(self.pane.actions())
         self.strip = SharedItemStrip("symbol", controller, context.jobs, unshare_symbol, lambda b: b.symbol.id)
         tools = flow(
-            button("Add a pin", self.pins.add),
-            button("Remove", self.pins.remove),
-            button("Confirm types", self.pins.confirm),
+            button("Add a pin", self.tools.add),
+            button("Remove", self.tools.remove),
+            button("Confirm types", self.tools.confirm),
             button("Import…", self._choose),
             menu_button(
                 "From a part", {"Copy its pins…": self._choose_part, "Copy its whole symbol…": self._choose_symbol}
@@ -61,8 +63,9 @@ class PinsStep(PartStep):
         self.panel = ImportPanel(context.theme)
         self.panel.hide()
         self.panel.taken.connect(self._take_reading)
-        tables = panes(self.pins, self.panel, sizes=(300, 240), vertical=True)
-        head = flow(label("Pin table", "head"), self._count, self.pins.search_row())
+        pins = column(growing(self.pins), self.tools.buttons(), margins=0)
+        tables = panes(pins, self.panel, sizes=(300, 240), vertical=True)
+        head = flow(label("Pin table", "head"), self._count, self.tools.search_row())
         middle = column(head, growing(tables), tools)
         self.build(column(self.strip, growing(panes(middle, self.pane, sizes=(700, 540))), margins=0))
 

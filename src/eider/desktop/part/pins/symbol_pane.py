@@ -4,21 +4,20 @@ from collections.abc import Callable, Sequence
 from functools import partial
 
 import msgspec
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeySequence
-from PyQt6.QtWidgets import QButtonGroup, QComboBox, QListWidget, QMenu, QPushButton, QSizePolicy, QTabBar, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QButtonGroup, QComboBox, QPushButton, QSizePolicy, QTabBar, QWidget
 
 from eider.commands import symbol_edits
-from eider.commands.pin_drag import PinDrag, begin_pin_drag, drop_pins
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.pins.custom_graphic_panel import CustomGraphicPanel
+from eider.desktop.part.pins.pin_mover import PinMover
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.drawings.primitives import Line
-from eider.model.address import Address, PinAddress, pin_number
-from eider.model.symbol import Arrangement, Side
+from eider.model.address import PinAddress
+from eider.model.symbol import Arrangement
 from eider.symbols.custom_graphic import CUSTOM
 from eider.symbols.graphics import FORMS, all_graphics
 from eider.views.steps.pins import PinsOptions, PinsView
@@ -34,12 +33,6 @@ ARRANGEMENTS: tuple[tuple[str, Arrangement, int], ...] = (
     ("Round four sides", "number", 4),
     ("By function", "function", 2),
 )
-# What the menu offers for the selected pins, with its keys: a step along the side, or a side.
-STEPS = (("Up on its side", -1, "Alt+Up"), ("Down on its side", 1, "Alt+Down"))
-TO_SIDES: tuple[tuple[str, Side | None, str], ...] = (
-    ("To the left", "left", "Alt+Left"), ("To the right", "right", "Alt+Right"), ("To the top", "top", "Alt+PgUp"),
-    ("To the bottom", "bottom", "Alt+PgDown"), ("As arranged", None, "Alt+Home"),
-)  # fmt: skip
 HINT = (
     "No pins yet. Copy the pin table in a spreadsheet and press Ctrl+V in the table, import a file, or draw a "
     "rectangle round the table in the datasheet (F4)."
@@ -56,28 +49,24 @@ class SymbolPane(QWidget):
     def __init__(self, controller: PartController, context: DesktopContext, selected: Callable[[], list[str]]) -> None:
         super().__init__()
         self.controller, self.context, self._selected = controller, context, selected
-        self._drag: PinDrag | None = None
-        self._moved_pins: list[str] = []
         self.view = DrawingView(context.theme, HINT, context.jobs)
         self.view.closest_fit = CLOSEST
         self.view.pointed.connect(context.pointed)
-        self.view.draggable = lambda address: isinstance(address, PinAddress) and not self._is_graphic()
         self.view.address_clicked.connect(self.pin_clicked)
         self.view.address_double_clicked.connect(self.group_wanted)
-        self.view.dragging.connect(self._dragging)
-        self.view.dropped.connect(self._dropped)
-        self.view.drag_ended.connect(self._end_drag)
+        self.mover = PinMover(controller, context, self.view, selected, self.shown_unit)
+        self.mover.pin_clicked.connect(self.pin_clicked)
         self.custom = CustomGraphicPanel(controller, context.theme)
         self.custom.hide()
         self._quality = label("", "soft", wrap=True)
-        lower = column(self._moves_row(), self._quality, margins=0, spacing=3)
+        lower = column(self.mover, self._quality, margins=0, spacing=3)
         drawing = column(growing(self.view), lower, margins=0)
         self._by = QButtonGroup(self)
         fill_widget(
             self,
             column(
                 flow(label("Symbol", "head"), *self._arrangements()),
-                flow(*self._graphic_choice(), self._move_menu(), self._types_button()),
+                flow(*self._graphic_choice(), self.mover.menu(self), self._types_button()),
                 self._units_row(),
                 growing(panes(drawing, self.custom, sizes=(300, 300), vertical=True)),
             ),
@@ -132,37 +121,6 @@ class SymbolPane(QWidget):
         self._types = button("Show types", self.options_changed.emit, checkable=True)
         return self._types
 
-    def _move_menu(self) -> QPushButton:
-        """Ways to move the selected pins; the keys work in the table and on the drawing."""
-        made = QPushButton("Move pins")
-        menu = QMenu(made)
-        for title, step, keys in STEPS:
-            self._add_action(menu, title, keys, partial(self._shift, step))
-        menu.addSeparator()
-        for title, side, keys in TO_SIDES:
-            self._add_action(menu, title, keys, partial(self._to_side, side))
-        made.setMenu(menu)
-        return made
-
-    def _add_action(self, menu: QMenu, title: str, keys: str, run: Callable[[], None]) -> None:
-        action = menu.addAction(title)
-        if action is not None:
-            action.setShortcut(QKeySequence(keys))
-            action.setShortcutContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-            action.triggered.connect(lambda _checked: run())
-            self.addAction(action)
-
-    def _moves_row(self) -> QWidget:
-        """The pins that were moved by hand, each to be taken back."""
-        self.moves = QListWidget()
-        self.moves.setMaximumHeight(62)
-        self.moves.itemSelectionChanged.connect(lambda: self._show_moved())
-        take = button("Undo move", self._take_back)
-        every = button("Undo all moves", lambda: self._take_back(every=True))
-        self._moves = column(label("Moved by hand", "head"), row(growing(self.moves), take, every), margins=0)
-        self._moves.hide()
-        return self._moves
-
     def options(self) -> PinsOptions:
         """What the user chose to see of the symbol."""
         index = self.units.currentIndex() - 1
@@ -182,19 +140,11 @@ class SymbolPane(QWidget):
         self.custom.setVisible(view.custom is not None)
         if view.custom is not None:
             self.custom.show_view(view.custom)
-        if list(view.move_words) != [self._words_at(i) for i in range(self.moves.count())]:
-            self.moves.clear()
-            self.moves.addItems(list(view.move_words))
-        self._moves.setVisible(bool(view.moves) and not view.graphic)
-        self._moved_pins = list(view.moves)
+        self.mover.show_view(view)
         self._show_units(view.unit_titles)
         self.view.show_drawing(view.drawing)
         self._quality.setText(view.quality)
         self.light()
-
-    def _words_at(self, index: int) -> str:
-        item = self.moves.item(index)
-        return item.text() if item else ""
 
     def _show_units(self, names: Sequence[str]) -> None:
         """A tab for all units and one for each, where there are several."""
@@ -224,54 +174,6 @@ class SymbolPane(QWidget):
         addresses = {PinAddress(p.number) for i, unit in enumerate(units) for p in unit.pins if (i, p.x, p.y) in at}
         pins = [p for p in drawing.primitives if isinstance(p, Line) and p.role == "pin"] if drawing else []
         self.view.light(tuple(msgspec.structs.replace(p, role="lit") for p in pins if p.address in addresses))
-
-    def _is_graphic(self) -> bool:
-        units = self.controller.bundle.symbol.units
-        return all(unit.graphic for unit in units)
-
-    def _dragging(self, address: Address, x: float, y: float) -> None:
-        if self._drag is None:
-            number = pin_number(address)
-            chosen = self._selected()
-            bundle = self.controller.bundle
-            numbers = chosen if number in chosen else [number]
-            self._drag = begin_pin_drag(bundle.symbol, bundle.part.name, numbers, self.shown_unit())
-        found = self._drag.place(x, y)
-        self.view.show_mark((found.mark,) if found else ())
-
-    def _dropped(self, _address: Address, x: float, y: float) -> None:
-        drag, self._drag = self._drag, None
-        found = drag.place(x, y) if drag else None
-        if drag and found:
-            count = len(drag.numbers)
-            title = f"Move {f'{count} pins' if count > 1 else f'pin {drag.numbers[0]}'} to the {found.drop.side}"
-            self.controller.edit(title, lambda b: drop_pins(b, drag.numbers, found))
-
-    def _end_drag(self) -> None:
-        self._drag = None
-
-    def _shift(self, step: int) -> None:
-        self.controller.edit("Move pins", lambda b: symbol_edits.shift_pins(b, self._selected(), step))
-
-    def _to_side(self, side: Side | None) -> None:
-        where = f"to the {side}" if side else "back"
-        self.controller.edit(f"Move pins {where}", lambda b: symbol_edits.put_on_side(b, self._selected(), side))
-
-    def _take_back(self, *, every: bool = False) -> None:
-        chosen = [pin for i, pin in enumerate(self._moved_pins) if every or self._is_chosen(i)]
-        if not chosen:
-            self.context.said.emit("Select the moves to undo first.")
-            return
-        self.controller.edit("Undo moves", lambda b: symbol_edits.take_moves_back(b, chosen))
-
-    def _is_chosen(self, index: int) -> bool:
-        item = self.moves.item(index)
-        return item is not None and item.isSelected()
-
-    def _show_moved(self) -> None:
-        index = self.moves.currentRow()
-        if 0 <= index < len(self._moved_pins):
-            self.pin_clicked.emit(PinAddress(self._moved_pins[index]))
 
     def _arrange(self, way: Arrangement, sides: int) -> None:
         self.controller.edit(f"Arrange by {way}", lambda b: symbol_edits.set_arrangement(b, way, sides))

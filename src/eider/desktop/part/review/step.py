@@ -207,11 +207,11 @@ class ReviewStep(PartStep):
             self.note.clear()
             self.context.released.emit(bundle.part.id, released.revision)
 
-        self.controller.hold_saving()
+        self.controller.saver.hold()
         self.jobs.run_long("release", f"Releasing {bundle.part.name}", work, done, self._not_released)
 
     def _not_released(self, fault: Exception) -> None:
-        self.controller.save()
+        self.controller.saver.save()
         self._enable()
         self.context.said.emit(str(fault))
 
