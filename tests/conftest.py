@@ -1,9 +1,17 @@
 """Shared fixtures. Core tests come before those of the window, so that a fault is told where it is."""
 
+import atexit
 import os
+import shutil
+import tempfile
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+# Settings, logs and caches of tests, and of the processes that they start, are not the user's.
+APART = Path(tempfile.mkdtemp(prefix="eider-tests-"))
+atexit.register(shutil.rmtree, APART, ignore_errors=True)
+for name in ("CONFIG", "STATE", "CACHE", "DATA"):
+    os.environ[f"XDG_{name}_HOME"] = str(APART / name.lower())
 
 import pytest
 from hypothesis import settings

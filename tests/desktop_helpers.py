@@ -46,6 +46,15 @@ def press(qtbot: QtBot, parent: QWidget, text: str) -> None:
     qtbot.mouseClick(found[0], Qt.MouseButton.LeftButton)
 
 
+def choose(parent: QWidget, button: str, entry: str) -> None:
+    """Choose an entry of the menu that a button opens."""
+    menus = [b.menu() for b in parent.findChildren(QPushButton) if b.text() == button and b.menu() is not None]
+    assert menus, f"no menu “{button}”"
+    actions = [a for menu in menus if menu for a in menu.actions() if a.text() == entry]
+    assert actions, f"no entry “{entry}” in the menu “{button}”"
+    actions[0].trigger()
+
+
 def type_text(widget: QWidget, text: str) -> None:
     """Key by key; Qt's own helper stops the process at a letter that is not ASCII."""
     for letter in text:

@@ -63,10 +63,15 @@ def folder(prepared: Path, tmp_path: Path) -> Path:
     return copy
 
 
+@pytest.fixture(autouse=True)
+def settings_apart(tmp_path: Path) -> None:
+    """What a test changes of the settings is not the user's."""
+    QSettings.setPath(QSettings.Format.NativeFormat, QSettings.Scope.UserScope, str(tmp_path / "settings"))
+
+
 @pytest.fixture
 def make_window(qtbot: QtBot, qapp: QApplication, folder: Path, kernel: KeptExecutor) -> Iterator[MakeWindow]:
     """Opens the window on the library; at the end it is closed and must leave no window and no thread behind."""
-    QSettings.setPath(QSettings.Format.NativeFormat, QSettings.Scope.UserScope, str(folder / "settings"))
     make_application()
     windows: list[MainWindow] = []
 
