@@ -7,11 +7,6 @@ import tempfile
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-# Settings, logs and caches of tests, and of the processes that they start, are not the user's.
-APART = Path(tempfile.mkdtemp(prefix="eider-tests-"))
-atexit.register(shutil.rmtree, APART, ignore_errors=True)
-for name in ("CONFIG", "STATE", "CACHE", "DATA"):
-    os.environ[f"XDG_{name}_HOME"] = str(APART / name.lower())
 
 import pytest
 from hypothesis import settings
@@ -23,6 +18,12 @@ from eider.model.bundle import Bundle
 from eider.model.package_sheet import PackageSheet
 from eider.model.part import DatasheetLink
 from helpers import make_sheet
+
+# Settings, logs and caches of tests, and of the processes that they start, are not the user's.
+APART = Path(tempfile.mkdtemp(prefix="eider-tests-"))
+atexit.register(shutil.rmtree, APART, ignore_errors=True)
+for name in ("CONFIG", "STATE", "CACHE", "DATA"):
+    os.environ[f"XDG_{name}_HOME"] = str(APART / name.lower())
 
 # The same examples every time; tools/fuzz searches at random, and what it finds becomes an @example.
 settings.register_profile("eider", deadline=None, max_examples=60, derandomize=True, database=None)

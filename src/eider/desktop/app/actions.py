@@ -7,6 +7,8 @@ import msgspec
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QMainWindow
 
+from eider.desktop.widgets.qt_values import present
+
 
 class Action(msgspec.Struct, frozen=True):
     """One action: menu and title, shortcut (empty for none), what it does, and whether it can be done now."""
@@ -25,20 +27,18 @@ def fill_menus(window: QMainWindow, actions: Sequence[Action]) -> dict[str, QAct
     menus: dict[str, list[Action]] = {}
     for entry in actions:
         menus.setdefault(entry.menu, []).append(entry)
-    bar = window.menuBar()
+    bar = present(window.menuBar())
     for title, entries in menus.items():
-        menu = bar.addMenu(title) if bar else None
+        menu = present(bar.addMenu(title))
         for entry in entries:
             action = QAction(entry.title, window)
             if entry.shortcut:
                 action.setShortcut(QKeySequence(entry.shortcut))
             action.triggered.connect(lambda _checked, e=entry: e.run() if e.enabled() else None)
-            if menu:
-                menu.addAction(action)
+            menu.addAction(action)
             made[entry.id] = action
-        if menu:
-            menu.aboutToShow.connect(partial(_enable, made, entries))
-            menu.aboutToHide.connect(partial(_enable, made, entries, always=True))
+        menu.aboutToShow.connect(partial(_enable, made, entries))
+        menu.aboutToHide.connect(partial(_enable, made, entries, always=True))
     return made
 
 

@@ -7,6 +7,8 @@ from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QWidget
 
+from eider.desktop.widgets.qt_values import present
+
 LONGEST = 12
 
 
@@ -80,6 +82,7 @@ class CommandField(QLineEdit):
             if key == Qt.Key.Key_Escape:
                 self.list.hide()
                 return True
-        if event is not None and event.type() == QEvent.Type.FocusOut:
+        event = present(event)
+        if event.type() == QEvent.Type.FocusOut:
             self.list.hide()
         return super().eventFilter(watched, event)

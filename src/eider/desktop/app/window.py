@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
-from typing import Literal
+from typing import Literal, cast
 
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent
@@ -123,9 +123,7 @@ class MainWindow(QMainWindow):
         other = Theme("dark" if self.theme.name == "light" else "light")
         self.theme.name, self.theme.colours = other.name, other.colours
         self.context.settings.appearance = other.name
-        application = QApplication.instance()
-        if isinstance(application, QApplication):
-            self.theme.apply(application)
+        self.theme.apply(cast(QApplication, QApplication.instance()))
         self.update()
 
     def open_rulebook(self, name: str = "") -> None:

@@ -18,6 +18,7 @@ from eider.desktop.datasheet.page_strip import PageStrip
 from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.layouts import button, column, growing, panes, row, small_button
+from eider.desktop.widgets.qt_values import present
 from eider.geometry.shapes import Box
 from eider.services.reading_positions import ReadingPosition, ReadingPositions
 
@@ -209,9 +210,8 @@ class DatasheetView(QWidget):
 
     def _toggle_selecting(self) -> None:
         self.area.selects_text = self._select.isChecked()
-        viewport = self.area.viewport()
-        if viewport:
-            viewport.setCursor(Qt.CursorShape.IBeamCursor if self.area.selects_text else Qt.CursorShape.ArrowCursor)
+        viewport = present(self.area.viewport())
+        viewport.setCursor(Qt.CursorShape.IBeamCursor if self.area.selects_text else Qt.CursorShape.ArrowCursor)
 
     def _turn(self) -> None:
         for stack in (self.area, self.strip):

@@ -12,6 +12,7 @@ from eider.desktop.datasheet.page_source import PageSource
 from eider.desktop.datasheet.page_stack import PageStack
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.pan_tool import PanTool
+from eider.desktop.widgets.qt_values import present
 from eider.geometry.shapes import Box
 
 SMALLEST, LARGEST = 0.2, 4.0
@@ -56,9 +57,8 @@ class PageArea(PageStack):
         self._resting.timeout.connect(self._read_ahead)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Datasheet")
-        viewport = self.viewport()
-        if viewport is not None:
-            viewport.setMouseTracking(True)
+        viewport = present(self.viewport())
+        viewport.setMouseTracking(True)
 
     @property
     def page(self) -> int:
@@ -209,15 +209,15 @@ class PageArea(PageStack):
             painter.drawRect(self._band[1])
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or self._hand.takes(event):
+        event = present(event)
+        if self._hand.takes(event):
             return
         if event.button() == Qt.MouseButton.LeftButton:
             self._press, self._selected = event.position(), None
             self.refresh()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is None:
-            return
+        event = present(event)
         spot = event.position()
         moved = self._hand.moved(event)
         if moved is not None:
@@ -238,18 +238,18 @@ class PageArea(PageStack):
 
     def _tell(self, event: QMouseEvent) -> None:
         """What was taken from the place under the pointer."""
-        viewport = self.viewport()
         named = [m for group in self._marks.values() for m in group if m.text and m.page in self.visible()]
         boxes = [(m, self._on_screen(m.page, m.box)) for m in named]
         found = next((m for m, box in boxes if box is not None and box.contains(event.position())), None)
-        if found is not None and viewport is not None:
-            QToolTip.showText(event.globalPosition().toPoint(), found.text, viewport)
+        if found is not None:
+            QToolTip.showText(event.globalPosition().toPoint(), found.text, self.viewport())
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         press, band = self._press, self._band
         self._press, self._band = None, None
         self._hand.let_go()
-        if event is None or press is None:
+        event = present(event)
+        if press is None:
             return
         if band is not None:
             page, rect = band
@@ -285,15 +285,15 @@ class PageArea(PageStack):
         return "\n".join(lines)
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
-        if event is not None and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+        event = present(event)
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self.zoom(ZOOM_STEP ** (event.angleDelta().y() / 120), event.position())
             event.accept()
         else:
             super().wheelEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is None:
-            return
+        event = present(event)
         key, tall = Qt.Key(event.key()), self.bar(Qt.Orientation.Vertical)
         clipboard = QGuiApplication.clipboard()
         if event.matches(QKeySequence.StandardKey.Copy) and clipboard:

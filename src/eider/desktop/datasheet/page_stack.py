@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QScrollBar
 
 from eider.desktop.datasheet.page_source import PageSource, PageWish
 from eider.desktop.theme import Theme
+from eider.desktop.widgets.qt_values import present
 
 GAP = 12.0
 # Pictures are made in steps of this share of a pixel per point, so that a resize of the window makes few.
@@ -108,9 +109,8 @@ class PageStack(QAbstractScrollArea):
 
     def refresh(self) -> None:
         """Paint again."""
-        viewport = self.viewport()
-        if viewport:
-            viewport.update()
+        viewport = present(self.viewport())
+        viewport.update()
 
     def _arrived(self, page: int) -> None:
         if page in self.visible():

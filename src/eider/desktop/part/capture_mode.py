@@ -1,6 +1,7 @@
 """Between the datasheet and the step that is open: clicks fill the field in hand, rectangles open the capture panel."""
 
 from collections.abc import Callable, Sequence
+from typing import cast
 
 from PyQt6.QtCore import QObject
 from PyQt6.QtGui import QCursor
@@ -16,6 +17,7 @@ from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.layouts import button, fill_widget, growing, label, row
+from eider.desktop.widgets.qt_values import present
 from eider.evidence.address_table import evidenced_values
 from eider.evidence.evidence_changes import put_value, set_evidence
 from eider.model.address import FieldAddress, dimension_letter
@@ -73,9 +75,7 @@ class CaptureMode(QObject):
         panel.closed.connect(lambda: view.show_rectangle(1, None))
         panel.stands_here.connect(self._stands_here)
         panel.place_in_hand.connect(lambda page, box: view.show_box(page, box))
-        application = QApplication.instance()
-        if isinstance(application, QApplication):
-            application.focusChanged.connect(self._focus_changed)
+        cast(QApplication, QApplication.instance()).focusChanged.connect(self._focus_changed)
 
     def _focus_changed(self, _old: QWidget | None, new: QWidget | None) -> None:
         if new is not None and self._step().isAncestorOf(new) and not self.view.isAncestorOf(new):
@@ -141,10 +141,9 @@ class CaptureMode(QObject):
             doubt = f"; {candidate.doubt}" if candidate.doubt else ""
             action = self.menu.addAction(f"{target.name} = {candidate.text}   ({candidate.how}{doubt})")
             rest = tuple(c for c in candidates if c is not candidate)
-            if action is not None:
-                action.triggered.connect(
-                    lambda _checked, chosen=candidate, others=rest: self._take(target, page, (chosen, *others))
-                )
+            present(action).triggered.connect(
+                lambda _checked, chosen=candidate, others=rest: self._take(target, page, (chosen, *others))
+            )
         self.menu.addSeparator()
         self.menu.addAction("None of these")
         self.bar.say(f"{target.name}: more than one reading is possible")
@@ -197,6 +196,4 @@ class CaptureMode(QObject):
 
     def leave(self) -> None:
         """Another part follows: hear of nothing more."""
-        application = QApplication.instance()
-        if isinstance(application, QApplication):
-            application.focusChanged.disconnect(self._focus_changed)
+        cast(QApplication, QApplication.instance()).focusChanged.disconnect(self._focus_changed)

@@ -11,6 +11,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.snippets import DatasheetSnippets
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, row
+from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.evidence.evidence_changes import confirm_values, restore_value
 from eider.evidence.value_evidence import is_struck
@@ -80,9 +81,8 @@ class ValuesTable(QWidget):
 
     def _repaint(self) -> None:
         self._show_large(self.table.record())
-        viewport = self.table.viewport()
-        if viewport:
-            viewport.update()
+        viewport = present(self.table.viewport())
+        viewport.update()
 
     def _confirm(self, is_confirmed: bool) -> None:
         addresses = [r.address for r in self.selected()]

@@ -21,6 +21,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.body_picture import BodyPicture
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
+from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library import Library
 from eider.library.index import PartRow
@@ -65,12 +66,11 @@ class Shelf(QWidget):
         self.filters.setIndentation(10)
         self.search.returnPressed.connect(self._open_hit)
         self.filters.setColumnCount(2)
-        header = self.filters.header()
-        if header is not None:
-            # The names give way, never the counts.
-            header.setStretchLastSection(False)
-            header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-            header.setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
+        header = present(self.filters.header())
+        # The names give way, never the counts.
+        header.setStretchLastSection(False)
+        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        header.setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
         self.filters.setTextElideMode(Qt.TextElideMode.ElideMiddle)
         self.filters.itemChanged.connect(lambda _i, _c: self._filter())
         self.table = RecordView[PartRow](_columns(), context.theme)
@@ -100,26 +100,24 @@ class Shelf(QWidget):
         self.table.setTabKeyNavigation(False)
         self.table.entered_record.connect(self._show_card)
         self.table.doubleClicked.connect(lambda _index: self._ask(self.open_asked))
-        header = self.table.horizontalHeader()
-        if header is not None:
-            header.setSectionsMovable(True)
-            header.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
-            header.customContextMenuRequested.connect(self._choose_columns)
-            header.setToolTip("Drag a heading to move its column; right-click to choose columns")
-            header.sectionMoved.connect(lambda *_a: self._keep_columns())
-            state = self._context.settings.shelf_columns
-            if state is None or not header.restoreState(state):
-                for index in range(6, len(self.table.records.columns)):
-                    self.table.setColumnHidden(index, True)
+        header = present(self.table.horizontalHeader())
+        header.setSectionsMovable(True)
+        header.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        header.customContextMenuRequested.connect(self._choose_columns)
+        header.setToolTip("Drag a heading to move its column; right-click to choose columns")
+        header.sectionMoved.connect(lambda *_a: self._keep_columns())
+        state = self._context.settings.shelf_columns
+        if state is None or not header.restoreState(state):
+            for index in range(6, len(self.table.records.columns)):
+                self.table.setColumnHidden(index, True)
 
     def _choose_columns(self, at: Any) -> None:
         menu = QMenu(self)
         for index, entry in enumerate(self.table.records.columns):
-            action = menu.addAction(entry.title)
-            if action:
-                action.setCheckable(True)
-                action.setChecked(not self.table.isColumnHidden(index))
-                action.toggled.connect(lambda on, i=index: self._show_column(i, on))
+            action = present(menu.addAction(entry.title))
+            action.setCheckable(True)
+            action.setChecked(not self.table.isColumnHidden(index))
+            action.toggled.connect(lambda on, i=index: self._show_column(i, on))
         menu.exec(self.table.mapToGlobal(at))
 
     def _show_column(self, index: int, on: bool) -> None:
@@ -127,9 +125,8 @@ class Shelf(QWidget):
         self._keep_columns()
 
     def _keep_columns(self) -> None:
-        header = self.table.horizontalHeader()
-        if header is not None:
-            self._context.settings.shelf_columns = header.saveState()
+        header = present(self.table.horizontalHeader())
+        self._context.settings.shelf_columns = header.saveState()
 
     def _make_card(self) -> QWidget:
         theme = self._context.theme

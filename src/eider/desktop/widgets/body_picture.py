@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from eider.bodies.body_mesh import make_mesh
 from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
+from eider.desktop.widgets.qt_values import present
 from eider.geometry.solids import Solid
 
 TOP, SIDE, ANGLED = (0.0, 90.0), (0.0, 0.0), (-35.0, 30.0)
@@ -135,11 +136,12 @@ class BodyPicture(QWidget):
         self._ask()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None:
-            self._drag = event.position().toPoint()
+        event = present(event)
+        self._drag = event.position().toPoint()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or self._drag is None:
+        event = present(event)
+        if self._drag is None:
             return
         moved = event.position().toPoint() - self._drag
         self._drag = event.position().toPoint()
@@ -154,13 +156,12 @@ class BodyPicture(QWidget):
         self._ask()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
-        if event is not None:
-            self._zoom = min(max(self._zoom * 1.2 ** (event.angleDelta().y() / 120), 0.3), 20.0)
-            self._ask()
+        event = present(event)
+        self._zoom = min(max(self._zoom * 1.2 ** (event.angleDelta().y() / 120), 0.3), 20.0)
+        self._ask()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is None:
-            return
+        event = present(event)
         turns = {
             Qt.Key.Key_Left: (-10, 0),
             Qt.Key.Key_Right: (10, 0),

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.pan_tool import PanTool
+from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.scene import Scene, SceneRequest, paint_scene
 from eider.desktop.widgets.scene_painter import ScenePainter
 from eider.drawings.highlighting import lit
@@ -226,11 +227,12 @@ class DrawingView(QWidget):
         self._paint_anew()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
-        if event is not None:
-            self.zoom(ZOOM_STEP ** (event.angleDelta().y() / 120), event.position())
+        event = present(event)
+        self.zoom(ZOOM_STEP ** (event.angleDelta().y() / 120), event.position())
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or self._pan_tool.takes(event):
+        event = present(event)
+        if self._pan_tool.takes(event):
             return
         if self.takes_spots and event.button() == Qt.MouseButton.LeftButton:
             self.spot_clicked.emit(*self.to_mm(event.position()))
@@ -240,12 +242,12 @@ class DrawingView(QWidget):
             self.address_clicked.emit(address)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and (address := self.address_at(event.position())):
+        event = present(event)
+        if address := self.address_at(event.position()):
             self.address_double_clicked.emit(address)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is None:
-            return
+        event = present(event)
         x, y = self.to_mm(event.position())
         self.pointed.emit(x, y)
         moved = self._pan_tool.moved(event)
@@ -268,9 +270,9 @@ class DrawingView(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._pan_tool.let_go()
         dragged, self._dragged, self._pressed = self._dragged, None, None
-        if dragged and event is not None:
+        if dragged:
             self.show_mark(())
-            self.dropped.emit(dragged, *self.to_mm(event.position()))
+            self.dropped.emit(dragged, *self.to_mm(present(event).position()))
 
     def _give_up_drag(self) -> None:
         self._dragged, self._pressed = None, None
@@ -283,8 +285,7 @@ class DrawingView(QWidget):
         self._paint_anew()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is None:
-            return
+        event = present(event)
         arrows = {
             Qt.Key.Key_Left: (40, 0),
             Qt.Key.Key_Right: (-40, 0),

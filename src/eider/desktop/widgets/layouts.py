@@ -18,6 +18,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from eider.desktop.widgets.qt_values import present
+
 
 def label(text: str, role: str = "", *, wrap: bool = False) -> QLabel:
     """A label; `role` is title, head, soft, wrong or number."""
@@ -45,9 +47,8 @@ def menu_button(text: str, choices: Mapping[str, Callable[[], object]]) -> QPush
     made = QPushButton(text)
     menu = QMenu(made)
     for title, run in choices.items():
-        action = menu.addAction(title)
-        if action is not None:
-            action.triggered.connect(lambda _checked, run=run: run())
+        action = present(menu.addAction(title))
+        action.triggered.connect(lambda _checked, run=run: run())
     made.setMenu(menu)
     return made
 

@@ -4,6 +4,8 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QWidget
 
+from eider.desktop.widgets.qt_values import present
+
 
 class PanTool:
     """Whether the hand is out and where it last was; the view moves by what `moved` tells."""
@@ -39,6 +41,7 @@ class PanTool:
 
     def key_released(self, event: QKeyEvent | None) -> None:
         """Draw the hand back when the released key is Space."""
-        if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+        event = present(event)
+        if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
             self._is_out, self._last = False, None
             self._view.unsetCursor()

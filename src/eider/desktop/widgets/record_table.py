@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from eider.desktop.theme import Theme, number_font
+from eider.desktop.widgets.qt_values import present
 from eider.symbols.pin_names import natural_key
 
 Role = Qt.ItemDataRole
@@ -243,18 +244,15 @@ class RecordView(QTableView, Generic[R]):
         self._go_down = False
         # In a table where nothing can be typed Tab goes on to the next control.
         self.setTabKeyNavigation(any(column.put for column in columns))
-        header, rows = self.horizontalHeader(), self.verticalHeader()
-        # Headers are compared with None: an empty one counts as false.
-        if header is not None and rows is not None:
-            header.setDefaultSectionSize(60)
-            header.setMinimumSectionSize(30)
-            header.setStretchLastSection(True)
-            header.setHighlightSections(False)
-            rows.hide()
-            rows.setDefaultSectionSize(24)
-        selection = self.selectionModel()
-        if selection is not None:
-            selection.currentChanged.connect(self._current_changed)
+        header, rows = present(self.horizontalHeader()), present(self.verticalHeader())
+        header.setDefaultSectionSize(60)
+        header.setMinimumSectionSize(30)
+        header.setStretchLastSection(True)
+        header.setHighlightSections(False)
+        rows.hide()
+        rows.setDefaultSectionSize(24)
+        selection = present(self.selectionModel())
+        selection.currentChanged.connect(self._current_changed)
 
     def show_records(self, records: Sequence[R]) -> None:
         """Show these records."""
@@ -268,9 +266,7 @@ class RecordView(QTableView, Generic[R]):
 
     def set_widths(self, *widths: int) -> None:
         """Widths of the first columns in pixels, no less than their headings need; the last takes what is left."""
-        header = self.horizontalHeader()
-        if header is None:
-            return
+        header = present(self.horizontalHeader())
         for index, width in enumerate(widths):
             self.setColumnWidth(index, max(width, header.sectionSizeHint(index)))
         last = header.count() - 1
@@ -279,9 +275,8 @@ class RecordView(QTableView, Generic[R]):
 
     def set_row_height(self, height: int, picture: QSize) -> None:
         """Higher rows, for pictures of a size."""
-        rows = self.verticalHeader()
-        if rows is not None:
-            rows.setDefaultSectionSize(height)
+        rows = present(self.verticalHeader())
+        rows.setDefaultSectionSize(height)
         self.setIconSize(picture)
 
     def record(self) -> R | None:
@@ -296,10 +291,9 @@ class RecordView(QTableView, Generic[R]):
 
     def allow_sorting(self) -> None:
         """Let a click on a heading sort the records by that column."""
-        header = self.horizontalHeader()
-        if header is not None:
-            header.setSectionsClickable(True)
-            header.sectionClicked.connect(self.records.sort_by)
+        header = present(self.horizontalHeader())
+        header.setSectionsClickable(True)
+        header.sectionClicked.connect(self.records.sort_by)
 
     def select_where(self, wanted: Callable[[R], bool]) -> None:
         """Take the first record that is wanted into hand."""
@@ -307,10 +301,9 @@ class RecordView(QTableView, Generic[R]):
         if row is None or row == self.currentIndex().row():
             return
         index = self.records.index(row, max(self.currentIndex().column(), 0))
-        selection = self.selectionModel()
-        if selection:
-            flags = QItemSelectionModel.SelectionFlag
-            selection.setCurrentIndex(index, flags.ClearAndSelect | flags.Rows)
+        selection = present(self.selectionModel())
+        flags = QItemSelectionModel.SelectionFlag
+        selection.setCurrentIndex(index, flags.ClearAndSelect | flags.Rows)
         self.scrollTo(index)
 
     def select_rows(self, rows: Sequence[int]) -> None:
@@ -332,8 +325,7 @@ class RecordView(QTableView, Generic[R]):
             self.entered_record.emit(self.records.records[current.row()])
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is None:
-            return
+        event = present(event)
         if event.matches(QKeySequence.StandardKey.Copy):
             self.copy()
         elif event.matches(QKeySequence.StandardKey.Paste):

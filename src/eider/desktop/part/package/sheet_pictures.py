@@ -12,6 +12,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.images import to_image
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row, set_choices
+from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.scene_painter import ScenePainter
 from eider.drawings.datasheet_overlay import OverlayPlacement, overlay_drawing, place, scale_by
 from eider.drawings.drawing_layout import resolve_primitives
@@ -128,7 +129,8 @@ class PictureView(QWidget):
         painter.setOpacity(1.0)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or self._image is None or event.button() != Qt.MouseButton.LeftButton:
+        event = present(event)
+        if self._image is None or event.button() != Qt.MouseButton.LeftButton:
             return
         if not self.measuring:
             self._drag = event.position()
@@ -139,12 +141,14 @@ class PictureView(QWidget):
         self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and self._drag is not None:
+        event = present(event)
+        if self._drag is not None:
             self._dragged = event.position() - self._drag
             self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or self._drag is None:
+        event = present(event)
+        if self._drag is None:
             return
         a, b = self.to_page(self._drag), self.to_page(event.position())
         self._drag, self._dragged = None, QPointF(0, 0)

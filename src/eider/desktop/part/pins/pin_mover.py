@@ -13,6 +13,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
+from eider.desktop.widgets.qt_values import present
 from eider.model.address import Address, PinAddress, pin_number
 from eider.model.symbol import Side
 from eider.views.steps.pins import PinsView
@@ -69,12 +70,11 @@ class PinMover(QWidget):
 
     @staticmethod
     def _add_action(owner: QWidget, menu: QMenu, title: str, keys: str, run: Callable[[], None]) -> None:
-        action = menu.addAction(title)
-        if action is not None:
-            action.setShortcut(QKeySequence(keys))
-            action.setShortcutContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-            action.triggered.connect(lambda _checked: run())
-            owner.addAction(action)
+        action = present(menu.addAction(title))
+        action.setShortcut(QKeySequence(keys))
+        action.setShortcutContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+        action.triggered.connect(lambda _checked: run())
+        owner.addAction(action)
 
     def show_view(self, view: PinsView) -> None:
         """Show the moves; those of a standard graphic have no meaning."""

@@ -17,6 +17,7 @@ from eider.commands.pin_edits import (
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import fill_widget
+from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.model.bundle import Bundle
 from eider.model.symbol import Pin, PinMove
@@ -37,7 +38,8 @@ class PinView(RecordView[Pin]):
     rows_dropped = pyqtSignal(int, bool)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        if event is None or event.source() is not self:
+        event = present(event)
+        if event.source() is not self:
             return
         index = self.indexAt(event.position().toPoint())
         where = self.dropIndicatorPosition()
@@ -73,14 +75,12 @@ class PinTablePanel(QWidget):
         self.view.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         self.view.setDragDropOverwriteMode(False)
         self.view.rows_dropped.connect(self.drop_rows)
-        header = self.view.horizontalHeader()
-        if header is not None:
-            header.setSectionsClickable(True)
-            header.sectionDoubleClicked.connect(self._sort)
+        header = present(self.view.horizontalHeader())
+        header.setSectionsClickable(True)
+        header.sectionDoubleClicked.connect(self._sort)
         self.view.edited.connect(controller.session.end_merge)
-        selection = self.view.selectionModel()
-        if selection is not None:
-            selection.selectionChanged.connect(lambda _now, _before: self.chosen.emit())
+        selection = present(self.view.selectionModel())
+        selection.selectionChanged.connect(lambda _now, _before: self.chosen.emit())
         fill_widget(self, self.view)
 
     def _column(self, cell: PinCell) -> Column[Pin]:

@@ -15,6 +15,7 @@ from eider.desktop.part.pins.pin_mover import PinMover
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
+from eider.desktop.widgets.qt_values import present
 from eider.drawings.primitives import Line
 from eider.model.address import PinAddress
 from eider.model.symbol import Arrangement
@@ -99,9 +100,8 @@ class SymbolPane(QWidget):
             "Type one with numbers: connector-pins/2x5, connector-sockets/1x4, transformer/1|0,0, nor/4, "
             "op-amp/2, optocoupler/4"
         )
-        typed = self._graphic.lineEdit()
-        if typed is not None:
-            typed.returnPressed.connect(self._set_graphic)
+        typed = present(self._graphic.lineEdit())
+        typed.returnPressed.connect(self._set_graphic)
         return [self._graphic, self._form]
 
     def _units_row(self) -> QWidget:

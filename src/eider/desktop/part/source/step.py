@@ -12,6 +12,7 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
+from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.errors import InputError
 from eider.evidence.address_table import evidenced_values
@@ -92,9 +93,8 @@ class SourceStep(PartStep):
     def hold(self, view: DatasheetView) -> None:
         """Take the datasheet view into the middle."""
         self.view = view
-        layout = self._holder.layout()
-        if layout is not None:
-            layout.addWidget(view)
+        layout = present(self._holder.layout())
+        layout.addWidget(view)
         if view.path is None and not self.controller.bundle.part.datasheets:
             view.show_nothing(HINT)
 
