@@ -1,9 +1,10 @@
 """Hatches of copper, mask and paste, the package at its least and most, and what the drawing shows of them."""
 
 import math
+from itertools import pairwise
 
 import pytest
-from shapely.geometry import LineString, Polygon
+from shapely.geometry import LineString, Point, Polygon
 
 from eider.drawings.hatching import ANGLES, NOTE, hatch
 from eider.drawings.land_drawing import LAYERS, LandOptions, pattern_drawing
@@ -25,9 +26,15 @@ def test_lines_lie_inside_at_their_angle_and_step(degrees: float) -> None:
     for (x0, y0), (x1, y1) in lines:
         assert area.contains(LineString([(x0, y0), (x1, y1)]))
         assert math.degrees(math.atan2(y1 - y0, x1 - x0)) % 180 == pytest.approx(degrees % 180, abs=1e-6)
-    # Lines half a millimetre apart have, all together, the area over the step as their length.
-    total = sum(math.dist(*line) for line in lines)
-    assert total == pytest.approx(8 / 0.5, rel=0.3)
+        # Each goes from edge to edge.
+        assert all(area.exterior.distance(Point(end)) < 1e-6 for end in ((x0, y0), (x1, y1)))
+    # Neighbours are half a millimetre apart, measured across, and none is left out of the rectangle.
+    sin, cos = math.sin(math.radians(degrees)), math.cos(math.radians(degrees))
+    offsets = sorted(y * cos - x * sin for (x, y), _ in lines)
+    assert [b - a for a, b in pairwise(offsets)] == pytest.approx([0.5] * (len(offsets) - 1))
+    corners = [y * cos - x * sin for x, y in SQUARE]
+    assert 0 <= offsets[0] - min(corners) <= 0.5 + 1e-9
+    assert 0 <= max(corners) - offsets[-1] <= 0.5 + 1e-9
 
 
 def test_hatches_are_shown_with_a_note_where_they_are_wished() -> None:

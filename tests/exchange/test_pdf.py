@@ -1,5 +1,7 @@
 """Drawings as PDF: true to size, on the smallest sheet that holds them, and the same bytes each time."""
 
+import ctypes
+
 import pypdfium2
 import pytest
 
@@ -25,13 +27,22 @@ def test_a_drawing_stands_on_the_smallest_sheet_that_holds_it(side: float, sheet
     document.close()
 
 
+def path_points(path: pypdfium2.PdfObject) -> list[tuple[float, float]]:
+    """The corners of a path (points on paper): its box would hold half of its line besides."""
+    raw, points = pypdfium2.raw, []
+    for index in range(raw.FPDFPath_CountSegments(path)):
+        x, y = ctypes.c_float(), ctypes.c_float()
+        raw.FPDFPathSegment_GetPoint(raw.FPDFPath_GetPathSegment(path, index), x, y)
+        points.append(path.get_matrix().on_point(x.value, y.value))
+    return points
+
+
 def test_fifty_millimetres_are_fifty_millimetres_on_paper() -> None:
     document = pypdfium2.PdfDocument(pdf_pages([Page("square", square(50.0))], "x"))
-    paths = [o.get_bounds() for o in document[0].get_objects() if o.type == pypdfium2.raw.FPDF_PAGEOBJ_PATH]
-    left, bottom, right, top = paths[0]
-    # The box of the path holds half of its line on each side.
-    assert (right - left) * MM_PER_POINT == pytest.approx(50.0, abs=1.3)
-    assert (top - bottom) == pytest.approx(right - left, abs=0.01)
+    corners = path_points(next(o for o in document[0].get_objects() if o.type == pypdfium2.raw.FPDF_PAGEOBJ_PATH))
+    for along in zip(*corners, strict=True):
+        # Lengths are written in points with 6 digits.
+        assert (max(along) - min(along)) * MM_PER_POINT == pytest.approx(50.0, abs=1e-3)
     document.close()
 
 
