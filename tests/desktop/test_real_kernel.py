@@ -8,9 +8,7 @@ from desktop_helpers import MakeWindow, open_capacitor, open_step, settle
 from eider.views.step_registry import all_steps
 
 
-def test_every_step_works_with_the_kernel_in_its_process(
-    make_window: MakeWindow, qtbot: QtBot, tmp_path: Path
-) -> None:
+def test_every_step_works_with_the_kernel_in_its_process(make_window: MakeWindow, qtbot: QtBot, tmp_path: Path) -> None:
     window = make_window(real_kernel=True)
     faults: list[str] = []
     window.jobs.failed.connect(faults.append)

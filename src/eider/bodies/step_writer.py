@@ -20,7 +20,11 @@ class StepError(EiderError):
 
 
 def write_step(solids: tuple[Solid, ...], name: str, path: Path) -> None:
-    """Write the solids as an assembly called `name`; the folder must exist."""
+    """Write the solids as an assembly called `name`; the folder must exist.
+
+    Raises:
+        StepError: the solids make no STEP, or the file cannot be written.
+    """
     from OCP.APIHeaderSection import APIHeaderSection_MakeHeader
     from OCP.IFSelect import IFSelect_ReturnStatus
     from OCP.Interface import Interface_Static

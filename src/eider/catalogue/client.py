@@ -15,7 +15,11 @@ class CatalogueError(EiderError):
 
 
 def look_up(address: str, number: str) -> tuple[CatalogueEntry, ...]:
-    """Entries for a manufacturer part number, from the service at `address`."""
+    """Entries for a manufacturer part number, from the service at `address`.
+
+    Raises:
+        CatalogueError: no catalogue is set, or it gives no answer that can be read.
+    """
     if not address:
         raise CatalogueError("no catalogue is set; name its address as “catalogue” in eider-library.toml")
     try:

@@ -25,7 +25,11 @@ def new_id() -> str:
 
 
 def new_part(name: str, category: str, settings: LibrarySettings) -> Bundle:
-    """An empty part with all that will belong to it; the category gives reference letter and graphic."""
+    """An empty part with all that will belong to it; the category gives reference letter and graphic.
+
+    Raises:
+        InputError: the name is empty, or the library has no such category.
+    """
     name = name.strip()
     if not name:
         raise InputError("a part needs a name, such as the manufacturer part number")
@@ -60,7 +64,11 @@ def new_part(name: str, category: str, settings: LibrarySettings) -> Bundle:
 
 
 def start_from_part(bundle: Bundle, name: str) -> Bundle:
-    """A new part that begins as a copy: facts and all else come along; it is shared with nothing until released."""
+    """A new part that begins as a copy: facts and all else come along; it is shared with nothing until released.
+
+    Raises:
+        InputError: the name is empty or that of the other part.
+    """
     if not name.strip():
         raise InputError("the new part needs a different name")
     ids = {kind: new_id() for kind in ("part", "package", "symbol", "footprint", "body")}

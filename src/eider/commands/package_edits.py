@@ -31,14 +31,22 @@ def set_family(bundle: Bundle, family: str) -> Bundle:
 
 
 def set_pins(bundle: Bundle, text: str) -> Bundle:
-    """Another number of pins of the package."""
+    """Another number of pins of the package.
+
+    Raises:
+        InputError: the text is no whole number from 1 to 5000.
+    """
     if not text.strip().isdecimal() or not 1 <= int(text) <= 5000:
         raise InputError(f"“{text}” is not a number of pins; enter a whole number from 1 to 5000")
     return replace(bundle, sheet=replace(bundle.sheet, pins=int(text)))
 
 
 def set_field(bundle: Bundle, key: str, text: str) -> Bundle:
-    """What a family has besides lengths: a count, numbers with commas between, or a choice; empty takes it away."""
+    """What a family has besides lengths: a count, numbers with commas between, or a choice; empty takes it away.
+
+    Raises:
+        InputError: the family has no such option, or the text is no value of it.
+    """
     field = next((f for f in family_of(bundle.sheet.family).fields if f.key == key), None)
     if field is None:
         raise InputError(f"the family {bundle.sheet.family} has no {key}")
@@ -110,7 +118,11 @@ def set_pads(bundle: Bundle, pads: Sequence[PadSpec]) -> Bundle:
 
 
 def set_outline(bundle: Bundle, name: str, outline: OutlineSpec | None) -> Bundle:
-    """Another state of a named outline, or none of it any more."""
+    """Another state of a named outline, or none of it any more.
+
+    Raises:
+        InputError: the name is empty.
+    """
     if not name.strip():
         raise InputError("an outline needs a name, which pads refer to")
     kept = {key: value for key, value in bundle.sheet.outlines.items() if key != name}

@@ -99,7 +99,11 @@ def paste_cells(bundle: Bundle, row: int, fields: Sequence[str], cells: Sequence
 
 
 def draw_next_function(bundle: Bundle, rows: Sequence[int]) -> Bundle:
-    """The next of its alternative functions is drawn at each pin; after the last its name again."""
+    """The next of its alternative functions is drawn at each pin; after the last its name again.
+
+    Raises:
+        InputError: no pin of the rows has alternative functions.
+    """
     pins = list(bundle.symbol.pins)
     if not any(pins[row].alternatives for row in rows):
         raise InputError("none of the selected pins has other functions; split its name first, or type them")

@@ -42,7 +42,11 @@ _SORT: Mapping[str, Callable[[Pin], object]] = {
 
 
 def fill_down(bundle: Bundle, rows: Sequence[int], column: str) -> Bundle:
-    """The value of the first of some rows in all of them."""
+    """The value of the first of some rows in all of them.
+
+    Raises:
+        InputError: fewer than two rows, or a column that cannot be filled.
+    """
     pins = bundle.symbol.pins
     if len(rows) < 2 or column not in Pin.__struct_fields__:
         raise InputError("select the cell to fill down from, and those below it")
@@ -51,7 +55,11 @@ def fill_down(bundle: Bundle, rows: Sequence[int], column: str) -> Bundle:
 
 
 def fill_series(bundle: Bundle, rows: Sequence[int], column: str) -> Bundle:
-    """Numbers that go on from the first of some rows: `D0` gives D1, D2 …; with two given their step is kept."""
+    """Numbers that go on from the first of some rows: `D0` gives D1, D2 …; with two given their step is kept.
+
+    Raises:
+        InputError: fewer than two rows, or the first holds no number to continue from.
+    """
     pins = bundle.symbol.pins
     if column not in TEXTS or len(rows) < 2:
         raise InputError("select a number or name that ends in a number, and the cells below it")
@@ -74,7 +82,11 @@ def fill_series(bundle: Bundle, rows: Sequence[int], column: str) -> Bundle:
 
 
 def number_grid(bundle: Bundle, rows: Sequence[int], columns: int) -> Bundle:
-    """Numbers of a grid array in the order of the rows: A1, A2 … B1, B2 …"""
+    """Numbers of a grid array in the order of the rows: A1, A2 … B1, B2 …
+
+    Raises:
+        InputError: the number of columns is not from 1 to 200.
+    """
     if not 1 <= columns <= 200:
         raise InputError("a grid has 1 to 200 columns")
     return _with(bundle, rows, lambda pin, i: replace(pin, number=f"{grid_row(i // columns)}{i % columns + 1}"))
@@ -91,6 +103,9 @@ def number_pins(bundle: Bundle, rows: Sequence[int], way: str, columns: int = 0)
 
     `counter-clockwise` is 1, 2, 3 … as round a dual or quad package; `two rows` gives the first half odd numbers and
     the second even ones, as in a header whose rows are listed one after the other; `grid` letters rows.
+
+    Raises:
+        InputError: the way of numbering is unknown.
     """
     if way == "grid":
         return number_grid(bundle, rows, columns)
@@ -104,7 +119,11 @@ def number_pins(bundle: Bundle, rows: Sequence[int], way: str, columns: int = 0)
 
 
 def group_pins(bundle: Bundle, rows: Sequence[int], rule: str) -> Bundle:
-    """Groups by what stands before the first underscore, by the stem of a bus or by bank; supplies stay as they are."""
+    """Groups by what stands before the first underscore, by the stem of a bus or by bank; supplies stay as they are.
+
+    Raises:
+        InputError: the rule is unknown.
+    """
     if rule not in GROUPINGS:
         raise InputError(f"pins cannot be grouped by “{rule}”; choose one of {', '.join(GROUPINGS)}")
     names = [bundle.symbol.pins[row].name for row in rows]
@@ -150,7 +169,11 @@ def move_rows(bundle: Bundle, rows: Sequence[int], before: int) -> Bundle:
 
 
 def replace_text(bundle: Bundle, rows: Sequence[int], column: str, find: str, put: str) -> tuple[Bundle, int]:
-    """Another text in place of each occurrence in some rows; returns how many rows changed."""
+    """Another text in place of each occurrence in some rows; returns how many rows changed.
+
+    Raises:
+        InputError: the column holds no texts, or there is nothing to look for.
+    """
     if column not in TEXTS or not find:
         raise InputError("select cells with texts, and say what to look for")
     pins = bundle.symbol.pins
@@ -160,7 +183,11 @@ def replace_text(bundle: Bundle, rows: Sequence[int], column: str, find: str, pu
 
 
 def sort_pins(bundle: Bundle, column: str) -> Bundle:
-    """The table sorted by a column, numbers in texts by value; a second time the other way round."""
+    """The table sorted by a column, numbers in texts by value; a second time the other way round.
+
+    Raises:
+        InputError: the column has no order.
+    """
     key = _SORT.get(column)
     if key is None:
         raise InputError(f"the table cannot be sorted by {column}")

@@ -12,7 +12,11 @@ replace = msgspec.structs.replace
 
 
 def waive(bundle: Bundle, finding: Finding, reason: str, by: str) -> Bundle:
-    """Accept a finding with a reason; a blocker cannot be accepted."""
+    """Accept a finding with a reason; a blocker cannot be accepted.
+
+    Raises:
+        InputError: the finding is a blocker, or the reason is empty.
+    """
     if finding.severity == "blocker":
         raise InputError(f"{finding.check} is a blocker: correct it, it cannot be accepted")
     if not reason.strip():

@@ -25,7 +25,11 @@ def set_arrangement(bundle: Bundle, arrangement: Arrangement, sides: int = 2) ->
 
 
 def split_units(bundle: Bundle, way: str) -> Bundle:
-    """Units anew by one of the ways of `symbols.units`: one, equal, group, bank, supply."""
+    """Units anew by one of the ways of `symbols.units`: one, equal, group, bank, supply.
+
+    Raises:
+        InputError: the way of splitting is unknown.
+    """
     if way not in SPLITTINGS:
         raise InputError(f"units cannot be split by “{way}”; choose one of {', '.join(SPLITTINGS)}")
     return set_pin_table(bundle, SPLITTINGS[way](bundle.symbol.pins))

@@ -23,8 +23,7 @@ def walk(folder: Path, say: Callable[[str], None] | None = None) -> dict[str, An
     rules = rules_for(library, made)
     outcome = evaluate_part(made, rules)
     pattern = outcome.bundle.footprint.pattern
-    if pattern is None:
-        raise AssertionError("the demo's own sheet gives lands")
+    assert pattern is not None, "the demo's own sheet gives lands"
     rows = pattern.derivation[0]
     tell(f"{made.part.name} from its datasheet: {len(made.symbol.pins)} pins, {len(made.sheet.dims)} dimensions")
     tell(f"  lands {pattern.name}: Z {rows.Z:g}, G {rows.G:g}, X {rows.X:g} mm at level {pattern.level}")

@@ -28,7 +28,11 @@ def read_text(path: Path) -> str:
 
 
 def read_json(path: Path) -> Any:
-    """The data of a JSON file; the error names line and column."""
+    """The data of a JSON file; the error names line and column.
+
+    Raises:
+        InputError: the file cannot be read, is no JSON, or is nested too deeply.
+    """
     try:
         return json.loads(read_text(path))
     except json.JSONDecodeError as fault:

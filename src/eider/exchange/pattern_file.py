@@ -18,7 +18,12 @@ def pattern_data(pattern: Pattern, findings: tuple[Finding, ...] = ()) -> dict[s
 
 
 def read_pads(path: Path) -> tuple[Pad, ...]:
-    """The pads of a pattern file; all else in it is left aside."""
+    """The pads of a pattern file; all else in it is left aside.
+
+    Raises:
+        InputError: the file is not a pattern.
+        DocumentError: a pad of it has a value that a pad cannot have.
+    """
     data = read_json(path)
     pads = data.get("pads") if isinstance(data, dict) else data
     if not isinstance(pads, list) or not pads:

@@ -68,6 +68,9 @@ def evaluate_expression(text: str, names: Mapping[str, float], unit: str, *, who
     """The value in mm of a sum in `text`; `names` are letters in mm, `unit` is that of bare numbers.
 
     `whole` and `offset` place `text` inside a longer text, for the position in a LengthError.
+
+    Raises:
+        LengthError: a letter is unknown, or the text is no sum with a finite value; it tells the place.
     """
     whole = whole or text
     if plain := _PLAIN.fullmatch(text):

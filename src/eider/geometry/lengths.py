@@ -67,7 +67,11 @@ def parse_limits(text: str, names: Mapping[str, float] | None = None, unit: str 
 
 
 def parse_length(text: str, names: Mapping[str, float] | None = None, unit: str = "mm") -> float:
-    """Read one length without tolerance, in mm; of a range the middle is not guessed: it is refused."""
+    """Read one length without tolerance, in mm; of a range the middle is not guessed: it is refused.
+
+    Raises:
+        LengthError: the text is no length, or has a tolerance.
+    """
     limits = parse_limits(text, names, unit)
     if limits.nom is None or limits.min is not None or limits.max is not None:
         raise LengthError(text, 0, "one length without tolerance")

@@ -95,7 +95,11 @@ def _corner(side: str) -> int:
 
 
 def anchor_point(around: Surroundings, spot: str) -> Point:
-    """Where a place stands in the pattern (mm); raises AnchorError where it has none."""
+    """Where a place stands in the pattern (mm).
+
+    Raises:
+        AnchorError: the pattern has no such place.
+    """
     thing, side = split_anchor(spot)
     outline = thing_outline(around, thing)
     if number := _corner(side):
@@ -128,7 +132,11 @@ def name_anchor(around: Surroundings, thing: str, at: Point) -> str:
 
 
 def distance_of(around: Surroundings, kept: KeptDistance) -> float:
-    """What a kept distance is (mm), never below zero; raises AnchorError where one of its ends no longer exists."""
+    """What a kept distance is (mm), never below zero.
+
+    Raises:
+        AnchorError: one of its ends no longer exists.
+    """
     if kept.along == "edge to edge":
         first, second = (thing_outline(around, split_anchor(spot)[0]) for spot in (kept.first, kept.second))
         return float(

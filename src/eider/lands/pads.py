@@ -52,7 +52,11 @@ def lay_rows(rows: OpposedRows, level: Level, rulebook: Rulebook) -> RowLands:
 
 
 def require_land(rows: OpposedRows, lands: Lands) -> None:
-    """Refuse lengths that are no land; the land of a side without an opposite may reach over the middle."""
+    """Refuse lengths that are no land; the land of a side without an opposite may reach over the middle.
+
+    Raises:
+        SheetError: the lengths are no land.
+    """
     opposed = bool(rows.first) and bool(rows.second)
     if not (lands.Z > lands.G and lands.X > 0 and (lands.G > 0 or not opposed)):
         raise SheetError(

@@ -23,7 +23,11 @@ class PlateLand(NamedTuple):
 
 
 def lay_plate(plate: Plate, rulebook: Rulebook, *, smaller: tuple[float, float] = (0.0, 0.0)) -> PlateLand:
-    """The land of a thermal pad: its nominal size, less what the perimeter lands need (`smaller`, in x and y)."""
+    """The land of a thermal pad: its nominal size, less what the perimeter lands need (`smaller`, in x and y).
+
+    Raises:
+        SheetError: the perimeter lands leave no land.
+    """
     raw = plate.width.middle, plate.height.middle
     full = tuple(round_to_step(value, STEP) for value in raw)
     width, height = (tidy(size - less) for size, less in zip(full, smaller, strict=True))

@@ -9,7 +9,11 @@ from eider.library.errors import LibraryError
 
 
 def write_atomic(path: Path, data: bytes) -> None:
-    """Write a file so that it is whole at every moment; folders are made as needed."""
+    """Write a file so that it is whole at every moment; folders are made as needed.
+
+    Raises:
+        LibraryError: the file cannot be written; what was there is unchanged.
+    """
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         handle, name = tempfile.mkstemp(prefix=".", suffix=".part", dir=path.parent)

@@ -17,7 +17,11 @@ from eider.model.library import LibrarySettings
 
 
 def init_library(folder: Path, name: str = "", person: Person | None = None) -> Library:
-    """Make a new library in an empty or new folder."""
+    """Make a new library in an empty or new folder.
+
+    Raises:
+        LibraryError: the folder is not empty or cannot be made.
+    """
     if folder.exists() and any(folder.iterdir()):
         raise LibraryError(f"{folder} is not empty; name a new folder for the library")
     text = (resources.files("eider.library") / "default.toml").read_text(encoding="utf-8")
@@ -35,7 +39,12 @@ def init_library(folder: Path, name: str = "", person: Person | None = None) -> 
 
 
 def open_library(folder: Path) -> Library:
-    """Open a library; the error says what is wrong with the folder."""
+    """Open a library; the error says what is wrong with the folder.
+
+    Raises:
+        LibraryError: the folder is no library, or its settings cannot be read.
+        DocumentError: its settings hold a value that they cannot have.
+    """
     path = folder / SETTINGS
     try:
         data = tomllib.loads(path.read_text(encoding="utf-8"))

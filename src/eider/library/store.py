@@ -47,7 +47,11 @@ class Library:
         return ""
 
     def require_writable(self) -> None:
-        """Raise ReadOnlyError where nothing can be written."""
+        """Refuse to go on where nothing can be written.
+
+        Raises:
+            ReadOnlyError: the library was opened read-only.
+        """
         if self.read_only:
             raise ReadOnlyError(self.read_only)
 
@@ -68,7 +72,12 @@ class Library:
         return Person(login, f"{login}@localhost")
 
     def rulebook(self, name: str = "") -> Rulebook:
-        """A rulebook of the library by its name; the library's own default, then Eider's standard."""
+        """A rulebook of the library by its name; the library's own default, then Eider's standard.
+
+        Raises:
+            NotFoundError: the library has no rulebook of this name.
+            RulebookError: it cannot be read.
+        """
         wanted = name or self.settings.rulebook
         path = self.folder / "rulebooks" / f"{wanted}.toml"
         if path.exists():
@@ -88,7 +97,11 @@ class Library:
         return self.index.search(words.split())
 
     def find(self, name: str) -> PartRow:
-        """The part with this name or id."""
+        """The part with this name or id.
+
+        Raises:
+            NotFoundError: there is none.
+        """
         self.index.refresh()
         rows = [row for row in self.index.search() if name in (row.name, row.id)]
         if not rows:
@@ -103,7 +116,11 @@ class Library:
         return copy.bundle if copy else self.load_release(part_id)
 
     def load_release(self, part_id: str, revision: int = 0) -> Bundle:
-        """A released revision of a part (the newest unless named), with exactly the items it was released with."""
+        """A released revision of a part (the newest unless named), with exactly the items it was released with.
+
+        Raises:
+            NotFoundError: the part has no such released revision.
+        """
         history = self.versions.history(part_id)
         if not history or revision > len(history):
             raise NotFoundError(f"part {part_id} has no released revision {revision or ''}".rstrip())

@@ -36,6 +36,9 @@ class WorkingCopies:
         """The working copy of a part; None where there is none.
 
         A damaged file is moved aside, never overwritten, and the error says where it lies.
+
+        Raises:
+            DocumentError: the working copy is damaged; it has been moved aside.
         """
         path = self.path(part_id)
         try:

@@ -40,7 +40,11 @@ def decode(text: str | bytes, kind: type[T], where: str) -> T:
 
 
 def convert(data: Any, kind: type[T], where: str) -> T:
-    """Make a document from plain data (of TOML, or of JSON that was looked at before)."""
+    """Make a document from plain data (of TOML, or of JSON that was looked at before).
+
+    Raises:
+        DocumentError: the data do not fit the type; it names the field.
+    """
     try:
         return msgspec.convert(data, kind, dec_hook=_parsed)
     except (msgspec.ValidationError, ValueError) as fault:

@@ -28,7 +28,11 @@ HEIGHT_LETTERS = (
 
 
 def lead_profile(dims: Dims, span: Limits, body: Limits, own_foot: Limits | None = None) -> Outline:
-    """The lead from the side, pointing to +x: foot on z = 0 from its heel to the tip at half the span (mm)."""
+    """The lead from the side, pointing to +x: foot on z = 0 from its heel to the tip at half the span (mm).
+
+    Raises:
+        SheetError: the foot reaches under the body.
+    """
     tip, edge, foot = span.middle / 2, body.middle / 2, (own_foot or dims["L"]).middle
     thick = dims["c"].middle
     heel = tip - foot

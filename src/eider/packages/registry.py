@@ -11,7 +11,11 @@ from eider.rulebooks.rulebook import declare_goals
 
 @cache
 def all_families() -> Mapping[str, Family]:
-    """Every family by its key, in the order of the keys."""
+    """Every family by its key, in the order of the keys.
+
+    Raises:
+        TypeError: two modules declare one key.
+    """
     found: dict[str, Family] = {}
     for module in modules_of(families):
         family: Family = module.FAMILY
@@ -23,7 +27,11 @@ def all_families() -> Mapping[str, Family]:
 
 
 def family_of(key: str) -> Family:
-    """The family with this key."""
+    """The family with this key.
+
+    Raises:
+        SheetError: there is no such family.
+    """
     try:
         return all_families()[key]
     except KeyError:

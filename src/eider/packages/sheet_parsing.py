@@ -55,7 +55,11 @@ def with_dimension(sheet: PackageSheet, letter: str, dimension: Dimension | None
 
 
 def refuse_reversed(sheet: PackageSheet) -> None:
-    """A maximum below its minimum gives no trustworthy land: the tolerance would count as zero."""
+    """A maximum below its minimum gives no trustworthy land: the tolerance would count as zero.
+
+    Raises:
+        SheetError: a maximum is below its minimum.
+    """
     for letter, dimension in sheet.dims.items():
         limits = dimension.limits
         if limits is not None and limits.is_reversed:

@@ -208,7 +208,11 @@ class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
     naming: dict[str, str] = {}
 
     def goal_row(self, family: str, measures: Mapping[str, float]) -> GoalRow:
-        """The first row of goals that holds for a family and the package's measures (mm)."""
+        """The first row of goals that holds for a family and the package's measures (mm).
+
+        Raises:
+            RulebookError: no row holds for them.
+        """
         for row in (*self.goals, *declared_goals()):
             if row.family == family and row.holds_for(measures):
                 return row
@@ -270,7 +274,12 @@ def _as_kind(old: Any, text: str, path: str) -> Any:
 
 
 def parse_rulebook(text: str, where: str) -> Rulebook:
-    """Read a rulebook from TOML; `where` names the file in errors."""
+    """Read a rulebook from TOML; `where` names the file in errors.
+
+    Raises:
+        RulebookError: the text is no TOML.
+        DocumentError: a rule has a value that it cannot have.
+    """
     try:
         data = tomllib.loads(text)
     except tomllib.TOMLDecodeError as fault:
@@ -279,7 +288,11 @@ def parse_rulebook(text: str, where: str) -> Rulebook:
 
 
 def load_rulebook(path: Path) -> Rulebook:
-    """Read a rulebook file."""
+    """Read a rulebook file.
+
+    Raises:
+        RulebookError: the file cannot be read.
+    """
     try:
         text = path.read_text(encoding="utf-8")
     except (OSError, UnicodeDecodeError) as fault:

@@ -36,7 +36,11 @@ def export_part(
     documents: Mapping[str, str] | None = None,
     task: Task | None = None,
 ) -> Exported:
-    """Write one part in several formats into a folder, which is made; one that fails does not stop the others."""
+    """Write one part in several formats into a folder, which is made; one that fails does not stop the others.
+
+    Raises:
+        InputError: the folder cannot be made.
+    """
     task = task or Task()
     chosen = [export_format(key) for key in keys]
     findings = evaluate_part(bundle, rules, fresh=False).findings

@@ -18,7 +18,11 @@ HEAD = 4096
 
 @cache
 def all_formats() -> Mapping[str, FormatSpec]:
-    """Every format by its key, in the order of lists."""
+    """Every format by its key, in the order of lists.
+
+    Raises:
+        TypeError: two modules register one key.
+    """
     found = [module.FORMAT for package in (open_formats, report_formats) for module in modules_of(package)]
     made: dict[str, FormatSpec] = {}
     for entry in sorted(found, key=lambda entry: (entry.order, entry.key)):

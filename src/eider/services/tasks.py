@@ -23,7 +23,11 @@ class Task:
         self._cancelled.set()
 
     def report(self, share: float, what: str) -> None:
-        """Say how far it is (0 to 1) and what is being done; raises CancelledError after a cancel."""
+        """Say how far it is (0 to 1) and what is being done.
+
+        Raises:
+            CancelledError: the user cancelled the work.
+        """
         if self._cancelled.is_set():
             raise CancelledError(f"cancelled while {what}")
         if self._listener:

@@ -57,7 +57,11 @@ class StepSpec(msgspec.Struct, frozen=True, kw_only=True):
 
 @cache
 def all_steps() -> Mapping[str, StepSpec]:
-    """Every step by its key, in the order of the work."""
+    """Every step by its key, in the order of the work.
+
+    Raises:
+        TypeError: two modules register one key.
+    """
     found = sorted((module.STEP for module in modules_of(steps)), key=lambda step: step.order)
     made: dict[str, StepSpec] = {}
     for step in found:

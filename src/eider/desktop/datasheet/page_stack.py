@@ -31,10 +31,8 @@ class PageStack(QAbstractScrollArea):
 
     def bar(self, orientation: Qt.Orientation) -> QScrollBar:
         """A scroll bar."""
-        found = self.verticalScrollBar() if orientation == Qt.Orientation.Vertical else self.horizontalScrollBar()
-        if found is None:
-            raise RuntimeError("a scroll area has scroll bars")
-        return found
+        is_upright = orientation == Qt.Orientation.Vertical
+        return present(self.verticalScrollBar() if is_upright else self.horizontalScrollBar())
 
     def page_size(self, page: int) -> tuple[float, float]:
         """Width and height of a page (from 1) on the screen."""
