@@ -174,7 +174,7 @@ def test_a_symbol_of_its_own_has_another_id_and_no_revision(part: Bundle) -> Non
 
 
 def test_an_own_drawing_begins_with_the_graphic_and_keeps_its_name_from_the_part(library: Library) -> None:
-    drawn = made(symbol_edits.set_graphic(new_parts.new_part("BRM-X", "capacitor", library.settings), "own"))
-    assert drawn.symbol.own
-    assert drawn.symbol.units[0].graphic == "own"
+    drawn = made(symbol_edits.set_graphic(new_parts.new_part("BRM-X", "capacitor", library.settings), "custom"))
+    assert drawn.symbol.custom
+    assert drawn.symbol.units[0].graphic == "custom"
     assert drawn.symbol.name == "BRM-X"

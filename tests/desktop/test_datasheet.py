@@ -66,7 +66,7 @@ def beside(page: PartPage, qtbot: QtBot, step: int, pdf_page: int) -> PageArea:
     return area
 
 
-def spot(area: PageArea, page: int, text: str) -> QPoint:
+def point(area: PageArea, page: int, text: str) -> QPoint:
     """Where a word stands on the screen."""
     read = area.source.text(page)
     assert read
@@ -78,7 +78,7 @@ def spot(area: PageArea, page: int, text: str) -> QPoint:
 
 
 def click(area: PageArea, qtbot: QtBot, page: int, text: str) -> None:
-    qtbot.mouseClick(area.viewport(), Qt.MouseButton.LeftButton, pos=spot(area, page, text))
+    qtbot.mouseClick(area.viewport(), Qt.MouseButton.LeftButton, pos=point(area, page, text))
 
 
 def drag(area: PageArea, qtbot: QtBot, a: QPointF, b: QPointF) -> None:
@@ -348,7 +348,7 @@ def test_a_drawing_is_kept_scaled_and_laid_over(page: PartPage, qtbot: QtBot, fo
 def test_text_is_selected_and_copied(page: PartPage, qtbot: QtBot) -> None:
     area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
     press(qtbot, page.datasheet, "Text")
-    start, stop = spot(area, DIMENSIONS_PAGE, "Symbol"), spot(area, DIMENSIONS_PAGE, "6.60")
+    start, stop = point(area, DIMENSIONS_PAGE, "Symbol"), point(area, DIMENSIONS_PAGE, "6.60")
     drag(area, qtbot, QPointF(start), QPointF(stop))
     area.setFocus()
     qtbot.keyClick(area, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)

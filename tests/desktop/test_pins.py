@@ -47,7 +47,7 @@ def names(step: PinsStep, side: Side) -> list[str]:
     return [pin.name for pin in on_side(step.controller.bundle.symbol.units[0], side)]
 
 
-def spot(step: PinsStep, number: str, dx: float = 0.0, dy: float = 0.0) -> QPoint:
+def point(step: PinsStep, number: str, dx: float = 0.0, dy: float = 0.0) -> QPoint:
     """Where a pin is drawn in the view, and so far beside it in mm."""
     pin = next(p for p in step.controller.bundle.symbol.units[0].pins if p.number == number)
     inward = {"left": 1.0, "right": -1.0}.get(pin.side, 0.0)
@@ -68,7 +68,7 @@ def page_of(window: MainWindow) -> PartPage:
 
 def test_a_pin_is_dragged_to_the_other_side_and_taken_back(window: MainWindow, step: PinsStep, qtbot: QtBot) -> None:
     before = names(step, "left")
-    drag(qtbot, step, spot(step, "3"), spot(step, "4", dx=2.0, dy=-1.2))
+    drag(qtbot, step, point(step, "3"), point(step, "4", dx=2.0, dy=-1.2))
     settle(qtbot, window)
     assert names(step, "right") == ["DOUT", "EN", "BUSY"]
     assert step.pane.mover.moves.count() == 1
@@ -85,13 +85,13 @@ def test_a_pin_is_dragged_to_the_other_side_and_taken_back(window: MainWindow, s
 
 def test_selected_pins_are_dragged_together(window: MainWindow, step: PinsStep, qtbot: QtBot) -> None:
     step.table.select_rows([0, 1])
-    drag(qtbot, step, spot(step, "1"), spot(step, "5", dx=2.0, dy=-1.2))
+    drag(qtbot, step, point(step, "1"), point(step, "5", dx=2.0, dy=-1.2))
     settle(qtbot, window)
     assert names(step, "right") == ["DOUT", "BUSY", "CLK", "DIN"]
 
 
 def test_escape_gives_a_drag_up(window: MainWindow, step: PinsStep, qtbot: QtBot) -> None:
-    start, end = spot(step, "3"), spot(step, "4", dx=2.0)
+    start, end = point(step, "3"), point(step, "4", dx=2.0)
     qtbot.mousePress(step.symbol, Qt.MouseButton.LeftButton, pos=start)
     qtbot.mouseMove(step.symbol, (start + end) / 2)
     qtbot.mouseMove(step.symbol, end)
@@ -170,12 +170,12 @@ def test_an_own_drawing_is_typed_beside_its_picture(window: MainWindow, step: Pi
     pins = [Pin("1", "A", "passive"), Pin("2", "B", "passive")]
     step.controller.edit("pins", lambda b: pin_edits.set_pin_table(b, pins))
     settle(qtbot, window)
-    step.pane._graphic.setCurrentIndex(step.pane._graphic.findData("own"))
+    step.pane._graphic.setCurrentIndex(step.pane._graphic.findData("custom"))
     step.pane._set_graphic()
     settle(qtbot, window)
     own = step.pane.custom
     assert own.isVisible()
-    assert step.controller.bundle.symbol.units[0].graphic == "own"
+    assert step.controller.bundle.symbol.units[0].graphic == "custom"
     own.lengths.setText("w = 6; h = w/2")
     own.lengths.editingFinished.emit()
     settle(qtbot, window)

@@ -104,8 +104,8 @@ def test_another_family_is_chosen_by_a_click(window: MainWindow, chip_page: Part
     open_step(chip_page, 2)
     families = chip_page.current.families
     row = next(i for i in range(families.count()) if "Quad" in families.item(i).text())
-    spot = families.visualItemRect(families.item(row)).center()
-    qtbot.mouseClick(families.viewport(), Qt.MouseButton.LeftButton, pos=spot)
+    point = families.visualItemRect(families.item(row)).center()
+    qtbot.mouseClick(families.viewport(), Qt.MouseButton.LeftButton, pos=point)
     settle(qtbot, window)
     assert chip_page.controller.bundle.sheet.family == "gullwing-quad"
     assert chip_page.current.table.records.index(0, 0).data() == "D"
@@ -227,8 +227,8 @@ def test_a_measured_distance_is_kept_and_checked_from_then_on(window: MainWindow
     pads = page.controller.bundle.footprint.pattern.pads  # type: ignore[union-attr]
     press(qtbot, step, "Ruler")
     for pad in pads[:2]:
-        spot = step.view.to_view((pad.x, pad.y)).toPoint()
-        qtbot.mouseClick(step.view, Qt.MouseButton.LeftButton, pos=spot)
+        point = step.view.to_view((pad.x, pad.y)).toPoint()
+        qtbot.mouseClick(step.view, Qt.MouseButton.LeftButton, pos=point)
     step.measured.along.setCurrentText("x")
     centres = pads[1].x - pads[0].x
     assert float(step.measured.shall.text().split()[0]) == pytest.approx(centres)
@@ -705,7 +705,7 @@ def test_parts_are_added_to_an_outline_and_cut_out(window: MainWindow, page: Par
     assert len(copper.outline) == 8
 
 
-def test_dressing_is_added_typed_and_removed(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+def test_an_override_is_added_typed_and_removed(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     open_step(page, 3)
     step = page.current
     step._tabs.setCurrentIndex(3)
@@ -723,7 +723,7 @@ def test_dressing_is_added_typed_and_removed(window: MainWindow, page: PartPage,
     table.selectRow(0)
     press(qtbot, step.adjusted.surroundings, "Remove changes")
     settle(qtbot, window)
-    assert page.controller.bundle.footprint.dressing == ()
+    assert page.controller.bundle.footprint.overrides == ()
 
 
 def test_pads_are_sorted_by_a_click_and_adjusted_together(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:

@@ -174,18 +174,18 @@ def test_a_click_on_a_dimension_takes_its_row_into_hand(window: MainWindow, page
     view: DrawingView = page.current.top
     middle = view.to_view((0.0, 0.0))
     scan = [QPointF(middle.x(), y) for y in range(0, int(middle.y()), 2)]
-    spot = next(point for point in scan if view.address_at(point) == DimensionAddress("D"))
-    qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=spot.toPoint())
+    view_point = next(point for point in scan if view.address_at(point) == DimensionAddress("D"))
+    qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=view_point.toPoint())
     assert page.current.table.record().letter == "D"
 
 
 def test_zoom_keeps_the_point_under_the_pointer_and_f_fits_again(page: PartPage, qtbot: QtBot) -> None:
     open_step(page, 3)
     view: DrawingView = page.current.view
-    spot, fitted = QPointF(120, 90), view.scale
-    before = view.to_mm(spot)
-    view.zoom(2.0, spot)
-    assert view.to_mm(spot) == pytest.approx(before)
+    view_point, fitted = QPointF(120, 90), view.scale
+    before = view.to_mm(view_point)
+    view.zoom(2.0, view_point)
+    assert view.to_mm(view_point) == pytest.approx(before)
     assert view.scale == pytest.approx(fitted / 2)
     qtbot.keyClick(view, Qt.Key.Key_F)
     assert view.scale == pytest.approx(fitted)

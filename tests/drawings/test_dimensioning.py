@@ -21,7 +21,7 @@ ZOOMS = (0.25, 0.5, 1.0, 2.0, 8.0)
 
 def drawings(family: str) -> list[Drawing]:
     sheet = sample(family)
-    patterns = [make_pattern(sheet, "B", standard_rulebook(), placing=PackageOrientation(turn)) for turn in (0, 1)]
+    patterns = [make_pattern(sheet, "B", standard_rulebook(), orientation=PackageOrientation(turn)) for turn in (0, 1)]
     return [*(pattern_drawing(p, terminals_on(sheet, p)) for p in patterns), *package_drawings(sheet)]
 
 
@@ -60,7 +60,7 @@ def test_no_label_lies_over_another_or_on_a_line_at_any_zoom(family: str) -> Non
 @pytest.mark.parametrize("family", ["gullwing-dual", "gullwing-quad", "chip", "tab", "transistor"])
 def test_what_is_written_is_what_is_measured(family: str, turn: int) -> None:
     sheet = sample(family)
-    pattern = make_pattern(sheet, "B", standard_rulebook(), placing=PackageOrientation(turn))
+    pattern = make_pattern(sheet, "B", standard_rulebook(), orientation=PackageOrientation(turn))
     shown = [p for p in pattern_drawing(pattern).primitives if isinstance(p, DimensionLine)]
     assert {"Z", "X"} <= {d.letter for d in shown}
     for dimension in shown:
@@ -71,7 +71,7 @@ def test_what_is_written_is_what_is_measured(family: str, turn: int) -> None:
 
 def test_z_goes_from_end_to_end_of_the_lands_however_they_lie() -> None:
     for turn in range(4):
-        pattern = make_pattern(sample("gullwing-dual"), "B", standard_rulebook(), placing=PackageOrientation(turn))
+        pattern = make_pattern(sample("gullwing-dual"), "B", standard_rulebook(), orientation=PackageOrientation(turn))
         z = next(p for p in pattern_drawing(pattern).primitives if isinstance(p, DimensionLine) and p.letter == "Z")
         k = 1 if z.side in ("left", "right") else 0
         ends = sorted((z.a[k], z.b[k]))

@@ -65,7 +65,7 @@ def test_the_package_at_its_least_and_most() -> None:
 @pytest.mark.parametrize("family", SAMPLES)
 def test_extremes_lie_round_the_middle_in_every_family(family: str) -> None:
     sheet = sample(family)
-    pattern = make_pattern(sheet, "B", standard_rulebook(), placing=PackageOrientation(1))
+    pattern = make_pattern(sheet, "B", standard_rulebook(), orientation=PackageOrientation(1))
     least, most = extreme_terminals(sheet, pattern)
     middle = terminals_on(sheet, pattern)
     for found in (least, most):

@@ -29,7 +29,7 @@ AROUND = Surroundings(Pattern("two", "B", "chip", PADS), (), (-2.0, -1.25, 2.0, 
 
 
 @pytest.mark.parametrize(
-    ("spot", "where"),
+    ("point", "where"),
     [
         ("pad 1", (-1.5, 0.0)),
         ("pad 1 left", (-2.0, 0.0)),
@@ -41,21 +41,21 @@ AROUND = Surroundings(Pattern("two", "B", "chip", PADS), (), (-2.0, -1.25, 2.0, 
         ("pad 2 corner 1", (1.0, -0.5)),
     ],
 )
-def test_a_place_is_found_by_its_name(spot: str, where: tuple[float, float]) -> None:
-    assert anchor_point(AROUND, spot) == pytest.approx(where)
+def test_a_place_is_found_by_its_name(point: str, where: tuple[float, float]) -> None:
+    assert anchor_point(AROUND, point) == pytest.approx(where)
 
 
 @pytest.mark.parametrize(
-    "spot", ["", "pad", "pad 1 middle", "pad 9 left", "hole 1 centre", "pad 1 corner 9", "lid top"]
+    "point", ["", "pad", "pad 1 middle", "pad 9 left", "hole 1 centre", "pad 1 corner 9", "lid top"]
 )
-def test_what_is_no_place_is_told(spot: str) -> None:
+def test_what_is_no_place_is_told(point: str) -> None:
     with pytest.raises(AnchorError):
-        anchor_point(AROUND, spot)
+        anchor_point(AROUND, point)
 
 
-@pytest.mark.parametrize("spot", ["pad 1 left", "pad 1 upper right", "hole 2 centre", "body lower left"])
-def test_naming_a_place_and_finding_it_again_agree(spot: str) -> None:
-    assert name_anchor(AROUND, split_anchor(spot)[0], anchor_point(AROUND, spot)) == spot
+@pytest.mark.parametrize("point", ["pad 1 left", "pad 1 upper right", "hole 2 centre", "body lower left"])
+def test_naming_a_place_and_finding_it_again_agree(point: str) -> None:
+    assert name_anchor(AROUND, split_anchor(point)[0], anchor_point(AROUND, point)) == point
 
 
 def test_a_point_somewhere_on_an_edge_is_that_side_and_one_inside_is_none() -> None:

@@ -1,6 +1,6 @@
 """Openings of pads by hand, where several pads bear one number or none."""
 
-from eider.lands.pads import own_openings, pad_outline, with_openings
+from eider.lands.pads import manual_openings, pad_outline, with_openings
 from eider.lands.pattern import make_pattern
 from eider.model.outline import PadSpec
 from eider.model.package_sheet import Dimension, PackageSheet
@@ -39,4 +39,4 @@ def test_unnumbered_holes_each_have_their_own_mask() -> None:
 def test_an_opening_is_as_its_pad_grown() -> None:
     (pad,) = with_openings((Pad("1", 1.0, 2.0, 2.0, 1.0, shape="oval"),), RULEBOOK)
     assert pad_outline(pad.mask[0]) == pad_outline(pad, 0.05)
-    assert own_openings((pad,), (ManualPad(pad=pad),), RULEBOOK) == (pad,)
+    assert manual_openings((pad,), (ManualPad(pad=pad),), RULEBOOK) == (pad,)

@@ -21,7 +21,7 @@ RULEBOOK = standard_rulebook()
 
 
 def made(sheet: PackageSheet, *changes: SilkscreenOverride) -> Pattern:
-    return make_pattern(sheet, "B", RULEBOOK, dressing=changes)
+    return make_pattern(sheet, "B", RULEBOOK, overrides=changes)
 
 
 def findings(sheet: PackageSheet, pattern: Pattern) -> set[str]:
@@ -63,9 +63,9 @@ def test_marks_and_lines_are_hidden(so8: PackageSheet) -> None:
 
 def test_texts_are_placed(so8: PackageSheet) -> None:
     pattern = made(so8, SilkscreenOverride("text", "0,E1/2", "silkscreen", "8 V", "0.9"))
-    usual, own = pattern.texts
+    typical, own = pattern.texts
     # The assembly drawing bears the reference: at most 1.2 high, half of 4.9 and 0.35 of 3.9 being more.
-    assert (usual.text, usual.x, usual.y, usual.height, usual.layer) == ("REF", 0.0, 0.0, 1.2, "assembly")
+    assert (typical.text, typical.x, typical.y, typical.height, typical.layer) == ("REF", 0.0, 0.0, 1.2, "assembly")
     assert (own.text, own.x, own.y, own.height, own.layer) == ("8 V", 0.0, 1.95, 0.9, "silkscreen")
 
 

@@ -54,7 +54,7 @@ def test_name_follows_the_convention(key: str) -> None:
 def numbers_of(recipe: LandRecipe) -> list[str]:
     rows = [n for row in recipe.rows for n in (*row.first, *row.second)]
     groups = [n for group in (*recipe.grids, *recipe.leads) for n in group.numbers]
-    by_hand = [g.pad.number for g in recipe.given if g.pad.plated]
+    by_hand = [g.pad.number for g in recipe.manual_pads if g.pad.plated]
     return [*rows, *groups, *(plate.number for plate in recipe.plates), *by_hand]
 
 

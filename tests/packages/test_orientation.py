@@ -30,62 +30,62 @@ PLACINGS = [
 RULEBOOK = standard_rulebook()
 
 
-def turned(x: float, y: float, placing: PackageOrientation) -> tuple[float, float]:
+def turned(x: float, y: float, orientation: PackageOrientation) -> tuple[float, float]:
     """By the rotation matrix, after the mirroring."""
-    angle = math.radians(90 * placing.quarters)
-    x = -x if placing.mirrored else x
+    angle = math.radians(90 * orientation.quarters)
+    x = -x if orientation.mirrored else x
     return x * math.cos(angle) - y * math.sin(angle), x * math.sin(angle) + y * math.cos(angle)
 
 
-def turned_box(pad: Pad, placing: PackageOrientation) -> tuple[float, ...]:
+def turned_box(pad: Pad, orientation: PackageOrientation) -> tuple[float, ...]:
     x0, y0, x1, y1 = pad.box
-    return bounds([turned(x, y, placing) for x in (x0, x1) for y in (y0, y1)])
+    return bounds([turned(x, y, orientation) for x in (x0, x1) for y in (y0, y1)])
 
 
-@pytest.mark.parametrize("placing", PLACINGS, ids=str)
+@pytest.mark.parametrize("orientation", PLACINGS, ids=str)
 @pytest.mark.parametrize("family", SAMPLES)
-def test_every_pad_lies_where_the_turn_brings_it(family: str, placing: PackageOrientation) -> None:
+def test_every_pad_lies_where_the_turn_brings_it(family: str, orientation: PackageOrientation) -> None:
     sheet = sample(family)
     plain = {pad.number: pad for pad in make_pattern(sheet, "B", RULEBOOK).pads}
-    made = make_pattern(sheet, "B", RULEBOOK, placing=placing)
+    made = make_pattern(sheet, "B", RULEBOOK, orientation=orientation)
     assert {pad.number for pad in made.pads} == set(plain)
     for pad in made.pads:
-        assert pad.box == pytest.approx(turned_box(plain[pad.number], placing), abs=1e-6)
-    assert (made.turn, made.mirrored) == (90 * placing.quarters, placing.mirrored)
+        assert pad.box == pytest.approx(turned_box(plain[pad.number], orientation), abs=1e-6)
+    assert (made.turn, made.mirrored) == (90 * orientation.quarters, orientation.mirrored)
 
 
-@pytest.mark.parametrize("placing", PLACINGS, ids=str)
+@pytest.mark.parametrize("orientation", PLACINGS, ids=str)
 @pytest.mark.parametrize("family", SAMPLES)
-def test_joints_and_findings_are_those_of_the_plain_pattern(family: str, placing: PackageOrientation) -> None:
+def test_joints_and_findings_are_those_of_the_plain_pattern(family: str, orientation: PackageOrientation) -> None:
     sheet = sample(family)
 
     def joints(how: PackageOrientation) -> dict[str, tuple[float, ...]]:
-        pads = make_pattern(sheet, "B", RULEBOOK, placing=how).pads
+        pads = make_pattern(sheet, "B", RULEBOOK, orientation=how).pads
         groups = pattern_joints(sheet, pads, RULEBOOK, how)
         return {j.number: (j.toe, j.heel, j.side) for g in groups for j in g.pads}
 
-    plain, found = joints(PackageOrientation()), joints(placing)
+    plain, found = joints(PackageOrientation()), joints(orientation)
     assert set(found) == set(plain)
     for number, fillets in plain.items():
         assert found[number] == pytest.approx(fillets, abs=1e-6)
-    assert checks_of(sheet, placing) == checks_of(sheet, PackageOrientation())
+    assert checks_of(sheet, orientation) == checks_of(sheet, PackageOrientation())
 
 
-def checks_of(sheet: PackageSheet, placing: PackageOrientation) -> set[str]:
-    bundle = bare_bundle(sheet, make_pattern(sheet, "B", RULEBOOK, placing=placing), "B")
-    footprint = replace(bundle.footprint, turn=90 * placing.quarters, mirrored=placing.mirrored)
+def checks_of(sheet: PackageSheet, orientation: PackageOrientation) -> set[str]:
+    bundle = bare_bundle(sheet, make_pattern(sheet, "B", RULEBOOK, orientation=orientation), "B")
+    footprint = replace(bundle.footprint, turn=90 * orientation.quarters, mirrored=orientation.mirrored)
     view = PartUnderCheck(replace(bundle, footprint=footprint), RULEBOOK, LibrarySettings(name=""))
     return {f.check for f in run_checks(view) if f.check.startswith("lands.")}
 
 
-@pytest.mark.parametrize("placing", PLACINGS, ids=str)
+@pytest.mark.parametrize("orientation", PLACINGS, ids=str)
 @pytest.mark.parametrize("family", ["gullwing-dual", "chip", "tab", "can", "dual-in-line", "no-lead-quad"])
-def test_the_body_stands_on_its_lands(family: str, placing: PackageOrientation) -> None:
+def test_the_body_stands_on_its_lands(family: str, orientation: PackageOrientation) -> None:
     def disagreements(how: PackageOrientation) -> list[str]:
-        bundle = bare_bundle(sample(family), make_pattern(sample(family), "B", RULEBOOK, placing=how), "B")
+        bundle = bare_bundle(sample(family), make_pattern(sample(family), "B", RULEBOOK, orientation=how), "B")
         return [row.what for row in body_alignment(bundle, "mm") if not row.agrees]
 
-    assert disagreements(placing) == disagreements(PackageOrientation())
+    assert disagreements(orientation) == disagreements(PackageOrientation())
 
 
 def test_orientation_2_has_pin_1_lower_left(so8: PackageSheet) -> None:
@@ -103,17 +103,17 @@ def test_orientation_2_has_pin_1_lower_left(so8: PackageSheet) -> None:
     assert (bounds(cut)[0], bounds(cut)[1]) not in cut
 
 
-@pytest.mark.parametrize("placing", PLACINGS, ids=str)
+@pytest.mark.parametrize("orientation", PLACINGS, ids=str)
 @pytest.mark.parametrize("family", ["gullwing-dual", "transistor", "tab", "header"])
-def test_solids_are_turned_as_the_terminals_are(family: str, placing: PackageOrientation) -> None:
+def test_solids_are_turned_as_the_terminals_are(family: str, orientation: PackageOrientation) -> None:
     sheet, found = sample(family), family_of(family)
     solids = found.solids(sheet, found.dims(sheet))
     (x0, y0, _), (x1, y1, _) = measure_body(solids).bounds
-    low, high = measure_body(placed_solids(solids, placing)).bounds
-    corners = bounds([turned(x, y, placing) for x in (x0, x1) for y in (y0, y1)])
+    low, high = measure_body(placed_solids(solids, orientation)).bounds
+    corners = bounds([turned(x, y, orientation) for x in (x0, x1) for y in (y0, y1)])
     assert (*low[:2], *high[:2]) == pytest.approx(corners, abs=1e-6)
     plain = {t.number: t.whole for t in found.terminals(sheet, found.dims(sheet))}
-    for terminal in terminals_on(sheet, make_pattern(sheet, "B", RULEBOOK, placing=placing)):
+    for terminal in terminals_on(sheet, make_pattern(sheet, "B", RULEBOOK, orientation=orientation)):
         a, b, c, d = plain[terminal.number]
-        wanted = bounds([turned(x, y, placing) for x in (a, c) for y in (b, d)])
+        wanted = bounds([turned(x, y, orientation) for x in (a, c) for y in (b, d)])
         assert terminal.whole == pytest.approx(wanted, abs=1e-6)

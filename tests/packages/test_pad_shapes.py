@@ -25,12 +25,12 @@ from helpers import make_sheet
 SQUARE = OutlineSpec("-1", "-1", (Step("right", "2"), Step("up", "2"), Step("left", "2"), Step("down", "2")))
 
 
-def laid(*pads: PadSpec, placing: PackageOrientation | None = None, **outlines: OutlineSpec) -> Pattern:
+def laid(*pads: PadSpec, orientation: PackageOrientation | None = None, **outlines: OutlineSpec) -> Pattern:
     numbers = {pad.number for pad in pads if pad.number}
     sheet = replace(
         make_sheet("custom", max(len(numbers), 1), D="20", E="20", A="2"), pads=pads, outlines=dict(outlines)
     )
-    return make_pattern(sheet, "B", standard_rulebook(), placing=placing)
+    return make_pattern(sheet, "B", standard_rulebook(), orientation=orientation)
 
 
 def test_corners_are_cut_one_by_one() -> None:

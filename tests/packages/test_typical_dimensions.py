@@ -6,7 +6,7 @@ from eider.drawings.package_drawing import begun_drawings
 from eider.drawings.primitives import Area, DimensionLine
 from eider.packages.family import SheetError
 from eider.packages.registry import all_families
-from eider.packages.typical_dimensions import with_usual
+from eider.packages.typical_dimensions import with_typical
 from helpers import make_sheet
 
 
@@ -15,16 +15,16 @@ def test_one_length_is_enough_for_a_plausible_drawing(family: str) -> None:
     declared = all_families()[family]
     base = next(letter.key for letter in declared.letters if not letter.reference)
     sheet = make_sheet(family, declared.default_pins, **{base: "6.4"})
-    usual = with_usual(sheet)
-    assert usual.limits(base) == sheet.limits(base)
+    typical_value = with_typical(sheet)
+    assert typical_value.limits(base) == sheet.limits(base)
     for letter in declared.letters:
         if letter.optional and not letter.pictured:
-            assert usual.limits(letter.key) is None
+            assert typical_value.limits(letter.key) is None
             continue
-        limits = usual.limits(letter.key)
+        limits = typical_value.limits(letter.key)
         assert limits is not None
         if letter.reference:
-            other = usual.limits(letter.reference)
+            other = typical_value.limits(letter.reference)
             assert other is not None
             low, high = letter.typical
             assert low <= limits.middle / other.middle <= high
@@ -33,7 +33,7 @@ def test_one_length_is_enough_for_a_plausible_drawing(family: str) -> None:
 
 def test_the_reference_follows_from_what_is_compared_with_it() -> None:
     # A pitch alone gives the span it usually goes with, and from that all else.
-    assert with_usual(make_sheet("gullwing-dual", 16, e="0.65")).limits("E") is not None
+    assert with_typical(make_sheet("gullwing-dual", 16, e="0.65")).limits("E") is not None
 
 
 def test_what_is_given_stays_and_what_is_not_has_no_value() -> None:

@@ -22,19 +22,19 @@ BUZZ = CustomGraphic(
 )
 
 
-def symbol(own: CustomGraphic) -> Symbol:
-    return arrange(Symbol(id="", name="", graphic="own", own=own, pins=(Pin("1", "A"), Pin("2", "B"))))
+def symbol(custom: CustomGraphic) -> Symbol:
+    return arrange(Symbol(id="", name="", graphic="custom", custom=custom, pins=(Pin("1", "A"), Pin("2", "B"))))
 
 
 def test_sums_are_worked_out_in_grids() -> None:
     assert custom_graphic_faults(BUZZ) == ()
-    graphic = graphic_of(symbol(BUZZ), "own")
+    graphic = graphic_of(symbol(BUZZ), "custom")
     assert graphic
     assert graphic.pins == (((-3.0, 0.0), "A"), ((3.0, 0.0), "B"))
     assert graphic.shapes[0].outline == ((-2, -1.5), (2, -1.5), (2, 1.5), (-2, 1.5))
     assert graphic.texts == (((0.0, 0.5), "BZ"),)
     (unit,) = symbol(BUZZ).units
-    assert (unit.graphic, [(p.name, p.x) for p in unit.pins]) == ("own", [("A", -7.62), ("B", 7.62)])
+    assert (unit.graphic, [(p.name, p.x) for p in unit.pins]) == ("custom", [("A", -7.62), ("B", 7.62)])
 
 
 def test_another_length_changes_all_that_uses_it() -> None:
@@ -62,11 +62,11 @@ def test_another_length_changes_all_that_uses_it() -> None:
     ],
 )
 def test_a_row_that_cannot_be_drawn_is_told_and_a_box_stands_in_its_place(stroke: GraphicStroke, word: str) -> None:
-    own = CustomGraphic(BUZZ.lengths, (*BUZZ.strokes, stroke))
-    (fault,) = custom_graphic_faults(own)
+    custom = CustomGraphic(BUZZ.lengths, (*BUZZ.strokes, stroke))
+    (fault,) = custom_graphic_faults(custom)
     assert fault.row == len(BUZZ.strokes) + 1
     assert word in fault.message
-    assert symbol(own).units[0].graphic == ""
+    assert symbol(custom).units[0].graphic == ""
 
 
 def test_a_length_that_cannot_be_read_is_told() -> None:
@@ -76,9 +76,9 @@ def test_a_length_that_cannot_be_read_is_told() -> None:
 
 @pytest.mark.parametrize("key", ["", "resistor", "npn", "transformer/1|0,0", "op-amp"])
 def test_it_begins_with_what_was_drawn_before(key: str) -> None:
-    own = custom_from_graphic(find_graphic(key) if key else None)
-    assert custom_graphic_faults(own) == ()
-    graphic = graphic_of(Symbol(id="", name="", graphic="own", own=own), "own")
+    custom = custom_from_graphic(find_graphic(key) if key else None)
+    assert custom_graphic_faults(custom) == ()
+    graphic = graphic_of(Symbol(id="", name="", graphic="custom", custom=custom), "custom")
     assert graphic
     before = find_graphic(key)
     if before:

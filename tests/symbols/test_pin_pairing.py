@@ -51,7 +51,7 @@ def test_partners_on_two_sides_stand_at_one_height() -> None:
     assert heights["RX1"] == heights["TX1"]
     assert heights["RX2"] == heights["TX2"]
     figures = quality(unit, symbol.pins)
-    assert (figures.partners, figures.facing, figures.crossings) == (2, 2, 0)
+    assert (figures.partners, figures.facing_partners, figures.crossings) == (2, 2, 0)
 
 
 def test_partners_that_cross_are_counted() -> None:
@@ -59,7 +59,7 @@ def test_partners_that_cross_are_counted() -> None:
     pins = tuple(Pin(str(i), name) for i, name in enumerate(("IN1", "IN2", "OUT1", "OUT2"), start=1))
     symbol = arrange(Symbol(id="", name="", pins=pins, arrangement="number"))
     figures = quality(symbol.units[0], pins)
-    assert (figures.partners, figures.facing, figures.crossings) == (2, 0, 1)
+    assert (figures.partners, figures.facing_partners, figures.crossings) == (2, 0, 1)
     assert "0 of 2 partners face each other, 1 crossings" in figures.words
 
 

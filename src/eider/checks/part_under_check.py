@@ -79,7 +79,7 @@ class PartUnderCheck:
         return self.settings.categories.get(self.bundle.part.category)
 
     @property
-    def placing(self) -> PackageOrientation:
+    def orientation(self) -> PackageOrientation:
         """How the package lies in the footprint."""
         return orientation_of(self.bundle.footprint, self.rulebook)
 
@@ -88,7 +88,7 @@ class PartUnderCheck:
         """What the lands should follow from."""
         try:
             if self.family and self.dims:
-                return placed_recipe(self.family.lands(self.bundle.sheet, self.dims), self.placing)
+                return placed_recipe(self.family.lands(self.bundle.sheet, self.dims), self.orientation)
             return None
         except EiderError:
             return None
@@ -98,7 +98,7 @@ class PartUnderCheck:
         """The terminals of the package; none where its sheet is not complete."""
         try:
             if self.family and self.dims:
-                return placed_terminals(self.family.terminals(self.bundle.sheet, self.dims), self.placing)
+                return placed_terminals(self.family.terminals(self.bundle.sheet, self.dims), self.orientation)
             return ()
         except EiderError:
             return ()
@@ -142,7 +142,9 @@ class PartUnderCheck:
     def computed(self) -> Pattern | None:
         """The pattern that the equations alone would give; None where they give none."""
         try:
-            return make_pattern(self.bundle.sheet, self.bundle.footprint.level, self.rulebook, placing=self.placing)
+            return make_pattern(
+                self.bundle.sheet, self.bundle.footprint.level, self.rulebook, orientation=self.orientation
+            )
         except EiderError:
             return None
 
@@ -150,6 +152,6 @@ class PartUnderCheck:
     def joints(self) -> tuple[GroupJoints, ...]:
         """The solder joints of the pads as they are."""
         try:
-            return pattern_joints(self.bundle.sheet, self.pads, self.rulebook, self.placing) if self.pads else ()
+            return pattern_joints(self.bundle.sheet, self.pads, self.rulebook, self.orientation) if self.pads else ()
         except EiderError:
             return ()

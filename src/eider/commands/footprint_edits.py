@@ -53,6 +53,6 @@ def set_adjustments(bundle: Bundle, adjustments: Sequence[Adjustment]) -> Bundle
     return replace(bundle, footprint=replace(bundle.footprint, adjustments=tuple(adjustments)))
 
 
-def set_silkscreen_overrides(bundle: Bundle, dressing: Sequence[SilkscreenOverride]) -> Bundle:
+def set_silkscreen_overrides(bundle: Bundle, overrides: Sequence[SilkscreenOverride]) -> Bundle:
     """Other changes of what surrounds the lands."""
-    return replace(bundle, footprint=replace(bundle.footprint, dressing=tuple(dressing)))
+    return replace(bundle, footprint=replace(bundle.footprint, overrides=tuple(overrides)))

@@ -1,4 +1,4 @@
-"""Changes to how a symbol is drawn: arrangement, moved pins, units, graphic, own drawing."""
+"""Changes to how a symbol is drawn: arrangement, moved pins, units, standard and custom graphics."""
 
 from collections.abc import Sequence
 
@@ -36,9 +36,9 @@ def split_units(bundle: Bundle, way: str) -> Bundle:
 
 
 def set_graphic(bundle: Bundle, graphic: str, form: Form = "iec") -> Bundle:
-    """A standard graphic in place of the box, `own` for an own drawing, or none; without pins it begins with its own.
+    """A standard graphic in place of the box, `custom` for a custom one, or none; without pins it begins with its own.
 
-    An own drawing begins with what was drawn before.
+    A custom graphic begins with what was drawn before.
 
     Raises:
         InputError: there is no such graphic, or pins with names are there that it has no place for.
@@ -47,8 +47,8 @@ def set_graphic(bundle: Bundle, graphic: str, form: Form = "iec") -> Bundle:
     if not graphic:
         return _with(bundle, replace(symbol, graphic=""))
     if graphic == CUSTOM:
-        own = symbol.own or custom_from_graphic(graphic_of(symbol, symbol.graphic))
-        return _with(bundle, replace(symbol, graphic=CUSTOM, own=own))
+        custom = symbol.custom or custom_from_graphic(graphic_of(symbol, symbol.graphic))
+        return _with(bundle, replace(symbol, graphic=CUSTOM, custom=custom))
     known = find_graphic(graphic)
     if known is None:
         raise InputError(f"there is no standard graphic “{graphic}”")
@@ -63,9 +63,9 @@ def set_graphic(bundle: Bundle, graphic: str, form: Form = "iec") -> Bundle:
     return _with(bundle, replace(symbol, graphic=graphic, measures=measures, pins=pins))
 
 
-def set_custom_graphic(bundle: Bundle, own: CustomGraphic) -> Bundle:
-    """Another state of the own drawing."""
-    return _with(bundle, replace(bundle.symbol, graphic=CUSTOM, own=own))
+def set_custom_graphic(bundle: Bundle, custom: CustomGraphic) -> Bundle:
+    """Another state of the custom graphic."""
+    return _with(bundle, replace(bundle.symbol, graphic=CUSTOM, custom=custom))
 
 
 def put_pins(
@@ -163,7 +163,7 @@ def split_alternatives(bundle: Bundle, rows: Sequence[int], separator: str) -> B
 def take_symbol(bundle: Bundle, other: Symbol) -> Bundle:
     """Pins, arrangement, moves and graphic of another symbol; evidence, identity and reference letter stay behind."""
     pins = tuple(replace(p, evidence=None, former=None, former_text="") for p in other.pins)
-    taken = {name: getattr(other, name) for name in ("arrangement", "sides", "moves", "graphic", "own")}
+    taken = {name: getattr(other, name) for name in ("arrangement", "sides", "moves", "graphic", "custom")}
     return _with(bundle, replace(bundle.symbol, pins=pins, **taken))
 
 

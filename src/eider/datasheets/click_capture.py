@@ -217,8 +217,8 @@ def _open_box(scene: _Scene) -> Box | None:
     lines = text_lines([w for w in scene.words if left <= w.middle[0] <= right])
     at = next(i for i, line in enumerate(lines) if scene.word in line)
     steps = [_step(a, b) for a, b in itertools.pairwise(lines)]
-    usual = min(steps[max(at - 1, 0) : at + 1], default=0.0)
-    taken = [*_onwards(lines[at::-1][:MOST_LINES], usual), *_onwards(lines[at : at + MOST_LINES], usual)]
+    typical = min(steps[max(at - 1, 0) : at + 1], default=0.0)
+    taken = [*_onwards(lines[at::-1][:MOST_LINES], typical), *_onwards(lines[at : at + MOST_LINES], typical)]
     x0, y0, x1, y1 = joined(*(w.box for line in taken for w in line))
     return x0 - 1, y0 - 1, x1 + 1, y1 + 1
 
@@ -238,11 +238,11 @@ def _step(above: list[PageWord], below: list[PageWord]) -> float:
     return abs(above[0].middle[1] - below[0].middle[1])
 
 
-def _onwards(lines: Sequence[list[PageWord]], usual: float) -> list[list[PageWord]]:
+def _onwards(lines: Sequence[list[PageWord]], typical: float) -> list[list[PageWord]]:
     """Lines from the first on, up to a step much larger than the usual one, a sentence, or a caption."""
     taken = [lines[0]]
     for line in lines[1:]:
-        if _step(taken[-1], line) > max(LINE_STEP * usual, line[0].size) or _is_sentence(line):
+        if _step(taken[-1], line) > max(LINE_STEP * typical, line[0].size) or _is_sentence(line):
             break
         if len(line) > 2 and len(phrases(line, phrase_gap(line))) == 1:
             break

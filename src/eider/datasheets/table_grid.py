@@ -188,14 +188,14 @@ def _columns(lines: list[list[PageWord]], uprights: list[float], ink: Box, gap: 
 def _white_columns(lines: list[list[PageWord]], ink: Box, gap: float) -> list[tuple[float, float, float]]:
     """Bands that hardly any phrase crosses, and in each the place that fewest do."""
     spans = [[(p[0].box[0], p[-1].box[2]) for p in phrases(line, gap)] for line in lines]
-    usual = [s for s in spans if len(s) > 1] or spans
+    typical = [s for s in spans if len(s) > 1] or spans
     size = sorted(word.size for line in lines for word in line)[sum(map(len, lines)) // 2]
-    allowed = int(CROSSED * len(usual))
-    marks = sorted({x for s in usual for span in s for x in span if ink[0] <= x <= ink[2]})
+    allowed = int(CROSSED * len(typical))
+    marks = sorted({x for s in typical for span in s for x in span if ink[0] <= x <= ink[2]})
     bands: list[list[tuple[float, float, int]]] = []
     for low, high in itertools.pairwise(marks):
         middle = (low + high) / 2
-        crossing = sum(any(a < middle < b for a, b in s) for s in usual)
+        crossing = sum(any(a < middle < b for a, b in s) for s in typical)
         if crossing > allowed:
             continue
         if bands and low <= bands[-1][-1][1]:
@@ -203,7 +203,7 @@ def _white_columns(lines: list[list[PageWord]], ink: Box, gap: float) -> list[tu
         else:
             bands.append([(low, high, crossing)])
     wide = [_best(band) for band in bands if band[-1][1] - band[0][0] >= max(COLUMN_GAP * size, gap)]
-    return _without_empty(wide, usual, ink)
+    return _without_empty(wide, typical, ink)
 
 
 def _best(band: list[tuple[float, float, int]]) -> tuple[float, float, float]:

@@ -30,7 +30,7 @@ MOST_ROWS, MOST_LINES = 6, 3
 MOST_TURNS = 4
 
 
-class Spot(NamedTuple):
+class LabelPlace(NamedTuple):
     """Where a dimension could stand: rows further out than its own, and where its label is.
 
     The label is `inside` its line, `after` or `before` the line's ends, beside it (`level`), or so many lines `above`
@@ -100,8 +100,8 @@ def _first_free(
         # These only get longer with each row: what is in their way now stays in their way.
         if any(_meets(primitive_box(x), labels, clear) for x in _extension_lines(item, box, unit, row + further)):
             return None
-        for spot in _spots(item, unit, further):
-            made = _lay(item, box, unit, row, spot)
+        for candidate in _places(item, unit, further):
+            made = _lay(item, box, unit, row, candidate)
             if _is_free(made, labels, lines, clear):
                 return made
     return None
@@ -116,18 +116,18 @@ def _distances(dimensions: Sequence[DimensionLine]) -> list[int]:
     return [ranks[d.side][d.row] for d in dimensions]
 
 
-def _spots(dimension: DimensionLine, unit: float, further: int) -> Iterator[Spot]:
+def _places(dimension: DimensionLine, unit: float, further: int) -> Iterator[LabelPlace]:
     """Where a dimension could stand so many rows further out, best first."""
     if fits(dimension, unit):
-        yield Spot(further, "inside")
+        yield LabelPlace(further, "inside")
     if dimension.side in ("left", "right"):
-        yield Spot(further, "level")
+        yield LabelPlace(further, "level")
         for lines in range(1, MOST_LINES + 1):
-            yield Spot(further, "above", lines)
-            yield Spot(further, "below", lines)
+            yield LabelPlace(further, "above", lines)
+            yield LabelPlace(further, "below", lines)
     else:
-        yield Spot(further, "after")
-        yield Spot(further, "before")
+        yield LabelPlace(further, "after")
+        yield LabelPlace(further, "before")
 
 
 def _is_free(made: LaidDimension, labels: Sequence[Box], lines: Sequence[Box], clear: float) -> bool:
@@ -170,37 +170,41 @@ def _extension_lines(item: DimensionLine, box: Box, unit: float, row: int) -> li
     return [Line(line, f"{item.role} extension", item.address) for line in ends]
 
 
-def _lay(item: DimensionLine, box: Box, unit: float, row: int, spot: Spot) -> LaidDimension:
+def _lay(item: DimensionLine, box: Box, unit: float, row: int, candidate: LabelPlace) -> LaidDimension:
     """Extension lines, dimension line with arrows, label; upright ones are worked out with x and y exchanged."""
     upright = item.side in ("left", "right")
-    line_at, sign = _line_at(item, box, unit, row + spot.further)
+    line_at, sign = _line_at(item, box, unit, row + candidate.further)
 
     def place(u: float, v: float) -> Point:
         return (v, u) if upright else (u, v)
 
     u0, u1 = sorted(point[1 if upright else 0] for point in (item.a, item.b))
-    lines = _extension_lines(item, box, unit, row + spot.further)
+    lines = _extension_lines(item, box, unit, row + candidate.further)
     outward = u1 - u0 < 2.6 * ARROW * unit
     reach = 2 * ARROW * unit if outward else 0.0
     width = _label_width(item) * unit
     middle = (u0 + u1) / 2
     gap = width / 2 + LABEL_GAP * unit
-    pieces = [(u0, middle - gap), (middle + gap, u1)] if spot.label == "inside" else [(u0 - reach, u1 + reach)]
+    pieces = [(u0, middle - gap), (middle + gap, u1)] if candidate.label == "inside" else [(u0 - reach, u1 + reach)]
     lines += [Line((place(a, line_at), place(b, line_at)), item.role, item.address) for a, b in pieces]
     for tip, towards in ((u0, 1.0), (u1, -1.0)):
         base, half = tip + (-towards if outward else towards) * ARROW * unit, ARROW_HALF * unit
         outline = (place(tip, line_at), place(base, line_at + half), place(base, line_at - half))
         lines.append(Area(outline, f"{item.role} arrow", item.address))
-    at, leader = _label_place(item, box, unit, spot, (u0, u1, line_at, reach, width, sign))
+    at, leader = _label_place(item, box, unit, candidate, (u0, u1, line_at, reach, width, sign))
     lines += leader
-    label = tuple(_label(item, at, unit, 90.0 if upright and spot.label == "inside" else 0.0))
+    label = tuple(_label(item, at, unit, 90.0 if upright and candidate.label == "inside" else 0.0))
     return LaidDimension(
         (*lines, *label), join_boxes([primitive_box(x) for x in label]), tuple(primitive_box(x) for x in lines)
     )
 
 
 def _label_place(
-    item: DimensionLine, box: Box, unit: float, spot: Spot, line: tuple[float, float, float, float, float, float]
+    item: DimensionLine,
+    box: Box,
+    unit: float,
+    candidate: LabelPlace,
+    line: tuple[float, float, float, float, float, float],
 ) -> tuple[Point, list[Plain]]:
     """Where the label begins, and the line that leads to it where it stands apart."""
     u0, u1, line_at, reach, width, sign = line
@@ -208,14 +212,14 @@ def _label_place(
     beyond = max(reach, ARROW * unit) + gap
     if item.side in ("top", "bottom"):
         starts = {"inside": middle - width / 2, "after": u1 + beyond, "before": u0 - beyond - width}
-        return (starts[spot.label], line_at), []
-    if spot.label == "inside":
+        return (starts[candidate.label], line_at), []
+    if candidate.label == "inside":
         return (line_at, middle - width / 2), []
     level, end = middle, middle
-    if spot.label in ("above", "below"):
-        away = spot.lines * 2.2 * LETTER_RADIUS * unit
-        level = max(box[3], u1) + away if spot.label == "above" else min(box[1], u0) - away
-        end = u1 if spot.label == "above" else u0
+    if candidate.label in ("above", "below"):
+        away = candidate.lines * 2.2 * LETTER_RADIUS * unit
+        level = max(box[3], u1) + away if candidate.label == "above" else min(box[1], u0) - away
+        end = u1 if candidate.label == "above" else u0
     left = line_at + (gap if sign > 0 else -gap - width)
     leader: list[Plain] = []
     if level != middle:

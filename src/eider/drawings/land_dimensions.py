@@ -32,7 +32,7 @@ def land_dimensions(pattern: Pattern, unit: str) -> Iterator[DimensionLine]:
         pads = [by_number[number] for number in size.numbers if number in by_number]
         if pads:
             yield from _sizes(pads, unit, 1 if not pattern.derivation else 4)
-    yield from _given(pattern, unit)
+    yield from _manual_pad_dimensions(pattern, unit)
     yield from _courtyard(pattern, unit)
 
 
@@ -106,7 +106,7 @@ def _spans(group: Derivation, pads: Sequence[Pad], axis: int, unit: str) -> Iter
         yield DimensionLine(*ends, side, letter, _show(length, unit), row, address=address)
 
 
-def _given(pattern: Pattern, unit: str) -> Iterator[DimensionLine]:
+def _manual_pad_dimensions(pattern: Pattern, unit: str) -> Iterator[DimensionLine]:
     """Pads that follow from no rule: size, pitch and extent of those that are alike, group by group further out."""
     told = {number for group in pattern.derivation for number in group.numbers}
     told |= {number for size in pattern.sizes for number in size.numbers}

@@ -9,7 +9,7 @@ from eider.model.address import DimensionAddress
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import View
 from eider.packages.registry import family_of
-from eider.packages.typical_dimensions import with_usual
+from eider.packages.typical_dimensions import with_typical
 
 
 def package_drawings(sheet: PackageSheet, *, unit: str = "mm", wrong: Collection[str] = ()) -> tuple[Drawing, ...]:
@@ -31,9 +31,9 @@ def begun_drawings(sheet: PackageSheet, *, unit: str = "mm", wrong: Collection[s
     Raises:
         SheetError: no length is given that the others can be worked out from.
     """
-    usual = with_usual(sheet)
-    dims = family_of(sheet.family).dims(usual)
-    return tuple(_view(v, sheet, unit, wrong) for v in family_of(sheet.family).views(usual, dims))
+    typical = with_typical(sheet)
+    dims = family_of(sheet.family).dims(typical)
+    return tuple(_view(v, sheet, unit, wrong) for v in family_of(sheet.family).views(typical, dims))
 
 
 def _view(view: View, sheet: PackageSheet, unit: str, wrong: Collection[str]) -> Drawing:

@@ -1,1 +1,1 @@
-"""Land-pattern mathematics: solder-joint equations and their inverse, pads, dressing, adjustments."""
+"""Land-pattern mathematics: solder-joint equations and their inverse, pads, silkscreen, courtyard, adjustments."""

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 
 import msgspec
 
-from eider.lands.pattern import zero_placing
+from eider.lands.pattern import zero_orientation
 from eider.lands.solver import Extents, Lands, extents, level_reached, reached_joints
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import LEVELS, Goals, Level, Pad
@@ -41,11 +41,11 @@ class GroupJoints(msgspec.Struct, frozen=True):
 
 
 def pattern_joints(
-    sheet: PackageSheet, pads: Sequence[Pad], rulebook: Rulebook, placing: PackageOrientation | None = None
+    sheet: PackageSheet, pads: Sequence[Pad], rulebook: Rulebook, orientation: PackageOrientation | None = None
 ) -> tuple[GroupJoints, ...]:
     """The joints of every pad that belongs to a terminal of the package, by group of opposing rows.
 
-    The package lies as `placing` says, or in the rulebook's zero orientation.
+    The package lies as `orientation` says, or in the rulebook's zero orientation.
 
     A pad is measured together with its opposite, since the part settles between the two; where there is no pad
     opposite, it is measured from the origin.
@@ -56,7 +56,7 @@ def pattern_joints(
     refuse_reversed(sheet)
     family = family_of(sheet.family)
     plain = family.lands(sheet, family.dims(sheet))
-    recipe = placed_recipe(plain, zero_placing(rulebook) if placing is None else placing)
+    recipe = placed_recipe(plain, zero_orientation(rulebook) if orientation is None else orientation)
     by_number = {pad.number: pad for pad in pads}
     groups = []
     for rows in recipe.rows:

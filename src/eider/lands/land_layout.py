@@ -49,7 +49,7 @@ def lay_out_lands(recipe: LandRecipe, level: Level, rulebook: Rulebook) -> LaidL
             *pads,
             *(plate.pad for plate in plates),
             *lay_posts(recipe.posts, rulebook),
-            *(g.pad for g in recipe.given),
+            *(g.pad for g in recipe.manual_pads),
         ),
         derivation=tuple(row.derivation for row in rows),
         sizes=(*(p.derivation for p in plates), *(g.derivation for g in grids), *(g.derivation for g in leads)),

@@ -74,17 +74,17 @@ def _parts(pad: Pad, kind: str) -> Iterator[Outline]:
         yield from (pad_outline(opening) for opening in (pad.mask if kind == "mask" else pad.paste))
 
 
-def split_anchor(spot: str) -> tuple[str, str]:
+def split_anchor(anchor: str) -> tuple[str, str]:
     """Thing and side of a place: “pad 1 upper left” is (“pad 1”, “upper left”).
 
     Raises:
         AnchorError: it is no name of a place.
     """
-    words = spot.split()
+    words = anchor.split()
     length = 1 if words and words[0] in SINGLE else 2
     thing, side = " ".join(words[:length]), " ".join(words[length:]) or "centre"
     if len(words) < length or not (side in SIDES or _corner(side)):
-        raise AnchorError(f"“{spot}” names no point; enter one such as “pad 1 left”, “hole 2 centre”, “body top”")
+        raise AnchorError(f"“{anchor}” names no point; enter one such as “pad 1 left”, “hole 2 centre”, “body top”")
     return thing, side
 
 
@@ -94,13 +94,13 @@ def _corner(side: str) -> int:
     return int(number) if word == "corner" and number.isdecimal() else 0
 
 
-def anchor_point(around: Surroundings, spot: str) -> Point:
+def anchor_point(around: Surroundings, anchor: str) -> Point:
     """Where a place stands in the pattern (mm).
 
     Raises:
         AnchorError: the pattern has no such place.
     """
-    thing, side = split_anchor(spot)
+    thing, side = split_anchor(anchor)
     outline = thing_outline(around, thing)
     if number := _corner(side):
         if number > len(outline):
@@ -138,11 +138,11 @@ def distance_of(around: Surroundings, kept: KeptDistance) -> float:
         AnchorError: one of its ends no longer exists.
     """
     if kept.along == "edge to edge":
-        first, second = (thing_outline(around, split_anchor(spot)[0]) for spot in (kept.first, kept.second))
+        first, second = (thing_outline(around, split_anchor(anchor)[0]) for anchor in (kept.first, kept.second))
         return float(
             shapely.distance(*(shapely.Polygon(o) if len(o) > 2 else shapely.Point(o) for o in (first, second)))
         )
-    (ax, ay), (bx, by) = (anchor_point(around, spot) for spot in (kept.first, kept.second))
+    (ax, ay), (bx, by) = (anchor_point(around, anchor) for anchor in (kept.first, kept.second))
     return {"x": abs(bx - ax), "y": abs(by - ay)}.get(kept.along, math.hypot(bx - ax, by - ay))
 
 

@@ -206,43 +206,43 @@ def _one(opening: Opening | None) -> tuple[Opening, ...]:
     return () if opening is None else (opening,)
 
 
-def own_openings(pads: Sequence[Pad], given: Sequence[ManualPad], rulebook: Rulebook) -> tuple[Pad, ...]:
+def manual_openings(pads: Sequence[Pad], manual_pads: Sequence[ManualPad], rulebook: Rulebook) -> tuple[Pad, ...]:
     """The openings of pads by hand that are not the rulebook's.
 
     Several pads may bear one number, or none: of those the first is the first by hand, and so on.
     """
     by_number: dict[str, list[ManualPad]] = {}
-    for each in given:
+    for each in manual_pads:
         by_number.setdefault(each.pad.number, []).append(each)
     seen: Counter[str] = Counter()
     made = []
     for pad in pads:
         mine = by_number.get(pad.number, ())
         place, seen[pad.number] = seen[pad.number], seen[pad.number] + 1
-        own = mine[place] if place < len(mine) else None
-        made.append(_with_own(pad, own, rulebook) if own and _has_own_openings(own) else pad)
+        manual = mine[place] if place < len(mine) else None
+        made.append(_with_manual_openings(pad, manual, rulebook) if manual and _has_manual_openings(manual) else pad)
     return tuple(made)
 
 
-def _has_own_openings(g: ManualPad) -> bool:
+def _has_manual_openings(g: ManualPad) -> bool:
     return g.no_mask or g.no_paste or g.windows or g.mask is not None or g.paste is not None
 
 
-def _with_own(pad: Pad, given: ManualPad, rulebook: Rulebook) -> Pad:
-    def opening(own: Outline, by: float) -> tuple[Opening, ...]:
-        if not own:
+def _with_manual_openings(pad: Pad, manual: ManualPad, rulebook: Rulebook) -> Pad:
+    def opening(free: Outline, by: float) -> tuple[Opening, ...]:
+        if not free:
             return _one(opening_of(pad, by))
-        outline = grow(own, by) if by else own
+        outline = grow(free, by) if by else free
         x0, y0, x1, y1 = bounds(outline)
         return (Opening(pad.x, pad.y, tidy(x1 - x0), tidy(y1 - y0), pad.rotation, "outline", outline=outline),)
 
     mask, paste = pad.mask, pad.paste
-    if given.no_mask or given.mask is not None:
-        mask = () if given.no_mask else opening(given.mask_outline, given.mask or 0.0)
-    if given.windows:
+    if manual.no_mask or manual.mask is not None:
+        mask = () if manual.no_mask else opening(manual.mask_outline, manual.mask or 0.0)
+    if manual.windows:
         paste = paste_windows(pad, rulebook)
-    elif given.no_paste or given.paste is not None:
-        paste = () if given.no_paste else opening(given.paste_outline, given.paste or 0.0)
+    elif manual.no_paste or manual.paste is not None:
+        paste = () if manual.no_paste else opening(manual.paste_outline, manual.paste or 0.0)
     return replace(pad, mask=mask, paste=paste)
 
 

@@ -6,7 +6,7 @@ from eider.lands.adjustments import adjusted_openings, apply_adjustments
 from eider.lands.land_layout import LaidLands, lay_out_lands
 from eider.lands.manufacturer_pattern import with_suggested
 from eider.lands.naming import pattern_name
-from eider.lands.pads import own_openings, with_openings
+from eider.lands.pads import manual_openings, with_openings
 from eider.lands.silkscreen_courtyard import assembly, courtyard, silkscreen
 from eider.lands.silkscreen_overrides import Dressed, post_keep_outs, reference_text, with_overrides
 from eider.lands.thermal_lands import thermal_vias
@@ -27,27 +27,27 @@ def make_pattern(
     rulebook: Rulebook,
     adjustments: Sequence[Adjustment] = (),
     suggested: Sequence[SuggestedLands] = (),
-    placing: PackageOrientation | None = None,
-    dressing: Sequence[SilkscreenOverride] = (),
+    orientation: PackageOrientation | None = None,
+    overrides: Sequence[SilkscreenOverride] = (),
 ) -> Pattern:
     """Compute the land pattern of a package; groups that the maker's `suggested` numbers give are laid by them.
 
-    The package lies as `placing` says, or in the rulebook's zero orientation.
+    The package lies as `orientation` says, or in the rulebook's zero orientation.
 
     Raises:
         SheetError: a dimension is missing, or the dimensions give no possible lands.
         AdjustmentError, OverrideError: an adjustment has a value that cannot be used.
     """
     family, dims, plain = _recipe(sheet)
-    placing = zero_placing(rulebook) if placing is None else placing
-    recipe = placed_recipe(plain, placing)
+    orientation = zero_orientation(rulebook) if orientation is None else orientation
+    recipe = placed_recipe(plain, orientation)
     laid = lay_out_lands(recipe, level, rulebook)
     names = {letter: limits.middle for letter, limits in dims.items()}
     if suggested:
         laid = with_suggested(recipe, laid, suggested, names, rulebook)
     thermal = {plate.number for plate in recipe.plates}
     pads = with_openings(apply_adjustments(laid.pads, adjustments, names), rulebook, thermal)
-    pads = adjusted_openings(own_openings(pads, recipe.given, rulebook), adjustments, names, rulebook)
+    pads = adjusted_openings(manual_openings(pads, recipe.manual_pads, rulebook), adjustments, names, rulebook)
     text = reference_text(recipe)
     drawn = Dressed(
         silkscreen(pads, recipe, level, rulebook),
@@ -55,7 +55,7 @@ def make_pattern(
         (text,) if text else (),
         post_keep_outs(pads, rulebook),
     )
-    drawn = with_overrides(drawn, dressing, pads, names, level, rulebook)
+    drawn = with_overrides(drawn, overrides, pads, names, level, rulebook)
     return Pattern(
         name=pattern_name(sheet, dims, level, rulebook, family.name(sheet, dims), name_ending(recipe, level)),
         level=level,
@@ -70,26 +70,28 @@ def make_pattern(
         vias=tuple(via for pad in pads if pad.number in thermal for via in thermal_vias(pad, rulebook)),
         texts=drawn.texts,
         keep_outs=drawn.keep_outs,
-        turn=placing.turn,
-        mirrored=placing.mirrored,
+        turn=orientation.turn,
+        mirrored=orientation.mirrored,
     )
 
 
 def footprint_pattern(sheet: PackageSheet, footprint: Footprint, rulebook: Rulebook) -> Pattern:
     """The pattern that a footprint's recipe gives; raises as `make_pattern` does."""
     suggested = footprint.suggested if footprint.source == "suggested" else ()
-    placing = orientation_of(footprint, rulebook)
-    return make_pattern(sheet, footprint.level, rulebook, footprint.adjustments, suggested, placing, footprint.dressing)
+    orientation = orientation_of(footprint, rulebook)
+    return make_pattern(
+        sheet, footprint.level, rulebook, footprint.adjustments, suggested, orientation, footprint.overrides
+    )
 
 
-def zero_placing(rulebook: Rulebook) -> PackageOrientation:
+def zero_orientation(rulebook: Rulebook) -> PackageOrientation:
     """How packages lie by the rulebook's zero orientation (IEC 61188-7): 2 is 1 turned by 90° counter-clockwise."""
     return PackageOrientation(quarters=rulebook.orientation - 1)
 
 
 def orientation_of(footprint: Footprint, rulebook: Rulebook) -> PackageOrientation:
     """How the package lies in a footprint: the rulebook's orientation, and what the footprint says beyond it."""
-    return PackageOrientation(zero_placing(rulebook).quarters + footprint.turn // 90, footprint.mirrored)
+    return PackageOrientation(zero_orientation(rulebook).quarters + footprint.turn // 90, footprint.mirrored)
 
 
 def derive_lands(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> LaidLands:

@@ -26,7 +26,7 @@ ROUND = 48
 
 
 class OverrideError(InputError):
-    """A change of the dressing that cannot be used; the message says which."""
+    """An override of silkscreen, outline or keep-out that cannot be used; the message says which."""
 
 
 class Dressed(msgspec.Struct, frozen=True):
@@ -90,8 +90,8 @@ def _changed(
         raise InputError(f"unknown layer “{change.layer}”; choose {' or '.join(LAYERS)}")
     places = tuple((tidy(x), tidy(y)) for x, y in evaluate_points(change.points, names))
     lines = rulebook.lines
-    usual = lines.assembly if change.layer == "assembly" else lines.silkscreen["ABC".index(level)]
-    width = evaluate_expression(change.width, names, "mm") if change.width.strip() else usual
+    typical = lines.assembly if change.layer == "assembly" else lines.silkscreen["ABC".index(level)]
+    width = evaluate_expression(change.width, names, "mm") if change.width.strip() else typical
     if width <= 0:
         raise InputError(f"width {width:g} mm. Enter a width greater than zero.")
     replace = msgspec.structs.replace

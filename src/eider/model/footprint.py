@@ -96,7 +96,7 @@ class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     source: Literal["computed", "suggested"] = "computed"
     suggested: tuple[SuggestedLands, ...] = ()
     adjustments: tuple[Adjustment, ...] = ()
-    dressing: tuple[SilkscreenOverride, ...] = ()
+    overrides: tuple[SilkscreenOverride, ...] = ()
     distances: tuple[KeptDistance, ...] = ()
     pattern: Pattern | None = None
     also: tuple[Pattern, ...] = ()

@@ -122,7 +122,7 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
 
     def datasheet_letter(self, letter: str) -> str:
         """What the datasheet calls the standard's letter; empty where it uses the same."""
-        return next((own for own, standard in self.aliases.items() if standard == letter), "")
+        return next((sheet_letter for sheet_letter, standard in self.aliases.items() if standard == letter), "")
 
     def limits(self, letter: str) -> Limits | None:
         """The limits of a dimension in mm; None where it is not given or cannot be read."""

@@ -154,7 +154,8 @@ class SymbolMeasures(msgspec.Struct, frozen=True, omit_defaults=True):
 class Symbol(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """Recipe (pins, arrangement, moves, reference letter, graphic, measures) and result (units).
 
-    By number the pins stand on two sides, or on four as round a quad package. `own` is drawn where `graphic` is `own`.
+    By number the pins stand on two sides, or on four as round a quad package. `custom` is drawn where `graphic` is
+    `custom`.
     """
 
     format: str = SYMBOL_FORMAT
@@ -165,7 +166,7 @@ class Symbol(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     sides: Literal[2, 4] = 2
     moves: tuple[PinMove, ...] = ()
     graphic: str = ""
-    own: CustomGraphic | None = None
+    custom: CustomGraphic | None = None
     measures: SymbolMeasures = SymbolMeasures()
     pins: tuple[Pin, ...] = ()
     units: tuple[SymbolUnit, ...] = ()

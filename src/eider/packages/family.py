@@ -218,7 +218,7 @@ class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
     grids: tuple[BallGrid, ...] = ()
     leads: tuple[Leads, ...] = ()
     posts: tuple[Post, ...] = ()
-    given: tuple[ManualPad, ...] = ()
+    manual_pads: tuple[ManualPad, ...] = ()
     body: Box
     body_max: Box
     first_pin: str

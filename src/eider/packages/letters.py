@@ -9,7 +9,7 @@ from eider.model.package_sheet import Dimension, PackageSheet
 from eider.packages.family import Dims, Family, Letter
 
 # What speaks for a letter, in points; a length that the family needs and that finds none costs more than any of them.
-SAME, ALIKE, USUAL, FITS_KIND = 3.0, 1.0, 2.0, 1.0
+SAME, ALIKE, TYPICAL, FITS_KIND = 3.0, 1.0, 2.0, 1.0
 MISSING, LEFT_EMPTY = -6.0, -0.5
 # How many beginnings are followed at once, and how many answers are given.
 BREADTH, BEST = 300, 5
@@ -101,7 +101,7 @@ def _speaks_for(letter: Letter, row: DatasheetLetter) -> Iterator[tuple[float, s
     if row.letter == letter.key:
         yield SAME, "the standard's own letter"
     elif row.letter in letter.also:
-        yield USUAL - 0.2 * letter.also.index(row.letter), f"often used for the {letter.meaning}"
+        yield TYPICAL - 0.2 * letter.also.index(row.letter), f"often used for the {letter.meaning}"
     elif row.letter.lower() == letter.key.lower():
         yield ALIKE, "the standard's letter but for its case"
     only_max = row.limits.max is not None and row.limits.min is None and row.limits.nom is None
@@ -137,7 +137,7 @@ def _proposal(family: Family, state: _Begun, rows: Sequence[DatasheetLetter]) ->
 def _is_possible(
     family: Family, sheet: PackageSheet, letters: Mapping[str, str], rows: Sequence[DatasheetLetter]
 ) -> bool:
-    by_own = {row.letter: row.limits for row in rows}
-    dims = {key: Dimension(limits=by_own[own]) for own, key in letters.items()}
+    by_sheet_letter = {row.letter: row.limits for row in rows}
+    dims = {key: Dimension(limits=by_sheet_letter[sheet_letter]) for sheet_letter, key in letters.items()}
     tried = msgspec.structs.replace(sheet, dims=dims)
     return not family.implausible(tried, Dims(tried, family.letters))

@@ -28,7 +28,7 @@ replace = msgspec.structs.replace
 class Sum(Protocol):
     """How a text of a pad is worked out: an empty one gives the usual value (mm)."""
 
-    def __call__(self, text: str, usual: float = 0.0) -> float:
+    def __call__(self, text: str, typical: float = 0.0) -> float:
         """The value in mm."""
 
 
@@ -72,8 +72,8 @@ def _outline(name: str, spec: OutlineSpec, names: Mapping[str, float], others: M
 
 
 def _pads_of(spec: PadSpec, shapes: Mapping[str, Outline], names: Mapping[str, float]) -> Iterator[ManualPad]:
-    def mm(text: str, usual: float = 0.0) -> float:
-        return evaluate_expression(text, names, "mm") if text.strip() else usual
+    def mm(text: str, typical: float = 0.0) -> float:
+        return evaluate_expression(text, names, "mm") if text.strip() else typical
 
     pad = _pad(spec, shapes, mm)
     openings = {what: _opening(getattr(spec, what), shapes, mm) for what in ("mask", "paste")}
@@ -143,9 +143,9 @@ def _pad(spec: PadSpec, shapes: Mapping[str, Outline], mm: Sum) -> Pad:
 def _size(spec: PadSpec, hole: Hole | None, mm: Sum) -> tuple[float, float]:
     """Width and height of a land without an outline: as given, or by the ring round its hole."""
     ring = mm(spec.ring)
-    usual = (hole.width + 2 * ring, hole.height + 2 * ring) if hole and (ring or not spec.plated) else (0.0, 0.0)
-    width = mm(spec.width, usual[0])
-    height = mm(spec.height, usual[1] or width)
+    typical = (hole.width + 2 * ring, hole.height + 2 * ring) if hole and (ring or not spec.plated) else (0.0, 0.0)
+    width = mm(spec.width, typical[0])
+    height = mm(spec.height, typical[1] or width)
     if hole and not spec.plated and width == 0:
         # No land at all round a post.
         width, height = hole.width, hole.height

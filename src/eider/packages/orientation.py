@@ -63,29 +63,29 @@ class PackageOrientation(msgspec.Struct, frozen=True):
         return self.quarters % 2 == 1
 
 
-def placed_recipe(recipe: LandRecipe, placing: PackageOrientation) -> LandRecipe:
+def placed_recipe(recipe: LandRecipe, orientation: PackageOrientation) -> LandRecipe:
     """What the lands follow from, as the package lies in the footprint."""
-    if placing.is_plain:
+    if orientation.is_plain:
         return recipe
     return replace(
         recipe,
-        rows=tuple(_rows(rows, placing) for rows in recipe.rows),
-        plates=tuple(_plate(plate, placing) for plate in recipe.plates),
-        grids=tuple(_grid(grid, placing) for grid in recipe.grids),
-        leads=tuple(_leads(leads, placing) for leads in recipe.leads),
-        posts=tuple(_post(post, placing) for post in recipe.posts),
-        given=tuple(_given(given, placing) for given in recipe.given),
-        corner=placing.point(recipe.corner),
-        body=placing.box(recipe.body),
-        body_max=placing.box(recipe.body_max),
+        rows=tuple(_rows(rows, orientation) for rows in recipe.rows),
+        plates=tuple(_plate(plate, orientation) for plate in recipe.plates),
+        grids=tuple(_grid(grid, orientation) for grid in recipe.grids),
+        leads=tuple(_leads(leads, orientation) for leads in recipe.leads),
+        posts=tuple(_post(post, orientation) for post in recipe.posts),
+        manual_pads=tuple(_placed_manual_pad(pad, orientation) for pad in recipe.manual_pads),
+        corner=orientation.point(recipe.corner),
+        body=orientation.box(recipe.body),
+        body_max=orientation.box(recipe.body_max),
     )
 
 
-def placed_terminals(terminals: tuple[Terminal, ...], placing: PackageOrientation) -> tuple[Terminal, ...]:
+def placed_terminals(terminals: tuple[Terminal, ...], orientation: PackageOrientation) -> tuple[Terminal, ...]:
     """The terminals as they lie in the footprint."""
-    if placing.is_plain:
+    if orientation.is_plain:
         return terminals
-    return tuple(Terminal(t.number, placing.box(t.foot), placing.box(t.whole)) for t in terminals)
+    return tuple(Terminal(t.number, orientation.box(t.foot), orientation.box(t.whole)) for t in terminals)
 
 
 def orientation_in(pattern: Pattern) -> PackageOrientation:
@@ -117,16 +117,16 @@ def _exactly(dimension: Dimension, end: str) -> Dimension:
     return Dimension(limits=Limits(nom=getattr(dimension.limits, end)))
 
 
-def _rows(rows: OpposedRows, placing: PackageOrientation) -> OpposedRows:
+def _rows(rows: OpposedRows, orientation: PackageOrientation) -> OpposedRows:
     """First and second keep their meaning: the first row lies left, or on top."""
     first, second = (rows.first, rows.at_first), (rows.second, rows.at_second)
     axis = rows.axis
-    if placing.mirrored:
+    if orientation.mirrored:
         if axis == "x":
             first, second = second, first
         else:
             first, second = ((numbers, -at) for numbers, at in (first, second))
-    for _ in range(placing.quarters % 4):
+    for _ in range(orientation.quarters % 4):
         if axis == "x":
             # Left comes to lie at the bottom, and what was up comes to lie left.
             first, second = ((numbers, -at) for numbers, at in (second, first))
@@ -138,73 +138,73 @@ def _rows(rows: OpposedRows, placing: PackageOrientation) -> OpposedRows:
     )
 
 
-def _plate(plate: Plate, placing: PackageOrientation) -> Plate:
-    x, y = placing.point((plate.x, plate.y))
-    width, height = (plate.height, plate.width) if placing.swaps else (plate.width, plate.height)
-    corner = placing.point(plate.corner)
+def _plate(plate: Plate, orientation: PackageOrientation) -> Plate:
+    x, y = orientation.point((plate.x, plate.y))
+    width, height = (plate.height, plate.width) if orientation.swaps else (plate.width, plate.height)
+    corner = orientation.point(plate.corner)
     return replace(plate, x=x, y=y, width=width, height=height, corner=corner)
 
 
-def _grid(grid: BallGrid, placing: PackageOrientation) -> BallGrid:
-    x, y = placing.places(grid.x, grid.y)
+def _grid(grid: BallGrid, orientation: PackageOrientation) -> BallGrid:
+    x, y = orientation.places(grid.x, grid.y)
     return replace(grid, x=x, y=y)
 
 
-def _leads(leads: Leads, placing: PackageOrientation) -> Leads:
-    x, y = placing.places(leads.x, leads.y)
-    along = ("y" if leads.along == "x" else "x") if placing.swaps else leads.along
+def _leads(leads: Leads, orientation: PackageOrientation) -> Leads:
+    x, y = orientation.places(leads.x, leads.y)
+    along = ("y" if leads.along == "x" else "x") if orientation.swaps else leads.along
     return replace(leads, x=x, y=y, along=along)
 
 
-def _post(post: Post, placing: PackageOrientation) -> Post:
-    x, y = placing.point((post.x, post.y))
-    if placing.swaps and post.height:
+def _post(post: Post, orientation: PackageOrientation) -> Post:
+    x, y = orientation.point((post.x, post.y))
+    if orientation.swaps and post.height:
         return replace(post, x=x, y=y, diameter=post.height, height=post.diameter)
     return replace(post, x=x, y=y)
 
 
-def _given(given: ManualPad, placing: PackageOrientation) -> ManualPad:
+def _placed_manual_pad(manual: ManualPad, orientation: PackageOrientation) -> ManualPad:
     return replace(
-        given,
-        pad=placed_pad(given.pad, placing),
-        mask_outline=_mirrored_outline(given.mask_outline, placing),
-        paste_outline=_mirrored_outline(given.paste_outline, placing),
+        manual,
+        pad=placed_pad(manual.pad, orientation),
+        mask_outline=_mirrored_outline(manual.mask_outline, orientation),
+        paste_outline=_mirrored_outline(manual.paste_outline, orientation),
     )
 
 
-def _mirrored_outline(outline: Outline, placing: PackageOrientation) -> Outline:
+def _mirrored_outline(outline: Outline, orientation: PackageOrientation) -> Outline:
     """An outline about a pad's own place, which turns with the pad."""
-    return mirrored(outline) if placing.mirrored else outline
+    return mirrored(outline) if orientation.mirrored else outline
 
 
-def placed_pad(pad: Pad, placing: PackageOrientation) -> Pad:
+def placed_pad(pad: Pad, orientation: PackageOrientation) -> Pad:
     """A pad as it lies in the footprint; openings that it has already are not moved."""
-    x, y = placing.point((pad.x, pad.y))
-    turn = (-pad.rotation if placing.mirrored else pad.rotation) + placing.turn
-    outline = _mirrored_outline(pad.outline, placing)
+    x, y = orientation.point((pad.x, pad.y))
+    turn = (-pad.rotation if orientation.mirrored else pad.rotation) + orientation.turn
+    outline = _mirrored_outline(pad.outline, orientation)
     hole = pad.hole
-    if hole is not None and hole.x and placing.mirrored:
+    if hole is not None and hole.x and orientation.mirrored:
         hole = replace(hole, x=-hole.x)
     return replace(pad, x=x, y=y, rotation=turn % 360 + 0.0, outline=outline, hole=hole)
 
 
-def placed_solids(solids: tuple[Solid, ...], placing: PackageOrientation) -> tuple[Solid, ...]:
+def placed_solids(solids: tuple[Solid, ...], orientation: PackageOrientation) -> tuple[Solid, ...]:
     """The solids as they stand on the lands."""
-    if placing.is_plain:
+    if orientation.is_plain:
         return solids
     return tuple(
         replace(
             solid,
-            shape=_mirrored(solid.shape) if placing.mirrored else solid.shape,
-            placements=tuple(_placement(place, placing) for place in solid.placements),
+            shape=_mirrored(solid.shape) if orientation.mirrored else solid.shape,
+            placements=tuple(_placement(place, orientation) for place in solid.placements),
         )
         for solid in solids
     )
 
 
-def _placement(place: SolidPlacement, placing: PackageOrientation) -> SolidPlacement:
-    x, y = placing.point((place.x, place.y))
-    turn = (-place.turn if placing.mirrored else place.turn) + placing.turn
+def _placement(place: SolidPlacement, orientation: PackageOrientation) -> SolidPlacement:
+    x, y = orientation.point((place.x, place.y))
+    turn = (-place.turn if orientation.mirrored else place.turn) + orientation.turn
     return SolidPlacement(x, y, place.z, turn % 360 + 0.0)
 
 

@@ -139,7 +139,7 @@ def body_boxes(dims: Dims, across: str, along: str) -> tuple[Box, Box]:
     return (-nominal[0], -nominal[1], *nominal), (-largest[0], -largest[1], *largest)
 
 
-def facing(dims: Dims) -> tuple[Across, Across]:
+def opposite(dims: Dims) -> tuple[Across, Across]:
     """The leads of a body D1 by E1: the span D across x, E across y."""
     return Across(dims["D"], dims["D1"], dims["L"], dims["b"]), Across(dims["E"], dims["E1"], dims["L"], dims["b"])
 
@@ -200,7 +200,7 @@ def leaded_solids(
     """The marked body, and leads of a profile, which span and body of an axis give, on four sides."""
     body, _ = body_boxes(dims, "D1", "E1")
     solids = [*gullwing.marked_body(dims, body, mark)]
-    for axis, (across, name) in enumerate(zip(facing(dims), ("lead across D", "lead across E"), strict=True)):
+    for axis, (across, name) in enumerate(zip(opposite(dims), ("lead across D", "lead across E"), strict=True)):
         strip = Strip(profile(dims, across.span, across.body), dims["b"].middle)
         solids.append(Solid(name, "tin", strip, lead_places(sides, axis)))
     return tuple(solids)
@@ -210,5 +210,5 @@ def leaded_recipe(dims: Dims, sides: Sides, goals: str) -> LandRecipe:
     """Lands of leads on four sides, with the mark at pin 1."""
     pitch = dims["e"].middle
     body, body_max = body_boxes(dims, "D1", "E1")
-    rows = quad_rows(sides, facing(dims), pitch, goals, {"pitch": pitch})
+    rows = quad_rows(sides, opposite(dims), pitch, goals, {"pitch": pitch})
     return LandRecipe(rows=rows, body=body, body_max=body_max, first_pin="1")

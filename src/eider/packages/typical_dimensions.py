@@ -10,7 +10,7 @@ from eider.packages.family import Letter
 from eider.packages.registry import family_of
 
 
-def with_usual(sheet: PackageSheet) -> PackageSheet:
+def with_typical(sheet: PackageSheet) -> PackageSheet:
     """The sheet with a usual length for each letter that is missing, as far as one follows from those that are there.
 
     A letter is its usual share of the one it is compared with, and the other way round.

@@ -12,8 +12,8 @@ from eider.symbols.pin_pairing import pair_key
 class Quality(msgspec.Struct, frozen=True):
     """Height over width of the body; pins on each side; groups that stand on both sides without need.
 
-    `partners` are pins with a partner on the other side, `facing` those of them that stand at its height, `crossings`
-    how often the lines from partner to partner cross.
+    `partners` are pins with a partner on the other side, `facing_partners` those of them that stand at its height,
+    `crossings` how often the lines from partner to partner cross.
     """
 
     height_to_width: float
@@ -23,7 +23,7 @@ class Quality(msgspec.Struct, frozen=True):
     bottom: int
     torn_groups: tuple[str, ...]
     partners: int
-    facing: int
+    facing_partners: int
     crossings: int
 
     @property
@@ -32,7 +32,9 @@ class Quality(msgspec.Struct, frozen=True):
         torn = f", torn apart: {', '.join(self.torn_groups)}" if self.torn_groups else ""
         sides = f"{self.left} left, {self.right} right, {self.top} top, {self.bottom} bottom"
         crossings = f", {self.crossings} crossings" if self.crossings else ""
-        pairs = f"; {self.facing} of {self.partners} partners face each other{crossings}" if self.partners else ""
+        pairs = (
+            f"; {self.facing_partners} of {self.partners} partners face each other{crossings}" if self.partners else ""
+        )
         return f"height {self.height_to_width:.1f} × width; {sides}{torn}{pairs}"
 
 
@@ -50,7 +52,7 @@ def quality(unit: SymbolUnit, pins: Sequence[Pin]) -> Quality:
     torn = tuple(sorted(group for group, at in where.items() if len(at) > 1))
     ratio = (y1 - y0) / max(x1 - x0, 1e-9)
     pairs = _pairs(unit)
-    facing = sum(left.y == right.y for left, right in pairs)
+    facing_partners = sum(left.y == right.y for left, right in pairs)
     return Quality(
         round(ratio, 2),
         sides["left"],
@@ -59,7 +61,7 @@ def quality(unit: SymbolUnit, pins: Sequence[Pin]) -> Quality:
         sides["bottom"],
         torn,
         len(pairs),
-        facing,
+        facing_partners,
         _crossings(pairs),
     )
 

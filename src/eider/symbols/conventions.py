@@ -46,7 +46,7 @@ class Conventions(msgspec.Struct, frozen=True):
     """What names, type words and column headings mean."""
 
     active_low: ActiveLowRules
-    facing: FacingRules
+    opposite: FacingRules
     banks: BankRules
     types: tuple[TypeRule, ...]
     words: Mapping[str, tuple[str, ...]]

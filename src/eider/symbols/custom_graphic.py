@@ -13,7 +13,7 @@ from eider.symbols.graphics import find_graphic, graphic_from_entry
 from eider.symbols.pin_shapes import Graphic
 
 # The key of a symbol's own drawing among the standard graphics.
-CUSTOM = "own"
+CUSTOM = "custom"
 MOST_STROKES = 300
 # How many places each kind takes (at least, at most), and how many numbers behind the first place.
 _PLACES: Mapping[str, tuple[int, int]] = {
@@ -40,46 +40,46 @@ def graphic_of(symbol: Symbol, key: str) -> Graphic | None:
     None where there is none, or the own drawing has faults.
     """
     if key == CUSTOM:
-        return _own_graphic(_frozen(symbol.own)) if symbol.own else None
+        return _custom_graphic(_frozen(symbol.custom)) if symbol.custom else None
     return find_graphic(key, symbol.measures.form) if key else None
 
 
-def custom_graphic_faults(own: CustomGraphic) -> tuple[CustomGraphicFault, ...]:
+def custom_graphic_faults(custom: CustomGraphic) -> tuple[CustomGraphicFault, ...]:
     """Everything that keeps an own drawing from being drawn."""
-    names, faults = _lengths(own)
-    for index, stroke in enumerate(own.strokes, start=1):
+    names, faults = _lengths(custom)
+    for index, stroke in enumerate(custom.strokes, start=1):
         try:
             _read(stroke, names)
         except InputError as fault:
             faults.append(CustomGraphicFault(index, str(fault)))
-    if not faults and not any(stroke.kind == "pin" for stroke in own.strokes):
+    if not faults and not any(stroke.kind == "pin" for stroke in custom.strokes):
         faults.append(CustomGraphicFault(0, "a custom graphic has no pin yet; add a row “pin” with its point and name"))
-    if len(own.strokes) > MOST_STROKES:
+    if len(custom.strokes) > MOST_STROKES:
         faults.append(CustomGraphicFault(0, f"a custom graphic has at most {MOST_STROKES} rows"))
     return tuple(faults)
 
 
-def _frozen(own: CustomGraphic) -> tuple[tuple[tuple[str, str], ...], tuple[GraphicStroke, ...]]:
-    return tuple(own.lengths.items()), own.strokes
+def _frozen(custom: CustomGraphic) -> tuple[tuple[tuple[str, str], ...], tuple[GraphicStroke, ...]]:
+    return tuple(custom.lengths.items()), custom.strokes
 
 
 @lru_cache(64)
-def _own_graphic(frozen: tuple[tuple[tuple[str, str], ...], tuple[GraphicStroke, ...]]) -> Graphic | None:
-    own = CustomGraphic(dict(frozen[0]), frozen[1])
-    if custom_graphic_faults(own):
+def _custom_graphic(frozen: tuple[tuple[tuple[str, str], ...], tuple[GraphicStroke, ...]]) -> Graphic | None:
+    custom = CustomGraphic(dict(frozen[0]), frozen[1])
+    if custom_graphic_faults(custom):
         return None
-    names, _ = _lengths(own)
+    names, _ = _lengths(custom)
     rows: dict[str, list[str]] = {kind: [] for kind in STROKES}
-    for stroke in own.strokes:
+    for stroke in custom.strokes:
         rows[stroke.kind].append(_read(stroke, names))
     fields = {f"{kind}s": tuple(texts) for kind, texts in rows.items()}
     return graphic_from_entry(msgspec.convert({"title": "Custom graphic", **fields}, GraphicEntry))
 
 
-def _lengths(own: CustomGraphic) -> tuple[dict[str, float], list[CustomGraphicFault]]:
+def _lengths(custom: CustomGraphic) -> tuple[dict[str, float], list[CustomGraphicFault]]:
     names: dict[str, float] = {}
     faults = []
-    for name, text in own.lengths.items():
+    for name, text in custom.lengths.items():
         try:
             names[name] = evaluate_expression(text, names, "mm")
         except LengthError as fault:

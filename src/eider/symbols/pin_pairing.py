@@ -18,7 +18,7 @@ _PIECES = re.compile(r"[A-Za-z]+|\d+|[^A-Za-z\d_]")
 @cache
 def _partners() -> dict[str, str]:
     """Each word of a pair, and the first of the pair."""
-    return {word: words[0] for words in conventions().facing.pairs for word in words}
+    return {word: words[0] for words in conventions().opposite.pairs for word in words}
 
 
 @cache

@@ -139,5 +139,5 @@ def _sets(pins: Sequence[Pin], read: Callable[[str], Member | None]) -> dict[int
     kinds = [frozenset(roles) for roles in found.values() if len(roles) > 1]
     if not kinds:
         return {}
-    usual = max(kinds, key=lambda kind: (kinds.count(kind), len(kind)))
-    return {unit: roles for unit, roles in found.items() if frozenset(roles) == usual}
+    typical = max(kinds, key=lambda kind: (kinds.count(kind), len(kind)))
+    return {unit: roles for unit, roles in found.items() if frozenset(roles) == typical}

@@ -61,8 +61,8 @@ def _row(view: PartUnderCheck, unit: str, group: str, name: str, limits: Limits)
     dimension = view.bundle.sheet.dims.get(letter)
     if not letter:
         return InputRow(group, name, value, "worked out", "from lengths of the sheet")
-    own = view.bundle.sheet.datasheet_letter(letter)
-    shown = f"{letter} ({own} in the sheet)" if own else letter
+    sheet_letter = view.bundle.sheet.datasheet_letter(letter)
+    shown = f"{letter} ({sheet_letter} in the sheet)" if sheet_letter else letter
     if dimension is None:
         return InputRow(group, name, value, shown, "assumed", DimensionAddress(letter))
     names = datasheet_names(view.bundle.part)

@@ -58,8 +58,8 @@ def value_rows(bundle: Bundle) -> list[ValueRow]:
 
 def _named(bundle: Bundle, value: EvidencedValue) -> str:
     """A dimension with the sheet's own letter beside the standard's."""
-    own = bundle.sheet.datasheet_letter(value.name) if isinstance(value.address, DimensionAddress) else ""
-    return f"{value.name} (sheet: {own})" if own else value.name
+    sheet_letter = bundle.sheet.datasheet_letter(value.name) if isinstance(value.address, DimensionAddress) else ""
+    return f"{value.name} (sheet: {sheet_letter})" if sheet_letter else value.name
 
 
 class DimensionRow(msgspec.Struct, frozen=True):

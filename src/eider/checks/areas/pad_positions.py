@@ -66,7 +66,7 @@ def _rows(view: PartUnderCheck) -> Iterator[CheckedRow]:
 
 def _given_rows(view: PartUnderCheck) -> Iterator[CheckedRow]:
     """Pads by hand against the places that their sums give."""
-    given = [g.pad for g in view.recipe.given if g.pad.number] if view.recipe else []
+    given = [g.pad for g in view.recipe.manual_pads if g.pad.number] if view.recipe else []
     counts = Counter(pad.number for pad in (*given, *view.pads))
     # A number of several pads tells none of them.
     wanted = {pad.number: pad for pad in given if counts[pad.number] == 2}
@@ -106,7 +106,7 @@ def pitch(view: PartUnderCheck) -> Iterator[CheckHit]:
 def _put_back(view: PartUnderCheck, finding: Finding) -> Bundle:
     """The pads of which the finding speaks as the recipe lays them: hand changes of them are switched off."""
     number = pad_number(finding.address)
-    across = next((facing[number] for group in view.joints if number in (facing := opposites(group.rows))), number)
+    across = next((opposite[number] for group in view.joints if number in (opposite := opposites(group.rows))), number)
     numbers = {number, across}
     footprint = view.bundle.footprint
     adjustments = tuple(replace(a, active=a.active and a.pad not in numbers) for a in footprint.adjustments)
@@ -126,10 +126,10 @@ def not_symmetric(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     by_number = {pad.number: pad for pad in view.pads}
     for group in view.joints:
-        rows, facing = group.rows, opposites(group.rows)
+        rows, opposite = group.rows, opposites(group.rows)
         axis = 0 if rows.axis == "x" else 1
         for number in rows.first:
-            across = facing.get(number, "")
+            across = opposite.get(number, "")
             if number not in by_number or across not in by_number:
                 continue
             near, far = by_number[number].box, by_number[across].box

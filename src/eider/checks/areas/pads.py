@@ -46,7 +46,7 @@ def pad_numbers(view: PartUnderCheck) -> Iterator[CheckHit]:
     if not view.pads or not wanted:
         return
     # Pads given by hand may share a number: a terminal of several lands.
-    given = Counter(g.pad.number for g in view.recipe.given if g.pad.plated) if view.recipe else Counter()
+    given = Counter(g.pad.number for g in view.recipe.manual_pads if g.pad.plated) if view.recipe else Counter()
     for number in wanted:
         expected = given[number] or 1
         if counts[number] != expected:

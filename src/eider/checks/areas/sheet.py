@@ -132,14 +132,16 @@ def implausible(view: PartUnderCheck) -> Iterator[CheckHit]:
     if view.family is None or view.dims is None:
         return
     for hit in view.family.implausible(view.bundle.sheet, view.dims):
-        message = hit.message + _in_own_letters(view, hit.letters)
+        message = hit.message + _in_sheet_letters(view, hit.letters)
         yield CheckHit(DimensionAddress(hit.letters[0]), message, hit.measured, hit.expected)
 
 
-def _in_own_letters(view: PartUnderCheck, letters: tuple[str, ...]) -> str:
+def _in_sheet_letters(view: PartUnderCheck, letters: tuple[str, ...]) -> str:
     """What the datasheet calls the lengths at fault, where it calls them otherwise."""
     named = [
-        f"{letter} is {own} in the sheet" for letter in letters if (own := view.bundle.sheet.datasheet_letter(letter))
+        f"{letter} is {sheet_letter} in the sheet"
+        for letter in letters
+        if (sheet_letter := view.bundle.sheet.datasheet_letter(letter))
     ]
     return f" ({', '.join(named)})" if named else ""
 
@@ -155,7 +157,9 @@ def _better_meanings(view: PartUnderCheck) -> dict[str, str]:
         return {}
     dims = view.bundle.sheet.dims
     rows = [
-        DatasheetLetter(own, limits) for own, k in _meanings(view).items() if (limits := dims[k].limits) is not None
+        DatasheetLetter(sheet_letter, limits)
+        for sheet_letter, k in _meanings(view).items()
+        if (limits := dims[k].limits) is not None
     ]
     best = next(iter(propose_letters(view.family, view.bundle.sheet, rows)), None)
     return best.letters if best and len(best.letters) == len(dims) else {}
@@ -163,8 +167,8 @@ def _better_meanings(view: PartUnderCheck) -> dict[str, str]:
 
 def _take_meanings(view: PartUnderCheck, _finding: Finding) -> Bundle:
     sheet, better, present = view.bundle.sheet, _better_meanings(view), _meanings(view)
-    dims = {standard: sheet.dims[present[own]] for own, standard in better.items()}
-    aliases = {own: standard for own, standard in better.items() if own != standard}
+    dims = {standard: sheet.dims[present[sheet_letter]] for sheet_letter, standard in better.items()}
+    aliases = {sheet_letter: standard for sheet_letter, standard in better.items() if sheet_letter != standard}
     return replace(view.bundle, sheet=replace(sheet, dims=dims, aliases=aliases)) if better else view.bundle
 
 
@@ -181,10 +185,14 @@ def letters_exchanged(view: PartUnderCheck) -> Iterator[CheckHit]:
     and the land pattern is wrong.
     """
     present = _meanings(view)
-    moved = {own: standard for own, standard in _better_meanings(view).items() if present[own] != standard}
+    moved = {
+        sheet_letter: standard
+        for sheet_letter, standard in _better_meanings(view).items()
+        if present[sheet_letter] != standard
+    }
     if moved:
-        meant = ", ".join(f"{own} = {standard}" for own, standard in moved.items())
-        held = ", ".join(f"{own} = {present[own]}" for own in moved)
+        meant = ", ".join(f"{sheet_letter} = {standard}" for sheet_letter, standard in moved.items())
+        held = ", ".join(f"{sheet_letter} = {present[sheet_letter]}" for sheet_letter in moved)
         message = f"with these letters the values give no possible package; with {meant} they do"
         yield CheckHit(DimensionAddress(next(iter(moved.values()))), message, held, meant)
 

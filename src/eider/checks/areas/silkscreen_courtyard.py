@@ -116,11 +116,11 @@ def silkscreen_hidden(view: PartUnderCheck) -> Iterator[CheckHit]:
 def _draw_mark(view: PartUnderCheck, _finding: Finding) -> Bundle:
     """The recipe's own mark: hand changes of marks are switched off."""
     footprint = view.bundle.footprint
-    dressing = tuple(
+    overrides = tuple(
         replace(d, active=d.active and not (d.what == "mark" or (d.what == "hide" and d.text in ("", "mark"))))
-        for d in footprint.dressing
+        for d in footprint.overrides
     )
-    return replace(view.bundle, footprint=replace(footprint, dressing=dressing, pattern=None))
+    return replace(view.bundle, footprint=replace(footprint, overrides=overrides, pattern=None))
 
 
 @check(

@@ -104,11 +104,11 @@ def own_drawing(view: PartUnderCheck) -> Iterator[CheckHit]:
     Until then a box stands in its place.
     """
     symbol = view.bundle.symbol
-    if symbol.graphic != CUSTOM or symbol.own is None:
+    if symbol.graphic != CUSTOM or symbol.custom is None:
         return
-    for fault in custom_graphic_faults(symbol.own):
+    for fault in custom_graphic_faults(symbol.custom):
         where = f"row {fault.row}: " if fault.row else ""
-        yield CheckHit(FieldAddress("symbol", "own"), f"custom graphic: {where}{fault.message}")
+        yield CheckHit(FieldAddress("symbol", "custom"), f"custom graphic: {where}{fault.message}")
 
 
 @check("symbol.not-as-recipe", Severity.CAUTION, reads=("symbol",), quick_fix=QuickFix("Arrange again", _arrange_again))
@@ -161,7 +161,7 @@ def graphic_unfit(view: PartUnderCheck) -> Iterator[CheckHit]:
     Where it cannot, a plain box stands in its place.
     """
     symbol = view.bundle.symbol
-    if symbol.graphic == CUSTOM and symbol.own and custom_graphic_faults(symbol.own):
+    if symbol.graphic == CUSTOM and symbol.custom and custom_graphic_faults(symbol.custom):
         return
     if symbol.graphic and symbol.units and not any(unit.graphic == symbol.graphic for unit in symbol.units):
         message = f"the graphic “{symbol.graphic}” does not fit {counted(len(symbol.pins), 'pin')}; a box is drawn"

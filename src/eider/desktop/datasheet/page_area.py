@@ -83,19 +83,19 @@ class PageArea(PageStack):
 
     def zoom_to(self, scale: float, at: QPointF | None = None) -> None:
         """To a scale in pixels per point."""
-        spot = at or QPointF(self._view().width() / 2, self._view().height() / 3)
-        page = self.page_at(spot) or self.page
+        point = at or QPointF(self._view().width() / 2, self._view().height() / 3)
+        page = self.page_at(point) or self.page
         if not page:
             return
         before = self.page_rect(page)
-        share = QPointF((spot.x() - before.x()) / before.width(), (spot.y() - before.y()) / before.height())
+        share = QPointF((point.x() - before.x()) / before.width(), (point.y() - before.y()) / before.height())
         self.fits_width = False
         self.scale = min(max(scale, SMALLEST), LARGEST)
         self.lay_out()
         after = self.page_rect(page)
         tall, wide = self.bar(Qt.Orientation.Vertical), self.bar(Qt.Orientation.Horizontal)
-        tall.setValue(round(tall.value() + after.y() + share.y() * after.height() - spot.y()))
-        wide.setValue(round(wide.value() + after.x() + share.x() * after.width() - spot.x()))
+        tall.setValue(round(tall.value() + after.y() + share.y() * after.height() - point.y()))
+        wide.setValue(round(wide.value() + after.x() + share.x() * after.width() - point.x()))
         self.scale_changed.emit()
 
     def lay_out(self) -> None:
@@ -160,12 +160,12 @@ class PageArea(PageStack):
         rect, scale = self.page_rect(page), self.scale
         return QRectF(rect.x() + left * scale, rect.y() + top * scale, (right - left) * scale, (bottom - top) * scale)
 
-    def to_page(self, page: int, spot: QPointF) -> tuple[float, float] | None:
+    def to_page(self, page: int, point: QPointF) -> tuple[float, float] | None:
         """A point of the view in PDF points of a page."""
         frame, rect = self.source.frame(page, self.quarters), self.page_rect(page)
         if frame is None:
             return None
-        return frame.to_page((spot.x() - rect.x()) / self.scale, (spot.y() - rect.y()) / self.scale)
+        return frame.to_page((point.x() - rect.x()) / self.scale, (point.y() - rect.y()) / self.scale)
 
     def paintEvent(self, event: object) -> None:
         super().paintEvent(event)  # type: ignore[arg-type]  # a paint event
@@ -218,7 +218,7 @@ class PageArea(PageStack):
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         event = present(event)
-        spot = event.position()
+        point = event.position()
         moved = self._hand.moved(event)
         if moved is not None:
             for orientation, by in ((Qt.Orientation.Vertical, moved.y()), (Qt.Orientation.Horizontal, moved.x())):
@@ -227,13 +227,13 @@ class PageArea(PageStack):
         if self._press is None:
             self._tell(event)
             return
-        if (spot - self._press).manhattanLength() <= STILL:
+        if (point - self._press).manhattanLength() <= STILL:
             return
         page = self.page_at(self._press)
         if page and self.selects_text:
-            self._select(page, self._press, spot)
+            self._select(page, self._press, point)
         elif page:
-            self._band = (page, QRectF(self._press, spot).normalized().intersected(self.page_rect(page)))
+            self._band = (page, QRectF(self._press, point).normalized().intersected(self.page_rect(page)))
         self.refresh()
 
     def _tell(self, event: QMouseEvent) -> None:

@@ -83,9 +83,9 @@ class PageStack(QAbstractScrollArea):
         last = bisect_left(self._tops, top + self._view().height())
         return [p for p in range(first, min(last, self.pages) + 1) if self._tops[p] - GAP > top]
 
-    def page_at(self, spot: QPointF) -> int:
+    def page_at(self, point: QPointF) -> int:
         """The page under a point of the view; 0 where there is none."""
-        return next((page for page in self.visible() if self.page_rect(page).contains(spot)), 0)
+        return next((page for page in self.visible() if self.page_rect(page).contains(point)), 0)
 
     def scroll_to(self, page: int, down: float = 0.0) -> None:
         """Bring a page to the top of the view, from a share of its height on."""

@@ -94,8 +94,8 @@ class CaptureMode(QObject):
                 continue
             sheet = self.controller.bundle.sheet
             letter = dimension_letter(value.address)
-            own = sheet.datasheet_letter(letter) if letter else ""
-            name = f"{own} = {letter}" if own else value.name
+            sheet_letter = sheet.datasheet_letter(letter) if letter else ""
+            name = f"{sheet_letter} = {letter}" if sheet_letter else value.name
             marks.append(PageMark(evidence.page, evidence.box, "captured", f"{name}: {value.text}"))
         self.view.show_captured(marks)
 

@@ -282,8 +282,9 @@ class CapturePanel(QWidget):
             self._reasons = dict(self._proposals[index].reasons)
         else:
             known = [letter.key for letter in family_of(self.controller.bundle.sheet.family).letters]
-            own = [r.letter for _, r in member_rows(self.capture, self._member.currentText())] if self.capture else []
-            self.letters, self._reasons = {x: x for x in own if x in known}, {}
+            rows = member_rows(self.capture, self._member.currentText()) if self.capture else []
+            captured = [r.letter for _, r in rows]
+            self.letters, self._reasons = {x: x for x in captured if x in known}, {}
         self._show_lines()
 
     def _show_lines(self) -> None:
@@ -310,7 +311,11 @@ class CapturePanel(QWidget):
         return [LEFT_OUT, *(letter.key for letter in family_of(self.controller.bundle.sheet.family).letters)]
 
     def _set_letter(self, line: CapturedDimensionRow, standard: str) -> None:
-        kept = {own: meant for own, meant in self.letters.items() if meant != standard and own != line.letter}
+        kept = {
+            sheet_letter: meant
+            for sheet_letter, meant in self.letters.items()
+            if meant != standard and sheet_letter != line.letter
+        }
         chosen = {line.letter: standard} if standard in self._choices(line)[1:] else {}
         self.letters = {**kept, **chosen}
         self._reasons[line.letter] = "As you choose"
@@ -371,6 +376,6 @@ class CapturePanel(QWidget):
 
 
 def _proposal_title(proposal: Proposal, index: int, count: int) -> str:
-    changed = [f"{own} = {standard}" for own, standard in proposal.letters.items() if own != standard]
+    changed = [f"{key} = {standard}" for key, standard in proposal.letters.items() if key != standard]
     missing = f"; missing {', '.join(proposal.missing)}" if proposal.missing else ""
     return f"{index + 1} of {count}: {', '.join(changed) or 'as in the standard'}{missing}"

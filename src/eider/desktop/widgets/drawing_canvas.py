@@ -37,8 +37,8 @@ class DrawingView(QWidget):
     dragging = pyqtSignal(object, float, float)
     dropped = pyqtSignal(object, float, float)
     drag_ended = pyqtSignal()
-    spot_clicked = pyqtSignal(float, float)
-    spot_moved = pyqtSignal(float, float)
+    point_clicked = pyqtSignal(float, float)
+    point_moved = pyqtSignal(float, float)
     address_hovered = pyqtSignal(object)
     pointed = pyqtSignal(float, float)
 
@@ -59,7 +59,7 @@ class DrawingView(QWidget):
         self._last_address: Address | None = None
         self.draggable: Callable[[Address], bool] = lambda _address: False
         # While this is set, clicks and moves tell their place (mm) instead of what lies there.
-        self.takes_spots = False
+        self.takes_points = False
         self._pressed: tuple[Address, QPointF] | None = None
         self._dragged: Address | None = None
         self._mark: tuple[Plain, ...] = ()
@@ -114,18 +114,18 @@ class DrawingView(QWidget):
 
     def zoom(self, factor: float, at: QPointF | None = None) -> None:
         """Zoom in (factor above 1) or out about a point of the view."""
-        spot = at or QPointF(self.width() / 2, self.height() / 2)
-        before = self.to_mm(spot)
+        view_point = at or QPointF(self.width() / 2, self.height() / 2)
+        before = self.to_mm(view_point)
         self.scale = min(max(self.scale / factor, CLOSEST), FARTHEST)
-        after = self.to_mm(spot)
+        after = self.to_mm(view_point)
         self._centre = (self._centre[0] + before[0] - after[0], self._centre[1] + before[1] - after[1])
         self._fitted = False
         self._paint_anew()
 
-    def to_mm(self, spot: QPointF) -> Point:
+    def to_mm(self, view_point: QPointF) -> Point:
         """The place in the drawing under a point of the view."""
-        x = self._centre[0] + (spot.x() - self.width() / 2) * self.scale
-        y = self._centre[1] - (spot.y() - self.height() / 2) * self.scale
+        x = self._centre[0] + (view_point.x() - self.width() / 2) * self.scale
+        y = self._centre[1] - (view_point.y() - self.height() / 2) * self.scale
         return x, y
 
     def to_view(self, point: Point) -> QPointF:
@@ -134,9 +134,9 @@ class DrawingView(QWidget):
         y = self.height() / 2 - (point[1] - self._centre[1]) / self.scale
         return QPointF(x, y)
 
-    def address_at(self, spot: QPointF) -> Address | None:
+    def address_at(self, view_point: QPointF) -> Address | None:
         """The address of the topmost thing under a point of the view; None where there is none."""
-        return self.scene.address_at(self.to_mm(spot), self.scale) if self.scene else None
+        return self.scene.address_at(self.to_mm(view_point), self.scale) if self.scene else None
 
     def _paint_anew(self) -> None:
         """Lay out and paint the drawing: at once, or if it is heavy in another thread, of the newest wish only."""
@@ -234,8 +234,8 @@ class DrawingView(QWidget):
         event = present(event)
         if self._pan_tool.takes(event):
             return
-        if self.takes_spots and event.button() == Qt.MouseButton.LeftButton:
-            self.spot_clicked.emit(*self.to_mm(event.position()))
+        if self.takes_points and event.button() == Qt.MouseButton.LeftButton:
+            self.point_clicked.emit(*self.to_mm(event.position()))
             return
         if event.button() == Qt.MouseButton.LeftButton and (address := self.address_at(event.position())):
             self._pressed = (address, event.position()) if self.draggable(address) else None
@@ -254,8 +254,8 @@ class DrawingView(QWidget):
         if moved is not None:
             self._pan(moved.x(), moved.y())
             return
-        if self.takes_spots:
-            self.spot_moved.emit(x, y)
+        if self.takes_points:
+            self.point_moved.emit(x, y)
             return
         if self._pressed and (event.position() - self._pressed[1]).manhattanLength() > DRAG_FROM:
             self._dragged = self._pressed[0]

@@ -26,8 +26,8 @@ class PanTool:
         """How far the view was dragged since the last move, in pixels; none where it is not held."""
         if self._last is None:
             return None
-        spot = event.position().toPoint()
-        by, self._last = spot - self._last, spot
+        point = event.position().toPoint()
+        by, self._last = point - self._last, point
         return by
 
     def let_go(self) -> None:

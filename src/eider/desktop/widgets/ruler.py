@@ -44,13 +44,13 @@ class Ruler(QObject):
         self.is_on = False
         self._first: Snap | None = None
         self.measured: Measured | None = None
-        view.spot_clicked.connect(self._click)
-        view.spot_moved.connect(self._move)
+        view.point_clicked.connect(self._click)
+        view.point_moved.connect(self._move)
 
     def switch(self, *, on: bool) -> None:
         """Take the ruler up, or put it away."""
         self.is_on = on
-        self.view.takes_spots = on
+        self.view.takes_points = on
         self._first, self.measured = None, None
         self.view.show_mark(())
         self._tell(None)

@@ -7,7 +7,6 @@ from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad
 from eider.packages import dual
-from eider.packages import manual_pads as given
 from eider.packages.family import (
     Dims,
     Family,
@@ -22,6 +21,7 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
+from eider.packages.manual_pads import make_manual_pads
 from eider.packages.name_codes import hundredths
 
 HEIGHT = 2.0
@@ -44,7 +44,7 @@ def _pads(sheet: PackageSheet, dims: Dims) -> tuple[ManualPad, ...]:
     if not sheet.pads:
         raise SheetError("there are no pads yet; add rows to the pads of the sheet", "pads")
     names = {letter: limits.middle for letter, limits in dims.items()}
-    return given.make_manual_pads(sheet.pads, sheet.outlines, names)
+    return make_manual_pads(sheet.pads, sheet.outlines, names)
 
 
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
@@ -109,7 +109,7 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     pads = _pads(sheet, dims)
     first = next((g.pad.number for g in pads if _is_terminal(g.pad)), "")
     return LandRecipe(
-        given=pads,
+        manual_pads=pads,
         body=_body(sheet, dims),
         body_max=_body(sheet, dims, largest=True),
         first_pin=first,

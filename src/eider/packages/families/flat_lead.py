@@ -11,7 +11,7 @@ from eider.packages.name_codes import hundredths, tenths
 from eider.packages.plausibility import feet_apart, larger
 
 THICKNESS = 0.12
-USUAL_THREE = (("1", "", "2"), ("", "3", ""))
+TYPICAL_THREE = (("1", "", "2"), ("", "3", ""))
 
 
 def _pin_fault(pins: int) -> str:
@@ -30,7 +30,7 @@ def _part(sheet: PackageSheet, dims: Dims) -> dual.Dual:
         return two_ends.ends(dims["E"], dims["E1"], dims["D"], dims["L"], dims["b"])
     pitch = dims["e"].middle
     if sheet.pins == 3 and not sheet.left:
-        left, right = ([dual.Numbered(n, (1 - i) * pitch) for i, n in enumerate(side) if n] for side in USUAL_THREE)
+        left, right = ([dual.Numbered(n, (1 - i) * pitch) for i, n in enumerate(side) if n] for side in TYPICAL_THREE)
     else:
         left, right = (list(side) for side in dual.two_rows(sheet, pitch))
     return dual.Dual(tuple(left), tuple(right), dims["E"], dims["E1"], dims["D"], dims["L"], dims["b"], pitch)

@@ -20,12 +20,12 @@ from eider.packages.plausibility import feet_apart, foot_outside_body, larger, l
 from eider.packages.quad import (
     Sides,
     body_boxes,
-    facing,
     four_sides,
     leaded_recipe,
     leaded_side_view,
     leaded_solids,
     leaded_top_view,
+    opposite,
     quad_pin_fault,
     quad_terminals,
     side_counts,
@@ -48,7 +48,7 @@ def _sides(sheet: PackageSheet, dims: Dims) -> Sides:
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    return quad_terminals(_sides(sheet, dims), facing(dims))
+    return quad_terminals(_sides(sheet, dims), opposite(dims))
 
 
 def _mark(dims: Dims) -> gullwing.CornerMark:

@@ -87,9 +87,9 @@ def _body(sheet: PackageSheet, dims: Dims, *, largest: bool = False) -> Box:
     """The body by its distances from pin 1; half a pitch beyond the pins where one is not given."""
     x, y = _first(sheet, dims)
     half = dims["e"].middle / 2
-    usual = {"left": half, "right": half - 2 * x, "above": half, "below": half + 2 * y}
+    typical_value = {"left": half, "right": half - 2 * x, "above": half, "below": half + 2 * y}
     left, right, above, below = (
-        (dims[key].upper if largest else dims[key].middle) if key in dims else usual[key] for key in BODY
+        (dims[key].upper if largest else dims[key].middle) if key in dims else typical_value[key] for key in BODY
     )
     return x - left, y - below, x + right, y + above
 

@@ -19,12 +19,12 @@ from eider.packages.name_codes import hundredths
 from eider.packages.plausibility import feet_apart, larger, leads_fit
 from eider.packages.quad import (
     Sides,
-    facing,
     four_sides,
     leaded_recipe,
     leaded_side_view,
     leaded_solids,
     leaded_top_view,
+    opposite,
     quad_pin_fault,
     quad_terminals,
     side_counts,
@@ -46,7 +46,7 @@ def _sides(sheet: PackageSheet, dims: Dims) -> Sides:
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    return quad_terminals(_sides(sheet, dims), facing(dims), inner=True)
+    return quad_terminals(_sides(sheet, dims), opposite(dims), inner=True)
 
 
 def _mark(dims: Dims) -> gullwing.CornerMark:

@@ -24,7 +24,7 @@ from eider.packages.name_codes import hundredths
 from eider.packages.plausibility import feet_apart, foot_outside_body, larger
 
 # Numbers by position from the top down, where the sheet names none.
-USUAL = {
+TYPICAL = {
     3: (("1", "", "2"), ("", "3", "")),
     4: (("1", "2"), ("4", "3")),
     5: (("1", "2", "3"), ("5", "", "4")),
@@ -46,9 +46,9 @@ def _plausibility(_sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
 
 
 def _sided(sheet: PackageSheet) -> PackageSheet:
-    if sheet.left or sheet.right or sheet.pins not in USUAL:
+    if sheet.left or sheet.right or sheet.pins not in TYPICAL:
         return sheet
-    left, right = USUAL[sheet.pins]
+    left, right = TYPICAL[sheet.pins]
     return msgspec.structs.replace(sheet, left=left, right=right)
 
 

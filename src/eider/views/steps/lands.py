@@ -105,7 +105,7 @@ def lands_view(state: PartState, options: ViewOptions) -> LandsView:
         recipe=_recipe(state, options.unit),
         pads=pattern.pads if pattern else (),
         adjustments=footprint.adjustments,
-        overrides=tuple(OverrideRow(i, change) for i, change in enumerate(footprint.dressing)),
+        overrides=tuple(OverrideRow(i, change) for i, change in enumerate(footprint.overrides)),
         lengths=_lengths(groups, sizes),
         formulas=_formulas(groups, sizes, has_lands=pattern is not None),
         inputs=tuple(derivation_inputs(view, options.unit)),

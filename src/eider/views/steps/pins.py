@@ -84,7 +84,7 @@ def pins_view(state: PartState, options: ViewOptions) -> PinsView:
         graphic=symbol.graphic,
         form=symbol.measures.form,
         has_forms=standard and has_forms(symbol.graphic),
-        custom=_custom(symbol.own or CustomGraphic()) if symbol.graphic == CUSTOM else None,
+        custom=_custom(symbol.custom or CustomGraphic()) if symbol.graphic == CUSTOM else None,
         unit_titles=tuple(u.name for u in symbol.units) if len(symbol.units) > 1 else (),
         drawing=with_balloons(drawing, state.findings) if drawing else None,
         quality=quality(shown, symbol.pins).words if shown else "",

@@ -64,13 +64,13 @@ class SilkscreenPanel(QWidget):
             # The present state, not the record's: another cell may have been typed since that was shown.
             rows = list(self._changes())
             rows[record.index] = msgspec.structs.replace(rows[record.index], **{field: value})
-            self._put(rows, f"Change the {title.lower()} of a {record.change.what}", f"dressing:{record.index}:{field}")
+            self._put(rows, f"Change the {title.lower()} of a {record.change.what}", f"override:{record.index}:{field}")
 
         options = (lambda _r: choices) if choices else None
         return Column(title, lambda r: show(r.change), put, choices=options)
 
     def _changes(self) -> tuple[SilkscreenOverride, ...]:
-        return self.controller.bundle.footprint.dressing
+        return self.controller.bundle.footprint.overrides
 
     def _put(self, changes: list[SilkscreenOverride], title: str, merge: str = "") -> None:
         self.controller.edit(title, lambda b: footprint_edits.set_silkscreen_overrides(b, changes), merge)

@@ -75,13 +75,15 @@ class PictureView(QWidget):
         image = self._image
         return self._box().width() / (image.width() / SCALE) if image is not None else 1.0
 
-    def to_page(self, spot: QPointF) -> Point:
+    def to_page(self, view_point: QPointF) -> Point:
         """A point of the widget in PDF points."""
         if self._frame is None or self.picture is None:
             return 0.0, 0.0
         left, top, _, _ = self._frame.box_to_picture(self.picture.box)
         box, factor = self._box(), self._factor()
-        return self._frame.to_page(left + (spot.x() - box.x()) / factor, top + (spot.y() - box.y()) / factor)
+        return self._frame.to_page(
+            left + (view_point.x() - box.x()) / factor, top + (view_point.y() - box.y()) / factor
+        )
 
     def to_view(self, point: Point) -> QPointF:
         """A point of the page in the widget."""

@@ -56,8 +56,8 @@ class CustomGraphicPanel(QWidget):
             ),
         )
 
-    def _own(self) -> CustomGraphic:
-        return self.controller.bundle.symbol.own or CustomGraphic()
+    def _custom(self) -> CustomGraphic:
+        return self.controller.bundle.symbol.custom or CustomGraphic()
 
     def show_view(self, view: CustomGraphicView) -> None:
         """Show the rows, and what is wrong with them."""
@@ -70,23 +70,23 @@ class CustomGraphicPanel(QWidget):
     def _set_lengths(self) -> None:
         pieces = [piece.partition("=") for piece in self.lengths.text().split(";") if piece.strip()]
         lengths = {name.strip(): text.strip() for name, _, text in pieces}
-        if lengths != self._own().lengths:
-            own = replace(self._own(), lengths=lengths)
-            self.controller.edit("Change lengths of the custom graphic", lambda b: set_custom_graphic(b, own))
+        if lengths != self._custom().lengths:
+            custom = replace(self._custom(), lengths=lengths)
+            self.controller.edit("Change lengths of the custom graphic", lambda b: set_custom_graphic(b, custom))
 
     def _change(self, record: StrokeRow, **changes: str) -> None:
-        strokes = list(self._own().strokes)
+        strokes = list(self._custom().strokes)
         strokes[record.index - 1] = replace(strokes[record.index - 1], **changes)
         self._put(strokes, f"Change row {record.index} of the custom graphic", f"own:{record.index}:{min(changes)}")
 
     def _add(self) -> None:
-        self._put([*self._own().strokes, GraphicStroke("line", "0,0 1,0")], "Add a row to the custom graphic")
+        self._put([*self._custom().strokes, GraphicStroke("line", "0,0 1,0")], "Add a row to the custom graphic")
 
     def _remove(self) -> None:
         gone = {record.index for record in self.table.selected()}
-        kept = [stroke for i, stroke in enumerate(self._own().strokes, start=1) if i not in gone]
+        kept = [stroke for i, stroke in enumerate(self._custom().strokes, start=1) if i not in gone]
         self._put(kept, "Remove rows of the custom graphic")
 
     def _put(self, strokes: list[GraphicStroke], title: str, merge: str = "") -> None:
-        own = replace(self._own(), strokes=tuple(strokes))
-        self.controller.edit(title, lambda b: set_custom_graphic(b, own), merge)
+        custom = replace(self._custom(), strokes=tuple(strokes))
+        self.controller.edit(title, lambda b: set_custom_graphic(b, custom), merge)
