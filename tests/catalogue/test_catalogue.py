@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import pytest
 
-from eider.catalogue.client import CatalogueError, look_up
+from eider.catalogue.client import LARGEST_ANSWER, CatalogueError, look_up
 from eider.catalogue.service import StandIn
 from eider.demo.catalogue import demo_entries
 
@@ -36,17 +36,22 @@ def test_no_service_is_told_in_words(address: str) -> None:
         look_up(address, "NVK-1216T")
 
 
-def test_something_else_than_the_protocol_is_refused() -> None:
+@pytest.mark.parametrize(
+    ("sent", "says"),
+    [(b"<html>hello</html>", "something else than its protocol"), (b" " * (LARGEST_ANSWER + 1), "sent more than")],
+    ids=["a page", "too much"],
+)
+def test_something_else_than_the_protocol_is_refused(sent: bytes, says: str) -> None:
     class Other(http.server.BaseHTTPRequestHandler):
         def do_GET(self) -> None:
             self.send_response(200)
             self.end_headers()
-            self.wfile.write(b"<html>hello</html>")
+            self.wfile.write(sent)
 
         def log_message(self, *_arguments: object) -> None:
             pass
 
     with http.server.HTTPServer(("127.0.0.1", 0), Other) as server:
         threading.Thread(target=server.handle_request, daemon=True).start()
-        with pytest.raises(CatalogueError, match="something else than its protocol"):
+        with pytest.raises(CatalogueError, match=says):
             look_up(f"http://127.0.0.1:{server.server_port}", "X")

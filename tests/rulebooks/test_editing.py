@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from eider.commands.rulebook_draft import differing_rows, section_rows
 from eider.commands.rulebook_draft import editor_sections as all_sections
-from eider.commands.rulebook_draft import section_rows
 from eider.packages.registry import all_families
 from eider.rulebooks import standard_rulebook
 from eider.rulebooks.rule_editing import edited, standard_value, value_text
@@ -92,3 +92,12 @@ def test_every_field_of_the_editor_is_in_a_rulebook() -> None:
         for field in section.fields:
             path = f"{field.path}.0" if field.levels else field.path
             value_text(standard_rulebook(), path)
+
+
+def test_a_rulebook_says_where_it_differs_from_the_standard() -> None:
+    book = parse_rulebook(edited(standard_text(), {"pads.mask_expansion": "0.07"}, "mine"), "mine")
+    assert list(differing_rows(standard_rulebook())) == []
+    ((section, row),) = differing_rows(book)
+    assert section == "Lands, mask and paste"
+    assert row.paths == ("pads.mask_expansion",)
+    assert (row.values, row.standard) == (("0.07",), ("0.05",))

@@ -77,7 +77,7 @@ class CustomGraphicPanel(QWidget):
     def _change(self, record: StrokeRow, **changes: str) -> None:
         strokes = list(self._custom().strokes)
         strokes[record.index - 1] = replace(strokes[record.index - 1], **changes)
-        self._put(strokes, f"Change row {record.index} of the custom graphic", f"own:{record.index}:{min(changes)}")
+        self._put(strokes, f"Change row {record.index} of the custom graphic", f"custom:{record.index}:{min(changes)}")
 
     def _add(self) -> None:
         self._put([*self._custom().strokes, GraphicStroke("line", "0,0 1,0")], "Add a row to the custom graphic")
