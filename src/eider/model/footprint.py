@@ -50,9 +50,9 @@ class SilkscreenOverride(msgspec.Struct, frozen=True, omit_defaults=True):
 
 
 class SuggestedLands(msgspec.Struct, frozen=True, omit_defaults=True):
-    """What the maker suggests for one group of lands: the form in which the sheet gives it, and its lengths by letter.
+    """What the manufacturer suggests for one group of lands: the form in which the sheet gives it, and its lengths by letter.
 
-    Forms and letters are those of `lands.suggested`.
+    Forms and letters are those of `lands.manufacturer_pattern`.
     """
 
     group: str
@@ -77,7 +77,7 @@ class KeptDistance(msgspec.Struct, frozen=True, omit_defaults=True):
 class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """Recipe (package sheet, rulebook, level, source, adjustments) and result (pattern).
 
-    With the source `suggested` the lands are the maker's, as far as these are given; both stay in the recipe.
+    With the source `suggested` the lands are the manufacturer's, as far as these are given; both stay in the recipe.
     `turn` is in degrees counter-clockwise beyond the rulebook's orientation, after `mirrored` (left to right).
     `also_levels` are further levels at which the part has a footprint of the same recipe; `also` are their results.
     `rulebook_revision` is that of the rulebook by which the result was made.

@@ -18,7 +18,7 @@ PIN_SHAPES = ("", "clock", "schmitt", "analogue", "tri-state", "open low", "open
 GRIDS = (2.54, 1.27, 2.5)
 Arrangement = Literal["number", "function"]
 Side = Literal["left", "right", "top", "bottom"]
-# What an own drawing is made of, one of these in each row.
+# What a custom graphic is made of, one of these in each row.
 STROKES = ("pin", "line", "area", "solid", "circle", "dot", "arc", "text")
 
 
@@ -94,7 +94,7 @@ class PinMove(msgspec.Struct, frozen=True, omit_defaults=True):
 
 
 class GraphicStroke(msgspec.Struct, frozen=True, omit_defaults=True):
-    """One row of an own drawing: what it is, its places in grids (`x,y x,y …`, each a sum), and a pin's name or text.
+    """One row of a custom graphic: what it is, its places in grids (`x,y x,y …`, each a sum), and a pin's name or text.
 
     A circle or dot is a place and a radius, an arc a place, a radius and two angles in degrees.
     """

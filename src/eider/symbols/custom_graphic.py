@@ -12,7 +12,7 @@ from eider.symbols.graphic_builders import GraphicEntry
 from eider.symbols.graphics import find_graphic, graphic_from_entry
 from eider.symbols.pin_shapes import Graphic
 
-# The key of a symbol's own drawing among the standard graphics.
+# The key of a custom graphic among the standard graphics.
 CUSTOM = "custom"
 MOST_STROKES = 300
 # How many places each kind takes (at least, at most), and how many numbers behind the first place.
@@ -37,7 +37,7 @@ class CustomGraphicFault(msgspec.Struct, frozen=True):
 def graphic_of(symbol: Symbol, key: str) -> Graphic | None:
     """The graphic that a symbol or one of its units is drawn with: a standard one, or the symbol's own.
 
-    None where there is none, or the own drawing has faults.
+    None where there is none, or the custom graphic has faults.
     """
     if key == CUSTOM:
         return _custom_graphic(_frozen(symbol.custom)) if symbol.custom else None
@@ -45,7 +45,7 @@ def graphic_of(symbol: Symbol, key: str) -> Graphic | None:
 
 
 def custom_graphic_faults(custom: CustomGraphic) -> tuple[CustomGraphicFault, ...]:
-    """Everything that keeps an own drawing from being drawn."""
+    """Everything that keeps a custom graphic from being drawn."""
     names, faults = _lengths(custom)
     for index, stroke in enumerate(custom.strokes, start=1):
         try:
@@ -129,7 +129,7 @@ def _place(text: str, names: Mapping[str, float]) -> str:
 
 
 def custom_from_graphic(graphic: Graphic | None) -> CustomGraphic:
-    """An own drawing to begin with: what a standard graphic is made of, or a small box with two pins."""
+    """A custom graphic to begin with: what a standard graphic is made of, or a small box with two pins."""
     if graphic is None:
         box = GraphicStroke("area", "-w/2,-h/2 w/2,-h/2 w/2,h/2 -w/2,h/2")
         pins = (

@@ -1,4 +1,4 @@
-"""The maker's suggested lands beside the computed: numbers as the sheet gives them, and the difference by pad."""
+"""The manufacturer's suggested lands beside the computed: numbers as the sheet gives them, and the difference by pad."""
 
 from collections.abc import Mapping
 from typing import Any
@@ -16,7 +16,7 @@ from eider.views.steps.lands import ManufacturerView, PadDifferenceRow
 
 
 class ManufacturerPanel(QWidget):
-    """Which pattern the footprint takes, the maker's lengths, and how its pads differ from the computed ones."""
+    """Which pattern the footprint takes, the manufacturer's lengths, and how its pads differ from the computed ones."""
 
     def __init__(self, controller: PartController, theme: Theme) -> None:
         super().__init__()

@@ -1,4 +1,4 @@
-"""The rows of an own drawing, beside the drawing they give."""
+"""The rows of a custom graphic, beside the drawing that they give."""
 
 import msgspec
 from PyQt6.QtWidgets import QLineEdit, QWidget
