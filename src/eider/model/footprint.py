@@ -50,7 +50,7 @@ class SilkscreenOverride(msgspec.Struct, frozen=True, omit_defaults=True):
 
 
 class SuggestedLands(msgspec.Struct, frozen=True, omit_defaults=True):
-    """What the manufacturer suggests for one group of lands: the form in which the sheet gives it, and its lengths by letter.
+    """What the manufacturer suggests for a group of lands: the form in which the sheet gives it, and its lengths.
 
     Forms and letters are those of `lands.manufacturer_pattern`.
     """

@@ -1,4 +1,4 @@
-"""The manufacturer's suggested lands beside the computed: numbers as the sheet gives them, and the difference by pad."""
+"""The manufacturer's lands beside the computed: numbers as the sheet gives them, and the difference by pad."""
 
 from collections.abc import Mapping
 from typing import Any
