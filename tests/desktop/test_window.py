@@ -223,6 +223,24 @@ def test_every_step_fits_1180_by_700_pixels(window: MainWindow, page: PartPage, 
         assert window.minimumSizeHint().height() <= 700, index
 
 
+def test_a_narrow_step_folds_and_says_so_and_a_wide_one_unfolds(
+    window: MainWindow, page: PartPage, qtbot: QtBot
+) -> None:
+    open_step(page, 7)
+    review = page.current
+    assert review._proof_column.isVisible()
+    page.toggle_datasheet()
+    qtbot.waitUntil(lambda: not review._proof_column.isVisible() and review._folded.isVisible())
+    package = open_step(page, 2)
+    qtbot.waitUntil(package._folded.isVisible)
+    assert package.table.isColumnHidden(4)
+    # The window becomes wider while the datasheet stays beside.
+    window.resize(1900, 800)
+    qtbot.waitUntil(lambda: not package._folded.isVisible() and not package.table.isColumnHidden(4))
+    open_step(page, 7)
+    qtbot.waitUntil(lambda: review._proof_column.isVisible() and not review._folded.isVisible())
+
+
 def test_settings_are_remembered(make_window: MakeWindow, qtbot: QtBot) -> None:
     window = make_window()
     window.set_unit("mil")

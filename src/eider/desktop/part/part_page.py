@@ -112,7 +112,6 @@ class PartPage(QWidget):
             self._panes.setSizes([440, max(self.width() - 440, 400)])
         self.datasheet.setVisible(step.holds_datasheet or self._beside)
         self._pane_button.setChecked(self._beside)
-        step.make_room(is_beside=self._beside and not step.holds_datasheet)
         self._pane_button.setEnabled(not step.holds_datasheet)
 
     def go_to_address(self, key: str, address: Address) -> None:

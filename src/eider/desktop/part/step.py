@@ -2,6 +2,7 @@
 
 from typing import Any, Literal, NamedTuple
 
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from eider.desktop.context import DesktopContext
@@ -28,12 +29,15 @@ class PartStep(QWidget):
     key = ""
     # Whether the step has a place for the datasheet of its own, which else stands beside it.
     holds_datasheet = False
+    # In a narrower place (pixels) the step folds something away.
+    narrow_below = 0
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__()
         self.controller, self.context = controller, context
         self.jobs = context.jobs.owned(self)
         self.datasheet: DatasheetView | None = None
+        self._is_narrow: bool | None = None
         self.setObjectName("page")
 
     def build(self, content: QWidget, *, with_findings: bool = True) -> None:
@@ -86,8 +90,15 @@ class PartStep(QWidget):
     def hold(self, view: DatasheetView) -> None:
         """Take the datasheet in; for steps that have a place for it."""
 
-    def make_room(self, *, is_beside: bool) -> None:
-        """The datasheet stands beside the step from now on, or not any more; a step may fold something away."""
+    def fold(self, *, is_narrow: bool) -> None:
+        """The step became narrower than `narrow_below`, or wide again: it may fold something away, and says so."""
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        is_narrow = self.width() < self.narrow_below
+        if is_narrow is not self._is_narrow:
+            self._is_narrow = is_narrow
+            self.fold(is_narrow=is_narrow)
 
     def close_documents(self) -> None:
         """Give open documents back, before the step goes."""

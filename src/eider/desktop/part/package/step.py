@@ -4,7 +4,6 @@ from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QListWidgetItem, QTabWidget, QWidget
 
 from eider.commands import package_edits
@@ -33,8 +32,6 @@ from eider.views.steps.package import PackageView
 
 # The column in which a dimension is typed as the datasheet has it.
 AS_TYPED = 3
-# Below this width (pixels) min, nom and max have no columns.
-NARROW = 1000
 PADS_TAB = 2
 
 
@@ -42,6 +39,7 @@ class PackageStep(PartStep):
     """Choose the family, type the dimensions, see the outline follow."""
 
     key = "package"
+    narrow_below = 1000
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)
@@ -134,10 +132,8 @@ class PackageStep(PartStep):
             Column("Evidence", lambda r: r.evidence).struck_where(lambda r: r.is_struck),
         ]
 
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        super().resizeEvent(event)
+    def fold(self, *, is_narrow: bool) -> None:
         # Beside the datasheet there is no room for the limits in columns of their own: one shows the value.
-        is_narrow = self.width() < NARROW
         for place in (4, 5, 6):
             self.table.setColumnHidden(place, is_narrow)
         self.table.setColumnHidden(7, not is_narrow)

@@ -26,14 +26,13 @@ from eider.views.part_state import PartState
 from eider.views.step_registry import all_steps, step_of
 from eider.views.steps.review import ReviewView
 
-# In a narrower window datasheet and proof do not stand side by side.
-WIDE = 1500
-
 
 class ReviewStep(PartStep):
     """See everything once more, accept what can be accepted, release, export."""
 
     key = "review"
+    # Datasheet and proof do not stand side by side then.
+    narrow_below = 1100
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)
@@ -115,10 +114,9 @@ class ReviewStep(PartStep):
             self._make_proof(view)
             self._load_history()
 
-    def make_room(self, *, is_beside: bool) -> None:
-        is_folded = is_beside and self.width() < WIDE
-        self._proof_column.setVisible(not is_folded)
-        self._folded.setVisible(is_folded)
+    def fold(self, *, is_narrow: bool) -> None:
+        self._proof_column.setVisible(not is_narrow)
+        self._folded.setVisible(is_narrow)
 
     def close_documents(self) -> None:
         self.values.snippets.close()
