@@ -151,7 +151,7 @@ def test_another_reading_is_one_click_away(page: PartPage, qtbot: QtBot) -> None
     click(area, qtbot, DIMENSIONS_PAGE, "0.45")
     wait_for(qtbot, lambda: dims(page).get("L") == "0.45–0.75")
     wait_for(qtbot, lambda: all(b.isVisible() for b in page.capturing.bar._others))
-    press(qtbot, page.capturing.bar, "rather 0.45")
+    press(qtbot, page.capturing.bar, "Use 0.45")
     wait_for(qtbot, lambda: dims(page).get("L") == "0.45")
     assert page.current.table.record().letter == "A"
 

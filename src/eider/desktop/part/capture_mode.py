@@ -32,8 +32,8 @@ class ReadingBar(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.text = label(HELP, "soft")
-        # A long reading is cut, with the whole of it as tool tip; it must not widen the pane.
+        # A long reading goes on in a further line; it must not widen the pane.
+        self.text = label(HELP, "soft", wrap=True)
         self.text.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self._line = row(growing(self.text), margins=3)
         self._others: list[QWidget] = []
@@ -43,13 +43,12 @@ class ReadingBar(QWidget):
         """Show a text, and buttons for what else there is."""
         for old in self._others:
             old.deleteLater()
-        self._others = [button(f"rather {title}", run) for title, run in others or []]
+        self._others = [button(f"Use {title}", run) for title, run in others or []]
         self.text.setText(text)
         self.text.setToolTip(text)
         layout = self._line.layout()
         for made in self._others:
-            if layout is not None:
-                layout.addWidget(made)
+            present(layout).addWidget(made)
 
 
 class CaptureMode(QObject):

@@ -10,6 +10,11 @@ from eider.geometry.lengths import format_length
 from eider.views.derivation_inputs import InputRow
 from eider.views.steps.lands import LandsView, LengthRow
 
+# Columns that are folded away in a narrow place.
+RAW, FROM, EVIDENCE = 2, 3, 4
+HINT = "Enter or a double click goes to the cell that an input comes from."
+FOLDED = f"{HINT} Raw lengths and evidence are folded away."
+
 
 class DerivationPanel(QWidget):
     """The derivation of every group of lands, its inputs linked to the cells that they come from."""
@@ -41,10 +46,19 @@ class DerivationPanel(QWidget):
         self.inputs.activated.connect(lambda _index: self._go_to_input())
         self._formulas = label("", wrap=True)
         self._formulas.setTextInteractionFlags(self._formulas.textInteractionFlags().TextSelectableByMouse)
-        note = label("Enter or a double click goes to the cell that an input comes from.", "soft", wrap=True)
+        self._note = label(HINT, "soft", wrap=True)
         upper = column(self.table, growing(scrolled(self._formulas)), margins=2)
-        lower = column(label("Inputs", "head"), growing(self.inputs), note, margins=2)
+        lower = column(label("Inputs", "head"), growing(self.inputs), self._note, margins=2)
         fill_widget(self, panes(upper, lower, sizes=(360, 200), vertical=True))
+
+    def fold(self, *, is_narrow: bool) -> None:
+        """In a narrow place only what is looked for first: lengths as they are, inputs with their values."""
+        self.table.setColumnHidden(RAW, is_narrow)
+        for place in (FROM, EVIDENCE):
+            self.inputs.setColumnHidden(place, is_narrow)
+        self.inputs.setColumnWidth(0, 92 if is_narrow else 104)
+        self.table.setColumnWidth(0, 92 if is_narrow else 130)
+        self._note.setText(FOLDED if is_narrow else HINT)
 
     def _go_to_input(self) -> None:
         """The cell of the sheet that the input in hand comes from, or the rulebook."""

@@ -34,6 +34,7 @@ class LandsStep(PartStep):
     """Choose the level, read every length's derivation, see whether it will solder, adjust pads."""
 
     key = "lands"
+    narrow_below = 1000
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)
@@ -125,6 +126,9 @@ class LandsStep(PartStep):
 
     def _show(self, mm: float) -> str:
         return format_length(mm, self.context.unit)
+
+    def fold(self, *, is_narrow: bool) -> None:
+        self.derivation.fold(is_narrow=is_narrow)
 
     def first(self) -> QWidget:
         return self.view

@@ -50,6 +50,7 @@ class PackageStep(PartStep):
             item.setData(Qt.ItemDataRole.UserRole, key)
             self.families.addItem(item)
         self.families.setWordWrap(True)
+        self.families.setMinimumWidth(104)
         self.families.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.families.setSpacing(2)
         # Chosen by a click or Enter: a list takes its first row into hand as soon as it gets the keyboard.
@@ -138,7 +139,7 @@ class PackageStep(PartStep):
             self.table.setColumnHidden(place, is_narrow)
         self.table.setColumnHidden(7, not is_narrow)
         self._folded.setVisible(is_narrow)
-        self.table.setColumnWidth(1, 112 if is_narrow else 124)
+        self.table.setColumnWidth(1, 92 if is_narrow else 124)
 
     def first(self) -> QWidget:
         if not self.table.currentIndex().isValid():
