@@ -143,9 +143,10 @@ class PageSource(QObject):
                 self.arrived.emit(wish.page)
             self._next()
 
-        def failed(_fault: Exception) -> None:
-            # A page that cannot be drawn stays blank paper; the others go on.
+        def failed(fault: Exception) -> None:
+            # The page stays blank paper; the others go on.
             self._drawing = False
+            self.unread.emit(f"Page {wish.page} cannot be drawn: {fault}")
             self._next()
 
         self._jobs.run("pdf", work, done, failed)

@@ -205,7 +205,7 @@ class RulebookPage(QWidget):
     def keep(self) -> None:
         """Keep the changes as the next revision."""
         if not self.draft.changes:
-            self.context.said.emit("no changes")
+            self.context.said.emit("There are no changes to save.")
             return
         draft, note, library = self.draft, self.note.text(), self.library
 
