@@ -198,7 +198,7 @@ def test_a_rectangle_round_a_table_is_understood_and_taken_over(page: PartPage, 
     wait_for(qtbot, lambda: panel.isVisible() and len(panel.dimensions.records.records) == 9 and bool(panel.letters))
     assert panel.letters["H"] == "E"
     panel.dimensions.select_where(lambda r: r.letter == "H")
-    assert panel.outline.drawing is not None
+    wait_for(qtbot, lambda: panel.outline.drawing is not None)
     press(qtbot, panel, "Use these values")
     settle(qtbot, window_of(page))
     assert not panel.isVisible()

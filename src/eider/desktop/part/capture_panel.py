@@ -14,16 +14,12 @@ from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.capture_columns import LEFT_OUT, CaptureColumns
+from eider.desktop.part.captured_outline_view import CapturedOutlineView
 from eider.desktop.part.controller import PartController
-from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.drawings.highlighting import highlighted
-from eider.drawings.package_drawing import begun_drawings
-from eider.errors import EiderError
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.shapes import Box
-from eider.model.address import DimensionAddress
 from eider.model.package_sheet import DatasheetPicture
 from eider.model.wording import counted
 from eider.packages.letters import Proposal
@@ -98,7 +94,7 @@ class CapturePanel(QWidget):
         self.cells = CaptureColumns()
         self.cells.assigned.connect(self._read)
         self.tabs = QTabWidget()
-        self.outline = DrawingView(context.theme, "The package is drawn here as these letters define it.")
+        self.outline = CapturedOutlineView(context)
         self._build(ways)
 
     def _build(self, ways: Sequence[QWidget]) -> None:
@@ -305,7 +301,7 @@ class CapturePanel(QWidget):
         ]
         self.dimensions.show_records(lines)
         self.take_button.setEnabled(any(line.standard for line in lines))
-        self._draw()
+        self.outline.show_capture(self.controller.bundle, self.capture, self.letters, self._member.currentText())
 
     def _choices(self, _line: CapturedDimensionRow) -> list[str]:
         return [LEFT_OUT, *(letter.key for letter in family_of(self.controller.bundle.sheet.family).letters)]
@@ -326,26 +322,7 @@ class CapturePanel(QWidget):
             place = self.capture.places[line.at]
             self.place_in_hand.emit(place.page, place.box)
         if isinstance(line, CapturedDimensionRow):
-            self._draw()
-
-    def _draw(self) -> None:
-        """The package as the letters would make it, to scale; what cannot be is red."""
-        found = self.capture
-        if found is None or found.kind != "dimensions":
-            return
-        line: CapturedDimensionRow | None = self.dimensions.record()
-        try:
-            bundle = use_dimensions(self.controller.bundle, found, self.letters, "", "", self._member.currentText())
-            family, sheet = family_of(bundle.sheet.family), bundle.sheet
-            wrong = {letter for hit in family.implausible(sheet, family.dims(sheet)) for letter in hit.letters}
-            drawings = begun_drawings(sheet, unit=self.context.unit, wrong=wrong)
-        except EiderError as fault:
-            self.outline.set_hint(str(fault))
-            self.outline.show_drawing(None)
-            return
-        side = family.letter(line.standard) if line else None
-        shown = drawings[1] if side and side.view == "side" else drawings[0]
-        self.outline.show_drawing(highlighted(shown, DimensionAddress(line.standard) if line else None))
+            self.outline.highlight(line.standard)
 
     def take_over(self) -> None:
         """Put what was read into the part."""
