@@ -120,8 +120,8 @@ def test_pins_of_the_package_and_its_unit(window: MainWindow, chip_page: PartPag
     assert step.pins.text() == "16"
     step.pins.setText("8")
     step.pins.editingFinished.emit()
-    step._unit.setCurrentText("mil")
-    step._set_unit()
+    step.head._unit.setCurrentText("mil")
+    step.head._unit.activated.emit(step.head._unit.currentIndex())
     type_into(qtbot, step.table, cell(step.table, "e", 3), "50")
     settle(qtbot, window)
     sheet = chip_page.controller.bundle.sheet
@@ -354,15 +354,15 @@ def test_a_caution_is_accepted_with_a_reason_and_taken_back(window: MainWindow, 
     caution = next(f for f in page.controller.findings if f.check == "facts.part-name")
     press(qtbot, step, "Accept")
     assert "Click the caution" in window.status.message.text()
-    step._choose(caution)
+    step.findings.chosen.emit(caution)
     press(qtbot, step, "Accept")
     assert "needs a reason" in window.status.message.text()
-    step._reason.setText("the maker writes it so")
+    step.found.reason.setText("the maker writes it so")
     press(qtbot, step, "Accept")
     settle(qtbot, window)
     assert caution.key not in {f.key for f in page.controller.findings}
     assert page.controller.bundle.part.waivers[0].by == "Skerry librarian"
-    step._waivers.setCurrentRow(0)
+    step.found.waivers.setCurrentRow(0)
     press(qtbot, step, "Withdraw the selected waiver")
     settle(qtbot, window)
     assert caution.key in {f.key for f in page.controller.findings}
@@ -373,7 +373,7 @@ def test_a_blocker_leads_to_its_place(window: MainWindow, page: PartPage, qtbot:
     open_step(page, 7)
     assert "Resolve " in page.current._why_not.text()
     blocker = next(f for f in page.controller.findings if f.check == "sheet.missing-dimension")
-    page.current._choose(blocker)
+    page.current.findings.chosen.emit(blocker)
     settle(qtbot, window)
     assert page._current == 2
     assert page.current.table.record().letter == "L"

@@ -3,30 +3,29 @@
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QListWidgetItem, QTabWidget, QWidget
+from PyQt6.QtWidgets import QTabWidget, QWidget
 
 from eider.commands import package_edits
 from eider.commands.sheet_copies import paste_by_letter
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
+from eider.desktop.part.package.family_list import FamilyList
 from eider.desktop.part.package.pads_panel import PadsPanel
 from eider.desktop.part.package.sheet_dialog import PackageSheetDialog
 from eider.desktop.part.package.sheet_fields import FamilyFields
+from eider.desktop.part.package.sheet_head import SheetHead
 from eider.desktop.part.package.sheet_pictures import DatasheetPictures
 from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.flow_layout import flow
-from eider.desktop.widgets.layouts import button, column, growing, label, panes, row, scrolled, set_choices
+from eider.desktop.widgets.layouts import button, column, growing, label, panes, row, scrolled
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.ruler import RulerBar
 from eider.drawings.highlighting import highlighted
 from eider.errors import EiderError
 from eider.evidence.evidence_changes import set_evidence_at
-from eider.geometry.expressions import MM_PER_UNIT
 from eider.model.address import Address, DimensionAddress, FieldAddress, dimension_letter
 from eider.model.evidence import Evidence, EvidenceKind
-from eider.views.family_titles import family_titles
 from eider.views.part_values import DimensionRow, compose_limits
 from eider.views.steps.package import PackageView
 
@@ -44,43 +43,35 @@ class PackageStep(PartStep):
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)
         self._view: PackageView | None = None
-        self.families = QListWidget()
-        for key, title, summary in family_titles():
-            item = QListWidgetItem(f"{title}\n{summary}")
-            item.setData(Qt.ItemDataRole.UserRole, key)
-            self.families.addItem(item)
-        self.families.setWordWrap(True)
-        self.families.setMinimumWidth(104)
-        self.families.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.families.setSpacing(2)
-        # Chosen by a click or Enter: a list takes its first row into hand as soon as it gets the keyboard.
-        self.families.itemClicked.connect(self._choose_family)
-        self.families.itemActivated.connect(self._choose_family)
-        self.pins = QLineEdit()
-        self.pins.setFixedWidth(56)
-        self.pins.editingFinished.connect(self._set_pins)
-        self._kind, self._unit = QComboBox(), QComboBox()
-        self._unit.addItems(list(MM_PER_UNIT))
-        self._kind.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
-        self._kind.activated.connect(
-            lambda _i: self._edit("Change the kind", package_edits.set_kind, self._kind.currentText())
+        self.families = FamilyList()
+        self.families.family_chosen.connect(self._choose_family)
+        self.top = DrawingView(
+            context.theme, "The package is drawn here as soon as its dimensions can be read.", context.jobs
         )
-        self._unit.activated.connect(lambda _i: self._set_unit())
+        self.side = DrawingView(context.theme, "", context.jobs)
+        for view in (self.top, self.side):
+            view.address_clicked.connect(self.show_address)
+            view.pointed.connect(context.pointed)
+        left = column(label("Family", "head"), growing(self.families))
+        self.build(panes(left, self._build_middle(), self._build_right(), sizes=(180, 700, 390)))
+
+    def _build_middle(self) -> QWidget:
+        """The sheet: pins, kind and unit, the family's options, and the table of dimensions."""
+        self.head = SheetHead(self.controller)
+        self.pins = self.head.pins
         self._name = label("", "head")
-        self.table = RecordView[DimensionRow](self._columns(), context.theme)
+        self.table = RecordView[DimensionRow](self._columns(), self.context.theme)
         self.table.set_widths(46, 124, 60, 88, 66, 69, 69, 68)
-        self.table.edited.connect(controller.session.end_merge)
+        self.table.edited.connect(self.controller.session.end_merge)
         self.table.take_whole = self._pasted
         self.table.entered_record.connect(lambda _row: self._draw())
-        self._kind_row = row(label("Kind"), self._kind)
-        head = flow(row(label("Pins"), self.pins), self._kind_row, row(label("Unit of plain numbers"), self._unit))
         # Wrapped and on its own line: it must not widen the step that is folded because it is narrow.
         self._folded = label("Min, nom and max are folded into Value.", "soft", wrap=True)
         self._folded.hide()
         self.fields = FamilyFields(self._set_field)
-        middle = column(
+        return column(
             row(label("Package sheet", "head"), 1, self._name),
-            head,
+            self.head,
             self.fields,
             growing(self.table),
             self._folded,
@@ -90,16 +81,6 @@ class PackageStep(PartStep):
                 button("Clear selection", self._clear),
             ),
         )
-        self.top = DrawingView(
-            context.theme, "The package is drawn here as soon as its dimensions can be read.", context.jobs
-        )
-        self.side = DrawingView(context.theme, "", context.jobs)
-        for view in (self.top, self.side):
-            view.address_clicked.connect(self.show_address)
-            view.pointed.connect(context.pointed)
-        right = self._build_right()
-        left = column(label("Family", "head"), growing(self.families))
-        self.build(panes(left, middle, right, sizes=(180, 700, 390)))
 
     def _build_right(self) -> QTabWidget:
         """The package to scale, the datasheet's own drawing, and pads by hand where the family takes them."""
@@ -148,17 +129,9 @@ class PackageStep(PartStep):
 
     def show_view(self, view: PackageView) -> None:
         sheet = view.sheet
-        for index in range(self.families.count()):
-            item = self.families.item(index)
-            if item and item.data(Qt.ItemDataRole.UserRole) == sheet.family and self.families.currentItem() is not item:
-                self.families.setCurrentItem(item)
-        if not self.pins.hasFocus():
-            self.pins.setText(str(sheet.pins))
-        self._kind_row.setVisible(bool(view.kinds))
-        set_choices(self._kind, view.kinds)
-        self._kind.setCurrentText(sheet.kind)
+        self.families.show_family(sheet.family)
+        self.head.show_view(view)
         self.fields.show_fields(view.fields, sheet)
-        self._unit.setCurrentText(sheet.units)
         self._name.setText(sheet.name)
         self._view = view
         for column_index, which in ((4, "min"), (5, "nom"), (6, "max")):
@@ -202,24 +175,14 @@ class PackageStep(PartStep):
     def _edit(self, label_text: str, change: Callable[..., Any], *args: Any, merge: str = "") -> None:
         self.controller.edit(label_text, lambda b: change(b, *args), merge)
 
-    def _choose_family(self, item: QListWidgetItem | None) -> None:
-        if item:
-            key = str(item.data(Qt.ItemDataRole.UserRole))
-            if key != self.controller.bundle.sheet.family:
-                self._edit("Choose the family", package_edits.set_family, key)
-
-    def _set_pins(self) -> None:
-        if self.pins.text() != str(self.controller.bundle.sheet.pins):
-            self._edit("Change the number of pins", package_edits.set_pins, self.pins.text())
-            self.pins.setText(str(self.controller.bundle.sheet.pins))
+    def _choose_family(self, key: str) -> None:
+        if key != self.controller.bundle.sheet.family:
+            self._edit("Choose the family", package_edits.set_family, key)
 
     def _set_field(self, key: str, text: str) -> None:
         before = self.controller.bundle
         if package_edits.set_field(before, key, "") != before or text.strip():
             self._edit(f"Change {key}", package_edits.set_field, key, text)
-
-    def _set_unit(self) -> None:
-        self._edit("Change the unit of plain numbers", package_edits.set_units, self._unit.currentText())
 
     def _set_alias(self, record: DimensionRow, text: str) -> None:
         self._edit(

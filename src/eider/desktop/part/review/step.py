@@ -2,17 +2,16 @@
 
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QLineEdit, QListWidget, QPlainTextEdit, QTabWidget, QWidget
+from PyQt6.QtWidgets import QFileDialog, QPlainTextEdit, QTabWidget, QWidget
 
-from eider.commands import review_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.part import export_job as exports
 from eider.desktop.part.controller import PartController
+from eider.desktop.part.review.findings_panel import FindingsPanel
 from eider.desktop.part.review.proof_request import ProofRequest
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
-from eider.desktop.widgets.findings_list import FindingsList
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library.release_commit import Released
@@ -23,7 +22,6 @@ from eider.services.exporting import documents_of
 from eider.services.releasing import release_part
 from eider.services.tasks import Task
 from eider.views.part_state import PartState
-from eider.views.step_registry import all_steps, step_of
 from eider.views.steps.review import ReviewView
 
 
@@ -36,36 +34,29 @@ class ReviewStep(PartStep):
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)
-        titles = {step.key: step.title for step in all_steps().values()}
-        self.findings = FindingsList(context.theme, with_step=lambda f: titles[step_of(f)])
-        self.findings.quick_fix_asked.connect(controller.apply_quick_fix)
-        self.findings.chosen.connect(self._choose)
-        self._chosen: Finding | None = None
-        self._summary = label("", "number", wrap=True)
-        self._coverage = label("", "soft", wrap=True)
-        self._reason = QLineEdit()
-        self._reason.setPlaceholderText("Click a caution or note, then give the reason for accepting it")
-        self._accept = button("Accept", self._waive)
-        self._waivers = QListWidget()
-        self._waivers.setMaximumHeight(70)
-        found = column(
-            self._summary,
-            growing(self.findings),
-            label("Waivers", "head"),
-            row(self._reason, self._accept),
-            self._waivers,
-            row(button("Withdraw the selected waiver", self._withdraw), 1),
-            margins=4,
-        )
-        self.values = ValuesTable(controller, context)
-        left = QTabWidget()
-        left.addTab(found, "Findings by step")
-        left.addTab(column(self._coverage, growing(self.values), margins=4), "Values with their evidence")
-        self.proof = DatasheetView(context.theme, context.jobs)
         self._made_for: PartState | None = None
         self._blockers = 0
+        self.proof = DatasheetView(context.theme, context.jobs)
         self._proof_column = column(row(label("Proof", "head"), 1), growing(self.proof), margins=4)
-        self._folded = label("The proof is folded away while the datasheet is open (F4).", "soft", wrap=True)
+        left, right = self._build_left(), self._build_right()
+        self.build(panes(left, self._proof_column, right, sizes=(390, 500, 370)), with_findings=False)
+
+    def _build_left(self) -> QTabWidget:
+        """Findings with their waivers, and all values with their evidence."""
+        self.found = FindingsPanel(self.controller, self.context)
+        self.findings = self.found.findings
+        self._coverage = label("", "soft", wrap=True)
+        self.values = ValuesTable(self.controller, self.context)
+        left = QTabWidget()
+        left.addTab(self.found, "Findings by step")
+        left.addTab(column(self._coverage, growing(self.values), margins=4), "Values with their evidence")
+        return left
+
+    def _build_right(self) -> QWidget:
+        """The release: its note, what stands in its way, and the revisions there are."""
+        self._folded = label(
+            "There is no room for the proof: close the datasheet (F4) or widen the window.", "soft", wrap=True
+        )
         self._folded.hide()
         self.note = QPlainTextEdit()
         self.note.setPlaceholderText("What changed and why. The note stays with the revision.")
@@ -81,11 +72,11 @@ class ReviewStep(PartStep):
                 Column("Who", lambda r: r.by),
                 Column("Note", lambda r: r.note),
             ],
-            context.theme,
+            self.context.theme,
         )
         self._history.set_widths(38, 116, 104)
         self._history.doubleClicked.connect(lambda _index: self._open_revision())
-        right = column(
+        return column(
             self._folded,
             label("Release note", "head"),
             self.note,
@@ -96,18 +87,14 @@ class ReviewStep(PartStep):
             row(button("Open this revision (read-only)", self._open_revision), 1),
             row(button("Export…", self._export), 1),
         )
-        self.build(panes(left, self._proof_column, right, sizes=(390, 500, 370)), with_findings=False)
 
     def first(self) -> QWidget:
         return self.note
 
     def show_view(self, view: ReviewView) -> None:
-        self.findings.show_findings(self.controller.findings)
-        self._summary.setText(view.summary)
+        self.found.show_view(view)
         self._coverage.setText(view.coverage)
         self.values.show_values(view.values)
-        self._waivers.clear()
-        self._waivers.addItems([f"{w.check}: {w.reason} ({w.by})" for w in view.waivers])
         self._blockers = view.blockers
         self._enable()
         if self.isVisible():
@@ -169,28 +156,6 @@ class ReviewStep(PartStep):
 
     def _show_history(self, revisions: tuple[ItemRevision, ...]) -> None:
         self._history.show_records(tuple(reversed(revisions)))
-
-    def _choose(self, finding: Finding) -> None:
-        self._chosen = finding
-        if finding.severity == "blocker":
-            self.context.step_asked.emit(step_of(finding), finding.address)
-        else:
-            self._reason.setFocus()
-        self._reason.setPlaceholderText(f"why is “{finding.message[:48]}” accepted?")
-
-    def _waive(self) -> None:
-        finding, reason = self._chosen, self._reason.text()
-        if finding is None:
-            self.context.said.emit("Click the caution or note to accept")
-            return
-        who = self.controller.library.person().name
-        self.controller.edit("Accept a finding", lambda b: review_edits.waive(b, finding, reason, who))
-        self._reason.clear()
-
-    def _withdraw(self) -> None:
-        index, waivers = self._waivers.currentRow(), self.controller.bundle.part.waivers
-        if 0 <= index < len(waivers):
-            self.controller.edit("Withdraw a waiver", lambda b: review_edits.withdraw_waiver(b, waivers[index].key))
 
     def release(self) -> None:
         """Release the part as its next revision."""
