@@ -188,7 +188,7 @@ def test_zoom_keeps_the_point_under_the_pointer_and_f_fits_again(page: PartPage,
     assert view.to_mm(view_point) == pytest.approx(before)
     assert view.scale == pytest.approx(fitted / 2)
     qtbot.keyClick(view, Qt.Key.Key_F)
-    assert view.scale == pytest.approx(fitted)
+    qtbot.waitUntil(lambda: view.scale == pytest.approx(fitted))
 
 
 def test_a_name_is_taken_though_the_shelf_does_not_show_it(window: MainWindow, qtbot: QtBot) -> None:

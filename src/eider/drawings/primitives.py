@@ -111,10 +111,19 @@ def unit_note(unit: str) -> Note:
     return Note(f"dimensions in {unit}")
 
 
-def corner_count(drawing: Drawing) -> int:
-    """How many corners there are to paint: what the time for painting follows; 1 for what has none."""
-    counts = (
-        len(p.points) if isinstance(p, Line) else len(p.outline) if isinstance(p, Area) else 1
+# Finding room for the label of a dimension takes as long as painting so many corners.
+LABEL_COST = 400
+
+
+def painting_cost(drawing: Drawing) -> int:
+    """What the time for layout and painting follows: the corners there are, 1 for what has none, and labels."""
+    return sum(
+        len(p.points)
+        if isinstance(p, Line)
+        else len(p.outline)
+        if isinstance(p, Area)
+        else LABEL_COST
+        if isinstance(p, DimensionLine)
+        else 1
         for p in drawing.primitives
     )
-    return sum(counts)

@@ -13,7 +13,7 @@ from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.scene import Scene, SceneRequest, paint_scene
 from eider.desktop.widgets.scene_painter import ScenePainter
 from eider.drawings.highlighting import lit
-from eider.drawings.primitives import Drawing, Plain, corner_count
+from eider.drawings.primitives import Drawing, Plain, painting_cost
 from eider.geometry.shapes import Point
 from eider.model.address import Address
 
@@ -21,8 +21,8 @@ ZOOM_STEP = 1.2
 CLOSEST, FARTHEST = 1e-4, 10.0
 # A press becomes a drag when the pointer has gone this many pixels.
 DRAG_FROM = 6.0
-# A drawing of more corners is laid out and painted in another thread.
-HEAVY = 2000
+# A drawing that takes longer (in corners, about 5 ms) is laid out and painted in another thread.
+HEAVY = 1000
 
 
 class DrawingView(QWidget):
@@ -145,7 +145,7 @@ class DrawingView(QWidget):
             self.light_addresses(self._lit_addresses)
             return
         request = self._request(self.drawing)
-        if self._jobs is None or corner_count(self.drawing) <= HEAVY:
+        if self._jobs is None or painting_cost(self.drawing) <= HEAVY:
             self._take(request, paint_scene(request))
             return
         if self._is_painting:
