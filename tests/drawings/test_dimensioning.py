@@ -4,9 +4,9 @@ import pytest
 from msgspec.structs import replace
 
 from eider.drawings.dimensioning import lay_dimensions, primitive_box, text_box
-from eider.drawings.drawing_layout import fit_view, resolve_primitives
+from eider.drawings.drawing_layout import extent, fit_view, resolve_primitives
 from eider.drawings.land_drawing import pattern_drawing
-from eider.drawings.package_drawing import package_drawings
+from eider.drawings.package_drawing import begun_drawings, package_drawings
 from eider.drawings.primitives import DimensionLine, Disc, Drawing, Line, Text
 from eider.geometry.shapes import Box, bounds
 from eider.lands.pattern import make_pattern
@@ -124,3 +124,13 @@ def test_pads_by_hand_are_dimensioned_group_by_group() -> None:
         ("top", "", "1.8"),
         ("left", "", "2.7"),
     }
+
+
+@pytest.mark.parametrize("width", range(230, 300, 3))
+def test_in_a_small_view_what_has_room_is_not_cut(width: int) -> None:
+    side = begun_drawings(sample("gullwing-dual"))[1]
+    fit = fit_view(side, width, 110)
+    x0, _, x1, _ = extent(side, fit.scale, fit.size)
+    if (x1 - x0) / fit.scale <= width:
+        assert x0 >= fit.centre[0] - width / 2 * fit.scale - 1e-6
+        assert x1 <= fit.centre[0] + width / 2 * fit.scale + 1e-6

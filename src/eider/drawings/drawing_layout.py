@@ -53,6 +53,8 @@ def fit_view(drawing: Drawing, width: float, height: float, size: float = 1.0) -
             if room_w <= 0 or room_h <= 0:
                 break
             scale = max(w / room_w, h / room_h, scale * SEARCH_STEP)
+    # Labels may have moved with the last scale: what is to be in the middle is what is drawn at it.
+    box = extent(fixed, scale, size * SMALLER[-1])
     return Fit(scale, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), size * SMALLER[-1])
 
 
