@@ -1,13 +1,16 @@
 """What changes many pins at once: filled, numbered, grouped, replaced, split; and the whole table sorted."""
 
 import pytest
-from PyQt6.QtCore import QItemSelectionModel
+from PyQt6.QtCore import QItemSelectionModel, QMimeData, QObject, QPointF, Qt
+from PyQt6.QtGui import QDropEvent
+from PyQt6.QtWidgets import QComboBox
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import choose, open_step, press, settle
 from eider.commands import new_parts, pin_edits
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.pins.step import PinsStep
+from eider.desktop.widgets.qt_values import present
 from eider.drawings.primitives import Text
 from eider.model.symbol import Pin
 
@@ -130,3 +133,37 @@ def test_the_keys_move_the_selected_pin(window: MainWindow, step: PinsStep, qtbo
     settle(qtbot, window)
     assert {p.number: p.side for p in step.controller.bundle.symbol.units[0].pins}["3"] != "top"
     assert not step.pane.mover.isVisible()
+
+
+class Drop(QDropEvent):
+    """A drop as Qt makes it at the end of a drag inside the table, which a test cannot begin."""
+
+    def __init__(self, source: QObject | None, at: QPointF, data: QMimeData) -> None:
+        held, none = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+        super().__init__(at, Qt.DropAction.MoveAction, data, held, none)
+        self._source = source
+
+    def source(self) -> QObject | None:
+        return self._source
+
+
+def test_rows_dropped_from_elsewhere_or_below_the_last_are_told_by_their_place(step: PinsStep, qtbot: QtBot) -> None:
+    dropped: list[tuple[int, bool]] = []
+    step.pins.view.rows_dropped.connect(lambda target, onto: dropped.append((target, onto)))
+    data, below = QMimeData(), QPointF(20, present(step.table.viewport()).height() - 4)
+    step.table.dropEvent(Drop(None, below, data))
+    assert dropped == []
+    step.table.dropEvent(Drop(step.table, below, data))
+    assert dropped == [(4, False)]
+
+
+def test_a_type_is_chosen_from_the_list_in_its_cell(window: MainWindow, step: PinsStep, qtbot: QtBot) -> None:
+    index = step.table.records.index(2, column_of(step, "Type"))
+    step.table.setCurrentIndex(index)
+    step.table.edit(index)
+    box = present(step.table.viewport()).findChild(QComboBox)
+    assert box is not None
+    box.setCurrentText("output")
+    box.activated.emit(box.currentIndex())
+    settle(qtbot, window)
+    assert pins(step)[2].type == "output"
