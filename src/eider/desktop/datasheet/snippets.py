@@ -56,8 +56,10 @@ class DatasheetSnippets(QObject):
             return to_image(pixels)
 
         def done(image: QImage) -> None:
-            self._kept[key] = QPixmap.fromImage(image)
-            self.arrived.emit()
+            # One that had to make room meanwhile is no longer wanted.
+            if key in self._kept:
+                self._kept[key] = QPixmap.fromImage(image)
+                self.arrived.emit()
 
         # A place that is not there any more has no picture; the evidence says the rest.
         self._jobs.run("reading", work, done, lambda _fault: None)
@@ -71,8 +73,9 @@ class DatasheetSnippets(QObject):
         return self._open[path]
 
     def close(self) -> None:
-        """Give all documents back."""
-        opened = list(self._open.values())
-        self._open.clear()
-        for document in opened:
-            document.close()
+        """Give all documents back, in the thread that reads them: one may be in use."""
+        self._jobs.run("reading", self._close_all)
+
+    def _close_all(self) -> None:
+        while self._open:
+            self._open.popitem()[1].close()
