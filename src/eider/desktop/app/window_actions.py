@@ -1,26 +1,70 @@
 """The actions of the window, each with its menu and shortcut."""
 
-from __future__ import annotations
-
 from collections.abc import Iterator
 from functools import partial
-from typing import TYPE_CHECKING
+from pathlib import Path
+from typing import Literal, Protocol
 
 from eider.desktop.app.actions import Action
+from eider.desktop.app.command_field import CommandField
+from eider.desktop.app.part_tasks import PartTasks
+from eider.desktop.context import DesktopContext
+from eider.desktop.part.part_page import PartPage
 from eider.desktop.settings import UNITS
 from eider.desktop.widgets.drawing_canvas import DrawingView
+from eider.library import Library
 from eider.views.step_registry import all_steps
 
-if TYPE_CHECKING:
-    from eider.desktop.app.window import MainWindow
+
+class ActionTarget(Protocol):
+    """The window, as far as its actions need to know it."""
+
+    page: PartPage | None
+    tasks: PartTasks
+    field: CommandField
+    context: DesktopContext
+    library: Library
+
+    def has_open_part(self) -> bool:
+        """Whether a part is open."""
+
+    def close_part(self) -> None:
+        """Back to the Shelf."""
+
+    def open_rulebook(self) -> None:
+        """The rulebook editor."""
+
+    def choose_library(self) -> None:
+        """Ask for another library."""
+
+    def open_library(self, folder: Path) -> None:
+        """Open another library."""
+
+    def close(self) -> bool:
+        """Close the window."""
+
+    def undo(self) -> None:
+        """One step back."""
+
+    def redo(self) -> None:
+        """One step forward again."""
+
+    def label_of(self, which: Literal["undo", "redo"]) -> str:
+        """What would be taken back or done again."""
+
+    def switch_appearance(self) -> None:
+        """Light to dark, or back."""
+
+    def set_unit(self, unit: str) -> None:
+        """Show lengths in another unit."""
 
 
-def window_actions(window: MainWindow) -> list[Action]:
+def window_actions(window: ActionTarget) -> list[Action]:
     """Everything that can be done from the menus and the search field, in the order of the menus."""
     return [*_library_actions(window), *_edit_actions(window), *_step_actions(window), *_view_actions(window)]
 
 
-def _library_actions(window: MainWindow) -> Iterator[Action]:
+def _library_actions(window: ActionTarget) -> Iterator[Action]:
     yield Action("library.new", "Library", "New part…", "Ctrl+N", window.tasks.new_part)
     yield Action(
         "library.shelf", "Library", "Back to the Shelf", "Ctrl+Shift+L", window.close_part, window.has_open_part
@@ -34,12 +78,12 @@ def _library_actions(window: MainWindow) -> Iterator[Action]:
     yield Action("library.quit", "Library", "Quit", "Ctrl+Q", window.close)
 
 
-def _edit_actions(window: MainWindow) -> Iterator[Action]:
+def _edit_actions(window: ActionTarget) -> Iterator[Action]:
     yield Action("edit.undo", "Edit", "Undo", "Ctrl+Z", window.undo, lambda: bool(window.label_of("undo")))
     yield Action("edit.redo", "Edit", "Redo", "Ctrl+Shift+Z", window.redo, lambda: bool(window.label_of("redo")))
 
 
-def _step_actions(window: MainWindow) -> Iterator[Action]:
+def _step_actions(window: ActionTarget) -> Iterator[Action]:
     def go(index: int) -> None:
         if window.page:
             window.page.go_to(index)
@@ -49,7 +93,7 @@ def _step_actions(window: MainWindow) -> Iterator[Action]:
         yield Action(f"step.{step.key}", "Step", step.title, shortcut, partial(go, index), window.has_open_part)
 
 
-def _view_actions(window: MainWindow) -> Iterator[Action]:
+def _view_actions(window: ActionTarget) -> Iterator[Action]:
     def toggle_datasheet() -> None:
         if window.page:
             window.page.toggle_datasheet()
