@@ -15,7 +15,7 @@ class CapturedOutlineView(DrawingView):
     """Shows the newest wish; what was drawn for an older one is dropped."""
 
     def __init__(self, context: DesktopContext) -> None:
-        super().__init__(context.theme, "The package is drawn here as these letters define it.")
+        super().__init__(context.theme, "The package is drawn here as these letters define it.", context.jobs)
         self._context, self._lane = context, context.jobs.owned(self)
         self._number = 0
         self._outline: CapturedOutline | None = None

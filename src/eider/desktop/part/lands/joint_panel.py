@@ -5,7 +5,7 @@ from functools import partial
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QWidget
 
-from eider.desktop.theme import Theme
+from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.layouts import column, fill_widget, growing, label, row, set_choices
 from eider.desktop.widgets.record_table import Column, RecordView
@@ -22,16 +22,16 @@ class JointPanel(QWidget):
 
     pad_asked = pyqtSignal(str)
 
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, context: DesktopContext) -> None:
         super().__init__()
-        self.view = DrawingView(theme, "")
+        self.view = DrawingView(context.theme, "", context.jobs)
         self._joints = RecordView[FilletRow](
             [
                 Column("Fillet", lambda r: r.fillet),
                 Column("Reached, mm", lambda r: f"{r.reached:+.4f}", number=True),
                 *(Column(f"goal {level}, mm", partial(_goal, level), number=True) for level in LEVELS),
             ],
-            theme,
+            context.theme,
         )
         self._joints.set_widths(60, 96, 90, 90)
         self._joints.setMaximumHeight(108)

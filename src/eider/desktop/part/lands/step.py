@@ -70,7 +70,7 @@ class LandsStep(PartStep):
 
     def _build_tabs(self) -> None:
         self.derivation = DerivationPanel(self.controller, self.context)
-        self.joint = JointPanel(self.context.theme)
+        self.joint = JointPanel(self.context)
         self.joint.pad_asked.connect(lambda number: self.show_address(PadAddress(number)))
         self._tabs.addTab(self.derivation, "Derivation")
         self._tabs.addTab(self.joint, "Joint")

@@ -33,7 +33,7 @@ class OutlineEditor(QWidget):
         self._saved: Mapping[str, OutlineSpec] = {}
         # The outline that is to be shown as soon as it is there.
         self._wanted = ""
-        self.view = DrawingView(theme, "Add an outline or choose one, then enter its steps.")
+        self.view = DrawingView(theme, "Add an outline or choose one, then enter its steps.", context.jobs)
         self.view.address_clicked.connect(self._show_step)
         self.names = QComboBox()
         self.names.activated.connect(lambda _i: self._show_outline())
