@@ -3,11 +3,12 @@
 import time
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, QModelIndex, Qt
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtCore import QEvent, QModelIndex, QPoint, QPointF, Qt
+from PyQt6.QtGui import QKeyEvent, QWheelEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
+from eider.commands import new_parts
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.part.step import PartStep
@@ -91,3 +92,20 @@ def open_capacitor(qtbot: QtBot, window: MainWindow, size: str) -> PartPage:
     settle(qtbot, window)
     assert window.page
     return window.page
+
+
+def begin_part(qtbot: QtBot, window: MainWindow, name: str) -> PartPage:
+    """Begin a new integrated circuit, and open it."""
+    settings = window.library.settings
+    window.tasks.begin(lambda: new_parts.new_part(name, "ic", settings), lambda: None, window.say)
+    qtbot.waitUntil(lambda: window.page is not None)
+    settle(qtbot, window)
+    assert window.page
+    return window.page
+
+
+def wheel(widget: QWidget, steps: int, modifiers: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> QWheelEvent:
+    """The wheel turned over the middle of a widget, so many notches away from the user."""
+    at, none = QPointF(widget.rect().center()), Qt.MouseButton.NoButton
+    turned, phase = QPoint(0, 120 * steps), Qt.ScrollPhase.NoScrollPhase
+    return QWheelEvent(at, widget.mapToGlobal(at), QPoint(0, 0), turned, none, modifiers, phase, False)

@@ -12,6 +12,12 @@ from eider.cli.main import cli
 PACKAGING = Path(__file__).parent.parent / "packaging"
 SHELLS: dict[str, type[ShellComplete]] = {"eider.bash": BashComplete, "_eider": ZshComplete, "eider.fish": FishComplete}
 
+EXIT_STATUSES = (
+    ("0", "Done."),
+    ("1", "Done, and there are blockers among the findings."),
+    ("2", "It could not be done; one line on standard error says what, where and what to do."),
+)
+
 
 def command_pages() -> dict[Path, str]:
     """The man page and a completion for each shell, by file."""
@@ -44,13 +50,6 @@ def man_page() -> str:
         *(line for status, what in EXIT_STATUSES for line in (".TP", rf".B {status}", _escaped(what))),
     ]
     return "\n".join(lines) + "\n"
-
-
-EXIT_STATUSES = (
-    ("0", "Done."),
-    ("1", "Done, and there are blockers among the findings."),
-    ("2", "It could not be done; one line on standard error says what, where and what to do."),
-)
 
 
 def _command(command: click.Command, context: click.Context) -> Iterator[str]:

@@ -5,10 +5,11 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QImage, QPainter, QWheelEvent
+from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
+from desktop_helpers import wheel
 from eider.bodies.body_solids import body_solids
 from eider.desktop.app.command_field import CommandField, CommandOffer
 from eider.desktop.datasheet.datasheet_view import DatasheetView
@@ -32,20 +33,6 @@ def jobs(qtbot: QtBot, kernel) -> Iterator[Jobs]:  # type: ignore[no-untyped-def
     yield made
     qtbot.waitUntil(lambda: made.is_idle, timeout=20_000)
     made.close()
-
-
-def wheel(widget: QWidget, steps: int, modifiers: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> QWheelEvent:
-    at = QPointF(widget.rect().center())
-    return QWheelEvent(
-        at,
-        widget.mapToGlobal(at),
-        QPoint(0, 0),
-        QPoint(0, 120 * steps),
-        Qt.MouseButton.NoButton,
-        modifiers,
-        Qt.ScrollPhase.NoScrollPhase,
-        False,
-    )
 
 
 def test_pages_turn_and_zoom_and_hits_go_round(qtbot: QtBot, jobs: Jobs, prepared: Path) -> None:

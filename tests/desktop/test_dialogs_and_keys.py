@@ -5,11 +5,10 @@ from types import SimpleNamespace
 
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QWheelEvent
-from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu, QWidget
+from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, choose, open_capacitor, open_step, press, settle
+from desktop_helpers import MakeWindow, choose, open_capacitor, open_step, press, settle, wheel
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.facts.step import FactsStep
 from eider.desktop.part.match.step import MatchStep
@@ -30,15 +29,6 @@ def chosen(monkeypatch: pytest.MonkeyPatch) -> SimpleNamespace:
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_a: str(answer.path))
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_a: (str(answer.path), ""))
     return answer
-
-
-def turn_wheel(widget: QWidget, *, control: bool = False) -> None:
-    """One notch away from the user, over the middle."""
-    middle = QPointF(widget.rect().center())
-    held = Qt.KeyboardModifier.ControlModifier if control else Qt.KeyboardModifier.NoModifier
-    none, phase = Qt.MouseButton.NoButton, Qt.ScrollPhase.NoScrollPhase
-    event = QWheelEvent(middle, widget.mapToGlobal(middle), QPoint(), QPoint(0, 120), none, held, phase, False)
-    QApplication.sendEvent(widget, event)
 
 
 def test_a_part_is_exported_from_the_shelf_into_the_chosen_folder(
@@ -182,7 +172,7 @@ def test_the_wheel_zooms_drawing_and_page(window: MainWindow, page: PartPage, qt
     open_step(page, 3)
     view = page.current.view
     before = view.scale
-    turn_wheel(view)
+    QApplication.sendEvent(view, wheel(view, 1))
     assert view.scale == pytest.approx(before / 1.2)
     qtbot.keyClick(view, Qt.Key.Key_Minus)
     assert view.scale == pytest.approx(before)
@@ -193,7 +183,8 @@ def test_the_wheel_zooms_drawing_and_page(window: MainWindow, page: PartPage, qt
     area = page.datasheet.area
     qtbot.waitUntil(lambda: page.datasheet.page > 0)
     before = area.scale
-    turn_wheel(area.viewport(), control=True)
+    control = Qt.KeyboardModifier.ControlModifier
+    QApplication.sendEvent(area.viewport(), wheel(area.viewport(), 1, control))
     assert area.scale > before
     qtbot.keyClick(area, Qt.Key.Key_F)
     assert area.fits_width
@@ -219,6 +210,6 @@ def test_the_body_turns_by_drag_and_keys_and_comes_nearer_by_the_wheel(
     turn = view._turn
     qtbot.keyClick(view, Qt.Key.Key_Right)
     assert view._turn == pytest.approx((turn + 10) % 360)
-    turn_wheel(view)
+    QApplication.sendEvent(view, wheel(view, 1))
     assert view._zoom == pytest.approx(zoom * 1.2)
     settle(qtbot, window)

@@ -5,11 +5,10 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, open_capacitor, open_step, press, settle
+from desktop_helpers import MakeWindow, open_capacitor, open_step, press, settle, wheel
 from eider.commands import package_edits
 from eider.datasheets.document import Datasheet
 from eider.desktop.app.window import MainWindow
@@ -95,11 +94,8 @@ def test_a_page_that_cannot_be_read_is_told(view: DatasheetView, qtbot: QtBot, m
 
 def test_the_plain_wheel_scrolls(view: DatasheetView) -> None:
     port = view.area.viewport()
-    middle, none = QPointF(port.rect().center()), Qt.MouseButton.NoButton
-    held, phase = Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase
     scale = view.area.scale
-    event = QWheelEvent(middle, port.mapToGlobal(middle), QPoint(), QPoint(0, -240), none, held, phase, False)
-    QApplication.sendEvent(port, event)
+    QApplication.sendEvent(port, wheel(port, -2))
     assert view.area.bar(Qt.Orientation.Vertical).value() > 0
     assert view.area.scale == scale
 

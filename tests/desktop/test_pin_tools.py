@@ -6,8 +6,8 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QComboBox
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import choose, open_step, press, settle
-from eider.commands import new_parts, pin_edits
+from desktop_helpers import begin_part, choose, open_step, press, settle
+from eider.commands import pin_edits
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.pins.step import PinsStep
 from eider.desktop.widgets.qt_values import present
@@ -20,11 +20,7 @@ ROWS = (("1", "D0/RX", "P0"), ("2", "D1/TX", "P0"), ("3", "PB0", "P1"), ("4", "V
 @pytest.fixture
 def step(window: MainWindow, qtbot: QtBot) -> PinsStep:
     """Four pins, two with an alternative function."""
-    window.tasks.begin(lambda: new_parts.new_part("NVK-T4", "ic", window.library.settings), lambda: None, window.say)
-    qtbot.waitUntil(lambda: window.page is not None)
-    settle(qtbot, window)
-    page = window.page
-    assert page
+    page = begin_part(qtbot, window, "NVK-T4")
     pins = [Pin(number, name, "bidirectional", group=group) for number, name, group in ROWS]
     page.controller.edit("pins", lambda b: pin_edits.set_pin_table(b, pins))
     settle(qtbot, window)

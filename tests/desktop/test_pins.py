@@ -8,8 +8,8 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import cell, open_step, press, settle, type_into
-from eider.commands import new_parts, pin_edits
+from desktop_helpers import begin_part, cell, open_step, press, settle, type_into
+from eider.commands import pin_edits
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part
 from eider.desktop.app.window import MainWindow
@@ -30,11 +30,7 @@ ROWS = (
 
 @pytest.fixture
 def step(window: MainWindow, qtbot: QtBot) -> PinsStep:
-    window.tasks.begin(lambda: new_parts.new_part("NVK-T7", "ic", window.library.settings), lambda: None, window.say)
-    qtbot.waitUntil(lambda: window.page is not None)
-    settle(qtbot, window)
-    page = window.page
-    assert page
+    page = begin_part(qtbot, window, "NVK-T7")
     pins = [Pin(number, name, kind) for number, name, kind in ROWS]
     page.controller.edit("pins", lambda b: pin_edits.set_pin_table(b, pins))
     settle(qtbot, window)

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, cell, open_capacitor, open_step, press, settle, type_into
+from desktop_helpers import MakeWindow, begin_part, cell, open_capacitor, open_step, press, settle, type_into
 from eider.commands import fact_edits, footprint_edits, new_parts, package_edits, pin_edits
 from eider.commands.evaluation import EvaluatedPart, EvaluationRules, evaluate_part
 from eider.demo.data import printed_pins
@@ -35,14 +35,11 @@ def page(window: MainWindow, qtbot: QtBot) -> PartPage:
 @pytest.fixture
 def chip_page(window: MainWindow, qtbot: QtBot) -> PartPage:
     """A new integrated circuit with four pins."""
-    window.tasks.begin(lambda: new_parts.new_part("NVK-4", "ic", window.library.settings), lambda: None, window.say)
-    qtbot.waitUntil(lambda: window.page is not None)
+    page = begin_part(qtbot, window, "NVK-4")
+    open_step(page, 1)
+    page.current.paste("1\tVDD\n2\tnCS\n3\tFOO\n4\tGND\n")
     settle(qtbot, window)
-    assert window.page
-    open_step(window.page, 1)
-    window.page.current.paste("1\tVDD\n2\tnCS\n3\tFOO\n4\tGND\n")
-    settle(qtbot, window)
-    return window.page
+    return page
 
 
 def edit(page: PartPage, window: MainWindow, qtbot: QtBot, change) -> None:  # type: ignore[no-untyped-def]

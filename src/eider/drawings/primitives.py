@@ -117,13 +117,12 @@ LABEL_COST = 400
 
 def painting_cost(drawing: Drawing) -> int:
     """What the time for layout and painting follows: the corners there are, 1 for what has none, and labels."""
-    return sum(
-        len(p.points)
-        if isinstance(p, Line)
-        else len(p.outline)
-        if isinstance(p, Area)
-        else LABEL_COST
-        if isinstance(p, DimensionLine)
-        else 1
-        for p in drawing.primitives
-    )
+    return sum(map(_cost, drawing.primitives))
+
+
+def _cost(item: Primitive) -> int:
+    if isinstance(item, Line):
+        return len(item.points)
+    if isinstance(item, Area):
+        return len(item.outline)
+    return LABEL_COST if isinstance(item, DimensionLine) else 1

@@ -9,7 +9,7 @@ from eider.library.errors import LibraryError
 
 
 def write_atomic(path: Path, data: bytes) -> None:
-    """Write a file so that it is whole at every moment; folders are made as needed.
+    """Write a file atomically, creating its folder if needed: readers see the old content or the new.
 
     Raises:
         LibraryError: the file cannot be written; what was there is unchanged.

@@ -20,9 +20,6 @@ from eider.packages.family import (
     ViewShape,
 )
 
-# The thickness of flat terminals where no letter gives it (mm): seen, not measured.
-FLAT = 0.15
-
 
 class Numbered(NamedTuple):
     """A terminal's number, and its place along its row (mm)."""

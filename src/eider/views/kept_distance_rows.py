@@ -13,7 +13,7 @@ from eider.model.footprint import KeptDistance
 
 
 class DistanceRow(msgspec.Struct, frozen=True):
-    """A kept distance for a table; `measured` is None where one of its ends no longer exists."""
+    """A row in the table of kept distances; `measured` is None if one of its ends no longer exists."""
 
     kept: KeptDistance
     measured: float | None

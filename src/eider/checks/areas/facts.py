@@ -37,8 +37,10 @@ def required(view: PartUnderCheck) -> Iterator[CheckHit]:
     An empty one is an empty cell in somebody's bill of materials.
     """
     facts, category = view.bundle.part.facts, view.category
-    for field in category.facts if category else ():
-        if category and field.required and not (field.name in facts and facts[field.name].value.strip()):
+    if category is None:
+        return
+    for field in category.facts:
+        if field.required and not (field.name in facts and facts[field.name].value.strip()):
             yield CheckHit(FactAddress(field.name), f"{field.name} is empty (required by category {category.title})")
 
 

@@ -1,4 +1,4 @@
-"""Draws the package that a captured table would make, with the row in hand highlighted."""
+"""Draws the package that a captured table describes, with the selected row highlighted."""
 
 from collections.abc import Mapping
 
@@ -34,7 +34,7 @@ class CapturedOutlineView(DrawingView):
         self._lane.run("compute", lambda: captured_outline(bundle, found, chosen, member, unit), done)
 
     def highlight(self, letter: str) -> None:
-        """The row of this letter is in hand; empty for none."""
+        """Highlight the dimension of the selected row; an empty letter highlights none."""
         self._letter = letter
         self._show()
 

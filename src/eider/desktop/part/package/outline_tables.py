@@ -93,13 +93,9 @@ class OutlineTables(QTabWidget):
         self.steps.show_records([OutlineStepRow(i, step, fault) for i, step in enumerate(spec.steps if spec else ())])
         self.parts.show_records([OutlinePartRow(i, part, fault) for i, part in enumerate(spec.parts if spec else ())])
 
-    def _put_steps(self, steps: tuple[Step, ...], merge: str = "") -> None:
+    def _put(self, merge: str, **changes: object) -> None:
         if self._spec is not None:
-            self._change(merge, replace(self._spec, steps=steps))
-
-    def _put_parts(self, parts: tuple[OutlinePart, ...], merge: str = "") -> None:
-        if self._spec is not None:
-            self._change(merge, replace(self._spec, parts=parts))
+            self._change(merge, replace(self._spec, **changes))
 
     @property
     def _present_steps(self) -> tuple[Step, ...]:
@@ -112,25 +108,25 @@ class OutlineTables(QTabWidget):
     def _set_step(self, what: str, record: OutlineStepRow, text: str) -> None:
         changed = replace(record.value, **{what: text.strip()})
         steps = (changed if i == record.index else step for i, step in enumerate(self._present_steps))
-        self._put_steps(tuple(steps), f"outline:{record.index}:{what}")
+        self._put(f"outline:{record.index}:{what}", steps=tuple(steps))
 
     def _add_step(self) -> None:
-        self._put_steps((*self._present_steps, Step("right", "1")))
+        self._put("", steps=(*self._present_steps, Step("right", "1")))
 
     def _remove_steps(self) -> None:
         gone = {record.index for record in self.steps.selected()}
-        self._put_steps(tuple(step for i, step in enumerate(self._present_steps) if i not in gone))
+        self._put("", steps=tuple(step for i, step in enumerate(self._present_steps) if i not in gone))
 
     def _set_part(self, what: str, record: OutlinePartRow, text: str) -> None:
         self._put_part(record.index, what, text.strip())
 
     def _put_part(self, index: int, what: str, value: object) -> None:
         parts = (replace(p, **{what: value}) if i == index else p for i, p in enumerate(self._present_parts))
-        self._put_parts(tuple(parts), f"part:{index}:{what}")
+        self._put(f"part:{index}:{what}", parts=tuple(parts))
 
     def _add_part(self) -> None:
-        self._put_parts((*self._present_parts, OutlinePart("rectangle", width="0.5", height="0.5")))
+        self._put("", parts=(*self._present_parts, OutlinePart("rectangle", width="0.5", height="0.5")))
 
     def _remove_parts(self) -> None:
         gone = {record.index for record in self.parts.selected()}
-        self._put_parts(tuple(p for i, p in enumerate(self._present_parts) if i not in gone))
+        self._put("", parts=tuple(p for i, p in enumerate(self._present_parts) if i not in gone))
