@@ -2,7 +2,6 @@
 
 import threading
 from pathlib import Path
-from typing import Any
 
 import pytest
 from msgspec.structs import replace
@@ -12,7 +11,7 @@ from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, begin_part, cell, open_capacitor, open_step, press, settle, type_into
 from eider.commands import fact_edits, footprint_edits, new_parts, package_edits, pin_edits
-from eider.commands.evaluation import EvaluatedPart, EvaluationRules, evaluate_part
+from eider.commands.evaluation import EvaluatedPart, EvaluationRules, compute_part
 from eider.demo.data import printed_pins
 from eider.demo.scan import scan_text
 from eider.desktop.app.window import MainWindow
@@ -262,14 +261,14 @@ def test_a_fault_of_a_state_that_is_gone_does_not_hold_up_the_present_one(
 ) -> None:
     controller, began, go_on = page.controller, threading.Event(), threading.Event()
 
-    def fail_once(bundle: Bundle, rules: EvaluationRules, **more: Any) -> EvaluatedPart:
+    def fail_once(bundle: Bundle, rules: EvaluationRules, before: EvaluatedPart) -> EvaluatedPart:
         if began.is_set():
-            return evaluate_part(bundle, rules, **more)
+            return compute_part(bundle, rules, before)
         began.set()
         go_on.wait(5)
         raise InputError("a fault of the first state")
 
-    monkeypatch.setattr("eider.services.part_computing.evaluate_part", fail_once)
+    monkeypatch.setattr("eider.services.part_computing.compute_part", fail_once)
     controller.edit("Level A", lambda b: footprint_edits.set_level(b, "A"))
     assert began.wait(5)
     controller.edit("Level C", lambda b: footprint_edits.set_level(b, "C"))

@@ -10,7 +10,7 @@ from eider.drawings.highlighting import highlighted
 from eider.drawings.joint_drawing import joint_drawing
 from eider.drawings.land_drawing import LandOptions, pattern_drawing
 from eider.drawings.package_drawing import package_drawings
-from eider.drawings.primitives import Area, Balloon, DimensionLine, Drawing, Line, Text
+from eider.drawings.primitives import Area, Balloon, DimensionLine, Disc, Drawing, Line, Note, Text, costs_more_than
 from eider.drawings.role_styles import palette, styles
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.lands.joints import pattern_joints
@@ -187,3 +187,31 @@ def test_the_numbers_of_pins_lie_inside_the_box_of_a_symbol(graphic: str) -> Non
         if isinstance(item, Text):
             a0, b0, a1, b1 = text_box(item)
             assert x0 <= a0 and y0 <= b0 and a1 <= x1 and b1 <= y1, item.text
+
+
+# A land of a land grid is as large as its terminal, which is then not drawn once more under it.
+@pytest.mark.parametrize(
+    ("family", "kind", "circles", "lines"),
+    [("ball-grid", "", 32, 0), ("land-grid", "round lands", 16, 0), ("land-grid", "square lands", 0, 16)],
+)
+def test_balls_and_round_lands_of_a_package_are_circles(family: str, kind: str, circles: int, lines: int) -> None:
+    sheet = make_sheet(family, 16, kind, D="8", E="8", e="1.5", b="0.62", A="1.2", A1="0.3")
+    terminals = family_of(family).terminals(sheet, family_of(family).dims(sheet))
+    options = LandOptions(frozenset(("package", "limits")), extremes=(terminals,))
+    drawn = pattern_drawing(make_pattern(sheet, "B", RULEBOOK), terminals, options).primitives
+    ghosts = [item for item in drawn if not isinstance(item, Note) and item.role in ("ghost", "ghost least")]
+    found = [item for item in ghosts if isinstance(item, Disc)]
+    assert (len(found), sum(isinstance(item, Line) for item in ghosts)) == (circles, lines)
+    assert {round(circle.radius, 9) for circle in found} <= {0.31}
+    assert all(circle.centre == (-2.25, 2.25) for circle in found[::16])
+
+
+def test_what_a_drawing_costs_is_counted_no_further_than_asked() -> None:
+    dot, box = Disc((0.0, 0.0), 1.0, "copper"), (-1.0, -1.0, 1.0, 1.0)
+    square = Area(((0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)), "body")
+    line = Line(((0.0, 0.0), (1.0, 0.0)), "silkscreen")
+    label = DimensionLine((0.0, 0.0), (1.0, 0.0), "top", "D", "1")
+    # 1 for the disc, the corners of the others, and 400 for finding room for a label.
+    assert not costs_more_than(Drawing((dot, square, line, label), box), 407)
+    assert costs_more_than(Drawing((dot, square, line, label), box), 406)
+    assert costs_more_than(Drawing((dot,) * 12, box), 11)

@@ -16,7 +16,7 @@ from eider.model.bundle import Bundle
 from eider.model.footprint import Adjustment
 from eider.model.part import DatasheetLink
 from eider.rulebooks import standard_rulebook
-from eider.services.part_computing import PartRequest, answer_part
+from eider.services.part_computing import PartRequest, answer_part, check_answer
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.step_registry import all_steps, make_view, step_of, trail
 from eider.views.steps.body import BodyOptions
@@ -181,6 +181,21 @@ def test_a_request_is_answered_with_results_trail_and_view(state: PartState, lib
     assert answer.state.bundle.footprint.pattern is state.bundle.footprint.pattern
     again = answer_part(PartRequest(7, changed_bundle, answer.state, "lands", ViewOptions(), False, False), library)
     assert again.state is answer.state
+
+
+def test_results_are_answered_before_the_checks_have_run_over_them(state: PartState, library: Library) -> None:
+    changed_bundle = package_edits.set_dimension(state.bundle, "L", "")
+    request = PartRequest(8, changed_bundle, state, "lands", ViewOptions(), is_changed=True, reads_rules=False)
+    first = answer_part(request, library)
+    assert not first.state.evaluated.is_checked
+    assert first.state.findings == state.findings
+    last = check_answer(first)
+    assert last.state.evaluated.is_checked
+    assert last.state.bundle is first.state.bundle
+    assert last.state.findings == evaluate_part(changed_bundle, state.rules).findings != state.findings
+    # What the checks said nothing new of is painted once.
+    sound = check_answer(answer_part(request._replace(bundle=state.bundle), library))
+    assert sound.state.findings == state.findings
 
 
 def test_a_balloon_stands_at_each_thing_of_a_finding_with_a_leader_of_its_own(state: PartState) -> None:

@@ -10,7 +10,9 @@ from eider.errors import EiderError
 from eider.geometry.shapes import FloatArray
 from eider.lands.joints import GroupJoints, pattern_joints
 from eider.lands.measure_anchors import Surroundings
+from eider.lands.pads import has_copper
 from eider.lands.pattern import footprint_pattern, make_pattern, orientation_of
+from eider.lands.shape_gaps import ShapeGaps, shape_gaps
 from eider.model.body import BodyResult
 from eider.model.bundle import Bundle
 from eider.model.library import Category, LibrarySettings
@@ -72,6 +74,16 @@ class PartUnderCheck:
     def pad_boxes(self) -> FloatArray:
         """The boxes round the pads (mm), shape (n, 4)."""
         return np.array([pad.box for pad in self.pads]).reshape(-1, 4)
+
+    @cached_property
+    def lands(self) -> tuple[Pad, ...]:
+        """The pads that have copper."""
+        return tuple(pad for pad in self.pads if has_copper(pad))
+
+    @cached_property
+    def land_gaps(self) -> ShapeGaps:
+        """All pairs of `lands` that overlap or are nearer than the rulebook's gap."""
+        return shape_gaps(self.lands, max(self.rulebook.clearances.pad_to_pad, 0.0))
 
     @cached_property
     def category(self) -> Category | None:

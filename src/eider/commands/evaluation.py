@@ -31,11 +31,15 @@ class EvaluationRules(msgspec.Struct, frozen=True):
 
 
 class EvaluatedPart(msgspec.Struct, frozen=True):
-    """A part with its results, and what the checks found; `recipes` tell what gave the results, where that is known."""
+    """A part with its results, and what the checks found; `recipes` tell what gave the results, where that is known.
+
+    Until it `is_checked`, the findings are those of the state before.
+    """
 
     under_check: PartUnderCheck
     checked: CheckResults
     recipes: RecipeResults | None = None
+    is_checked: bool = True
 
     @property
     def bundle(self) -> Bundle:
@@ -179,8 +183,21 @@ def evaluate_part(
     if not fresh:
         stored = PartUnderCheck(bundle, rules.rulebook, rules.settings)
         return EvaluatedPart(stored, check_part(stored))
+    return check_evaluated(compute_part(bundle, rules, before))
+
+
+def compute_part(bundle: Bundle, rules: EvaluationRules, before: EvaluatedPart | None = None) -> EvaluatedPart:
+    """Run the recipes alone; what no change since `before` touched is not computed again."""
     made, recipes = _rerun(bundle, rules.rulebook, before)
+    checked = before.checked if before else CheckResults((), {}, {})
+    if before is None or before.recipes is None:
+        # What was found in results of another origin says nothing of these.
+        checked = CheckResults(checked.findings, {}, {})
     view = PartUnderCheck(made, rules.rulebook, rules.settings, recipes)
-    # What was found in results of another origin says nothing of these.
-    known = before.checked if before and before.recipes else None
-    return EvaluatedPart(view, check_part(view, known), recipes)
+    return EvaluatedPart(view, checked, recipes, is_checked=False)
+
+
+def check_evaluated(part: EvaluatedPart) -> EvaluatedPart:
+    """Run the checks over computed results; what no change touched since they ran last is not checked again."""
+    known = part.checked if part.checked.hits else None
+    return replace(part, checked=check_part(part.under_check, known), is_checked=True)

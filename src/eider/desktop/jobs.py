@@ -139,9 +139,9 @@ class Jobs(QObject):
         """Go on once everything that is to be saved is on disk."""
         self.run("disk", lambda: None, lambda _: then())
 
-    def wait_saved(self) -> None:
-        """Wait until everything that is to be saved is on disk; for use inside work of another thread only."""
-        self._executor("disk").submit(lambda: None).result()
+    def wait_for(self, where: Where) -> None:
+        """Wait until all that another lane has to do now is done; for use inside work of another thread only."""
+        self._executor(where).submit(lambda: None).result()
 
     def cancel(self) -> None:
         """Ask the long work whose progress is shown to stop."""
@@ -255,9 +255,9 @@ class OwnedJobs:
         """As `Jobs.in_kernel`."""
         return self._jobs.in_kernel(work)
 
-    def wait_saved(self) -> None:
-        """As `Jobs.wait_saved`."""
-        self._jobs.wait_saved()
+    def wait_for(self, where: Where) -> None:
+        """As `Jobs.wait_for`."""
+        self._jobs.wait_for(where)
 
     def _while_alive(self, call: Callable[[Any], None] | None) -> Callable[[Any], None] | None:
         if call is None:

@@ -2,12 +2,12 @@
 
 import math
 from collections.abc import Iterator
-from typing import NamedTuple
+from typing import NamedTuple, cast
 
 import msgspec
 
 from eider.drawings.dimensioning import FIRST_ROW, ROW, TEXT, LaidDimension, lay_dimensions, primitive_box, text_box
-from eider.drawings.primitives import Balloon, DimensionLine, Disc, Drawing, Line, Note, Plain, Primitive, Text
+from eider.drawings.primitives import Area, Balloon, Disc, Drawing, Line, Note, Plain, Primitive, Text
 from eider.geometry.shapes import Box, Point, join_boxes
 
 # All in points (1/72 inch on paper, a logical pixel on screen).
@@ -59,7 +59,11 @@ def fit_view(drawing: Drawing, width: float, height: float, size: float = 1.0) -
 
 
 def _has_fixed_size(item: Primitive) -> bool:
-    return isinstance(item, DimensionLine | Balloon | Note) or (isinstance(item, Text) and item.in_points)
+    # Asked of thousands: this is several times as fast as isinstance with a union of types.
+    return type(item) not in _OF_THE_DRAWING and not (isinstance(item, Text) and not item.in_points)
+
+
+_OF_THE_DRAWING = frozenset((Line, Area, Disc))
 
 
 def extent(drawing: Drawing, scale: float, size: float = 1.0) -> Box:
@@ -73,15 +77,15 @@ def resolve_primitives(drawing: Drawing, scale: float, size: float = 1.0) -> Ite
     dimensions = lay_dimensions(drawing, unit)
     notes = 0
     for item in drawing.primitives:
-        if isinstance(item, Balloon):
+        if not _has_fixed_size(item):
+            yield cast(Plain, item)
+        elif isinstance(item, Balloon):
             yield from _balloon(item, unit)
         elif isinstance(item, Note):
             yield _note(item, drawing, dimensions, unit, notes)
             notes += 1
-        elif isinstance(item, Text) and item.in_points:
+        elif isinstance(item, Text):
             yield msgspec.structs.replace(item, height=item.height * unit, in_points=False)
-        elif not isinstance(item, DimensionLine):
-            yield item
     for laid in dimensions:
         yield from laid.items
 

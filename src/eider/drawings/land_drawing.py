@@ -91,14 +91,22 @@ def _paint_package(pattern: Pattern, terminals: Sequence[Terminal], _options: La
     for terminal in terminals:
         # A terminal that is taken to be as its land says nothing of its own.
         if terminal.whole not in boxes:
-            yield Area(box_outline(terminal.whole), "ghost", _pad_address(terminal.number))
+            yield _round(terminal, "ghost") or Area(box_outline(terminal.whole), "ghost", _pad_address(terminal.number))
+
+
+def _round(terminal: Terminal, role: str) -> Disc | None:
+    """A round terminal as the circle that it is; None for another."""
+    x0, y0, x1, y1 = terminal.whole
+    if not terminal.round:
+        return None
+    return Disc(((x0 + x1) / 2, (y0 + y1) / 2), (x1 - x0) / 2, role, _pad_address(terminal.number))
 
 
 def _paint_limits(_pattern: Pattern, _terminals: Sequence[Terminal], options: LandOptions) -> Iterator[Primitive]:
     for role, terminals in zip(("ghost least", "ghost most"), options.extremes, strict=False):
         for terminal in terminals:
             ring = box_outline(terminal.whole)
-            yield Line((*ring, ring[0]), role, PadAddress(terminal.number))
+            yield _round(terminal, role) or Line((*ring, ring[0]), role, _pad_address(terminal.number))
 
 
 def _paint_paste(pattern: Pattern, _terminals: Sequence[Terminal], _options: LandOptions) -> Iterator[Primitive]:

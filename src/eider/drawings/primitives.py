@@ -115,14 +115,15 @@ def unit_note(unit: str) -> Note:
 LABEL_COST = 400
 
 
-def painting_cost(drawing: Drawing) -> int:
-    """What the time for layout and painting follows: the corners there are, 1 for what has none, and labels."""
-    return sum(map(_cost, drawing.primitives))
+def costs_more_than(drawing: Drawing, limit: int) -> bool:
+    """Whether layout and painting take longer than for so many corners; what has none counts as 1, labels as many."""
+    cost = len(drawing.primitives)
+    return cost > limit or any((cost := cost + _further_cost(item)) > limit for item in drawing.primitives)
 
 
-def _cost(item: Primitive) -> int:
+def _further_cost(item: Primitive) -> int:
     if isinstance(item, Line):
-        return len(item.points)
+        return len(item.points) - 1
     if isinstance(item, Area):
-        return len(item.outline)
-    return LABEL_COST if isinstance(item, DimensionLine) else 1
+        return len(item.outline) - 1
+    return LABEL_COST - 1 if isinstance(item, DimensionLine) else 0

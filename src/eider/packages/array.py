@@ -124,11 +124,11 @@ def plausibility(sheet: PackageSheet, dims: Dims, size: str) -> Iterator[Implaus
         yield Implausible(("rows", "columns"), message, str(count), str(sheet.pins))
 
 
-def terminals(sheet: PackageSheet, dims: Dims, size: str) -> tuple[Terminal, ...]:
+def terminals(sheet: PackageSheet, dims: Dims, size: str, *, square: bool = False) -> tuple[Terminal, ...]:
     """The terminals from above."""
     half = dims[size].middle / 2
     boxes = ((p.number, (p.x - half, p.y - half, p.x + half, p.y + half)) for p in positions(sheet, dims))
-    return tuple(Terminal(number, box, box) for number, box in boxes)
+    return tuple(Terminal(number, box, box, round=not square) for number, box in boxes)
 
 
 def bodies(dims: Dims) -> tuple[Box, Box]:

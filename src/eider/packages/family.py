@@ -103,11 +103,15 @@ class Implausible(msgspec.Struct, frozen=True):
 
 
 class Terminal(msgspec.Struct, frozen=True, gc=False):
-    """A terminal seen from above at nominal size: the part that stands on the land, and the whole of it (mm)."""
+    """A terminal seen from above at nominal size: the part that stands on the land, and the whole of it (mm).
+
+    One that is `round` fills the circle in its box.
+    """
 
     number: str
     foot: Box
     whole: Box
+    round: bool = False
 
 
 class OpposedRows(msgspec.Struct, frozen=True, kw_only=True):

@@ -85,7 +85,7 @@ def placed_terminals(terminals: tuple[Terminal, ...], orientation: PackageOrient
     """The terminals as they lie in the footprint."""
     if orientation.is_plain:
         return terminals
-    return tuple(Terminal(t.number, orientation.box(t.foot), orientation.box(t.whole)) for t in terminals)
+    return tuple(replace(t, foot=orientation.box(t.foot), whole=orientation.box(t.whole)) for t in terminals)
 
 
 def orientation_in(pattern: Pattern) -> PackageOrientation:

@@ -2,7 +2,7 @@
 
 from typing import Any, NamedTuple
 
-from eider.commands.evaluation import EvaluationRules, evaluate_part
+from eider.commands.evaluation import EvaluationRules, check_evaluated, compute_part
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.views.part_state import PartState, ViewOptions
@@ -27,7 +27,11 @@ class PartRequest(NamedTuple):
 
 
 class PartAnswer(NamedTuple):
-    """Everything that a window shows of a state: results and findings, how far each step is, and the step's view."""
+    """Everything that a window shows of a state: results and findings, how far each step is, and the step's view.
+
+    Results are worth seeing before the checks have run over them: while the state is not yet checked, `check_answer`
+    is to follow.
+    """
 
     number: int
     state: PartState
@@ -38,7 +42,7 @@ class PartAnswer(NamedTuple):
 
 
 def answer_part(request: PartRequest, library: Library) -> PartAnswer:
-    """Work out a state; what no change touched since the one before is taken from it.
+    """Work out the results of a state; what no change touched since the one before is taken from it.
 
     Raises:
         EiderError: the rulebook of the footprint cannot be read.
@@ -48,6 +52,16 @@ def answer_part(request: PartRequest, library: Library) -> PartAnswer:
         rules, wanted = state.rules, request.bundle.footprint.rulebook
         if request.reads_rules or rules.rulebook.name != wanted:
             rules = EvaluationRules(library.rulebook(wanted), rules.settings)
-        state = PartState(evaluate_part(request.bundle, rules, before=state.evaluated), rules)
-    view = make_view(state, request.key, request.options, request.shown)
-    return PartAnswer(request.number, state, trail(state.bundle, state.findings), request.key, request.options, view)
+        state = PartState(compute_part(request.bundle, rules, state.evaluated), rules)
+    return _answer(request.number, state, request.key, request.options, request.shown)
+
+
+def check_answer(answer: PartAnswer) -> PartAnswer:
+    """The answer with what the checks find in its results."""
+    state = PartState(check_evaluated(answer.state.evaluated), answer.state.rules)
+    return _answer(answer.number, state, answer.key, answer.options, answer.view)
+
+
+def _answer(number: int, state: PartState, key: str, options: ViewOptions, shown: Any) -> PartAnswer:
+    view = make_view(state, key, options, shown)
+    return PartAnswer(number, state, trail(state.bundle, state.findings), key, options, view)

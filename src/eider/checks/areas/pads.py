@@ -1,13 +1,13 @@
 """Checks between pads: numbers, gaps, overlaps, mask webs, paste."""
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from typing import NamedTuple
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
-from eider.lands.pads import has_copper, share_side
+from eider.lands.pads import share_side
 from eider.lands.shape_gaps import shape_gaps
 from eider.model.address import PadAddress
 from eider.model.finding import Severity
@@ -26,11 +26,11 @@ class LandPair(NamedTuple):
     distance: float
 
 
-def _near_lands(pads: Sequence[Pad], below: float) -> list[LandPair]:
-    """All pairs of lands that are nearer than `below` (mm), nearest first."""
-    gaps = shape_gaps(pads, below)
+def _near_lands(view: PartUnderCheck) -> list[LandPair]:
+    """All pairs of lands that are nearer than the rulebook's gap between lands, nearest first."""
+    lands, gaps = view.lands, view.land_gaps
     places = zip(gaps.first.tolist(), gaps.second.tolist(), gaps.distance.tolist(), strict=True)
-    pairs = (LandPair(pads[i], pads[j], distance) for i, j, distance in places)
+    pairs = (LandPair(lands[i], lands[j], distance) for i, j, distance in places)
     return [pair for pair in pairs if share_side(pair.first, pair.second)]
 
 
@@ -60,14 +60,14 @@ def pad_numbers(view: PartUnderCheck) -> Iterator[CheckHit]:
         yield CheckHit(PadAddress(number), f"pad {number} belongs to no terminal of the package", number, "none")
 
 
-@check("lands.pads-overlap", Severity.BLOCKER, reads=("lands",))
+@check("lands.pads-overlap", Severity.BLOCKER, reads=("lands", "rulebook"))
 def pads_overlap(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No two pads overlap that do not share a number.
 
     They would be one piece of copper, and two pins shorted.
     """
-    pads = [pad for pad in view.pads if has_copper(pad)]
-    pairs = [pair for pair in _near_lands(pads, 0.0) if pair.first.number != pair.second.number]
+    overlapping = (pair for pair in _near_lands(view) if pair.distance < -NOISE)
+    pairs = [pair for pair in overlapping if pair.first.number != pair.second.number]
     for count, (a, b, distance) in enumerate(pairs[: PAIRS_TOLD + 1]):
         untold = len(pairs) - count - 1
         more = f" and {counted(untold, 'more pair')}" if count == PAIRS_TOLD and untold else ""
@@ -84,8 +84,8 @@ def gap_between_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
     smallest = view.rulebook.clearances.pad_to_pad
     # How near holes without copper and thermal lands may be is said by checks of their own.
     plates = {plate.number for plate in view.recipe.plates} if view.recipe else set()
-    pads = [pad for pad in view.pads if has_copper(pad) and pad.number not in plates]
-    pairs = [pair for pair in _near_lands(pads, smallest) if pair.distance > 0]
+    apart = (pair for pair in _near_lands(view) if pair.distance > 0)
+    pairs = [pair for pair in apart if not plates & {pair.first.number, pair.second.number}]
     if pairs:
         a, b, distance = pairs[0]
         more = f" and {len(pairs) - 1} more" if len(pairs) > 1 else ""

@@ -15,7 +15,7 @@ from eider.errors import EiderError
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
-from eider.services.part_computing import PartAnswer, PartRequest, answer_part
+from eider.services.part_computing import PartAnswer, PartRequest, answer_part, check_answer
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.step_registry import StepState
 
@@ -26,8 +26,9 @@ _OUTDATED = ViewOptions(unit="")
 class PartController(QObject):
     """Holds the history of a part; every change goes through `edit`, every answer comes with `changed`.
 
-    One request at a time goes to the computing side; when its answer comes and the state or what is to be shown has
-    moved on, the newest request follows. `view_of` gives what a step shows, as far as it has been computed.
+    One request at a time goes to the computing side: first for the results, so that they are seen at once, then for
+    what the checks find in them. When an answer comes and the state or what is to be shown has moved on, the newest
+    request follows. `view_of` gives what a step shows, as far as it has been computed.
     """
 
     changed = pyqtSignal()
@@ -168,7 +169,17 @@ class PartController(QObject):
         )
         self._read_rules_anew = False
         library = self.library
-        self._jobs.run("compute", lambda: answer_part(request, library), self._receive, partial(self._broken, request))
+        self._jobs.run("compute", lambda: answer_part(request, library), self._receive, self._breaks(request))
+
+    def _check(self, answer: PartAnswer) -> None:
+        """Have the results checked, once they have been painted: both at a time would make each take longer."""
+        jobs = self._jobs
+
+        def work() -> PartAnswer:
+            jobs.wait_for("drawing")
+            return check_answer(answer)
+
+        jobs.run("compute", work, self._receive, self._breaks(answer))
 
     def _receive(self, answer: PartAnswer) -> None:
         self._computing = False
@@ -177,19 +188,29 @@ class PartController(QObject):
                 # Those of other steps are of the state before: shown until they are asked for again.
                 self._views = {key: (_OUTDATED, view) for key, (_, view) in self._views.items()}
                 self.session.settle(answer.number, answer.state.bundle)
-            self.state, self.trail, self._answered = answer.state, answer.trail, answer.number
+            self.state, self.trail = answer.state, answer.trail
             self._views[answer.key] = (answer.options, answer.view)
+            if not answer.state.evaluated.is_checked:
+                self._computing = True
+                # What is to be painted is in its lane before the checks wait for it.
+                self.changed.emit()
+                self._check(answer)
+                return
+            self._answered = answer.number
             self.changed.emit()
         self._ask()
 
-    def _broken(self, request: PartRequest, fault: Exception) -> None:
+    def _breaks(self, request: PartRequest | PartAnswer) -> Callable[[Exception], None]:
+        return partial(self._broken, request.number, request.key, request.options)
+
+    def _broken(self, number: int, key: str, options: ViewOptions, fault: Exception) -> None:
         self._computing = False
-        if request.number != self.session.number:
+        if number != self.session.number:
             # The fault is of a state that is gone; it says nothing about the present one.
             self._ask()
             return
         # The same request would fail again: what is shown stays until the next change.
-        self._answered = request.number
-        self._views[request.key] = (request.options, self.view_of(request.key))
+        self._answered = number
+        self._views[key] = (options, self.view_of(key))
         self.refused.emit(str(fault))
         self.changed.emit()

@@ -13,7 +13,7 @@ from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.scene import Scene, SceneRequest, paint_scene
 from eider.desktop.widgets.scene_painter import ScenePainter
 from eider.drawings.highlighting import lit
-from eider.drawings.primitives import Drawing, Plain, painting_cost
+from eider.drawings.primitives import Drawing, Plain, costs_more_than
 from eider.geometry.shapes import Point
 from eider.model.address import Address
 
@@ -145,7 +145,7 @@ class DrawingView(QWidget):
             self.light_addresses(self._lit_addresses)
             return
         request = self._request(self.drawing)
-        if self._jobs is None or painting_cost(self.drawing) <= HEAVY:
+        if self._jobs is None or not costs_more_than(self.drawing, HEAVY):
             self._take(request, paint_scene(request))
             return
         if self._is_painting:

@@ -23,7 +23,7 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    return array.terminals(sheet, dims, "b")
+    return array.terminals(sheet, dims, "b", square=_is_square(sheet))
 
 
 def _is_square(sheet: PackageSheet) -> bool:

@@ -163,7 +163,7 @@ class ReviewStep(PartStep):
         self.release_button.setEnabled(False)
 
         def work(task: Task) -> Released:
-            self.jobs.wait_saved()
+            self.jobs.wait_for("disk")
             return release_part(library, bundle, note, task, self.jobs.in_kernel)
 
         def done(released: Released) -> None:
