@@ -279,6 +279,25 @@ def test_a_fault_of_a_state_that_is_gone_does_not_hold_up_the_present_one(
     assert pattern.level == "C"
 
 
+def test_of_a_large_part_the_lands_are_shown_first_and_then_what_was_found(
+    window: MainWindow, page: PartPage, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("eider.services.part_computing.MANY_PADS", 1)
+    controller, shown = page.controller, []
+    open_step(page, 3)
+    settle(qtbot, window)
+    sound = controller.findings
+
+    def note() -> None:
+        shown.append((controller.bundle.sheet.dims["e"].text, controller.state.evaluated.is_checked))
+
+    controller.changed.connect(note)
+    controller.edit("Pitch", lambda b: package_edits.set_dimension(b, "e", "0.5"))
+    settle(qtbot, window)
+    assert shown == [("0.5", False), ("0.5", True)]
+    assert {f.check for f in controller.findings} - {f.check for f in sound}
+
+
 def test_the_body_turns_and_changes_its_material(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     open_step(page, 4)
     step = page.current

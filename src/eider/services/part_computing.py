@@ -8,6 +8,10 @@ from eider.model.bundle import Bundle
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.step_registry import StepState, make_view, trail
 
+# From so many pads on the results are shown before the checks have run over them. With fewer the checks take less time
+# than painting the window once more.
+MANY_PADS = 200
+
 
 class PartRequest(NamedTuple):
     """What is wanted of a state: its number and recipes, the last state that was answered, and the step to be shown.
@@ -29,8 +33,7 @@ class PartRequest(NamedTuple):
 class PartAnswer(NamedTuple):
     """Everything that a window shows of a state: results and findings, how far each step is, and the step's view.
 
-    Results are worth seeing before the checks have run over them: while the state is not yet checked, `check_answer`
-    is to follow.
+    A state of many pads is answered before the checks have run over it; `check_answer` is then to follow.
     """
 
     number: int
@@ -42,7 +45,7 @@ class PartAnswer(NamedTuple):
 
 
 def answer_part(request: PartRequest, library: Library) -> PartAnswer:
-    """Work out the results of a state; what no change touched since the one before is taken from it.
+    """Work out a state; what no change touched since the one before is taken from it.
 
     Raises:
         EiderError: the rulebook of the footprint cannot be read.
@@ -52,7 +55,10 @@ def answer_part(request: PartRequest, library: Library) -> PartAnswer:
         rules, wanted = state.rules, request.bundle.footprint.rulebook
         if request.reads_rules or rules.rulebook.name != wanted:
             rules = EvaluationRules(library.rulebook(wanted), rules.settings)
-        state = PartState(compute_part(request.bundle, rules, state.evaluated), rules)
+        computed = compute_part(request.bundle, rules, state.evaluated)
+        pattern = computed.bundle.footprint.pattern
+        is_large = pattern is not None and len(pattern.pads) >= MANY_PADS
+        state = PartState(computed if is_large else check_evaluated(computed), rules)
     return _answer(request.number, state, request.key, request.options, request.shown)
 
 

@@ -26,9 +26,9 @@ _OUTDATED = ViewOptions(unit="")
 class PartController(QObject):
     """Holds the history of a part; every change goes through `edit`, every answer comes with `changed`.
 
-    One request at a time goes to the computing side: first for the results, so that they are seen at once, then for
-    what the checks find in them. When an answer comes and the state or what is to be shown has moved on, the newest
-    request follows. `view_of` gives what a step shows, as far as it has been computed.
+    One request at a time goes to the computing side; of a large part the results come first, then what the checks
+    find in them. When an answer comes and the state or what is to be shown has moved on, the newest request follows.
+    `view_of` gives what a step shows, as far as it has been computed.
     """
 
     changed = pyqtSignal()
