@@ -527,7 +527,7 @@ def test_the_released_file_is_found_by_the_command_line_too(window: MainWindow, 
     qtbot.waitUntil(lambda: "revision 2" in window.status.message.text(), timeout=20_000)
     library = open_library(window.library.folder)
     assert library.find("LYN-C1608-100N").facts["Lifecycle"] == "preferred"
-    assert library.versions.history(library.find("LYN-C1608-100N").id)[1].note == "preferred from now on"
+    assert library.history(library.find("LYN-C1608-100N").id)[1].note == "preferred from now on"
 
 
 def test_pins_come_from_a_machine_readable_file(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:

@@ -18,7 +18,7 @@ def _released(library: Library) -> tuple[PartRow, str]:
 
 def test_the_card_of_a_released_part(library: Library) -> None:
     record, part_id = _released(library)
-    card = part_card(record, library.load(part_id), library.versions.history(part_id), ("OTHER",))
+    card = part_card(record, library.load(part_id), library.history(part_id), ("OTHER",))
     assert (card.name, card.state) == ("NVK-1216T", "Released, revision 1")
     assert card.symbol is not None
     assert card.lands is not None

@@ -129,7 +129,7 @@ def history(folder: Path, item: str, as_json: bool) -> None:
     """List the released revisions of a part: who, when, why."""
     library = open_library(folder)
     row = library.find(item)
-    revisions = library.versions.history(row.id)
+    revisions = library.history(row.id)
     lines = [f"r{r.revision}  {r.at}  {r.by}  {r.note}" for r in revisions] or [f"{row.name} is not released yet"]
     finish({"item": row.name, "revisions": revisions}, lines, as_json)
 
@@ -145,7 +145,7 @@ def diff(folder: Path, item: str, before: int, after: int, as_json: bool) -> Non
     library = open_library(folder)
     row = library.find(item)
     for revision in (before, after):
-        if library.versions.revision(row.id, revision) is None:
+        if library.revision(row.id, revision) is None:
             raise NotFoundError(f"{row.name} has no revision {revision}; eider history lists them")
     old, new = (_plain(library, row.id, revision) for revision in (before, after))
     found = list(compare_revisions(old, new))

@@ -1,45 +1,118 @@
 """Files are written aside, flushed to disk and renamed: a killed process leaves the old state or the new one."""
 
 import errno
+import itertools
 import os
-import tempfile
+import socket
+import stat
+import zlib
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from eider.library.errors import LibraryError
+
+# A file that is being written bears machine and process in its name, so that one left by a dead process is told.
+_MACHINE = f"{zlib.crc32(socket.gethostname().encode()):08x}"
+_COUNT = itertools.count()
+PART = ".part"
 
 
 def write_atomic(path: Path, data: bytes) -> None:
     """Write a file atomically, creating its folder if needed: readers see the old content or the new.
 
     Raises:
-        LibraryError: the file cannot be written; what was there is unchanged.
+        LibraryError: the file cannot be written, or what is there is no regular file; it is unchanged.
     """
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
-        handle, name = tempfile.mkstemp(prefix=".", suffix=".part", dir=path.parent)
+        folder = os.open(path.parent, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
     except OSError as fault:
-        raise LibraryError(_say(path, fault)) from fault
+        raise cannot_write(path, fault, len(data)) from fault
+    try:
+        replace_file(folder, path.name, data, path)
+    finally:
+        os.close(folder)
+
+
+def replace_file(folder: int, name: str, data: bytes, path: Path) -> None:
+    """Write a file in an open folder (its descriptor); `path` is how an error calls it.
+
+    Raises:
+        LibraryError: the file cannot be written, or what is there is no regular file; it is unchanged.
+    """
+    aside = f".{_MACHINE}-{os.getpid()}-{next(_COUNT)}{PART}"
+    try:
+        mode = _mode_of(folder, name, path)
+        flags = os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_NOFOLLOW | os.O_CLOEXEC
+        handle = os.open(aside, flags, 0o666 if mode is None else mode, dir_fd=folder)
+    except OSError as fault:
+        raise cannot_write(path, fault, len(data)) from fault
     try:
         with os.fdopen(handle, "wb") as file:
             file.write(data)
             file.flush()
             os.fsync(file.fileno())
-        Path(name).replace(path)
+        os.replace(aside, name, src_dir_fd=folder, dst_dir_fd=folder)
+        os.fsync(folder)
     except OSError as fault:
-        Path(name).unlink(missing_ok=True)
-        raise LibraryError(_say(path, fault)) from fault
-    _sync_folder(path.parent)
+        _remove(folder, aside)
+        raise cannot_write(path, fault, len(data)) from fault
 
 
-def _sync_folder(folder: Path) -> None:
-    descriptor = os.open(folder, os.O_RDONLY)
+def remove_leftovers(folder: int) -> None:
+    """Remove the half-written files of this machine's dead processes from an open folder."""
+    for name in os.listdir(folder):
+        machine, _, rest = name.removeprefix(".").partition("-")
+        process = rest.partition("-")[0]
+        if not (name.startswith(".") and name.endswith(PART) and machine == _MACHINE and process.isdigit()):
+            continue
+        if not _is_alive(int(process)):
+            _remove(folder, name)
+
+
+@contextmanager
+def told_as(path: Path, size: int = 0) -> Iterator[None]:
+    """Errors of the system within come as a LibraryError about this file."""
     try:
-        os.fsync(descriptor)
-    finally:
-        os.close(descriptor)
+        yield
+    except OSError as fault:
+        raise cannot_write(path, fault, size) from fault
 
 
-def _say(path: Path, fault: OSError) -> str:
-    if fault.errno == errno.ENOSPC:
-        return f"{path} was not written: the disk is full; what was there before is untouched. Make room and try again"
-    return f"{path} cannot be written ({fault.strerror}); check the folder and its rights"
+def cannot_write(path: Path, fault: OSError, size: int = 0) -> LibraryError:
+    """Why a file of this size (bytes) was not written, and what to do."""
+    if fault.errno in (errno.ENOSPC, errno.EDQUOT):
+        need = max(1, -(-size // 1_000_000))
+        return LibraryError(f"the disk is full; nothing was changed; free {need} MB and try again ({path})")
+    if fault.errno in (errno.ELOOP, errno.ENOTDIR):
+        return LibraryError(f"{path} was not written: it lies behind a link or a file; replace that by a folder")
+    return LibraryError(f"{path} cannot be written ({fault.strerror}); check the folder and its permissions")
+
+
+def _mode_of(folder: int, name: str, path: Path) -> int | None:
+    """The permissions of the file that is to be replaced; None where there is none."""
+    try:
+        found = os.stat(name, dir_fd=folder, follow_symlinks=False)
+    except FileNotFoundError:
+        return None
+    if not stat.S_ISREG(found.st_mode):
+        raise LibraryError(f"{path} is not a regular file; nothing was written. Choose another name")
+    return stat.S_IMODE(found.st_mode)
+
+
+def _is_alive(process: int) -> bool:
+    try:
+        os.kill(process, 0)
+    except ProcessLookupError:
+        return False
+    except PermissionError:
+        return True
+    return True
+
+
+def _remove(folder: int, name: str) -> None:
+    try:
+        os.unlink(name, dir_fd=folder)
+    except FileNotFoundError:
+        return

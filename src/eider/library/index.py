@@ -1,6 +1,8 @@
 """The index of a library: SQLite with FTS5, derived from commits and working copies, rebuilt whenever in doubt."""
 
+import hashlib
 import json
+import os
 import re
 import sqlite3
 from collections.abc import Sequence
@@ -8,9 +10,13 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 import msgspec
+import platformdirs
 
+from eider.errors import EiderError
 from eider.library.fact_values import spellings
 from eider.library.item_paths import PRIVATE, kind_of
+from eider.library.library_files import LibraryFiles
+from eider.library.revision_trailers import ItemRevision
 from eider.library.versions import Versions
 from eider.library.working_copies import WorkingCopies
 from eider.model.codec import DocumentError, decode
@@ -18,9 +24,12 @@ from eider.model.footprint import Footprint
 from eider.model.package_sheet import PackageSheet
 from eider.model.part import Part
 
-VERSION = 1
+VERSION = 2
 # SQLite takes this many values in one statement, and some more.
 CHUNK = 900
+FILE = "index.sqlite"
+# How long (s) a process waits for another that is writing the index.
+BUSY = 10.0
 # A word that is a value (1u, 100n, 25V) is not meant to be found inside a longer number (0.1u, 2100n, 125V).
 _VALUE = re.compile(r"\d+([.,]\d+)?([pnuµμmkM](F|H|Ω|V|A|W|Hz)?|F|H|Ω|V|A|W|Hz)$", re.IGNORECASE)
 _SCHEMA = """
@@ -35,8 +44,53 @@ create index if not exists uses_item on uses (item);
 create index if not exists uses_part on uses (part);
 create virtual table if not exists words using fts5(text, tokenize='trigram');
 create index if not exists items_path on items (path);
-
+create table if not exists revisions (
+  id text, revision integer, kind text, path text, note text, made_by text, at text, made_in text,
+  primary key (id, revision)) without rowid;
 """
+
+
+def _open_anywhere(files: LibraryFiles) -> sqlite3.Connection:
+    """The index in the library, or where nothing can be written there in the user's cache, or else in memory."""
+    total = hashlib.sha256(str(files.folder.resolve()).encode()).hexdigest()[:20]
+    cache = Path(platformdirs.user_cache_dir("eider")) / "indexes"
+    try:
+        files.make_folder(PRIVATE)
+        return _opened(files.folder / PRIVATE / FILE)
+    except (EiderError, OSError, sqlite3.Error):
+        pass
+    try:
+        cache.mkdir(parents=True, exist_ok=True)
+        return _opened(cache / f"{total}.sqlite")
+    except (OSError, sqlite3.Error):
+        return _prepared(sqlite3.connect(":memory:"))
+
+
+def _opened(path: Path) -> sqlite3.Connection:
+    """Open an index, or start anew where it is damaged or of another version: it holds nothing of its own."""
+    if path.is_symlink() or (path.exists() and not (path.is_file() and os.access(path, os.W_OK))):
+        raise OSError(f"{path} is not a file that can be written")
+    try:
+        return _prepared(sqlite3.connect(path, timeout=BUSY))
+    except sqlite3.OperationalError:
+        raise
+    except sqlite3.DatabaseError:
+        for name in (path, path.with_name(f"{path.name}-wal"), path.with_name(f"{path.name}-shm")):
+            name.unlink(missing_ok=True)
+        return _prepared(sqlite3.connect(path, timeout=BUSY))
+
+
+def _prepared(db: sqlite3.Connection) -> sqlite3.Connection:
+    try:
+        db.executescript("pragma journal_mode = wal; pragma synchronous = normal;" + _SCHEMA)
+        db.execute("insert or ignore into about values ('version', ?)", (str(VERSION),))
+        db.commit()
+        if db.execute("select value from about where key = 'version'").fetchone()[0] != str(VERSION):
+            raise sqlite3.DatabaseError("another version")
+    except sqlite3.Error:
+        db.close()
+        raise
+    return db
 
 
 class PartRow(msgspec.Struct, frozen=True):
@@ -60,35 +114,13 @@ class PartRow(msgspec.Struct, frozen=True):
 class Index:
     """Search over the parts of one library. A connection belongs to the thread that made the index."""
 
-    def __init__(self, library: Path, versions: Versions, copies: WorkingCopies) -> None:
+    def __init__(self, files: LibraryFiles, versions: Versions, copies: WorkingCopies) -> None:
         self._versions, self._copies = versions, copies
-        folder = library / PRIVATE
-        folder.mkdir(exist_ok=True)
-        self._path = folder / "index.sqlite"
-        self._db = self._open()
+        self._db = _open_anywhere(files)
         self._stamps: dict[str, int] = {}
         self._kept: dict[int, _Entry] = {}
         self._version = -1
-
-    def _open(self) -> sqlite3.Connection:
-        """Open the file, or start anew where it is damaged or of another version: it holds nothing of its own."""
-        for attempt in (1, 2):
-            try:
-                db = sqlite3.connect(self._path, timeout=10.0)
-                db.executescript("pragma journal_mode = wal; pragma synchronous = normal;" + _SCHEMA)
-                version = db.execute("select value from about where key = 'version'").fetchone()
-                if version is None:
-                    db.execute("insert into about values ('version', ?)", (str(VERSION),))
-                elif version[0] != str(VERSION):
-                    raise sqlite3.DatabaseError("another version")
-                db.commit()
-                return db
-            except sqlite3.DatabaseError:
-                db.close()
-                if attempt == 2:
-                    raise
-                self._path.unlink(missing_ok=True)
-        raise AssertionError
+        self._seen = ""
 
     def close(self) -> None:
         """Close the connection."""
@@ -96,14 +128,59 @@ class Index:
 
     def refresh(self) -> None:
         """Take over what was released or changed since the last time."""
+        self.follow_commits()
         with self._db:
-            seen = self._db.execute("select value from about where key = 'head'").fetchone()
-            changed = list(self._versions.changed_paths(seen[0] if seen else ""))
-            packages_first = sorted(changed, key=lambda entry: kind_of(entry[0]) == "part")
-            for path, present in packages_first:
-                self._take_path(path, present)
-            self._db.execute("insert or replace into about values ('head', ?)", (self._versions.head,))
             self._take_copies()
+
+    def follow_commits(self) -> None:
+        """Take over what was committed since the last time; nothing is read where the branch has not moved."""
+        head = self._versions.head
+        if head == self._seen:
+            return
+        with self._db:
+            # Another process may be at the same: who comes second finds it done.
+            self._db.execute("begin immediate")
+            found = self._db.execute("select value from about where key = 'head'").fetchone()
+            since = found[0] if found else ""
+            if since and not self._versions.is_before_head(since):
+                # Another branch, or a history that was rewritten: what was seen there says nothing of this one.
+                self._forget()
+                since = ""
+            changed = sorted(self._versions.changed_paths(since), key=lambda entry: kind_of(entry.path) == "part")
+            for entry in changed:
+                self._take_path(entry.path, entry.is_there)
+            self._take_revisions(since)
+            self._db.execute("insert or replace into about values ('head', ?)", (head,))
+        self._seen = head
+
+    def _forget(self) -> None:
+        for table in ("items", "parts", "uses", "words", "revisions"):
+            self._db.execute(f"delete from {table}")
+        self._kept.clear()
+        self._stamps.clear()
+
+    def _take_revisions(self, since: str) -> None:
+        rows = (
+            (r.id, r.revision, r.kind, r.path, r.note, r.by, r.at, r.commit)
+            for r in self._versions.revisions_since(since)
+        )
+        # A number is never given twice: where somebody made two by hand, the first one holds.
+        self._db.executemany("insert or ignore into revisions values (?, ?, ?, ?, ?, ?, ?, ?)", rows)
+
+    def history(self, item_id: str) -> tuple[ItemRevision, ...]:
+        """All released revisions of an item, oldest first."""
+        rows = self._db.execute("select * from revisions where id = ? order by revision", (item_id,))
+        return tuple(ItemRevision(*row) for row in rows)
+
+    def revision(self, item_id: str, revision: int) -> ItemRevision | None:
+        """One released revision of an item; None where there is none."""
+        row = self._db.execute("select * from revisions where id = ? and revision = ?", (item_id, revision)).fetchone()
+        return ItemRevision(*row) if row else None
+
+    def newest_revision(self, item_id: str) -> int:
+        """The number of an item's newest revision; 0 where none is released."""
+        row = self._db.execute("select max(revision) from revisions where id = ?", (item_id,)).fetchone()
+        return int(row[0] or 0)
 
     def _take_path(self, path: str, present: bool) -> None:
         kind = kind_of(path)

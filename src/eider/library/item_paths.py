@@ -1,5 +1,10 @@
-"""Where each item of a library lies. Names that come from outside are made safe as file names here."""
+"""Where each item of a library lies. Names that come from outside are made safe as file names here.
 
+Folders fan out by a sum of the name, three times into sixteen, so that none grows with the library: what a commit
+writes anew are the folders along its files.
+"""
+
+import hashlib
 import re
 from collections.abc import Mapping
 
@@ -25,6 +30,8 @@ FOLDERS: Mapping[str, str] = {
     "footprint": "footprints",
     "body": "bodies",
 }
+OUTLINES = "outlines.json"
+RELEASED_FOLDERS = ("parts", *FOLDERS.values(), "datasheets", "rulebooks")
 
 
 def safe_name(name: str) -> str:
@@ -34,10 +41,34 @@ def safe_name(name: str) -> str:
 
 def item_path(kind: str, item: Item) -> str:
     """The path of an item inside its library, with forward slashes."""
-    file = f"{safe_name(item.name)}.{kind}.json"
-    if isinstance(item, Part):
-        return f"parts/{safe_name(item.category or 'other')}/{file}"
-    return f"{FOLDERS[kind]}/{file}"
+    name = safe_name(item.name)
+    folder = f"parts/{safe_name(item.category or 'other')}" if isinstance(item, Part) else FOLDERS[kind]
+    return f"{folder}/{_fan(name)}/{name}.{kind}.json"
+
+
+def model_path(body_name: str) -> str:
+    """The path of the STEP file of a body inside its library."""
+    name = safe_name(body_name)
+    return f"bodies/{_fan(name)}/{name}.step"
+
+
+def document_path(sha256: str) -> str:
+    """The path of a released document inside its library."""
+    return f"datasheets/{'/'.join(sha256[:3])}/{sha256}.pdf"
+
+
+def rulebook_path(name: str) -> str:
+    """The path of a rulebook of the library."""
+    return f"rulebooks/{safe_name(name)}.toml"
+
+
+def is_released(path: str) -> bool:
+    """Whether a path is one that releases write."""
+    return path == OUTLINES or path.startswith(tuple(f"{folder}/" for folder in RELEASED_FOLDERS))
+
+
+def _fan(name: str) -> str:
+    return "/".join(hashlib.sha256(name.encode()).hexdigest()[:3])
 
 
 def kind_of(path: str) -> str:

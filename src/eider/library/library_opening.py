@@ -1,57 +1,88 @@
 """Makes libraries, and opens them."""
 
+import contextlib
 import getpass
 import re
+import shutil
 import tomllib
 from importlib import resources
 from pathlib import Path
 
-from eider.library.atomic_files import write_atomic
+from eider.errors import EiderError
+from eider.library.atomic_files import cannot_write
 from eider.library.errors import LibraryError
 from eider.library.item_paths import PRIVATE, SETTINGS
-from eider.library.release_commit import finish_interrupted
+from eider.library.library_files import LibraryFiles
+from eider.library.release_recovery import finish_interrupted
 from eider.library.store import Library
 from eider.library.versions import Person, Versions
 from eider.model.codec import convert
-from eider.model.library import LibrarySettings
+from eider.model.library import LIBRARY_FORMAT, LibrarySettings
 
 
 def init_library(folder: Path, name: str = "", person: Person | None = None) -> Library:
-    """Make a new library in an empty or new folder.
+    """Make a new library in an empty or new folder; where that fails, nothing of it is left.
 
     Raises:
         LibraryError: the folder is not empty or cannot be made.
     """
+    if folder.is_symlink() or (folder.exists() and not folder.is_dir()):
+        raise LibraryError(f"{folder} is a link or a file; name a new folder for the library")
     if folder.exists() and any(folder.iterdir()):
         raise LibraryError(f"{folder} is not empty; name a new folder for the library")
     text = (resources.files("eider.library") / "default.toml").read_text(encoding="utf-8")
     clean = re.sub(r'[\\"\x00-\x1f]', " ", name or folder.resolve().name)
-    files = {
+    files: dict[str, bytes | None] = {
         SETTINGS: text.replace("{name}", clean).encode(),
         ".gitignore": f"{PRIVATE}/\n".encode(),
     }
-    for path, data in files.items():
-        write_atomic(folder / path, data)
     login = getpass.getuser()
     who = person or Person(login, f"{login}@localhost")
-    Versions.create(folder, who).commit(files, f"Begin the library {clean}", who)
-    return open_library(folder)
+    was_there = folder.exists()
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        versions = Versions.create(folder, who)
+        for path, data in files.items():
+            LibraryFiles(folder).write(path, data or b"")
+        versions.commit(files, f"Begin the library {clean}", who)
+        versions.settle_index(list(files))
+        return open_library(folder)
+    except (OSError, EiderError) as fault:
+        _clear(folder, was_there=was_there)
+        raise fault if isinstance(fault, EiderError) else cannot_write(folder, fault) from fault
+
+
+def _clear(folder: Path, *, was_there: bool) -> None:
+    """Remove what a library that could not be begun left in its folder, which was empty or new."""
+    for entry in folder.iterdir() if folder.is_dir() else ():
+        if entry.is_dir() and not entry.is_symlink():
+            shutil.rmtree(entry, ignore_errors=True)
+        else:
+            entry.unlink(missing_ok=True)
+    if not was_there:
+        with contextlib.suppress(OSError):
+            folder.rmdir()
 
 
 def open_library(folder: Path) -> Library:
-    """Open a library; the error says what is wrong with the folder.
+    """Open a library, and make whole what a killed process left; the error says what is wrong with the folder.
 
     Raises:
-        LibraryError: the folder is no library, or its settings cannot be read.
+        LibraryError: the folder is no library, its settings cannot be read, or it has a format of before.
         DocumentError: its settings hold a value that they cannot have.
     """
     path = folder / SETTINGS
     try:
-        data = tomllib.loads(path.read_text(encoding="utf-8"))
-    except (FileNotFoundError, NotADirectoryError):
-        raise LibraryError(f"{folder} is no Eider library: it has no {SETTINGS}; make one with eider init") from None
-    except (tomllib.TOMLDecodeError, UnicodeDecodeError, OSError) as fault:
+        data = LibraryFiles(folder).read(SETTINGS)
+        if data is None:
+            raise LibraryError(f"{folder} is no Eider library: it has no {SETTINGS}; make one with eider init")
+        settings = convert(tomllib.loads(data.decode()), LibrarySettings, str(path))
+    except (tomllib.TOMLDecodeError, UnicodeDecodeError, RecursionError) as fault:
         raise LibraryError(f"{path} cannot be read: {fault}") from fault
-    library = Library(folder, convert(data, LibrarySettings, str(path)))
+    if settings.format < LIBRARY_FORMAT:
+        raise LibraryError(
+            f"{folder} has format {settings.format}, of a trial version of Eider; this one reads {LIBRARY_FORMAT}"
+        )
+    library = Library(folder, settings)
     finish_interrupted(library)
     return library

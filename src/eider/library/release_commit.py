@@ -1,73 +1,110 @@
-"""Releases a part and what belongs to it: one commit, one annotated tag per item and revision."""
+"""Releases parts and what belongs to them: one commit, which is there as a whole or not at all."""
 
-import fcntl
-import json
-from collections.abc import Iterator
-from contextlib import contextmanager
+from collections.abc import Callable, Mapping, Sequence
 from datetime import UTC, datetime
 from typing import Any
 
 import msgspec
 
-from eider.library.atomic_files import write_atomic
 from eider.library.errors import ConflictError
-from eider.library.item_paths import KIND_TYPES, PRIVATE, item_path
+from eider.library.item_paths import KIND_TYPES, item_path
+from eider.library.release_recovery import commit_noted, locked
+from eider.library.revision_trailers import RevisionEntry
 from eider.library.store import Library
-from eider.library.versions import Person, Tagging
+from eider.library.versions import Person
 from eider.model.bundle import Bundle, Item
 from eider.model.codec import decode, encode
 from eider.model.item_ref import Ref
 from eider.model.part import Part, Release
 
 replace = msgspec.structs.replace
-MARKER = "releasing.json"
 # Which field of a part refers to which kind of item.
 REF_FIELDS = {"package": "package", "symbol": "symbol", "footprint": "footprint", "body": "body"}
 
 
+class ReadyPart(msgspec.Struct, frozen=True):
+    """A part to be released; `attachments` are further files (STEP models, datasheets) by their path."""
+
+    bundle: Bundle
+    attachments: Mapping[str, bytes]
+
+
 class Released(msgspec.Struct, frozen=True):
-    """What a release made: revision of the part, commit, and each new item revision with its path."""
+    """What a release made: revision of the part, commit, and each new item revision with its path.
+
+    `behind` says why the files in the folder do not follow yet, where they do not.
+    """
 
     revision: int
     commit: str
-    items: tuple[Tagging, ...]
+    items: tuple[RevisionEntry, ...]
+    behind: str = ""
 
 
-def release_bundle(library: Library, bundle: Bundle, note: str, attachments: dict[str, bytes]) -> Released:
-    """Commit and tag a part; items that did not change since the part's last release keep their revision.
+def release_bundles(
+    library: Library, parts: Sequence[ReadyPart], note: str, tell: Callable[[float], None] = lambda _share: None
+) -> tuple[Released, ...]:
+    """Commit parts as their next revisions, all together; items that did not change keep their revision.
 
-    `attachments` are further files (STEP models, datasheets) by their path. Whether the part may be released is for
-    the caller to decide.
+    Whether a part may be released is for the caller to decide; `tell` hears which share is done, and may raise to
+    cancel while nothing has been written.
 
     Raises:
-        ReadOnlyError, ConflictError: nothing was written.
+        ReadOnlyError, ConflictError, LibraryError: nothing was written.
     """
     library.require_writable()
     with locked(library):
         person = library.person()
-        plan = _Plan(library, bundle, person, note)
-        fresh = {path: data for path, data in attachments.items() if library.versions.read(path) != data}
-        files = {**plan.files, **fresh}
-        _mark(library, sorted(files))
-        commit = library.versions.commit(files, note, person, tuple(plan.tags))
-        for path in files:
-            _bring(library, path)
-        _unmark(library)
-        library.copies.discard(bundle.part.id)
-    return Released(revision=plan.part_revision, commit=commit, items=tuple(plan.tags))
+        plan = _Plan(library, person, note)
+        made = []
+        for index, part in enumerate(parts):
+            tell(0.8 * index / len(parts))
+            before = len(plan.entries)
+            revision = plan.add(part)
+            made.append((revision, before, len(plan.entries)))
+        ids = [part.bundle.part.id for part in parts]
+        done = commit_noted(library, plan.files, note, plan.entries, ids)
+        tell(1.0)
+    return tuple(Released(revision, done.commit, tuple(plan.entries[i:j]), done.behind) for revision, i, j in made)
+
+
+class _Known(msgspec.Struct, frozen=True):
+    """A revision of an item: its number, path, who released it, and its file."""
+
+    revision: int
+    path: str
+    by: str
+    data: bytes
 
 
 class _Plan:
     """Which items become which revision, and the files that this writes."""
 
-    def __init__(self, library: Library, bundle: Bundle, person: Person, note: str) -> None:
-        self._library = library
+    def __init__(self, library: Library, person: Person, note: str) -> None:
+        self._library, self._person, self._note = library, person, note
         library.index.refresh()
         self.files: dict[str, bytes | None] = {}
-        self.tags: list[Tagging] = []
-        part = bundle.part
+        self.entries: list[RevisionEntry] = []
+        # What this plan itself makes: the next part of it may use the same items.
+        self._made: dict[str, _Known] = {}
+        self._owners: dict[str, str] = {}
+
+    def add(self, ready: ReadyPart) -> int:
+        """Plan one more part; returns its revision.
+
+        Raises:
+            ConflictError: it, or one of its items, was released meanwhile, or another part has its name.
+        """
+        part = ready.bundle.part
         sheet_ref = part.package
-        for kind, item in bundle.items():
+        newest = self._newest(part.id)
+        based_on = part.release.revision if part.release else 0
+        if newest and newest.revision != based_on:
+            raise ConflictError(
+                f"{part.name} was released as revision {newest.revision} by {newest.by} meanwhile; this state was made "
+                f"from {f'revision {based_on}' if based_on else 'none'}. Open the part anew and make the change there"
+            )
+        for kind, item in ready.bundle.items():
             if isinstance(item, Part):
                 continue
             if kind in ("footprint", "body"):
@@ -75,32 +112,30 @@ class _Plan:
             ref = self._settle(kind, item, getattr(part, REF_FIELDS[kind]))
             part = replace(part, **{REF_FIELDS[kind]: ref})
             sheet_ref = Ref(part.package.id, part.package.name)
-        self.part_revision = len(library.versions.history(part.id)) + 1
-        at = datetime.now(tz=UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
-        owner = library.index.item_at(item_path("part", part))
-        if owner not in (None, part.id):
+        revision = based_on + 1
+        if self._owner(item_path("part", part)) not in (None, part.id):
             raise ConflictError(f"there is another part named {part.name} in this category; give this one another name")
-        self._write(
-            "part", replace(part, release=Release(self.part_revision, note, person.name, at)), self.part_revision
-        )
+        at = datetime.now(tz=UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
+        self._write("part", replace(part, release=Release(revision, self._note, self._person.name, at)), revision)
+        for path, data in ready.attachments.items():
+            if path not in self.files and self._library.versions.read(path) != data:
+                self.files[path] = data
+        return revision
 
     def _settle(self, kind: str, item: Any, ref: Ref) -> Ref:
         """The exact revision of an item that the part is released with; a new one only where it changed."""
-        history = self._library.versions.history(item.id)
-        if not history:
+        newest = self._newest(item.id)
+        if newest is None:
             shared = self._same_elsewhere(kind, item)
             if shared:
                 return shared
             item = replace(item, name=self._free_name(kind, item))
             self._write(kind, item, 1)
             return Ref(item.id, item.name, 1)
-        based_on = ref.revision or len(history)
-        before = decode(
-            self._library.read_document(history[based_on - 1]), KIND_TYPES[kind], history[based_on - 1].path
-        )
-        if encode(before) == encode(item):
+        based_on = ref.revision or newest.revision
+        known = newest if based_on == newest.revision else self._known(item.id, based_on)
+        if known and encode(decode(known.data, KIND_TYPES[kind], known.path)) == encode(item):
             return Ref(item.id, item.name, based_on)
-        newest = history[-1]
         if newest.revision != based_on:
             raise ConflictError(
                 f"{kind} {item.name} was released as revision {newest.revision} by {newest.by} meanwhile; this part "
@@ -109,71 +144,41 @@ class _Plan:
         self._write(kind, item, based_on + 1)
         return Ref(item.id, item.name, based_on + 1)
 
+    def _newest(self, item_id: str) -> _Known | None:
+        return self._made.get(item_id) or self._known(item_id, self._library.newest_revision(item_id))
+
+    def _known(self, item_id: str, revision: int) -> _Known | None:
+        entry = self._library.revision(item_id, revision)
+        return _Known(revision, entry.path, entry.by, self._library.read_document(entry)) if entry else None
+
+    def _owner(self, path: str) -> str | None:
+        return self._owners.get(path) or self._library.index.item_at(path)
+
     def _same_elsewhere(self, kind: str, item: Any) -> Ref | None:
         """An item of the library with the same name and content: parts share it."""
-        other_id = self._library.index.item_at(item_path(kind, item))
-        history = self._library.versions.history(other_id) if other_id else ()
-        if not other_id or not history:
+        other_id = self._owner(item_path(kind, item))
+        newest = self._newest(other_id) if other_id else None
+        if newest is None:
             return None
-        other: Any = decode(self._library.read_document(history[-1]), KIND_TYPES[kind], history[-1].path)
+        other: Any = decode(newest.data, KIND_TYPES[kind], newest.path)
         alike = replace(item, id=other.id)
         if hasattr(alike, "package"):
             alike = replace(alike, package=other.package)
-        return Ref(other.id, other.name, len(history)) if encode(alike) == encode(other) else None
+        return Ref(other.id, other.name, newest.revision) if encode(alike) == encode(other) else None
 
     def _free_name(self, kind: str, item: Any) -> str:
         """The item's name, with a number behind where another item has it already."""
         name, count = item.name, 1
-        while self._library.index.item_at(item_path(kind, replace(item, name=name))) not in (None, item.id):
+        while self._owner(item_path(kind, replace(item, name=name))) not in (None, item.id):
             count += 1
             name = f"{item.name}_{count}"
         return str(name)
 
     def _write(self, kind: str, item: Item, revision: int) -> None:
-        path = item_path(kind, item)
-        if revision > 1 and (old := self._library.versions.revision(item.id, revision - 1)) and old.path != path:
+        path, data = item_path(kind, item), encode(item).encode()
+        if revision > 1 and (old := self._newest(item.id)) and old.path != path:
             self.files[old.path] = None
-        self.files[path] = encode(item).encode()
-        self.tags.append(Tagging(item.id, revision, kind, path))
-
-
-def _bring(library: Library, path: str) -> None:
-    """Make a file in the folder what the newest commit says."""
-    data = library.versions.read(path)
-    if data is None:
-        (library.folder / path).unlink(missing_ok=True)
-    else:
-        write_atomic(library.folder / path, data)
-
-
-@contextmanager
-def locked(library: Library) -> Iterator[None]:
-    """Only one process releases at a time."""
-    folder = library.folder / PRIVATE
-    folder.mkdir(exist_ok=True)
-    with (folder / "lock").open("w") as lock:
-        fcntl.flock(lock, fcntl.LOCK_EX)
-        yield
-
-
-def _mark(library: Library, paths: list[str]) -> None:
-    write_atomic(library.folder / PRIVATE / MARKER, json.dumps({"paths": paths}).encode())
-
-
-def _unmark(library: Library) -> None:
-    (library.folder / PRIVATE / MARKER).unlink(missing_ok=True)
-
-
-def finish_interrupted(library: Library) -> None:
-    """After a release that was killed: bring the files in the folder to what was committed, or was before."""
-    marker = library.folder / PRIVATE / MARKER
-    if library.read_only or not marker.exists():
-        return
-    with locked(library):
-        try:
-            paths = json.loads(marker.read_bytes())["paths"]
-        except (ValueError, KeyError, FileNotFoundError):
-            paths = []
-        for path in paths:
-            _bring(library, path)
-        _unmark(library)
+        self.files[path] = data
+        self.entries.append(RevisionEntry(item.id, revision, kind, path))
+        self._made[item.id] = _Known(revision, path, self._person.name, data)
+        self._owners[path] = item.id

@@ -1,51 +1,49 @@
 """Outlines that a library keeps by name, for use in any of its parts: `outlines.json`."""
 
-from functools import lru_cache
-from pathlib import Path
+import contextlib
 
-from eider.errors import InputError
-from eider.library.atomic_files import write_atomic
-from eider.library.release_commit import locked
+from eider.errors import EiderError, InputError
+from eider.library.errors import ConflictError
+from eider.library.item_paths import OUTLINES
+from eider.library.release_recovery import commit_noted, locked
 from eider.library.store import Library
 from eider.model.codec import DocumentError, decode, encode
 from eider.model.outline import OutlineSpec
 
-FILE = "outlines.json"
+
+def library_outlines(library: Library) -> dict[str, OutlineSpec]:
+    """The outlines of a library; none where its file cannot be read."""
+    with contextlib.suppress(EiderError):
+        return _read(library)
+    return {}
 
 
-def library_outlines(folder: Path) -> dict[str, OutlineSpec]:
-    """The outlines of the library in a folder; none where its file cannot be read."""
-    path = folder / FILE
-    try:
-        return dict(_read(path, path.stat().st_mtime_ns))
-    except (OSError, DocumentError):
-        return {}
+def _read(library: Library) -> dict[str, OutlineSpec]:
+    data = library.files.read(OUTLINES)
+    return {} if data is None else decode(data, dict[str, OutlineSpec], OUTLINES)
 
 
-@lru_cache(maxsize=4)
-def _read(path: Path, _stamp: int) -> dict[str, OutlineSpec]:
-    return decode(path.read_bytes(), dict[str, OutlineSpec], str(path))
-
-
-def save_outline(library: Library, name: str, outline: OutlineSpec) -> None:
-    """Keep an outline under its name; one of the same name is replaced, and its history is in git.
+def save_outline(library: Library, name: str, outline: OutlineSpec, *, replaces: OutlineSpec | None = None) -> None:
+    """Keep an outline under its name, in place of the one that it `replaces`; the history of both is in git.
 
     Raises:
         ReadOnlyError: nothing can be written here.
         InputError: it is made of other outlines of its sheet, or the file there is damaged.
+        ConflictError: the outline of that name is another than the one it replaces.
     """
     library.require_writable()
-    own = [part.shape for part in outline.parts if part.shape not in ("rectangle", "circle")]
-    if own:
+    others = [part.shape for part in outline.parts if part.shape not in ("rectangle", "circle")]
+    if others:
         raise InputError(
-            f"outline {name} uses {', '.join(own)} of this sheet; "
+            f"outline {name} uses {', '.join(others)} of this sheet; "
             "only self-contained outlines can be saved to the library"
         )
-    path = library.folder / FILE
-    if path.exists() and not library_outlines(library.folder):
-        raise InputError(f"{path} cannot be read; correct it or move it away before saving another outline")
     with locked(library):
-        kept = {**library_outlines(library.folder), name: outline}
-        data = encode(dict(sorted(kept.items()))).encode()
-        write_atomic(path, data)
-        library.versions.commit({FILE: data}, f"outline {name} kept", library.person())
+        try:
+            kept = _read(library)
+        except DocumentError as fault:
+            raise InputError(f"{fault}, or move it away before saving another outline") from fault
+        if kept.get(name) not in (replaces, outline):
+            raise ConflictError(f"somebody saved another outline {name} meanwhile; look at it, or choose another name")
+        data = encode(dict(sorted({**kept, name: outline}.items()))).encode()
+        commit_noted(library, {OUTLINES: data}, f"outline {name} kept")

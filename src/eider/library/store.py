@@ -8,11 +8,12 @@ from pathlib import Path
 from typing import TypeVar
 
 from eider.errors import NotFoundError
-from eider.library.atomic_files import write_atomic
 from eider.library.errors import LibraryError, ReadOnlyError
 from eider.library.index import Index, PartRow
-from eider.library.item_paths import PRIVATE
-from eider.library.versions import ItemRevision, Person, Versions
+from eider.library.item_paths import PRIVATE, document_path, rulebook_path
+from eider.library.library_files import LibraryFiles, is_sha256
+from eider.library.revision_trailers import ItemRevision
+from eider.library.versions import Person, Versions
 from eider.library.working_copies import WorkingCopies
 from eider.model.body import Body
 from eider.model.bundle import Bundle
@@ -23,7 +24,8 @@ from eider.model.library import LIBRARY_FORMAT, LibrarySettings
 from eider.model.package_sheet import PackageSheet
 from eider.model.part import Part
 from eider.model.symbol import Symbol
-from eider.rulebooks import Rulebook, load_rulebook, standard_rulebook
+from eider.rulebooks import Rulebook, standard_rulebook
+from eider.rulebooks.rulebook import RulebookError, parse_rulebook
 
 T = TypeVar("T", Part, PackageSheet, Symbol, Footprint, Body)
 
@@ -34,7 +36,8 @@ class Library:
     def __init__(self, folder: Path, settings: LibrarySettings) -> None:
         self.folder, self.settings = folder, settings
         self.versions = Versions(folder)
-        self.copies = WorkingCopies(folder)
+        self.files = LibraryFiles(folder)
+        self.copies = WorkingCopies(self.files)
         self._own = threading.local()
 
     @property
@@ -60,7 +63,7 @@ class Library:
         """The search index; each thread has a connection of its own, made on first use."""
         found: Index | None = getattr(self._own, "index", None)
         if found is None:
-            found = self._own.index = Index(self.folder, self.versions, self.copies)
+            found = self._own.index = Index(self.files, self.versions, self.copies)
         return found
 
     def person(self) -> Person:
@@ -79,17 +82,31 @@ class Library:
             RulebookError: it cannot be read.
         """
         wanted = name or self.settings.rulebook
-        path = self.folder / "rulebooks" / f"{wanted}.toml"
-        if path.exists():
-            return load_rulebook(path)
+        text = self.rulebook_source(wanted)
+        if text is not None:
+            return parse_rulebook(text, rulebook_path(wanted))
         if wanted == "standard":
             return standard_rulebook()
+        path = self.files.path(rulebook_path(wanted))
         raise NotFoundError(f"rulebook “{wanted}” is not in {path.parent}; put {path.name} there or choose another")
 
+    def rulebook_source(self, name: str) -> str | None:
+        """The TOML of a rulebook of the library's own; None where it has none of this name.
+
+        Raises:
+            RulebookError: its file is no text.
+        """
+        data = self.files.read(rulebook_path(name))
+        try:
+            return None if data is None else data.decode()
+        except UnicodeDecodeError as fault:
+            raise RulebookError(f"rulebook {rulebook_path(name)} cannot be read: {fault}") from fault
+
     @property
-    def rulebook_files(self) -> list[Path]:
+    def rulebook_names(self) -> list[str]:
         """The library's own rulebooks."""
-        return sorted((self.folder / "rulebooks").glob("*.toml"))
+        files = self.files.stamps("rulebooks")
+        return sorted(name.removesuffix(".toml") for name in files if name.endswith(".toml"))
 
     def search(self, words: str = "") -> list[PartRow]:
         """Parts that hold every word, newest state of each; an empty search gives all."""
@@ -121,10 +138,9 @@ class Library:
         Raises:
             NotFoundError: the part has no such released revision.
         """
-        history = self.versions.history(part_id)
-        if not history or revision > len(history):
+        entry = self.revision(part_id, revision or self.newest_revision(part_id))
+        if entry is None:
             raise NotFoundError(f"part {part_id} has no released revision {revision or ''}".rstrip())
-        entry = history[(revision or len(history)) - 1]
         part = self._read(Part, entry)
         return Bundle(
             part=part,
@@ -134,11 +150,27 @@ class Library:
             body=self._item(Body, part.body),
         )
 
+    def history(self, item_id: str) -> tuple[ItemRevision, ...]:
+        """All released revisions of an item, oldest first."""
+        self.index.follow_commits()
+        return self.index.history(item_id)
+
+    def revision(self, item_id: str, revision: int) -> ItemRevision | None:
+        """One released revision of an item; None where there is none."""
+        self.index.follow_commits()
+        return self.index.revision(item_id, revision)
+
+    def newest_revision(self, item_id: str) -> int:
+        """The number of an item's newest revision; 0 where none is released."""
+        self.index.follow_commits()
+        return self.index.newest_revision(item_id)
+
     def _item(self, kind: type[T], ref: Ref) -> T:
-        entry = self.versions.revision(ref.id, ref.revision or 1)
+        entry = self.revision(ref.id, ref.revision or 1)
         if entry is None:
             raise LibraryError(
-                f"{ref.name} revision {ref.revision} is not in {self.folder}; its tag is missing, fetch it with git"
+                f"{ref.name} revision {ref.revision} is not in {self.folder}; the commit that made it is missing, "
+                "fetch it with git"
             )
         return self._read(kind, entry)
 
@@ -157,13 +189,31 @@ class Library:
         self.require_writable()
         digest = hashlib.sha256(pdf).hexdigest()
         if not self.datasheet(digest).exists():
-            write_atomic(self.folder / PRIVATE / "attached" / f"{digest}.pdf", pdf)
+            self.files.write(f"{PRIVATE}/attached/{digest}.pdf", pdf)
         return digest
 
     def datasheet(self, sha256: str) -> Path:
-        """Where a document lies: with the releases, or attached to a working copy."""
-        released = self.folder / "datasheets" / f"{sha256}.pdf"
-        return released if released.exists() else self.folder / PRIVATE / "attached" / f"{sha256}.pdf"
+        """Where a document lies: with the releases, or attached to a working copy.
+
+        Raises:
+            LibraryError: this is no SHA-256.
+        """
+        if not is_sha256(sha256):
+            raise LibraryError(f"“{sha256[:80]}” is no SHA-256 of a document; attach the datasheet anew")
+        released = self.files.path(document_path(sha256))
+        return released if released.exists() else self.files.path(f"{PRIVATE}/attached/{sha256}.pdf")
+
+    def read_datasheet(self, sha256: str) -> bytes | None:
+        """The content of a document; None where the library does not have it.
+
+        Raises:
+            LibraryError: this is no SHA-256, or the file is a link or damaged.
+        """
+        path = self.datasheet(sha256).relative_to(self.folder).as_posix()
+        data = self.files.read(path)
+        if data is not None and hashlib.sha256(data).hexdigest() != sha256:
+            raise LibraryError(f"{self.folder / path} is not the document that was attached; attach it anew")
+        return data
 
     def close(self) -> None:
         """Give back what this thread has open."""

@@ -1,11 +1,11 @@
 """The rulebooks of a library: read by name, kept as revisions in git."""
 
 from eider.errors import InputError
-from eider.library.atomic_files import write_atomic
-from eider.library.item_paths import safe_name
-from eider.library.release_commit import locked
+from eider.library.errors import ConflictError
+from eider.library.item_paths import rulebook_path, safe_name
+from eider.library.release_recovery import commit_noted, locked
+from eider.library.revision_trailers import ItemRevision, RevisionEntry
 from eider.library.store import Library
-from eider.library.versions import ItemRevision, Tagging
 from eider.rulebooks.rule_editing import edited
 from eider.rulebooks.rulebook import Rulebook, parse_rulebook, standard_text
 
@@ -14,14 +14,14 @@ STANDARD = "standard"
 
 def rulebook_names(library: Library) -> list[str]:
     """All rulebooks that footprints can name: the standard one first."""
-    return [STANDARD, *(path.stem for path in library.rulebook_files if path.stem != STANDARD)]
+    return [STANDARD, *(name for name in library.rulebook_names if name != STANDARD)]
 
 
 def rulebook_text(library: Library, name: str) -> str:
     """The TOML of a rulebook; raises NotFoundError where there is none."""
     library.rulebook(name)
-    path = library.folder / "rulebooks" / f"{name}.toml"
-    return path.read_text(encoding="utf-8") if path.exists() else standard_text()
+    kept = library.rulebook_source(name)
+    return kept if kept is not None else standard_text()
 
 
 def new_rulebook(library: Library, name: str, origin: str = STANDARD) -> Rulebook:
@@ -45,6 +45,7 @@ def save_rulebook(library: Library, name: str, text: str, note: str) -> Rulebook
 
     Raises:
         InputError: there is no note.
+        ConflictError: somebody kept another revision since the text was taken up.
         RulebookError: the text is no rulebook.
     """
     if not note.strip():
@@ -53,23 +54,30 @@ def save_rulebook(library: Library, name: str, text: str, note: str) -> Rulebook
 
 
 def _keep(library: Library, name: str, text: str, note: str, *, is_next: bool = False) -> Rulebook:
-    """Write a rulebook; with `is_next` as the revision after the newest, which nobody else can take meanwhile."""
+    """Write a rulebook; with `is_next` as the revision after the one that its text bears."""
     library.require_writable()
-    path = f"rulebooks/{name}.toml"
+    path = rulebook_path(name)
     with locked(library):
+        kept = len(rulebook_history(library, name))
         if is_next:
-            revision = max(library.rulebook(name).revision, len(rulebook_history(library, name))) + 1
-            text = edited(text, {"revision": str(revision)}, name)
+            based_on, newest = parse_rulebook(text, f"{name}.toml").revision, library.rulebook(name).revision
+            if based_on != newest:
+                raise ConflictError(
+                    f"rulebook {name} was kept as revision {newest} meanwhile; this text was made from revision "
+                    f"{based_on}. Open it anew and make the change there"
+                )
+            text = edited(text, {"revision": str(max(newest, kept) + 1)}, name)
+        elif kept or library.rulebook_source(name) is not None:
+            raise ConflictError(f"there is a rulebook {name} already; choose another name")
         rulebook = parse_rulebook(text, f"{name}.toml")
-        tag = Tagging(_id(name), len(rulebook_history(library, name)) + 1, "rulebook", path)
-        write_atomic(library.folder / path, text.encode())
-        library.versions.commit({path: text.encode()}, note, library.person(), (tag,))
+        entry = RevisionEntry(_id(name), kept + 1, "rulebook", path)
+        commit_noted(library, {path: text.encode()}, note, (entry,))
     return rulebook
 
 
 def rulebook_history(library: Library, name: str) -> tuple[ItemRevision, ...]:
     """The kept revisions of a rulebook, oldest first."""
-    return library.versions.history(_id(name))
+    return library.history(_id(name))
 
 
 def _id(name: str) -> str:

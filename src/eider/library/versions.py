@@ -1,18 +1,26 @@
-"""Versions in git, through pygit2: commits made without a working tree, one annotated tag per item and revision."""
+"""Versions in git, through pygit2: commits made without a working tree, each whole in one step."""
 
+import contextlib
 import threading
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import UTC, datetime
 from pathlib import Path, PurePosixPath
 
 import msgspec
 import pygit2
-from pygit2.enums import FileMode, ObjectType
+from pygit2.enums import FileMode, RepositoryOpenFlag, SortMode
 
-from eider.library.errors import LibraryError
+from eider.library.errors import ConflictError, LibraryError
+from eider.library.revision_trailers import ItemRevision, RevisionEntry, commit_message, parse_message
 
-TAG = "refs/tags/released/{id}/{revision}"
-BRANCH = "refs/heads/main"
+HEADS = "refs/heads/"
+# What git writes through; a link among them would lead its writes out of the library.
+_GIT_FOLDERS = ("", "objects", "refs", "refs/heads", "refs/tags")
+_GIT_FILES = ("HEAD", "index", "config", "packed-refs")
+_LOCKS = ("index.lock", "HEAD.lock", "packed-refs.lock")
+
+# Objects and refs are on disk before the branch moves: a power cut leaves the old state or the new one.
+pygit2.settings.enable_fsync_gitdir(True)
 
 
 class Person(msgspec.Struct, frozen=True):
@@ -22,26 +30,11 @@ class Person(msgspec.Struct, frozen=True):
     email: str
 
 
-class ItemRevision(msgspec.Struct, frozen=True):
-    """One released revision of an item: `path` is its file in the commit `commit`; `at` is ISO 8601 in UTC."""
+class ChangedPath(msgspec.Struct, frozen=True):
+    """A file that differs between two commits, and whether the later one has it."""
 
-    id: str
-    revision: int
-    kind: str
     path: str
-    note: str
-    by: str
-    at: str
-    commit: str
-
-
-class Tagging(msgspec.Struct, frozen=True):
-    """A revision about to be tagged."""
-
-    id: str
-    revision: int
-    kind: str
-    path: str
+    is_there: bool
 
 
 class Versions:
@@ -56,30 +49,54 @@ class Versions:
     @property
     def _repository(self) -> pygit2.Repository:
         found: pygit2.Repository | None = getattr(self._own, "repository", None)
-        if found is not None:
-            return found
-        try:
-            self._own.repository = pygit2.Repository(str(self._folder))
-        except pygit2.GitError as fault:
-            raise LibraryError(
-                f"{self._folder} is no Eider library: it has no git repository; make one with eider init"
-            ) from fault
-        made: pygit2.Repository = self._own.repository
-        return made
+        if found is None:
+            found = self._own.repository = _open_repository(self._folder)
+        return found
 
     @staticmethod
     def create(folder: Path, person: Person) -> "Versions":
-        """Make an empty repository; the person is kept in it as the one who works here."""
-        repository = pygit2.init_repository(str(folder), initial_head="main")
-        repository.config["user.name"], repository.config["user.email"] = person.name, person.email
+        """Make an empty repository; the person is kept in it as the one who works here.
+
+        Raises:
+            LibraryError: git cannot keep this name or address.
+        """
+        try:
+            pygit2.Signature(person.name, person.email)
+            repository = pygit2.init_repository(str(folder), initial_head="main")
+            repository.config["user.name"], repository.config["user.email"] = person.name, person.email
+        except (pygit2.GitError, ValueError, OSError) as fault:
+            raise LibraryError(f"git cannot begin here as {person.name} <{person.email}>: {fault}") from fault
         return Versions(folder)
 
     @property
     def head(self) -> str:
-        """The newest commit; empty before the first."""
-        if self._repository.head_is_unborn:
-            return ""
-        return str(self._repository.head.target)
+        """The newest commit; empty before the first.
+
+        Raises:
+            LibraryError: git's own files are damaged.
+        """
+        with self._told("HEAD cannot be read"):
+            return "" if self._repository.head_is_unborn else str(self._repository.head.target)
+
+    @property
+    def branch(self) -> str:
+        """The branch that is checked out; empty where HEAD stands at a commit instead (is detached)."""
+        target = self._repository.references["HEAD"].target
+        return target.removeprefix(HEADS) if isinstance(target, str) and target.startswith(HEADS) else ""
+
+    def require_branch(self) -> str:
+        """The branch that is checked out.
+
+        Raises:
+            LibraryError: none is.
+        """
+        branch = self.branch
+        if not branch:
+            raise LibraryError(
+                f"{self._folder} has no branch checked out (HEAD is detached at {self.head[:8]}), and a revision would "
+                "belong to none; run git switch main there, then try again"
+            )
+        return branch
 
     def person(self) -> Person | None:
         """Who works in this library, by git's own settings."""
@@ -89,102 +106,166 @@ class Versions:
         return Person(name, email) if name and email else None
 
     def read(self, path: str, commit: str = "") -> bytes | None:
-        """The content of a file in a commit (the newest unless named); None where it is not there."""
+        """The content of a file in a commit (the newest unless named); None where it is not there.
+
+        Raises:
+            LibraryError: the repository is damaged.
+        """
         wanted = commit or self.head
         if not wanted:
             return None
-        try:
-            tree = self._repository[wanted].peel(pygit2.Commit).tree
-            blob = tree / path
-        except KeyError:
-            return None
-        return bytes(blob.data) if isinstance(blob, pygit2.Blob) else None
+        with self._told(f"{path} cannot be read from commit {wanted[:8]}"):
+            try:
+                blob = self._repository[wanted].peel(pygit2.Commit).tree / path
+            except KeyError:
+                return None
+            return bytes(blob.data) if isinstance(blob, pygit2.Blob) else None
 
     def commit(
-        self, files: Mapping[str, bytes | None], message: str, person: Person, tags: tuple[Tagging, ...] = ()
+        self,
+        files: Mapping[str, bytes | None],
+        note: str,
+        person: Person,
+        entries: Sequence[RevisionEntry] = (),
     ) -> str:
-        """Commit new contents of some files (None takes one away), and tag the revisions that they are."""
-        repository = self._repository
-        head = self.head
-        tree = repository[head].peel(pygit2.Commit).tree.id if head else repository.TreeBuilder().write()
-        for path, data in sorted(files.items()):
-            blob = None if data is None else repository.create_blob(data)
-            tree = self._with_file(tree, PurePosixPath(path).parts, blob)
-        now = datetime.now(tz=UTC)
-        signature = pygit2.Signature(person.name, person.email, int(now.timestamp()), 0)
-        commit = repository.create_commit(BRANCH, signature, signature, message, tree, [head] if head else [])
-        for tag in tags:
-            text = f"{message}\n\nEider-Kind: {tag.kind}\nEider-Path: {tag.path}\n"
-            name = TAG.format(id=tag.id, revision=tag.revision).removeprefix("refs/tags/")
-            repository.create_tag(name, commit, ObjectType.COMMIT, signature, text)
-        self._settle_index(files)
-        return str(commit)
+        """Commit new contents of some files (None removes one), and say which revisions they are.
 
-    def _with_file(self, tree: pygit2.Oid, parts: tuple[str, ...], blob: pygit2.Oid | None) -> pygit2.Oid:
+        Everything is written before the branch moves, and nothing after it: a commit is there as a whole or not at all.
+
+        Raises:
+            ConflictError: another program moved the branch meanwhile.
+            LibraryError: nothing was changed; the message says why.
+        """
+        repository, branch, head = self._repository, self.require_branch(), self.head
+        with self._told("nothing was committed"):
+            tree = repository[head].peel(pygit2.Commit).tree.id if head else repository.TreeBuilder().write()
+            blobs = {path: None if data is None else repository.create_blob(data) for path, data in files.items()}
+            tree = self._with_files(tree, {PurePosixPath(path).parts: blob for path, blob in blobs.items()})
+            signature = pygit2.Signature(person.name, person.email, int(datetime.now(tz=UTC).timestamp()), 0)
+            message = commit_message(note, entries)
+            parents = [head] if head else []
+            try:
+                # git refuses where the branch is no longer at the parent.
+                made = repository.create_commit(HEADS + branch, signature, signature, message, tree, parents)
+            except pygit2.GitError as fault:
+                if self.head != head:
+                    raise ConflictError(
+                        "another program committed at the same moment; nothing was changed. Try again"
+                    ) from fault
+                raise
+        return str(made)
+
+    def _with_files(self, tree: pygit2.Oid, files: Mapping[tuple[str, ...], pygit2.Oid | None]) -> pygit2.Oid:
+        """The tree with some files put in or taken out; each folder is written once."""
         builder = self._repository.TreeBuilder(tree)
-        if len(parts) == 1 and blob is None:
-            if builder.get(parts[0]) is not None:
-                builder.remove(parts[0])
-        elif len(parts) == 1 and blob is not None:
-            builder.insert(parts[0], blob, FileMode.BLOB)
-        else:
-            below = builder.get(parts[0])
-            inner = below.id if below is not None else self._repository.TreeBuilder().write()
-            builder.insert(parts[0], self._with_file(inner, parts[1:], blob), FileMode.TREE)
+        below: dict[str, dict[tuple[str, ...], pygit2.Oid | None]] = {}
+        for (name, *rest), blob in files.items():
+            if rest:
+                below.setdefault(name, {})[tuple(rest)] = blob
+            elif blob is not None:
+                builder.insert(name, blob, FileMode.BLOB)
+            elif builder.get(name) is not None:
+                builder.remove(name)
+        for name, inner in below.items():
+            known = builder.get(name)
+            is_folder = known is not None and known.filemode == FileMode.TREE
+            start = known.id if known is not None and is_folder else self._repository.TreeBuilder().write()
+            made = self._with_files(start, inner)
+            if len(self._repository[made].peel(pygit2.Tree)):
+                builder.insert(name, made, FileMode.TREE)
+            elif known is not None:
+                builder.remove(name)
         return builder.write()
 
-    def _settle_index(self, files: Mapping[str, bytes | None]) -> None:
-        """Git's own index follows, so that `git status` in the folder is clean."""
-        index = self._repository.index
-        index.read()
-        for path, data in files.items():
-            if data is None:
-                if path in index:
+    def settle_index(self, paths: Sequence[str]) -> None:
+        """Let git's own index follow the newest commit at some paths, so that `git status` there is clean."""
+        with self._told("git's index was not brought up to date"):
+            index, tree = self._repository.index, self._repository[self.head].peel(pygit2.Commit).tree
+            index.read()
+            for path in paths:
+                if path in tree:
+                    index.add(pygit2.IndexEntry(path, tree[path].id, FileMode.BLOB))
+                elif path in index:
                     index.remove(path)
-                continue
-            index.add(pygit2.IndexEntry(path, self._repository.create_blob(data), FileMode.BLOB))
-        index.write()
+            index.write()
 
-    def revision(self, item_id: str, revision: int) -> ItemRevision | None:
-        """One released revision of an item; None where there is none."""
-        reference = self._repository.references.get(TAG.format(id=item_id, revision=revision))
-        if reference is None:
-            return None
-        tag = self._repository[reference.target]
-        if not isinstance(tag, pygit2.Tag):
-            return None
-        note, _, trailer = tag.message.rpartition("\n\n")
-        values = dict(line.split(": ", 1) for line in trailer.strip().splitlines() if ": " in line)
-        at = datetime.fromtimestamp(tag.tagger.time, tz=UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
-        return ItemRevision(
-            item_id,
-            revision,
-            values.get("Eider-Kind", ""),
-            values.get("Eider-Path", ""),
-            note,
-            tag.tagger.name,
-            at,
-            str(tag.target),
-        )
+    def revisions_since(self, since: str) -> Iterator[ItemRevision]:
+        """The revisions that commits after `since` (or all) made, oldest first."""
+        if not self.head or self.head == since:
+            return
+        with self._told("its history cannot be read"):
+            walker = self._repository.walk(self.head, SortMode.TOPOLOGICAL | SortMode.REVERSE)
+            if since:
+                walker.hide(since)
+            for commit in walker:
+                note, entries = parse_message(commit.message)
+                at = datetime.fromtimestamp(commit.author.time, tz=UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
+                for e in entries:
+                    yield ItemRevision(e.id, e.revision, e.kind, e.path, note, commit.author.name, at, str(commit.id))
 
-    def history(self, item_id: str) -> tuple[ItemRevision, ...]:
-        """All released revisions of an item, oldest first; read from its tags, whatever the library's size."""
-        found: list[ItemRevision] = []
-        while (entry := self.revision(item_id, len(found) + 1)) is not None:
-            found.append(entry)
-        return tuple(found)
+    def is_before_head(self, commit: str) -> bool:
+        """Whether the newest commit is this one or follows from it."""
+        try:
+            return commit == self.head or self._repository.descendant_of(self.head, commit)
+        except (pygit2.GitError, KeyError, ValueError):
+            return False
 
-    def changed_paths(self, since: str) -> Iterator[tuple[str, bool]]:
-        """Paths that differ between a commit (or nothing) and the newest one, with whether they are still there."""
+    def changed_paths(self, since: str) -> Iterator[ChangedPath]:
+        """Paths that differ between a commit (or nothing) and the newest one."""
         head = self.head
         if not head or head == since:
             return
-        new = self._repository[head].peel(pygit2.Commit).tree
-        known = since and self._repository.get(since) is not None
-        if known:
-            difference = self._repository[since].peel(pygit2.Commit).tree.diff_to_tree(new)
-        else:
-            difference = new.diff_to_tree(swap=True)
-        for delta in difference.deltas:
-            gone = delta.status_char() == "D"
-            yield (delta.old_file.path if gone else delta.new_file.path), not gone
+        with self._told("its history cannot be read"):
+            new = self._repository[head].peel(pygit2.Commit).tree
+            if since:
+                difference = self._repository[since].peel(pygit2.Commit).tree.diff_to_tree(new)
+            else:
+                difference = new.diff_to_tree(swap=True)
+            for delta in difference.deltas:
+                is_gone = delta.status_char() == "D"
+                yield ChangedPath(delta.old_file.path if is_gone else delta.new_file.path, not is_gone)
+
+    def remove_stale_locks(self) -> None:
+        """Remove the locks that a release left which was killed; only for who holds the library's own lock."""
+        git = self._folder / ".git"
+        branch = self.branch
+        for name in (*_LOCKS, *([f"{HEADS}{branch}.lock"] if branch else [])):
+            (git / name).unlink(missing_ok=True)
+
+    @contextlib.contextmanager
+    def _told(self, what: str) -> Iterator[None]:
+        """Faults of git within come as a LibraryError."""
+        try:
+            yield
+        except (pygit2.GitError, KeyError, ValueError, OSError) as fault:
+            raise _git_error(self._folder, what, fault) from fault
+
+
+def _git_error(folder: Path, what: str, fault: Exception) -> LibraryError:
+    said = str(fault)
+    if "No space left" in said or "Disk quota" in said:
+        return LibraryError(f"the disk is full; nothing was changed; free 10 MB and try again ({folder})")
+    if ".lock" in said or "locked" in said:
+        return LibraryError(
+            f"another git program is at work in {folder}; nothing was changed. If none is, remove the file that ends "
+            f"in .lock there ({said})"
+        )
+    return LibraryError(f"{folder}: {what}: {said}; run git fsck there, or clone the library anew")
+
+
+def _open_repository(folder: Path) -> pygit2.Repository:
+    git = folder / ".git"
+    if not git.exists():
+        raise LibraryError(f"{folder} is no Eider library: it has no git repository; make one with eider init")
+    links = [git / name for name in (*_GIT_FOLDERS, *_GIT_FILES) if (git / name).is_symlink()]
+    if links or not git.is_dir():
+        raise LibraryError(f"{links[0] if links else git} leads out of the library; clone it anew, without links")
+    try:
+        # Without a search: a folder inside somebody else's repository is no library of ours.
+        repository = pygit2.Repository(str(git), RepositoryOpenFlag.NO_SEARCH)
+        work = Path(repository.workdir or "")
+    except (pygit2.GitError, KeyError, ValueError) as fault:
+        raise LibraryError(f"the git repository of {folder} cannot be opened ({fault}); clone it anew") from fault
+    if work.resolve() != folder.resolve():
+        raise LibraryError(f"the git repository of {folder} works in {work}; remove core.worktree from its settings")
+    return repository

@@ -1,12 +1,12 @@
 """Working copies: the unreleased state of a part, one file each, whole at every moment, outside of git."""
 
-from collections.abc import Iterator
+import hashlib
 from pathlib import Path
 
 import msgspec
 
-from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import PRIVATE, safe_name
+from eider.library.library_files import LibraryFiles
 from eider.model.bundle import Bundle
 from eider.model.codec import DocumentError, decode, encode
 
@@ -21,16 +21,18 @@ class WorkingCopy(msgspec.Struct, frozen=True, kw_only=True):
 class WorkingCopies:
     """The working copies of one library."""
 
-    def __init__(self, library: Path) -> None:
-        self.folder = library / PRIVATE / "working"
+    FOLDER = f"{PRIVATE}/working"
+
+    def __init__(self, files: LibraryFiles) -> None:
+        self._files = files
 
     def path(self, part_id: str) -> Path:
         """The file of a part's working copy."""
-        return self.folder / f"{safe_name(part_id)}.json"
+        return self._files.path(self._name(part_id))
 
     def save(self, copy: WorkingCopy) -> None:
         """Write a working copy; the one before is replaced only once the new one is on disk."""
-        write_atomic(self.path(copy.bundle.part.id), encode(copy).encode())
+        self._files.write(self._name(copy.bundle.part.id), encode(copy).encode())
 
     def load(self, part_id: str) -> WorkingCopy | None:
         """The working copy of a part; None where there is none.
@@ -40,26 +42,39 @@ class WorkingCopies:
         Raises:
             DocumentError: the working copy is damaged; it has been moved aside.
         """
-        path = self.path(part_id)
-        try:
-            data = path.read_bytes()
-        except FileNotFoundError:
+        data = self._files.read(self._name(part_id))
+        if data is None:
             return None
+        path = self.path(part_id)
         try:
             return decode(data, WorkingCopy, str(path))
         except DocumentError as fault:
-            aside = path.with_suffix(".damaged")
-            path.replace(aside)
+            aside = path.with_suffix(f".damaged-{hashlib.sha256(data).hexdigest()[:8]}")
+            self._files.move(self._name(part_id), aside.name)
             raise DocumentError(f"{fault}; the damaged working copy was moved to {aside}") from fault
 
     def discard(self, part_id: str) -> None:
-        """Take a working copy away."""
-        self.path(part_id).unlink(missing_ok=True)
+        """Remove a working copy."""
+        self._files.remove(self._name(part_id))
+
+    def sum_of(self, part_id: str) -> str:
+        """The SHA-256 of a working copy's file; empty where there is none."""
+        data = self._files.read(self._name(part_id))
+        return hashlib.sha256(data).hexdigest() if data is not None else ""
+
+    def damaged(self) -> list[Path]:
+        """The damaged working copies that were moved aside."""
+        names = sorted(name for name in self._files.stamps(self.FOLDER) if ".damaged" in name)
+        return [self._files.path(f"{self.FOLDER}/{name}") for name in names]
 
     def stamps(self) -> dict[str, int]:
         """Part ids with the time of the last change of their working copies, in nanoseconds."""
-        return {path.stem: path.stat().st_mtime_ns for path in self._files()}
+        found = self._files.stamps(self.FOLDER)
+        return {
+            name.removesuffix(".json"): stamp
+            for name, stamp in sorted(found.items())
+            if name.endswith(".json") and not name.startswith(".")
+        }
 
-    def _files(self) -> Iterator[Path]:
-        if self.folder.is_dir():
-            yield from sorted(self.folder.glob("*.json"))
+    def _name(self, part_id: str) -> str:
+        return f"{self.FOLDER}/{safe_name(part_id)}.json"

@@ -4,7 +4,7 @@ import msgspec
 
 from eider.model.symbol import SymbolMeasures
 
-LIBRARY_FORMAT = 1
+LIBRARY_FORMAT = 2
 
 
 class FactField(msgspec.Struct, frozen=True, omit_defaults=True):

@@ -40,7 +40,7 @@ def newest_differences(library: Library, part_id: str) -> tuple[str, list[Differ
     Raises:
         InputError: the part has one state only.
     """
-    history, copy = library.versions.history(part_id), library.copies.load(part_id)
+    history, copy = library.history(part_id), library.copies.load(part_id)
     if not history or (len(history) < 2 and copy is None):
         raise InputError("This part has one state only; there is nothing to compare it with yet.")
     new = copy.bundle if copy else library.load_release(part_id)

@@ -7,12 +7,13 @@ from pathlib import Path
 import msgspec
 
 from eider.errors import EiderError
-from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import PRIVATE
+from eider.library.library_files import LibraryFiles
 from eider.model.codec import decode
 
 # Documents beyond this many are forgotten, the longest unread first.
 MOST = 500
+FILE = f"{PRIVATE}/places.json"
 
 
 class ReadingPosition(msgspec.Struct, frozen=True):
@@ -29,7 +30,7 @@ class ReadingPositions:
     """The places of one library; a damaged file is as good as none."""
 
     def __init__(self, library: Path) -> None:
-        self._path = library / PRIVATE / "places.json"
+        self._files = LibraryFiles(library)
         self._known: dict[str, ReadingPosition] | None = None
 
     def of(self, document: str) -> ReadingPosition | None:
@@ -44,12 +45,12 @@ class ReadingPositions:
         while len(known) > MOST:
             known.pop(next(iter(known)))
         with contextlib.suppress(OSError, EiderError):
-            write_atomic(self._path, json.dumps(msgspec.to_builtins(known)).encode())
+            self._files.write(FILE, json.dumps(msgspec.to_builtins(known)).encode())
 
     def _load(self) -> dict[str, ReadingPosition]:
         if self._known is None:
             try:
-                self._known = decode(self._path.read_bytes(), dict[str, ReadingPosition], self._path.name)
+                self._known = decode(self._files.read(FILE) or b"{}", dict[str, ReadingPosition], FILE)
             except (OSError, EiderError):
                 self._known = {}
         return self._known

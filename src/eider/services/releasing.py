@@ -12,8 +12,8 @@ from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.errors import EiderError
 from eider.geometry.solids import Solid
 from eider.library import Library
-from eider.library.item_paths import safe_name
-from eider.library.release_commit import Released, release_bundle
+from eider.library.item_paths import document_path, model_path
+from eider.library.release_commit import ReadyPart, Released, release_bundles
 from eider.model.bundle import Bundle
 from eider.model.codec import encode
 from eider.model.finding import Finding
@@ -66,6 +66,13 @@ def release_part(
     if not note.strip():
         raise EiderError("a release needs a note that says what was done and why")
     library.require_writable()
+    ready = _ready_part(library, bundle, task, make_step)
+    task.report(0.8, "writing the revision")
+    return release_bundles(library, (ready,), note.strip())[0]
+
+
+def _ready_part(library: Library, bundle: Bundle, task: Task, make_step: Callable[[StepRequest], bytes]) -> ReadyPart:
+    """A part with fresh results, its STEP model and its datasheets; raises as `release_part` does."""
     task.report(0.1, "running the recipes and checks")
     outcome = evaluate_part(bundle, rules_for(library, bundle))
     blockers = tuple(f for f in outcome.findings if f.severity == "blocker")
@@ -78,16 +85,15 @@ def release_part(
     task.report(0.3, "writing the STEP model")
     body = outcome.bundle.body
     solids = body_solids(outcome.bundle.sheet, body)
-    model = f"bodies/{safe_name(body.name)}.step"
+    model = model_path(body.name)
     attachments: dict[str, bytes] = {}
     if fingerprint(solids, body.name).encode() not in (library.versions.read(model) or b""):
         attachments[model] = make_step(StepRequest(solids, body.name))
     for link in bundle.part.datasheets:
-        path = library.datasheet(link.sha256)
-        if path.exists():
-            attachments[f"datasheets/{link.sha256}.pdf"] = path.read_bytes()
-    task.report(0.8, "writing the revision")
-    return release_bundle(library, outcome.bundle, note.strip(), attachments)
+        data = library.read_datasheet(link.sha256)
+        if data is not None:
+            attachments[document_path(link.sha256)] = data
+    return ReadyPart(outcome.bundle, attachments)
 
 
 @lru_cache(maxsize=64)

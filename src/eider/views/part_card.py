@@ -11,7 +11,7 @@ from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import EiderError
 from eider.geometry.solids import Solid
 from eider.library.index import PartRow
-from eider.library.versions import ItemRevision
+from eider.library.revision_trailers import ItemRevision
 from eider.model.bundle import Bundle
 from eider.model.wording import counted
 

@@ -12,8 +12,8 @@ from eider.desktop.widgets.layouts import button, column, fill_widget, growing, 
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.errors import EiderError
 from eider.library import Library
+from eider.library.revision_trailers import ItemRevision
 from eider.library.stored_rulebooks import STANDARD, new_rulebook, rulebook_history, rulebook_names, save_rulebook
-from eider.library.versions import ItemRevision
 from eider.model.wording import counted
 from eider.rulebooks import Rulebook
 from eider.rulebooks.rule_rows import RuleRow

@@ -254,7 +254,7 @@ class Shelf(QWidget):
             bundle = library.load(record.id)
             users = library.index.users_of(bundle.footprint.id) if bundle.part.footprint.revision else []
             others = tuple(name for name in users if name != record.name)
-            return part_card(record, bundle, library.versions.history(record.id), others)
+            return part_card(record, bundle, library.history(record.id), others)
 
         def done(card: PartCardView) -> None:
             if self._wanted_card == record.id:

@@ -155,11 +155,12 @@ class OutlineEditor(QWidget):
         """Keep the outline in the library under its name, for other parts."""
         spec, name = self._outline(), self.names.currentText()
         if spec is not None:
-            self.controller.do(lambda library: save_outline(library, name, spec), self._read_saved)
+            before = self._saved.get(name)
+            self.controller.do(lambda library: save_outline(library, name, spec, replaces=before), self._read_saved)
 
     def _read_saved(self) -> None:
         library = self.controller.library
-        self.jobs.run("library", lambda: library_outlines(library.folder), self._show_saved)
+        self.jobs.run("library", lambda: library_outlines(library), self._show_saved)
 
     def _take(self) -> None:
         """Use an outline of the library in the sheet; its letters must be there too."""

@@ -15,7 +15,7 @@ from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library.release_commit import Released
-from eider.library.versions import ItemRevision
+from eider.library.revision_trailers import ItemRevision
 from eider.model.finding import Finding
 from eider.model.wording import counted
 from eider.services.exporting import documents_of
@@ -152,7 +152,7 @@ class ReviewStep(PartStep):
 
     def _load_history(self) -> None:
         part_id, library = self.controller.bundle.part.id, self.controller.library
-        self.jobs.run("library", lambda: library.versions.history(part_id), self._show_history)
+        self.jobs.run("library", lambda: library.history(part_id), self._show_history)
 
     def _show_history(self, revisions: tuple[ItemRevision, ...]) -> None:
         self._history.show_records(tuple(reversed(revisions)))
