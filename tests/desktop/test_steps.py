@@ -462,7 +462,7 @@ def test_a_library_of_a_newer_eider_is_shown_and_not_changed(
     make_window: MakeWindow, qtbot: QtBot, folder: Path
 ) -> None:
     path = folder / "library" / "eider-library.toml"
-    path.write_text(path.read_text().replace("format = 1", "format = 9"))
+    path.write_text(path.read_text().replace("format = 2", "format = 9"))
     window = make_window()
     assert "newer Eider" in window.status.message.text()
     refused: list[str] = []

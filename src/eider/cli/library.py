@@ -10,6 +10,7 @@ from eider.cli.output import BLOCKED, finding_lines, finish, json_option
 from eider.commands.evaluation import count_by_severity
 from eider.errors import InputError, NotFoundError
 from eider.library import Library, init_library, open_library
+from eider.library.housekeeping import keep_house
 from eider.library.revision_compare import compare_revisions
 from eider.library.versions import Person
 from eider.model.finding import SEVERITY_ORDER, Finding
@@ -118,6 +119,7 @@ def release(context: click.Context, folder: Path, item: str, note: str, as_json:
     data = {"item": row.name, "revision": released.revision, "commit": released.commit, "items": released.items}
     lines = [f"released {row.name} as revision {released.revision}"]
     lines += [f"  {made.kind} {made.path} revision {made.revision}" for made in released.items]
+    lines += [word for word in (released.behind, keep_house(library)) if word]
     finish(data, lines, as_json)
 
 

@@ -33,6 +33,7 @@ from eider.demo.parts import (
 from eider.demo.scan import scan_text
 from eider.demo.sheets import write_datasheets
 from eider.library import Library, init_library
+from eider.library.housekeeping import keep_house
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
@@ -89,6 +90,7 @@ def fill_library(library: Library, folder: Path, *, finished: bool, task: Task |
     for index, (name, make) in enumerate(work):
         task.report(0.1 + 0.9 * index / len(work), f"making {name}")
         make()
+    keep_house(library)
 
 
 def write_inbox(inbox: Path) -> None:

@@ -17,6 +17,7 @@ from eider.model.symbol import Symbol
 
 SETTINGS = "eider-library.toml"
 PRIVATE = ".eider"
+ATTACHED = f"{PRIVATE}/attached"
 KIND_TYPES: Mapping[str, type[Item]] = {
     "part": Part,
     "package": PackageSheet,

@@ -11,6 +11,7 @@ from pathlib import Path
 from eider.errors import EiderError
 from eider.library.atomic_files import cannot_write
 from eider.library.errors import LibraryError
+from eider.library.housekeeping import keep_house
 from eider.library.item_paths import PRIVATE, SETTINGS
 from eider.library.library_files import LibraryFiles
 from eider.library.release_recovery import finish_interrupted
@@ -45,8 +46,9 @@ def init_library(folder: Path, name: str = "", person: Person | None = None) -> 
         for path, data in files.items():
             LibraryFiles(folder).write(path, data or b"")
         versions.commit(files, f"Begin the library {clean}", who)
-        versions.settle_index(list(files))
-        return open_library(folder)
+        library = open_library(folder)
+        keep_house(library)
+        return library
     except (OSError, EiderError) as fault:
         _clear(folder, was_there=was_there)
         raise fault if isinstance(fault, EiderError) else cannot_write(folder, fault) from fault

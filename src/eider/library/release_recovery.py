@@ -12,7 +12,7 @@ from collections.abc import Iterator, Mapping, Sequence
 import msgspec
 
 from eider.errors import EiderError
-from eider.library.item_paths import PRIVATE, is_released
+from eider.library.item_paths import ATTACHED, PRIVATE, is_released
 from eider.library.revision_trailers import RevisionEntry
 from eider.library.store import Library
 from eider.library.working_copies import WorkingCopies
@@ -70,7 +70,6 @@ def commit_noted(
     try:
         for path in files:
             bring(library, path)
-        versions.settle_index(list(files))
         for part_id in part_ids:
             library.copies.discard(part_id)
         library.files.remove(NOTE)
@@ -84,7 +83,8 @@ def finish_interrupted(library: Library) -> None:
     """At opening: make whole what a killed process left, where anything can be written here."""
     if library.read_only:
         return
-    library.files.clear_leftovers(WorkingCopies.FOLDER)
+    for folder in (PRIVATE, WorkingCopies.FOLDER, ATTACHED):
+        library.files.clear_leftovers(folder)
     if library.files.read(NOTE) is not None:
         with locked(library):
             pass
@@ -114,11 +114,12 @@ def _follow(library: Library, note: ReleaseNote) -> None:
     if not start or start == versions.head or not versions.is_before_head(start):
         return
     paths = [changed.path for changed in versions.changed_paths(start) if is_released(changed.path)]
+    for folder in {path.rpartition("/")[0] for path in paths} - {""}:
+        library.files.clear_leftovers(folder)
     for path in paths:
         # A file that somebody changed by hand since is theirs.
         if library.files.read(path) == versions.read(path, start):
             bring(library, path)
-    versions.settle_index(paths)
     made = {entry.id for entry in versions.revisions_since(start)}
     for part_id, total in note.copies.items():
         if part_id in made and library.copies.sum_of(part_id) == total:

@@ -10,7 +10,7 @@ from typing import TypeVar
 from eider.errors import NotFoundError
 from eider.library.errors import LibraryError, ReadOnlyError
 from eider.library.index import Index, PartRow
-from eider.library.item_paths import PRIVATE, document_path, rulebook_path
+from eider.library.item_paths import ATTACHED, document_path, rulebook_path
 from eider.library.library_files import LibraryFiles, is_sha256
 from eider.library.revision_trailers import ItemRevision
 from eider.library.versions import Person, Versions
@@ -189,7 +189,7 @@ class Library:
         self.require_writable()
         digest = hashlib.sha256(pdf).hexdigest()
         if not self.datasheet(digest).exists():
-            self.files.write(f"{PRIVATE}/attached/{digest}.pdf", pdf)
+            self.files.write(f"{ATTACHED}/{digest}.pdf", pdf)
         return digest
 
     def datasheet(self, sha256: str) -> Path:
@@ -201,7 +201,7 @@ class Library:
         if not is_sha256(sha256):
             raise LibraryError(f"“{sha256[:80]}” is no SHA-256 of a document; attach the datasheet anew")
         released = self.files.path(document_path(sha256))
-        return released if released.exists() else self.files.path(f"{PRIVATE}/attached/{sha256}.pdf")
+        return released if released.exists() else self.files.path(f"{ATTACHED}/{sha256}.pdf")
 
     def read_datasheet(self, sha256: str) -> bytes | None:
         """The content of a document; None where the library does not have it.

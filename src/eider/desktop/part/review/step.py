@@ -14,6 +14,7 @@ from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.library.housekeeping import keep_house
 from eider.library.release_commit import Released
 from eider.library.revision_trailers import ItemRevision
 from eider.model.finding import Finding
@@ -169,6 +170,9 @@ class ReviewStep(PartStep):
         def done(released: Released) -> None:
             self.note.clear()
             self.context.released.emit(bundle.part.id, released.revision)
+            if released.behind:
+                self.context.said.emit(released.behind)
+            self.context.jobs.run("release", lambda: keep_house(library))
 
         self.controller.saver.hold()
         self.jobs.run_long("release", f"Releasing {bundle.part.name}", work, done, self._not_released)

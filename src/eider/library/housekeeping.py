@@ -1,0 +1,37 @@
+"""What need not be done while somebody waits for a release: git's own index follows, and objects are packed."""
+
+from eider.library.errors import LibraryError
+from eider.library.item_paths import PRIVATE
+from eider.library.object_packing import is_due, pack_objects
+from eider.library.release_recovery import locked
+from eider.library.store import Library
+
+# Names the commit that git's index follows.
+SETTLED = f"{PRIVATE}/settled"
+
+
+def keep_house(library: Library) -> str:
+    """Bring git's index up to date, so that `git status` is clean, and pack objects where many lie loose.
+
+    Returns why it could not be done, which is no harm: the next time makes up for it. Empty where it was.
+    """
+    if library.read_only:
+        return library.read_only
+    try:
+        with locked(library):
+            _settle(library)
+            if is_due(library.folder / ".git"):
+                pack_objects(library.folder / ".git")
+    except LibraryError as fault:
+        return str(fault)
+    return ""
+
+
+def _settle(library: Library) -> None:
+    versions, head = library.versions, library.versions.head
+    known = (library.files.read(SETTLED) or b"").decode("ascii", "replace").strip()
+    if known == head:
+        return
+    since = known if known and versions.is_before_head(known) else ""
+    versions.settle_index([changed.path for changed in versions.changed_paths(since)])
+    library.files.write(SETTLED, head.encode())

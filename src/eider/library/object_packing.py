@@ -1,0 +1,74 @@
+"""Packs git's objects: what releases wrote one file each is gathered into few files, as differences from each other."""
+
+import re
+import struct
+from collections.abc import Iterator
+from pathlib import Path
+
+import pygit2
+
+from eider.library.errors import LibraryError
+
+# From so many loose objects on it is worth packing, and from so many packs on gathering them into one.
+LOOSE, PACKS = 2000, 16
+_OID_BYTES = 20
+
+
+def is_due(git: Path) -> bool:
+    """Whether so many objects lie loose that packing is worth while; tells from one of their 256 folders."""
+    sample = git / "objects" / "17"
+    return sample.is_dir() and sum(1 for _ in sample.iterdir()) * 256 >= LOOSE
+
+
+def pack_objects(git: Path) -> int:
+    """Pack the loose objects of a repository, and its packs into one where there are many; returns how many.
+
+    For who holds the library's lock. Nothing is removed before the new pack is on disk.
+
+    Raises:
+        LibraryError: there is no room for the pack; nothing was changed.
+    """
+    loose = list(_loose(git))
+    packs = sorted((git / "objects" / "pack").glob("pack-*.idx"))
+    gathered = packs if len(packs) >= PACKS else []
+    wanted = {oid for oid, _ in loose}.union(*(_packed(index) for index in gathered))
+    if not wanted:
+        return 0
+    repository = pygit2.Repository(str(git), pygit2.enums.RepositoryOpenFlag.NO_SEARCH)
+    try:
+        builder = pygit2.PackBuilder(repository)
+        for oid in sorted(wanted):
+            builder.add(pygit2.Oid(hex=oid))
+        builder.write()
+    except (pygit2.GitError, OSError, KeyError) as fault:
+        raise LibraryError(f"{git}: its objects were not packed, which takes nothing from them: {fault}") from fault
+    made = set((git / "objects" / "pack").glob("pack-*.idx")) - set(packs)
+    if not made and not gathered:
+        return 0
+    for index in gathered:
+        if index not in made:
+            index.unlink()
+            index.with_suffix(".pack").unlink(missing_ok=True)
+    for _, path in loose:
+        path.unlink(missing_ok=True)
+    return len(wanted)
+
+
+def _loose(git: Path) -> Iterator[tuple[str, Path]]:
+    """The objects that lie in a file each."""
+    for folder in (git / "objects").iterdir():
+        if re.fullmatch("[0-9a-f]{2}", folder.name) and folder.is_dir() and not folder.is_symlink():
+            for path in folder.iterdir():
+                if re.fullmatch("[0-9a-f]{38}", path.name):
+                    yield folder.name + path.name, path
+
+
+def _packed(index: Path) -> Iterator[str]:
+    """The objects of a pack, from its index (git's format, version 2)."""
+    data = index.read_bytes()
+    if data[:8] != b"\xfftOc\x00\x00\x00\x02":
+        raise LibraryError(f"{index} is no index of a pack; run git fsck in the library")
+    (count,) = struct.unpack(">I", data[8 + 255 * 4 : 8 + 256 * 4])
+    start = 8 + 256 * 4
+    for place in range(start, start + count * _OID_BYTES, _OID_BYTES):
+        yield data[place : place + _OID_BYTES].hex()
