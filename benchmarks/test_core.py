@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from pytest_benchmark.fixture import BenchmarkFixture
 
 from eider.bodies.body_solids import body_solids
-from eider.bodies.step_writer import write_step
+from eider.bodies.step_writer import step_file
 from eider.checks import PartUnderCheck, run_checks
 from eider.commands.evaluation import rerun_recipes
 from eider.demo.data import chips
@@ -61,8 +61,8 @@ def test_recipes_of_a_part(benchmark: BenchmarkFixture, tmp_path: Path) -> None:
 
 def test_step_of_16_leads(benchmark: BenchmarkFixture, tmp_path: Path) -> None:
     solids = body_solids(sixteen())  # type: ignore[arg-type]
-    write_step(solids, "warm", tmp_path / "warm.step")
-    benchmark(write_step, solids, "bench", tmp_path / "bench.step")
+    tmp_path / "warm.step".write_bytes(step_file(solids, "warm"))
+    benchmark(step_file, solids, "bench")
 
 
 @pytest.fixture(scope="module")

@@ -9,7 +9,7 @@ from eider.bodies.body_mesh import Mesh, make_mesh
 from eider.bodies.body_renderer import Camera, Renderer, RenderError
 from eider.bodies.body_solids import board_solids, body_solids, fingerprint, measure_body
 from eider.bodies.cad_kernel import location, make_shape
-from eider.bodies.step_writer import write_step
+from eider.bodies.step_writer import step_file
 from eider.geometry.shapes import rectangle
 from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement, Strip
 from eider.lands.pattern import make_pattern
@@ -65,7 +65,7 @@ def test_measure_mesh_and_kernel_agree(so8: PackageSheet) -> None:
 
 def test_step_holds_each_shape_once_with_names_colours_and_millimetres(so8: PackageSheet, tmp_path: Path) -> None:
     path = tmp_path / "body.step"
-    write_step(body_solids(so8), "SO-8", path)
+    path.write_bytes(step_file(body_solids(so8), "SO-8"))
     text = path.read_text()
     assert text.count("MANIFOLD_SOLID_BREP(") == 3
     # Ten instances of three shapes.
@@ -78,7 +78,7 @@ def test_step_holds_each_shape_once_with_names_colours_and_millimetres(so8: Pack
 
 def test_the_file_bears_the_fingerprint_of_its_solids(so8: PackageSheet, tmp_path: Path) -> None:
     solids, path = body_solids(so8), tmp_path / "a.step"
-    write_step(solids, "SO-8", path)
+    path.write_bytes(step_file(solids, "SO-8"))
     assert fingerprint(solids, "SO-8") in path.read_text().split("DATA;")[0]
     assert fingerprint(solids[:2], "SO-8") != fingerprint(solids, "SO-8") != fingerprint(solids, "SO8")
 
@@ -89,7 +89,7 @@ def test_reading_the_step_file_gives_the_same_box(so8: PackageSheet, tmp_path: P
     from OCP.STEPControl import STEPControl_Reader
 
     path = tmp_path / "body.step"
-    write_step(body_solids(so8), "SO-8", path)
+    path.write_bytes(step_file(body_solids(so8), "SO-8"))
     reader = STEPControl_Reader()
     reader.ReadFile(str(path))
     reader.TransferRoots()

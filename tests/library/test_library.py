@@ -20,6 +20,7 @@ from eider.demo.sheets import write_chip_datasheet
 from eider.errors import EiderError, NotFoundError
 from eider.library import Library, LibraryError, init_library, open_library
 from eider.library.errors import ConflictError, ReadOnlyError
+from eider.library.housekeeping import keep_house
 from eider.library.stored_rulebooks import rulebook_history, rulebook_text, save_rulebook
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
@@ -46,6 +47,7 @@ def test_a_release_is_one_commit_that_names_its_revisions(library: Library, conv
     path = next(item.path for item in released.items if item.kind == "part")
     assert f"Eider-Revision: part {converter.part.id} 1 {path}\n" in commit.message
     assert commit.author.name == "Skerry librarian"
+    assert keep_house(library) == ""
     assert repository.status() == {}
 
 

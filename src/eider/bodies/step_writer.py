@@ -2,6 +2,7 @@
 
 import itertools
 import re
+import tempfile
 from pathlib import Path
 
 from eider.bodies.body_solids import fingerprint
@@ -19,12 +20,20 @@ class StepError(EiderError):
     """A STEP file that cannot be written or read."""
 
 
-def write_step(solids: tuple[Solid, ...], name: str, path: Path) -> None:
-    """Write the solids as an assembly called `name`; the folder must exist.
+def step_file(solids: tuple[Solid, ...], name: str) -> bytes:
+    """The STEP file of the solids, as an assembly called `name`.
 
     Raises:
-        StepError: the solids make no STEP, or the file cannot be written.
+        StepError: the solids make no STEP, or there is no room for it.
     """
+    # The kernel only writes to a path.
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "body.step"
+        _write(solids, name, path)
+        return _with_own_count(path.read_bytes())
+
+
+def _write(solids: tuple[Solid, ...], name: str, path: Path) -> None:
     from OCP.APIHeaderSection import APIHeaderSection_MakeHeader
     from OCP.IFSelect import IFSelect_ReturnStatus
     from OCP.Interface import Interface_Static
@@ -48,16 +57,15 @@ def write_step(solids: tuple[Solid, ...], name: str, path: Path) -> None:
     header.SetOriginatingSystem(TCollection_HAsciiString("Eider"))
     header.SetDescriptionValue(1, TCollection_HAsciiString(fingerprint(solids, name)))
     if writer.Write(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
-        raise StepError(f"{path} could not be written; check that the folder exists and the disk is not full")
-    _number_occurrences(path)
+        raise StepError(f"{path} could not be written; check that the disk is not full")
 
 
-def _number_occurrences(path: Path) -> None:
+def _with_own_count(data: bytes) -> bytes:
     """The kernel numbers instances through all files of a process; here they count from 1 in each."""
     count = itertools.count(1)
-    text = path.read_text(encoding="latin-1")
-    text = re.sub(r"(NEXT_ASSEMBLY_USAGE_OCCURRENCE\(')\d+'", lambda match: f"{match[1]}{next(count)}'", text)
-    path.write_text(text, encoding="latin-1")
+    return re.sub(
+        rb"(NEXT_ASSEMBLY_USAGE_OCCURRENCE\(')\d+'", lambda match: match[1] + f"{next(count)}'".encode(), data
+    )
 
 
 def _document(solids: tuple[Solid, ...], name: str):  # type: ignore[no-untyped-def]

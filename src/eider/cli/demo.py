@@ -14,6 +14,7 @@ from eider.demo.build import begin_library, build_flawed, fill_library, write_in
 from eider.demo.cache import copy_from_cache, keep_in_cache
 from eider.demo.catalogue import demo_service
 from eider.demo.walk import walk
+from eider.errors import InputError
 from eider.library.library_opening import open_library
 from eider.library.store import Library
 from eider.services.tasks import BackgroundWork, Task
@@ -30,6 +31,8 @@ from eider.services.tasks import BackgroundWork, Task
 @json_option
 def demo(headless: bool, out: Path | None, empty: bool, flawed: bool, as_json: bool) -> None:
     """Try Eider on invented parts: from datasheet to release and export."""
+    if out and (out.is_symlink() or (out.exists() and not (out.is_dir() and not any(out.iterdir())))):
+        raise InputError(f"{out} is not a new or empty folder; name one for the demo")
     folder = out or Path(tempfile.mkdtemp(prefix="eider-demo-"))
     is_hidden = os.environ.get("QT_QPA_PLATFORM") in ("offscreen", "minimal")
     without_window = headless or is_hidden or not has_display()

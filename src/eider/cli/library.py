@@ -173,17 +173,19 @@ def _plain(library: Library, part_id: str, revision: int) -> object:
     "--to", "formats", required=True, metavar="FORMAT[,FORMAT]", help=f"Any of {', '.join(export_formats())}."
 )
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="The folder to write into.")
-@click.option("--revision", type=int, default=0, help="A released revision; the newest unless given.")
+@click.option("--revision", type=click.IntRange(min=0), default=0, help="A released revision; the newest unless given.")
 @json_option
 def export(folder: Path, items: tuple[str, ...], formats: str, out: Path, revision: int, as_json: bool) -> None:
     """Export released parts in open formats; what is not released cannot be taken."""
     library = open_library(folder)
+    keys = [key.strip() for key in formats.split(",") if key.strip()]
+    if not keys:
+        raise InputError(f"--to names no format; any of {', '.join(export_formats())}")
     files: list[str] = []
     log: list[str] = []
     for item in items:
         row = library.find(item)
         bundle = library.load_release(row.id, revision)
-        keys = [key.strip() for key in formats.split(",") if key.strip()]
         result = export_part(bundle, keys, out, rules_for(library, bundle), documents_of(library, bundle))
         files += result.files
         log += [f"{row.name}: {entry}" for entry in result.log]

@@ -11,6 +11,7 @@ from eider.cli.output import FAILED
 from eider.errors import EiderError
 from eider.services.crash_log import crash_words, log_crash
 
+LONGEST_MESSAGE = 1000
 # A command's module is imported when the command is wanted: `lands` needs neither git nor PDF.
 COMMANDS: Mapping[str, str] = {
     "open": "window:open_window",
@@ -69,5 +70,7 @@ def main() -> None:
 
 
 def _fail(message: str) -> None:
-    click.echo(f"eider: {message}", err=True)
+    # A message that repeats a whole file helps nobody.
+    shown = message if len(message) <= LONGEST_MESSAGE else f"{message[:LONGEST_MESSAGE]}…"
+    click.echo(f"eider: {shown}", err=True)
     sys.exit(FAILED)

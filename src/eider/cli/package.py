@@ -14,6 +14,7 @@ from eider.exchange.pattern_file import pattern_data, read_pads
 from eider.geometry.lengths import format_length
 from eider.lands.joints import lowest_level
 from eider.lands.pattern import make_pattern
+from eider.library.atomic_files import write_atomic
 from eider.model.body import Body
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
@@ -141,6 +142,14 @@ def joints(sheet: Path, pattern: Path, level: Level | None, rulebook: Path | Non
     finish(data, [*lines, *finding_lines(findings)], as_json, findings)
 
 
+def _require_lengths(sheet: PackageSheet) -> None:
+    """Refuse a sheet with a length that cannot be read or that no package has."""
+    view = PartUnderCheck(bare_bundle(sheet, None, "B"), standard_rulebook(), LibrarySettings(name=""))
+    wrong = [f for f in run_checks(view) if f.check in ("sheet.unreadable", "sheet.not-positive")]
+    if wrong:
+        raise InputError(f"{wrong[0].message}; correct it in the sheet")
+
+
 @click.command("body")
 @sheet_argument
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="The STEP file to write.")
@@ -148,13 +157,14 @@ def joints(sheet: Path, pattern: Path, level: Level | None, rulebook: Path | Non
 def body(sheet: Path, out: Path, as_json: bool) -> None:
     """Write the 3D body of a package sheet as STEP."""
     document = read_package_sheet(sheet)
+    _require_lengths(document)
     solids = body_solids(document)
     result = measure_body(solids)
     if not out.parent.is_dir():
         raise InputError(f"the folder {out.parent} is not there; make it first")
-    from eider.bodies.step_writer import write_step
+    from eider.bodies.step_writer import step_file
 
-    write_step(solids, document.name or out.stem, out)
+    write_atomic(out, step_file(solids, document.name or out.stem))
     data = {"file": str(out), "solids": result.solids, "bounds": result.bounds}
     low, high = result.bounds
     lines = [f"{out}: {result.solids} solids, from {low} to {high} mm"]

@@ -17,8 +17,8 @@ from eider.model.package_sheet import SHEET_FORMAT, Dimension, OptionValue, Pack
 from eider.packages.family import NO, YES, Family
 from eider.packages.registry import family_of
 from eider.packages.sheet_parsing import parse_dimensions
+from eider.symbols.pin_table import MOST_PINS
 
-LARGEST_PINS = 5_000
 # What is read in a way of its own, or is no input.
 _READ = frozenset({"format", "dims", "pins", "aliases", "missing", "left", "right", "pictures", "options"})
 NUMBER_LISTS = ("missing", "left", "right")
@@ -44,8 +44,8 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
         raise InputError(f"{where}: units {units!r} are not known; use {', '.join(MM_PER_UNIT)}")
     family = family_of(str(data.get("family", "")))
     pins = data.get("pins", _counted(data) or family.default_pins)
-    if not isinstance(pins, int) or not 1 <= pins <= LARGEST_PINS:
-        raise InputError(f"{where}: pins is {pins!r}; expected a whole number from 1 to {LARGEST_PINS}")
+    if not isinstance(pins, int) or not 1 <= pins <= MOST_PINS:
+        raise InputError(f"{where}: pins is {str(pins)[:40]}; expected a whole number from 1 to {MOST_PINS}")
     dims = _all_dims(data, where)
     # All that a sheet has and that is not read in a way of its own.
     plain = {key: data[key] for key in PackageSheet.__struct_fields__ if data.get(key) is not None and key not in _READ}
@@ -113,6 +113,8 @@ def _numbers(data: dict[str, Any], key: str, where: str) -> list[str]:
     given = data.get(key) or []
     if not isinstance(given, list):
         raise InputError(f'{where}: {key} must be a list of pin numbers, such as ["5"]')
+    if len(given) > MOST_PINS:
+        raise InputError(f"{where}: {key} has {len(given)} pin numbers; at most {MOST_PINS} are taken")
     return ["" if number is None else str(number) for number in given]
 
 

@@ -22,6 +22,8 @@ UNIT_SPELLINGS: Mapping[str, str] = {
 
 NUMBER = r"(?:\d+(?:[.,]\d+)?|\.\d+)"
 UNIT = r"(?:mm|mils?|inch|in|um|µm|μm|\"|″)(?![A-Za-z0-9_])"
+# A sum of a sheet is shorter; the time for one grows with its length, and an error repeats so much of it.
+LONGEST_SUM, LONGEST_SHOWN = 1000, 120
 _TOKEN = re.compile(
     rf"\s*(?:(?P<number>{NUMBER})(?:\s*(?P<unit>{UNIT}))?|(?P<name>[A-Za-z][A-Za-z0-9_]*)|(?P<op>[-+*/()]))"
 )
@@ -39,7 +41,8 @@ class LengthError(InputError):
 
     def __str__(self) -> str:
         found = f"“{self.text[self.position]}”" if self.position < len(self.text) else "the end"
-        return f"cannot read “{self.text}”: at character {self.position + 1} found {found}, expected {self.expected}"
+        shown = self.text if len(self.text) <= LONGEST_SHOWN else f"{self.text[:LONGEST_SHOWN]}…"
+        return f"cannot read “{shown}”: at character {self.position + 1} found {found}, expected {self.expected}"
 
 
 class Quantity(msgspec.Struct, frozen=True):
@@ -73,6 +76,8 @@ def evaluate_expression(text: str, names: Mapping[str, float], unit: str, *, who
         LengthError: a letter is unknown, or the text is no sum with a finite value; it tells the place.
     """
     whole = whole or text
+    if len(text) > LONGEST_SUM:
+        raise LengthError(whole, offset, f"a sum of at most {LONGEST_SUM} characters")
     if plain := _PLAIN.fullmatch(text):
         return (
             float(plain["number"].replace(",", "."))

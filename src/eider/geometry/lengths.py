@@ -4,7 +4,15 @@ import math
 import re
 from collections.abc import Mapping
 
-from eider.geometry.expressions import MM_PER_UNIT, NUMBER, UNIT, UNIT_SPELLINGS, LengthError, evaluate_expression
+from eider.geometry.expressions import (
+    LONGEST_SUM,
+    MM_PER_UNIT,
+    NUMBER,
+    UNIT,
+    UNIT_SPELLINGS,
+    LengthError,
+    evaluate_expression,
+)
 from eider.geometry.limits import Limits
 
 __all__ = [
@@ -47,6 +55,8 @@ def parse_limits(text: str, names: Mapping[str, float] | None = None, unit: str 
     Raises:
         LengthError: the text cannot be read; it says at which character, and what was expected.
     """
+    if len(text) > 2 * LONGEST_SUM:
+        raise LengthError(text, 0, f"a length of at most {2 * LONGEST_SUM} characters")
     reader = _Reader(text, names or {}, unit)
     body = _REMARK.sub("", text)
     keyed = _parse_keywords(body, reader)

@@ -28,7 +28,7 @@ def write_atomic(path: Path, data: bytes) -> None:
         path.parent.mkdir(parents=True, exist_ok=True)
         folder = os.open(path.parent, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
     except OSError as fault:
-        raise cannot_write(path, fault, len(data)) from fault
+        raise LibraryError(why_not_written(path, fault, len(data))) from fault
     try:
         replace_file(folder, path.name, data, path)
     finally:
@@ -45,11 +45,13 @@ def replace_file(folder: int, name: str, data: bytes, path: Path) -> None:
     try:
         mode = _mode_of(folder, name, path)
         flags = os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_NOFOLLOW | os.O_CLOEXEC
-        handle = os.open(aside, flags, 0o666 if mode is None else mode, dir_fd=folder)
+        handle = os.open(aside, flags, 0o666, dir_fd=folder)
     except OSError as fault:
-        raise cannot_write(path, fault, len(data)) from fault
+        raise LibraryError(why_not_written(path, fault, len(data))) from fault
     try:
         with os.fdopen(handle, "wb") as file:
+            if mode is not None:
+                os.fchmod(handle, mode)
             file.write(data)
             file.flush()
             os.fsync(file.fileno())
@@ -57,7 +59,7 @@ def replace_file(folder: int, name: str, data: bytes, path: Path) -> None:
         os.fsync(folder)
     except OSError as fault:
         _remove(folder, aside)
-        raise cannot_write(path, fault, len(data)) from fault
+        raise LibraryError(why_not_written(path, fault, len(data))) from fault
 
 
 def remove_leftovers(folder: int) -> None:
@@ -73,21 +75,25 @@ def remove_leftovers(folder: int) -> None:
 
 @contextmanager
 def told_as(path: Path, size: int = 0) -> Iterator[None]:
-    """Errors of the system within come as a LibraryError about this file."""
+    """Errors of the system within come as errors of the library about this file.
+
+    Raises:
+        LibraryError: the system refused.
+    """
     try:
         yield
     except OSError as fault:
-        raise cannot_write(path, fault, size) from fault
+        raise LibraryError(why_not_written(path, fault, size)) from fault
 
 
-def cannot_write(path: Path, fault: OSError, size: int = 0) -> LibraryError:
+def why_not_written(path: Path, fault: OSError, size: int = 0) -> str:
     """Why a file of this size (bytes) was not written, and what to do."""
     if fault.errno in (errno.ENOSPC, errno.EDQUOT):
         need = max(1, -(-size // 1_000_000))
-        return LibraryError(f"the disk is full; nothing was changed; free {need} MB and try again ({path})")
+        return f"the disk is full; nothing was changed; free {need} MB and try again ({path})"
     if fault.errno in (errno.ELOOP, errno.ENOTDIR):
-        return LibraryError(f"{path} was not written: it lies behind a link or a file; replace that by a folder")
-    return LibraryError(f"{path} cannot be written ({fault.strerror}); check the folder and its permissions")
+        return f"{path} was not written: it lies behind a link or a file; replace that by a folder"
+    return f"{path} cannot be written ({fault.strerror}); check the folder and its permissions"
 
 
 def _mode_of(folder: int, name: str, path: Path) -> int | None:

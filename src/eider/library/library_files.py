@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path, PurePosixPath
 
-from eider.library.atomic_files import cannot_write, remove_leftovers, replace_file, told_as
+from eider.library.atomic_files import remove_leftovers, replace_file, told_as, why_not_written
 from eider.library.errors import LibraryError
 
 _OPEN_FOLDER = os.O_RDONLY | os.O_DIRECTORY | os.O_NOFOLLOW | os.O_CLOEXEC
@@ -93,7 +93,7 @@ class LibraryFiles:
         except OSError as fault:
             # A folder that still holds something stays.
             if self._is_there(path):
-                raise cannot_write(self.path(path), fault) from fault
+                raise LibraryError(why_not_written(self.path(path), fault)) from fault
 
     def move(self, path: str, name: str) -> None:
         """Give a file another name in its folder; what bore that name is replaced."""

@@ -4,12 +4,11 @@ import contextlib
 import getpass
 import re
 import shutil
-import tomllib
 from importlib import resources
 from pathlib import Path
 
 from eider.errors import EiderError
-from eider.library.atomic_files import cannot_write
+from eider.library.atomic_files import why_not_written
 from eider.library.errors import LibraryError
 from eider.library.housekeeping import keep_house
 from eider.library.item_paths import PRIVATE, SETTINGS
@@ -17,7 +16,7 @@ from eider.library.library_files import LibraryFiles
 from eider.library.release_recovery import finish_interrupted
 from eider.library.store import Library
 from eider.library.versions import Person, Versions
-from eider.model.codec import convert
+from eider.model.codec import convert, parse_toml
 from eider.model.library import LIBRARY_FORMAT, LibrarySettings
 
 
@@ -51,7 +50,9 @@ def init_library(folder: Path, name: str = "", person: Person | None = None) -> 
         return library
     except (OSError, EiderError) as fault:
         _clear(folder, was_there=was_there)
-        raise fault if isinstance(fault, EiderError) else cannot_write(folder, fault) from fault
+        if isinstance(fault, OSError):
+            raise LibraryError(why_not_written(folder, fault)) from fault
+        raise
 
 
 def _clear(folder: Path, *, was_there: bool) -> None:
@@ -78,8 +79,8 @@ def open_library(folder: Path) -> Library:
         data = LibraryFiles(folder).read(SETTINGS)
         if data is None:
             raise LibraryError(f"{folder} is no Eider library: it has no {SETTINGS}; make one with eider init")
-        settings = convert(tomllib.loads(data.decode()), LibrarySettings, str(path))
-    except (tomllib.TOMLDecodeError, UnicodeDecodeError, RecursionError) as fault:
+        settings = convert(parse_toml(data.decode(), str(path)), LibrarySettings, str(path))
+    except UnicodeDecodeError as fault:
         raise LibraryError(f"{path} cannot be read: {fault}") from fault
     if settings.format < LIBRARY_FORMAT:
         raise LibraryError(

@@ -44,7 +44,7 @@ def save_rulebook(library: Library, name: str, text: str, note: str) -> Rulebook
     Of the standard one the library gets a copy of its own, which from then on stands in place of Eider's.
 
     Raises:
-        InputError: there is no note.
+        InputError: there is no note, or the text gives it another name.
         ConflictError: somebody kept another revision since the text was taken up.
         RulebookError: the text is no rulebook.
     """
@@ -70,6 +70,8 @@ def _keep(library: Library, name: str, text: str, note: str, *, is_next: bool = 
         elif kept or library.rulebook_source(name) is not None:
             raise ConflictError(f"there is a rulebook {name} already; choose another name")
         rulebook = parse_rulebook(text, f"{name}.toml")
+        if rulebook.name != name:
+            raise InputError(f"the name of rulebook {name} stays; for another name begin a new one from it")
         entry = RevisionEntry(_id(name), kept + 1, "rulebook", path)
         commit_noted(library, {path: text.encode()}, note, (entry,))
     return rulebook

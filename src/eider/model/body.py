@@ -2,7 +2,7 @@
 
 import msgspec
 
-from eider.model.item_ref import Ref
+from eider.model.item_ref import ItemId, Ref
 
 BODY_FORMAT = "eider-body/1"
 Corner = tuple[float, float, float]
@@ -19,7 +19,7 @@ class Body(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """Recipe (package sheet, materials) and result; `materials` overrides the family's choice per solid."""
 
     format: str = BODY_FORMAT
-    id: str
+    id: ItemId
     name: str
     package: Ref
     materials: dict[str, str] = {}

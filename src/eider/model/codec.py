@@ -1,6 +1,9 @@
 """Documents to and from text: stable key order, one record per line, so that a one-pin change is a one-line diff."""
 
 import json
+import math
+import re
+import tomllib
 from typing import Any, TypeVar
 
 import msgspec
@@ -35,8 +38,57 @@ def decode(text: str | bytes, kind: type[T], where: str) -> T:
         return msgspec.json.decode(text, type=kind, dec_hook=_parsed)
     except msgspec.ValidationError as fault:
         raise DocumentError(f"{where}: {fault}; correct the file or restore it from its last release") from fault
+    except RecursionError as fault:
+        raise DocumentError(f"{where} is nested too deeply to be a document; take it from its last release") from fault
     except (msgspec.DecodeError, UnicodeDecodeError) as fault:
         raise DocumentError(f"{where} is damaged ({fault}); take it from its last release") from fault
+
+
+def parse_json(text: str | bytes, where: str) -> Any:
+    """Plain data of JSON; only finite numbers and whole characters are taken.
+
+    Raises:
+        DocumentError: the text is no JSON; the error names line and column.
+    """
+    data = text.encode("utf-8", "surrogatepass") if isinstance(text, str) else text
+    try:
+        return msgspec.json.decode(data)
+    except RecursionError as fault:
+        raise DocumentError(f"{where} is nested too deeply to be a document") from fault
+    except (msgspec.DecodeError, UnicodeDecodeError) as fault:
+        raise DocumentError(f"{where} is no JSON: {_with_line(str(fault), data)}") from fault
+
+
+def parse_toml(text: str, where: str) -> dict[str, Any]:
+    """Plain data of TOML; only finite numbers are taken.
+
+    Raises:
+        DocumentError: the text is no TOML; the error names the line.
+    """
+    try:
+        data = tomllib.loads(text)
+        _require_finite(data, where)
+    except tomllib.TOMLDecodeError as fault:
+        raise DocumentError(f"{where}: {fault}; correct that line") from fault
+    except RecursionError as fault:
+        raise DocumentError(f"{where} is nested too deeply to be a document") from fault
+    return data
+
+
+def _require_finite(data: Any, where: str) -> None:
+    if isinstance(data, float) and not math.isfinite(data):
+        raise DocumentError(f"{where} holds {data}, which is no length or count; correct it")
+    for value in data.values() if isinstance(data, dict) else data if isinstance(data, list) else ():
+        _require_finite(value, where)
+
+
+def _with_line(message: str, data: bytes) -> str:
+    """The message of the parser with line and column in place of its count of bytes."""
+    match = re.search(r" \(byte (\d+)\)", message)
+    before = data[: int(match[1])] if match else data
+    line, column = before.count(b"\n") + 1, len(before) - before.rfind(b"\n")
+    told = message[: match.start()] if match else message
+    return f"{told} in line {line}, column {column}"
 
 
 def convert(data: Any, kind: type[T], where: str) -> T:
@@ -49,6 +101,8 @@ def convert(data: Any, kind: type[T], where: str) -> T:
         return msgspec.convert(data, kind, dec_hook=_parsed)
     except (msgspec.ValidationError, ValueError) as fault:
         raise DocumentError(f"{where}: {fault}") from fault
+    except RecursionError as fault:
+        raise DocumentError(f"{where} is nested too deeply to be a document") from fault
 
 
 def _printed(value: Any) -> str:

@@ -4,7 +4,7 @@ from typing import Literal
 
 import msgspec
 
-from eider.model.item_ref import Ref
+from eider.model.item_ref import ItemId, Ref
 from eider.model.package_sheet import Dimension
 from eider.model.pattern import Level, Pattern
 
@@ -84,7 +84,7 @@ class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """
 
     format: str = FOOTPRINT_FORMAT
-    id: str
+    id: ItemId
     name: str
     package: Ref
     rulebook: str = "standard"

@@ -7,6 +7,7 @@ import msgspec
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Point
 from eider.model.evidence import Evidence
+from eider.model.item_ref import ItemId
 from eider.model.outline import OutlineSpec, PadSpec
 
 SHEET_FORMAT = "eider-package/1"
@@ -81,7 +82,7 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
     """
 
     format: str = SHEET_FORMAT
-    id: str = ""
+    id: ItemId = ""
     name: str
     family: str
     pins: int

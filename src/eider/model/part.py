@@ -3,7 +3,7 @@
 import msgspec
 
 from eider.model.evidence import Evidence
-from eider.model.item_ref import Ref
+from eider.model.item_ref import ItemId, Ref, Sha256
 
 PART_FORMAT = "eider-part/1"
 
@@ -11,7 +11,7 @@ PART_FORMAT = "eider-part/1"
 class DatasheetLink(msgspec.Struct, frozen=True, omit_defaults=True):
     """A document of the part, kept in the library under its SHA-256."""
 
-    sha256: str
+    sha256: Sha256
     name: str
     pages: int = 0
 
@@ -52,7 +52,7 @@ class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """
 
     format: str = PART_FORMAT
-    id: str
+    id: ItemId
     name: str
     category: str = ""
     description: str = ""

@@ -6,6 +6,7 @@ import msgspec
 
 from eider.geometry.shapes import Box
 from eider.model.evidence import Evidence
+from eider.model.item_ref import ItemId
 
 SYMBOL_FORMAT = "eider-symbol/1"
 PIN_TYPES = (
@@ -159,7 +160,7 @@ class Symbol(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """
 
     format: str = SYMBOL_FORMAT
-    id: str
+    id: ItemId
     name: str
     reference: str = "U"
     arrangement: Arrangement = "function"

@@ -1,7 +1,6 @@
 """The rulebook model and its reader. Every figure of the land-pattern rules stands in a TOML file, none in code."""
 
 import math
-import tomllib
 from collections.abc import Iterable, Mapping
 from functools import cache
 from importlib import resources
@@ -12,7 +11,7 @@ import msgspec
 
 from eider.errors import InputError
 from eider.geometry.rounding import Direction
-from eider.model.codec import convert
+from eider.model.codec import DocumentError, convert, parse_toml
 from eider.model.pattern import Goals, Level
 
 Triple = tuple[float, float, float]
@@ -277,14 +276,12 @@ def parse_rulebook(text: str, where: str) -> Rulebook:
     """Read a rulebook from TOML; `where` names the file in errors.
 
     Raises:
-        RulebookError: the text is no TOML.
-        DocumentError: a rule has a value that it cannot have.
+        RulebookError: the text is no TOML, or a rule has a value that it cannot have.
     """
     try:
-        data = tomllib.loads(text)
-    except tomllib.TOMLDecodeError as fault:
-        raise RulebookError(f"{where}: {fault}; correct that line") from fault
-    return convert(data, Rulebook, where)
+        return convert(parse_toml(text, where), Rulebook, where)
+    except DocumentError as fault:
+        raise RulebookError(str(fault)) from fault
 
 
 def load_rulebook(path: Path) -> Rulebook:

@@ -1,9 +1,7 @@
 """Releases a part: fresh results, all checks, then commit and tags together with STEP model and datasheets."""
 
-import tempfile
 from collections.abc import Callable
 from functools import lru_cache
-from pathlib import Path
 
 import msgspec
 
@@ -99,9 +97,6 @@ def _ready_part(library: Library, bundle: Bundle, task: Task, make_step: Callabl
 @lru_cache(maxsize=64)
 def step_bytes(solids: tuple[Solid, ...], name: str) -> bytes:
     """The STEP file of a body; parts of a family share theirs, so it is kept."""
-    from eider.bodies.step_writer import write_step
+    from eider.bodies.step_writer import step_file
 
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "body.step"
-        write_step(solids, name, path)
-        return path.read_bytes()
+    return step_file(solids, name)

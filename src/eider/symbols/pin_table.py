@@ -7,11 +7,15 @@ from collections.abc import Sequence
 
 import msgspec
 
+from eider.errors import InputError
 from eider.model.symbol import PIN_TYPES, Pin
 from eider.symbols.conventions import conventions
 from eider.symbols.pin_names import guess_type, read_name, read_type
 
 LARGEST_TABLE = 20_000
+# No package has more; also how many pads a package sheet may have.
+MOST_PINS = 5_000
+TOO_MANY = f"a symbol has at most {MOST_PINS} pins; the rest was left out"
 LONGEST_NUMBER = 8
 LONGEST_RANGE = 400
 _RANGE = re.compile(r"\s*([A-Z]{0,2})(\d{1,4})\s*(?:[-–—]|to)\s*([A-Z]{0,2})(\d{1,4})\s*")
@@ -36,12 +40,19 @@ class PinReading(msgspec.Struct, frozen=True):
 
 
 def split_table(text: str) -> list[list[str]]:
-    """Cells of pasted text or CSV: by tabs where there are any, else by semicolons or commas."""
+    """Cells of pasted text or CSV: by tabs where there are any, else by semicolons or commas.
+
+    Raises:
+        InputError: a cell has no end, or more than 131,072 characters.
+    """
     first = text.lstrip().splitlines()[:1]
     delimiter = next((d for d in "\t;" if first and d in first[0]), ",")
     lines = io.StringIO(text.replace("\r\n", "\n").replace("\r", "\n"))
     # A line break in a quoted cell parts words, not rows.
-    return [[" ".join(cell.split()) for cell in row] for row in csv.reader(lines, delimiter=delimiter)]
+    try:
+        return [[" ".join(cell.split()) for cell in row] for row in csv.reader(lines, delimiter=delimiter)]
+    except csv.Error as fault:
+        raise InputError(f"this is no table of cells: {fault}; look for a quotation mark without its end") from fault
 
 
 def read_pins(rows: Rows, columns: dict[str, int] | None = None) -> PinReading:
@@ -63,8 +74,11 @@ def read_pins(rows: Rows, columns: dict[str, int] | None = None) -> PinReading:
         cells = {what: row[index].strip() if index < len(row) else "" for what, index in columns.items()}
         numbers = split_numbers(cells.get("number", ""))
         if not numbers or any(len(number) > LONGEST_NUMBER for number in numbers):
-            faults.append(RowFault(line, f"no pin number in “{' | '.join(row)}”; expected one in each line"))
+            faults.append(RowFault(line, f"no pin number in “{' | '.join(row)[:60]}”; expected one in each line"))
             continue
+        if len(pins) + len(numbers) > MOST_PINS:
+            faults.append(RowFault(line, TOO_MANY))
+            break
         made, fault = _pins_of(numbers, cells)
         pins.extend(made)
         lines.extend([line] * len(made))

@@ -1,5 +1,7 @@
 """Reads the pins of a boundary-scan description (BSDL, IEEE 1149.1): ports with directions, pin maps of packages."""
 
+import bisect
+import itertools
 import re
 from collections.abc import Iterator
 
@@ -11,7 +13,7 @@ from eider.exchange.json_files import read_text
 from eider.exchange.pin_source import PinSource, source_of
 from eider.model.symbol import Pin
 from eider.symbols.pin_names import guess_type, natural_key
-from eider.symbols.pin_table import RowFault, make_pin
+from eider.symbols.pin_table import MOST_PINS, RowFault, make_pin
 
 SUFFIXES = (".bsd", ".bsdl", ".bsm")
 # A vector of more members is a slip of the pen.
@@ -72,8 +74,15 @@ def _without_comments(text: str) -> str:
     return re.sub(r"--[^\n]*", lambda match: " " * len(match[0]), text)
 
 
-def _line(text: str, place: int) -> int:
-    return text.count("\n", 0, place) + 1
+class _Lines:
+    """Tells in which line (from 1) a place of a text stands."""
+
+    def __init__(self, text: str) -> None:
+        self._ends = [match.start() for match in re.finditer("\n", text)]
+
+    def at(self, place: int) -> int:
+        """The line of a place."""
+        return bisect.bisect_left(self._ends, place) + 1
 
 
 def _closing(text: str, start: int) -> int:
@@ -92,9 +101,9 @@ def _ports(text: str) -> tuple[dict[str, Port], list[RowFault]]:
         return {}, []
     ports: dict[str, Port] = {}
     faults: list[RowFault] = []
-    place = opened.end()
+    place, lines = opened.end(), _Lines(text)
     for piece in text[place : _closing(text, place)].split(";"):
-        line = _line(text, place + len(piece) - len(piece.lstrip()))
+        line = lines.at(place + len(piece) - len(piece.lstrip()))
         place += len(piece) + 1
         if not piece.strip():
             continue
@@ -125,11 +134,12 @@ def _pin_map(text: str, start: int) -> tuple[list[tuple[str, list[str], int]], l
     while (match := re.compile(r'\s*&?\s*"([^"]*)"').match(text, place)) is not None:
         pieces.append((match[1], match.start(1)))
         place = match.end()
-    whole = "".join(piece for piece, _ in pieces)
+    whole, lines = "".join(piece for piece, _ in pieces), _Lines(text)
+    begins = [0, *itertools.accumulate(len(piece) for piece, _ in pieces)]
     found: list[tuple[str, list[str], int]] = []
     faults: list[RowFault] = []
     for entry, offset in _entries(whole):
-        line = _line(text, _origin(pieces, offset))
+        line = lines.at(_origin(pieces, begins, offset))
         match = _MAPPED.match(entry)
         pins = [pin.strip() for pin in match[2].strip("()").split(",")] if match else []
         if match is None or not all(pins):
@@ -152,13 +162,10 @@ def _entries(whole: str) -> Iterator[tuple[str, int]]:
             begun = place + 1
 
 
-def _origin(pieces: list[tuple[str, int]], offset: int) -> int:
-    """Where in the file a letter of the joined string stands."""
-    for piece, place in pieces:
-        if offset < len(piece):
-            return place + offset
-        offset -= len(piece)
-    return pieces[-1][1] if pieces else 0
+def _origin(pieces: list[tuple[str, int]], begins: list[int], offset: int) -> int:
+    """Where in the file a letter of the joined string stands; `begins` tells where each piece begins in it."""
+    index = bisect.bisect_right(begins, offset) - 1
+    return pieces[index][1] + offset - begins[index] if index < len(pieces) else pieces[-1][1] if pieces else 0
 
 
 def _pins(
@@ -173,6 +180,8 @@ def _pins(
             faults.append(RowFault(line, f"{name} is mapped to {', '.join(numbers)} but is no port"))
             continue
         mapped.add(name.lower())
+        if len(found) > MOST_PINS:
+            continue
         names = _member_names(port, len(numbers))
         if len(names) != len(numbers):
             message = f"{name} has {len(names)} members but {len(numbers)} pins; those that both have were taken"

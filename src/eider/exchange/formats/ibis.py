@@ -10,7 +10,7 @@ from eider.exchange.format_spec import FormatSpec
 from eider.exchange.json_files import read_text
 from eider.exchange.pin_source import PinSource, source_of
 from eider.model.symbol import Pin
-from eider.symbols.pin_table import RowFault, make_pin
+from eider.symbols.pin_table import MOST_PINS, RowFault, make_pin
 
 SUFFIXES = (".ibs",)
 _KEYWORD = re.compile(r"^\s*\[([^\]]+)\]\s*(.*)$")
@@ -55,7 +55,7 @@ def read_ibis(text: str) -> list[PinSource]:
     if not any(parts.components.values()):
         raise InputError("this is no buffer model with pins: it has no [Component] with a [Pin] section")
     return [
-        source_of(name, [(row.line, _pin(row, parts)) for row in rows], parts.faults)
+        source_of(name, [(row.line, _pin(row, parts)) for row in rows[: MOST_PINS + 1]], parts.faults)
         for name, rows in parts.components.items()
         if rows
     ]

@@ -4,16 +4,17 @@ from pathlib import Path
 
 from eider.bodies.body_solids import body_solids
 from eider.exchange.format_spec import ExportSource, FormatSpec
+from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
 
 
 def _write(source: ExportSource, folder: Path) -> list[Path]:
     # The CAD kernel takes a second to load: for other formats it is not needed.
-    from eider.bodies.step_writer import write_step
+    from eider.bodies.step_writer import step_file
 
     bundle = source.bundle
     path = folder / f"{safe_name(bundle.body.name)}.step"
-    write_step(body_solids(bundle.sheet, bundle.body), bundle.body.name, path)
+    write_atomic(path, step_file(body_solids(bundle.sheet, bundle.body), bundle.body.name))
     return [path]
 
 

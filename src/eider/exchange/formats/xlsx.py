@@ -44,8 +44,8 @@ def _sheets(path: Path) -> list[tuple[str, list[tuple[str, ...]]]]:
             return [(sheet.title, _rows(sheet)) for sheet in book.worksheets[:MOST_SHEETS]]
         finally:
             book.close()
-    # openpyxl lets faults of the XML inside come through as they are.
-    except (KeyError, ValueError, TypeError, AttributeError, OSError, SyntaxError) as fault:
+    # openpyxl lets every fault of the archive and the XML inside come through as it is.
+    except Exception as fault:
         raise InputError(f"{path.name} is damaged: {fault}; save it again as XLSX") from fault
 
 
