@@ -5,7 +5,6 @@ from xml.etree import ElementTree
 
 import click
 
-from eider.checks import PartUnderCheck, run_checks
 from eider.cli.output import BLOCKED, finding_lines, finish, json_option
 from eider.commands.evaluation import count_by_severity
 from eider.errors import InputError, NotFoundError
@@ -17,6 +16,7 @@ from eider.model.finding import SEVERITY_ORDER, Finding
 from eider.model.wording import counted
 from eider.services.exporting import documents_of, export_part
 from eider.services.format_registry import export_formats
+from eider.services.library_checking import check_files, check_parts
 from eider.services.releasing import BlockedError, release_part, rules_for
 
 library_argument = click.argument("folder", metavar="LIBRARY", type=click.Path(path_type=Path))
@@ -66,7 +66,8 @@ def check(folder: Path, items: tuple[str, ...], form: str, as_json: bool) -> Non
     """Run all checks over the parts of a library, or over some of them."""
     library = open_library(folder)
     rows = [library.find(item) for item in items] if items else library.search()
-    by_part = {row.name: _check_part(library, row.id) for row in rows}
+    by_part = {checked.name: checked.findings for checked in check_parts(library, rows)}
+    by_part |= {} if items else _by_file(check_files(library))
     findings = sorted((f for found in by_part.values() for f in found), key=lambda f: SEVERITY_ORDER[f.severity])
     if form == "junit" and not as_json:
         finish(None, [_junit(by_part)], False, findings)
@@ -76,9 +77,8 @@ def check(folder: Path, items: tuple[str, ...], form: str, as_json: bool) -> Non
     finish({"findings": findings, "counts": counts}, [*lines, summary], as_json, findings)
 
 
-def _check_part(library: Library, part_id: str) -> tuple[Finding, ...]:
-    bundle = library.load(part_id)
-    return run_checks(PartUnderCheck(bundle, library.rulebook(bundle.footprint.rulebook), library.settings))
+def _by_file(findings: tuple[Finding, ...]) -> dict[str, tuple[Finding, ...]]:
+    return {finding.item: tuple(f for f in findings if f.item == finding.item) for finding in findings}
 
 
 def _junit(by_part: dict[str, tuple[Finding, ...]]) -> str:

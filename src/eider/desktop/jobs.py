@@ -166,10 +166,13 @@ class Jobs(QObject):
         return self._open == 0
 
     def close(self) -> None:
-        """End all executors; what is waiting is dropped, what is being written is finished."""
+        """End all executors; what is waiting is dropped, what is being written to the library is finished."""
         self._closed = True
+        for job in self._long:
+            job.task.cancel()
         for where, executor in self._executors.items():
-            executor.shutdown(wait=where != "kernel", cancel_futures=where not in ("library", "disk"))
+            writes = where in ("library", "disk", "release")
+            executor.shutdown(wait=writes, cancel_futures=where not in ("library", "disk"))
 
     def _executor(self, where: Where) -> Executor:
         with self._lock:

@@ -6,6 +6,7 @@ import os
 import re
 import sqlite3
 from collections.abc import Sequence
+from contextlib import closing
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -13,6 +14,7 @@ import msgspec
 import platformdirs
 
 from eider.errors import EiderError
+from eider.library.errors import LibraryError
 from eider.library.fact_values import spellings
 from eider.library.item_paths import PRIVATE, kind_of
 from eider.library.library_files import LibraryFiles
@@ -21,10 +23,11 @@ from eider.library.versions import Versions
 from eider.library.working_copies import WorkingCopies
 from eider.model.codec import DocumentError, decode
 from eider.model.footprint import Footprint
+from eider.model.item_ref import ItemId
 from eider.model.package_sheet import PackageSheet
 from eider.model.part import Part
 
-VERSION = 2
+VERSION = 3
 # SQLite takes this many values in one statement, and some more.
 CHUNK = 900
 FILE = "index.sqlite"
@@ -47,6 +50,7 @@ create index if not exists items_path on items (path);
 create table if not exists revisions (
   id text, revision integer, kind text, path text, note text, made_by text, at text, made_in text,
   primary key (id, revision)) without rowid;
+create table if not exists faults (path text primary key, message text);
 """
 
 
@@ -72,12 +76,29 @@ def _opened(path: Path) -> sqlite3.Connection:
         raise OSError(f"{path} is not a file that can be written")
     try:
         return _prepared(sqlite3.connect(path, timeout=BUSY))
-    except sqlite3.OperationalError:
-        raise
-    except sqlite3.DatabaseError:
+    except sqlite3.DatabaseError as fault:
+        if fault.sqlite_errorcode not in _DAMAGED:
+            raise
         for name in (path, path.with_name(f"{path.name}-wal"), path.with_name(f"{path.name}-shm")):
             name.unlink(missing_ok=True)
         return _prepared(sqlite3.connect(path, timeout=BUSY))
+
+
+def _has_columns(db: sqlite3.Connection) -> bool:
+    """Whether the tables are those that this Eider makes: the same columns as in an empty index."""
+    with closing(sqlite3.connect(":memory:")) as empty:
+        empty.executescript(_SCHEMA)
+        return all(_columns(db, table) == _columns(empty, table) for table in _TABLES)
+
+
+def _columns(db: sqlite3.Connection, table: str) -> list[tuple[Any, ...]]:
+    return list(db.execute(f"select name, pk from pragma_table_info('{table}')"))
+
+
+def _damage(words: str) -> sqlite3.DatabaseError:
+    fault = sqlite3.DatabaseError(words)
+    fault.sqlite_errorcode = sqlite3.SQLITE_CORRUPT
+    return fault
 
 
 def _prepared(db: sqlite3.Connection) -> sqlite3.Connection:
@@ -85,12 +106,18 @@ def _prepared(db: sqlite3.Connection) -> sqlite3.Connection:
         db.executescript("pragma journal_mode = wal; pragma synchronous = normal;" + _SCHEMA)
         db.execute("insert or ignore into about values ('version', ?)", (str(VERSION),))
         db.commit()
-        if db.execute("select value from about where key = 'version'").fetchone()[0] != str(VERSION):
-            raise sqlite3.DatabaseError("another version")
+        version = db.execute("select value from about where key = 'version'").fetchone()[0]
+        if version != str(VERSION) or not _has_columns(db):
+            raise _damage("another version")
     except sqlite3.Error:
         db.close()
         raise
     return db
+
+
+_TABLES = ("about", "items", "parts", "uses", "words", "revisions", "faults")
+# What sqlite says of a file that is none of its own, or not as it was written.
+_DAMAGED = (sqlite3.SQLITE_CORRUPT, sqlite3.SQLITE_NOTADB, sqlite3.SQLITE_ERROR)
 
 
 class PartRow(msgspec.Struct, frozen=True):
@@ -154,7 +181,7 @@ class Index:
         self._seen = head
 
     def _forget(self) -> None:
-        for table in ("items", "parts", "uses", "words", "revisions"):
+        for table in _TABLES[1:]:
             self._db.execute(f"delete from {table}")
         self._kept.clear()
         self._stamps.clear()
@@ -186,24 +213,33 @@ class Index:
         kind = kind_of(path)
         if not kind:
             return
-        old = self._db.execute("select id from items where path = ?", (path,)).fetchone()
-        if old and not present:
-            self._db.execute("delete from items where path = ?", (path,))
-            if kind == "part":
-                self._drop(old[0])
+        self._db.execute("delete from faults where path = ?", (path,))
+        if not present:
+            self._leave_path(path, kind)
             return
-        data = self._versions.read(path)
         try:
-            about = json.loads(data or b"{}")
-            item_id, name = str(about["id"]), str(about["name"])
-            row = (item_id, kind, name, path, str(about.get("family", "")))
-            self._db.execute("insert or replace into items values (?, ?, ?, ?, ?)", row)
-            if kind == "part" and data:
-                part = decode(data, Part, path)
-                self._put(part, "released", self._family(part.package.id), part.footprint.name, {})
-        except (KeyError, ValueError, DocumentError):
+            self._take_item(path, kind, self._versions.read(path) or b"")
+        except (LibraryError, DocumentError) as fault:
             # A file that is no item of ours does not keep the rest of the library from being found.
-            return
+            self._db.execute("insert or replace into faults values (?, ?)", (path, str(fault)))
+
+    def _leave_path(self, path: str, kind: str) -> None:
+        old = self._db.execute("select id from items where path = ?", (path,)).fetchone()
+        self._db.execute("delete from items where path = ?", (path,))
+        if old and kind == "part":
+            self._drop(old[0])
+
+    def _take_item(self, path: str, kind: str, data: bytes) -> None:
+        about = decode(data, _ItemHead, path)
+        row = (about.id, kind, about.name, path, about.family)
+        self._db.execute("insert or replace into items values (?, ?, ?, ?, ?)", row)
+        if kind == "part":
+            part = decode(data, Part, path)
+            self._put(part, "released", self._family(part.package.id), part.footprint.name, {})
+
+    def faults(self) -> dict[str, str]:
+        """Files that were released or committed by hand and are no items: what is wrong, by path."""
+        return dict(self._db.execute("select path, message from faults order by path"))
 
     def _take_copies(self) -> None:
         stamps = self._copies.stamps()
@@ -305,6 +341,10 @@ class Index:
         row = self._db.execute("select id from items where path = ?", (path,)).fetchone()
         return row[0] if row else None
 
+    def item_paths(self) -> list[str]:
+        """The paths of all items that were released."""
+        return [str(row[0]) for row in self._db.execute("select path from items order by path")]
+
     def users_of(self, item_id: str) -> list[str]:
         """Names of the parts that use an item."""
         rows = self._db.execute(
@@ -317,6 +357,14 @@ def _row(values: tuple[Any, ...]) -> PartRow:
     make: Any = PartRow
     row: PartRow = make(*values[:8], msgspec.json.decode(values[8]), *values[9:])
     return row
+
+
+class _ItemHead(msgspec.Struct, frozen=True):
+    """What the index has of an item that is no part."""
+
+    id: ItemId
+    name: str
+    family: str = ""
 
 
 class _Entry(NamedTuple):

@@ -4,6 +4,7 @@ import re
 from collections.abc import Iterator
 
 import msgspec
+import regex
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
@@ -76,6 +77,10 @@ def other_spelling(view: PartUnderCheck) -> Iterator[CheckHit]:
             yield CheckHit(FactAddress(key), f"“{key}” is another spelling of “{meant}”", key, meant)
 
 
+# A pattern can be such that matching it takes for ever (s).
+LONGEST_MATCH = 0.05
+
+
 @check("facts.part-name", Severity.CAUTION, reads=("about", "settings"))
 def part_name(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The part's name follows the category's convention.
@@ -83,7 +88,16 @@ def part_name(view: PartUnderCheck) -> Iterator[CheckHit]:
     The name decides whether the part is found again years later.
     """
     category, name = view.category, view.bundle.part.name
-    if category and category.name_pattern and not re.fullmatch(category.name_pattern, name):
+    if category is None or not category.name_pattern:
+        return
+    try:
+        fits = regex.fullmatch(category.name_pattern, name, timeout=LONGEST_MATCH)
+    except (regex.error, TimeoutError, RecursionError) as fault:
+        why = "takes too long to match" if isinstance(fault, TimeoutError) else f"is no regular expression: {fault}"
+        message = f"the naming pattern of {category.title} in the library's settings {why}"
+        yield CheckHit(FieldAddress("part", "name"), message, category.name_pattern[:60], category.name_example)
+        return
+    if not fits:
         yield CheckHit(
             FieldAddress("part", "name"),
             f"“{name}” does not follow the naming of {category.title}",
