@@ -4,6 +4,7 @@ import pytest
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import open_capacitor, press, settle, type_into
+from eider.commands.rulebook_draft import with_change
 from eider.desktop.app.window import MainWindow
 from eider.desktop.rulebook.rulebook_page import RulebookPage
 from eider.desktop.widgets.record_table import RecordView
@@ -100,3 +101,22 @@ def test_the_open_part_is_made_anew_by_what_is_kept(window: MainWindow, qtbot: Q
     after = page.controller.bundle.footprint
     assert after.pattern and after.pattern.pads[0].mask != before.pads[0].mask
     assert after.rulebook_revision == 2
+
+
+def test_effects_of_a_draft_that_has_changed_since_are_dropped(
+    editor: RulebookPage, window: MainWindow, qtbot: QtBot
+) -> None:
+    panel, kept = editor.affected, editor.draft
+    first, second = (with_change(kept, "pads.mask_expansion", text) for text in ("0.06", "0.05"))
+    panel.effects = None
+    panel.look_at(first)
+    panel._look()
+    # Typed back to what it was, before the library has been looked through.
+    panel._draft = second
+    settle(qtbot, window)
+    assert panel.effects is None
+    panel._draft = None
+    panel._look()
+    settle(qtbot, window)
+    assert panel.effects is None
+    panel._draft = kept
