@@ -145,7 +145,9 @@ def joints(sheet: Path, pattern: Path, level: Level | None, rulebook: Path | Non
 def _require_lengths(sheet: PackageSheet) -> None:
     """Refuse a sheet with a length that cannot be read or that no package has."""
     view = PartUnderCheck(bare_bundle(sheet, None, "B"), standard_rulebook(), LibrarySettings(name=""))
-    wrong = [f for f in run_checks(view) if f.check in ("sheet.unreadable", "sheet.not-positive")]
+    wrong = [
+        f for f in run_checks(view) if f.check in ("sheet.unreadable", "sheet.not-positive", "sheet.max-below-min")
+    ]
     if wrong:
         raise InputError(f"{wrong[0].message}; correct it in the sheet")
 

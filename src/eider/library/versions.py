@@ -19,6 +19,8 @@ _GIT_FOLDERS = ("", "objects", "refs", "refs/heads", "refs/tags")
 _GIT_FILES = ("HEAD", "index", "config", "packed-refs")
 _LOCKS = ("index.lock", "HEAD.lock", "packed-refs.lock")
 
+KEPT_TREES = 64
+
 # Objects and refs are on disk before the branch moves: a power cut leaves the old state or the new one.
 pygit2.settings.enable_fsync_gitdir(True)
 
@@ -116,10 +118,19 @@ class Versions:
             return None
         with self._told(f"{path} cannot be read from commit {wanted[:8]}"):
             try:
-                blob = self._repository[wanted].peel(pygit2.Commit).tree / path
+                blob = self._tree(wanted) / path
             except KeyError:
                 return None
             return bytes(blob.data) if isinstance(blob, pygit2.Blob) else None
+
+    def _tree(self, commit: str) -> pygit2.Tree:
+        """The files of a commit. A commit of a thousand revisions takes long to read, and is asked for each of them."""
+        trees: dict[str, pygit2.Tree] = self._own.__dict__.setdefault("trees", {})
+        if commit not in trees:
+            if len(trees) >= KEPT_TREES:
+                trees.pop(next(iter(trees)))
+            trees[commit] = self._repository[commit].peel(pygit2.Commit).tree
+        return trees[commit]
 
     def commit(
         self,
@@ -180,7 +191,7 @@ class Versions:
     def settle_index(self, paths: Sequence[str]) -> None:
         """Let git's own index follow the newest commit at some paths, so that `git status` there is clean."""
         with self._told("git's index was not brought up to date"):
-            index, tree = self._repository.index, self._repository[self.head].peel(pygit2.Commit).tree
+            index, tree = self._repository.index, self._tree(self.head)
             index.read()
             for path in paths:
                 if path in tree:
@@ -216,11 +227,8 @@ class Versions:
         if not head or head == since:
             return
         with self._told("its history cannot be read"):
-            new = self._repository[head].peel(pygit2.Commit).tree
-            if since:
-                difference = self._repository[since].peel(pygit2.Commit).tree.diff_to_tree(new)
-            else:
-                difference = new.diff_to_tree(swap=True)
+            new = self._tree(head)
+            difference = self._tree(since).diff_to_tree(new) if since else new.diff_to_tree(swap=True)
             for delta in difference.deltas:
                 is_gone = delta.status_char() == "D"
                 yield ChangedPath(delta.old_file.path if is_gone else delta.new_file.path, not is_gone)

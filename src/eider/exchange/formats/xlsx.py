@@ -23,7 +23,8 @@ def read_workbook(path: Path) -> list[PinSource]:
     try:
         with zipfile.ZipFile(path) as archive:
             size = sum(entry.file_size for entry in archive.infolist())
-    except (OSError, zipfile.BadZipFile) as fault:
+    # A damaged archive faults in many ways: a version that is none, offsets outside of the file, broken packing.
+    except Exception as fault:
         raise InputError(f"{path.name} is no workbook, or is damaged; save it again as XLSX") from fault
     if size > LARGEST_UNPACKED:
         raise InputError(

@@ -1,0 +1,178 @@
+"""Input that is nonsense, huge or damaged: one line that says what and where, quickly, and nothing is made of it."""
+
+import json
+import os
+import random
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from command_line import eider
+from eider.errors import EiderError
+from eider.exchange.formats.bsdl import read_bsdl
+from eider.exchange.formats.ibis import read_ibis
+from eider.exchange.formats.xlsx import read_workbook
+from eider.exchange.json_files import read_json
+from eider.geometry.lengths import LengthError, parse_limits
+from eider.model.codec import DocumentError, parse_json, parse_toml
+from eider.symbols.pin_table import MOST_PINS, read_pins, split_table
+
+SHEET: dict[str, Any] = {
+    "format": "eider-package/1",
+    "name": "X",
+    "family": "gullwing-dual",
+    "pins": 8,
+    "dims": {
+        "E": "5.80–6.20", "E1": "3.80..4.00", "D": "4.8–5.0", "e": 1.27, "b": "0.31-0.51", "L": "0.40 – 1.27",
+        "A": "max 1.75", "A1": "0.1..0.25",
+    },
+}  # fmt: skip
+
+
+def sheet(folder: Path, text: str = "", **changes: Any) -> Path:
+    path = folder / "sheet.json"
+    path.write_text(text or json.dumps({**SHEET, **changes}))
+    return path
+
+
+@pytest.mark.parametrize("text", ["NaN", "Infinity", "-Infinity", "1e999", "[1, NaN]", '{"a": 1e400}', '"\\ud800"'])
+def test_numbers_and_characters_that_are_none_are_refused_where_json_is_read(text: str, tmp_path: Path) -> None:
+    with pytest.raises(DocumentError, match="in line 1, column"):
+        parse_json(text, "x.json")
+    (tmp_path / "x.json").write_text(text)
+    with pytest.raises(DocumentError, match=r"x\.json"):
+        read_json(tmp_path / "x.json")
+
+
+@pytest.mark.parametrize("text", ["a = nan", "a = inf", "a = [1, [-inf]]", "[b]\nc = nan", "a = " + "[" * 50_000, "="])
+def test_numbers_that_are_none_are_refused_where_toml_is_read(text: str) -> None:
+    with pytest.raises(DocumentError, match=r"x\.toml"):
+        parse_toml(text, "x.toml")
+
+
+def test_the_place_of_a_fault_in_json_is_told() -> None:
+    with pytest.raises(DocumentError, match="in line 3, column 8"):
+        parse_json('{\n "a": 1,\n "b": [,]\n}', "x.json")
+
+
+@pytest.mark.parametrize("text", ["+".join(["1"] * 100_000), "(" * 100_000, "1" * 100_000, "1-" * 50_000, "E+" * 1001])
+def test_a_sum_without_end_is_refused_at_once_and_not_repeated(text: str) -> None:
+    with pytest.raises(LengthError) as told:
+        parse_limits(text, {"E": 1.0})
+    assert len(str(told.value)) < 400
+
+
+@pytest.mark.parametrize(
+    "changes",
+    [
+        {"pins": 0}, {"pins": 8.5}, {"pins": 10**30}, {"pins": "8"}, {"family": ["x"]}, {"name": 5}, {"units": ["mm"]},
+        {"dims": [1]}, {"dims": {**SHEET["dims"], "e": [1]}}, {"dims": {**SHEET["dims"], "e": -1.27}},
+        {"dims": {**SHEET["dims"], "e": 1e300}}, {"dims": {**SHEET["dims"], "E": {"min": 6.2, "max": 5.8}}},
+        {"dims": {**SHEET["dims"], "E": "6.2–5.8"}}, {"missing": ["1"] * 20_000}, {"missing": "1-400"},
+        {"format": {"a": 1}}, {"aliases": {"H": 5}}, {"options": 7}, {"left": 3},
+    ],
+)  # fmt: skip
+@pytest.mark.parametrize("command", ["lands", "body"])
+def test_a_sheet_of_nonsense_is_refused_in_one_line(command: str, changes: dict[str, Any], tmp_path: Path) -> None:
+    more = ["--out", tmp_path / "body.step"] if command == "body" else []
+    said = eider(command, sheet(tmp_path, **changes), *more, status=2)
+    assert "unexpectedly" not in said.stderr
+    assert said.stderr.count("\n") == 1
+    assert len(said.stderr) < 1100
+    assert not (tmp_path / "body.step").exists()
+
+
+@pytest.mark.parametrize("text", ["[" * 200_000, '{"a":' * 100_000, "null", "[]", "\0", "{", " "])
+def test_what_is_no_sheet_is_refused(text: str, tmp_path: Path) -> None:
+    said = eider("lands", sheet(tmp_path, text), status=2)
+    assert "unexpectedly" not in said.stderr
+
+
+def test_only_regular_files_are_read(tmp_path: Path) -> None:
+    os.mkfifo(tmp_path / "pipe")
+    for path in (tmp_path / "pipe", tmp_path, tmp_path / ("a" * 5000), tmp_path / "a\0b"):
+        with pytest.raises(EiderError) as told:
+            read_json(path)
+        assert len(str(told.value)) < 300
+
+
+def test_more_pins_than_there_may_be_are_told_and_left_out() -> None:
+    rows = [("number", "name"), *(("1-400", "N") for _ in range(20_000))]
+    reading = read_pins(rows)
+    assert len(reading.pins) <= MOST_PINS
+    assert any("at most 5000 pins" in fault.message for fault in reading.faults)
+    ports = ";\n".join(f"P{n}: in bit" for n in range(20_000))
+    maps = ",".join(f"P{n}:{n}" for n in range(20_000))
+    text = f'entity X is\n port (\n{ports});\n constant PKG: PIN_MAP_STRING := "{maps}";\nend X;'
+    source = read_bsdl(text)[0]
+    assert len(source.reading.pins) == MOST_PINS
+    assert any("at most 5000 pins" in fault.message for fault in source.reading.faults)
+    # After one line of the entity, one of the port clause and one for each port.
+    assert source.reading.lines[0] == 20_003
+    rows_of_pins = "\n".join(f"{n} S{n} M" for n in range(200_000))
+    made = read_ibis(f"[IBIS Ver] 4.0\n[Component] X\n[Pin] signal_name model_name\n{rows_of_pins}")[0]
+    assert len(made.reading.pins) == MOST_PINS
+    assert any("at most 5000 pins" in fault.message for fault in made.reading.faults)
+
+
+def test_a_cell_without_end_is_told() -> None:
+    with pytest.raises(EiderError, match="no table of cells.*quotation mark"):
+        split_table('number,name\n1,"' + "x" * 200_000)
+
+
+@pytest.fixture(scope="module")
+def workbook(tmp_path_factory: pytest.TempPathFactory) -> bytes:
+    import openpyxl
+
+    book = openpyxl.Workbook()
+    for row in (("number", "name", "type"), *((str(n), f"N{n}", "input") for n in range(8))):
+        book.active.append(row)
+    path = tmp_path_factory.mktemp("book") / "pins.xlsx"
+    book.save(path)
+    return path.read_bytes()
+
+
+def test_a_damaged_workbook_is_read_or_refused_in_words(workbook: bytes, tmp_path: Path) -> None:
+    chance, refused = random.Random(20), 0
+    path = tmp_path / "pins.xlsx"
+    for _ in range(120):
+        damaged = bytearray(workbook)
+        for _ in range(chance.randint(1, 40)):
+            damaged[chance.randrange(len(damaged))] = chance.randrange(256)
+        path.write_bytes(bytes(damaged[: chance.choice([len(damaged), len(damaged) // 2])]))
+        try:
+            read_workbook(path)
+        except EiderError as fault:
+            refused += 1
+            assert "pins.xlsx" in str(fault)
+    assert refused > 60
+
+
+@pytest.mark.parametrize(
+    ("arguments", "words"),
+    [
+        (["export", "{library}", "x", "--to", "", "--out", "{out}"], "names no format"),
+        (["export", "{library}", "x", "--to", "json", "--out", "{out}", "--revision=-1"], "-1 is not in the range"),
+        (["init", "{out}", "--user", "A <>"], "git cannot begin here"),
+        (["rulebook", "{library}", "../x"], "../x"),
+        (["diff", "{library}", "x", "1", "99999999999999999999"], "no part"),
+        (["search", "{library}/none"], "no Eider library"),
+        (["demo", "--headless", "--out", "{library}"], "not a new or empty folder"),
+        (["init", "{library}"], "not empty"),
+    ],
+)
+def test_commands_that_ask_for_nonsense(arguments: list[str], words: str, tmp_path: Path) -> None:
+    eider("init", tmp_path / "library")
+    places = {"library": tmp_path / "library", "out": tmp_path / "out"}
+    said = eider(*(text.format(**places) for text in arguments), status=2)
+    assert words in said.stderr
+    assert "unexpectedly" not in said.stderr
+    assert not (tmp_path / "out").exists()
+
+
+def test_the_name_of_a_rulebook_stays(tmp_path: Path) -> None:
+    eider("init", tmp_path / "library")
+    said = eider("rulebook", tmp_path / "library", "standard", "--set", "name=../../x", "--keep", "why", status=2)
+    assert "the name of rulebook standard stays" in said.stderr
+    assert sorted(path.name for path in tmp_path.iterdir()) == ["library"]
