@@ -14,13 +14,14 @@ from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part, converter_part
 from eider.demo.sheets import write_chip_datasheet
 from eider.library import Library, init_library
-from eider.library.release_commit import ReadyPart, release_bundles
+from eider.library.housekeeping import keep_house
+from eider.library.release_commit import release_bundles
 from eider.model.bundle import Bundle
 
 BATCH = 1000
 
 
-def parts(library: Library, count: int) -> Iterator[ReadyPart]:
+def parts(library: Library, count: int) -> Iterator[Bundle]:
     """Capacitors that share all but their facts, and among every four parts one circuit with items of its own."""
     with TemporaryDirectory() as folder:
         path = Path(folder) / "LYN-C.pdf"
@@ -30,7 +31,7 @@ def parts(library: Library, count: int) -> Iterator[ReadyPart]:
         circuit = converter_part(library, link)
     for number in range(count):
         made = _circuit(circuit, number) if number % 4 == 0 else new_parts.start_from_part(chip, f"LYN-C{number:05}")
-        yield ReadyPart(fact_edits.set_fact(made, "Compliance", f"lot {number}"), {})
+        yield fact_edits.set_fact(made, "Compliance", f"lot {number}")
 
 
 def _circuit(like: Bundle, number: int) -> Bundle:
@@ -49,12 +50,13 @@ def _circuit(like: Bundle, number: int) -> Bundle:
 def make_library(folder: Path, count: int) -> Library:
     """A new library with so many released parts."""
     library = init_library(folder, "Big", LIBRARIAN)
-    batch: list[ReadyPart] = []
+    batch: list[Bundle] = []
     begin = time.monotonic()
     for index, part in enumerate(parts(library, count), start=1):
         batch.append(part)
         if len(batch) == BATCH or index == count:
             release_bundles(library, batch, "made in one go")
+            keep_house(library)
             batch.clear()
             print(f"{index} parts in {time.monotonic() - begin:.0f} s", file=sys.stderr)
     return library

@@ -14,7 +14,7 @@ from eider.demo.parts import converter_part
 from eider.errors import EiderError
 from eider.library import Library, open_library
 from eider.library.housekeeping import keep_house
-from eider.library.release_commit import ReadyPart, release_bundles
+from eider.library.release_commit import release_bundles
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.codec import encode
@@ -40,7 +40,7 @@ def prepared(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
     folder = tmp_path_factory.mktemp("prepared") / "library"
     library = init_library(folder, "Prepared", Person("Skerry librarian", "librarian@skerry.example"))
-    release_bundles(library, (ReadyPart(converter_part(library, DatasheetLink("0" * 64, "x.pdf")), {}),), "first")
+    release_bundles(library, (converter_part(library, DatasheetLink("0" * 64, "x.pdf")),), "first")
     library.copies.save(WorkingCopy(bundle=_changed(library)))
     keep_house(library)
     library.close()
@@ -54,7 +54,7 @@ def _changed(library: Library) -> Bundle:
 
 def _release(folder: Path) -> None:
     library = open_library(folder)
-    release_bundles(library, (ReadyPart(library.load(library.search()[0].id), {"bodies/x.step": b"ISO"}),), "second")
+    release_bundles(library, (library.load(library.search()[0].id),), "second", {"bodies/x.step": b"ISO"})
 
 
 def _dies_at(folder: Path, step: int) -> bool:

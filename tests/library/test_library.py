@@ -26,7 +26,8 @@ from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.codec import DocumentError, encode
 from eider.model.part import DatasheetLink
-from eider.services.releasing import BlockedError, release_part
+from eider.services.releasing import BlockedError, release_part, release_parts
+from eider.services.tasks import CancelledError, Task
 
 LINK = DatasheetLink("0" * 64, "NVK-1216T.pdf", 4)
 
@@ -336,3 +337,27 @@ def test_each_thread_has_a_repository_of_its_own(library: Library) -> None:
         other = pool.submit(lambda: library.versions._repository).result()
     assert mine is library.versions._repository
     assert other is not mine
+
+
+def test_parts_are_released_together_or_not_at_all(library: Library, tmp_path: Path) -> None:
+    write_chip_datasheet(tmp_path / "LYN-C.pdf")
+    link, series = attach(library, tmp_path / "LYN-C.pdf", 2), chips()
+    parts = [chip_part(library, series, series.sizes[0], value, link) for value in series.values[:5]]
+    head = library.versions.head
+    broken = package_edits.set_dimension(parts[3], "D", "")
+    with pytest.raises(BlockedError, match=broken.part.name):
+        release_parts(library, [*parts[:3], broken], "too early")
+    assert library.versions.head == head
+    seen: list[float] = []
+    released = release_parts(library, parts, "all at once", Task(lambda share, _what: seen.append(share)))
+    assert len({made.commit for made in released}) == 1
+    assert [len(made.items) for made in released] == [5, 1, 1, 1, 1]
+    assert seen == sorted(seen)
+    assert seen[-1] == 1.0
+    assert {library.load_release(bundle.part.id).part.footprint for bundle in parts} == {
+        library.load_release(parts[0].part.id).part.footprint
+    }
+    cancelled = Task()
+    cancelled.cancel()
+    with pytest.raises(CancelledError):
+        release_parts(library, [fact_edits.set_fact(parts[0], "Compliance", "x")], "never", cancelled)

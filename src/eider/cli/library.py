@@ -17,7 +17,7 @@ from eider.model.wording import counted
 from eider.services.exporting import documents_of, export_part
 from eider.services.format_registry import export_formats
 from eider.services.library_checking import check_files, check_parts
-from eider.services.releasing import BlockedError, release_part, rules_for
+from eider.services.releasing import BlockedError, release_parts, rules_for
 
 library_argument = click.argument("folder", metavar="LIBRARY", type=click.Path(path_type=Path))
 item_argument = click.argument("item", metavar="ITEM")
@@ -100,27 +100,32 @@ def _junit(by_part: dict[str, tuple[Finding, ...]]) -> str:
 
 @click.command("release")
 @library_argument
-@item_argument
+@click.argument("items", metavar="ITEM...", nargs=-1, required=True)
 @click.option("--note", required=True, help="What was done, and why.")
 @json_option
 @click.pass_context
-def release(context: click.Context, folder: Path, item: str, note: str, as_json: bool) -> None:
-    """Release a part as its next revision."""
+def release(context: click.Context, folder: Path, items: tuple[str, ...], note: str, as_json: bool) -> None:
+    """Release a part as its next revision; several parts together, all of them or none."""
     library = open_library(folder)
-    row = library.find(item)
+    rows = [library.find(item) for item in items]
     try:
-        released = release_part(library, library.load(row.id), note)
+        released = release_parts(library, [library.load(row.id) for row in rows], note)
     except BlockedError as fault:
         if as_json:
-            finish({"item": row.name, "revision": None, "findings": fault.findings}, [], True, fault.findings)
+            finish({"item": fault.name, "revision": None, "findings": fault.findings}, [], True, fault.findings)
         click.echo("\n".join(finding_lines(fault.findings)))
         click.echo(f"eider: {fault}", err=True)
         context.exit(BLOCKED)
-    data = {"item": row.name, "revision": released.revision, "commit": released.commit, "items": released.items}
-    lines = [f"released {row.name} as revision {released.revision}"]
-    lines += [f"  {made.kind} {made.path} revision {made.revision}" for made in released.items]
-    lines += [word for word in (released.behind, keep_house(library)) if word]
-    finish(data, lines, as_json)
+    data = [
+        {"item": row.name, "revision": made.revision, "commit": made.commit, "items": made.items}
+        for row, made in zip(rows, released, strict=True)
+    ]
+    lines = []
+    for row, made in zip(rows, released, strict=True):
+        lines.append(f"released {row.name} as revision {made.revision}")
+        lines += [f"  {entry.kind} {entry.path} revision {entry.revision}" for entry in made.items]
+    lines += [word for word in (released[0].behind, keep_house(library)) if word]
+    finish(data[0] if len(data) == 1 else {"released": data}, lines, as_json)
 
 
 @click.command("history")

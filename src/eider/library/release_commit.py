@@ -22,13 +22,6 @@ replace = msgspec.structs.replace
 REF_FIELDS = {"package": "package", "symbol": "symbol", "footprint": "footprint", "body": "body"}
 
 
-class ReadyPart(msgspec.Struct, frozen=True):
-    """A part to be released; `attachments` are further files (STEP models, datasheets) by their path."""
-
-    bundle: Bundle
-    attachments: Mapping[str, bytes]
-
-
 class Released(msgspec.Struct, frozen=True):
     """What a release made: revision of the part, commit, and each new item revision with its path.
 
@@ -42,28 +35,31 @@ class Released(msgspec.Struct, frozen=True):
 
 
 def release_bundles(
-    library: Library, parts: Sequence[ReadyPart], note: str, tell: Callable[[float], None] = lambda _share: None
+    library: Library,
+    bundles: Sequence[Bundle],
+    note: str,
+    attachments: Mapping[str, bytes] | None = None,
+    tell: Callable[[float], None] = lambda _share: None,
 ) -> tuple[Released, ...]:
     """Commit parts as their next revisions, all together; items that did not change keep their revision.
 
-    Whether a part may be released is for the caller to decide; `tell` hears which share is done, and may raise to
-    cancel while nothing has been written.
+    `attachments` are further files (STEP models, datasheets) by their path. Whether a part may be released is for the
+    caller to decide; `tell` hears which share is done, and may raise to cancel while nothing has been written.
 
     Raises:
         ReadOnlyError, ConflictError, LibraryError: nothing was written.
     """
     library.require_writable()
     with locked(library):
-        person = library.person()
-        plan = _Plan(library, person, note)
+        plan = _Plan(library, library.person(), note)
         made = []
-        for index, part in enumerate(parts):
-            tell(0.8 * index / len(parts))
+        for index, bundle in enumerate(bundles):
+            tell(0.8 * index / len(bundles))
             before = len(plan.entries)
-            revision = plan.add(part)
+            revision = plan.add(bundle)
             made.append((revision, before, len(plan.entries)))
-        ids = [part.bundle.part.id for part in parts]
-        done = commit_noted(library, plan.files, note, plan.entries, ids)
+        plan.attach(attachments or {})
+        done = commit_noted(library, plan.files, note, plan.entries, [bundle.part.id for bundle in bundles])
         tell(1.0)
     return tuple(Released(revision, done.commit, tuple(plan.entries[i:j]), done.behind) for revision, i, j in made)
 
@@ -89,13 +85,13 @@ class _Plan:
         self._made: dict[str, _Known] = {}
         self._owners: dict[str, str] = {}
 
-    def add(self, ready: ReadyPart) -> int:
+    def add(self, bundle: Bundle) -> int:
         """Plan one more part; returns its revision.
 
         Raises:
             ConflictError: it, or one of its items, was released meanwhile, or another part has its name.
         """
-        part = ready.bundle.part
+        part = bundle.part
         sheet_ref = part.package
         newest = self._newest(part.id)
         based_on = part.release.revision if part.release else 0
@@ -104,7 +100,7 @@ class _Plan:
                 f"{part.name} was released as revision {newest.revision} by {newest.by} meanwhile; this state was made "
                 f"from {f'revision {based_on}' if based_on else 'none'}. Open the part anew and make the change there"
             )
-        for kind, item in ready.bundle.items():
+        for kind, item in bundle.items():
             if isinstance(item, Part):
                 continue
             if kind in ("footprint", "body"):
@@ -117,10 +113,13 @@ class _Plan:
             raise ConflictError(f"there is another part named {part.name} in this category; give this one another name")
         at = datetime.now(tz=UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
         self._write("part", replace(part, release=Release(revision, self._note, self._person.name, at)), revision)
-        for path, data in ready.attachments.items():
-            if path not in self.files and self._library.versions.read(path) != data:
-                self.files[path] = data
         return revision
+
+    def attach(self, attachments: Mapping[str, bytes]) -> None:
+        """Write files beside the items, where the library does not have them yet."""
+        for path, data in attachments.items():
+            if self._library.versions.read(path) != data:
+                self.files[path] = data
 
     def _settle(self, kind: str, item: Any, ref: Ref) -> Ref:
         """The exact revision of an item that the part is released with; a new one only where it changed."""

@@ -1,6 +1,6 @@
-"""Releases a part: fresh results, all checks, then commit and tags together with STEP model and datasheets."""
+"""Releases parts: fresh results, all checks, then one commit together with STEP models and datasheets."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import lru_cache
 
 import msgspec
@@ -11,7 +11,7 @@ from eider.errors import EiderError
 from eider.geometry.solids import Solid
 from eider.library import Library
 from eider.library.item_paths import document_path, model_path
-from eider.library.release_commit import ReadyPart, Released, release_bundles
+from eider.library.release_commit import Released, release_bundles
 from eider.model.bundle import Bundle
 from eider.model.codec import encode
 from eider.model.finding import Finding
@@ -60,18 +60,41 @@ def release_part(
     Raises:
         BlockedError: checks found blockers. EiderError: nothing was written, the message says why.
     """
+    return release_parts(library, (bundle,), note, task, make_step)[0]
+
+
+def release_parts(
+    library: Library,
+    bundles: Sequence[Bundle],
+    note: str,
+    task: Task | None = None,
+    make_step: Callable[[StepRequest], bytes] = lambda request: request(),
+) -> tuple[Released, ...]:
+    """Release parts together: all of them, in one commit, or none.
+
+    Raises:
+        BlockedError: checks found blockers in one of them. CancelledError: the user cancelled.
+        EiderError: nothing was written, the message says why.
+    """
     task = task or Task()
     if not note.strip():
         raise EiderError("a release needs a note that says what was done and why")
     library.require_writable()
-    ready = _ready_part(library, bundle, task, make_step)
-    task.report(0.8, "writing the revision")
-    return release_bundles(library, (ready,), note.strip())[0]
+    ready: list[Bundle] = []
+    attachments: dict[str, bytes] = {}
+    for index, bundle in enumerate(bundles):
+        task.report(0.1 + 0.7 * index / len(bundles), f"checking {bundle.part.name}")
+        ready.append(_checked(library, bundle))
+        _attach(library, ready[-1], attachments, make_step)
+
+    def tell(share: float) -> None:
+        task.report(0.8 + 0.2 * share, "writing the revision" if len(ready) == 1 else "writing the revisions")
+
+    return release_bundles(library, ready, note.strip(), attachments, tell)
 
 
-def _ready_part(library: Library, bundle: Bundle, task: Task, make_step: Callable[[StepRequest], bytes]) -> ReadyPart:
-    """A part with fresh results, its STEP model and its datasheets; raises as `release_part` does."""
-    task.report(0.1, "running the recipes and checks")
+def _checked(library: Library, bundle: Bundle) -> Bundle:
+    """The part with fresh results, where nothing keeps it from being released."""
     outcome = evaluate_part(bundle, rules_for(library, bundle))
     blockers = tuple(f for f in outcome.findings if f.severity == "blocker")
     if blockers:
@@ -80,18 +103,22 @@ def _ready_part(library: Library, bundle: Bundle, task: Task, make_step: Callabl
         raise EiderError(
             f"{bundle.part.name} is the same as its revision {bundle.part.release.revision}; nothing to release"
         )
-    task.report(0.3, "writing the STEP model")
-    body = outcome.bundle.body
-    solids = body_solids(outcome.bundle.sheet, body)
-    model = model_path(body.name)
-    attachments: dict[str, bytes] = {}
-    if fingerprint(solids, body.name).encode() not in (library.versions.read(model) or b""):
-        attachments[model] = make_step(StepRequest(solids, body.name))
+    return outcome.bundle
+
+
+def _attach(
+    library: Library, bundle: Bundle, attachments: dict[str, bytes], make_step: Callable[[StepRequest], bytes]
+) -> None:
+    """Put the STEP model and the datasheets of a part to those of the others."""
+    solids, model = body_solids(bundle.sheet, bundle.body), model_path(bundle.body.name)
+    mark = fingerprint(solids, bundle.body.name).encode()
+    if mark not in attachments.get(model, b"") and mark not in (library.versions.read(model) or b""):
+        attachments[model] = make_step(StepRequest(solids, bundle.body.name))
     for link in bundle.part.datasheets:
-        data = library.read_datasheet(link.sha256)
+        path = document_path(link.sha256)
+        data = None if path in attachments else library.read_datasheet(link.sha256)
         if data is not None:
-            attachments[document_path(link.sha256)] = data
-    return ReadyPart(outcome.bundle, attachments)
+            attachments[path] = data
 
 
 @lru_cache(maxsize=64)
