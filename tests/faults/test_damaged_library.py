@@ -4,12 +4,14 @@ from pathlib import Path
 
 import pygit2
 import pytest
+from msgspec.structs import replace
 
 from eider.checks import PartUnderCheck, run_checks
 from eider.commands import new_parts
 from eider.demo.parts import converter_part
 from eider.library import Library, LibraryError, open_library
 from eider.library.library_files import LibraryFiles
+from eider.library.working_copies import WorkingCopy
 from eider.model.library import Category, LibrarySettings
 from eider.model.part import DatasheetLink
 from eider.rulebooks import standard_rulebook
@@ -53,16 +55,23 @@ def test_a_file_that_was_changed_by_hand_is_told(released: Library, data: bytes)
     assert "git restore" in found[0].message
 
 
-def test_a_part_that_cannot_be_read_does_not_keep_others_from_being_checked(released: Library) -> None:
-    other = new_parts.new_part("LYN-R9", "resistor", released.settings)
-    released.copies.path(other.part.id).parent.mkdir(parents=True, exist_ok=True)
+def test_a_damaged_working_copy_is_told_and_the_release_stands(released: Library) -> None:
     row = released.search("nvk")[0]
+    released.copies.path(row.id).parent.mkdir(parents=True, exist_ok=True)
     released.copies.path(row.id).write_text("{")
-    checked = list(check_parts(released, [row]))
-    assert [f.check for f in checked[0].findings] == ["library.unreadable-part"]
+    assert [row.state for row in released.search("nvk")] == ["released"]
     assert [f.check for f in check_files(released)] == ["library.damaged-working-copy"]
-    # Moved aside, it is in nobody's way.
-    assert not [f for f in next(iter(check_parts(released, [row]))).findings if f.check.startswith("library.")]
+
+
+def test_a_part_that_cannot_be_checked_does_not_keep_others_from_it(released: Library) -> None:
+    bundle = released.load_release(released.search("nvk")[0].id)
+    lost = new_parts.start_from_part(bundle, "NVK-LOST")
+    lost = replace(lost, footprint=replace(lost.footprint, rulebook="gone"))
+    released.copies.save(WorkingCopy(bundle=lost))
+    checked = {part.name: part.findings for part in check_parts(released, released.search(""))}
+    assert [f.check for f in checked["NVK-LOST"]] == ["library.unreadable-part"]
+    assert "gone" in checked["NVK-LOST"][0].message
+    assert not [f for f in checked["NVK-1216T"] if f.check.startswith("library.")]
 
 
 def test_a_detached_head_is_told_with_the_way_back(released: Library) -> None:

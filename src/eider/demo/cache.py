@@ -1,32 +1,18 @@
 """The finished demo library, built once into the user's cache, and copied from there for every start."""
 
-import hashlib
 import shutil
 import tempfile
 from pathlib import Path
 
 import platformdirs
 
-from eider import __version__
 from eider.library import Library, open_library
-
-MADE_FROM = (".py", ".toml", ".csv", ".ibs")
-
-
-def demo_key() -> str:
-    """A sum over everything that the demo follows from, which is all of Eider but its window and its commands."""
-    total = hashlib.sha256(__version__.encode())
-    root = Path(__file__).parent.parent
-    for path in sorted(root.rglob("*")):
-        name = path.relative_to(root)
-        if path.suffix in MADE_FROM and name.parts[0] not in ("desktop", "cli"):
-            total.update(name.as_posix().encode() + path.read_bytes())
-    return total.hexdigest()[:20]
+from eider.source_sum import source_sum
 
 
 def cache_folder() -> Path:
     """Where the finished demo of this Eider is kept."""
-    return Path(platformdirs.user_cache_dir("eider")) / f"demo-{demo_key()}"
+    return Path(platformdirs.user_cache_dir("eider")) / f"demo-{source_sum()}"
 
 
 def copy_from_cache(folder: Path) -> Library | None:

@@ -27,7 +27,7 @@ from eider.model.item_ref import ItemId
 from eider.model.package_sheet import PackageSheet
 from eider.model.part import Part
 
-VERSION = 3
+VERSION = 4
 # SQLite takes this many values in one statement, and some more.
 CHUNK = 900
 FILE = "index.sqlite"
@@ -51,6 +51,7 @@ create table if not exists revisions (
   id text, revision integer, kind text, path text, note text, made_by text, at text, made_in text,
   primary key (id, revision)) without rowid;
 create table if not exists faults (path text primary key, message text);
+create table if not exists checked (part text primary key, state text, findings text);
 """
 
 
@@ -115,7 +116,7 @@ def _prepared(db: sqlite3.Connection) -> sqlite3.Connection:
     return db
 
 
-_TABLES = ("about", "items", "parts", "uses", "words", "revisions", "faults")
+_TABLES = ("about", "items", "parts", "uses", "words", "revisions", "faults", "checked")
 # What sqlite says of a file that is none of its own, or not as it was written.
 _DAMAGED = (sqlite3.SQLITE_CORRUPT, sqlite3.SQLITE_NOTADB, sqlite3.SQLITE_ERROR)
 
@@ -340,6 +341,20 @@ class Index:
         """The id of the item at a path."""
         row = self._db.execute("select id from items where path = ?", (path,)).fetchone()
         return row[0] if row else None
+
+    def findings_of(self, part_id: str, state: str) -> str | None:
+        """What was noted of a part's findings (JSON) in a state; None where it was never checked in it."""
+        row = self._db.execute("select findings from checked where part = ? and state = ?", (part_id, state)).fetchone()
+        return row[0] if row else None
+
+    def note_findings(self, noted: Sequence[tuple[str, str, str]]) -> None:
+        """Note what was found: part, state and findings (JSON) of each."""
+        with self._db:
+            self._db.executemany("insert or replace into checked values (?, ?, ?)", noted)
+
+    def stamp_of(self, part_id: str) -> int:
+        """When the working copy of a part was changed last (ns); 0 where there is none."""
+        return self._stamps.get(part_id, 0)
 
     def item_paths(self) -> list[str]:
         """The paths of all items that were released."""

@@ -1,5 +1,6 @@
 """Checks a whole library: each part, and the files that it is kept in."""
 
+import hashlib
 from collections.abc import Iterator
 
 import msgspec
@@ -9,8 +10,12 @@ from eider.errors import EiderError
 from eider.library import Library
 from eider.library.index import PartRow
 from eider.model.address import FieldAddress
+from eider.model.bundle import Bundle
+from eider.model.codec import decode, encode
 from eider.model.finding import Finding, Severity
+from eider.rulebooks import Rulebook
 from eider.services.tasks import Task
+from eider.source_sum import source_sum
 
 FILE = FieldAddress("source", "")
 
@@ -25,18 +30,52 @@ class CheckedPart(msgspec.Struct, frozen=True):
 def check_parts(library: Library, rows: list[PartRow], task: Task | None = None) -> Iterator[CheckedPart]:
     """What the checks find in each part; one that cannot be read is a finding, and the others are checked.
 
+    A part that is as it was when it was checked last, by the same rules, is not checked again.
+
     Raises:
         CancelledError: the user cancelled.
     """
-    for index, row in enumerate(rows):
-        if task:
-            task.report(index / len(rows), f"checking {row.name}")
-        try:
-            bundle = library.load(row.id)
-            rulebook = library.rulebook(bundle.footprint.rulebook)
-            yield CheckedPart(row.name, run_checks(PartUnderCheck(bundle, rulebook, library.settings)))
-        except EiderError as fault:
-            yield CheckedPart(row.name, (_finding("library.unreadable-part", row.name, str(fault)),))
+    library.index.refresh()
+    rules, noted = _Rules(library), list[tuple[str, str, str]]()
+    try:
+        for index, row in enumerate(rows):
+            if task:
+                task.report(index / len(rows), f"checking {row.name}")
+            state = rules.state_of(row)
+            known = library.index.findings_of(row.id, state)
+            if known is not None:
+                yield CheckedPart(row.name, decode(known, tuple[Finding, ...], row.name))
+                continue
+            try:
+                found = rules.check(library.load(row.id))
+                noted.append((row.id, state, encode(found)))
+            except EiderError as fault:
+                found = (_finding("library.unreadable-part", row.name, str(fault)),)
+            yield CheckedPart(row.name, found)
+    finally:
+        library.index.note_findings(noted)
+
+
+class _Rules:
+    """The rules of a library, read once for all its parts."""
+
+    def __init__(self, library: Library) -> None:
+        self._library = library
+        self._rulebooks: dict[str, Rulebook] = {}
+        named = {name: library.rulebook_source(name) for name in library.rulebook_names}
+        text = repr((source_sum(), encode(library.settings), sorted(named.items())))
+        self._sum = hashlib.sha256(text.encode()).hexdigest()[:16]
+
+    def state_of(self, row: PartRow) -> str:
+        """What the findings of a part follow from: its revision or working copy, and the rules."""
+        return f"{row.state} {row.revision} {self._library.index.stamp_of(row.id)} {self._sum}"
+
+    def check(self, bundle: Bundle) -> tuple[Finding, ...]:
+        """What the checks find in a part as it is stored."""
+        name = bundle.footprint.rulebook
+        if name not in self._rulebooks:
+            self._rulebooks[name] = self._library.rulebook(name)
+        return run_checks(PartUnderCheck(bundle, self._rulebooks[name], self._library.settings))
 
 
 def check_files(library: Library) -> tuple[Finding, ...]:
