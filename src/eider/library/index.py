@@ -5,7 +5,7 @@ import json
 import os
 import re
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from contextlib import closing
 from pathlib import Path
 from typing import Any, NamedTuple
@@ -117,6 +117,8 @@ def _prepared(db: sqlite3.Connection) -> sqlite3.Connection:
 
 
 _TABLES = ("about", "items", "parts", "uses", "words", "revisions", "faults", "checked")
+# What sqlite says where nothing can be written: no room, no right, no disk.
+_NOT_WRITTEN = (sqlite3.SQLITE_FULL, sqlite3.SQLITE_READONLY, sqlite3.SQLITE_IOERR, sqlite3.SQLITE_CANTOPEN)
 # What sqlite says of a file that is none of its own, or not as it was written.
 _DAMAGED = (sqlite3.SQLITE_CORRUPT, sqlite3.SQLITE_NOTADB, sqlite3.SQLITE_ERROR)
 
@@ -157,15 +159,36 @@ class Index:
     def refresh(self) -> None:
         """Take over what was released or changed since the last time."""
         self.follow_commits()
-        with self._db:
-            self._take_copies()
+        self._write(self._take_copies)
 
     def follow_commits(self) -> None:
         """Take over what was committed since the last time; nothing is read where the branch has not moved."""
+        if self._versions.head != self._seen:
+            self._write(self._take_commits)
+
+    def _write(self, work: Callable[[], None]) -> None:
+        """Change the index; where the disk takes nothing any more, one in memory takes its place.
+
+        Raises:
+            LibraryError: another process holds the index for too long.
+        """
+        try:
+            with self._db:
+                work()
+        except sqlite3.OperationalError as fault:
+            if fault.sqlite_errorcode & 0xFF not in _NOT_WRITTEN:
+                raise LibraryError(f"the index of the library cannot be written: {fault}; try again") from fault
+            self._db.close()
+            self._db = _prepared(sqlite3.connect(":memory:"))
+            self._kept.clear()
+            self._stamps, self._seen, self._version = {}, "", -1
+            with self._db:
+                self._take_commits()
+                work()
+
+    def _take_commits(self) -> None:
         head = self._versions.head
-        if head == self._seen:
-            return
-        with self._db:
+        if head != self._seen:
             # Another process may be at the same: who comes second finds it done.
             self._db.execute("begin immediate")
             found = self._db.execute("select value from about where key = 'head'").fetchone()
@@ -349,8 +372,10 @@ class Index:
 
     def note_findings(self, noted: Sequence[tuple[str, str, str]]) -> None:
         """Note what was found: part, state and findings (JSON) of each."""
-        with self._db:
-            self._db.executemany("insert or replace into checked values (?, ?, ?)", noted)
+        self._write(lambda: self._note(noted))
+
+    def _note(self, noted: Sequence[tuple[str, str, str]]) -> None:
+        self._db.executemany("insert or replace into checked values (?, ?, ?)", noted)
 
     def stamp_of(self, part_id: str) -> int:
         """When the working copy of a part was changed last (ns); 0 where there is none."""
