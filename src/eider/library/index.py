@@ -27,7 +27,7 @@ from eider.model.item_ref import ItemId
 from eider.model.package_sheet import PackageSheet
 from eider.model.part import Part
 
-VERSION = 4
+VERSION = 5
 # SQLite takes this many values in one statement, and some more.
 CHUNK = 900
 FILE = "index.sqlite"
@@ -47,6 +47,7 @@ create index if not exists uses_item on uses (item);
 create index if not exists uses_part on uses (part);
 create virtual table if not exists words using fts5(text, tokenize='trigram');
 create index if not exists items_path on items (path);
+create index if not exists parts_name on parts (name);
 create table if not exists revisions (
   id text, revision integer, kind text, path text, note text, made_by text, at text, made_in text,
   primary key (id, revision)) without rowid;
@@ -334,13 +335,20 @@ class Index:
     def search(self, words: Sequence[str] = (), limit: int = 20_000) -> list[PartRow]:
         """Parts that hold every word, in any order and any case; * and ? are wildcards. Sorted by name."""
         phrases, exact = _split(words)
+        # Sorted and cut by sqlite, unless each hit has to be looked at first.
+        most = -1 if exact else limit
         if phrases:
-            found = self._db.execute("select rowid from words where words match ?", (" ".join(phrases),))
+            found = self._db.execute(
+                "select p.rowid from words w join parts p on p.rowid = w.rowid where words match ?"
+                " order by p.name limit ?",
+                (" ".join(phrases), most),
+            )
         else:
-            found = self._db.execute("select rowid from parts")
+            found = self._db.execute("select rowid from parts order by name limit ?", (most,))
         entries = self._entries([row[0] for row in found])
-        hits = [entry.row for entry in entries if all(_holds(entry.text, word) for word in exact)]
-        return sorted(hits, key=lambda row: row.name)[:limit]
+        if exact:
+            entries = [entry for entry in entries if all(_holds(entry.text, word) for word in exact)]
+        return [entry.row for entry in entries[:limit]]
 
     def _entries(self, rowids: Sequence[int]) -> list["_Entry"]:
         """Rows with their texts; read once and kept, until somebody else changes the file."""

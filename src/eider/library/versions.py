@@ -195,7 +195,7 @@ class Versions:
             index.read()
             for path in paths:
                 if path in tree:
-                    index.add(pygit2.IndexEntry(path, tree[path].id, FileMode.BLOB))
+                    _add_to_index(index, self._folder, path, tree[path].id)
                 elif path in index:
                     index.remove(path)
             index.write()
@@ -247,6 +247,15 @@ class Versions:
             yield
         except (pygit2.GitError, KeyError, ValueError, OSError) as fault:
             raise _git_error(self._folder, what, fault) from fault
+
+
+def _add_to_index(index: pygit2.Index, folder: Path, path: str, blob: pygit2.Oid) -> None:
+    """Enter a file as the commit has it; with its time and size where the folder has the same, as git wants to know."""
+    if (folder / path).is_file() and not (folder / path).is_symlink():
+        index.add(path)
+        if index[path].id == blob:
+            return
+    index.add(pygit2.IndexEntry(path, blob, FileMode.BLOB))
 
 
 def _git_error(folder: Path, what: str, fault: Exception) -> LibraryError:
