@@ -19,6 +19,7 @@ from eider.desktop.part.part_page import PartPage
 from eider.drawings.primitives import Area
 from eider.errors import InputError
 from eider.library import open_library
+from eider.library.working_copies import WorkingCopy
 from eider.model.address import DimensionAddress, PadAddress
 from eider.model.bundle import Bundle
 from eider.model.footprint import Adjustment
@@ -456,6 +457,17 @@ def test_filters_narrow_the_shelf(window: MainWindow, page: PartPage, qtbot: QtB
     child = next(group.child(i) for i in range(group.childCount()) if "changed" in group.child(i).text(0))  # type: ignore[union-attr]
     child.setCheckState(0, Qt.CheckState.Checked)  # type: ignore[union-attr]
     assert [r.name for r in window.shelf.shown] == ["LYN-C1608-100N"]
+
+
+def test_a_damaged_working_copy_is_told_when_the_library_is_opened(make_window: MakeWindow, folder: Path) -> None:
+    library = open_library(folder / "library")
+    row = library.search("1608")[0]
+    library.copies.save(WorkingCopy(bundle=library.load(row.id)))
+    library.copies.path(row.id).write_text("{")
+    library.close()
+    window = make_window()
+    assert "damaged working copy was moved aside" in window.status.message.text()
+    assert [r.state for r in window.shelf.shown if r.id == row.id] == ["released"]
 
 
 def test_a_library_of_a_newer_eider_is_shown_and_not_changed(

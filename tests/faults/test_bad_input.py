@@ -7,8 +7,10 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from reportlab.pdfgen import canvas
 
 from command_line import eider
+from eider.datasheets.document import Datasheet
 from eider.errors import EiderError
 from eider.exchange.formats.bsdl import read_bsdl
 from eider.exchange.formats.ibis import read_ibis
@@ -176,3 +178,19 @@ def test_the_name_of_a_rulebook_stays(tmp_path: Path) -> None:
     said = eider("rulebook", tmp_path / "library", "standard", "--set", "name=../../x", "--keep", "why", status=2)
     assert "the name of rulebook standard stays" in said.stderr
     assert sorted(path.name for path in tmp_path.iterdir()) == ["library"]
+
+
+@pytest.mark.parametrize("crop", ["5000 5000 6000 6000", "-100 -100 -50 -50", "0 0 0 0", "0 0 1e9 1e9", "600 800 0 0"])
+def test_a_page_whose_crop_box_lies_outside_of_it_is_shown_whole(crop: str, tmp_path: Path) -> None:
+    drawn = canvas.Canvas(str(tmp_path / "x.pdf"), pagesize=(595, 842), pageCompression=0)
+    drawn.drawString(100, 700, "1.27 mm")
+    drawn.save()
+    data = (tmp_path / "x.pdf").read_bytes()
+    (tmp_path / "x.pdf").write_bytes(data.replace(b"/MediaBox", b"/CropBox [ " + crop.encode() + b" ] /MediaBox", 1))
+    document = Datasheet(tmp_path / "x.pdf")
+    try:
+        height, width, _ = document.picture(1, 1.0).shape
+        assert (width, height) in ((595, 842), (595, 800))
+        assert [word.text for word in document.read(1).words] == ["1.27", "mm"]
+    finally:
+        document.close()

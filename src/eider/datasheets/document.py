@@ -58,7 +58,7 @@ class Datasheet:
             with _pdfium:
                 self._document: Any = pypdfium2.PdfDocument(str(path))
                 self.sizes: tuple[tuple[float, float], ...] = tuple(
-                    self._document.get_page_size(index) for index in range(len(self._document))
+                    _page_size(self._document, index) for index in range(len(self._document))
                 )
         except FileNotFoundError:
             raise DatasheetError(f"{path.name} no longer exists; attach it again") from None
@@ -78,8 +78,13 @@ class Datasheet:
         """A page (from 1) as an image of shape (height, width, 3); scale 1 is 72 pixels to the inch.
 
         `quarters` turns it clockwise beyond what the page says itself; `inverted` gives light on dark.
+
+        Raises:
+            DatasheetError: the page has no size, or is damaged.
         """
         width, height = self.sizes[page - 1]
+        if min(width, height) <= 0:
+            raise DatasheetError(f"page {page} of {self.path.name} has no size; it cannot be shown")
         scale = min(scale, LARGEST_SIDE / max(width, height))
         with self._opened(page) as opened:
             pixels = _pixels(opened, scale=scale, rotation=90 * (quarters % 4))
@@ -193,3 +198,14 @@ def _chars(textpage: Any) -> Iterator[Char]:
         box = (rect.left, rect.bottom, rect.right, rect.top)
         size = (box[2] - box[0]) if quarters % 2 else (box[3] - box[1])
         yield Char(code, box, (x.value, y.value), max(size, 0.1), quarters)
+
+
+def _page_size(document: Any, index: int) -> tuple[float, float]:
+    """The size of a page in points. One whose crop box lies outside of its paper is shown whole, as if it had none."""
+    width, height = document.get_page_size(index)
+    if min(width, height) <= 0:
+        page = document[index]
+        page.set_cropbox(*page.get_mediabox())
+        page.close()
+        width, height = document.get_page_size(index)
+    return width, height

@@ -88,6 +88,13 @@ class MainWindow(QMainWindow):
         self.shelf.refresh()
         if library.read_only:
             self.say(f"read-only: {library.read_only}")
+        # The lane's search before it has looked at all working copies, and put those aside that cannot be read.
+        self.jobs.run("library", library.copies.damaged, self._tell_damage)
+
+    def _tell_damage(self, found: list[Path]) -> None:
+        if found:
+            more = f" and {len(found) - 1} more" if len(found) > 1 else ""
+            self.say(f"A damaged working copy{more} was moved aside; it lies in {found[0]}")
 
     def _make_bar(self, parent: QWidget) -> QFrame:
         bar = QFrame()
