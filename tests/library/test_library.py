@@ -361,3 +361,42 @@ def test_parts_are_released_together_or_not_at_all(library: Library, tmp_path: P
     cancelled.cancel()
     with pytest.raises(CancelledError):
         release_parts(library, [fact_edits.set_fact(parts[0], "Compliance", "x")], "never", cancelled)
+
+
+def _chips(library: Library, folder: Path) -> list[Bundle]:
+    write_chip_datasheet(folder / "LYN-C.pdf")
+    link, series = attach(library, folder / "LYN-C.pdf", 2), chips()
+    return [chip_part(library, series, series.sizes[0], value, link) for value in series.values[:2]]
+
+
+def _read_later(bundle: Bundle) -> Bundle:
+    """The same part, its dimensions read an hour later."""
+    dims = {
+        letter: replace(d, evidence=replace(d.evidence, at="2026-11-28T23:00:00Z") if d.evidence else None)
+        for letter, d in bundle.sheet.dims.items()
+    }
+    return replace(bundle, sheet=replace(bundle.sheet, dims=dims))
+
+
+def test_what_was_read_of_the_same_place_later_is_shared(library: Library, tmp_path: Path) -> None:
+    one, two = _chips(library, tmp_path)
+    release_part(library, one, "first")
+    released = release_part(library, _read_later(two), "second")
+    assert [item.kind for item in released.items] == ["part"]
+
+
+def test_an_item_of_a_name_that_is_taken_keeps_its_own_file(library: Library, tmp_path: Path) -> None:
+    one, two = _chips(library, tmp_path)
+    release_part(library, one, "first")
+    # The same name by IPC-7351, which does not tell a terminal of another length.
+    other = package_edits.set_dimension(two, "L", "0.25±0.11")
+    released = release_part(library, other, "another terminal")
+    mine = next(item for item in released.items if item.kind == "package")
+    theirs = library.history(one.sheet.id)[0]
+    assert mine.path.endswith("_2.package.json") and not theirs.path.endswith("_2.package.json")
+    # Released again, with a name that is computed anew, it neither takes the other's file nor becomes a new revision.
+    with pytest.raises(EiderError, match="nothing to release"):
+        release_part(library, library.load_release(other.part.id), "again")
+    changed = fact_edits.set_fact(library.load_release(other.part.id), "Compliance", "RoHS")
+    assert [item.kind for item in release_part(library, changed, "compliance").items] == ["part"]
+    assert library.versions.read(theirs.path) == library.read_document(theirs)

@@ -8,6 +8,7 @@ from eider.commands import package_edits
 from eider.commands.evaluation import evaluate_part
 from eider.demo.build import attach, build_library
 from eider.demo.parts import converter_part
+from eider.library.housekeeping import keep_house
 from eider.services.exporting import documents_of, export_part
 from eider.services.format_registry import default_formats
 from eider.services.releasing import release_part, rules_for
@@ -29,13 +30,14 @@ def walk(folder: Path, say: Callable[[str], None] | None = None) -> dict[str, An
     tell(f"  lands {pattern.name}: Z {rows.Z:g}, G {rows.G:g}, X {rows.X:g} mm at level {pattern.level}")
     tell(f"  findings: {', '.join(f'{n} {name}s' for name, n in outcome.counts.items())}")
     first = release_part(library, made, "first release, checked against the datasheet")
-    tell(f"  released as revision {first.revision}, {len(first.items)} items tagged in commit {first.commit[:8]}")
+    tell(f"  released as revision {first.revision}, {len(first.items)} items in commit {first.commit[:8]}")
     stored = library.load_release(made.part.id)
     exported = export_part(stored, default_formats(), folder / "export", rules, documents_of(library, stored))
     for line in (*exported.files, *exported.log):
         tell(f"  {line}")
     wider = package_edits.set_dimension(stored, "b", "0.19–0.34")
     second = release_part(library, wider, "lead width by the newer datasheet")
+    keep_house(library)
     before, after = (_width(library.load_release(made.part.id, revision)) for revision in (1, 2))
     tell(f"changed b to 0.19–0.34: X stays {before:g} mm in revision 1, is {after:g} mm in revision {second.revision}")
     return {

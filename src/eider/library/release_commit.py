@@ -1,11 +1,13 @@
 """Releases parts and what belongs to them: one commit, which is there as a whole or not at all."""
 
+import re
 from collections.abc import Callable, Mapping, Sequence
 from datetime import UTC, datetime
 from typing import Any
 
 import msgspec
 
+from eider.errors import EiderError
 from eider.library.errors import ConflictError
 from eider.library.item_paths import KIND_TYPES, item_path
 from eider.library.release_recovery import commit_noted, locked
@@ -20,6 +22,8 @@ from eider.model.part import Part, Release
 replace = msgspec.structs.replace
 # Which field of a part refers to which kind of item.
 REF_FIELDS = {"package": "package", "symbol": "symbol", "footprint": "footprint", "body": "body"}
+
+_TIME = re.compile(r', "at": "[^"]*"')
 
 
 class Released(msgspec.Struct, frozen=True):
@@ -90,6 +94,7 @@ class _Plan:
 
         Raises:
             ConflictError: it, or one of its items, was released meanwhile, or another part has its name.
+            EiderError: nothing in it differs from its newest revision.
         """
         part = bundle.part
         sheet_ref = part.package
@@ -108,6 +113,8 @@ class _Plan:
             ref = self._settle(kind, item, getattr(part, REF_FIELDS[kind]))
             part = replace(part, **{REF_FIELDS[kind]: ref})
             sheet_ref = Ref(part.package.id, part.package.name)
+        if newest and replace(decode(newest.data, Part, newest.path), release=None) == replace(part, release=None):
+            raise EiderError(f"{part.name} is the same as its revision {based_on}; nothing to release")
         revision = based_on + 1
         if self._owner(item_path("part", part)) not in (None, part.id):
             raise ConflictError(f"there is another part named {part.name} in this category; give this one another name")
@@ -133,7 +140,9 @@ class _Plan:
             return Ref(item.id, item.name, 1)
         based_on = ref.revision or newest.revision
         known = newest if based_on == newest.revision else self._known(item.id, based_on)
-        if known and encode(decode(known.data, KIND_TYPES[kind], known.path)) == encode(item):
+        # The computed name says nothing of other items that have it already.
+        item = replace(item, name=self._free_name(kind, item))
+        if known and _is_same(decode(known.data, KIND_TYPES[kind], known.path), item):
             return Ref(item.id, item.name, based_on)
         if newest.revision != based_on:
             raise ConflictError(
@@ -160,10 +169,8 @@ class _Plan:
         if newest is None:
             return None
         other: Any = decode(newest.data, KIND_TYPES[kind], newest.path)
-        alike = replace(item, id=other.id)
-        if hasattr(alike, "package"):
-            alike = replace(alike, package=other.package)
-        return Ref(other.id, other.name, newest.revision) if encode(alike) == encode(other) else None
+        is_same = _is_same(other, replace(item, id=other.id))
+        return Ref(other.id, other.name, newest.revision) if is_same else None
 
     def _free_name(self, kind: str, item: Any) -> str:
         """The item's name, with a number behind where another item has it already."""
@@ -181,3 +188,13 @@ class _Plan:
         self.entries.append(RevisionEntry(item.id, revision, kind, path))
         self._made[item.id] = _Known(revision, path, self._person.name, data)
         self._owners[path] = item.id
+
+
+def _is_same(before: Any, item: Any) -> bool:
+    """Whether two states of an item are the same, but for the link to their package and when a value was read.
+
+    Parts of one family share their items: what was read of the same place a second later is the same.
+    """
+    if hasattr(item, "package"):
+        item = replace(item, package=before.package)
+    return _TIME.sub("", encode(before)) == _TIME.sub("", encode(item))

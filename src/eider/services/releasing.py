@@ -13,7 +13,6 @@ from eider.library import Library
 from eider.library.item_paths import document_path, model_path
 from eider.library.release_commit import Released, release_bundles
 from eider.model.bundle import Bundle
-from eider.model.codec import encode
 from eider.model.finding import Finding
 from eider.services.tasks import Task
 
@@ -99,10 +98,6 @@ def _checked(library: Library, bundle: Bundle) -> Bundle:
     blockers = tuple(f for f in outcome.findings if f.severity == "blocker")
     if blockers:
         raise BlockedError(bundle.part.name, blockers)
-    if bundle.part.release and encode(outcome.bundle) == encode(library.load_release(bundle.part.id)):
-        raise EiderError(
-            f"{bundle.part.name} is the same as its revision {bundle.part.release.revision}; nothing to release"
-        )
     return outcome.bundle
 
 
