@@ -10,7 +10,8 @@ import pytest
 from reportlab.pdfgen import canvas
 
 from command_line import eider
-from eider.datasheets.document import Datasheet
+from eider.datasheets.document import Datasheet, DatasheetError
+from eider.datasheets.page_trial import try_pages
 from eider.errors import EiderError
 from eider.exchange.formats.bsdl import read_bsdl
 from eider.exchange.formats.ibis import read_ibis
@@ -194,3 +195,41 @@ def test_a_page_whose_crop_box_lies_outside_of_it_is_shown_whole(crop: str, tmp_
         assert [word.text for word in document.read(1).words] == ["1.27", "mm"]
     finally:
         document.close()
+
+
+def _document(content: bytes, form: bytes = b"<<>>") -> bytes:
+    """A PDF of one page with a content and a form X."""
+    objects = [
+        b"<</Type/Catalog/Pages 2 0 R>>",
+        b"<</Type/Pages/Kids[3 0 R]/Count 1>>",
+        b"<</Type/Page/Parent 2 0 R/MediaBox[0 0 600 800]/Contents 4 0 R/Resources<</XObject<</X 5 0 R>>>>>>",
+        b"<</Length %d>>stream\n%s\nendstream" % (len(content), content),
+        form,
+    ]
+    made, places = b"%PDF-1.5\n", []
+    for number, body in enumerate(objects, start=1):
+        places.append(len(made))
+        made += b"%d 0 obj\n%s\nendobj\n" % (number, body)
+    table = b"".join(b"%010d 00000 n \n" % place for place in places)
+    end = b"trailer<</Size 6/Root 1 0 R>>\nstartxref\n%d\n%%%%EOF" % len(made)
+    return made + b"xref\n0 6\n0000000000 65535 f \n" + table + end
+
+
+def test_a_page_that_takes_all_memory_or_time_is_found_out_elsewhere(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("eider.datasheets.page_trial.LONGEST_PAGE_S", 1)
+    monkeypatch.setattr("eider.datasheets.page_trial.MOST_MEMORY", 2**29)
+    path = tmp_path / "x.pdf"
+    path.write_bytes(_document(b"0 0 m 100 100 l S"))
+    try_pages(path)
+    draws_itself = (
+        b"<</Type/XObject/Subtype/Form/BBox[0 0 600 800]/Resources<</XObject<</X 5 0 R>>>>/Length 30>>stream\n"
+    )
+    path.write_bytes(_document(b"/X Do", draws_itself + b"/X Do /X Do /X Do /X Do /X Do \nendstream"))
+    with pytest.raises(DatasheetError, match=r"page 1 of x\.pdf takes more than"):
+        try_pages(path)
+    lines = b"".join(b"%d %d m %d %d l S\n" % (i * 7 % 600, i * 13 % 800, i % 600, i % 800) for i in range(300_000))
+    path.write_bytes(_document(lines))
+    with pytest.raises(DatasheetError, match=r"page 1 of x\.pdf takes more than"):
+        try_pages(path)

@@ -7,6 +7,7 @@ import click
 
 from eider.cli.output import finish, json_option
 from eider.datasheets import Datasheet
+from eider.datasheets.page_trial import try_pages
 from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
 from eider.errors import InputError
@@ -37,6 +38,7 @@ def capture_command(
     corners = _corners(box)
     datasheet = Datasheet(pdf)
     try:
+        try_pages(pdf)
         found = capture_table(datasheet, page, corners, kind, unit=unit or "")
     finally:
         datasheet.close()

@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QComboBox, QFileDialog, QListWidget, QTabWidget, QVB
 
 from eider.commands import fact_edits
 from eider.datasheets import Datasheet
+from eider.datasheets.page_trial import try_pages
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.part.controller import PartController
@@ -127,6 +128,7 @@ class SourceStep(PartStep):
                 raise InputError(f"{path.name} is larger than {LARGEST_PDF >> 20} MB; attach a smaller PDF")
             document = Datasheet(path)
             try:
+                try_pages(path)
                 return DatasheetLink(library.attach(path.read_bytes()), path.name, document.pages)
             finally:
                 document.close()
