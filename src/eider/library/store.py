@@ -13,6 +13,7 @@ from eider.library.index import Index, PartRow
 from eider.library.item_paths import ATTACHED, document_path, rulebook_path
 from eider.library.library_files import LibraryFiles, is_sha256
 from eider.library.revision_trailers import ItemRevision
+from eider.library.rulebook_files import rulebook_source
 from eider.library.versions import Person, Versions
 from eider.library.working_copies import WorkingCopies
 from eider.model.body import Body
@@ -25,7 +26,7 @@ from eider.model.package_sheet import PackageSheet
 from eider.model.part import Part
 from eider.model.symbol import Symbol
 from eider.rulebooks import Rulebook, standard_rulebook
-from eider.rulebooks.rulebook import RulebookError, parse_rulebook
+from eider.rulebooks.rulebook import parse_rulebook
 
 T = TypeVar("T", Part, PackageSheet, Symbol, Footprint, Body)
 
@@ -82,31 +83,13 @@ class Library:
             RulebookError: it cannot be read.
         """
         wanted = name or self.settings.rulebook
-        text = self.rulebook_source(wanted)
+        text = rulebook_source(self.files, wanted)
         if text is not None:
             return parse_rulebook(text, rulebook_path(wanted))
         if wanted == "standard":
             return standard_rulebook()
         path = self.files.path(rulebook_path(wanted))
         raise NotFoundError(f"rulebook “{wanted}” is not in {path.parent}; put {path.name} there or choose another")
-
-    def rulebook_source(self, name: str) -> str | None:
-        """The TOML of a rulebook of the library's own; None where it has none of this name.
-
-        Raises:
-            RulebookError: its file is no text.
-        """
-        data = self.files.read(rulebook_path(name))
-        try:
-            return None if data is None else data.decode()
-        except UnicodeDecodeError as fault:
-            raise RulebookError(f"rulebook {rulebook_path(name)} cannot be read: {fault}") from fault
-
-    @property
-    def rulebook_names(self) -> list[str]:
-        """The library's own rulebooks."""
-        files = self.files.stamps("rulebooks")
-        return sorted(name.removesuffix(".toml") for name in files if name.endswith(".toml"))
 
     def search(self, words: str = "") -> list[PartRow]:
         """Parts that hold every word, newest state of each; an empty search gives all."""

@@ -5,6 +5,7 @@ from eider.library.errors import ConflictError
 from eider.library.item_paths import rulebook_path, safe_name
 from eider.library.release_recovery import commit_noted, locked
 from eider.library.revision_trailers import ItemRevision, RevisionEntry
+from eider.library.rulebook_files import rulebook_file_names, rulebook_source
 from eider.library.store import Library
 from eider.rulebooks.rule_editing import edited
 from eider.rulebooks.rulebook import Rulebook, parse_rulebook, standard_text
@@ -14,13 +15,13 @@ STANDARD = "standard"
 
 def rulebook_names(library: Library) -> list[str]:
     """All rulebooks that footprints can name: the standard one first."""
-    return [STANDARD, *(name for name in library.rulebook_names if name != STANDARD)]
+    return [STANDARD, *(name for name in rulebook_file_names(library.files) if name != STANDARD)]
 
 
 def rulebook_text(library: Library, name: str) -> str:
     """The TOML of a rulebook; raises NotFoundError where there is none."""
     library.rulebook(name)
-    kept = library.rulebook_source(name)
+    kept = rulebook_source(library.files, name)
     return kept if kept is not None else standard_text()
 
 
@@ -67,7 +68,7 @@ def _keep(library: Library, name: str, text: str, note: str, *, is_next: bool = 
                     f"{based_on}. Open it anew and make the change there"
                 )
             text = edited(text, {"revision": str(max(newest, kept) + 1)}, name)
-        elif kept or library.rulebook_source(name) is not None:
+        elif kept or rulebook_source(library.files, name) is not None:
             raise ConflictError(f"there is a rulebook {name} already; choose another name")
         rulebook = parse_rulebook(text, f"{name}.toml")
         if rulebook.name != name:

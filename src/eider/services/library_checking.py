@@ -9,6 +9,7 @@ from eider.checks import PartUnderCheck, run_checks
 from eider.errors import EiderError
 from eider.library import Library
 from eider.library.index import PartRow
+from eider.library.rulebook_files import rulebook_file_names, rulebook_source
 from eider.model.address import FieldAddress
 from eider.model.bundle import Bundle
 from eider.model.codec import decode, encode
@@ -62,7 +63,7 @@ class _Rules:
     def __init__(self, library: Library) -> None:
         self._library = library
         self._rulebooks: dict[str, Rulebook] = {}
-        named = {name: library.rulebook_source(name) for name in library.rulebook_names}
+        named = {name: rulebook_source(library.files, name) for name in rulebook_file_names(library.files)}
         text = repr((source_sum(), encode(library.settings), sorted(named.items())))
         self._sum = hashlib.sha256(text.encode()).hexdigest()[:16]
 

@@ -145,18 +145,14 @@ class PartController(QObject):
     def _wanted(self) -> tuple[str, ViewOptions]:
         return self._shown, ViewOptions(self._unit, self._options.get(self._shown))
 
-    def _is_answered(self) -> bool:
-        """Whether what is shown belongs to the present state, in the way that is wanted."""
+    def _ask(self) -> None:
         key, options = self._wanted()
         known = self._views.get(key)
         is_current = self._answered == self.session.number and not self._read_rules_anew
-        return is_current and known is not None and known[0] == options
-
-    def _ask(self) -> None:
-        if self._computing or self._is_answered():
+        # What is shown may belong to the present state already, in the way that is wanted.
+        if self._computing or (is_current and known is not None and known[0] == options):
             return
         self._computing = True
-        key, options = self._wanted()
         request = PartRequest(
             self.session.number,
             self.bundle,
@@ -169,7 +165,12 @@ class PartController(QObject):
         )
         self._read_rules_anew = False
         library = self.library
-        self._jobs.run("compute", lambda: answer_part(request, library), self._receive, self._breaks(request))
+        self._jobs.run(
+            "compute",
+            lambda: answer_part(request, library),
+            self._receive,
+            partial(self._broken, request.number, key, options),
+        )
 
     def _check(self, answer: PartAnswer) -> None:
         """Have the results checked, once they have been painted: both at a time would make each take longer."""
@@ -179,7 +180,7 @@ class PartController(QObject):
             jobs.wait_for("drawing")
             return check_answer(answer)
 
-        jobs.run("compute", work, self._receive, self._breaks(answer))
+        jobs.run("compute", work, self._receive, partial(self._broken, answer.number, answer.key, answer.options))
 
     def _receive(self, answer: PartAnswer) -> None:
         self._computing = False
@@ -199,9 +200,6 @@ class PartController(QObject):
             self._answered = answer.number
             self.changed.emit()
         self._ask()
-
-    def _breaks(self, request: PartRequest | PartAnswer) -> Callable[[Exception], None]:
-        return partial(self._broken, request.number, request.key, request.options)
 
     def _broken(self, number: int, key: str, options: ViewOptions, fault: Exception) -> None:
         self._computing = False
