@@ -1,6 +1,7 @@
 """Working copies: the unreleased state of a part, one file each, whole at every moment, outside of git."""
 
 import hashlib
+from collections.abc import Sequence
 from pathlib import Path
 
 import msgspec
@@ -78,3 +79,9 @@ class WorkingCopies:
 
     def _name(self, part_id: str) -> str:
         return f"{self.FOLDER}/{safe_name(part_id)}.json"
+
+
+def damage_words(found: Sequence[Path]) -> str:
+    """Says that working copies could not be read, and where they lie."""
+    more = f" and {len(found) - 1} more" if len(found) > 1 else ""
+    return f"A damaged working copy{more} was moved aside; it lies in {found[0]}"

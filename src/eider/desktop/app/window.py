@@ -34,6 +34,7 @@ from eider.desktop.theme import Theme
 from eider.desktop.widgets.layouts import label
 from eider.library import Library, open_library
 from eider.library.index import PartRow
+from eider.library.working_copies import damage_words
 from eider.services.part_opening import open_part_state
 from eider.services.tasks import BackgroundWork
 from eider.views.part_state import PartState
@@ -89,12 +90,7 @@ class MainWindow(QMainWindow):
         if library.read_only:
             self.say(f"read-only: {library.read_only}")
         # The lane's search before it has looked at all working copies, and put those aside that cannot be read.
-        self.jobs.run("library", library.copies.damaged, self._tell_damage)
-
-    def _tell_damage(self, found: list[Path]) -> None:
-        if found:
-            more = f" and {len(found) - 1} more" if len(found) > 1 else ""
-            self.say(f"A damaged working copy{more} was moved aside; it lies in {found[0]}")
+        self.jobs.run("library", library.copies.damaged, lambda found: self.say(damage_words(found)) if found else None)
 
     def _make_bar(self, parent: QWidget) -> QFrame:
         bar = QFrame()
