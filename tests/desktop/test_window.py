@@ -17,6 +17,7 @@ from desktop_helpers import MakeWindow, cell, open_capacitor, open_step, press, 
 from eider.commands.new_parts import start_from_part
 from eider.demo.parts import LIBRARIAN
 from eider.desktop.app.window import MainWindow
+from eider.desktop.jobs import Jobs
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.findings_list import FindingsList
@@ -463,3 +464,24 @@ def test_more_findings_than_anybody_reads_are_counted(window: MainWindow, qtbot:
     assert any("Pad 100 is off" in text for text in texts)
     assert not any("Pad 101 is off" in text for text in texts)
     assert any(text.startswith("900 more findings") for text in texts)
+
+
+def test_a_library_that_was_never_read_is_read_with_its_progress_shown(
+    make_window: MakeWindow, folder: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    for path in (folder / "library/.eider").glob("index.sqlite*"):
+        path.unlink()
+    monkeypatch.setattr("eider.library.index.TOLD_EACH", 1)
+    told: list[tuple[str, float]] = []
+    tell = Jobs._tell
+
+    def note(jobs: Jobs) -> None:
+        told.extend((job.what, job.share) for job in jobs._long)
+        tell(jobs)
+
+    monkeypatch.setattr(Jobs, "_tell", note)
+    window = make_window()
+    assert len(window.shelf.shown) == 3
+    shares = [share for what, share in told if what == "for the first time"]
+    assert len(shares) > 3
+    assert shares == sorted(shares)

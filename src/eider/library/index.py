@@ -3,6 +3,7 @@
 import json
 import sqlite3
 from collections.abc import Callable, Sequence
+from functools import partial
 
 import msgspec
 
@@ -23,6 +24,9 @@ from eider.model.part import Part
 
 __all__ = ["Index", "PartRow"]
 
+# How often the reading of a large library says how far it is, in files.
+TOLD_EACH = 200
+
 
 class Index(IndexReader):
     """Search over the parts of one library. A connection belongs to the thread that made the index."""
@@ -42,10 +46,13 @@ class Index(IndexReader):
         self.follow_commits()
         self._write(self._take_copies)
 
-    def follow_commits(self) -> None:
-        """Take over what was committed since the last time; nothing is read where the branch has not moved."""
+    def follow_commits(self, tell: Callable[[float], None] = lambda _share: None) -> None:
+        """Take over what was committed since the last time; nothing is read where the branch has not moved.
+
+        `tell` hears which share is done, and may raise to cancel: nothing is then taken over.
+        """
         if self._versions.head != self._seen:
-            self._write(self._take_commits)
+            self._write(partial(self._take_commits, tell))
 
     def _write(self, work: Callable[[], None]) -> None:
         """Change the index; where the disk takes nothing any more, one in memory takes its place.
@@ -64,10 +71,10 @@ class Index(IndexReader):
             self._kept.clear()
             self._stamps, self._seen, self._version = {}, "", -1
             with self._db:
-                self._take_commits()
+                self._take_commits(lambda _share: None)
                 work()
 
-    def _take_commits(self) -> None:
+    def _take_commits(self, tell: Callable[[float], None]) -> None:
         head = self._versions.head
         if head != self._seen:
             # Another process may be at the same: who comes second finds it done.
@@ -79,7 +86,9 @@ class Index(IndexReader):
                 self._forget()
                 since = ""
             changed = sorted(self._versions.changed_paths(since), key=lambda entry: kind_of(entry.path) == "part")
-            for entry in changed:
+            for count, entry in enumerate(changed):
+                if count % TOLD_EACH == 0:
+                    tell(count / len(changed))
                 self._take_path(entry.path, entry.is_there)
             self._take_revisions(since)
             self._db.execute("insert or replace into about values ('head', ?)", (head,))

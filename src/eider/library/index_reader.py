@@ -40,6 +40,11 @@ class IndexReader:
         self._kept: dict[int, _Entry] = {}
         self._version = -1
 
+    @property
+    def is_new(self) -> bool:
+        """Whether nothing of the library has been read yet."""
+        return self._db.execute("select 1 from about where key = 'head'").fetchone() is None
+
     def history(self, item_id: str) -> tuple[ItemRevision, ...]:
         """All released revisions of an item, oldest first."""
         rows = self._db.execute("select * from revisions where id = ? order by revision", (item_id,))

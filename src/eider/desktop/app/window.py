@@ -86,7 +86,7 @@ class MainWindow(QMainWindow):
         self.setWindowTitle(f"{library.settings.name} – Eider")
         self.context.settings.remember_library(library.folder)
         self.shelf.search.setFocus()
-        self.shelf.refresh()
+        self.shelf.begin()
         if library.read_only:
             self.say(f"read-only: {library.read_only}")
         # The lane's search before it has looked at all working copies, and put those aside that cannot be read.

@@ -27,6 +27,7 @@ from eider.library import Library
 from eider.library.index import PartRow
 from eider.model.library import LibrarySettings
 from eider.model.wording import counted
+from eider.services.tasks import Task
 from eider.views.family_titles import family_titles
 from eider.views.part_card import PartCardView, part_card
 
@@ -152,6 +153,25 @@ class Shelf(QWidget):
         layout.addWidget(self.card_facts)
         layout.addWidget(self.card_more)
         return column(growing(frame))
+
+    def begin(self) -> None:
+        """Show all parts; a library that was never read on this machine is read with its progress shown."""
+        library = self._library
+
+        def read(task: Task) -> None:
+            library.index.follow_commits(lambda share: task.report(share, "for the first time"))
+
+        def known(is_new: bool) -> None:
+            if is_new:
+                self._jobs.run_long("library", "Reading the library", read, lambda _: self.refresh(), self._not_read)
+            else:
+                self.refresh()
+
+        self._jobs.run("library", lambda: library.index.is_new, known)
+
+    def _not_read(self, fault: Exception) -> None:
+        """It is read when something is looked for; until then nothing is found."""
+        self._context.said.emit(str(fault))
 
     def refresh(self) -> None:
         """Search again; late answers to earlier searches are dropped."""
