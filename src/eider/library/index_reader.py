@@ -7,7 +7,7 @@ from typing import Any, NamedTuple
 import msgspec
 
 from eider.library.revision_trailers import ItemRevision
-from eider.library.search_words import holds_word, split_words
+from eider.library.search_words import holds_word, search_terms
 
 # SQLite takes this many values in one statement, and some more.
 CHUNK = 900
@@ -66,20 +66,21 @@ class IndexReader:
 
     def search(self, words: Sequence[str] = (), limit: int = 20_000) -> list[PartRow]:
         """Parts that hold every word, in any order and any case; * and ? are wildcards. Sorted by name."""
-        phrases, exact = split_words(words)
+        terms = search_terms(words)
+        conditions = ["w.text like ? escape '\\'" for _ in terms.patterns]
+        values: list[str | int] = list(terms.patterns)
+        if terms.phrases:
+            conditions.insert(0, "words match ?")
+            values.insert(0, " ".join(terms.phrases))
+        source = "words w join parts p on p.rowid = w.rowid where " if conditions else "parts p"
         # Sorted and cut by sqlite, unless each hit has to be looked at first.
-        most = -1 if exact else limit
-        if phrases:
-            found = self._db.execute(
-                "select p.rowid from words w join parts p on p.rowid = w.rowid where words match ?"
-                " order by p.name limit ?",
-                (" ".join(phrases), most),
-            )
-        else:
-            found = self._db.execute("select rowid from parts order by name limit ?", (most,))
+        found = self._db.execute(
+            f"select p.rowid from {source}{' and '.join(conditions)} order by p.name limit ?",
+            (*values, -1 if terms.exact else limit),
+        )
         entries = self._entries([row[0] for row in found])
-        if exact:
-            entries = [entry for entry in entries if all(holds_word(entry.text, word) for word in exact)]
+        if terms.exact:
+            entries = [entry for entry in entries if all(holds_word(entry.text, word) for word in terms.exact)]
         return [entry.row for entry in entries[:limit]]
 
     def _entries(self, rowids: Sequence[int]) -> list["_Entry"]:
