@@ -16,6 +16,8 @@ from eider.commands import package_edits
 from eider.demo.parts import converter_part
 from eider.desktop.app.window import MainWindow
 from eider.library.index import Index
+from eider.library.index_reader import IndexReader
+from eider.library.library_files import LibraryFiles
 from eider.library.versions import Versions
 from eider.library.working_copies import WorkingCopies, WorkingCopy
 from eider.model.part import DatasheetLink
@@ -56,10 +58,12 @@ def _noting(watch: Watch, name: str, function: Callable[..., Any]) -> Callable[.
 def watch(folder: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Watch]:
     made = Watch(folder)
     made.is_on = False
-    # SQLite's statements and git tell nobody: every way to them of the library is asked instead.
-    for owner in (Index, Versions, WorkingCopies):
+    # SQLite's statements and git tell nobody, and a file that is opened from its folder tells only its name: every way
+    # to them of the library is asked instead.
+    for owner in (Index, IndexReader, LibraryFiles, Versions, WorkingCopies):
         for name, function in vars(owner).items():
-            if callable(function) and not name.startswith("_"):
+            # A path is put together without looking at the disk.
+            if callable(function) and not name.startswith("_") and name != "path":
                 monkeypatch.setattr(owner, name, _noting(made, f"{owner.__name__}.{name}", function))
     yield made
     made.is_on = False
@@ -78,7 +82,8 @@ def window(make_window: MakeWindow, watch: Watch) -> MainWindow:
 def test_the_watch_sees_what_the_qt_thread_opens(window: MainWindow, watch: Watch, folder: Path) -> None:
     (folder / "library" / "eider-library.toml").read_bytes()
     window.library.index.search(())
-    assert {"open", "Index.search"} <= {found.split()[0] for found in watch.found}
+    window.library.files.read("eider-library.toml")
+    assert {"open", "IndexReader.search", "LibraryFiles.read"} <= {found.split()[0] for found in watch.found}
 
 
 def test_a_walk_through_the_window_leaves_the_qt_thread_to_itself(
