@@ -34,7 +34,6 @@ from eider.desktop.theme import Theme
 from eider.desktop.widgets.layouts import label
 from eider.library import Library, open_library
 from eider.library.index import PartRow
-from eider.library.working_copies import damage_words
 from eider.services.part_opening import open_part_state
 from eider.services.tasks import BackgroundWork
 from eider.views.part_state import PartState
@@ -89,8 +88,6 @@ class MainWindow(QMainWindow):
         self.shelf.begin()
         if library.read_only:
             self.say(f"read-only: {library.read_only}")
-        # The lane's search before it has looked at all working copies, and put those aside that cannot be read.
-        self.jobs.run("library", library.copies.damaged, lambda found: self.say(damage_words(found)) if found else None)
 
     def _make_bar(self, parent: QWidget) -> QFrame:
         bar = QFrame()

@@ -2,6 +2,7 @@
 
 from collections import Counter
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
@@ -25,6 +26,7 @@ from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library import Library
 from eider.library.index import PartRow
+from eider.library.working_copies import damage_words
 from eider.model.library import LibrarySettings
 from eider.model.wording import counted
 from eider.services.tasks import Task
@@ -53,7 +55,7 @@ class Shelf(QWidget):
         self._groups = _groups(library.settings)
         self._asked = 0
         # Enter was pressed in the search: what is found is opened.
-        self._opens_hit = False
+        self._opens_hit = self._has_looked = False
         self._wanted_card = ""
         self.search = QLineEdit()
         self.search.setPlaceholderText("Find by number, word or value in any order: 0.1u 25V, lyn*2012")
@@ -169,6 +171,10 @@ class Shelf(QWidget):
 
         self._jobs.run("library", lambda: library.index.is_new, known)
 
+    def _tell_damage(self, found: list[Path]) -> None:
+        if found:
+            self._context.said.emit(damage_words(found))
+
     def _not_read(self, fault: Exception) -> None:
         """It is read when something is looked for; until then nothing is found."""
         self._context.said.emit(str(fault))
@@ -186,6 +192,10 @@ class Shelf(QWidget):
                 if self._opens_hit:
                     self._opens_hit = False
                     self._ask(self.open_asked)
+                if not self._has_looked:
+                    # Working copies that cannot be read were put aside by this search; nobody would know.
+                    self._has_looked = True
+                    self._jobs.run("library", library.copies.damaged, self._tell_damage)
 
         self._jobs.run("library", lambda: library.search(words), done)
 
