@@ -2,6 +2,7 @@
 
 import re
 import struct
+import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -20,38 +21,46 @@ def is_due(git: Path) -> bool:
     return sample.is_dir() and sum(1 for _ in sample.iterdir()) * 256 >= LOOSE
 
 
-def pack_objects(git: Path) -> int:
-    """Pack the loose objects of a repository, and its packs into one where there are many; returns how many.
+def pack_objects(git: Path) -> None:
+    """Pack the loose objects of a repository, and its packs into one where there are many.
 
     For who holds the library's lock. Nothing is removed before the new pack is on disk.
 
     Raises:
         LibraryError: there is no room for the pack; nothing was changed.
     """
-    loose = list(_loose(git))
-    packs = sorted((git / "objects" / "pack").glob("pack-*.idx"))
-    gathered = packs if len(packs) >= PACKS else []
-    wanted = {oid for oid, _ in loose}.union(*(_packed(index) for index in gathered))
+    packs, loose = git / "objects" / "pack", dict(_loose(git))
+    gathered = _gathered(packs)
+    wanted = set(loose).union(*(_packed(index) for index in gathered))
     if not wanted:
-        return 0
-    repository = pygit2.Repository(str(git), pygit2.enums.RepositoryOpenFlag.NO_SEARCH)
+        return
     try:
-        builder = pygit2.PackBuilder(repository)
-        for oid in sorted(wanted):
-            builder.add(pygit2.Oid(hex=oid))
-        builder.write()
+        # Made apart: a pack bears the sum of what it holds, and must not be taken for one of those that it replaces.
+        with tempfile.TemporaryDirectory(dir=packs, prefix="tmp_eider_") as made:
+            repository = pygit2.Repository(str(git), pygit2.enums.RepositoryOpenFlag.NO_SEARCH)
+            builder = pygit2.PackBuilder(repository)
+            for oid in sorted(wanted):
+                builder.add(pygit2.Oid(hex=oid))
+            builder.write(made)
+            # git finds a pack by its index, which therefore comes last.
+            new = sorted(Path(made).iterdir(), key=lambda path: path.suffix == ".idx")
+            for path in new:
+                path.replace(packs / path.name)
     except (pygit2.GitError, OSError, KeyError) as fault:
         raise LibraryError(f"{git}: its objects were not packed, which takes nothing from them: {fault}") from fault
-    made = set((git / "objects" / "pack").glob("pack-*.idx")) - set(packs)
-    if not made and not gathered:
-        return 0
     for index in gathered:
-        if index not in made:
+        if index.name not in {path.name for path in new}:
             index.unlink()
             index.with_suffix(".pack").unlink(missing_ok=True)
-    for _, path in loose:
+    for path in loose.values():
         path.unlink(missing_ok=True)
-    return len(wanted)
+
+
+def _gathered(packs: Path) -> list[Path]:
+    """The indexes of the packs that become one: none while they are few, or while git keeps some for a reason."""
+    found = sorted(packs.glob("pack-*.idx"))
+    kept = [*packs.glob("*.keep"), *packs.glob("*.promisor"), *packs.glob("multi-pack-index")]
+    return found if len(found) >= PACKS and not kept else []
 
 
 def _loose(git: Path) -> Iterator[tuple[str, Path]]:
