@@ -7,7 +7,7 @@ import socket
 import stat
 import zlib
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 
 from eider.library.errors import LibraryError
@@ -24,11 +24,9 @@ def write_atomic(path: Path, data: bytes) -> None:
     Raises:
         LibraryError: the file cannot be written, or what is there is no regular file; it is unchanged.
     """
-    try:
+    with told_as(path, len(data)):
         path.parent.mkdir(parents=True, exist_ok=True)
         folder = os.open(path.parent, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
-    except OSError as fault:
-        raise LibraryError(why_not_written(path, fault, len(data))) from fault
     try:
         replace_file(folder, path.name, data, path)
     finally:
@@ -42,24 +40,22 @@ def replace_file(folder: int, name: str, data: bytes, path: Path) -> None:
         LibraryError: the file cannot be written, or what is there is no regular file; it is unchanged.
     """
     aside = f".{_MACHINE}-{os.getpid()}-{next(_COUNT)}{PART}"
-    try:
+    with told_as(path, len(data)):
         mode = _mode_of(folder, name, path)
         flags = os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_NOFOLLOW | os.O_CLOEXEC
         handle = os.open(aside, flags, 0o666, dir_fd=folder)
-    except OSError as fault:
-        raise LibraryError(why_not_written(path, fault, len(data))) from fault
-    try:
-        with os.fdopen(handle, "wb") as file:
-            if mode is not None:
-                os.fchmod(handle, mode)
-            file.write(data)
-            file.flush()
-            os.fsync(file.fileno())
-        os.replace(aside, name, src_dir_fd=folder, dst_dir_fd=folder)
-        os.fsync(folder)
-    except OSError as fault:
-        _remove(folder, aside)
-        raise LibraryError(why_not_written(path, fault, len(data))) from fault
+        try:
+            with os.fdopen(handle, "wb") as file:
+                if mode is not None:
+                    os.fchmod(handle, mode)
+                file.write(data)
+                file.flush()
+                os.fsync(file.fileno())
+            os.replace(aside, name, src_dir_fd=folder, dst_dir_fd=folder)
+            os.fsync(folder)
+        except OSError:
+            _remove(folder, aside)
+            raise
 
 
 def remove_leftovers(folder: int) -> None:
@@ -97,7 +93,7 @@ def why_not_written(path: Path, fault: OSError, size: int = 0) -> str:
 
 
 def _mode_of(folder: int, name: str, path: Path) -> int | None:
-    """The permissions of the file that is to be replaced; None where there is none."""
+    """The permissions of the file being replaced, or None for a new one."""
     try:
         found = os.stat(name, dir_fd=folder, follow_symlinks=False)
     except FileNotFoundError:
@@ -113,12 +109,11 @@ def _is_alive(process: int) -> bool:
     except ProcessLookupError:
         return False
     except PermissionError:
+        # It is somebody else's.
         return True
     return True
 
 
 def _remove(folder: int, name: str) -> None:
-    try:
+    with suppress(FileNotFoundError):
         os.unlink(name, dir_fd=folder)
-    except FileNotFoundError:
-        return

@@ -4,15 +4,15 @@ import fcntl
 import os
 import re
 import stat
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager, suppress
-from pathlib import Path, PurePosixPath
+from pathlib import Path
 
-from eider.library.atomic_files import remove_leftovers, replace_file, told_as, why_not_written
+from eider.library.atomic_files import remove_leftovers, replace_file, told_as
 from eider.library.errors import LibraryError
+from eider.model.item_ref import SHA256
 
 _OPEN_FOLDER = os.O_RDONLY | os.O_DIRECTORY | os.O_NOFOLLOW | os.O_CLOEXEC
-_SHA256 = re.compile(r"[0-9a-f]{64}")
 # What Linux allows for a name, in bytes.
 LONGEST_NAME = 255
 
@@ -32,7 +32,7 @@ def checked_path(path: str) -> tuple[str, ...]:
 
 def is_sha256(text: str) -> bool:
     """Whether a text is a SHA-256 as documents name it: 64 hexadecimal digits in small letters."""
-    return _SHA256.fullmatch(text) is not None
+    return re.fullmatch(SHA256, text) is not None
 
 
 class LibraryFiles:
@@ -50,7 +50,7 @@ class LibraryFiles:
         return self.folder.joinpath(*checked_path(path))
 
     def read(self, path: str) -> bytes | None:
-        """The content of a regular file; None where there is none.
+        """The content of a regular file, or None if it does not exist.
 
         Raises:
             LibraryError: it cannot be read, is no regular file, or lies behind a link.
@@ -81,19 +81,18 @@ class LibraryFiles:
             LibraryError: the file cannot be removed, or lies behind a link.
         """
         *folders, name = checked_path(path)
-        try:
-            with self._opened(folders) as folder:
-                os.unlink(name, dir_fd=folder)
+        with told_as(self.path(path)):
+            try:
+                with self._opened(folders) as folder:
+                    os.unlink(name, dir_fd=folder)
+            except (FileNotFoundError, NotADirectoryError):
+                return
+        # A folder that still holds something stays.
+        with suppress(OSError):
             while folders:
                 *folders, last = folders
                 with self._opened(folders) as folder:
                     os.rmdir(last, dir_fd=folder)
-        except (FileNotFoundError, NotADirectoryError):
-            return
-        except OSError as fault:
-            # A folder that still holds something stays.
-            if self._is_there(path):
-                raise LibraryError(why_not_written(self.path(path), fault)) from fault
 
     def move(self, path: str, name: str) -> None:
         """Give a file another name in its folder; what bore that name is replaced."""
@@ -146,7 +145,7 @@ class LibraryFiles:
             os.close(lock)
 
     @contextmanager
-    def _opened(self, names: Iterator[str] | list[str] | tuple[str, ...], *, make: bool = False) -> Iterator[int]:
+    def _opened(self, names: Sequence[str], *, make: bool = False) -> Iterator[int]:
         """The descriptor of a folder, reached without following a link below the library's own."""
         # The library's folder itself may be reached through links: the user named it.
         folder = os.open(self.folder, _OPEN_FOLDER & ~os.O_NOFOLLOW)
@@ -158,9 +157,6 @@ class LibraryFiles:
             yield folder
         finally:
             os.close(folder)
-
-    def _is_there(self, path: str) -> bool:
-        return os.path.lexists(self.folder / PurePosixPath(path))
 
 
 def _enter(folder: int, name: str, *, make: bool) -> int:

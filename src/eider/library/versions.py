@@ -18,7 +18,6 @@ HEADS = "refs/heads/"
 _GIT_FOLDERS = ("", "objects", "refs", "refs/heads", "refs/tags")
 _GIT_FILES = ("HEAD", "index", "config", "packed-refs")
 _LOCKS = ("index.lock", "HEAD.lock", "packed-refs.lock")
-
 KEPT_TREES = 64
 
 # Objects and refs are on disk before the branch moves: a power cut leaves the old state or the new one.
@@ -149,26 +148,29 @@ class Versions:
         """
         repository, branch, head = self._repository, self.require_branch(), self.head
         with self._told("nothing was committed"):
-            tree = repository[head].peel(pygit2.Commit).tree.id if head else repository.TreeBuilder().write()
+            before = self._tree(head).id if head else None
             blobs = {path: None if data is None else repository.create_blob(data) for path, data in files.items()}
-            tree = self._with_files(tree, {PurePosixPath(path).parts: blob for path, blob in blobs.items()})
+            made = self._with_files(before, {PurePosixPath(path).parts: blob for path, blob in blobs.items()})
+            tree = made or repository.TreeBuilder().write()
             signature = pygit2.Signature(person.name, person.email, int(datetime.now(tz=UTC).timestamp()), 0)
             message = commit_message(note, entries)
             parents = [head] if head else []
             try:
                 # git refuses where the branch is no longer at the parent.
-                made = repository.create_commit(HEADS + branch, signature, signature, message, tree, parents)
+                commit = repository.create_commit(HEADS + branch, signature, signature, message, tree, parents)
             except pygit2.GitError as fault:
                 if self.head != head:
                     raise ConflictError(
                         "another program committed at the same moment; nothing was changed. Try again"
                     ) from fault
                 raise
-        return str(made)
+        return str(commit)
 
-    def _with_files(self, tree: pygit2.Oid, files: Mapping[tuple[str, ...], pygit2.Oid | None]) -> pygit2.Oid:
-        """The tree with some files put in or taken out; each folder is written once."""
-        builder = self._repository.TreeBuilder(tree)
+    def _with_files(
+        self, tree: pygit2.Oid | None, files: Mapping[tuple[str, ...], pygit2.Oid | None]
+    ) -> pygit2.Oid | None:
+        """The tree with some files put in or taken out, each folder written once; None where nothing is left in it."""
+        builder = self._repository.TreeBuilder(tree) if tree else self._repository.TreeBuilder()
         below: dict[str, dict[tuple[str, ...], pygit2.Oid | None]] = {}
         for (name, *rest), blob in files.items():
             if rest:
@@ -180,13 +182,12 @@ class Versions:
         for name, inner in below.items():
             known = builder.get(name)
             is_folder = known is not None and known.filemode == FileMode.TREE
-            start = known.id if known is not None and is_folder else self._repository.TreeBuilder().write()
-            made = self._with_files(start, inner)
-            if len(self._repository[made].peel(pygit2.Tree)):
+            made = self._with_files(known.id if known is not None and is_folder else None, inner)
+            if made:
                 builder.insert(name, made, FileMode.TREE)
             elif known is not None:
                 builder.remove(name)
-        return builder.write()
+        return builder.write() if len(builder) else None
 
     def settle_index(self, paths: Sequence[str]) -> None:
         """Let git's own index follow the newest commit at some paths, so that `git status` there is clean."""

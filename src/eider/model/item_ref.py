@@ -6,7 +6,8 @@ import msgspec
 
 # Ids and sums come back from files as they were written, or not at all: they become names of files and of rows.
 ItemId = Annotated[str, msgspec.Meta(pattern=r"^[A-Za-z0-9_.-]{0,64}$")]
-Sha256 = Annotated[str, msgspec.Meta(pattern=r"^[0-9a-f]{64}$")]
+SHA256 = r"^[0-9a-f]{64}$"
+Sha256 = Annotated[str, msgspec.Meta(pattern=SHA256)]
 
 
 class Ref(msgspec.Struct, frozen=True, omit_defaults=True):
