@@ -2,6 +2,7 @@
 
 import time
 from collections.abc import Callable
+from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QModelIndex, QPoint, QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QWheelEvent
@@ -9,10 +10,16 @@ from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from eider.commands import new_parts
+from eider.demo.build import attach
+from eider.demo.parts import converter_part
 from eider.desktop.app.window import MainWindow
+from eider.desktop.datasheet.page_area import PageArea
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.record_table import RecordView
+from eider.library import open_library
+from eider.library.working_copies import WorkingCopy
+from eider.model.bundle import Bundle
 
 MakeWindow = Callable[..., MainWindow]
 
@@ -86,12 +93,45 @@ def cell(table: RecordView, name: str, column: int) -> QModelIndex:
 
 
 def open_capacitor(qtbot: QtBot, window: MainWindow, size: str) -> PartPage:
-    """Open the prepared capacitor of a size."""
+    """Open the part whose name holds a text: of the prepared capacitors, that of a size."""
     window.open_part(next(r.id for r in window.shelf.shown if size in r.name))
     qtbot.waitUntil(lambda: window.page is not None)
     settle(qtbot, window)
     assert window.page
     return window.page
+
+
+def open_converter(
+    qtbot: QtBot, make_window: MakeWindow, folder: Path, change: Callable[[Bundle], Bundle] = lambda made: made
+) -> PartPage:
+    """Open a window on the converter with its datasheet, changed and saved as a working copy."""
+    library = open_library(folder / "library")
+    made = converter_part(library, attach(library, folder / "NVK-1216T.pdf", 4))
+    library.copies.save(WorkingCopy(bundle=change(made)))
+    library.close()
+    window = make_window()
+    qtbot.waitUntil(lambda: any(r.name == "NVK-1216T" for r in window.shelf.shown))
+    return open_capacitor(qtbot, window, "NVK-1216T")
+
+
+def window_of(page: PartPage) -> MainWindow:
+    """The window that shows a part."""
+    window = page.window()
+    assert isinstance(window, MainWindow)
+    return window
+
+
+def beside(page: PartPage, qtbot: QtBot, step: int, pdf_page: int) -> PageArea:
+    """Open the datasheet beside a step, at a page whose words are read."""
+    open_step(page, step)
+    page.toggle_datasheet()
+    area = page.datasheet.area
+    qtbot.waitUntil(lambda: area.pages > 0)
+    # The pane gets its place and size with the next events.
+    QApplication.processEvents()
+    page.datasheet.turn_to(pdf_page)
+    qtbot.waitUntil(lambda: area.source.text(pdf_page) is not None and area.source.frame(pdf_page, 0) is not None)
+    return area
 
 
 def begin_part(qtbot: QtBot, window: MainWindow, name: str) -> PartPage:

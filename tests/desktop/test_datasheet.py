@@ -7,21 +7,29 @@ import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QApplication, QMenu
+from PyQt6.QtWidgets import QMenu
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, cell, open_capacitor, open_step, press, settle, type_into
+from desktop_helpers import (
+    MakeWindow,
+    beside,
+    cell,
+    open_capacitor,
+    open_converter,
+    open_step,
+    press,
+    settle,
+    type_into,
+    window_of,
+)
 from drawn_tables import draw, tables_of
 from eider.commands import pin_edits
 from eider.datasheets.value_reading import cleaned
-from eider.demo.build import attach
 from eider.demo.parts import LIBRARIAN, converter_part
 from eider.desktop.app.window import MainWindow
 from eider.desktop.datasheet.page_area import PageArea
 from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.part_page import PartPage
-from eider.library import open_library
-from eider.library.working_copies import WorkingCopy
 from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.symbol import Pin
@@ -32,38 +40,12 @@ DIMENSIONS_PAGE = 3
 @pytest.fixture
 def page(make_window: MakeWindow, folder: Path, qtbot: QtBot) -> PartPage:
     """The converter with its datasheet, but without dimensions and pins."""
-    library = open_library(folder / "library")
-    link = attach(library, folder / "NVK-1216T.pdf", 4)
-    made = converter_part(library, link)
-    bare = replace(made, sheet=replace(made.sheet, dims={}, aliases={}))
-    library.copies.save(WorkingCopy(bundle=pin_edits.set_pin_table(bare, ())))
-    library.close()
-    window = make_window()
-    qtbot.waitUntil(lambda: any(r.name == "NVK-1216T" for r in window.shelf.shown))
-    window.open_part(next(r.id for r in window.shelf.shown if r.name == "NVK-1216T"))
-    qtbot.waitUntil(lambda: window.page is not None)
-    settle(qtbot, window)
-    assert window.page
-    return window.page
 
+    def without_values(made: Bundle) -> Bundle:
+        bare = replace(made, sheet=replace(made.sheet, dims={}, aliases={}))
+        return pin_edits.set_pin_table(bare, ())
 
-def window_of(page: PartPage) -> MainWindow:
-    window = page.window()
-    assert isinstance(window, MainWindow)
-    return window
-
-
-def beside(page: PartPage, qtbot: QtBot, step: int, pdf_page: int) -> PageArea:
-    """Open the datasheet beside a step, at a page whose words are read."""
-    open_step(page, step)
-    page.toggle_datasheet()
-    area = page.datasheet.area
-    qtbot.waitUntil(lambda: area.pages > 0)
-    # The pane gets its place and size with the next events.
-    QApplication.processEvents()
-    page.datasheet.turn_to(pdf_page)
-    qtbot.waitUntil(lambda: area.source.text(pdf_page) is not None and area.source.frame(pdf_page, 0) is not None)
-    return area
+    return open_converter(qtbot, make_window, folder, without_values)
 
 
 def point(area: PageArea, page: int, text: str) -> QPoint:

@@ -4,19 +4,15 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtWidgets import QApplication, QFileDialog
+from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, open_step, settle
+from desktop_helpers import MakeWindow, beside, open_converter, open_step, settle, window_of
 from eider.commands import new_parts
-from eider.demo.build import attach
-from eider.demo.parts import captures, converter_part
-from eider.desktop.app.window import MainWindow
+from eider.demo.parts import captures
 from eider.desktop.datasheet.page_area import PageArea, PageMark
 from eider.desktop.part.part_dialog import PartDialog
 from eider.desktop.part.part_page import PartPage
-from eider.library import open_library
-from eider.library.working_copies import WorkingCopy
 from eider.model.address import FactAddress, PadAddress, PinAddress
 
 SOURCE, PINS, PACKAGE, LANDS, BODY, MATCH, FACTS, REVIEW = range(8)
@@ -25,22 +21,7 @@ SOURCE, PINS, PACKAGE, LANDS, BODY, MATCH, FACTS, REVIEW = range(8)
 @pytest.fixture
 def page(make_window: MakeWindow, folder: Path, qtbot: QtBot) -> PartPage:
     """The converter with its datasheet, as a working copy."""
-    library = open_library(folder / "library")
-    library.copies.save(WorkingCopy(bundle=converter_part(library, attach(library, folder / "NVK-1216T.pdf", 4))))
-    library.close()
-    window = make_window()
-    qtbot.waitUntil(lambda: any(r.name == "NVK-1216T" for r in window.shelf.shown))
-    window.open_part(next(r.id for r in window.shelf.shown if r.name == "NVK-1216T"))
-    qtbot.waitUntil(lambda: window.page is not None)
-    settle(qtbot, window)
-    assert window.page
-    return window.page
-
-
-def of(page: PartPage) -> MainWindow:
-    window = page.window()
-    assert isinstance(window, MainWindow)
-    return window
+    return open_converter(qtbot, make_window, folder)
 
 
 def number(page: PartPage) -> int:
@@ -49,22 +30,22 @@ def number(page: PartPage) -> int:
 
 def test_lands_by_address_and_by_group(page: PartPage, qtbot: QtBot) -> None:
     step = open_step(page, LANDS)
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     assert step.target(None) is None
     step.show_address(PadAddress("3"))
     assert step.pads.record().number == "3"
     # A shape is a word, which has no unit.
     step._pad_setter("shape")(step.pads.record(), "oval")
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     assert page.controller.bundle.footprint.pattern.pads[2].shape == "oval"
     step.adjusted._change("Change it", step.adjusted.table.records.records[0], value="rectangle")
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     assert page.controller.bundle.footprint.pattern.pads[2].shape == "rectangle"
 
 
 def test_an_input_of_the_derivation_leads_to_its_cell_or_to_the_rulebook(page: PartPage, qtbot: QtBot) -> None:
     step = open_step(page, LANDS)
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     inputs, panel = step.derivation.inputs, step.derivation
     inputs.setCurrentIndex(inputs.records.index(-1, -1))
     panel._go_to_input()
@@ -80,7 +61,7 @@ def test_an_input_of_the_derivation_leads_to_its_cell_or_to_the_rulebook(page: P
 def test_the_suggested_lands_have_a_next_field_until_the_last(page: PartPage, qtbot: QtBot) -> None:
     step = open_step(page, LANDS)
     step._tabs.setCurrentWidget(step.suggested)
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     table = step.suggested.table
     last = table.records.rowCount() - 1
     table.setCurrentIndex(table.records.index(last, 1))
@@ -90,7 +71,7 @@ def test_the_suggested_lands_have_a_next_field_until_the_last(page: PartPage, qt
     step.next_field()
     assert table.currentIndex().row() == min(1, last)
     step.suggested._choose("computed")
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     assert page.controller.bundle.footprint.source != "suggested"
 
 
@@ -99,13 +80,13 @@ def test_a_distance_is_kept_only_where_one_was_measured(page: PartPage, qtbot: Q
     before = number(page)
     step.measured._show_value()
     step.measured._keep()
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     assert number(page) == before
 
 
 def test_pins_and_pads_are_found_from_either_side_in_match(page: PartPage, qtbot: QtBot) -> None:
     step = open_step(page, MATCH)
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     step._point(PadAddress("4"))
     assert step._lit_pins == {"4"}
     step._point(PinAddress("5"))
@@ -120,7 +101,7 @@ def test_pins_and_pads_are_found_from_either_side_in_match(page: PartPage, qtbot
 
 def test_choices_that_change_nothing_make_no_step_of_undo(page: PartPage, qtbot: QtBot) -> None:
     pins = open_step(page, PINS)
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     before = number(page)
     pins.pane._split.setCurrentIndex(0)
     pins.pane._split_units()
@@ -128,24 +109,24 @@ def test_choices_that_change_nothing_make_no_step_of_undo(page: PartPage, qtbot:
     pins.pane.mover._dropped(PinAddress("1"), 0.0, 0.0)
     pins.pane.custom._set_lengths()
     review = open_step(page, REVIEW)
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     review.found._withdraw()
     review.values._restore()
-    assert "changed by hand" in of(page).status.message.text()
+    assert "changed by hand" in window_of(page).status.message.text()
     assert number(page) == before
 
 
 def test_a_review_without_lands_says_when_the_proof_comes(page: PartPage, qtbot: QtBot) -> None:
     review = open_step(page, REVIEW)
     page.controller.edit("Begin anew", lambda _b: new_parts.new_part("NVK-NEW", "ic", page.controller.library.settings))
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     assert review.is_mine(None)
     assert "as soon as there are lands" in review.proof.area.hint
 
 
 def test_a_value_leads_to_its_place_in_source(page: PartPage, qtbot: QtBot) -> None:
     step = open_step(page, SOURCE)
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     qtbot.waitUntil(lambda: step.view.source.document is not None)
     rows = step.values.records.records
     step._show_source(next(row for row in rows if row.snippet and row.snippet.box))
@@ -154,7 +135,7 @@ def test_a_value_leads_to_its_place_in_source(page: PartPage, qtbot: QtBot) -> N
     # A value of another document, and one without a place, lead nowhere.
     step._select("f" * 64)
     step._on_this_page()
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     assert step.view.page == at
 
 
@@ -168,7 +149,7 @@ def test_another_library_is_chosen_or_not(
     assert dialog.library is page.controller.library
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(tmp_path / "none"))
     dialog._choose_library()
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     assert "no Eider library" in dialog._where.text()
 
 
@@ -177,12 +158,12 @@ def test_a_table_that_is_being_read_gives_way_to_a_newer_one(page: PartPage, qtb
     panel = page.capture_panel
     pins = next(table for table in captures("NVK-1216T") if table.kind == "pins")
     panel._show(pins)
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     panel._in_hand(panel.pins.records.records[0])
     # Proposals that come for a table that is no longer shown are dropped.
     panel._propose()
     panel.capture = None
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     panel.cells._assign()
     panel.outline._show()
     assert panel.take_over() is None
@@ -191,15 +172,7 @@ def test_a_table_that_is_being_read_gives_way_to_a_newer_one(page: PartPage, qtb
 @pytest.fixture
 def area(page: PartPage, qtbot: QtBot) -> PageArea:
     """The datasheet beside Facts, its third page in view with its words."""
-    open_step(page, FACTS)
-    page.toggle_datasheet()
-    view = page.datasheet
-    qtbot.waitUntil(lambda: view.area.pages > 0)
-    # The pane gets its place and size with the next events.
-    QApplication.processEvents()
-    view.turn_to(3)
-    qtbot.waitUntil(lambda: view.source.text(3) is not None and view.source.frame(3, 0) is not None, timeout=15_000)
-    return view.area
+    return beside(page, qtbot, FACTS, 3)
 
 
 def test_marks_tell_what_was_taken_and_lie_on_their_page_alone(page: PartPage, area: PageArea, qtbot: QtBot) -> None:
@@ -227,7 +200,7 @@ def test_clicks_beside_the_pages_take_nothing(page: PartPage, area: PageArea, qt
     qtbot.mousePress(area.viewport(), Qt.MouseButton.LeftButton, pos=outside)
     qtbot.mouseMove(area.viewport(), corner)
     qtbot.mouseRelease(area.viewport(), Qt.MouseButton.LeftButton, pos=corner)
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     assert number(page) == before
     area.scroll_to(99)
     assert area.page <= 4
@@ -238,7 +211,7 @@ def test_a_second_search_and_an_empty_one(page: PartPage, area: PageArea, qtbot:
     for words in ("pitch", "lead", ""):
         search.field.setText(words)
         search.search()
-    qtbot.waitUntil(lambda: of(page).jobs.is_idle)
+    qtbot.waitUntil(lambda: window_of(page).jobs.is_idle)
     assert search.results.count() == 0
     page.datasheet.open(page.datasheet.path, 2)
     assert page.datasheet.page == 2
@@ -248,13 +221,13 @@ def test_a_rectangle_becomes_the_evidence_of_the_value_in_hand(page: PartPage, a
     target = page.capturing.target()
     assert target is not None
     page.capturing._stands_here(3, (100, 600, 160, 620))
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     assert page.controller.session.undo_label == f"{target.name} is on page 3"
 
 
 def test_a_body_is_pictured_once_it_is_looked_at(page: PartPage, qtbot: QtBot) -> None:
     step = open_step(page, BODY)
-    settle(qtbot, of(page))
+    settle(qtbot, window_of(page))
     open_step(page, FACTS)
     step.show_view(page.controller.view_of("body"))
     assert step._origin.text()
