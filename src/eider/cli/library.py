@@ -78,7 +78,10 @@ def check(folder: Path, items: tuple[str, ...], form: str, as_json: bool) -> Non
 
 
 def _by_file(findings: tuple[Finding, ...]) -> dict[str, tuple[Finding, ...]]:
-    return {finding.item: tuple(f for f in findings if f.item == finding.item) for finding in findings}
+    found: dict[str, tuple[Finding, ...]] = {}
+    for finding in findings:
+        found[finding.item] = (*found.get(finding.item, ()), finding)
+    return found
 
 
 def _junit(by_part: dict[str, tuple[Finding, ...]]) -> str:

@@ -51,7 +51,7 @@ class IndexReader:
         return tuple(ItemRevision(*row) for row in rows)
 
     def revision(self, item_id: str, revision: int) -> ItemRevision | None:
-        """One released revision of an item; None where there is none."""
+        """A released revision of an item, or None if there is no such revision."""
         row = self._db.execute("select * from revisions where id = ? and revision = ?", (item_id, revision)).fetchone()
         return ItemRevision(*row) if row else None
 

@@ -2,12 +2,12 @@
 
 import re
 from collections.abc import Callable, Mapping, Sequence
-from datetime import UTC, datetime
 from typing import Any
 
 import msgspec
 
 from eider.errors import EiderError
+from eider.evidence.evidence_changes import utc_now
 from eider.library.errors import ConflictError
 from eider.library.item_paths import KIND_TYPES, item_path
 from eider.library.release_recovery import commit_noted, locked
@@ -22,7 +22,7 @@ from eider.model.part import Part, Release
 replace = msgspec.structs.replace
 # Which field of a part refers to which kind of item.
 REF_FIELDS = {"package": "package", "symbol": "symbol", "footprint": "footprint", "body": "body"}
-
+# When a value was read, as documents print it.
 _TIME = re.compile(r', "at": "[^"]*"')
 
 
@@ -82,11 +82,13 @@ class _Plan:
 
     def __init__(self, library: Library, person: Person, note: str) -> None:
         self._library, self._person, self._note = library, person, note
-        library.index.refresh()
+        # Nobody else writes while the lock is held: what the index says now stays true.
+        self._index = library.index
+        self._index.refresh()
         self.files: dict[str, bytes | None] = {}
         self.entries: list[RevisionEntry] = []
-        # What this plan itself makes: the next part of it may use the same items.
-        self._made: dict[str, _Known] = {}
+        # The newest revisions that were looked up or that this plan makes: its next part may use the same items.
+        self._found: dict[str, _Known | None] = {}
         self._owners: dict[str, str] = {}
 
     def add(self, bundle: Bundle) -> int:
@@ -118,8 +120,8 @@ class _Plan:
         revision = based_on + 1
         if self._owner(item_path("part", part)) not in (None, part.id):
             raise ConflictError(f"there is another part named {part.name} in this category; give this one another name")
-        at = datetime.now(tz=UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
-        self._write("part", replace(part, release=Release(revision, self._note, self._person.name, at)), revision)
+        release = Release(revision, self._note, self._person.name, utc_now())
+        self._write("part", replace(part, release=release), revision)
         return revision
 
     def attach(self, attachments: Mapping[str, bytes]) -> None:
@@ -153,14 +155,16 @@ class _Plan:
         return Ref(item.id, item.name, based_on + 1)
 
     def _newest(self, item_id: str) -> _Known | None:
-        return self._made.get(item_id) or self._known(item_id, self._library.newest_revision(item_id))
+        if item_id not in self._found:
+            self._found[item_id] = self._known(item_id, self._index.newest_revision(item_id))
+        return self._found[item_id]
 
     def _known(self, item_id: str, revision: int) -> _Known | None:
-        entry = self._library.revision(item_id, revision)
+        entry = self._index.revision(item_id, revision)
         return _Known(revision, entry.path, entry.by, self._library.read_document(entry)) if entry else None
 
     def _owner(self, path: str) -> str | None:
-        return self._owners.get(path) or self._library.index.item_at(path)
+        return self._owners.get(path) or self._index.item_at(path)
 
     def _same_elsewhere(self, kind: str, item: Any) -> Ref | None:
         """An item of the library with the same name and content: parts share it."""
@@ -186,7 +190,7 @@ class _Plan:
             self.files[old.path] = None
         self.files[path] = data
         self.entries.append(RevisionEntry(item.id, revision, kind, path))
-        self._made[item.id] = _Known(revision, path, self._person.name, data)
+        self._found[item.id] = _Known(revision, path, self._person.name, data)
         self._owners[path] = item.id
 
 

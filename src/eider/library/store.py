@@ -121,7 +121,8 @@ class Library:
         Raises:
             NotFoundError: the part has no such released revision.
         """
-        entry = self.revision(part_id, revision or self.newest_revision(part_id))
+        self.index.follow_commits()
+        entry = self.index.revision(part_id, revision or self.index.newest_revision(part_id))
         if entry is None:
             raise NotFoundError(f"part {part_id} has no released revision {revision or ''}".rstrip())
         part = self._read(Part, entry)
@@ -139,17 +140,12 @@ class Library:
         return self.index.history(item_id)
 
     def revision(self, item_id: str, revision: int) -> ItemRevision | None:
-        """One released revision of an item; None where there is none."""
+        """A released revision of an item, or None if there is no such revision."""
         self.index.follow_commits()
         return self.index.revision(item_id, revision)
 
-    def newest_revision(self, item_id: str) -> int:
-        """The number of an item's newest revision; 0 where none is released."""
-        self.index.follow_commits()
-        return self.index.newest_revision(item_id)
-
     def _item(self, kind: type[T], ref: Ref) -> T:
-        entry = self.revision(ref.id, ref.revision or 1)
+        entry = self.index.revision(ref.id, ref.revision or 1)
         if entry is None:
             raise LibraryError(
                 f"{ref.name} revision {ref.revision} is not in {self.folder}; the commit that made it is missing, "

@@ -59,7 +59,7 @@ class WorkingCopies:
         self._files.remove(self._name(part_id))
 
     def sum_of(self, part_id: str) -> str:
-        """The SHA-256 of a working copy's file; empty where there is none."""
+        """The SHA-256 of a working copy's file, or an empty text if the part has no working copy."""
         data = self._files.read(self._name(part_id))
         return hashlib.sha256(data).hexdigest() if data is not None else ""
 

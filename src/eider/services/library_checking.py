@@ -86,8 +86,9 @@ def check_files(library: Library) -> tuple[Finding, ...]:
     """
     library.index.refresh()
     found = [_finding("library.unreadable-file", path, fault) for path, fault in library.index.faults().items()]
+    head = library.versions.head
     for path in library.index.item_paths():
-        if library.files.read(path) != library.versions.read(path):
+        if library.files.read(path) != library.versions.read(path, head):
             found.append(
                 _finding(
                     "library.changed-by-hand",

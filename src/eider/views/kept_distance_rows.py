@@ -13,7 +13,7 @@ from eider.model.footprint import KeptDistance
 
 
 class DistanceRow(msgspec.Struct, frozen=True):
-    """A row in the table of kept distances; `measured` is None if one of its ends no longer exists."""
+    """A kept distance in the table; `measured` is None once one of its ends is gone."""
 
     kept: KeptDistance
     measured: float | None
