@@ -60,7 +60,9 @@ LONG = """
 import os, sys, time
 from pathlib import Path
 from PyQt6.QtTest import QTest
+from eider.datasheets import Datasheet
 from eider.desktop.datasheet.datasheet_view import DatasheetView
+from eider.desktop.datasheet.page_source import DocumentToOpen
 from eider.desktop.jobs import Jobs
 from eider.desktop.app.start import make_application
 from eider.desktop.theme import Theme
@@ -72,7 +74,7 @@ view.resize(900, 1000); view.show(); QTest.qWait(300)
 import pypdfium2, numpy  # noqa
 before = memory()
 begin = time.perf_counter()
-view.open(Path(sys.argv[1]))
+view.open(DocumentToOpen("sheet", lambda: Datasheet(Path(sys.argv[1]))))
 while view.source.document is None: QTest.qWait(1)
 opened = time.perf_counter() - begin
 while not view.source._pictures: QTest.qWait(1)

@@ -10,10 +10,12 @@ from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from eider.commands import new_parts
+from eider.datasheets import Datasheet
 from eider.demo.build import attach
 from eider.demo.parts import converter_part
 from eider.desktop.app.window import MainWindow
 from eider.desktop.datasheet.page_area import PageArea
+from eider.desktop.datasheet.page_source import DocumentToOpen
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.record_table import RecordView
@@ -52,6 +54,11 @@ def press(qtbot: QtBot, parent: QWidget, text: str) -> None:
     found = [b for b in parent.findChildren(QPushButton) if b.text() == text and b.isVisible()]
     assert found, f"no button “{text}”"
     qtbot.mouseClick(found[0], Qt.MouseButton.LeftButton)
+
+
+def document_at(path: Path) -> DocumentToOpen:
+    """A PDF anywhere, for a view to open."""
+    return DocumentToOpen(path.stem, lambda: Datasheet(path))
 
 
 def choose(parent: QWidget, button: str, entry: str) -> None:

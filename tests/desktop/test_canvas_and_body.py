@@ -9,7 +9,7 @@ from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import wheel
+from desktop_helpers import document_at, wheel
 from eider.bodies.body_solids import body_solids
 from eider.desktop.app.command_field import CommandField, CommandOffer
 from eider.desktop.datasheet.datasheet_view import DatasheetView
@@ -40,7 +40,7 @@ def test_pages_turn_and_zoom_and_hits_go_round(qtbot: QtBot, jobs: Jobs, prepare
     qtbot.addWidget(view)
     view.resize(500, 600)
     view.show()
-    view.open(prepared / "NVK-1216T.pdf")
+    view.open(document_at(prepared / "NVK-1216T.pdf"))
     area = view.area
     qtbot.waitUntil(lambda: area.source.frame(1, 0) is not None, timeout=5000)
     assert (view.page, view._pages.maximum()) == (1, 4)
@@ -65,7 +65,7 @@ def test_pages_turn_and_zoom_and_hits_go_round(qtbot: QtBot, jobs: Jobs, prepare
 def test_a_locked_or_missing_document_says_so_in_its_place(qtbot: QtBot, jobs: Jobs, tmp_path: Path) -> None:
     view = DatasheetView(Theme(), jobs)
     qtbot.addWidget(view)
-    view.open(tmp_path / "gone.pdf")
+    view.open(document_at(tmp_path / "gone.pdf"))
     qtbot.waitUntil(lambda: "no longer exists" in view.area.hint, timeout=5000)
     assert view.page == 0
     view.search.find_text("x")

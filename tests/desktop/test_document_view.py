@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, open_capacitor, open_step, press, settle, wheel
+from desktop_helpers import MakeWindow, document_at, open_capacitor, open_step, press, settle, wheel
 from eider.commands import package_edits
 from eider.datasheets.document import Datasheet
 from eider.desktop.app.window import MainWindow
@@ -30,7 +30,7 @@ def view(qtbot: QtBot, prepared: Path) -> Iterator[DatasheetView]:
     qtbot.addWidget(made)
     made.resize(500, 600)
     made.show()
-    made.open(prepared / "NVK-1216T.pdf")
+    made.open(document_at(prepared / "NVK-1216T.pdf"))
     qtbot.waitUntil(lambda: made.page == 1)
     yield made
     made.show_nothing("")
@@ -40,23 +40,23 @@ def view(qtbot: QtBot, prepared: Path) -> Iterator[DatasheetView]:
 
 def test_the_same_document_is_turned_to_a_page(view: DatasheetView, qtbot: QtBot, prepared: Path) -> None:
     path = prepared / "NVK-1216T.pdf"
-    view.open(path, page=3)
+    view.open(document_at(path), page=3)
     assert view.page == 3
-    view.open(path)
+    view.open(document_at(path))
     assert view.page == 3
     # While it is being opened, the page that was asked for last counts.
-    view.open(prepared / "LYN-C.pdf")
-    view.open(prepared / "LYN-C.pdf", page=2)
+    view.open(document_at(prepared / "LYN-C.pdf"))
+    view.open(document_at(prepared / "LYN-C.pdf"), page=2)
     qtbot.waitUntil(lambda: view.page == 2)
 
 
 def test_of_two_documents_in_quick_succession_the_last_is_shown(
     view: DatasheetView, qtbot: QtBot, prepared: Path
 ) -> None:
-    view.open(prepared / "LYN-C.pdf")
-    view.open(prepared / "NVK-1216T.pdf", page=4)
+    view.open(document_at(prepared / "LYN-C.pdf"))
+    view.open(document_at(prepared / "NVK-1216T.pdf"), page=4)
     qtbot.waitUntil(lambda: view.page == 4)
-    assert view.path == prepared / "NVK-1216T.pdf"
+    assert view.key == "NVK-1216T"
 
 
 def test_places_that_are_not_there_move_nothing(view: DatasheetView) -> None:

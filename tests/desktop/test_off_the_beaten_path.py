@@ -213,7 +213,7 @@ def test_a_second_search_and_an_empty_one(page: PartPage, area: PageArea, qtbot:
         search.search()
     qtbot.waitUntil(lambda: window_of(page).jobs.is_idle)
     assert search.results.count() == 0
-    page.datasheet.open(page.datasheet.path, 2)
+    page.datasheet.open(page.controller.document(page.datasheet.key), 2)
     assert page.datasheet.page == 2
 
 

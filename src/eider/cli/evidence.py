@@ -36,9 +36,10 @@ def capture_command(
 ) -> None:
     """Read a table of dimensions or pins in a rectangle of a datasheet's page."""
     corners = _corners(box)
+    if pdf.is_file():
+        try_pages(pdf)
     datasheet = Datasheet(pdf)
     try:
-        try_pages(pdf)
         found = capture_table(datasheet, page, corners, kind, unit=unit or "")
     finally:
         datasheet.close()

@@ -11,6 +11,8 @@ import subprocess
 import sys
 from pathlib import Path
 
+import platformdirs
+
 from eider.datasheets.document import DatasheetError
 
 # For one page, and for the process as a whole.
@@ -19,8 +21,24 @@ LONGEST_PAGE_S, MOST_MEMORY = 30, 2 * 2**30
 SCALE = 0.25
 
 
+def try_pages_once(path: Path, sha256: str) -> None:
+    """Try the pages of a document that this machine sees for the first time; by its sum it is known again.
+
+    Raises:
+        DatasheetError: as `try_pages`.
+    """
+    mark = Path(platformdirs.user_cache_dir("eider")) / "tried-documents" / sha256
+    if mark.exists():
+        return
+    try_pages(path)
+    # Where nothing can be noted it is tried again the next time.
+    with contextlib.suppress(OSError):
+        mark.parent.mkdir(parents=True, exist_ok=True)
+        mark.touch()
+
+
 def try_pages(path: Path) -> None:
-    """Read and draw every page of a document once, elsewhere.
+    """Read and draw every page of a document once, elsewhere; do so before it is opened here.
 
     Raises:
         DatasheetError: a page takes longer than half a minute or more memory than there should be need of.
@@ -46,7 +64,12 @@ def _main() -> None:
     path, seconds, memory = sys.argv[1], int(sys.argv[2]), int(sys.argv[3])
     import pypdfium2
 
-    document = pypdfium2.PdfDocument(path)
+    _limited(seconds, memory)
+    try:
+        document = pypdfium2.PdfDocument(path)
+    except (pypdfium2.PdfiumError, OSError):
+        # Whoever opens it says what is wrong with it.
+        return
     for index in range(len(document)):
         _limited(seconds, memory)
         # A page that is merely damaged says so when it is looked at.

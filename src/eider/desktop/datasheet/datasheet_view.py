@@ -2,7 +2,6 @@
 
 from collections.abc import Callable
 from functools import partial
-from pathlib import Path
 from typing import Literal
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -13,7 +12,7 @@ from eider.datasheets.click_capture import Click, read_length, read_words_at
 from eider.datasheets.document import PageText
 from eider.desktop.datasheet.document_search import DocumentSearch
 from eider.desktop.datasheet.page_area import ZOOM_STEP, PageArea, PageMark
-from eider.desktop.datasheet.page_source import PageSource
+from eider.desktop.datasheet.page_source import DocumentToOpen, PageSource
 from eider.desktop.datasheet.page_strip import PageStrip
 from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
@@ -34,8 +33,8 @@ class DatasheetView(QWidget):
         super().__init__()
         self._jobs, self._places = jobs.owned(self), places
         self._then: ReadingPosition | None = None
-        # The document that is open or being opened.
-        self.path: Path | None = None
+        # Key of the document that is open or being opened; empty without one.
+        self.key = ""
         self.source = PageSource(jobs, self)
         self.source.opened.connect(self._opened)
         self.source.failed.connect(self.show_nothing)
@@ -102,7 +101,7 @@ class DatasheetView(QWidget):
     def show_nothing(self, hint: str) -> None:
         """Show a text in place of a document."""
         self._keep_place()
-        self.path = None
+        self.key = ""
         self.source.close()
         self.search.clear()
         self._pages.setRange(0, 0)
@@ -113,27 +112,27 @@ class DatasheetView(QWidget):
             self.area.set_marks(group, [])
         self._lay_out()
 
-    def open(self, path: Path, page: int = 0) -> None:
+    def open(self, document: DocumentToOpen, page: int = 0) -> None:
         """Open a document where it was left, or at a page; the same one stays as it is."""
-        if path == self.path:
+        if document.key == self.key:
             if page and self.source.document is None:
                 self._then = ReadingPosition(page=page)
             elif page:
                 self.turn_to(page)
             return
-        self.show_nothing(f"Opening {path.name}…")
-        self.path, self._then = path, ReadingPosition(page=page) if page else None
+        self.show_nothing("Opening the document…")
+        self.key, self._then = document.key, ReadingPosition(page=page) if page else None
         places = self._places
         if page or places is None:
-            self.source.open(path)
+            self.source.open(document)
         else:
-            self._jobs.run("disk", lambda: places.of(path.stem), partial(self._open_at, path))
+            self._jobs.run("disk", lambda: places.of(document.key), partial(self._open_at, document))
 
-    def _open_at(self, path: Path, known: ReadingPosition | None) -> None:
+    def _open_at(self, document: DocumentToOpen, known: ReadingPosition | None) -> None:
         """Open a document where it was left, unless another one, or a page of it, was asked for meanwhile."""
-        if path == self.path and self.source.path is None:
+        if document.key == self.key and self.source.wanted is None:
             self._then = self._then or known
-            self.source.open(path)
+            self.source.open(document)
 
     def _opened(self) -> None:
         document, then = self.source.document, self._then or ReadingPosition()
@@ -154,13 +153,13 @@ class DatasheetView(QWidget):
             self.search.search()
 
     def _keep_place(self) -> None:
-        path = self.source.path
-        if self._places is None or path is None or self.source.document is None or not self.page:
+        wanted = self.source.wanted
+        if self._places is None or wanted is None or self.source.document is None or not self.page:
             return
         zoom = 0.0 if self.area.fits_width else self.area.scale
         place = ReadingPosition(self.page, round(self.area.down(), 4), zoom, self.area.quarters, self.area.dark)
         places = self._places
-        self._jobs.run("disk", lambda: places.keep(path.stem, place))
+        self._jobs.run("disk", lambda: places.keep(wanted.key, place))
 
     def _lay_out(self) -> None:
         self.area.lay_out()

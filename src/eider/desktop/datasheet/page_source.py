@@ -2,7 +2,6 @@
 
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
-from pathlib import Path
 from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -27,6 +26,13 @@ class PageWish(NamedTuple):
     dark: bool
 
 
+class DocumentToOpen(NamedTuple):
+    """A document by a key that no other has, and how it is opened: away from the Qt thread, as it takes time."""
+
+    key: str
+    open: Callable[[], Datasheet]
+
+
 class PageSource(QObject):
     """Opens a document and hands out what is there of its pages; what is not comes later, with a signal."""
 
@@ -39,37 +45,37 @@ class PageSource(QObject):
         super().__init__(parent)
         self._jobs = jobs.owned(self)
         self.document: Datasheet | None = None
-        self.path: Path | None = None
+        self.wanted: DocumentToOpen | None = None
         self._pictures: OrderedDict[PageWish, QImage] = OrderedDict()
         self._texts: OrderedDict[int, PageText] = OrderedDict()
         self._frames: dict[tuple[int, int], PageFrame] = {}
         self._wanted: list[PageWish] = []
         self._drawing = False
 
-    def open(self, path: Path) -> None:
+    def open(self, wanted: DocumentToOpen) -> None:
         """Open a document in place of the one that was open."""
         self.close()
-        self.path = path
+        self.wanted = wanted
 
         def done(document: Datasheet) -> None:
-            if path != self.path or self.document is not None:
+            if wanted is not self.wanted or self.document is not None:
                 self._jobs.run("pdf", document.close)
                 return
             self.document = document
             self.opened.emit()
 
         def failed(fault: Exception) -> None:
-            if path == self.path:
+            if wanted is self.wanted:
                 self.close()
                 self.failed.emit(str(fault))
 
-        self._jobs.run("pdf", lambda: Datasheet(path), done, failed)
+        self._jobs.run("pdf", wanted.open, done, failed)
 
     def close(self) -> None:
         """Give the document back."""
         if self.document is not None:
             self._jobs.run("pdf", self.document.close)
-        self.document, self.path, self._wanted = None, None, []
+        self.document, self.wanted, self._wanted = None, None, []
         self._pictures.clear()
         self._texts.clear()
         self._frames.clear()

@@ -1,7 +1,6 @@
 """Cut-outs of datasheets round the place of a value: made elsewhere, kept, and told of when they are there."""
 
 from collections import OrderedDict
-from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage, QPixmap
@@ -14,6 +13,7 @@ from eider.desktop.jobs import Jobs
 from eider.desktop.widgets.images import to_image
 from eider.library import Library
 from eider.model.evidence import Evidence
+from eider.services.datasheet_opening import open_datasheet
 
 # Pixels per PDF point, documents that are kept open, and pictures that are kept.
 SCALE, MOST_OPEN, MOST_KEPT = 2.5, 3, 400
@@ -28,9 +28,9 @@ class DatasheetSnippets(QObject):
         super().__init__(parent)
         self._jobs, self._library = jobs.owned(self), library
         self._kept: OrderedDict[Evidence, QPixmap | None] = OrderedDict()
-        self._open: OrderedDict[Path, Datasheet] = OrderedDict()
+        self._open: OrderedDict[str, Datasheet] = OrderedDict()
         # The words of the page that was read last: values of one page are asked for one after the other.
-        self._texts: dict[tuple[Path, int], PageText] = {}
+        self._texts: dict[tuple[str, int], PageText] = {}
 
     def of(self, evidence: Evidence | None) -> QPixmap | None:
         """The picture of a place; None where it has no place, or is not there yet."""
@@ -46,12 +46,12 @@ class DatasheetSnippets(QObject):
         return self._kept[key]
 
     def _make(self, key: Evidence) -> None:
-        path = self._library.datasheet(key.document)
+        sha256 = key.document
 
         def work() -> QImage:
-            document = self._document(path)
-            text = self._texts.get((path, key.page)) or document.read(key.page)
-            self._texts = {(path, key.page): text}
+            document = self._document(sha256)
+            text = self._texts.get((sha256, key.page)) or document.read(key.page)
+            self._texts = {(sha256, key.page): text}
             pixels = document.snippet(key.page, around(with_label(text, key.box or (0, 0, 0, 0))), SCALE)
             return to_image(pixels)
 
@@ -64,13 +64,13 @@ class DatasheetSnippets(QObject):
         # A place that is not there any more has no picture; the evidence says the rest.
         self._jobs.run("reading", work, done, lambda _fault: None)
 
-    def _document(self, path: Path) -> Datasheet:
+    def _document(self, sha256: str) -> Datasheet:
         """An open document; only the reading thread asks for one."""
-        if path not in self._open:
-            self._open[path] = Datasheet(path)
+        if sha256 not in self._open:
+            self._open[sha256] = open_datasheet(self._library, sha256)
             while len(self._open) > MOST_OPEN:
                 self._open.popitem(last=False)[1].close()
-        return self._open[path]
+        return self._open[sha256]
 
     def close(self) -> None:
         """Give all documents back, in the thread that reads them: one may be in use."""

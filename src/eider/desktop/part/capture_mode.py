@@ -101,7 +101,7 @@ class CaptureMode(QObject):
     @property
     def document(self) -> str:
         """The sum of the document that is open; empty without one."""
-        return self.view.path.stem if self.view.path else ""
+        return self.view.key
 
     def target(self) -> CaptureTarget | None:
         """The field in hand."""

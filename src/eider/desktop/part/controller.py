@@ -9,12 +9,14 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from eider.checks import apply_quick_fix
 from eider.commands.edit_history import EditHistory
 from eider.commands.evaluation import EvaluationRules
+from eider.desktop.datasheet.page_source import DocumentToOpen
 from eider.desktop.jobs import Jobs
 from eider.desktop.part.working_copy_saver import WorkingCopySaver
 from eider.errors import EiderError
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
+from eider.services.datasheet_opening import open_datasheet
 from eider.services.part_computing import PartAnswer, PartRequest, answer_part, check_answer
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.step_registry import StepState
@@ -137,6 +139,10 @@ class PartController(QObject):
         """The rulebook was saved anew: work out the part by it."""
         self._read_rules_anew = True
         self._ask()
+
+    def document(self, sha256: str) -> DocumentToOpen:
+        """A datasheet of the library, for a view to open."""
+        return DocumentToOpen(sha256, partial(open_datasheet, self.library, sha256))
 
     def _after_change(self) -> None:
         self.saver.after_change()

@@ -169,7 +169,7 @@ class PartPage(QWidget):
         self._beside = not self._beside
         self._place_datasheet(self.current)
         links = self.controller.bundle.part.datasheets
-        if self._beside and links and self.datasheet.path is None:
-            self.datasheet.open(self.controller.library.datasheet(links[-1].sha256))
+        if self._beside and links and not self.datasheet.key:
+            self.datasheet.open(self.controller.document(links[-1].sha256))
         elif self._beside and not links:
             self.datasheet.show_nothing("No datasheet is attached yet; attach one in Source.")

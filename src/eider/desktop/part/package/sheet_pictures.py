@@ -6,7 +6,6 @@ from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from eider.commands import package_edits
-from eider.datasheets import Datasheet
 from eider.datasheets.page_frame import PageFrame
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
@@ -22,6 +21,7 @@ from eider.geometry.lengths import parse_length
 from eider.geometry.shapes import Point
 from eider.model.package_sheet import DatasheetPicture
 from eider.packages.registry import family_of
+from eider.services.datasheet_opening import open_datasheet
 
 SHOWS = ("top", "side", "lands")
 # Pixels per PDF point in which a drawing is kept, and how much of Eider's drawing is seen over it.
@@ -230,10 +230,10 @@ class DatasheetPictures(QWidget):
             self._draw()
 
     def _load(self, picture: DatasheetPicture) -> None:
-        path = self.controller.library.datasheet(picture.document)
+        library = self.controller.library
 
         def work() -> tuple[QImage, PageFrame]:
-            document = Datasheet(path)
+            document = open_datasheet(library, picture.document)
             try:
                 pixels = document.snippet(picture.page, picture.box, SCALE)
                 return to_image(pixels), document.frame(picture.page)

@@ -1,6 +1,5 @@
 """The request to make a proof, in a form that another process can be handed."""
 
-import tempfile
 from pathlib import Path
 
 import msgspec
@@ -11,16 +10,16 @@ from eider.rulebooks import Rulebook
 
 
 class ProofRequest(msgspec.Struct, frozen=True):
-    """Writes the proof into a new temporary file, and returns its path."""
+    """Writes the proof into a folder, and returns its path."""
 
     bundle: Bundle
     findings: tuple[Finding, ...]
     rulebook: Rulebook
     documents: dict[str, str]
+    folder: str
 
     def __call__(self) -> str:
         from eider.reports.proof import write_proof
 
-        folder = Path(tempfile.mkdtemp(prefix="eider-proof-"))
         paths = {sha: Path(path) for sha, path in self.documents.items()}
-        return str(write_proof(self.bundle, self.findings, self.rulebook, folder, paths))
+        return str(write_proof(self.bundle, self.findings, self.rulebook, Path(self.folder), paths))

@@ -1,11 +1,14 @@
 """Review: all findings, the proof as it will be printed, waivers, and the release."""
 
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from PyQt6.QtWidgets import QFileDialog, QPlainTextEdit, QTabWidget, QWidget
 
+from eider.datasheets import Datasheet
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
+from eider.desktop.datasheet.page_source import DocumentToOpen
 from eider.desktop.part import export_job as exports
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.review.findings_panel import FindingsPanel
@@ -139,14 +142,16 @@ class ReviewStep(PartStep):
         self._made_for = self.controller.state
         library, in_kernel = self.controller.library, self.jobs.in_kernel
 
-        def work() -> str:
+        def work() -> Datasheet:
             documents = documents_of(library, bundle)
-            return in_kernel(ProofRequest(bundle, findings, rulebook, documents))
+            with TemporaryDirectory(prefix="eider-proof-") as folder:
+                # PDFium keeps the file open; nobody else needs it.
+                return Datasheet(Path(in_kernel(ProofRequest(bundle, findings, rulebook, documents, folder))))
 
         self.jobs.run("proof", work, self._show_proof, self._no_proof)
 
-    def _show_proof(self, path: str) -> None:
-        self.proof.open(Path(path))
+    def _show_proof(self, proof: Datasheet) -> None:
+        self.proof.open(DocumentToOpen(str(proof.path), lambda: proof))
 
     def _no_proof(self, fault: Exception) -> None:
         self.proof.show_nothing(f"no proof: {fault}")

@@ -5,8 +5,6 @@ from pathlib import Path
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QListWidget, QTabWidget, QVBoxLayout, QWidget
 
 from eider.commands import fact_edits
-from eider.datasheets import Datasheet
-from eider.datasheets.page_trial import try_pages
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.part.controller import PartController
@@ -15,19 +13,18 @@ from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.errors import InputError
 from eider.evidence.address_table import evidenced_values
 from eider.evidence.evidence_changes import set_evidence_at
 from eider.model.address import Address
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
 from eider.model.wording import counted
+from eider.services.datasheet_opening import attach_datasheet, open_datasheet
 from eider.services.datasheet_rechecking import ValueRecheck, move_evidence, recheck_values
 from eider.services.tasks import Task
 from eider.views.part_values import ValueRow
 from eider.views.steps.source import SourceView
 
-LARGEST_PDF = 200 * 1024 * 1024
 WORST_FIRST = ("gone", "differs", "elsewhere", "same")
 HINT = "Attach the part's datasheet with the button on the left, then go on to Pins (Ctrl+2)."
 
@@ -96,7 +93,7 @@ class SourceStep(PartStep):
         self.view = view
         layout = present(self._holder.layout())
         layout.addWidget(view)
-        if view.path is None and not self.controller.bundle.part.datasheets:
+        if not view.key and not self.controller.bundle.part.datasheets:
             view.show_nothing(HINT)
 
     def first(self) -> QWidget | None:
@@ -123,16 +120,6 @@ class SourceStep(PartStep):
         """Keep a PDF with the library and link it to the part; captured values are looked for in it."""
         library = self.controller.library
 
-        def work() -> DatasheetLink:
-            if path.stat().st_size > LARGEST_PDF:
-                raise InputError(f"{path.name} is larger than {LARGEST_PDF >> 20} MB; attach a smaller PDF")
-            document = Datasheet(path)
-            try:
-                try_pages(path)
-                return DatasheetLink(library.attach(path.read_bytes()), path.name, document.pages)
-            finally:
-                document.close()
-
         def done(link: DatasheetLink) -> None:
             before = [d.sha256 for d in self.controller.bundle.part.datasheets if d.sha256 != link.sha256]
             self.controller.edit(f"Attach {link.name}", lambda b: fact_edits.attach_datasheet(b, link))
@@ -143,14 +130,16 @@ class SourceStep(PartStep):
             if rests := [sha for sha in before if sha in older]:
                 self._recheck(rests[-1], link.sha256)
 
-        self.jobs.run("library", work, done, lambda fault: self.context.said.emit(str(fault)))
+        self.jobs.run(
+            "library", lambda: attach_datasheet(library, path), done, lambda fault: self.context.said.emit(str(fault))
+        )
 
     def _recheck(self, old_sha: str, new_sha: str) -> None:
         """Look for what was captured from the older datasheet in the newer one."""
         bundle, library = self.controller.bundle, self.controller.library
 
         def work(task: Task) -> list[ValueRecheck]:
-            old, new = Datasheet(library.datasheet(old_sha)), Datasheet(library.datasheet(new_sha))
+            old, new = open_datasheet(library, old_sha), open_datasheet(library, new_sha)
             try:
                 return recheck_values(bundle, old_sha, old, new, task.report)
             finally:
@@ -207,7 +196,7 @@ class SourceStep(PartStep):
     def _open(self, index: int) -> None:
         links = self.controller.bundle.part.datasheets
         if 0 <= index < len(links) and self.view:
-            self.view.open(self.controller.library.datasheet(links[index].sha256))
+            self.view.open(self.controller.document(links[index].sha256))
 
     def _on_this_page(self) -> None:
         links, index = self.controller.bundle.part.datasheets, self._list.currentRow()
