@@ -21,7 +21,7 @@ from eider.library import open_library
 application = make_application()
 window = MainWindow(open_library(Path(sys.argv[1])))
 window.show()
-while not (window.shelf.shown and window.shelf.card_lands.drawing):
+while not (window.shelf.shown and window.shelf.card.lands.drawing):
     QTest.qWait(1)
 print("usable", time.perf_counter() - begin)
 for line in Path("/proc/self/status").read_text().splitlines():

@@ -164,7 +164,7 @@ def main() -> None:
     window.show()
     wait(window, lambda: len(window.shelf.shown) > 0)
     window.shelf.select(next(row.id for row in window.shelf.shown if row.name == "NVK-1216T"))
-    wait(window, lambda: window.shelf.card_body.has_picture)
+    wait(window, lambda: window.shelf.card.body.has_picture)
     shoot(window, "shelf")
     window.open_part(window.shelf.selected_id())
     wait(window, lambda: window.page is not None)

@@ -86,7 +86,7 @@ def test_a_datasheet_that_is_not_there_or_too_large_is_told(
     step.attach(tmp_path / "nowhere.pdf")
     settle(qtbot, window)
     assert "nowhere.pdf" in window.status.message.text()
-    monkeypatch.setattr("eider.desktop.part.source.step.LARGEST_PDF", 10)
+    monkeypatch.setattr("eider.services.datasheet_opening.LARGEST_PDF", 10)
     (tmp_path / "large.pdf").write_bytes(b"%PDF-1.7 and more")
     step.attach(tmp_path / "large.pdf")
     settle(qtbot, window)

@@ -456,7 +456,7 @@ def test_filters_narrow_the_shelf(window: MainWindow, page: PartPage, qtbot: QtB
     group = window.shelf.filters.topLevelItem(1)
     child = next(group.child(i) for i in range(group.childCount()) if "changed" in group.child(i).text(0))  # type: ignore[union-attr]
     child.setCheckState(0, Qt.CheckState.Checked)  # type: ignore[union-attr]
-    assert [r.name for r in window.shelf.shown] == ["LYN-C1608-100N"]
+    qtbot.waitUntil(lambda: [r.name for r in window.shelf.shown] == ["LYN-C1608-100N"])
 
 
 def test_a_damaged_working_copy_is_told_when_the_library_is_opened(make_window: MakeWindow, folder: Path) -> None:

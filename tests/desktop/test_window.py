@@ -55,10 +55,10 @@ def test_the_shelf_searches_as_one_types_and_filters_with_counts(window: MainWin
 
 def test_the_card_shows_the_selected_part(window: MainWindow, qtbot: QtBot) -> None:
     window.shelf.select(next(r.id for r in window.shelf.shown if "1608" in r.name))
-    qtbot.waitUntil(lambda: window.shelf.card_name.text() == "LYN-C1608-100N")
-    assert "Capacitance: 100 nF" in window.shelf.card_facts.text()
-    qtbot.waitUntil(lambda: window.shelf.card_body.has_picture, timeout=15_000)
-    assert window.shelf.card_lands.drawing is not None
+    qtbot.waitUntil(lambda: window.shelf.card.name.text() == "LYN-C1608-100N")
+    assert "Capacitance: 100 nF" in window.shelf.card.facts.text()
+    qtbot.waitUntil(lambda: window.shelf.card.body.has_picture, timeout=15_000)
+    assert window.shelf.card.lands.drawing is not None
 
 
 def test_undo_and_redo_go_through_steps_with_real_keys(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
@@ -471,7 +471,7 @@ def test_a_library_that_was_never_read_is_read_with_its_progress_shown(
 ) -> None:
     for path in (folder / "library/.eider").glob("index.sqlite*"):
         path.unlink()
-    monkeypatch.setattr("eider.library.index.TOLD_EACH", 1)
+    monkeypatch.setattr("eider.library.index.READ_TOGETHER", 1)
     told: list[tuple[str, float]] = []
     tell = Jobs._tell
 

@@ -137,7 +137,7 @@ def test_a_folder_that_cannot_be_written_is_searched_all_the_same(
     assert sorted(path for path in released.folder.rglob("*")) == before
 
 
-@pytest.mark.parametrize("table", ["items", "parts", "revisions", "words"])
+@pytest.mark.parametrize("table", ["items", "parts", "revisions", "uses"])
 def test_an_index_without_a_table_is_made_anew(released: Library, table: str) -> None:
     import sqlite3
 

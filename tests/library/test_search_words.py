@@ -1,43 +1,57 @@
-"""What a search looks for: by the index, by pattern, and one by one."""
+"""What a word of a search finds."""
 
 import re
-import sqlite3
+from typing import NamedTuple
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eider.library.search_words import holds_word, search_terms
+from eider.library.search_words import holding, holds_word
 
 ALPHABET = st.sampled_from("ab1.%_\\*?'")
 
 
+class Entry(NamedTuple):
+    text: str
+
+
 @pytest.mark.parametrize(
-    ("word", "phrases", "patterns", "exact"),
+    ("word", "text", "is_found"),
     [
-        ("lyn*77", ['"lyn"'], ["%lyn%77%"], []),
-        ("nf", [], ["%nf%"], []),
-        ("100", ['"100"'], [], []),
-        ("0.1u", ['"0.1u"'], [], ["0.1u"]),
-        ("1µ", [], [], ["1u"]),
-        ("100%", ['"100%"'], [], []),
-        ("a_?", [], [r"%a\__%"], []),
-        ("a*b*c*d*e", [], [], ["a*b*c*d*e"]),
+        ("lyn*77", "lyn-c00177 chip", True),
+        ("lyn*77", "77 lyn-c001", False),
+        ("1u", "1uf 16v", True),
+        ("1u", "0.1uf 16v", False),
+        ("1u", "0.1uf or 1uf", True),
+        ("25V", "125v", False),
+        ("25V", "rated 25v", True),
+        ("1µ", "1uf", True),
+        ("100%", "at 100% load", True),
+        ("a_?", "a_b", True),
+        ("a_?", "a_", False),
+        ("?lyn", "lyn", False),
+        ("", "anything", True),
+        ("***", "", True),
     ],
 )
-def test_each_word_goes_the_fastest_way(word: str, phrases: list[str], patterns: list[str], exact: list[str]) -> None:
-    assert search_terms([word]) == (phrases, patterns, exact)
+def test_what_a_word_finds(word: str, text: str, is_found: bool) -> None:
+    assert holding([Entry(text)], [word]) == ([Entry(text)] if is_found else [])
+
+
+def test_every_word_has_to_be_there_in_any_order_and_what_was_found_keeps_its_order() -> None:
+    entries = [Entry("one two"), Entry("two three one"), Entry("two"), Entry("three")]
+    assert holding(entries, ["two", "ONE"]) == entries[:2]
+    assert holding(entries, []) == entries
 
 
 @given(st.text(ALPHABET, min_size=1, max_size=6), st.text(st.sampled_from("ab1.%_\\'"), max_size=12))
-def test_a_pattern_finds_what_a_look_at_the_text_finds(word: str, text: str) -> None:
-    db = sqlite3.connect(":memory:")
-    try:
-        for pattern in search_terms([word]).patterns:
-            (found,) = db.execute("select ? like ? escape '\\'", (text, pattern)).fetchone()
-            assert bool(found) == holds_word(text, word)
-            # The same by a regular expression.
-            wanted = "".join({"*": ".*", "?": "."}.get(letter, re.escape(letter)) for letter in word)
-            assert bool(found) == (re.search(wanted, text, re.DOTALL) is not None)
-    finally:
-        db.close()
+def test_wildcards_find_what_a_regular_expression_finds(word: str, text: str) -> None:
+    wanted = "".join({"*": ".*", "?": "."}.get(letter, re.escape(letter)) for letter in word)
+    is_found = re.search(wanted, text, re.DOTALL) is not None
+    assert holds_word(text, word) == is_found
+    assert bool(holding([Entry(text)], [word])) == is_found
+
+
+def test_many_wildcards_are_answered_at_once() -> None:
+    assert holding([Entry("a" * 20_000)] * 20, ["a?" * 40 + "*a" * 40 + "b"]) == []

@@ -1,26 +1,21 @@
-"""Commands on libraries: init, search, check, release, history, diff, export."""
+"""Commands on libraries: init, search, release, history, diff, export."""
 
 from pathlib import Path
-from xml.etree import ElementTree
 
 import click
 
+from eider.cli.library_argument import item_argument, library_argument, opened_library
 from eider.cli.output import BLOCKED, finding_lines, finish, json_option
-from eider.commands.evaluation import count_by_severity
+from eider.cli.progress import shown_progress
 from eider.errors import InputError, NotFoundError
-from eider.library import Library, init_library, open_library
+from eider.library import Library, init_library
 from eider.library.housekeeping import keep_house
 from eider.library.revision_compare import compare_revisions
 from eider.library.versions import Person
-from eider.model.finding import SEVERITY_ORDER, Finding
 from eider.model.wording import counted
 from eider.services.exporting import documents_of, export_part
 from eider.services.format_registry import export_formats
-from eider.services.library_checking import check_files, check_parts
 from eider.services.releasing import BlockedError, release_parts, rules_for
-
-library_argument = click.argument("folder", metavar="LIBRARY", type=click.Path(path_type=Path))
-item_argument = click.argument("item", metavar="ITEM")
 
 
 @click.command("init")
@@ -50,55 +45,9 @@ def _person(user: str) -> Person | None:
 @json_option
 def search(folder: Path, words: tuple[str, ...], as_json: bool) -> None:
     """Find parts by pieces of names, descriptions and values, in any order; * and ? are wildcards."""
-    rows = open_library(folder).search(" ".join(words))
+    rows = opened_library(folder).search(" ".join(words))
     lines = [f"{r.name:24} {r.state:9} r{r.revision:<3} {r.package:24} {r.description}" for r in rows]
     finish({"parts": rows, "count": len(rows)}, [*lines, counted(len(rows), "part")], as_json)
-
-
-@click.command("check")
-@library_argument
-@click.argument("items", metavar="[ITEM]...", nargs=-1)
-@click.option(
-    "--format", "form", type=click.Choice(["text", "junit"]), default="text", help="junit is for build servers."
-)
-@json_option
-def check(folder: Path, items: tuple[str, ...], form: str, as_json: bool) -> None:
-    """Run all checks over the parts of a library, or over some of them."""
-    library = open_library(folder)
-    rows = [library.find(item) for item in items] if items else library.search()
-    by_part = {checked.name: checked.findings for checked in check_parts(library, rows)}
-    by_part |= {} if items else _by_file(check_files(library))
-    findings = sorted((f for found in by_part.values() for f in found), key=lambda f: SEVERITY_ORDER[f.severity])
-    if form == "junit" and not as_json:
-        finish(None, [_junit(by_part)], False, findings)
-    counts = count_by_severity(tuple(findings))
-    summary = f"{counted(len(rows), 'part')}: " + ", ".join(counted(n, name) for name, n in counts.items())
-    lines = [f"{f.item}: {line}" for f, line in zip(findings, finding_lines(findings), strict=False)]
-    finish({"findings": findings, "counts": counts}, [*lines, summary], as_json, findings)
-
-
-def _by_file(findings: tuple[Finding, ...]) -> dict[str, tuple[Finding, ...]]:
-    found: dict[str, tuple[Finding, ...]] = {}
-    for finding in findings:
-        found[finding.item] = (*found.get(finding.item, ()), finding)
-    return found
-
-
-def _junit(by_part: dict[str, tuple[Finding, ...]]) -> str:
-    """JUnit's XML: a suite for each part, blockers and cautions as failures."""
-    root = ElementTree.Element("testsuites")
-    for name, findings in by_part.items():
-        failures = [f for f in findings if f.severity != "note"]
-        suite = ElementTree.SubElement(root, "testsuite", name=name, failures=str(len(failures)))
-        suite.set("tests", str(max(len(failures), 1)))
-        for finding in failures:
-            case = ElementTree.SubElement(suite, "testcase", classname=name, name=f"{finding.check} {finding.address}")
-            failure = ElementTree.SubElement(case, "failure", type=finding.severity, message=finding.message)
-            failure.text = finding.figures
-        if not failures:
-            ElementTree.SubElement(suite, "testcase", classname=name, name="all checks")
-    ElementTree.indent(root)
-    return ElementTree.tostring(root, encoding="unicode")
 
 
 @click.command("release")
@@ -109,10 +58,11 @@ def _junit(by_part: dict[str, tuple[Finding, ...]]) -> str:
 @click.pass_context
 def release(context: click.Context, folder: Path, items: tuple[str, ...], note: str, as_json: bool) -> None:
     """Release a part as its next revision; several parts together, all of them or none."""
-    library = open_library(folder)
+    library = opened_library(folder)
     rows = [library.find(item) for item in items]
     try:
-        released = release_parts(library, [library.load(row.id) for row in rows], note)
+        with shown_progress() as task:
+            released = release_parts(library, [library.load(row.id) for row in rows], note, task)
     except BlockedError as fault:
         if as_json:
             finish({"item": fault.name, "revision": None, "findings": fault.findings}, [], True, fault.findings)
@@ -137,7 +87,7 @@ def release(context: click.Context, folder: Path, items: tuple[str, ...], note: 
 @json_option
 def history(folder: Path, item: str, as_json: bool) -> None:
     """List the released revisions of a part: who, when, why."""
-    library = open_library(folder)
+    library = opened_library(folder)
     row = library.find(item)
     revisions = library.history(row.id)
     lines = [f"r{r.revision}  {r.at}  {r.by}  {r.note}" for r in revisions] or [f"{row.name} is not released yet"]
@@ -152,7 +102,7 @@ def history(folder: Path, item: str, as_json: bool) -> None:
 @json_option
 def diff(folder: Path, item: str, before: int, after: int, as_json: bool) -> None:
     """Show how two released revisions of a part and all that belongs to it differ."""
-    library = open_library(folder)
+    library = opened_library(folder)
     row = library.find(item)
     for revision in (before, after):
         if library.revision(row.id, revision) is None:
@@ -185,7 +135,7 @@ def _plain(library: Library, part_id: str, revision: int) -> object:
 @json_option
 def export(folder: Path, items: tuple[str, ...], formats: str, out: Path, revision: int, as_json: bool) -> None:
     """Export released parts in open formats; what is not released cannot be taken."""
-    library = open_library(folder)
+    library = opened_library(folder)
     keys = [key.strip() for key in formats.split(",") if key.strip()]
     if not keys:
         raise InputError(f"--to names no format; any of {', '.join(export_formats())}")

@@ -21,7 +21,7 @@ COMMANDS: Mapping[str, str] = {
     "symbol": "symbol:symbol",
     "init": "library:init",
     "search": "library:search",
-    "check": "library:check",
+    "check": "check:check",
     "release": "library:release",
     "history": "library:history",
     "diff": "library:diff",

@@ -5,7 +5,7 @@ from pathlib import Path
 import click
 
 from eider.checks import PartUnderCheck
-from eider.cli.library import item_argument, library_argument
+from eider.cli.library_argument import item_argument, library_argument
 from eider.cli.output import finish, json_option
 from eider.commands.evaluation import evaluate_part
 from eider.commands.kept_distances import keep_distance

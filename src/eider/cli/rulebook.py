@@ -4,7 +4,7 @@ from pathlib import Path
 
 import click
 
-from eider.cli.library import library_argument
+from eider.cli.library_argument import library_argument
 from eider.cli.output import finish, json_option
 from eider.commands.rulebook_draft import RulebookDraft, changes_of, differing_rows, with_change
 from eider.errors import InputError

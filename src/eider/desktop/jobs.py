@@ -21,6 +21,7 @@ T = TypeVar("T")
 # search for a release, an export or a supplier.
 Where = Literal[
     "library",
+    "index",
     "disk",
     "compute",
     "drawing",

@@ -1,4 +1,4 @@
-"""The index of a library: SQLite with FTS5, derived from commits and working copies, rebuilt whenever in doubt."""
+"""The index of a library: SQLite, derived from commits and working copies, rebuilt whenever in doubt."""
 
 import json
 import sqlite3
@@ -10,7 +10,7 @@ import msgspec
 from eider.library.errors import LibraryError
 from eider.library.fact_values import spellings
 from eider.library.index_file import NOT_WRITTEN, TABLES, index_in_memory, open_index
-from eider.library.index_reader import IndexReader, PartRow
+from eider.library.index_reader import IndexReader, PartGroup, PartRow, SearchHits
 from eider.library.item_paths import kind_of
 from eider.library.library_files import LibraryFiles
 from eider.library.search_words import plain_text
@@ -22,10 +22,10 @@ from eider.model.item_ref import ItemId
 from eider.model.package_sheet import PackageSheet
 from eider.model.part import Part
 
-__all__ = ["Index", "PartRow"]
+__all__ = ["Index", "PartGroup", "PartRow", "SearchHits"]
 
-# How often the reading of a large library says how far it is, in files.
-TOLD_EACH = 200
+# After so many files what was read is put on disk: others see it, and can write between.
+READ_TOGETHER = 500
 
 
 class Index(IndexReader):
@@ -44,14 +44,18 @@ class Index(IndexReader):
     def refresh(self) -> None:
         """Take over what was released or changed since the last time."""
         self.follow_commits()
+        self.follow_copies()
+
+    def follow_copies(self) -> None:
+        """Take over what was changed in working copies since the last time."""
         self._write(self._take_copies)
 
     def follow_commits(self, tell: Callable[[float], None] = lambda _share: None) -> None:
         """Take over what was committed since the last time; nothing is read where the branch has not moved.
 
-        `tell` hears which share is done, and may raise to cancel: nothing is then taken over.
+        `tell` hears which share is done, and may raise to cancel: the next time what is missing is read.
         """
-        if self._versions.head != self._seen:
+        while self._versions.head != self._seen:
             self._write(partial(self._take_commits, tell))
 
     def _write(self, work: Callable[[], None]) -> None:
@@ -68,36 +72,46 @@ class Index(IndexReader):
                 raise LibraryError(f"the index of the library cannot be written: {fault}; try again") from fault
             self._db.close()
             self._db = index_in_memory()
-            self._kept.clear()
-            self._stamps, self._seen, self._version = {}, "", -1
+            self._texts, self._rows = None, {}
+            self._stamps, self._seen = {}, ""
+            self.follow_commits()
             with self._db:
-                self._take_commits(lambda _share: None)
                 work()
 
     def _take_commits(self, tell: Callable[[float], None]) -> None:
-        head = self._versions.head
-        if head != self._seen:
-            # Another process may be at the same: who comes second finds it done.
-            self._db.execute("begin immediate")
-            found = self._db.execute("select value from about where key = 'head'").fetchone()
-            since = found[0] if found else ""
-            if since and not self._versions.is_before_head(since):
-                # Another branch, or a history that was rewritten: what was seen there says nothing of this one.
-                self._forget()
-                since = ""
-            changed = sorted(self._versions.changed_paths(since), key=lambda entry: kind_of(entry.path) == "part")
-            for count, entry in enumerate(changed):
-                if count % TOLD_EACH == 0:
-                    tell(count / len(changed))
-                self._take_path(entry.path, entry.is_there)
-            self._take_revisions(since)
-            self._db.execute("insert or replace into about values ('head', ?)", (head,))
+        """Take over commits, a piece at a time; given up where another process has done it meanwhile."""
+        head, since = self._versions.head, self._begin()
+        if head == since:
+            self._seen = head
+            return
+        if since and not self._versions.is_before_head(since):
+            # Another branch, or a history that was rewritten: what was seen there says nothing of this one.
+            self._forget()
+            self._db.commit()
+            return
+        self._take_revisions(since)
+        changed = sorted(self._versions.changed_paths(since), key=lambda entry: kind_of(entry.path) == "part")
+        for count, entry in enumerate(changed):
+            if count % READ_TOGETHER == 0 and count:
+                self._db.commit()
+                tell(count / len(changed))
+                if self._begin() != since:
+                    return
+            self._take_path(entry.path, entry.is_there)
+        self._db.execute("insert or replace into about values ('head', ?)", (head,))
         self._seen = head
+
+    def _begin(self) -> str:
+        """Keep others from writing; returns the commit to which the library was read, empty where to none."""
+        self._db.execute("begin immediate")
+        found = self._db.execute("select value from about where key = 'head'").fetchone()
+        return str(found[0]) if found else ""
 
     def _forget(self) -> None:
         for table in TABLES[1:]:
             self._db.execute(f"delete from {table}")
-        self._kept.clear()
+        self._db.execute("delete from about where key = 'head'")
+        self._texts = None
         self._stamps.clear()
 
     def _take_revisions(self, since: str) -> None:
@@ -170,8 +184,8 @@ class Index(IndexReader):
     def _drop(self, part_id: str) -> None:
         row = self._db.execute("select rowid from parts where id = ?", (part_id,)).fetchone()
         if row:
-            self._kept.pop(row[0], None)
-            self._db.execute("delete from words where rowid = ?", row)
+            self._rows.pop(row[0], None)
+            self._written.add(row[0])
             self._db.execute("delete from parts where rowid = ?", row)
             self._db.execute("delete from uses where part = ?", (part_id,))
 
@@ -180,7 +194,6 @@ class Index(IndexReader):
         facts = {name: fact.value for name, fact in part.facts.items()}
         texts = [part.name, part.description, part.category, package, family, *facts.values()]
         texts += [other for value in facts.values() for other in spellings(value)]
-        texts = [plain_text(text) for text in texts]
         release = part.release
         counts = [findings.get(severity, 0) for severity in ("blocker", "caution", "note")]
         values = (
@@ -195,12 +208,13 @@ class Index(IndexReader):
             json.dumps(facts, ensure_ascii=False),
             *counts,
             release.at if release else "",
+            plain_text(" ".join(texts)),
         )
         marks = ", ".join("?" * len(values))
         cursor = self._db.execute(f"insert into parts values (null, {marks})", values)
+        self._written.add(int(cursor.lastrowid or 0))
         refs = (part.package, part.symbol, part.footprint, part.body)
         self._db.executemany("insert into uses values (?, ?)", [(part.id, ref.id) for ref in refs])
-        self._db.execute("insert into words (rowid, text) values (?, ?)", (cursor.lastrowid, " ".join(texts)))
 
     def note_findings(self, noted: Sequence[tuple[str, str, str]]) -> None:
         """Note what was found: part, state and findings (JSON) of each."""

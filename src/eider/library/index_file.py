@@ -13,7 +13,7 @@ from eider.errors import EiderError
 from eider.library.item_paths import PRIVATE
 from eider.library.library_files import LibraryFiles
 
-VERSION = 5
+VERSION = 7
 FILE = "index.sqlite"
 # How long (s) a process waits for another that is writing the index.
 BUSY = 10.0
@@ -23,20 +23,21 @@ create table if not exists items (id text primary key, kind text, name text, pat
 create table if not exists parts (
   rowid integer primary key, id text unique, name text, category text, description text, state text,
   revision integer, package text, family text, facts text, blockers integer, cautions integer, notes integer,
-  updated text);
+  updated text,
+  text text);
 create table if not exists uses (part text, item text);
 create index if not exists uses_item on uses (item);
 create index if not exists uses_part on uses (part);
-create virtual table if not exists words using fts5(text, tokenize='trigram');
 create index if not exists items_path on items (path);
 create index if not exists parts_name on parts (name);
+create index if not exists parts_state on parts (state);
 create table if not exists revisions (
   id text, revision integer, kind text, path text, note text, made_by text, at text, made_in text,
   primary key (id, revision)) without rowid;
 create table if not exists faults (path text primary key, message text);
 create table if not exists checked (part text primary key, state text, findings text);
 """
-TABLES = ("about", "items", "parts", "uses", "words", "revisions", "faults", "checked")
+TABLES = ("about", "items", "parts", "uses", "revisions", "faults", "checked")
 # What sqlite says where nothing can be written: no room, no right, no disk.
 NOT_WRITTEN = (sqlite3.SQLITE_FULL, sqlite3.SQLITE_READONLY, sqlite3.SQLITE_IOERR, sqlite3.SQLITE_CANTOPEN)
 # What sqlite says of a file that is none of its own, or not as it was written.

@@ -4,12 +4,13 @@ import getpass
 import hashlib
 import os
 import threading
+from collections.abc import Callable, Collection, Mapping
 from pathlib import Path
 from typing import TypeVar
 
 from eider.errors import NotFoundError
 from eider.library.errors import LibraryError, ReadOnlyError
-from eider.library.index import Index, PartRow
+from eider.library.index import Index, PartRow, SearchHits
 from eider.library.item_paths import ATTACHED, document_path, rulebook_path
 from eider.library.library_files import LibraryFiles, is_sha256
 from eider.library.revision_trailers import ItemRevision
@@ -40,6 +41,8 @@ class Library:
         self.files = LibraryFiles(folder)
         self.copies = WorkingCopies(self.files)
         self._own = threading.local()
+        # Set while another thread reads the library for the first time: what it has read so far is to be had.
+        self._is_being_read = threading.Event()
 
     @property
     def read_only(self) -> str:
@@ -91,10 +94,32 @@ class Library:
         path = self.files.path(rulebook_path(wanted))
         raise NotFoundError(f"rulebook “{wanted}” is not in {path.parent}; put {path.name} there or choose another")
 
+    def read_first(self, tell: Callable[[float], None]) -> None:
+        """Read a library that was never read on this machine; meanwhile other threads find what was read so far.
+
+        `tell` hears which share is done, and may raise to cancel.
+        """
+        self._is_being_read.set()
+        try:
+            self.index.follow_commits(tell)
+        finally:
+            self._is_being_read.clear()
+
+    def _follow_commits(self) -> None:
+        if not self._is_being_read.is_set():
+            self.index.follow_commits()
+
     def search(self, words: str = "") -> list[PartRow]:
         """Parts that hold every word, newest state of each; an empty search gives all."""
-        self.index.refresh()
-        return self.index.search(words.split())
+        return list(self.find_parts(words).rows)
+
+    def find_parts(
+        self, words: str = "", chosen: Mapping[str, Collection[str]] | None = None, limit: int | None = None
+    ) -> SearchHits:
+        """The same with filters and a limit, as `IndexReader.search` has them."""
+        self._follow_commits()
+        self.index.follow_copies()
+        return self.index.search(words.split(), chosen, limit)
 
     def find(self, name: str) -> PartRow:
         """The part with this name or id.
@@ -103,12 +128,17 @@ class Library:
             NotFoundError: there is none.
         """
         self.index.refresh()
-        rows = [row for row in self.index.search() if name in (row.name, row.id)]
-        if not rows:
-            near = [row.name for row in self.index.search([name])][:3]
+        row = self.index.find(name)
+        if row is None:
+            near = [row.name for row in self.index.search([name], limit=3).rows]
             hint = f"; near it are {', '.join(near)}" if near else ""
             raise NotFoundError(f"there is no part “{name}” in {self.folder}{hint}")
-        return rows[0]
+        return row
+
+    def has_part(self, name: str) -> bool:
+        """Whether there is a part of this name."""
+        self.index.refresh()
+        return self.index.find(name) is not None
 
     def load(self, part_id: str) -> Bundle:
         """The part as it is being worked on, or else its newest release."""
@@ -121,7 +151,7 @@ class Library:
         Raises:
             NotFoundError: the part has no such released revision.
         """
-        self.index.follow_commits()
+        self._follow_commits()
         entry = self.index.revision(part_id, revision or self.index.newest_revision(part_id))
         if entry is None:
             raise NotFoundError(f"part {part_id} has no released revision {revision or ''}".rstrip())
@@ -136,12 +166,12 @@ class Library:
 
     def history(self, item_id: str) -> tuple[ItemRevision, ...]:
         """All released revisions of an item, oldest first."""
-        self.index.follow_commits()
+        self._follow_commits()
         return self.index.history(item_id)
 
     def revision(self, item_id: str, revision: int) -> ItemRevision | None:
         """A released revision of an item, or None if there is no such revision."""
-        self.index.follow_commits()
+        self._follow_commits()
         return self.index.revision(item_id, revision)
 
     def _item(self, kind: type[T], ref: Ref) -> T:

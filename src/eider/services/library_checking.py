@@ -1,13 +1,17 @@
 """Checks a whole library: each part, and the files that it is kept in."""
 
 import hashlib
-from collections.abc import Iterator
+from collections import deque
+from collections.abc import Generator, Iterator, Sequence
+from concurrent.futures import Future, ProcessPoolExecutor
+from multiprocessing import get_context
+from pathlib import Path
 
 import msgspec
 
 from eider.checks import PartUnderCheck, run_checks
 from eider.errors import EiderError
-from eider.library import Library
+from eider.library import Library, open_library
 from eider.library.index import PartRow
 from eider.library.rulebook_files import rulebook_file_names, rulebook_source
 from eider.model.address import FieldAddress
@@ -19,6 +23,9 @@ from eider.services.tasks import Task
 from eider.source_sum import source_sum
 
 FILE = FieldAddress("source", "")
+# So many parts are worth the second that further processes take to begin; each is handed so many at a time, and so many
+# are noted together.
+WORTH_SHARING, CHECKED_TOGETHER, NOTED_TOGETHER = 300, 25, 500
 
 
 class CheckedPart(msgspec.Struct, frozen=True):
@@ -28,33 +35,71 @@ class CheckedPart(msgspec.Struct, frozen=True):
     findings: tuple[Finding, ...]
 
 
-def check_parts(library: Library, rows: list[PartRow], task: Task | None = None) -> Iterator[CheckedPart]:
+def check_parts(
+    library: Library, rows: Sequence[PartRow], task: Task | None = None, processes: int = 1
+) -> Iterator[CheckedPart]:
     """What the checks find in each part; one that cannot be read is a finding, and the others are checked.
 
-    A part that is as it was when it was checked last, by the same rules, is not checked again.
+    A part that is as it was when it was checked last, by the same rules, is not checked again. Many others are shared
+    out among so many `processes`.
 
     Raises:
-        CancelledError: the user cancelled.
+        CancelledError: the user cancelled; what was found so far is known the next time.
     """
     library.index.refresh()
-    rules, noted = _Rules(library), list[tuple[str, str, str]]()
+    rules, task = _Rules(library), task or Task()
+    states = {row.id: rules.state_of(row) for row in rows}
+    known = {row.id: library.index.findings_of(row.id, states[row.id]) for row in rows}
+    wanted = [row for row in rows if known[row.id] is None]
+    is_shared = processes > 1 and len(wanted) >= WORTH_SHARING
+    answers: Generator[tuple[str, bool]] = (
+        _checked_elsewhere(library, wanted, processes) if is_shared else (rules.answer(row) for row in wanted)
+    )
+    noted: list[tuple[str, str, str]] = []
     try:
         for index, row in enumerate(rows):
-            if task:
-                task.report(index / len(rows), f"checking {row.name}")
-            state = rules.state_of(row)
-            known = library.index.findings_of(row.id, state)
-            if known is not None:
-                yield CheckedPart(row.name, decode(known, tuple[Finding, ...], row.name))
-                continue
-            try:
-                found = rules.check(library.load(row.id))
-                noted.append((row.id, state, encode(found)))
-            except EiderError as fault:
-                found = (_finding("library.unreadable-part", row.name, str(fault)),)
-            yield CheckedPart(row.name, found)
+            task.report(index / len(rows), f"checking {row.name}")
+            found = known[row.id]
+            if found is None:
+                found, is_kept = next(answers)
+                if is_kept:
+                    noted.append((row.id, states[row.id], found))
+                if len(noted) >= NOTED_TOGETHER:
+                    library.index.note_findings(noted)
+                    noted.clear()
+            yield CheckedPart(row.name, decode(found, tuple[Finding, ...], row.name))
     finally:
+        answers.close()
         library.index.note_findings(noted)
+
+
+def _checked_elsewhere(library: Library, rows: Sequence[PartRow], processes: int) -> Generator[tuple[str, bool]]:
+    """The answers for these parts in their order, from other processes."""
+    chunks = [rows[start : start + CHECKED_TOGETHER] for start in range(0, len(rows), CHECKED_TOGETHER)]
+    # A process that is forked would share open files of git and of the index.
+    with ProcessPoolExecutor(processes, get_context("spawn"), _open_elsewhere, (library.folder,)) as executor:
+        waiting = deque[Future[list[tuple[str, bool]]]]()
+        try:
+            for chunk in chunks:
+                waiting.append(executor.submit(_answers_elsewhere, chunk))
+                if len(waiting) > 2 * processes:
+                    yield from waiting.popleft().result()
+            while waiting:
+                yield from waiting.popleft().result()
+        finally:
+            executor.shutdown(cancel_futures=True)
+
+
+# The rules of the library that this process checks for another one.
+_elsewhere: list["_Rules"] = []
+
+
+def _open_elsewhere(folder: Path) -> None:
+    _elsewhere.append(_Rules(open_library(folder)))
+
+
+def _answers_elsewhere(rows: Sequence[PartRow]) -> list[tuple[str, bool]]:
+    return [_elsewhere[0].answer(row) for row in rows]
 
 
 class _Rules:
@@ -71,6 +116,13 @@ class _Rules:
         """What the findings of a part follow from: its revision or working copy, and the rules."""
         return f"{row.state} {row.revision} {self._library.index.stamp_of(row.id)} {self._sum}"
 
+    def answer(self, row: PartRow) -> tuple[str, bool]:
+        """What is found in a part (JSON), and whether it is to be noted: a part that cannot be read may be mended."""
+        try:
+            return encode(self.check(self._library.load(row.id))), True
+        except EiderError as fault:
+            return encode((_finding("library.unreadable-part", row.name, str(fault)),)), False
+
     def check(self, bundle: Bundle) -> tuple[Finding, ...]:
         """What the checks find in a part as it is stored."""
         name = bundle.footprint.rulebook
@@ -79,15 +131,21 @@ class _Rules:
         return run_checks(PartUnderCheck(bundle, self._rulebooks[name], self._library.settings))
 
 
-def check_files(library: Library) -> tuple[Finding, ...]:
+def check_files(library: Library, task: Task | None = None) -> tuple[Finding, ...]:
     """What is wrong with the files of a library: those that are no items, and those that were changed by hand.
 
     What counts is what was released; a file in the folder that differs is told, as nobody would find it otherwise.
+
+    Raises:
+        CancelledError: the user cancelled.
     """
     library.index.refresh()
+    task = task or Task()
     found = [_finding("library.unreadable-file", path, fault) for path, fault in library.index.faults().items()]
     head = library.versions.head
-    for path in library.index.item_paths():
+    paths = library.index.item_paths()
+    for index, path in enumerate(paths):
+        task.report(index / len(paths), f"comparing {path}")
         if library.files.read(path) != library.versions.read(path, head):
             found.append(
                 _finding(

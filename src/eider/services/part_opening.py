@@ -27,7 +27,7 @@ def begin_part(library: Library, make: Callable[[], Bundle]) -> PartState:
     """
     library.require_writable()
     bundle = make()
-    if any(row.name == bundle.part.name for row in library.search()):
+    if library.has_part(bundle.part.name):
         raise InputError(f"There is a part {bundle.part.name} already. Open that one, or choose another name.")
     return open_part_state(library, bundle, fresh=True)
 

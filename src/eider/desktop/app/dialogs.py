@@ -3,9 +3,10 @@
 from collections.abc import Sequence
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QDialog, QLineEdit, QListWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QDialog, QLineEdit, QListWidget, QPlainTextEdit, QVBoxLayout, QWidget
 
 from eider.desktop.widgets.layouts import button, label, row
+from eider.library.index import PartRow
 from eider.library.revision_compare import Difference
 from eider.model.library import LibrarySettings
 from eider.model.wording import counted
@@ -63,6 +64,44 @@ class NameDialog(QDialog):
     def show_fault(self, fault: str) -> None:
         """Say why the name cannot be used."""
         self._fault.setText(fault)
+
+
+class ReleaseDialog(QDialog):
+    """Asks for the note of parts that are released together; `noted` tells it."""
+
+    noted = pyqtSignal(str)
+
+    def __init__(self, rows: Sequence[PartRow], parent: QWidget) -> None:
+        super().__init__(parent)
+        parts = counted(len(rows), "part")
+        self.setWindowTitle(f"Release {parts}")
+        self.list = QListWidget()
+        self.list.addItems([f"{row.name}   {row.state}, becomes revision {row.revision + 1}" for row in rows])
+        self.note = QPlainTextEdit()
+        self.note.setPlaceholderText("What changed and why. The note stays with each revision.")
+        self.note.setMaximumHeight(84)
+        self.note.setTabChangesFocus(True)
+        self.note.textChanged.connect(self._enable)
+        self.release = button(f"Release {parts}", self._done, main=True)
+        self.release.setDefault(True)
+        cancel = button("Cancel", self.reject)
+        cancel.setAutoDefault(False)
+        layout = QVBoxLayout(self)
+        layout.addWidget(label("All of them are released, or none if one has blockers."))
+        layout.addWidget(self.list)
+        layout.addWidget(label("Release note", "head"))
+        layout.addWidget(self.note)
+        layout.addWidget(row(1, cancel, self.release))
+        self.resize(520, 380)
+        self.note.setFocus()
+        self._enable()
+
+    def _enable(self) -> None:
+        self.release.setEnabled(bool(self.note.toPlainText().strip()))
+
+    def _done(self) -> None:
+        self.accept()
+        self.noted.emit(self.note.toPlainText().strip())
 
 
 class DifferencesDialog(QDialog):

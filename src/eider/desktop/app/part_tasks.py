@@ -1,6 +1,6 @@
-"""What the window does with parts that are not open: begin one, compare its revisions, export its newest release."""
+"""What the window does with parts that are not open: begin one, compare its revisions, release and export some."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -8,28 +8,40 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from eider.commands import new_parts
 from eider.commands.evaluation import EvaluationRules
-from eider.desktop.app.dialogs import DifferencesDialog, NameDialog
+from eider.desktop.app.dialogs import DifferencesDialog, NameDialog, ReleaseDialog
 from eider.desktop.context import DesktopContext
 from eider.desktop.part import export_job as exports
 from eider.library import Library
+from eider.library.housekeeping import keep_house
+from eider.library.index import PartRow
+from eider.library.release_commit import Released
 from eider.library.revision_compare import Difference
 from eider.model.bundle import Bundle
+from eider.model.wording import counted
 from eider.services.exporting import documents_of
 from eider.services.part_opening import begin_part, newest_differences
-from eider.services.releasing import rules_for
+from eider.services.releasing import release_parts, rules_for
+from eider.services.tasks import Task
 from eider.views.part_state import PartState
 
 
 class PartTasks(QObject):
-    """Asks what has to be asked and does the work elsewhere; `begun` gives a new part that is to be opened."""
+    """Asks what has to be asked and does the work elsewhere.
+
+    Signals:
+        begun: a new part, which is to be opened.
+        changed: parts of the library were released.
+    """
 
     begun = pyqtSignal(object)
+    changed = pyqtSignal()
 
     def __init__(self, library: Library, context: DesktopContext, window: QWidget) -> None:
         super().__init__(window)
         self._library, self._context, self._window = library, context, window
         self.dialog: NameDialog | None = None
         self.differences: DifferencesDialog | None = None
+        self.release_dialog: ReleaseDialog | None = None
 
     def new_part(self) -> None:
         """Ask for name and category, and begin a part."""
@@ -71,6 +83,28 @@ class PartTasks(QObject):
             self.differences.open()
 
         self._context.jobs.run("library", lambda: newest_differences(self._library, part_id), done)
+
+    def release_together(self, rows: Sequence[PartRow]) -> None:
+        """Ask for the note with which parts are released together, and release them."""
+        self.release_dialog = dialog = ReleaseDialog(rows, self._window)
+        dialog.noted.connect(lambda note: self._release(rows, note))
+        dialog.open()
+
+    def _release(self, rows: Sequence[PartRow], note: str) -> None:
+        """All of them, in one commit, or none."""
+        library, jobs, parts = self._library, self._context.jobs, counted(len(rows), "part")
+
+        def work(task: Task) -> Sequence[Released]:
+            jobs.wait_for("disk")
+            return release_parts(library, [library.load(row.id) for row in rows], note, task, jobs.in_kernel)
+
+        def done(released: Sequence[Released]) -> None:
+            self.changed.emit()
+            behind = released[0].behind
+            self._context.said.emit(f"{parts} released together{f'; {behind}' if behind else ''}")
+            jobs.run("release", lambda: keep_house(library))
+
+        jobs.run_long("release", f"Releasing {parts}", work, done)
 
     def export_part(self, part_id: str) -> None:
         """Export the newest release of a part into a folder that the user chooses."""

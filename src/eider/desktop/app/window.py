@@ -76,11 +76,7 @@ class MainWindow(QMainWindow):
         self.setStatusBar(self.status)
         self.actions_list = window_actions(self)
         fill_menus(self, self.actions_list)
-        self.shelf.open_asked.connect(self.open_part)
-        self.shelf.new_asked.connect(self.tasks.new_part)
-        self.shelf.copy_asked.connect(self.tasks.copy_part)
-        self.shelf.compare_asked.connect(self.tasks.compare_part)
-        self.shelf.export_asked.connect(self.tasks.export_part)
+        self._connect_shelf()
         self.resize(1280, 800)
         self.setWindowTitle(f"{library.settings.name} – Eider")
         self.context.settings.remember_library(library.folder)
@@ -88,6 +84,16 @@ class MainWindow(QMainWindow):
         self.shelf.begin()
         if library.read_only:
             self.say(f"read-only: {library.read_only}")
+
+    def _connect_shelf(self) -> None:
+        shelf, tasks = self.shelf, self.tasks
+        shelf.open_asked.connect(self.open_part)
+        shelf.new_asked.connect(tasks.new_part)
+        shelf.copy_asked.connect(tasks.copy_part)
+        shelf.compare_asked.connect(tasks.compare_part)
+        shelf.export_asked.connect(tasks.export_part)
+        shelf.release_asked.connect(tasks.release_together)
+        tasks.changed.connect(shelf.refresh)
 
     def _make_bar(self, parent: QWidget) -> QFrame:
         bar = QFrame()
@@ -214,14 +220,12 @@ class MainWindow(QMainWindow):
             if a.enabled() and all(word in f"{a.menu} {a.title}".lower() for word in wanted.split())
         ]
 
-        def found(rows: list[PartRow]) -> None:
-            parts = [
-                CommandOffer(r.name, f"part, {r.description}"[:60], partial(self.open_part, r.id)) for r in rows[:8]
-            ]
+        def found(rows: Sequence[PartRow]) -> None:
+            parts = [CommandOffer(r.name, f"part, {r.description}"[:60], partial(self.open_part, r.id)) for r in rows]
             show([*(commands[:5] if wanted and parts else commands), *parts])
 
         if wanted:
-            self.jobs.run("library", lambda: self.library.search(text), found)
+            self.jobs.run("library", lambda: self.library.find_parts(text, limit=8).rows, found)
         else:
             show(commands)
 

@@ -1,6 +1,6 @@
 """Finds another part, of this library or of another one, to take something from it."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PyQt6.QtWidgets import QDialog, QFileDialog, QLineEdit, QListWidget, QVBoxLayout, QWidget
@@ -71,13 +71,13 @@ class PartDialog(QDialog):
         """Search the library."""
         library, me = self.library, self.controller.bundle.part.id
 
-        def done(found: list[PartRow]) -> None:
+        def done(found: Sequence[PartRow]) -> None:
             self._rows = [r for r in found if r.id != me][:MOST]
             self.list.clear()
             self.list.addItems([f"{r.name}   {r.package}   {r.description}" for r in self._rows])
             self.list.setCurrentRow(0)
 
-        self._jobs.run("library", lambda: library.search(words), done)
+        self._jobs.run("library", lambda: library.find_parts(words, limit=MOST + 1).rows, done)
 
     def take(self) -> None:
         """Load the part that is chosen, and hand it on."""

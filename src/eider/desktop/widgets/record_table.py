@@ -286,7 +286,8 @@ class RecordView(QTableView, Generic[R]):
 
     def selected(self) -> list[R]:
         """The records of which a cell is selected, in their order."""
-        rows = sorted({index.row() for index in self.selectedIndexes()})
+        spans = present(self.selectionModel()).selection()
+        rows = sorted({row for i in range(len(spans)) for row in range(spans[i].top(), spans[i].bottom() + 1)})
         return [self.records.records[row] for row in rows]
 
     def allow_sorting(self) -> None:
