@@ -10,11 +10,12 @@ from msgspec.structs import replace
 
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Outline, bounds, box_outline, join_boxes, rotated
-from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement, Strip
+from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement, Strip, extent_fault
 from eider.lands.pads import pad_outline
 from eider.model.body import Body, BodyResult, Corner
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad, Pattern
+from eider.packages.family import SheetError
 from eider.packages.orientation import orientation_in, placed_solids
 from eider.packages.registry import family_of
 
@@ -26,10 +27,13 @@ def body_solids(sheet: PackageSheet, body: Body | None = None) -> tuple[Solid, .
     """The solids that the family makes of the dimensions, with the body's own choice of materials.
 
     Raises:
-        SheetError: a dimension that the body needs is missing.
+        SheetError: a dimension that the body needs is missing, or a solid would have no size.
     """
     family = family_of(sheet.family)
-    solids = family.solids(sheet, family.dims(sheet))
+    solids = tuple(family.solids(sheet, family.dims(sheet)))
+    for solid in solids:
+        if fault := extent_fault(solid):
+            raise SheetError(f"the {solid.name} of the body would have {fault}; correct the dimensions of the sheet")
     chosen = body.materials if body else {}
     return tuple(replace(s, material=chosen.get(s.name, s.material)) for s in solids)
 

@@ -34,6 +34,7 @@ Where = Literal[
     "export",
     "release",
     "rules",
+    "imports",
 ]
 
 

@@ -1,8 +1,11 @@
 """Neutral solids: what a body is made of, before any CAD kernel knows of it."""
 
+import math
+from collections.abc import Iterator
+
 import msgspec
 
-from eider.geometry.shapes import Outline
+from eider.geometry.shapes import Outline, is_area
 
 
 class Cylinder(msgspec.Struct, frozen=True):
@@ -47,3 +50,38 @@ class Solid(msgspec.Struct, frozen=True):
     material: str
     shape: Prism | Strip | Cylinder
     placements: tuple[SolidPlacement, ...] = (SolidPlacement(),)
+
+
+def extent_fault(solid: Solid) -> str:
+    """Why a solid encloses no space (“no height”); empty where it does. A CAD kernel may die of one that does not."""
+    shape = solid.shape
+    if not all(map(math.isfinite, _numbers(solid))):
+        return "no finite size"
+    if isinstance(shape, Strip):
+        if shape.width <= 0:
+            return "no width"
+        return "" if is_area(shape.profile) else "no thickness"
+    if shape.z1 <= shape.z0:
+        return "no height"
+    if isinstance(shape, Cylinder):
+        return "" if shape.radius > 0 else "no diameter"
+    if any(pocket.radius <= 0 or pocket.z1 <= pocket.z0 for pocket in shape.pockets):
+        return "a pocket without size"
+    return "" if is_area(shape.outline) else "no area"
+
+
+def _numbers(solid: Solid) -> Iterator[float]:
+    shape = solid.shape
+    for place in solid.placements:
+        yield from (place.x, place.y, place.z, place.turn)
+    if isinstance(shape, Strip):
+        yield shape.width
+        yield from (value for point in shape.profile for value in point)
+        return
+    yield from (shape.z0, shape.z1)
+    if isinstance(shape, Cylinder):
+        yield from (shape.x, shape.y, shape.radius)
+        return
+    yield from (value for point in shape.outline for value in point)
+    for pocket in shape.pockets:
+        yield from (pocket.x, pocket.y, pocket.radius, pocket.z0, pocket.z1)

@@ -26,7 +26,7 @@ from eider.desktop.app.window_actions import window_actions
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import Jobs
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.part_page import PartPage
+from eider.desktop.part.part_page import PartPage, import_steps
 from eider.desktop.rulebook.rulebook_page import RulebookPage
 from eider.desktop.settings import DesktopSettings
 from eider.desktop.shelf.shelf_page import Shelf
@@ -82,6 +82,7 @@ class MainWindow(QMainWindow):
         self.context.settings.remember_library(library.folder)
         self.shelf.search.setFocus()
         self.shelf.begin()
+        self.jobs.run("imports", import_steps)
         if library.read_only:
             self.say(f"read-only: {library.read_only}")
 

@@ -18,8 +18,14 @@ from eider.services.reading_positions import ReadingPositions
 from eider.views.step_registry import StepSpec, all_steps
 
 
+def import_steps() -> None:
+    """Import the widgets of all steps, so that nobody waits for that at a first visit; for a thread apart."""
+    for spec in all_steps().values():
+        importlib.import_module(spec.widget.partition(":")[0])
+
+
 def _make_step(spec: StepSpec, controller: PartController, context: DesktopContext) -> PartStep:
-    """The widget that a step registers, imported when it is first wanted."""
+    """The widget that a step registers."""
     module, _, name = spec.widget.partition(":")
     made: PartStep = getattr(importlib.import_module(module), name)(controller, context)
     return made
