@@ -1,7 +1,7 @@
 """The look of the window: colours and type of product design, for light and dark appearance."""
 
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from eider.drawings.role_styles import palette
 
@@ -71,7 +71,7 @@ class Theme:
         return QColor(self.colours[name])
 
     def apply(self, application: QApplication) -> None:
-        """Put the look on the whole application."""
+        """Put style and colours on the whole application."""
         application.setStyle("Fusion")
         base = application.palette()
         for role, name in (
@@ -87,7 +87,14 @@ class Theme:
         ):
             base.setColor(role, self.colour(name))
         application.setPalette(base)
-        application.setStyleSheet(SHEET.format(**self.colours))
+
+    def style_window(self, window: QWidget) -> None:
+        """Put the style sheet on a window and all in it, its dialogs too.
+
+        A sheet of the application would style each widget anew whenever it or one above it gets a parent: a step took
+        five times as long to make.
+        """
+        window.setStyleSheet(SHEET.format(**self.colours))
 
 
 def number_font(base: QFont) -> QFont:

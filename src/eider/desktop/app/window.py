@@ -77,6 +77,7 @@ class MainWindow(QMainWindow):
         self.actions_list = window_actions(self)
         fill_menus(self, self.actions_list)
         self._connect_shelf()
+        self.theme.style_window(self)
         self.resize(1280, 800)
         self.setWindowTitle(f"{library.settings.name} – Eider")
         self.context.settings.remember_library(library.folder)
@@ -131,6 +132,7 @@ class MainWindow(QMainWindow):
         self.theme.name, self.theme.colours = other.name, other.colours
         self.context.settings.appearance = other.name
         self.theme.apply(cast(QApplication, QApplication.instance()))
+        self.theme.style_window(self)
         self.update()
 
     def open_rulebook(self, name: str = "") -> None:
