@@ -31,14 +31,20 @@ class FilterGroup(msgspec.Struct, frozen=True):
 
 
 class PartsList(msgspec.Struct, frozen=True):
-    """The list: its rows, how many parts there are in words, and the filters."""
+    """The list: its rows, how many parts there are in words, and the filters.
+
+    `in_hand` is the row of the part that was selected before, or else the first one.
+    """
 
     rows: tuple[PartRow, ...]
     count: str
     filters: tuple[FilterGroup, ...]
+    in_hand: int = 0
 
 
-def parts_list(hits: SearchHits, chosen: Mapping[str, Collection[str]], settings: LibrarySettings) -> PartsList:
+def parts_list(
+    hits: SearchHits, chosen: Mapping[str, Collection[str]], settings: LibrarySettings, selected: str = ""
+) -> PartsList:
     """The list of what was found; a value that is chosen keeps its filter though no part has it now."""
     listed = len(hits.rows)
     count = counted(hits.total, "part")
@@ -48,7 +54,8 @@ def parts_list(hits: SearchHits, chosen: Mapping[str, Collection[str]], settings
         FilterGroup(key, title, _values(hits.groups, key, chosen.get(key, ()), title_of))
         for key, title, title_of in _groups(settings)
     )
-    return PartsList(hits.rows, count, filters)
+    in_hand = next((index for index, row in enumerate(hits.rows) if row.id == selected), 0)
+    return PartsList(hits.rows, count, filters, in_hand)
 
 
 def _values(

@@ -151,9 +151,10 @@ class Shelf(QWidget):
         """Search again; late answers to earlier searches are dropped."""
         self._asked += 1
         number, words, chosen, library = self._asked, self.search.text(), self.filters.chosen, self._library
+        in_hand = self.selected_id()
 
         def work() -> PartsList:
-            return parts_list(library.find_parts(words, chosen, MOST_LISTED), chosen, library.settings)
+            return parts_list(library.find_parts(words, chosen, MOST_LISTED), chosen, library.settings, in_hand)
 
         def done(found: PartsList) -> None:
             if number == self._asked:
@@ -163,14 +164,11 @@ class Shelf(QWidget):
 
     def _show(self, found: PartsList) -> None:
         self.filters.show_groups(found.filters)
-        before = self.selected_id()
         self.table.show_records(found.rows)
         self._count.setText(found.count)
         self._show_empty(is_empty=not found.rows)
         if found.rows:
-            # The part that was in hand, or else the first one.
-            rows = (index for index, record in enumerate(self.table.records.records) if record.id == before)
-            self._take(next(rows, 0))
+            self._take(found.in_hand)
         if self._opens_hit:
             self._opens_hit = False
             self._ask(self.open_asked)
