@@ -1,9 +1,8 @@
 """Writes bodies as STEP (ISO 10303-214): millimetres, colours, names; each shape once, placed n times."""
 
+import io
 import itertools
 import re
-import tempfile
-from pathlib import Path
 
 from eider.bodies.body_solids import fingerprint
 from eider.bodies.cad_kernel import location, make_shape
@@ -24,16 +23,12 @@ def step_file(solids: tuple[Solid, ...], name: str) -> bytes:
     """The STEP file of the solids, as an assembly called `name`.
 
     Raises:
-        StepError: the solids make no STEP, or there is no room for it.
+        StepError: the solids make no STEP.
     """
-    # The kernel only writes to a path.
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "body.step"
-        _write(solids, name, path)
-        return _with_own_count(path.read_bytes())
+    return _with_own_count(_written(solids, name))
 
 
-def _write(solids: tuple[Solid, ...], name: str, path: Path) -> None:
+def _written(solids: tuple[Solid, ...], name: str) -> bytes:
     from OCP.APIHeaderSection import APIHeaderSection_MakeHeader
     from OCP.IFSelect import IFSelect_ReturnStatus
     from OCP.Interface import Interface_Static
@@ -56,8 +51,10 @@ def _write(solids: tuple[Solid, ...], name: str, path: Path) -> None:
     header.SetTimeStamp(TCollection_HAsciiString(TIME_STAMP))
     header.SetOriginatingSystem(TCollection_HAsciiString("Eider"))
     header.SetDescriptionValue(1, TCollection_HAsciiString(fingerprint(solids, name)))
-    if writer.Write(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
-        raise StepError(f"{path} could not be written; check that the disk is not full")
+    stream = io.BytesIO()
+    if writer.WriteStream(stream) != IFSelect_ReturnStatus.IFSelect_RetDone:
+        raise StepError(f"the body {name} could not be written as STEP; look at the dimensions of its sheet")
+    return stream.getvalue()
 
 
 def _with_own_count(data: bytes) -> bytes:
