@@ -1,0 +1,104 @@
+"""Where symmetry leaves several ways to place a model, what is on its top tells which end is which.
+
+A mark is what a model has in one place and not in the places that a turn of it would give: a dimple, a chamfer, a dot
+of another colour, a notch, a lead that is wider than its partners.
+"""
+
+from collections.abc import Sequence
+from typing import Literal
+
+import msgspec
+import numpy as np
+
+from eider.bodies.alignment_target import AlignmentTarget
+from eider.bodies.contacts import turned
+from eider.bodies.step_model import FaceTable, FloatArray
+
+# How near (mm) two faces have to be to be partners of each other, and how alike in area.
+NEAR, ALIKE = 0.02, 0.05
+# A mark is smaller than this share of the model from above, and lies in the upper part of it.
+LARGEST_SHARE, UPPER = 0.25, 0.4
+# The mark is nearer to pin 1 by this factor than in any other way to place the model.
+CLEARLY = 0.8
+
+
+class MarkReading(msgspec.Struct, frozen=True):
+    """Which placements are left (their numbers), and why; `nearest` is the terminal that the mark lies at."""
+
+    chosen: tuple[int, ...]
+    pin1: Literal["found", "ambiguous", "unknown"]
+    reasons: tuple[str, ...] = ()
+    doubts: tuple[str, ...] = ()
+    nearest: str = ""
+
+
+def mark_reading(
+    faces: FaceTable, placements: Sequence[tuple[FloatArray, FloatArray]], target: AlignmentTarget
+) -> MarkReading:
+    """Decide between placements (turn and move from above) that explain the terminals equally well."""
+    if len(placements) == 1:
+        return MarkReading((0,), "found", ("the terminals can stand in one way only",))
+    everything = tuple(range(len(placements)))
+    marks = [_mark(faces, turn, move, placements) for turn, move in placements]
+    if any(mark is None for mark in marks):
+        ways = f"the model looks the same in {len(placements)} ways, and no mark on it tells pin {target.first_pin}"
+        doubt = (
+            f"{ways}; choose one" if target.polarised else f"{ways}; the part has no polarity, so any of them is right"
+        )
+        return MarkReading(everything, "ambiguous", doubts=(doubt,))
+    first = next((t.centre for t in target.terminals if t.number == target.first_pin), target.terminals[0].centre)
+    away = np.array([float(np.linalg.norm(mark - np.array(first))) for mark in marks if mark is not None])
+    order = np.argsort(away)
+    nearest = _nearest(marks[int(order[0])], target)
+    if away[order[0]] < CLEARLY * away[order[1]]:
+        return MarkReading((int(order[0]),), "found", ("the mark on its top lies at pin 1",), nearest=nearest)
+    doubt = f"the mark on the model lies as near to {nearest} as to pin {target.first_pin}; choose how it is placed"
+    return MarkReading(everything, "ambiguous", doubts=(doubt,), nearest=nearest)
+
+
+def _nearest(mark: FloatArray | None, target: AlignmentTarget) -> str:
+    if mark is None:
+        return ""
+    return min(target.terminals, key=lambda t: float(np.linalg.norm(mark - np.array(t.centre)))).number
+
+
+def _mark(
+    faces: FaceTable, turn: FloatArray, move: FloatArray, placements: Sequence[tuple[FloatArray, FloatArray]]
+) -> FloatArray | None:
+    """Where the mark lies from above (mm) in one placement; None where the model looks the same in another one."""
+    places = _features(faces, turn, move)
+    lonely = np.zeros(len(places), dtype=bool)
+    for other_turn, other_move in placements:
+        if other_turn is turn:
+            continue
+        apart = _lonely(places, _features(faces, other_turn, other_move))
+        if not apart.any():
+            return None
+        lonely |= apart
+    area = places[lonely, 3]
+    return np.asarray((places[lonely, :2] * area[:, None]).sum(axis=0) / area.sum())
+
+
+def _features(faces: FaceTable, turn: FloatArray, move: FloatArray) -> FloatArray:
+    """Small faces in the upper part of a placed model: x, y, z, area, colour, kind; shape (n, 6)."""
+    lying = turned(faces, turn)
+    low, high = lying.low.min(axis=0), lying.high.max(axis=0)
+    middle = (lying.low + lying.high) / 2
+    above = middle[:, 2] > low[2] + UPPER * (high[2] - low[2])
+    from_above = (high[0] - low[0]) * (high[1] - low[1])
+    small = lying.area < LARGEST_SHARE * from_above
+    kept = above & small & (lying.area > 0)
+    places = middle[kept] - np.array([0.0, 0.0, low[2]])
+    places[:, :2] += move
+    return np.hstack([places, lying.area[kept, None], lying.colour[kept, None], lying.kind[kept, None]])
+
+
+def _lonely(places: FloatArray, others: FloatArray) -> FloatArray:
+    """Which features have no partner among those of another placement; shape (n,)."""
+    if not len(others):
+        return np.ones(len(places), dtype=bool)
+    near = (np.abs(places[:, None, :3] - others[None, :, :3]) < NEAR).all(axis=2)
+    areas, other_areas = places[:, None, 3], others[None, :, 3]
+    alike = np.abs(areas - other_areas) <= ALIKE * np.maximum(areas, other_areas)
+    same = (places[:, None, 4:] == others[None, :, 4:]).all(axis=2)
+    return np.asarray(~(near & alike & same).any(axis=1))

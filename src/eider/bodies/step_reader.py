@@ -1,0 +1,295 @@
+"""Reads STEP files through Open CASCADE: solids, names, colours, and the faces that alignment goes by.
+
+Importing this module loads the kernel, which takes about a second. Files are hostile: read them through `step_process`.
+"""
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any, NamedTuple
+
+import numpy as np
+from OCP.Bnd import Bnd_Box
+from OCP.BRepAdaptor import BRepAdaptor_Surface
+from OCP.BRepBndLib import BRepBndLib
+from OCP.BRepCheck import BRepCheck_Analyzer
+from OCP.BRepGProp import BRepGProp
+from OCP.collections import Sequence_TCollection_AsciiString, Sequence_TDF_Label
+from OCP.GeomAbs import GeomAbs_SurfaceType
+from OCP.GProp import GProp_GProps
+from OCP.IFSelect import IFSelect_ReturnStatus
+from OCP.Message import Message
+from OCP.Quantity import Quantity_Color, Quantity_TypeOfColor
+from OCP.STEPCAFControl import STEPCAFControl_Reader
+from OCP.TCollection import TCollection_ExtendedString
+from OCP.TDataStd import TDataStd_Name
+from OCP.TDF import TDF_Label
+from OCP.TDocStd import TDocStd_Document
+from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
+from OCP.TopExp import TopExp_Explorer
+from OCP.TopLoc import TopLoc_Location
+from OCP.TopoDS import TopoDS, TopoDS_Shape
+from OCP.XCAFDoc import XCAFDoc_ColorType, XCAFDoc_DocumentTool, XCAFDoc_ShapeTool
+
+from eider.bodies.step_model import FaceKind, FaceTable, FloatArray, Rgb, StepModel, StepSolid
+from eider.bodies.step_text import StepError, look_at_step
+
+_COLOUR_TYPES = (XCAFDoc_ColorType.XCAFDoc_ColorSurf, XCAFDoc_ColorType.XCAFDoc_ColorGen)
+_KINDS = {
+    GeomAbs_SurfaceType.GeomAbs_Plane: FaceKind.PLANE,
+    GeomAbs_SurfaceType.GeomAbs_Cylinder: FaceKind.CYLINDER,
+    GeomAbs_SurfaceType.GeomAbs_Sphere: FaceKind.SPHERE,
+}
+# How STEP names its units, and how we do.
+_UNITS = {"MILLIMETRE": "mm", "METRE": "m", "INCH": "in", "CENTIMETRE": "cm", "MICROMETRE": "um", "FOOT": "ft"}
+
+
+class PlacedShape(NamedTuple):
+    """One instance of a shape: the shape where it is defined, where it is placed, its name and its colour."""
+
+    shape: TopoDS_Shape
+    location: TopLoc_Location
+    name: str
+    colour: Rgb | None
+
+
+class ReadStep(NamedTuple):
+    """A file as it was read: the model, and what the kernel made of it."""
+
+    model: StepModel
+    placed: list[PlacedShape]
+    tints: "ColourTable"
+
+
+class ColourTable:
+    """The colours of a document, each once, and how those of its shapes and faces are told."""
+
+    def __init__(self, document: TDocStd_Document) -> None:
+        self._tool = XCAFDoc_DocumentTool.ColorTool_s(document.Main())
+        self.colours: list[Rgb] = []
+
+    def of(self, thing: TDF_Label | TopoDS_Shape) -> Rgb | None:
+        """The colour of a label or shape; None where it has none of its own."""
+        colour = Quantity_Color()
+        for kind in _COLOUR_TYPES:
+            if isinstance(thing, TDF_Label):
+                found = self._tool.GetColor_s(thing, kind, colour)
+            else:
+                found = self._tool.GetColor(thing, kind, colour)
+            if found:
+                red, green, blue = colour.Values(Quantity_TypeOfColor.Quantity_TOC_sRGB)
+                return round(red, 4), round(green, 4), round(blue, 4)
+        return None
+
+    def index(self, colour: Rgb | None) -> int:
+        """The number of a colour; −1 for none."""
+        if colour is None:
+            return -1
+        if colour not in self.colours:
+            self.colours.append(colour)
+        return self.colours.index(colour)
+
+
+def read_step(path: Path) -> ReadStep:
+    """Read a STEP file.
+
+    Raises:
+        StepError: as `look_at_step`, or the kernel can make nothing of it.
+    """
+    text = look_at_step(path)
+    document, unit = _transferred(path)
+    shapes, tints = XCAFDoc_DocumentTool.ShapeTool_s(document.Main()), ColourTable(document)
+    free = Sequence_TDF_Label()
+    shapes.GetFreeShapes(free)
+    placed = [leaf for index in range(free.Length()) for leaf in _leaves(free.Value(index + 1), tints)]
+    doubts: list[str] = []
+    rows, solids = _FaceRows(tints), list[StepSolid]()
+    for leaf in placed:
+        _take(leaf, rows, solids, tints, doubts)
+    if not solids:
+        raise StepError(f"{path.name} has no solid that the kernel can read; ask its maker for another export")
+    name = _name(free.Value(1)) or path.stem
+    if len(unit.split(", ")) > 1:
+        doubts.append(f"parts of the file are in different units ({unit})")
+    model = StepModel(name, unit, text.protocol, tuple(solids), tuple(tints.colours), rows.table(), tuple(doubts))
+    return ReadStep(model, placed, tints)
+
+
+def _transferred(path: Path) -> tuple[TDocStd_Document, str]:
+    """The document that the kernel makes of a file, in mm, and the unit of the file."""
+    Message.DefaultMessenger_s().ChangePrinters().Clear()
+    reader = STEPCAFControl_Reader()
+    reader.SetColorMode(True)
+    reader.SetNameMode(True)
+    if reader.ReadFile(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
+        raise StepError(f"{path.name} cannot be read: it is damaged; fetch it anew")
+    names, angles, solid_angles = (Sequence_TCollection_AsciiString() for _ in range(3))
+    reader.ChangeReader().FileUnits(names, angles, solid_angles)
+    found = dict.fromkeys(names.Value(index + 1).ToCString() for index in range(names.Length()))
+    document = TDocStd_Document(TCollection_ExtendedString("BinXCAF"))
+    XCAFDoc_DocumentTool.SetLengthUnit_s(document, 0.001)
+    if not reader.Transfer(document):
+        raise StepError(f"the kernel can make no shape of {path.name}; ask its maker for another export")
+    return document, ", ".join(_UNITS.get(name.upper(), name.lower()) for name in found) or "mm"
+
+
+def _leaves(
+    label: TDF_Label, tints: ColourTable, location: TopLoc_Location | None = None, inherited: Rgb | None = None
+) -> Iterator[PlacedShape]:
+    """All instances of shapes below a label; an instance's colour holds for what is below it."""
+    location = location or TopLoc_Location()
+    colour = tints.of(label) or inherited
+    if XCAFDoc_ShapeTool.IsReference_s(label):
+        target = TDF_Label()
+        XCAFDoc_ShapeTool.GetReferredShape_s(label, target)
+        here = location.Multiplied(XCAFDoc_ShapeTool.GetLocation_s(label))
+        if XCAFDoc_ShapeTool.IsAssembly_s(target):
+            yield from _leaves(target, tints, here, colour)
+        else:
+            shape = XCAFDoc_ShapeTool.GetShape_s(target)
+            yield PlacedShape(shape, here, _name(label) or _name(target), colour or tints.of(target))
+    elif XCAFDoc_ShapeTool.IsAssembly_s(label):
+        parts = Sequence_TDF_Label()
+        XCAFDoc_ShapeTool.GetComponents_s(label, parts, False)
+        for index in range(parts.Length()):
+            yield from _leaves(parts.Value(index + 1), tints, location, colour)
+    else:
+        yield PlacedShape(XCAFDoc_ShapeTool.GetShape_s(label), location, _name(label), colour)
+
+
+def _name(label: TDF_Label) -> str:
+    found = TDataStd_Name()
+    if not label.FindAttribute(TDataStd_Name.GetID_s(), found):
+        return ""
+    return str(found.Get().ToExtString())
+
+
+def _take(leaf: PlacedShape, rows: "_FaceRows", solids: list[StepSolid], tints: ColourTable, doubts: list[str]) -> None:
+    """Enter the solids of an instance, and tell what else is in it."""
+    inside = list(explored(leaf.shape, TopAbs_ShapeEnum.TopAbs_SOLID))
+    for solid in inside:
+        colour = leaf.colour or tints.of(solid)
+        rows.add(solid, leaf.location, colour, len(solids))
+        solids.append(StepSolid(leaf.name, tints.index(colour), rows.is_sound(solid)))
+    loose = sum(1 for _ in explored(leaf.shape, TopAbs_ShapeEnum.TopAbs_FACE, TopAbs_ShapeEnum.TopAbs_SOLID))
+    if loose:
+        what = leaf.name or "a shape"
+        doubts.append(f"{what} has {loose} faces that belong to no solid; they are left out")
+
+
+def explored(
+    shape: TopoDS_Shape, kind: TopAbs_ShapeEnum, outside: TopAbs_ShapeEnum = TopAbs_ShapeEnum.TopAbs_SHAPE
+) -> Iterator[TopoDS_Shape]:
+    """The parts of a shape of one kind, but for those inside parts of the kind `outside`."""
+    explorer = TopExp_Explorer(shape, kind, outside)
+    while explorer.More():
+        yield explorer.Current()
+        explorer.Next()
+
+
+class _Face(NamedTuple):
+    """One face where it is defined."""
+
+    kind: FaceKind
+    low: FloatArray
+    high: FloatArray
+    direction: FloatArray
+    centre: FloatArray
+    radius: float
+    area: float
+    colour: Rgb | None
+
+
+class _FaceRows:
+    """Collects faces; those of a solid that is placed many times are measured once."""
+
+    def __init__(self, tints: ColourTable) -> None:
+        self._tints = tints
+        self._measured: dict[int, list[_Face]] = {}
+        self._sound: dict[int, bool] = {}
+        self._rows: list[tuple[Any, ...]] = []
+
+    def add(self, solid: TopoDS_Shape, location: TopLoc_Location, colour: Rgb | None, number: int) -> None:
+        """Enter the faces of a solid at a place."""
+        turn, move = _matrix(location)
+        # A box can be turned by quarters; at another angle its faces are measured where they are.
+        is_square = bool(np.all(np.isclose(np.abs(turn), 0, atol=1e-9) | np.isclose(np.abs(turn), 1, atol=1e-9)))
+        if is_square:
+            faces = self._of(solid)
+        else:
+            faces, turn, move = _measure(solid.Moved(location), solid, self._tints), np.eye(3), np.zeros(3)
+        for face in faces:
+            ends = np.array([turn @ face.low + move, turn @ face.high + move])
+            tint = self._tints.index(face.colour or colour)
+            self._rows.append((
+                face.kind, ends.min(axis=0), ends.max(axis=0), turn @ face.direction, turn @ face.centre + move,
+                face.radius, face.area, tint, number,
+            ))  # fmt: skip
+
+    def _of(self, solid: TopoDS_Shape) -> list[_Face]:
+        # The kernel's own sum over shape, place and orientation.
+        key = hash(solid)
+        if key not in self._measured:
+            self._measured[key] = _measure(solid, solid, self._tints)
+        return self._measured[key]
+
+    def is_sound(self, solid: TopoDS_Shape) -> bool:
+        """Whether a solid is closed and its parts fit together."""
+        key = hash(solid)
+        if key not in self._sound:
+            self._sound[key] = bool(BRepCheck_Analyzer(solid).IsValid())
+        return self._sound[key]
+
+    def table(self) -> FaceTable:
+        """All faces as arrays."""
+        kind, low, high, direction, centre, radius, area, colour, solid = zip(*self._rows, strict=True)
+        return FaceTable(
+            np.array(kind, np.int32), np.array(low), np.array(high), np.array(direction), np.array(centre),
+            np.array(radius, float), np.array(area, float), np.array(colour, np.int32), np.array(solid, np.int32),
+        )  # fmt: skip
+
+
+def _measure(solid: TopoDS_Shape, defined: TopoDS_Shape, tints: ColourTable) -> list[_Face]:
+    """The faces of a solid; `defined` is the same one where its colours are found."""
+    kind = TopAbs_ShapeEnum.TopAbs_FACE
+    return [
+        _measure_face(TopoDS.Face(face), tints.of(own))
+        for face, own in zip(explored(solid, kind), explored(defined, kind), strict=True)
+    ]
+
+
+def _measure_face(face: Any, colour: Rgb | None) -> _Face:
+    box = Bnd_Box()
+    BRepBndLib.AddOptimal_s(face, box, False, False)
+    box.SetGap(0.0)
+    ends = np.zeros((2, 3)) if box.IsVoid() else np.array([_vector(box.CornerMin()), _vector(box.CornerMax())])
+    properties = GProp_GProps()
+    BRepGProp.SurfaceProperties_s(face, properties)
+    middle = properties.CentreOfMass()
+    centre, direction, radius = np.array([middle.X(), middle.Y(), middle.Z()]), np.zeros(3), 0.0
+    surface = BRepAdaptor_Surface(face)
+    kind = _KINDS.get(surface.GetType(), FaceKind.OTHER)
+    if kind == FaceKind.PLANE:
+        direction = _vector(surface.Plane().Axis().Direction())
+        if not surface.Plane().Direct():
+            direction = -direction
+        if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED:
+            direction = -direction
+    elif kind == FaceKind.CYLINDER:
+        axis = surface.Cylinder().Axis()
+        direction, radius = _vector(axis.Direction()), float(surface.Cylinder().Radius())
+        foot = _vector(axis.Location())
+        centre = foot + direction * float(direction @ (centre - foot))
+    elif kind == FaceKind.SPHERE:
+        centre, radius = _vector(surface.Sphere().Location()), float(surface.Sphere().Radius())
+    return _Face(kind, ends[0], ends[1], direction, centre, radius, abs(float(properties.Mass())), colour)
+
+
+def _vector(found: Any) -> FloatArray:
+    return np.array([found.X(), found.Y(), found.Z()])
+
+
+def _matrix(location: TopLoc_Location) -> tuple[FloatArray, FloatArray]:
+    """Turn (3, 3) and move (3,) of a place."""
+    placed = location.Transformation()
+    values = np.array([[placed.Value(row, column) for column in range(1, 5)] for row in range(1, 4)])
+    return values[:, :3], values[:, 3]
