@@ -85,3 +85,9 @@ def sample(key: str, **changes: str) -> PackageSheet:
     """The package of a family, with some lengths changed."""
     sheet = make_sheet(key, **{**SAMPLES[key], **changes})  # type: ignore[arg-type]
     return structs.replace(sheet, pads=GIVEN) if key == "custom" else sheet
+
+
+def foreign_sample(key: str) -> PackageSheet:
+    """The package of which other programs made the body: with few enough terminals for a small file."""
+    made = sample(key)
+    return structs.replace(made, pins=min(made.pins, 16)) if key != "no-lead-quad" else made

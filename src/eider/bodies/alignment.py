@@ -1,6 +1,6 @@
 """Finds how a model stands on its terminals: of all ways to lay it, those that explain every terminal."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import Literal
 
 import msgspec
@@ -10,7 +10,7 @@ import numpy.typing as npt
 from eider.bodies.alignment_target import AlignmentTarget
 from eider.bodies.contacts import Contacts, standing, turned, turns
 from eider.bodies.pin_one_mark import MarkReading, mark_reading
-from eider.bodies.seating import seating_height
+from eider.bodies.seating import SHORTEST_LEAD, seating_height
 from eider.bodies.step_model import FaceTable, FloatArray, StepModel
 
 # Factors by which a model is off whose maker took one unit for another.
@@ -26,8 +26,10 @@ BOX_SHARE = 0.25
 MOST_PLACEMENTS = 8
 # A contact is no larger than the largest terminal times this, and this much more (mm).
 OVERSIZE, ROUND_FOOT = 1.5, 0.3
-# A fit with less error (of 0.5) than this needs no better one, and the ends of leads reach so far (mm) below the body.
-GOOD_FIT, SHORTEST_LEAD = 0.1, 0.3
+# So many terminals are laid on every contact in turn, and so many others tell whether that is worth a closer look.
+ANCHORS, PROBES = 3, 12
+# A fit with less error (of 0.5) than this needs no better one.
+GOOD_FIT = 0.1
 
 
 class StandingTerminal(msgspec.Struct, frozen=True):
@@ -87,7 +89,13 @@ def align_model(model: StepModel, target: AlignmentTarget) -> Alignment:
     reading = mark_reading(faces, [(c.turn, c.move) for c in equal], target)
     kept = [equal[index] for index in reading.chosen][:MOST_PLACEMENTS]
     doubts = [*_doubts(kept[0], target), *reading.doubts]
-    return Alignment(tuple(_placement(c, faces, target, reading) for c in kept), tuple(doubts), reading.nearest)
+    placements = tuple(_placement(candidate, faces, target, reading) for candidate in kept)
+    if reading.pin1 == "ambiguous":
+        # What is flat where the package has terminals may be its underside all the same.
+        others = _by_box(msgspec.structs.replace(model, faces=faces), target).placements
+        known = {placement.rotation for placement in placements}
+        placements += tuple(other for other in others if other.rotation not in known)
+    return Alignment(placements, tuple(doubts), reading.nearest)
 
 
 class _Candidate(msgspec.Struct, frozen=True):
@@ -202,16 +210,25 @@ def _middle(boxes: FloatArray) -> FloatArray:
     return np.asarray((boxes[:, :2].min(axis=0) + boxes[:, 2:].max(axis=0)) / 2)
 
 
-def _moves(contacts: Contacts, wanted: FloatArray, middles: FloatArray) -> list[FloatArray]:
-    """Moves worth trying: middle on middle, and the terminal that is farthest out on every contact."""
+def _moves(contacts: Contacts, wanted: FloatArray, middles: FloatArray) -> Iterator[FloatArray]:
+    """Moves worth trying: middle on middle, then each terminal that is far out on every contact.
+
+    More than one of these, as that one may be missing from the model.
+    """
     centres = contacts.centre
-    moves = [_middle(wanted) - _middle(contacts.box)]
-    spread = middles.max(axis=0) - middles.min(axis=0)
-    if (centres.max(axis=0) - centres.min(axis=0) + FARTHEST < spread).any():
-        return []
-    farthest = int(np.argmax(np.linalg.norm(middles - middles.mean(axis=0), axis=1)))
-    moves += list(middles[farthest] - centres)
-    return moves
+    spread, wanted_spread = np.ptp(centres, axis=0), np.ptp(middles, axis=0)
+    if (spread + FARTHEST < LEAST_SHARE * wanted_spread).any():
+        return
+    yield _middle(wanted) - _middle(contacts.box)
+    outwards = np.argsort(-np.linalg.norm(middles - middles.mean(axis=0), axis=1))
+    probes = middles[np.linspace(0, len(middles) - 1, min(len(middles), PROBES)).astype(int)]
+    reach = _reach(middles)
+    for anchor in outwards[:ANCHORS]:
+        for move in middles[anchor] - centres:
+            # Most are nonsense: a few terminals tell.
+            apart = np.linalg.norm(probes[:, None] - (centres + move)[None, :], axis=2).min(axis=1)
+            if (apart <= reach).mean() >= LEAST_SHARE - 0.1:
+                yield move
 
 
 def _pairs(places: FloatArray, middles: FloatArray, reach: float) -> FloatArray:

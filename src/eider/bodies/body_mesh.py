@@ -6,7 +6,7 @@ import msgspec
 import numpy as np
 import numpy.typing as npt
 
-from eider.bodies.materials import colour_of
+from eider.bodies.materials import Colour, colour_of
 from eider.geometry.rounding import tidy
 from eider.geometry.solids import Solid
 
@@ -29,46 +29,31 @@ class Mesh(msgspec.Struct, frozen=True):
 
 def make_mesh(solids: Sequence[Solid]) -> Mesh:
     """Mesh each shape once and place it n times."""
+    from eider.bodies.cad_kernel import make_shape
+    from eider.bodies.kernel_mesh import mesh_faces
+
     blocks: list[Vertices] = []
     for solid in solids:
-        triangles = _triangles(solid)
-        normals = np.cross(triangles[:, 1] - triangles[:, 0], triangles[:, 2] - triangles[:, 0])
-        normals /= np.linalg.norm(normals, axis=1, keepdims=True) + 1e-12
-        corners, faces = triangles.reshape(-1, 3), np.repeat(normals, 3, axis=0)
-        colour = np.tile(np.array(colour_of(solid.material)), (len(corners), 1))
+        triangles = np.concatenate([found for _face, found in mesh_faces(make_shape(solid), DEFLECTION, ANGLE)])
+        block = mesh_block(triangles, colour_of(solid.material))
         for place in solid.placements:
             angle = np.radians(place.turn)
             turn = np.array([[np.cos(angle), -np.sin(angle), 0], [np.sin(angle), np.cos(angle), 0], [0, 0, 1]])
-            moved = corners @ turn.T + np.array([place.x, place.y, place.z])
-            blocks.append(np.hstack([moved, faces @ turn.T, colour]).astype(np.float32))
+            blocks.append(placed_block(block, turn, np.array([place.x, place.y, place.z])))
     return Mesh(np.vstack(blocks))
 
 
-def _triangles(solid: Solid) -> npt.NDArray[np.float64]:
-    """The triangles of one shape, shape (n, 3, 3), mm, counter-clockwise seen from outside."""
-    from OCP.BRep import BRep_Tool
-    from OCP.BRepMesh import BRepMesh_IncrementalMesh
-    from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
-    from OCP.TopExp import TopExp_Explorer
-    from OCP.TopLoc import TopLoc_Location
-    from OCP.TopoDS import TopoDS
+def mesh_block(triangles: npt.NDArray[np.float64], colour: Colour) -> Vertices:
+    """Triangles of one colour, shape (n, 3, 3), as corners of a mesh."""
+    normals = np.cross(triangles[:, 1] - triangles[:, 0], triangles[:, 2] - triangles[:, 0])
+    normals /= np.linalg.norm(normals, axis=1, keepdims=True) + 1e-12
+    corners = triangles.reshape(-1, 3)
+    tint = np.tile(np.array(colour), (len(corners), 1))
+    return np.hstack([corners, np.repeat(normals, 3, axis=0), tint]).astype(np.float32)
 
-    from eider.bodies.cad_kernel import make_shape
 
-    shape = make_shape(solid)
-    BRepMesh_IncrementalMesh(shape, DEFLECTION, False, ANGLE, False)
-    found = []
-    explorer = TopExp_Explorer(shape, TopAbs_ShapeEnum.TopAbs_FACE)
-    while explorer.More():
-        face = TopoDS.Face_s(explorer.Current()) if hasattr(TopoDS, "Face_s") else TopoDS.Face(explorer.Current())
-        place = TopLoc_Location()
-        facets = BRep_Tool.Triangulation_s(face, place)
-        moved = place.Transformation()
-        flip = face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED
-        nodes = [facets.Node(i + 1).Transformed(moved) for i in range(facets.NbNodes())]
-        points = np.array([(p.X(), p.Y(), p.Z()) for p in nodes])
-        for index in range(facets.NbTriangles()):
-            a, b, c = (n - 1 for n in facets.Triangle(index + 1).Get())
-            found.append(points[[a, c, b]] if flip else points[[a, b, c]])
-        explorer.Next()
-    return np.array(found)
+def placed_block(block: Vertices, turn: npt.NDArray[np.float64], move: npt.NDArray[np.float64]) -> Vertices:
+    """Corners turned (3, 3), which may scale as well, and moved (3,)."""
+    straight = turn / np.cbrt(np.linalg.det(turn))
+    placed = np.hstack([block[:, :3] @ turn.T + move, block[:, 3:6] @ straight.T, block[:, 6:]])
+    return placed.astype(np.float32)

@@ -4,11 +4,11 @@ import numpy as np
 import numpy.typing as npt
 
 from eider.bodies.alignment_target import AlignmentTarget
-from eider.bodies.contacts import LEVEL, Contacts
-from eider.bodies.step_model import FaceKind, FaceTable, FloatArray
+from eider.bodies.contacts import Contacts
+from eider.bodies.step_model import FaceTable, FloatArray
 
-# How much room (mm) round the end of a lead still counts as the lead.
-ROUND_LEAD = 0.2
+# How much room (mm) round the end of a lead still counts as the lead, and how far it reaches below the body at least.
+ROUND_LEAD, SHORTEST_LEAD = 0.2, 0.3
 
 
 def seating_height(lying: FaceTable, contacts: Contacts, pairs: tuple[int, ...], target: AlignmentTarget) -> float:
@@ -22,13 +22,13 @@ def seating_height(lying: FaceTable, contacts: Contacts, pairs: tuple[int, ...],
 
 
 def _underside(lying: FaceTable, contacts: Contacts, used: list[int]) -> float:
-    """The lowest point of what is no lead: of the solids that have none, or of one solid the lowest level face."""
+    """The lowest point of what is no lead: of the solids that have none, or of one solid's faces beside its leads."""
     leads = set(contacts.solid[used].tolist())
     others = ~np.isin(lying.solid, list(leads))
     if others.any():
         return float(lying.low[others, 2].min())
-    level = (lying.kind == FaceKind.PLANE) & (lying.direction[:, 2] < -LEVEL)
-    heights = lying.low[level & ~_within_leads(lying, contacts.box[used]), 2]
+    above = lying.low[:, 2] > float(contacts.depth[used].max()) + SHORTEST_LEAD
+    heights = lying.low[above & ~_within_leads(lying, contacts.box[used]), 2]
     return float(heights.min() if len(heights) else lying.low[:, 2].min())
 
 

@@ -9,12 +9,15 @@ from typing import Any, NamedTuple
 
 import numpy as np
 from OCP.Bnd import Bnd_Box
+from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Surface
 from OCP.BRepBndLib import BRepBndLib
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
 from OCP.collections import Sequence_TCollection_AsciiString, Sequence_TDF_Label
 from OCP.GeomAbs import GeomAbs_SurfaceType
+from OCP.GeomLib import GeomLib_IsPlanarSurface
+from OCP.gp import gp_Pnt, gp_Vec
 from OCP.GProp import GProp_GProps
 from OCP.IFSelect import IFSelect_ReturnStatus
 from OCP.Message import Message
@@ -39,6 +42,8 @@ _KINDS = {
     GeomAbs_SurfaceType.GeomAbs_Cylinder: FaceKind.CYLINDER,
     GeomAbs_SurfaceType.GeomAbs_Sphere: FaceKind.SPHERE,
 }
+# How far (mm) a spline may bend and still be a plane.
+FLAT = 1e-4
 # How STEP names its units, and how we do.
 _UNITS = {"MILLIMETRE": "mm", "METRE": "m", "INCH": "in", "CENTIMETRE": "cm", "MICROMETRE": "um", "FOOT": "ft"}
 
@@ -64,6 +69,8 @@ class ColourTable:
     """The colours of a document, each once, and how those of its shapes and faces are told."""
 
     def __init__(self, document: TDocStd_Document) -> None:
+        # The kernel keeps the colours in the document, and Python would let go of it.
+        self._document = document
         self._tool = XCAFDoc_DocumentTool.ColorTool_s(document.Main())
         self.colours: list[Rgb] = []
 
@@ -210,7 +217,7 @@ class _FaceRows:
 
     def add(self, solid: TopoDS_Shape, location: TopLoc_Location, colour: Rgb | None, number: int) -> None:
         """Enter the faces of a solid at a place."""
-        turn, move = _matrix(location)
+        turn, move = matrix_of(location)
         # A box can be turned by quarters; at another angle its faces are measured where they are.
         is_square = bool(np.all(np.isclose(np.abs(turn), 0, atol=1e-9) | np.isclose(np.abs(turn), 1, atol=1e-9)))
         if is_square:
@@ -268,10 +275,11 @@ def _measure_face(face: Any, colour: Rgb | None) -> _Face:
     centre, direction, radius = np.array([middle.X(), middle.Y(), middle.Z()]), np.zeros(3), 0.0
     surface = BRepAdaptor_Surface(face)
     kind = _KINDS.get(surface.GetType(), FaceKind.OTHER)
+    if kind == FaceKind.OTHER and GeomLib_IsPlanarSurface(BRep_Tool.Surface_s(face), FLAT).IsPlanar():
+        # A plane that somebody wrote as a spline.
+        kind = FaceKind.PLANE
     if kind == FaceKind.PLANE:
-        direction = _vector(surface.Plane().Axis().Direction())
-        if not surface.Plane().Direct():
-            direction = -direction
+        direction = _normal(surface)
         if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED:
             direction = -direction
     elif kind == FaceKind.CYLINDER:
@@ -284,11 +292,21 @@ def _measure_face(face: Any, colour: Rgb | None) -> _Face:
     return _Face(kind, ends[0], ends[1], direction, centre, radius, abs(float(properties.Mass())), colour)
 
 
+def _normal(surface: BRepAdaptor_Surface) -> FloatArray:
+    """The normal of a flat surface in its middle, as its two directions give it."""
+    point, along, across = gp_Pnt(), gp_Vec(), gp_Vec()
+    u = (surface.FirstUParameter() + surface.LastUParameter()) / 2
+    v = (surface.FirstVParameter() + surface.LastVParameter()) / 2
+    surface.D1(u, v, point, along, across)
+    found = np.cross(_vector(along), _vector(across))
+    return np.asarray(found / max(float(np.linalg.norm(found)), 1e-12))
+
+
 def _vector(found: Any) -> FloatArray:
     return np.array([found.X(), found.Y(), found.Z()])
 
 
-def _matrix(location: TopLoc_Location) -> tuple[FloatArray, FloatArray]:
+def matrix_of(location: TopLoc_Location) -> tuple[FloatArray, FloatArray]:
     """Turn (3, 3) and move (3,) of a place."""
     placed = location.Transformation()
     values = np.array([[placed.Value(row, column) for column in range(1, 5)] for row in range(1, 4)])

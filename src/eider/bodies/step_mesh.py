@@ -1,0 +1,43 @@
+"""Meshes of STEP files that were read, in two levels of detail. Importing this module loads the kernel."""
+
+import math
+
+import numpy as np
+from OCP.TopAbs import TopAbs_ShapeEnum
+
+from eider.bodies.body_mesh import Mesh, Vertices, mesh_block, placed_block
+from eider.bodies.kernel_mesh import mesh_faces
+from eider.bodies.step_model import Rgb
+from eider.bodies.step_reader import ReadStep, explored, matrix_of
+
+# Of the diagonal of the model, how far a facet may be from the true surface; and its limits (mm).
+FINE_SHARE, FINEST, FINE_ANGLE = 1 / 1500, 0.003, 0.3
+# The coarser level, for while a heavy model is turned.
+COARSER, COARSE_ANGLE = 6.0, 0.9
+# What has no colour is shown in this one.
+PLAIN: Rgb = (0.62, 0.62, 0.6)
+
+
+def step_meshes(read: ReadStep) -> tuple[Mesh, Mesh]:
+    """The fine and the coarse mesh of a file, in its own frame."""
+    low, high = read.model.bounds
+    deflection = max(FINEST, math.dist(low, high) * FINE_SHARE)
+    # The coarse one first: the kernel keeps a mesh that is fine enough already.
+    coarse = _mesh(read, deflection * COARSER, COARSE_ANGLE)
+    return _mesh(read, deflection, FINE_ANGLE), coarse
+
+
+def _mesh(read: ReadStep, deflection: float, angle: float) -> Mesh:
+    made: dict[tuple[int, Rgb | None], Vertices] = {}
+    blocks: list[Vertices] = []
+    for leaf in read.placed:
+        turn, move = matrix_of(leaf.location)
+        for solid in explored(leaf.shape, TopAbs_ShapeEnum.TopAbs_SOLID):
+            colour = leaf.colour or read.tints.of(solid)
+            key = (hash(solid), colour)
+            if key not in made:
+                faces = mesh_faces(solid, deflection, angle)
+                tinted = [mesh_block(found, read.tints.of(face) or colour or PLAIN) for face, found in faces]
+                made[key] = np.vstack(tinted)
+            blocks.append(placed_block(made[key], turn, move))
+    return Mesh(np.vstack(blocks))

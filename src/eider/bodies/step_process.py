@@ -1,0 +1,133 @@
+"""Reads STEP files in a process of its own, with limits: the kernel may die of one, or never come to an end."""
+
+import io
+import json
+import resource
+import signal
+import subprocess
+import sys
+import threading
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, NamedTuple
+
+import msgspec
+import numpy as np
+
+from eider.bodies.body_mesh import Mesh
+from eider.bodies.step_model import FaceTable, StepModel
+from eider.bodies.step_text import StepError, look_at_step
+
+# For the whole file: seconds of computing, and memory.
+LONGEST_S, MOST_MEMORY = 300, 6 * 2**30
+STAGES = {"reading": 0.1, "meshing": 0.6, "done": 0.95}
+# Exit status of a file that the kernel can make nothing of; what is wrong stands on standard output.
+REFUSED = 3
+
+
+class ImportedStep(NamedTuple):
+    """A STEP file as it was read, with its meshes in two levels of detail, all in its own frame (mm)."""
+
+    model: StepModel
+    fine: Mesh
+    coarse: Mesh
+
+    @property
+    def triangles(self) -> int:
+        """How many triangles the fine mesh has."""
+        return len(self.fine.corners) // 3
+
+
+def import_step(path: Path, tell: Callable[[float, str], None] = lambda _share, _what: None) -> ImportedStep:
+    """Read a STEP file elsewhere; `tell` hears which share is done and of what, and may raise to cancel.
+
+    Raises:
+        StepError: the file is damaged, holds no solids, or takes too much time or memory.
+    """
+    look_at_step(path)
+    command = [sys.executable, "-m", __name__, str(path), str(LONGEST_S), str(MOST_MEMORY)]
+    with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=False) as child:
+        output: list[bytes] = []
+        reader = threading.Thread(target=lambda: output.append(child.stdout.read() if child.stdout else b""))
+        reader.start()
+        try:
+            for line in child.stderr or ():
+                stage = line.decode(errors="replace").strip()
+                if stage in STAGES:
+                    tell(STAGES[stage], f"{stage} {path.name}")
+            status = child.wait()
+        except BaseException:
+            child.kill()
+            raise
+        finally:
+            reader.join()
+    if status == REFUSED:
+        raise StepError(output[0].decode(errors="replace"))
+    if status != 0:
+        raise StepError(
+            f"{path.name} cannot be read: the CAD kernel took more than {LONGEST_S} s or {MOST_MEMORY >> 30} GB, or "
+            "broke down over it; ask its maker for a simpler model"
+        )
+    return unpack_step(output[0])
+
+
+def pack_step(step: ImportedStep) -> bytes:
+    """A file that was read, as bytes."""
+    model, faces = step.model, step.model.faces
+    plain = {
+        "name": model.name, "unit": model.unit, "protocol": model.protocol, "doubts": model.doubts,
+        "solids": msgspec.to_builtins(model.solids), "colours": model.colours,
+    }  # fmt: skip
+    arrays: dict[str, Any] = {name: getattr(faces, name) for name in FaceTable.__struct_fields__}
+    stream = io.BytesIO()
+    header = np.frombuffer(json.dumps(plain).encode(), np.uint8)
+    np.savez(stream, header=header, fine=step.fine.corners, coarse=step.coarse.corners, **arrays)
+    return stream.getvalue()
+
+
+def unpack_step(data: bytes) -> ImportedStep:
+    """What `pack_step` made.
+
+    Raises:
+        StepError: it is something else.
+    """
+    try:
+        with np.load(io.BytesIO(data), allow_pickle=False) as arrays:
+            plain = json.loads(arrays["header"].tobytes())
+            plain["faces"] = FaceTable(**{name: arrays[name] for name in FaceTable.__struct_fields__})
+            plain["solids"] = msgspec.convert(plain["solids"], type=StepModel.__annotations__["solids"])
+            plain["colours"] = tuple(map(tuple, plain["colours"]))
+            plain["doubts"] = tuple(plain["doubts"])
+            return ImportedStep(StepModel(**plain), Mesh(arrays["fine"]), Mesh(arrays["coarse"]))
+    except (ValueError, KeyError, OSError, TypeError, EOFError, msgspec.ValidationError) as fault:
+        raise StepError(f"what was read of a STEP file is damaged: {fault}") from fault
+
+
+def _main() -> None:
+    path, seconds, memory = Path(sys.argv[1]), int(sys.argv[2]), int(sys.argv[3])
+    resource.setrlimit(resource.RLIMIT_AS, (memory, memory))
+    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 5))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    signal.signal(signal.SIGALRM, signal.SIG_DFL)
+    signal.alarm(2 * seconds)
+    from eider.bodies.step_mesh import step_meshes
+    from eider.bodies.step_reader import read_step
+
+    def say(stage: str) -> None:
+        print(stage, file=sys.stderr, flush=True)
+
+    try:
+        say("reading")
+        read = read_step(path)
+        say("meshing")
+        fine, coarse = step_meshes(read)
+        data = pack_step(ImportedStep(read.model, fine, coarse))
+    except StepError as fault:
+        print(fault, end="")
+        sys.exit(REFUSED)
+    say("done")
+    sys.stdout.buffer.write(data)
+
+
+if __name__ == "__main__":
+    _main()

@@ -1,0 +1,94 @@
+"""Makes the STEP files of other programs in tests/bodies/foreign: `foreign_steps.py GMSH_PYTHON KERNEL_PYTHON`.
+
+Each file is the body of a family as another program builds and writes it, lying anyhow: `truth.json` says how. Both
+programs come from the package registry, each in an environment of its own: gmsh, and cadquery-ocp==7.7.2.
+"""
+
+import json
+import lzma
+import math
+import random
+import subprocess
+import sys
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import Any
+
+from msgspec import structs
+
+sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
+
+from eider.bodies.body_solids import body_solids
+from eider.bodies.contacts import turns
+from eider.bodies.materials import colour_of
+from eider.geometry.solids import Cylinder, Prism, Solid
+from family_samples import SAMPLES, foreign_sample
+
+OUT = Path(__file__).parent.parent / "tests" / "bodies" / "foreign"
+# A sheet by hand has no terminals of its own.
+LEFT_OUT = {"custom"}
+NAMES = {"body": "本体", "lead": "Вывод", "ball": "шарик", "pin 1 mark": "знак № 1"}
+# Program, and what its files are like; a schema of the kernel holds for one process.
+KINDS: list[tuple[str, dict[str, Any]]] = [
+    ("gmsh", {"fused": False, "scale": 1.0, "unit": "mm"}),
+    ("gmsh", {"fused": True, "scale": 1.0, "unit": "mm"}),
+    # Inches that were taken for millimetres.
+    ("gmsh", {"fused": False, "scale": 1 / 25.4, "unit": "mm"}),
+    ("kernel", {"assembly": True, "schema": "AP242DIS", "unit": "INCH"}),
+    ("kernel", {"assembly": False, "schema": "AP203", "unit": "M"}),
+]
+
+
+def plain(solid: Solid) -> dict[str, Any]:
+    """A solid as the other programs are handed it."""
+    shape = structs.asdict(solid.shape)
+    kind = "cylinder" if isinstance(solid.shape, Cylinder) else "prism" if isinstance(solid.shape, Prism) else "strip"
+    shape["kind"] = kind
+    if kind == "prism":
+        shape["pockets"] = [structs.asdict(pocket) for pocket in solid.shape.pockets]  # type: ignore[union-attr]
+    return {
+        "name": solid.name, "called": NAMES.get(solid.name, solid.name), "colour": colour_of(solid.material),
+        "shape": shape, "placements": [[p.x, p.y, p.z, math.radians(p.turn)] for p in solid.placements],
+    }  # fmt: skip
+
+
+def jobs(folder: Path, chance: random.Random) -> list[dict[str, Any]]:
+    found = []
+    for family in sorted(SAMPLES.keys() - LEFT_OUT):
+        solids = [plain(solid) for solid in body_solids(foreign_sample(family))]
+        for number, (program, how) in enumerate(KINDS):
+            turn = chance.choice(turns()).tolist()
+            move = [round(chance.uniform(-30, 30), 3) for _ in range(3)]
+            name = f"{family}-{number}"
+            out = str(folder / f"{name}.step")
+            found.append({
+                "name": name, "program": program, "family": family, "solids": solids, "turn": turn, "move": move,
+                "out": out, **how,
+            })  # fmt: skip
+    return found
+
+
+def main() -> None:
+    pythons = {"gmsh": sys.argv[1], "kernel": sys.argv[2]}
+    OUT.mkdir(exist_ok=True)
+    with TemporaryDirectory() as made:
+        folder = Path(made)
+        everything = jobs(folder, random.Random(13))
+        for index, (program, how) in enumerate(KINDS):
+            mine = [job for job in everything if job["name"].endswith(f"-{index}")]
+            path = folder / f"jobs-{index}.json"
+            path.write_text(json.dumps(mine), encoding="utf-8")
+            script = Path(__file__).parent / "foreign" / f"with_{program}.py"
+            subprocess.run([pythons[program], str(script), str(path)], check=True)
+            print(program, how, len(mine))
+        truth = {}
+        for job in everything:
+            data = Path(job["out"]).read_bytes()
+            (OUT / f"{job['name']}.step.xz").write_bytes(lzma.compress(data, preset=9))
+            kept = ("family", "program", "turn", "move", "scale", "unit", "fused", "assembly", "schema")
+            truth[job["name"]] = {key: job[key] for key in kept if key in job}
+        (OUT / "truth.json").write_text(json.dumps(truth, indent=1) + "\n", encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main()

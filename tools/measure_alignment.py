@@ -1,0 +1,48 @@
+"""How many foreign models are placed right: every file of tests/bodies/foreign, each in twelve ways."""
+
+import random
+import sys
+import time
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+import numpy as np
+
+sys.path[:0] = [str(Path(__file__).parent.parent / "tests"), str(Path(__file__).parent.parent / "tests" / "bodies")]
+
+from test_alignment import TRUTH, foreign, laid, true_ones
+
+from eider.bodies.alignment import align_model
+from eider.bodies.alignment_target import target_of_sheet
+from eider.bodies.contacts import turns
+from family_samples import foreign_sample
+
+WAYS = 12
+
+
+def main() -> int:
+    """Print what was found right, said to be ambiguous, and wrong; status 1 where anything was wrong."""
+    chance, counts, slowest = random.Random(8), {"found": 0, "ambiguous": 0, "wrong": 0}, 0.0
+    with TemporaryDirectory() as made:
+        for name, truth in TRUTH.items():
+            model, target = foreign(name, Path(made)), target_of_sheet(foreign_sample(truth["family"]))
+            turn, move = np.array(truth["turn"]), np.array(truth["move"])
+            for _ in range(WAYS):
+                further, aside = chance.choice(turns()), np.array([chance.uniform(-50, 50) for _ in range(3)])
+                begin = time.perf_counter()
+                found = align_model(laid(model, further, aside), target)
+                slowest = max(slowest, time.perf_counter() - begin)
+                right = true_ones(found, further @ turn, further @ move + aside, truth.get("scale", 1.0))
+                if right == [True] and found.placements[0].pin1 == "found":
+                    counts["found"] += 1
+                elif any(right) and found.placements[0].pin1 != "found":
+                    counts["ambiguous"] += 1
+                else:
+                    counts["wrong"] += 1
+                    print(f"{name}: {found.doubts}")
+    print(f"{len(TRUTH)} files, {counts}; slowest {slowest * 1000:.0f} ms")
+    return 1 if counts["wrong"] else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
