@@ -8,7 +8,8 @@ from tempfile import TemporaryDirectory
 
 import numpy as np
 
-sys.path[:0] = [str(Path(__file__).parent.parent / "tests"), str(Path(__file__).parent.parent / "tests" / "bodies")]
+sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
+sys.path.insert(0, str(Path(__file__).parent.parent / "tests" / "bodies"))
 
 from test_alignment import TRUTH, foreign, laid, true_ones
 

@@ -15,12 +15,14 @@ import msgspec
 import numpy as np
 
 from eider.bodies.body_mesh import Mesh
+from eider.bodies.model_placement import RigidPlacement
 from eider.bodies.step_model import FaceTable, StepModel
 from eider.bodies.step_text import StepError, look_at_step
 
 # For the whole file: seconds of computing, and memory.
 LONGEST_S, MOST_MEMORY = 300, 6 * 2**30
-STAGES = {"reading": 0.1, "meshing": 0.6, "done": 0.95}
+STAGES = {"reading": 0.1, "meshing": 0.6, "packing": 0.95}
+Tell = Callable[[float, str], None]
 # Exit status of a file that the kernel can make nothing of; what is wrong stands on standard output.
 REFUSED = 3
 
@@ -38,15 +40,30 @@ class ImportedStep(NamedTuple):
         return len(self.fine.corners) // 3
 
 
-def import_step(path: Path, tell: Callable[[float, str], None] = lambda _share, _what: None) -> ImportedStep:
+def import_step(path: Path, tell: Tell = lambda _share, _what: None) -> ImportedStep:
     """Read a STEP file elsewhere; `tell` hears which share is done and of what, and may raise to cancel.
 
     Raises:
         StepError: the file is damaged, holds no solids, or takes too much time or memory.
     """
     look_at_step(path)
-    command = [sys.executable, "-m", __name__, str(path), str(LONGEST_S), str(MOST_MEMORY)]
-    with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=False) as child:
+    return unpack_step(_made_elsewhere(["read", str(path)], path, tell))
+
+
+def placed_step(path: Path, placement: RigidPlacement, name: str, tell: Tell = lambda _share, _what: None) -> bytes:
+    """The STEP file as it stands on its lands, written anew elsewhere.
+
+    Raises:
+        StepError: as `import_step`.
+    """
+    look_at_step(path)
+    return _made_elsewhere(["place", str(path), msgspec.json.encode(placement).decode(), name], path, tell)
+
+
+def _made_elsewhere(arguments: list[str], path: Path, tell: Tell) -> bytes:
+    """What the other process prints; one that dies or is stopped at a limit is told as such."""
+    command = [sys.executable, "-m", __name__, *arguments]
+    with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE) as child:
         output: list[bytes] = []
         reader = threading.Thread(target=lambda: output.append(child.stdout.read() if child.stdout else b""))
         reader.start()
@@ -68,7 +85,7 @@ def import_step(path: Path, tell: Callable[[float, str], None] = lambda _share, 
             f"{path.name} cannot be read: the CAD kernel took more than {LONGEST_S} s or {MOST_MEMORY >> 30} GB, or "
             "broke down over it; ask its maker for a simpler model"
         )
-    return unpack_step(output[0])
+    return output[0]
 
 
 def pack_step(step: ImportedStep) -> bytes:
@@ -104,29 +121,41 @@ def unpack_step(data: bytes) -> ImportedStep:
 
 
 def _main() -> None:
-    path, seconds, memory = Path(sys.argv[1]), int(sys.argv[2]), int(sys.argv[3])
-    resource.setrlimit(resource.RLIMIT_AS, (memory, memory))
-    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 5))
+    resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
+    resource.setrlimit(resource.RLIMIT_CPU, (LONGEST_S, LONGEST_S + 5))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     signal.signal(signal.SIGALRM, signal.SIG_DFL)
-    signal.alarm(2 * seconds)
-    from eider.bodies.step_mesh import step_meshes
-    from eider.bodies.step_reader import read_step
-
-    def say(stage: str) -> None:
-        print(stage, file=sys.stderr, flush=True)
-
+    signal.alarm(2 * LONGEST_S)
+    made = {"read": _read, "place": _place}[sys.argv[1]]
     try:
-        say("reading")
-        read = read_step(path)
-        say("meshing")
-        fine, coarse = step_meshes(read)
-        data = pack_step(ImportedStep(read.model, fine, coarse))
+        data = made(Path(sys.argv[2]))
     except StepError as fault:
         print(fault, end="")
         sys.exit(REFUSED)
-    say("done")
     sys.stdout.buffer.write(data)
+
+
+def _read(path: Path) -> bytes:
+    from eider.bodies.step_mesh import step_meshes
+    from eider.bodies.step_reader import read_step
+
+    _say("reading")
+    read = read_step(path)
+    _say("meshing")
+    fine, coarse = step_meshes(read)
+    _say("packing")
+    return pack_step(ImportedStep(read.model, fine, coarse))
+
+
+def _place(path: Path) -> bytes:
+    from eider.bodies.step_placing import place_step
+
+    _say("reading")
+    return place_step(path, msgspec.json.decode(sys.argv[3], type=RigidPlacement), sys.argv[4])
+
+
+def _say(stage: str) -> None:
+    print(stage, file=sys.stderr, flush=True)
 
 
 if __name__ == "__main__":

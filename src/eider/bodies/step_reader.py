@@ -103,7 +103,7 @@ def read_step(path: Path) -> ReadStep:
         StepError: as `look_at_step`, or the kernel can make nothing of it.
     """
     text = look_at_step(path)
-    document, unit = _transferred(path)
+    document, unit = transferred(path)
     shapes, tints = XCAFDoc_DocumentTool.ShapeTool_s(document.Main()), ColourTable(document)
     free = Sequence_TDF_Label()
     shapes.GetFreeShapes(free)
@@ -121,7 +121,7 @@ def read_step(path: Path) -> ReadStep:
     return ReadStep(model, placed, tints)
 
 
-def _transferred(path: Path) -> tuple[TDocStd_Document, str]:
+def transferred(path: Path) -> tuple[TDocStd_Document, str]:
     """The document that the kernel makes of a file, in mm, and the unit of the file."""
     Message.DefaultMessenger_s().ChangePrinters().Clear()
     reader = STEPCAFControl_Reader()

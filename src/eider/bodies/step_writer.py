@@ -3,20 +3,17 @@
 import io
 import itertools
 import re
+from typing import Any
 
 from eider.bodies.body_solids import fingerprint
 from eider.bodies.cad_kernel import location, make_shape
 from eider.bodies.materials import colour_of
-from eider.errors import EiderError
+from eider.bodies.step_text import StepError
 from eider.geometry.solids import Solid
 
 # The time of writing would make a new file of an old body. The kernel orders colours by addresses in memory, so two
 # files of one body still differ; `fingerprint` tells that they are the same.
 TIME_STAMP = "2000-01-01T00:00:00"
-
-
-class StepError(EiderError):
-    """A STEP file that cannot be written or read."""
 
 
 def step_file(solids: tuple[Solid, ...], name: str) -> bytes:
@@ -29,6 +26,15 @@ def step_file(solids: tuple[Solid, ...], name: str) -> bytes:
 
 
 def _written(solids: tuple[Solid, ...], name: str) -> bytes:
+    return written_document(_document(solids, name), name, fingerprint(solids, name))
+
+
+def written_document(document: Any, name: str, remark: str) -> bytes:
+    """An XCAF document as STEP (AP214, mm); `remark` stands in the header.
+
+    Raises:
+        StepError: the kernel makes no STEP of it.
+    """
     from OCP.APIHeaderSection import APIHeaderSection_MakeHeader
     from OCP.IFSelect import IFSelect_ReturnStatus
     from OCP.Interface import Interface_Static
@@ -38,7 +44,6 @@ def _written(solids: tuple[Solid, ...], name: str) -> bytes:
     from OCP.TCollection import TCollection_HAsciiString
 
     Message.DefaultMessenger_s().ChangePrinters().Clear()
-    document = _document(solids, name)
     writer = STEPCAFControl_Writer()
     Interface_Static.SetCVal_s("write.step.schema", "AP214IS")
     Interface_Static.SetCVal_s("write.step.unit", "MM")
@@ -50,7 +55,7 @@ def _written(solids: tuple[Solid, ...], name: str) -> bytes:
     header.SetName(TCollection_HAsciiString(name))
     header.SetTimeStamp(TCollection_HAsciiString(TIME_STAMP))
     header.SetOriginatingSystem(TCollection_HAsciiString("Eider"))
-    header.SetDescriptionValue(1, TCollection_HAsciiString(fingerprint(solids, name)))
+    header.SetDescriptionValue(1, TCollection_HAsciiString(remark))
     stream = io.BytesIO()
     if writer.WriteStream(stream) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise StepError(f"the body {name} could not be written as STEP; look at the dimensions of its sheet")
