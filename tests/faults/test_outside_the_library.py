@@ -13,6 +13,7 @@ from eider.demo.parts import converter_part
 from eider.errors import EiderError
 from eider.library import Library, LibraryError, init_library, open_library
 from eider.library.atomic_files import write_atomic
+from eider.library.attachments import DocumentKind
 from eider.library.library_files import LibraryFiles, checked_path
 from eider.library.working_copies import WorkingCopy
 from eider.model.codec import DocumentError, encode
@@ -58,7 +59,7 @@ def test_a_note_of_a_release_removes_nothing(library: Library, victim: Path, pat
 def test_a_sum_that_is_none_is_no_document(library: Library, victim: Path, sha: str) -> None:
     named = sha.format(victim=victim)
     with pytest.raises(LibraryError, match="no SHA-256"):
-        library.datasheet(named)
+        library.attachments.path(DocumentKind.DATASHEET, named)
     bundle = converter_part(library, DatasheetLink(named, "x.pdf"))
     text = encode(WorkingCopy(bundle=bundle))
     library.copies.path(bundle.part.id).parent.mkdir(parents=True, exist_ok=True)

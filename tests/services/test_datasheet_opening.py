@@ -9,6 +9,7 @@ from reportlab.pdfgen import canvas
 from eider.datasheets import page_trial
 from eider.datasheets.document import DatasheetError
 from eider.library import Library
+from eider.library.attachments import DocumentKind
 from eider.library.item_paths import document_path
 from eider.library.library_opening import open_library
 from eider.services.datasheet_opening import attach_datasheet, open_datasheet
@@ -73,7 +74,7 @@ def test_a_document_that_is_refused_is_not_kept(
     with pytest.raises(DatasheetError, match=r"slow\.pdf takes more than"):
         attach_datasheet(library, path)
     assert tried == [path]
-    assert not library.datasheet(hashlib.sha256(path.read_bytes()).hexdigest()).exists()
+    assert not library.attachments.path(DocumentKind.DATASHEET, hashlib.sha256(path.read_bytes()).hexdigest()).exists()
 
 
 def test_a_damaged_document_and_a_missing_one_are_told_as_such(

@@ -13,6 +13,7 @@ from eider.bodies.pin_one_mark import MarkReading, mark_reading
 from eider.bodies.seating import SHORTEST_LEAD, seating_height
 from eider.bodies.step_model import FaceTable, FloatArray, StepModel
 
+Rotation = tuple[tuple[float, float, float], tuple[float, float, float], tuple[float, float, float]]
 # Factors by which a model is off whose maker took one unit for another.
 UNIT_FACTORS = (1.0, 25.4, 1 / 25.4, 1000.0, 1 / 1000.0)
 # Placements whose scores differ by less are equally good.
@@ -50,7 +51,7 @@ class ModelPlacement(msgspec.Struct, frozen=True):
     model stands on above its lowest point. `pin1` says whether a mark tells which end is which.
     """
 
-    rotation: tuple[tuple[float, float, float], ...]
+    rotation: Rotation
     offset: tuple[float, float, float]
     score: float
     terminals: tuple[StandingTerminal, ...]
@@ -197,6 +198,17 @@ def _fit(
     return move, tuple(pairs.tolist()), error
 
 
+def pairs_in_place(contacts: Contacts, target: AlignmentTarget) -> tuple[int, ...]:
+    """For each terminal the contact that stands on it as the model is placed, −1 for none."""
+    wanted = np.array([terminal.box for terminal in target.terminals]).reshape(-1, 4)
+    fitting, numbers = _of_size(contacts, wanted) if len(wanted) else (contacts, np.arange(0))
+    if not len(wanted) or not len(fitting.box):
+        return (-1,) * len(wanted)
+    middles = (wanted[:, :2] + wanted[:, 2:]) / 2
+    pairs = _pairs(fitting.centre, middles, _reach(middles))
+    return tuple(int(numbers[pair]) if pair >= 0 else -1 for pair in pairs)
+
+
 def _reach(middles: FloatArray) -> float:
     """How far a contact may be from the middle of its terminal (mm)."""
     if len(middles) < 2:
@@ -330,8 +342,9 @@ def _by_box(model: StepModel, target: AlignmentTarget) -> Alignment:
     return Alignment(tuple(equal), (f"{said}; it was placed by its box, and may be turned",))
 
 
-def _rows(turn: FloatArray) -> tuple[tuple[float, float, float], ...]:
-    return tuple((float(a), float(b), float(c)) for a, b, c in turn + 0.0)
+def _rows(turn: FloatArray) -> Rotation:
+    first, second, third = (_tidied(row) for row in turn)
+    return first, second, third
 
 
 def _tidied(values: Sequence[float]) -> tuple[float, float, float]:

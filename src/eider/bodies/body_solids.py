@@ -38,6 +38,17 @@ def body_solids(sheet: PackageSheet, body: Body | None = None) -> tuple[Solid, .
     return tuple(replace(s, material=chosen.get(s.name, s.material)) for s in solids)
 
 
+def body_result(sheet: PackageSheet, body: Body) -> BodyResult:
+    """The measures of a body: of its model, or of the generated solids.
+
+    Raises:
+        SheetError: the body is generated, and a dimension that it needs is missing.
+    """
+    if body.model is not None:
+        return BodyResult(solids=body.model.measure.solids, bounds=body.model.measure.bounds)
+    return measure_body(body_solids(sheet, body))
+
+
 def fingerprint(solids: tuple[Solid, ...], name: str) -> str:
     """A sum over solids and name, which stands in the header of the STEP file made from them."""
     # Short enough that the header's lines are not broken inside it.

@@ -5,7 +5,7 @@ from functools import cached_property
 import msgspec
 import numpy as np
 
-from eider.bodies.body_solids import body_solids, measure_body
+from eider.bodies.body_solids import body_result
 from eider.errors import EiderError
 from eider.geometry.shapes import FloatArray
 from eider.lands.joints import GroupJoints, pattern_joints
@@ -146,7 +146,7 @@ class PartUnderCheck:
         if self._results is not None:
             return self._results.body, self._results.body_fault
         try:
-            return measure_body(body_solids(self.bundle.sheet, self.bundle.body)), ""
+            return body_result(self.bundle.sheet, self.bundle.body), ""
         except EiderError as fault:
             return None, str(fault)
 

@@ -1,11 +1,10 @@
-"""Commands on package sheets: lands, joints, body."""
+"""Commands on package sheets: lands, joints."""
 
 from pathlib import Path
 
 import click
 import msgspec
 
-from eider.bodies.body_solids import body_solids, measure_body
 from eider.checks import PartUnderCheck, run_checks
 from eider.cli.output import finding_lines, finish, json_option
 from eider.errors import InputError
@@ -14,7 +13,6 @@ from eider.exchange.pattern_file import pattern_data, read_pads
 from eider.geometry.lengths import format_length
 from eider.lands.joints import lowest_level
 from eider.lands.pattern import make_pattern
-from eider.library.atomic_files import write_atomic
 from eider.model.body import Body
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
@@ -142,7 +140,7 @@ def joints(sheet: Path, pattern: Path, level: Level | None, rulebook: Path | Non
     finish(data, [*lines, *finding_lines(findings)], as_json, findings)
 
 
-def _require_lengths(sheet: PackageSheet) -> None:
+def require_lengths(sheet: PackageSheet) -> None:
     """Refuse a sheet with a length that cannot be read or that no package has."""
     view = PartUnderCheck(bare_bundle(sheet, None, "B"), standard_rulebook(), LibrarySettings(name=""))
     wrong = [
@@ -150,24 +148,3 @@ def _require_lengths(sheet: PackageSheet) -> None:
     ]
     if wrong:
         raise InputError(f"{wrong[0].message}; correct it in the sheet")
-
-
-@click.command("body")
-@sheet_argument
-@click.option("--out", required=True, type=click.Path(path_type=Path), help="The STEP file to write.")
-@json_option
-def body(sheet: Path, out: Path, as_json: bool) -> None:
-    """Write the 3D body of a package sheet as STEP."""
-    document = read_package_sheet(sheet)
-    _require_lengths(document)
-    solids = body_solids(document)
-    result = measure_body(solids)
-    if not out.parent.is_dir():
-        raise InputError(f"the folder {out.parent} is not there; make it first")
-    from eider.bodies.step_writer import step_file
-
-    write_atomic(out, step_file(solids, document.name or out.stem))
-    data = {"file": str(out), "solids": result.solids, "bounds": result.bounds}
-    low, high = result.bounds
-    lines = [f"{out}: {result.solids} solids, from {low} to {high} mm"]
-    finish(data, lines, as_json)

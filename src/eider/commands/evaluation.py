@@ -2,7 +2,7 @@
 
 import msgspec
 
-from eider.bodies.body_solids import body_solids, measure_body
+from eider.bodies.body_solids import body_result
 from eider.checks import PartUnderCheck
 from eider.checks.part_under_check import RecipeResults
 from eider.checks.runner import CheckResults, check_part
@@ -122,7 +122,7 @@ def _rerun(bundle: Bundle, rulebook: Rulebook, before: EvaluatedPart | None) -> 
         body, result, body_fault = old.body, known.body, known.body_fault
     else:
         try:
-            result = measure_body(body_solids(sheet, body))
+            result = body_result(sheet, body)
             body = replace(body, result=result, name=sheet.name or body.name)
         except EiderError as fault:
             body_fault = str(fault)

@@ -33,6 +33,7 @@ from eider.demo.parts import (
 from eider.demo.scan import scan_text
 from eider.demo.sheets import write_datasheets
 from eider.library import Library, init_library
+from eider.library.attachments import DocumentKind
 from eider.library.housekeeping import keep_house
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
@@ -170,4 +171,4 @@ def build_flawed(folder: Path) -> Library:
 
 def attach(library: Library, path: Path, pages: int) -> DatasheetLink:
     """Keep a PDF with the library."""
-    return DatasheetLink(library.attach(path.read_bytes()), path.name, pages)
+    return DatasheetLink(library.attachments.keep(DocumentKind.DATASHEET, path.read_bytes()), path.name, pages)

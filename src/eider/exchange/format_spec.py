@@ -8,6 +8,7 @@ import msgspec
 from eider.drawings.land_drawing import pattern_drawing
 from eider.drawings.primitives import Drawing
 from eider.drawings.symbol_drawing import symbol_drawing
+from eider.errors import InputError
 from eider.exchange.pin_source import PinSource
 from eider.library.item_paths import safe_name
 from eider.model.bundle import Bundle
@@ -17,12 +18,23 @@ from eider.rulebooks import Rulebook
 
 
 class ExportSource(msgspec.Struct, frozen=True):
-    """What is exported: a part with its findings, the rulebook it is held against, its datasheets by their sum."""
+    """What is exported: a part with its findings, the rulebook it is held against, its files by their sum."""
 
     bundle: Bundle
     findings: tuple[Finding, ...]
     rulebook: Rulebook
     documents: Mapping[str, str]
+
+    def model_file(self) -> Path:
+        """The STEP file that is the part's body.
+
+        Raises:
+            InputError: the library does not have it.
+        """
+        model = self.bundle.body.model
+        if model is None or model.sha256 not in self.documents:
+            raise InputError(f"the model {model.file if model else ''} is not in the library any more; import it again")
+        return Path(self.documents[model.sha256])
 
 
 class FormatSpec(msgspec.Struct, frozen=True, kw_only=True):

@@ -32,7 +32,7 @@ FOLDERS: Mapping[str, str] = {
     "body": "bodies",
 }
 OUTLINES = "outlines.json"
-RELEASED_FOLDERS = ("parts", *FOLDERS.values(), "datasheets", "rulebooks")
+RELEASED_FOLDERS = ("parts", *FOLDERS.values(), "datasheets", "models", "rulebooks")
 
 
 def safe_name(name: str) -> str:
@@ -56,6 +56,11 @@ def model_path(body_name: str) -> str:
 def document_path(sha256: str) -> str:
     """The path of a released document inside its library."""
     return f"datasheets/{'/'.join(sha256[:3])}/{sha256}.pdf"
+
+
+def model_file_path(sha256: str) -> str:
+    """The path of a maker's STEP file inside its library; all parts that use it share it."""
+    return f"models/{'/'.join(sha256[:3])}/{sha256}.step"
 
 
 def rulebook_path(name: str) -> str:

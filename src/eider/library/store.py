@@ -1,7 +1,6 @@
 """A library that is open, and how what is in it is found and loaded."""
 
 import getpass
-import hashlib
 import os
 import threading
 from collections.abc import Callable, Collection, Mapping
@@ -9,10 +8,11 @@ from pathlib import Path
 from typing import TypeVar
 
 from eider.errors import NotFoundError
+from eider.library.attachments import Attachments
 from eider.library.errors import LibraryError, ReadOnlyError
 from eider.library.index import Index, PartRow, SearchHits
-from eider.library.item_paths import ATTACHED, document_path, rulebook_path
-from eider.library.library_files import LibraryFiles, is_sha256
+from eider.library.item_paths import rulebook_path
+from eider.library.library_files import LibraryFiles
 from eider.library.revision_trailers import ItemRevision
 from eider.library.rulebook_files import rulebook_source
 from eider.library.versions import Person, Versions
@@ -40,6 +40,7 @@ class Library:
         self.versions = Versions(folder)
         self.files = LibraryFiles(folder)
         self.copies = WorkingCopies(self.files)
+        self.attachments = Attachments(self.files)
         self._own = threading.local()
         # Set while another thread reads the library for the first time: what it has read so far is to be had.
         self._is_being_read = threading.Event()
@@ -192,37 +193,6 @@ class Library:
     def read_document(self, revision: ItemRevision) -> bytes:
         """The file of one revision as it was released."""
         return self.versions.read(revision.path, revision.commit) or b""
-
-    def attach(self, pdf: bytes) -> str:
-        """Keep a document with the library; returns its SHA-256."""
-        self.require_writable()
-        digest = hashlib.sha256(pdf).hexdigest()
-        if not self.datasheet(digest).exists():
-            self.files.write(f"{ATTACHED}/{digest}.pdf", pdf)
-        return digest
-
-    def datasheet(self, sha256: str) -> Path:
-        """Where a document lies: with the releases, or attached to a working copy.
-
-        Raises:
-            LibraryError: this is no SHA-256.
-        """
-        if not is_sha256(sha256):
-            raise LibraryError(f"“{sha256[:80]}” is no SHA-256 of a document; attach the datasheet anew")
-        released = self.files.path(document_path(sha256))
-        return released if released.exists() else self.files.path(f"{ATTACHED}/{sha256}.pdf")
-
-    def read_datasheet(self, sha256: str) -> bytes | None:
-        """The content of a document; None where the library does not have it.
-
-        Raises:
-            LibraryError: this is no SHA-256, or the file is a link or damaged.
-        """
-        path = self.datasheet(sha256).relative_to(self.folder).as_posix()
-        data = self.files.read(path)
-        if data is not None and hashlib.sha256(data).hexdigest() != sha256:
-            raise LibraryError(f"{self.folder / path} is not the document that was attached; attach it anew")
-        return data
 
     def close(self) -> None:
         """Give back what this thread has open."""

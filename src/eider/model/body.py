@@ -1,8 +1,10 @@
-"""A 3D body: its recipe, and what is known of the STEP file made from it."""
+"""A 3D body: generated from the package sheet or somebody's STEP file, and what is known of it."""
+
+from typing import Literal
 
 import msgspec
 
-from eider.model.item_ref import ItemId, Ref
+from eider.model.item_ref import ItemId, Ref, Sha256
 
 BODY_FORMAT = "eider-body/1"
 Corner = tuple[float, float, float]
@@ -15,12 +17,65 @@ class BodyResult(msgspec.Struct, frozen=True):
     bounds: tuple[Corner, Corner]
 
 
+class ModelTerminal(msgspec.Struct, frozen=True):
+    """Where one terminal of a placed model stands, seen from above: x0, y0, x1, y1 in mm."""
+
+    number: str
+    box: tuple[float, float, float, float]
+
+
+class ModelMeasure(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
+    """What was measured of a model as it is placed, mm.
+
+    Attributes:
+        bounds: lowest and highest corner of the box round it.
+        seating: height of what it stands on above the board.
+        terminals: where its terminals stand.
+        solids, triangles, colours: how many there are; triangles of the fine mesh.
+        unsound: names of solids that are not closed.
+        score: how well it stands, 1 where everything agrees.
+        pin1: whether a mark tells which end is which; `mark_at` is the terminal at which it lies.
+        doubts: what was left out, guessed or not decided when it was read and placed.
+    """
+
+    bounds: tuple[Corner, Corner]
+    seating: float = 0.0
+    terminals: tuple[ModelTerminal, ...] = ()
+    solids: int = 0
+    triangles: int = 0
+    colours: int = 0
+    unsound: tuple[str, ...] = ()
+    score: float = 0.0
+    pin1: Literal["found", "ambiguous", "unknown"] = "unknown"
+    mark_at: str = ""
+    doubts: tuple[str, ...] = ()
+
+
+class ImportedModel(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
+    """A STEP file that is the body of a part, and how it is placed: times `scale`, turned, moved by `offset` (mm).
+
+    `file` is the name that it came with, `unit` and `protocol` are the file's own. `chosen` tells that a person chose
+    or changed the placement.
+    """
+
+    sha256: Sha256
+    file: str
+    unit: str = "mm"
+    protocol: str = ""
+    rotation: tuple[Corner, Corner, Corner] = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
+    offset: Corner = (0.0, 0.0, 0.0)
+    scale: float = 1.0
+    chosen: bool = False
+    measure: ModelMeasure
+
+
 class Body(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
-    """Recipe (package sheet, materials) and result; `materials` overrides the family's choice per solid."""
+    """Recipe and result: the package sheet with `materials` per solid, or the STEP file of `model` in their place."""
 
     format: str = BODY_FORMAT
     id: ItemId
     name: str
     package: Ref
     materials: dict[str, str] = {}
+    model: ImportedModel | None = None
     result: BodyResult | None = None

@@ -1,30 +1,58 @@
-"""The picture of a body on its lands, as an image for reports."""
+"""The picture of a body on its lands, as an image for reports and files."""
+
+import io
+from collections.abc import Mapping
+from pathlib import Path
 
 from PIL import Image
 
-from eider.bodies.body_solids import body_solids, on_lands
+from eider.bodies.body_mesh import Mesh
+from eider.bodies.body_scene import BodyScene, body_scene
+from eider.bodies.step_process import import_step
 from eider.drawings.role_styles import palette
 from eider.errors import EiderError
 from eider.model.bundle import Bundle
 
 
-def body_picture(bundle: Bundle, width: int, height: int) -> Image.Image:
-    """Render the body over its lands.
+def body_picture(bundle: Bundle, width: int, height: int, documents: Mapping[str, Path]) -> Image.Image:
+    """Render the body over its lands; `documents` has the file of its model by its sum.
 
     Raises:
-        EiderError: the sheet is not complete, or OpenGL is not usable here.
+        EiderError: the sheet is not complete, the model is not there, or OpenGL is not usable here.
     """
-    from eider.bodies.body_mesh import make_mesh
-    from eider.bodies.body_renderer import Camera, Renderer
-
     if bundle.footprint.pattern is None:
         raise EiderError("no picture of the body: there are no lands yet")
-    solids = on_lands(body_solids(bundle.sheet, bundle.body), bundle.footprint.pattern)
+    scene = body_scene(bundle.sheet, bundle.body, bundle.footprint.pattern)
+    mesh = None
+    if scene.model is not None:
+        path = documents.get(scene.model.sha256)
+        if path is None:
+            raise EiderError("no picture of the body: its model is not in the library any more")
+        mesh = import_step(path).fine
+    return scene_picture(scene, mesh, width, height)
+
+
+def scene_picture(scene: BodyScene, model: Mesh | None, width: int, height: int) -> Image.Image:
+    """Render a scene; `model` is the mesh of its STEP file.
+
+    Raises:
+        RenderError: OpenGL is not usable here.
+    """
+    from eider.bodies.body_renderer import Camera, Renderer
+    from eider.bodies.scene_mesh import scene_mesh
+
     renderer = Renderer()
     try:
-        renderer.show(make_mesh(solids))
+        renderer.show(scene_mesh(scene, model))
         paper = palette()["paper"]
         red, green, blue = (int(paper[i : i + 2], 16) / 255 for i in (1, 3, 5))
         return Image.fromarray(renderer.picture(Camera(), width, height, (red, green, blue)))
     finally:
         renderer.close()
+
+
+def scene_png(scene: BodyScene, model: Mesh | None, width: int, height: int) -> bytes:
+    """The same as a PNG file."""
+    stream = io.BytesIO()
+    scene_picture(scene, model, width, height).save(stream, "PNG")
+    return stream.getvalue()

@@ -57,7 +57,7 @@ def proof_pdf(bundle: Bundle, findings: Sequence[Finding], rulebook: Rulebook, d
     canvas.rect(0, 0, WIDTH, HEIGHT, stroke=0, fill=1)
     _header(canvas, bundle, rulebook)
     middle, top = WIDTH / 2, HEIGHT - MARGIN - 22 * mm
-    _drawings(canvas, bundle, findings, top)
+    _drawings(canvas, bundle, findings, top, documents)
     bottom = top - 180 * mm
     _pins(canvas, bundle, (MARGIN, bottom))
     _facts(canvas, bundle, (middle - 18 * mm, bottom))
@@ -87,7 +87,9 @@ def _header(canvas: Canvas, bundle: Bundle, rulebook: Rulebook) -> None:
     canvas.line(MARGIN, top - 46, WIDTH - MARGIN, top - 46)
 
 
-def _drawings(canvas: Canvas, bundle: Bundle, findings: Sequence[Finding], top: float) -> None:
+def _drawings(
+    canvas: Canvas, bundle: Bundle, findings: Sequence[Finding], top: float, documents: Mapping[str, Path]
+) -> None:
     """Symbol and lands above, package views and body below."""
     middle, low, bottom = WIDTH / 2, top - 80 * mm, top - 172 * mm
     right = WIDTH - MARGIN
@@ -109,7 +111,8 @@ def _drawings(canvas: Canvas, bundle: Bundle, findings: Sequence[Finding], top: 
     frame = (half + 8 * mm, bottom, right - 8 * mm, side_low - 5 * mm)
     _caption(canvas, "Body on its lands", frame)
     try:
-        picture = body_picture(bundle, 3 * round(frame[2] - frame[0]), 3 * round(frame[3] - frame[1]))
+        size = 3 * round(frame[2] - frame[0]), 3 * round(frame[3] - frame[1])
+        picture = body_picture(bundle, *size, documents)
     except EiderError as fault:
         _note(canvas, str(fault), (frame[0], frame[3] - 20))
         return

@@ -7,6 +7,7 @@ from eider.datasheets import Datasheet
 from eider.datasheets.page_trial import try_pages_once
 from eider.errors import InputError
 from eider.library import Library
+from eider.library.attachments import DocumentKind
 from eider.model.part import DatasheetLink
 
 LARGEST_PDF = 200 * 1024 * 1024
@@ -21,11 +22,12 @@ def attach_datasheet(library: Library, path: Path) -> DatasheetLink:
     """
     if path.stat().st_size > LARGEST_PDF:
         raise InputError(f"{path.name} is larger than {LARGEST_PDF >> 20} MB; attach a smaller PDF")
+    library.require_writable()
     data = path.read_bytes()
     try_pages_once(path, hashlib.sha256(data).hexdigest())
     document = Datasheet(path)
     try:
-        return DatasheetLink(library.attach(data), path.name, document.pages)
+        return DatasheetLink(library.attachments.keep(DocumentKind.DATASHEET, data), path.name, document.pages)
     finally:
         document.close()
 
@@ -37,7 +39,7 @@ def open_datasheet(library: Library, sha256: str) -> Datasheet:
         DatasheetError: it is missing, damaged, or a page of it takes too much time or memory.
         LibraryError: this is no SHA-256.
     """
-    path = library.datasheet(sha256)
+    path = library.attachments.path(DocumentKind.DATASHEET, sha256)
     if path.exists():
         try_pages_once(path, sha256)
     return Datasheet(path)

@@ -10,7 +10,8 @@ from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.errors import EiderError
 from eider.geometry.solids import Solid
 from eider.library import Library
-from eider.library.item_paths import document_path, model_path
+from eider.library.attachments import DocumentKind, released_path
+from eider.library.item_paths import model_path
 from eider.library.release_commit import Released, release_bundles
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
@@ -105,15 +106,34 @@ def _attach(
     library: Library, bundle: Bundle, attachments: dict[str, bytes], make_step: Callable[[StepRequest], bytes]
 ) -> None:
     """Put the STEP model and the datasheets of a part to those of the others."""
+    _attach_model(library, bundle, attachments, make_step)
+    for link in bundle.part.datasheets:
+        _attach_document(library, DocumentKind.DATASHEET, link.sha256, attachments)
+
+
+def _attach_model(
+    library: Library, bundle: Bundle, attachments: dict[str, bytes], make_step: Callable[[StepRequest], bytes]
+) -> None:
+    """The maker's file, once for all parts that use it; or the file made from the generated body."""
+    if bundle.body.model is not None:
+        sha256 = bundle.body.model.sha256
+        if not _attach_document(library, DocumentKind.MODEL, sha256, attachments):
+            file = bundle.body.model.file
+            raise EiderError(f"{bundle.part.name}: its model {file} is not in the library any more; import it again")
+        return
     solids, model = body_solids(bundle.sheet, bundle.body), model_path(bundle.body.name)
     mark = fingerprint(solids, bundle.body.name).encode()
     if mark not in attachments.get(model, b"") and mark not in (library.versions.read(model) or b""):
         attachments[model] = make_step(StepRequest(solids, bundle.body.name))
-    for link in bundle.part.datasheets:
-        path = document_path(link.sha256)
-        data = None if path in attachments else library.read_datasheet(link.sha256)
-        if data is not None:
-            attachments[path] = data
+
+
+def _attach_document(library: Library, kind: DocumentKind, sha256: str, attachments: dict[str, bytes]) -> bool:
+    """Put a document of the library to the others; whether the library has it."""
+    path = released_path(kind, sha256)
+    data = attachments.get(path) or library.attachments.read(kind, sha256)
+    if data is not None:
+        attachments[path] = data
+    return data is not None
 
 
 @lru_cache(maxsize=64)

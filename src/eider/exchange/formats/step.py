@@ -1,19 +1,24 @@
-"""STEP (ISO 10303-21, AP214): the 3D body."""
+"""STEP (ISO 10303-21, AP214): the 3D body, placed on its lands, coloured, in millimetres."""
 
 from pathlib import Path
 
 from eider.bodies.body_solids import body_solids
+from eider.bodies.model_measure import placement_of
+from eider.bodies.step_process import placed_step
 from eider.exchange.format_spec import ExportSource, FormatSpec
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
 
 
 def _write(source: ExportSource, folder: Path) -> list[Path]:
+    bundle = source.bundle
+    path = folder / f"{safe_name(bundle.body.name)}.step"
+    if bundle.body.model is not None:
+        write_atomic(path, placed_step(source.model_file(), placement_of(bundle.body.model), bundle.body.name))
+        return [path]
     # The CAD kernel takes a second to load: for other formats it is not needed.
     from eider.bodies.step_writer import step_file
 
-    bundle = source.bundle
-    path = folder / f"{safe_name(bundle.body.name)}.step"
     write_atomic(path, step_file(body_solids(bundle.sheet, bundle.body), bundle.body.name))
     return [path]
 

@@ -1,0 +1,309 @@
+"""Checks of a model that somebody else made: does it stand on its lands, and is it what the package sheet says?"""
+
+from collections.abc import Iterator
+
+import msgspec
+
+from eider.bodies.body_solids import body_solids, measure_body
+from eider.checks.check_inputs import Input
+from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.registry import CheckHit, QuickFix, check
+from eider.errors import EiderError
+from eider.geometry.rounding import NOISE
+from eider.geometry.shapes import Box, bounds, join_boxes
+from eider.model.address import FieldAddress
+from eider.model.body import ImportedModel
+from eider.model.bundle import Bundle
+from eider.model.finding import Finding, Severity
+from eider.model.pattern import Pad
+from eider.model.wording import counted, named
+from eider.packages.orientation import extreme_terminals
+
+PLACE = FieldAddress("body")
+# How far (mm) a model may stand above or in the board, and its extents may be beyond the sheet's limits.
+STANDING, BEYOND = 0.01, 0.05
+# Where the sheet does not limit the height, a model may be higher or lower than the generated body by this share.
+ABOUT = 0.3
+# A model that lies farther from its own origin than this (mm) was cut out of a larger assembly.
+FARTHEST = 200.0
+# More triangles than these make every board view slow.
+MOST_TRIANGLES = 50_000
+READS: tuple[Input, ...] = ("sheet", "body", "lands")
+
+
+def _model(view: PartUnderCheck) -> ImportedModel | None:
+    return view.bundle.body.model
+
+
+def _put_down(view: PartUnderCheck, _finding: Finding) -> Bundle:
+    """Move the model so that it stands on the board."""
+    body, model = view.bundle.body, _model(view)
+    if model is None:
+        return view.bundle
+    by, (low, high) = model.measure.seating, model.measure.bounds
+    measure = msgspec.structs.replace(
+        model.measure, seating=0.0, bounds=((*low[:2], low[2] - by), (*high[:2], high[2] - by))
+    )
+    x, y, z = model.offset
+    moved = msgspec.structs.replace(model, offset=(x, y, z - by), measure=measure)
+    return msgspec.structs.replace(view.bundle, body=msgspec.structs.replace(body, model=moved))
+
+
+@check("body.seating", Severity.BLOCKER, reads=READS, quick_fix=QuickFix("Put the model on the board", _put_down))
+def seating_plane(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """The model stands on the board: its seating plane is at zero.
+
+    A body that floats or sinks gives wrong heights in the enclosure.
+    """
+    model = _model(view)
+    if model and abs(model.measure.seating) > STANDING:
+        where = "above" if model.measure.seating > 0 else "below"
+        yield CheckHit(
+            PLACE,
+            f"The model stands {abs(model.measure.seating):.3f} mm {where} the board.",
+            f"{model.measure.seating:.3f} mm",
+            "0 mm",
+        )
+
+
+@check("body.height", Severity.CAUTION, reads=READS)
+def height_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """The model is as high as the package sheet says.
+
+    The height decides whether the part fits under a lid.
+    """
+    model, expected = _model(view), _height_limits(view)
+    if model is None or expected is None:
+        return
+    low, high = expected
+    top = model.measure.bounds[1][2]
+    if not low - BEYOND <= top <= high + BEYOND:
+        shown = f"{high:g} mm" if low == high else f"{low:g} to {high:g} mm"
+        yield CheckHit(PLACE, f"The model is {top:.3f} mm high; the sheet says {shown}.", f"{top:.3f} mm", shown)
+
+
+def _height_limits(view: PartUnderCheck) -> tuple[float, float] | None:
+    """The limits of the height above the board: A, where the generated body ends at it; else about that body's."""
+    try:
+        top = measure_body(body_solids(view.bundle.sheet)).bounds[1][2]
+    except EiderError:
+        return None
+    limits = view.dims["A"] if view.dims is not None and "A" in view.dims else None
+    if limits is None or abs(limits.upper - top) > NOISE:
+        return (1 - ABOUT) * top, (1 + ABOUT) * top
+    # A maximum alone does not say how low a part may be.
+    return (limits.lower if limits.lower < limits.upper else (1 - ABOUT) * limits.upper), limits.upper
+
+
+@check("body.extents", Severity.CAUTION, reads=READS)
+def extents_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """Seen from above the model is as large as the package with its tolerances.
+
+    A model of another package or variant has the same look and another size.
+    """
+    model, limits = _model(view), _outline_limits(view)
+    if model is None or limits is None:
+        return
+    x0, y0, x1, y1 = _box_of(model, view)
+    for letter, size, (low, high) in zip("xy", (x1 - x0, y1 - y0), limits, strict=True):
+        if not low - BEYOND <= size <= high + BEYOND:
+            yield CheckHit(
+                PLACE,
+                f"The model measures {size:.3f} mm in {letter}; the package is {low:g} to {high:g} mm there.",
+                f"{size:.3f} mm",
+                f"{low:g} to {high:g} mm",
+            )
+
+
+def _outline_limits(view: PartUnderCheck) -> tuple[tuple[float, float], tuple[float, float]] | None:
+    """Least and most extent in x and y of body and terminals together, as the package lies in the footprint."""
+    if view.recipe is None or view.pattern is None:
+        return None
+    least, most = extreme_terminals(view.bundle.sheet, view.pattern)
+    body, largest = view.recipe.body, view.recipe.body_max
+    # The least body is as much smaller than the nominal one as the largest is larger.
+    smallest = tuple(2 * n - m for n, m in zip(body, largest, strict=True))
+    low = _size([smallest, *(terminal.whole for terminal in least or view.terminals)])  # type: ignore[list-item]  # four values
+    high = _size([largest, *(terminal.whole for terminal in most or view.terminals)])
+    return (low[0], high[0]), (low[1], high[1])
+
+
+def _size(boxes: list[Box]) -> tuple[float, float]:
+    x0, y0, x1, y1 = join_boxes(boxes)
+    return x1 - x0, y1 - y0
+
+
+def _box_of(model: ImportedModel, view: PartUnderCheck) -> Box:
+    """The model from above, as it lies in the footprint."""
+    (x0, y0, _), (x1, y1, _) = model.measure.bounds
+    return view.orientation.box((x0, y0, x1, y1))
+
+
+@check("body.terminal-off-land", Severity.BLOCKER, reads=READS)
+def terminals_on_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """Each terminal of the model stands on its own pad.
+
+    A model that is shifted or turned looks right from afar and misleads whoever measures on it.
+    """
+    model = _model(view)
+    if model is None or view.pattern is None:
+        return
+    pads: dict[str, list[Pad]] = {}
+    for pad in view.pads:
+        pads.setdefault(pad.number, []).append(pad)
+    off = [
+        t.number
+        for t in model.measure.terminals
+        if t.number in pads and not any(_touches(view.orientation.box(t.box), pad.box) for pad in pads[t.number])
+    ]
+    if off:
+        yield CheckHit(
+            PLACE, f"Of the model, {named('terminal', off)} stand beside the pads.", f"{len(off)} beside", "0 beside"
+        )
+
+
+def _touches(foot: Box, land: Box) -> bool:
+    """Whether the middle of a foot lies on a land."""
+    x, y = (foot[0] + foot[2]) / 2, (foot[1] + foot[3]) / 2
+    return land[0] <= x <= land[2] and land[1] <= y <= land[3]
+
+
+@check("body.terminal-count", Severity.CAUTION, reads=READS)
+def terminal_for_each_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """The model has a terminal for each terminal of the package.
+
+    One that is missing belongs to another variant, or could not be told from the body.
+    """
+    model = _model(view)
+    if model is None or not view.terminals:
+        return
+    have = {terminal.number for terminal in model.measure.terminals}
+    missing = [terminal.number for terminal in view.terminals if terminal.number not in have]
+    if missing:
+        yield CheckHit(
+            PLACE,
+            f"Nothing of the model stands at {named('terminal', missing)}.",
+            counted(len(have), "terminal"),
+            counted(len(view.terminals), "terminal"),
+        )
+
+
+@check("body.pin-one", Severity.CAUTION, reads=READS)
+def pin_one_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """A mark on the model, or a person, tells which end is pin 1.
+
+    A symmetric model fits as well turned by half a turn.
+    """
+    model, recipe = _model(view), view.recipe
+    if model is None or model.chosen or model.measure.pin1 == "found" or (recipe and not recipe.polarised):
+        return
+    if model.measure.mark_at:
+        # A check of its own speaks of a mark at another pin.
+        return
+    yield CheckHit(
+        PLACE, "Nothing on the model tells pin 1; look at it and choose how it is placed.", model.measure.pin1, "found"
+    )
+
+
+@check("body.mirrored", Severity.BLOCKER, reads=READS)
+def model_not_mirrored(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """The mark on the model lies at pin 1, not at another pin.
+
+    A mirrored model, or one that is numbered another way, has its mark at a wrong corner however it is turned.
+    """
+    model = _model(view)
+    if model and model.measure.mark_at and model.measure.pin1 != "found" and not model.chosen:
+        yield CheckHit(
+            PLACE,
+            f"The mark on the model lies at pin {model.measure.mark_at}: it is mirrored, or numbered another way.",
+            f"pin {model.measure.mark_at}",
+            "pin 1",
+        )
+
+
+@check("body.unit", Severity.CAUTION, reads=READS)
+def unit_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """The model fits in the unit that its file says.
+
+    A file that took inches for millimetres is wrong for everybody else who uses it.
+    """
+    model = _model(view)
+    if model and model.scale != 1.0:
+        yield CheckHit(
+            PLACE,
+            f"{model.file} fits only {model.scale:.6g} times as large: its unit, {model.unit}, is wrong.",
+            f"× {model.scale:.6g}",
+            "× 1",
+        )
+
+
+@check("body.not-closed", Severity.CAUTION, reads=READS)
+def solids_closed(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """Every solid of the model is closed and sound.
+
+    Programs that cut or measure with it fail on one that is not.
+    """
+    model = _model(view)
+    if model and model.measure.unsound:
+        names = [name or "without a name" for name in model.measure.unsound]
+        yield CheckHit(
+            PLACE, f"Not closed or not sound: {named('solid', names)}.", counted(len(names), "solid"), "0 solids"
+        )
+
+
+@check("body.no-colours", Severity.NOTE, reads=READS)
+def colours_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """The model has colours.
+
+    A grey body cannot be told from its terminals in a picture.
+    """
+    model = _model(view)
+    if model and model.measure.colours == 0:
+        yield CheckHit(PLACE, f"{model.file} has no colours.", "0 colours", "1 colour or more")
+
+
+@check("body.too-heavy", Severity.CAUTION, reads=READS)
+def weight_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """The model is light enough for a board with hundreds of parts.
+
+    Threads, texts and rounded edges that nobody sees make a view of the board slow.
+    """
+    model = _model(view)
+    if model and model.measure.triangles > MOST_TRIANGLES:
+        yield CheckHit(
+            PLACE,
+            f"The model has {model.measure.triangles:,} triangles; ask its maker for a simpler one.",
+            f"{model.measure.triangles:,}",
+            f"≤ {MOST_TRIANGLES:,}",
+        )
+
+
+@check("body.outside-courtyard", Severity.CAUTION, reads=READS)
+def model_in_courtyard(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """The model stays within the courtyard.
+
+    What reaches beyond it collides with a neighbour that was placed by the courtyard.
+    """
+    model = _model(view)
+    if model is None or view.pattern is None or not view.pattern.courtyard:
+        return
+    box, yard = _box_of(model, view), bounds(view.pattern.courtyard)
+    beyond = max(yard[0] - box[0], yard[1] - box[1], box[2] - yard[2], box[3] - yard[3])
+    if beyond > NOISE:
+        yield CheckHit(
+            PLACE, f"The model reaches {beyond:.3f} mm beyond the courtyard.", f"{beyond:.3f} mm beyond", "within"
+        )
+
+
+@check("body.far-from-origin", Severity.NOTE, reads=READS)
+def model_near_origin(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """The model lies near the origin of its own file.
+
+    One that lies far away was cut out of an assembly; other programs show it beside the board.
+    """
+    model = _model(view)
+    if model and max(map(abs, model.offset)) > FARTHEST:
+        far = max(map(abs, model.offset))
+        yield CheckHit(
+            PLACE, f"In {model.file} the body lies {far:.0f} mm from the origin.", f"{far:.0f} mm", f"≤ {FARTHEST:g} mm"
+        )
