@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import document_at, wheel
+from eider.bodies.body_scene import BodyScene
 from eider.bodies.body_solids import body_solids
 from eider.desktop.app.command_field import CommandField, CommandOffer
 from eider.desktop.datasheet.datasheet_view import DatasheetView
@@ -77,7 +78,7 @@ def test_the_body_is_turned_zoomed_and_replaced(qtbot: QtBot, jobs: Jobs, so8: P
     qtbot.addWidget(view)
     view.resize(220, 180)
     view.show()
-    view.show_solids(body_solids(so8))
+    view.show_scene(BodyScene(body_solids(so8)))
     qtbot.waitUntil(lambda: view.has_picture, timeout=20_000)
 
     def changed(action) -> bool:  # type: ignore[no-untyped-def]
@@ -91,7 +92,7 @@ def test_the_body_is_turned_zoomed_and_replaced(qtbot: QtBot, jobs: Jobs, so8: P
     assert changed(lambda: qtbot.keyClick(view, Qt.Key.Key_Down))
     assert changed(lambda: view.wheelEvent(wheel(view, 2)))
     assert changed(lambda: view.resize(260, 180))
-    view.show_solids(())
+    view.show_scene(BodyScene())
     assert not view.has_picture
 
 

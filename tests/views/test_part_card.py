@@ -1,5 +1,6 @@
 from msgspec.structs import replace
 
+from eider.bodies.body_scene import BodyScene
 from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.demo.parts import converter_part
 from eider.library import Library
@@ -22,7 +23,7 @@ def test_the_card_of_a_released_part(library: Library) -> None:
     assert (card.name, card.state) == ("NVK-1216T", "Released, revision 1")
     assert card.symbol is not None
     assert card.lands is not None
-    assert {solid.material for solid in card.solids} >= {"copper", "board", "silkscreen"}
+    assert {solid.material for solid in card.scene.solids} >= {"copper", "board", "silkscreen"}
     assert card.facts.splitlines()[0] == "SOP65P640X120-16N"
     assert card.more.endswith("Its footprint is also used by 1 other part")
     assert "first release" in card.more
@@ -35,5 +36,5 @@ def test_a_part_without_dimensions_has_a_card_without_a_body(library: Library) -
     record, _id = _released(library)
     card = part_card(replace(record, state="draft"), made, (), ())
     assert card.state == "Draft, not released yet"
-    assert card.solids == ()
+    assert card.scene == BodyScene()
     assert card.more == ""

@@ -12,6 +12,9 @@ from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pattern
 from eider.packages.orientation import orientation_in
 
+# The material in which the generated body is shown over a model.
+COMPARED = "compared"
+
 
 class SceneModel(msgspec.Struct, frozen=True):
     """A STEP file by its sum, and where it stands in the picture."""
@@ -21,10 +24,14 @@ class SceneModel(msgspec.Struct, frozen=True):
 
 
 class BodyScene(msgspec.Struct, frozen=True):
-    """Solids and at most one model; empty without both."""
+    """Solids and at most one model; empty without both.
+
+    With `compares` the solids are what the model is compared with: what of them is seen reaches beyond it.
+    """
 
     solids: tuple[Solid, ...] = ()
     model: SceneModel | None = None
+    compares: bool = False
 
 
 def body_scene(sheet: PackageSheet, body: Body, pattern: Pattern | None) -> BodyScene:
@@ -46,7 +53,10 @@ def compared_scene(sheet: PackageSheet, body: Body) -> BodyScene:
         SheetError: a dimension that the generated body needs is missing.
     """
     model = SceneModel(body.model.sha256, placement_of(body.model)) if body.model else None
-    return BodyScene(body_solids(sheet, body), model)
+    generated = body_solids(sheet, body)
+    if model is not None:
+        generated = tuple(msgspec.structs.replace(solid, material=COMPARED) for solid in generated)
+    return BodyScene(generated, model, compares=model is not None)
 
 
 def _on_pattern(model: ImportedModel, pattern: Pattern | None) -> RigidPlacement:

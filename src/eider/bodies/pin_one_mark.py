@@ -23,7 +23,8 @@ CLEARLY = 0.8
 
 
 class MarkReading(msgspec.Struct, frozen=True):
-    """Which placements are left (their numbers), and why; `nearest` is the terminal that the mark lies at."""
+    """Which placements are left (their numbers), and why; `nearest` is the terminal that the mark lies at; of
+    several placements only where it is another one than pin 1."""
 
     chosen: tuple[int, ...]
     pin1: Literal["found", "ambiguous", "unknown"]
@@ -53,7 +54,8 @@ def mark_reading(
     if away[order[0]] < CLEARLY * away[order[1]]:
         return MarkReading((int(order[0]),), "found", ("the mark on its top lies at pin 1",), nearest=nearest)
     doubt = f"the mark on the model lies as near to {nearest} as to pin {target.first_pin}; choose how it is placed"
-    return MarkReading(everything, "ambiguous", doubts=(doubt,), nearest=nearest)
+    elsewhere = nearest if nearest != target.first_pin else ""
+    return MarkReading(everything, "ambiguous", doubts=(doubt,), nearest=elsewhere)
 
 
 def _nearest(mark: FloatArray | None, target: AlignmentTarget) -> str:

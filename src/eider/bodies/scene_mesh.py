@@ -2,9 +2,12 @@
 
 import numpy as np
 
-from eider.bodies.body_mesh import Mesh, make_mesh
+from eider.bodies.body_mesh import Mesh, Vertices, make_mesh
 from eider.bodies.body_scene import BodyScene
 from eider.bodies.model_placement import placed_mesh
+
+# How far (mm) the generated body is drawn in where a model is compared with it.
+HAIR = 0.01
 
 
 def scene_mesh(scene: BodyScene, model: Mesh | None) -> Mesh:
@@ -12,9 +15,16 @@ def scene_mesh(scene: BodyScene, model: Mesh | None) -> Mesh:
     return joined(make_mesh(scene.solids) if scene.solids else None, scene, model)
 
 
+def _drawn_in(mesh: Mesh) -> Vertices:
+    """The corners a hair inside of where they are, so that of two equal surfaces always the other one is seen."""
+    corners = mesh.corners.copy()
+    corners[:, :3] -= HAIR * corners[:, 3:6]
+    return corners
+
+
 def joined(solids: Mesh | None, scene: BodyScene, model: Mesh | None) -> Mesh:
     """The mesh of a scene, of which that of the solids is there already."""
-    blocks = [solids.corners] if solids is not None else []
+    blocks = [_drawn_in(solids) if scene.compares else solids.corners] if solids is not None else []
     if scene.model is not None and model is not None:
         blocks.append(placed_mesh(model, scene.model.placement).corners)
     return Mesh(np.vstack(blocks)) if blocks else Mesh(np.zeros((0, 9), np.float32))

@@ -122,7 +122,11 @@ def read_step(path: Path) -> ReadStep:
 
 
 def transferred(path: Path) -> tuple[TDocStd_Document, str]:
-    """The document that the kernel makes of a file, in mm, and the unit of the file."""
+    """The document that the kernel makes of a file, in mm, and the unit of the file.
+
+    Raises:
+        StepError: the kernel can make nothing of it.
+    """
     Message.DefaultMessenger_s().ChangePrinters().Clear()
     reader = STEPCAFControl_Reader()
     reader.SetColorMode(True)

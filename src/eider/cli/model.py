@@ -163,7 +163,9 @@ def body(sheet: Path, out: Path, source: Path | None, placement: int, picture: P
     if picture is not None:
         write_atomic(picture, _picture(bundle, step))
     measure = bundle.body.model.measure if bundle.body.model else measure_body(body_solids(bundle.sheet))
-    data = {"file": str(out), "solids": measure.solids, "bounds": measure.bounds, "findings": findings}
+    data: dict[str, Any] = {"file": str(out), "solids": measure.solids, "bounds": measure.bounds}
+    if source is not None:
+        data["findings"] = findings
     low, high = measure.bounds
     lines = [f"{out}: {measure.solids} solids, from {low} to {high} mm"]
     finish(data, [*lines, *(finding_lines(findings) if source else [])], as_json, findings)

@@ -9,6 +9,7 @@ from eider.commands.evaluation import count_by_severity, evaluate_part
 from eider.demo.data import ChipSeries, ChipSize, buffer_text, chips, pin_table_text, sheet_data
 from eider.demo.flaws import FLAWS, flawed
 from eider.demo.flaws.changes import adjusted, misread, with_pin
+from eider.demo.maker_models import CONVERTER, step_of
 from eider.demo.parts import (
     LIBRARIAN,
     chip_part,
@@ -161,6 +162,7 @@ def build_flawed(folder: Path) -> Library:
     }
     wide = connector_part(library, 12, attach(library, folder / "inbox" / "OHC-125.pdf", pages=3))
     sound[wide.part.name] = wide
+    library.attachments.keep(DocumentKind.MODEL, step_of(CONVERTER))
     rulebook = library.rulebook()
     for flaw in FLAWS:
         bundle = flawed(flaw, sound, rulebook)

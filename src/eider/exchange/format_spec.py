@@ -33,7 +33,7 @@ class ExportSource(msgspec.Struct, frozen=True):
         """
         model = self.bundle.body.model
         if model is None or model.sha256 not in self.documents:
-            raise InputError(f"the model {model.file if model else ''} is not in the library any more; import it again")
+            raise InputError(f"the model {model.file if model else ''} is no longer in the library; import it again")
         return Path(self.documents[model.sha256])
 
 

@@ -27,7 +27,7 @@ def body_picture(bundle: Bundle, width: int, height: int, documents: Mapping[str
     if scene.model is not None:
         path = documents.get(scene.model.sha256)
         if path is None:
-            raise EiderError("no picture of the body: its model is not in the library any more")
+            raise EiderError("no picture of the body: its model is no longer in the library")
         mesh = import_step(path).fine
     return scene_picture(scene, mesh, width, height)
 

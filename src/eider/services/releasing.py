@@ -119,7 +119,7 @@ def _attach_model(
         sha256 = bundle.body.model.sha256
         if not _attach_document(library, DocumentKind.MODEL, sha256, attachments):
             file = bundle.body.model.file
-            raise EiderError(f"{bundle.part.name}: its model {file} is not in the library any more; import it again")
+            raise EiderError(f"{bundle.part.name}: its model {file} is no longer in the library; import it again")
         return
     solids, model = body_solids(bundle.sheet, bundle.body), model_path(bundle.body.name)
     mark = fingerprint(solids, bundle.body.name).encode()

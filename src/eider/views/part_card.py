@@ -4,12 +4,11 @@ from collections.abc import Sequence
 
 import msgspec
 
-from eider.bodies.body_solids import body_solids, on_lands
+from eider.bodies.body_scene import BodyScene, body_scene
 from eider.drawings.land_drawing import LandOptions, pattern_drawing
 from eider.drawings.primitives import Drawing
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import EiderError
-from eider.geometry.solids import Solid
 from eider.library.index import PartRow
 from eider.library.revision_trailers import ItemRevision
 from eider.model.bundle import Bundle
@@ -29,7 +28,7 @@ class PartCardView(msgspec.Struct, frozen=True):
     description: str
     symbol: Drawing | None
     lands: Drawing | None
-    solids: tuple[Solid, ...]
+    scene: BodyScene
     facts: str
     more: str
 
@@ -41,9 +40,9 @@ def part_card(
     states = {"draft": "Draft, not released yet", "released": f"Released, revision {record.revision}"}
     pattern = bundle.footprint.pattern
     try:
-        solids = on_lands(body_solids(bundle.sheet, bundle.body), pattern)
+        scene = body_scene(bundle.sheet, bundle.body, pattern)
     except EiderError:
-        solids = ()
+        scene = BodyScene()
     facts = [f"{name}: {fact.value}" for name, fact in list(bundle.part.facts.items())[:FACTS]]
     more = [f"r{r.revision}, {r.at[:10]}, {r.by}: {r.note}" for r in reversed(history[-REVISIONS:])]
     if shared_with:
@@ -54,7 +53,7 @@ def part_card(
         description=record.description,
         symbol=symbol_drawing(bundle.symbol, record.name) if bundle.symbol.units else None,
         lands=pattern_drawing(pattern, (), LandOptions(LAYERS)) if pattern else None,
-        solids=solids,
+        scene=scene,
         facts="\n".join([bundle.footprint.name, *facts]).strip() or "No facts yet",
         more="\n".join(more),
     )

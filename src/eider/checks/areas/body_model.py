@@ -28,7 +28,8 @@ ABOUT = 0.3
 FARTHEST = 200.0
 # More triangles than these make every board view slow.
 MOST_TRIANGLES = 50_000
-READS: tuple[Input, ...] = ("sheet", "body", "lands")
+PLACED: tuple[Input, ...] = ("sheet", "body", "lands", "rulebook")
+ON_PADS: tuple[Input, ...] = ("body", "lands", "rulebook")
 
 
 def _model(view: PartUnderCheck) -> ImportedModel | None:
@@ -49,7 +50,7 @@ def _put_down(view: PartUnderCheck, _finding: Finding) -> Bundle:
     return msgspec.structs.replace(view.bundle, body=msgspec.structs.replace(body, model=moved))
 
 
-@check("body.seating", Severity.BLOCKER, reads=READS, quick_fix=QuickFix("Put the model on the board", _put_down))
+@check("body.seating", Severity.BLOCKER, reads=("body",), quick_fix=QuickFix("Put the model on the board", _put_down))
 def seating_plane(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The model stands on the board: its seating plane is at zero.
 
@@ -66,7 +67,7 @@ def seating_plane(view: PartUnderCheck) -> Iterator[CheckHit]:
         )
 
 
-@check("body.height", Severity.CAUTION, reads=READS)
+@check("body.height", Severity.CAUTION, reads=("sheet", "body"))
 def height_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The model is as high as the package sheet says.
 
@@ -95,7 +96,7 @@ def _height_limits(view: PartUnderCheck) -> tuple[float, float] | None:
     return (limits.lower if limits.lower < limits.upper else (1 - ABOUT) * limits.upper), limits.upper
 
 
-@check("body.extents", Severity.CAUTION, reads=READS)
+@check("body.extents", Severity.CAUTION, reads=PLACED)
 def extents_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Seen from above the model is as large as the package with its tolerances.
 
@@ -139,7 +140,7 @@ def _box_of(model: ImportedModel, view: PartUnderCheck) -> Box:
     return view.orientation.box((x0, y0, x1, y1))
 
 
-@check("body.terminal-off-land", Severity.BLOCKER, reads=READS)
+@check("body.terminal-off-land", Severity.BLOCKER, reads=ON_PADS)
 def terminals_on_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Each terminal of the model stands on its own pad.
 
@@ -168,7 +169,7 @@ def _touches(foot: Box, land: Box) -> bool:
     return land[0] <= x <= land[2] and land[1] <= y <= land[3]
 
 
-@check("body.terminal-count", Severity.CAUTION, reads=READS)
+@check("body.terminal-count", Severity.CAUTION, reads=PLACED)
 def terminal_for_each_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The model has a terminal for each terminal of the package.
 
@@ -188,7 +189,7 @@ def terminal_for_each_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
         )
 
 
-@check("body.pin-one", Severity.CAUTION, reads=READS)
+@check("body.pin-one", Severity.CAUTION, reads=PLACED)
 def pin_one_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A mark on the model, or a person, tells which end is pin 1.
 
@@ -205,7 +206,7 @@ def pin_one_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     )
 
 
-@check("body.mirrored", Severity.BLOCKER, reads=READS)
+@check("body.mirrored", Severity.BLOCKER, reads=("body",))
 def model_not_mirrored(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The mark on the model lies at pin 1, not at another pin.
 
@@ -221,7 +222,7 @@ def model_not_mirrored(view: PartUnderCheck) -> Iterator[CheckHit]:
         )
 
 
-@check("body.unit", Severity.CAUTION, reads=READS)
+@check("body.unit", Severity.CAUTION, reads=("body",))
 def unit_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The model fits in the unit that its file says.
 
@@ -237,7 +238,7 @@ def unit_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
         )
 
 
-@check("body.not-closed", Severity.CAUTION, reads=READS)
+@check("body.not-closed", Severity.CAUTION, reads=("body",))
 def solids_closed(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every solid of the model is closed and sound.
 
@@ -251,7 +252,7 @@ def solids_closed(view: PartUnderCheck) -> Iterator[CheckHit]:
         )
 
 
-@check("body.no-colours", Severity.NOTE, reads=READS)
+@check("body.no-colours", Severity.NOTE, reads=("body",))
 def colours_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The model has colours.
 
@@ -262,7 +263,7 @@ def colours_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
         yield CheckHit(PLACE, f"{model.file} has no colours.", "0 colours", "1 colour or more")
 
 
-@check("body.too-heavy", Severity.CAUTION, reads=READS)
+@check("body.too-heavy", Severity.CAUTION, reads=("body",))
 def weight_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The model is light enough for a board with hundreds of parts.
 
@@ -278,7 +279,7 @@ def weight_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
         )
 
 
-@check("body.outside-courtyard", Severity.CAUTION, reads=READS)
+@check("body.outside-courtyard", Severity.CAUTION, reads=ON_PADS)
 def model_in_courtyard(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The model stays within the courtyard.
 
@@ -295,7 +296,7 @@ def model_in_courtyard(view: PartUnderCheck) -> Iterator[CheckHit]:
         )
 
 
-@check("body.far-from-origin", Severity.NOTE, reads=READS)
+@check("body.far-from-origin", Severity.NOTE, reads=("body",))
 def model_near_origin(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The model lies near the origin of its own file.
 

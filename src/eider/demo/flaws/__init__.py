@@ -4,12 +4,12 @@ from collections.abc import Mapping
 
 from eider.commands import fact_edits, new_parts
 from eider.commands.evaluation import rerun_recipes
-from eider.demo.flaws import of_lands, of_parts, of_sheets, of_symbols
+from eider.demo.flaws import of_lands, of_models, of_parts, of_sheets, of_symbols
 from eider.demo.flaws.changes import Flaw
 from eider.model.bundle import Bundle
 from eider.rulebooks import Rulebook
 
-FLAWS: tuple[Flaw, ...] = (*of_sheets.FLAWS, *of_lands.FLAWS, *of_symbols.FLAWS, *of_parts.FLAWS)
+FLAWS: tuple[Flaw, ...] = (*of_sheets.FLAWS, *of_lands.FLAWS, *of_symbols.FLAWS, *of_parts.FLAWS, *of_models.FLAWS)
 
 
 def flawed(flaw: Flaw, sound: Mapping[str, Bundle], rulebook: Rulebook) -> Bundle:

@@ -1,7 +1,10 @@
 """The card of the part that is selected on the Shelf."""
 
+from collections.abc import Callable
+
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout
 
+from eider.bodies.step_process import ImportedStep
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.body_picture import BodyPicture
 from eider.desktop.widgets.drawing_canvas import DrawingView
@@ -12,14 +15,14 @@ from eider.views.part_card import PartCardView
 class CardPanel(QFrame):
     """Name, state, symbol, lands, body and facts of one part."""
 
-    def __init__(self, context: DesktopContext) -> None:
+    def __init__(self, context: DesktopContext, models: Callable[[str], ImportedStep]) -> None:
         super().__init__()
         self.setObjectName("card")
         self.name, self.state = label("", "title"), label("", "soft", wrap=True)
         self.description = label("", wrap=True)
         self.symbol = DrawingView(context.theme, "Select a part to see it here.", context.jobs)
         self.lands = DrawingView(context.theme, "", context.jobs)
-        self.body = BodyPicture(context.theme, context.jobs, " ")
+        self.body = BodyPicture(context.theme, context.jobs, " ", models)
         self.facts = label("", wrap=True)
         self.more = label("", "soft", wrap=True)
         layout = QVBoxLayout(self)
@@ -42,6 +45,6 @@ class CardPanel(QFrame):
         self.description.setText(card.description)
         self.symbol.show_drawing(card.symbol)
         self.lands.show_drawing(card.lands)
-        self.body.show_solids(card.solids)
+        self.body.show_scene(card.scene)
         self.facts.setText(card.facts)
         self.more.setText(card.more)

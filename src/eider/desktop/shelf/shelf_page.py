@@ -1,5 +1,6 @@
 """The Shelf: the parts of the library, filters with counts, and a card of the one that is selected."""
 
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -16,6 +17,7 @@ from eider.library import Library
 from eider.library.index import PartRow
 from eider.library.working_copies import damage_words
 from eider.model.wording import counted
+from eider.services.model_importing import read_model
 from eider.services.tasks import Task
 from eider.views.part_card import PartCardView, part_card
 from eider.views.parts_list import MOST_LISTED, PartsList, parts_list
@@ -74,7 +76,7 @@ class Shelf(QWidget):
             self._count,
         )
         middle = column(self.search, growing(self.table), self.empty, actions)
-        self.card = CardPanel(context)
+        self.card = CardPanel(context, partial(read_model, library))
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.addWidget(panes(left, middle, column(growing(self.card)), sizes=(214, 752, 304)))

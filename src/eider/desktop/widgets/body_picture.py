@@ -1,7 +1,9 @@
 """The 3D view: a plain widget that shows pictures made elsewhere, and turns and zooms by asking for another."""
 
 import threading
-from typing import Any
+from collections.abc import Callable
+from functools import partial
+from typing import Any, NamedTuple
 
 import msgspec
 from PyQt6.QtCore import QPoint, QSize, Qt
@@ -9,12 +11,16 @@ from PyQt6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, Q
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from eider.bodies.body_mesh import make_mesh
+from eider.bodies.body_scene import BodyScene
+from eider.bodies.scene_mesh import joined
+from eider.bodies.step_process import ImportedStep
 from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.qt_values import present
 from eider.geometry.solids import Solid
 
-TOP, SIDE, ANGLED = (0.0, 90.0), (0.0, 0.0), (-35.0, 30.0)
+# Turn and height in degrees from which one looks.
+TOP, SIDE, ANGLED, END, BOTTOM = (0.0, 90.0), (0.0, 0.0), (-35.0, 30.0), (90.0, 0.0), (0.0, -90.0)
 TURN_PER_PIXEL = 0.5
 
 
@@ -29,7 +35,7 @@ class _Renderers(threading.local):
 _here = _Renderers()
 
 
-def _picture(mesh: Any, camera: tuple[float, float, float], width: int, height: int, paper: tuple[float, ...]) -> Any:
+def _picture(mesh: Any, camera: tuple[float, float, float], size: tuple[int, int], paper: Any, *, fast: bool) -> Any:
     from eider.bodies.body_renderer import Camera, Renderer
 
     if _here.renderer is None:
@@ -37,17 +43,26 @@ def _picture(mesh: Any, camera: tuple[float, float, float], width: int, height: 
     if _here.shown is not mesh:
         _here.renderer.show(mesh)
         _here.shown = mesh
-    return _here.renderer.picture(Camera(*camera), width, height, paper)
+    return _here.renderer.picture(Camera(*camera), *size, paper, smooth=not fast)
+
+
+class _Meshes(NamedTuple):
+    """The mesh of a scene, and a coarser one for while it is turned."""
+
+    fine: Any
+    coarse: Any
 
 
 class BodyPicture(QWidget):
-    """Solids from any side; drag turns, the wheel zooms."""
+    """A body from any side; drag turns, the wheel zooms. `models` reads the STEP file of a scene by its sum."""
 
-    def __init__(self, theme: Theme, jobs: Jobs, hint: str) -> None:
+    def __init__(
+        self, theme: Theme, jobs: Jobs, hint: str, models: Callable[[str], ImportedStep] | None = None
+    ) -> None:
         super().__init__()
-        self._theme, self._jobs, self._hint = theme, jobs.owned(self), hint
-        self._solids: tuple[Solid, ...] = ()
-        self._mesh: Any = None
+        self._theme, self._jobs, self._hint, self._models = theme, jobs.owned(self), hint, models
+        self._scene = BodyScene()
+        self._meshes: _Meshes | None = None
         self._image: QImage | None = None
         self._turn, self._height, self._zoom = *ANGLED, 1.0
         self._drag: QPoint | None = None
@@ -63,22 +78,36 @@ class BodyPicture(QWidget):
         """Whether a picture of the present solids is shown."""
         return self._image is not None
 
-    def show_solids(self, solids: tuple[Solid, ...]) -> None:
-        """Show these; the same ones stay as they are."""
-        if solids == self._solids:
+    def show_scene(self, scene: BodyScene) -> None:
+        """Show this; the same one stays as it is."""
+        if scene == self._scene:
             return
-        self._solids = solids
-        if not solids:
-            self._mesh = self._image = None
+        self._scene = scene
+        if scene == BodyScene():
+            self._meshes = self._image = None
             self.update()
             return
 
-        def meshed(mesh: Any) -> None:
-            if solids == self._solids:
-                self._mesh = mesh
+        def meshed(solids: Any) -> None:
+            if scene == self._scene:
+                self._jobs.run("drawing", lambda: self._joined(scene, solids), ready, self._failed)
+
+        def ready(meshes: _Meshes) -> None:
+            if scene == self._scene:
+                self._meshes = meshes
                 self._ask()
 
-        self._jobs.run("kernel", _Meshing(solids), meshed, self._failed)
+        if scene.solids:
+            self._jobs.run("kernel", _Meshing(scene.solids), meshed, self._failed)
+        else:
+            meshed(None)
+
+    def _joined(self, scene: BodyScene, solids: Any) -> _Meshes:
+        """The meshes of a scene, of which that of the solids is there; away from the Qt thread."""
+        if scene.model is None or self._models is None:
+            return _Meshes(solids, solids)
+        step = self._models(scene.model.sha256)
+        return _Meshes(joined(solids, scene, step.fine), joined(solids, scene, step.coarse))
 
     def look_from(self, side: tuple[float, float]) -> None:
         """Look from above, from the side, or aslant."""
@@ -92,7 +121,7 @@ class BodyPicture(QWidget):
 
     def _ask(self) -> None:
         """Ask for a picture; while one is being made, only the newest further wish is kept."""
-        if self._mesh is None or self.width() < 8 or self.height() < 8:
+        if self._meshes is None or self.width() < 8 or self.height() < 8:
             return
         if self._busy:
             self._stale = True
@@ -102,8 +131,10 @@ class BodyPicture(QWidget):
         size = (round(self.width() * ratio), round(self.height() * ratio))
         paper = self._theme.colour("paper")
         background = (paper.redF(), paper.greenF(), paper.blueF())
-        mesh, camera = self._mesh, (self._turn, self._height, self._zoom)
-        self._jobs.run("picture", lambda: _picture(mesh, camera, *size, background), self._show, self._unable)
+        fast, camera = self._drag is not None, (self._turn, self._height, self._zoom)
+        mesh = self._meshes.coarse if fast else self._meshes.fine
+        work = partial(_picture, mesh, camera, size, background, fast=fast)
+        self._jobs.run("picture", work, self._show, self._unable)
 
     def _unable(self, fault: Exception) -> None:
         self._busy = False
@@ -127,7 +158,8 @@ class BodyPicture(QWidget):
             painter.drawImage(0, 0, self._image)
             return
         painter.setPen(self._theme.colour("soft"))
-        hint = "Computing the body…" if self._solids and self._mesh is None and not self._hint else self._hint
+        is_waiting = self._scene != BodyScene() and self._meshes is None and not self._hint
+        hint = "Computing the body…" if is_waiting else self._hint
         flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
         painter.drawText(self.rect().adjusted(20, 20, -20, -20), flags, hint)
 
@@ -149,6 +181,8 @@ class BodyPicture(QWidget):
 
     def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
         self._drag = None
+        # What was shown coarse while it moved is drawn once more.
+        self._ask()
 
     def _orbit(self, turn: float, height: float) -> None:
         self._turn = (self._turn + turn) % 360

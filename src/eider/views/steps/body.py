@@ -1,43 +1,69 @@
 """Body: the 3D body on its lands."""
 
+from typing import Literal
+
 import msgspec
 
-from eider.bodies.body_solids import body_solids, on_lands
+from eider.bodies.body_scene import BodyScene, body_scene, compared_scene
+from eider.bodies.body_solids import body_solids
 from eider.errors import EiderError
 from eider.geometry.solids import Solid
+from eider.model.body import ImportedModel
+from eider.model.wording import counted
 from eider.views.body_alignment import Agreement, body_alignment
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.step_registry import StepSpec
 
+Shown = Literal["on its lands", "alone", "with the generated body"]
+
 
 class BodyOptions(msgspec.Struct, frozen=True):
-    """Whether the body is shown on its lands."""
+    """What stands in the picture with the body."""
 
-    on_lands: bool = True
+    shown: Shown = "on its lands"
 
 
 class BodyView(msgspec.Struct, frozen=True):
-    """What Body shows: where the body comes from, its solids, those of the picture, and what must agree."""
+    """What Body shows: where the body comes from, its solids, the picture, and what must agree.
+
+    `model` is the STEP file in place of the generated body, `doubts` what was not decided when it was placed.
+    """
 
     origin: str
     solids: tuple[Solid, ...]
-    pictured: tuple[Solid, ...]
+    scene: BodyScene
     agreements: tuple[Agreement, ...]
+    model: ImportedModel | None = None
+    doubts: str = ""
 
 
 def body_view(state: PartState, options: ViewOptions) -> BodyView:
-    """The generated body of a part; without solids while its sheet is not complete."""
+    """The body of a part; without a picture while its sheet is not complete."""
     bundle = state.bundle
+    sheet, body = bundle.sheet, bundle.body
+    pattern = bundle.footprint.pattern if options.of_step.shown == "on its lands" else None
+    agreements = tuple(body_alignment(bundle, options.unit))
     try:
-        solids = body_solids(bundle.sheet, bundle.body)
+        compares = options.of_step.shown == "with the generated body"
+        scene = compared_scene(sheet, body) if compares else body_scene(sheet, body, pattern)
+        solids = () if body.model else body_solids(sheet, body)
     except EiderError as fault:
-        return BodyView(f"Generated from the package sheet, which is not complete: {fault}", (), (), ())
-    origin = (
-        f"Generated from the package sheet {bundle.sheet.name}. Each length of the sheet is true in it; the STEP file "
-        "is written at release and by Export."
-    )
-    pattern = bundle.footprint.pattern if options.of_step.on_lands else None
-    return BodyView(origin, solids, on_lands(solids, pattern), tuple(body_alignment(bundle, options.unit)))
+        return BodyView(f"The package sheet is not complete: {fault}", (), BodyScene(), (), body.model)
+    if body.model is None:
+        origin = (
+            f"Generated from the package sheet {sheet.name}. Each length of the sheet is true in it; the STEP file "
+            "is written at release and by Export."
+        )
+        return BodyView(origin, solids, scene, agreements)
+    return BodyView(_about(body.model), solids, scene, agreements, body.model, "\n".join(body.model.measure.doubts))
+
+
+def _about(model: ImportedModel) -> str:
+    measure = model.measure
+    pieces = [model.protocol, f"unit {model.unit}", counted(measure.solids, "solid")]
+    pieces += [counted(measure.triangles, "triangle"), counted(measure.colours, "colour")]
+    mark = {"found": "pin 1 found", "ambiguous": "pin 1 not certain", "unknown": "pin 1 unknown"}[measure.pin1]
+    return f"{model.file}: {', '.join(filter(None, pieces))}; {'placed by hand' if model.chosen else mark}."
 
 
 STEP = StepSpec(

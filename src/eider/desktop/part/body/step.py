@@ -1,20 +1,27 @@
 """Body: the 3D body on its lands."""
 
 from functools import partial
+from pathlib import Path
+from typing import get_args
 
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QComboBox, QWidget
 
 from eider.bodies.materials import colours
 from eider.commands import body_edits
 from eider.desktop.context import DesktopContext
+from eider.desktop.part.body.model_panel import ModelPanel
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.step import PartStep
-from eider.desktop.widgets.body_picture import ANGLED, SIDE, TOP, BodyPicture
+from eider.desktop.widgets.body_picture import ANGLED, BOTTOM, END, SIDE, TOP, BodyPicture
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
+from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.geometry.solids import Solid
+from eider.model.wording import sentence
+from eider.services.model_importing import read_model
 from eider.views.body_alignment import Agreement
-from eider.views.steps.body import BodyOptions, BodyView
+from eider.views.steps.body import BodyOptions, BodyView, Shown
 
 
 class BodyStep(PartStep):
@@ -24,7 +31,9 @@ class BodyStep(PartStep):
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)
-        self._origin = label("", "soft", wrap=True)
+        self.panel = ModelPanel(controller, context)
+        self.panel.fault.connect(context.said)
+        self.setAcceptDrops(True)
         self._materials = RecordView[Solid](
             [
                 Column("Solid", lambda s: s.name),
@@ -35,11 +44,13 @@ class BodyStep(PartStep):
         )
         self._materials.set_widths(80, 116)
         self._show = QComboBox()
-        self._show.addItems(["On its lands", "Alone"])
+        self._show.addItems([sentence(shown) for shown in get_args(Shown)])
         self._show.activated.connect(lambda _i: self.choose())
-        left = column(label("Origin", "head"), self._origin, label("Materials", "head"), growing(self._materials))
-        self.view = BodyPicture(context.theme, context.jobs, "")
-        looks = [("Angled", ANGLED), ("Top", TOP), ("Side", SIDE)]
+        self._materials_of_generated = column(label("Materials", "head"), growing(self._materials), margins=0)
+        left = column(self.panel, growing(self._materials_of_generated), 0)
+        models = partial(read_model, controller.library)
+        self.view = BodyPicture(context.theme, context.jobs, "", models)
+        looks = [("Angled", ANGLED), ("Top", TOP), ("Side", SIDE), ("End", END), ("Bottom", BOTTOM)]
         tools = row(self._show, 1, *(button(title, partial(self.view.look_from, at)) for title, at in looks))
         middle = column(row(label("Body", "head"), 1), growing(self.view), tools)
         self.table = RecordView[Agreement](
@@ -53,22 +64,40 @@ class BodyStep(PartStep):
             ],
             context.theme,
         )
-        self.table.set_widths(198, 82, 82)
+        self.table.set_widths(174, 84, 72)
         right = column(label("Alignment", "head"), growing(self.table))
-        self.build(panes(left, middle, right, sizes=(270, 560, 430)))
+        self.build(panes(left, middle, right, sizes=(300, 480, 480)))
 
     def first(self) -> QWidget:
         return self.view
 
     def options(self) -> BodyOptions:
-        return BodyOptions(on_lands=self._show.currentIndex() == 0)
+        return BodyOptions(get_args(Shown)[max(self._show.currentIndex(), 0)])
 
     def show_view(self, view: BodyView) -> None:
-        self._origin.setText(view.origin)
+        self.panel.show_model(view.origin, view.model, view.doubts, self.context.unit)
+        self._materials_of_generated.setVisible(view.model is None)
         self._materials.show_records(view.solids)
         self.table.show_records(view.agreements)
         if self.isVisible():
-            self.view.show_solids(view.pictured)
+            self.view.show_scene(view.scene)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        if _dropped(event) is not None:
+            present(event).acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        path = _dropped(event)
+        if path is not None:
+            present(event).acceptProposedAction()
+            self.panel.import_file(path)
 
     def _set_material(self, solid: Solid, material: str) -> None:
         self.controller.edit(f"Material of {solid.name}", lambda b: body_edits.set_material(b, solid.name, material))
+
+
+def _dropped(event: QDropEvent | None) -> Path | None:
+    """The STEP file that is dropped; None where it is anything else."""
+    data = event.mimeData() if event else None
+    paths = [Path(url.toLocalFile()) for url in data.urls()] if data is not None else []
+    return next((path for path in paths if path.suffix.lower() in (".step", ".stp")), None)

@@ -1,0 +1,163 @@
+"""Where the body comes from, and how a maker's STEP file is placed: candidates, offsets, quarter turns."""
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QListWidget, QSizePolicy, QWidget
+
+from eider.commands import body_edits
+from eider.desktop.context import DesktopContext
+from eider.desktop.part.controller import PartController
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row, small_button
+from eider.errors import EiderError
+from eider.geometry.lengths import format_length, parse_length
+from eider.model.body import ImportedModel
+from eider.model.wording import counted
+from eider.services.model_importing import import_model, measure_again, place_again
+from eider.services.tasks import Task
+
+GENERATED, MODEL = "Generated", "STEP file"
+AXES = ("x", "y", "z")
+
+
+class ModelPanel(QWidget):
+    """Origin and placement of the body; `fault` tells what could not be done."""
+
+    fault = pyqtSignal(str)
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__()
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
+        self.controller, self._context = controller, context
+        self._jobs = context.jobs.owned(self)
+        self.candidates: tuple[ImportedModel, ...] = ()
+        self.source = QComboBox()
+        self.source.addItems([GENERATED, MODEL])
+        self.source.activated.connect(self._choose_source)
+        self.about, self.doubts = label("", "soft", wrap=True), label("", "wrong", wrap=True)
+        self.choices = QListWidget()
+        self.choices.setMaximumHeight(86)
+        self.choices.itemActivated.connect(lambda _item: self._take_candidate(self.choices.currentRow()))
+        self.choices.itemClicked.connect(lambda _item: self._take_candidate(self.choices.currentRow()))
+        self.choices.setToolTip("All ways in which the model stands equally well; choose the one that is right")
+        self.offsets = [QLineEdit() for _ in AXES]
+        for axis, field in enumerate(self.offsets):
+            field.setToolTip(f"Move along {AXES[axis]}")
+            field.editingFinished.connect(partial(self._move, axis))
+        fields = row(*(piece for pair in zip(map(label, AXES), self.offsets, strict=True) for piece in pair))
+        turns = row(
+            label("Turn 90° about", "soft"),
+            *(small_button(button(name, partial(self._turn, axis))) for axis, name in enumerate(AXES)),
+            1,
+        )
+        self._again = button("Place again", self._place_again)
+        self.placing = column(
+            label("Placement", "head"), self.doubts, self.choices, fields, turns, row(self._again, 1), margins=0
+        )
+        sources = row(growing(self.source), button("STEP file…", self._choose_file))
+        fill_widget(self, column(label("Origin", "head"), sources, self.about, self.placing, margins=0))
+
+    def show_model(self, origin: str, model: ImportedModel | None, doubts: str, unit: str) -> None:
+        """Show where the body comes from and how it is placed."""
+        self.about.setText(origin)
+        self.source.setCurrentText(MODEL if model else GENERATED)
+        self.placing.setVisible(model is not None)
+        self.doubts.setText(doubts)
+        self.doubts.setVisible(bool(doubts))
+        if model is None:
+            return
+        if self.candidates and self.candidates[0].sha256 != model.sha256:
+            self._show_candidates(())
+        for field, value in zip(self.offsets, model.offset, strict=True):
+            if not field.hasFocus() or not field.isModified():
+                field.setText(format_length(value, unit))
+
+    def import_file(self, path: Path) -> None:
+        """Bring a STEP file in, and place it on the lands."""
+        library, sheet = self.controller.library, self.controller.bundle.sheet
+
+        def work(task: Task) -> tuple[ImportedModel, ...]:
+            return import_model(library, sheet, path, task)
+
+        self._jobs.run_long("export", f"Reading {path.name}", work, self._imported, self._failed)
+
+    def _imported(self, found: tuple[ImportedModel, ...]) -> None:
+        best = found[0]
+        self._use(best, f"Use {best.file} as the body")
+        self._show_candidates(found)
+        ways = counted(len(found), "way")
+        told = f"{best.file} placed: {counted(len(best.measure.terminals), 'terminal')} on lands"
+        self._context.said.emit(f"{told}; it can stand in {ways}" if self.candidates else told)
+
+    def _failed(self, fault: Exception) -> None:
+        self.fault.emit(str(fault))
+
+    def _use(self, model: ImportedModel | None, title: str) -> None:
+        self.controller.edit(title, lambda bundle: body_edits.use_model(bundle, model))
+
+    def _show_candidates(self, found: tuple[ImportedModel, ...]) -> None:
+        self.candidates = found if len(found) > 1 else ()
+        self.choices.clear()
+        self.choices.addItems([_words(number, model) for number, model in enumerate(self.candidates, start=1)])
+        self.choices.setVisible(bool(self.candidates))
+
+    def _take_candidate(self, index: int) -> None:
+        if 0 <= index < len(self.candidates):
+            chosen = body_edits.chosen_model(self.candidates[index])
+            self._use(chosen, f"Place {chosen.file} in way {index + 1}")
+
+    def _choose_source(self) -> None:
+        wanted, model = self.source.currentText(), self.controller.bundle.body.model
+        if wanted == GENERATED and model is not None:
+            self._use(None, "Generate the body")
+        elif wanted == MODEL and model is None:
+            self.source.setCurrentText(GENERATED)
+            self._choose_file()
+
+    def _choose_file(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self, "A maker's STEP file", str(self.controller.library.folder.parent), "STEP (*.step *.stp *.STEP *.STP)"
+        )
+        if name:
+            self.import_file(Path(name))
+
+    def _move(self, axis: int) -> None:
+        model, field = self.controller.bundle.body.model, self.offsets[axis]
+        if model is None or not field.isModified():
+            return
+        field.setModified(False)
+        try:
+            to = parse_length(field.text(), unit=self._context.unit)
+        except EiderError as fault:
+            self.fault.emit(str(fault))
+            return
+        self._change(f"Move the model along {AXES[axis]}", lambda m: body_edits.moved_model(m, axis, to))
+
+    def _turn(self, axis: int) -> None:
+        self._change(f"Turn the model about {AXES[axis]}", lambda m: body_edits.turned_model(m, axis))
+
+    def _change(self, title: str, change: Callable[[ImportedModel], ImportedModel]) -> None:
+        """Change the placement, and measure again where the terminals stand."""
+        model, library, sheet = self.controller.bundle.body.model, self.controller.library, self.controller.bundle.sheet
+        if model is None:
+            return
+        changed = change(model)
+        self._jobs.run(
+            "drawing", lambda: measure_again(library, changed, sheet), lambda made: self._use(made, title), self._failed
+        )
+
+    def _place_again(self) -> None:
+        model, library, sheet = self.controller.bundle.body.model, self.controller.library, self.controller.bundle.sheet
+        if model is not None:
+            self._jobs.run("drawing", lambda: place_again(library, model, sheet), self._imported, self._failed)
+
+
+def _words(number: int, model: ImportedModel) -> str:
+    """A candidate in one line: which way is up, what stands, how well."""
+    ups = [axis for axis in range(3) if abs(model.rotation[2][axis]) > 0.5]
+    up = f"{'+' if model.rotation[2][ups[0]] > 0 else '−'}{AXES[ups[0]]} up" if ups else "up"
+    along = next((axis for axis in range(3) if abs(model.rotation[0][axis]) > 0.5), 0)
+    right = f"{'+' if model.rotation[0][along] > 0 else '−'}{AXES[along]} to the right"
+    return f"{number}: {up}, {right}; {len(model.measure.terminals)} terminals stand"
