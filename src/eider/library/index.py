@@ -18,7 +18,7 @@ from eider.library.versions import Versions
 from eider.library.working_copies import WorkingCopies
 from eider.model.codec import DocumentError, decode
 from eider.model.footprint import Footprint
-from eider.model.item_ref import ItemId
+from eider.model.item_ref import ItemId, Sha256
 from eider.model.package_sheet import PackageSheet
 from eider.model.part import Part
 
@@ -144,8 +144,8 @@ class Index(IndexReader):
 
     def _take_item(self, path: str, kind: str, data: bytes) -> None:
         about = decode(data, _ItemHead, path)
-        row = (about.id, kind, about.name, path, about.family)
-        self._db.execute("insert or replace into items values (?, ?, ?, ?, ?)", row)
+        row = (about.id, kind, about.name, path, about.family, about.model.sha256 if about.model else "")
+        self._db.execute("insert or replace into items values (?, ?, ?, ?, ?, ?)", row)
         if kind == "part":
             part = decode(data, Part, path)
             self._put(part, "released", self._family(part.package.id), part.footprint.name, {})
@@ -228,12 +228,19 @@ class Index(IndexReader):
         return self._stamps.get(part_id, 0)
 
 
+class _ModelHead(msgspec.Struct, frozen=True):
+    """What the index has of a body's model."""
+
+    sha256: Sha256
+
+
 class _ItemHead(msgspec.Struct, frozen=True):
     """What the index has of an item that is no part."""
 
     id: ItemId
     name: str
     family: str = ""
+    model: _ModelHead | None = None
 
 
 def _shown(sheet: PackageSheet, footprint: Footprint) -> str:

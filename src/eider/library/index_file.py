@@ -13,13 +13,13 @@ from eider.errors import EiderError
 from eider.library.item_paths import PRIVATE
 from eider.library.library_files import LibraryFiles
 
-VERSION = 7
+VERSION = 8
 FILE = "index.sqlite"
 # How long (s) a process waits for another that is writing the index.
 BUSY = 10.0
 _SCHEMA = """
 create table if not exists about (key text primary key, value text);
-create table if not exists items (id text primary key, kind text, name text, path text, family text);
+create table if not exists items (id text primary key, kind text, name text, path text, family text, model text);
 create table if not exists parts (
   rowid integer primary key, id text unique, name text, category text, description text, state text,
   revision integer, package text, family text, facts text, blockers integer, cautions integer, notes integer,

@@ -160,6 +160,16 @@ class IndexReader:
         """The paths of all items that were released."""
         return [str(row[0]) for row in self._db.execute("select path from items order by path")]
 
+    def parts_with_models(self, family: str) -> list[PartRow]:
+        """The released parts of a package family whose body is somebody's STEP file, one for each body."""
+        rows = self._db.execute(
+            f"select {', '.join(f'p.{name}' for name in _COLUMNS.split(', '))} from items b"
+            " join uses u on u.item = b.id join parts p on p.id = u.part"
+            " where b.kind = 'body' and b.model <> '' and p.family = ? group by b.id order by p.name",
+            (family,),
+        )
+        return [_row(row) for row in rows]
+
     def users_of(self, item_id: str) -> list[str]:
         """Names of the parts that use an item."""
         rows = self._db.execute(

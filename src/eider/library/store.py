@@ -136,6 +136,11 @@ class Library:
             raise NotFoundError(f"there is no part “{name}” in {self.folder}{hint}")
         return row
 
+    def parts_with_models(self, family: str) -> list[PartRow]:
+        """The released parts of a package family whose body is somebody's STEP file, one for each body."""
+        self._follow_commits()
+        return self.index.parts_with_models(family)
+
     def has_part(self, name: str) -> bool:
         """Whether there is a part of this name."""
         self.index.refresh()

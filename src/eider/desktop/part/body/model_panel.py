@@ -9,13 +9,15 @@ from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QListWidget, QSiz
 
 from eider.commands import body_edits
 from eider.desktop.context import DesktopContext
+from eider.desktop.part.body.near_bodies_dialog import NearBodiesDialog
 from eider.desktop.part.controller import PartController
-from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row, small_button
+from eider.desktop.widgets.layouts import button, column, fill_widget, label, row, small_button
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length, parse_length
 from eider.model.body import ImportedModel
 from eider.model.wording import counted
 from eider.services.model_importing import import_model, measure_again, place_again
+from eider.services.near_bodies import NearBody, near_bodies, use_near_body
 from eider.services.tasks import Task
 
 GENERATED, MODEL = "Generated", "STEP file"
@@ -33,6 +35,7 @@ class ModelPanel(QWidget):
         self.controller, self._context = controller, context
         self._jobs = context.jobs.owned(self)
         self.candidates: tuple[ImportedModel, ...] = ()
+        self.near: NearBodiesDialog | None = None
         self.source = QComboBox()
         self.source.addItems([GENERATED, MODEL])
         self.source.activated.connect(self._choose_source)
@@ -56,8 +59,8 @@ class ModelPanel(QWidget):
         self.placing = column(
             label("Placement", "head"), self.doubts, self.choices, fields, turns, row(self._again, 1), margins=0
         )
-        sources = row(growing(self.source), button("STEP file…", self._choose_file))
-        fill_widget(self, column(label("Origin", "head"), sources, self.about, self.placing, margins=0))
+        ways = row(button("STEP file…", self._choose_file), button("From the library…", self.look_in_library), 1)
+        fill_widget(self, column(label("Origin", "head"), self.source, ways, self.about, self.placing, margins=0))
 
     def show_model(self, origin: str, model: ImportedModel | None, doubts: str, unit: str) -> None:
         """Show where the body comes from and how it is placed."""
@@ -82,6 +85,25 @@ class ModelPanel(QWidget):
             return import_model(library, sheet, path, task)
 
         self._jobs.run_long("export", f"Reading {path.name}", work, self._imported, self._failed)
+
+    def look_in_library(self) -> None:
+        """Offer the models that the library has for packages like this one."""
+        library, bundle = self.controller.library, self.controller.bundle
+
+        def found(near: tuple[NearBody, ...]) -> None:
+            self.near = NearBodiesDialog(near, self._context, self._use_near, self)
+            self.near.open()
+
+        title = "Looking for bodies"
+        self._jobs.run_long("export", title, lambda task: near_bodies(library, bundle, task), found, self._failed)
+
+    def _use_near(self, near: NearBody) -> None:
+        library, sheet = self.controller.library, self.controller.bundle.sheet
+
+        def done(model: ImportedModel) -> None:
+            self._imported((model,))
+
+        self._jobs.run("drawing", lambda: use_near_body(library, near, sheet), done, self._failed)
 
     def _imported(self, found: tuple[ImportedModel, ...]) -> None:
         best = found[0]
