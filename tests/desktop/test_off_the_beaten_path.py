@@ -230,4 +230,4 @@ def test_a_body_is_pictured_once_it_is_looked_at(page: PartPage, qtbot: QtBot) -
     settle(qtbot, window_of(page))
     open_step(page, FACTS)
     step.show_view(page.controller.view_of("body"))
-    assert step._origin.text()
+    assert step.panel.about.text()

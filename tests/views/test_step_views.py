@@ -144,9 +144,9 @@ def test_match_tells_what_belongs_together(state: PartState) -> None:
 
 
 def test_body_stands_on_its_lands_or_alone(state: PartState) -> None:
-    on, alone = view(state, "body"), view(state, "body", BodyOptions(on_lands=False))
+    on, alone = view(state, "body"), view(state, "body", BodyOptions("alone"))
     assert on.solids == alone.solids
-    assert len(on.pictured) > len(alone.pictured)
+    assert len(on.scene.solids) > len(alone.scene.solids)
     assert all(row.agrees for row in on.agreements)
 
 

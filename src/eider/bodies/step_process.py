@@ -83,7 +83,7 @@ def _made_elsewhere(arguments: list[str], path: Path, tell: Tell) -> bytes:
     if status != 0:
         raise StepError(
             f"{path.name} cannot be read: the CAD kernel took more than {LONGEST_S} s or {MOST_MEMORY >> 30} GB, or "
-            "broke down over it; ask its maker for a simpler model"
+            "broke down over it; ask the manufacturer for a simpler model"
         )
     return output[0]
 

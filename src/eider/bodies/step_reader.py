@@ -113,7 +113,7 @@ def read_step(path: Path) -> ReadStep:
     for leaf in placed:
         _take(leaf, rows, solids, tints, doubts)
     if not solids:
-        raise StepError(f"{path.name} has no solid that the kernel can read; ask its maker for another export")
+        raise StepError(f"{path.name} has no solid that the kernel can read; ask the manufacturer for another export")
     name = _name(free.Value(1)) or path.stem
     if len(unit.split(", ")) > 1:
         doubts.append(f"parts of the file are in different units ({unit})")
@@ -139,7 +139,7 @@ def transferred(path: Path) -> tuple[TDocStd_Document, str]:
     document = TDocStd_Document(TCollection_ExtendedString("BinXCAF"))
     XCAFDoc_DocumentTool.SetLengthUnit_s(document, 0.001)
     if not reader.Transfer(document):
-        raise StepError(f"the kernel can make no shape of {path.name}; ask its maker for another export")
+        raise StepError(f"the kernel can make no shape of {path.name}; ask the manufacturer for another export")
     return document, ", ".join(_UNITS.get(name.upper(), name.lower()) for name in found) or "mm"
 
 

@@ -42,7 +42,9 @@ def look_at_step(path: Path) -> StepText:
     """
     try:
         if path.stat().st_size > LARGEST_FILE:
-            raise StepError(f"{path.name} is larger than {LARGEST_FILE >> 20} MB; ask its maker for a simpler model")
+            raise StepError(
+                f"{path.name} is larger than {LARGEST_FILE >> 20} MB; ask the manufacturer for a simpler model"
+            )
         data = path.read_bytes()
     except OSError as fault:
         raise StepError(f"{path.name} cannot be read: {fault.strerror}") from fault
@@ -54,7 +56,7 @@ def look_at_step(path: Path) -> StepText:
     if entities > MOST_ENTITIES:
         raise StepError(f"{path.name} has {entities:,} entities, more than {MOST_ENTITIES:,}; ask for a simpler model")
     if not _SOLID.search(data):
-        raise StepError(f"{path.name} {_without_solid(data)}; ask its maker for a model of solids")
+        raise StepError(f"{path.name} {_without_solid(data)}; ask the manufacturer for a model of solids")
     return StepText(_protocol(data), entities)
 
 

@@ -273,7 +273,7 @@ def weight_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     if model and model.measure.triangles > MOST_TRIANGLES:
         yield CheckHit(
             PLACE,
-            f"The model has {model.measure.triangles:,} triangles; ask its maker for a simpler one.",
+            f"The model has {model.measure.triangles:,} triangles; ask the manufacturer for a simpler one.",
             f"{model.measure.triangles:,}",
             f"≤ {MOST_TRIANGLES:,}",
         )

@@ -1,4 +1,4 @@
-"""Where the body comes from, and how a maker's STEP file is placed: candidates, offsets, quarter turns."""
+"""Where the body comes from, and how a STEP file is placed: candidates, offsets, quarter turns."""
 
 from collections.abc import Callable
 from functools import partial
@@ -140,7 +140,7 @@ class ModelPanel(QWidget):
 
     def _choose_file(self) -> None:
         name, _ = QFileDialog.getOpenFileName(
-            self, "A maker's STEP file", str(self.controller.library.folder.parent), "STEP (*.step *.stp *.STEP *.STP)"
+            self, "Choose a STEP file", str(self.controller.library.folder.parent), "STEP (*.step *.stp *.STEP *.STP)"
         )
         if name:
             self.import_file(Path(name))

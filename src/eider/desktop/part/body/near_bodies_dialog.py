@@ -11,7 +11,7 @@ from eider.geometry.lengths import format_length
 from eider.model.wording import counted
 from eider.services.near_bodies import NearBody
 
-NOTHING = "No part of the library has a model of a package like this one; bring in the maker's STEP file."
+NOTHING = "No part of the library has a model of a package like this one; import the STEP file of the manufacturer."
 
 
 class NearBodiesDialog(QDialog):

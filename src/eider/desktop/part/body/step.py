@@ -51,8 +51,8 @@ class BodyStep(PartStep):
         models = partial(read_model, controller.library)
         self.view = BodyPicture(context.theme, context.jobs, "", models)
         looks = [("Angled", ANGLED), ("Top", TOP), ("Side", SIDE), ("End", END), ("Bottom", BOTTOM)]
-        tools = row(self._show, 1, *(button(title, partial(self.view.look_from, at)) for title, at in looks))
-        middle = column(row(label("Body", "head"), 1), growing(self.view), tools)
+        tools = row(1, *(button(title, partial(self.view.look_from, at)) for title, at in looks))
+        middle = column(row(label("Body", "head"), 1, self._show), growing(self.view), tools)
         self.table = RecordView[Agreement](
             [
                 Column("Check", lambda r: r.what),
