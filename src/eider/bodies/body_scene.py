@@ -53,7 +53,7 @@ def compared_scene(sheet: PackageSheet, body: Body) -> BodyScene:
         SheetError: a dimension that the generated body needs is missing.
     """
     model = SceneModel(body.model.sha256, placement_of(body.model)) if body.model else None
-    generated = body_solids(sheet, body)
+    generated = body_solids(sheet)
     if model is not None:
         generated = tuple(msgspec.structs.replace(solid, material=COMPARED) for solid in generated)
     return BodyScene(generated, model, compares=model is not None)

@@ -8,9 +8,10 @@ from itertools import pairwise
 import msgspec
 from msgspec.structs import replace
 
+from eider.bodies.composed_solids import composed_solids
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Outline, bounds, box_outline, join_boxes, rotated
-from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement, Strip, extent_fault
+from eider.geometry.solids import Ball, Cylinder, Prism, Revolved, Shape, Solid, SolidPlacement, extent_fault
 from eider.lands.pads import pad_outline
 from eider.model.body import Body, BodyResult, Corner
 from eider.model.package_sheet import PackageSheet
@@ -24,13 +25,17 @@ COPPER, INK, BOARD = 0.035, 0.02, 0.4
 
 
 def body_solids(sheet: PackageSheet, body: Body | None = None) -> tuple[Solid, ...]:
-    """The solids that the family makes of the dimensions, with the body's own choice of materials.
+    """The solids that the family makes of the dimensions, with the body's own choice of materials; or composed ones.
 
     Raises:
         SheetError: a dimension that the body needs is missing, or a solid would have no size.
     """
     family = family_of(sheet.family)
-    solids = tuple(family.solids(sheet, family.dims(sheet)))
+    dims = family.dims(sheet)
+    if body is not None and body.composed:
+        solids = composed_solids(body.composed, {letter: dims[letter].middle for letter in dims}, sheet.outlines)
+    else:
+        solids = tuple(family.solids(sheet, dims))
     for solid in solids:
         if fault := extent_fault(solid):
             raise SheetError(f"the {solid.name} of the body would have {fault}; correct the dimensions of the sheet")
@@ -74,15 +79,31 @@ def _corners(solid: Solid) -> Iterator[Corner]:
         yield x1 + place.x, y1 + place.y, high + place.z
 
 
-def _reach(shape: Prism | Strip | Cylinder) -> tuple[Outline, tuple[float, float]]:
+def _reach(shape: Shape) -> tuple[Outline, tuple[float, float]]:
     """The outline of a shape from above, and how far it reaches in z."""
     if isinstance(shape, Prism):
         return shape.outline, (shape.z0, shape.z1)
     if isinstance(shape, Cylinder):
         box = (shape.x - shape.radius, shape.y - shape.radius, shape.x + shape.radius, shape.y + shape.radius)
         return box_outline(box), (shape.z0, shape.z1)
+    if isinstance(shape, Ball):
+        low, high = max(shape.z0, shape.z - shape.radius), min(shape.z1, shape.z + shape.radius)
+        return _square(shape.x, shape.y, _widest(shape, low, high)), (low, high)
+    if isinstance(shape, Revolved):
+        radii, heights = zip(*shape.profile, strict=True)
+        return _square(shape.x, shape.y, max(radii)), (min(heights), max(heights))
     xs, zs = zip(*shape.profile, strict=True)
     return box_outline((min(xs), -shape.width / 2, max(xs), shape.width / 2)), (min(zs), max(zs))
+
+
+def _square(x: float, y: float, half: float) -> Outline:
+    return box_outline((x - half, y - half, x + half, y + half))
+
+
+def _widest(ball: Ball, low: float, high: float) -> float:
+    """The largest radius of a ball between two heights."""
+    nearest = min(max(ball.z, low), high)
+    return math.sqrt(max(ball.radius**2 - (nearest - ball.z) ** 2, 0.0))
 
 
 def board_solids(pattern: Pattern) -> tuple[Solid, ...]:

@@ -1,22 +1,54 @@
 """Neutral solids to shapes of Open CASCADE. Importing this module loads the kernel, which takes about a second."""
 
 import math
+from collections.abc import Iterator
+from typing import Any
 
+from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakePolygon
-from OCP.BRepPrimAPI import BRepPrimAPI_MakeCylinder, BRepPrimAPI_MakePrism
+from OCP.BRepFilletAPI import BRepFilletAPI_MakeChamfer, BRepFilletAPI_MakeFillet
+from OCP.BRepPrimAPI import (
+    BRepPrimAPI_MakeCylinder,
+    BRepPrimAPI_MakePrism,
+    BRepPrimAPI_MakeRevol,
+    BRepPrimAPI_MakeSphere,
+)
 from OCP.gp import gp_Ax1, gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
+from OCP.TopAbs import TopAbs_ShapeEnum
+from OCP.TopExp import TopExp_Explorer
 from OCP.TopLoc import TopLoc_Location
-from OCP.TopoDS import TopoDS_Shape
+from OCP.TopoDS import TopoDS, TopoDS_Shape
 
-from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement, Strip
+from eider.bodies.step_text import StepError
+from eider.geometry.solids import Ball, Cylinder, EdgeTreatment, Prism, Revolved, Shape, Solid, SolidPlacement, Strip
+
+# Ends of an edge whose heights differ by less (mm) are level.
+LEVEL = 1e-6
 
 
 def make_shape(solid: Solid) -> TopoDS_Shape:
-    """The shape of a solid, at the place where it is defined (mm)."""
-    if isinstance(solid.shape, Prism):
-        return _prism(solid.shape)
-    return _strip(solid.shape) if isinstance(solid.shape, Strip) else _cylinder(solid.shape)
+    """The shape of a solid, at the place where it is defined (mm).
+
+    Raises:
+        StepError: its edges cannot be rounded or chamfered by so much.
+    """
+    shape = _made(solid.shape)
+    if solid.edges is not None:
+        shape = _with_edges(shape, solid.edges, solid.name)
+    for cut in solid.cuts:
+        shape = BRepAlgoAPI_Cut(shape, _made(cut)).Shape()
+    return shape
+
+
+def _made(shape: Shape) -> TopoDS_Shape:
+    if isinstance(shape, Prism):
+        return _prism(shape)
+    if isinstance(shape, Strip):
+        return _strip(shape)
+    if isinstance(shape, Ball):
+        return _ball(shape)
+    return _revolved(shape) if isinstance(shape, Revolved) else _cylinder(shape)
 
 
 def location(place: SolidPlacement) -> TopLoc_Location:
@@ -27,18 +59,20 @@ def location(place: SolidPlacement) -> TopLoc_Location:
     return TopLoc_Location(move.Multiplied(turn))
 
 
-def _raise(points: list[gp_Pnt], direction: gp_Vec) -> TopoDS_Shape:
+def _face(points: list[gp_Pnt]) -> Any:
     polygon = BRepBuilderAPI_MakePolygon()
     for point in points:
         polygon.Add(point)
     polygon.Close()
-    face = BRepBuilderAPI_MakeFace(polygon.Wire(), True).Face()
-    return BRepPrimAPI_MakePrism(face, direction).Shape()
+    return BRepBuilderAPI_MakeFace(polygon.Wire(), True).Face()
+
+
+def _raise(points: list[gp_Pnt], direction: gp_Vec) -> TopoDS_Shape:
+    return BRepPrimAPI_MakePrism(_face(points), direction).Shape()
 
 
 def _prism(prism: Prism) -> TopoDS_Shape:
-    height = prism.z1 - prism.z0
-    shape = _raise([gp_Pnt(x, y, prism.z0) for x, y in prism.outline], gp_Vec(0, 0, height))
+    shape = _raise([gp_Pnt(x, y, prism.z0) for x, y in prism.outline], gp_Vec(0, 0, prism.z1 - prism.z0))
     for pocket in prism.pockets:
         shape = BRepAlgoAPI_Cut(shape, _cylinder(pocket)).Shape()
     return shape
@@ -52,3 +86,71 @@ def _cylinder(cylinder: Cylinder) -> TopoDS_Shape:
 def _strip(strip: Strip) -> TopoDS_Shape:
     half = strip.width / 2
     return _raise([gp_Pnt(x, -half, z) for x, z in strip.profile], gp_Vec(0, strip.width, 0))
+
+
+def _ball(ball: Ball) -> TopoDS_Shape:
+    """A zone of a sphere, between two angles above its equator."""
+    middle = gp_Ax2(gp_Pnt(ball.x, ball.y, ball.z), gp_Dir(0, 0, 1))
+    low, high = (math.asin(min(max((z - ball.z) / ball.radius, -1.0), 1.0)) for z in (ball.z0, ball.z1))
+    return BRepPrimAPI_MakeSphere(middle, ball.radius, low, high).Shape()
+
+
+def _revolved(revolved: Revolved) -> TopoDS_Shape:
+    face = _face([gp_Pnt(revolved.x + r, revolved.y, z) for r, z in revolved.profile])
+    axis = gp_Ax1(gp_Pnt(revolved.x, revolved.y, 0), gp_Dir(0, 0, 1))
+    return BRepPrimAPI_MakeRevol(face, axis).Shape()
+
+
+def _with_edges(shape: TopoDS_Shape, edges: EdgeTreatment, name: str) -> TopoDS_Shape:
+    builder = BRepFilletAPI_MakeChamfer(shape) if edges.chamfered else BRepFilletAPI_MakeFillet(shape)
+    for edge in _chosen_edges(shape, edges.which):
+        builder.Add(edges.size, edge)
+    try:
+        builder.Build()
+        if builder.IsDone():
+            return builder.Shape()
+    except Exception as fault:  # the kernel's own exceptions have no base of their own
+        raise StepError(_too_much(name, edges)) from fault
+    raise StepError(_too_much(name, edges))
+
+
+def _too_much(name: str, edges: EdgeTreatment) -> str:
+    return f"the edges of {name} cannot be treated by {edges.size:g} mm; enter less"
+
+
+def _chosen_edges(shape: TopoDS_Shape, which: str) -> Iterator[Any]:
+    """Each edge of a kind once."""
+    found = [(edge, _heights(edge)) for edge in _sharp_edges(shape)]
+    top = max(max(heights) for _, heights in found)
+    for edge, heights in found:
+        is_level = max(heights) - min(heights) < LEVEL
+        is_top = is_level and heights[0] > top - LEVEL
+        if which == "all" or (is_top if which == "top" else not is_level):
+            yield edge
+
+
+def _sharp_edges(shape: TopoDS_Shape) -> list[Any]:
+    """Every edge at which two faces meet; the seam of a round face, which comes twice in it, is none."""
+    edges: list[Any] = []
+    for face in _explored(shape, TopAbs_ShapeEnum.TopAbs_FACE):
+        of_face = [TopoDS.Edge(edge) for edge in _explored(face, TopAbs_ShapeEnum.TopAbs_EDGE)]
+        for edge in of_face:
+            is_seam = sum(edge.IsSame(other) for other in of_face) > 1
+            if not is_seam and not any(edge.IsSame(other) for other in edges):
+                edges.append(edge)
+    return edges
+
+
+def _explored(shape: TopoDS_Shape, kind: TopAbs_ShapeEnum) -> Iterator[TopoDS_Shape]:
+    explorer = TopExp_Explorer(shape, kind)
+    while explorer.More():
+        yield explorer.Current()
+        explorer.Next()
+
+
+def _heights(edge: Any) -> tuple[float, float, float]:
+    """How high an edge lies at both ends and in the middle (mm)."""
+    curve = BRepAdaptor_Curve(edge)
+    first, last = curve.FirstParameter(), curve.LastParameter()
+    a, b, c = (float(curve.Value(at).Z()) for at in (first, (first + last) / 2, last))
+    return a, b, c

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterator
+from typing import Literal
 
 import msgspec
 
@@ -34,6 +35,36 @@ class Strip(msgspec.Struct, frozen=True):
     width: float
 
 
+class Ball(msgspec.Struct, frozen=True):
+    """A ball about (x, y, z) (mm), cut off level below z0 and above z1 where these lie inside it."""
+
+    x: float
+    y: float
+    z: float
+    radius: float
+    z0: float
+    z1: float
+
+
+class Revolved(msgspec.Struct, frozen=True):
+    """A closed profile in (r, z), turned about the upright axis through (x, y) (mm)."""
+
+    profile: Outline
+    x: float = 0.0
+    y: float = 0.0
+
+
+Shape = Prism | Strip | Cylinder | Ball | Revolved
+
+
+class EdgeTreatment(msgspec.Struct, frozen=True):
+    """Which edges of a solid are rounded by a radius or chamfered (mm): level ones on top, upright ones, or all."""
+
+    which: Literal["top", "upright", "all"]
+    size: float
+    chamfered: bool = False
+
+
 class SolidPlacement(msgspec.Struct, frozen=True):
     """Where one instance of a solid stands: moved by (x, y, z) after a turn about z in degrees."""
 
@@ -44,25 +75,44 @@ class SolidPlacement(msgspec.Struct, frozen=True):
 
 
 class Solid(msgspec.Struct, frozen=True):
-    """A named, coloured shape with all its instances; the shape is made once, however many there are."""
+    """A named, coloured shape with all its instances; the shape is made once, however many there are.
+
+    `edges` are treated before the `cuts` are taken out of it.
+    """
 
     name: str
     material: str
-    shape: Prism | Strip | Cylinder
+    shape: Shape
     placements: tuple[SolidPlacement, ...] = (SolidPlacement(),)
+    edges: EdgeTreatment | None = None
+    cuts: tuple[Shape, ...] = ()
 
 
 def extent_fault(solid: Solid) -> str:
     """Why a solid encloses no space (“no height”); empty where it does. A CAD kernel may die of one that does not."""
-    shape = solid.shape
-    if not all(map(math.isfinite, _numbers(solid))):
+    places = (v for place in solid.placements for v in (place.x, place.y, place.z, place.turn))
+    if not all(map(math.isfinite, places)):
+        return "no finite size"
+    faults = (_shape_fault(shape) for shape in (solid.shape, *solid.cuts))
+    return next((fault for fault in faults if fault), "")
+
+
+def _shape_fault(shape: Shape) -> str:
+    if not all(map(math.isfinite, _numbers(shape))):
         return "no finite size"
     if isinstance(shape, Strip):
         if shape.width <= 0:
             return "no width"
         return "" if is_area(shape.profile) else "no thickness"
+    if isinstance(shape, Revolved):
+        if min(r for r, _ in shape.profile) < 0:
+            return "a profile beyond its axis"
+        return "" if is_area(shape.profile) else "no thickness"
     if shape.z1 <= shape.z0:
         return "no height"
+    if isinstance(shape, Ball):
+        is_there = shape.radius > 0 and shape.z0 < shape.z + shape.radius and shape.z1 > shape.z - shape.radius
+        return "" if is_there else "no diameter"
     if isinstance(shape, Cylinder):
         return "" if shape.radius > 0 else "no diameter"
     if any(pocket.radius <= 0 or pocket.z1 <= pocket.z0 for pocket in shape.pockets):
@@ -70,18 +120,19 @@ def extent_fault(solid: Solid) -> str:
     return "" if is_area(shape.outline) else "no area"
 
 
-def _numbers(solid: Solid) -> Iterator[float]:
-    shape = solid.shape
-    for place in solid.placements:
-        yield from (place.x, place.y, place.z, place.turn)
+def _numbers(shape: Shape) -> Iterator[float]:
     if isinstance(shape, Strip):
         yield shape.width
         yield from (value for point in shape.profile for value in point)
-        return
-    yield from (shape.z0, shape.z1)
-    if isinstance(shape, Cylinder):
-        yield from (shape.x, shape.y, shape.radius)
-        return
-    yield from (value for point in shape.outline for value in point)
-    for pocket in shape.pockets:
-        yield from (pocket.x, pocket.y, pocket.radius, pocket.z0, pocket.z1)
+    elif isinstance(shape, Revolved):
+        yield from (shape.x, shape.y)
+        yield from (value for point in shape.profile for value in point)
+    elif isinstance(shape, Ball):
+        yield from (shape.x, shape.y, shape.z, shape.radius, shape.z0, shape.z1)
+    elif isinstance(shape, Cylinder):
+        yield from (shape.z0, shape.z1, shape.x, shape.y, shape.radius)
+    else:
+        yield from (shape.z0, shape.z1)
+        yield from (value for point in shape.outline for value in point)
+        for pocket in shape.pockets:
+            yield from _numbers(pocket)

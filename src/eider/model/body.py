@@ -69,8 +69,49 @@ class ImportedModel(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=Tru
     measure: ModelMeasure
 
 
+class ComposedSolid(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
+    """A simple solid of a composed body, or many alike. Lengths are sums over the letters of the package sheet.
+
+    Attributes:
+        shape: `box`, `cylinder`, `ball`, `prism`, `strip` or `revolved`.
+        x, y, z: its middle from above, and the height of its lowest point.
+        length, width, height: along x, y and z; `length` is the diameter of a cylinder or ball. Of a ball `height` cuts
+            off the top, of a strip only `width` counts.
+        outline: of a prism places `x,y x,y …` about its middle, or the name of an outline of the sheet; of a strip
+            `x,z x,z …`, of a revolved profile `r,z r,z …`.
+        turn: degrees counter-clockwise about its middle.
+        count, dx, dy: so many in a row about (x, y), from each to the next.
+        mirror: `x`, `y` or `both`: the same again at the other side of that axis.
+        edges: which edges are rounded or chamfered by `corner`: `top`, `upright` or `all`.
+        cuts: it is cut out of the solid before it.
+    """
+
+    name: str
+    shape: str = "box"
+    material: str = "mould compound"
+    x: str = "0"
+    y: str = "0"
+    z: str = "0"
+    length: str = ""
+    width: str = ""
+    height: str = ""
+    outline: str = ""
+    turn: str = ""
+    count: str = ""
+    dx: str = ""
+    dy: str = ""
+    mirror: str = ""
+    edges: str = ""
+    corner: str = ""
+    chamfered: bool = False
+    cuts: bool = False
+
+
 class Body(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
-    """Recipe and result: the package sheet with `materials` per solid, or the STEP file of `model` in their place."""
+    """Recipe and result: the package sheet with `materials` per solid, or in its place `composed` solids or a `model`.
+
+    A model goes before composed solids; what is not in use is kept.
+    """
 
     format: str = BODY_FORMAT
     id: ItemId
@@ -78,4 +119,5 @@ class Body(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     package: Ref
     materials: dict[str, str] = {}
     model: ImportedModel | None = None
+    composed: tuple[ComposedSolid, ...] = ()
     result: BodyResult | None = None

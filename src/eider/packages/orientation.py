@@ -10,7 +10,7 @@ import msgspec
 from eider.errors import InputError
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Outline, Point, bounds, box_outline, mirrored
-from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement, Strip
+from eider.geometry.solids import Ball, Cylinder, Prism, Revolved, Shape, Solid, SolidPlacement
 from eider.model.package_sheet import Dimension, PackageSheet, Post
 from eider.model.pattern import Pad, Pattern
 from eider.packages.family import BallGrid, FloatArray, LandRecipe, Leads, ManualPad, OpposedRows, Plate, Terminal
@@ -195,7 +195,8 @@ def placed_solids(solids: tuple[Solid, ...], orientation: PackageOrientation) ->
     return tuple(
         replace(
             solid,
-            shape=_mirrored(solid.shape) if orientation.mirrored else solid.shape,
+            shape=mirrored_shape(solid.shape) if orientation.mirrored else solid.shape,
+            cuts=tuple(map(mirrored_shape, solid.cuts)) if orientation.mirrored else solid.cuts,
             placements=tuple(_placement(place, orientation) for place in solid.placements),
         )
         for solid in solids
@@ -208,9 +209,10 @@ def _placement(place: SolidPlacement, orientation: PackageOrientation) -> SolidP
     return SolidPlacement(x, y, place.z, turn % 360 + 0.0)
 
 
-def _mirrored(shape: Prism | Strip | Cylinder) -> Prism | Strip | Cylinder:
+def mirrored_shape(shape: Shape) -> Shape:
+    """The shape with left and right exchanged."""
     if isinstance(shape, Prism):
         return replace(shape, outline=mirrored(shape.outline), pockets=tuple(replace(p, x=-p.x) for p in shape.pockets))
-    if isinstance(shape, Cylinder):
-        return replace(shape, x=-shape.x)
+    if isinstance(shape, Cylinder | Ball | Revolved):
+        return replace(shape, x=-shape.x + 0.0)
     return replace(shape, profile=mirrored(shape.profile))
