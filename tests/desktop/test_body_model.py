@@ -7,11 +7,14 @@ from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, open_converter, open_step, press, settle, window_of
+from desktop_helpers import MakeWindow, open_converter, open_step, press, settle, type_into, window_of
+from eider.commands import body_edits, new_parts
 from eider.demo.maker_models import CONVERTER, placed_model, step_of
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.body.step import BodyStep
 from eider.desktop.part.part_page import PartPage
+from eider.library.working_copies import WorkingCopy
+from eider.services.releasing import release_part
 
 
 @pytest.fixture
@@ -122,3 +125,65 @@ def test_a_file_that_is_none_is_told(page: PartPage, window: MainWindow, qtbot: 
     settle(qtbot, window)
     assert "bad.step is no STEP file" in window.status.message.text()
     assert page.controller.bundle.body.model is None
+
+
+def test_a_body_is_composed_typed_and_taken_back(page: PartPage, window: MainWindow, qtbot: QtBot) -> None:
+    made = open_step(page, 4)
+    assert isinstance(made, BodyStep)
+    made.panel.source.setCurrentIndex(2)
+    made.panel.source.activated.emit(2)
+    settle(qtbot, window)
+    table = made.composed.table
+    assert made.composed.isVisible()
+    # D × E of the converter at the middle of their limits, A at its most.
+    assert page.controller.bundle.body.result.bounds == ((-2.5, -3.2, 0.0), (2.5, 3.2, 1.2))  # type: ignore[union-attr]
+    press(qtbot, made.composed, "Add a solid")
+    settle(qtbot, window)
+    type_into(qtbot, table, table.records.index(1, column_of(made, "z")), "Amax")
+    settle(qtbot, window)
+    assert page.controller.bundle.body.result.bounds[1][2] == 2.2  # type: ignore[union-attr]
+    table.setCurrentIndex(table.records.index(1, 0))
+    settle(qtbot, window)
+    assert {solid.material for solid in made.view._scene.solids if solid.name == "solid 2"} == {"lit"}
+    type_into(qtbot, table, table.records.index(1, column_of(made, "Length")), "D-")
+    settle(qtbot, window)
+    assert "solids, row 2 (solid 2)" in made.composed._fault.text()
+    page.controller.undo()
+    settle(qtbot, window)
+    assert made.composed._fault.isHidden()
+    press(qtbot, made.composed, "Copy row")
+    settle(qtbot, window)
+    assert [solid.name for solid in page.controller.bundle.body.composed] == ["body", "solid 2", "solid 2"]
+    table.select_rows([1, 2])
+    press(qtbot, made.composed, "Remove rows")
+    settle(qtbot, window)
+    assert [solid.name for solid in page.controller.bundle.body.composed] == ["body"]
+
+
+def column_of(step: BodyStep, title: str) -> int:
+    return next(i for i, entry in enumerate(step.composed.table.records.columns) if entry.title == title)
+
+
+def test_the_library_offers_the_model_of_a_part_like_this(
+    step: BodyStep, page: PartPage, window: MainWindow, qtbot: QtBot
+) -> None:
+    library, bundle = window.library, page.controller.bundle
+    window.jobs.wait_for("disk")
+    release_part(library, bundle, "with the model")
+    other = new_parts.start_from_part(body_edits.use_generated(bundle), "NVK-2")
+    library.copies.save(WorkingCopy(bundle=other))
+    window.close_part()
+    window.open_part(other.part.id)
+    qtbot.waitUntil(lambda: window.page is not None and window.page.controller.bundle.part.name == "NVK-2")
+    assert window.page
+    made = open_step(window.page, 4)
+    assert isinstance(made, BodyStep)
+    press(qtbot, made.panel, "From the library…")
+    qtbot.waitUntil(lambda: made.panel.near is not None)
+    dialog = made.panel.near
+    assert dialog
+    assert [(near.name, near.distance) for near in dialog.table.records.records] == [("NVK-1216T", 0.0)]
+    dialog.take()
+    qtbot.waitUntil(lambda: window.page.controller.bundle.body.model is not None)  # type: ignore[union-attr]
+    settle(qtbot, window)
+    assert window.page.controller.bundle.body.model == placed_model(CONVERTER)

@@ -16,7 +16,7 @@ from eider.lands.pads import pad_outline
 from eider.model.body import Body, BodyResult, Corner
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad, Pattern
-from eider.packages.family import SheetError
+from eider.packages.family import Dims, SheetError
 from eider.packages.orientation import orientation_in, placed_solids
 from eider.packages.registry import family_of
 
@@ -33,7 +33,7 @@ def body_solids(sheet: PackageSheet, body: Body | None = None) -> tuple[Solid, .
     family = family_of(sheet.family)
     dims = family.dims(sheet)
     if body is not None and body.composed:
-        solids = composed_solids(body.composed, {letter: dims[letter].middle for letter in dims}, sheet.outlines)
+        solids = composed_solids(body.composed, _names(dims), sheet.outlines)
     else:
         solids = tuple(family.solids(sheet, dims))
     for solid in solids:
@@ -41,6 +41,14 @@ def body_solids(sheet: PackageSheet, body: Body | None = None) -> tuple[Solid, .
             raise SheetError(f"the {solid.name} of the body would have {fault}; correct the dimensions of the sheet")
     chosen = body.materials if body else {}
     return tuple(replace(s, material=chosen.get(s.name, s.material)) for s in solids)
+
+
+def _names(dims: Dims) -> dict[str, float]:
+    """What sums can be over: each letter at the middle of its limits, and at both of them."""
+    found: dict[str, float] = {}
+    for letter, limits in dims.items():
+        found |= {letter: limits.middle, f"{letter}min": limits.lower, f"{letter}max": limits.upper}
+    return found
 
 
 def body_result(sheet: PackageSheet, body: Body) -> BodyResult:

@@ -1,9 +1,12 @@
 """Changes to the 3D body."""
 
+from collections.abc import Sequence
+
 import msgspec
 
-from eider.model.body import ImportedModel
+from eider.model.body import ComposedSolid, ImportedModel
 from eider.model.bundle import Bundle
+from eider.model.package_sheet import PackageSheet
 
 replace = msgspec.structs.replace
 
@@ -13,9 +16,32 @@ def set_material(bundle: Bundle, solid: str, material: str) -> Bundle:
     return replace(bundle, body=replace(bundle.body, materials={**bundle.body.materials, solid: material}))
 
 
-def use_model(bundle: Bundle, model: ImportedModel | None) -> Bundle:
-    """The STEP file that is the body from now on; None for the generated body."""
-    return replace(bundle, body=replace(bundle.body, model=model))
+def use_generated(bundle: Bundle) -> Bundle:
+    """The body that the package sheet gives."""
+    return replace(bundle, body=replace(bundle.body, model=None, composed=()))
+
+
+def use_model(bundle: Bundle, model: ImportedModel) -> Bundle:
+    """The STEP file that is the body from now on."""
+    return replace(bundle, body=replace(bundle.body, model=model, composed=()))
+
+
+def compose(bundle: Bundle, rows: Sequence[ComposedSolid]) -> Bundle:
+    """The simple solids that are the body from now on."""
+    return replace(bundle, body=replace(bundle.body, model=None, composed=tuple(rows)))
+
+
+def first_solids(sheet: PackageSheet) -> tuple[ComposedSolid, ...]:
+    """What a composition begins with: a block, with two end caps where the package has two terminals on a chip."""
+    known = set(sheet.dims)
+    wanted = (("D", "D"), ("E", "E"), ("A", "Amax"))
+    length, width, height = (name if letter in known else "1" for letter, name in wanted)
+    if sheet.pins == 2 and {"D", "E", "L"} <= known:
+        cap = ComposedSolid(
+            name="end cap", material="tin", x="(D-L)/2", length="L", width=width, height=height, mirror="y"
+        )
+        return ComposedSolid(name="body", material="ceramic tan", length="D-2*L", width=width, height=height), cap
+    return (ComposedSolid(name="body", length=length, width=width, height=height),)
 
 
 def chosen_model(model: ImportedModel) -> ImportedModel:

@@ -72,6 +72,8 @@ class ImportedModel(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=Tru
 class ComposedSolid(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """A simple solid of a composed body, or many alike. Lengths are sums over the letters of the package sheet.
 
+    A letter stands for the middle of its limits, with `min` or `max` behind it for these.
+
     Attributes:
         shape: `box`, `cylinder`, `ball`, `prism`, `strip` or `revolved`.
         x, y, z: its middle from above, and the height of its lowest point.
@@ -108,10 +110,7 @@ class ComposedSolid(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=Tru
 
 
 class Body(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
-    """Recipe and result: the package sheet with `materials` per solid, or in its place `composed` solids or a `model`.
-
-    A model goes before composed solids; what is not in use is kept.
-    """
+    """Recipe and result: the package sheet with `materials` per solid; `composed` solids or a `model` in its place."""
 
     format: str = BODY_FORMAT
     id: ItemId

@@ -1,26 +1,39 @@
 """Body: the 3D body on its lands."""
 
+import re
 from typing import Literal
 
 import msgspec
+from msgspec.structs import replace
 
 from eider.bodies.body_scene import BodyScene, body_scene, compared_scene
 from eider.bodies.body_solids import body_solids
 from eider.errors import EiderError
 from eider.geometry.solids import Solid
-from eider.model.body import ImportedModel
+from eider.model.body import ComposedSolid, ImportedModel
 from eider.model.wording import counted
 from eider.views.body_alignment import Agreement, body_alignment
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.step_registry import StepSpec
 
+# The colour in which the solid in hand is shown.
+LIT = "lit"
 Shown = Literal["on its lands", "alone", "with the generated body"]
 
 
 class BodyOptions(msgspec.Struct, frozen=True):
-    """What stands in the picture with the body."""
+    """What stands in the picture with the body, and the name of the composed solid that is lit."""
 
     shown: Shown = "on its lands"
+    lit: str = ""
+
+
+class ComposedRow(msgspec.Struct, frozen=True):
+    """One row of a composed body: where it stands in the list, and what is wrong with it."""
+
+    index: int
+    value: ComposedSolid
+    fault: str = ""
 
 
 class BodyView(msgspec.Struct, frozen=True):
@@ -35,6 +48,7 @@ class BodyView(msgspec.Struct, frozen=True):
     agreements: tuple[Agreement, ...]
     model: ImportedModel | None = None
     doubts: str = ""
+    composed: tuple[ComposedRow, ...] = ()
 
 
 def body_view(state: PartState, options: ViewOptions) -> BodyView:
@@ -48,7 +62,13 @@ def body_view(state: PartState, options: ViewOptions) -> BodyView:
         scene = compared_scene(sheet, body) if compares else body_scene(sheet, body, pattern)
         solids = () if body.model else body_solids(sheet, body)
     except EiderError as fault:
-        return BodyView(f"The package sheet is not complete: {fault}", (), BodyScene(), (), body.model)
+        rows = _rows(body.composed, str(fault))
+        about = str(fault) if rows else f"The package sheet is not complete: {fault}"
+        return BodyView(about, (), BodyScene(), (), body.model, composed=rows)
+    if body.composed and body.model is None:
+        lit = replace(scene, solids=_lit(scene.solids, options.of_step.lit))
+        about = f"Composed of {counted(len(body.composed), 'row')} of simple solids over the letters of {sheet.name}."
+        return BodyView(about, solids, lit, agreements, composed=_rows(body.composed, ""))
     if body.model is None:
         origin = (
             f"Generated from the package sheet {sheet.name}. Each length of the sheet is true in it; the STEP file "
@@ -56,6 +76,18 @@ def body_view(state: PartState, options: ViewOptions) -> BodyView:
         )
         return BodyView(origin, solids, scene, agreements)
     return BodyView(_about(body.model), solids, scene, agreements, body.model, "\n".join(body.model.measure.doubts))
+
+
+def _rows(composed: tuple[ComposedSolid, ...], fault: str) -> tuple[ComposedRow, ...]:
+    """The rows; a fault is that of the row which it names."""
+    said = re.match(r"solids, row (\d+)", fault)
+    wrong = int(said[1]) - 1 if said else -1
+    return tuple(ComposedRow(i, row, fault if i == wrong else "") for i, row in enumerate(composed))
+
+
+def _lit(solids: tuple[Solid, ...], name: str) -> tuple[Solid, ...]:
+    """The solids, with those of a name in the colour of what is in hand."""
+    return tuple(replace(s, material=LIT) if name and s.name == name else s for s in solids)
 
 
 def _about(model: ImportedModel) -> str:

@@ -19,8 +19,9 @@ from eider.model.wording import counted
 from eider.services.model_importing import import_model, measure_again, place_again
 from eider.services.near_bodies import NearBody, near_bodies, use_near_body
 from eider.services.tasks import Task
+from eider.views.steps.body import BodyView
 
-GENERATED, MODEL = "Generated", "STEP file"
+GENERATED, MODEL, COMPOSED = "Generated", "STEP file", "Composed"
 AXES = ("x", "y", "z")
 
 
@@ -37,7 +38,7 @@ class ModelPanel(QWidget):
         self.candidates: tuple[ImportedModel, ...] = ()
         self.near: NearBodiesDialog | None = None
         self.source = QComboBox()
-        self.source.addItems([GENERATED, MODEL])
+        self.source.addItems([GENERATED, MODEL, COMPOSED])
         self.source.activated.connect(self._choose_source)
         self.about, self.doubts = label("", "soft", wrap=True), label("", "wrong", wrap=True)
         self.choices = QListWidget()
@@ -62,10 +63,11 @@ class ModelPanel(QWidget):
         ways = row(button("STEP file…", self._choose_file), button("From the library…", self.look_in_library), 1)
         fill_widget(self, column(label("Origin", "head"), self.source, ways, self.about, self.placing, margins=0))
 
-    def show_model(self, origin: str, model: ImportedModel | None, doubts: str, unit: str) -> None:
+    def show_origin(self, view: BodyView, unit: str) -> None:
         """Show where the body comes from and how it is placed."""
-        self.about.setText(origin)
-        self.source.setCurrentText(MODEL if model else GENERATED)
+        model, doubts = view.model, view.doubts
+        self.about.setText(view.origin)
+        self.source.setCurrentText(MODEL if model else COMPOSED if view.composed else GENERATED)
         self.placing.setVisible(model is not None)
         self.doubts.setText(doubts)
         self.doubts.setVisible(bool(doubts))
@@ -116,7 +118,7 @@ class ModelPanel(QWidget):
     def _failed(self, fault: Exception) -> None:
         self.fault.emit(str(fault))
 
-    def _use(self, model: ImportedModel | None, title: str) -> None:
+    def _use(self, model: ImportedModel, title: str) -> None:
         self.controller.edit(title, lambda bundle: body_edits.use_model(bundle, model))
 
     def _show_candidates(self, found: tuple[ImportedModel, ...]) -> None:
@@ -131,11 +133,16 @@ class ModelPanel(QWidget):
             self._use(chosen, f"Place {chosen.file} in way {index + 1}")
 
     def _choose_source(self) -> None:
-        wanted, model = self.source.currentText(), self.controller.bundle.body.model
-        if wanted == GENERATED and model is not None:
-            self._use(None, "Generate the body")
-        elif wanted == MODEL and model is None:
-            self.source.setCurrentText(GENERATED)
+        wanted, body = self.source.currentText(), self.controller.bundle.body
+        now = MODEL if body.model else COMPOSED if body.composed else GENERATED
+        if wanted == now:
+            return
+        if wanted == GENERATED:
+            self.controller.edit("Generate the body", body_edits.use_generated)
+        elif wanted == COMPOSED:
+            self.controller.edit("Compose the body", lambda b: body_edits.compose(b, body_edits.first_solids(b.sheet)))
+        else:
+            self.source.setCurrentText(now)
             self._choose_file()
 
     def _choose_file(self) -> None:

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QComboBox, QWidget
 from eider.bodies.materials import colours
 from eider.commands import body_edits
 from eider.desktop.context import DesktopContext
+from eider.desktop.part.body.composed_panel import ComposedPanel
 from eider.desktop.part.body.model_panel import ModelPanel
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.step import PartStep
@@ -34,6 +35,8 @@ class BodyStep(PartStep):
         self.panel = ModelPanel(controller, context)
         self.panel.fault.connect(context.said)
         self.setAcceptDrops(True)
+        # The name of the composed solid in hand.
+        self._lit = ""
         self._materials = RecordView[Solid](
             [
                 Column("Solid", lambda s: s.name),
@@ -52,7 +55,10 @@ class BodyStep(PartStep):
         self.view = BodyPicture(context.theme, context.jobs, "", models)
         looks = [("Angled", ANGLED), ("Top", TOP), ("Side", SIDE), ("End", END), ("Bottom", BOTTOM)]
         tools = row(1, *(button(title, partial(self.view.look_from, at)) for title, at in looks))
-        middle = column(row(label("Body", "head"), 1, self._show), growing(self.view), tools)
+        self.composed = ComposedPanel(controller, context)
+        self.composed.lit.connect(self._light)
+        self.composed.hide()
+        picture = column(row(label("Body", "head"), 1, self._show), growing(self.view), tools)
         self.table = RecordView[Agreement](
             [
                 Column("Check", lambda r: r.what),
@@ -64,19 +70,27 @@ class BodyStep(PartStep):
             ],
             context.theme,
         )
-        self.table.set_widths(174, 84, 72)
+        self.table.set_widths(196, 80, 66)
         right = column(label("Alignment", "head"), growing(self.table))
-        self.build(panes(left, middle, right, sizes=(300, 480, 480)))
+        upper = panes(left, picture, right, sizes=(300, 480, 480))
+        self.build(panes(upper, self.composed, sizes=(380, 200), vertical=True))
 
     def first(self) -> QWidget:
         return self.view
 
     def options(self) -> BodyOptions:
-        return BodyOptions(get_args(Shown)[max(self._show.currentIndex(), 0)])
+        return BodyOptions(get_args(Shown)[max(self._show.currentIndex(), 0)], self._lit)
+
+    def _light(self, name: str) -> None:
+        if name != self._lit:
+            self._lit = name
+            self.choose()
 
     def show_view(self, view: BodyView) -> None:
-        self.panel.show_model(view.origin, view.model, view.doubts, self.context.unit)
-        self._materials_of_generated.setVisible(view.model is None)
+        self.panel.show_origin(view, self.context.unit)
+        self._materials_of_generated.setVisible(view.model is None and not view.composed)
+        self.composed.setVisible(bool(view.composed))
+        self.composed.show_rows(view.composed)
         self._materials.show_records(view.solids)
         self.table.show_records(view.agreements)
         if self.isVisible():
