@@ -15,6 +15,7 @@ from PyQt6.QtTest import QTest
 from eider.commands import footprint_edits, package_edits
 from eider.demo.build import build_library
 from eider.demo.catalogue import demo_service
+from eider.demo.maker_models import CONVERTER, step_of
 from eider.desktop.app.start import make_application
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.part_page import PartPage
@@ -130,6 +131,27 @@ def shoot_by_hand(window: MainWindow) -> None:
     shoot(window, "by-hand")
 
 
+def shoot_bodies(window: MainWindow) -> None:
+    """A manufacturer's STEP file as the body, and a body composed of simple solids."""
+    page = open_other(window, "NVK-1216T")
+    page.go_to(4)
+    wait(window)
+    path = Path(tempfile.mkdtemp()) / "NVK-1216T.step"
+    path.write_bytes(step_of(CONVERTER))
+    page.current.panel.import_file(path)
+    wait(window, lambda: page.controller.bundle.body.model is not None)
+    wait(window, lambda: page.current.view.has_picture)
+    shoot(window, "body-model")
+    page = open_other(window, "LYN-C1608-100N")
+    page.go_to(4)
+    page.current.panel.source.setCurrentIndex(2)
+    page.current.panel.source.activated.emit(2)
+    wait(window, lambda: len(page.current.composed.table.records.records) > 1)
+    page.current.composed.table.setCurrentIndex(page.current.composed.table.records.index(1, 0))
+    wait(window, lambda: page.current.view.has_picture)
+    shoot(window, "body-composed")
+
+
 def shoot_rulebook(window: MainWindow) -> None:
     """Two goals changed, and what that would do to the library."""
     window.open_rulebook("standard")
@@ -178,6 +200,7 @@ def main() -> None:
     window.resize(1280, 800)
     shoot_units(window)
     shoot_by_hand(window)
+    shoot_bodies(window)
     shoot_rulebook(window)
     window.close()
     service.close()

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 import numpy as np
+from msgspec.structs import replace
 from OCP.Bnd import Bnd_Box
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Surface
@@ -44,6 +45,8 @@ _KINDS = {
 }
 # How far (mm) a spline may bend and still be a plane.
 FLAT = 1e-4
+# How far the numbers of a turn by quarters may be from whole ones.
+SQUARE = 1e-9
 # How STEP names its units, and how we do.
 _UNITS = {"MILLIMETRE": "mm", "METRE": "m", "INCH": "in", "CENTIMETRE": "cm", "MICROMETRE": "um", "FOOT": "ft"}
 
@@ -215,32 +218,32 @@ class _FaceRows:
 
     def __init__(self, tints: ColourTable) -> None:
         self._tints = tints
-        self._measured: dict[int, list[_Face]] = {}
+        self._measured: dict[int, FaceTable] = {}
         self._sound: dict[int, bool] = {}
-        self._rows: list[tuple[Any, ...]] = []
+        self._tables: list[FaceTable] = []
 
     def add(self, solid: TopoDS_Shape, location: TopLoc_Location, colour: Rgb | None, number: int) -> None:
         """Enter the faces of a solid at a place."""
         turn, move = matrix_of(location)
         # A box can be turned by quarters; at another angle its faces are measured where they are.
-        is_square = bool(np.all(np.isclose(np.abs(turn), 0, atol=1e-9) | np.isclose(np.abs(turn), 1, atol=1e-9)))
-        if is_square:
-            faces = self._of(solid)
+        if np.abs(turn - np.round(turn)).max() < SQUARE:
+            placed = _placed(self._of(solid), np.round(turn), move)
         else:
-            faces, turn, move = _measure(solid.Moved(location), solid, self._tints), np.eye(3), np.zeros(3)
-        for face in faces:
-            ends = np.array([turn @ face.low + move, turn @ face.high + move])
-            tint = self._tints.index(face.colour or colour)
-            self._rows.append((
-                face.kind, ends.min(axis=0), ends.max(axis=0), turn @ face.direction, turn @ face.centre + move,
-                face.radius, face.area, tint, number,
-            ))  # fmt: skip
+            placed = _as_table(_measure(solid.Moved(location), solid, self._tints), self._tints)
+        inherited = self._tints.index(colour)
+        self._tables.append(
+            replace(
+                placed,
+                colour=np.where(placed.colour < 0, inherited, placed.colour).astype(np.int32),
+                solid=np.full(len(placed.kind), number, np.int32),
+            )
+        )
 
-    def _of(self, solid: TopoDS_Shape) -> list[_Face]:
+    def _of(self, solid: TopoDS_Shape) -> FaceTable:
         # The kernel's own sum over shape, place and orientation.
         key = hash(solid)
         if key not in self._measured:
-            self._measured[key] = _measure(solid, solid, self._tints)
+            self._measured[key] = _as_table(_measure(solid, solid, self._tints), self._tints)
         return self._measured[key]
 
     def is_sound(self, solid: TopoDS_Shape) -> bool:
@@ -251,12 +254,30 @@ class _FaceRows:
         return self._sound[key]
 
     def table(self) -> FaceTable:
-        """All faces as arrays."""
-        kind, low, high, direction, centre, radius, area, colour, solid = zip(*self._rows, strict=True)
-        return FaceTable(
-            np.array(kind, np.int32), np.array(low), np.array(high), np.array(direction), np.array(centre),
-            np.array(radius, float), np.array(area, float), np.array(colour, np.int32), np.array(solid, np.int32),
-        )  # fmt: skip
+        """All faces."""
+        names = FaceTable.__struct_fields__
+        return FaceTable(**{name: np.concatenate([getattr(table, name) for table in self._tables]) for name in names})
+
+
+def _as_table(faces: list[_Face], tints: ColourTable) -> FaceTable:
+    kind, low, high, direction, centre, radius, area, colour = zip(*faces, strict=True)
+    return FaceTable(
+        np.array(kind, np.int32), np.array(low), np.array(high), np.array(direction), np.array(centre),
+        np.array(radius, float), np.array(area, float), np.array([tints.index(tint) for tint in colour], np.int32),
+        np.zeros(len(faces), np.int32),
+    )  # fmt: skip
+
+
+def _placed(faces: FaceTable, turn: FloatArray, move: FloatArray) -> FaceTable:
+    """Faces turned by quarters and moved."""
+    ends = faces.low @ turn.T + move, faces.high @ turn.T + move
+    return replace(
+        faces,
+        low=np.minimum(*ends),
+        high=np.maximum(*ends),
+        direction=faces.direction @ turn.T,
+        centre=faces.centre @ turn.T + move,
+    )
 
 
 def _measure(solid: TopoDS_Shape, defined: TopoDS_Shape, tints: ColourTable) -> list[_Face]:
