@@ -461,9 +461,13 @@ def test_more_findings_than_anybody_reads_are_counted(window: MainWindow, qtbot:
     qtbot.addWidget(shown)
     shown.show_findings(findings)
     texts = [text.text() for text in shown.findChildren(QLabel)]
-    assert any("Pad 100 is off" in text for text in texts)
-    assert not any("Pad 101 is off" in text for text in texts)
-    assert any(text.startswith("900 more findings") for text in texts)
+    assert any("Pad 30 is off" in text for text in texts)
+    assert not any("Pad 31 is off" in text for text in texts)
+    assert any(text.startswith("970 more findings") for text in texts)
+    shown._show_more()
+    texts = [text.text() for text in shown.widget().findChildren(QLabel)]  # type: ignore[union-attr]
+    assert any("Pad 60 is off" in text for text in texts)
+    assert any(text.startswith("940 more findings") for text in texts)
 
 
 def test_a_library_that_was_never_read_is_read_with_its_progress_shown(

@@ -9,11 +9,12 @@ from PyQt6.QtWidgets import QLayout, QScrollArea, QWidget
 
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
+from eider.desktop.widgets.qt_values import present
 from eider.model.finding import Finding
 from eider.model.wording import counted
 
 # Nobody reads more at a time, and each is a few widgets.
-LISTED = 100
+LISTED = 30
 
 
 class BalloonMark(QWidget):
@@ -62,6 +63,7 @@ class FindingsList(QScrollArea):
         super().__init__()
         self._theme, self._with_step = theme, with_step
         self._shown: tuple[tuple[int, Finding], ...] | None = None
+        self._listed = LISTED
         self.setWidgetResizable(True)
         self.setMinimumHeight(52)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -71,13 +73,28 @@ class FindingsList(QScrollArea):
         numbered = tuple((n, f) for n, f in enumerate(findings, start=1) if wanted(f))
         if numbered == self._shown:
             return
-        self._shown = numbered
-        rows: list[QWidget | QLayout | int] = [self._row(number, finding) for number, finding in numbered[:LISTED]]
-        if len(numbered) > LISTED:
-            rows.append(label(f"{counted(len(numbered) - LISTED, 'more finding')}, shown as these are cleared", "soft"))
+        self._shown, self._listed = numbered, LISTED
+        self._build()
+
+    def _build(self) -> None:
+        numbered = self._shown or ()
+        rows: list[QWidget | QLayout | int] = [
+            self._row(number, finding) for number, finding in numbered[: self._listed]
+        ]
+        if len(numbered) > self._listed:
+            more = counted(len(numbered) - self._listed, "more finding")
+            rows.append(
+                row(label(f"{more}, shown as these are cleared", "soft"), button("Show more", self._show_more), 1)
+            )
         if not rows:
             rows = [label("No findings here.", "soft")]
         self.setWidget(column(*rows, 1, margins=4, spacing=3))
+
+    def _show_more(self) -> None:
+        self._listed += LISTED
+        at = present(self.verticalScrollBar()).value()
+        self._build()
+        present(self.verticalScrollBar()).setValue(at)
 
     def _row(self, number: int, finding: Finding) -> QWidget:
         place = f"{self._with_step(finding)}: " if self._with_step else ""
