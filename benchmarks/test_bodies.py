@@ -13,8 +13,9 @@ from pytest_benchmark.fixture import BenchmarkFixture
 
 from eider.bodies.alignment import align_model
 from eider.bodies.alignment_target import target_of_sheet
+from eider.bodies.body_camera import Camera
 from eider.bodies.body_mesh import Mesh, mesh_block
-from eider.bodies.body_renderer import Camera, Renderer
+from eider.bodies.body_renderer import Renderer
 from eider.bodies.body_solids import body_solids
 from eider.bodies.step_reader import read_step
 from eider.bodies.step_writer import step_file

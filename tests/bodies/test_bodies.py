@@ -5,8 +5,9 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from eider.bodies.body_camera import Camera
 from eider.bodies.body_mesh import Mesh, make_mesh
-from eider.bodies.body_renderer import Camera, Renderer, RenderError
+from eider.bodies.body_renderer import Renderer, RenderError
 from eider.bodies.body_solids import board_solids, body_solids, fingerprint, measure_body
 from eider.bodies.cad_kernel import location, make_shape
 from eider.bodies.step_writer import step_file

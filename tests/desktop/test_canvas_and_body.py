@@ -235,3 +235,30 @@ def test_long_work_reports_fails_and_is_cancelled(qtbot: QtBot, jobs: Jobs) -> N
     jobs.run_long("library", "Releasing", work, lambda _: None)
     qtbot.waitUntil(lambda: "the disk is full" in told)
     assert "Releasing: half way 0.5" in told
+
+
+def test_the_body_is_moved_zoomed_at_the_pointer_and_cut_open(jobs: Jobs, qtbot: QtBot, so8: PackageSheet) -> None:
+    view = BodyPicture(Theme(), jobs, "")
+    qtbot.addWidget(view)
+    view.resize(300, 200)
+    view.show()
+    view.show_scene(BodyScene(body_solids(so8)))
+    qtbot.waitUntil(lambda: view.has_picture and jobs.is_idle, timeout=20_000)
+    # What lies under the pointer stays there: from (1, 0) of half the picture the middle moves away.
+    view._zoom_by(2.0, (1.0, 0.0))
+    assert (view._zoom, view._pan) == (2.0, (-1.0, 0.0))
+    view._zoom_by(0.5, (1.0, 0.0))
+    assert view._pan == (0.0, 0.0)
+    qtbot.keyClick(view, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    qtbot.keyClick(view, Qt.Key.Key_Plus)
+    assert view._pan[0] == pytest.approx(0.12) and view._zoom == pytest.approx(1.2)
+    qtbot.keyClick(view, Qt.Key.Key_2)
+    assert (view._turn, view._height, view._zoom, view._pan) == (*TOP, 1.0, (0.0, 0.0))
+    qtbot.waitUntil(lambda: jobs.is_idle)
+    whole = view.grab().toImage()
+    view.show_section(0.5)
+    qtbot.waitUntil(lambda: jobs.is_idle)
+    # Seen from above, the right half is gone: its place is as empty as the corner.
+    half = view.grab().toImage()
+    assert half.pixelColor(170, 100) == half.pixelColor(2, 2) != whole.pixelColor(170, 100)
+    assert half.pixelColor(120, 100) == whole.pixelColor(120, 100)

@@ -4,10 +4,10 @@ import math
 from typing import Any
 
 import moderngl
-import msgspec
 import numpy as np
 import numpy.typing as npt
 
+from eider.bodies.body_camera import Camera
 from eider.bodies.body_mesh import Mesh
 from eider.errors import EiderError
 
@@ -18,15 +18,16 @@ _VERTEX = """
 #version 330
 uniform mat4 view;
 in vec3 position; in vec3 normal; in vec3 colour;
-out vec3 n; out vec3 c;
-void main() { gl_Position = view * vec4(position, 1.0); n = normal; c = colour; }
+out vec3 n; out vec3 c; out float x;
+void main() { gl_Position = view * vec4(position, 1.0); n = normal; c = colour; x = position.x; }
 """
 _FRAGMENT = """
 #version 330
-uniform vec3 light;
-in vec3 n; in vec3 c;
+uniform vec3 light; uniform float section;
+in vec3 n; in vec3 c; in float x;
 out vec4 result;
 void main() {
+    if (x > section) discard;
     float key = max(dot(normalize(n), light), 0.0);
     float sky = 0.5 + 0.5 * normalize(n).z;
     result = vec4(c * (0.45 + 0.25 * sky + 0.45 * key), 1.0);
@@ -36,14 +37,6 @@ void main() {
 
 class RenderError(EiderError):
     """OpenGL cannot be used on this machine; the message says what is missing."""
-
-
-class Camera(msgspec.Struct, frozen=True):
-    """Where one looks from: turn and height in degrees, and how much of the scene fills the picture (1 is all)."""
-
-    turn: float = -35.0
-    height: float = 30.0
-    zoom: float = 1.0
 
 
 class Renderer:
@@ -63,7 +56,7 @@ class Renderer:
         self._program: Any = self._context.program(vertex_shader=_VERTEX, fragment_shader=_FRAGMENT)
         self._array: moderngl.VertexArray | None = None
         self._centre = np.zeros(3)
-        self._radius = 1.0
+        self._radius, self._low_x, self._high_x = 1.0, 0.0, 0.0
 
     def show(self, mesh: Mesh) -> None:
         """Put a mesh in place of the one before."""
@@ -73,6 +66,7 @@ class Renderer:
         self._array = self._context.vertex_array(self._program, [(buffer, "3f 3f 3f", "position", "normal", "colour")])
         low, high = (np.array(corner) for corner in mesh.bounds)
         self._centre, self._radius = (low + high) / 2, float(np.linalg.norm(high - low)) / 2
+        self._low_x, self._high_x = float(low[0]), float(high[0])
 
     def picture(
         self, camera: Camera, width: int, height: int, background: tuple[float, float, float], *, smooth: bool = True
@@ -90,6 +84,7 @@ class Renderer:
             if self._array is not None:
                 matrix, eye = self._view(camera, width / height)
                 self._program["view"].write(matrix.T.astype("f4").tobytes())
+                self._program["section"].value = self._section(camera.section)
                 self._program["light"].value = tuple(_unit(eye + np.array([0.3, 0.5, 0.9])).tolist())
                 self._array.render()
             self._context.copy_framebuffer(flat, drawn)
@@ -98,6 +93,10 @@ class Renderer:
             for item in (drawn, colour, depth, flat):
                 item.release()
         return np.ascontiguousarray(data[::-1])
+
+    def _section(self, share: float) -> float:
+        """The x (mm) beyond which the scene is cut away."""
+        return math.inf if share >= 1 else self._low_x + share * (self._high_x - self._low_x)
 
     def close(self) -> None:
         """Give the context back."""
@@ -119,6 +118,7 @@ class Renderer:
         ):
             rows[index, :3] = axis * factor
             rows[index, 3] = -float(axis @ self._centre) * factor
+        rows[:2, 3] += camera.pan
         return rows.astype(np.float32), eye
 
 

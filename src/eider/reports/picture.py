@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PIL import Image
 
+from eider.bodies.body_camera import Camera
 from eider.bodies.body_mesh import Mesh
 from eider.bodies.body_scene import BodyScene, body_scene
 from eider.bodies.step_process import import_step
@@ -38,7 +39,7 @@ def scene_picture(scene: BodyScene, model: Mesh | None, width: int, height: int)
     Raises:
         RenderError: OpenGL is not usable here.
     """
-    from eider.bodies.body_renderer import Camera, Renderer
+    from eider.bodies.body_renderer import Renderer
     from eider.bodies.scene_mesh import scene_mesh
 
     renderer = Renderer()

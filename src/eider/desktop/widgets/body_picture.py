@@ -10,6 +10,7 @@ from PyQt6.QtCore import QPoint, QSize, Qt
 from PyQt6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from eider.bodies.body_camera import Camera
 from eider.bodies.body_mesh import make_mesh
 from eider.bodies.body_scene import BodyScene
 from eider.bodies.scene_mesh import joined
@@ -22,6 +23,14 @@ from eider.geometry.solids import Solid
 # Turn and height in degrees from which one looks.
 TOP, SIDE, ANGLED, END, BOTTOM = (0.0, 90.0), (0.0, 0.0), (-35.0, 30.0), (90.0, 0.0), (0.0, -90.0)
 TURN_PER_PIXEL = 0.5
+# How far a key moves the scene (a share of half the picture), and how much it zooms.
+STEP, ZOOM_STEP = 0.1, 1.2
+ARROWS = {
+    Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1),
+}  # fmt: skip
+SIDES = {
+    Qt.Key.Key_1: ANGLED, Qt.Key.Key_2: TOP, Qt.Key.Key_3: SIDE, Qt.Key.Key_4: END, Qt.Key.Key_5: BOTTOM,
+}  # fmt: skip
 
 
 class _Renderers(threading.local):
@@ -35,15 +44,15 @@ class _Renderers(threading.local):
 _here = _Renderers()
 
 
-def _picture(mesh: Any, camera: tuple[float, float, float], size: tuple[int, int], paper: Any, *, fast: bool) -> Any:
-    from eider.bodies.body_renderer import Camera, Renderer
+def _picture(mesh: Any, camera: Camera, size: tuple[int, int], paper: Any, *, fast: bool) -> Any:
+    from eider.bodies.body_renderer import Renderer
 
     if _here.renderer is None:
         _here.renderer = Renderer()
     if _here.shown is not mesh:
         _here.renderer.show(mesh)
         _here.shown = mesh
-    return _here.renderer.picture(Camera(*camera), *size, paper, smooth=not fast)
+    return _here.renderer.picture(camera, *size, paper, smooth=not fast)
 
 
 class _Meshes(NamedTuple):
@@ -54,7 +63,11 @@ class _Meshes(NamedTuple):
 
 
 class BodyPicture(QWidget):
-    """A body from any side; drag turns, the wheel zooms. `models` reads the STEP file of a scene by its sum."""
+    """A body from any side: drag turns, drag with Shift or the middle button moves, the wheel zooms at the pointer.
+
+    Keys: arrows turn, with Shift they move; + and − zoom, 1 to 5 look from a side, F shows all. `models` reads the STEP
+    file of a scene by its sum.
+    """
 
     def __init__(
         self, theme: Theme, jobs: Jobs, hint: str, models: Callable[[str], ImportedStep] | None = None
@@ -65,6 +78,8 @@ class BodyPicture(QWidget):
         self._meshes: _Meshes | None = None
         self._image: QImage | None = None
         self._turn, self._height, self._zoom = *ANGLED, 1.0
+        # The scene moved to the right and up, and how much of it along x is shown.
+        self._pan, self._section = (0.0, 0.0), 1.0
         self._drag: QPoint | None = None
         self._busy, self._stale = False, False
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -112,7 +127,12 @@ class BodyPicture(QWidget):
     def look_from(self, side: tuple[float, float]) -> None:
         """Look from above, from the side, or aslant."""
         self._turn, self._height = side
-        self._zoom = 1.0
+        self._zoom, self._pan = 1.0, (0.0, 0.0)
+        self._ask()
+
+    def show_section(self, share: float) -> None:
+        """Cut away what lies farther along x than this share of the scene; 1 shows all."""
+        self._section = share
         self._ask()
 
     def _failed(self, fault: Exception) -> None:
@@ -131,7 +151,8 @@ class BodyPicture(QWidget):
         size = (round(self.width() * ratio), round(self.height() * ratio))
         paper = self._theme.colour("paper")
         background = (paper.redF(), paper.greenF(), paper.blueF())
-        fast, camera = self._drag is not None, (self._turn, self._height, self._zoom)
+        camera = Camera(self._turn, self._height, self._zoom, self._pan, self._section)
+        fast = self._drag is not None
         mesh = self._meshes.coarse if fast else self._meshes.fine
         work = partial(_picture, mesh, camera, size, background, fast=fast)
         self._jobs.run("picture", work, self._show, self._unable)
@@ -177,7 +198,11 @@ class BodyPicture(QWidget):
             return
         moved = event.position().toPoint() - self._drag
         self._drag = event.position().toPoint()
-        self._orbit(-moved.x() * TURN_PER_PIXEL, moved.y() * TURN_PER_PIXEL)
+        is_pan = event.buttons() & Qt.MouseButton.MiddleButton or event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+        if is_pan:
+            self._move(2 * moved.x() / max(self.width(), 1), -2 * moved.y() / max(self.height(), 1))
+        else:
+            self._orbit(-moved.x() * TURN_PER_PIXEL, moved.y() * TURN_PER_PIXEL)
 
     def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
         self._drag = None
@@ -189,22 +214,39 @@ class BodyPicture(QWidget):
         self._height = min(max(self._height + height, -90.0), 90.0)
         self._ask()
 
+    def _move(self, right: float, up: float) -> None:
+        self._pan = self._pan[0] + right, self._pan[1] + up
+        self._ask()
+
+    def _zoom_by(self, factor: float, at: tuple[float, float] = (0.0, 0.0)) -> None:
+        """Zoom, so that what lies at a place of the picture (shares of half of it, from the middle) stays there."""
+        zoom = min(max(self._zoom * factor, 0.3), 20.0)
+        grown = zoom / self._zoom
+        self._pan = at[0] - (at[0] - self._pan[0]) * grown, at[1] - (at[1] - self._pan[1]) * grown
+        self._zoom = zoom
+        self._ask()
+
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         event = present(event)
-        self._zoom = min(max(self._zoom * 1.2 ** (event.angleDelta().y() / 120), 0.3), 20.0)
-        self._ask()
+        at = event.position()
+        place = 2 * at.x() / max(self.width(), 1) - 1, 1 - 2 * at.y() / max(self.height(), 1)
+        self._zoom_by(1.2 ** (event.angleDelta().y() / 120), place)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         event = present(event)
-        turns = {
-            Qt.Key.Key_Left: (-10, 0),
-            Qt.Key.Key_Right: (10, 0),
-            Qt.Key.Key_Up: (0, 10),
-            Qt.Key.Key_Down: (0, -10),
-        }
-        key = Qt.Key(event.key())
-        if key in turns:
-            self._orbit(*turns[key])
+        key, is_shifted = Qt.Key(event.key()), bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        if key in ARROWS:
+            right, up = ARROWS[key]
+            if is_shifted:
+                self._move(STEP * right, STEP * up)
+            else:
+                self._orbit(10 * right, 10 * up)
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):
+            self._zoom_by(ZOOM_STEP)
+        elif key == Qt.Key.Key_Minus:
+            self._zoom_by(1 / ZOOM_STEP)
+        elif key in SIDES:
+            self.look_from(SIDES[key])
         elif key == Qt.Key.Key_F:
             self.look_from((self._turn, self._height))
         else:

@@ -78,14 +78,11 @@ class FindingsList(QScrollArea):
 
     def _build(self) -> None:
         numbered = self._shown or ()
-        rows: list[QWidget | QLayout | int] = [
-            self._row(number, finding) for number, finding in numbered[: self._listed]
-        ]
+        rows: list[QWidget | QLayout | int] = [self._row(*entry) for entry in numbered[: self._listed]]
         if len(numbered) > self._listed:
             more = counted(len(numbered) - self._listed, "more finding")
-            rows.append(
-                row(label(f"{more}, shown as these are cleared", "soft"), button("Show more", self._show_more), 1)
-            )
+            told = label(f"{more}, shown as these are cleared", "soft")
+            rows.append(row(told, button("Show more", self._show_more), 1))
         if not rows:
             rows = [label("No findings here.", "soft")]
         self.setWidget(column(*rows, 1, margins=4, spacing=3))

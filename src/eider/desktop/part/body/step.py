@@ -4,8 +4,9 @@ from functools import partial
 from pathlib import Path
 from typing import get_args
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
-from PyQt6.QtWidgets import QComboBox, QWidget
+from PyQt6.QtWidgets import QComboBox, QSlider, QWidget
 
 from eider.bodies.materials import colours
 from eider.commands import body_edits
@@ -54,7 +55,18 @@ class BodyStep(PartStep):
         models = partial(read_model, controller.library)
         self.view = BodyPicture(context.theme, context.jobs, "", models)
         looks = [("Angled", ANGLED), ("Top", TOP), ("Side", SIDE), ("End", END), ("Bottom", BOTTOM)]
-        tools = row(1, *(button(title, partial(self.view.look_from, at)) for title, at in looks))
+        self.section = QSlider(Qt.Orientation.Horizontal)
+        self.section.setRange(0, 100)
+        self.section.setValue(100)
+        self.section.setMaximumWidth(110)
+        self.section.setToolTip("Cut the picture open along x")
+        self.section.valueChanged.connect(lambda share: self.view.show_section(share / 100))
+        tools = row(
+            label("Section", "soft"),
+            self.section,
+            1,
+            *(button(title, partial(self.view.look_from, at)) for title, at in looks),
+        )
         self.composed = ComposedPanel(controller, context)
         self.composed.lit.connect(self._light)
         self.composed.hide()
