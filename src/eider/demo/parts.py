@@ -7,7 +7,7 @@ from tempfile import TemporaryDirectory
 
 from msgspec.structs import replace
 
-from eider.commands import fact_edits, new_parts, package_edits, pin_edits, review_edits, symbol_edits
+from eider.commands import body_edits, fact_edits, new_parts, package_edits, pin_edits, review_edits, symbol_edits
 from eider.commands.captured_values import proposals, use_dimensions, use_pin_reading, use_pins
 from eider.commands.evaluation import EvaluatedPart, evaluate_part, rerun_recipes
 from eider.commands.kept_distances import keep_distance
@@ -23,6 +23,7 @@ from eider.exchange.formats.ibis import read_ibis
 from eider.library import Library
 from eider.library.versions import Person
 from eider.model.address import KeptDistanceAddress
+from eider.model.body import ComposedSolid
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.footprint import KeptDistance
@@ -212,6 +213,23 @@ def connector_part(library: Library, ways: int, sheet: DatasheetLink) -> Bundle:
     return rerun_recipes(with_facts(bundle, facts, sheet, 2), library.rulebook())
 
 
+# The holder of a coin cell of 16 mm: a frame with a well and a way in, two contacts under it, two posts.
+HOLDER = (
+    ComposedSolid(
+        name="frame", material="housing", z="0.2", length="D", width="E", height="Amax-0.2", edges="upright", corner="2"
+    ),
+    ComposedSolid(name="well", shape="cylinder", z="1.2", length="16.2", height="Amax", cuts=True),
+    ComposedSolid(name="way in", z="1.2", y="-E/2", length="12", width="E", height="Amax", cuts=True),
+    ComposedSolid(name="contact +", material="tin", x="-c", length="u", width="w", height="0.2"),
+    ComposedSolid(name="contact -", material="tin", x="c", length="k", width="2*p+o", height="0.2"),
+    ComposedSolid(name="spring", shape="strip", material="tin", x="1.5", z="1.2", width="5",
+                  outline="-5,0 4,0 4,0.2 0,0.2 -5,2.4 -5.2,2.2 -0.4,0.2 -5,0.2"),
+    ComposedSolid(
+        name="post", shape="cylinder", material="housing", y="P/2", z="-1.4", length="d-0.1", height="1.6", mirror="x"
+    ),
+)  # fmt: skip
+
+
 def holder_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """BRM-CH16: a holder for a coin cell, its lands a T and a comb from sums, two posts in holes without copper."""
     data = sheet_data("brm-ch16")
@@ -239,6 +257,7 @@ def holder_part(library: Library, sheet: DatasheetLink) -> Bundle:
     bundle = package_edits.set_pads(bundle, pads)
     bundle = pin_edits.set_pin_table(bundle, [Pin("1", "+", "passive"), Pin("2", "-", "passive")])
     bundle = package_edits.set_field(bundle, "device", "battery holder")
+    bundle = body_edits.compose(bundle, HOLDER)
     facts = {"Manufacturer": BRIMFALL, "Part number": data.name, "Lifecycle": "active"}
     return rerun_recipes(with_facts(bundle, facts, sheet, 1), library.rulebook())
 

@@ -47,7 +47,7 @@ def body_alignment(bundle: Bundle, unit: str) -> list[Agreement]:
 
 
 def _of_generated(bundle: Bundle, show: Show) -> Iterator[Agreement]:
-    """Leads that go through the board, and the paint of marks, are not what the body stands on or ends with.
+    """Leads and posts that go through the board, and the paint of marks, are not what the body stands on or ends with.
 
     Balls are larger than their lands: of them it is the middle that must agree.
     """
@@ -58,7 +58,8 @@ def _of_generated(bundle: Bundle, show: Show) -> Iterator[Agreement]:
     recipe = family.lands(bundle.sheet, dims)
     terminals = terminals_on(bundle.sheet, pattern) if pattern else family.terminals(bundle.sheet, dims)
     heights = [measure_body((solid,)).bounds for solid in solids if solid.material != PAINT]
-    standing = [low[2] for low, _ in heights if not recipe.leads or low[2] >= 0]
+    goes_through = bool(recipe.leads) or any(pad.hole for pad in (pattern.pads if pattern else ()))
+    standing = [low[2] for low, _ in heights if not goes_through or low[2] >= 0]
     low, high = min(standing, default=0.0), max(top[2] for _, top in heights)
     balls = {number for grid in recipe.grids for number in grid.numbers}
     yield Agreement("Seating plane at zero", show(low), show(0.0), abs(low) <= SMALLEST)
