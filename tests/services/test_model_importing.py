@@ -18,6 +18,7 @@ from eider.library import Library
 from eider.library.attachments import DocumentKind, released_path
 from eider.model.bundle import Bundle
 from eider.services.exporting import documents_of, export_part
+from eider.services.library_checking import check_files
 from eider.services.model_importing import import_model, measure_again, place_again, read_model
 from eider.services.releasing import release_part, release_parts, rules_for
 from eider.services.tasks import CancelledError, Task
@@ -152,3 +153,16 @@ def test_a_file_without_a_solid_gets_a_clear_word(tmp_path: Path, content: bytes
     path.write_bytes(content)
     with pytest.raises(StepError, match=words):
         import_step(path)
+
+
+def test_a_file_that_was_changed_under_its_sum_is_a_finding_of_the_library(library: Library, modelled: Bundle) -> None:
+    release_part(library, modelled, "with the model")
+    assert check_files(library) == ()
+    path = library.attachments.path(DocumentKind.MODEL, placed_model(CONVERTER).sha256)
+    path.write_bytes(path.read_bytes().replace(b"NVK-1216T", b"NVK-1217T"))
+    (changed,) = [f for f in check_files(library) if f.check == "library.changed-model"]
+    assert "is not the document that was attached" in changed.message
+    path.unlink()
+    library.attachments.path(DocumentKind.MODEL, placed_model(CONVERTER).sha256).unlink(missing_ok=True)
+    (missing,) = [f for f in check_files(library) if f.check == "library.changed-model"]
+    assert "is missing" in missing.message

@@ -170,6 +170,11 @@ class IndexReader:
         )
         return [_row(row) for row in rows]
 
+    def models(self) -> list[str]:
+        """The sums of all STEP files that released bodies name."""
+        rows = self._db.execute("select distinct model from items where kind = 'body' and model <> '' order by model")
+        return [str(row[0]) for row in rows]
+
     def users_of(self, item_id: str) -> list[str]:
         """Names of the parts that use an item."""
         rows = self._db.execute(

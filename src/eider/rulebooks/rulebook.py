@@ -180,6 +180,17 @@ class Posts(msgspec.Struct, frozen=True):
     keep_out: float = 0.25
 
 
+class Bodies(msgspec.Struct, frozen=True):
+    """Models of bodies: how far one may stand above or in the board, how far it may be beyond the sheet's limits (mm).
+
+    `most_triangles` is how heavy a model may be.
+    """
+
+    standing: float = 0.01
+    beyond: float = 0.05
+    most_triangles: float = 50_000
+
+
 class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
     """A company's land-pattern rules.
 
@@ -202,6 +213,7 @@ class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
     grids: Grids = Grids()
     thermal: Thermal = Thermal()
     posts: Posts = Posts()
+    bodies: Bodies = Bodies()
     default_level: Level = "B"
     orientation: Literal[1, 2] = 1
     naming: dict[str, str] = {}

@@ -12,6 +12,7 @@ import msgspec
 from eider.checks import PartUnderCheck, run_checks
 from eider.errors import EiderError
 from eider.library import Library, open_library
+from eider.library.attachments import DocumentKind, released_path
 from eider.library.index import PartRow
 from eider.library.rulebook_files import rulebook_file_names, rulebook_source
 from eider.model.address import FieldAddress
@@ -156,11 +157,26 @@ def check_files(library: Library, task: Task | None = None) -> tuple[Finding, ..
                     Severity.CAUTION,
                 )
             )
+    found += _changed_models(library)
     found += [
         _finding("library.damaged-working-copy", path.name, f"a damaged working copy lies in {path}", Severity.CAUTION)
         for path in library.copies.damaged()
     ]
     return tuple(found)
+
+
+def _changed_models(library: Library) -> list[Finding]:
+    """STEP files that are gone, or that are no longer those of their sum."""
+    found = []
+    for sha256 in library.index.models():
+        try:
+            is_there = library.attachments.read(DocumentKind.MODEL, sha256) is not None
+            fault = "" if is_there else f"the STEP file {sha256[:12]}… is missing; restore models/ with git"
+        except EiderError as wrong:
+            fault = str(wrong)
+        if fault:
+            found.append(_finding("library.changed-model", released_path(DocumentKind.MODEL, sha256), fault))
+    return found
 
 
 def _finding(check: str, item: str, message: str, severity: Severity = Severity.BLOCKER) -> Finding:

@@ -20,14 +20,10 @@ from eider.model.wording import counted, named
 from eider.packages.orientation import extreme_terminals
 
 PLACE = FieldAddress("body")
-# How far (mm) a model may stand above or in the board, and its extents may be beyond the sheet's limits.
-STANDING, BEYOND = 0.01, 0.05
 # Where the sheet does not limit the height, a model may be higher or lower than the generated body by this share.
 ABOUT = 0.3
 # A model that lies farther from its own origin than this (mm) was cut out of a larger assembly.
 FARTHEST = 200.0
-# More triangles than these make every board view slow.
-MOST_TRIANGLES = 50_000
 PLACED: tuple[Input, ...] = ("sheet", "body", "lands", "rulebook")
 ON_PADS: tuple[Input, ...] = ("body", "lands", "rulebook")
 
@@ -50,14 +46,19 @@ def _put_down(view: PartUnderCheck, _finding: Finding) -> Bundle:
     return msgspec.structs.replace(view.bundle, body=msgspec.structs.replace(body, model=moved))
 
 
-@check("body.seating", Severity.BLOCKER, reads=("body",), quick_fix=QuickFix("Put the model on the board", _put_down))
+@check(
+    "body.seating",
+    Severity.BLOCKER,
+    reads=("body", "rulebook"),
+    quick_fix=QuickFix("Put the model on the board", _put_down),
+)
 def seating_plane(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The model stands on the board: its seating plane is at zero.
 
     A body that floats or sinks gives wrong heights in the enclosure.
     """
     model = _model(view)
-    if model and abs(model.measure.seating) > STANDING:
+    if model and abs(model.measure.seating) > view.rulebook.bodies.standing:
         where = "above" if model.measure.seating > 0 else "below"
         yield CheckHit(
             PLACE,
@@ -67,7 +68,7 @@ def seating_plane(view: PartUnderCheck) -> Iterator[CheckHit]:
         )
 
 
-@check("body.height", Severity.CAUTION, reads=("sheet", "body"))
+@check("body.height", Severity.CAUTION, reads=("sheet", "body", "rulebook"))
 def height_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The model is as high as the package sheet says.
 
@@ -76,9 +77,9 @@ def height_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     model, expected = _model(view), _height_limits(view)
     if model is None or expected is None:
         return
-    low, high = expected
+    (low, high), beyond = expected, view.rulebook.bodies.beyond
     top = model.measure.bounds[1][2]
-    if not low - BEYOND <= top <= high + BEYOND:
+    if not low - beyond <= top <= high + beyond:
         shown = f"{high:g} mm" if low == high else f"{low:g} to {high:g} mm"
         yield CheckHit(PLACE, f"The model is {top:.3f} mm high; the sheet says {shown}.", f"{top:.3f} mm", shown)
 
@@ -106,8 +107,9 @@ def extents_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     if model is None or limits is None:
         return
     x0, y0, x1, y1 = _box_of(model, view)
+    beyond = view.rulebook.bodies.beyond
     for letter, size, (low, high) in zip("xy", (x1 - x0, y1 - y0), limits, strict=True):
-        if not low - BEYOND <= size <= high + BEYOND:
+        if not low - beyond <= size <= high + beyond:
             yield CheckHit(
                 PLACE,
                 f"The model measures {size:.3f} mm in {letter}; the package is {low:g} to {high:g} mm there.",
@@ -263,19 +265,19 @@ def colours_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
         yield CheckHit(PLACE, f"{model.file} has no colours.", "0 colours", "1 colour or more")
 
 
-@check("body.too-heavy", Severity.CAUTION, reads=("body",))
+@check("body.too-heavy", Severity.CAUTION, reads=("body", "rulebook"))
 def weight_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The model is light enough for a board with hundreds of parts.
 
     Threads, texts and rounded edges that nobody sees make a view of the board slow.
     """
-    model = _model(view)
-    if model and model.measure.triangles > MOST_TRIANGLES:
+    model, most = _model(view), view.rulebook.bodies.most_triangles
+    if model and model.measure.triangles > most:
         yield CheckHit(
             PLACE,
             f"The model has {model.measure.triangles:,} triangles; ask the manufacturer for a simpler one.",
             f"{model.measure.triangles:,}",
-            f"≤ {MOST_TRIANGLES:,}",
+            f"≤ {most:,.0f}",
         )
 
 
