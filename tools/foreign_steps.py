@@ -21,7 +21,7 @@ sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 from eider.bodies.body_solids import body_solids
 from eider.bodies.contacts import turns
 from eider.bodies.materials import colour_of
-from eider.geometry.solids import Cylinder, Prism, Solid
+from eider.geometry.solids import Solid
 from family_samples import SAMPLES, foreign_sample
 
 OUT = Path(__file__).parent.parent / "tests" / "bodies" / "foreign"
@@ -42,7 +42,7 @@ KINDS: list[tuple[str, dict[str, Any]]] = [
 def plain(solid: Solid) -> dict[str, Any]:
     """A solid as the other programs are handed it."""
     shape = structs.asdict(solid.shape)
-    kind = "cylinder" if isinstance(solid.shape, Cylinder) else "prism" if isinstance(solid.shape, Prism) else "strip"
+    kind = type(solid.shape).__name__.lower()
     shape["kind"] = kind
     if kind == "prism":
         shape["pockets"] = [structs.asdict(pocket) for pocket in solid.shape.pockets]  # type: ignore[union-attr]

@@ -30,6 +30,9 @@ def made(shape: dict[str, Any]) -> Tags:
     occ = gmsh.model.occ
     if shape["kind"] == "cylinder":
         return [(3, cylinder(shape))]
+    if shape["kind"] == "ball":
+        low, high = (math.asin(max(-1.0, min(1.0, (shape[z] - shape["z"]) / shape["radius"]))) for z in ("z0", "z1"))
+        return [(3, int(occ.addSphere(shape["x"], shape["y"], shape["z"], shape["radius"], angle1=low, angle2=high)))]
     if shape["kind"] == "strip":
         face = polygon([[x, -shape["width"] / 2, z] for x, z in shape["profile"]])
         return [tag for tag in occ.extrude([(2, face)], 0, shape["width"], 0) if tag[0] == 3]

@@ -37,9 +37,10 @@ def cylinder(shape: dict[str, Any]) -> Any:
 def made(solid: dict[str, Any]) -> Any:
     """One shape, where it is defined; a ball is a sphere, cut off by nothing."""
     shape = solid["shape"]
-    if shape["kind"] == "cylinder" and solid["name"] == "ball":
-        half = (shape["z1"] - shape["z0"]) / 2
-        return BRepPrimAPI_MakeSphere(gp_Pnt(shape["x"], shape["y"], shape["z0"] + half), half).Shape()
+    if shape["kind"] == "ball":
+        middle = gp_Ax2(gp_Pnt(shape["x"], shape["y"], shape["z"]), gp_Dir(0, 0, 1))
+        low, high = (math.asin(max(-1.0, min(1.0, (shape[z] - shape["z"]) / shape["radius"]))) for z in ("z0", "z1"))
+        return BRepPrimAPI_MakeSphere(middle, shape["radius"], low, high).Shape()
     if shape["kind"] == "cylinder":
         return cylinder(shape)
     if shape["kind"] == "strip":

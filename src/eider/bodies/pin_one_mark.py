@@ -40,7 +40,13 @@ def mark_reading(
     if len(placements) == 1:
         return MarkReading((0,), "found", ("the terminals can stand in one way only",))
     everything = tuple(range(len(placements)))
-    marks = [_mark(faces, turn, move, placements) for turn, move in placements]
+    if not target.mark_tells:
+        doubt = "manufacturers mark one end of such parts or the other; look at the mark and choose"
+        return MarkReading(everything, "ambiguous", doubts=(doubt,))
+    # What is on top tells; else anything that one end has and the other has not, such as a base that is cut.
+    marks = _marks(faces, placements, UPPER)
+    if any(mark is None for mark in marks):
+        marks = _marks(faces, placements, 0.0)
     if any(mark is None for mark in marks):
         ways = f"the model looks the same in {len(placements)} ways, and no mark on it tells pin {target.first_pin}"
         doubt = (
@@ -64,16 +70,26 @@ def _nearest(mark: FloatArray | None, target: AlignmentTarget) -> str:
     return min(target.terminals, key=lambda t: float(np.linalg.norm(mark - np.array(t.centre)))).number
 
 
+def _marks(
+    faces: FaceTable, placements: Sequence[tuple[FloatArray, FloatArray]], above: float
+) -> list[FloatArray | None]:
+    return [_mark(faces, turn, move, placements, above) for turn, move in placements]
+
+
 def _mark(
-    faces: FaceTable, turn: FloatArray, move: FloatArray, placements: Sequence[tuple[FloatArray, FloatArray]]
+    faces: FaceTable,
+    turn: FloatArray,
+    move: FloatArray,
+    placements: Sequence[tuple[FloatArray, FloatArray]],
+    above: float,
 ) -> FloatArray | None:
     """Where the mark lies from above (mm) in one placement; None where the model looks the same in another one."""
-    places = _features(faces, turn, move)
+    places = _features(faces, turn, move, above)
     lonely = np.zeros(len(places), dtype=bool)
     for other_turn, other_move in placements:
         if other_turn is turn:
             continue
-        apart = _lonely(places, _features(faces, other_turn, other_move))
+        apart = _lonely(places, _features(faces, other_turn, other_move, above))
         if not apart.any():
             return None
         lonely |= apart
@@ -81,15 +97,15 @@ def _mark(
     return np.asarray((places[lonely, :2] * area[:, None]).sum(axis=0) / area.sum())
 
 
-def _features(faces: FaceTable, turn: FloatArray, move: FloatArray) -> FloatArray:
-    """Small faces in the upper part of a placed model: x, y, z, area, colour, kind; shape (n, 6)."""
+def _features(faces: FaceTable, turn: FloatArray, move: FloatArray, above: float) -> FloatArray:
+    """Small faces of a placed model above a share of its height: x, y, z, area, colour, kind; shape (n, 6)."""
     lying = turned(faces, turn)
     low, high = lying.low.min(axis=0), lying.high.max(axis=0)
     middle = (lying.low + lying.high) / 2
-    above = middle[:, 2] > low[2] + UPPER * (high[2] - low[2])
+    is_above = middle[:, 2] > low[2] + above * (high[2] - low[2])
     from_above = (high[0] - low[0]) * (high[1] - low[1])
     small = lying.area < LARGEST_SHARE * from_above
-    kept = above & small & (lying.area > 0)
+    kept = is_above & small & (lying.area > 0)
     places = middle[kept] - np.array([0.0, 0.0, low[2]])
     places[:, :2] += move
     return np.hstack([places, lying.area[kept, None], lying.colour[kept, None], lying.kind[kept, None]])

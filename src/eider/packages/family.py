@@ -317,7 +317,7 @@ class Family(msgspec.Struct, frozen=True, kw_only=True):
 
     `fields` are what the sheet has besides lengths; with `any_letters` a sheet names its lengths as it likes. `goals`
     are solder-joint goals of its own, which hold where the rulebook has none for it. `first_for` tells for what kind of
-    new part it is taken to begin with.
+    new part it is taken to begin with. `unclear_mark` says of which sheets manufacturers mark one end or the other.
     """
 
     key: str
@@ -330,6 +330,7 @@ class Family(msgspec.Struct, frozen=True, kw_only=True):
     any_letters: bool = False
     goals: tuple[GoalRow, ...] = ()
     first_for: Literal["", "two terminals", "many terminals"] = ""
+    unclear_mark: Callable[[PackageSheet], bool] = lambda _sheet: False
     pin_fault: Callable[[int], str]
     plausibility: Callable[[PackageSheet, Dims], Iterator[Implausible]]
     terminals: Callable[[PackageSheet, Dims], tuple[Terminal, ...]]

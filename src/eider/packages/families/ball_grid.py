@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from eider.geometry.shapes import rounded_rectangle
-from eider.geometry.solids import Cylinder, Solid, SolidPlacement
+from eider.geometry.solids import Ball, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages import array
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View, ViewShape
@@ -40,7 +40,9 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     body, _ = array.bodies(dims)
     places = tuple(SolidPlacement(x=p.x, y=p.y) for p in array.positions(sheet, dims))
-    ball = Cylinder(0.0, 0.0, dims["b"].middle / 2, 0.0, dims["A1"].middle)
+    # Up to the body, into which a ball that is higher reaches.
+    radius = dims["b"].middle / 2
+    ball = Ball(0.0, 0.0, radius, radius, 0.0, dims["A1"].middle + radius / 4)
     return (*marked_body(dims, body, corner_mark(body, 0.04, 0.5)), Solid("ball", "tin", ball, places))
 
 

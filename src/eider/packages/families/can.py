@@ -100,6 +100,8 @@ FAMILY = Family(
         Letter(key="L", meaning="foot length", view="top", reference="D", typical=(0.15, 0.48), also=("I", "K")),
         Letter(key="A", meaning="height", view="side", reference="D", typical=(0.4, 2.5), also=("L", "H")),
     ),
+    # The base is cut at plus, the top is black at minus.
+    unclear_mark=lambda _sheet: True,
     pin_fault=two_ends.one_each,
     plausibility=_plausibility,
     terminals=_terminals,

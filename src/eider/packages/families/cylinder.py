@@ -19,6 +19,8 @@ from eider.packages.family import (
 from eider.packages.name_codes import tenths
 from eider.packages.plausibility import feet_apart, larger
 
+# The band of a diode is thicker than its body, and thinner than the caps.
+BAND_SHARE = 0.96
 PREFIX = {"diode": "DIOMELF", "resistor": "RESMELF"}
 # A circle is drawn with this many corners; the body is a little thinner than its caps.
 CORNERS, BODY_SHARE = 36, 0.94
@@ -51,14 +53,26 @@ def _circle(radius: float) -> Outline:
     return circle(0.0, radius, radius, CORNERS)
 
 
+def _circle_of(radius: float, share: float) -> Outline:
+    """A thinner circle about the same middle."""
+    return tuple((x * share, radius + (z - radius) * share) for x, z in _circle(radius))
+
+
+def _at(x: float) -> SolidPlacement:
+    """Along the cylinder."""
+    return SolidPlacement(x=x, turn=90.0)
+
+
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     radius, length, cap = dims["E"].middle / 2, dims["D"].middle, dims["L"].middle
-    thin = tuple((x * BODY_SHARE, radius + (z - radius) * BODY_SHARE) for x, z in _circle(radius))
-    body = Strip(thin, length - 2 * cap)
+    body = Strip(_circle_of(radius, BODY_SHARE), length - 2 * cap)
     at = (length - cap) / 2
-    material = "glass" if sheet.kind == "diode" else "ceramic black"
+    is_diode = sheet.kind == "diode"
+    material = "glass" if is_diode else "ceramic black"
+    band = Solid("band", "marking", Strip(_circle_of(radius, BAND_SHARE), 0.1 * length), (_at(-0.2 * length),))
     return (
         Solid("body", material, body, (SolidPlacement(turn=90.0),)),
+        *((band,) if is_diode else ()),
         Solid(
             "cap",
             "tin",

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from eider.geometry.shapes import box_outline
-from eider.geometry.solids import Solid
+from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing, two_ends
 from eider.packages.family import Dims, Family, FamilyField, Implausible, LandRecipe, Letter, Terminal, View
@@ -11,6 +11,8 @@ from eider.packages.name_codes import hundredths, tenths
 from eider.packages.plausibility import feet_apart, larger
 
 THICKNESS = 0.12
+# Marks stand above the body by so little (mm): seen, not measured.
+MARK = 0.01
 TYPICAL_THREE = (("1", "", "2"), ("", "3", ""))
 
 
@@ -61,8 +63,23 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     part = _part(sheet, dims)
     tip, half = part.span.middle / 2, part.lead.middle / 2
     inner = min(part.width.middle / 2, tip - part.foot.middle)
-    body = dual.block("body", "mould compound", part.body, 0.0, dims["A"].upper)
-    return body, dual.terminal_solid(part, box_outline((inner, -half, tip, half)), dims["c"].middle, "lead")
+    height = dims["A"].upper
+    body = dual.block("body", "mould compound", part.body, 0.0, height)
+    return (
+        body,
+        *_marks(sheet, part, height),
+        dual.terminal_solid(part, box_outline((inner, -half, tip, half)), dims["c"].middle, "lead"),
+    )
+
+
+def _marks(sheet: PackageSheet, part: dual.Dual, height: float) -> tuple[Solid, ...]:
+    """A dot at the first of several leads, a band at the cathode of two."""
+    if part.pitch:
+        outline = gullwing.corner_mark(part.body).outline()
+        return (Solid("pin 1 mark", "marking", Prism(outline, height, height + MARK)),)
+    if sheet.kind == "diode":
+        return (dual.block("band", "marking", two_ends.cathode_band(part.body), height, height + MARK),)
+    return ()
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:

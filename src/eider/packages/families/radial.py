@@ -109,6 +109,8 @@ FAMILY = Family(
         Letter(key="L", meaning="body height", view="side", reference="D", typical=(0.3, 5.0), also=("H", "A")),
     ),
     kinds=tuple(PREFIX),
+    # Electrolytic capacitors bear a stripe at minus.
+    unclear_mark=lambda sheet: sheet.kind == "capacitor polarised",
     pin_fault=two_ends.one_each,
     plausibility=_plausibility,
     terminals=_terminals,

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from eider.geometry.shapes import Box, box_outline
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, leaded
+from eider.packages import dual, gullwing, leaded
 from eider.packages.family import (
     Dims,
     Family,
@@ -81,9 +81,9 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
 
 
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
-    low = dims["A1"].middle
-    body = dual.block("body", "mould compound", _body(dims), low, dims["A"].upper)
-    return body, leaded.flat_leads(_places(sheet, dims), dims["b"].middle, dims["c"].middle, low)
+    low, body = dims["A1"].middle, _body(dims)
+    block = gullwing.marked_body(dims, body, gullwing.corner_mark(body))
+    return *block, leaded.flat_leads(_places(sheet, dims), dims["b"].middle, dims["c"].middle, low)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
