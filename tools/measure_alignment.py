@@ -34,9 +34,9 @@ def main() -> int:
                 found = align_model(laid(model, further, aside), target)
                 slowest = max(slowest, time.perf_counter() - begin)
                 right = true_ones(found, further @ turn, further @ move + aside, truth.get("scale", 1.0))
-                if right == [True] and found.placements[0].pin1 == "found":
+                if any(right) and found.placements[0].pin1 == "found":
                     counts["found"] += 1
-                elif any(right) and found.placements[0].pin1 != "found":
+                elif any(right):
                     counts["ambiguous"] += 1
                 else:
                     counts["wrong"] += 1

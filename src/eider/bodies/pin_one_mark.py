@@ -43,10 +43,12 @@ def mark_reading(
     if not target.mark_tells:
         doubt = "manufacturers mark one end of such parts or the other; look at the mark and choose"
         return MarkReading(everything, "ambiguous", doubts=(doubt,))
+    alike = _alike(faces, placements)
+    distinct = [placements[group[0]] for group in alike]
     # What is on top tells; else anything that one end has and the other has not, such as a base that is cut.
-    marks = _marks(faces, placements, UPPER)
-    if any(mark is None for mark in marks):
-        marks = _marks(faces, placements, 0.0)
+    marks = _marks(faces, distinct, UPPER) if len(distinct) > 1 else [None]
+    if len(distinct) > 1 and any(mark is None for mark in marks):
+        marks = _marks(faces, distinct, 0.0)
     if any(mark is None for mark in marks):
         ways = f"the model looks the same in {len(placements)} ways, and no mark on it tells pin {target.first_pin}"
         doubt = (
@@ -58,9 +60,14 @@ def mark_reading(
     order = np.argsort(away)
     nearest = _nearest(marks[int(order[0])], target)
     if away[order[0]] < CLEARLY * away[order[1]]:
-        return MarkReading((int(order[0]),), "found", ("the mark on its top lies at pin 1",), nearest=nearest)
-    doubt = f"the mark on the model lies as near to {nearest} as to pin {target.first_pin}; choose how it is placed"
+        # Of placements in which the model looks the same one is as good as the other.
+        return MarkReading(tuple(alike[int(order[0])]), "found", ("its mark lies at pin 1",), nearest=nearest)
     elsewhere = nearest if nearest != target.first_pin else ""
+    doubt = (
+        f"the mark on the model lies as near to {nearest} as to pin {target.first_pin}; choose how it is placed"
+        if elsewhere
+        else f"the mark on the model lies in the middle, and does not tell pin {target.first_pin}; choose how it is placed"
+    )
     return MarkReading(everything, "ambiguous", doubts=(doubt,), nearest=elsewhere)
 
 
@@ -68,6 +75,21 @@ def _nearest(mark: FloatArray | None, target: AlignmentTarget) -> str:
     if mark is None:
         return ""
     return min(target.terminals, key=lambda t: float(np.linalg.norm(mark - np.array(t.centre)))).number
+
+
+def _alike(faces: FaceTable, placements: Sequence[tuple[FloatArray, FloatArray]]) -> list[list[int]]:
+    """The placements in groups in which the model looks the same, the best of each first."""
+    looks = [_features(faces, turn, move, 0.0, largest=np.inf) for turn, move in placements]
+    groups: list[list[int]] = []
+    for index, mine in enumerate(looks):
+        for group in groups:
+            other = looks[group[0]]
+            if not (_lonely(mine, other).any() or _lonely(other, mine).any()):
+                group.append(index)
+                break
+        else:
+            groups.append([index])
+    return groups
 
 
 def _marks(
@@ -97,14 +119,16 @@ def _mark(
     return np.asarray((places[lonely, :2] * area[:, None]).sum(axis=0) / area.sum())
 
 
-def _features(faces: FaceTable, turn: FloatArray, move: FloatArray, above: float) -> FloatArray:
+def _features(
+    faces: FaceTable, turn: FloatArray, move: FloatArray, above: float, largest: float = LARGEST_SHARE
+) -> FloatArray:
     """Small faces of a placed model above a share of its height: x, y, z, area, colour, kind; shape (n, 6)."""
     lying = turned(faces, turn)
     low, high = lying.low.min(axis=0), lying.high.max(axis=0)
     middle = (lying.low + lying.high) / 2
     is_above = middle[:, 2] > low[2] + above * (high[2] - low[2])
     from_above = (high[0] - low[0]) * (high[1] - low[1])
-    small = lying.area < LARGEST_SHARE * from_above
+    small = lying.area < largest * from_above
     kept = is_above & small & (lying.area > 0)
     places = middle[kept] - np.array([0.0, 0.0, low[2]])
     places[:, :2] += move

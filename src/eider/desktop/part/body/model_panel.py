@@ -122,7 +122,8 @@ class ModelPanel(QWidget):
         self.controller.edit(title, lambda bundle: body_edits.use_model(bundle, model))
 
     def _show_candidates(self, found: tuple[ImportedModel, ...]) -> None:
-        self.candidates = found if len(found) > 1 else ()
+        # Where a mark tells pin 1, all that are listed look the same.
+        self.candidates = found if len(found) > 1 and found[0].measure.pin1 != "found" else ()
         self.choices.clear()
         self.choices.addItems([_words(number, model) for number, model in enumerate(self.candidates, start=1)])
         self.choices.setVisible(bool(self.candidates))
