@@ -66,7 +66,7 @@ def mark_reading(
     doubt = (
         f"the mark on the model lies as near to {nearest} as to pin {target.first_pin}; choose how it is placed"
         if elsewhere
-        else f"the mark on the model lies in the middle, and does not tell pin {target.first_pin}; choose how it is placed"
+        else f"the mark on the model lies in the middle and does not tell pin {target.first_pin}; choose a placement"
     )
     return MarkReading(everything, "ambiguous", doubts=(doubt,), nearest=elsewhere)
 
