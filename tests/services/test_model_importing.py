@@ -108,12 +108,14 @@ def test_a_part_whose_file_is_gone_is_not_released(library: Library, sound: Bund
 
 def test_the_export_stands_on_its_lands(library: Library, modelled: Bundle, tmp_path: Path) -> None:
     documents = documents_of(library, modelled)
-    made = export_part(modelled, ["step", "gltf"], tmp_path / "out", rules_for(library, modelled), documents)
-    assert [Path(name).suffix for name in made.files] == [".step", ".glb"]
-    written = import_step(Path(made.files[0]))
-    low, high = written.model.bounds
-    assert np.allclose(low, (-3.2, -2.5, 0.0), atol=1e-6) and np.allclose(high, (3.2, 2.5, 1.2), atol=1e-6)
-    assert (written.model.unit, len(written.model.solids), len(written.model.colours)) == ("mm", 18, 3)
+    keys = ["step", "step-ap242", "gltf"]
+    made = export_part(modelled, keys, tmp_path / "out", rules_for(library, modelled), documents)
+    assert [Path(name).suffix for name in made.files] == [".step", ".step", ".glb"]
+    for name, protocol in zip(made.files, ("AP214", "AP242"), strict=False):
+        model = import_step(Path(name)).model
+        low, high = model.bounds
+        assert np.allclose(low, (-3.2, -2.5, 0.0), atol=1e-6) and np.allclose(high, (3.2, 2.5, 1.2), atol=1e-6)
+        assert (model.protocol, model.unit, len(model.solids), len(model.colours)) == (protocol, "mm", 18, 3)
 
 
 def test_a_mesh_is_placed_like_its_model(library: Library, modelled: Bundle) -> None:

@@ -11,11 +11,12 @@ from OCP.XCAFDoc import XCAFDoc_DocumentTool, XCAFDoc_Editor
 
 from eider.bodies.model_placement import RigidPlacement
 from eider.bodies.step_reader import transferred
+from eider.bodies.step_text import Protocol
 from eider.bodies.step_writer import written_document
 
 
-def place_step(path: Path, placement: RigidPlacement, name: str) -> bytes:
-    """The file in mm (AP214) with its solids, names and colours, placed; `name` is that of the whole.
+def place_step(path: Path, placement: RigidPlacement, name: str, protocol: Protocol) -> bytes:
+    """The file in mm with its solids, names and colours, placed; `name` is that of the whole.
 
     Raises:
         StepError: the file cannot be read, or not be written.
@@ -35,4 +36,4 @@ def place_step(path: Path, placement: RigidPlacement, name: str) -> bytes:
     for label in labels:
         shapes.AddComponent(whole, label, TopLoc_Location(moved))
     shapes.UpdateAssemblies()
-    return written_document(document, name, f"placed by Eider from {path.name}")
+    return written_document(document, name, f"placed by Eider from {path.name}", protocol)

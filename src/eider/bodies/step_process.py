@@ -17,7 +17,7 @@ import numpy as np
 from eider.bodies.body_mesh import Mesh
 from eider.bodies.model_placement import RigidPlacement
 from eider.bodies.step_model import FaceTable, StepModel
-from eider.bodies.step_text import StepError, look_at_step
+from eider.bodies.step_text import Protocol, StepError, look_at_step
 
 # For the whole file: seconds of computing, and memory.
 LONGEST_S, MOST_MEMORY = 300, 6 * 2**30
@@ -50,14 +50,21 @@ def import_step(path: Path, tell: Tell = lambda _share, _what: None) -> Imported
     return unpack_step(_made_elsewhere(["read", str(path)], path, tell))
 
 
-def placed_step(path: Path, placement: RigidPlacement, name: str, tell: Tell = lambda _share, _what: None) -> bytes:
+def placed_step(
+    path: Path,
+    placement: RigidPlacement,
+    name: str,
+    protocol: Protocol = "AP214",
+    tell: Tell = lambda _share, _what: None,
+) -> bytes:
     """The STEP file as it stands on its lands, written anew elsewhere.
 
     Raises:
         StepError: as `import_step`.
     """
     look_at_step(path)
-    return _made_elsewhere(["place", str(path), msgspec.json.encode(placement).decode(), name], path, tell)
+    where = msgspec.json.encode(placement).decode()
+    return _made_elsewhere(["place", str(path), where, name, protocol], path, tell)
 
 
 def _made_elsewhere(arguments: list[str], path: Path, tell: Tell) -> bytes:
@@ -151,7 +158,8 @@ def _place(path: Path) -> bytes:
     from eider.bodies.step_placing import place_step
 
     _say("reading")
-    return place_step(path, msgspec.json.decode(sys.argv[3], type=RigidPlacement), sys.argv[4])
+    placement, name = msgspec.json.decode(sys.argv[3], type=RigidPlacement), sys.argv[4]
+    return place_step(path, placement, name, msgspec.convert(sys.argv[5], type=Protocol))
 
 
 def _say(stage: str) -> None:

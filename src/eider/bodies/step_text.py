@@ -2,6 +2,7 @@
 
 import re
 from pathlib import Path
+from typing import Literal
 
 import msgspec
 
@@ -21,6 +22,10 @@ _PROTOCOLS = {
 _SOLID = re.compile(rb"=\s*(MANIFOLD_SOLID_BREP|BREP_WITH_VOIDS|FACETED_BREP|CSG_SOLID)\b")
 _TESSELLATED = re.compile(rb"=\s*(TESSELLATED_SOLID|TESSELLATED_SHELL|TRIANGULATED_FACE|COMPLEX_TRIANGULATED_FACE)\b")
 _SURFACES = re.compile(rb"=\s*(SHELL_BASED_SURFACE_MODEL|OPEN_SHELL|ADVANCED_FACE)\b")
+
+
+# The application protocols of ISO 10303 in which bodies are written.
+Protocol = Literal["AP214", "AP242"]
 
 
 class StepError(InputError):

@@ -1,4 +1,4 @@
-"""Writes bodies as STEP (ISO 10303-214): millimetres, colours, names; each shape once, placed n times."""
+"""Writes bodies as STEP (ISO 10303-214 or -242): millimetres, colours, names; each shape once, placed n times."""
 
 import io
 import itertools
@@ -8,29 +8,27 @@ from typing import Any
 from eider.bodies.body_solids import fingerprint
 from eider.bodies.cad_kernel import location, make_shape
 from eider.bodies.materials import colour_of
-from eider.bodies.step_text import StepError
+from eider.bodies.step_text import Protocol, StepError
 from eider.geometry.solids import Solid
 
 # The time of writing would make a new file of an old body. The kernel orders colours by addresses in memory, so two
 # files of one body still differ; `fingerprint` tells that they are the same.
 TIME_STAMP = "2000-01-01T00:00:00"
+# What the kernel calls the protocols.
+SCHEMAS: dict[Protocol, str] = {"AP214": "AP214IS", "AP242": "AP242DIS"}
 
 
-def step_file(solids: tuple[Solid, ...], name: str) -> bytes:
+def step_file(solids: tuple[Solid, ...], name: str, protocol: Protocol = "AP214") -> bytes:
     """The STEP file of the solids, as an assembly called `name`.
 
     Raises:
         StepError: the solids make no STEP.
     """
-    return _with_own_count(_written(solids, name))
+    return written_document(_document(solids, name), name, fingerprint(solids, name), protocol)
 
 
-def _written(solids: tuple[Solid, ...], name: str) -> bytes:
-    return written_document(_document(solids, name), name, fingerprint(solids, name))
-
-
-def written_document(document: Any, name: str, remark: str) -> bytes:
-    """An XCAF document as STEP (AP214, mm); `remark` stands in the header.
+def written_document(document: Any, name: str, remark: str, protocol: Protocol = "AP214") -> bytes:
+    """An XCAF document as STEP in mm; `remark` stands in the header.
 
     Raises:
         StepError: the kernel makes no STEP of it.
@@ -45,7 +43,7 @@ def written_document(document: Any, name: str, remark: str) -> bytes:
 
     Message.DefaultMessenger_s().ChangePrinters().Clear()
     writer = STEPCAFControl_Writer()
-    Interface_Static.SetCVal_s("write.step.schema", "AP214IS")
+    Interface_Static.SetCVal_s("write.step.schema", SCHEMAS[protocol])
     Interface_Static.SetCVal_s("write.step.unit", "MM")
     writer.SetColorMode(True)
     writer.SetNameMode(True)
@@ -59,7 +57,7 @@ def written_document(document: Any, name: str, remark: str) -> bytes:
     stream = io.BytesIO()
     if writer.WriteStream(stream) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise StepError(f"the body {name} could not be written as STEP; look at the dimensions of its sheet")
-    return stream.getvalue()
+    return _with_own_count(stream.getvalue())
 
 
 def _with_own_count(data: bytes) -> bytes:

@@ -14,6 +14,7 @@ from eider.bodies.gltf_writer import gltf_binary
 from eider.bodies.model_measure import aligned_models, placement_of
 from eider.bodies.step_model import StepModel
 from eider.bodies.step_process import ImportedStep, import_step, placed_step
+from eider.bodies.step_text import Protocol
 from eider.checks import PartUnderCheck, run_checks
 from eider.cli.output import finding_lines, finish, json_option
 from eider.cli.package import bare_bundle, require_lengths, sheet_argument
@@ -141,9 +142,18 @@ def _sum(path: Path) -> str:
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="The file to write: .step or .glb.")
 @click.option("--from", "source", type=click.Path(path_type=Path), help="A STEP file in place of the generated body.")
 @click.option("--placement", type=click.IntRange(min=1), default=1, help="Which of the placements that align lists.")
+@click.option("--protocol", type=click.Choice(["AP214", "AP242"]), default="AP214", help="Of a STEP file.")
 @click.option("--picture", type=click.Path(path_type=Path), help="A PNG of the body on its lands as well.")
 @json_option
-def body(sheet: Path, out: Path, source: Path | None, placement: int, picture: Path | None, as_json: bool) -> None:
+def body(
+    sheet: Path,
+    out: Path,
+    source: Path | None,
+    placement: int,
+    protocol: Protocol,
+    picture: Path | None,
+    as_json: bool,
+) -> None:
     """Write the 3D body of a package sheet as STEP or glTF: generated, or somebody's STEP file placed on its lands."""
     for path in (out, *([picture] if picture else [])):
         if not path.parent.is_dir():
@@ -159,7 +169,10 @@ def body(sheet: Path, out: Path, source: Path | None, placement: int, picture: P
         bundle = replace(bundle, body=replace(bundle.body, model=found[placement - 1]))
         findings = _findings(bundle, found[placement - 1])
     name = bundle.sheet.name or out.stem
-    write_atomic(out, _body_file(bundle, out, name, source, step))
+    if out.suffix.lower() == ".glb":
+        write_atomic(out, _glb(bundle, name, step))
+    else:
+        write_atomic(out, _step(bundle, name, source, protocol))
     if picture is not None:
         write_atomic(picture, _picture(bundle, step))
     measure = bundle.body.model.measure if bundle.body.model else measure_body(body_solids(bundle.sheet))
@@ -171,17 +184,18 @@ def body(sheet: Path, out: Path, source: Path | None, placement: int, picture: P
     finish(data, [*lines, *(finding_lines(findings) if source else [])], as_json, findings)
 
 
-def _body_file(bundle: Bundle, out: Path, name: str, source: Path | None, step: ImportedStep | None) -> bytes:
-    model = bundle.body.model
-    if out.suffix.lower() == ".glb":
-        from eider.bodies.scene_mesh import scene_mesh
+def _glb(bundle: Bundle, name: str, step: ImportedStep | None) -> bytes:
+    from eider.bodies.scene_mesh import scene_mesh
 
-        return gltf_binary(scene_mesh(body_scene(bundle.sheet, bundle.body, None), step.fine if step else None), name)
-    if source is not None and model is not None:
-        return placed_step(source, placement_of(model), name)
+    return gltf_binary(scene_mesh(body_scene(bundle.sheet, bundle.body, None), step.fine if step else None), name)
+
+
+def _step(bundle: Bundle, name: str, source: Path | None, protocol: Protocol) -> bytes:
+    if source is not None and bundle.body.model is not None:
+        return placed_step(source, placement_of(bundle.body.model), name, protocol)
     from eider.bodies.step_writer import step_file
 
-    return step_file(body_solids(bundle.sheet), name)
+    return step_file(body_solids(bundle.sheet), name, protocol)
 
 
 def _picture(bundle: Bundle, step: ImportedStep | None) -> bytes:

@@ -1,25 +1,33 @@
 """STEP (ISO 10303-21, AP214): the 3D body, placed on its lands, coloured, in millimetres."""
 
+from functools import partial
 from pathlib import Path
 
 from eider.bodies.body_solids import body_solids
 from eider.bodies.model_measure import placement_of
 from eider.bodies.step_process import placed_step
+from eider.bodies.step_text import Protocol
 from eider.exchange.format_spec import ExportSource, FormatSpec
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
 
 
-def _write(source: ExportSource, folder: Path) -> list[Path]:
+def write_step(source: ExportSource, folder: Path, protocol: Protocol) -> list[Path]:
+    """Write the body of a part into a folder.
+
+    Raises:
+        EiderError: the sheet is not complete, or the model is not there.
+    """
     bundle = source.bundle
-    path = folder / f"{safe_name(bundle.body.name)}.step"
-    if bundle.body.model is not None:
-        write_atomic(path, placed_step(source.model_file(), placement_of(bundle.body.model), bundle.body.name))
+    path = folder / f"{safe_name(bundle.body.name)}{'' if protocol == 'AP214' else f'-{protocol}'}.step"
+    name, model = bundle.body.name, bundle.body.model
+    if model is not None:
+        write_atomic(path, placed_step(source.model_file(), placement_of(model), name, protocol))
         return [path]
     # The CAD kernel takes a second to load: for other formats it is not needed.
     from eider.bodies.step_writer import step_file
 
-    write_atomic(path, step_file(body_solids(bundle.sheet, bundle.body), bundle.body.name))
+    write_atomic(path, step_file(body_solids(bundle.sheet, bundle.body), name, protocol))
     return [path]
 
 
@@ -29,5 +37,5 @@ FORMAT = FormatSpec(
     suffixes=(".step", ".stp"),
     order=10,
     loses="symbol, lands and facts",
-    write=_write,
+    write=partial(write_step, protocol="AP214"),
 )
