@@ -21,7 +21,7 @@ sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 from eider.bodies.body_solids import body_solids
 from eider.bodies.contacts import turns
 from eider.bodies.materials import colour_of
-from eider.geometry.solids import Solid
+from eider.geometry.solids import Prism, Shape, Solid
 from family_samples import SAMPLES, foreign_sample
 
 OUT = Path(__file__).parent.parent / "tests" / "bodies" / "foreign"
@@ -41,15 +41,19 @@ KINDS: list[tuple[str, dict[str, Any]]] = [
 
 def plain(solid: Solid) -> dict[str, Any]:
     """A solid as the other programs are handed it."""
-    shape = structs.asdict(solid.shape)
-    kind = type(solid.shape).__name__.lower()
-    shape["kind"] = kind
-    if kind == "prism":
-        shape["pockets"] = [structs.asdict(pocket) for pocket in solid.shape.pockets]  # type: ignore[union-attr]
     return {
         "name": solid.name, "called": NAMES.get(solid.name, solid.name), "colour": colour_of(solid.material),
-        "shape": shape, "placements": [[p.x, p.y, p.z, math.radians(p.turn)] for p in solid.placements],
+        "shape": plain_shape(solid.shape), "cuts": [plain_shape(cut) for cut in solid.cuts],
+        "placements": [[p.x, p.y, p.z, math.radians(p.turn)] for p in solid.placements],
     }  # fmt: skip
+
+
+def plain_shape(shape: Shape) -> dict[str, Any]:
+    made = structs.asdict(shape)
+    made["kind"] = type(shape).__name__.lower()
+    if isinstance(shape, Prism):
+        made["pockets"] = [structs.asdict(pocket) for pocket in shape.pockets]
+    return made
 
 
 def jobs(folder: Path, chance: random.Random) -> list[dict[str, Any]]:

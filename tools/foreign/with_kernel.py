@@ -35,8 +35,15 @@ def cylinder(shape: dict[str, Any]) -> Any:
 
 
 def made(solid: dict[str, Any]) -> Any:
-    """One shape, where it is defined; a ball is a sphere, cut off by nothing."""
-    shape = solid["shape"]
+    """One solid, where it is defined, less what is cut out of it."""
+    result = made_shape(solid["shape"])
+    for cut in solid["cuts"]:
+        result = BRepAlgoAPI_Cut(result, made_shape(cut)).Shape()
+    return result
+
+
+def made_shape(shape: dict[str, Any]) -> Any:
+    """One shape, where it is defined."""
     if shape["kind"] == "ball":
         middle = gp_Ax2(gp_Pnt(shape["x"], shape["y"], shape["z"]), gp_Dir(0, 0, 1))
         low, high = (math.asin(max(-1.0, min(1.0, (shape[z] - shape["z"]) / shape["radius"]))) for z in ("z0", "z1"))

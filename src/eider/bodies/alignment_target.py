@@ -8,7 +8,7 @@ from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Box, join_boxes
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pattern
-from eider.packages.family import Dims
+from eider.packages.family import Dims, LandRecipe, Terminal
 from eider.packages.registry import family_of
 
 
@@ -58,7 +58,7 @@ def target_of_sheet(sheet: PackageSheet) -> AlignmentTarget:
     dims = family.dims(sheet)
     terminals, recipe = family.terminals(sheet, dims), family.lands(sheet, dims)
     return AlignmentTarget(
-        terminals=tuple(TerminalPlace(terminal.number, terminal.foot) for terminal in terminals),
+        terminals=_places(terminals, recipe),
         outline=join_boxes([recipe.body, *(terminal.whole for terminal in terminals)]),
         height=_height(sheet, dims),
         first_pin=recipe.first_pin,
@@ -67,6 +67,14 @@ def target_of_sheet(sheet: PackageSheet) -> AlignmentTarget:
         stand_off=dims["A1"].middle if "A1" in dims else 0.0,
         mark_tells=not family.unclear_mark(sheet),
     )
+
+
+def _places(terminals: tuple[Terminal, ...], recipe: LandRecipe) -> tuple[TerminalPlace, ...]:
+    """Where terminals stand; pads by hand all of them, also where several bear one number, such as hold-downs."""
+    by_hand = [manual.pad for manual in recipe.manual_pads if manual.pad.number and manual.pad.plated]
+    if by_hand:
+        return tuple(TerminalPlace(pad.number, pad.box) for pad in by_hand)
+    return tuple(TerminalPlace(terminal.number, terminal.foot) for terminal in terminals)
 
 
 def _height(sheet: PackageSheet, dims: Dims) -> Limits:

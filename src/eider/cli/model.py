@@ -1,13 +1,14 @@
 """Commands on 3D bodies: align a STEP file, write a body."""
 
 import hashlib
+import math
 from pathlib import Path
 from typing import Any
 
 import click
 from msgspec.structs import replace
 
-from eider.bodies.alignment_target import AlignmentTarget, target_of_pattern, target_of_sheet
+from eider.bodies.alignment_target import AlignmentTarget, TerminalPlace, target_of_pattern, target_of_sheet
 from eider.bodies.body_scene import body_scene
 from eider.bodies.body_solids import body_solids, measure_body
 from eider.bodies.gltf_writer import gltf_binary
@@ -26,7 +27,7 @@ from eider.exchange.pattern_file import read_pads
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.lands.pattern import make_pattern
 from eider.library.atomic_files import write_atomic
-from eider.model.body import ImportedModel
+from eider.model.body import ImportedModel, ModelTerminal
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.library import LibrarySettings
@@ -65,20 +66,27 @@ def align(step: Path, target: Path, unit: str | None, as_json: bool) -> None:
 
 
 def _placement_data(model: ImportedModel, target: AlignmentTarget) -> dict[str, Any]:
-    places = {terminal.number: terminal for terminal in target.terminals}
     return {
         "rotation": model.rotation,
         "offset": model.offset,
         "scale": model.scale,
         "score": model.measure.score,
         "terminals": [
-            _standing(terminal.number, terminal.box, places[terminal.number].box)
+            _standing(terminal.number, terminal.box, _place_of(terminal, target).box)
             for terminal in model.measure.terminals
         ],
         "seating": model.measure.seating,
         "pin1": model.measure.pin1,
         "doubts": model.measure.doubts,
     }
+
+
+def _place_of(terminal: ModelTerminal, target: AlignmentTarget) -> TerminalPlace:
+    """The place of a terminal: the nearest of its number, of which there can be several."""
+    (x0, y0, x1, y1) = terminal.box
+    middle = (x0 + x1) / 2, (y0 + y1) / 2
+    places = [place for place in target.terminals if place.number == terminal.number]
+    return min(places, key=lambda place: math.dist(place.centre, middle))
 
 
 def _standing(

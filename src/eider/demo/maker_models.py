@@ -7,7 +7,7 @@ from importlib import resources
 from eider.model.body import ImportedModel
 from eider.model.codec import decode
 
-CONVERTER = "nvk-1216t"
+CONVERTER, CONNECTOR_4 = "nvk-1216t", "ohc-125-04r"
 
 
 def step_of(name: str) -> bytes:

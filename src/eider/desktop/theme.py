@@ -72,7 +72,10 @@ class Theme:
 
     def apply(self, application: QApplication) -> None:
         """Put style and colours on the whole application."""
-        application.setStyle("Fusion")
+        style = application.style()
+        if style is None or style.objectName().lower() != "fusion":
+            # Another style, even the same one again, styles all widgets anew, which takes seconds.
+            application.setStyle("Fusion")
         base = application.palette()
         for role, name in (
             (QPalette.ColorRole.Window, "paper"),

@@ -1,5 +1,6 @@
 """Does the body stand on its lands? What must agree, measured and expected."""
 
+import math
 from collections.abc import Callable, Iterator
 
 import msgspec
@@ -92,10 +93,17 @@ def _of_model(bundle: Bundle, model: ImportedModel, show: Show) -> Iterator[Agre
     orientation = orientation_in(pattern) if pattern else None
     for terminal in measure.terminals:
         foot = orientation.box(terminal.box) if orientation else terminal.box
-        yield _of_terminal(terminal.number, foot, pads, show, is_ball=foot[0] == foot[2])
+        mine = [pad for pad in (pattern.pads if pattern else ()) if pad.number == terminal.number]
+        nearest = {terminal.number: min(mine, key=lambda pad: _apart(foot, pad.box))} if mine else {}
+        yield _of_terminal(terminal.number, foot, nearest, show, is_ball=foot[0] == foot[2])
     missing = sorted(pads.keys() - {terminal.number for terminal in measure.terminals} - {""}, key=len)
     for number in missing:
         yield Agreement(f"terminal {number} on its land", "not found", "on the land", False)
+
+
+def _apart(foot: Box, land: Box) -> float:
+    """How far the middles of two boxes are apart (mm)."""
+    return math.dist(*(((x0 + x1) / 2, (y0 + y1) / 2) for x0, y0, x1, y1 in (foot, land)))
 
 
 def _of_terminal(number: str, foot: Box, pads: dict[str, Pad], show: Show, *, is_ball: bool) -> Agreement:
