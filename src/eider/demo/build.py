@@ -5,11 +5,12 @@ from functools import partial
 from pathlib import Path
 
 from eider.checks import PartUnderCheck, run_checks
-from eider.commands.evaluation import count_by_severity, evaluate_part
+from eider.commands import body_edits
+from eider.commands.evaluation import count_by_severity, evaluate_part, rerun_recipes
 from eider.demo.data import ChipSeries, ChipSize, buffer_text, chips, pin_table_text, sheet_data
 from eider.demo.flaws import FLAWS, flawed
 from eider.demo.flaws.changes import adjusted, misread, with_pin
-from eider.demo.maker_models import CONVERTER, step_of
+from eider.demo.maker_models import CONNECTOR_4, CONVERTER, placed_model, step_of
 from eider.demo.parts import (
     LIBRARIAN,
     chip_part,
@@ -135,6 +136,9 @@ def _others(library: Library, inbox: Path) -> Iterator[Work]:
     def make_connector(ways: int) -> None:
         made = connector_part(library, ways, attach(library, inbox / "OHC-125.pdf", pages=3))
         if ways == DRAFT_WAYS:
+            # Its body is the manufacturer's STEP file.
+            library.attachments.keep(DocumentKind.MODEL, step_of(CONNECTOR_4))
+            made = rerun_recipes(body_edits.use_model(made, placed_model(CONNECTOR_4)), library.rulebook())
             _save_draft(library, made)
         else:
             release_part(library, made, "first release, from the family table")

@@ -126,7 +126,9 @@ def _outline_limits(view: PartUnderCheck) -> tuple[tuple[float, float], tuple[fl
     body, largest = view.recipe.body, view.recipe.body_max
     # The least body is as much smaller than the nominal one as the largest is larger.
     smallest = tuple(2 * n - m for n, m in zip(body, largest, strict=True))
-    low = _size([smallest, *(terminal.whole for terminal in least or view.terminals)])  # type: ignore[list-item]  # four values
+    # Of pads by hand only the copper is known; what stands on them may end anywhere between body and copper.
+    inside = () if view.recipe.manual_pads else least or view.terminals
+    low = _size([smallest, *(terminal.whole for terminal in inside)])  # type: ignore[list-item]  # four values
     high = _size([largest, *(terminal.whole for terminal in most or view.terminals)])
     return (low[0], high[0]), (low[1], high[1])
 
