@@ -8,14 +8,15 @@ import numpy as np
 import numpy.typing as npt
 
 from eider.bodies.alignment_target import AlignmentTarget
-from eider.bodies.contacts import Contacts, standing, turned, turns
+from eider.bodies.contacts import Contacts, scaled, standing, turned, turns
 from eider.bodies.pin_one_mark import MarkReading, mark_reading
 from eider.bodies.seating import SHORTEST_LEAD, seating_height
 from eider.bodies.step_model import FaceTable, FloatArray, StepModel
+from eider.geometry.shapes import Box, inside_by
 
 Rotation = tuple[tuple[float, float, float], tuple[float, float, float], tuple[float, float, float]]
 # Factors by which a model is off whose maker took one unit for another.
-UNIT_FACTORS = (1.0, 25.4, 1 / 25.4, 1000.0, 1 / 1000.0)
+UNIT_FACTORS = (25.4, 1 / 25.4, 1000.0, 1 / 1000.0)
 # Placements whose scores differ by less are equally good.
 EQUALLY_GOOD = 0.02
 # Share of the terminals that a placement has to explain to be offered at all.
@@ -74,19 +75,19 @@ def align_model(model: StepModel, target: AlignmentTarget) -> Alignment:
 
     Where it has none that could be recognised it is placed by its box, and that is said.
     """
-    best: list[_Candidate] = []
+    # Another unit is believed only where it explains every terminal.
+    best = as_said = _candidates(model.faces, 1.0, target)
     for factor in UNIT_FACTORS:
-        best = _candidates(_scaled(model.faces, factor), factor, target)
         if best and best[0].share >= 1:
             break
-        best = best if factor == 1.0 and best else []
-    if not best:
-        best = _candidates(model.faces, 1.0, target)
+        best = _candidates(scaled(model.faces, factor), factor, target)
+    if not best or best[0].share < 1:
+        best = as_said
     if not best:
         return _by_box(model, target)
     top = best[0].score
     equal = [candidate for candidate in best if candidate.score > top - EQUALLY_GOOD]
-    faces = _scaled(model.faces, equal[0].scale)
+    faces = scaled(model.faces, equal[0].scale)
     reading = mark_reading(faces, [(c.turn, c.move) for c in equal], target)
     kept = [equal[index] for index in reading.chosen][:MOST_PLACEMENTS]
     doubts = [*_doubts(kept[0], target), *reading.doubts]
@@ -112,19 +113,6 @@ class _Candidate(msgspec.Struct, frozen=True):
     contacts: Contacts
     # For each terminal the contact that stands on it, −1 for none.
     pairs: tuple[int, ...]
-
-
-def _scaled(faces: FaceTable, factor: float) -> FaceTable:
-    if factor == 1.0:
-        return faces
-    return msgspec.structs.replace(
-        faces,
-        low=faces.low * factor,
-        high=faces.high * factor,
-        centre=faces.centre * factor,
-        radius=faces.radius * factor,
-        area=faces.area * factor**2,
-    )
 
 
 def _candidates(faces: FaceTable, scale: float, target: AlignmentTarget) -> list[_Candidate]:
@@ -302,8 +290,8 @@ def _standing_terminal(
     candidate: _Candidate, index: int, number: str, box: tuple[float, float, float, float]
 ) -> StandingTerminal:
     move = np.concatenate([candidate.move, candidate.move])
-    foot = candidate.contacts.box[candidate.pairs[index]] + move
-    inside = min(foot[0] - box[0], foot[1] - box[1], box[2] - foot[2], box[3] - foot[3])
+    foot: Box = tuple((candidate.contacts.box[candidate.pairs[index]] + move).tolist())
+    inside = inside_by(foot, box)
     dx, dy = (foot[0] + foot[2] - box[0] - box[2]) / 2, (foot[1] + foot[3] - box[1] - box[3]) / 2
     return StandingTerminal(number, _tidy(inside), _tidy(dx), _tidy(dy))
 

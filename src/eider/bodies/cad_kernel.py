@@ -132,8 +132,8 @@ def _chosen_edges(shape: TopoDS_Shape, which: str) -> Iterator[Any]:
 def _sharp_edges(shape: TopoDS_Shape) -> list[Any]:
     """Every edge at which two faces meet; the seam of a round face, which comes twice in it, is none."""
     edges: list[Any] = []
-    for face in _explored(shape, TopAbs_ShapeEnum.TopAbs_FACE):
-        of_face = [TopoDS.Edge(edge) for edge in _explored(face, TopAbs_ShapeEnum.TopAbs_EDGE)]
+    for face in explored(shape, TopAbs_ShapeEnum.TopAbs_FACE):
+        of_face = [TopoDS.Edge(edge) for edge in explored(face, TopAbs_ShapeEnum.TopAbs_EDGE)]
         for edge in of_face:
             is_seam = sum(edge.IsSame(other) for other in of_face) > 1
             if not is_seam and not any(edge.IsSame(other) for other in edges):
@@ -141,8 +141,11 @@ def _sharp_edges(shape: TopoDS_Shape) -> list[Any]:
     return edges
 
 
-def _explored(shape: TopoDS_Shape, kind: TopAbs_ShapeEnum) -> Iterator[TopoDS_Shape]:
-    explorer = TopExp_Explorer(shape, kind)
+def explored(
+    shape: TopoDS_Shape, kind: TopAbs_ShapeEnum, outside: TopAbs_ShapeEnum = TopAbs_ShapeEnum.TopAbs_SHAPE
+) -> Iterator[TopoDS_Shape]:
+    """The parts of a shape of one kind, but for those inside parts of the kind `outside`."""
+    explorer = TopExp_Explorer(shape, kind, outside)
     while explorer.More():
         yield explorer.Current()
         explorer.Next()

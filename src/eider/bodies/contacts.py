@@ -39,6 +39,18 @@ def turned(faces: FaceTable, turn: FloatArray) -> FaceTable:
     )
 
 
+def scaled(faces: FaceTable, factor: float) -> FaceTable:
+    """The faces of a model that is so many times as large."""
+    return msgspec.structs.replace(
+        faces,
+        low=faces.low * factor,
+        high=faces.high * factor,
+        centre=faces.centre * factor,
+        radius=faces.radius * factor,
+        area=faces.area * factor**2,
+    )
+
+
 class Contacts(msgspec.Struct, frozen=True):
     """Places at which a model could stand, m of them, in the frame in which it lies.
 

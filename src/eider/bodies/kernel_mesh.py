@@ -8,9 +8,10 @@ import numpy.typing as npt
 from OCP.BRep import BRep_Tool
 from OCP.BRepMesh import BRepMesh_IncrementalMesh
 from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
-from OCP.TopExp import TopExp_Explorer
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS, TopoDS_Shape
+
+from eider.bodies.cad_kernel import explored
 
 Triangles = npt.NDArray[np.float64]
 
@@ -21,11 +22,9 @@ def mesh_faces(shape: TopoDS_Shape, deflection: float, angle: float) -> Iterator
     `deflection` is how far a facet may be from the true surface (mm), `angle` how far two may lean (rad).
     """
     BRepMesh_IncrementalMesh(shape, deflection, False, angle, False)
-    explorer = TopExp_Explorer(shape, TopAbs_ShapeEnum.TopAbs_FACE)
-    while explorer.More():
-        face = TopoDS.Face(explorer.Current())
+    for found in explored(shape, TopAbs_ShapeEnum.TopAbs_FACE):
+        face = TopoDS.Face(found)
         yield face, _triangles(face)
-        explorer.Next()
 
 
 def _triangles(face: Any) -> Triangles:

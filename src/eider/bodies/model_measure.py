@@ -7,7 +7,7 @@ import numpy as np
 
 from eider.bodies.alignment import align_model, pairs_in_place
 from eider.bodies.alignment_target import AlignmentTarget
-from eider.bodies.contacts import standing, turned
+from eider.bodies.contacts import scaled, standing, turned
 from eider.bodies.model_placement import RigidPlacement
 from eider.bodies.seating import seating_height
 from eider.bodies.step_model import FaceTable, StepModel
@@ -73,15 +73,10 @@ def measured(model: ImportedModel, step: StepModel, triangles: int, target: Alig
 
 
 def _placed(faces: FaceTable, placement: RigidPlacement) -> FaceTable:
-    lying = turned(faces, np.array(placement.rotation))
-    offset, scale = np.array(placement.offset), placement.scale
+    lying = scaled(turned(faces, np.array(placement.rotation)), placement.scale)
+    offset = np.array(placement.offset)
     return msgspec.structs.replace(
-        lying,
-        low=lying.low * scale + offset,
-        high=lying.high * scale + offset,
-        centre=lying.centre * scale + offset,
-        radius=lying.radius * scale,
-        area=lying.area * scale**2,
+        lying, low=lying.low + offset, high=lying.high + offset, centre=lying.centre + offset
     )
 
 

@@ -6,9 +6,10 @@ import numpy as np
 from OCP.TopAbs import TopAbs_ShapeEnum
 
 from eider.bodies.body_mesh import Mesh, Vertices, mesh_block, placed_block
+from eider.bodies.cad_kernel import explored
 from eider.bodies.kernel_mesh import mesh_faces
 from eider.bodies.step_model import Rgb
-from eider.bodies.step_reader import ReadStep, explored, matrix_of
+from eider.bodies.step_reader import ReadStep, matrix_of
 
 # Of the diagonal of the model, how far a facet may be from the true surface; and its limits (mm).
 FINE_SHARE, FINEST, FINE_ANGLE = 1 / 1500, 0.003, 0.3

@@ -29,11 +29,11 @@ from OCP.TDataStd import TDataStd_Name
 from OCP.TDF import TDF_Label
 from OCP.TDocStd import TDocStd_Document
 from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
-from OCP.TopExp import TopExp_Explorer
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS, TopoDS_Shape
 from OCP.XCAFDoc import XCAFDoc_ColorType, XCAFDoc_DocumentTool, XCAFDoc_ShapeTool
 
+from eider.bodies.cad_kernel import explored
 from eider.bodies.step_model import FaceKind, FaceTable, FloatArray, Rgb, StepModel, StepSolid
 from eider.bodies.step_text import StepError, look_at_step
 
@@ -188,16 +188,6 @@ def _take(leaf: PlacedShape, rows: "_FaceRows", solids: list[StepSolid], tints: 
     if loose:
         what = leaf.name or "a shape"
         doubts.append(f"{what} has {loose} faces that belong to no solid; they are left out")
-
-
-def explored(
-    shape: TopoDS_Shape, kind: TopAbs_ShapeEnum, outside: TopAbs_ShapeEnum = TopAbs_ShapeEnum.TopAbs_SHAPE
-) -> Iterator[TopoDS_Shape]:
-    """The parts of a shape of one kind, but for those inside parts of the kind `outside`."""
-    explorer = TopExp_Explorer(shape, kind, outside)
-    while explorer.More():
-        yield explorer.Current()
-        explorer.Next()
 
 
 class _Face(NamedTuple):

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from eider.bodies.alignment_target import AlignmentTarget, TerminalPlace, target_of_pattern, target_of_sheet
 from eider.bodies.body_scene import body_scene
 from eider.bodies.body_solids import body_solids, measure_body
+from eider.bodies.contacts import scaled
 from eider.bodies.gltf_writer import gltf_binary
 from eider.bodies.model_measure import aligned_models, placement_of
 from eider.bodies.step_model import StepModel
@@ -25,6 +26,7 @@ from eider.exchange.json_files import read_json
 from eider.exchange.package_sheet import sheet_from_data
 from eider.exchange.pattern_file import read_pads
 from eider.geometry.expressions import MM_PER_UNIT
+from eider.geometry.shapes import inside_by
 from eider.lands.pattern import make_pattern
 from eider.library.atomic_files import write_atomic
 from eider.model.body import ImportedModel, ModelTerminal
@@ -93,7 +95,7 @@ def _standing(
     number: str, foot: tuple[float, float, float, float], land: tuple[float, float, float, float]
 ) -> dict[str, Any]:
     """By how much a foot lies inside its place (mm, the least over the sides), and how far its middle is from it."""
-    inside = min(foot[0] - land[0], foot[1] - land[1], land[2] - foot[2], land[3] - foot[3])
+    inside = inside_by(foot, land)
     dx, dy = ((foot[i] + foot[i + 2] - land[i] - land[i + 2]) / 2 for i in (0, 1))
     return {"pad": number, "inside": round(inside, 6) + 0.0, "dx": round(dx, 6) + 0.0, "dy": round(dy, 6) + 0.0}
 
@@ -133,12 +135,7 @@ def _in_unit(model: StepModel, unit: str | None) -> StepModel:
     if unit is None or unit == model.unit:
         return model
     factor = MM_PER_UNIT[unit] / MM_PER_UNIT.get(model.unit, 1.0)
-    faces = model.faces
-    scaled = replace(
-        faces, low=faces.low * factor, high=faces.high * factor, centre=faces.centre * factor,
-        radius=faces.radius * factor, area=faces.area * factor**2,
-    )  # fmt: skip
-    return replace(model, unit=unit, faces=scaled)
+    return replace(model, unit=unit, faces=scaled(model.faces, factor))
 
 
 def _sum(path: Path) -> str:

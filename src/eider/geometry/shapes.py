@@ -109,6 +109,11 @@ def join_boxes(boxes: Iterable[Box]) -> Box:
     return min(x0), min(y0), max(x1), max(y1)
 
 
+def inside_by(inner: Box, outer: Box) -> float:
+    """By how much a box lies inside another one, the least over the four sides; negative where it reaches beyond."""
+    return min(inner[0] - outer[0], inner[1] - outer[1], outer[2] - inner[2], outer[3] - inner[3])
+
+
 def grow(outline: Outline, distance: float) -> Outline:
     """The outline moved outwards by a distance, with square corners; empty where nothing is left."""
     grown = Polygon(outline).buffer(distance, join_style="mitre", mitre_limit=2.0)

@@ -9,7 +9,7 @@ from eider.bodies.body_solids import body_solids, measure_body
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length
 from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import Box
+from eider.geometry.shapes import Box, inside_by
 from eider.model.body import ImportedModel
 from eider.model.bundle import Bundle
 from eider.model.pattern import Pad
@@ -114,5 +114,5 @@ def _of_terminal(number: str, foot: Box, pads: dict[str, Pad], show: Show, *, is
     if is_ball:
         off = max(abs(foot[k] + foot[k + 2] - land[k] - land[k + 2]) / 2 for k in (0, 1))
         return Agreement(f"terminal {number} off its land by", show(off), show(0.0), off <= OF_MODEL)
-    inside = min(foot[0] - land[0], foot[1] - land[1], land[2] - foot[2], land[3] - foot[3])
+    inside = inside_by(foot, land)
     return Agreement(f"terminal {number} inside its land by", show(inside), f"≥ {show(0.0)}", inside >= -NOISE)

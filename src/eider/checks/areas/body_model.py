@@ -10,7 +10,7 @@ from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
 from eider.errors import EiderError
 from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import Box, bounds, join_boxes
+from eider.geometry.shapes import Box, bounds, inside_by, join_boxes
 from eider.model.address import FieldAddress
 from eider.model.body import ImportedModel
 from eider.model.bundle import Bundle
@@ -33,7 +33,7 @@ def _model(view: PartUnderCheck) -> ImportedModel | None:
 
 
 def _put_down(view: PartUnderCheck, _finding: Finding) -> Bundle:
-    """Move the model so that it stands on the board."""
+    """Put the model down on the board."""
     body, model = view.bundle.body, _model(view)
     if model is None:
         return view.bundle
@@ -293,7 +293,7 @@ def model_in_courtyard(view: PartUnderCheck) -> Iterator[CheckHit]:
     if model is None or view.pattern is None or not view.pattern.courtyard:
         return
     box, yard = _box_of(model, view), bounds(view.pattern.courtyard)
-    beyond = max(yard[0] - box[0], yard[1] - box[1], box[2] - yard[2], box[3] - yard[3])
+    beyond = -inside_by(box, yard)
     if beyond > NOISE:
         yield CheckHit(
             PLACE, f"The model reaches {beyond:.3f} mm beyond the courtyard.", f"{beyond:.3f} mm beyond", "within"

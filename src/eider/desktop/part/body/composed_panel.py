@@ -44,7 +44,10 @@ class ComposedPanel(QWidget):
         self.table.entered_record.connect(lambda record: self.lit.emit(record.value.name))
         self._fault = label("", "wrong", wrap=True)
         add, copy = button("Add a solid", self.add), button("Copy row", self.copy)
-        hint = label("Lengths are sums over the letters of the sheet: D, Dmin, Dmax. The row in hand is lit.", "soft")
+        hint = label(
+            "Lengths are sums of the sheet's letters, such as D, Dmin or Dmax. The selected solid is highlighted.",
+            "soft",
+        )
         tools = row(add, copy, button("Remove rows", self.remove), hint, 1)
         fill_widget(self, column(growing(self.table), self._fault, tools, margins=4))
 

@@ -15,7 +15,7 @@ NOTHING = "No part of the library has a model of a package like this one; import
 
 
 class NearBodiesDialog(QDialog):
-    """Choose one; it is handed on."""
+    """Choose a body; `then` is called with it."""
 
     def __init__(
         self, found: Sequence[NearBody], context: DesktopContext, then: Callable[[NearBody], None], parent: QWidget
@@ -54,7 +54,7 @@ class NearBodiesDialog(QDialog):
         self.resize(640, 320)
 
     def take(self) -> None:
-        """Hand the body in hand on."""
+        """Pass on the selected body."""
         near: NearBody | None = self.table.record()
         if near is not None:
             self.accept()
