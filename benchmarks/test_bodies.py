@@ -15,10 +15,11 @@ from eider.bodies.alignment import align_model
 from eider.bodies.alignment_target import target_of_sheet
 from eider.bodies.body_camera import Camera
 from eider.bodies.body_mesh import Mesh, mesh_block
-from eider.bodies.body_renderer import Renderer
+from eider.bodies.body_renderer import PictureStyle, Renderer
 from eider.bodies.body_solids import body_solids
 from eider.bodies.step_reader import read_step
 from eider.bodies.step_writer import step_file
+from eider.geometry.solids import Look
 from eider.model.package_sheet import PackageSheet
 from helpers import make_sheet
 
@@ -90,8 +91,8 @@ def test_alignment_of_400_terminals(benchmark: BenchmarkFixture, tmp_path: Path)
 def test_pictures_of_a_heavy_model(benchmark: BenchmarkFixture, triangles: int, smooth: bool) -> None:
     chance = np.random.default_rng(1)
     middles = chance.uniform(-5, 5, (triangles, 1, 3))
-    mesh = Mesh(mesh_block(middles + chance.uniform(-0.1, 0.1, (triangles, 3, 3)), (0.6, 0.6, 0.6)))
+    mesh = Mesh(mesh_block(middles + chance.uniform(-0.1, 0.1, (triangles, 3, 3)), Look()))
     renderer = Renderer()
     renderer.show(mesh)
-    benchmark(lambda: renderer.picture(Camera(), WIDTH, HEIGHT, (1, 1, 1), smooth=smooth))
+    benchmark(lambda: renderer.picture(Camera(), WIDTH, HEIGHT, PictureStyle(), smooth=smooth))
     renderer.close()

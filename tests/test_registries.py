@@ -5,7 +5,7 @@ import re
 
 import pytest
 
-from eider.bodies.materials import colour_of, colours
+from eider.bodies.materials import look_of, standard_materials
 from eider.checks import all_checks
 from eider.checks.check_inputs import INPUTS
 from eider.checks.registry import check
@@ -78,8 +78,9 @@ def test_type_rules_and_words_name_known_types() -> None:
 
 
 def test_materials_have_colours_and_unknown_ones_are_grey() -> None:
-    assert all(len(rgb) == 3 and all(0 <= v <= 1 for v in rgb) for rgb in colours().values())
-    assert colour_of("unobtainium") == (0.6, 0.6, 0.6)
+    looks = [look_of(name) for name in standard_materials()]
+    assert all(0 <= part <= 1 for look in looks for part in (*look.colour, look.shine))
+    assert look_of("unobtainium").colour == (0.6, 0.6, 0.6)
 
 
 def test_steps_are_the_eight_of_the_work() -> None:

@@ -20,7 +20,7 @@ sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 
 from eider.bodies.body_solids import body_solids
 from eider.bodies.contacts import turns
-from eider.bodies.materials import colour_of
+from eider.bodies.materials import look_of
 from eider.geometry.solids import Prism, Shape, Solid
 from family_samples import SAMPLES, foreign_sample
 
@@ -42,7 +42,7 @@ KINDS: list[tuple[str, dict[str, Any]]] = [
 def plain(solid: Solid) -> dict[str, Any]:
     """A solid as the other programs are handed it."""
     return {
-        "name": solid.name, "called": NAMES.get(solid.name, solid.name), "colour": colour_of(solid.material),
+        "name": solid.name, "called": NAMES.get(solid.name, solid.name), "colour": look_of(solid.material).colour,
         "shape": plain_shape(solid.shape), "cuts": [plain_shape(cut) for cut in solid.cuts],
         "placements": [[p.x, p.y, p.z, math.radians(p.turn)] for p in solid.placements],
     }  # fmt: skip

@@ -7,7 +7,7 @@ import pytest
 
 from eider.bodies.body_camera import Camera
 from eider.bodies.body_mesh import Mesh, make_mesh
-from eider.bodies.body_renderer import Renderer, RenderError
+from eider.bodies.body_renderer import PictureStyle, Renderer, RenderError
 from eider.bodies.body_solids import board_solids, body_solids, fingerprint, measure_body
 from eider.bodies.cad_kernel import location, make_shape
 from eider.bodies.step_writer import step_file
@@ -106,7 +106,7 @@ def test_a_picture_shows_the_body(so8: PackageSheet) -> None:
     except RenderError:
         pytest.skip("no OpenGL on this machine")
     renderer.show(make_mesh((*board_solids(pattern), *body_solids(so8))))
-    image = renderer.picture(Camera(0.0, 90.0), 200, 160, (1.0, 1.0, 1.0))
+    image = renderer.picture(Camera(0.0, 90.0), 200, 160, PictureStyle())
     renderer.close()
     assert image.shape == (160, 200, 3)
     # From above: the dark body in the middle, background in the corner.

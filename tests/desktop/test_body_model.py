@@ -2,18 +2,31 @@
 
 from pathlib import Path
 
+import numpy as np
 import pytest
-from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
+from msgspec.structs import replace
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, open_converter, open_step, press, settle, type_into, window_of
+from eider.bodies.body_solids import body_solids
+from eider.bodies.materials import look_of
+from eider.bodies.model_measure import placement_of
+from eider.bodies.model_placement import moved_place
+from eider.bodies.picking import PickedItem
+from eider.bodies.step_writer import step_file
 from eider.commands import body_edits, new_parts
 from eider.demo.maker_models import CONVERTER, placed_model, step_of
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.body.step import BodyStep
+from eider.desktop.part.match.step import MatchStep
 from eider.desktop.part.part_page import PartPage
+from eider.desktop.widgets.body_picture import BOTTOM, TOP, BodyPicture
+from eider.geometry.solids import Prism, Shape
 from eider.library.working_copies import WorkingCopy
+from eider.model.pattern import Pattern
+from eider.packages.orientation import terminals_on
 from eider.services.releasing import release_part
 
 
@@ -107,7 +120,7 @@ def test_it_is_compared_with_the_generated_body_and_given_up_for_it(
     step._show.setCurrentIndex(2)
     step.choose()
     settle(qtbot, window)
-    assert step.view._scene.compares
+    assert step.view.scene.compares
     step.panel.source.setCurrentIndex(0)
     step.panel.source.activated.emit(0)
     settle(qtbot, window)
@@ -144,7 +157,7 @@ def test_a_body_is_composed_typed_and_taken_back(page: PartPage, window: MainWin
     assert page.controller.bundle.body.result.bounds[1][2] == 2.2  # type: ignore[union-attr]
     table.setCurrentIndex(table.records.index(1, 0))
     settle(qtbot, window)
-    assert {solid.material for solid in made.view._scene.solids if solid.name == "solid 2"} == {"lit"}
+    assert {solid.look for solid in made.view.scene.solids if solid.name == "solid 2"} == {look_of("lit")}
     type_into(qtbot, table, table.records.index(1, column_of(made, "Length")), "D-")
     settle(qtbot, window)
     assert "solids, row 2 (solid 2)" in made.composed._fault.text()
@@ -187,3 +200,131 @@ def test_the_library_offers_the_model_of_a_part_like_this(
     qtbot.waitUntil(lambda: window.page.controller.bundle.body.model is not None)  # type: ignore[union-attr]
     settle(qtbot, window)
     assert window.page.controller.bundle.body.model == placed_model(CONVERTER)
+
+
+def show_item(view: BodyPicture, qtbot: QtBot, at: tuple[float, float, float]) -> None:
+    """Click the place of the picture at which a place of the scene is seen."""
+    framing = view._framing()
+    assert framing
+    ((x, y),) = framing.in_picture(view.camera, np.array([at])).tolist()
+    qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
+
+
+def pick(step: BodyStep, qtbot: QtBot, at: tuple[float, float, float]) -> PickedItem:
+    before = step.picks.items
+    qtbot.waitUntil(lambda: step.view.has_picture and step.context.jobs.is_idle, timeout=20_000)
+    show_item(step.view, qtbot, at)
+    qtbot.waitUntil(lambda: step.picks.items != before, timeout=20_000)
+    qtbot.waitUntil(lambda: step.context.jobs.is_idle, timeout=20_000)
+    return step.picks.items[-1]
+
+
+def test_a_lead_that_is_picked_tells_its_pad_and_pin_and_is_lit_in_match(
+    page: PartPage, window: MainWindow, qtbot: QtBot
+) -> None:
+    made = open_step(page, 4)
+    assert isinstance(made, BodyStep)
+    made.view.look_from(TOP)
+    third = next(t for t in terminals_on(page.controller.bundle.sheet, pattern_of(page)) if t.number == "3")
+    middle = (third.foot[0] + third.foot[2]) / 2, (third.foot[1] + third.foot[3]) / 2
+    lead = pick(made, qtbot, (*middle, 0.1))
+    assert lead.solid == "lead" and lead.is_flat
+    assert "terminal 3, pad 3, pin 3 " in made.picks.said.text()
+    assert [mark.colour for mark in made.view._marks] == ["blue", "accent"]
+    press(qtbot, made.picks, "Show in Match")
+    settle(qtbot, window)
+    match = page.current
+    assert isinstance(match, MatchStep) and match._lit_pins == {"3"}
+
+
+def test_two_faces_give_their_distance_and_escape_clears(page: PartPage, window: MainWindow, qtbot: QtBot) -> None:
+    made = open_step(page, 4)
+    assert isinstance(made, BodyStep)
+    made.view.look_from(TOP)
+    top = pick(made, qtbot, (0.5, 0.0, 1.2))
+    board = pick(made, qtbot, (0.0, 3.05, -0.035))
+    assert (top.solid, board.solid) == ("body", "board")
+    # The body is 1.2 mm high, the board lies under copper of 0.035 mm.
+    assert made.picks.gap and made.picks.gap.least == pytest.approx(1.235)
+    assert made.picks.said.text().startswith("1.235 mm apart")
+    assert made.picks.as_seating.isHidden() and made.picks.in_match.isHidden()
+    qtbot.keyClick(made.view, Qt.Key.Key_Escape)
+    assert made.picks.items == () and made.view._marks == ()
+    made.view.look_from((0.0, 0.0))
+    qtbot.waitUntil(lambda: window.jobs.is_idle)
+    qtbot.keyClick(made.view, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: len(made.picks.items) == 1, timeout=10_000)
+    made.see_through.setChecked(True)
+    made.section.setValue(40)
+    assert made.view.camera.see_through and made.view.camera.section == 0.4
+
+
+def test_a_model_is_placed_by_a_face_and_by_a_point(
+    step: BodyStep, page: PartPage, window: MainWindow, qtbot: QtBot
+) -> None:
+    before = page.controller.bundle.body.model
+    assert before
+    wrong = body_edits.moved_model(body_edits.turned_model(before, 0), 0, 4.0)
+    step.panel._use(wrong, "Lay it on its side")
+    settle(qtbot, window)
+    # It lies on its side now; the feet, which looked down, look along +y.
+    step.view.look_from((180.0, 0.0))
+    feet = step.view.scene.model
+    assert feet
+    foot = before.measure.terminals[0].box
+    down = moved_place(((foot[0] + foot[2]) / 2, (foot[1] + foot[3]) / 2, 0.0), placement_of(before), feet.placement)
+    face = pick(step, qtbot, down)
+    assert face.is_flat and face.direction == pytest.approx((0.0, 1.0, 0.0), abs=1e-9)
+    press(qtbot, step.picks, "Use as seating plane")
+    qtbot.waitUntil(lambda: page.controller.bundle.body.model != wrong, timeout=10_000)
+    settle(qtbot, window)
+    model = page.controller.bundle.body.model
+    assert model and model.rotation == before.rotation and model.measure.seating == pytest.approx(0.0, abs=1e-6)
+    step.view.look_from(BOTTOM)
+    step._show.setCurrentIndex(1)
+    step.choose()
+    settle(qtbot, window)
+    shifted = moved_place(
+        ((foot[0] + foot[2]) / 2, (foot[1] + foot[3]) / 2, 0.0), placement_of(before), placement_of(model)
+    )
+    pick(step, qtbot, shifted)
+    press(qtbot, step.picks, "Use as terminal 1")
+    qtbot.waitUntil(lambda: page.controller.bundle.body.model != model, timeout=10_000)
+    settle(qtbot, window)
+    placed = page.controller.bundle.body.model
+    assert placed and placed.offset == pytest.approx(before.offset, abs=0.01)
+    assert len(placed.measure.terminals) == 16 and placed.chosen
+
+
+def pattern_of(page: PartPage) -> Pattern:
+    pattern = page.controller.bundle.footprint.pattern
+    assert pattern
+    return pattern
+
+
+def test_ways_that_fit_equally_well_are_shown_as_pictures(
+    page: PartPage, window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    made = open_step(page, 4)
+    assert isinstance(made, BodyStep)
+    path = tmp_path / "plain.step"
+    solids = body_solids(page.controller.bundle.sheet)
+    plain = tuple(replace(s, cuts=(), shape=pocketless(s.shape)) for s in solids if s.name != "pin 1 mark")
+    path.write_bytes(step_file(plain, "plain"))
+    made.panel.import_file(path)
+    qtbot.waitUntil(lambda: len(made.panel.candidates) == 2, timeout=20_000)
+    settle(qtbot, window)
+    items = [made.panel.choices.item(index) for index in range(2)]
+    assert [item.text()[:2] for item in items if item] == ["1:", "2:"]
+    assert all(item and not item.icon().isNull() for item in items)
+    second = items[1]
+    assert second
+    made.panel.choices.setCurrentItem(second)
+    made.panel.choices.itemClicked.emit(second)
+    settle(qtbot, window)
+    model = page.controller.bundle.body.model
+    assert model and model.chosen and model.rotation == made.panel.candidates[1].rotation
+
+
+def pocketless(shape: Shape) -> Shape:
+    return replace(shape, pockets=()) if isinstance(shape, Prism) else shape

@@ -4,12 +4,14 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import document_at, wheel
+from eider.bodies.body_camera import Camera
 from eider.bodies.body_scene import BodyScene
 from eider.bodies.body_solids import body_solids
 from eider.desktop.app.command_field import CommandField, CommandOffer
@@ -245,18 +247,18 @@ def test_the_body_is_moved_zoomed_at_the_pointer_and_cut_open(jobs: Jobs, qtbot:
     view.show_scene(BodyScene(body_solids(so8)))
     qtbot.waitUntil(lambda: view.has_picture and jobs.is_idle, timeout=20_000)
     # What lies under the pointer stays there: from (1, 0) of half the picture the middle moves away.
-    view._zoom_by(2.0, (1.0, 0.0))
-    assert (view._zoom, view._pan) == (2.0, (-1.0, 0.0))
-    view._zoom_by(0.5, (1.0, 0.0))
-    assert view._pan == (0.0, 0.0)
+    view.look(view.camera.zoomed(2.0, (1.0, 0.0)))
+    assert (view.camera.zoom, view.camera.pan) == (2.0, (-1.0, 0.0))
+    view.look(view.camera.zoomed(0.5, (1.0, 0.0)))
+    assert view.camera.pan == (0.0, 0.0)
     qtbot.keyClick(view, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
     qtbot.keyClick(view, Qt.Key.Key_Plus)
-    assert view._pan[0] == pytest.approx(0.12) and view._zoom == pytest.approx(1.2)
+    assert view.camera.pan[0] == pytest.approx(0.12) and view.camera.zoom == pytest.approx(1.2)
     qtbot.keyClick(view, Qt.Key.Key_2)
-    assert (view._turn, view._height, view._zoom, view._pan) == (*TOP, 1.0, (0.0, 0.0))
+    assert view.camera == Camera(*TOP)
     qtbot.waitUntil(lambda: jobs.is_idle)
     whole = view.grab().toImage()
-    view.show_section(0.5)
+    view.look(replace(view.camera, section=0.5))
     qtbot.waitUntil(lambda: jobs.is_idle)
     # Seen from above, the right half is gone: its place is as empty as the corner.
     half = view.grab().toImage()

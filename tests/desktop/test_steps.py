@@ -311,7 +311,7 @@ def test_the_body_turns_and_changes_its_material(window: MainWindow, page: PartP
     qtbot.mouseMove(step.view, step.view.rect().center() * 1.2)
     qtbot.keyClick(step.view, Qt.Key.Key_Left)
     settle(qtbot, window)
-    step._materials.records.setData(step._materials.records.index(0, 1), "ferrite")
+    step.materials.table.records.setData(step.materials.table.records.index(0, 1), "ferrite")
     settle(qtbot, window)
     assert page.controller.bundle.body.materials == {"body": "ferrite"}
     assert all(row.agrees for row in step.table.records.records)

@@ -47,6 +47,11 @@ class AlignmentTarget(msgspec.Struct, frozen=True, kw_only=True):
     stand_off: float = 0.0
     mark_tells: bool = True
 
+    @property
+    def first_place(self) -> tuple[float, float]:
+        """Where the first terminal stands (mm); the origin where there is none of its number."""
+        return next((place.centre for place in self.terminals if place.number == self.first_pin), (0.0, 0.0))
+
 
 def target_of_sheet(sheet: PackageSheet) -> AlignmentTarget:
     """The terminals of a package at nominal size.

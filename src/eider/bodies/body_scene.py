@@ -4,6 +4,7 @@ import msgspec
 import numpy as np
 
 from eider.bodies.body_solids import board_solids, body_solids, on_lands
+from eider.bodies.materials import MaterialTable, look_of
 from eider.bodies.model_measure import placement_of
 from eider.bodies.model_placement import RigidPlacement
 from eider.geometry.solids import Solid
@@ -12,7 +13,7 @@ from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pattern
 from eider.packages.orientation import orientation_in
 
-# The material in which the generated body is shown over a model.
+# The look in which the generated body is shown over a model.
 COMPARED = "compared"
 
 
@@ -34,16 +35,18 @@ class BodyScene(msgspec.Struct, frozen=True):
     compares: bool = False
 
 
-def body_scene(sheet: PackageSheet, body: Body, pattern: Pattern | None) -> BodyScene:
-    """A body on its lands, or alone without a pattern.
+def body_scene(
+    sheet: PackageSheet, body: Body, pattern: Pattern | None, materials: MaterialTable | None = None
+) -> BodyScene:
+    """A body on its lands, or alone without a pattern; `materials` are those of its library.
 
     Raises:
         SheetError: the body is generated, and a dimension that it needs is missing.
     """
     if body.model is None:
-        return BodyScene(on_lands(body_solids(sheet, body), pattern))
+        return BodyScene(on_lands(body_solids(sheet, body, materials), pattern))
     board = board_solids(pattern) if pattern else ()
-    return BodyScene(board, SceneModel(body.model.sha256, _on_pattern(body.model, pattern)))
+    return BodyScene(board, SceneModel(body.model.sha256, placement_on(body.model, pattern)))
 
 
 def compared_scene(sheet: PackageSheet, body: Body) -> BodyScene:
@@ -55,11 +58,12 @@ def compared_scene(sheet: PackageSheet, body: Body) -> BodyScene:
     model = SceneModel(body.model.sha256, placement_of(body.model)) if body.model else None
     generated = body_solids(sheet)
     if model is not None:
-        generated = tuple(msgspec.structs.replace(solid, material=COMPARED) for solid in generated)
+        look = look_of(COMPARED)
+        generated = tuple(msgspec.structs.replace(solid, look=look, sides=()) for solid in generated)
     return BodyScene(generated, model, compares=model is not None)
 
 
-def _on_pattern(model: ImportedModel, pattern: Pattern | None) -> RigidPlacement:
+def placement_on(model: ImportedModel, pattern: Pattern | None) -> RigidPlacement:
     """The placement in a footprint in which the package lies turned or seen from below."""
     placement = placement_of(model)
     if pattern is None or orientation_in(pattern).is_plain:

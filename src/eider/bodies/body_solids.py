@@ -9,6 +9,7 @@ import msgspec
 from msgspec.structs import replace
 
 from eider.bodies.composed_solids import composed_solids
+from eider.bodies.materials import MaterialTable, standard_materials, with_looks
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Outline, bounds, box_outline, join_boxes, rotated
 from eider.geometry.solids import Ball, Cylinder, Prism, Revolved, Shape, Solid, SolidPlacement, extent_fault
@@ -24,8 +25,12 @@ from eider.packages.registry import family_of
 COPPER, INK, BOARD = 0.035, 0.02, 0.4
 
 
-def body_solids(sheet: PackageSheet, body: Body | None = None) -> tuple[Solid, ...]:
+def body_solids(
+    sheet: PackageSheet, body: Body | None = None, materials: MaterialTable | None = None
+) -> tuple[Solid, ...]:
     """The solids that the family makes of the dimensions, with the body's own choice of materials; or composed ones.
+
+    They look as `materials` of a library says, or as the standard ones.
 
     Raises:
         SheetError: a dimension that the body needs is missing, or a solid would have no size.
@@ -39,8 +44,7 @@ def body_solids(sheet: PackageSheet, body: Body | None = None) -> tuple[Solid, .
     for solid in solids:
         if fault := extent_fault(solid):
             raise SheetError(f"the {solid.name} of the body would have {fault}; correct the dimensions of the sheet")
-    chosen = body.materials if body else {}
-    return tuple(replace(s, material=chosen.get(s.name, s.material)) for s in solids)
+    return with_looks(solids, materials or standard_materials(), body.materials if body else {})
 
 
 def _names(dims: Dims) -> dict[str, float]:
@@ -125,7 +129,8 @@ def board_solids(pattern: Pattern) -> tuple[Solid, ...]:
         for stroke in pattern.silkscreen
         for piece in _ribbon(stroke.points, stroke.width)
     ]
-    return (Solid("board", "board", Prism(board, -COPPER - BOARD, -COPPER)), *_land_solids(pattern), *ink)
+    solids = (Solid("board", "board", Prism(board, -COPPER - BOARD, -COPPER)), *_land_solids(pattern), *ink)
+    return with_looks(solids, standard_materials())
 
 
 def _land_solids(pattern: Pattern) -> Iterator[Solid]:

@@ -133,12 +133,14 @@ def _sharp_edges(shape: TopoDS_Shape) -> list[Any]:
     """Every edge at which two faces meet; the seam of a round face, which comes twice in it, is none."""
     edges: list[Any] = []
     for face in explored(shape, TopAbs_ShapeEnum.TopAbs_FACE):
-        of_face = [TopoDS.Edge(edge) for edge in explored(face, TopAbs_ShapeEnum.TopAbs_EDGE)]
-        for edge in of_face:
-            is_seam = sum(edge.IsSame(other) for other in of_face) > 1
-            if not is_seam and not any(edge.IsSame(other) for other in edges):
-                edges.append(edge)
+        edges += [edge for edge in face_edges(face) if not any(edge.IsSame(other) for other in edges)]
     return edges
+
+
+def face_edges(face: TopoDS_Shape) -> list[Any]:
+    """The edges of a face; the seam of a round one, which comes twice in it, is none."""
+    found = [TopoDS.Edge(edge) for edge in explored(face, TopAbs_ShapeEnum.TopAbs_EDGE)]
+    return [edge for edge in found if sum(edge.IsSame(other) for other in found) == 1]
 
 
 def explored(

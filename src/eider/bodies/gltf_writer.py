@@ -10,6 +10,8 @@ from eider.bodies.body_mesh import Mesh
 
 MAGIC, VERSION = 0x46546C67, 2
 JSON_CHUNK, BINARY_CHUNK = 0x4E4F534A, 0x004E4942
+# Roughness of what does not shine at all, and of what shines most.
+MATT, GLOSS = 0.8, 0.2
 FLOATS, ARRAY_BUFFER, TRIANGLES = 5126, 34962, 4
 # Millimetres with z upwards to metres with y upwards.
 TO_METRES = np.array([[1, 0, 0], [0, 0, 1], [0, -1, 0]], dtype=np.float32) / 1000
@@ -17,7 +19,7 @@ TO_METRES = np.array([[1, 0, 0], [0, 0, 1], [0, -1, 0]], dtype=np.float32) / 100
 
 def gltf_binary(mesh: Mesh, name: str) -> bytes:
     """The mesh as the content of a `.glb` file."""
-    colours, of_corner = np.unique(mesh.corners[:, 6:9], axis=0, return_inverse=True)
+    colours, of_corner = np.unique(mesh.corners[:, 6:], axis=0, return_inverse=True)
     pieces: list[bytes] = []
     views: list[dict[str, Any]] = []
     accessors: list[dict[str, Any]] = []
@@ -54,10 +56,15 @@ def gltf_binary(mesh: Mesh, name: str) -> bytes:
     return _container(json.dumps(document, ensure_ascii=False).encode(), b"".join(pieces))
 
 
-def _material(colour: list[float]) -> dict[str, Any]:
-    """glTF has its colours linear; ours are sRGB (IEC 61966-2-1)."""
+def _material(look: list[float]) -> dict[str, Any]:
+    """Of red, green, blue and shine; glTF has its colours linear, ours are sRGB (IEC 61966-2-1)."""
+    *colour, shine = look
     linear = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in colour]
-    metallic = {"baseColorFactor": [*(round(c, 6) for c in linear), 1.0], "metallicFactor": 0.0, "roughnessFactor": 0.7}
+    metallic = {
+        "baseColorFactor": [*(round(c, 6) for c in linear), 1.0],
+        "metallicFactor": 0.0,
+        "roughnessFactor": round(MATT - (MATT - GLOSS) * shine, 4),
+    }
     return {"pbrMetallicRoughness": metallic}
 
 

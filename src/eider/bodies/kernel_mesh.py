@@ -39,3 +39,11 @@ def _triangles(face: Any) -> Triangles:
     if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED:
         corners = corners[:, [0, 2, 1]]
     return np.asarray(points[corners])
+
+
+def face_rise(face: Any) -> float:
+    """The z of the outward normal of a face, as its triangles have it on average; it is meshed before if need be."""
+    BRepMesh_IncrementalMesh(face, 0.1, False, 0.5, False)
+    triangles = _triangles(face)
+    total = np.cross(triangles[:, 1] - triangles[:, 0], triangles[:, 2] - triangles[:, 0]).sum(axis=0)
+    return float(total[2] / max(float(np.linalg.norm(total)), 1e-12))

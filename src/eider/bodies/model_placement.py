@@ -2,6 +2,7 @@
 
 import msgspec
 import numpy as np
+import numpy.typing as npt
 
 from eider.bodies.body_mesh import Mesh, placed_block
 
@@ -15,6 +16,23 @@ class RigidPlacement(msgspec.Struct, frozen=True):
     rotation: tuple[Row, Row, Row] = UNTURNED
     offset: Row = (0.0, 0.0, 0.0)
     scale: float = 1.0
+
+
+def moved_place(place: Row, was: RigidPlacement, now: RigidPlacement) -> Row:
+    """Where a place of a model (mm) comes to lie when the model is placed otherwise, at the same scale."""
+    x, y, z = _between(was, now) @ (np.array(place) - was.offset) + now.offset
+    return float(x), float(y), float(z)
+
+
+def moved_direction(direction: Row, was: RigidPlacement, now: RigidPlacement) -> Row:
+    """The same for a direction."""
+    x, y, z = _between(was, now) @ np.array(direction)
+    return float(x), float(y), float(z)
+
+
+def _between(was: RigidPlacement, now: RigidPlacement) -> npt.NDArray[np.float64]:
+    """The turn from one placement to another; rotations are undone by their transpose."""
+    return np.asarray(np.array(now.rotation) @ np.array(was.rotation).T)
 
 
 def placed_mesh(mesh: Mesh, placement: RigidPlacement) -> Mesh:

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from eider.bodies.body_mesh import Mesh, Vertices, make_mesh
+from eider.bodies.body_mesh import COLUMNS, Mesh, Vertices, make_mesh
 from eider.bodies.body_scene import BodyScene
 from eider.bodies.model_placement import placed_mesh
 
@@ -27,4 +27,5 @@ def joined(solids: Mesh | None, scene: BodyScene, model: Mesh | None) -> Mesh:
     blocks = [_drawn_in(solids) if scene.compares else solids.corners] if solids is not None else []
     if scene.model is not None and model is not None:
         blocks.append(placed_mesh(model, scene.model.placement).corners)
-    return Mesh(np.vstack(blocks)) if blocks else Mesh(np.zeros((0, 9), np.float32))
+    opaque = solids.opaque_corners if solids is not None and not scene.compares else 0
+    return Mesh(np.vstack(blocks), opaque) if blocks else Mesh(np.zeros((0, COLUMNS), np.float32))

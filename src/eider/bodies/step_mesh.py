@@ -10,6 +10,7 @@ from eider.bodies.cad_kernel import explored
 from eider.bodies.kernel_mesh import mesh_faces
 from eider.bodies.step_model import Rgb
 from eider.bodies.step_reader import ReadStep, matrix_of
+from eider.geometry.solids import Look
 
 # Of the diagonal of the model, how far a facet may be from the true surface; and its limits (mm).
 FINE_SHARE, FINEST, FINE_ANGLE = 1 / 1500, 0.003, 0.3
@@ -38,7 +39,7 @@ def _mesh(read: ReadStep, deflection: float, angle: float) -> Mesh:
             key = (hash(solid), colour)
             if key not in made:
                 faces = mesh_faces(solid, deflection, angle)
-                tinted = [mesh_block(found, read.tints.of(face) or colour or PLAIN) for face, found in faces]
+                tinted = [mesh_block(found, Look(read.tints.of(face) or colour or PLAIN)) for face, found in faces]
                 made[key] = np.vstack(tinted)
             blocks.append(placed_block(made[key], turn, move))
     return Mesh(np.vstack(blocks))

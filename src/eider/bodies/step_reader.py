@@ -107,21 +107,31 @@ def read_step(path: Path) -> ReadStep:
     """
     text = look_at_step(path)
     document, unit = transferred(path)
-    shapes, tints = XCAFDoc_DocumentTool.ShapeTool_s(document.Main()), ColourTable(document)
-    free = Sequence_TDF_Label()
-    shapes.GetFreeShapes(free)
-    placed = [leaf for index in range(free.Length()) for leaf in _leaves(free.Value(index + 1), tints)]
+    tints = ColourTable(document)
+    placed = placed_leaves(document, tints)
     doubts: list[str] = []
     rows, solids = _FaceRows(tints), list[StepSolid]()
     for leaf in placed:
         _take(leaf, rows, solids, tints, doubts)
     if not solids:
         raise StepError(f"{path.name} has no solid that the kernel can read; ask the manufacturer for another export")
-    name = _name(free.Value(1)) or path.stem
+    name = _name(_free_labels(document)[0]) or path.stem
     if len(unit.split(", ")) > 1:
         doubts.append(f"parts of the file are in different units ({unit})")
     model = StepModel(name, unit, text.protocol, tuple(solids), tuple(tints.colours), rows.table(), tuple(doubts))
     return ReadStep(model, placed, tints)
+
+
+def _free_labels(document: TDocStd_Document) -> list[TDF_Label]:
+    """The labels of the shapes that are part of no other."""
+    free = Sequence_TDF_Label()
+    XCAFDoc_DocumentTool.ShapeTool_s(document.Main()).GetFreeShapes(free)
+    return [free.Value(index + 1) for index in range(free.Length())]
+
+
+def placed_leaves(document: TDocStd_Document, tints: ColourTable) -> list[PlacedShape]:
+    """All instances of shapes in a document."""
+    return [leaf for label in _free_labels(document) for leaf in _leaves(label, tints)]
 
 
 def transferred(path: Path) -> tuple[TDocStd_Document, str]:
@@ -190,7 +200,7 @@ def _take(leaf: PlacedShape, rows: "_FaceRows", solids: list[StepSolid], tints: 
         doubts.append(f"{what} has {loose} faces that belong to no solid; they are left out")
 
 
-class _Face(NamedTuple):
+class MeasuredFace(NamedTuple):
     """One face where it is defined."""
 
     kind: FaceKind
@@ -249,7 +259,7 @@ class _FaceRows:
         return FaceTable(**{name: np.concatenate([getattr(table, name) for table in self._tables]) for name in names})
 
 
-def _as_table(faces: list[_Face], tints: ColourTable) -> FaceTable:
+def _as_table(faces: list[MeasuredFace], tints: ColourTable) -> FaceTable:
     kind, low, high, direction, centre, radius, area, colour = zip(*faces, strict=True)
     return FaceTable(
         np.array(kind, np.int32), np.array(low), np.array(high), np.array(direction), np.array(centre),
@@ -270,16 +280,17 @@ def _placed(faces: FaceTable, turn: FloatArray, move: FloatArray) -> FaceTable:
     )
 
 
-def _measure(solid: TopoDS_Shape, defined: TopoDS_Shape, tints: ColourTable) -> list[_Face]:
+def _measure(solid: TopoDS_Shape, defined: TopoDS_Shape, tints: ColourTable) -> list[MeasuredFace]:
     """The faces of a solid; `defined` is the same one where its colours are found."""
     kind = TopAbs_ShapeEnum.TopAbs_FACE
     return [
-        _measure_face(TopoDS.Face(face), tints.of(own))
+        measure_face(TopoDS.Face(face), tints.of(own))
         for face, own in zip(explored(solid, kind), explored(defined, kind), strict=True)
     ]
 
 
-def _measure_face(face: Any, colour: Rgb | None) -> _Face:
+def measure_face(face: Any, colour: Rgb | None = None) -> MeasuredFace:
+    """What the kernel knows of a face where it is."""
     box = Bnd_Box()
     BRepBndLib.AddOptimal_s(face, box, False, False)
     box.SetGap(0.0)
@@ -304,7 +315,7 @@ def _measure_face(face: Any, colour: Rgb | None) -> _Face:
         centre = foot + direction * float(direction @ (centre - foot))
     elif kind == FaceKind.SPHERE:
         centre, radius = _vector(surface.Sphere().Location()), float(surface.Sphere().Radius())
-    return _Face(kind, ends[0], ends[1], direction, centre, radius, abs(float(properties.Mass())), colour)
+    return MeasuredFace(kind, ends[0], ends[1], direction, centre, radius, abs(float(properties.Mass())), colour)
 
 
 def _normal(surface: BRepAdaptor_Surface) -> FloatArray:

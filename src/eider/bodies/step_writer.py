@@ -3,13 +3,14 @@
 import io
 import itertools
 import re
+from collections.abc import Iterator
 from typing import Any
 
 from eider.bodies.body_solids import fingerprint
-from eider.bodies.cad_kernel import location, make_shape
-from eider.bodies.materials import colour_of
+from eider.bodies.cad_kernel import explored, location, make_shape
+from eider.bodies.kernel_mesh import face_rise
 from eider.bodies.step_text import Protocol, StepError
-from eider.geometry.solids import Solid
+from eider.geometry.solids import Look, Solid, face_side
 
 # The time of writing would make a new file of an old body. The kernel orders colours by addresses in memory, so two
 # files of one body still differ; `fingerprint` tells that they are the same.
@@ -84,15 +85,32 @@ def _document(solids: tuple[Solid, ...], name: str):  # type: ignore[no-untyped-
     def call(label, text: str) -> None:  # type: ignore[no-untyped-def]
         TDataStd_Name.Set_s(label, TCollection_ExtendedString(text, True))
 
+    def tint(look: Look) -> Quantity_Color:
+        return Quantity_Color(*look.colour, Quantity_TypeOfColor.Quantity_TOC_sRGB)
+
     assembly = shapes.NewShape()
     call(assembly, name)
     for solid in solids:
-        definition = shapes.AddShape(make_shape(solid), False)
+        shape = make_shape(solid)
+        definition = shapes.AddShape(shape, False)
         call(definition, solid.name)
-        colour = Quantity_Color(*colour_of(solid.material), Quantity_TypeOfColor.Quantity_TOC_sRGB)
-        tints.SetColor(definition, colour, XCAFDoc_ColorType.XCAFDoc_ColorGen)
+        tints.SetColor(definition, tint(solid.look), XCAFDoc_ColorType.XCAFDoc_ColorGen)
+        for face, look in _sides(solid, shape):
+            tints.SetColor(shapes.AddSubShape(definition, face), tint(look), XCAFDoc_ColorType.XCAFDoc_ColorSurf)
         for index, place in enumerate(solid.placements, start=1):
             component = shapes.AddComponent(assembly, definition, location(place))
             call(component, solid.name if len(solid.placements) == 1 else f"{solid.name} {index}")
     shapes.UpdateAssemblies()
     return document
+
+
+def _sides(solid: Solid, shape: Any) -> Iterator[tuple[Any, Look]]:
+    """The faces of a shape that look otherwise than the rest."""
+    from OCP.TopAbs import TopAbs_ShapeEnum
+    from OCP.TopoDS import TopoDS
+
+    looks = dict(solid.sides)
+    for found in explored(shape, TopAbs_ShapeEnum.TopAbs_FACE) if looks else ():
+        side = face_side(face_rise(TopoDS.Face(found)))
+        if side in looks:
+            yield found, looks[side]

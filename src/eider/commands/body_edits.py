@@ -3,17 +3,25 @@
 from collections.abc import Sequence
 
 import msgspec
+import numpy as np
+import numpy.typing as npt
 
-from eider.model.body import ComposedSolid, ImportedModel
+from eider.model.body import ComposedSolid, Corner, ImportedModel
 from eider.model.bundle import Bundle
 from eider.model.package_sheet import PackageSheet
 
 replace = msgspec.structs.replace
+FloatArray = npt.NDArray[np.float64]
+# Decimals of a placement, and how near to −1 a cosine is that of half a turn.
+DIGITS, NEARLY = 9, 1e-9
 
 
 def set_material(bundle: Bundle, solid: str, material: str) -> Bundle:
-    """What a solid of the body is made of."""
-    return replace(bundle, body=replace(bundle.body, materials={**bundle.body.materials, solid: material}))
+    """What a solid of the body, or one side of it (`body/top`), is made of; without a name it is as it was."""
+    chosen = {key: value for key, value in bundle.body.materials.items() if key != solid}
+    if material:
+        chosen[solid] = material
+    return replace(bundle, body=replace(bundle.body, materials=chosen))
 
 
 def use_generated(bundle: Bundle) -> Bundle:
@@ -53,6 +61,44 @@ def moved_model(model: ImportedModel, axis: int, to: float) -> ImportedModel:
     """A model at another place along x, y or z (0 to 2, mm); its measures are those of before."""
     offset = tuple(to if index == axis else value for index, value in enumerate(model.offset))
     return replace(model, offset=offset, chosen=True)
+
+
+def seated_model(model: ImportedModel, normal: Corner, at: Corner) -> ImportedModel:
+    """A model that stands on one of its flat faces, whose outward normal and one place are told as it is placed now.
+
+    It makes the least turn after which the normal looks down, and moves up or down until the face lies at zero.
+    """
+    turn = _turn_down(np.array(normal))
+    height = float((turn @ np.array(at))[2])
+    rotation, offset = turn @ np.array(model.rotation), turn @ np.array(model.offset)
+    return replace(model, rotation=_rows(rotation), offset=_corner(offset - (0.0, 0.0, height)), chosen=True)
+
+
+def _turn_down(normal: FloatArray) -> FloatArray:
+    """The least turn that makes a normal look down, shape (3, 3); Rodrigues' formula."""
+    down = np.array([0.0, 0.0, -1.0])
+    axis, cosine = np.cross(normal, down), float(normal @ down)
+    if cosine < -1 + NEARLY:
+        # Upside down: half a turn about x.
+        return np.diag([1.0, -1.0, -1.0])
+    skew = np.array([[0, -axis[2], axis[1]], [axis[2], 0, -axis[0]], [-axis[1], axis[0], 0]])
+    return np.asarray(np.eye(3) + skew + skew @ skew / (1 + cosine))
+
+
+def _rows(matrix: FloatArray) -> tuple[Corner, Corner, Corner]:
+    first, second, third = (_corner(row) for row in matrix)
+    return first, second, third
+
+
+def _corner(values: FloatArray) -> Corner:
+    x, y, z = (round(float(value), DIGITS) + 0.0 for value in values)
+    return x, y, z
+
+
+def shifted_model(model: ImportedModel, dx: float, dy: float) -> ImportedModel:
+    """A model moved along the board (mm)."""
+    x, y, z = model.offset
+    return replace(model, offset=_corner(np.array([x + dx, y + dy, z])), chosen=True)
 
 
 def turned_model(model: ImportedModel, axis: int) -> ImportedModel:

@@ -3,6 +3,7 @@
 import msgspec
 
 from eider.bodies.body_solids import body_result
+from eider.bodies.materials import MaterialTable, materials_with
 from eider.checks import PartUnderCheck
 from eider.checks.part_under_check import RecipeResults
 from eider.checks.runner import CheckResults, check_part
@@ -13,6 +14,7 @@ from eider.model.finding import Finding
 from eider.model.footprint import Footprint
 from eider.model.item_ref import Ref
 from eider.model.library import LibrarySettings
+from eider.model.material import Material
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pattern
 from eider.packages.sheet_parsing import parse_dimensions
@@ -24,10 +26,16 @@ replace = msgspec.structs.replace
 
 
 class EvaluationRules(msgspec.Struct, frozen=True):
-    """What a part is made and checked by: the library's settings and a rulebook."""
+    """What a part is made and checked by: a rulebook, and the library's settings and its own materials."""
 
     rulebook: Rulebook
     settings: LibrarySettings
+    materials: dict[str, Material] = {}
+
+    @property
+    def all_materials(self) -> MaterialTable:
+        """The library's materials with the standard ones."""
+        return materials_with(self.materials)
 
 
 class EvaluatedPart(msgspec.Struct, frozen=True):

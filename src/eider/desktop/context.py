@@ -16,6 +16,7 @@ class DesktopContext(QObject):
         released: a part's id and its new revision.
         revision_asked: a part's id and the revision to be opened.
         rulebook_asked: the name of the rulebook to be edited.
+        materials_asked: the materials of the library are to be edited.
         step_asked: the key of a step, and the address in it that is to be taken up.
     """
 
@@ -24,6 +25,7 @@ class DesktopContext(QObject):
     released = pyqtSignal(str, int)
     revision_asked = pyqtSignal(str, int)
     rulebook_asked = pyqtSignal(str)
+    materials_asked = pyqtSignal()
     step_asked = pyqtSignal(str, object)
 
     def __init__(self, theme: Theme, jobs: Jobs, catalogue: str = "", parent: QObject | None = None) -> None:

@@ -28,6 +28,7 @@ Where = Literal[
     "pdf",
     "reading",
     "picture",
+    "picking",
     "kernel",
     "proof",
     "network",

@@ -5,6 +5,7 @@ from pathlib import Path
 
 import msgspec
 
+from eider.bodies.materials import MaterialTable
 from eider.drawings.land_drawing import pattern_drawing
 from eider.drawings.primitives import Drawing
 from eider.drawings.symbol_drawing import symbol_drawing
@@ -18,12 +19,13 @@ from eider.rulebooks import Rulebook
 
 
 class ExportSource(msgspec.Struct, frozen=True):
-    """What is exported: a part with its findings, the rulebook it is held against, its files by their sum."""
+    """What is exported: a part with its findings, its rulebook, its files by their sum, its library's materials."""
 
     bundle: Bundle
     findings: tuple[Finding, ...]
     rulebook: Rulebook
     documents: Mapping[str, str]
+    materials: MaterialTable = {}
 
     def model_file(self) -> Path:
         """The STEP file that is the part's body.

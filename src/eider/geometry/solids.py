@@ -74,10 +74,28 @@ class SolidPlacement(msgspec.Struct, frozen=True):
     turn: float = 0.0
 
 
+class Look(msgspec.Struct, frozen=True):
+    """How a material looks: colour (red, green, blue) and shine from 0 to 1; whether it is ever seen through."""
+
+    colour: tuple[float, float, float] = (0.6, 0.6, 0.6)
+    shine: float = 0.0
+    is_opaque: bool = False
+
+
+FaceSide = Literal["top", "sides", "bottom"]
+# A face whose normal rises or falls by more than this (its z) is one of the top or bottom.
+RISING = 0.7
+
+
+def face_side(rise: float) -> FaceSide:
+    """On which side of a solid a face lies, by the z of its outward normal."""
+    return "top" if rise > RISING else "bottom" if rise < -RISING else "sides"
+
+
 class Solid(msgspec.Struct, frozen=True):
     """A named, coloured shape with all its instances; the shape is made once, however many there are.
 
-    `edges` are treated before the `cuts` are taken out of it.
+    `edges` are treated before the `cuts` are taken out of it. `sides` look otherwise than the rest.
     """
 
     name: str
@@ -86,6 +104,8 @@ class Solid(msgspec.Struct, frozen=True):
     placements: tuple[SolidPlacement, ...] = (SolidPlacement(),)
     edges: EdgeTreatment | None = None
     cuts: tuple[Shape, ...] = ()
+    look: Look = Look()
+    sides: tuple[tuple[FaceSide, Look], ...] = ()
 
 
 def extent_fault(solid: Solid) -> str:

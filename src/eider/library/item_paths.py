@@ -31,7 +31,9 @@ FOLDERS: Mapping[str, str] = {
     "footprint": "footprints",
     "body": "bodies",
 }
-OUTLINES = "outlines.json"
+# What a library keeps by name for all of its parts.
+OUTLINES, MATERIALS, COMPOSITIONS = "outlines.json", "materials.json", "compositions.json"
+SHARED_TABLES = frozenset({OUTLINES, MATERIALS, COMPOSITIONS})
 RELEASED_FOLDERS = ("parts", *FOLDERS.values(), "datasheets", "models", "rulebooks")
 
 
@@ -70,7 +72,7 @@ def rulebook_path(name: str) -> str:
 
 def is_released(path: str) -> bool:
     """Whether a path is one that releases write."""
-    return path == OUTLINES or path.startswith(tuple(f"{folder}/" for folder in RELEASED_FOLDERS))
+    return path in SHARED_TABLES or path.startswith(tuple(f"{folder}/" for folder in RELEASED_FOLDERS))
 
 
 def _fan(name: str) -> str:

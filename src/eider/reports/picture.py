@@ -9,13 +9,16 @@ from PIL import Image
 from eider.bodies.body_camera import Camera
 from eider.bodies.body_mesh import Mesh
 from eider.bodies.body_scene import BodyScene, body_scene
+from eider.bodies.materials import MaterialTable
 from eider.bodies.step_process import import_step
 from eider.drawings.role_styles import palette
 from eider.errors import EiderError
 from eider.model.bundle import Bundle
 
 
-def body_picture(bundle: Bundle, width: int, height: int, documents: Mapping[str, Path]) -> Image.Image:
+def body_picture(
+    bundle: Bundle, width: int, height: int, documents: Mapping[str, Path], materials: MaterialTable | None = None
+) -> Image.Image:
     """Render the body over its lands; `documents` has the file of its model by its sum.
 
     Raises:
@@ -23,7 +26,7 @@ def body_picture(bundle: Bundle, width: int, height: int, documents: Mapping[str
     """
     if bundle.footprint.pattern is None:
         raise EiderError("no picture of the body: there are no lands yet")
-    scene = body_scene(bundle.sheet, bundle.body, bundle.footprint.pattern)
+    scene = body_scene(bundle.sheet, bundle.body, bundle.footprint.pattern, materials)
     mesh = None
     if scene.model is not None:
         path = documents.get(scene.model.sha256)
@@ -39,15 +42,14 @@ def scene_picture(scene: BodyScene, model: Mesh | None, width: int, height: int)
     Raises:
         RenderError: OpenGL is not usable here.
     """
-    from eider.bodies.body_renderer import Renderer
+    from eider.bodies.body_renderer import PictureStyle, Renderer
     from eider.bodies.scene_mesh import scene_mesh
 
     renderer = Renderer()
     try:
         renderer.show(scene_mesh(scene, model))
-        paper = palette()["paper"]
-        red, green, blue = (int(paper[i : i + 2], 16) / 255 for i in (1, 3, 5))
-        return Image.fromarray(renderer.picture(Camera(), width, height, (red, green, blue)))
+        style = PictureStyle(*(_rgb(palette()[name]) for name in ("paper", "ink")))
+        return Image.fromarray(renderer.picture(Camera(), width, height, style))
     finally:
         renderer.close()
 
@@ -57,3 +59,8 @@ def scene_png(scene: BodyScene, model: Mesh | None, width: int, height: int) -> 
     stream = io.BytesIO()
     scene_picture(scene, model, width, height).save(stream, "PNG")
     return stream.getvalue()
+
+
+def _rgb(colour: str) -> tuple[float, float, float]:
+    red, green, blue = (int(colour[at : at + 2], 16) / 255 for at in (1, 3, 5))
+    return red, green, blue

@@ -11,6 +11,7 @@ from reportlab.lib.utils import ImageReader
 from reportlab.pdfgen.canvas import Canvas
 
 from eider import __version__
+from eider.bodies.materials import MaterialTable
 from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.land_drawing import pattern_drawing
 from eider.drawings.package_drawing import package_drawings
@@ -39,14 +40,24 @@ def write_proof(
     rulebook: Rulebook,
     folder: Path,
     documents: Mapping[str, Path] | None = None,
+    materials: MaterialTable | None = None,
 ) -> Path:
-    """Write the proof of a part into a folder; `documents` gives the files of its datasheets by their sum."""
+    """Write the proof of a part into a folder.
+
+    `documents` gives the files of its datasheets by their sum, `materials` are those of its library.
+    """
     path = folder / f"{safe_name(bundle.part.name)}-proof.pdf"
-    write_atomic(path, proof_pdf(bundle, findings, rulebook, documents or {}))
+    write_atomic(path, proof_pdf(bundle, findings, rulebook, documents or {}, materials))
     return path
 
 
-def proof_pdf(bundle: Bundle, findings: Sequence[Finding], rulebook: Rulebook, documents: Mapping[str, Path]) -> bytes:
+def proof_pdf(
+    bundle: Bundle,
+    findings: Sequence[Finding],
+    rulebook: Rulebook,
+    documents: Mapping[str, Path],
+    materials: MaterialTable | None = None,
+) -> bytes:
     """The PDF of the proof: a page with everything, then the values with the places where they stand."""
     load_fonts()
     buffer = io.BytesIO()
@@ -57,7 +68,9 @@ def proof_pdf(bundle: Bundle, findings: Sequence[Finding], rulebook: Rulebook, d
     canvas.rect(0, 0, WIDTH, HEIGHT, stroke=0, fill=1)
     _header(canvas, bundle, rulebook)
     middle, top = WIDTH / 2, HEIGHT - MARGIN - 22 * mm
-    _drawings(canvas, bundle, findings, top, documents)
+    frame = _drawings(canvas, bundle, findings, top)
+    if frame is not None:
+        _body(canvas, bundle, frame, documents, materials)
     bottom = top - 180 * mm
     _pins(canvas, bundle, (MARGIN, bottom))
     _facts(canvas, bundle, (middle - 18 * mm, bottom))
@@ -88,9 +101,9 @@ def _header(canvas: Canvas, bundle: Bundle, rulebook: Rulebook) -> None:
 
 
 def _drawings(
-    canvas: Canvas, bundle: Bundle, findings: Sequence[Finding], top: float, documents: Mapping[str, Path]
-) -> None:
-    """Symbol and lands above, package views and body below."""
+    canvas: Canvas, bundle: Bundle, findings: Sequence[Finding], top: float
+) -> tuple[float, float, float, float] | None:
+    """Symbol and lands above, package views below; the frame for the body, None while the sheet is not complete."""
     middle, low, bottom = WIDTH / 2, top - 80 * mm, top - 172 * mm
     right = WIDTH - MARGIN
     symbol = with_balloons(symbol_drawing(bundle.symbol, bundle.part.name), findings)
@@ -101,18 +114,28 @@ def _drawings(
         terminals = terminals_on(bundle.sheet, pattern) if pattern else ()
     except EiderError as fault:
         _note(canvas, f"No package drawing: {fault}", (MARGIN, low - 20))
-        return
+        return None
     if pattern:
         lands = with_balloons(pattern_drawing(pattern, terminals), findings)
         _framed(canvas, "Land pattern", lands, (middle - 19 * mm, low, right, top))
     half, side_low = MARGIN + 0.52 * (right - MARGIN), low - 44 * mm
     _framed(canvas, "Package, top", views[0], (MARGIN, bottom, half, low - 7 * mm))
     _framed(canvas, "Package, side", views[1], (half, side_low, right, low - 7 * mm))
-    frame = (half + 8 * mm, bottom, right - 8 * mm, side_low - 5 * mm)
+    return half + 8 * mm, bottom, right - 8 * mm, side_low - 5 * mm
+
+
+def _body(
+    canvas: Canvas,
+    bundle: Bundle,
+    frame: tuple[float, float, float, float],
+    documents: Mapping[str, Path],
+    materials: MaterialTable | None,
+) -> None:
+    """The picture of the body, or why there is none."""
     _caption(canvas, "Body on its lands", frame)
     try:
         size = 3 * round(frame[2] - frame[0]), 3 * round(frame[3] - frame[1])
-        picture = body_picture(bundle, *size, documents)
+        picture = body_picture(bundle, *size, documents, materials)
     except EiderError as fault:
         _note(canvas, str(fault), (frame[0], frame[3] - 20))
         return

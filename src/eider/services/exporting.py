@@ -50,7 +50,7 @@ def export_part(
     task = task or Task()
     chosen = [export_format(key) for key in keys]
     findings = evaluate_part(bundle, rules, fresh=False).findings
-    source = ExportSource(bundle, findings, rules.rulebook, documents or {})
+    source = ExportSource(bundle, findings, rules.rulebook, documents or {}, rules.all_materials)
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as fault:

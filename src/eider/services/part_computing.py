@@ -4,6 +4,7 @@ from typing import Any, NamedTuple
 
 from eider.commands.evaluation import EvaluationRules, check_evaluated, compute_part
 from eider.library import Library
+from eider.library.shared_tables import SHARED_MATERIALS
 from eider.model.bundle import Bundle
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.step_registry import StepState, make_view, trail
@@ -54,7 +55,7 @@ def answer_part(request: PartRequest, library: Library) -> PartAnswer:
     if request.is_changed or request.reads_rules:
         rules, wanted = state.rules, request.bundle.footprint.rulebook
         if request.reads_rules or rules.rulebook.name != wanted:
-            rules = EvaluationRules(library.rulebook(wanted), rules.settings)
+            rules = EvaluationRules(library.rulebook(wanted), rules.settings, SHARED_MATERIALS.read_sound(library))
         computed = compute_part(request.bundle, rules, state.evaluated)
         pattern = computed.bundle.footprint.pattern
         is_large = pattern is not None and len(pattern.pads) >= MANY_PADS

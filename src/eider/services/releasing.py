@@ -6,6 +6,7 @@ from functools import lru_cache
 import msgspec
 
 from eider.bodies.body_solids import body_solids, fingerprint
+from eider.bodies.materials import materials_with
 from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.errors import EiderError
 from eider.geometry.solids import Solid
@@ -13,6 +14,7 @@ from eider.library import Library
 from eider.library.attachments import DocumentKind, released_path
 from eider.library.item_paths import model_path
 from eider.library.release_commit import Released, release_bundles
+from eider.library.shared_tables import SHARED_MATERIALS
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.services.tasks import Task
@@ -34,7 +36,8 @@ class BlockedError(EiderError):
 
 def rules_for(library: Library, bundle: Bundle) -> EvaluationRules:
     """The rules that a part of a library is held against."""
-    return EvaluationRules(library.rulebook(bundle.footprint.rulebook), library.settings)
+    materials = SHARED_MATERIALS.read_sound(library)
+    return EvaluationRules(library.rulebook(bundle.footprint.rulebook), library.settings, materials)
 
 
 class StepRequest(msgspec.Struct, frozen=True):
@@ -121,7 +124,8 @@ def _attach_model(
             file = bundle.body.model.file
             raise EiderError(f"{bundle.part.name}: its model {file} is no longer in the library; import it again")
         return
-    solids, model = body_solids(bundle.sheet, bundle.body), model_path(bundle.body.name)
+    materials = materials_with(SHARED_MATERIALS.read_sound(library))
+    solids, model = body_solids(bundle.sheet, bundle.body, materials), model_path(bundle.body.name)
     mark = fingerprint(solids, bundle.body.name).encode()
     if mark not in attachments.get(model, b"") and mark not in (library.versions.read(model) or b""):
         attachments[model] = make_step(StepRequest(solids, bundle.body.name))

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 import msgspec
 
 from eider.bodies.body_scene import BodyScene, body_scene
+from eider.bodies.materials import MaterialTable
 from eider.drawings.land_drawing import LandOptions, pattern_drawing
 from eider.drawings.primitives import Drawing
 from eider.drawings.symbol_drawing import symbol_drawing
@@ -34,13 +35,17 @@ class PartCardView(msgspec.Struct, frozen=True):
 
 
 def part_card(
-    record: PartRow, bundle: Bundle, history: Sequence[ItemRevision], shared_with: Sequence[str]
+    record: PartRow,
+    bundle: Bundle,
+    history: Sequence[ItemRevision],
+    shared_with: Sequence[str],
+    materials: MaterialTable | None = None,
 ) -> PartCardView:
-    """The card of a part; `shared_with` are the other parts that use its footprint."""
+    """The card of a part; `shared_with` are the other parts that use its footprint, `materials` the library's."""
     states = {"draft": "Draft, not released yet", "released": f"Released, revision {record.revision}"}
     pattern = bundle.footprint.pattern
     try:
-        scene = body_scene(bundle.sheet, bundle.body, pattern)
+        scene = body_scene(bundle.sheet, bundle.body, pattern, materials)
     except EiderError:
         scene = BodyScene()
     facts = [f"{name}: {fact.value}" for name, fact in list(bundle.part.facts.items())[:FACTS]]

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from eider.commands import new_parts
 from eider.commands.evaluation import EvaluationRules
 from eider.desktop.app.dialogs import DifferencesDialog, NameDialog, ReleaseDialog
+from eider.desktop.app.materials_dialog import MaterialsDialog
 from eider.desktop.context import DesktopContext
 from eider.desktop.part import export_job as exports
 from eider.library import Library
@@ -30,11 +31,13 @@ class PartTasks(QObject):
 
     Signals:
         begun: a new part, which is to be opened.
-        changed: parts of the library were released.
+        changed: parts of the library, or what they look like, were saved.
+        rules_kept: what open parts are made by was saved.
     """
 
     begun = pyqtSignal(object)
     changed = pyqtSignal()
+    rules_kept = pyqtSignal()
 
     def __init__(self, library: Library, context: DesktopContext, window: QWidget) -> None:
         super().__init__(window)
@@ -42,6 +45,8 @@ class PartTasks(QObject):
         self.dialog: NameDialog | None = None
         self.differences: DifferencesDialog | None = None
         self.release_dialog: ReleaseDialog | None = None
+        self.materials: MaterialsDialog | None = None
+        context.materials_asked.connect(self.edit_materials)
 
     def new_part(self) -> None:
         """Ask for name and category, and begin a part."""
@@ -74,6 +79,13 @@ class PartTasks(QObject):
             refuse(str(fault))
 
         self._context.jobs.run("library", lambda: begin_part(self._library, make), done, failed)
+
+    def edit_materials(self) -> None:
+        """The materials of the library."""
+        self.materials = MaterialsDialog(self._library, self._context, self._window)
+        self.materials.kept.connect(self.rules_kept)
+        self.materials.kept.connect(self.changed)
+        self.materials.open()
 
     def compare_part(self, part_id: str) -> None:
         """Compare the newest revision of a part with the one before, or with what is being worked on."""

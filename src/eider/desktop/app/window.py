@@ -96,6 +96,7 @@ class MainWindow(QMainWindow):
         shelf.export_asked.connect(tasks.export_part)
         shelf.release_asked.connect(tasks.release_together)
         tasks.changed.connect(shelf.refresh)
+        tasks.rules_kept.connect(self._rules_kept)
 
     def _make_bar(self, parent: QWidget) -> QFrame:
         bar = QFrame()
@@ -141,10 +142,15 @@ class MainWindow(QMainWindow):
             self.rules = RulebookPage(self.library, self.context)
             self.rules.closed.connect(self.close_rulebook)
             # Another revision holds from now on: the part that is open is made anew by it.
-            self.rules.kept.connect(lambda: self.page.controller.rules_changed() if self.page else None)
+            self.rules.kept.connect(self._rules_kept)
             self._stack.addWidget(self.rules)
         self._stack.setCurrentWidget(self.rules)
         self.rules.open_rulebook(name or (self.page.controller.bundle.footprint.rulebook if self.page else ""))
+
+    def _rules_kept(self) -> None:
+        """Rules or materials were saved: a part that is open is made anew by them."""
+        if self.page:
+            self.page.controller.rules_changed()
 
     def close_rulebook(self) -> None:
         """Back to the part that is open, or to the Shelf."""

@@ -71,6 +71,7 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
     )
     yield Action("library.find", "Library", "Find a part, step or command", "Ctrl+K", window.field.open)
     yield Action("library.rulebook", "Library", "Rulebook…", "Ctrl+Shift+R", window.open_rulebook)
+    yield Action("library.materials", "Library", "Materials…", "", window.tasks.edit_materials)
     yield Action("library.open", "Library", "Open…", "Ctrl+O", window.choose_library)
     for index, path in enumerate(window.context.settings.recent_libraries):
         if path != window.library.folder:

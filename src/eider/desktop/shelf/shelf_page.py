@@ -7,6 +7,7 @@ from typing import Any
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QWidget
 
+from eider.bodies.materials import materials_with
 from eider.desktop.context import DesktopContext
 from eider.desktop.shelf.card_panel import CardPanel
 from eider.desktop.shelf.filter_tree import FilterTree
@@ -15,6 +16,7 @@ from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library import Library
 from eider.library.index import PartRow
+from eider.library.shared_tables import SHARED_MATERIALS
 from eider.library.working_copies import damage_words
 from eider.model.wording import counted
 from eider.services.model_importing import read_model
@@ -239,7 +241,8 @@ class Shelf(QWidget):
             bundle = library.load(record.id)
             users = library.index.users_of(bundle.footprint.id) if bundle.part.footprint.revision else []
             others = tuple(name for name in users if name != record.name)
-            return part_card(record, bundle, library.history(record.id), others)
+            materials = materials_with(SHARED_MATERIALS.read_sound(library))
+            return part_card(record, bundle, library.history(record.id), others, materials)
 
         def done(card: PartCardView) -> None:
             if self._wanted_card == record.id:

@@ -1,87 +1,84 @@
 """The 3D view: a plain widget that shows pictures made elsewhere, and turns and zooms by asking for another."""
 
-import threading
 from collections.abc import Callable
-from functools import partial
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
-import msgspec
-from PyQt6.QtCore import QPoint, QSize, Qt
-from PyQt6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
+import numpy as np
+from msgspec.structs import replace
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from eider.bodies.body_camera import Camera
-from eider.bodies.body_mesh import make_mesh
+from eider.bodies.body_camera import Camera, Framing, Place, SightLine
 from eider.bodies.body_scene import BodyScene
-from eider.bodies.scene_mesh import joined
 from eider.bodies.step_process import ImportedStep
 from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.qt_values import present
-from eider.geometry.solids import Solid
+from eider.desktop.widgets.scene_renderer import PictureWish, SceneRenderer
 
 # Turn and height in degrees from which one looks.
 TOP, SIDE, ANGLED, END, BOTTOM = (0.0, 90.0), (0.0, 0.0), (-35.0, 30.0), (90.0, 0.0), (0.0, -90.0)
 TURN_PER_PIXEL = 0.5
-# How far a key moves the scene (a share of half the picture), and how much it zooms.
-STEP, ZOOM_STEP = 0.1, 1.2
+# How far a key moves the scene (a share of half the picture), how much it zooms, how far it turns (degrees).
+STEP, ZOOM_STEP, TURN_STEP = 0.1, 1.2, 10.0
+# A press that moves less (pixels) is a click; and how near to a corner or edge is on it.
+CLICK, REACH = 4.0, 6.0
 ARROWS = {
     Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1),
 }  # fmt: skip
 SIDES = {
     Qt.Key.Key_1: ANGLED, Qt.Key.Key_2: TOP, Qt.Key.Key_3: SIDE, Qt.Key.Key_4: END, Qt.Key.Key_5: BOTTOM,
 }  # fmt: skip
+LABEL_GAP = 6.0
 
 
-class _Renderers(threading.local):
-    """The renderer of the picture thread: an OpenGL context belongs to the thread that made it."""
+class PictureMark(NamedTuple):
+    """Lines over the picture, in places of the scene (mm), and a text beside the middle of the first of them."""
 
-    def __init__(self) -> None:
-        self.renderer: Any = None
-        self.shown: Any = None
-
-
-_here = _Renderers()
-
-
-def _picture(mesh: Any, camera: Camera, size: tuple[int, int], paper: Any, *, fast: bool) -> Any:
-    from eider.bodies.body_renderer import Renderer
-
-    if _here.renderer is None:
-        _here.renderer = Renderer()
-    if _here.shown is not mesh:
-        _here.renderer.show(mesh)
-        _here.shown = mesh
-    return _here.renderer.picture(camera, *size, paper, smooth=not fast)
-
-
-class _Meshes(NamedTuple):
-    """The mesh of a scene, and a coarser one for while it is turned."""
-
-    fine: Any
-    coarse: Any
+    lines: tuple[tuple[Place, ...], ...]
+    colour: str
+    label: str = ""
+    is_dimension: bool = False
 
 
 class BodyPicture(QWidget):
     """A body from any side: drag turns, drag with Shift or the middle button moves, the wheel zooms at the pointer.
 
-    Keys: arrows turn, with Shift they move; + and − zoom, 1 to 5 look from a side, F shows all. `models` reads the STEP
-    file of a scene by its sum.
+    Keys: arrows turn, with Shift they move; + and − zoom, 1 to 5 look from a side, F shows all. A click, or Enter for
+    the middle of the picture, is told by `clicked`, Escape by `left_off`. `models` reads the STEP file of a scene by
+    its sum.
     """
+
+    clicked = pyqtSignal(object)
+    left_off = pyqtSignal()
 
     def __init__(
         self, theme: Theme, jobs: Jobs, hint: str, models: Callable[[str], ImportedStep] | None = None
     ) -> None:
         super().__init__()
-        self._theme, self._jobs, self._hint, self._models = theme, jobs.owned(self), hint, models
-        self._scene = BodyScene()
-        self._meshes: _Meshes | None = None
+        self._theme, self._hint = theme, hint
+        self._renderer = SceneRenderer(jobs, models, self)
+        self._renderer.ready.connect(self._ask)
+        self._renderer.drawn.connect(self._show)
+        self._renderer.failed.connect(self._fail)
         self._image: QImage | None = None
-        self._turn, self._height, self._zoom = *ANGLED, 1.0
-        # The scene moved to the right and up, and how much of it along x is shown.
-        self._pan, self._section = (0.0, 0.0), 1.0
-        self._drag: QPoint | None = None
-        self._busy, self._stale = False, False
+        self._marks: tuple[PictureMark, ...] = ()
+        self.camera = Camera(*ANGLED)
+        # Where the mouse was last while a button is down, and where it went down.
+        self._drag: QPointF | None = None
+        self._pressed = QPointF()
+        self._is_moving = False
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
@@ -93,170 +90,167 @@ class BodyPicture(QWidget):
         """Whether a picture of the present solids is shown."""
         return self._image is not None
 
+    @property
+    def scene(self) -> BodyScene:
+        """What is shown."""
+        return self._renderer.scene
+
     def show_scene(self, scene: BodyScene) -> None:
         """Show this; the same one stays as it is."""
-        if scene == self._scene:
+        if scene == self.scene:
             return
-        self._scene = scene
+        self._renderer.show_scene(scene)
         if scene == BodyScene():
-            self._meshes = self._image = None
+            self._image = None
             self.update()
-            return
 
-        def meshed(solids: Any) -> None:
-            if scene == self._scene:
-                self._jobs.run("drawing", lambda: self._joined(scene, solids), ready, self._failed)
+    def show_marks(self, marks: tuple[PictureMark, ...]) -> None:
+        """Draw these lines over the picture."""
+        self._marks = marks
+        self.update()
 
-        def ready(meshes: _Meshes) -> None:
-            if scene == self._scene:
-                self._meshes = meshes
-                self._ask()
-
-        if scene.solids:
-            self._jobs.run("kernel", _Meshing(scene.solids), meshed, self._failed)
-        else:
-            meshed(None)
-
-    def _joined(self, scene: BodyScene, solids: Any) -> _Meshes:
-        """The meshes of a scene, of which that of the solids is there; away from the Qt thread."""
-        if scene.model is None or self._models is None:
-            return _Meshes(solids, solids)
-        step = self._models(scene.model.sha256)
-        return _Meshes(joined(solids, scene, step.fine), joined(solids, scene, step.coarse))
+    def look(self, camera: Camera) -> None:
+        """Look from there."""
+        self.camera = camera
+        self.update()
+        self._ask()
 
     def look_from(self, side: tuple[float, float]) -> None:
-        """Look from above, from the side, or aslant."""
-        self._turn, self._height = side
-        self._zoom, self._pan = 1.0, (0.0, 0.0)
-        self._ask()
+        """Look at all of it from above, from the side, or aslant."""
+        turn, height = side
+        self.look(replace(self.camera, turn=turn, height=height, zoom=1.0, pan=(0.0, 0.0)))
 
-    def show_section(self, share: float) -> None:
-        """Cut away what lies farther along x than this share of the scene; 1 shows all."""
-        self._section = share
-        self._ask()
+    def section_at(self) -> float:
+        """The x (mm) beyond which the scene is cut away."""
+        framing = self._framing()
+        return framing.section_at(self.camera) if framing else float("inf")
 
-    def _failed(self, fault: Exception) -> None:
-        self._hint, self._image = str(fault), None
+    def _framing(self) -> Framing | None:
+        return self._renderer.framing(max(self.width(), 1), max(self.height(), 1))
+
+    def _fail(self, fault: str) -> None:
+        self._hint, self._image = fault, None
         self.update()
 
     def _ask(self) -> None:
-        """Ask for a picture; while one is being made, only the newest further wish is kept."""
-        if self._meshes is None or self.width() < 8 or self.height() < 8:
+        if self.width() < 8 or self.height() < 8:
             return
-        if self._busy:
-            self._stale = True
-            return
-        self._busy = True
         ratio = self.devicePixelRatioF()
-        size = (round(self.width() * ratio), round(self.height() * ratio))
-        paper = self._theme.colour("paper")
-        background = (paper.redF(), paper.greenF(), paper.blueF())
-        camera = Camera(self._turn, self._height, self._zoom, self._pan, self._section)
-        fast = self._drag is not None
-        mesh = self._meshes.coarse if fast else self._meshes.fine
-        work = partial(_picture, mesh, camera, size, background, fast=fast)
-        self._jobs.run("picture", work, self._show, self._unable)
+        width, height = round(self.width() * ratio), round(self.height() * ratio)
+        paper, ink = self._theme.colour("paper"), self._theme.colour("ink")
+        self._renderer.ask(PictureWish(self.camera, width, height, paper, ink, is_rough=self._is_moving))
 
-    def _unable(self, fault: Exception) -> None:
-        self._busy = False
-        self._failed(fault)
-
-    def _show(self, picture: Any) -> None:
-        self._busy = False
-        height, width, _ = picture.shape
-        image = QImage(picture.tobytes(), width, height, 3 * width, QImage.Format.Format_RGB888)
+    def _show(self, image: QImage) -> None:
         image.setDevicePixelRatio(self.devicePixelRatioF())
-        self._image = image.copy()
+        self._image = image
         self.update()
-        if self._stale:
-            self._stale = False
-            self._ask()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._theme.colour("paper"))
         if self._image is not None:
             painter.drawImage(0, 0, self._image)
+            self._paint_marks(painter)
             return
         painter.setPen(self._theme.colour("soft"))
-        is_waiting = self._scene != BodyScene() and self._meshes is None and not self._hint
+        is_waiting = self.scene != BodyScene() and not self._renderer.is_ready and not self._hint
         hint = "Computing the body…" if is_waiting else self._hint
         flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
         painter.drawText(self.rect().adjusted(20, 20, -20, -20), flags, hint)
+
+    def _paint_marks(self, painter: QPainter) -> None:
+        framing = self._framing()
+        if framing is None:
+            return
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for mark in self._marks:
+            colour = self._theme.colour(mark.colour)
+            painter.setPen(QPen(colour, 1.6 if mark.is_dimension else 2.4))
+            painter.setBrush(colour)
+            lines = [framing.in_picture(self.camera, np.array(line)) for line in mark.lines if line]
+            for line in lines:
+                points = [QPointF(x, y) for x, y in line.tolist()]
+                painter.drawPolyline(QPolygonF(points))
+                if mark.is_dimension or len(points) == 1:
+                    for end in (points[0], points[-1]):
+                        painter.drawEllipse(end, 3.0, 3.0)
+            if mark.label and lines:
+                self._paint_label(painter, mark.label, lines[0].mean(axis=0).tolist())
+
+    def _paint_label(self, painter: QPainter, text: str, at: list[float]) -> None:
+        """A text on paper, so that it can be read over anything."""
+        metrics = painter.fontMetrics()
+        box = QRectF(0, 0, metrics.horizontalAdvance(text) + 2 * LABEL_GAP, metrics.height() + LABEL_GAP)
+        box.moveCenter(QPointF(at[0], at[1] - metrics.height()))
+        paper = self._theme.colour("paper")
+        paper.setAlphaF(0.9)
+        painter.fillRect(box, paper)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._ask()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        event = present(event)
-        self._drag = event.position().toPoint()
+        self._drag = self._pressed = present(event).position()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         event = present(event)
         if self._drag is None:
             return
-        moved = event.position().toPoint() - self._drag
-        self._drag = event.position().toPoint()
+        if not self._is_moving and (event.position() - self._pressed).manhattanLength() < CLICK:
+            return
+        self._is_moving = True
+        moved, self._drag = event.position() - self._drag, event.position()
         is_pan = event.buttons() & Qt.MouseButton.MiddleButton or event.modifiers() & Qt.KeyboardModifier.ShiftModifier
         if is_pan:
-            self._move(2 * moved.x() / max(self.width(), 1), -2 * moved.y() / max(self.height(), 1))
+            self.look(self.camera.moved(2 * moved.x() / max(self.width(), 1), -2 * moved.y() / max(self.height(), 1)))
         else:
-            self._orbit(-moved.x() * TURN_PER_PIXEL, moved.y() * TURN_PER_PIXEL)
+            self.look(self.camera.orbited(-moved.x() * TURN_PER_PIXEL, moved.y() * TURN_PER_PIXEL))
 
-    def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
-        self._drag = None
-        # What was shown coarse while it moved is drawn once more.
-        self._ask()
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        event = present(event)
+        was_moving, self._drag, self._is_moving = self._is_moving, None, False
+        if was_moving:
+            # What was shown coarse while it moved is drawn once more.
+            self._ask()
+        elif event.button() == Qt.MouseButton.LeftButton:
+            self._click(event.position().x(), event.position().y())
 
-    def _orbit(self, turn: float, height: float) -> None:
-        self._turn = (self._turn + turn) % 360
-        self._height = min(max(self._height + height, -90.0), 90.0)
-        self._ask()
-
-    def _move(self, right: float, up: float) -> None:
-        self._pan = self._pan[0] + right, self._pan[1] + up
-        self._ask()
-
-    def _zoom_by(self, factor: float, at: tuple[float, float] = (0.0, 0.0)) -> None:
-        """Zoom, so that what lies at a place of the picture (shares of half of it, from the middle) stays there."""
-        zoom = min(max(self._zoom * factor, 0.3), 20.0)
-        grown = zoom / self._zoom
-        self._pan = at[0] - (at[0] - self._pan[0]) * grown, at[1] - (at[1] - self._pan[1]) * grown
-        self._zoom = zoom
-        self._ask()
+    def _click(self, x: float, y: float) -> None:
+        framing = self._framing()
+        if framing is not None and self.has_picture:
+            line: SightLine = framing.sight_line(self.camera, x, y, REACH)
+            self.clicked.emit(line)
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         event = present(event)
         at = event.position()
         place = 2 * at.x() / max(self.width(), 1) - 1, 1 - 2 * at.y() / max(self.height(), 1)
-        self._zoom_by(1.2 ** (event.angleDelta().y() / 120), place)
+        self.look(self.camera.zoomed(1.2 ** (event.angleDelta().y() / 120), place))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         event = present(event)
         key, is_shifted = Qt.Key(event.key()), bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         if key in ARROWS:
             right, up = ARROWS[key]
-            if is_shifted:
-                self._move(STEP * right, STEP * up)
-            else:
-                self._orbit(10 * right, 10 * up)
+            camera = self.camera
+            self.look(
+                camera.moved(STEP * right, STEP * up)
+                if is_shifted
+                else camera.orbited(TURN_STEP * right, TURN_STEP * up)
+            )
         elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):
-            self._zoom_by(ZOOM_STEP)
+            self.look(self.camera.zoomed(ZOOM_STEP))
         elif key == Qt.Key.Key_Minus:
-            self._zoom_by(1 / ZOOM_STEP)
+            self.look(self.camera.zoomed(1 / ZOOM_STEP))
         elif key in SIDES:
             self.look_from(SIDES[key])
         elif key == Qt.Key.Key_F:
-            self.look_from((self._turn, self._height))
+            self.look_from((self.camera.turn, self.camera.height))
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._click(self.width() / 2, self.height() / 2)
+        elif key == Qt.Key.Key_Escape:
+            self.left_off.emit()
         else:
             super().keyPressEvent(event)
-
-
-class _Meshing(msgspec.Struct, frozen=True):
-    """The request to mesh solids, in a form that another process can be handed."""
-
-    solids: tuple[Solid, ...]
-
-    def __call__(self) -> Any:
-        return make_mesh(self.solids)

@@ -20,7 +20,7 @@ def _write(source: ExportSource, folder: Path) -> list[Path]:
         # The CAD kernel takes a second to load: for other formats it is not needed.
         from eider.bodies.body_mesh import make_mesh
 
-        mesh = make_mesh(body_solids(bundle.sheet, bundle.body))
+        mesh = make_mesh(body_solids(bundle.sheet, bundle.body, source.materials))
     path = folder / f"{safe_name(bundle.body.name)}.glb"
     write_atomic(path, gltf_binary(mesh, bundle.body.name))
     return [path]

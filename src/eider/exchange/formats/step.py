@@ -27,7 +27,7 @@ def write_step(source: ExportSource, folder: Path, protocol: Protocol) -> list[P
     # The CAD kernel takes a second to load: for other formats it is not needed.
     from eider.bodies.step_writer import step_file
 
-    write_atomic(path, step_file(body_solids(bundle.sheet, bundle.body), name, protocol))
+    write_atomic(path, step_file(body_solids(bundle.sheet, bundle.body, source.materials), name, protocol))
     return [path]
 
 

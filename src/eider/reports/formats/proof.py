@@ -10,7 +10,7 @@ def _write(source: ExportSource, folder: Path) -> list[Path]:
     from eider.reports.proof import write_proof
 
     paths = {sha: Path(path) for sha, path in source.documents.items()}
-    return [write_proof(source.bundle, source.findings, source.rulebook, folder, paths)]
+    return [write_proof(source.bundle, source.findings, source.rulebook, folder, paths, source.materials)]
 
 
 FORMAT = FormatSpec(key="proof", title="Proof for the reviewer as PDF", suffixes=(".pdf",), order=60, write=_write)

@@ -1,6 +1,7 @@
 """Body: the 3D body on its lands."""
 
 import re
+from collections.abc import Mapping
 from typing import Literal
 
 import msgspec
@@ -8,8 +9,9 @@ from msgspec.structs import replace
 
 from eider.bodies.body_scene import BodyScene, body_scene, compared_scene
 from eider.bodies.body_solids import body_solids
+from eider.bodies.materials import SIDES, look_of, side_key
 from eider.errors import EiderError
-from eider.geometry.solids import Solid
+from eider.geometry.solids import FaceSide, Solid
 from eider.model.body import ComposedSolid, ImportedModel
 from eider.model.wording import counted
 from eider.views.body_alignment import Agreement, body_alignment
@@ -36,6 +38,15 @@ class ComposedRow(msgspec.Struct, frozen=True):
     fault: str = ""
 
 
+class MaterialRow(msgspec.Struct, frozen=True):
+    """A solid of the body: what it is made of, the materials of sides that are of another, and how many there are."""
+
+    solid: str
+    material: str
+    sides: Mapping[FaceSide, str]
+    pieces: int
+
+
 class BodyView(msgspec.Struct, frozen=True):
     """What Body shows: where the body comes from, its solids, the picture, and what must agree.
 
@@ -49,6 +60,8 @@ class BodyView(msgspec.Struct, frozen=True):
     model: ImportedModel | None = None
     doubts: str = ""
     composed: tuple[ComposedRow, ...] = ()
+    materials: tuple[MaterialRow, ...] = ()
+    known_materials: tuple[str, ...] = ()
 
 
 def body_view(state: PartState, options: ViewOptions) -> BodyView:
@@ -56,25 +69,28 @@ def body_view(state: PartState, options: ViewOptions) -> BodyView:
     bundle = state.bundle
     sheet, body = bundle.sheet, bundle.body
     pattern = bundle.footprint.pattern if options.of_step.shown == "on its lands" else None
+    materials = state.rules.all_materials
     agreements = tuple(body_alignment(bundle, options.unit))
     try:
         compares = options.of_step.shown == "with the generated body"
-        scene = compared_scene(sheet, body) if compares else body_scene(sheet, body, pattern)
-        solids = () if body.model else body_solids(sheet, body)
+        scene = compared_scene(sheet, body) if compares else body_scene(sheet, body, pattern, materials)
+        solids = () if body.model else body_solids(sheet, body, materials)
     except EiderError as fault:
         rows = _rows(body.composed, str(fault))
         about = str(fault) if rows else f"The package sheet is not complete: {fault}"
-        return BodyView(about, (), BodyScene(), (), body.model, composed=rows)
+        return BodyView(about, (), BodyScene(), (), body.model, composed=rows, known_materials=tuple(materials))
+    names, chosen = tuple(materials), _material_rows(solids, body.materials)
     if body.composed and body.model is None:
         lit = replace(scene, solids=_lit(scene.solids, options.of_step.lit))
         about = f"Composed of {counted(len(body.composed), 'row')} of simple solids over the letters of {sheet.name}."
-        return BodyView(about, solids, lit, agreements, composed=_rows(body.composed, ""))
+        rows = _rows(body.composed, "")
+        return BodyView(about, solids, lit, agreements, composed=rows, materials=chosen, known_materials=names)
     if body.model is None:
         origin = (
             f"Generated from the package sheet {sheet.name}. Each length of the sheet is true in it; the STEP file "
             "is written at release and by Export."
         )
-        return BodyView(origin, solids, scene, agreements)
+        return BodyView(origin, solids, scene, agreements, materials=chosen, known_materials=names)
     return BodyView(_about(body.model), solids, scene, agreements, body.model, "\n".join(body.model.measure.doubts))
 
 
@@ -85,9 +101,22 @@ def _rows(composed: tuple[ComposedSolid, ...], fault: str) -> tuple[ComposedRow,
     return tuple(ComposedRow(i, row, fault if i == wrong else "") for i, row in enumerate(composed))
 
 
+def _material_rows(solids: tuple[Solid, ...], chosen: Mapping[str, str]) -> tuple[MaterialRow, ...]:
+    """A row for each name of a solid; mirror images bear that of the first."""
+    pieces: dict[str, int] = {}
+    for solid in solids:
+        pieces[solid.name] = pieces.get(solid.name, 0) + len(solid.placements)
+    materials = {solid.name: solid.material for solid in solids}
+    return tuple(
+        MaterialRow(name, materials[name], {side: chosen.get(side_key(name, side), "") for side in SIDES}, count)
+        for name, count in pieces.items()
+    )
+
+
 def _lit(solids: tuple[Solid, ...], name: str) -> tuple[Solid, ...]:
     """The solids, with those of a name in the colour of what is in hand."""
-    return tuple(replace(s, material=LIT) if name and s.name == name else s for s in solids)
+    look = look_of(LIT)
+    return tuple(replace(s, look=look, sides=()) if name and s.name == name else s for s in solids)
 
 
 def _about(model: ImportedModel) -> str:

@@ -7,7 +7,6 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from eider.bodies.composed_solids import EDGES, MIRRORS, SHAPES
-from eider.bodies.materials import colours
 from eider.commands import body_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
@@ -26,7 +25,7 @@ FIELDS = (
 )  # fmt: skip
 YES = ("yes", "no")
 CHOICES = {
-    "shape": SHAPES, "mirror": MIRRORS, "edges": EDGES, "chamfered": YES, "cuts": YES, "material": tuple(colours()),
+    "shape": SHAPES, "mirror": MIRRORS, "edges": EDGES, "chamfered": YES, "cuts": YES,
 }  # fmt: skip
 
 
@@ -38,6 +37,7 @@ class ComposedPanel(QWidget):
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__()
         self.controller = controller
+        self._materials: tuple[str, ...] = ()
         self.table = RecordView[ComposedRow]([self._column(field, title) for field, title, _ in FIELDS], context.theme)
         self.table.set_widths(*(width for _, _, width in FIELDS))
         self.table.edited.connect(controller.session.end_merge)
@@ -63,12 +63,17 @@ class ComposedPanel(QWidget):
             self._put(rows, f"Change a solid's {title}", f"composed:{record.index}:{field}")
 
         choices: Callable[[ComposedRow], tuple[str, ...]] | None = (
-            (lambda _r: CHOICES[field]) if field in CHOICES else None
+            (lambda _r: self._materials)
+            if field == "material"
+            else (lambda _r: CHOICES[field])
+            if field in CHOICES
+            else None
         )
         return Column(title, show, put, choices=choices, fault=lambda r: r.fault)
 
-    def show_rows(self, rows: tuple[ComposedRow, ...]) -> None:
-        """Show the rows, and the first thing that is wrong with them."""
+    def show_rows(self, rows: tuple[ComposedRow, ...], materials: tuple[str, ...]) -> None:
+        """Show the rows, and the first thing that is wrong with them; `materials` are those that can be chosen."""
+        self._materials = materials
         self.table.show_records(rows)
         faults = [record.fault for record in rows if record.fault]
         self._fault.setText(faults[0] if faults else "")

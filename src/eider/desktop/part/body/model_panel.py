@@ -5,10 +5,16 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QListWidget, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QSizePolicy, QWidget
 
+from eider.bodies.alignment import EQUALLY_GOOD
+from eider.bodies.alignment_target import target_of_sheet
+from eider.bodies.model_measure import placement_of
+from eider.bodies.model_placement import RigidPlacement, moved_direction, moved_place
+from eider.bodies.picking import PickedItem
 from eider.commands import body_edits
 from eider.desktop.context import DesktopContext
+from eider.desktop.part.body.candidate_list import CandidateList
 from eider.desktop.part.body.near_bodies_dialog import NearBodiesDialog
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import button, column, fill_widget, label, row, small_button
@@ -35,17 +41,13 @@ class ModelPanel(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
         self.controller, self._context = controller, context
         self._jobs = context.jobs.owned(self)
-        self.candidates: tuple[ImportedModel, ...] = ()
         self.near: NearBodiesDialog | None = None
         self.source = QComboBox()
         self.source.addItems([GENERATED, MODEL, COMPOSED])
         self.source.activated.connect(self._choose_source)
         self.about, self.doubts = label("", "soft", wrap=True), label("", "wrong", wrap=True)
-        self.choices = QListWidget()
-        self.choices.setMaximumHeight(86)
-        self.choices.itemActivated.connect(lambda _item: self._take_candidate(self.choices.currentRow()))
-        self.choices.itemClicked.connect(lambda _item: self._take_candidate(self.choices.currentRow()))
-        self.choices.setToolTip("All ways in which the model stands equally well; choose the one that is right")
+        self.choices = CandidateList(controller, context, self._take_candidate)
+        self.choices.hide()
         self.offsets = [QLineEdit() for _ in AXES]
         for axis, field in enumerate(self.offsets):
             field.setToolTip(f"Move along {AXES[axis]}")
@@ -78,6 +80,11 @@ class ModelPanel(QWidget):
         for field, value in zip(self.offsets, model.offset, strict=True):
             if not field.hasFocus() or not field.isModified():
                 field.setText(format_length(value, unit))
+
+    @property
+    def candidates(self) -> tuple[ImportedModel, ...]:
+        """The ways to place the model that the user is asked to choose from."""
+        return self.choices.models
 
     def import_file(self, path: Path) -> None:
         """Bring a STEP file in, and place it on the lands."""
@@ -123,10 +130,8 @@ class ModelPanel(QWidget):
 
     def _show_candidates(self, found: tuple[ImportedModel, ...]) -> None:
         # Where a mark tells pin 1, all that are listed look the same.
-        self.candidates = found if len(found) > 1 and found[0].measure.pin1 != "found" else ()
-        self.choices.clear()
-        self.choices.addItems([_words(number, model) for number, model in enumerate(self.candidates, start=1)])
-        self.choices.setVisible(bool(self.candidates))
+        best = [model for model in found if model.measure.score > found[0].measure.score - EQUALLY_GOOD]
+        self.choices.show_models(best if len(best) > 1 and best[0].measure.pin1 != "found" else ())
 
     def _take_candidate(self, index: int) -> None:
         if 0 <= index < len(self.candidates):
@@ -168,26 +173,42 @@ class ModelPanel(QWidget):
     def _turn(self, axis: int) -> None:
         self._change(f"Turn the model about {AXES[axis]}", lambda m: body_edits.turned_model(m, axis))
 
+    def seat_on(self, face: PickedItem, shown: RigidPlacement) -> None:
+        """Make a flat face of the model the seating plane; `shown` is how the model stands in the picture."""
+        normal = face.direction
+        if normal is not None:
+
+            def change(model: ImportedModel) -> ImportedModel:
+                here = placement_of(model)
+                down = moved_direction(normal, shown, here)
+                return body_edits.seated_model(model, down, moved_place(face.centre, shown, here))
+
+            self._change("Stand the model on a face", change)
+
+    def put_first(self, item: PickedItem, shown: RigidPlacement) -> None:
+        """Move the model so that the centre of an item stands where the first terminal stands."""
+        sheet = self.controller.bundle.sheet
+
+        def change(model: ImportedModel) -> ImportedModel:
+            x, y, _ = moved_place(item.centre, shown, placement_of(model))
+            wanted = target_of_sheet(sheet).first_place
+            return body_edits.shifted_model(model, wanted[0] - x, wanted[1] - y)
+
+        self._change("Put a point on terminal 1", change)
+
     def _change(self, title: str, change: Callable[[ImportedModel], ImportedModel]) -> None:
         """Change the placement, and measure again where the terminals stand."""
         model, library, sheet = self.controller.bundle.body.model, self.controller.library, self.controller.bundle.sheet
         if model is None:
             return
-        changed = change(model)
         self._jobs.run(
-            "drawing", lambda: measure_again(library, changed, sheet), lambda made: self._use(made, title), self._failed
+            "drawing",
+            lambda: measure_again(library, change(model), sheet),
+            lambda made: self._use(made, title),
+            self._failed,
         )
 
     def _place_again(self) -> None:
         model, library, sheet = self.controller.bundle.body.model, self.controller.library, self.controller.bundle.sheet
         if model is not None:
             self._jobs.run("drawing", lambda: place_again(library, model, sheet), self._imported, self._failed)
-
-
-def _words(number: int, model: ImportedModel) -> str:
-    """A candidate in one line: which way is up, what stands, how well."""
-    ups = [axis for axis in range(3) if abs(model.rotation[2][axis]) > 0.5]
-    up = f"{'+' if model.rotation[2][ups[0]] > 0 else '−'}{AXES[ups[0]]} up" if ups else "up"
-    along = next((axis for axis in range(3) if abs(model.rotation[0][axis]) > 0.5), 0)
-    right = f"{'+' if model.rotation[0][along] > 0 else '−'}{AXES[along]} to the right"
-    return f"{number}: {up}, {right}; {len(model.measure.terminals)} terminals stand"

@@ -1,25 +1,28 @@
 """Body: the 3D body on its lands."""
 
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import get_args
 
+from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
-from PyQt6.QtWidgets import QComboBox, QSlider, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QSlider, QWidget
 
-from eider.bodies.materials import colours
-from eider.commands import body_edits
+from eider.bodies.model_placement import RigidPlacement
+from eider.bodies.picking import PickedItem
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.body.composed_panel import ComposedPanel
+from eider.desktop.part.body.materials_panel import MaterialsPanel
 from eider.desktop.part.body.model_panel import ModelPanel
+from eider.desktop.part.body.pick_panel import PickPanel
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.body_picture import ANGLED, BOTTOM, END, SIDE, TOP, BodyPicture
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.geometry.solids import Solid
 from eider.model.wording import sentence
 from eider.services.model_importing import read_model
 from eider.views.body_alignment import Agreement
@@ -38,20 +41,11 @@ class BodyStep(PartStep):
         self.setAcceptDrops(True)
         # The name of the composed solid in hand.
         self._lit = ""
-        self._materials = RecordView[Solid](
-            [
-                Column("Solid", lambda s: s.name),
-                Column("Material", lambda s: s.material, self._set_material, choices=lambda _s: tuple(colours())),
-                Column("Pieces", lambda s: str(len(s.placements)), number=True),
-            ],
-            context.theme,
-        )
-        self._materials.set_widths(80, 116)
+        self.materials = MaterialsPanel(controller, context)
         self._show = QComboBox()
         self._show.addItems([sentence(shown) for shown in get_args(Shown)])
         self._show.activated.connect(lambda _i: self.choose())
-        self._materials_of_generated = column(label("Materials", "head"), growing(self._materials), margins=0)
-        left = column(self.panel, growing(self._materials_of_generated), 0)
+        left = column(self.panel, growing(self.materials), 0)
         models = partial(read_model, controller.library)
         self.view = BodyPicture(context.theme, context.jobs, "", models)
         looks = [("Angled", ANGLED), ("Top", TOP), ("Side", SIDE), ("End", END), ("Bottom", BOTTOM)]
@@ -60,17 +54,23 @@ class BodyStep(PartStep):
         self.section.setValue(100)
         self.section.setMaximumWidth(110)
         self.section.setToolTip("Cut the picture open along x")
-        self.section.valueChanged.connect(lambda share: self.view.show_section(share / 100))
+        self.section.valueChanged.connect(self._cut_open)
+        self.see_through = QCheckBox("See-through")
+        self.see_through.toggled.connect(self._see_through)
         tools = row(
             label("Section", "soft"),
             self.section,
+            self.see_through,
             1,
             *(button(title, partial(self.view.look_from, at)) for title, at in looks),
         )
         self.composed = ComposedPanel(controller, context)
         self.composed.lit.connect(self._light)
         self.composed.hide()
-        picture = column(row(label("Body", "head"), 1, self._show), growing(self.view), tools)
+        self.picks = PickPanel(self.view, controller, context)
+        self.picks.seating.connect(lambda face: self._place_by(self.panel.seat_on, face))
+        self.picks.first_terminal.connect(lambda item: self._place_by(self.panel.put_first, item))
+        picture = column(row(label("Body", "head"), 1, self._show), growing(self.view), self.picks, tools)
         self.table = RecordView[Agreement](
             [
                 Column("Check", lambda r: r.what),
@@ -93,6 +93,18 @@ class BodyStep(PartStep):
     def options(self) -> BodyOptions:
         return BodyOptions(get_args(Shown)[max(self._show.currentIndex(), 0)], self._lit)
 
+    def _cut_open(self, percent: int) -> None:
+        self.view.look(replace(self.view.camera, section=percent / 100))
+
+    def _see_through(self, is_on: bool) -> None:
+        self.view.look(replace(self.view.camera, see_through=is_on))
+
+    def _place_by(self, change: Callable[[PickedItem, RigidPlacement], None], item: PickedItem) -> None:
+        """Place the model by an item that was picked in the picture."""
+        shown = self.view.scene.model
+        if shown is not None:
+            change(item, shown.placement)
+
     def _light(self, name: str) -> None:
         if name != self._lit:
             self._lit = name
@@ -100,13 +112,14 @@ class BodyStep(PartStep):
 
     def show_view(self, view: BodyView) -> None:
         self.panel.show_origin(view, self.context.unit)
-        self._materials_of_generated.setVisible(view.model is None and not view.composed)
+        self.materials.setVisible(view.model is None)
+        self.materials.show_rows(view.materials, view.known_materials)
         self.composed.setVisible(bool(view.composed))
-        self.composed.show_rows(view.composed)
-        self._materials.show_records(view.solids)
+        self.composed.show_rows(view.composed, view.known_materials)
         self.table.show_records(view.agreements)
         if self.isVisible():
             self.view.show_scene(view.scene)
+            self.picks.scene_changed()
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         if _dropped(event) is not None:
@@ -117,9 +130,6 @@ class BodyStep(PartStep):
         if path is not None:
             present(event).acceptProposedAction()
             self.panel.import_file(path)
-
-    def _set_material(self, solid: Solid, material: str) -> None:
-        self.controller.edit(f"Material of {solid.name}", lambda b: body_edits.set_material(b, solid.name, material))
 
 
 def _dropped(event: QDropEvent | None) -> Path | None:

@@ -4,8 +4,10 @@ from pathlib import Path
 
 import msgspec
 
+from eider.bodies.materials import materials_with
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
+from eider.model.material import Material
 from eider.rulebooks import Rulebook
 
 
@@ -17,9 +19,11 @@ class ProofRequest(msgspec.Struct, frozen=True):
     rulebook: Rulebook
     documents: dict[str, str]
     folder: str
+    materials: dict[str, Material] = {}
 
     def __call__(self) -> str:
         from eider.reports.proof import write_proof
 
         paths = {sha: Path(path) for sha, path in self.documents.items()}
-        return str(write_proof(self.bundle, self.findings, self.rulebook, Path(self.folder), paths))
+        materials = materials_with(self.materials)
+        return str(write_proof(self.bundle, self.findings, self.rulebook, Path(self.folder), paths, materials))

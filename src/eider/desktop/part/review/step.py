@@ -133,7 +133,7 @@ class ReviewStep(PartStep):
 
     def _make_proof(self, view: ReviewView) -> None:
         """The proof of the present state, made in the process that has the CAD kernel."""
-        bundle, findings, rulebook = self.controller.bundle, self.controller.findings, self.controller.rules.rulebook
+        bundle, findings, rules = self.controller.bundle, self.controller.findings, self.controller.rules
         if not view.has_lands:
             self.proof.show_nothing("The proof appears as soon as there are lands.")
             return
@@ -146,7 +146,8 @@ class ReviewStep(PartStep):
             documents = documents_of(library, bundle)
             with TemporaryDirectory(prefix="eider-proof-") as folder:
                 # PDFium keeps the file open; nobody else needs it.
-                return Datasheet(Path(in_kernel(ProofRequest(bundle, findings, rulebook, documents, folder))))
+                request = ProofRequest(bundle, findings, rules.rulebook, documents, folder, rules.materials)
+                return Datasheet(Path(in_kernel(request)))
 
         self.jobs.run("proof", work, self._show_proof, self._no_proof)
 
