@@ -6,9 +6,10 @@ from typing import Any
 import pytest
 from OCP.BRepGProp import BRepGProp
 from OCP.GProp import GProp_GProps
+from OCP.TopAbs import TopAbs_ShapeEnum
 
 from eider.bodies.body_solids import body_solids, measure_body
-from eider.bodies.cad_kernel import make_shape
+from eider.bodies.cad_kernel import explored, make_shape
 from eider.bodies.composed_solids import composed_solids
 from eider.bodies.step_text import StepError
 from eider.bodies.step_writer import step_file
@@ -93,6 +94,20 @@ def test_a_cut_takes_away_what_it_covers() -> None:
     assert measure_body((solid,)).bounds == ((-1.0, -2.0, 0.5), (3.0, 2.0, 2.5))
 
 
+def test_what_joins_is_one_solid_with_what_it_joins() -> None:
+    (solid,) = solids(
+        row(x="1", length="4", width="2", height="1"),
+        row(name="step", x="1", z="1", length="2", width="2", height="1", joins=True),
+        row(name="ends", x="1", z="0", length="1", width="2", height="1", count="2", dx="5", joins=True),
+        row(name="hole", shape="cylinder", x="1", length="1", height="9", cuts=True),
+    )
+    # Two blocks and the half of each end that lies outside, less a bore through all: 3 high where the step is.
+    assert volume(solid) == pytest.approx(8 + 4 + 2 * 2 - pi * 0.25 * 2)
+    assert measure_body((solid,)).bounds == ((-2.0, -1.0, 0.0), (4.0, 1.0, 2.0))
+    # Where their faces continue each other no edge is left: bottom, two ends, two sides, four treads and risers, bore.
+    assert sum(1 for _ in explored(make_shape(solid), TopAbs_ShapeEnum.TopAbs_FACE)) == 1 + 2 + 2 + 5 + 1
+
+
 def test_rows_and_both_mirrors() -> None:
     (pins,) = solids(row(x="2", y="1", length="0.2", width="0.1", height="1", count="3", dx="0.5", mirror="both"))
     places = {(place.x, place.y) for place in pins.placements}
@@ -126,11 +141,27 @@ def test_an_outline_of_the_sheet_is_taken_by_its_name() -> None:
         ({"length": "1", "width": "1", "height": "1", "edges": "all"}, "radius or chamfer of the edges is missing"),
         ({"length": "1", "width": "1", "height": "1", "mirror": "z"}, "unknown mirror"),
         ({"length": "1", "width": "1", "height": "1", "cuts": True}, "no solid before it"),
+        ({"length": "1", "width": "1", "height": "1", "joins": True}, "no solid before it"),
     ],
 )
 def test_what_cannot_be_made_names_the_row(fields: dict[str, Any], words: str) -> None:
     with pytest.raises(SheetError) as fault:
         solids(row(**fields))
+    assert words in str(fault.value)
+
+
+@pytest.mark.parametrize(
+    ("fields", "words"),
+    [
+        ({"cuts": True, "joins": True}, "row 3 (body): it can cut the solid before it or join it, not both"),
+        ({"joins": True}, "block is cut before this one joins it; move this row up"),
+        ({"cuts": True, "edges": "top", "corner": "0.1"}, "edges are those of the solid before it"),
+    ],
+)
+def test_what_cannot_be_combined_names_the_row(fields: dict[str, Any], words: str) -> None:
+    size = {"length": "1", "width": "1", "height": "1"}
+    with pytest.raises(SheetError) as fault:
+        solids(row(name="block", **size), row(name="hole", cuts=True, **size), row(**size, **fields))
     assert words in str(fault.value)
 
 

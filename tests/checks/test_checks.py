@@ -1,10 +1,11 @@
 """Every check: none of it on a sound part, exactly its finding on one with its flaw, and its mend mends."""
 
 import pytest
+from msgspec.structs import replace
 from shapely.geometry import Polygon
 
 from eider.checks import PartUnderCheck, all_checks, apply_quick_fix, run_checks
-from eider.commands import footprint_edits, package_edits, review_edits
+from eider.commands import body_edits, footprint_edits, package_edits, review_edits
 from eider.commands.evaluation import rerun_recipes
 from eider.demo.build import MADE
 from eider.demo.data import chips, sheet_data
@@ -12,6 +13,7 @@ from eider.demo.flaws import FLAWS
 from eider.demo.flaws.changes import Flaw, adjusted
 from eider.demo.parts import chip_part, connector_part, holder_part
 from eider.library import Library
+from eider.model.body import ComposedSolid
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.footprint import Adjustment
@@ -160,3 +162,31 @@ def test_the_holder_is_named_for_what_it_is_and_drawn_as_a_battery(library: Libr
     part = holder_part(library, DatasheetLink("0" * 64, "BRM-CH16.pdf", 2))
     assert part.footprint.name == "BATTHOLDER2100X1660X520-2N"
     assert part.symbol.graphic == "battery"
+
+
+def composed(bundle: Bundle, **changes: str) -> Bundle:
+    """The converter of a block and sixteen feet, some of which is changed."""
+    rows = (
+        ComposedSolid(name="body", length="E1", width="D", height="A-0.1", z="0.1"),
+        ComposedSolid(
+            name="lead", material="tin", x="-(E-L)/2", y="0", length="L", width="b", height="c", count="8", dy="-e",
+            mirror="y",
+        ),
+        ComposedSolid(
+            name="dot", shape="cylinder", material="marking", x="-1.2", y="1.8", z="A", length="0.5", height="0.01"
+        ),
+    )  # fmt: skip
+    made = tuple(replace(row, **changes) if row.name == "lead" else row for row in rows)
+    return rerun_recipes(body_edits.compose(bundle, made), standard_rulebook())
+
+
+def test_a_composed_body_is_held_to_the_same_rules(sound: Bundle, library: Library) -> None:
+    of_body = {f.check for f in found(composed(sound), library) if f.check.startswith("body.")}
+    assert of_body == set()
+    fewer = [f.check for f in found(composed(sound, count="7", dy="-e"), library) if f.check.startswith("body.")]
+    assert "body.terminal-count" in fewer
+    raised = composed(sound, z="-0.2")
+    (finding,) = [f for f in found(raised, library) if f.check == "body.seating"]
+    assert finding.message == "The body stands 0.200 mm below the board."
+    mended = apply_quick_fix(PartUnderCheck(raised, standard_rulebook(), library.settings), finding)
+    assert "body.seating" not in {f.check for f in found(mended, library)}

@@ -24,6 +24,7 @@ from eider.desktop.part.match.step import MatchStep
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.widgets.body_picture import BOTTOM, TOP, BodyPicture
 from eider.geometry.solids import Prism, Shape
+from eider.library.shared_tables import SHARED_COMPOSITIONS, SHARED_MATERIALS
 from eider.library.working_copies import WorkingCopy
 from eider.model.pattern import Pattern
 from eider.packages.orientation import terminals_on
@@ -328,3 +329,65 @@ def test_ways_that_fit_equally_well_are_shown_as_pictures(
 
 def pocketless(shape: Shape) -> Shape:
     return replace(shape, pockets=()) if isinstance(shape, Prism) else shape
+
+
+def test_a_composition_is_saved_to_the_library_and_used_again(page: PartPage, window: MainWindow, qtbot: QtBot) -> None:
+    made = open_step(page, 4)
+    assert isinstance(made, BodyStep)
+    made.panel.source.setCurrentIndex(2)
+    made.panel.source.activated.emit(2)
+    settle(qtbot, window)
+    rows = page.controller.bundle.body.composed
+    saved = made.composed.saved
+    press(qtbot, saved, "Save to library")
+    settle(qtbot, window)
+    assert "give the composition a name" in window.status.message.text()
+    saved.name.setText("block")
+    press(qtbot, saved, "Save to library")
+    settle(qtbot, window)
+    assert SHARED_COMPOSITIONS.read(window.library) == {"block": rows}
+    press(qtbot, made.composed, "Add a solid")
+    settle(qtbot, window)
+    saved.choices.setCurrentText("block")
+    saved.choices.activated.emit(saved.choices.currentIndex())
+    settle(qtbot, window)
+    assert page.controller.bundle.body.composed == rows
+    assert page.controller.session.undo_label == "Use composition block"
+
+
+def test_a_material_changed_in_the_library_colours_the_open_body(
+    page: PartPage, window: MainWindow, qtbot: QtBot
+) -> None:
+    made = open_step(page, 4)
+    assert isinstance(made, BodyStep)
+    settle(qtbot, window)
+    press(qtbot, made.materials, "Materials of the library…")
+    dialog = window.tasks.materials
+    assert dialog
+    settle(qtbot, window)
+    table = dialog.table.records
+    first = next(i for i, (name, _) in enumerate(table.records) if name == "mould compound")
+    table.setData(table.index(first, 1), "reddish")
+    assert "reddish is no colour" in dialog._fault.text()
+    table.setData(table.index(first, 1), "#0a5A28")
+    dialog.new_name.setText("resin")
+    press(qtbot, dialog, "Add")
+    press(qtbot, dialog, "Save")
+    settle(qtbot, window)
+    kept = SHARED_MATERIALS.read(window.library)
+    assert {name: material.colour for name, material in kept.items()} == {
+        "mould compound": "#0A5A28",
+        "resin": "#999999",
+    }
+    (body,) = [solid for solid in made.view.scene.solids if solid.name == "body"]
+    assert body.look.colour == pytest.approx((0x0A / 255, 0x5A / 255, 0x28 / 255))
+    # One side of it of the new material.
+    rows = made.materials.table.records
+    rows.setData(rows.index(0, 2), "resin")
+    settle(qtbot, window)
+    assert page.controller.bundle.body.materials == {"body/top": "resin"}
+    (body,) = [solid for solid in made.view.scene.solids if solid.name == "body"]
+    assert [side for side, _ in body.sides] == ["top"]
+    rows.setData(rows.index(0, 2), "")
+    settle(qtbot, window)
+    assert page.controller.bundle.body.materials == {}

@@ -58,7 +58,7 @@ def test_a_terminal_without_a_land_does_not_agree(dual: Bundle) -> None:
     assert pattern is not None
     fewer = replace(pattern, pads=tuple(pad for pad in pattern.pads if pad.number != "3"))
     rows = body_alignment(replace(dual, footprint=replace(dual.footprint, pattern=fewer)), "mm")
-    (lost,) = [row for row in rows if row.what == "terminal 3 on its land"]
+    (lost,) = [row for row in rows if row.what == "Terminal 3 on its land"]
     assert (lost.measured, lost.agrees) == ("no land", False)
     # Without a sheet that can be drawn there is nothing to hold against each other.
     assert body_alignment(replace(dual, sheet=replace(dual.sheet, dims={})), "mm") == []

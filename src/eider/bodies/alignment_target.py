@@ -34,6 +34,7 @@ class AlignmentTarget(msgspec.Struct, frozen=True, kw_only=True):
         first_pin: the terminal at which the mark of a polarised part stands.
         polarised: whether it matters which end is which.
         through_hole: whether the leads reach below the seating plane.
+        has_posts: whether pins of the body without copper reach below it as well.
         mark_tells: whether a mark on such a part stands at its first pin.
         stand_off: how far the body stays above it (mm), where the sheet tells it.
     """
@@ -45,6 +46,7 @@ class AlignmentTarget(msgspec.Struct, frozen=True, kw_only=True):
     polarised: bool = True
     through_hole: bool = False
     stand_off: float = 0.0
+    has_posts: bool = False
     mark_tells: bool = True
 
     @property
@@ -70,6 +72,7 @@ def target_of_sheet(sheet: PackageSheet) -> AlignmentTarget:
         polarised=recipe.polarised,
         through_hole=bool(recipe.leads),
         stand_off=dims["A1"].middle if "A1" in dims else 0.0,
+        has_posts=bool(recipe.posts) or any(not manual.pad.plated for manual in recipe.manual_pads),
         mark_tells=not family.unclear_mark(sheet),
     )
 

@@ -74,21 +74,22 @@ def fingerprint(solids: tuple[Solid, ...], name: str) -> str:
 
 def measure_body(solids: Sequence[Solid]) -> BodyResult:
     """Count the instances and measure the box round them, in mm."""
-    corners = [corner for solid in solids for corner in _corners(solid)]
+    corners = [corner for solid in solids for ends in instance_boxes(solid) for corner in ends]
     xs, ys, zs = zip(*corners, strict=True)
     low = (tidy(min(xs)), tidy(min(ys)), tidy(min(zs)))
     high = (tidy(max(xs)), tidy(max(ys)), tidy(max(zs)))
     return BodyResult(solids=sum(len(s.placements) for s in solids), bounds=(low, high))
 
 
-def _corners(solid: Solid) -> Iterator[Corner]:
-    """The lowest and the highest corner of the box round each instance."""
-    points, (low, high) = _reach(solid.shape)
+def instance_boxes(solid: Solid) -> Iterator[tuple[Corner, Corner]]:
+    """The lowest and the highest corner of the box round each instance (mm)."""
+    reaches = [_reach(shape) for shape in (solid.shape, *solid.joins)]
+    points = tuple(point for outline, _ in reaches for point in outline)
+    low, high = min(heights[0] for _, heights in reaches), max(heights[1] for _, heights in reaches)
     boxes = {turn: bounds(rotated(points, turn)) for turn in {place.turn for place in solid.placements}}
     for place in solid.placements:
         x0, y0, x1, y1 = boxes[place.turn]
-        yield x0 + place.x, y0 + place.y, low + place.z
-        yield x1 + place.x, y1 + place.y, high + place.z
+        yield (x0 + place.x, y0 + place.y, low + place.z), (x1 + place.x, y1 + place.y, high + place.z)
 
 
 def _reach(shape: Shape) -> tuple[Outline, tuple[float, float]]:

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve
-from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakePolygon
 from OCP.BRepFilletAPI import BRepFilletAPI_MakeChamfer, BRepFilletAPI_MakeFillet
 from OCP.BRepPrimAPI import (
@@ -15,6 +15,7 @@ from OCP.BRepPrimAPI import (
     BRepPrimAPI_MakeSphere,
 )
 from OCP.gp import gp_Ax1, gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
+from OCP.ShapeUpgrade import ShapeUpgrade_UnifySameDomain
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopLoc import TopLoc_Location
@@ -34,6 +35,13 @@ def make_shape(solid: Solid) -> TopoDS_Shape:
         StepError: its edges cannot be rounded or chamfered by so much.
     """
     shape = _made(solid.shape)
+    for joined in solid.joins:
+        shape = BRepAlgoAPI_Fuse(shape, _made(joined)).Shape()
+    if solid.joins:
+        # Faces that continue each other over the joint become one.
+        unify = ShapeUpgrade_UnifySameDomain(shape, True, True, False)
+        unify.Build()
+        shape = unify.Shape()
     if solid.edges is not None:
         shape = _with_edges(shape, solid.edges, solid.name)
     for cut in solid.cuts:

@@ -62,7 +62,7 @@ def composed_solids(
     sums, found = _Sums(names, outlines), list[Solid]()
     for number, row in enumerate(rows, start=1):
         try:
-            made = _with_cut(found, row, sums) if row.cuts else [*found, *_solids(row, sums)]
+            made = _combined(found, row, sums) if row.cuts or row.joins else [*found, *_solids(row, sums)]
         except InputError as fault:
             raise SheetError(f"solids, row {number} ({row.name or 'no name'}): {fault}", "composed") from fault
         found = made
@@ -151,20 +151,27 @@ def _edges(row: ComposedSolid, sums: _Sums) -> EdgeTreatment | None:
     return EdgeTreatment(cast(Literal["top", "upright", "all"], row.edges), size, row.chamfered)
 
 
-def _with_cut(solids: list[Solid], row: ComposedSolid, sums: _Sums) -> list[Solid]:
-    """The solid before is cut: by every instance of this one, in the frame of its own."""
+def _combined(solids: list[Solid], row: ComposedSolid, sums: _Sums) -> list[Solid]:
+    """The solid before is cut by every instance of this one, or is one with all of them, in the frame of its own."""
     if not solids:
-        raise InputError("there is no solid before it that it could cut")
-    (*before, cut) = solids
-    if len(cut.placements) != 1 or cut.placements[0].turn:
-        raise InputError(f"{cut.name} stands more than once or is turned; cut solids that stand once")
-    home = cut.placements[0]
-    cutters = [
+        raise InputError("there is no solid before it that it could cut or join")
+    if row.cuts and row.joins:
+        raise InputError("it can cut the solid before it or join it, not both")
+    if row.edges:
+        raise InputError("edges are those of the solid before it; treat them there")
+    (*before, first) = solids
+    if len(first.placements) != 1 or first.placements[0].turn:
+        raise InputError(f"{first.name} stands more than once or is turned; cut or join solids that stand once")
+    home = first.placements[0]
+    others = [
         moved_shape(solid.shape, place.x - home.x, place.y - home.y, place.z - home.z, place.turn)
         for solid in _solids(row, sums)
         for place in solid.placements
     ]
-    return [*before, replace(cut, cuts=(*cut.cuts, *cutters))]
+    if row.joins and first.cuts:
+        raise InputError(f"{first.name} is cut before this one joins it; move this row up")
+    field = "cuts" if row.cuts else "joins"
+    return [*before, replace(first, **{field: (*getattr(first, field), *others)})]
 
 
 def moved_shape(shape: Shape, x: float, y: float, z: float, turn: float) -> Shape:
@@ -174,7 +181,7 @@ def moved_shape(shape: Shape, x: float, y: float, z: float, turn: float) -> Shap
         InputError: it is a strip, which only lies along the axes.
     """
     if isinstance(shape, Strip):
-        raise InputError("a strip cannot cut; use a prism")
+        raise InputError("a strip cannot cut or join; use a prism")
     if isinstance(shape, Prism):
         outline = tuple((tidy(px + x), tidy(py + y)) for px, py in rotated(shape.outline, turn))
         return Prism(outline, shape.z0 + z, shape.z1 + z)

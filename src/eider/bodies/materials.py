@@ -13,8 +13,6 @@ from eider.model.material import Material
 
 MaterialTable = Mapping[str, Material]
 SHINE = {"matt": 0.0, "satin": 0.35, "gloss": 1.0}
-# Classes that stay solid where a body is shown see-through.
-OPAQUE = frozenset({"metal", "board", "ink"})
 # What is of no known material is a neutral grey.
 UNKNOWN = Material("#999999")
 SIDE_MARK = "/"
@@ -47,7 +45,7 @@ def look_of(name: str, table: MaterialTable | None = None) -> Look:
     found = (table if table is not None else standard_materials()).get(name)
     material = found or _tables()["shown"].get(name, UNKNOWN)
     red, green, blue = (int(material.colour[at : at + 2], 16) / 255 for at in (1, 3, 5))
-    return Look((red, green, blue), SHINE[material.finish], material.kind in OPAQUE)
+    return Look((red, green, blue), SHINE[material.finish], material.kind)
 
 
 def with_looks(

@@ -5,7 +5,9 @@ from functools import cached_property
 import msgspec
 import numpy as np
 
-from eider.bodies.body_solids import body_result
+from eider.bodies.alignment_target import target_of_sheet
+from eider.bodies.body_solids import body_result, body_solids
+from eider.bodies.solids_measure import measure_solids
 from eider.errors import EiderError
 from eider.geometry.shapes import FloatArray
 from eider.lands.joints import GroupJoints, pattern_joints
@@ -13,7 +15,7 @@ from eider.lands.measure_anchors import Surroundings
 from eider.lands.pads import has_copper
 from eider.lands.pattern import footprint_pattern, make_pattern, orientation_of
 from eider.lands.shape_gaps import ShapeGaps, shape_gaps
-from eider.model.body import BodyResult
+from eider.model.body import BodyResult, ModelMeasure
 from eider.model.bundle import Bundle
 from eider.model.library import Category, LibrarySettings
 from eider.model.pattern import Pad, Pattern
@@ -149,6 +151,17 @@ class PartUnderCheck:
             return body_result(self.bundle.sheet, self.bundle.body), ""
         except EiderError as fault:
             return None, str(fault)
+
+    @cached_property
+    def body_measure(self) -> ModelMeasure | None:
+        """Where the body stands and what it is like, wherever it comes from; None while it cannot be made."""
+        sheet, body = self.bundle.sheet, self.bundle.body
+        if body.model is not None:
+            return body.model.measure
+        try:
+            return measure_solids(body_solids(sheet, body), target_of_sheet(sheet))
+        except EiderError:
+            return None
 
     @cached_property
     def computed(self) -> Pattern | None:

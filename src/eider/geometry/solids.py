@@ -74,12 +74,21 @@ class SolidPlacement(msgspec.Struct, frozen=True):
     turn: float = 0.0
 
 
+# Classes of materials that stay solid where a body is shown see-through.
+OPAQUE = frozenset({"metal", "board", "ink"})
+
+
 class Look(msgspec.Struct, frozen=True):
-    """How a material looks: colour (red, green, blue) and shine from 0 to 1; whether it is ever seen through."""
+    """How a material looks: colour (red, green, blue) and shine from 0 to 1, and of which class it is."""
 
     colour: tuple[float, float, float] = (0.6, 0.6, 0.6)
     shine: float = 0.0
-    is_opaque: bool = False
+    kind: str = "plastic"
+
+    @property
+    def is_opaque(self) -> bool:
+        """Whether it stays solid where a body is shown see-through."""
+        return self.kind in OPAQUE
 
 
 FaceSide = Literal["top", "sides", "bottom"]
@@ -95,7 +104,8 @@ def face_side(rise: float) -> FaceSide:
 class Solid(msgspec.Struct, frozen=True):
     """A named, coloured shape with all its instances; the shape is made once, however many there are.
 
-    `edges` are treated before the `cuts` are taken out of it. `sides` look otherwise than the rest.
+    What it `joins` is one with it; then `edges` are treated, then the `cuts` are taken out. `sides` look otherwise than
+    the rest.
     """
 
     name: str
@@ -104,6 +114,7 @@ class Solid(msgspec.Struct, frozen=True):
     placements: tuple[SolidPlacement, ...] = (SolidPlacement(),)
     edges: EdgeTreatment | None = None
     cuts: tuple[Shape, ...] = ()
+    joins: tuple[Shape, ...] = ()
     look: Look = Look()
     sides: tuple[tuple[FaceSide, Look], ...] = ()
 
@@ -113,7 +124,7 @@ def extent_fault(solid: Solid) -> str:
     places = (v for place in solid.placements for v in (place.x, place.y, place.z, place.turn))
     if not all(map(math.isfinite, places)):
         return "no finite size"
-    faults = (_shape_fault(shape) for shape in (solid.shape, *solid.cuts))
+    faults = (_shape_fault(shape) for shape in (solid.shape, *solid.joins, *solid.cuts))
     return next((fault for fault in faults if fault), "")
 
 

@@ -86,6 +86,7 @@ class ComposedSolid(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=Tru
         mirror: `x`, `y` or `both`: the same again at the other side of that axis.
         edges: which edges are rounded or chamfered by `corner`: `top`, `upright` or `all`.
         cuts: it is cut out of the solid before it.
+        joins: it is one with the solid before it.
     """
 
     name: str
@@ -107,6 +108,7 @@ class ComposedSolid(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=Tru
     corner: str = ""
     chamfered: bool = False
     cuts: bool = False
+    joins: bool = False
 
 
 class Body(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):

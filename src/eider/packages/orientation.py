@@ -197,6 +197,7 @@ def placed_solids(solids: tuple[Solid, ...], orientation: PackageOrientation) ->
             solid,
             shape=mirrored_shape(solid.shape) if orientation.mirrored else solid.shape,
             cuts=tuple(map(mirrored_shape, solid.cuts)) if orientation.mirrored else solid.cuts,
+            joins=tuple(map(mirrored_shape, solid.joins)) if orientation.mirrored else solid.joins,
             placements=tuple(_placement(place, orientation) for place in solid.placements),
         )
         for solid in solids

@@ -1,4 +1,4 @@
-"""Checks of a model that somebody else made: does it stand on its lands, and is it what the package sheet says?"""
+"""Checks of a body, wherever it comes from: does it stand on its lands, and is it what the package sheet says?"""
 
 from collections.abc import Iterator
 
@@ -12,7 +12,7 @@ from eider.errors import EiderError
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Box, bounds, inside_by, join_boxes
 from eider.model.address import FieldAddress
-from eider.model.body import ImportedModel
+from eider.model.body import ImportedModel, ModelMeasure
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.model.pattern import Pad
@@ -25,7 +25,6 @@ ABOUT = 0.3
 # A model that lies farther from its own origin than this (mm) was cut out of a larger assembly.
 FARTHEST = 200.0
 PLACED: tuple[Input, ...] = ("sheet", "body", "lands", "rulebook")
-ON_PADS: tuple[Input, ...] = ("body", "lands", "rulebook")
 
 
 def _model(view: PartUnderCheck) -> ImportedModel | None:
@@ -33,10 +32,12 @@ def _model(view: PartUnderCheck) -> ImportedModel | None:
 
 
 def _put_down(view: PartUnderCheck, _finding: Finding) -> Bundle:
-    """Put the model down on the board."""
+    """Put the body down on the board; a generated one stands there by itself."""
     body, model = view.bundle.body, _model(view)
     if model is None:
-        return view.bundle
+        by = view.body_measure.seating if view.body_measure else 0.0
+        rows = tuple(msgspec.structs.replace(row, z=f"({row.z or 0})-({by:g})") for row in body.composed)
+        return msgspec.structs.replace(view.bundle, body=msgspec.structs.replace(body, composed=rows))
     by, (low, high) = model.measure.seating, model.measure.bounds
     measure = msgspec.structs.replace(
         model.measure, seating=0.0, bounds=((*low[:2], low[2] - by), (*high[:2], high[2] - by))
@@ -49,39 +50,35 @@ def _put_down(view: PartUnderCheck, _finding: Finding) -> Bundle:
 @check(
     "body.seating",
     Severity.BLOCKER,
-    reads=("body", "rulebook"),
-    quick_fix=QuickFix("Put the model on the board", _put_down),
+    reads=("sheet", "body", "rulebook"),
+    quick_fix=QuickFix("Put the body on the board", _put_down),
 )
 def seating_plane(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """The model stands on the board: its seating plane is at zero.
+    """The body stands on the board: its seating plane is at zero.
 
     A body that floats or sinks gives wrong heights in the enclosure.
     """
-    model = _model(view)
-    if model and abs(model.measure.seating) > view.rulebook.bodies.standing:
-        where = "above" if model.measure.seating > 0 else "below"
-        yield CheckHit(
-            PLACE,
-            f"The model stands {abs(model.measure.seating):.3f} mm {where} the board.",
-            f"{model.measure.seating:.3f} mm",
-            "0 mm",
-        )
+    measure = view.body_measure
+    if measure and abs(measure.seating) > view.rulebook.bodies.standing:
+        where = "above" if measure.seating > 0 else "below"
+        message = f"The body stands {abs(measure.seating):.3f} mm {where} the board."
+        yield CheckHit(PLACE, message, f"{measure.seating:.3f} mm", "0 mm")
 
 
 @check("body.height", Severity.CAUTION, reads=("sheet", "body", "rulebook"))
 def height_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """The model is as high as the package sheet says.
+    """The body is as high as the package sheet says.
 
     The height decides whether the part fits under a lid.
     """
-    model, expected = _model(view), _height_limits(view)
-    if model is None or expected is None:
+    measure, expected = view.body_measure, _height_limits(view)
+    if measure is None or expected is None:
         return
     (low, high), beyond = expected, view.rulebook.bodies.beyond
-    top = model.measure.bounds[1][2]
+    top = measure.bounds[1][2]
     if not low - beyond <= top <= high + beyond:
         shown = f"{high:g} mm" if low == high else f"{low:g} to {high:g} mm"
-        yield CheckHit(PLACE, f"The model is {top:.3f} mm high; the sheet says {shown}.", f"{top:.3f} mm", shown)
+        yield CheckHit(PLACE, f"The body is {top:.3f} mm high; the sheet says {shown}.", f"{top:.3f} mm", shown)
 
 
 def _height_limits(view: PartUnderCheck) -> tuple[float, float] | None:
@@ -99,20 +96,20 @@ def _height_limits(view: PartUnderCheck) -> tuple[float, float] | None:
 
 @check("body.extents", Severity.CAUTION, reads=PLACED)
 def extents_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """Seen from above the model is as large as the package with its tolerances.
+    """Seen from above the body is as large as the package with its tolerances.
 
-    A model of another package or variant has the same look and another size.
+    A body of another package or variant has the same look and another size.
     """
-    model, limits = _model(view), _outline_limits(view)
-    if model is None or limits is None:
+    measure, limits = view.body_measure, _outline_limits(view)
+    if measure is None or limits is None:
         return
-    x0, y0, x1, y1 = _box_of(model, view)
+    x0, y0, x1, y1 = _box_of(measure, view)
     beyond = view.rulebook.bodies.beyond
     for letter, size, (low, high) in zip("xy", (x1 - x0, y1 - y0), limits, strict=True):
         if not low - beyond <= size <= high + beyond:
             yield CheckHit(
                 PLACE,
-                f"The model measures {size:.3f} mm in {letter}; the package is {low:g} to {high:g} mm there.",
+                f"The body measures {size:.3f} mm in {letter}; the package is {low:g} to {high:g} mm there.",
                 f"{size:.3f} mm",
                 f"{low:g} to {high:g} mm",
             )
@@ -138,32 +135,32 @@ def _size(boxes: list[Box]) -> tuple[float, float]:
     return x1 - x0, y1 - y0
 
 
-def _box_of(model: ImportedModel, view: PartUnderCheck) -> Box:
-    """The model from above, as it lies in the footprint."""
-    (x0, y0, _), (x1, y1, _) = model.measure.bounds
+def _box_of(measure: ModelMeasure, view: PartUnderCheck) -> Box:
+    """The body from above, as it lies in the footprint."""
+    (x0, y0, _), (x1, y1, _) = measure.bounds
     return view.orientation.box((x0, y0, x1, y1))
 
 
-@check("body.terminal-off-land", Severity.BLOCKER, reads=ON_PADS)
+@check("body.terminal-off-land", Severity.BLOCKER, reads=PLACED)
 def terminals_on_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """Each terminal of the model stands on its own pad.
+    """Each terminal of the body stands on its own pad.
 
-    A model that is shifted or turned looks right from afar and misleads whoever measures on it.
+    A body that is shifted or turned looks right from afar and misleads whoever measures on it.
     """
-    model = _model(view)
-    if model is None or view.pattern is None:
+    measure = view.body_measure
+    if measure is None or view.pattern is None:
         return
     pads: dict[str, list[Pad]] = {}
     for pad in view.pads:
         pads.setdefault(pad.number, []).append(pad)
     off = [
         t.number
-        for t in model.measure.terminals
+        for t in measure.terminals
         if t.number in pads and not any(_touches(view.orientation.box(t.box), pad.box) for pad in pads[t.number])
     ]
     if off:
         yield CheckHit(
-            PLACE, f"Of the model, {named('terminal', off)} stand beside the pads.", f"{len(off)} beside", "0 beside"
+            PLACE, f"Of the body, {named('terminal', off)} stand beside the pads.", f"{len(off)} beside", "0 beside"
         )
 
 
@@ -175,19 +172,21 @@ def _touches(foot: Box, land: Box) -> bool:
 
 @check("body.terminal-count", Severity.CAUTION, reads=PLACED)
 def terminal_for_each_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """The model has a terminal for each terminal of the package.
+    """The body has a terminal for each terminal of the package.
 
     One that is missing belongs to another variant, or could not be told from the body.
     """
-    model = _model(view)
-    if model is None or not view.terminals:
+    measure = view.body_measure
+    # A generated body without any metal is of a family that shows no terminals.
+    is_plain = not view.bundle.body.model and not view.bundle.body.composed and measure and not measure.terminals
+    if measure is None or not view.terminals or is_plain:
         return
-    have = {terminal.number for terminal in model.measure.terminals}
+    have = {terminal.number for terminal in measure.terminals}
     missing = [terminal.number for terminal in view.terminals if terminal.number not in have]
     if missing:
         yield CheckHit(
             PLACE,
-            f"Nothing of the model stands at {named('terminal', missing)}.",
+            f"Nothing of the body stands at {named('terminal', missing)}.",
             counted(len(have), "terminal"),
             counted(len(view.terminals), "terminal"),
         )
@@ -210,18 +209,18 @@ def pin_one_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     )
 
 
-@check("body.mirrored", Severity.BLOCKER, reads=("body",))
+@check("body.mirrored", Severity.BLOCKER, reads=("sheet", "body"))
 def model_not_mirrored(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """The mark on the model lies at pin 1, not at another pin.
+    """The mark on the body lies at pin 1, not at another pin.
 
-    A mirrored model, or one that is numbered another way, has its mark at a wrong corner however it is turned.
+    A mirrored body, or one that is numbered another way, has its mark at a wrong corner however it is turned.
     """
-    model = _model(view)
-    if model and model.measure.mark_at and model.measure.pin1 != "found" and not model.chosen:
+    model, measure = _model(view), view.body_measure
+    if measure and measure.mark_at and measure.pin1 != "found" and not (model and model.chosen):
         yield CheckHit(
             PLACE,
-            f"The mark on the model lies at pin {model.measure.mark_at}: it is mirrored, or numbered another way.",
-            f"pin {model.measure.mark_at}",
+            f"The mark on the body lies at pin {measure.mark_at}: it is mirrored, or numbered another way.",
+            f"pin {measure.mark_at}",
             "pin 1",
         )
 
@@ -283,20 +282,20 @@ def weight_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
         )
 
 
-@check("body.outside-courtyard", Severity.CAUTION, reads=ON_PADS)
+@check("body.outside-courtyard", Severity.CAUTION, reads=PLACED)
 def model_in_courtyard(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """The model stays within the courtyard.
+    """The body stays within the courtyard.
 
     What reaches beyond it collides with a neighbour that was placed by the courtyard.
     """
-    model = _model(view)
-    if model is None or view.pattern is None or not view.pattern.courtyard:
+    measure = view.body_measure
+    if measure is None or view.pattern is None or not view.pattern.courtyard:
         return
-    box, yard = _box_of(model, view), bounds(view.pattern.courtyard)
+    box, yard = _box_of(measure, view), bounds(view.pattern.courtyard)
     beyond = -inside_by(box, yard)
     if beyond > NOISE:
         yield CheckHit(
-            PLACE, f"The model reaches {beyond:.3f} mm beyond the courtyard.", f"{beyond:.3f} mm beyond", "within"
+            PLACE, f"The body reaches {beyond:.3f} mm beyond the courtyard.", f"{beyond:.3f} mm beyond", "within"
         )
 
 

@@ -93,7 +93,7 @@ FLAWS = (
         "lands.hole-to-hole",
         "two drills that meet",
         adjusted(("2", "x", "0")),
-        brings=frozenset({"lands.pitch", "lands.pads-overlap", "lands.mask-web"}),
+        brings=frozenset({"lands.pitch", "lands.pads-overlap", "lands.mask-web", "body.terminal-off-land"}),
         base="OHC-350-04",
     ),
     Flaw(

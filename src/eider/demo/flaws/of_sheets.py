@@ -35,7 +35,12 @@ FLAWS = (
         exchanged("E", "E1"),
         brings=frozenset({"sheet.implausible", "body.not-as-recipe"}),
     ),
-    Flaw("sheet.mixed-unit", "mil for millimetres", misread("c", "3.5–8")),
+    Flaw(
+        "sheet.mixed-unit",
+        "mil for millimetres",
+        misread("c", "3.5–8"),
+        brings=frozenset({"body.seating"}),
+    ),
     Flaw("sheet.no-tolerance", "a nominal width for its limits", misread("b", "0.25")),
     Flaw("sheet.no-evidence", "a value whose place nobody noted", without_evidence("b")),
     Flaw(

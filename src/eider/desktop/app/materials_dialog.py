@@ -42,7 +42,7 @@ class MaterialsDialog(QDialog):
                 Column[Named]("Colour", lambda r: r[1].colour, self._set_colour, at_end=True).with_picture(_swatch),
                 Column("Finish", lambda r: r[1].finish, self._setter("finish"), choices=lambda _r: FINISHES),
                 Column("Class", lambda r: r[1].kind, self._setter("kind"), choices=lambda _r: CLASSES),
-                Column("", lambda r: _origin(*r)),
+                Column("Origin", lambda r: _origin(*r)),
             ],
             context.theme,
         )
@@ -132,7 +132,7 @@ def _own(materials: Mapping[str, Material]) -> dict[str, Material]:
 
 def _origin(name: str, material: Material) -> str:
     standard = standard_materials().get(name)
-    return "own" if standard is None else "" if standard == material else "changed"
+    return "own" if standard is None else "standard" if standard == material else "changed"
 
 
 def _swatch(record: Named) -> QPixmap:

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from eider.bodies.composed_solids import EDGES, MIRRORS, SHAPES
 from eider.commands import body_edits
 from eider.desktop.context import DesktopContext
+from eider.desktop.part.body.saved_compositions import SavedCompositions
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
 from eider.desktop.widgets.record_table import Column, RecordView
@@ -21,11 +22,11 @@ FIELDS = (
     ("z", "z", 48), ("length", "Length", 60), ("width", "Width", 56), ("height", "Height", 56),
     ("outline", "Outline", 84), ("turn", "Turn", 44), ("count", "Count", 48), ("dx", "dx", 48), ("dy", "dy", 48),
     ("mirror", "Mirror", 52), ("edges", "Edges", 60), ("corner", "Corner", 54), ("chamfered", "Chamfer", 60),
-    ("cuts", "Cuts", 46),
+    ("cuts", "Cuts", 46), ("joins", "Joins", 46),
 )  # fmt: skip
 YES = ("yes", "no")
 CHOICES = {
-    "shape": SHAPES, "mirror": MIRRORS, "edges": EDGES, "chamfered": YES, "cuts": YES,
+    "shape": SHAPES, "mirror": MIRRORS, "edges": EDGES, "chamfered": YES, "cuts": YES, "joins": YES,
 }  # fmt: skip
 
 
@@ -49,7 +50,9 @@ class ComposedPanel(QWidget):
             "soft",
         )
         tools = row(add, copy, button("Remove rows", self.remove), hint, 1)
-        fill_widget(self, column(growing(self.table), self._fault, tools, margins=4))
+        self.saved = SavedCompositions(controller, context)
+        self.saved.taken.connect(self._take)
+        fill_widget(self, column(growing(self.table), self._fault, row(tools, 1, self.saved), margins=4))
 
     def _column(self, field: str, title: str) -> Column[ComposedRow]:
         def show(record: ComposedRow) -> str:
@@ -58,7 +61,7 @@ class ComposedPanel(QWidget):
 
         def put(record: ComposedRow, text: str) -> None:
             rows = list(self.controller.bundle.body.composed)
-            value = text == "yes" if field in ("chamfered", "cuts") else text.strip()
+            value = text == "yes" if CHOICES.get(field) == YES else text.strip()
             rows[record.index] = replace(rows[record.index], **{field: value})
             self._put(rows, f"Change a solid's {title}", f"composed:{record.index}:{field}")
 
@@ -81,6 +84,10 @@ class ComposedPanel(QWidget):
 
     def _put(self, rows: list[ComposedSolid], title: str, merge: str = "") -> None:
         self.controller.edit(title, lambda bundle: body_edits.compose(bundle, rows), merge)
+
+    def _take(self, name: str, rows: tuple[ComposedSolid, ...]) -> None:
+        """Use a composition of the library; its letters must be there too."""
+        self._put(list(rows), f"Use composition {name}")
 
     def add(self) -> None:
         """One more solid, a small block on the board."""

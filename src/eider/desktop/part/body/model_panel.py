@@ -21,7 +21,7 @@ from eider.desktop.widgets.layouts import button, column, fill_widget, label, ro
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length, parse_length
 from eider.model.body import ImportedModel
-from eider.model.wording import counted
+from eider.model.wording import counted, sentence
 from eider.services.model_importing import import_model, measure_again, place_again
 from eider.services.near_bodies import NearBody, near_bodies, use_near_body
 from eider.services.tasks import Task
@@ -71,7 +71,7 @@ class ModelPanel(QWidget):
         self.about.setText(view.origin)
         self.source.setCurrentText(MODEL if model else COMPOSED if view.composed else GENERATED)
         self.placing.setVisible(model is not None)
-        self.doubts.setText(doubts)
+        self.doubts.setText(sentence(doubts))
         self.doubts.setVisible(bool(doubts))
         if model is None:
             return
@@ -118,7 +118,7 @@ class ModelPanel(QWidget):
         best = found[0]
         self._use(best, f"Use {best.file} as the body")
         self._show_candidates(found)
-        ways = counted(len(found), "way")
+        ways = counted(len(self.candidates), "way")
         told = f"{best.file} placed: {counted(len(best.measure.terminals), 'terminal')} on lands"
         self._context.said.emit(f"{told}; it can stand in {ways}" if self.candidates else told)
 
