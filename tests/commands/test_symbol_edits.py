@@ -10,6 +10,7 @@ from eider.commands.evaluation import rerun_recipes
 from eider.commands.pin_cells import BY_FIELD, confidence, draw_next_function, paste_cells
 from eider.commands.pin_drag import begin_pin_drag, drop_pins
 from eider.commands.pin_edits import group_pins, join_group, move_rows
+from eider.commands.shared_items import make_exclusive
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.bundle import Bundle
@@ -168,7 +169,7 @@ def test_on_graphics_nothing_can_be_dropped(library: Library) -> None:
 
 def test_a_symbol_of_its_own_has_another_id_and_no_revision(part: Bundle) -> None:
     shared = replace(part, part=replace(part.part, symbol=replace(part.part.symbol, revision=3)))
-    own = symbol_edits.unshare_symbol(shared)
+    own = make_exclusive(shared, "symbol")
     assert own.symbol.id != shared.symbol.id
     assert (own.part.symbol.id, own.part.symbol.revision) == (own.symbol.id, None)
 

@@ -197,10 +197,29 @@ def test_the_library_offers_the_model_of_a_part_like_this(
     dialog = made.panel.near
     assert dialog
     assert [(near.name, near.distance) for near in dialog.table.records.records] == [("NVK-1216T", 0.0)]
+    assert dialog.share.isEnabled()
     dialog.take()
     qtbot.waitUntil(lambda: window.page.controller.bundle.body.model is not None)  # type: ignore[union-attr]
     settle(qtbot, window)
     assert window.page.controller.bundle.body.model == placed_model(CONVERTER)
+    press(qtbot, made.panel, "From the library…")
+    qtbot.waitUntil(lambda: made.panel.near is not dialog)
+    again = made.panel.near
+    assert again
+    press(qtbot, again, "Share it")
+    settle(qtbot, window)
+    first = library.load_release(bundle.part.id)
+    assert window.page.controller.bundle.part.body == first.part.body
+    assert "also used by NVK-1216T" in made.strip._text.text()
+    # The first part goes on: its next revision is offered here.
+    release_part(library, body_edits.set_material(first, "body", "ferrite"), "of ferrite")
+    made.strip._asked = None
+    made.strip.refresh()
+    settle(qtbot, window)
+    assert "Revision 2 of this body" in made.strip._newer_text.text()
+    press(qtbot, made.strip, "Use the newer revision")
+    settle(qtbot, window)
+    assert window.page.controller.bundle.body.materials == {"body": "ferrite"}
 
 
 def show_item(view: BodyPicture, qtbot: QtBot, at: tuple[float, float, float]) -> None:

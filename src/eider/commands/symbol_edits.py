@@ -4,7 +4,6 @@ from collections.abc import Sequence
 
 import msgspec
 
-from eider.commands.new_parts import new_id
 from eider.commands.pin_edits import set_pin_table
 from eider.errors import InputError
 from eider.model.bundle import Bundle
@@ -165,13 +164,6 @@ def take_symbol(bundle: Bundle, other: Symbol) -> Bundle:
     pins = tuple(replace(p, evidence=None, former=None, former_text="") for p in other.pins)
     taken = {name: getattr(other, name) for name in ("arrangement", "sides", "moves", "graphic", "custom")}
     return _with(bundle, replace(bundle.symbol, pins=pins, **taken))
-
-
-def unshare_symbol(bundle: Bundle) -> Bundle:
-    """A symbol of the part's own in place of the one that it shares with others: a copy that begins anew."""
-    symbol = replace(bundle.symbol, id=new_id())
-    ref = replace(bundle.part.symbol, id=symbol.id, revision=None)
-    return replace(bundle, symbol=symbol, part=replace(bundle.part, symbol=ref))
 
 
 def _with(bundle: Bundle, symbol: Symbol) -> Bundle:

@@ -161,7 +161,7 @@ class Library:
         entry = self.index.revision(part_id, revision or self.index.newest_revision(part_id))
         if entry is None:
             raise NotFoundError(f"part {part_id} has no released revision {revision or ''}".rstrip())
-        part = self._read(Part, entry)
+        part = self.read_item(Part, entry)
         return Bundle(
             part=part,
             sheet=self._item(PackageSheet, part.package),
@@ -187,9 +187,14 @@ class Library:
                 f"{ref.name} revision {ref.revision} is not in {self.folder}; the commit that made it is missing, "
                 "fetch it with git"
             )
-        return self._read(kind, entry)
+        return self.read_item(kind, entry)
 
-    def _read(self, kind: type[T], entry: ItemRevision) -> T:
+    def read_item(self, kind: type[T], entry: ItemRevision) -> T:
+        """An item as it was released.
+
+        Raises:
+            LibraryError: the commit does not have it.
+        """
         data = self.versions.read(entry.path, entry.commit)
         if data is None:
             raise LibraryError(f"{entry.path} is not in commit {entry.commit[:8]} of {self.folder}; run git fsck there")

@@ -5,8 +5,9 @@ import msgspec
 from eider.errors import EiderError
 from eider.geometry.limits import Limits
 from eider.library import Library
-from eider.model.body import ImportedModel
+from eider.model.body import Body, ImportedModel
 from eider.model.bundle import Bundle
+from eider.model.item_ref import Ref
 from eider.model.package_sheet import PackageSheet
 from eider.services.model_importing import place_again
 from eider.services.tasks import Task
@@ -17,19 +18,27 @@ FARTHEST = 2.0
 
 
 class NearBody(msgspec.Struct, frozen=True):
-    """A model of the library: of which part, how far its package is from this one, and in what.
+    """A body of the library with somebody's model: of which part, how far its package is from this one, and in what.
 
-    `distance` is the sum over the letters that both sheets have of how far the middles of their limits are apart (mm);
-    `fits` whether the limits of each overlap. `users` are the parts that have this body.
+    `ref` is how a part refers to the body. `distance` is the sum over the letters that both sheets have of how far the
+    middles of their limits are apart (mm); `fits` whether the limits of each overlap. `users` are the parts that have
+    this body.
     """
 
     part_id: str
     name: str
     model: ImportedModel
+    body: Body
+    ref: Ref
     distance: float
     fits: bool
     differences: tuple[PackageSheetDifference, ...]
     users: tuple[str, ...]
+
+    @property
+    def can_be_shared(self) -> bool:
+        """Whether the packages are the same, so that the body stands there as it does here."""
+        return self.distance == 0 and self.fits
 
 
 def near_bodies(library: Library, bundle: Bundle, task: Task | None = None) -> tuple[NearBody, ...]:
@@ -55,7 +64,9 @@ def near_bodies(library: Library, bundle: Bundle, task: Task | None = None) -> t
         if distance <= FARTHEST:
             differences = tuple(d for d in compare_sheets(bundle.sheet, other.sheet) if not d.is_same)
             users = tuple(library.index.users_of(other.body.id))
-            found.append(NearBody(row.id, row.name, model, distance, fits, differences, users))
+            found.append(
+                NearBody(row.id, row.name, model, other.body, other.part.body, distance, fits, differences, users)
+            )
     return tuple(sorted(found, key=lambda near: (near.distance, near.name)))
 
 

@@ -13,6 +13,7 @@ from eider.bodies.model_measure import placement_of
 from eider.bodies.model_placement import RigidPlacement, moved_direction, moved_place
 from eider.bodies.picking import PickedItem
 from eider.commands import body_edits
+from eider.commands.shared_items import use_item
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.body.candidate_list import CandidateList
 from eider.desktop.part.body.near_bodies_dialog import NearBodiesDialog
@@ -106,7 +107,11 @@ class ModelPanel(QWidget):
         title = "Looking for bodies"
         self._jobs.run_long("export", title, lambda task: near_bodies(library, bundle, task), found, self._failed)
 
-    def _use_near(self, near: NearBody) -> None:
+    def _use_near(self, near: NearBody, shares: bool) -> None:
+        if shares:
+            title = f"Share the body of {near.name}"
+            self.controller.edit(title, lambda bundle: use_item(bundle, "body", near.body, near.ref))
+            return
         library, sheet = self.controller.library, self.controller.bundle.sheet
 
         def done(model: ImportedModel) -> None:

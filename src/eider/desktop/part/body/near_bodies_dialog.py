@@ -11,14 +11,22 @@ from eider.geometry.lengths import format_length
 from eider.model.wording import counted
 from eider.services.near_bodies import NearBody
 
+ABOUT = (
+    "The nearest package first. A copy is placed on this package and measured anew; a body of the same package can be "
+    "shared."
+)
 NOTHING = "No part of the library has a model of a package like this one; import the STEP file of the manufacturer."
 
 
 class NearBodiesDialog(QDialog):
-    """Choose a body; `then` is called with it."""
+    """Choose a body; `then` is called with it, and with whether it is to be shared rather than copied."""
 
     def __init__(
-        self, found: Sequence[NearBody], context: DesktopContext, then: Callable[[NearBody], None], parent: QWidget
+        self,
+        found: Sequence[NearBody],
+        context: DesktopContext,
+        then: Callable[[NearBody, bool], None],
+        parent: QWidget,
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle("Bodies of the library")
@@ -44,18 +52,27 @@ class NearBodiesDialog(QDialog):
         if found:
             self.table.select_rows([0])
         layout = QVBoxLayout(self)
-        layout.addWidget(label("The nearest package first. The model is placed on this package and measured anew."))
+        layout.addWidget(label(ABOUT, "soft", wrap=True))
         layout.addWidget(self.table if found else label(NOTHING, "soft", wrap=True), 1)
-        self.use = button("Use this body", self.take, main=True)
+        self.use = button("Use a copy", self.take, main=True)
         self.use.setEnabled(bool(found))
         cancel = button("Cancel", self.reject)
         cancel.setAutoDefault(False)
-        layout.addWidget(row(1, cancel, self.use))
+        self.share = button("Share it", lambda: self.take(shares=True))
+        self.share.setAutoDefault(False)
+        self.share.setToolTip("Both parts have the same body; a change to it is offered to both as a new revision")
+        self.table.selectionModel().selectionChanged.connect(lambda *_: self._enable())  # type: ignore[union-attr]
+        self._enable()
+        layout.addWidget(row(1, cancel, self.share, self.use))
         self.resize(640, 320)
 
-    def take(self) -> None:
+    def _enable(self) -> None:
+        near = self.table.record()
+        self.share.setEnabled(near is not None and near.can_be_shared)
+
+    def take(self, *, shares: bool = False) -> None:
         """Pass on the selected body."""
         near: NearBody | None = self.table.record()
         if near is not None:
             self.accept()
-            self._then(near)
+            self._then(near, shares)

@@ -18,6 +18,7 @@ from eider.desktop.part.body.materials_panel import MaterialsPanel
 from eider.desktop.part.body.model_panel import ModelPanel
 from eider.desktop.part.body.pick_panel import PickPanel
 from eider.desktop.part.controller import PartController
+from eider.desktop.part.shared_item_strip import SharedItemStrip
 from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.body_picture import ANGLED, BOTTOM, END, SIDE, TOP, BodyPicture
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
@@ -85,7 +86,9 @@ class BodyStep(PartStep):
         self.table.set_widths(196, 80, 66)
         right = column(label("Alignment", "head"), growing(self.table))
         upper = panes(left, picture, right, sizes=(300, 480, 480))
-        self.build(panes(upper, self.composed, sizes=(380, 200), vertical=True))
+        self.strip = SharedItemStrip("body", controller, context.jobs)
+        whole = panes(upper, self.composed, sizes=(380, 200), vertical=True)
+        self.build(column(self.strip, growing(whole), margins=0))
 
     def first(self) -> QWidget:
         return self.view
@@ -117,6 +120,7 @@ class BodyStep(PartStep):
         self.composed.setVisible(bool(view.composed))
         self.composed.show_rows(view.composed, view.known_materials)
         self.table.show_records(view.agreements)
+        self.strip.refresh()
         if self.isVisible():
             self.view.show_scene(view.scene)
             self.picks.scene_changed()

@@ -6,7 +6,7 @@ import msgspec
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from eider.commands.captured_values import use_pin_reading
-from eider.commands.symbol_edits import take_symbol, unshare_symbol
+from eider.commands.symbol_edits import take_symbol
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.part_dialog import PartDialog
@@ -50,7 +50,7 @@ class PinsStep(PartStep):
         self.pins.chosen.connect(self.pane.light)
         # The keys that move pins work in the table too.
         self.addActions(self.pane.actions())
-        self.strip = SharedItemStrip("symbol", controller, context.jobs, unshare_symbol, lambda b: b.symbol.id)
+        self.strip = SharedItemStrip("symbol", controller, context.jobs)
         tools = flow(
             button("Add a pin", self.tools.add),
             button("Remove", self.tools.remove),
