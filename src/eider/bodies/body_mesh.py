@@ -26,6 +26,11 @@ class Mesh(msgspec.Struct, frozen=True):
     opaque_corners: int = 0
 
     @property
+    def triangles(self) -> int:
+        """How many triangles it has."""
+        return len(self.corners) // 3
+
+    @property
     def bounds(self) -> tuple[Place, Place]:
         """The lowest and the highest corner of the box round it; the origin where there are no triangles."""
         if not len(self.corners):

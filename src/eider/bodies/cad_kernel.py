@@ -4,10 +4,12 @@ import math
 from collections.abc import Iterator
 from typing import Any
 
+from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakePolygon
-from OCP.BRepFilletAPI import BRepFilletAPI_MakeChamfer, BRepFilletAPI_MakeFillet
+from OCP.BRepFilletAPI import BRepFilletAPI_MakeChamfer, BRepFilletAPI_MakeFillet, BRepFilletAPI_MakeFillet2d
+from OCP.BRepOffsetAPI import BRepOffsetAPI_ThruSections
 from OCP.BRepPrimAPI import (
     BRepPrimAPI_MakeCylinder,
     BRepPrimAPI_MakePrism,
@@ -22,6 +24,7 @@ from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS, TopoDS_Shape
 
 from eider.bodies.step_text import StepError
+from eider.geometry.bends import inset_outline
 from eider.geometry.solids import Ball, Cylinder, EdgeTreatment, Prism, Revolved, Shape, Solid, SolidPlacement, Strip
 
 # Ends of an edge whose heights differ by less (mm) are level.
@@ -67,12 +70,16 @@ def location(place: SolidPlacement) -> TopLoc_Location:
     return TopLoc_Location(move.Multiplied(turn))
 
 
-def _face(points: list[gp_Pnt]) -> Any:
+def _wire(points: list[gp_Pnt]) -> Any:
     polygon = BRepBuilderAPI_MakePolygon()
     for point in points:
         polygon.Add(point)
     polygon.Close()
-    return BRepBuilderAPI_MakeFace(polygon.Wire(), True).Face()
+    return polygon.Wire()
+
+
+def _face(points: list[gp_Pnt]) -> Any:
+    return BRepBuilderAPI_MakeFace(_wire(points), True).Face()
 
 
 def _raise(points: list[gp_Pnt], direction: gp_Vec) -> TopoDS_Shape:
@@ -80,10 +87,24 @@ def _raise(points: list[gp_Pnt], direction: gp_Vec) -> TopoDS_Shape:
 
 
 def _prism(prism: Prism) -> TopoDS_Shape:
-    shape = _raise([gp_Pnt(x, y, prism.z0) for x, y in prism.outline], gp_Vec(0, 0, prism.z1 - prism.z0))
+    if prism.draft:
+        shape = _drafted(prism)
+    else:
+        shape = _raise([gp_Pnt(x, y, prism.z0) for x, y in prism.outline], gp_Vec(0, 0, prism.z1 - prism.z0))
     for pocket in prism.pockets:
         shape = BRepAlgoAPI_Cut(shape, _cylinder(pocket)).Shape()
     return shape
+
+
+def _drafted(prism: Prism) -> TopoDS_Shape:
+    """Flat faces between the outline at half the height and smaller ones at bottom and top."""
+    end = inset_outline(prism.outline, prism.draft)
+    middle = (prism.z0 + prism.z1) / 2
+    builder = BRepOffsetAPI_ThruSections(True, True)
+    builder.CheckCompatibility(False)
+    for outline, z in ((end, prism.z0), (prism.outline, middle), (end, prism.z1)):
+        builder.AddWire(_wire([gp_Pnt(x, y, z) for x, y in outline]))
+    return builder.Shape()
 
 
 def _cylinder(cylinder: Cylinder) -> TopoDS_Shape:
@@ -93,7 +114,24 @@ def _cylinder(cylinder: Cylinder) -> TopoDS_Shape:
 
 def _strip(strip: Strip) -> TopoDS_Shape:
     half = strip.width / 2
-    return _raise([gp_Pnt(x, -half, z) for x, z in strip.profile], gp_Vec(0, strip.width, 0))
+    face = _face([gp_Pnt(x, -half, z) for x, z in strip.profile])
+    if strip.bends:
+        face = _bent(face, {gp_Pnt(x, -half, z): radius for (x, z), radius in strip.bends})
+    return BRepPrimAPI_MakePrism(face, gp_Vec(0, strip.width, 0)).Shape()
+
+
+def _bent(face: Any, radii: dict[gp_Pnt, float]) -> Any:
+    """A flat face with some of its corners rounded."""
+    builder = BRepFilletAPI_MakeFillet2d(face)
+    for corner in explored(face, TopAbs_ShapeEnum.TopAbs_VERTEX):
+        at = BRep_Tool.Pnt_s(TopoDS.Vertex(corner))
+        radius = next((radius for place, radius in radii.items() if place.Distance(at) < LEVEL), 0.0)
+        if radius > 0:
+            builder.AddFillet(TopoDS.Vertex(corner), radius)
+            # Each corner comes with two edges.
+            radii = {place: left for place, left in radii.items() if place.Distance(at) >= LEVEL}
+    builder.Build()
+    return builder.Shape() if builder.IsDone() else face
 
 
 def _ball(ball: Ball) -> TopoDS_Shape:

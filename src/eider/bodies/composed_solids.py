@@ -184,7 +184,7 @@ def moved_shape(shape: Shape, x: float, y: float, z: float, turn: float) -> Shap
         raise InputError("a strip cannot cut or join; use a prism")
     if isinstance(shape, Prism):
         outline = tuple((tidy(px + x), tidy(py + y)) for px, py in rotated(shape.outline, turn))
-        return Prism(outline, shape.z0 + z, shape.z1 + z)
+        return replace(shape, outline=outline, z0=shape.z0 + z, z1=shape.z1 + z)
     if isinstance(shape, Cylinder):
         return replace(shape, x=shape.x + x, y=shape.y + y, z0=shape.z0 + z, z1=shape.z1 + z)
     if isinstance(shape, Ball):

@@ -14,8 +14,9 @@ from eider.geometry.solids import Look
 
 # Of the diagonal of the model, how far a facet may be from the true surface; and its limits (mm).
 FINE_SHARE, FINEST, FINE_ANGLE = 1 / 1500, 0.003, 0.3
-# The coarser level, for while a heavy model is turned.
-COARSER, COARSE_ANGLE = 6.0, 0.9
+# The coarser level, for while a model is turned: the finest of these (how much coarser, angle) that is light enough.
+COARSE_LEVELS = ((24.0, 2.5), (12.0, 1.6), (6.0, 0.9))
+LIGHT = 40_000
 # What has no colour is shown in this one.
 PLAIN: Rgb = (0.62, 0.62, 0.6)
 
@@ -24,9 +25,14 @@ def step_meshes(read: ReadStep) -> tuple[Mesh, Mesh]:
     """The fine and the coarse mesh of a file, in its own frame."""
     low, high = read.model.bounds
     deflection = max(FINEST, math.dist(low, high) * FINE_SHARE)
-    # The coarse one first: the kernel keeps a mesh that is fine enough already.
-    coarse = _mesh(read, deflection * COARSER, COARSE_ANGLE)
-    return _mesh(read, deflection, FINE_ANGLE), coarse
+    # The coarsest first: the kernel keeps a mesh that is fine enough already.
+    coarse: Mesh | None = None
+    for coarser, angle in COARSE_LEVELS:
+        finer = _mesh(read, deflection * coarser, angle)
+        if coarse is not None and finer.triangles > LIGHT:
+            break
+        coarse = finer
+    return _mesh(read, deflection, FINE_ANGLE), coarse or finer
 
 
 def _mesh(read: ReadStep, deflection: float, angle: float) -> Mesh:

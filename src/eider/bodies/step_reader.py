@@ -3,12 +3,12 @@
 Importing this module loads the kernel, which takes about a second. Files are hostile: read them through `step_process`.
 """
 
+import math
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, NamedTuple
 
 import numpy as np
-from msgspec.structs import replace
 from OCP.Bnd import Bnd_Box
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Surface
@@ -72,6 +72,8 @@ class ColourTable:
     """The colours of a document, each once, and how those of its shapes and faces are told."""
 
     def __init__(self, document: TDocStd_Document) -> None:
+        # Parts are placed many times: what is found for one is kept.
+        self._of_parts: dict[int, Rgb | None] = {}
         # The kernel keeps the colours in the document, and Python would let go of it.
         self._document = document
         self._tool = XCAFDoc_DocumentTool.ColorTool_s(document.Main())
@@ -89,6 +91,13 @@ class ColourTable:
                 red, green, blue = colour.Values(Quantity_TypeOfColor.Quantity_TOC_sRGB)
                 return round(red, 4), round(green, 4), round(blue, 4)
         return None
+
+    def of_part(self, label: TDF_Label, shape: TopoDS_Shape) -> Rgb | None:
+        """The colour of a part that instances refer to, by its shape."""
+        key = hash(shape)
+        if key not in self._of_parts:
+            self._of_parts[key] = self.of(label)
+        return self._of_parts[key]
 
     def index(self, colour: Rgb | None) -> int:
         """The number of a colour; −1 for none."""
@@ -170,7 +179,7 @@ def _leaves(
             yield from _leaves(target, tints, here, colour)
         else:
             shape = XCAFDoc_ShapeTool.GetShape_s(target)
-            yield PlacedShape(shape, here, _name(label) or _name(target), colour or tints.of(target))
+            yield PlacedShape(shape, here, _name(label) or _name(target), colour or tints.of_part(target, shape))
     elif XCAFDoc_ShapeTool.IsAssembly_s(label):
         parts = Sequence_TDF_Label()
         XCAFDoc_ShapeTool.GetComponents_s(label, parts, False)
@@ -189,12 +198,11 @@ def _name(label: TDF_Label) -> str:
 
 def _take(leaf: PlacedShape, rows: "_FaceRows", solids: list[StepSolid], tints: ColourTable, doubts: list[str]) -> None:
     """Enter the solids of an instance, and tell what else is in it."""
-    inside = list(explored(leaf.shape, TopAbs_ShapeEnum.TopAbs_SOLID))
+    inside, loose = rows.content(leaf.shape)
     for solid in inside:
-        colour = leaf.colour or tints.of(solid)
+        colour = tints.index(leaf.colour or tints.of(solid))
         rows.add(solid, leaf.location, colour, len(solids))
-        solids.append(StepSolid(leaf.name, tints.index(colour), rows.is_sound(solid)))
-    loose = sum(1 for _ in explored(leaf.shape, TopAbs_ShapeEnum.TopAbs_FACE, TopAbs_ShapeEnum.TopAbs_SOLID))
+        solids.append(StepSolid(leaf.name, colour, rows.is_sound(solid)))
     if loose:
         what = leaf.name or "a shape"
         doubts.append(f"{what} has {loose} faces that belong to no solid; they are left out")
@@ -213,50 +221,63 @@ class MeasuredFace(NamedTuple):
     colour: Rgb | None
 
 
+class _Instance(NamedTuple):
+    """One place of a solid: turn (3, 3) and move (3,), the colour that it inherits, and its number in the model."""
+
+    turn: FloatArray
+    move: FloatArray
+    colour: int
+    number: int
+
+
 class _FaceRows:
-    """Collects faces; those of a solid that is placed many times are measured once."""
+    """Collects faces; those of a solid that is placed many times are measured once, and placed all together."""
 
     def __init__(self, tints: ColourTable) -> None:
         self._tints = tints
         self._measured: dict[int, FaceTable] = {}
         self._sound: dict[int, bool] = {}
+        self._contents: dict[int, tuple[list[TopoDS_Shape], int]] = {}
+        self._instances: dict[int, list[_Instance]] = {}
         self._tables: list[FaceTable] = []
 
-    def add(self, solid: TopoDS_Shape, location: TopLoc_Location, colour: Rgb | None, number: int) -> None:
-        """Enter the faces of a solid at a place."""
+    def add(self, solid: TopoDS_Shape, location: TopLoc_Location, colour: int, number: int) -> None:
+        """Enter the faces of a solid at a place; `colour` is the number of the one that it inherits."""
         turn, move = matrix_of(location)
         # A box can be turned by quarters; at another angle its faces are measured where they are.
-        if np.abs(turn - np.round(turn)).max() < SQUARE:
-            placed = _placed(self._of(solid), np.round(turn), move)
+        quarters = np.round(turn)
+        if np.abs(turn - quarters).max() < SQUARE:
+            # The kernel's own sum over shape, place and orientation.
+            key = hash(solid)
+            if key not in self._measured:
+                self._measured[key] = _as_table(_measure(solid, solid, self._tints), self._tints)
+            self._instances.setdefault(key, []).append(_Instance(quarters, move, colour, number))
         else:
-            placed = _as_table(_measure(solid.Moved(location), solid, self._tints), self._tints)
-        inherited = self._tints.index(colour)
-        self._tables.append(
-            replace(
-                placed,
-                colour=np.where(placed.colour < 0, inherited, placed.colour).astype(np.int32),
-                solid=np.full(len(placed.kind), number, np.int32),
-            )
-        )
+            faces = _as_table(_measure(solid.Moved(location), solid, self._tints), self._tints)
+            self._tables.append(_placed(faces, [_Instance(np.eye(3), np.zeros(3), colour, number)]))
 
-    def _of(self, solid: TopoDS_Shape) -> FaceTable:
-        # The kernel's own sum over shape, place and orientation.
-        key = hash(solid)
-        if key not in self._measured:
-            self._measured[key] = _as_table(_measure(solid, solid, self._tints), self._tints)
-        return self._measured[key]
+    def content(self, shape: TopoDS_Shape) -> tuple[list[TopoDS_Shape], int]:
+        """The solids of a shape, and how many of its faces belong to none."""
+        key = hash(shape)
+        if key not in self._contents:
+            loose = explored(shape, TopAbs_ShapeEnum.TopAbs_FACE, TopAbs_ShapeEnum.TopAbs_SOLID)
+            self._contents[key] = list(explored(shape, TopAbs_ShapeEnum.TopAbs_SOLID)), sum(1 for _ in loose)
+        return self._contents[key]
 
     def is_sound(self, solid: TopoDS_Shape) -> bool:
         """Whether a solid is closed and its parts fit together."""
         key = hash(solid)
         if key not in self._sound:
-            self._sound[key] = bool(BRepCheck_Analyzer(solid).IsValid())
+            self._sound[key] = bool(BRepCheck_Analyzer(solid, True, True).IsValid())
         return self._sound[key]
 
     def table(self) -> FaceTable:
-        """All faces."""
-        names = FaceTable.__struct_fields__
-        return FaceTable(**{name: np.concatenate([getattr(table, name) for table in self._tables]) for name in names})
+        """All faces, in the order of the solids."""
+        placed = [_placed(self._measured[key], instances) for key, instances in self._instances.items()]
+        names, tables = FaceTable.__struct_fields__, [*self._tables, *placed]
+        whole = {name: np.concatenate([getattr(table, name) for table in tables]) for name in names}
+        order = np.argsort(whole["solid"], kind="stable")
+        return FaceTable(**{name: values[order] for name, values in whole.items()})
 
 
 def _as_table(faces: list[MeasuredFace], tints: ColourTable) -> FaceTable:
@@ -268,15 +289,27 @@ def _as_table(faces: list[MeasuredFace], tints: ColourTable) -> FaceTable:
     )  # fmt: skip
 
 
-def _placed(faces: FaceTable, turn: FloatArray, move: FloatArray) -> FaceTable:
-    """Faces turned by quarters and moved."""
-    ends = faces.low @ turn.T + move, faces.high @ turn.T + move
-    return replace(
-        faces,
-        low=np.minimum(*ends),
-        high=np.maximum(*ends),
-        direction=faces.direction @ turn.T,
-        centre=faces.centre @ turn.T + move,
+def _placed(faces: FaceTable, instances: list[_Instance]) -> FaceTable:
+    """The faces of a solid at all places where it stands, turned by quarters and moved."""
+    turns, moves = np.stack([at.turn for at in instances]), np.stack([at.move for at in instances])[:, None, :]
+    colours, numbers = (np.array([getattr(at, name) for at in instances], np.int32) for name in ("colour", "number"))
+
+    def turned(values: FloatArray) -> FloatArray:
+        return np.asarray(np.einsum("kij,mj->kmi", turns, values))
+
+    ends = turned(faces.low) + moves, turned(faces.high) + moves
+    count, many = len(faces.kind), len(instances)
+    of_face = np.tile(faces.colour, many)
+    return FaceTable(
+        kind=np.tile(faces.kind, many),
+        low=np.minimum(*ends).reshape(-1, 3),
+        high=np.maximum(*ends).reshape(-1, 3),
+        direction=turned(faces.direction).reshape(-1, 3),
+        centre=(turned(faces.centre) + moves).reshape(-1, 3),
+        radius=np.tile(faces.radius, many),
+        area=np.tile(faces.area, many),
+        colour=np.where(of_face < 0, np.repeat(colours, count), of_face).astype(np.int32),
+        solid=np.repeat(numbers, count),
     )
 
 
@@ -324,8 +357,8 @@ def _normal(surface: BRepAdaptor_Surface) -> FloatArray:
     u = (surface.FirstUParameter() + surface.LastUParameter()) / 2
     v = (surface.FirstVParameter() + surface.LastVParameter()) / 2
     surface.D1(u, v, point, along, across)
-    found = np.cross(_vector(along), _vector(across))
-    return np.asarray(found / max(float(np.linalg.norm(found)), 1e-12))
+    found = _vector(along.Crossed(across))
+    return np.asarray(found / max(math.hypot(*found), 1e-12))
 
 
 def _vector(found: Any) -> FloatArray:

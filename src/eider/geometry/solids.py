@@ -6,7 +6,8 @@ from typing import Literal
 
 import msgspec
 
-from eider.geometry.shapes import Outline, is_area
+from eider.geometry.bends import inset_outline
+from eider.geometry.shapes import Outline, Point, is_area
 
 
 class Cylinder(msgspec.Struct, frozen=True):
@@ -20,19 +21,28 @@ class Cylinder(msgspec.Struct, frozen=True):
 
 
 class Prism(msgspec.Struct, frozen=True):
-    """An outline in the plane, raised from z0 to z1 (mm), less the round pockets cut into it."""
+    """An outline in the plane, raised from z0 to z1 (mm), less the round pockets cut into it.
+
+    With a `draft` the outline is that at half the height, where a mould parts; bottom and top are smaller by so much
+    all round (mm).
+    """
 
     outline: Outline
     z0: float
     z1: float
     pockets: tuple[Cylinder, ...] = ()
+    draft: float = 0.0
 
 
 class Strip(msgspec.Struct, frozen=True):
-    """A bent strip, such as a gull-wing lead: a closed profile in (x, z), drawn along y by `width` about y = 0."""
+    """A bent strip, such as a gull-wing lead: a closed profile in (x, z), drawn along y by `width` about y = 0.
+
+    `bends` are corners of the profile that are rounded, each with its radius (mm).
+    """
 
     profile: Outline
     width: float
+    bends: tuple[tuple[Point, float], ...] = ()
 
 
 class Ball(msgspec.Struct, frozen=True):
@@ -146,9 +156,15 @@ def _shape_fault(shape: Shape) -> str:
         return "" if is_there else "no diameter"
     if isinstance(shape, Cylinder):
         return "" if shape.radius > 0 else "no diameter"
-    if any(pocket.radius <= 0 or pocket.z1 <= pocket.z0 for pocket in shape.pockets):
+    return _prism_fault(shape)
+
+
+def _prism_fault(prism: Prism) -> str:
+    if any(pocket.radius <= 0 or pocket.z1 <= pocket.z0 for pocket in prism.pockets):
         return "a pocket without size"
-    return "" if is_area(shape.outline) else "no area"
+    if not is_area(prism.outline):
+        return "no area"
+    return "" if not prism.draft or is_area(inset_outline(prism.outline, prism.draft)) else "no area on top"
 
 
 def _numbers(shape: Shape) -> Iterator[float]:

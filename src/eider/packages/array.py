@@ -8,6 +8,7 @@ import numpy as np
 
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, box_outline, rounded_rectangle
+from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (
     BallGrid,
@@ -22,8 +23,10 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.gullwing import corner_mark
+from eider.packages.gullwing import corner_mark, marked_block
 
+# Of the height of a body, what its laminate takes up; and how much smaller its moulding is, as a share of its width.
+CARRIER, MOULDING_INSET = 0.3, 0.02
 # Rows are lettered without I, O, Q, S, X and Z: A … Y, then AA, AB …
 ROW_LETTERS = "ABCDEFGHJKLMNPRTUVWY"
 FIELDS = (
@@ -201,3 +204,14 @@ def side_view(dims: Dims, shapes: Sequence[ViewShape], low: float) -> View:
     if low > 0:
         dimensions.append(ViewDimension("A1", (x0, 0), (x0, low), "left"))
     return View("side", (*shapes, ViewShape("body", box_outline((x0, low, x1, height)))), tuple(dimensions))
+
+
+def carried_body(dims: Dims, box: Box) -> tuple[Solid, ...]:
+    """A laminate as large as the package, and on it the moulding with the mark of A1."""
+    low, top = dims["A1"].middle, dims["A"].upper
+    carrier = low + CARRIER * (top - low)
+    x0, y0, x1, y1 = box
+    inset = MOULDING_INSET * min(x1 - x0, y1 - y0)
+    moulding = (x0 + inset, y0 + inset, x1 - inset, y1 - inset)
+    laminate = Solid("laminate", "laminate", Prism(box_outline(box), low, carrier))
+    return (laminate, *marked_block(carrier, top, moulding, corner_mark(moulding, 0.04, 0.5), is_sawn=True))

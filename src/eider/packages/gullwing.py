@@ -2,11 +2,13 @@
 
 import msgspec
 
+from eider.geometry.bends import bend_at
 from eider.geometry.limits import Limits
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, Outline, box_outline, rounded_rectangle
 from eider.geometry.solids import Cylinder, Prism, Solid, Strip
 from eider.packages.family import Dims, Letter, SheetError
+from eider.packages.moulding import mould_draft
 
 # Where the lead bends down, as a share of the way from the body to the heel of the foot.
 SHOULDER_SHARE = 0.35
@@ -14,6 +16,8 @@ SHOULDER_SHARE = 0.35
 INTO_BODY = 0.05
 MARK_DEPTH = 0.04
 
+# Inner radius of a bend in a lead, as a share of its thickness.
+INNER_RADIUS = 0.6
 HEIGHT_A1 = 0.10
 THICKNESS_C = 0.15
 
@@ -65,9 +69,27 @@ def seen_profile(dims: Dims, span: Limits, body: Limits) -> Outline:
         return box_outline((tip - dims["L"].middle, 0.0, tip, dims["c"].middle))
 
 
-def lead_strip(dims: Dims, span: Limits, body: Limits) -> Strip:
-    """The lead as a solid: its profile, as wide as the lead."""
-    return Strip(lead_profile(dims, span, body), dims["b"].middle)
+def lead_strip(profile: Outline, thick: float, width: float) -> Strip:
+    """The lead as a solid (mm): its profile, as wide as the lead, bent by radii where it is seen.
+
+    The corner at the heel stays sharp, so that the foot is as long as the sheet says.
+    """
+    into_foot, over_shoulder, under_shoulder = 2, 3, 6
+    bends = (
+        bend_at(profile, into_foot, INNER_RADIUS * thick),
+        bend_at(profile, over_shoulder, (1 + INNER_RADIUS) * thick),
+        bend_at(profile, under_shoulder, INNER_RADIUS * thick),
+    )
+    return Strip(profile, width, bends)
+
+
+def lead(dims: Dims, span: Limits, body: Limits) -> Strip:
+    """The lead of a package whose leads are all alike.
+
+    Raises:
+        SheetError: the foot reaches under the body.
+    """
+    return lead_strip(lead_profile(dims, span, body), dims["c"].middle, dims["b"].middle)
 
 
 class CornerMark(msgspec.Struct, frozen=True):
@@ -90,10 +112,14 @@ def corner_mark(body: Box, share: float = 0.22, most: float = 0.8) -> CornerMark
     return CornerMark(x0 + inset, y1 - inset, size / 2)
 
 
-def marked_body(dims: Dims, box: Box, mark: CornerMark) -> tuple[Solid, Solid]:
-    """The moulded body from stand-off to height, with the mark sunk into its top."""
-    top = dims["A"].upper
+def marked_body(dims: Dims, box: Box, mark: CornerMark, *, is_sawn: bool = False) -> tuple[Solid, Solid]:
+    """The body from stand-off to height, with the mark sunk into its top; moulded one by one, unless it `is_sawn`."""
+    return marked_block(dims["A1"].middle, dims["A"].upper, box, mark, is_sawn=is_sawn)
+
+
+def marked_block(low: float, top: float, box: Box, mark: CornerMark, *, is_sawn: bool = False) -> tuple[Solid, Solid]:
+    """The same between two heights (mm)."""
     pocket = Cylinder(mark.x, mark.y, mark.radius, top - MARK_DEPTH, top + MARK_DEPTH)
     ink = Cylinder(mark.x, mark.y, mark.radius, top - MARK_DEPTH, top - MARK_DEPTH / 2)
-    body = Prism(box_outline(box), dims["A1"].middle, top, (pocket,))
+    body = Prism(box_outline(box), low, top, (pocket,), 0.0 if is_sawn else mould_draft(low, top))
     return Solid("body", "mould compound", body), Solid("pin 1 mark", "marking", ink)

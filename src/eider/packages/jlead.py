@@ -1,9 +1,12 @@
 """The J-lead, as the families that have it share it: it runs down the body's side and turns in under it."""
 
+from eider.geometry.bends import bend_at
 from eider.geometry.limits import Limits
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Outline
+from eider.geometry.solids import Strip
 from eider.packages.family import Dims, Letter
+from eider.packages.gullwing import INNER_RADIUS
 
 STAND_OFF, THICKNESS = 0.6, 0.2
 # The lead leaves the body at this share of its height.
@@ -26,6 +29,16 @@ def profile(dims: Dims, span: Limits, body: Limits) -> Outline:
         (inner, middle - thick / 2),
     )
     return tuple((tidy(x), tidy(z)) for x, z in points)
+
+
+def strip(dims: Dims, span: Limits, body: Limits) -> Strip:
+    """The lead as a solid: its profile, as wide as the lead, rounded where it bends down."""
+    outline, thick, outside, inside = profile(dims, span, body), dims["c"].middle, 1, 6
+    bends = (
+        bend_at(outline, outside, (1 + INNER_RADIUS) * thick),
+        bend_at(outline, inside, INNER_RADIUS * thick),
+    )
+    return Strip(outline, dims["b"].middle, bends)
 
 
 LETTERS = (

@@ -216,4 +216,5 @@ def mirrored_shape(shape: Shape) -> Shape:
         return replace(shape, outline=mirrored(shape.outline), pockets=tuple(replace(p, x=-p.x) for p in shape.pockets))
     if isinstance(shape, Cylinder | Ball | Revolved):
         return replace(shape, x=-shape.x + 0.0)
-    return replace(shape, profile=mirrored(shape.profile))
+    bends = tuple(((-x + 0.0, z), radius) for (x, z), radius in shape.bends)
+    return replace(shape, profile=mirrored(shape.profile), bends=bends)

@@ -195,13 +195,13 @@ def leaded_side_view(dims: Dims, profile: Outline) -> View:
 
 
 def leaded_solids(
-    dims: Dims, sides: Sides, mark: gullwing.CornerMark, profile: Callable[[Dims, Limits, Limits], Outline]
+    dims: Dims, sides: Sides, mark: gullwing.CornerMark, lead: Callable[[Dims, Limits, Limits], Strip]
 ) -> tuple[Solid, ...]:
-    """The marked body, and leads of a profile, which span and body of an axis give, on four sides."""
+    """The marked body, and leads, which span and body of an axis give, on four sides."""
     body, _ = body_boxes(dims, "D1", "E1")
     solids = [*gullwing.marked_body(dims, body, mark)]
     for axis, (across, name) in enumerate(zip(opposite(dims), ("lead across D", "lead across E"), strict=True)):
-        strip = Strip(profile(dims, across.span, across.body), dims["b"].middle)
+        strip = lead(dims, across.span, across.body)
         solids.append(Solid(name, "tin", strip, lead_places(sides, axis)))
     return tuple(solids)
 

@@ -18,7 +18,7 @@ from eider.model.package_sheet import PackageSheet
 from eider.services.tasks import Task
 
 # What is kept of a file that was read is of this form; another one is made anew.
-CACHE_VERSION = 2
+CACHE_VERSION = 3
 
 
 def import_model(

@@ -7,7 +7,6 @@ from eider.geometry.solids import Ball, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages import array
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View, ViewShape
-from eider.packages.gullwing import corner_mark, marked_body
 from eider.packages.name_codes import hundredths
 
 NON_COLLAPSING = "non-collapsing"
@@ -43,7 +42,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     # Up to the body, into which a ball that is higher reaches.
     radius = dims["b"].middle / 2
     ball = Ball(0.0, 0.0, radius, radius, 0.0, dims["A1"].middle + radius / 4)
-    return (*marked_body(dims, body, corner_mark(body, 0.04, 0.5)), Solid("ball", "tin", ball, places))
+    return (*array.carried_body(dims, body), Solid("ball", "tin", ball, places))
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:

@@ -1,5 +1,6 @@
 """Aluminium electrolytic capacitors: a can on a base, two terminals that leave it at the ends."""
 
+import math
 from collections.abc import Iterator
 
 from eider.geometry.shapes import Outline
@@ -22,6 +23,8 @@ from eider.packages.plausibility import feet_apart
 
 # Height of the base, thickness of a terminal, and the chamfer of the base at the plus side, as a share of its width.
 BASE, LEAD, CHAMFER = 0.6, 0.3, 0.2
+# The black part of the top: its angle in degrees, and in how many steps it is drawn.
+SEGMENT, SEGMENT_STEPS = 110.0, 12
 
 
 def _plausibility(_sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
@@ -67,11 +70,19 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     return top, two_ends.side_view(part, dims, LEAD)
 
 
+def _segment(radius: float) -> Outline:
+    """The black part of the top at minus, which lies right of plus."""
+    half = math.radians(SEGMENT / 2)
+    angles = [half * (2 * step / SEGMENT_STEPS - 1) for step in range(SEGMENT_STEPS + 1)]
+    return tuple((radius * math.cos(angle), radius * math.sin(angle)) for angle in angles)
+
+
 def _solids(_sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     part, height = _part(dims), dims["A"].upper
     radius = min(dims["D"].middle, dims["E"].middle) / 2 * 0.97
     return (
         Solid("can", "aluminium", Cylinder(0.0, 0.0, radius, BASE, height)),
+        Solid("minus mark", "ink black", Prism(_segment(radius), height, height + 0.01)),
         Solid("base", "mould compound", Prism(_base(dims), 0.1, BASE)),
         dual.terminal_solid(part, dual.flat_foot(part), LEAD),
     )

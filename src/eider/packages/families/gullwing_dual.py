@@ -40,7 +40,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     rows = _dual(sheet, dims)
     body, dot = gullwing.marked_body(dims, rows.body, gullwing.corner_mark(rows.body))
     places = (*(SolidPlacement(y=y, turn=180.0) for _, y in rows.left), *(SolidPlacement(y=y) for _, y in rows.right))
-    return body, dot, Solid("lead", "tin", gullwing.lead_strip(dims, dims["E"], dims["E1"]), places)
+    return body, dot, Solid("lead", "tin", gullwing.lead(dims, dims["E"], dims["E1"]), places)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:

@@ -62,7 +62,7 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
 
 
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
-    return leaded_solids(dims, _sides(sheet, dims), _mark(dims), gullwing.lead_profile)
+    return leaded_solids(dims, _sides(sheet, dims), _mark(dims), gullwing.lead)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:

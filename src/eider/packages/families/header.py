@@ -2,9 +2,11 @@
 
 from collections.abc import Iterator
 
+from msgspec.structs import replace
+
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, box_outline, rounded_rectangle
-from eider.geometry.solids import Cylinder, Solid, SolidPlacement
+from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet, Post
 from eider.packages import dual, leaded
 from eider.packages.family import (
@@ -27,6 +29,8 @@ NUMBERINGS = ("row", "zigzag", "around")
 # Distances of the body from pin 1, and the sides that they tell.
 BODY = ("left", "right", "above", "below")
 HEIGHT = 8.5
+# Wall of a housing as a share of the pitch; its floor and how far pins reach up, as shares of its height.
+WALL, FLOOR, PIN_SHARE = 0.2, 0.3, 0.85
 Places = list[tuple[str, float, float]]
 
 
@@ -166,11 +170,43 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     return top, side
 
 
+def _well(sheet: PackageSheet, dims: Dims) -> tuple[Prism, ...]:
+    """The opening for the mate round the contacts: from above, or in front where the body lies beside its pins.
+
+    A body without room for walls round its contacts has none.
+    """
+    x0, y0, x1, y1 = _body(sheet, dims)
+    height, wall = dims["A"].upper, WALL * dims["e"].middle
+    xs, ys = zip(*((x, y) for _, x, y in _places(sheet, dims)), strict=True)
+    clear = _thick(dims).middle / 2
+    if y0 <= min(ys) and max(ys) <= y1:
+        inside = (x0 + wall, y0 + wall, x1 - wall, y1 - wall)
+        has_room = inside[0] < min(xs) - clear and max(xs) + clear < inside[2]
+        has_room = has_room and inside[1] < min(ys) - clear and max(ys) + clear < inside[3]
+        return (Prism(box_outline(inside), FLOOR * height, 2 * height),) if has_room else ()
+    if height <= 2 * wall:
+        return ()
+    depth = (1 - FLOOR) * (y1 - y0)
+    front = (y0 - wall, y0 + depth) if y1 < min(ys) + clear else (y1 - depth, y1 + wall)
+    return (Prism(box_outline((x0 + wall, front[0], x1 - wall, front[1])), wall, height - wall),)
+
+
+def _mark(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
+    """A triangle on top of the housing's edge that points to pin 1."""
+    x0, y0, x1, y1 = _body(sheet, dims)
+    size, height = 0.8 * WALL * dims["e"].middle, dims["A"].upper
+    x = min(max(_first(sheet, dims)[0], x0 + size), x1 - size)
+    points = ((x - size / 2, y1), (x, y1 - size), (x + size / 2, y1))
+    return (Solid("pin 1 mark", "marking", Prism(points, height, height + 0.01)),) if y1 - y0 > size else ()
+
+
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     height = dims["A"].upper
+    body = dual.block("body", "housing", _body(sheet, dims), 0.0, height)
     solids = [
-        dual.block("body", "housing", _body(sheet, dims), 0.0, height),
-        leaded.flat_leads(_places(sheet, dims), dims["b"].middle, _thick(dims).middle, 0.5 * height),
+        replace(body, cuts=_well(sheet, dims)),
+        *_mark(sheet, dims),
+        leaded.flat_leads(_places(sheet, dims), dims["b"].middle, _thick(dims).middle, PIN_SHARE * height),
     ]
     for index, post in enumerate(_posts(sheet, dims), start=1):
         pin = Cylinder(0.0, 0.0, post.diameter / 2, -leaded.THROUGH / 2, 0.1)

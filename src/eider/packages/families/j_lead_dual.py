@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from eider.geometry.solids import Solid, SolidPlacement, Strip
+from eider.geometry.solids import Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing, jlead
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
@@ -40,7 +40,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     rows = _dual(sheet, dims)
     block = gullwing.marked_body(dims, rows.body, gullwing.corner_mark(rows.body))
     places = (*(SolidPlacement(y=y, turn=180.0) for _, y in rows.left), *(SolidPlacement(y=y) for _, y in rows.right))
-    return (*block, Solid("lead", "tin", Strip(jlead.profile(dims, dims["E"], dims["E1"]), dims["b"].middle), places))
+    return (*block, Solid("lead", "tin", jlead.strip(dims, dims["E"], dims["E1"]), places))
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:

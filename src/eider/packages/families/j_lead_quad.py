@@ -61,7 +61,7 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
 
 
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
-    return leaded_solids(dims, _sides(sheet, dims), _mark(dims), jlead.profile)
+    return leaded_solids(dims, _sides(sheet, dims), _mark(dims), jlead.strip)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:

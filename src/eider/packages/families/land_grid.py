@@ -7,7 +7,6 @@ from eider.geometry.solids import Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages import array
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View, ViewShape
-from eider.packages.gullwing import corner_mark, marked_body
 from eider.packages.name_codes import hundredths
 
 ROUND, SQUARE = "round lands", "square lands"
@@ -44,7 +43,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     half = dims["b"].middle / 2
     places = tuple(SolidPlacement(x=p.x, y=p.y) for p in array.positions(sheet, dims))
     land = Prism(box_outline((-half, -half, half, half)), 0.0, max(THIN, dims["A1"].middle))
-    return (*marked_body(dims, body, corner_mark(body, 0.04, 0.5)), Solid("land", "gold", land, places))
+    return (*array.carried_body(dims, body), Solid("land", "gold", land, places))
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:

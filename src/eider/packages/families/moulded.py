@@ -7,6 +7,7 @@ from eider.geometry.solids import Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, two_ends
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
+from eider.packages.moulding import mould_draft, moulded_block
 from eider.packages.name_codes import hundredths, tenths
 from eider.packages.plausibility import feet_apart
 
@@ -47,14 +48,18 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     edge = part.width.middle / 2
     sides = (SolidPlacement(turn=180.0), SolidPlacement())
     solids = [
-        dual.block("body", "mould compound", part.body, LEAD, height),
+        moulded_block("body", part.body, LEAD, height),
         Solid("foot", "tin", Prism(dual.flat_foot(part), 0.0, LEAD), sides),
     ]
     if tip > edge:
         up = Prism(((edge, -half), (tip, -half), (tip, half), (edge, half)), 0.0, 0.55 * height)
         solids.append(Solid("lead", "tin", up, sides))
     if _is_polar(sheet):
-        solids.append(dual.block("band", "marking", two_ends.cathode_band(part.body), height, height + 0.01))
+        # On the top, which is smaller than the body where its mould parts.
+        less = mould_draft(LEAD, height)
+        x0, y0, x1, y1 = part.body
+        band = two_ends.cathode_band((x0 + less, y0 + less, x1 - less, y1 - less))
+        solids.append(dual.block("band", "marking", band, height, height + 0.01))
     return tuple(solids)
 
 

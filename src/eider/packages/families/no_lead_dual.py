@@ -67,7 +67,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     rows = _dual(sheet, dims)
     thick = dims["c"].middle
     solids = [
-        *gullwing.marked_body(dims, rows.body, gullwing.corner_mark(rows.body, 0.08, 0.4)),
+        *gullwing.marked_body(dims, rows.body, gullwing.corner_mark(rows.body, 0.08, 0.4), is_sawn=True),
         dual.terminal_solid(rows, dual.flat_foot(rows), thick),
     ]
     solids += noleads.thermal_solids(dims, turned=True)

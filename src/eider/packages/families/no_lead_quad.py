@@ -88,7 +88,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     body, _ = body_boxes(dims, "D", "E")
     terminals = terminal_prisms(four_sides(sheet, dims["e"].middle), _across(dims), dims["c"].middle)
     return (
-        *gullwing.marked_body(dims, body, gullwing.corner_mark(body, 0.06, 0.4)),
+        *gullwing.marked_body(dims, body, gullwing.corner_mark(body, 0.06, 0.4), is_sawn=True),
         *terminals,
         *noleads.thermal_solids(dims),
     )

@@ -4,7 +4,9 @@ from collections.abc import Iterator
 
 import msgspec
 
+from eider.geometry.bends import bend_at
 from eider.geometry.limits import Limits
+from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, box_outline
 from eider.geometry.solids import Solid, SolidPlacement, Strip
 from eider.model.package_sheet import PackageSheet
@@ -21,6 +23,7 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
+from eider.packages.moulding import moulded_block
 from eider.packages.name_codes import hundredths
 from eider.packages.plausibility import feet_apart, inside, larger
 
@@ -118,17 +121,30 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
 
 
 def _profile(dims: Dims, edge: float) -> tuple[tuple[float, float], ...]:
-    """A lead from the side, left of the body."""
-    tip, foot, middle = -dims["H"].middle / 2, dims["L"].middle, 0.45 * dims["A"].upper
+    """A lead from the side, left of the body: level out of it, then down to its foot."""
+    tip, foot, middle = -dims["H"].middle / 2, dims["L"].middle, 0.5 * dims["A"].upper
     heel = min(tip + foot, edge)
-    return (
+    shoulder = edge - gullwing.SHOULDER_SHARE * (edge - heel)
+    low, high, inner = middle - THICK / 2, middle + THICK / 2, edge + gullwing.INTO_BODY
+    points = (
         (tip, 0.0),
         (heel, 0.0),
-        (edge, middle - THICK / 2),
-        (edge, middle + THICK / 2),
+        (shoulder, low),
+        (inner, low),
+        (inner, high),
+        (shoulder - THICK / 2, high),
         (heel - THICK / 2, THICK),
         (tip, THICK),
     )
+    return tuple((tidy(x), tidy(z)) for x, z in points)
+
+
+def _lead(dims: Dims, edge: float) -> Strip:
+    """The lead as a solid, bent by radii."""
+    profile, into_foot, over_shoulder = _profile(dims, edge), 6, 5
+    wide = (1 + gullwing.INNER_RADIUS) * THICK
+    bends = bend_at(profile, into_foot, gullwing.INNER_RADIUS * THICK), bend_at(profile, over_shoulder, wide)
+    return Strip(profile, dims["b"].middle, bends)
 
 
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
@@ -138,8 +154,8 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     tip = tab.span.middle / 2
     half = tab.lead.middle / 2
     return (
-        dual.block("body", "mould compound", body, 0.02, dims["A"].upper),
-        Solid("lead", "tin", Strip(_profile(dims, body[0]), dims["b"].middle), places),
+        moulded_block("body", body, 0.02, dims["A"].upper),
+        Solid("lead", "tin", _lead(dims, body[0]), places),
         dual.block("tab", "tin", (tip - tab.foot.middle, -half, tip, half), 0.0, TAB_THICK),
     )
 

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 import msgspec
 
 from eider.geometry.shapes import Point
-from eider.geometry.solids import Solid, SolidPlacement, Strip
+from eider.geometry.solids import Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing
 from eider.packages.family import (
@@ -102,7 +102,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     solids = [body, dot]
     for side, name, turn in ((left, "lead left", 180.0), (right, "lead right", 0.0)):
         profile = gullwing.lead_profile(dims, dims["E"], dims["E1"], side.foot)
-        strip = Strip(profile, side.lead.middle)
+        strip = gullwing.lead_strip(profile, dims["c"].middle, side.lead.middle)
         places = tuple(SolidPlacement(y=y, turn=turn) for _, y in (*side.left, *side.right))
         if places:
             solids.append(Solid(name, "tin", strip, places))
