@@ -202,14 +202,14 @@ def test_the_body_turns_by_drag_and_keys_and_comes_nearer_by_the_wheel(
     open_step(page, 4)
     view = page.current.view
     qtbot.waitUntil(lambda: view.has_picture, timeout=20_000)
-    turn, zoom = view._turn, view._zoom
+    turn, zoom = view.camera.turn, view.camera.zoom
     qtbot.mousePress(view, Qt.MouseButton.LeftButton, pos=QPoint(100, 100))
     qtbot.mouseMove(view, QPoint(130, 100))
     qtbot.mouseRelease(view, Qt.MouseButton.LeftButton, pos=QPoint(130, 100))
-    assert view._turn != turn
-    turn = view._turn
+    assert view.camera.turn != turn
+    turn = view.camera.turn
     qtbot.keyClick(view, Qt.Key.Key_Right)
-    assert view._turn == pytest.approx((turn + 10) % 360)
+    assert view.camera.turn == pytest.approx((turn + 10) % 360)
     QApplication.sendEvent(view, wheel(view, 1))
-    assert view._zoom == pytest.approx(zoom * 1.2)
+    assert view.camera.zoom == pytest.approx(zoom * 1.2)
     settle(qtbot, window)

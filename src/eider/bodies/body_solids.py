@@ -21,8 +21,10 @@ from eider.packages.family import Dims, SheetError
 from eider.packages.orientation import orientation_in, placed_solids
 from eider.packages.registry import family_of
 
+# The class of materials that marks are made of.
+INK = "ink"
 # How thick copper and ink are shown under a body (mm): enough to be seen from the side.
-COPPER, INK, BOARD = 0.035, 0.02, 0.4
+COPPER, PRINT, BOARD = 0.035, 0.02, 0.4
 
 
 def body_solids(
@@ -73,8 +75,9 @@ def fingerprint(solids: tuple[Solid, ...], name: str) -> str:
 
 
 def measure_body(solids: Sequence[Solid]) -> BodyResult:
-    """Count the instances and measure the box round them, in mm."""
-    corners = [corner for solid in solids for ends in instance_boxes(solid) for corner in ends]
+    """Count the instances and measure the box round them, in mm; ink has no height, however thick it is drawn."""
+    solid_ones = [solid for solid in solids if solid.look.kind != INK] or solids
+    corners = [corner for solid in solid_ones for ends in instance_boxes(solid) for corner in ends]
     xs, ys, zs = zip(*corners, strict=True)
     low = (tidy(min(xs)), tidy(min(ys)), tidy(min(zs)))
     high = (tidy(max(xs)), tidy(max(ys)), tidy(max(zs)))
@@ -126,7 +129,7 @@ def board_solids(pattern: Pattern) -> tuple[Solid, ...]:
     edge = 0.06 * max(x1 - x0, y1 - y0)
     board = box_outline((x0 - edge, y0 - edge, x1 + edge, y1 + edge))
     ink = [
-        Solid("silkscreen", "silkscreen", Prism(piece, -COPPER, -COPPER + INK))
+        Solid("silkscreen", "silkscreen", Prism(piece, -COPPER, -COPPER + PRINT))
         for stroke in pattern.silkscreen
         for piece in _ribbon(stroke.points, stroke.width)
     ]

@@ -5,15 +5,15 @@ from bisect import bisect_left
 from collections.abc import Iterator, Sequence
 
 from eider.bodies.alignment_target import AlignmentTarget, TerminalPlace
-from eider.bodies.body_solids import instance_boxes, measure_body
+from eider.bodies.body_solids import INK, instance_boxes, measure_body
 from eider.bodies.contacts import COPLANAR
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, bounds, rotated
 from eider.geometry.solids import Ball, Solid, SolidPlacement, Strip
 from eider.model.body import ModelMeasure, ModelTerminal
 
-# Materials of these classes are what a terminal is made of, and what a mark is made of.
-METAL, INK = "metal", "ink"
+# The class of materials that terminals are made of.
+METAL = "metal"
 
 
 def measure_solids(solids: Sequence[Solid], target: AlignmentTarget) -> ModelMeasure:
@@ -21,8 +21,7 @@ def measure_solids(solids: Sequence[Solid], target: AlignmentTarget) -> ModelMea
 
     Lengths in mm; of leads through the board the foot is their section, and they are not what the body stands on.
     """
-    # Ink is drawn thick enough to be seen; it has no height.
-    result = measure_body([solid for solid in solids if solid.look.kind != INK] or solids)
+    result = measure_body(solids)
     feet = list(_feet(solids, target))
     mark = _marked_terminal(solids, target)
     is_found = not mark or mark == target.first_pin
@@ -30,7 +29,7 @@ def measure_solids(solids: Sequence[Solid], target: AlignmentTarget) -> ModelMea
         bounds=result.bounds,
         seating=_seating(solids, target),
         terminals=tuple(_terminals(feet, target)),
-        solids=sum(len(solid.placements) for solid in solids),
+        solids=result.solids,
         colours=len({solid.look.colour for solid in solids}),
         score=1.0,
         pin1="found" if is_found else "ambiguous",

@@ -11,7 +11,8 @@ from eider.commands import body_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.body.saved_compositions import SavedCompositions
 from eider.desktop.part.controller import PartController
-from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
+from eider.desktop.widgets.flow_layout import flow
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.model.body import ComposedSolid
 from eider.views.steps.body import ComposedRow
@@ -49,10 +50,10 @@ class ComposedPanel(QWidget):
             "Lengths are sums of the sheet's letters, such as D, Dmin or Dmax. The selected solid is highlighted.",
             "soft",
         )
-        tools = row(add, copy, button("Remove rows", self.remove), hint, 1)
         self.saved = SavedCompositions(controller, context)
         self.saved.taken.connect(self._take)
-        fill_widget(self, column(growing(self.table), self._fault, row(tools, 1, self.saved), margins=4))
+        tools = flow(add, copy, button("Remove rows", self.remove), self.saved, hint)
+        fill_widget(self, column(growing(self.table), self._fault, tools, margins=4))
 
     def _column(self, field: str, title: str) -> Column[ComposedRow]:
         def show(record: ComposedRow) -> str:

@@ -9,7 +9,8 @@ from eider.bodies.picking import GapRequest, MeasuredGap, PickedItem, PickReques
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.body_picture import BodyPicture, PictureMark
-from eider.desktop.widgets.layouts import button, column, fill_widget, label, row
+from eider.desktop.widgets.flow_layout import flow
+from eider.desktop.widgets.layouts import button, column, fill_widget, label
 from eider.geometry.lengths import format_length
 from eider.library.attachments import DocumentKind
 from eider.model.address import PadAddress, PinAddress
@@ -48,7 +49,7 @@ class PickPanel(QWidget):
             _keep_place(tool)
         # What is said takes up as much room however long it is: the picture must not move under the pointer.
         self.said.setMinimumHeight(2 * self.said.fontMetrics().lineSpacing())
-        fill_widget(self, column(self.said, row(self.as_seating, self.as_first, self.in_match, 1), margins=0))
+        fill_widget(self, column(self.said, flow(self.as_seating, self.as_first, self.in_match), margins=0))
         self.clear()
 
     def clear(self) -> None:

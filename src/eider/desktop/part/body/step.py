@@ -21,6 +21,7 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.part.shared_item_strip import SharedItemStrip
 from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.body_picture import ANGLED, BOTTOM, END, SIDE, TOP, BodyPicture
+from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
@@ -53,16 +54,15 @@ class BodyStep(PartStep):
         self.section = QSlider(Qt.Orientation.Horizontal)
         self.section.setRange(0, 100)
         self.section.setValue(100)
-        self.section.setMaximumWidth(110)
+        self.section.setMaximumWidth(84)
         self.section.setToolTip("Cut the picture open along x")
         self.section.valueChanged.connect(self._cut_open)
         self.see_through = QCheckBox("See-through")
         self.see_through.toggled.connect(self._see_through)
-        tools = row(
+        tools = flow(
             label("Section", "soft"),
             self.section,
             self.see_through,
-            1,
             *(button(title, partial(self.view.look_from, at)) for title, at in looks),
         )
         self.composed = ComposedPanel(controller, context)
@@ -83,9 +83,9 @@ class BodyStep(PartStep):
             ],
             context.theme,
         )
-        self.table.set_widths(196, 80, 66)
+        self.table.set_widths(190, 72, 66)
         right = column(label("Alignment", "head"), growing(self.table))
-        upper = panes(left, picture, right, sizes=(300, 480, 480))
+        upper = panes(left, picture, right, sizes=(296, 590, 394))
         self.strip = SharedItemStrip("body", controller, context.jobs)
         whole = panes(upper, self.composed, sizes=(380, 200), vertical=True)
         self.build(column(self.strip, growing(whole), margins=0))
