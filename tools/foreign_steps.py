@@ -1,5 +1,7 @@
 """Makes the STEP files of other programs in tests/bodies/foreign: `foreign_steps.py GMSH_PYTHON KERNEL_PYTHON`.
 
+With a seed and a folder behind them it makes others there, which nobody has seen while the reader was written.
+
 Each file is the body of a family as another program builds and writes it, lying anyhow: `truth.json` says how. Both
 programs come from the package registry, each in an environment of its own: gmsh, and cadquery-ocp==7.7.2.
 """
@@ -74,10 +76,11 @@ def jobs(folder: Path, chance: random.Random) -> list[dict[str, Any]]:
 
 def main() -> None:
     pythons = {"gmsh": sys.argv[1], "kernel": sys.argv[2]}
-    OUT.mkdir(exist_ok=True)
+    seed, out = (int(sys.argv[3]), Path(sys.argv[4])) if len(sys.argv) > 4 else (13, OUT)
+    out.mkdir(exist_ok=True)
     with TemporaryDirectory() as made:
         folder = Path(made)
-        everything = jobs(folder, random.Random(13))
+        everything = jobs(folder, random.Random(seed))
         for index, (program, how) in enumerate(KINDS):
             mine = [job for job in everything if job["name"].endswith(f"-{index}")]
             path = folder / f"jobs-{index}.json"
@@ -88,10 +91,10 @@ def main() -> None:
         truth = {}
         for job in everything:
             data = Path(job["out"]).read_bytes()
-            (OUT / f"{job['name']}.step.xz").write_bytes(lzma.compress(data, preset=9))
+            (out / f"{job['name']}.step.xz").write_bytes(lzma.compress(data, preset=9))
             kept = ("family", "program", "turn", "move", "scale", "unit", "fused", "assembly", "schema")
             truth[job["name"]] = {key: job[key] for key in kept if key in job}
-        (OUT / "truth.json").write_text(json.dumps(truth, indent=1) + "\n", encoding="utf-8")
+        (out / "truth.json").write_text(json.dumps(truth, indent=1) + "\n", encoding="utf-8")
 
 
 if __name__ == "__main__":

@@ -1,5 +1,7 @@
-"""How many foreign models are placed right: every file of tests/bodies/foreign, each in twelve ways."""
+"""How many foreign models are placed right: each file of tests/bodies/foreign, or another folder, in twelve ways."""
 
+import json
+import lzma
 import random
 import sys
 import time
@@ -11,11 +13,12 @@ import numpy as np
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests" / "bodies"))
 
-from test_alignment import TRUTH, foreign, laid, true_ones
+from test_alignment import FOREIGN, laid, true_ones
 
 from eider.bodies.alignment import align_model
 from eider.bodies.alignment_target import target_of_sheet
 from eider.bodies.contacts import turns
+from eider.bodies.step_reader import read_step
 from family_samples import foreign_sample
 
 WAYS = 12
@@ -23,10 +26,14 @@ WAYS = 12
 
 def main() -> int:
     """Print what was found right, said to be ambiguous, and wrong; status 1 where anything was wrong."""
+    folder = Path(sys.argv[1]) if len(sys.argv) > 1 else FOREIGN
+    truths = json.loads((folder / "truth.json").read_text())
     chance, counts, slowest = random.Random(8), {"found": 0, "ambiguous": 0, "wrong": 0}, 0.0
     with TemporaryDirectory() as made:
-        for name, truth in TRUTH.items():
-            model, target = foreign(name, Path(made)), target_of_sheet(foreign_sample(truth["family"]))
+        for name, truth in truths.items():
+            path = Path(made) / f"{name}.step"
+            path.write_bytes(lzma.decompress((folder / f"{name}.step.xz").read_bytes()))
+            model, target = read_step(path).model, target_of_sheet(foreign_sample(truth["family"]))
             turn, move = np.array(truth["turn"]), np.array(truth["move"])
             for _ in range(WAYS):
                 further, aside = chance.choice(turns()), np.array([chance.uniform(-50, 50) for _ in range(3)])
@@ -41,7 +48,7 @@ def main() -> int:
                 else:
                     counts["wrong"] += 1
                     print(f"{name}: {found.doubts}")
-    print(f"{len(TRUTH)} files, {counts}; slowest {slowest * 1000:.0f} ms")
+    print(f"{len(truths)} files, {counts}; slowest {slowest * 1000:.0f} ms")
     return 1 if counts["wrong"] else 0
 
 
