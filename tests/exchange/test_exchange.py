@@ -109,7 +109,7 @@ def test_a_pattern_reads_back(so8: PackageSheet, tmp_path: Path) -> None:
     pattern = make_pattern(so8, "B", standard_rulebook())
     path = tmp_path / "pattern.json"
     path.write_text(json.dumps(pattern_data(pattern)))
-    assert read_pads(path) == pattern.pads
+    assert read_pads(path).pads == pattern.pads
     assert set(json.loads(path.read_text())) == set(Pattern.__struct_fields__) | {"findings"}
 
 

@@ -46,9 +46,9 @@ def test_the_rulebooks_template_names_the_pattern(so8: PackageSheet) -> None:
 def test_a_contour_follows_lands_and_body(so8: PackageSheet) -> None:
     made = make_pattern(so8, "B", standard_rulebook().with_values({"lines.courtyard_form": "contour"}))
     # Body 4.00 × 5.00 at most with 0.25 round it; lands end at 1.905 + 0.3 along the row, and reach
-    # to 3.45; the mark of pin 1 lies 0.05 + 0.15 + 0.06 beyond and is 0.12 wide: 3.77, outwards 3.80.
+    # to 3.45, with 0.25 round them 3.70; the mark of pin 1 stands above its pad and does not reach out of that.
     whole = Polygon(made.courtyard)
-    assert whole.bounds == pytest.approx((-3.8, -2.75, 3.7, 2.75))
+    assert whole.bounds == pytest.approx((-3.7, -2.75, 3.7, 2.75))
     assert whole.contains(box(-2.24, -2.74, 2.24, 2.74))
     assert not whole.contains(box(-3.69, 2.5, -3.6, 2.7))
     assert whole.area < 7.4 * 5.5

@@ -14,6 +14,7 @@ from eider.lands.joints import GroupJoints, pattern_joints
 from eider.lands.measure_anchors import Surroundings
 from eider.lands.pads import has_copper
 from eider.lands.pattern import footprint_pattern, make_pattern, orientation_of
+from eider.lands.pattern_orientation import PatternLie, pattern_lie
 from eider.lands.shape_gaps import ShapeGaps, shape_gaps
 from eider.model.body import BodyResult, ModelMeasure
 from eider.model.bundle import Bundle
@@ -172,6 +173,11 @@ class PartUnderCheck:
             )
         except EiderError:
             return None
+
+    @cached_property
+    def pattern_lie(self) -> PatternLie | None:
+        """How the pattern would have to be laid to meet its terminals; None where it lies as it should."""
+        return pattern_lie(self.pads, self.terminals)
 
     @cached_property
     def joints(self) -> tuple[GroupJoints, ...]:

@@ -118,7 +118,7 @@ def _target(path: Path) -> tuple[Bundle, AlignmentTarget]:
         require_lengths(sheet)
         rules = standard_rulebook()
         return bare_bundle(sheet, make_pattern(sheet, rules.default_level, rules), "B"), target_of_sheet(sheet)
-    pattern = Pattern(name=path.stem, level="B", family="", pads=read_pads(path))
+    pattern = Pattern(name=path.stem, level="B", family="", pads=read_pads(path).pads)
     nameless = PackageSheet(name="", family="", pins=len(pattern.pads))
     return bare_bundle(nameless, pattern, "B"), target_of_pattern(pattern)
 

@@ -1,6 +1,7 @@
 """Commands on package sheets: lands, joints."""
 
 from pathlib import Path
+from typing import Any
 
 import click
 import msgspec
@@ -12,10 +13,10 @@ from eider.exchange.package_sheet import read_package_sheet
 from eider.exchange.pattern_file import pattern_data, read_pads
 from eider.geometry.lengths import format_length
 from eider.lands.joints import lowest_level
-from eider.lands.pattern import make_pattern
+from eider.lands.pattern import make_pattern, zero_orientation
 from eider.model.body import Body
 from eider.model.bundle import Bundle
-from eider.model.finding import Finding
+from eider.model.finding import Finding, Severity
 from eider.model.footprint import Footprint
 from eider.model.item_ref import Ref
 from eider.model.library import LibrarySettings
@@ -23,10 +24,19 @@ from eider.model.package_sheet import Dimension, PackageSheet
 from eider.model.part import Part
 from eider.model.pattern import Level, Pattern
 from eider.model.symbol import Symbol
+from eider.packages.family import SheetError
 from eider.packages.registry import family_of
 from eider.packages.sheet_parsing import with_dimension
 from eider.rulebooks import Rulebook, load_rulebook, standard_rulebook
 
+# Checks that tell why a sheet gives no lands; so many of their findings are told.
+REASONS = frozenset(
+    {"sheet.max-below-min", "sheet.not-positive", "sheet.implausible", "sheet.mixed-unit", "sheet.unusual-size"}
+)
+MOST_REASONS = 3
+NO_JOINT = (
+    "no solder joint is defined for balls and leads through the board: they are held to their lands, holes and rings"
+)
 sheet_argument = click.argument("sheet", type=click.Path(path_type=Path))
 level_option = click.option(
     "--level", type=click.Choice(["A", "B", "C"]), help="Density level; the rulebook's default."
@@ -43,6 +53,31 @@ def bare_bundle(sheet: PackageSheet, pattern: Pattern | None, level: Level) -> B
         footprint=Footprint(id="", name="", package=ref, level=level, pattern=pattern),
         body=Body(id="", name="", package=ref),
     )
+
+
+def _lying(bundle: Bundle, rulebook: Rulebook) -> Bundle:
+    """The part with its footprint lying as its pattern says, beyond the rulebook's zero orientation."""
+    pattern = bundle.footprint.pattern
+    if pattern is None:
+        return bundle
+    turn = (pattern.turn - zero_orientation(rulebook).turn) % 360
+    footprint = msgspec.structs.replace(bundle.footprint, turn=turn, mirrored=pattern.mirrored)
+    return msgspec.structs.replace(bundle, footprint=footprint)
+
+
+def _pattern_of(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> Pattern:
+    """The land pattern of a sheet; where it has none, what is wrong with the sheet is told before the consequence.
+
+    Raises:
+        SheetError: the dimensions give no possible lands.
+    """
+    try:
+        return make_pattern(sheet, level, rulebook)
+    except SheetError as fault:
+        view = PartUnderCheck(bare_bundle(sheet, None, level), rulebook, LibrarySettings(name=""))
+        wrong = [f for f in run_checks(view) if f.check in REASONS and f.severity != Severity.NOTE]
+        told = "; ".join(dict.fromkeys(f.message for f in wrong[:MOST_REASONS]))
+        raise SheetError(f"{told}. So {fault}" if told else str(fault), fault.letter) from fault
 
 
 def check_lands(sheet: PackageSheet, pattern: Pattern, rulebook: Rulebook) -> tuple[Finding, ...]:
@@ -88,7 +123,7 @@ def _rulebook(path: Path | None) -> Rulebook:
 def lands(sheet: Path, level: Level | None, rulebook: Path | None, settings: tuple[str, ...], as_json: bool) -> None:
     """Compute the land pattern of a package sheet."""
     document, rules = _with_settings(read_package_sheet(sheet), _rulebook(rulebook), settings)
-    pattern = make_pattern(document, level or rules.default_level, rules)
+    pattern = _pattern_of(document, level or rules.default_level, rules)
     findings = check_lands(document, pattern, rules)
     lines = [f"{pattern.name}  level {pattern.level}, rulebook {rules.name}"]
     for group in pattern.derivation:
@@ -108,17 +143,33 @@ def lands(sheet: Path, level: Level | None, rulebook: Path | None, settings: tup
 @click.argument("pattern", type=click.Path(path_type=Path))
 @level_option
 @click.option("--rulebook", type=click.Path(path_type=Path), help="A rulebook file in place of the standard one.")
+@click.option("--set", "settings", multiple=True, metavar="KEY=VALUE", help="Override a dimension or a rule.")
 @json_option
-def joints(sheet: Path, pattern: Path, level: Level | None, rulebook: Path | None, as_json: bool) -> None:
-    """Tell which solder joint each pad of any pattern gives on a package."""
-    document, rules = read_package_sheet(sheet), _rulebook(rulebook)
-    pads = read_pads(pattern)
+def joints(
+    sheet: Path,
+    pattern: Path,
+    level: Level | None,
+    rulebook: Path | None,
+    settings: tuple[str, ...],
+    as_json: bool,
+) -> None:
+    """Tell which solder joint each pad of any pattern gives on a package, which lies as the pattern says."""
+    document, rules = _with_settings(read_package_sheet(sheet), _rulebook(rulebook), settings)
     chosen: Level = level or rules.default_level
-    given = Pattern(name=pattern.stem, level=chosen, family=document.family, pads=pads)
-    view = PartUnderCheck(bare_bundle(document, given, chosen), rules, LibrarySettings(name=""))
+    read = read_pads(pattern)
+    given = Pattern(
+        name=pattern.stem,
+        level=chosen,
+        family=document.family,
+        pads=read.pads,
+        turn=zero_orientation(rules).turn if read.turn is None else read.turn,
+        mirrored=read.mirrored,
+    )
+    view = PartUnderCheck(_lying(bare_bundle(document, given, chosen), rules), rules, LibrarySettings(name=""))
     # A sheet that is not complete raises here, with the letter that is missing.
-    make_pattern(document, chosen, rules)
+    _pattern_of(document, chosen, rules)
     kept = (
+        "lands.lie",
         "lands.joint-below-level",
         "lands.pad-numbers",
         "lands.pitch",
@@ -127,16 +178,20 @@ def joints(sheet: Path, pattern: Path, level: Level | None, rulebook: Path | Non
     )
     findings = tuple(f for f in run_checks(view) if f.check in kept or f.check.startswith("sheet."))
     found = [joint for group in view.joints for joint in group.pads]
-    data = {
+    has_joints = bool(view.recipe and view.recipe.rows)
+    data: dict[str, Any] = {
         "pads": [{"number": j.number, "toe": j.toe, "heel": j.heel, "side": j.side, "level": j.level} for j in found],
         "level": lowest_level(view.joints),
         "findings": findings,
     }
+    if not has_joints:
+        data["note"] = NO_JOINT
     lines = [
         f"pad {j.number:>4}  toe {j.toe:+.4f}  heel {j.heel:+.4f}  side {j.side:+.4f} mm  level {j.level or 'below C'}"
         for j in found
     ]
-    lines.append(f"all pads: level {lowest_level(view.joints) or 'below C'}")
+    lowest = lowest_level(view.joints) or ("below C" if found else "none of the pads belongs to a terminal")
+    lines.append(f"all pads: level {lowest}" if has_joints else NO_JOINT)
     finish(data, [*lines, *finding_lines(findings)], as_json, findings)
 
 

@@ -1,7 +1,7 @@
 """Land patterns as JSON, in the form of the contract: computed by Eider or by anything else."""
 
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from eider.errors import InputError
 from eider.exchange.json_files import read_json
@@ -17,8 +17,16 @@ def pattern_data(pattern: Pattern, findings: tuple[Finding, ...] = ()) -> dict[s
     return data
 
 
-def read_pads(path: Path) -> tuple[Pad, ...]:
-    """The pads of a pattern file; all else in it is left aside.
+class ReadPads(NamedTuple):
+    """The pads of a pattern file, and how the package lies in it; `turn` is None where the file does not say."""
+
+    pads: tuple[Pad, ...]
+    turn: int | None
+    mirrored: bool
+
+
+def read_pads(path: Path) -> ReadPads:
+    """The pads of a pattern file, and how they lie; all else in it is left aside.
 
     Raises:
         InputError: the file is not a pattern.
@@ -28,7 +36,12 @@ def read_pads(path: Path) -> tuple[Pad, ...]:
     pads = data.get("pads") if isinstance(data, dict) else data
     if not isinstance(pads, list) or not pads:
         raise InputError(f"{path} is not a pattern: expected an object with a list “pads”")
-    return convert([_with_openings(pad) for pad in pads], tuple[Pad, ...], str(path))
+    found = convert([_with_openings(pad) for pad in pads], tuple[Pad, ...], str(path))
+    lie = data if isinstance(data, dict) else {}
+    turn = lie.get("turn")
+    if turn is not None and turn not in (0, 90, 180, 270):
+        raise InputError(f"{path}: turn is {str(turn)[:20]}; expected 0, 90, 180 or 270 degrees")
+    return ReadPads(found, turn, bool(lie.get("mirrored")))
 
 
 def _with_openings(pad: Any) -> Any:

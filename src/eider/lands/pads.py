@@ -67,13 +67,21 @@ def require_land(rows: OpposedRows, lands: Lands) -> None:
 
 def _limit(lands: Lands, rows: OpposedRows, goal_row: GoalRow, rulebook: Rulebook) -> tuple[Lands, tuple[str, ...]]:
     """Between neighbours the gap of the rulebook stays free: X gives way, never the pitch."""
-    smallest = rulebook.clearances.pad_to_pad
-    alone = len(rows.first) < 2 and len(rows.second) < 2
-    if not rows.pitch or alone or rows.pitch - lands.X >= smallest - NOISE:
+    smallest, apart = rulebook.clearances.pad_to_pad, nearest_neighbours(rows)
+    if apart - lands.X >= smallest - NOISE:
         return lands, ()
-    width = round_to_step(rows.pitch - smallest, rounding_step(goal_row, rulebook), "down")
+    width = round_to_step(apart - smallest, rounding_step(goal_row, rulebook), "down")
     note = f"X reduced from {lands.X:g} to {width:g} mm: the gap between neighbours would fall below {smallest:g} mm"
     return replace(lands, X=width), (note,)
+
+
+def nearest_neighbours(rows: OpposedRows) -> float:
+    """How far the nearest two terminals of a row are apart, middle to middle (mm); infinite where each is alone.
+
+    Not the pitch: of a package with three leads the two on one side are two pitches apart.
+    """
+    steps = [np.diff(np.sort(at)).min() for at in (rows.at_first, rows.at_second) if len(at) > 1]
+    return float(min(steps, default=math.inf))
 
 
 def _inputs(rows: OpposedRows, terminals: Extents, rulebook: Rulebook) -> dict[str, float]:

@@ -18,6 +18,7 @@ from eider.packages.name_codes import level_letter
 from eider.packages.orientation import PackageOrientation, placed_recipe
 from eider.packages.registry import family_of
 from eider.packages.sheet_parsing import refuse_reversed
+from eider.packages.terminal_counts import refuse_wrong_count
 from eider.rulebooks import Rulebook
 
 
@@ -112,7 +113,9 @@ def _recipe(sheet: PackageSheet) -> tuple[Family, Dims, LandRecipe]:
         raise SheetError(f"{sheet.pins} pins: {fault}", "pins")
     refuse_reversed(sheet)
     dims = family.dims(sheet)
-    return family, dims, family.lands(sheet, dims)
+    recipe = family.lands(sheet, dims)
+    refuse_wrong_count(sheet, family, recipe)
+    return family, dims, recipe
 
 
 def package_name(sheet: PackageSheet) -> str:

@@ -1,6 +1,7 @@
 """What surrounds the lands: courtyard, silkscreen, assembly outline, and the mark at pin 1. Lengths in mm."""
 
-from collections.abc import Sequence
+import math
+from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
 import numpy as np
@@ -8,7 +9,17 @@ import shapely
 from shapely.geometry import MultiPolygon
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
-from eider.geometry.shapes import Box, Outline, bounds, box_outline, cut_corner, cut_line, join_boxes, keep_out
+from eider.geometry.shapes import (
+    Box,
+    Outline,
+    bounds,
+    box_outline,
+    cut_corner,
+    cut_line,
+    inside_by,
+    join_boxes,
+    keep_out,
+)
 from eider.lands.land_layout import courtyard_goals
 from eider.lands.pads import pad_outline
 from eider.model.pattern import Level, Pad, PatternStroke
@@ -30,14 +41,35 @@ def courtyard(
 
     A rectangle or, where the rulebook says so, the contour of lands and body in right angles.
     """
-    excess = courtyard_goals(recipe, rulebook).courtyard["ABC".index(level)]
-    solid = [recipe.body_max, *(pad.box for pad in pads)]
-    wanted = [(x0 - excess, y0 - excess, x1 + excess, y1 + excess) for x0, y0, x1, y1 in solid]
-    wanted += [stroke_box(stroke) for stroke in ink]
+    wanted = _kept_clear(pads, recipe, level, rulebook)
+    lines = [stroke_box(stroke) for stroke in ink]
+    wanted += lines + _images(lines, join_boxes(wanted), rulebook.lines.courtyard_step)
     step = rulebook.lines.courtyard_step
     if rulebook.lines.courtyard_form == "contour":
         return _contour([_outwards(box, step) for box in wanted])
     return box_outline(_outwards(join_boxes(wanted), step))
+
+
+def _kept_clear(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: Rulebook) -> list[Box]:
+    """Lands and largest body, each with the level's excess round it."""
+    excess = courtyard_goals(recipe, rulebook).courtyard["ABC".index(level)]
+    solid = [recipe.body_max, *(pad.box for pad in pads)]
+    return [(x0 - excess, y0 - excess, x1 + excess, y1 + excess) for x0, y0, x1, y1 in solid]
+
+
+def _images(lines: Sequence[Box], whole: Box, step: float) -> list[Box]:
+    """Lines that reach out of a courtyard that is symmetric about the origin, at its other sides as well."""
+    x, y = whole[2], whole[3]
+    is_symmetric = abs(whole[0] + x) < step and abs(whole[1] + y) < step
+    if not is_symmetric:
+        return []
+    found = []
+    for x0, y0, x1, y1 in lines:
+        if x0 < -x - NOISE or x1 > x + NOISE:
+            found.append((-x1, y0, -x0, y1))
+        if y0 < -y - NOISE or y1 > y + NOISE:
+            found.append((x0, -y1, x1, -y0))
+    return found
 
 
 def _outwards(box: Box, step: float) -> Box:
@@ -61,7 +93,7 @@ def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: 
     out = width / 2 + rulebook.clearances.silkscreen_to_body
     x0, y0, x1, y1 = recipe.body_max
     ring = box_outline((x0 - out, y0 - out, x1 + out, y1 + out))
-    bar = _first_pin_mark(pads, recipe, width, rulebook) if recipe.polarised else ()
+    bar = _first_pin_mark(pads, recipe, width, level, rulebook) if recipe.polarised else ()
     clearance = rulebook.clearances.silkscreen_to_mask + width / 2 - NOISE
     openings = [pad_outline(o) for pad in near_lines(pads, [(*ring, ring[0]), bar], clearance) for o in pad.mask]
     hidden = keep_out(openings, clearance)
@@ -83,45 +115,74 @@ def near_lines(pads: Sequence[Pad], lines: Sequence[Outline], clearance: float) 
     return [pad for pad, is_near in zip(pads, (~apart.any(axis=2)).any(axis=1), strict=True) if is_near]
 
 
-def _first_pin_mark(pads: Sequence[Pad], recipe: LandRecipe, width: float, rulebook: Rulebook) -> Outline:
+def _first_pin_mark(pads: Sequence[Pad], recipe: LandRecipe, width: float, level: Level, rulebook: Rulebook) -> Outline:
     """A bar along pad 1 on the side away from its neighbours or, for end terminals, beyond its end.
 
-    It stands outside the body and is seen after mounting.
+    It stands outside the body with all of its ink and is seen after mounting; a shorter bar that stays within the
+    courtyard is better than one for which that grows.
     """
     first = next((pad for pad in pads if pad.number == recipe.first_pin), None)
     if first is None:
         return ()
-    away = rulebook.pads.mask_expansion + rulebook.clearances.silkscreen_to_mask + width / 2
     x0, y0, x1, y1 = first.box
     bx0, by0, bx1, by1 = recipe.body_max
-    out = 1.5 * width + rulebook.clearances.silkscreen_to_body + UNDER_BODY_MARK / 2
     if bx0 <= x0 and x1 <= bx1 and by0 <= y0 and y1 <= by1:
         # The pad lies under the body: the mark stands outside, at the corner or side that the pad is nearest to.
-        bar: Outline = _beside_body(first, recipe.body_max, out)
-    elif recipe.rows and recipe.rows[0].pitch == 0:
+        out = 1.5 * width + rulebook.clearances.silkscreen_to_body + UNDER_BODY_MARK / 2
+        return _tidied(_beside_body(first, recipe.body_max, out))
+    clear = width / 2 + rulebook.clearances.silkscreen_to_body
+    to_mask = rulebook.clearances.silkscreen_to_mask + width / 2 - NOISE
+    shortest = rulebook.clearances.shortest_silkscreen
+    inside = join_boxes(_kept_clear(pads, recipe, level, rulebook))
+    found = []
+    for rank, bar in enumerate(_bars(first, recipe, width, rulebook)):
+        openings = [pad_outline(opening) for pad in near_lines(pads, [bar], to_mask) for opening in pad.mask]
+        free = cut_line(bar, keep_out([box_outline(recipe.body_max)], clear - NOISE), shortest)
+        pieces = [piece for line in free for piece in cut_line(line, keep_out(openings, to_mask), shortest)]
+        piece = max(pieces, key=_length, default=())
+        if piece:
+            grows = inside_by(_ink_box(piece, width), inside) < -NOISE
+            found.append((grows, rank, piece))
+    return _tidied(min(found)[2]) if found else ()
+
+
+def _bars(first: Pad, recipe: LandRecipe, width: float, rulebook: Rulebook) -> Iterator[Outline]:
+    """Where a bar beside pad 1 may stand, the best place first: above it, or beyond its end where it is an end."""
+    x0, y0, x1, y1 = first.box
+    gap = rulebook.clearances.silkscreen_to_mask + width / 2
+    # Openings of its own may be larger than those of the rulebook.
+    openings = [opening.box for opening in first.mask] or [first.box]
+    mx0, my0, mx1, my1 = join_boxes(openings)
+    left, right, below, above = mx0 - gap, mx1 + gap, my0 - gap, my1 + gap
+    sides: dict[str, Outline] = {
+        "above": ((x0, above), (x1, above)),
+        "left": ((left, y0), (left, y1)),
+        "below": ((x0, below), (x1, below)),
+        "right": ((right, y0), (right, y1)),
+    }
+    order = ["above", "left", "below", "right"]
+    if recipe.rows and recipe.rows[0].pitch == 0:
+        bx0, by0, bx1, by1 = recipe.body_max
         if recipe.rows[0].axis == "x":
-            end = x0 - away if (x0 + x1) / 2 < (bx0 + bx1) / 2 else x1 + away
-            bar = ((end, y0), (end, y1))
+            end = "left" if (x0 + x1) / 2 < (bx0 + bx1) / 2 else "right"
         else:
-            end = y0 - away if (y0 + y1) / 2 < (by0 + by1) / 2 else y1 + away
-            bar = ((x0, end), (x1, end))
-    else:
-        # Above the pad unless body or neighbours are there, then beside or below it.
-        bars: tuple[Outline, ...] = (
-            ((x0, y1 + away), (x1, y1 + away)),
-            ((x0 - away, y0), (x0 - away, y1)),
-            ((x0, y0 - away), (x1, y0 - away)),
-            ((x1 + away, y0), (x1 + away, y1)),
-        )
-        taken = [recipe.body_max, *(pad.box for pad in pads if pad is not first)]
-        bar = next((b for b in bars if not _meets(b, taken)), bars[1])
+            end = "below" if (y0 + y1) / 2 < (by0 + by1) / 2 else "above"
+        # Beside such a pad a bar would be taken for the outline of the body.
+        order = [end]
+    yield from (sides[side] for side in order)
+
+
+def _tidied(bar: Outline) -> Outline:
     return tuple((tidy(x), tidy(y)) for x, y in bar)
 
 
-def _meets(bar: Outline, boxes: Sequence[Box]) -> bool:
-    """Whether a straight bar lies over one of some boxes."""
-    x0, y0, x1, y1 = bounds(bar)
-    return any(x1 > bx0 and x0 < bx1 and y1 > by0 and y0 < by1 for bx0, by0, bx1, by1 in boxes)
+def _length(line: Outline) -> float:
+    return sum(math.dist(a, b) for a, b in pairwise(line))
+
+
+def _ink_box(line: Outline, width: float) -> Box:
+    x0, y0, x1, y1 = bounds(line)
+    return x0 - width / 2, y0 - width / 2, x1 + width / 2, y1 + width / 2
 
 
 def _beside_body(pad: Pad, body: Box, out: float) -> Outline:

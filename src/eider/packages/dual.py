@@ -83,6 +83,11 @@ def two_rows(sheet: PackageSheet, pitch: float) -> tuple[tuple[Numbered, ...], t
     )
 
 
+def positions(sheet: PackageSheet) -> int:
+    """How many positions the longer row has, empty ones counted."""
+    return max(len(sheet.left), len(sheet.right)) or sheet.pins // 2
+
+
 def _by_position(numbers: Sequence[str], pitch: float) -> list[Numbered]:
     middle = (len(numbers) - 1) / 2
     return [Numbered(number, (middle - i) * pitch) for i, number in enumerate(numbers) if number]

@@ -13,6 +13,7 @@ from eider.errors import InputError
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Outline, Point
 from eider.geometry.solids import Solid
+from eider.model.finding import Severity
 from eider.model.package_sheet import OptionValue, PackageSheet, Post
 from eider.model.pattern import Pad
 from eider.rulebooks.rulebook import GoalRow
@@ -79,7 +80,8 @@ class Letter(msgspec.Struct, frozen=True, kw_only=True):
     `typical` is a share of `reference` within which any real package lies: outside, a mixed-up unit is tried.
     `also` are other letters that datasheets commonly give it, the most usual first. An `optional` one, such as the size
     of a thermal pad, belongs to some packages of the family only; `pictured` ones are drawn while a sheet is only
-    begun all the same.
+    begun all the same. A `signed` one may be zero or negative, such as a distance from pin 1; one
+    with `needed_from` is needed by packages of so many pins or more.
     """
 
     key: str
@@ -91,15 +93,18 @@ class Letter(msgspec.Struct, frozen=True, kw_only=True):
     also: tuple[str, ...] = ()
     optional: bool = False
     pictured: bool = False
+    signed: bool = False
+    needed_from: int = 0
 
 
 class Implausible(msgspec.Struct, frozen=True):
-    """Two lengths that cannot belong to one package."""
+    """Lengths that cannot belong to one package, or with a caution: that hardly do."""
 
     letters: tuple[str, ...]
     message: str
     measured: str
     expected: str
+    severity: Severity = Severity.BLOCKER
 
 
 class Terminal(msgspec.Struct, frozen=True, gc=False):

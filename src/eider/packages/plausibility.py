@@ -1,10 +1,14 @@
 """Plausibility rules that families share: each compares lengths of one package and names both."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from eider.geometry.lengths import format_limits
 from eider.geometry.rounding import NOISE
+from eider.model.finding import Severity
 from eider.packages.family import Dims, Implausible
+
+# A row of leads fills at least so much of the side on which it stands.
+FILLED = 0.5
 
 
 def larger(dims: Dims, big: str, small: str, why: str) -> Iterator[Implausible]:
@@ -30,16 +34,49 @@ def feet_apart(dims: Dims, span: str, foot: str) -> Iterator[Implausible]:
 
 
 def leads_fit(dims: Dims, along: str, count: int) -> Iterator[Implausible]:
-    """A row of `count` leads must fit along the body."""
-    if not {along, "e", "b"} <= set(dims):
+    """A row of so many positions must fit along the body, and fills the better part of it."""
+    if {along, "e", "b"} <= set(dims):
+        yield from row_fits(dims, along, [(count - 1) / 2 * dims["e"].middle, -(count - 1) / 2 * dims["e"].middle])
+
+
+def row_fits(dims: Dims, along: str, places: Sequence[float]) -> Iterator[Implausible]:
+    """Leads at these places along a side (mm) must not reach beyond the body, and fill half of the side or more.
+
+    A single lead may stand anywhere; a row that leaves most of its side empty is of another package.
+    """
+    if not {along, "e", "b"} <= set(dims) or not len(places):
         return
-    row = (count - 1) * dims["e"].middle + dims["b"].lower
+    reach = max(places) - min(places)
+    row = reach + dims["b"].lower
     if row > dims[along].upper + NOISE:
         yield Implausible(
             (along, "e"),
-            f"{count} leads at the pitch e do not fit along the body {along}",
+            f"the leads at the pitch e do not fit along the body {along}",
             f"row {row:g} mm, {along} {format_limits(dims[along])}",
             f"row of leads ≤ {along}",
+        )
+    elif reach and reach + dims["b"].upper < FILLED * dims[along].lower:
+        yield Implausible(
+            (along, "e"),
+            f"the leads at the pitch e fill less than half of the body {along}: pins, pitch or body may be another's",
+            f"row {row:g} mm, {along} {format_limits(dims[along])}",
+            f"row of leads ≥ {FILLED:g} {along}",
+            Severity.CAUTION,
+        )
+
+
+def clear_of_thermal(dims: Dims, body: str, pad: str) -> Iterator[Implausible]:
+    """At nominal size the terminals end before the thermal pad begins."""
+    if not {body, pad, "L"} <= set(dims):
+        return
+    room = (dims[body].middle - dims[pad].middle) / 2
+    if dims["L"].middle >= room > 0:
+        yield Implausible(
+            ("L", pad),
+            f"terminals L this long run into the thermal pad {pad}: {body} and {pad} leave less on each side",
+            f"L nominal {dims['L'].middle:g} mm",
+            f"L < ({body} − {pad})/2 = {room:g} mm",
+            Severity.CAUTION,
         )
 
 

@@ -11,6 +11,7 @@ from eider.checks.registry import CheckHit, QuickFix, check
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Box, join_boxes
 from eider.lands.joints import opposites
+from eider.lands.pattern_orientation import lie_words
 from eider.lands.through_hole import lead_diagonal
 from eider.model.address import FieldAddress, PadAddress, pad_number
 from eider.model.bundle import Bundle
@@ -76,6 +77,22 @@ def _given_rows(view: PartUnderCheck) -> Iterator[CheckedRow]:
         yield CheckedRow(axis, pads, at, view.rulebook.tolerances.placement)
 
 
+@check("lands.lie", Severity.BLOCKER, reads=("sheet", "lands", "rulebook"))
+def lie(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """Pads lie as the terminals of the package do: not mirrored, not turned, pin 1 at pin 1.
+
+    A pattern drawn from below, or numbered clockwise, has every length right and every connection wrong.
+    """
+    found = view.pattern_lie
+    if found is not None:
+        yield CheckHit(
+            FieldAddress("lands"),
+            lie_words(found, len(view.terminals)),
+            f"pads {found.was:.2f} mm from their terminals",
+            f"{found.error:.2f} mm, laid the right way",
+        )
+
+
 @check("lands.pitch", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
 def pitch(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Pads stand on the pitch, and its error does not add up along the row.
@@ -83,6 +100,9 @@ def pitch(view: PartUnderCheck) -> Iterator[CheckHit]:
     A metric pitch drawn on the nearest inch grid fits two pins and does not fit twenty: the sum over the row is held
     against half of what the joint has to spare: of the side fillet above level C, or of the play of leads in holes.
     """
+    if view.pattern_lie is not None:
+        # Of a pattern that lies another way every distance along a row is wrong, and none says why.
+        return
     for row in _rows(view):
         if len(row.pads) < 2:
             continue
@@ -124,6 +144,8 @@ def not_symmetric(view: PartUnderCheck) -> Iterator[CheckHit]:
 
     Solder pulls the part towards the larger land; with one row further out than the other it ends up askew.
     """
+    if view.pattern_lie is not None:
+        return
     by_number = {pad.number: pad for pad in view.pads}
     for group in view.joints:
         rows, opposite = group.rows, opposites(group.rows)

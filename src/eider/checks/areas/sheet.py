@@ -2,6 +2,8 @@
 
 import re
 from collections.abc import Iterator
+from difflib import get_close_matches
+from itertools import combinations
 
 import msgspec
 
@@ -14,13 +16,16 @@ from eider.model.address import DimensionAddress, FieldAddress, dimension_letter
 from eider.model.bundle import Bundle
 from eider.model.evidence import EvidenceKind
 from eider.model.finding import Finding, Severity
-from eider.model.package_sheet import Dimension
+from eider.model.package_sheet import Dimension, PackageSheet
 from eider.model.wording import counted
-from eider.packages.family import letter_of
+from eider.packages.family import Family, letter_of
 from eider.packages.letters import DatasheetLetter, propose_letters
 from eider.packages.sheet_parsing import with_dimension
+from eider.packages.usual_sizes import unusual_sizes
 
 replace = msgspec.structs.replace
+# A proposal that moves more letters than this is a guess.
+MOST_MOVED = 3
 
 
 @check("sheet.family", Severity.BLOCKER, reads=("sheet",))
@@ -40,6 +45,35 @@ def family(view: PartUnderCheck) -> Iterator[CheckHit]:
         yield CheckHit(FieldAddress("sheet", "pins"), f"{counted(sheet.pins, 'pin')}: {fault}", str(sheet.pins))
 
 
+@check("sheet.unknown-kind", Severity.BLOCKER, reads=("sheet",))
+def unknown_kind(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """The kind of the part is one that its family knows.
+
+    By its kind a part has a mark of polarity or none, and its name begins; one that is not known has neither right.
+    """
+    kind = view.bundle.sheet.kind
+    if view.family and kind and view.family.kinds and kind not in view.family.kinds:
+        known = ", ".join(view.family.kinds)
+        near = get_close_matches(kind, view.family.kinds, 1)
+        message = f"“{kind[:40]}” is no kind of {view.family.title}{f'; {near[0]} is' if near else ''}"
+        yield CheckHit(FieldAddress("sheet", "kind"), message, kind[:40], known)
+
+
+@check("sheet.unusual-size", Severity.CAUTION, reads=("sheet",))
+def unusual_size(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """Body, span and pitch are as large as packages of the family are.
+
+    A whole column read in the wrong unit fits together as well as the right one: only its size gives it away.
+    """
+    if view.dims is None:
+        return
+    for size in unusual_sizes(view.bundle.sheet.family, view.dims):
+        meant = f"; read in {size.unit} it would fit" if size.unit else ""
+        message = f"{size.letter} = {format_limits(size.limits)} is unusual for {view.bundle.sheet.family}{meant}"
+        usual = f"{size.low:g} to {size.high:g} mm"
+        yield CheckHit(DimensionAddress(size.letter), message, format_limits(size.limits), usual)
+
+
 @check("sheet.missing-dimension", Severity.BLOCKER, reads=("sheet",))
 def missing_dimension(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every dimension that lands and body need is given.
@@ -47,7 +81,8 @@ def missing_dimension(view: PartUnderCheck) -> Iterator[CheckHit]:
     A length that is not there is not zero. Where only the body needs it, Eider assumes one and says so.
     """
     for letter in view.family.letters if view.family else ():
-        if letter.key in view.bundle.sheet.dims or letter.optional:
+        is_needed = not letter.optional and view.bundle.sheet.pins >= letter.needed_from
+        if letter.key in view.bundle.sheet.dims or not is_needed:
             continue
         message = f"{letter.key} ({letter.meaning}) is not in the sheet"
         if letter.assumed is None:
@@ -111,12 +146,16 @@ def max_below_min(view: PartUnderCheck) -> Iterator[CheckHit]:
 
 @check("sheet.not-positive", Severity.BLOCKER, reads=("sheet",))
 def not_positive(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """Every length is above zero; a stand-off may be zero.
+    """Every length is above zero; a stand-off may be zero, a distance from pin 1 anything.
 
-    A length of zero or less is a slip: no package has it.
+    A length of zero or less is a slip: no package has it. Letters that a sheet by hand names itself may be any.
     """
+    family = view.family
+    if family is None or family.any_letters:
+        return
     for letter, dimension in view.bundle.sheet.dims.items():
-        if dimension.limits is None:
+        declared = family.letter(letter)
+        if dimension.limits is None or (declared and declared.signed):
             continue
         low = dimension.limits.lower
         if low < 0 or (low == 0 and letter != "A1"):
@@ -133,7 +172,7 @@ def implausible(view: PartUnderCheck) -> Iterator[CheckHit]:
         return
     for hit in view.family.implausible(view.bundle.sheet, view.dims):
         message = hit.message + _in_sheet_letters(view, hit.letters)
-        yield CheckHit(DimensionAddress(hit.letters[0]), message, hit.measured, hit.expected)
+        yield CheckHit(DimensionAddress(hit.letters[0]), message, hit.measured, hit.expected, hit.severity)
 
 
 def _in_sheet_letters(view: PartUnderCheck, letters: tuple[str, ...]) -> str:
@@ -152,24 +191,63 @@ def _meanings(view: PartUnderCheck) -> dict[str, str]:
 
 
 def _better_meanings(view: PartUnderCheck) -> dict[str, str]:
-    """The meaning of the sheet's letters under which its values make a possible package; empty where they do now."""
-    if view.family is None or view.dims is None or not view.family.implausible(view.bundle.sheet, view.dims):
+    """The meaning of the sheet's letters under which its values pass every check of sizes; empty where they do now.
+
+    The one pair that is to be exchanged, or the proposal for all letters; empty as well where several pairs would do
+    or none: a proposal that is only possible does harm.
+    """
+    sheet, family = view.bundle.sheet, view.family
+    if family is None or view.dims is None or not family.implausible(sheet, view.dims):
         return {}
-    dims = view.bundle.sheet.dims
+    present = _meanings(view)
+    sound = [
+        pair
+        for pair in combinations(sheet.dims, 2)
+        if _is_sound(family, _with_meanings(sheet, _swapped(present, pair)))
+    ]
+    if len(sound) == 1:
+        return _swapped(present, sound[0])
     rows = [
         DatasheetLetter(sheet_letter, limits)
-        for sheet_letter, k in _meanings(view).items()
-        if (limits := dims[k].limits) is not None
+        for sheet_letter, k in present.items()
+        if (limits := sheet.dims[k].limits) is not None
     ]
-    best = next(iter(propose_letters(view.family, view.bundle.sheet, rows)), None)
-    return best.letters if best and len(best.letters) == len(dims) else {}
+    best = next(iter(propose_letters(family, sheet, rows)), None)
+    if sound or best is None or len(best.letters) != len(sheet.dims):
+        return {}
+    moved = sum(present[letter] != standard for letter, standard in best.letters.items())
+    return best.letters if moved <= MOST_MOVED and _is_sound(family, _with_meanings(sheet, best.letters)) else {}
+
+
+def _swapped(meanings: dict[str, str], pair: tuple[str, str]) -> dict[str, str]:
+    other = {pair[0]: pair[1], pair[1]: pair[0]}
+    return {sheet_letter: other.get(standard, standard) for sheet_letter, standard in meanings.items()}
+
+
+def _with_meanings(sheet: PackageSheet, meanings: dict[str, str]) -> PackageSheet:
+    """The sheet with its values under other letters."""
+    present = {sheet.datasheet_letter(k) or k: k for k in sheet.dims}
+    dims = {standard: sheet.dims[present[sheet_letter]] for sheet_letter, standard in meanings.items()}
+    aliases = {sheet_letter: standard for sheet_letter, standard in meanings.items() if sheet_letter != standard}
+    return replace(sheet, dims=dims, aliases=aliases)
+
+
+def _is_sound(family: Family, sheet: PackageSheet) -> bool:
+    """Whether the values of a sheet pass every check of sizes, each beside the others."""
+    dims = family.dims(sheet)
+    if family.implausible(sheet, dims) or any(unusual_sizes(sheet.family, dims)):
+        return False
+    shares = (
+        (letter.typical, dims[letter.key].middle / max(dims[letter.reference].middle, 1e-9))
+        for letter in family.letters
+        if letter.reference and {letter.key, letter.reference} <= set(dims)
+    )
+    return all(low <= share <= high for (low, high), share in shares)
 
 
 def _take_meanings(view: PartUnderCheck, _finding: Finding) -> Bundle:
-    sheet, better, present = view.bundle.sheet, _better_meanings(view), _meanings(view)
-    dims = {standard: sheet.dims[present[sheet_letter]] for sheet_letter, standard in better.items()}
-    aliases = {sheet_letter: standard for sheet_letter, standard in better.items() if sheet_letter != standard}
-    return replace(view.bundle, sheet=replace(sheet, dims=dims, aliases=aliases)) if better else view.bundle
+    better = _better_meanings(view)
+    return replace(view.bundle, sheet=_with_meanings(view.bundle.sheet, better)) if better else view.bundle
 
 
 @check(
@@ -193,7 +271,8 @@ def letters_exchanged(view: PartUnderCheck) -> Iterator[CheckHit]:
     if moved:
         meant = ", ".join(f"{sheet_letter} = {standard}" for sheet_letter, standard in moved.items())
         held = ", ".join(f"{sheet_letter} = {present[sheet_letter]}" for sheet_letter in moved)
-        message = f"with these letters the values give no possible package; with {meant} they do"
+        reason = view.family.implausible(view.bundle.sheet, view.dims)[0].message if view.family and view.dims else ""
+        message = f"{reason}; with {meant} the values pass every check"
         yield CheckHit(DimensionAddress(next(iter(moved.values()))), message, held, meant)
 
 

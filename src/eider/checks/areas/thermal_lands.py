@@ -7,6 +7,7 @@ import numpy as np
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
+from eider.lands.shape_gaps import shape_gaps
 from eider.lands.thermal_lands import paste_coverage
 from eider.model.address import PadAddress
 from eider.model.finding import Severity
@@ -27,18 +28,14 @@ def thermal_gap(view: PartUnderCheck) -> Iterator[CheckHit]:
     least = view.rulebook.clearances.pad_to_thermal
     for pad in _thermal(view):
         others = [other for other in view.pads if other.number != pad.number]
-        if not others:
-            continue
-        x0, y0, x1, y1 = pad.box
-        boxes = np.array([other.box for other in others])
-        dx = np.maximum(boxes[:, 0] - x1, x0 - boxes[:, 2])
-        dy = np.maximum(boxes[:, 1] - y1, y0 - boxes[:, 3])
-        apart = np.where((dx > 0) & (dy > 0), np.hypot(dx, dy), np.maximum(dx, dy))
-        nearest = int(apart.argmin())
-        if apart[nearest] < least - NOISE:
-            message = f"pad {others[nearest].number} is too close to the thermal land {pad.number}"
-            address = PadAddress(others[nearest].number)
-            yield CheckHit(address, message, f"{apart[nearest]:.3f} mm", f"≥ {least:.2f} mm")
+        gaps = shape_gaps((pad, *others), least)
+        # The nearest comes first; the thermal land is the first of them.
+        to_land = np.flatnonzero(gaps.first == 0)
+        if len(to_land):
+            at = int(to_land[0])
+            number = others[int(gaps.second[at]) - 1].number
+            message = f"pad {number} is too close to the thermal land {pad.number}"
+            yield CheckHit(PadAddress(number), message, f"{gaps.distance[at]:.3f} mm", f"≥ {least:.2f} mm")
 
 
 @check("lands.thermal-coverage", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))

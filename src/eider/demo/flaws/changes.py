@@ -7,6 +7,9 @@ import msgspec
 
 from eider.commands import footprint_edits
 from eider.evidence.evidence_changes import set_evidence
+from eider.geometry.expressions import MM_PER_UNIT
+from eider.geometry.lengths import format_limits
+from eider.geometry.limits import Limits
 from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.finding import Severity
@@ -50,6 +53,20 @@ def misread(letter: str, text: str) -> Change:
         return _with_dims(bundle, {**bundle.sheet.dims, letter: Dimension(text, evidence=evidence)})
 
     return change
+
+
+def mils_as_mm(bundle: Bundle) -> Bundle:
+    """The column of mils of the datasheet, read as if it were that of millimetres."""
+    dims = {}
+    for letter, old in bundle.sheet.dims.items():
+        if old.limits is None:
+            raise ValueError("a flaw of a whole column needs a sheet that can be read")
+        ends = (old.limits.min, old.limits.nom, old.limits.max)
+        mils = Limits(*(None if end is None else round(end / MM_PER_UNIT["mil"], 1) for end in ends))
+        text = format_limits(mils, with_unit=False)
+        evidence = replace(old.evidence, text=text) if old.evidence else None
+        dims[letter] = Dimension(text, evidence=evidence)
+    return _with_dims(bundle, dims)
 
 
 def left_out(letter: str) -> Change:

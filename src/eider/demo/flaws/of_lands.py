@@ -45,6 +45,13 @@ def _row_at(step: float, shift: float = 0.0, first: int = 1) -> tuple[tuple[str,
 FLAWS = (
     Flaw("lands.not-computed", "a hand change that cannot be read", adjusted(("3", "width", "1.2 furlong"))),
     Flaw("lands.not-as-recipe", "a number changed in the file", stored_pad("5", height=0.42), stored=True),
+    Flaw(
+        "lands.lie",
+        "a pattern drawn as seen from below",
+        stored_pattern(lambda p: replace(p, pads=tuple(replace(pad, x=-pad.x) for pad in p.pads))),
+        stored=True,
+        brings=BY_FILE | {"lands.pin-1-mark", "body.terminal-off-land"},
+    ),
     Flaw("lands.adjustment-lost", "a hand change of a pad that is gone", adjusted(("99", "width", "1.5"))),
     Flaw("lands.joint-below-level", "a land narrower than its lead needs", adjusted(("3", "height", "0.3"))),
     Flaw("lands.differs-from-computed", "the maker's lands, longer than needed", _suggested),

@@ -1,7 +1,16 @@
 """Slips in package sheets and in the evidence of values."""
 
 from eider.commands import package_edits
-from eider.demo.flaws.changes import Flaw, exchanged, left_out, misread, replace, without_evidence, wrong_place
+from eider.demo.flaws.changes import (
+    Flaw,
+    exchanged,
+    left_out,
+    mils_as_mm,
+    misread,
+    replace,
+    without_evidence,
+    wrong_place,
+)
 
 # Without lands that can be computed anew, the old ones stay as they were.
 NO_LANDS = frozenset({"lands.not-computed"})
@@ -12,6 +21,17 @@ FLAWS = (
         "a family that Eider does not have",
         lambda b: replace(b, sheet=replace(b.sheet, family="unheard-of")),
         brings=NO_LANDS | {"body.not-as-recipe"},
+    ),
+    Flaw(
+        "sheet.unknown-kind",
+        "a kind that the family does not know",
+        lambda b: replace(b, sheet=replace(b.sheet, kind="led")),
+        base="LYN-T3528",
+    ),
+    Flaw(
+        "sheet.unusual-size",
+        "a whole column of mils read as millimetres",
+        mils_as_mm,
     ),
     Flaw("sheet.missing-dimension", "the lead's thickness forgotten", left_out("c")),
     Flaw("sheet.unreadable", "a letter typed for a digit", misread("c", "0.09–O.20")),

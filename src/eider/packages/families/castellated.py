@@ -33,7 +33,7 @@ from eider.packages.quad import (
     terminal_prisms,
 )
 
-OSCILLATOR = "oscillator"
+CARRIER, OSCILLATOR = "carrier", "oscillator"
 # Leadless carriers on four sides begin at this many pins, where the sheet does not say how many stand on each side.
 QUAD_FROM = 16
 
@@ -58,10 +58,15 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
         yield from leads_fit(dims, "D", along_x)
 
 
+def _first_in_middle(sheet: PackageSheet) -> bool:
+    """Leadless carriers on four sides have pin 1 in the middle of the top, modules in the upper left corner."""
+    return bool(_counts(sheet)[1]) and sheet.kind == CARRIER
+
+
 def _sides(sheet: PackageSheet, dims: Dims) -> Sides:
     along_y, along_x = _counts(sheet)
     placed = msgspec.structs.replace(sheet, pins_d=along_x, pins_e=along_y)
-    return four_sides(placed, dims["e"].middle, first_at_top=bool(along_x) and sheet.kind != OSCILLATOR)
+    return four_sides(placed, dims["e"].middle, first_at_top=_first_in_middle(sheet))
 
 
 def _across(dims: Dims) -> tuple[Across, Across]:
@@ -75,7 +80,7 @@ def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
 
 def _mark(sheet: PackageSheet, dims: Dims) -> gullwing.CornerMark:
     body, _ = body_boxes(dims, "D", "E")
-    if _counts(sheet)[1] and sheet.kind != OSCILLATOR:
+    if _first_in_middle(sheet):
         size = 0.06 * dims["E"].middle
         return gullwing.CornerMark(0.0, dims["E"].middle / 2 - dims["L"].middle - 1.5 * size, size / 2)
     return gullwing.corner_mark(body, 0.1, 0.6)
@@ -154,7 +159,7 @@ FAMILY = Family(
         FamilyField(key="pins_d", title="pins at the top", kind="count"),
         FamilyField(key="pins_e", title="pins at the left", kind="count"),
     ),
-    kinds=("carrier", OSCILLATOR),
+    kinds=(CARRIER, OSCILLATOR),
     default_pins=4,
     pin_fault=_pin_fault,
     plausibility=_plausibility,

@@ -8,12 +8,13 @@ from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing, two_ends
 from eider.packages.family import Dims, Family, FamilyField, Implausible, LandRecipe, Letter, Terminal, View
 from eider.packages.name_codes import hundredths, tenths
-from eider.packages.plausibility import feet_apart, larger
+from eider.packages.plausibility import feet_apart, larger, row_fits
 
 THICKNESS = 0.12
 # Marks stand above the body by so little (mm): seen, not measured.
 MARK = 0.01
-TYPICAL_THREE = (("1", "", "2"), ("", "3", ""))
+# Numbers by position from the top down, where the sheet names none.
+TYPICAL_SIDES = {3: (("1", "", "2"), ("", "3", "")), 5: (("1", "2", "3"), ("5", "", "4"))}
 
 
 def _pin_fault(pins: int) -> str:
@@ -25,14 +26,19 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     yield from feet_apart(dims, "E", "L")
     if sheet.pins > 3:
         yield from larger(dims, "e", "b", "neighbouring leads would touch")
+    if sheet.pins > 2:
+        part = _part(sheet, dims)
+        yield from row_fits(dims, "D", [at for _, at in max(part.left, part.right, key=len)])
 
 
 def _part(sheet: PackageSheet, dims: Dims) -> dual.Dual:
     if sheet.pins == 2 and not sheet.left:
         return two_ends.ends(dims["E"], dims["E1"], dims["D"], dims["L"], dims["b"])
     pitch = dims["e"].middle
-    if sheet.pins == 3 and not sheet.left:
-        left, right = ([dual.Numbered(n, (1 - i) * pitch) for i, n in enumerate(side) if n] for side in TYPICAL_THREE)
+    if sheet.pins in TYPICAL_SIDES and not sheet.left:
+        left, right = (
+            [dual.Numbered(n, (1 - i) * pitch) for i, n in enumerate(side) if n] for side in TYPICAL_SIDES[sheet.pins]
+        )
     else:
         left, right = (list(side) for side in dual.two_rows(sheet, pitch))
     return dual.Dual(tuple(left), tuple(right), dims["E"], dims["E1"], dims["D"], dims["L"], dims["b"], pitch)

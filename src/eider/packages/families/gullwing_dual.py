@@ -16,7 +16,7 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     yield from larger(dims, "A", "A1", "the height includes the stand-off")
     yield from feet_apart(dims, "E", "L")
     yield from foot_outside_body(dims, "E", "E1", "L")
-    yield from leads_fit(dims, "D", sheet.pins // 2)
+    yield from leads_fit(dims, "D", dual.positions(sheet))
 
 
 def _dual(sheet: PackageSheet, dims: Dims) -> dual.Dual:

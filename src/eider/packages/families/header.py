@@ -237,6 +237,11 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
     return f"HDRV{sheet.pins}{pitch}_{rows}X{columns}_{size}"
 
 
+def _distance(key: str, meaning: str, typical: tuple[float, float]) -> Letter:
+    """How far the body reaches from pin 1 to one side; negative where it begins beyond it."""
+    return Letter(key=key, meaning=meaning, view="top", reference="e", typical=typical, optional=True, signed=True)
+
+
 FAMILY = Family(
     key="header",
     title="Header, terminal block",
@@ -254,10 +259,42 @@ FAMILY = Family(
             optional=True,
             also=("C", "t"),
         ),
-        Letter(key="left", meaning="body left of pin 1", view="top", reference="e", typical=(0.0, 9.0), optional=True),
-        Letter(key="right", meaning="body right of it", view="top", reference="e", typical=(0.0, 90.0), optional=True),
-        Letter(key="above", meaning="body above it", view="top", reference="e", typical=(-5.0, 20.0), optional=True),
-        Letter(key="below", meaning="body below it", view="top", reference="e", typical=(-5.0, 20.0), optional=True),
+        Letter(
+            key="left",
+            meaning="body left of pin 1",
+            view="top",
+            reference="e",
+            typical=(0.0, 9.0),
+            optional=True,
+            signed=True,
+        ),
+        Letter(
+            key="right",
+            meaning="body right of it",
+            view="top",
+            reference="e",
+            typical=(0.0, 90.0),
+            optional=True,
+            signed=True,
+        ),
+        Letter(
+            key="above",
+            meaning="body above it",
+            view="top",
+            reference="e",
+            typical=(-5.0, 20.0),
+            optional=True,
+            signed=True,
+        ),
+        Letter(
+            key="below",
+            meaning="body below it",
+            view="top",
+            reference="e",
+            typical=(-5.0, 20.0),
+            optional=True,
+            signed=True,
+        ),
         Letter(key="A", meaning="height", view="side", assumed=HEIGHT, reference="e", typical=(0.3, 15.0), also=("H",)),
     ),
     fields=(

@@ -15,7 +15,7 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     yield from larger(dims, "e", "b", "neighbouring leads would touch")
     yield from larger(dims, "A", "A1", "the height includes the stand-off")
     yield from feet_apart(dims, "E", "L")
-    yield from leads_fit(dims, "D", sheet.pins // 2)
+    yield from leads_fit(dims, "D", dual.positions(sheet))
 
 
 def _dual(sheet: PackageSheet, dims: Dims) -> dual.Dual:

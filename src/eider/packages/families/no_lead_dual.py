@@ -17,27 +17,31 @@ from eider.packages.family import (
     ViewDimension,
 )
 from eider.packages.name_codes import hundredths
-from eider.packages.plausibility import feet_apart, inside, larger, leads_fit
+from eider.packages.plausibility import clear_of_thermal, feet_apart, inside, larger, leads_fit
 
 SHOWN = dual.Shown(span="E", width="")
 
 
 def _pin_fault(pins: int) -> str:
-    return "" if pins >= 2 and pins % 2 == 0 else "two even rows need an even number of pins, 2 or more"
+    # An odd number stands on uneven sides, which the sheet then names.
+    return "" if pins >= 2 else "two rows need 2 pins or more"
 
 
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     yield from feet_apart(dims, "E", "L")
     yield from larger(dims, "e", "b", "neighbouring terminals would touch")
-    yield from leads_fit(dims, "D", sheet.pins // 2)
+    yield from leads_fit(dims, "D", dual.positions(sheet))
     yield from inside(dims, "D2", "D", "the thermal pad lies under the body")
     yield from inside(dims, "E2", "E", "the thermal pad lies under the body")
+    yield from clear_of_thermal(dims, "E", "E2")
 
 
 def _dual(sheet: PackageSheet, dims: Dims) -> dual.Dual:
-    left, right = dual.two_rows(sheet, dims["e"].middle)
+    # One terminal on each side has no pitch.
+    pitch = dims["e"].middle if sheet.pins > 2 or "e" in dims else 0.0
+    left, right = dual.two_rows(sheet, pitch)
     span = dims["E"].less(2 * noleads.pull_back(dims))
-    return dual.Dual(left, right, span, dims["E"], dims["D"], dims["L"], dims["b"], dims["e"].middle)
+    return dual.Dual(left, right, span, dims["E"], dims["D"], dims["L"], dims["b"], pitch)
 
 
 def _perimeter(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
@@ -53,7 +57,8 @@ def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     rows = _dual(sheet, dims)
     mark = gullwing.corner_mark(rows.body, 0.08, 0.4).outline()
-    top = dual.under_body(dual.top_view(rows, _perimeter(sheet, dims), SHOWN, (mark,)))
+    shown = SHOWN if rows.pitch else SHOWN._replace(pitch="")
+    top = dual.under_body(dual.top_view(rows, _perimeter(sheet, dims), shown, (mark,)))
     tip, foot = rows.span.middle / 2, rows.foot.middle
     last = rows.left[-1].at if rows.left else 0.0
     more = [ViewDimension("L", (-tip, last), (-tip + foot, last), "bottom")]
@@ -95,7 +100,9 @@ FAMILY = Family(
         Letter(
             key="D", meaning="body length along the rows", view="top", reference="E", typical=(0.3, 4.0), also=("A",)
         ),
-        Letter(key="e", meaning="pitch", view="top", reference="D", typical=(0.02, 0.6), also=("P", "p")),
+        Letter(
+            key="e", meaning="pitch", view="top", reference="D", typical=(0.02, 0.6), also=("P", "p"), needed_from=3
+        ),
         Letter(key="b", meaning="terminal width", view="top", reference="e", typical=(0.25, 0.8), also=("B", "W")),
         Letter(key="L", meaning="terminal length", view="top", reference="E", typical=(0.03, 0.4), also=("L1", "K")),
         *noleads.LETTERS,

@@ -19,7 +19,7 @@ from eider.packages.family import (
     ViewShape,
 )
 from eider.packages.name_codes import hundredths
-from eider.packages.plausibility import feet_apart, inside, larger, leads_fit
+from eider.packages.plausibility import clear_of_thermal, feet_apart, inside, larger, leads_fit
 from eider.packages.quad import (
     Across,
     body_boxes,
@@ -38,6 +38,7 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
         yield from feet_apart(dims, body, "L")
         yield from leads_fit(dims, body, count)
         yield from inside(dims, pad, body, "the thermal pad lies under the body")
+        yield from clear_of_thermal(dims, body, pad)
     yield from larger(dims, "e", "b", "neighbouring terminals would touch")
 
 

@@ -25,7 +25,7 @@ from eider.packages.family import (
 )
 from eider.packages.moulding import moulded_block
 from eider.packages.name_codes import hundredths
-from eider.packages.plausibility import feet_apart, inside, larger
+from eider.packages.plausibility import feet_apart, inside, larger, row_fits
 
 # How far the tab reaches out of the body where the sheet does not say it, and thicknesses (mm).
 OUT, THICK, TAB_THICK = 1.0, 0.5, 0.5
@@ -35,11 +35,12 @@ def _pin_fault(pins: int) -> str:
     return "" if 2 <= pins <= 16 else "a package with a tab has 2 to 16 pins, the tab counted"
 
 
-def _plausibility(_sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
+def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     yield from larger(dims, "H", "D", "the span over leads and tab is longer than the body")
     yield from larger(dims, "e", "b", "neighbouring leads would touch")
     yield from inside(dims, "D2", "H", "the tab lies within the span")
     yield from feet_apart(dims, "H", "L")
+    yield from row_fits(dims, "E", [at for _, at in _leads(sheet, dims).left])
 
 
 def _numbers(sheet: PackageSheet) -> tuple[tuple[str, ...], str]:

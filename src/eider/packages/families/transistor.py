@@ -21,7 +21,7 @@ from eider.packages.family import (
     ViewDimension,
 )
 from eider.packages.name_codes import hundredths
-from eider.packages.plausibility import feet_apart, foot_outside_body, larger
+from eider.packages.plausibility import feet_apart, foot_outside_body, larger, row_fits
 
 # Numbers by position from the top down, where the sheet names none.
 TYPICAL = {
@@ -37,12 +37,14 @@ def _pin_fault(pins: int) -> str:
     return "" if 3 <= pins <= 12 else "a small transistor package has 3 to 12 pins"
 
 
-def _plausibility(_sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
+def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     yield from larger(dims, "E", "E1", "the lead span reaches beyond the body on both sides")
     yield from larger(dims, "e", "b", "neighbouring leads would touch")
     yield from larger(dims, "A", "A1", "the height includes the stand-off")
     yield from feet_apart(dims, "E", "L")
     yield from foot_outside_body(dims, "E", "E1", "L")
+    left, right = _both(sheet, dims)
+    yield from row_fits(dims, "D", [at for _, at in max(left.left, right.right, key=len)])
 
 
 def _sided(sheet: PackageSheet) -> PackageSheet:

@@ -1,0 +1,75 @@
+"""Whether the pads of a pattern lie as the package does, or are turned, mirrored or numbered clockwise."""
+
+from collections import Counter
+from collections.abc import Sequence
+
+import msgspec
+import numpy as np
+
+from eider.model.pattern import Pad
+from eider.packages.family import FloatArray, Terminal
+
+# Another way explains a pattern only where pads lie nearer their terminals than by this share of how far they do now.
+CLEARLY = 0.5
+# Pads that lie nearer than this (mm) lie where they should.
+NEAR = 0.05
+
+
+class PatternLie(msgspec.Struct, frozen=True):
+    """How pads would have to be laid to meet their terminals: mirrored left to right, then turned (degrees).
+
+    `error` is how far they then lie off, `was` how far they do as they are (mm, the root of the mean square).
+    """
+
+    mirrored: bool
+    turn: int
+    error: float
+    was: float
+
+
+def pattern_lie(pads: Sequence[Pad], terminals: Sequence[Terminal]) -> PatternLie | None:
+    """The turn or mirroring that takes the pads to their terminals; None where they lie as they should, or none does.
+
+    Pads and terminals are told by their numbers; a number of several pads, or of several terminals, tells nothing.
+    """
+    counts, places = Counter(pad.number for pad in pads), Counter(terminal.number for terminal in terminals)
+    feet = {t.number: ((t.foot[0] + t.foot[2]) / 2, (t.foot[1] + t.foot[3]) / 2) for t in terminals}
+    known = [pad for pad in pads if counts[pad.number] == 1 and places[pad.number] == 1]
+    if len(known) < 2:
+        return None
+    have = np.array([(pad.x, pad.y) for pad in known])
+    want = np.array([feet[pad.number] for pad in known])
+    # A pattern that is shifted as a whole is told by its origin.
+    have, want = have - have.mean(axis=0), want - want.mean(axis=0)
+    was = _apart(have, want)
+    best = min(
+        (PatternLie(mirrored, turn, _apart(_laid(have, turn, mirrored=mirrored), want), was)
+         for mirrored in (False, True) for turn in (0, 90, 180, 270)),
+        key=lambda lie: (round(lie.error, 6), lie.mirrored, lie.turn),
+    )  # fmt: skip
+    is_as_it_is = not best.mirrored and best.turn == 0
+    # Pads reach farther out than feet: the best way has an error, too.
+    if is_as_it_is or was < NEAR or best.error > CLEARLY * was:
+        return None
+    return best
+
+
+def lie_words(lie: PatternLie, count: int) -> str:
+    """What is wrong with a pattern, in words, and how to put it right."""
+    if not lie.mirrored:
+        return f"The pattern is turned by {(360 - lie.turn) % 360}°: pin 1 is on the other side."
+    if count == 2:
+        return "Pads 1 and 2 are exchanged: pin 1 is on the other side."
+    turned = f" and turned by {lie.turn}°" if lie.turn else ""
+    return f"The pattern is mirrored{turned}: its numbers run clockwise, and pin 1 is on the other side."
+
+
+def _laid(places: FloatArray, turn: int, *, mirrored: bool) -> FloatArray:
+    laid = places * (-1.0, 1.0) if mirrored else places
+    for _ in range(turn // 90):
+        laid = np.column_stack([-laid[:, 1], laid[:, 0]])
+    return np.asarray(laid)
+
+
+def _apart(a: FloatArray, b: FloatArray) -> float:
+    return float(np.sqrt(((a - b) ** 2).sum(axis=1).mean()))
