@@ -128,7 +128,7 @@ def lands(sheet: Path, level: Level | None, rulebook: Path | None, settings: tup
     lines = [f"{pattern.name}  level {pattern.level}, rulebook {rules.name}"]
     for group in pattern.derivation:
         lines.append(f"{group.group}: Z {group.Z:g}, G {group.G:g}, X {group.X:g} mm")
-        lines += [f"  {formula}" for formula in (*group.formulas, *group.notes)]
+        lines += [f"  {formula}" for formula in (*group.formulas, *group.notes, group.reached_words) if formula]
     for size in pattern.sizes:
         lines.append(f"{size.group}: {', '.join(f'{name} {value:g}' for name, value in size.values.items())} mm")
         lines += [f"  {formula}" for formula in (*size.formulas, *size.notes)]

@@ -46,13 +46,13 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
     pins = data.get("pins", _counted(data) or family.default_pins)
     if not isinstance(pins, int) or not 1 <= pins <= MOST_PINS:
         raise InputError(f"{where}: pins is {str(pins)[:40]}; expected a whole number from 1 to {MOST_PINS}")
-    dims = _all_dims(data, where)
+    dims = _by_standard_letters(_all_dims(data, where), data.get("aliases"), family)
     # All that a sheet has and that is not read in a way of its own.
     plain = {key: data[key] for key in PackageSheet.__struct_fields__ if data.get(key) is not None and key not in _READ}
     sheet = convert(
         {
             "name": "",
-            **plain,
+            **{key: _texts(value) if key == "pads" else value for key, value in plain.items()},
             "pins": pins,
             "aliases": data.get("aliases", {}),
             **{key: _numbers(data, key, where) for key in NUMBER_LISTS},
@@ -93,6 +93,32 @@ def _all_dims(data: dict[str, Any], where: str) -> dict[str, Any]:
     if data.get("pull_back") is not None:
         found["pull_back"] = data["pull_back"]
     return found
+
+
+def _by_standard_letters(dims: dict[str, Any], aliases: Any, family: Family) -> dict[str, Any]:
+    """Lengths under the datasheet's own letters, where `aliases` say what these mean, under those of the family.
+
+    A letter that the family has itself, or that stands there already, stays as it is.
+    """
+    meant = aliases if isinstance(aliases, dict) else {}
+    found: dict[str, Any] = {}
+    for letter, value in dims.items():
+        standard = str(meant.get(letter, letter))
+        is_own = family.letter(letter) is not None or standard in dims
+        found[letter if is_own else standard] = value
+    return found
+
+
+def _texts(pads: Any) -> Any:
+    """Pads by hand with plain numbers as the sums that they are written as."""
+    if not isinstance(pads, list):
+        return pads
+
+    def as_text(value: Any) -> Any:
+        is_number = isinstance(value, int | float) and not isinstance(value, bool)
+        return f"{value:.12g}" if is_number else value
+
+    return [{key: as_text(value) for key, value in pad.items()} if isinstance(pad, dict) else pad for pad in pads]
 
 
 def _counted(data: dict[str, Any]) -> int:

@@ -8,7 +8,7 @@ import msgspec
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.lands.ball_lands import lay_grid
-from eider.lands.pads import RowLands, lay_rows, require_land, row_pads
+from eider.lands.pads import RowLands, lay_rows, with_lands
 from eider.lands.solver import Lands, allowance, extents, reached_joints, rounding_step
 from eider.lands.thermal_lands import PlateLand, lay_plate
 from eider.lands.through_hole import lay_leads, lay_posts
@@ -107,10 +107,7 @@ def _with_lands(pair: OpposedRows, row: RowLands, lands: Lands, why: str, rulebo
     """A row with another gap, and a note of why."""
     if lands.G == row.lands.G:
         return row
-    require_land(pair, lands)
-    note = f"G enlarged from {row.lands.G:g} to {lands.G:g} mm: {why}"
-    derivation = replace(row.derivation, G=lands.G, notes=(*row.derivation.notes, note))
-    return RowLands(row_pads(pair, lands, rulebook), derivation, lands)
+    return with_lands(pair, row, lands, f"G enlarged from {row.lands.G:g} to {lands.G:g} mm: {why}", rulebook)
 
 
 def _largest_gap(pair: OpposedRows, lands: Lands, rulebook: Rulebook) -> float:

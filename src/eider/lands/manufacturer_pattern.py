@@ -121,7 +121,9 @@ def _lands(form: str, lengths: Mapping[str, float]) -> Lands:
 
 def _told(derivation: Derivation, lands: Lands) -> Derivation:
     computed = f"computed would be Z {derivation.Z:g}, G {derivation.G:g}, X {derivation.X:g} mm"
-    return replace(derivation, Z=lands.Z, G=lands.G, X=lands.X, notes=(*derivation.notes, SUGGESTED, computed))
+    # What these lands reach is told by the joints.
+    notes = (*derivation.notes, SUGGESTED, computed)
+    return replace(derivation, Z=lands.Z, G=lands.G, X=lands.X, notes=notes, reached=None)
 
 
 def _resized(size: SizeDerivation, lengths: Mapping[str, float]) -> SizeDerivation:

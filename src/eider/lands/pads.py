@@ -10,7 +10,7 @@ from shapely.geometry import Point, Polygon
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.geometry.shapes import Outline, bounds, grow, rectangle, rotated, rounded_rectangle
-from eider.lands.solver import Extents, Lands, extents, rounded, rounding_step, solve_lands
+from eider.lands.solver import Extents, Lands, extents, reached_joints, rounded, rounding_step, solve_lands
 from eider.lands.thermal_lands import paste_windows
 from eider.model.pattern import Derivation, Goals, Level, Opening, Pad
 from eider.packages.family import ManualPad, OpposedRows, SheetError
@@ -47,7 +47,25 @@ def lay_rows(rows: OpposedRows, level: Level, rulebook: Rulebook) -> RowLands:
         inputs=_inputs(rows, terminals, rulebook),
         formulas=_formulas(terminals, goals, rulebook.tolerances.method),
         notes=(*terminals.notes, *notes),
+        reached=_rounded_goals(reached_joints(terminals, lands)),
     )
+    return RowLands(row_pads(rows, lands, rulebook), derivation, lands)
+
+
+def _rounded_goals(goals: Goals) -> Goals:
+    return Goals(tidy(goals.toe), tidy(goals.heel), tidy(goals.side))
+
+
+def with_lands(rows: OpposedRows, row: RowLands, lands: Lands, note: str, rulebook: Rulebook) -> RowLands:
+    """The same rows with other lands, and a note of why.
+
+    Raises:
+        SheetError: the lengths are no land.
+    """
+    require_land(rows, lands)
+    reached = _rounded_goals(reached_joints(extents(rows, rulebook), lands))
+    notes = (*row.derivation.notes, note)
+    derivation = replace(row.derivation, Z=lands.Z, G=lands.G, X=lands.X, notes=notes, reached=reached)
     return RowLands(row_pads(rows, lands, rulebook), derivation, lands)
 
 

@@ -46,15 +46,17 @@ class Lands(msgspec.Struct, frozen=True):
 def extents(rows: OpposedRows, rulebook: Rulebook) -> Extents:
     """Terminal extents with their tolerances, S derived from L and T unless the sheet gives it."""
     notes: list[str] = []
-    c_l, c_t, c_w = (
-        _tolerance(limits, letter, rulebook, notes)
+    length, foot, width = (
+        _toleranced(limits, letter, rulebook, notes)
         for limits, letter in ((rows.length, "L"), (rows.foot, "T"), (rows.width, "W"))
     )
+    c_l, c_t, c_w = length.spread, foot.spread, width.spread
     statistical = rulebook.tolerances.method == "statistical"
     if rows.gap is not None:
-        s_max, c_s = rows.gap.upper, _tolerance(rows.gap, "S", rulebook, notes)
+        gap = _toleranced(rows.gap, "S", rulebook, notes)
+        s_max, c_s = gap.upper, gap.spread
     else:
-        s_max = rows.length.upper - 2 * rows.foot.lower
+        s_max = length.upper - 2 * foot.lower
         worst = c_l + 2 * c_t
         c_s = math.sqrt(c_l**2 + 2 * c_t**2) if statistical else worst
         s_max -= (worst - c_s) / 2
@@ -66,8 +68,8 @@ def extents(rows: OpposedRows, rulebook: Rulebook) -> Extents:
         return tolerance + f + p
 
     return Extents(
-        l_min=rows.length.lower,
-        w_min=rows.width.lower,
+        l_min=length.lower,
+        w_min=width.lower,
         s_max=s_max,
         c_l=c_l,
         c_s=c_s,
@@ -79,11 +81,13 @@ def extents(rows: OpposedRows, rulebook: Rulebook) -> Extents:
     )
 
 
-def _tolerance(limits: Limits, letter: str, rulebook: Rulebook, notes: list[str]) -> float:
+def _toleranced(limits: Limits, letter: str, rulebook: Rulebook, notes: list[str]) -> Limits:
+    """The limits of a length; a basic one gets the rulebook's tolerance, half of it to each side."""
     if not limits.is_exact:
-        return limits.spread
-    notes.append(f"{letter} has no tolerance: {rulebook.tolerances.basic:g} mm from the rulebook used")
-    return rulebook.tolerances.basic
+        return limits
+    basic = rulebook.tolerances.basic
+    notes.append(f"{letter} has no tolerance: {basic:g} mm from the rulebook used")
+    return Limits(min=limits.lower - basic / 2, max=limits.upper + basic / 2) if basic else limits
 
 
 def solve_lands(terminals: Extents, goals: Goals) -> Lands:

@@ -134,7 +134,8 @@ class Goals(msgspec.Struct, frozen=True):
 class Derivation(msgspec.Struct, frozen=True):
     """How the lands of one group came about; lengths in mm, names as in the solder-joint equations.
 
-    `inputs` are the lengths that went in, `notes` the limits that acted after the equations.
+    `inputs` are the lengths that went in, `notes` the limits that acted after the equations, `reached` the fillets that
+    the rounded and limited lands really give.
     """
 
     group: str
@@ -149,6 +150,15 @@ class Derivation(msgspec.Struct, frozen=True):
     inputs: dict[str, float]
     formulas: tuple[str, ...]
     notes: tuple[str, ...] = ()
+    reached: Goals | None = None
+
+    @property
+    def reached_words(self) -> str:
+        """The fillets in words; empty where they are not known."""
+        if self.reached is None:
+            return ""
+        fillets = (("toe", self.reached.toe), ("heel", self.reached.heel), ("side", self.reached.side))
+        return "reached: " + ", ".join(f"{name} {value:.4f}" for name, value in fillets) + " mm"
 
 
 class SizeDerivation(msgspec.Struct, frozen=True):

@@ -266,9 +266,9 @@ def _within(data: Any, step: str, path: str) -> Any:
 
 def _as_kind(old: Any, text: str, path: str) -> Any:
     if isinstance(old, bool):
-        if text not in ("yes", "no"):
+        if text.lower() not in ("yes", "no", "true", "false"):
             raise RulebookError(f"“{path}” is yes or no, not “{text}”")
-        return text == "yes"
+        return text.lower() in ("yes", "true")
     if isinstance(old, str):
         return text
     if old is None and not text:

@@ -1,7 +1,7 @@
 """Checks between pads: numbers, gaps, overlaps, mask webs, paste."""
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from eider.checks.part_under_check import PartUnderCheck
@@ -12,9 +12,10 @@ from eider.lands.shape_gaps import shape_gaps
 from eider.model.address import PadAddress
 from eider.model.finding import Severity
 from eider.model.pattern import Pad
-from eider.model.wording import counted
+from eider.model.wording import counted, named
+from eider.symbols.pin_names import natural_key
 
-# So many pairs of pads are told one by one; a grid at a wrong pitch has half a million.
+# So many groups of pads are told one by one; a grid at a wrong pitch has half a million pairs.
 PAIRS_TOLD = 10
 
 
@@ -68,11 +69,35 @@ def pads_overlap(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     overlapping = (pair for pair in _near_lands(view) if pair.distance < -NOISE)
     pairs = [pair for pair in overlapping if pair.first.number != pair.second.number]
-    for count, (a, b, distance) in enumerate(pairs[: PAIRS_TOLD + 1]):
-        untold = len(pairs) - count - 1
-        more = f" and {counted(untold, 'more pair')}" if count == PAIRS_TOLD and untold else ""
-        message = f"pads {a.number} and {b.number}{more} overlap"
-        yield CheckHit(PadAddress(a.number), message, f"{distance:.4f} mm", "> 0 mm")
+    groups = _connected(pairs)
+    for count, group in enumerate(groups[: PAIRS_TOLD + 1]):
+        untold = len(groups) - count - 1
+        more = f" and {counted(untold, 'more group')} of others" if count == PAIRS_TOLD and untold else ""
+        numbers = list(dict.fromkeys(pad.number for pair in group for pad in (pair.first, pair.second)))
+        message = f"{named('pad', sorted(numbers, key=natural_key))}{more} overlap"
+        worst = min(pair.distance for pair in group)
+        first, *others = sorted(numbers, key=natural_key)
+        yield CheckHit(
+            PadAddress(first), message, f"{worst:.4f} mm", "> 0 mm", also=tuple(PadAddress(n) for n in others)
+        )
+
+
+def _connected(pairs: Sequence[LandPair]) -> list[list[LandPair]]:
+    """Pairs that hang together by their pads: a row in which each overlaps the next is one slip."""
+    above: dict[str, str] = {}
+
+    def top(number: str) -> str:
+        while (over := above.setdefault(number, number)) != number:
+            above[number] = above.setdefault(over, over)
+            number = over
+        return number
+
+    for pair in pairs:
+        above[top(pair.first.number)] = top(pair.second.number)
+    groups: dict[str, list[LandPair]] = {}
+    for pair in pairs:
+        groups.setdefault(top(pair.first.number), []).append(pair)
+    return list(groups.values())
 
 
 @check("lands.gap-between-lands", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))

@@ -86,9 +86,11 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:
-    """IPC-7351: SON, pitch, body length and width, maximum height, pins with the thermal pad."""
+    """IPC-7351: SON, pitch (where there is one), body length and width, maximum height, pins with the thermal pad."""
     size = f"{hundredths(dims['D'].middle)}X{hundredths(dims['E'].middle)}X{hundredths(dims['A'].upper)}"
-    return f"SON{hundredths(dims['e'].middle)}P{size}-{noleads.count(sheet, dims)}"
+    rows = _dual(sheet, dims)
+    pitch = f"{hundredths(rows.pitch)}P" if rows.pitch else ""
+    return f"SON{pitch}{size}-{noleads.count(sheet, dims)}"
 
 
 FAMILY = Family(

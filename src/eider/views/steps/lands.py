@@ -149,8 +149,8 @@ def _lengths(groups: tuple[Derivation, ...], sizes: tuple[SizeDerivation, ...]) 
 
 
 def _formulas(groups: tuple[Derivation, ...], sizes: tuple[SizeDerivation, ...], *, has_lands: bool) -> str:
-    told: tuple[Derivation | SizeDerivation, ...] = (*groups, *sizes)
-    texts = [text for group in told for text in (f"{group.group}:", *group.formulas, *group.notes)]
+    texts = [text for g in groups for text in (f"{g.group}:", *g.formulas, *g.notes, g.reached_words) if text]
+    texts += [text for size in sizes for text in (f"{size.group}:", *size.formulas, *size.notes)]
     if texts:
         return "\n\n".join([*texts, "All lengths in mm."])
     by_hand = "These pads are entered by hand, as sums over the sheet's letters: see Manual pads in Package."

@@ -1,0 +1,342 @@
+"""What an independent reckoning of the standard's formulas found wrong once: each case by its values."""
+
+import json
+from collections.abc import Mapping
+from pathlib import Path
+from typing import Any
+
+import pytest
+from msgspec.structs import replace
+from shapely.geometry import LineString, box
+
+from command_line import answer, eider
+from eider.checks import PartUnderCheck, run_checks
+from eider.cli.package import bare_bundle
+from eider.exchange.package_sheet import read_package_sheet
+from eider.lands.pattern import make_pattern
+from eider.lands.pattern_orientation import pattern_lie
+from eider.model.finding import Finding
+from eider.model.library import LibrarySettings
+from eider.model.package_sheet import PackageSheet
+from eider.model.pattern import Level, Pad, Pattern
+from eider.packages.family import SheetError
+from eider.rulebooks import standard_rulebook
+
+RULEBOOK = standard_rulebook()
+SO8 = {
+    "family": "gullwing-dual", "pins": 8,
+    "dims": {"E": "5.80–6.20", "E1": "3.80–4.00", "D": "4.80–5.00", "e": 1.27, "b": "0.31–0.51", "L": "0.40–1.27",
+             "A": "max 1.75", "A1": "0.10–0.25"},
+}  # fmt: skip
+QFN24 = {
+    "family": "no-lead-quad", "pins": 24,
+    "dims": {"D": "3.9–4.1", "E": "3.9–4.1", "e": 0.5, "b": "0.18–0.30", "L": "0.30–0.50", "A": "max 0.8",
+             "A1": "0–0.05", "D2": "2.4–2.6", "E2": "2.4–2.6"},
+}  # fmt: skip
+SOT = {
+    "family": "transistor", "pins": 3,
+    "dims": {"E": "2.6–3.0", "E1": "1.5–1.7", "D": "2.8–3.0", "e": 0.95, "b": "0.55–0.75", "L": "0.30–0.60",
+             "A": "max 1.3", "A1": "0–0.1"},
+}  # fmt: skip
+
+
+@pytest.fixture
+def sheet_of(tmp_path: Path):  # type: ignore[no-untyped-def]
+    """Reads a sheet as the command line does."""
+
+    def read(data: Mapping[str, Any], **changes: Any) -> PackageSheet:
+        dims = {**data["dims"], **changes.pop("dims", {})}
+        path = tmp_path / "sheet.json"
+        path.write_text(json.dumps({**data, **changes, "dims": dims}), encoding="utf-8")
+        return read_package_sheet(path)
+
+    return read
+
+
+def findings(sheet: PackageSheet, pattern: Pattern | None = None, level: Level = "B") -> dict[str, Finding]:
+    view = PartUnderCheck(bare_bundle(sheet, pattern, level), RULEBOOK, LibrarySettings(name=""))
+    return {f.check: f for f in run_checks(view)}
+
+
+def lands(sheet: PackageSheet, level: Level = "B") -> Pattern:
+    return make_pattern(sheet, level, RULEBOOK)
+
+
+def with_pads(pattern: Pattern, change: Any) -> Pattern:
+    return replace(pattern, pads=tuple(change(pad) for pad in pattern.pads))
+
+
+def test_a_mirrored_pattern_is_told_as_such_and_as_nothing_else(sheet_of: Any) -> None:
+    sheet = sheet_of(SO8)
+    good = lands(sheet)
+    mirrored = with_pads(good, lambda pad: replace(pad, x=-pad.x))
+    found = findings(sheet, mirrored)
+    assert "mirrored" in found["lands.lie"].message and "run clockwise" in found["lands.lie"].message
+    assert found["lands.lie"].severity == "blocker"
+    assert not {"lands.pitch", "lands.not-symmetric"} & set(found)
+    assert "lands.lie" not in findings(sheet, good)
+
+
+@pytest.mark.parametrize(("turn", "words"), [(1, "turned by 90°"), (2, "turned by 180°"), (3, "turned by 270°")])
+def test_a_turned_pattern_is_told_from_a_mirrored_one(sheet_of: Any, turn: int, words: str) -> None:
+    def turned(pad: Pad) -> Pad:
+        x, y, width, height = pad.x, pad.y, pad.width, pad.height
+        for _ in range(turn):
+            x, y, width, height = -y, x, height, width
+        return replace(pad, x=x, y=y, width=width, height=height)
+
+    sheet = sheet_of(SO8)
+    assert words in findings(sheet, with_pads(lands(sheet), turned))["lands.lie"].message
+
+
+def test_a_pattern_that_is_only_shifted_or_wide_lies_as_it_should(sheet_of: Any) -> None:
+    sheet = sheet_of(SO8)
+    good = lands(sheet)
+    for moved in (lambda pad: replace(pad, x=pad.x + 3, y=pad.y - 1), lambda pad: replace(pad, x=pad.x * 1.3)):
+        assert "lands.lie" not in findings(sheet, with_pads(good, moved))
+    assert pattern_lie((), ()) is None
+
+
+def test_exchanged_ends_of_a_diode_are_told(sheet_of: Any) -> None:
+    diode = {"family": "chip", "pins": 2, "kind": "diode",
+             "dims": {"D": "1.5–1.7", "E": "0.7–0.9", "L": "0.2–0.5", "A": "max 0.9"}}  # fmt: skip
+    sheet = sheet_of(diode)
+    swapped = with_pads(lands(sheet), lambda pad: replace(pad, x=-pad.x))
+    assert "pin 1 is on the other side" in findings(sheet, swapped)["lands.lie"].message
+
+
+@pytest.mark.parametrize(
+    ("data", "changes", "words"),
+    [
+        ({**QFN24, "family": "no-lead-quad"}, {"pins": 66}, ("66 pins", "64 terminals", "64 or 68")),
+        (QFN24, {"pins": 26}, ("26 pins", "24 terminals", "24 or 28")),
+        (SOT, {"pins": 7}, ("7 pins", "6 terminals", "6 or 8")),
+        (QFN24, {"pins": 64, "pins_d": 16, "pins_e": 12}, ("64 pins", "56 terminals")),
+        (SO8, {"missing": ["9"]}, ("pin 9 cannot be missing",)),
+        (SOT, {"left": ["1", "", "2"], "right": ["", "3", ""], "pins": 5}, ("5 pins", "3 terminals")),
+    ],
+)
+def test_counts_that_do_not_come_out_are_refused_with_those_that_fit(
+    sheet_of: Any, data: Mapping[str, Any], changes: dict[str, Any], words: tuple[str, ...]
+) -> None:
+    with pytest.raises(SheetError) as fault:
+        lands(sheet_of(data, **changes))
+    assert all(word in str(fault.value) for word in words), str(fault.value)
+
+
+def test_a_missing_pin_of_a_header_has_to_exist(sheet_of: Any) -> None:
+    header = {"family": "header", "rows": 2, "columns": 5, "dims": {"e": 2.54, "b": "0.62–0.66", "A": 8.5}}
+    with pytest.raises(SheetError, match="pin 11 cannot be missing"):
+        lands(sheet_of(header, missing=["11"]))
+    assert [pad.number for pad in lands(sheet_of(header, missing=["10"])).pads] == [str(n) for n in range(1, 10)]
+
+
+def test_five_flat_leads_stand_three_and_two(sheet_of: Any) -> None:
+    flat = {"family": "flat-lead", "pins": 5, "dims": {"E": "1.5–1.7", "E1": "1.1–1.3", "D": "1.5–1.7", "e": 0.5,
+            "b": "0.17–0.27", "L": "0.1–0.3", "A": "max 0.6"}}  # fmt: skip
+    pads = {pad.number: (pad.x < 0, round(pad.y, 3)) for pad in lands(sheet_of(flat)).pads}
+    assert pads == {"1": (True, 0.5), "2": (True, 0.0), "3": (True, -0.5), "4": (False, -0.5), "5": (False, 0.5)}
+
+
+def test_the_gap_acts_on_the_real_neighbour(sheet_of: Any) -> None:
+    # Wmin 0.55 + 2 × 0.03 + √(0.2² + 0.1² + 0.05²) = 0.8391; the leads are 1.90 apart, not 0.95.
+    sheet = sheet_of(SOT)
+    assert {min(pad.width, pad.height) for pad in lands(sheet).pads} == {0.85}
+    assert "lands.joint-below-level" not in findings(sheet, lands(sheet))
+    flat = {"family": "flat-lead", "pins": 3, "dims": {"E": "1.15–1.25", "E1": "0.75–0.85", "D": "1.15–1.25", "e": 0.4,
+            "b": "0.15–0.25", "L": "0.1–0.2", "A": "max 0.5"}}  # fmt: skip
+    # 0.15 + 0 + √(0.1² + 0.1² + 0.05²) = 0.30.
+    assert {min(pad.width, pad.height) for pad in lands(sheet_of(flat)).pads} == {0.3}
+
+
+@pytest.mark.parametrize(
+    "data",
+    [
+        {**SOT, "dims": {**SOT["dims"], "e": 1.9}},  # type: ignore[dict-item]
+        {"family": "tab", "pins": 3, "dims": {"H": "9.4–10.4", "D": "5.97–6.22", "E": "6.35–6.73", "e": 4.58,
+         "b": "0.64–0.89", "L": "1.4–1.78", "D2": "5.21–5.6", "E2": "4.32–5.2", "L3": "0.89–1.27", "A": "max 2.4"}},
+        {"family": "flat-lead", "pins": 6, "dims": {"E": "1.5–1.7", "E1": "1.1–1.3", "D": "1.5–1.7", "e": 1.0,
+         "b": "0.17–0.27", "L": "0.1–0.3", "A": "max 0.6"}},
+    ],
+    ids=["SOT-23", "DPAK", "SOT-563"],
+)  # fmt: skip
+def test_leads_beyond_the_body_are_told(sheet_of: Any, data: Mapping[str, Any]) -> None:
+    found = findings(sheet_of(data))["sheet.implausible"]
+    assert "do not fit along the body" in found.message and found.severity == "blocker"
+
+
+def test_a_whole_column_of_mils_is_told_with_its_unit(sheet_of: Any) -> None:
+    mils = {"E": "228–244", "E1": "150–157", "D": "189–197", "e": 50, "b": "12–20", "L": "16–50", "A": "max 69"}
+    found = findings(sheet_of(SO8, dims={**mils, "A1": "4–10"}))["sheet.unusual-size"]
+    assert "read in mil it would fit" in found.message and found.severity == "caution"
+    assert "sheet.unusual-size" not in findings(sheet_of(SO8))
+
+
+def test_the_sheets_findings_come_before_the_refusal(tmp_path: Path) -> None:
+    path = tmp_path / "so8.json"
+    mils = {"E": "228–244", "E1": "150–157", "D": "189–197", "e": "1.27 mm", "b": "12–20", "L": "16–50", "A": "max 69"}
+    path.write_text(json.dumps({**SO8, "units": "mil", "dims": {**mils, "A1": "4–10", "e": "1.27"}}), encoding="utf-8")
+    told = eider("lands", path, status=2).stderr
+    assert told.index("neighbouring leads would touch") < told.index("no land") and told.count("\n") == 1
+
+
+@pytest.mark.parametrize("letter", ["above", "below"])
+def test_the_body_of_a_right_angle_header_may_begin_beyond_its_pins(sheet_of: Any, letter: str) -> None:
+    other = "below" if letter == "above" else "above"
+    header = {"family": "header", "pins": 4, "dims": {"e": 2.54, "b": "0.62–0.66", "A": 8.5, letter: -1.5, other: 9}}
+    assert "sheet.not-positive" not in findings(sheet_of(header))
+
+
+def test_own_letters_of_pads_by_hand_may_be_anything(sheet_of: Any) -> None:
+    custom = {"family": "custom", "pins": 2, "dims": {"D": 5, "E": 3, "A": 1, "s": 0, "t": -0.4}}
+    assert "sheet.not-positive" not in findings(sheet_of(custom))
+
+
+def test_an_unknown_kind_is_refused_with_the_nearest(sheet_of: Any) -> None:
+    chip = {"family": "chip", "pins": 2, "kind": "diod", "dims": {"D": 1.6, "E": 0.8, "L": 0.3, "A": 0.8}}
+    found = findings(sheet_of(chip))["sheet.unknown-kind"]
+    assert "diode is" in found.message and found.severity == "blocker"
+
+
+def test_terminals_that_run_into_the_thermal_pad_are_told(sheet_of: Any) -> None:
+    sheet = sheet_of(QFN24, dims={"L": "0.80–1.00"})
+    view = PartUnderCheck(bare_bundle(sheet, None, "B"), RULEBOOK, LibrarySettings(name=""))
+    found = [f for f in run_checks(view) if f.check == "sheet.implausible"]
+    # On both axes: 4.0 and 2.5 leave 0.75 on each side.
+    assert [("L" in f.message, f.severity, f.expected[-7:]) for f in found] == [(True, "caution", "0.75 mm")] * 2
+    assert "D2" in found[0].message and "E2" in found[1].message
+
+
+def test_a_body_with_a_third_of_its_leads_is_told(sheet_of: Any) -> None:
+    plcc28 = {"family": "j-lead-quad", "pins": 20, "dims": {"D": "12.32–12.57", "D1": "11.43–11.58",
+              "E": "12.32–12.57", "E1": "11.43–11.58", "e": 1.27, "b": "0.33–0.53", "L": "1.2–1.6", "A": "max 4.57",
+              "A1": "0.51–0.8"}}  # fmt: skip
+    found = findings(sheet_of(plcc28))["sheet.implausible"]
+    assert "less than half" in found.message and found.severity == "caution"
+
+
+def test_sides_of_a_dual_without_leads_may_be_uneven_and_two_pins_have_no_pitch(sheet_of: Any) -> None:
+    son = {"family": "no-lead-dual", "dims": {"D": "0.9–1.1", "E": "0.5–0.7", "b": "0.2–0.3", "L": "0.2–0.3",
+           "A": "max 0.4"}}  # fmt: skip
+    three = sheet_of({**son, "pins": 3}, left=["1", "2"], right=["3"], dims={"e": 0.65, "E": "0.9–1.1"})
+    assert [pad.number for pad in lands(three).pads] == ["1", "2", "3"]
+    two = sheet_of({**son, "pins": 2}, dims={"E": "0.9–1.1"})
+    assert [(pad.number, pad.y) for pad in lands(two).pads] == [("1", 0.0), ("2", 0.0)]
+    assert "sheet.missing-dimension" not in {check for check, f in findings(two).items() if f.severity == "blocker"}
+
+
+def test_a_module_has_pin_1_in_the_corner_and_a_carrier_in_the_middle(sheet_of: Any) -> None:
+    module = {"family": "castellated", "pins": 20, "dims": {"D": "8.8–9.0", "E": "8.8–9.0", "e": 1.27, "b": "0.6–0.7",
+              "L": "1.0–1.4", "A": "max 2"}}  # fmt: skip
+    first = lands(sheet_of(module)).pads[0]
+    assert first.x < 0 and first.y == pytest.approx(2.54)
+    middle = lands(sheet_of({**module, "kind": "carrier"})).pads[0]
+    assert (middle.x, middle.y > 0) == (0.0, True)
+
+
+def ink_under_body(pattern: Pattern, sheet: PackageSheet) -> float:
+    """The area of the mark's ink that the largest body covers (mm²)."""
+    view = PartUnderCheck(bare_bundle(sheet, pattern, pattern.level), RULEBOOK, LibrarySettings(name=""))
+    assert view.recipe
+    mark = next(stroke for stroke in pattern.silkscreen if stroke.role == "mark")
+    ink = LineString(mark.points).buffer(mark.width / 2, cap_style="flat")
+    return float(ink.intersection(box(*view.recipe.body_max)).area)
+
+
+@pytest.mark.parametrize("level", ["A", "B", "C"])
+@pytest.mark.parametrize("data", [SO8, SOT], ids=["SO8", "SOT-23"])
+def test_no_ink_of_the_mark_lies_under_the_largest_body(sheet_of: Any, data: Mapping[str, Any], level: Level) -> None:
+    sheet = sheet_of(data)
+    made = lands(sheet, level)
+    assert ink_under_body(made, sheet) == 0.0
+    xs, ys = zip(*made.courtyard, strict=True)
+    assert min(xs) == pytest.approx(-max(xs)) and min(ys) == pytest.approx(-max(ys))
+
+
+def test_the_joints_of_a_turned_pattern_are_those_of_the_plain_one(tmp_path: Path) -> None:
+    sheet, rules = tmp_path / "so8.json", tmp_path / "pattern.json"
+    sheet.write_text(json.dumps(SO8), encoding="utf-8")
+    rules.write_text(eider("lands", sheet, "--set", "orientation=2", "--json").stdout, encoding="utf-8")
+    told = answer("joints", sheet, rules)
+    # (6.90 − 5.80 − √(0.4² + 0.1² + 0.05²)) / 2 = 0.3423.
+    assert {round(pad["toe"], 4) for pad in told["pads"]} == {0.3423}
+    assert told["level"] == "B" and "lands.lie" not in {f["check"] for f in told["findings"]}
+    set_too = answer("joints", sheet, rules, "--set", "E=5.6–6.0")
+    assert {round(pad["toe"], 4) for pad in set_too["pads"]} == {0.4423}
+
+
+def test_joints_of_balls_are_not_told_as_below_c(tmp_path: Path) -> None:
+    sheet, pattern = tmp_path / "bga.json", tmp_path / "pattern.json"
+    sheet.write_text(json.dumps({"family": "ball-grid", "pins": 16, "dims": {"D": 4, "E": 4, "e": 0.8, "b": 0.45,
+                     "A": 1.2}}), encoding="utf-8")  # fmt: skip
+    pattern.write_text(eider("lands", sheet, "--json").stdout, encoding="utf-8")
+    told = eider("joints", sheet, pattern).stdout
+    assert "no solder joint is defined" in told and "below C" not in told
+
+
+def test_exchanged_letters_are_proposed_only_where_every_check_then_passes(sheet_of: Any) -> None:
+    def proposal(data: Mapping[str, Any], **dims: Any) -> str:
+        found = findings(sheet_of(data, dims=dims))
+        return found["sheet.letters-exchanged"].expected if "sheet.letters-exchanged" in found else ""
+
+    # Span and body under each other's letter: only that exchange makes a package of it.
+    assert proposal(SO8, E="3.80–4.00", E1="5.80–6.20") == "E = E1, E1 = E"
+    # The length under the letter of the span, as tall as wide: nothing is proposed that is not certain.
+    assert "A = E1" not in proposal(SO8, D="5.80–6.20", E="4.80–5.00")
+    bga = {"family": "ball-grid", "pins": 64, "dims": {"D": "7.9–8.1", "E": "7.9–8.1", "e": 0.8, "b": "0.85–0.95",
+           "A": 1.2, "A1": 0.3}}  # fmt: skip
+    assert "sheet.implausible" in findings(sheet_of(bga)) and "eD" not in proposal(bga)
+    tssop = {"family": "gullwing-dual", "pins": 16, "dims": {"E": "6.2–6.6", "E1": "4.3–4.5", "D": "4.9–5.1",
+             "e": 0.65, "b": "0.19–0.30", "L": "0.45–0.75", "A": "max 1.2", "A1": "1.25–1.35"}}  # fmt: skip
+    assert "sheet.implausible" in findings(sheet_of(tssop)) and proposal(tssop) in ("", "A = A1, A1 = A")
+
+
+def test_a_basic_length_gets_half_of_the_rulebooks_tolerance_on_each_side(sheet_of: Any) -> None:
+    rules = RULEBOOK.with_values({"tolerances.basic": "0.2"})
+    sheet = sheet_of(SO8, dims={"b": 0.4})
+    (group,) = make_pattern(sheet, "B", rules).derivation
+    # W from 0.30 to 0.50: 0.30 + 0.06 + √(0.2² + 0.1² + 0.05²) = 0.5891.
+    assert group.X_raw == pytest.approx(0.5891, abs=5e-5)
+
+
+def test_the_derivation_tells_the_fillets_that_the_rounded_lands_give(sheet_of: Any) -> None:
+    (group,) = lands(sheet_of(SO8)).derivation
+    assert group.reached is not None
+    # Z 6.90, G 3.00, X 0.60 against Lmin 5.8, Smax' 3.9948 and Wmin 0.31 with their roots 0.4153, 0.3165 and 0.2291.
+    assert group.reached.toe == pytest.approx(0.3423, abs=5e-5)
+    assert group.reached.side == pytest.approx((0.60 - 0.31 - 0.2291) / 2, abs=5e-5)
+    assert group.reached_words.startswith("reached: toe 0.3423, heel ")
+
+
+def test_lengths_under_the_datasheets_letters_are_understood(sheet_of: Any) -> None:
+    dims = {("HE" if letter == "E" else letter): value for letter, value in SO8["dims"].items()}  # type: ignore[attr-defined]
+    sheet = sheet_of({**SO8, "dims": dims}, aliases={"HE": "E"})
+    assert lands(sheet) == lands(sheet_of(SO8))
+
+
+def test_pads_by_hand_may_be_plain_numbers(sheet_of: Any) -> None:
+    custom = {"family": "custom", "pins": 1, "dims": {"D": 5, "E": 3, "A": 1},
+              "pads": [{"number": "1", "x": -1.25, "y": 0, "width": 2, "height": 1.5}]}  # fmt: skip
+    (pad,) = lands(sheet_of(custom)).pads
+    assert (pad.x, pad.y, pad.width, pad.height) == (-1.25, 0.0, 2.0, 1.5)
+
+
+@pytest.mark.parametrize(("text", "value"), [("false", False), ("no", False), ("true", True), ("yes", True)])
+def test_yes_and_no_of_a_rulebook_may_be_true_and_false(text: str, value: bool) -> None:
+    assert RULEBOOK.with_values({"holes.square_first": text}).holes.square_first is value
+
+
+def test_a_row_whose_lands_all_overlap_is_one_finding(sheet_of: Any) -> None:
+    sheet = sheet_of(SO8)
+    wide = with_pads(lands(sheet), lambda pad: replace(pad, height=1.4))
+    view = PartUnderCheck(bare_bundle(sheet, wide, "B"), RULEBOOK, LibrarySettings(name=""))
+    found = [f.message for f in run_checks(view) if f.check == "lands.pads-overlap"]
+    assert found == ["Pads 1, 2, 3 and 4 overlap", "Pads 5, 6, 7 and 8 overlap"]
+
+
+def test_webs_and_gaps_are_measured_between_outlines(sheet_of: Any) -> None:
+    # Balls 0.8 wide, staggered at 0.9: neighbours on the diagonal are 0.9 · √2 = 1.2728 apart, 0.4728 between them.
+    grid = {"family": "land-grid", "rows": 3, "columns": 3, "pins": 5, "staggered": True,
+            "dims": {"D": 4, "E": 4, "e": 0.9, "b": 0.8, "A": 1}}  # fmt: skip
+    sheet = sheet_of(grid)
+    assert "lands.mask-web" not in findings(sheet, lands(sheet))
