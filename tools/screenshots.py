@@ -127,7 +127,7 @@ def shoot_by_hand(window: MainWindow) -> None:
     """Lands of sums and outlines: a T, a comb and two posts."""
     page = open_other(window, "BRM-CH16")
     page.go_to(3)
-    page.current._tabs.setCurrentIndex(2)
+    page.current._tabs.setCurrentIndex(3)
     shoot(window, "by-hand")
 
 

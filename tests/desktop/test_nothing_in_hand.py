@@ -101,7 +101,7 @@ def test_a_length_typed_in_mil_is_adjusted_in_mil(window: MainWindow, page: Part
     window.set_unit("mil")
     step = open_step(page, 3)
     assert isinstance(step, LandsStep)
-    step._tabs.setCurrentIndex(2)
+    step._tabs.setCurrentIndex(3)
     type_into(qtbot, step.pads, step.pads.records.index(0, 3), "40")
     settle(qtbot, window)
     # 40 mil are 1.016 mm.

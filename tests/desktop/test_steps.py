@@ -160,7 +160,7 @@ def test_adjustments_are_switched_off_changed_and_removed(window: MainWindow, pa
     edit(page, window, qtbot, lambda b: footprint_edits.adjust_pad(b, Adjustment("1", "width", "1.0")))
     open_step(page, 3)
     step = page.current
-    step._tabs.setCurrentIndex(3)
+    step._tabs.setCurrentWidget(step.adjusted)
     width = lambda: page.controller.bundle.footprint.pattern.pads[0].width  # type: ignore[union-attr]  # noqa: E731
     computed = page.controller.bundle.footprint.pattern.pads[1].width  # type: ignore[union-attr]
     assert width() == 1.0
@@ -735,7 +735,7 @@ def test_parts_are_added_to_an_outline_and_cut_out(window: MainWindow, page: Par
 def test_an_override_is_added_typed_and_removed(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     open_step(page, 3)
     step = page.current
-    step._tabs.setCurrentIndex(3)
+    step._tabs.setCurrentWidget(step.adjusted)
     step.adjusted.surroundings._adder("text")()
     settle(qtbot, window)
     table = step.adjusted.surroundings.table
@@ -762,7 +762,7 @@ def test_pads_are_sorted_by_a_click_and_adjusted_together(window: MainWindow, pa
     header.sectionClicked.emit(1)
     assert [pad.number for pad in step.pads.records.records] == ["2", "1"]
     edit(page, window, qtbot, lambda b: footprint_edits.adjust_pad(b, Adjustment("1", "width", "0.9")))
-    step._tabs.setCurrentIndex(3)
+    step._tabs.setCurrentWidget(step.adjusted)
     type_into(qtbot, step.adjusted.table, step.adjusted.table.records.index(0, 1), "1, 2")
     settle(qtbot, window)
     assert [pad.width for pad in page.controller.bundle.footprint.pattern.pads] == [0.9, 0.9]  # type: ignore[union-attr]
@@ -812,3 +812,23 @@ def test_what_a_family_asks_besides_lengths_is_typed_beside_its_sheet(
     assert not fields.isVisible()
     # What a chip does not ask for is gone.
     assert page.controller.bundle.sheet.rows is None
+
+
+def test_the_yield_tab_simulates_the_lands_as_they_are(page: PartPage, qtbot: QtBot, window: MainWindow) -> None:
+    step = open_step(page, 3)
+    panel = step.joint_yield
+    assert panel.summary.text() == "" and not panel.table.records.records
+    step._tabs.setCurrentWidget(panel)
+    qtbot.waitUntil(lambda: bool(panel.table.records.records), timeout=10_000)
+    first = panel.table.records.records[0]
+    assert first.computed is None and panel.table.isColumnHidden(4)
+    assert f"{first.pad.short('B'):,.0f} of a million" in panel.summary.text()
+    # A land that is 0.55 shorter costs it and its opposite 0.14 of their toe; the computed ones stand beside.
+    page.controller.edit("x", lambda b: footprint_edits.adjust_pad(b, Adjustment("3", "width", "1.0")))
+    qtbot.waitUntil(lambda: panel.table.records.records[0].computed is not None, timeout=10_000)
+    worst = panel.table.records.records[:2]
+    assert {row.pad.number for row in worst} == {"3", "14"}
+    assert worst[0].pad.toe.below["B"] > 500_000 > 100 * worst[0].computed.toe.below["B"] / 3
+    assert not panel.table.isColumnHidden(4)
+    panel.table.select_rows([5])
+    assert panel.view.drawing is not None

@@ -138,11 +138,11 @@ def test_units_change_what_is_shown_not_what_is_kept(window: MainWindow, page: P
 
 def test_a_pad_changed_by_hand_is_an_adjustment_that_survives(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     open_step(page, 3)
-    page.current._tabs.setCurrentIndex(2)
+    page.current._tabs.setCurrentIndex(3)
     type_into(qtbot, page.current.pads, cell(page.current.pads, "1", 3), "1.5")
     settle(qtbot, window)
     assert page.current.pads.records.index(0, 3).data() == "1.5 mm"
-    assert page.current._tabs.tabText(3) == "Adjustments (1)"
+    assert page.current._tabs.tabText(4) == "Adjustments (1)"
     table, index = sheet_cell(page, "E")
     type_into(qtbot, table, index, "1.2±0.1")
     settle(qtbot, window)

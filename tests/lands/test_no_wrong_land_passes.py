@@ -77,7 +77,7 @@ def test_a_mirrored_pattern_is_told_as_such_and_as_nothing_else(sheet_of: Any) -
     assert "lands.lie" not in findings(sheet, good)
 
 
-@pytest.mark.parametrize(("turn", "words"), [(1, "turned by 90°"), (2, "turned by 180°"), (3, "turned by 270°")])
+@pytest.mark.parametrize(("turn", "words"), [(1, "rotated by 90°"), (2, "rotated by 180°"), (3, "rotated by 270°")])
 def test_a_turned_pattern_is_told_from_a_mirrored_one(sheet_of: Any, turn: int, words: str) -> None:
     def turned(pad: Pad) -> Pad:
         x, y, width, height = pad.x, pad.y, pad.width, pad.height

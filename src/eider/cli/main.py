@@ -17,6 +17,7 @@ COMMANDS: Mapping[str, str] = {
     "open": "window:open_window",
     "lands": "package:lands",
     "joints": "package:joints",
+    "yield": "joint_yield:yield_command",
     "body": "model:body",
     "align": "model:align",
     "symbol": "symbol:symbol",

@@ -65,7 +65,7 @@ def _lying(bundle: Bundle, rulebook: Rulebook) -> Bundle:
     return msgspec.structs.replace(bundle, footprint=footprint)
 
 
-def _pattern_of(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> Pattern:
+def computed_pattern(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> Pattern:
     """The land pattern of a sheet; where it has none, what is wrong with the sheet is told before the consequence.
 
     Raises:
@@ -86,7 +86,7 @@ def check_lands(sheet: PackageSheet, pattern: Pattern, rulebook: Rulebook) -> tu
     return tuple(f for f in run_checks(view) if f.check.startswith(("sheet.", "lands.")))
 
 
-def _with_settings(sheet: PackageSheet, rulebook: Rulebook, settings: tuple[str, ...]) -> tuple[PackageSheet, Rulebook]:
+def with_settings(sheet: PackageSheet, rulebook: Rulebook, settings: tuple[str, ...]) -> tuple[PackageSheet, Rulebook]:
     """Apply --set: a letter of the family, pins or kind of the sheet, else a path of the rulebook."""
     family, rules = family_of(sheet.family), {}
     for setting in settings:
@@ -110,7 +110,8 @@ def _with_settings(sheet: PackageSheet, rulebook: Rulebook, settings: tuple[str,
     return sheet, rulebook.with_values(rules) if rules else rulebook
 
 
-def _rulebook(path: Path | None) -> Rulebook:
+def rulebook_of(path: Path | None) -> Rulebook:
+    """The rulebook of a file, or the standard one."""
     return load_rulebook(path) if path else standard_rulebook()
 
 
@@ -122,8 +123,8 @@ def _rulebook(path: Path | None) -> Rulebook:
 @json_option
 def lands(sheet: Path, level: Level | None, rulebook: Path | None, settings: tuple[str, ...], as_json: bool) -> None:
     """Compute the land pattern of a package sheet."""
-    document, rules = _with_settings(read_package_sheet(sheet), _rulebook(rulebook), settings)
-    pattern = _pattern_of(document, level or rules.default_level, rules)
+    document, rules = with_settings(read_package_sheet(sheet), rulebook_of(rulebook), settings)
+    pattern = computed_pattern(document, level or rules.default_level, rules)
     findings = check_lands(document, pattern, rules)
     lines = [f"{pattern.name}  level {pattern.level}, rulebook {rules.name}"]
     for group in pattern.derivation:
@@ -154,20 +155,8 @@ def joints(
     as_json: bool,
 ) -> None:
     """Tell which solder joint each pad of any pattern gives on a package, which lies as the pattern says."""
-    document, rules = _with_settings(read_package_sheet(sheet), _rulebook(rulebook), settings)
-    chosen: Level = level or rules.default_level
-    read = read_pads(pattern)
-    given = Pattern(
-        name=pattern.stem,
-        level=chosen,
-        family=document.family,
-        pads=read.pads,
-        turn=zero_orientation(rules).turn if read.turn is None else read.turn,
-        mirrored=read.mirrored,
-    )
-    view = PartUnderCheck(_lying(bare_bundle(document, given, chosen), rules), rules, LibrarySettings(name=""))
-    # A sheet that is not complete raises here, with the letter that is missing.
-    _pattern_of(document, chosen, rules)
+    document, rules = with_settings(read_package_sheet(sheet), rulebook_of(rulebook), settings)
+    view = pattern_under_check(document, pattern, level or rules.default_level, rules)
     kept = (
         "lands.lie",
         "lands.joint-below-level",
@@ -193,6 +182,21 @@ def joints(
     lowest = lowest_level(view.joints) or ("below C" if found else "none of the pads belongs to a terminal")
     lines.append(f"all pads: level {lowest}" if has_joints else NO_JOINT)
     finish(data, [*lines, *finding_lines(findings)], as_json, findings)
+
+
+def pattern_under_check(sheet: PackageSheet, path: Path, level: Level, rulebook: Rulebook) -> PartUnderCheck:
+    """The pads of a pattern file on a package, which lies as the file says, as the checks see them.
+
+    Raises:
+        InputError: the file is no pattern.
+        SheetError: the sheet is not complete, or gives no possible lands.
+    """
+    read = read_pads(path)
+    turn = zero_orientation(rulebook).turn if read.turn is None else read.turn
+    given = Pattern(name=path.stem, level=level, family=sheet.family, pads=read.pads, turn=turn, mirrored=read.mirrored)
+    # A sheet that is not complete raises here, with the letter that is missing.
+    computed_pattern(sheet, level, rulebook)
+    return PartUnderCheck(_lying(bare_bundle(sheet, given, level), rulebook), rulebook, LibrarySettings(name=""))
 
 
 def require_lengths(sheet: PackageSheet) -> None:

@@ -62,12 +62,10 @@ def pattern_joints(
     for rows in recipe.rows:
         terminals = extents(rows, rulebook)
         goal_row = rulebook.goal_row(rows.goals, rows.measures)
-        opposite = opposites(rows)
-        found = []
+        opposite, found = opposites(rows), []
         for number in (*rows.first, *rows.second):
             if number in by_number:
-                across = by_number.get(opposite.get(number, ""))
-                lands = _lands(by_number[number], across, rows.axis, _sign(rows, number))
+                lands = opposed_lands(rows, number, by_number, opposite)
                 reached = reached_joints(terminals, lands)
                 level = level_reached(reached, goal_row, rulebook)
                 found.append(PadJoint(number, reached.toe, reached.heel, reached.side, level, rows.group))
@@ -91,6 +89,12 @@ def opposites(rows: OpposedRows) -> Mapping[str, str]:
             if abs(at - other_at) < 1e-6:
                 across[number], across[other] = other, number
     return across
+
+
+def opposed_lands(rows: OpposedRows, number: str, pads: Mapping[str, Pad], opposite: Mapping[str, str]) -> Lands:
+    """Z, G and X of a pad together with its opposite, or about the origin where it has none (mm)."""
+    across = pads.get(opposite.get(number, ""))
+    return _lands(pads[number], across, rows.axis, _sign(rows, number))
 
 
 def _sign(rows: OpposedRows, number: str) -> int:

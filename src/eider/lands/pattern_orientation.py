@@ -57,10 +57,10 @@ def pattern_lie(pads: Sequence[Pad], terminals: Sequence[Terminal]) -> PatternLi
 def lie_words(lie: PatternLie, count: int) -> str:
     """What is wrong with a pattern, in words, and how to put it right."""
     if not lie.mirrored:
-        return f"The pattern is turned by {(360 - lie.turn) % 360}°: pin 1 is on the other side."
+        return f"The pattern is rotated by {(360 - lie.turn) % 360}°: pin 1 is on the other side."
     if count == 2:
         return "Pads 1 and 2 are exchanged: pin 1 is on the other side."
-    turned = f" and turned by {lie.turn}°" if lie.turn else ""
+    turned = f" and rotated by {lie.turn}°" if lie.turn else ""
     return f"The pattern is mirrored{turned}: its numbers run clockwise, and pin 1 is on the other side."
 
 

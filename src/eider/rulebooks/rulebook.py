@@ -191,6 +191,18 @@ class Bodies(msgspec.Struct, frozen=True):
     most_triangles: float = 50_000
 
 
+class JointYieldRules(msgspec.Struct, frozen=True):
+    """How tolerances vary in the simulation of joints.
+
+    Uniform between their limits, or normal with the limits at 3 · `cpk` standard deviations; a part may lie turned by
+    up to `rotation` degrees either way.
+    """
+
+    distribution: Literal["uniform", "normal"] = "normal"
+    cpk: float = 1.0
+    rotation: float = 0.5
+
+
 class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
     """A company's land-pattern rules.
 
@@ -214,6 +226,7 @@ class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
     thermal: Thermal = Thermal()
     posts: Posts = Posts()
     bodies: Bodies = Bodies()
+    joint_yield: JointYieldRules = JointYieldRules()
     default_level: Level = "B"
     orientation: Literal[1, 2] = 1
     naming: dict[str, str] = {}

@@ -15,6 +15,7 @@ from eider.desktop.part.lands.derivation_panel import DerivationPanel
 from eider.desktop.part.lands.distances_panel import DistancesPanel, MeasuredRow
 from eider.desktop.part.lands.joint_panel import JointPanel
 from eider.desktop.part.lands.manufacturer_panel import ManufacturerPanel
+from eider.desktop.part.lands.yield_panel import YieldPanel
 from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.drawing_canvas import DrawingView
@@ -66,7 +67,7 @@ class LandsStep(PartStep):
         middle = column(head, growing(self.view), self.measured)
         self._tabs = QTabWidget()
         self._build_tabs()
-        self.build(panes(left, middle, self._tabs, sizes=(190, 610, 464)))
+        self.build(panes(left, middle, self._tabs, sizes=(190, 556, 518)))
 
     def _build_tabs(self) -> None:
         self.derivation = DerivationPanel(self.controller, self.context)
@@ -74,12 +75,14 @@ class LandsStep(PartStep):
         self.joint.pad_asked.connect(lambda number: self.show_address(PadAddress(number)))
         self._tabs.addTab(self.derivation, "Derivation")
         self._tabs.addTab(self.joint, "Joint")
+        self.joint_yield = YieldPanel(self.controller, self.context)
+        self._tabs.addTab(self.joint_yield, "Yield")
         self._build_pads_tab(self.context.theme)
         self.adjusted = AdjustmentsPanel(self.controller, self.context.theme)
         self._tabs.addTab(self.adjusted, "Adjustments")
         self.suggested = ManufacturerPanel(self.controller, self.context.theme)
         self._tabs.addTab(self.suggested, "Suggested")
-        self._tabs.currentChanged.connect(lambda _index: self.choose())
+        self._tabs.currentChanged.connect(lambda _index: self._tab_chosen())
         self.distances = DistancesPanel(self.controller, self.context)
         self._tabs.addTab(self.distances, "Distances")
 
@@ -114,6 +117,14 @@ class LandsStep(PartStep):
         note = label("Editing a cell records an adjustment, which survives every recomputation.", "soft", wrap=True)
         self._tabs.addTab(column(note, growing(self.pads)), "Pads")
 
+    def _tab_chosen(self) -> None:
+        self.choose()
+        self._simulate()
+
+    def _simulate(self) -> None:
+        """The yield is worked out only while it is looked at."""
+        self.joint_yield.follow(is_seen=self._tabs.currentWidget() is self.joint_yield)
+
     def _switch_ruler(self) -> None:
         self.ruler.switch(on=self._ruler_button.isChecked())
 
@@ -144,9 +155,10 @@ class LandsStep(PartStep):
         self.pads.show_records(view.pads)
         self.adjusted.show_view(view)
         count = len(view.adjustments) + len(view.overrides)
-        self._tabs.setTabText(3, f"Adjustments ({count})" if count else "Adjustments")
+        self._tabs.setTabText(self._tabs.indexOf(self.adjusted), f"Adjustments ({count})" if count else "Adjustments")
         self.derivation.show_view(view)
         self.joint.show_view(view.joint)
+        self._simulate()
         if view.manufacturer is not None:
             self.suggested.show_view(view.manufacturer)
         self.distances.show_rows(view.distances, view.distance_faults)

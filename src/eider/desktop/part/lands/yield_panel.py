@@ -1,0 +1,75 @@
+"""The joint yield: pads with the share of joints that would fall short, and three histograms of the one in hand."""
+
+from PyQt6.QtWidgets import QWidget
+
+from eider.desktop.context import DesktopContext
+from eider.desktop.part.controller import PartController
+from eider.desktop.widgets.drawing_canvas import DrawingView
+from eider.desktop.widgets.layouts import column, fill_widget, growing, label
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.lands.joint_yield import FILLETS, PadYield
+from eider.views.joint_yield_view import JointYieldView, YieldRow, joint_yield_view
+
+ABOUT = "Joints in a million below the goal of the chosen level, over all tolerances together; worst pads first."
+
+
+class YieldPanel(QWidget):
+    """Simulates while it is seen: once for each state of the part."""
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__()
+        self._controller, self._jobs = controller, context.jobs.owned(self)
+        self._made_for: object = None
+        self.view = DrawingView(context.theme, "", context.jobs)
+        self.table = RecordView[YieldRow](
+            [
+                Column("Pad", lambda r: r.pad.number, number=True),
+                *(self._share(fillet) for fillet in FILLETS),
+                Column("Computed", lambda r: _all(r.computed, r), number=True),
+            ],
+            context.theme,
+        )
+        self.table.set_widths(44, 80, 80, 80)
+        self.table.entered_record.connect(self._show_pad)
+        self.summary = label("", "number", wrap=True)
+        fill_widget(
+            self,
+            column(label(ABOUT, "soft", wrap=True), self.summary, growing(self.view), growing(self.table)),
+        )
+
+    @staticmethod
+    def _share(fillet: str) -> Column[YieldRow]:
+        return Column(fillet.capitalize(), lambda r: f"{getattr(r.pad, fillet).below[r.level]:,.0f}", number=True)
+
+    def follow(self, *, is_seen: bool) -> None:
+        """Simulate the present state, where the panel is seen and has not done so."""
+        state = self._controller.state
+        if not is_seen or self._made_for is state:
+            return
+        self._made_for = state
+        self.summary.setText("Simulating…")
+
+        def done(view: JointYieldView) -> None:
+            if self._made_for is state:
+                self.show_yield(view)
+
+        self._jobs.run("rules", lambda: joint_yield_view(state), done, lambda fault: self.summary.setText(str(fault)))
+
+    def show_yield(self, view: JointYieldView) -> None:
+        """Show yields; the worst pad is in hand."""
+        self.summary.setText(view.summary)
+        self.table.show_records(view.rows)
+        self.table.setColumnHidden(len(FILLETS) + 1, not view.compares)
+        if view.rows:
+            self.table.select_rows([0])
+            self._show_pad(view.rows[0])
+        else:
+            self.view.show_drawing(None)
+
+    def _show_pad(self, row: YieldRow) -> None:
+        self.view.show_drawing(row.drawing)
+
+
+def _all(pad: PadYield | None, row: YieldRow) -> str:
+    """All joints of a pad that miss the level, at most."""
+    return f"{pad.short(row.level):,.0f}" if pad else ""
