@@ -54,7 +54,7 @@ class PadYield(msgspec.Struct, frozen=True):
 
     def short(self, level: Level) -> float:
         """The joints that miss the level in one fillet or another, at most (ppm)."""
-        return self.toe.below[level] + self.heel.below[level] + self.side.below[level]
+        return min(self.toe.below[level] + self.heel.below[level] + self.side.below[level], 1e6)
 
 
 class JointYield(msgspec.Struct, frozen=True):
