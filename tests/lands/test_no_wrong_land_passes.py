@@ -7,12 +7,13 @@ from typing import Any
 
 import pytest
 from msgspec.structs import replace
-from shapely.geometry import LineString, box
+from shapely.geometry import LineString, Polygon, box
 
 from command_line import answer, eider
 from eider.checks import PartUnderCheck, run_checks
 from eider.cli.package import bare_bundle
 from eider.exchange.package_sheet import read_package_sheet
+from eider.lands.pads import pad_outline
 from eider.lands.pattern import make_pattern
 from eider.lands.pattern_orientation import pattern_lie
 from eider.model.finding import Finding
@@ -340,3 +341,34 @@ def test_webs_and_gaps_are_measured_between_outlines(sheet_of: Any) -> None:
             "dims": {"D": 4, "E": 4, "e": 0.9, "b": 0.8, "A": 1}}  # fmt: skip
     sheet = sheet_of(grid)
     assert "lands.mask-web" not in findings(sheet, lands(sheet))
+
+
+def test_corner_lands_alone_give_way_at_their_inner_corner(sheet_of: Any) -> None:
+    # 24 pins at 0.5: the corner lands are 1.375 from the middle along their rows, and G/2 = 1.5 across: 0.125 apart in
+    # x and in y, 0.177 in all. 0.2 · √2 − 0.25 = 0.0328 over two cuts: 0.02 each.
+    sheet = sheet_of(QFN24)
+    pads = {pad.number: pad for pad in lands(sheet).pads}
+    assert {n for n, pad in pads.items() if pad.shape == "outline"} == {"1", "6", "7", "12", "13", "18", "19", "24"}
+    gap = Polygon(pad_outline(pads["1"])).distance(Polygon(pad_outline(pads["24"])))
+    assert 0.2 <= gap < 0.21
+    assert (pads["2"].width, pads["1"].width) == (0.875, 0.875)
+    left = make_pattern(sheet, "B", RULEBOOK.with_values({"clearances.corner": "leave"}))
+    assert all(pad.shape == "rectangle" for pad in left.pads)
+    trimmed = make_pattern(sheet, "B", RULEBOOK.with_values({"clearances.corner": "trim"}))
+    lengths = {pad.number: max(pad.width, pad.height) for pad in trimmed.pads}
+    # Openings are 0.1 larger: (0.025 + t) · √2 ≥ 0.08 asks for more than the lands do, 0.0316.
+    assert lengths["2"] == 0.875 and lengths["1"] == pytest.approx(0.875 - 0.04)
+    assert "lands.gap-between-lands" not in findings(sheet, trimmed)
+
+
+def test_holes_that_crowd_get_oval_lands_across_the_row(sheet_of: Any) -> None:
+    # 0.42 square at most: diagonal 0.594 + 0.20 → 0.80; land 0.80 + 0.10 + 0.50 = 1.40; 1.27 − 0.20 → 1.05 of it fit.
+    header = {"family": "header", "pins": 4, "dims": {"e": 1.27, "b": "0.38–0.42", "A": 5}}
+    sheet = sheet_of(header)
+    pads = lands(sheet).pads
+    assert {(pad.width, pad.height) for pad in pads} == {(1.05, 1.4)}
+    assert [pad.shape for pad in pads] == ["rectangle", "oval", "oval", "oval"]
+    assert not {"lands.gap-between-lands", "lands.pads-overlap"} & set(findings(sheet, lands(sheet)))
+    assert any("oval across the row" in formula for formula in lands(sheet).sizes[0].formulas)
+    smaller = make_pattern(sheet, "B", RULEBOOK.with_values({"holes.crowded": "smaller"})).pads
+    assert {(pad.width, pad.height) for pad in smaller} == {(1.05, 1.05)}

@@ -63,7 +63,18 @@ def test_the_editor_shows_every_value_of_a_rulebook() -> None:
         path for section in all_sections() for row in section_rows(standard_rulebook(), section) for path in row.paths
     }
     rulebook = standard_rulebook()
-    groups = ("tolerances", "rounding", "clearances", "pads", "lines", "holes", "thermal", "posts")
+    groups = (
+        "tolerances",
+        "rounding",
+        "clearances",
+        "pads",
+        "lines",
+        "holes",
+        "thermal",
+        "posts",
+        "bodies",
+        "joint_yield",
+    )
     for group in groups:
         for name in getattr(rulebook, group).__struct_fields__:
             assert {f"{group}.{name}", f"{group}.{name}.0"} & shown, f"{group}.{name}"

@@ -1,6 +1,5 @@
 """All lands of a package: rows, thermal pads, grids, holes, and the limits that act between rows and thermal pads."""
 
-import math
 import sys
 from collections.abc import Sequence
 
@@ -8,6 +7,7 @@ import msgspec
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.lands.ball_lands import lay_grid
+from eider.lands.corner_lands import clear_corners
 from eider.lands.pads import RowLands, lay_rows, with_lands
 from eider.lands.solver import Lands, allowance, extents, reached_joints, rounding_step
 from eider.lands.thermal_lands import PlateLand, lay_plate
@@ -34,11 +34,11 @@ def lay_out_lands(recipe: LandRecipe, level: Level, rulebook: Rulebook) -> LaidL
         SheetError: lengths of the sheet give no possible lands.
     """
     rows = [lay_rows(pair, level, rulebook) for pair in recipe.rows]
-    rows = _corners_free(recipe.rows, rows, rulebook)
     plates: list[PlateLand] = []
     for plate in recipe.plates:
         rows, smaller = _around_plate(recipe.rows, rows, plate, rulebook)
         plates.append(lay_plate(plate, rulebook, smaller=smaller))
+    rows = clear_corners(recipe.rows, rows, rulebook)
     grids = [lay_grid(grid, rulebook) for grid in recipe.grids]
     leads = [lay_leads(group, level, rulebook, recipe.first_pin) for group in recipe.leads]
     pads = [pad for row in rows for pad in row.pads]
@@ -116,32 +116,3 @@ def _largest_gap(pair: OpposedRows, lands: Lands, rulebook: Rulebook) -> float:
     heel = reached_joints(extents(pair, rulebook), lands).heel
     spare = 2 * max(0.0, heel - goals.goals("C").heel + allowance(goals, rulebook))
     return lands.G + round_to_step(spare, rounding_step(goals, rulebook), "down")
-
-
-def _corners_free(pairs: Sequence[OpposedRows], rows: list[RowLands], rulebook: Rulebook) -> list[RowLands]:
-    """Corner lands of adjacent sides keep the gap of neighbours: the inner ends of all sides give way alike."""
-    if len(pairs) != 2 or {pair.axis for pair in pairs} != {"x", "y"}:
-        return rows
-    least = rulebook.clearances.pad_to_pad
-    step = rounding_step(rulebook.goal_row(pairs[0].goals, pairs[0].measures), rulebook)
-    most = [_largest_gap(pair, row.lands, rulebook) for pair, row in zip(pairs, rows, strict=True)]
-    lands = [row.lands for row in rows]
-    while _corner_gap(pairs, lands) < least - NOISE:
-        wider = [replace(x, G=tidy(min(x.G + step, g))) for x, g in zip(lands, most, strict=True)]
-        if wider == lands:
-            break
-        lands = wider
-    why = f"{least:g} mm to the corner land of the next side"
-    return [_with_lands(p, r, x, why, rulebook) for p, r, x in zip(pairs, rows, lands, strict=True)]
-
-
-def _corner_gap(pairs: Sequence[OpposedRows], lands: Sequence[Lands]) -> float:
-    """The distance between the outermost lands of two adjacent sides."""
-    reaches = [_reach(pair, each) for pair, each in zip(pairs, lands, strict=True)]
-    dx, dy = lands[0].G / 2 - reaches[1], lands[1].G / 2 - reaches[0]
-    return math.hypot(dx, dy) if dx > 0 and dy > 0 else max(dx, dy)
-
-
-def _reach(pair: OpposedRows, lands: Lands) -> float:
-    """How far the lands of a row reach along it from the middle."""
-    return max((abs(at) for at in (*pair.at_first.tolist(), *pair.at_second.tolist())), default=0.0) + lands.X / 2

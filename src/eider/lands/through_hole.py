@@ -9,7 +9,7 @@ import numpy as np
 from eider.geometry.rounding import NOISE, round_to_step, tidy
 from eider.model.package_sheet import Post
 from eider.model.pattern import Hole, Level, Pad, PadShape, SizeDerivation
-from eider.packages.family import Leads
+from eider.packages.family import FloatArray, Leads
 from eider.rulebooks import Rulebook
 
 
@@ -53,10 +53,12 @@ def lay_leads(leads: Leads, level: Level, rulebook: Rulebook, first: str) -> Lea
     around = 2 * rules.ring + rules.allowance[index]
     width, height = (round_to_step(size + around, rules.step, "up") for size in (hole.width, hole.height))
     is_slot = hole.width != hole.height
+    width, height, told = _crowded(leads, hole, (width, height), rulebook)
     formulas = (
         *formulas,
         f"land = hole + 2·ring + allowance = {hole.width:g} + 2·{rules.ring:g} + "
-        f"{rules.allowance[index]:g} → {width:g}",
+        f"{rules.allowance[index]:g} → {round_to_step(hole.width + around, rules.step, 'up'):g}",
+        *told,
     )
     x, y = np.round(leads.x, 6) + 0.0, np.round(leads.y, 6) + 0.0
     pads = tuple(
@@ -68,14 +70,51 @@ def lay_leads(leads: Leads, level: Level, rulebook: Rulebook, first: str) -> Lea
             height,
             hole=hole,
             layers="all",
-            shape="rectangle" if number == first and rules.square_first else "oval" if is_slot else "circle",
+            shape="rectangle" if number == first and rules.square_first else "circle" if width == height else "oval",
         )
         for number, px, py in zip(leads.numbers, x.tolist(), y.tolist(), strict=True)
     )
-    values = {"hole": hole.width, "land": width}
+    values = {"hole": hole.width, "land": width} | ({} if is_slot or width == height else {"land length": height})
     if is_slot:
         values |= {"hole length": max(hole.width, hole.height), "hole": min(hole.width, hole.height)}
     return LeadLands(pads, SizeDerivation(leads.group, leads.numbers, values, inputs, formulas))
+
+
+def _crowded(
+    leads: Leads, hole: Hole, land: tuple[float, float], rulebook: Rulebook
+) -> tuple[float, float, tuple[str, ...]]:
+    """Width and height of lands that keep the gap to the next land of their row and column, and what was done for it.
+
+    Across the row they stay as they are, unless all of the ring is to be smaller; the least ring is never taken.
+    """
+    rules, least = rulebook.holes, rulebook.clearances.pad_to_pad
+    made, told = list(land), list[str]()
+    holes = (hole.width, hole.height)
+    for axis, apart in enumerate((_nearest(leads.x, leads.y), _nearest(leads.y, leads.x))):
+        if apart - made[axis] >= least - NOISE:
+            continue
+        room = round_to_step(apart - least, rules.step, "down")
+        smallest = holes[axis] + 2 * rules.least_ring
+        size = tidy(min(max(room, smallest), made[axis]))
+        how = f"{land[axis]:g} → {size:g}: {least:g} to the next land at {apart:g}"
+        if rules.crowded == "smaller":
+            made = [
+                tidy(min(length, max(size, end + 2 * rules.least_ring)))
+                for length, end in zip(made, holes, strict=True)
+            ]
+            told.append(f"ring made smaller, {how}")
+        else:
+            made[axis] = size
+            told.append(f"oval across the row, {how}")
+    return made[0], made[1], tuple(told)
+
+
+def _nearest(along: FloatArray, across: FloatArray) -> float:
+    """How far the nearest two places in one line are apart (mm); infinite where each has its line for itself."""
+    order = np.lexsort((along, np.round(across, 6)))
+    steps = np.diff(along[order])
+    in_line = np.diff(np.round(across[order], 6)) == 0
+    return float(steps[in_line].min()) if in_line.any() else math.inf
 
 
 def _hole(leads: Leads, level: Level, rulebook: Rulebook) -> tuple[Hole, tuple[str, ...], dict[str, float]]:

@@ -94,9 +94,10 @@ class Rounding(msgspec.Struct, frozen=True):
 
 
 class Clearances(msgspec.Struct, frozen=True):
-    """Smallest distances in mm."""
+    """Smallest distances in mm; `corner` says how corner lands of adjacent sides keep theirs: cut, trimmed, or left."""
 
     pad_to_pad: float = 0.20
+    corner: Literal["cut", "trim", "leave"] = "cut"
     pad_to_thermal: float = 0.20
     mask_web: float = 0.08
     silkscreen_to_mask: float = 0.15
@@ -128,7 +129,10 @@ class Lines(msgspec.Struct, frozen=True):
 
 
 class Holes(msgspec.Struct, frozen=True):
-    """Through-hole rules per level in mm: hole over the lead, ring, and fabrication allowance of the land."""
+    """Through-hole rules per level in mm: hole over the lead, ring, and fabrication allowance of the land.
+
+    `crowded` says what gives way where lands would come nearer than the gap: round ones become oval, or all smaller.
+    """
 
     over_largest: Triple = (0.25, 0.20, 0.15)
     over_smallest: Triple = (0.70, 0.70, 0.60)
@@ -138,6 +142,7 @@ class Holes(msgspec.Struct, frozen=True):
     least_ring: float = 0.05
     hole_to_hole: float = 0.25
     square_first: bool = True
+    crowded: Literal["oval", "smaller"] = "oval"
 
 
 class BallStep(msgspec.Struct, frozen=True):
