@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from shapely.geometry import LineString, Polygon, box
 
 from command_line import answer, eider
+from eider.bodies.body_solids import body_solids, measure_body
 from eider.checks import PartUnderCheck, run_checks
 from eider.cli.package import bare_bundle
 from eider.exchange.package_sheet import read_package_sheet
@@ -372,3 +373,24 @@ def test_holes_that_crowd_get_oval_lands_across_the_row(sheet_of: Any) -> None:
     assert any("oval across the row" in formula for formula in lands(sheet).sizes[0].formulas)
     smaller = make_pattern(sheet, "B", RULEBOOK.with_values({"holes.crowded": "smaller"})).pads
     assert {(pad.width, pad.height) for pad in smaller} == {(1.05, 1.05)}
+
+
+def test_a_gull_wing_package_may_have_a_thermal_pad(sheet_of: Any) -> None:
+    tssop = {"family": "gullwing-dual", "pins": 16, "dims": {"E": "6.2–6.6", "E1": "4.3–4.5", "D": "4.9–5.1",
+             "e": 0.65, "b": "0.19–0.30", "L": "0.45–0.75", "A": "max 1.2", "A1": "0.05–0.15"},
+             "thermal": {"D2": "2.9–3.1", "E2": "2.4–2.6"}}  # fmt: skip
+    sheet = sheet_of(tssop)
+    made = lands(sheet)
+    pad = next(pad for pad in made.pads if pad.number == "17")
+    # D2 lies along the rows, which is y.
+    assert (pad.width, pad.height, pad.x, pad.y) == (2.5, 3.0, 0.0, 0.0)
+    assert made.name.startswith("SOP65P640X120-17") and made.vias and len(pad.paste) > 1
+    assert [f for f in findings(sheet, made).values() if f.severity != "note" and f.check.startswith("lands")] == []
+    solids = {solid.name: solid for solid in body_solids(sheet)}
+    assert measure_body((solids["thermal pad"],)).bounds == ((-1.25, -1.5, 0.0), (1.25, 1.5, 0.15))
+    wide = findings(sheet_of({**tssop, "thermal": {"D2": 3, "E2": 4.6}}))
+    assert "E2" in wide["sheet.implausible"].message
+    qfp = {"family": "gullwing-quad", "pins": 32, "dims": {"D": "8.8–9.2", "D1": "6.9–7.1", "E": "8.8–9.2",
+           "E1": "6.9–7.1", "e": 0.8, "b": "0.3–0.45", "L": "0.45–0.75", "A": "max 1.2", "A1": "0.05–0.15",
+           "D2": "4.4–4.6", "E2": "4.4–4.6"}}  # fmt: skip
+    assert {pad.number for pad in lands(sheet_of(qfp)).pads} == {str(n) for n in range(1, 34)}

@@ -81,7 +81,8 @@ class Letter(msgspec.Struct, frozen=True, kw_only=True):
     `also` are other letters that datasheets commonly give it, the most usual first. An `optional` one, such as the size
     of a thermal pad, belongs to some packages of the family only; `pictured` ones are drawn while a sheet is only
     begun all the same. A `signed` one may be zero or negative, such as a distance from pin 1; one
-    with `needed_from` is needed by packages of so many pins or more.
+    with `needed_from` is needed by packages of so many pins or more. One `by_name` is proposed only for a row of a
+    datasheet that calls it so.
     """
 
     key: str
@@ -95,6 +96,7 @@ class Letter(msgspec.Struct, frozen=True, kw_only=True):
     pictured: bool = False
     signed: bool = False
     needed_from: int = 0
+    by_name: bool = False
 
 
 class Implausible(msgspec.Struct, frozen=True):

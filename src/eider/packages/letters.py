@@ -82,9 +82,16 @@ def _grown(state: _Begun, letter: Letter, rows: Sequence[DatasheetLetter]) -> It
     for index, row in enumerate(rows):
         if index in used or not _fits(letter, row.limits, taken, rows):
             continue
+        # What only some packages have is not the place for whatever is left.
+        if letter.by_name and not _is_called(letter, row):
+            continue
         score = state.score + sum(points for points, _ in _speaks_for(letter, row))
         yield _Begun((*state.taken, (letter.key, index)), score)
     yield _Begun(state.taken, state.score + (MISSING if _is_needed(letter) else LEFT_EMPTY))
+
+
+def _is_called(letter: Letter, row: DatasheetLetter) -> bool:
+    return row.letter.lower() == letter.key.lower() or row.letter in letter.also
 
 
 def _fits(letter: Letter, limits: Limits, taken: Mapping[str, int], rows: Sequence[DatasheetLetter]) -> bool:

@@ -213,7 +213,7 @@ def _better_meanings(view: PartUnderCheck) -> dict[str, str]:
         if (limits := sheet.dims[k].limits) is not None
     ]
     best = next(iter(propose_letters(family, sheet, rows)), None)
-    if sound or best is None or len(best.letters) != len(sheet.dims):
+    if sound or best is None or set(best.letters.values()) != set(sheet.dims):
         return {}
     moved = sum(present[letter] != standard for letter, standard in best.letters.items())
     return best.letters if moved <= MOST_MOVED and _is_sound(family, _with_meanings(sheet, best.letters)) else {}

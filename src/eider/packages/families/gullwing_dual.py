@@ -4,10 +4,10 @@ from collections.abc import Iterator
 
 from eider.geometry.solids import Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, gullwing
+from eider.packages import dual, gullwing, thermal_pad
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
 from eider.packages.name_codes import hundredths
-from eider.packages.plausibility import feet_apart, foot_outside_body, larger, leads_fit
+from eider.packages.plausibility import feet_apart, foot_outside_body, inside, larger, leads_fit
 
 
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
@@ -17,6 +17,8 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     yield from feet_apart(dims, "E", "L")
     yield from foot_outside_body(dims, "E", "E1", "L")
     yield from leads_fit(dims, "D", dual.positions(sheet))
+    yield from inside(dims, "D2", "D", "the thermal pad lies under the body")
+    yield from inside(dims, "E2", "E1", "the thermal pad lies under the body")
 
 
 def _dual(sheet: PackageSheet, dims: Dims) -> dual.Dual:
@@ -25,13 +27,14 @@ def _dual(sheet: PackageSheet, dims: Dims) -> dual.Dual:
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    return dual.flat_terminals(_dual(sheet, dims))
+    return *dual.flat_terminals(_dual(sheet, dims)), *thermal_pad.terminals(sheet, dims, turned=True)
 
 
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     rows = _dual(sheet, dims)
     shown = dual.Shown()
     top = dual.top_view(rows, dual.flat_terminals(rows), shown, (gullwing.corner_mark(rows.body).outline(),))
+    top = thermal_pad.seen_through(top, dims, 2, turned=True)
     profile = gullwing.seen_profile(dims, dims["E"], dims["E1"])
     return top, dual.side_view(rows, dims, profile, shown, low=dims["A1"].middle)
 
@@ -40,27 +43,29 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     rows = _dual(sheet, dims)
     body, dot = gullwing.marked_body(dims, rows.body, gullwing.corner_mark(rows.body))
     places = (*(SolidPlacement(y=y, turn=180.0) for _, y in rows.left), *(SolidPlacement(y=y) for _, y in rows.right))
-    return body, dot, Solid("lead", "tin", gullwing.lead(dims, dims["E"], dims["E1"]), places)
+    lead = Solid("lead", "tin", gullwing.lead(dims, dims["E"], dims["E1"]), places)
+    return body, dot, lead, *thermal_pad.solids(dims, turned=True)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     rows = _dual(sheet, dims)
-    return dual.dual_recipe(rows, (dual.opposed(rows, "gullwing", {"pitch": rows.pitch}),))
+    pair = dual.opposed(rows, "gullwing", {"pitch": rows.pitch})
+    return dual.dual_recipe(rows, (pair,), plates=thermal_pad.plates(sheet, dims, turned=True))
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:
-    """IPC-7351: SOIC at 1.27 pitch, else SOP; pitch, nominal span, maximum height, pins."""
+    """IPC-7351: SOIC at 1.27 pitch, else SOP; pitch, nominal span, maximum height, pins with the thermal pad."""
     pitch = hundredths(dims["e"].middle)
     prefix = "SOIC" if pitch == "127" else "SOP"
-    pins = sheet.pins - len(sheet.missing)
-    return f"{prefix}{pitch}P{hundredths(dims['E'].middle)}X{hundredths(dims['A'].upper)}-{pins}"
+    size = f"{hundredths(dims['E'].middle)}X{hundredths(dims['A'].upper)}"
+    return f"{prefix}{pitch}P{size}-{thermal_pad.count(sheet, dims)}"
 
 
 FAMILY = Family(
     key="gullwing-dual",
     first_for="many terminals",
     title="Dual gull-wing",
-    summary="SO, SSOP, TSSOP, MSOP",
+    summary="SO, SSOP, TSSOP, MSOP, with thermal pad",
     letters=(
         Letter(key="E", meaning="lead span, tip to tip", view="top", also=("H", "HE", "C", "D1")),
         Letter(key="E1", meaning="body width", view="top", reference="E", typical=(0.3, 0.97), also=("E", "A", "W")),
@@ -96,6 +101,7 @@ FAMILY = Family(
             reference="A",
             typical=(0.02, 0.5),
         ),
+        *thermal_pad.LETTERS,
     ),
     default_pins=16,
     pin_fault=dual.even_rows,

@@ -2,9 +2,11 @@
 
 from collections.abc import Iterator
 
+from msgspec.structs import replace
+
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import gullwing
+from eider.packages import gullwing, thermal_pad
 from eider.packages.family import (
     Dims,
     Family,
@@ -16,7 +18,7 @@ from eider.packages.family import (
     View,
 )
 from eider.packages.name_codes import hundredths
-from eider.packages.plausibility import feet_apart, foot_outside_body, larger, leads_fit
+from eider.packages.plausibility import feet_apart, foot_outside_body, inside, larger, leads_fit
 from eider.packages.quad import (
     Sides,
     body_boxes,
@@ -39,6 +41,7 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
         yield from feet_apart(dims, span, "L")
         yield from foot_outside_body(dims, span, body, "L")
         yield from leads_fit(dims, body, count)
+        yield from inside(dims, f"{span}2", body, "the thermal pad lies under the body")
     yield from larger(dims, "e", "b", "neighbouring leads would touch")
     yield from larger(dims, "A", "A1", "the height includes the stand-off")
 
@@ -48,7 +51,7 @@ def _sides(sheet: PackageSheet, dims: Dims) -> Sides:
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    return quad_terminals(_sides(sheet, dims), opposite(dims))
+    return *quad_terminals(_sides(sheet, dims), opposite(dims)), *thermal_pad.terminals(sheet, dims)
 
 
 def _mark(dims: Dims) -> gullwing.CornerMark:
@@ -57,29 +60,31 @@ def _mark(dims: Dims) -> gullwing.CornerMark:
 
 
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
-    top = leaded_top_view(sheet, dims, _terminals(sheet, dims), _mark(dims))
+    leads = quad_terminals(_sides(sheet, dims), opposite(dims))
+    top = thermal_pad.seen_through(leaded_top_view(sheet, dims, leads, _mark(dims)), dims, 2)
     return top, leaded_side_view(dims, gullwing.seen_profile(dims, dims["D"], dims["D1"]))
 
 
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
-    return leaded_solids(dims, _sides(sheet, dims), _mark(dims), gullwing.lead)
+    return *leaded_solids(dims, _sides(sheet, dims), _mark(dims), gullwing.lead), *thermal_pad.solids(dims)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
-    return leaded_recipe(dims, _sides(sheet, dims), "gullwing")
+    recipe = leaded_recipe(dims, _sides(sheet, dims), "gullwing")
+    return replace(recipe, plates=thermal_pad.plates(sheet, dims))
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:
     """IPC-7351: QFP, pitch, both nominal spans, maximum height, pins."""
     spans = f"{hundredths(dims['D'].middle)}X{hundredths(dims['E'].middle)}"
-    pins = sheet.pins - len(sheet.missing)
+    pins = thermal_pad.count(sheet, dims)
     return f"QFP{hundredths(dims['e'].middle)}P{spans}X{hundredths(dims['A'].upper)}-{pins}"
 
 
 FAMILY = Family(
     key="gullwing-quad",
     title="Quad gull-wing",
-    summary="QFP, LQFP, TQFP",
+    summary="QFP, LQFP, TQFP, with thermal pad",
     letters=(
         Letter(key="D", meaning="lead span across", view="top", also=("HD", "A")),
         Letter(key="D1", meaning="body width", view="top", reference="D", typical=(0.5, 0.97), also=("D", "A1")),
@@ -107,6 +112,7 @@ FAMILY = Family(
             reference="A",
             typical=(0.02, 0.5),
         ),
+        *thermal_pad.LETTERS,
     ),
     fields=(
         FamilyField(key="pins_d", title="pins at the top", kind="count"),

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, gullwing, noleads
+from eider.packages import dual, gullwing, noleads, thermal_pad
 from eider.packages.family import (
     Dims,
     Family,
@@ -51,7 +51,7 @@ def _perimeter(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
     # D lies along the rows here, and so does D2.
-    return (*_perimeter(sheet, dims), *noleads.thermal_terminals(sheet, dims, turned=True))
+    return (*_perimeter(sheet, dims), *thermal_pad.terminals(sheet, dims, turned=True))
 
 
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
@@ -62,9 +62,9 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     tip, foot = rows.span.middle / 2, rows.foot.middle
     last = rows.left[-1].at if rows.left else 0.0
     more = [ViewDimension("L", (-tip, last), (-tip + foot, last), "bottom")]
-    more += noleads.thermal_dimensions(dims, 2, turned=True)
+    more += thermal_pad.dimensions(dims, 2, turned=True)
     more += noleads.pull_back_dimension(dims, rows.body[2], last)
-    shapes = (*top.shapes, *noleads.thermal_shapes(dims, turned=True))
+    shapes = (*top.shapes, *thermal_pad.shapes(dims, turned=True))
     return View(top.name, shapes, (*top.dimensions, *more)), noleads.side(dims, rows.body)
 
 
@@ -75,14 +75,14 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
         *gullwing.marked_body(dims, rows.body, gullwing.corner_mark(rows.body, 0.08, 0.4), is_sawn=True),
         dual.terminal_solid(rows, dual.flat_foot(rows), thick),
     ]
-    solids += noleads.thermal_solids(dims, turned=True)
+    solids += thermal_pad.solids(dims, turned=True)
     return tuple(solids)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     rows = _dual(sheet, dims)
     pair = dual.opposed(rows, noleads.goals(dims), {"pitch": rows.pitch})
-    return dual.dual_recipe(rows, (pair,), plates=noleads.plates(sheet, dims, turned=True))
+    return dual.dual_recipe(rows, (pair,), plates=thermal_pad.plates(sheet, dims, turned=True))
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:
@@ -90,7 +90,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
     size = f"{hundredths(dims['D'].middle)}X{hundredths(dims['E'].middle)}X{hundredths(dims['A'].upper)}"
     rows = _dual(sheet, dims)
     pitch = f"{hundredths(rows.pitch)}P" if rows.pitch else ""
-    return f"SON{pitch}{size}-{noleads.count(sheet, dims)}"
+    return f"SON{pitch}{size}-{thermal_pad.count(sheet, dims)}"
 
 
 FAMILY = Family(

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import gullwing, noleads
+from eider.packages import gullwing, noleads, thermal_pad
 from eider.packages.family import (
     Dims,
     Family,
@@ -49,7 +49,7 @@ def _across(dims: Dims) -> tuple[Across, Across]:
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    return (*_perimeter(sheet, dims), *noleads.thermal_terminals(sheet, dims))
+    return (*_perimeter(sheet, dims), *thermal_pad.terminals(sheet, dims))
 
 
 def _perimeter(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
@@ -69,7 +69,7 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
         (
             ViewShape("body", box_outline(body)),
             *terminals,
-            *noleads.thermal_shapes(dims),
+            *thermal_pad.shapes(dims),
             ViewShape("mark", gullwing.corner_mark(body, 0.06, 0.4).outline()),
         ),
         (
@@ -78,7 +78,7 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
             ViewDimension("e", (x0 + back, first - pitch), (x0 + back, first), "left"),
             ViewDimension("b", (x1 - back, -first - lead / 2), (x1 - back, -first + lead / 2), "right"),
             ViewDimension("L", (x0 + back, -first), (x0 + back + foot, -first), "bottom"),
-            *noleads.thermal_dimensions(dims, 2),
+            *thermal_pad.dimensions(dims, 2),
             *noleads.pull_back_dimension(dims, x1, -first),
         ),
     )
@@ -91,7 +91,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     return (
         *gullwing.marked_body(dims, body, gullwing.corner_mark(body, 0.06, 0.4), is_sawn=True),
         *terminals,
-        *noleads.thermal_solids(dims),
+        *thermal_pad.solids(dims),
     )
 
 
@@ -100,13 +100,13 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     body, body_max = body_boxes(dims, "D", "E")
     goals = noleads.goals(dims)
     rows = quad_rows(four_sides(sheet, pitch), _across(dims), pitch, goals, {"pitch": pitch})
-    return LandRecipe(rows=rows, plates=noleads.plates(sheet, dims), body=body, body_max=body_max, first_pin="1")
+    return LandRecipe(rows=rows, plates=thermal_pad.plates(sheet, dims), body=body, body_max=body_max, first_pin="1")
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:
     """IPC-7351: QFN, pitch, both sides, maximum height, pins with the thermal pad."""
     size = f"{hundredths(dims['D'].middle)}X{hundredths(dims['E'].middle)}X{hundredths(dims['A'].upper)}"
-    return f"QFN{hundredths(dims['e'].middle)}P{size}-{noleads.count(sheet, dims)}"
+    return f"QFN{hundredths(dims['e'].middle)}P{size}-{thermal_pad.count(sheet, dims)}"
 
 
 FAMILY = Family(
