@@ -394,3 +394,30 @@ def test_a_gull_wing_package_may_have_a_thermal_pad(sheet_of: Any) -> None:
            "E1": "6.9–7.1", "e": 0.8, "b": "0.3–0.45", "L": "0.45–0.75", "A": "max 1.2", "A1": "0.05–0.15",
            "D2": "4.4–4.6", "E2": "4.4–4.6"}}  # fmt: skip
     assert {pad.number for pad in lands(sheet_of(qfp)).pads} == {str(n) for n in range(1, 34)}
+
+
+def test_lines_follow_the_body_that_the_rulebook_says(sheet_of: Any) -> None:
+    sheet = sheet_of(SO8)
+    # E1 3.80–4.00, D 4.80–5.00; a line of 0.12 stands its half outside.
+    for size, y in (("largest", 2.5), ("nominal", 2.45), ("smallest", 2.4)):
+        book = RULEBOOK.with_values({"lines.silkscreen_body": size, "lines.assembly_body": size})
+        made = make_pattern(sheet, "B", book)
+        body = next(stroke for stroke in made.silkscreen if stroke.role == "body")
+        assert max(abs(py) for _, py in body.points) == pytest.approx(y + 0.06)
+        assert max(py for _, py in made.assembly[0].points) == pytest.approx(y)
+
+
+def test_lands_end_before_a_low_body_where_the_rulebook_wants_it(sheet_of: Any) -> None:
+    low = sheet_of(SO8, dims={"A1": "0.02–0.10"})
+    plain, book = lands(low), RULEBOOK.with_values({"clearances.low_body": "0.1"})
+    trimmed = make_pattern(low, "B", book)
+    # The heel reaches 0.3392 with G 3.00; level C wants 0.25 less the 0.0125 of rounding: 0.2034 of G to spare, 0.20.
+    assert (plain.derivation[0].G, trimmed.derivation[0].G) == (3.0, 3.2)
+    assert "comes down to 0.02 mm" in trimmed.derivation[0].notes[-1]
+    high = sheet_of(SO8, dims={"A1": "0.10–0.25"})
+    assert make_pattern(high, "B", book).pads == lands(high).pads
+
+
+def test_a_negative_length_is_refused_with_its_letter(sheet_of: Any) -> None:
+    with pytest.raises(SheetError, match=r"e is -1\.27 mm: no length is below zero"):
+        lands(sheet_of(SO8, dims={"e": -1.27}))

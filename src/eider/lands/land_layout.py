@@ -33,7 +33,7 @@ def lay_out_lands(recipe: LandRecipe, level: Level, rulebook: Rulebook) -> LaidL
     Raises:
         SheetError: lengths of the sheet give no possible lands.
     """
-    rows = [lay_rows(pair, level, rulebook) for pair in recipe.rows]
+    rows = _clear_of_low_body(recipe, [lay_rows(pair, level, rulebook) for pair in recipe.rows], rulebook)
     plates: list[PlateLand] = []
     for plate in recipe.plates:
         rows, smaller = _around_plate(recipe.rows, rows, plate, rulebook)
@@ -95,6 +95,22 @@ def _around_plate(
         if left > NOISE:
             smaller[pair.axis] = max(smaller[pair.axis], tidy(2 * round_to_step(left, 0.025, "up")))
     return trimmed, (smaller["x"], smaller["y"])
+
+
+def _clear_of_low_body(recipe: LandRecipe, rows: list[RowLands], rulebook: Rulebook) -> list[RowLands]:
+    """Lands that do not run under a body that comes down low, as far as the heel goal of level C allows."""
+    least, low = rulebook.clearances.low_body, recipe.stand_off
+    if low is None or low >= least:
+        return rows
+    made = []
+    for pair, row in zip(recipe.rows, rows, strict=True):
+        first, last = (0, 2) if pair.axis == "x" else (1, 3)
+        step = rounding_step(rulebook.goal_row(pair.goals, pair.measures), rulebook)
+        wanted = round_to_step(2 * max(-recipe.body_max[first], recipe.body_max[last]), step, "up")
+        gap = tidy(max(row.lands.G, min(wanted, _largest_gap(pair, row.lands, rulebook))))
+        why = f"the body comes down to {low:g} mm above the board, below {least:g} mm"
+        made.append(_with_lands(pair, row, replace(row.lands, G=gap), why, rulebook))
+    return made
 
 
 def _faces(pair: OpposedRows, plate: Plate) -> bool:

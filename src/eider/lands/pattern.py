@@ -17,7 +17,7 @@ from eider.packages.family import Dims, Family, LandRecipe, SheetError
 from eider.packages.name_codes import level_letter
 from eider.packages.orientation import PackageOrientation, placed_recipe
 from eider.packages.registry import family_of
-from eider.packages.sheet_parsing import refuse_reversed
+from eider.packages.sheet_parsing import refuse_negative, refuse_reversed
 from eider.packages.terminal_counts import refuse_wrong_count
 from eider.rulebooks import Rulebook
 
@@ -112,6 +112,7 @@ def _recipe(sheet: PackageSheet) -> tuple[Family, Dims, LandRecipe]:
     if fault := family.pin_fault(sheet.pins):
         raise SheetError(f"{sheet.pins} pins: {fault}", "pins")
     refuse_reversed(sheet)
+    refuse_negative(sheet, family)
     dims = family.dims(sheet)
     recipe = family.lands(sheet, dims)
     refuse_wrong_count(sheet, family, recipe)

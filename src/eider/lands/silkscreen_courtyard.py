@@ -24,7 +24,7 @@ from eider.lands.land_layout import courtyard_goals
 from eider.lands.pads import pad_outline
 from eider.model.pattern import Level, Pad, PatternStroke
 from eider.packages.family import LandRecipe
-from eider.rulebooks import Rulebook
+from eider.rulebooks import BodySize, Rulebook
 
 # The chamfer of the assembly outline at pin 1, as a share of the shorter side and at most, in mm.
 CHAMFER_SHARE, CHAMFER_LARGEST = 0.25, 1.0
@@ -91,7 +91,7 @@ def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: 
     """The body outline outside the largest body, cut at mask openings, and the mark at pin 1."""
     width = rulebook.lines.silkscreen["ABC".index(level)]
     out = width / 2 + rulebook.clearances.silkscreen_to_body
-    x0, y0, x1, y1 = recipe.body_max
+    x0, y0, x1, y1 = body_of(recipe, rulebook.lines.silkscreen_body)
     ring = box_outline((x0 - out, y0 - out, x1 + out, y1 + out))
     bar = _first_pin_mark(pads, recipe, width, level, rulebook) if recipe.polarised else ()
     clearance = rulebook.clearances.silkscreen_to_mask + width / 2 - NOISE
@@ -101,6 +101,16 @@ def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: 
     strokes = [PatternStroke(piece, width, "body") for piece in cut_line((*ring, ring[0]), hidden, shortest)]
     strokes += [PatternStroke(piece, width, "mark") for piece in (cut_line(bar, hidden, shortest) if bar else ())]
     return tuple(strokes)
+
+
+def body_of(recipe: LandRecipe, size: BodySize) -> Box:
+    """The body at a size (mm): the smallest is as much smaller than the nominal one as the largest is larger."""
+    if size == "largest":
+        return recipe.body_max
+    if size == "nominal":
+        return recipe.body
+    x0, y0, x1, y1 = (2 * nominal - most for nominal, most in zip(recipe.body, recipe.body_max, strict=True))
+    return x0, y0, x1, y1
 
 
 def near_lines(pads: Sequence[Pad], lines: Sequence[Outline], clearance: float) -> list[Pad]:
@@ -199,12 +209,12 @@ def _beside_body(pad: Pad, body: Box, out: float) -> Outline:
 
 
 def assembly(recipe: LandRecipe, rulebook: Rulebook) -> tuple[PatternStroke, ...]:
-    """The nominal body 1:1, with a chamfer at the corner of pin 1 where orientation matters."""
-    x0, y0, x1, y1 = recipe.body
-    outline: Outline = box_outline(recipe.body)
+    """The body 1:1, as a rule at nominal size, with a chamfer at the corner of pin 1 where orientation matters."""
+    x0, y0, x1, y1 = body = body_of(recipe, rulebook.lines.assembly_body)
+    outline: Outline = box_outline(body)
     if recipe.polarised:
         cut = min(CHAMFER_SHARE * min(x1 - x0, y1 - y0), CHAMFER_LARGEST)
-        outline = cut_corner(recipe.body, cut, recipe.corner)
+        outline = cut_corner(body, cut, recipe.corner)
     return (PatternStroke((*outline, outline[0]), rulebook.lines.assembly, "body"),)
 
 

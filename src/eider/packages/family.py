@@ -221,7 +221,8 @@ class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
     """What the lands follow from: terminals of each kind, the body at nominal and maximum size, what stands at pin 1.
 
     `corner` is the direction of the body's corner that is cut off at pin 1: upper left unless the package is turned.
-    `goals` and `measures` tell the courtyard where there are no opposing rows, whose goals tell it else.
+    `goals` and `measures` tell the courtyard where there are no opposing rows, whose goals tell it else. `stand_off` is
+    the least height (mm) of a body above the board that gull-wing leads carry.
     """
 
     rows: tuple[OpposedRows, ...] = ()
@@ -232,6 +233,7 @@ class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
     manual_pads: tuple[ManualPad, ...] = ()
     body: Box
     body_max: Box
+    stand_off: float | None = None
     first_pin: str
     corner: Point = (-1.0, 1.0)
     polarised: bool = True

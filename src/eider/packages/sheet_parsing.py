@@ -6,7 +6,7 @@ import msgspec
 
 from eider.geometry.lengths import LengthError, Limits, parse_limits
 from eider.model.package_sheet import Dimension, PackageSheet
-from eider.packages.family import SheetError
+from eider.packages.family import Family, SheetError
 
 
 class ParsedSheet(msgspec.Struct, frozen=True):
@@ -65,4 +65,19 @@ def refuse_reversed(sheet: PackageSheet) -> None:
         if limits is not None and limits.is_reversed:
             raise SheetError(
                 f"{letter}: the maximum {limits.upper:g} mm is below the minimum {limits.lower:g} mm", letter
+            )
+
+
+def refuse_negative(sheet: PackageSheet, family: Family) -> None:
+    """Refuse lengths below zero, which would lay lands in reverse; a distance from pin 1 may be any.
+
+    Raises:
+        SheetError: one is; it names the letter.
+    """
+    for letter, dimension in sheet.dims.items():
+        declared = family.letter(letter)
+        is_free = family.any_letters or declared is None or declared.signed
+        if dimension.limits is not None and dimension.limits.lower < 0 and not is_free:
+            raise SheetError(
+                f"{letter} is {dimension.limits.lower:g} mm: no length is below zero; correct it in the sheet", letter
             )

@@ -94,7 +94,11 @@ class Rounding(msgspec.Struct, frozen=True):
 
 
 class Clearances(msgspec.Struct, frozen=True):
-    """Smallest distances in mm; `corner` says how corner lands of adjacent sides keep theirs: cut, trimmed, or left."""
+    """Smallest distances in mm; `corner` says how corner lands of adjacent sides keep theirs: cut, trimmed, or left.
+
+    Where a body comes down to less than `low_body` above the board, the inner ends of gull-wing lands are trimmed so as
+    not to run under it; 0 trims none.
+    """
 
     pad_to_pad: float = 0.20
     corner: Literal["cut", "trim", "leave"] = "cut"
@@ -103,6 +107,7 @@ class Clearances(msgspec.Struct, frozen=True):
     silkscreen_to_mask: float = 0.15
     shortest_silkscreen: float = 0.20
     silkscreen_to_body: float = 0.0
+    low_body: float = 0.0
 
 
 class Pads(msgspec.Struct, frozen=True):
@@ -118,14 +123,22 @@ class Pads(msgspec.Struct, frozen=True):
     aspect_ratio: float = 1.5
 
 
+BodySize = Literal["largest", "nominal", "smallest"]
+
+
 class Lines(msgspec.Struct, frozen=True):
-    """Line widths and the like, in mm; the courtyard is a rectangle, or follows lands and body."""
+    """Line widths and the like, in mm; the courtyard is a rectangle, or follows lands and body.
+
+    Silkscreen and assembly outline are drawn round the largest, the nominal or the smallest body.
+    """
 
     silkscreen: Triple = (0.15, 0.12, 0.10)
     assembly: float = 0.10
     courtyard: float = 0.05
     courtyard_step: float = 0.05
     courtyard_form: Literal["rectangle", "contour"] = "rectangle"
+    silkscreen_body: BodySize = "largest"
+    assembly_body: BodySize = "nominal"
 
 
 class Holes(msgspec.Struct, frozen=True):

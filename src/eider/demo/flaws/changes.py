@@ -56,7 +56,11 @@ def misread(letter: str, text: str) -> Change:
 
 
 def mils_as_mm(bundle: Bundle) -> Bundle:
-    """The column of mils of the datasheet, read as if it were that of millimetres."""
+    """The column of mils of the datasheet, read as if it were that of millimetres.
+
+    Raises:
+        ValueError: a length of the sheet cannot be read.
+    """
     dims = {}
     for letter, old in bundle.sheet.dims.items():
         if old.limits is None:

@@ -2,6 +2,8 @@
 
 from collections.abc import Iterator
 
+from msgspec.structs import replace
+
 from eider.geometry.solids import Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing, thermal_pad
@@ -50,7 +52,8 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     rows = _dual(sheet, dims)
     pair = dual.opposed(rows, "gullwing", {"pitch": rows.pitch})
-    return dual.dual_recipe(rows, (pair,), plates=thermal_pad.plates(sheet, dims, turned=True))
+    recipe = dual.dual_recipe(rows, (pair,), plates=thermal_pad.plates(sheet, dims, turned=True))
+    return replace(recipe, stand_off=dims["A1"].lower)
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:

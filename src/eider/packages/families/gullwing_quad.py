@@ -71,7 +71,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     recipe = leaded_recipe(dims, _sides(sheet, dims), "gullwing")
-    return replace(recipe, plates=thermal_pad.plates(sheet, dims))
+    return replace(recipe, plates=thermal_pad.plates(sheet, dims), stand_off=dims["A1"].lower)
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:

@@ -122,7 +122,7 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
             dual.opposed(left, "gullwing", measures, "left row"),
             dual.opposed(right, "gullwing", measures, "right row"),
         )
-    return dual.dual_recipe(left, rows)
+    return msgspec.structs.replace(dual.dual_recipe(left, rows), stand_off=dims["A1"].lower)
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:
