@@ -14,6 +14,8 @@ from eider.checks import PartUnderCheck, run_checks
 from eider.commands.evaluation import rerun_recipes
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part, converter_part
+from eider.lands.joint_yield import joint_yield
+from eider.lands.joints import pattern_joints
 from eider.lands.pattern import make_pattern
 from eider.library import init_library
 from eider.library.index import Index
@@ -97,3 +99,11 @@ def test_command_line_lands(benchmark: BenchmarkFixture, tmp_path: Path) -> None
     benchmark.pedantic(
         lambda: subprocess.run(["./eider", "lands", str(path)], check=True, capture_output=True), rounds=5
     )
+
+
+def test_joint_yield_of_100_leads_and_a_million_samples(benchmark: BenchmarkFixture) -> None:
+    sheet, rulebook = hundred_leads(), standard_rulebook()
+    pads = make_pattern(sheet, "B", rulebook).pads
+    groups = pattern_joints(sheet, pads, rulebook)
+    found = benchmark.pedantic(lambda: joint_yield(groups, pads, rulebook, "B"), rounds=3)
+    assert found.samples == 1_000_000
