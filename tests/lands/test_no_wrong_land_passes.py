@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 from msgspec.structs import replace
-from shapely.geometry import LineString, Polygon, box
+from shapely.geometry import LineString, Point, Polygon, box
 
 from command_line import answer, eider
 from eider.bodies.body_solids import body_solids, measure_body
@@ -23,6 +23,7 @@ from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Level, Pad, Pattern
 from eider.packages.family import SheetError
 from eider.rulebooks import standard_rulebook
+from eider.rulebooks.rulebook import RulebookError
 
 RULEBOOK = standard_rulebook()
 SO8 = {
@@ -421,3 +422,67 @@ def test_lands_end_before_a_low_body_where_the_rulebook_wants_it(sheet_of: Any) 
 def test_a_negative_length_is_refused_with_its_letter(sheet_of: Any) -> None:
     with pytest.raises(SheetError, match=r"e is -1\.27 mm: no length is below zero"):
         lands(sheet_of(SO8, dims={"e": -1.27}))
+
+
+CHIP = {"family": "chip", "pins": 2, "kind": "capacitor",
+        "dims": {"D": "1.5–1.7", "E": "0.7–0.9", "L": "0.2–0.5", "A": "max 0.9"}}  # fmt: skip
+
+
+def test_pads_of_one_family_may_be_otherwise(sheet_of: Any) -> None:
+    book = RULEBOOK.with_values(
+        {"family_pads.chip.shape": "rounded", "family_pads.chip.mask_expansion": "0.1", "pads.corner_share": "0.2"}
+    )
+    chip, so8 = make_pattern(sheet_of(CHIP), "B", book), make_pattern(sheet_of(SO8), "B", book)
+    first = chip.pads[0]
+    assert first.shape == "rounded" and first.corner_radius == pytest.approx(0.2 * min(first.width, first.height))
+    assert first.mask[0].width == pytest.approx(first.width + 0.2)
+    assert so8.pads[0].shape == "rectangle" and so8.pads[0].mask[0].width == pytest.approx(so8.pads[0].width + 0.1)
+    with pytest.raises(RulebookError, match="there is no"):
+        RULEBOOK.with_values({"family_pads.chip.colour": "red"})
+
+
+def test_d_lands_are_round_towards_the_middle(sheet_of: Any) -> None:
+    made = make_pattern(sheet_of(SO8), "B", RULEBOOK.with_values({"pads.shape": "d"}))
+    for pad in made.pads:
+        outline = Polygon(pad_outline(pad))
+        inner, outer = (pad.x - pad.width / 2, pad.x + pad.width / 2)[:: 1 if pad.x > 0 else -1]
+        # A D loses (4 − π)/8 of the square over its round end; the outer corners stay.
+        assert outline.area == pytest.approx(1.95 * 0.6 - (4 - 3.14159) / 8 * 0.36, abs=1e-3)
+        assert outline.covers(Point(outer, pad.y + 0.3)) and not outline.covers(Point(inner, pad.y + 0.29))
+
+
+def test_paste_in_the_form_of_a_home_plate_points_to_the_middle(sheet_of: Any) -> None:
+    made = make_pattern(sheet_of(CHIP), "B", RULEBOOK.with_values({"pads.paste_form": "home-plate"}))
+    left = next(pad for pad in made.pads if pad.x < 0)
+    (opening,) = left.paste
+    points = Polygon(pad_outline(opening))
+    whole = left.width * left.height
+    # Two corners are cut at 45°, by 0.4 of the length.
+    cut = 0.4 * left.width
+    assert points.area == pytest.approx(whole - cut**2, abs=1e-6)
+    assert points.bounds == pytest.approx(left.box)
+    assert not points.covers(Point(left.box[2] - 0.01, left.box[3] - 0.01))
+
+
+def test_large_lands_get_their_paste_in_windows(sheet_of: Any) -> None:
+    tab = {
+        "family": "tab",
+        "pins": 3,
+        "dims": {
+            "H": "9.4–10.4",
+            "D": "5.97–6.22",
+            "E": "6.35–6.73",
+            "e": 2.29,
+            "b": "0.64–0.89",
+            "L": "1.4–1.78",
+            "D2": "5.21–5.6",
+            "E2": "4.32–5.2",
+            "L3": "0.89–1.27",
+            "A": "max 2.4",
+        },
+    }
+    plain = lands(sheet_of(tab)).pads  # fmt: skip
+    split = make_pattern(sheet_of(tab), "B", RULEBOOK.with_values({"pads.paste_split": "3"})).pads
+    assert {pad.number: len(pad.paste) for pad in plain} == {"1": 1, "2": 1, "3": 1}
+    counts = {pad.number: len(pad.paste) for pad in split}
+    assert counts["1"] == 1 and counts["2"] > 4

@@ -14,9 +14,12 @@ from eider.lands.solver import Extents, Lands, extents, reached_joints, rounded,
 from eider.lands.thermal_lands import paste_windows
 from eider.model.pattern import Derivation, Goals, Level, Opening, Pad
 from eider.packages.family import ManualPad, OpposedRows, SheetError
+from eider.packages.pad_shapes import cornered, d_shape
 from eider.rulebooks import GoalRow, Rulebook
 
 replace = msgspec.structs.replace
+# How much of its length an opening in the form of a home plate takes to come to its point.
+HOME_PLATE = 0.4
 
 
 class RowLands(msgspec.Struct, frozen=True):
@@ -145,26 +148,31 @@ def row_pads(rows: OpposedRows, lands: Lands, rulebook: Rulebook) -> tuple[Pad, 
     offsets = np.concatenate([np.full(len(rows.at_first), near), np.full(len(rows.at_second), -near)])
     x, y = (offsets, at) if rows.axis == "x" else (at, offsets)
     width, height = (long, lands.X) if rows.axis == "x" else (lands.X, long)
-    radius = corner_radius(width, height, rulebook)
-    template = Pad(
-        "",
-        0.0,
-        0.0,
-        tidy(width),
-        tidy(height),
-        shape="rounded" if radius else "rectangle",
-        corner_radius=radius,
-    )
+    # The first row lies left or on top: its inner end is the right or the lower one.
+    inner = ("right", "left") if rows.axis == "x" else ("bottom", "top")
+    templates = [_template(tidy(width), tidy(height), end, rulebook) for end in inner]
     numbers = (*rows.first, *rows.second)
     return tuple(
-        replace(template, number=number, x=tidy(px), y=tidy(py))
-        for number, px, py in zip(numbers, x.tolist(), y.tolist(), strict=True)
+        replace(templates[index >= len(rows.first)], number=number, x=tidy(px), y=tidy(py))
+        for index, (number, px, py) in enumerate(zip(numbers, x.tolist(), y.tolist(), strict=True))
     )
+
+
+def _template(width: float, height: float, inner: str, rulebook: Rulebook) -> Pad:
+    """A land of the rulebook's shape; `inner` names its end towards the middle of the package."""
+    plain = Pad("", 0.0, 0.0, width, height)
+    shape = rulebook.pads.shape
+    if shape == "d":
+        return replace(plain, shape="outline", outline=d_shape(width, height, inner))
+    if shape == "oval":
+        return replace(plain, shape="oval")
+    radius = corner_radius(width, height, rulebook)
+    return replace(plain, shape="rounded", corner_radius=radius) if radius else plain
 
 
 def corner_radius(width: float, height: float, rulebook: Rulebook) -> float:
     """25 % of the shorter side, at most 0.25 mm (rulebook); 0 where lands are rectangles."""
-    if rulebook.pads.shape == "rectangle":
+    if rulebook.pads.shape != "rounded":
         return 0.0
     return tidy(min(rulebook.pads.corner_share * min(width, height), rulebook.pads.corner_largest))
 
@@ -200,14 +208,36 @@ def pad_outline(pad: Pad | Opening, expansion: float = 0.0) -> Outline:
 
 def with_openings(pads: Sequence[Pad], rulebook: Rulebook, thermal: Collection[str] = ()) -> tuple[Pad, ...]:
     """The pads with the mask and paste openings of the rulebook; leaded pads get no paste, thermal ones windows."""
-    masks, pastes = (_Openings(by) for by in (rulebook.pads.mask_expansion, rulebook.pads.paste_expansion))
+    rules = rulebook.pads
+    masks, pastes = _Openings(rules.mask_expansion), _Openings(rules.paste_expansion)
 
     def paste(pad: Pad) -> tuple[Opening, ...]:
         if pad.hole is not None:
             return ()
-        return paste_windows(pad, rulebook) if pad.number in thermal else pastes.over(pad)
+        is_large = 0 < rules.paste_split < min(pad.width, pad.height)
+        if pad.number in thermal or is_large:
+            return paste_windows(pad, rulebook)
+        openings = pastes.over(pad)
+        return tuple(map(_home_plate, openings)) if rules.paste_form == "home-plate" else openings
 
     return tuple(replace(pad, mask=masks.over(pad), paste=paste(pad)) for pad in pads)
+
+
+def _home_plate(opening: Opening) -> Opening:
+    """An opening that narrows to a point towards the middle of the package: less paste squeezed out under a chip."""
+    if opening.shape == "outline" or opening.rotation:
+        return opening
+    across = abs(opening.x) >= abs(opening.y)
+    long, short = (opening.width, opening.height) if across else (opening.height, opening.width)
+    if across:
+        end = "right" if opening.x < 0 else "left"
+        corners = (f"upper {end}", f"lower {end}")
+    else:
+        end = "lower" if opening.y > 0 else "upper"
+        corners = (f"{end} left", f"{end} right")
+    cut = min(HOME_PLATE * long, short / 2 - NOISE)
+    outline = cornered(opening.width, opening.height, cut, corners, round_off=False)
+    return replace(opening, shape="outline", corner_radius=0.0, outline=outline)
 
 
 class _Openings:

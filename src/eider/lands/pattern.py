@@ -40,6 +40,7 @@ def make_pattern(
         AdjustmentError, OverrideError: an adjustment has a value that cannot be used.
     """
     family, dims, plain = _recipe(sheet)
+    rulebook = rulebook.for_family(sheet.family)
     orientation = zero_orientation(rulebook) if orientation is None else orientation
     recipe = placed_recipe(plain, orientation)
     laid = lay_out_lands(recipe, level, rulebook)

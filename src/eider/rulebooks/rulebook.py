@@ -110,14 +110,36 @@ class Clearances(msgspec.Struct, frozen=True):
     low_body: float = 0.0
 
 
-class Pads(msgspec.Struct, frozen=True):
-    """How lands are shaped, and their mask and paste openings (mm; area ratio and aspect without unit)."""
+LandShape = Literal["rectangle", "rounded", "oval", "d"]
+PasteForm = Literal["land", "home-plate"]
 
-    shape: Literal["rectangle", "rounded"] = "rectangle"
+
+class FamilyPads(msgspec.Struct, frozen=True, omit_defaults=True):
+    """What of `pads` is otherwise for one package family; None as for all others."""
+
+    shape: LandShape | None = None
+    corner_share: float | None = None
+    corner_largest: float | None = None
+    mask_expansion: float | None = None
+    paste_expansion: float | None = None
+    paste_form: PasteForm | None = None
+    paste_split: float | None = None
+
+
+class Pads(msgspec.Struct, frozen=True):
+    """How lands are shaped, and their mask and paste openings (mm; area ratio and aspect without unit).
+
+    Lands of a `d` are round at their inner end. A paste opening in the form of a home plate points to the middle of the
+    package; lands whose shorter side is longer than `paste_split` get their paste in windows, 0 never.
+    """
+
+    shape: LandShape = "rectangle"
     corner_share: float = 0.25
     corner_largest: float = 0.25
     mask_expansion: float = 0.05
     paste_expansion: float = 0.0
+    paste_form: PasteForm = "land"
+    paste_split: float = 0.0
     stencil: float = 0.125
     area_ratio: float = 0.66
     aspect_ratio: float = 1.5
@@ -245,6 +267,7 @@ class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
     posts: Posts = Posts()
     bodies: Bodies = Bodies()
     joint_yield: JointYieldRules = JointYieldRules()
+    family_pads: dict[str, FamilyPads] = {}
     default_level: Level = "B"
     orientation: Literal[1, 2] = 1
     naming: dict[str, str] = {}
@@ -261,6 +284,14 @@ class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
         raise RulebookError(
             f"rulebook “{self.name}” has no goals for {family} with {dict(measures)}; add a [[goals]] row"
         )
+
+    def for_family(self, family: str) -> "Rulebook":
+        """The rulebook with the pads that hold for a package family."""
+        own = self.family_pads.get(family)
+        if own is None:
+            return self
+        changes = {name: value for name in own.__struct_fields__ if (value := getattr(own, name)) is not None}
+        return msgspec.structs.replace(self, pads=msgspec.structs.replace(self.pads, **changes), family_pads={})
 
     def with_values(self, changes: Mapping[str, str]) -> "Rulebook":
         """A copy with single values replaced, each named by its path: `tolerances.fabrication`, `goals.0.outer.1`.
@@ -281,6 +312,11 @@ def set_value(data: Any, path: str, text: str) -> None:
         RulebookError: there is no such place, or the text is no value of its kind.
     """
     *parents, last = path.split(".")
+    if parents[:1] == ["family_pads"] and len(parents) == 2 and isinstance(data, dict):
+        # Of a family only what is otherwise stands in a rulebook.
+        usual = _within(data.get("pads", {}), last, path)
+        data.setdefault("family_pads", {}).setdefault(parents[1], {})[last] = _as_kind(usual, text.strip(), path)
+        return
     for step in parents:
         data = _within(data, step, path)
     old = _within(data, last, path) if not (parents == ["naming"] and isinstance(data, dict)) else ""
