@@ -14,6 +14,7 @@ from eider.bodies.body_solids import body_solids, measure_body
 from eider.checks import PartUnderCheck, run_checks
 from eider.cli.package import bare_bundle
 from eider.exchange.package_sheet import read_package_sheet
+from eider.lands.joints import pattern_joints
 from eider.lands.pads import pad_outline
 from eider.lands.pattern import make_pattern
 from eider.lands.pattern_orientation import pattern_lie
@@ -486,3 +487,35 @@ def test_large_lands_get_their_paste_in_windows(sheet_of: Any) -> None:
     assert {pad.number: len(pad.paste) for pad in plain} == {"1": 1, "2": 1, "3": 1}
     counts = {pad.number: len(pad.paste) for pad in split}
     assert counts["1"] == 1 and counts["2"] > 4
+
+
+SOT_143 = {
+    "family": "transistor", "pins": 4,
+    "dims": {"E": "2.1–2.64", "E1": "1.2–1.4", "D": "2.8–3.04", "e": 1.92, "b": "0.3–0.5", "b_first": "0.76–0.94",
+             "e_first": 1.72, "L": "0.4–0.6", "A": "max 1.2", "A1": "0.01–0.1"},
+}  # fmt: skip
+
+
+def test_a_wide_first_lead_at_a_pitch_of_its_own(sheet_of: Any) -> None:
+    sheet = sheet_of(SOT_143)
+    pads = {pad.number: pad for pad in lands(sheet).pads}
+    # Pins 2 and 3 stand 0.96 below the middle, pin 4 as far above it, pin 1 at 1.72 from pin 2.
+    assert {n: round(pad.y, 3) for n, pad in pads.items()} == {"1": 0.76, "2": -0.96, "3": -0.96, "4": 0.96}
+    # Wmin 0.76 + 0.06 + √(0.18² + 0.1² + 0.05²) = 1.0319; 0.30 + 0.06 + √(0.2² + 0.1² + 0.05²) = 0.5891.
+    assert (pads["1"].height, pads["2"].height) == (1.05, 0.6)
+    found = [f for f in findings(sheet, lands(sheet)).values() if f.check.startswith(("lands.", "sheet."))]
+    assert [f for f in found if f.severity == "blocker"] == []
+    assert {solid.name for solid in body_solids(sheet)} >= {"lead first", "lead left", "lead right"}
+
+
+def test_a_tab_may_share_the_number_of_a_lead(sheet_of: Any) -> None:
+    sot_89 = {"family": "tab", "pins": 3, "left": ["1", "2", "3"], "right": ["2"],
+              "dims": {"H": "3.94–4.25", "D": "2.29–2.6", "E": "4.4–4.6", "e": 1.5, "b": "0.36–0.56", "L": "0.8–1.2",
+                       "D2": "2.6–2.9", "E2": "1.5–1.83", "L3": "0.3–0.6", "A": "max 1.6"}}  # fmt: skip
+    sheet = sheet_of(sot_89)
+    made = lands(sheet)
+    assert [pad.number for pad in made.pads] == ["1", "2", "2", "3"]
+    groups = pattern_joints(sheet, made.pads, RULEBOOK)
+    leads = next(group for group in groups if len(group.pads) == 3)
+    # The lead in the middle gives the joint of its neighbours; it is not measured on the tab of its number.
+    assert len({round(joint.toe, 6) for joint in leads.pads}) == 1

@@ -13,7 +13,7 @@ import numpy as np
 import numpy.typing as npt
 
 from eider.geometry.limits import Limits
-from eider.lands.joints import GroupJoints, opposed_lands, opposites
+from eider.lands.joints import GroupJoints, opposed_lands, opposites, pads_of_rows
 from eider.lands.solver import Lands
 from eider.model.pattern import LEVELS, Goals, Level, Pad
 from eider.rulebooks import Rulebook
@@ -100,7 +100,6 @@ def joint_yield(
     seed: int = SEED,
 ) -> JointYield:
     """Simulate the joints of pads; `groups` are their terminals and goals, as `pattern_joints` gives them."""
-    by_number = {pad.number: pad for pad in pads}
     found: list[PadYield] = []
     # Two pairs of sides with the same terminals vary alike.
     of_terminals: dict[object, tuple[_Draws, dict[_PadCase, _Fillets]]] = {}
@@ -110,7 +109,7 @@ def joint_yield(
         if key not in of_terminals:
             of_terminals[key] = _draw(group, rulebook, samples, np.random.default_rng(seed)), {}
         draws, known = of_terminals[key]
-        cases = _cases(group, by_number)
+        cases = _cases(group, pads_of_rows(group.rows, pads))
         for joint in group.pads:
             case = cases[joint.number]
             if case not in known:

@@ -1,5 +1,6 @@
 """Which solder joint each pad of any pattern gives: computed, suggested by the maker, imported or by hand."""
 
+import math
 from collections.abc import Mapping, Sequence
 
 import msgspec
@@ -57,9 +58,9 @@ def pattern_joints(
     family = family_of(sheet.family)
     plain = family.lands(sheet, family.dims(sheet))
     recipe = placed_recipe(plain, zero_orientation(rulebook) if orientation is None else orientation)
-    by_number = {pad.number: pad for pad in pads}
     groups = []
     for rows in recipe.rows:
+        by_number = pads_of_rows(rows, pads)
         terminals = extents(rows, rulebook)
         goal_row = rulebook.goal_row(rows.goals, rows.measures)
         opposite, found = opposites(rows), []
@@ -89,6 +90,28 @@ def opposites(rows: OpposedRows) -> Mapping[str, str]:
             if abs(at - other_at) < 1e-6:
                 across[number], across[other] = other, number
     return across
+
+
+def pads_of_rows(rows: OpposedRows, pads: Sequence[Pad]) -> dict[str, Pad]:
+    """The pad of each terminal of two rows; of several pads with its number the one that lies nearest to it.
+
+    A tab may share the number of a lead at the other side.
+    """
+    numbered: dict[str, list[Pad]] = {}
+    for pad in pads:
+        numbered.setdefault(pad.number, []).append(pad)
+    found: dict[str, Pad] = {}
+    for numbers, places, sign in (
+        (rows.first, rows.at_first, -1 if rows.axis == "x" else 1),
+        (rows.second, rows.at_second, 1 if rows.axis == "x" else -1),
+    ):
+        for number, at in zip(numbers, places.tolist(), strict=True):
+            across = sign * rows.length.middle / 2
+            x, y = (across, at) if rows.axis == "x" else (at, across)
+            mine = numbered.get(number)
+            if mine:
+                found[number] = min(mine, key=lambda pad: math.dist((pad.x, pad.y), (x, y))) if mine[1:] else mine[0]
+    return found
 
 
 def opposed_lands(rows: OpposedRows, number: str, pads: Mapping[str, Pad], opposite: Mapping[str, str]) -> Lands:

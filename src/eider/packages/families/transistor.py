@@ -33,6 +33,10 @@ TYPICAL = {
 }
 
 
+# What the groups of leads are called that are not alike.
+TITLES = {"first": "pin 1", "left": "left row", "right": "right row"}
+
+
 def _pin_fault(pins: int) -> str:
     return "" if 3 <= pins <= 12 else "a small transistor package has 3 to 12 pins"
 
@@ -43,8 +47,9 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     yield from larger(dims, "A", "A1", "the height includes the stand-off")
     yield from feet_apart(dims, "E", "L")
     yield from foot_outside_body(dims, "E", "E1", "L")
-    left, right = _both(sheet, dims)
-    yield from row_fits(dims, "D", [at for _, at in max(left.left, right.right, key=len)])
+    parts = [part for _, part in _parts(sheet, dims)]
+    rows = [at for part in parts for _, at in part.left], [at for part in parts for _, at in part.right]
+    yield from row_fits(dims, "D", max(rows, key=len))
 
 
 def _sided(sheet: PackageSheet) -> PackageSheet:
@@ -62,12 +67,24 @@ def _both(sheet: PackageSheet, dims: Dims) -> tuple[dual.Dual, dual.Dual]:
     return frame, frame._replace(left=(), right=right, foot=foot, lead=lead)
 
 
+def _parts(sheet: PackageSheet, dims: Dims) -> tuple[tuple[str, dual.Dual], ...]:
+    """Leads that are alike, each kind with its name: pin 1 by itself where it is wider or stands at another pitch."""
+    left, right = _both(sheet, dims)
+    if ("b_first" not in dims and "e_first" not in dims) or len(left.left) < 2:
+        return (("left", left), ("right", right))
+    first, second, *_ = left.left
+    at = second.at + (dims["e_first"].middle if "e_first" in dims else first.at - second.at)
+    lead = dims["b_first"] if "b_first" in dims else dims["b"]
+    alone = left._replace(left=(dual.Numbered(first.number, at),), lead=lead)
+    return (("first", alone), ("left", left._replace(left=left.left[1:])), ("right", right))
+
+
 def _alike(dims: Dims) -> bool:
-    return "b_right" not in dims and "L_right" not in dims
+    return not {"b_right", "L_right", "b_first", "e_first"} & set(dims)
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    return tuple(t for side in _both(sheet, dims) for t in dual.flat_terminals(side))
+    return tuple(t for _, part in _parts(sheet, dims) for t in dual.flat_terminals(part))
 
 
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
@@ -78,7 +95,8 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     top = dual.top_view(rows, _terminals(sheet, dims), shown._replace(lead=""), (mark,))
     lead = ViewDimension("b", *_lead_ends(left), "left", 2)
     top = View(top.name, top.shapes, (*top.dimensions, lead))
-    top = View(top.name, top.shapes, (*top.dimensions, *_right_dimensions(right, dims)))
+    more = (*_right_dimensions(right, dims), *_first_dimensions(sheet, dims))
+    top = View(top.name, top.shapes, (*top.dimensions, *more))
     profile = gullwing.seen_profile(dims, dims["E"], dims["E1"])
     return top, dual.side_view(left, dims, profile, shown, low=dims["A1"].middle)
 
@@ -98,16 +116,30 @@ def _right_dimensions(right: dual.Dual, dims: Dims) -> Iterator[ViewDimension]:
         yield ViewDimension("L_right", (tip - foot, at - half), (tip, at - half), "bottom")
 
 
+def _first_dimensions(sheet: PackageSheet, dims: Dims) -> Iterator[ViewDimension]:
+    """Width and pitch of pin 1, where they differ from the others."""
+    (name, part), *others = _parts(sheet, dims)
+    if name != "first":
+        return
+    tip, at, half = -part.span.middle / 2, part.left[0].at, part.lead.middle / 2
+    if "b_first" in dims:
+        yield ViewDimension("b_first", (tip, at - half), (tip, at + half), "left", 3)
+    if "e_first" in dims:
+        yield ViewDimension("e_first", (tip, others[0][1].left[0].at), (tip, at), "left", 4)
+
+
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
-    left, right = _both(sheet, dims)
-    body, dot = gullwing.marked_body(dims, left.body, gullwing.corner_mark(left.body))
+    parts = _parts(sheet, dims)
+    box = parts[0][1].body
+    body, dot = gullwing.marked_body(dims, box, gullwing.corner_mark(box))
     solids = [body, dot]
-    for side, name, turn in ((left, "lead left", 180.0), (right, "lead right", 0.0)):
-        profile = gullwing.lead_profile(dims, dims["E"], dims["E1"], side.foot)
-        strip = gullwing.lead_strip(profile, dims["c"].middle, side.lead.middle)
-        places = tuple(SolidPlacement(y=y, turn=turn) for _, y in (*side.left, *side.right))
+    for name, part in parts:
+        profile = gullwing.lead_profile(dims, dims["E"], dims["E1"], part.foot)
+        strip = gullwing.lead_strip(profile, dims["c"].middle, part.lead.middle)
+        turn = 0.0 if name == "right" else 180.0
+        places = tuple(SolidPlacement(y=y, turn=turn) for _, y in (*part.left, *part.right))
         if places:
-            solids.append(Solid(name, "tin", strip, places))
+            solids.append(Solid(f"lead {name}", "tin", strip, places))
     return tuple(solids)
 
 
@@ -118,10 +150,8 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     if _alike(dims):
         rows = (dual.opposed(left._replace(right=right.right), "gullwing", measures),)
     else:
-        rows = (
-            dual.opposed(left, "gullwing", measures, "left row"),
-            dual.opposed(right, "gullwing", measures, "right row"),
-        )
+        parts = _parts(sheet, dims)
+        rows = tuple(dual.opposed(part, "gullwing", measures, TITLES[name]) for name, part in parts)
     return msgspec.structs.replace(dual.dual_recipe(left, rows), stand_off=dims["A1"].lower)
 
 
@@ -147,6 +177,10 @@ FAMILY = Family(
                optional=True, also=("b1", "b2")),
         Letter(key="L_right", meaning="foot length at the right", view="top", reference="E", typical=(0.04, 0.5),
                optional=True, also=("L2",)),
+        Letter(key="b_first", meaning="width of the lead of pin 1", view="top", reference="D", typical=(0.05, 0.9),
+               optional=True, by_name=True),
+        Letter(key="e_first", meaning="pitch from pin 1 to the next", view="top", reference="e", typical=(0.3, 3.0),
+               optional=True, by_name=True),
         *gullwing.HEIGHT_LETTERS,
     ),
     fields=(
