@@ -71,6 +71,10 @@ def shoot_findings(window: MainWindow, page: PartPage) -> None:
     wait(window, lambda: len(page.controller.findings) > 0)
     page.current.show_address(PadAddress("3"))
     shoot(window, "findings")
+    page.current._tabs.setCurrentWidget(page.current.joint_yield)
+    wait(window, lambda: len(page.current.joint_yield.table.records.records) > 0)
+    shoot(window, "joint-yield")
+    page.current._tabs.setCurrentIndex(1)
     page.controller.undo()
     wait(window)
 

@@ -60,10 +60,8 @@ class BodyStep(PartStep):
         self.see_through = QCheckBox("See-through")
         self.see_through.toggled.connect(self._see_through)
         tools = flow(
-            label("Section", "soft"),
-            self.section,
-            self.see_through,
-            *(button(title, partial(self.view.look_from, at)) for title, at in looks),
+            row(label("Section", "soft"), self.section, self.see_through),
+            row(*(button(title, partial(self.view.look_from, at)) for title, at in looks)),
         )
         self.composed = ComposedPanel(controller, context)
         self.composed.lit.connect(self._light)
@@ -83,9 +81,9 @@ class BodyStep(PartStep):
             ],
             context.theme,
         )
-        self.table.set_widths(190, 72, 66)
+        self.table.set_widths(200, 82, 66)
         right = column(label("Alignment", "head"), growing(self.table))
-        upper = panes(left, picture, right, sizes=(296, 590, 394))
+        upper = panes(left, picture, right, sizes=(296, 536, 448))
         self.strip = SharedItemStrip("body", controller, context.jobs)
         whole = panes(upper, self.composed, sizes=(380, 200), vertical=True)
         self.build(column(self.strip, growing(whole), margins=0))
