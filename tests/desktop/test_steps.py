@@ -821,14 +821,14 @@ def test_the_yield_tab_simulates_the_lands_as_they_are(page: PartPage, qtbot: Qt
     step._tabs.setCurrentWidget(panel)
     qtbot.waitUntil(lambda: bool(panel.table.records.records), timeout=10_000)
     first = panel.table.records.records[0]
-    assert first.computed is None and panel.table.isColumnHidden(4)
-    assert f"{first.pad.short('B'):,.0f} of a million" in panel.summary.text()
+    assert first.computed is None and panel.table.isColumnHidden(5)
+    assert f"{first.pad.below['B']:,.0f} of a million" in panel.summary.text()
     # A land that is much shorter costs it and its opposite their toe; the computed ones stand beside.
     page.controller.edit("x", lambda b: footprint_edits.adjust_pad(b, Adjustment("1", "width", "0.4")))
     qtbot.waitUntil(lambda: panel.table.records.records[0].computed is not None, timeout=10_000)
     worst = panel.table.records.records[:2]
     assert {row.pad.number for row in worst} == {"1", "2"}
     assert worst[0].pad.toe.below["B"] > 2 * worst[0].computed.toe.below["B"]
-    assert not panel.table.isColumnHidden(4)
+    assert not panel.table.isColumnHidden(5)
     panel.table.select_rows([1])
     assert panel.view.drawing is not None

@@ -103,6 +103,21 @@ def test_a_turned_part_moves_its_outer_leads_most() -> None:
     assert by_number["1"] == by_number["4"] == by_number["5"] == by_number["8"]
 
 
+def test_a_joint_that_misses_two_fillets_is_counted_once() -> None:
+    """Width and span vary each by itself, and the heel has room: 1 − (1 − toe)(1 − side)."""
+    book = rules(**{k.replace(".", "__"): v for k, v in EXACT.items()}, joint_yield__cpk="0.5")
+    sheet = so8(E="5.8–6.2", b="0.31–0.51")
+    # Longer at the inner end alone.
+    laid = tuple(
+        replace(pad, width=pad.width + 0.6, x=pad.x - math.copysign(0.3, pad.x))
+        for pad in make_pattern(sheet, "B", book).pads
+    )
+    first = pads_of(sheet, book, laid)[0]
+    toe, side = share(first.toe, "B"), share(first.side, "B")
+    assert toe > 0.05 and side > 0.05 and share(first.heel, "B") == 0.0
+    assert first.below["B"] / 1e6 == near(1 - (1 - toe) * (1 - side))
+
+
 def test_a_land_beside_its_lead_loses_side() -> None:
     book = rules(**{k.replace(".", "__"): v for k, v in EXACT.items()})
     sheet = so8()
@@ -132,7 +147,7 @@ def test_the_command_answers_as_the_contract_says(tmp_path: Path) -> None:
     sheet.write_text(json.dumps(data), encoding="utf-8")
     told = answer("yield", sheet, "--samples", "5000", "--seed", "3")
     assert set(told) == {"pads", "worst", "samples"} and told["samples"] == 5000
-    assert set(told["pads"][0]) == {"number", "toe", "heel", "side"}
+    assert set(told["pads"][0]) == {"number", "toe", "heel", "side", "any"}
     assert set(told["pads"][0]["toe"]["below"]) == {"A", "B", "C", "zero"}
     pattern.write_text(eider("lands", sheet, "--level", "C", "--json").stdout, encoding="utf-8")
     other = answer("yield", sheet, pattern, "--samples", "5000", "--seed", "3", "--level", "B")

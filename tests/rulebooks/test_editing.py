@@ -105,6 +105,14 @@ def test_every_field_of_the_editor_is_in_a_rulebook() -> None:
             value_text(standard_rulebook(), path)
 
 
+def test_a_field_stands_in_one_section_of_the_editor() -> None:
+    titles = [section.title for section in all_sections()]
+    paths = [
+        path for section in all_sections() for row in section_rows(standard_rulebook(), section) for path in row.paths
+    ]
+    assert len(set(titles)) == len(titles) and len(set(paths)) == len(paths)
+
+
 def test_a_rulebook_says_where_it_differs_from_the_standard() -> None:
     book = parse_rulebook(edited(standard_text(), {"pads.mask_expansion": "0.07"}, "mine"), "mine")
     assert list(differing_rows(standard_rulebook())) == []

@@ -64,9 +64,7 @@ def yield_command(
 
 def _data(found: JointYield, *, has_joints: bool) -> dict[str, Any]:
     data: dict[str, Any] = {
-        "pads": [
-            {"number": pad.number, **{name: _fillet(getattr(pad, name)) for name in FILLETS}} for pad in found.pads
-        ],
+        "pads": [_pad(pad) for pad in found.pads],
         "worst": found.worst,
         "samples": found.samples,
     }
@@ -74,7 +72,7 @@ def _data(found: JointYield, *, has_joints: bool) -> dict[str, Any]:
 
 
 def _pad(pad: PadYield) -> dict[str, Any]:
-    return {"number": pad.number, **{name: _fillet(getattr(pad, name)) for name in FILLETS}}
+    return {"number": pad.number, **{name: _fillet(getattr(pad, name)) for name in FILLETS}, "any": pad.below}
 
 
 def _fillet(fillet: FilletYield) -> dict[str, Any]:
@@ -95,4 +93,4 @@ def _pad_line(pad: PadYield, level: Level) -> str:
     for name in FILLETS:
         fillet: FilletYield = getattr(pad, name)
         told.append(f"{name} {fillet.below[level]:,.0f} ± {fillet.within[level]:,.0f} ({fillet.mean:+.3f} mm)")
-    return f"pad {pad.number:>4}  {'  '.join(told)}"
+    return f"pad {pad.number:>4}  {'  '.join(told)}  any {pad.below[level]:,.0f}"

@@ -45,16 +45,13 @@ class FilletYield(msgspec.Struct, frozen=True):
 
 
 class PadYield(msgspec.Struct, frozen=True):
-    """The fillets of one pad."""
+    """The fillets of one pad; `below` are the joints (ppm) that miss a level, or zero, in one of them or more."""
 
     number: str
     toe: FilletYield
     heel: FilletYield
     side: FilletYield
-
-    def short(self, level: Level) -> float:
-        """The joints that miss the level in one fillet or another, at most (ppm)."""
-        return min(self.toe.below[level] + self.heel.below[level] + self.side.below[level], 1e6)
+    below: dict[str, float]
 
 
 class JointYield(msgspec.Struct, frozen=True):
@@ -80,7 +77,8 @@ class _Draws(NamedTuple):
     right: Floats
 
 
-_Fillets = tuple[FilletYield, FilletYield, FilletYield]
+Goalposts = dict[str, dict[str, float]]
+Masks = dict[str, npt.NDArray[np.bool_]]
 
 
 class _PadCase(NamedTuple):
@@ -102,9 +100,10 @@ def joint_yield(
     """Simulate the joints of pads; `groups` are their terminals and goals, as `pattern_joints` gives them."""
     found: list[PadYield] = []
     # Two pairs of sides with the same terminals vary alike.
-    of_terminals: dict[object, tuple[_Draws, dict[_PadCase, _Fillets]]] = {}
+    of_terminals: dict[object, tuple[_Draws, dict[_PadCase, PadYield]]] = {}
     for group in groups:
         rows, goals = group.rows, {name: group.goals.goals(name) for name in LEVELS}
+        least = _least(goals)
         key = (_ends(rows.length), _ends(rows.foot), _ends(rows.width), rows.gap and _ends(rows.gap), *goals.values())
         if key not in of_terminals:
             of_terminals[key] = _draw(group, rulebook, samples, np.random.default_rng(seed)), {}
@@ -113,9 +112,9 @@ def joint_yield(
         for joint in group.pads:
             case = cases[joint.number]
             if case not in known:
-                known[case] = _simulate(draws, case, goals)
-            found.append(PadYield(joint.number, *known[case]))
-    shares = {pad.number: pad.short(level) for pad in found}
+                known[case] = _simulate(draws, case, least)
+            found.append(msgspec.structs.replace(known[case], number=joint.number))
+    shares = {pad.number: pad.below[level] for pad in found}
     most = max(shares.values(), default=0.0)
     return JointYield(tuple(found), tuple(n for n, share in shares.items() if share == most and most > 0), samples)
 
@@ -165,8 +164,17 @@ def _draw(group: GroupJoints, rulebook: Rulebook, samples: int, chance: np.rando
     )
 
 
-def _simulate(draws: _Draws, case: _PadCase, goals: Mapping[Level, Goals]) -> _Fillets:
-    """The three fillets of a pad over all samples.
+def _least(goals: Mapping[Level, Goals]) -> Goalposts:
+    """What each fillet has to reach for each level, and zero."""
+    return {
+        "toe": {**{level: row.toe for level, row in goals.items()}, "zero": 0.0},
+        "heel": {**{level: row.heel for level, row in goals.items()}, "zero": 0.0},
+        "side": {**{level: row.side for level, row in goals.items()}, "zero": 0.0},
+    }
+
+
+def _simulate(draws: _Draws, case: _PadCase, least: Goalposts) -> PadYield:
+    """The three fillets of a pad, as yet without its number, over all samples.
 
     A part that is turned by a small angle shifts each foot along its row's axis by the angle times its place.
     """
@@ -176,17 +184,24 @@ def _simulate(draws: _Draws, case: _PadCase, goals: Mapping[Level, Goals]) -> _F
     aside = draws.across + draws.turn * draws.half_length - np.float32(case.off)
     room = np.float32(case.lands.X / 2) - draws.width / 2
     side = np.minimum(room + draws.left - aside, room + draws.right + aside)
-    return (
-        _told(toe, {str(level): row.toe for level, row in goals.items()}),
-        _told(heel, {str(level): row.heel for level, row in goals.items()}),
-        _told(side, {str(level): row.side for level, row in goals.items()}),
-    )
+    values = {"toe": toe, "heel": heel, "side": side}
+    short = {name: _short(values[name], least[name]) for name in FILLETS}
+    any_short = {level: short["toe"][level] | short["heel"][level] | short["side"][level] for level in least["toe"]}
+    told = {name: _told(values[name], short[name]) for name in FILLETS}
+    shares = {level: round(share * 1e6, 3) for level, share in _shares(any_short).items()}
+    return PadYield("", told["toe"], told["heel"], told["side"], shares)
 
 
-def _told(values: Floats, goals: Mapping[str, float]) -> FilletYield:
-    count = len(values)
-    shares = {**goals, "zero": 0.0}
-    below = {name: float(np.count_nonzero(values < np.float32(goal - EXACT))) / count for name, goal in shares.items()}
+def _short(values: Floats, least: Mapping[str, float]) -> Masks:
+    return {name: values < np.float32(goal - EXACT) for name, goal in least.items()}
+
+
+def _shares(masks: Masks) -> dict[str, float]:
+    return {name: float(np.count_nonzero(mask)) / len(mask) for name, mask in masks.items()}
+
+
+def _told(values: Floats, short: Masks) -> FilletYield:
+    count, below = len(values), _shares(short)
     mean, low, high = float(values.mean(dtype=np.float64)), float(values.min()), float(values.max())
     apart = values - np.float32(mean)
     # What hardly varies is drawn as one bar.

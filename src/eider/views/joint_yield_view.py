@@ -52,7 +52,7 @@ def joint_yield_view(state: PartState, samples: int = SAMPLES) -> JointYieldView
         YieldRow(pad, computed.get(pad.number), level, {name: goals[pad.number].goals.goals(name) for name in LEVELS})
         for pad in found.pads
     ]
-    rows.sort(key=lambda row: -row.pad.short(level))
+    rows.sort(key=lambda row: -row.pad.below[level])
     return JointYieldView(_summary(rows, level, found.worst), tuple(rows), bool(computed))
 
 
@@ -69,5 +69,5 @@ def _computed(state: PartState, samples: int) -> dict[str, PadYield]:
 def _summary(rows: list[YieldRow], level: Level, worst: tuple[str, ...]) -> str:
     if not worst:
         return f"No joint of the samples misses level {level}."
-    most = rows[0].pad.short(level)
-    return f"At most {most:,.0f} of a million joints miss level {level}: {named('pad', list(worst))}."
+    most = rows[0].pad.below[level]
+    return f"{most:,.0f} of a million joints miss level {level}: {named('pad', list(worst))}."

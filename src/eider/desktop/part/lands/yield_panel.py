@@ -25,11 +25,12 @@ class YieldPanel(QWidget):
             [
                 Column("Pad", lambda r: r.pad.number, number=True),
                 *(self._share(fillet) for fillet in FILLETS),
+                Column("Any", lambda r: _all(r.pad, r), number=True),
                 Column("Computed", lambda r: _all(r.computed, r), number=True),
             ],
             context.theme,
         )
-        self.table.set_widths(44, 80, 80, 80)
+        self.table.set_widths(44, 72, 72, 72, 72)
         self.table.entered_record.connect(self._show_pad)
         self.summary = label("", "number", wrap=True)
         fill_widget(
@@ -59,7 +60,7 @@ class YieldPanel(QWidget):
         """Show yields; the worst pad is in hand."""
         self.summary.setText(view.summary)
         self.table.show_records(view.rows)
-        self.table.setColumnHidden(len(FILLETS) + 1, not view.compares)
+        self.table.setColumnHidden(len(FILLETS) + 2, not view.compares)
         if view.rows:
             self.table.select_rows([0])
             self._show_pad(view.rows[0])
@@ -71,5 +72,5 @@ class YieldPanel(QWidget):
 
 
 def _all(pad: PadYield | None, row: YieldRow) -> str:
-    """All joints of a pad that miss the level, at most."""
-    return f"{pad.short(row.level):,.0f}" if pad else ""
+    """The joints of a pad that miss the level in any fillet."""
+    return f"{pad.below[row.level]:,.0f}" if pad else ""
