@@ -250,6 +250,19 @@ def test_a_thermal_land_keeps_its_gap_to_the_others() -> None:
     assert any("perimeter lands need" in note for size in pattern.sizes for note in size.notes)
 
 
+def test_the_thermal_land_alone_gives_way_where_the_rulebook_says_so() -> None:
+    # The quad of the worked values: G is 9.80 at B, 10.00 at C. A pad of 9.5 leaves 0.15 on each side.
+    letters = dims("D=11.8-12.2 E=11.8-12.2 D1=9.9-10.1 E1=9.9-10.1 e=0.5 b=0.17-0.27 L=0.45-0.75 A=1.2 D2=9.5 E2=9.5")
+    sheet = make_sheet("gullwing-quad", 64, **letters)
+    by_ends = make_pattern(sheet, "B", RULEBOOK)
+    by_land = make_pattern(sheet, "B", RULEBOOK.with_values({"clearances.thermal_trim": "thermal-land"}))
+    found = []
+    for pattern in (by_ends, by_land):
+        (pad,) = [p for p in pattern.pads if p.number == "65"]
+        found.append((pattern.derivation[0].G, pad.width, pad.height))
+    assert found == [(9.9, 9.5, 9.5), (9.8, 9.4, 9.4)]
+
+
 @pytest.mark.parametrize("size", ["0.9", "1.5", "2.3", "2.6", "3.1", "4.4"])
 def test_coverage_stays_within_the_rules_at_every_size(size: str) -> None:
     (pad,) = [p for p in make_pattern(thermal(size), "B", RULEBOOK).pads if p.number == "41"]

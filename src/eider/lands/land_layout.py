@@ -75,7 +75,7 @@ def _around_plate(
 ) -> tuple[list[RowLands], tuple[float, float]]:
     """Keep the gap to a thermal land: the inner ends give way as far as the heel goal of level C allows, then the land.
 
-    Returns the rows, and by how much the land must be smaller in x and in y.
+    The rulebook may let the land alone give way. Returns the rows, and by how much the land must be smaller in x and y.
     """
     least = rulebook.clearances.pad_to_thermal
     smaller = {"x": 0.0, "y": 0.0}
@@ -89,7 +89,9 @@ def _around_plate(
             continue
         step = rounding_step(rulebook.goal_row(pair.goals, pair.measures), rulebook)
         wanted = round_to_step(2 * (edge + least), step, "up")
-        lands = replace(row.lands, G=tidy(min(wanted, _largest_gap(pair, row.lands, rulebook))))
+        gives = rulebook.clearances.thermal_trim == "inner-ends"
+        most = _largest_gap(pair, row.lands, rulebook) if gives else row.lands.G
+        lands = replace(row.lands, G=tidy(min(wanted, most)))
         trimmed.append(_with_lands(pair, row, lands, f"{least:g} mm to the thermal land", rulebook))
         left = least - (lands.G / 2 - edge)
         if left > NOISE:

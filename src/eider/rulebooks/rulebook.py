@@ -96,13 +96,15 @@ class Rounding(msgspec.Struct, frozen=True):
 class Clearances(msgspec.Struct, frozen=True):
     """Smallest distances in mm; `corner` says how corner lands of adjacent sides keep theirs: cut, trimmed, or left.
 
-    Where a body comes down to less than `low_body` above the board, the inner ends of gull-wing lands are trimmed so as
-    not to run under it; 0 trims none.
+    `thermal_trim` says what gives way first where lands come too near to a thermal land: their inner ends, as far as
+    the heel goal of level C allows, or the thermal land. Where a body comes down to less than `low_body` above the
+    board, the inner ends of gull-wing lands are trimmed so as not to run under it; 0 trims none.
     """
 
     pad_to_pad: float = 0.20
     corner: Literal["cut", "trim", "leave"] = "cut"
     pad_to_thermal: float = 0.20
+    thermal_trim: Literal["inner-ends", "thermal-land"] = "inner-ends"
     mask_web: float = 0.08
     silkscreen_to_mask: float = 0.15
     shortest_silkscreen: float = 0.20

@@ -6,9 +6,9 @@ import numpy as np
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
-from eider.geometry.rounding import NOISE
+from eider.geometry.rounding import NOISE, round_to_step
 from eider.lands.shape_gaps import shape_gaps
-from eider.lands.thermal_lands import paste_coverage
+from eider.lands.thermal_lands import STEP, paste_coverage
 from eider.model.address import PadAddress
 from eider.model.finding import Severity
 from eider.model.pattern import Pad
@@ -36,6 +36,26 @@ def thermal_gap(view: PartUnderCheck) -> Iterator[CheckHit]:
             number = others[int(gaps.second[at]) - 1].number
             message = f"pad {number} is too close to the thermal land {pad.number}"
             yield CheckHit(PadAddress(number), message, f"{gaps.distance[at]:.3f} mm", f"≥ {least:.2f} mm")
+
+
+@check("lands.thermal-reduced", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
+def thermal_reduced(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """A thermal land is as large as the thermal pad that is soldered to it.
+
+    Where the lands round it need room, the computed one is made smaller and carries less heat; more often the
+    sheet's L, D2 or E2 was misread.
+    """
+    computed = {pad.number: pad for pad in view.computed.pads} if view.computed else {}
+    for plate in view.recipe.plates if view.recipe else ():
+        pad = computed.get(plate.number)
+        used = next((pad for pad in view.pads if pad.number == plate.number), None)
+        full = [round_to_step(limits.middle, STEP) for limits in (plate.width, plate.height)]
+        if pad is None or used is None or (used.width, used.height) != (pad.width, pad.height):
+            continue
+        if pad.width < full[0] - NOISE or pad.height < full[1] - NOISE:
+            message = f"the thermal land {plate.number} is smaller than its pad, for want of room: check L, D2 and E2"
+            required = f"{full[0]:.2f} × {full[1]:.2f} mm"
+            yield CheckHit(PadAddress(plate.number), message, f"{pad.width:.2f} × {pad.height:.2f} mm", required)
 
 
 @check("lands.thermal-coverage", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))

@@ -118,6 +118,12 @@ FLAWS = (
         "NVK-3301Q",
     ),
     Flaw(
+        "lands.thermal-reduced",
+        "a thermal pad read with the digits of another package",
+        misread("D2", "3.60–3.80"),
+        "NVK-3301Q",
+    ),
+    Flaw(
         "lands.thermal-coverage",
         "one window of paste over a whole thermal land",
         adjusted(("25", "paste", "0")),
