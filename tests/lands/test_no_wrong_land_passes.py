@@ -489,6 +489,47 @@ def test_large_lands_get_their_paste_in_windows(sheet_of: Any) -> None:
     assert counts["1"] == 1 and counts["2"] > 4
 
 
+@pytest.mark.parametrize(
+    ("rows", "columns", "missing", "count"),
+    [
+        # 9 × 9: 41 of 81 positions, A1 among them; 4 × 5: half of 20.
+        (9, 9, [], 41),
+        (4, 5, [], 10),
+        # Of rows A … Y and AA, AB, AA1 has a ball: half of 88, less one.
+        (22, 4, ["AA1"], 43),
+    ],
+)
+def test_a_staggered_grid_counts_its_own_balls(
+    sheet_of: Any, rows: int, columns: int, missing: list[str], count: int
+) -> None:
+    dims = {"D": "23.9–24.1", "E": "23.9–24.1", "e": 0.8, "b": "0.35–0.45", "A": "max 1.2", "A1": "0.2–0.3"}
+    data = {
+        "family": "ball-grid",
+        "rows": rows,
+        "columns": columns,
+        "staggered": True,
+        "missing": missing,
+        "dims": dims,
+    }
+    sheet = sheet_of(data)
+    assert (sheet.pins, len(lands(sheet).pads)) == (count, count)
+
+
+def test_a_position_that_a_staggered_grid_leaves_out_cannot_be_missing(sheet_of: Any) -> None:
+    dims = {"D": "7.9–8.1", "E": "7.9–8.1", "e": 0.8, "b": "0.35–0.45", "A": "max 1.2", "A1": "0.2–0.3"}
+    data = {"family": "ball-grid", "rows": 9, "columns": 9, "staggered": True, "missing": ["A2"], "dims": dims}
+    with pytest.raises(SheetError, match="pin A2 cannot be missing"):
+        lands(sheet_of(data))
+
+
+def test_staggered_balls_touch_across_the_empty_position_too(sheet_of: Any) -> None:
+    # Two pitches of 0.4 are nearer than the diagonal of 0.4 and 1.6.
+    dims = {"D": "9.9–10.1", "E": "9.9–10.1", "eD": 0.4, "eE": 1.6, "b": "0.8–0.9", "A": "max 1.2", "A1": "0.2–0.3"}
+    sheet = sheet_of({"family": "ball-grid", "rows": 5, "columns": 5, "staggered": True, "dims": dims})
+    found = findings(sheet, lands(sheet))
+    assert "would touch" in found["sheet.implausible"].message
+
+
 SOT_143 = {
     "family": "transistor", "pins": 4,
     "dims": {"E": "2.1–2.64", "E1": "1.2–1.4", "D": "2.8–3.04", "e": 1.92, "b": "0.3–0.5", "b_first": "0.76–0.94",

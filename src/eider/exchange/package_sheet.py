@@ -14,6 +14,7 @@ from eider.geometry.limits import Limits
 from eider.model.codec import DocumentError, convert
 from eider.model.evidence import Evidence
 from eider.model.package_sheet import SHEET_FORMAT, Dimension, OptionValue, PackageSheet
+from eider.packages.array import position_count
 from eider.packages.family import NO, YES, Family
 from eider.packages.registry import family_of
 from eider.packages.sheet_parsing import parse_dimensions
@@ -130,7 +131,8 @@ def _counted(data: dict[str, Any]) -> int:
         return len({str(number) for number in (*left, *right) if number})
     if rows and columns:
         missing = data.get("missing") or []
-        return rows * columns - (len(missing) if isinstance(missing, list) else 0)
+        count = position_count(rows, columns, staggered=data.get("staggered") is True)
+        return count - (len(missing) if isinstance(missing, list) else 0)
     return 2 * (along_x + along_y)
 
 

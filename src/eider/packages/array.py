@@ -67,6 +67,11 @@ def row_letter(index: int) -> str:
     return (ROW_LETTERS[index // count - 1] if index >= count else "") + ROW_LETTERS[index % count]
 
 
+def position_count(rows: int, columns: int, *, staggered: bool) -> int:
+    """How many positions a grid has; a staggered one leaves out every other."""
+    return (rows * columns + 1) // 2 if staggered else rows * columns
+
+
 def grid_size(sheet: PackageSheet) -> tuple[int, int]:
     """Rows and columns: as the sheet says, else a full square of its pins.
 
@@ -117,7 +122,9 @@ def plausibility(sheet: PackageSheet, dims: Dims, size: str) -> Iterator[Implaus
         if reach > dims[letter].upper:
             message = f"{count} positions at the pitch {pitch:g} do not fit along the body {letter}"
             yield Implausible((letter,), message, f"{reach:g} mm", f"≤ {dims[letter].upper:g} mm")
-    nearest = min(across, along) if not sheet.staggered else (across**2 + along**2) ** 0.5
+    nearest = min(across, along)
+    if sheet.staggered:
+        nearest = min(2 * nearest, (across**2 + along**2) ** 0.5)
     if dims[size].upper >= nearest:
         message = f"{size} reaches from one position to the next: they would touch"
         yield Implausible((size, "e"), message, f"{dims[size].upper:g} mm", f"< {nearest:g} mm")
