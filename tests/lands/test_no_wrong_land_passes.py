@@ -549,6 +549,49 @@ def test_a_wide_first_lead_at_a_pitch_of_its_own(sheet_of: Any) -> None:
     assert {solid.name for solid in body_solids(sheet)} >= {"lead first", "lead left", "lead right"}
 
 
+def test_the_longer_terminal_of_pin_1_gets_a_longer_land(sheet_of: Any) -> None:
+    dims = {
+        "D": "8.8–9.0",
+        "E": "8.8–9.0",
+        "e": 1.27,
+        "b": "0.6–0.7",
+        "L": "1.15–1.39",
+        "L1": "1.96–2.36",
+        "A": "max 2.0",
+    }
+    sheet = sheet_of({"family": "castellated", "pins": 20, "kind": "carrier", "dims": dims})
+    pads = {pad.number: pad for pad in lands(sheet).pads}
+    # Z = 8.8 + 1.10 + √(.2² + .0125) = 10.129 → 10.15. Pin 1: CS = √(.04 + 2·.16) = .6, Smax' = 9.0 − 3.92 − .2 = 4.88,
+    # G = 4.88 − .30 − √(.36 + .0125) = 3.970 → 3.95; the others: CS = √(.04 + 2·.0576) = .394, Smax' = 6.557,
+    # G = 6.557 − .30 − √(.1552 + .0125) = 5.848 → 5.85.
+    assert pads["1"].height == pytest.approx((10.15 - 3.95) / 2)
+    assert pads["2"].height == pads["11"].height == pytest.approx((10.15 - 5.85) / 2)
+    assert pads["1"].box[3] == pads["2"].box[3] == pytest.approx(10.15 / 2)
+    found = [f for f in findings(sheet, lands(sheet)).values() if f.check.startswith(("lands.", "sheet.", "body."))]
+    assert {f.check for f in found if f.severity != "note"} <= {
+        "sheet.no-evidence",
+        "lands.not-as-recipe",
+        "body.not-as-recipe",
+    }
+    assert len(body_solids(sheet)) == len({solid.name for solid in body_solids(sheet)})
+
+
+def test_modules_with_half_holes_on_three_sides(sheet_of: Any) -> None:
+    dims = {"D": "17.9–18.1", "E": "25.3–25.7", "e": 1.5, "b": "0.8–1.0", "L": "0.8–1.0", "A": "max 3.0"}
+    data = {"family": "castellated", "pins": 25, "kind": "carrier", "three_sides": True, "pins_e": 9, "dims": dims}
+    sheet = sheet_of(data)
+    pads = {pad.number: pad for pad in lands(sheet).pads}
+    assert list(pads) == [str(n) for n in range(1, 26)]
+    # Down the left side, along the bottom, up the right side; nothing at the top.
+    assert {n for n, pad in pads.items() if pad.x < -8} == {str(n) for n in range(1, 10)}
+    assert {n for n, pad in pads.items() if pad.y < -12} == {str(n) for n in range(10, 17)}
+    assert {n for n, pad in pads.items() if pad.x > 8} == {str(n) for n in range(17, 26)}
+    assert pads["1"].y == 6.0 and pads["9"].y == pads["17"].y == -6.0 and pads["10"].x == -4.5
+    with pytest.raises(SheetError, match="24 terminals"):
+        lands(sheet_of({**data, "three_sides": False}))
+    assert {f.severity for f in findings(sheet, lands(sheet)).values() if f.check.startswith("lands.")} <= {"note"}
+
+
 def test_a_tab_may_share_the_number_of_a_lead(sheet_of: Any) -> None:
     sot_89 = {"family": "tab", "pins": 3, "left": ["1", "2", "3"], "right": ["2"],
               "dims": {"H": "3.94–4.25", "D": "2.29–2.6", "E": "4.4–4.6", "e": 1.5, "b": "0.36–0.56", "L": "0.8–1.2",

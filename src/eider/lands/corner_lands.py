@@ -42,7 +42,7 @@ def clear_corners(pairs: Sequence[OpposedRows], rows: list[RowLands], rulebook: 
 
     The other lands stay as they were computed.
     """
-    if len(pairs) != 2 or {pair.axis for pair in pairs} != {"x", "y"} or rulebook.clearances.corner == "leave":
+    if {pair.axis for pair in pairs} != {"x", "y"} or rulebook.clearances.corner == "leave":
         return rows
     least = rulebook.clearances.pad_to_pad
     # Openings are larger than their lands by this in all.
@@ -73,8 +73,9 @@ def clear_corners(pairs: Sequence[OpposedRows], rows: list[RowLands], rulebook: 
 
 def _corners(pairs: Sequence[OpposedRows], rows: Sequence[RowLands]) -> Iterator[_Corner]:
     """The four places where two sides meet."""
-    upright = next(row.pads for pair, row in zip(pairs, rows, strict=True) if pair.axis == "x")
-    level = next(row.pads for pair, row in zip(pairs, rows, strict=True) if pair.axis == "y")
+    laid = list(zip(pairs, rows, strict=True))
+    upright = [pad for pair, row in laid if pair.axis == "x" for pad in row.pads]
+    level = [pad for pair, row in laid if pair.axis == "y" for pad in row.pads]
     for left in (-1, 1):
         for up in (-1, 1):
             column = [pad for pad in upright if pad.x * left > 0]
@@ -118,6 +119,8 @@ def _changed(pad: Pad, by: float, *, is_cut: bool) -> Pad:
 
 def _with_pads(row: RowLands, changed: dict[str, Pad], how: str) -> RowLands:
     mine = [pad.number for pad in row.pads if pad.number in changed]
+    if not mine:
+        return row
     note = f"{named('land', mine)} {how}"
     derivation = replace(row.derivation, notes=(*row.derivation.notes, note))
     return RowLands(tuple(changed.get(pad.number, pad) for pad in row.pads), derivation, row.lands)

@@ -1,6 +1,6 @@
 """Packages with terminals on four sides: numbering counter-clockwise from the top of the left side, and the lands."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -44,12 +44,16 @@ def four_sides(sheet: PackageSheet, pitch: float, *, first_at_top: bool = False)
     left side or, as on leaded and leadless carriers, the middle one of the top.
     """
     along_y, along_x = side_counts(sheet)
-    total = 2 * (along_x + along_y)
     before = along_x - (along_x - 1) // 2 if first_at_top else 0
-    sides, index = [], before
-    for count in (along_y, along_x, along_y, along_x):
+    return number_sides((along_y, along_x, along_y, along_x), pitch, sheet.missing, before)
+
+
+def number_sides(counts: Sequence[int], pitch: float, missing: Sequence[str] = (), before: int = 0) -> Sides:
+    """Sides of so many terminals, left, bottom, right and top, numbered on from `before` + 1; missing are left out."""
+    total, sides, index = sum(counts), [], before
+    for count in counts:
         places = [Numbered(str((index + i) % total + 1), tidy(((count - 1) / 2 - i) * pitch)) for i in range(count)]
-        sides.append(tuple(p for p in places if p.number not in sheet.missing))
+        sides.append(tuple(p for p in places if p.number not in missing))
         index += count
     return tuple(sides)
 

@@ -27,6 +27,7 @@ from eider.packages.quad import (
     Sides,
     body_boxes,
     four_sides,
+    number_sides,
     quad_rows,
     quad_terminals,
     side_counts,
@@ -34,24 +35,33 @@ from eider.packages.quad import (
 )
 
 CARRIER, OSCILLATOR = "carrier", "oscillator"
+THREE_SIDES = "three_sides"
 # Leadless carriers on four sides begin at this many pins, where the sheet does not say how many stand on each side.
 QUAD_FROM = 16
 
 
 def _pin_fault(pins: int) -> str:
-    return "" if pins >= 4 and pins % 2 == 0 else "terminals on opposing sides need an even number of pins, 4 or more"
+    return "" if pins >= 3 else "half holes on two sides or more are 3 pins or more"
 
 
 def _counts(sheet: PackageSheet) -> tuple[int, int]:
-    """Terminals on a side along y and on one along x; few stand on two sides only."""
+    """Terminals on a side along y and on one along x; few stand on two sides only, on three none at the top."""
+    if _on_three_sides(sheet):
+        along_y = sheet.pins_e if sheet.pins_e is not None else (sheet.pins - (sheet.pins_d or sheet.pins // 3)) // 2
+        return along_y, sheet.pins_d if sheet.pins_d is not None else max(sheet.pins - 2 * along_y, 0)
     if sheet.pins_d is None and sheet.pins_e is None and (sheet.pins < QUAD_FROM or sheet.pins % 4):
         return sheet.pins // 2, 0
     return side_counts(sheet)
 
 
+def _on_three_sides(sheet: PackageSheet) -> bool:
+    return sheet.option(THREE_SIDES) is True
+
+
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     along_y, along_x = _counts(sheet)
     yield from feet_apart(dims, "D", "L")
+    yield from feet_apart(dims, "D", "L1")
     yield from larger(dims, "e", "b", "neighbouring terminals would touch")
     yield from leads_fit(dims, "E", along_y)
     if along_x:
@@ -60,11 +70,13 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
 
 def _first_in_middle(sheet: PackageSheet) -> bool:
     """Leadless carriers on four sides have pin 1 in the middle of the top, modules in the upper left corner."""
-    return bool(_counts(sheet)[1]) and sheet.kind == CARRIER
+    return bool(_counts(sheet)[1]) and sheet.kind == CARRIER and not _on_three_sides(sheet)
 
 
 def _sides(sheet: PackageSheet, dims: Dims) -> Sides:
     along_y, along_x = _counts(sheet)
+    if _on_three_sides(sheet):
+        return number_sides((along_y, along_x, along_y, 0), dims["e"].middle, sheet.missing)
     placed = msgspec.structs.replace(sheet, pins_d=along_x, pins_e=along_y)
     return four_sides(placed, dims["e"].middle, first_at_top=_first_in_middle(sheet))
 
@@ -73,8 +85,20 @@ def _across(dims: Dims) -> tuple[Across, Across]:
     return Across(dims["D"], dims["D"], dims["L"], dims["b"]), Across(dims["E"], dims["E"], dims["L"], dims["b"])
 
 
+def _parts(sheet: PackageSheet, dims: Dims) -> tuple[tuple[str, Sides, tuple[Across, Across]], ...]:
+    """Terminals that are alike, with what their lands and solids are called: pin 1 by itself where it is longer."""
+    sides, across = _sides(sheet, dims), _across(dims)
+    if "L1" not in dims:
+        return (("", sides, across),)
+    alone, others = (
+        tuple(tuple(p for p in side if (p.number == "1") == is_first) for side in sides) for is_first in (True, False)
+    )
+    x, y = (a._replace(foot=dims["L1"]) for a in across)
+    return ("pin 1", alone, (x, y)), ("", others, across)
+
+
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    found = quad_terminals(_sides(sheet, dims), _across(dims), inner=True)
+    found = [t for _, sides, across in _parts(sheet, dims) for t in quad_terminals(sides, across, inner=True)]
     return tuple(sorted(found, key=lambda t: int(t.number)))
 
 
@@ -82,7 +106,8 @@ def _mark(sheet: PackageSheet, dims: Dims) -> gullwing.CornerMark:
     body, _ = body_boxes(dims, "D", "E")
     if _first_in_middle(sheet):
         size = 0.06 * dims["E"].middle
-        return gullwing.CornerMark(0.0, dims["E"].middle / 2 - dims["L"].middle - 1.5 * size, size / 2)
+        foot = dims["L1"] if "L1" in dims else dims["L"]
+        return gullwing.CornerMark(0.0, dims["E"].middle / 2 - foot.middle - 1.5 * size, size / 2)
     return gullwing.corner_mark(body, 0.1, 0.6)
 
 
@@ -102,6 +127,7 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
             ViewDimension("e", (x0, first - pitch), (x0, first), "left"),
             ViewDimension("b", (x1, -first - lead / 2), (x1, -first + lead / 2), "right"),
             ViewDimension("L", (x0, -first), (x0 + foot, -first), "bottom"),
+            *_first_dimension(sheet, dims),
         ),
     )
     ends = ((x0, x0 + 0.06 * (x1 - x0)), (x1 - 0.06 * (x1 - x0), x1))
@@ -116,22 +142,44 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     return top, side
 
 
+def _first_dimension(sheet: PackageSheet, dims: Dims) -> Iterator[ViewDimension]:
+    """The length of pin 1, where it has one of its own."""
+    if "L1" not in dims:
+        return
+    x0, y0, x1, y1 = next(t.whole for t in _terminals(sheet, dims) if t.number == "1")
+    if _first_in_middle(sheet):
+        yield ViewDimension("L1", (x0, y0), (x0, y1), "left", 2)
+    else:
+        yield ViewDimension("L1", (x0, y1), (x1, y1), "top", 2)
+
+
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     body, _ = body_boxes(dims, "D", "E")
     height = dims["A"].upper
+    # The body stays inside of its terminals; where none stand it reaches its own edge.
     inset = 0.02
+    above = 0.0 if _on_three_sides(sheet) else inset
     x0, y0, x1, y1 = body
-    block = dual.block("body", "ceramic black", (x0 + inset, y0 + inset, x1 - inset, y1 - inset), 0.01, height)
+    block = dual.block("body", "ceramic black", (x0 + inset, y0 + inset, x1 - inset, y1 - above), 0.01, height)
     mark = _mark(sheet, dims)
     dot = Solid("pin 1 mark", "marking", Prism(mark.outline(), height, height + 0.01))
-    return block, dot, *terminal_prisms(_sides(sheet, dims), _across(dims), 0.6 * height)
+    terminals = [
+        msgspec.structs.replace(solid, name=f"{title} {solid.name}".strip())
+        for title, sides, across in _parts(sheet, dims)
+        for solid in terminal_prisms(sides, across, 0.6 * height)
+    ]
+    return block, dot, *terminals
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     pitch = dims["e"].middle
     body, body_max = body_boxes(dims, "D", "E")
     goals = "concave-oscillator" if sheet.kind == OSCILLATOR else "castellated"
-    rows = quad_rows(_sides(sheet, dims), _across(dims), pitch, goals, {"pitch": pitch})
+    rows = tuple(
+        msgspec.structs.replace(row, group=title or row.group)
+        for title, sides, across in _parts(sheet, dims)
+        for row in quad_rows(sides, across, pitch, goals, {"pitch": pitch})
+    )
     return LandRecipe(rows=rows, body=body, body_max=body_max, first_pin="1")
 
 
@@ -152,12 +200,22 @@ FAMILY = Family(
         Letter(key="E", meaning="body along", view="top", reference="D", typical=(0.2, 4.0), also=("B", "W")),
         Letter(key="e", meaning="pitch", view="top", reference="E", typical=(0.02, 0.9), also=("P",)),
         Letter(key="b", meaning="terminal width", view="top", reference="e", typical=(0.1, 0.9), also=("B", "W")),
-        Letter(key="L", meaning="terminal length", view="top", reference="D", typical=(0.02, 0.45), also=("L1", "K")),
+        Letter(key="L", meaning="terminal length", view="top", reference="D", typical=(0.02, 0.45), also=("K",)),
+        Letter(
+            key="L1",
+            meaning="terminal length of pin 1",
+            view="top",
+            reference="L",
+            typical=(1.0, 3.0),
+            optional=True,
+            by_name=True,
+        ),
         Letter(key="A", meaning="height", view="side", reference="D", typical=(0.05, 1.0), also=("H", "T")),
     ),
     fields=(
         FamilyField(key="pins_d", title="pins at the top", kind="count"),
         FamilyField(key="pins_e", title="pins at the left", kind="count"),
+        FamilyField(key=THREE_SIDES, title="three sides", kind="flag", help="no terminals at the top"),
     ),
     kinds=(CARRIER, OSCILLATOR),
     default_pins=4,
