@@ -576,6 +576,16 @@ def test_the_longer_terminal_of_pin_1_gets_a_longer_land(sheet_of: Any) -> None:
     assert len(body_solids(sheet)) == len({solid.name for solid in body_solids(sheet)})
 
 
+def test_a_crystal_has_its_own_name_and_the_joints_of_an_oscillator(sheet_of: Any) -> None:
+    dims = {"D": "3.1–3.3", "E": "2.4–2.6", "e": 1.65, "b": "0.8–1.0", "L": "0.7–0.9", "A": "max 0.8"}
+    crystal, oscillator = (
+        lands(sheet_of({"family": "castellated", "pins": 4, "kind": kind, "dims": dims}))
+        for kind in ("crystal", "oscillator")
+    )
+    assert (crystal.name, oscillator.name) == ("XTAL320X250X80N", "OSCCC320X250X80N")
+    assert crystal.pads == oscillator.pads
+
+
 def test_modules_with_half_holes_on_three_sides(sheet_of: Any) -> None:
     dims = {"D": "17.9–18.1", "E": "25.3–25.7", "e": 1.5, "b": "0.8–1.0", "L": "0.8–1.0", "A": "max 3.0"}
     data = {"family": "castellated", "pins": 25, "kind": "carrier", "three_sides": True, "pins_e": 9, "dims": dims}

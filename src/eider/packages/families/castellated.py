@@ -34,7 +34,9 @@ from eider.packages.quad import (
     terminal_prisms,
 )
 
-CARRIER, OSCILLATOR = "carrier", "oscillator"
+CARRIER, OSCILLATOR, CRYSTAL = "carrier", "oscillator", "crystal"
+# Kinds with the joints of concave oscillators, and what their names begin with.
+CONCAVE = {OSCILLATOR: "OSCCC", CRYSTAL: "XTAL"}
 THREE_SIDES = "three_sides"
 # Leadless carriers on four sides begin at this many pins, where the sheet does not say how many stand on each side.
 QUAD_FROM = 16
@@ -174,7 +176,7 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     pitch = dims["e"].middle
     body, body_max = body_boxes(dims, "D", "E")
-    goals = "concave-oscillator" if sheet.kind == OSCILLATOR else "castellated"
+    goals = "concave-oscillator" if sheet.kind in CONCAVE else "castellated"
     rows = tuple(
         msgspec.structs.replace(row, group=title or row.group)
         for title, sides, across in _parts(sheet, dims)
@@ -184,10 +186,10 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:
-    """IPC-7351: LCC with pitch, sides, height and pins; OSCCC with sides and height."""
+    """IPC-7351: LCC with pitch, sides, height and pins; OSCCC and XTAL with sides and height."""
     size = f"{hundredths(dims['D'].middle)}X{hundredths(dims['E'].middle)}X{hundredths(dims['A'].upper)}"
-    if sheet.kind == OSCILLATOR:
-        return f"OSCCC{size}"
+    if sheet.kind in CONCAVE:
+        return f"{CONCAVE[sheet.kind]}{size}"
     return f"LCC{hundredths(dims['e'].middle)}P{size}-{sheet.pins - len(sheet.missing)}"
 
 
@@ -217,7 +219,7 @@ FAMILY = Family(
         FamilyField(key="pins_e", title="pins at the left", kind="count"),
         FamilyField(key=THREE_SIDES, title="three sides", kind="flag", help="no terminals at the top"),
     ),
-    kinds=(CARRIER, OSCILLATOR),
+    kinds=(CARRIER, OSCILLATOR, CRYSTAL),
     default_pins=4,
     pin_fault=_pin_fault,
     plausibility=_plausibility,
