@@ -10,10 +10,11 @@ from eider.errors import InputError
 from eider.geometry.shapes import bounds
 from eider.lands.pads import pad_outline
 from eider.lands.pattern import make_pattern
+from eider.model.finding import Finding
 from eider.model.footprint import SilkscreenOverride
 from eider.model.library import LibrarySettings
 from eider.model.package_sheet import PackageSheet, Post
-from eider.model.pattern import Pattern
+from eider.model.pattern import Pattern, PatternStroke
 from eider.rulebooks import standard_rulebook
 from family_samples import sample
 
@@ -24,9 +25,9 @@ def made(sheet: PackageSheet, *changes: SilkscreenOverride) -> Pattern:
     return make_pattern(sheet, "B", RULEBOOK, overrides=changes)
 
 
-def findings(sheet: PackageSheet, pattern: Pattern) -> set[str]:
+def findings(sheet: PackageSheet, pattern: Pattern) -> dict[str, Finding]:
     view = PartUnderCheck(bare_bundle(sheet, pattern, "B"), RULEBOOK, LibrarySettings(name=""))
-    return {f.check for f in run_checks(view)}
+    return {f.check: f for f in run_checks(view)}
 
 
 def test_a_second_mark_stands_beside_the_first(so8: PackageSheet) -> None:
@@ -59,6 +60,15 @@ def test_marks_and_lines_are_hidden(so8: PackageSheet) -> None:
     bare = made(so8, SilkscreenOverride("hide", layer="silkscreen"))
     assert bare.silkscreen == ()
     assert bare.assembly != ()
+
+
+def test_a_mark_that_is_hidden_in_part_is_found(so8: PackageSheet) -> None:
+    pattern = made(so8)
+    # The body reaches to x = −2.0 at its largest: of a line 1.0 long with round ends 0.4 lie under it, 41 % of the ink.
+    half_hidden = PatternStroke(((-2.6, 2.4), (-1.6, 2.4)), 0.12, "mark")
+    assert "lands.pin-1-mark" not in findings(so8, pattern)
+    found = findings(so8, structs.replace(pattern, silkscreen=(half_hidden,)))["lands.pin-1-mark"]
+    assert found.measured == "41% of its ink"
 
 
 def test_texts_are_placed(so8: PackageSheet) -> None:

@@ -18,6 +18,9 @@ from eider.model.address import FieldAddress, PadAddress
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 
+# A share of a mark's ink that is too small to be seen or measured.
+HIDDEN_LEAST = 0.01
+
 
 def _boxes(sides: FloatArray) -> GeometryArray:
     """Boxes, shape (n, 4), as shapes; all in one call, as grids have a thousand of them."""
@@ -146,8 +149,11 @@ def pin_1_mark(view: PartUnderCheck) -> Iterator[CheckHit]:
     if nearest.number != first:
         message = f"the mark of pin 1 is nearest to pad {nearest.number}"
         yield CheckHit(PadAddress(nearest.number), message, f"pad {nearest.number}", f"pad {first}")
-    if box(*view.recipe.body_max).contains(box(*stroke_box(mark))):
-        yield CheckHit(PadAddress(first), "the mark of pin 1 is hidden under the body", "under the body", "outside it")
+    ink = LineString(mark.points).buffer(mark.width / 2)
+    hidden = ink.intersection(box(*view.recipe.body_max)).area / ink.area if ink.area else 0.0
+    if hidden > HIDDEN_LEAST:
+        message = "the mark of pin 1 is hidden under the body, in part or in whole"
+        yield CheckHit(PadAddress(first), message, f"{hidden:.0%} of its ink", "all of it outside the largest body")
 
 
 @check("lands.keep-out", Severity.BLOCKER, reads=("lands",))

@@ -139,7 +139,7 @@ FLAWS = (
     Flaw(
         "lands.silkscreen-over-opening",
         "a mark drawn over a land",
-        stored_mark(PatternStroke(((-3.7, 2.45), (-2.2, 2.45)), 0.12, "mark")),
+        stored_mark(PatternStroke(((-3.7, 2.45), (-2.4, 2.45)), 0.12, "mark")),
         stored=True,
         brings=BY_FILE,
     ),
