@@ -141,12 +141,18 @@ def test_a_file_that_is_none_is_told(page: PartPage, window: MainWindow, qtbot: 
     assert page.controller.bundle.body.model is None
 
 
-def test_a_body_is_composed_typed_and_taken_back(page: PartPage, window: MainWindow, qtbot: QtBot) -> None:
+def compose(page: PartPage, window: MainWindow, qtbot: QtBot) -> BodyStep:
+    """The step Body with a composed body begun."""
     made = open_step(page, 4)
     assert isinstance(made, BodyStep)
     made.panel.source.setCurrentIndex(2)
     made.panel.source.activated.emit(2)
     settle(qtbot, window)
+    return made
+
+
+def test_a_body_is_composed_typed_and_taken_back(page: PartPage, window: MainWindow, qtbot: QtBot) -> None:
+    made = compose(page, window, qtbot)
     table = made.composed.table
     assert made.composed.isVisible()
     # D × E of the converter at the middle of their limits, A at its most.
@@ -351,11 +357,7 @@ def pocketless(shape: Shape) -> Shape:
 
 
 def test_a_composition_is_saved_to_the_library_and_used_again(page: PartPage, window: MainWindow, qtbot: QtBot) -> None:
-    made = open_step(page, 4)
-    assert isinstance(made, BodyStep)
-    made.panel.source.setCurrentIndex(2)
-    made.panel.source.activated.emit(2)
-    settle(qtbot, window)
+    made = compose(page, window, qtbot)
     rows = page.controller.bundle.body.composed
     saved = made.composed.saved
     press(qtbot, saved, "Save to library")

@@ -184,7 +184,7 @@ def _sharp_edges(shape: TopoDS_Shape) -> list[Any]:
 
 
 def face_edges(face: TopoDS_Shape) -> list[Any]:
-    """The edges of a face; the seam of a round one, which comes twice in it, is none."""
+    """The edges of a face, without the seam of a round face, which the kernel lists twice."""
     found = [TopoDS.Edge(edge) for edge in explored(face, TopAbs_ShapeEnum.TopAbs_EDGE)]
     return [edge for edge in found if sum(edge.IsSame(other) for other in found) == 1]
 

@@ -18,7 +18,7 @@ def pattern_data(pattern: Pattern, findings: tuple[Finding, ...] = ()) -> dict[s
 
 
 class ReadPads(NamedTuple):
-    """The pads of a pattern file, and how the package lies in it; `turn` is None where the file does not say."""
+    """The pads of a pattern file and the orientation of its package; `turn` is None if the file does not give one."""
 
     pads: tuple[Pad, ...]
     turn: int | None
@@ -26,7 +26,7 @@ class ReadPads(NamedTuple):
 
 
 def read_pads(path: Path) -> ReadPads:
-    """The pads of a pattern file, and how they lie; all else in it is left aside.
+    """Read the pads of a pattern file and its orientation; the rest of the file is ignored.
 
     Raises:
         InputError: the file is not a pattern.

@@ -167,9 +167,7 @@ def _draw(group: GroupJoints, rulebook: Rulebook, samples: int, chance: np.rando
 def _least(goals: Mapping[Level, Goals]) -> Goalposts:
     """What each fillet has to reach for each level, and zero."""
     return {
-        "toe": {**{level: row.toe for level, row in goals.items()}, "zero": 0.0},
-        "heel": {**{level: row.heel for level, row in goals.items()}, "zero": 0.0},
-        "side": {**{level: row.side for level, row in goals.items()}, "zero": 0.0},
+        fillet: {**{level: getattr(row, fillet) for level, row in goals.items()}, "zero": 0.0} for fillet in FILLETS
     }
 
 

@@ -10,7 +10,7 @@ from eider.lands.ball_lands import lay_grid
 from eider.lands.corner_lands import clear_corners
 from eider.lands.pads import RowLands, lay_rows, with_lands
 from eider.lands.solver import Lands, allowance, extents, reached_joints, rounding_step
-from eider.lands.thermal_lands import PlateLand, lay_plate
+from eider.lands.thermal_lands import PlateLand, full_size, lay_plate
 from eider.lands.through_hole import lay_leads, lay_posts
 from eider.model.pattern import Derivation, Level, Pad, SizeDerivation
 from eider.packages.family import LandRecipe, OpposedRows, Plate
@@ -79,10 +79,11 @@ def _around_plate(
     """
     least = rulebook.clearances.pad_to_thermal
     smaller = {"x": 0.0, "y": 0.0}
+    width, height = full_size(plate)
     trimmed = []
     for pair, row in zip(pairs, rows, strict=True):
-        size, middle = (plate.width.middle, plate.x) if pair.axis == "x" else (plate.height.middle, plate.y)
-        edge = abs(middle) + round_to_step(size, 0.05) / 2
+        size, middle = (width, plate.x) if pair.axis == "x" else (height, plate.y)
+        edge = abs(middle) + size / 2
         gap = row.lands.G / 2 - edge
         if gap >= least - NOISE or not _faces(pair, plate):
             trimmed.append(row)

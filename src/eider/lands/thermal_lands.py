@@ -22,6 +22,11 @@ class PlateLand(NamedTuple):
     derivation: SizeDerivation
 
 
+def full_size(plate: Plate) -> tuple[float, float]:
+    """Width and height (mm) of the land that is as large as its pad."""
+    return round_to_step(plate.width.middle, STEP), round_to_step(plate.height.middle, STEP)
+
+
 def lay_plate(plate: Plate, rulebook: Rulebook, *, smaller: tuple[float, float] = (0.0, 0.0)) -> PlateLand:
     """The land of a thermal pad: its nominal size, less what the perimeter lands need (`smaller`, in x and y).
 
@@ -29,7 +34,7 @@ def lay_plate(plate: Plate, rulebook: Rulebook, *, smaller: tuple[float, float] 
         SheetError: the perimeter lands leave no land.
     """
     raw = plate.width.middle, plate.height.middle
-    full = tuple(round_to_step(value, STEP) for value in raw)
+    full = full_size(plate)
     width, height = (tidy(size - less) for size, less in zip(full, smaller, strict=True))
     if min(width, height) <= 0:
         raise SheetError(f"the thermal pad of {raw[0]:g} × {raw[1]:g} mm leaves no land between the perimeter lands")

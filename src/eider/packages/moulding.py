@@ -15,6 +15,13 @@ def mould_draft(low: float, high: float) -> float:
     return tidy(math.tan(math.radians(DRAFT)) * (high - low) / 2)
 
 
+def mould_top(box: Box, low: float, high: float) -> Box:
+    """The top of a moulded block, which is smaller than the box where its mould parts."""
+    less = mould_draft(low, high)
+    x0, y0, x1, y1 = box
+    return x0 + less, y0 + less, x1 - less, y1 - less
+
+
 def moulded_block(name: str, box: Box, low: float, high: float) -> Solid:
     """A moulded block from `low` to `high` (mm), as large as the box where the mould parts."""
     return Solid(name, "mould compound", Prism(box_outline(box), low, high, draft=mould_draft(low, high)))

@@ -4,11 +4,15 @@ import numpy as np
 
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, box_outline
-from eider.packages.dual import Dual, Numbered
+from eider.geometry.solids import Solid
+from eider.model.package_sheet import PackageSheet
+from eider.packages.dual import Dual, Numbered, block
 from eider.packages.family import Dims, LandRecipe, OpposedRows, Terminal, View, ViewDimension, ViewShape
 
 # Kinds in which the two ends are not alike; pin 1 (cathode, plus) lies left.
 POLAR = ("diode", "capacitor polarised", "led")
+# The band stands above the body by so little (mm): seen, not measured.
+BAND = 0.01
 
 
 def one_each(pins: int) -> str:
@@ -44,11 +48,21 @@ def recipe(part: Dual, rows: OpposedRows, *, polarised: bool) -> LandRecipe:
     return LandRecipe(rows=(rows,), body=part.body, body_max=part.body_max, first_pin="1", polarised=polarised)
 
 
+def is_polar(sheet: PackageSheet) -> bool:
+    """Whether the two ends of a part are not alike."""
+    return sheet.kind in POLAR
+
+
 def cathode_band(body: Box, share: float = 0.12) -> Box:
     """The band on a body at its left end that tells cathode or plus."""
     x0, y0, x1, y1 = body
     at = x0 + 0.12 * (x1 - x0)
     return at, y0, at + share * (x1 - x0), y1
+
+
+def band_solid(top: Box, height: float) -> Solid:
+    """That band on the top of a body, which lies at a height (mm)."""
+    return block("band", "marking", cathode_band(top), height, height + BAND)
 
 
 def top_view(part: Dual, terminals: tuple[Terminal, ...], letters: dict[str, str], marks: tuple[Box, ...] = ()) -> View:

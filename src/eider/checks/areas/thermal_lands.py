@@ -6,9 +6,9 @@ import numpy as np
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
-from eider.geometry.rounding import NOISE, round_to_step
+from eider.geometry.rounding import NOISE
 from eider.lands.shape_gaps import shape_gaps
-from eider.lands.thermal_lands import STEP, paste_coverage
+from eider.lands.thermal_lands import full_size, paste_coverage
 from eider.model.address import PadAddress
 from eider.model.finding import Severity
 from eider.model.pattern import Pad
@@ -49,7 +49,7 @@ def thermal_reduced(view: PartUnderCheck) -> Iterator[CheckHit]:
     for plate in view.recipe.plates if view.recipe else ():
         pad = computed.get(plate.number)
         used = next((pad for pad in view.pads if pad.number == plate.number), None)
-        full = [round_to_step(limits.middle, STEP) for limits in (plate.width, plate.height)]
+        full = full_size(plate)
         if pad is None or used is None or (used.width, used.height) != (pad.width, pad.height):
             continue
         if pad.width < full[0] - NOISE or pad.height < full[1] - NOISE:

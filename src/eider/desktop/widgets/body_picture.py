@@ -116,7 +116,7 @@ class BodyPicture(QWidget):
         self._ask()
 
     def look_from(self, side: tuple[float, float]) -> None:
-        """Look at all of it from above, from the side, or aslant."""
+        """Show the whole scene from another side: turn and height in degrees."""
         turn, height = side
         self.look(replace(self.camera, turn=turn, height=height, zoom=1.0, pan=(0.0, 0.0)))
 
@@ -178,7 +178,7 @@ class BodyPicture(QWidget):
                 self._paint_label(painter, mark.label, lines[0].mean(axis=0).tolist())
 
     def _paint_label(self, painter: QPainter, text: str, at: list[float]) -> None:
-        """A text on paper, so that it can be read over anything."""
+        """Draw a text with the paper behind it, so that it stays legible over the body."""
         metrics = painter.fontMetrics()
         box = QRectF(0, 0, metrics.horizontalAdvance(text) + 2 * LABEL_GAP, metrics.height() + LABEL_GAP)
         box.moveCenter(QPointF(at[0], at[1] - metrics.height()))

@@ -84,7 +84,7 @@ def _marks(sheet: PackageSheet, part: dual.Dual, height: float) -> tuple[Solid, 
         outline = gullwing.corner_mark(part.body).outline()
         return (Solid("pin 1 mark", "marking", Prism(outline, height, height + MARK)),)
     if sheet.kind == "diode":
-        return (dual.block("band", "marking", two_ends.cathode_band(part.body), height, height + MARK),)
+        return (two_ends.band_solid(part.body, height),)
     return ()
 
 

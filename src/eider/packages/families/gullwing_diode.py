@@ -8,12 +8,9 @@ from eider.geometry.solids import Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing, two_ends
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
-from eider.packages.moulding import mould_draft, moulded_block
+from eider.packages.moulding import mould_top, moulded_block
 from eider.packages.name_codes import hundredths, tenths
 from eider.packages.plausibility import feet_apart, foot_outside_body, larger
-
-# The band stands above the body by so little (mm): seen, not measured.
-MARK = 0.01
 
 
 def _plausibility(_sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
@@ -28,10 +25,6 @@ def _part(dims: Dims) -> dual.Dual:
     return two_ends.ends(dims["E"], dims["E1"], dims["D"], dims["L"], dims["b"])
 
 
-def _is_polar(sheet: PackageSheet) -> bool:
-    return sheet.kind in two_ends.POLAR
-
-
 def _terminals(_sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
     return dual.flat_terminals(_part(dims))
 
@@ -39,7 +32,7 @@ def _terminals(_sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     part = _part(dims)
     letters = {"span": "E", "width": "E1", "length": "D", "lead": "b"}
-    marks = (two_ends.cathode_band(part.body),) if _is_polar(sheet) else ()
+    marks = (two_ends.cathode_band(part.body),) if two_ends.is_polar(sheet) else ()
     top = two_ends.top_view(part, dual.flat_terminals(part), letters, marks)
     profile = gullwing.seen_profile(dims, dims["E"], dims["E1"])
     return top, dual.side_view(part, dims, profile, dual.Shown(), low=dims["A1"].middle)
@@ -53,12 +46,8 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
             "lead", "tin", gullwing.lead(dims, dims["E"], dims["E1"]), (SolidPlacement(turn=180.0), SolidPlacement())
         ),
     ]
-    if _is_polar(sheet):
-        # On the top, which is smaller than the body where its mould parts.
-        less = mould_draft(low, height)
-        x0, y0, x1, y1 = part.body
-        band = two_ends.cathode_band((x0 + less, y0 + less, x1 - less, y1 - less))
-        solids.append(dual.block("band", "marking", band, height, height + MARK))
+    if two_ends.is_polar(sheet):
+        solids.append(two_ends.band_solid(mould_top(part.body, low, height), height))
     return tuple(solids)
 
 
@@ -66,7 +55,7 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     part = _part(dims)
     # A lead that has no neighbour has the whole side of the body for its pitch.
     rows = two_ends.pair(part, "gullwing", {"pitch": dims["D"].middle})
-    recipe = two_ends.recipe(part, rows, polarised=_is_polar(sheet))
+    recipe = two_ends.recipe(part, rows, polarised=two_ends.is_polar(sheet))
     return msgspec.structs.replace(recipe, stand_off=dims["A1"].lower)
 
 

@@ -7,7 +7,7 @@ from eider.geometry.solids import Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, two_ends
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
-from eider.packages.moulding import mould_draft, moulded_block
+from eider.packages.moulding import mould_top, moulded_block
 from eider.packages.name_codes import hundredths, tenths
 from eider.packages.plausibility import feet_apart
 
@@ -30,14 +30,10 @@ def _terminals(_sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
     return dual.flat_terminals(part, part.span.middle / 2 - part.foot.middle)
 
 
-def _is_polar(sheet: PackageSheet) -> bool:
-    return sheet.kind in two_ends.POLAR
-
-
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     part = _part(dims)
     letters = {"span": "D", "length": "E", "lead": "b", **({"width": "E1"} if "E1" in dims else {})}
-    marks = (two_ends.cathode_band(part.body),) if _is_polar(sheet) else ()
+    marks = (two_ends.cathode_band(part.body),) if two_ends.is_polar(sheet) else ()
     top = two_ends.top_view(part, _terminals(sheet, dims), letters, marks)
     return top, two_ends.side_view(part, dims, LEAD, LEAD, foot=True)
 
@@ -54,19 +50,15 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     if tip > edge:
         up = Prism(((edge, -half), (tip, -half), (tip, half), (edge, half)), 0.0, 0.55 * height)
         solids.append(Solid("lead", "tin", up, sides))
-    if _is_polar(sheet):
-        # On the top, which is smaller than the body where its mould parts.
-        less = mould_draft(LEAD, height)
-        x0, y0, x1, y1 = part.body
-        band = two_ends.cathode_band((x0 + less, y0 + less, x1 - less, y1 - less))
-        solids.append(dual.block("band", "marking", band, height, height + 0.01))
+    if two_ends.is_polar(sheet):
+        solids.append(two_ends.band_solid(mould_top(part.body, LEAD, height), height))
     return tuple(solids)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     part = _part(dims)
     measures = {"length": dims["D"].middle, "width": dims["E"].middle, "height": dims["A"].upper}
-    return two_ends.recipe(part, two_ends.pair(part, "moulded", measures), polarised=_is_polar(sheet))
+    return two_ends.recipe(part, two_ends.pair(part, "moulded", measures), polarised=two_ends.is_polar(sheet))
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:

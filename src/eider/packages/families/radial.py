@@ -87,7 +87,7 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
         body=_body(dims),
         body_max=_body(dims, largest=True),
         first_pin="1",
-        polarised=sheet.kind in two_ends.POLAR,
+        polarised=two_ends.is_polar(sheet),
         goals="through-hole",
     )
 

@@ -57,7 +57,7 @@ class YieldPanel(QWidget):
         self._jobs.run("rules", lambda: joint_yield_view(state), done, lambda fault: self.summary.setText(str(fault)))
 
     def show_yield(self, view: JointYieldView) -> None:
-        """Show yields; the worst pad is in hand."""
+        """Show the pads with their yields, and select the worst."""
         self.summary.setText(view.summary)
         self.table.show_records(view.rows)
         self.table.setColumnHidden(len(FILLETS) + 2, not view.compares)
