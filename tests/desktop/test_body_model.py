@@ -230,7 +230,7 @@ def test_the_library_offers_the_model_of_a_part_like_this(
 
 def show_item(view: BodyPicture, qtbot: QtBot, at: tuple[float, float, float]) -> None:
     """Click the place of the picture at which a place of the scene is seen."""
-    framing = view._framing()
+    framing = view.framing
     assert framing
     ((x, y),) = framing.in_picture(view.camera, np.array([at])).tolist()
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))

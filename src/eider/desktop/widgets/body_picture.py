@@ -1,29 +1,26 @@
 """The 3D view: a plain widget that shows pictures made elsewhere, and turns and zooms by asking for another."""
 
 from collections.abc import Callable
-from typing import NamedTuple
 
-import numpy as np
 from msgspec.structs import replace
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QImage,
     QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QPen,
-    QPolygonF,
     QResizeEvent,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from eider.bodies.body_camera import Camera, Framing, Place, SightLine
+from eider.bodies.body_camera import Camera, Framing, SightLine
 from eider.bodies.body_scene import BodyScene
 from eider.bodies.step_process import ImportedStep
 from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
+from eider.desktop.widgets.picture_marks import PictureMark, paint_marks
 from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.scene_renderer import PictureWish, SceneRenderer
 
@@ -40,16 +37,6 @@ ARROWS = {
 SIDES = {
     Qt.Key.Key_1: ANGLED, Qt.Key.Key_2: TOP, Qt.Key.Key_3: SIDE, Qt.Key.Key_4: END, Qt.Key.Key_5: BOTTOM,
 }  # fmt: skip
-LABEL_GAP = 6.0
-
-
-class PictureMark(NamedTuple):
-    """Lines over the picture, in places of the scene (mm), and a text beside the middle of the first of them."""
-
-    lines: tuple[tuple[Place, ...], ...]
-    colour: str
-    label: str = ""
-    is_dimension: bool = False
 
 
 class BodyPicture(QWidget):
@@ -120,12 +107,9 @@ class BodyPicture(QWidget):
         turn, height = side
         self.look(replace(self.camera, turn=turn, height=height, zoom=1.0, pan=(0.0, 0.0)))
 
-    def section_at(self) -> float:
-        """The x (mm) beyond which the scene is cut away."""
-        framing = self._framing()
-        return framing.section_at(self.camera) if framing else float("inf")
-
-    def _framing(self) -> Framing | None:
+    @property
+    def framing(self) -> Framing | None:
+        """How the scene lies in the picture; None while there is nothing to show."""
         return self._renderer.framing(max(self.width(), 1), max(self.height(), 1))
 
     def _fail(self, fault: str) -> None:
@@ -150,42 +134,15 @@ class BodyPicture(QWidget):
         painter.fillRect(self.rect(), self._theme.colour("paper"))
         if self._image is not None:
             painter.drawImage(0, 0, self._image)
-            self._paint_marks(painter)
+            framing = self.framing
+            if framing is not None:
+                paint_marks(painter, self._marks, framing, self.camera, self._theme)
             return
         painter.setPen(self._theme.colour("soft"))
         is_waiting = self.scene != BodyScene() and not self._renderer.is_ready and not self._hint
         hint = "Computing the body…" if is_waiting else self._hint
         flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
         painter.drawText(self.rect().adjusted(20, 20, -20, -20), flags, hint)
-
-    def _paint_marks(self, painter: QPainter) -> None:
-        framing = self._framing()
-        if framing is None:
-            return
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        for mark in self._marks:
-            colour = self._theme.colour(mark.colour)
-            painter.setPen(QPen(colour, 1.6 if mark.is_dimension else 2.4))
-            painter.setBrush(colour)
-            lines = [framing.in_picture(self.camera, np.array(line)) for line in mark.lines if line]
-            for line in lines:
-                points = [QPointF(x, y) for x, y in line.tolist()]
-                painter.drawPolyline(QPolygonF(points))
-                if mark.is_dimension or len(points) == 1:
-                    for end in (points[0], points[-1]):
-                        painter.drawEllipse(end, 3.0, 3.0)
-            if mark.label and lines:
-                self._paint_label(painter, mark.label, lines[0].mean(axis=0).tolist())
-
-    def _paint_label(self, painter: QPainter, text: str, at: list[float]) -> None:
-        """Draw a text with the paper behind it, so that it stays legible over the body."""
-        metrics = painter.fontMetrics()
-        box = QRectF(0, 0, metrics.horizontalAdvance(text) + 2 * LABEL_GAP, metrics.height() + LABEL_GAP)
-        box.moveCenter(QPointF(at[0], at[1] - metrics.height()))
-        paper = self._theme.colour("paper")
-        paper.setAlphaF(0.9)
-        painter.fillRect(box, paper)
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -218,7 +175,7 @@ class BodyPicture(QWidget):
             self._click(event.position().x(), event.position().y())
 
     def _click(self, x: float, y: float) -> None:
-        framing = self._framing()
+        framing = self.framing
         if framing is not None and self.has_picture:
             line: SightLine = framing.sight_line(self.camera, x, y, REACH)
             self.clicked.emit(line)

@@ -1,5 +1,7 @@
 """What is picked in the 3D view: what it is, how far from another, which terminal; and what can be done with it."""
 
+import math
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
@@ -8,9 +10,10 @@ from eider.bodies.body_scene import BodyScene
 from eider.bodies.picking import GapRequest, MeasuredGap, PickedItem, PickRequest
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.widgets.body_picture import BodyPicture, PictureMark
+from eider.desktop.widgets.body_picture import BodyPicture
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, label
+from eider.desktop.widgets.picture_marks import PictureMark
 from eider.geometry.lengths import format_length
 from eider.library.attachments import DocumentKind
 from eider.model.address import PadAddress, PinAddress
@@ -64,7 +67,8 @@ class PickPanel(QWidget):
 
     def pick(self, line: SightLine) -> None:
         """Ask what the line of sight meets."""
-        scene, section, bundle = self._view.scene, self._view.section_at(), self._controller.bundle
+        scene, framing, bundle = self._view.scene, self._view.framing, self._controller.bundle
+        section = framing.section_at(self._view.camera) if framing is not None else math.inf
 
         def work() -> tuple[PickedItem | None, PickedTerminal | None]:
             item = self._context.jobs.in_kernel(PickRequest(scene, self._model_path(scene), line, section))
