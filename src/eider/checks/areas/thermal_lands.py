@@ -1,6 +1,6 @@
 """Checks of thermal lands: their gap to the others, and how much of them is paste."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 import numpy as np
 
@@ -45,17 +45,20 @@ def thermal_reduced(view: PartUnderCheck) -> Iterator[CheckHit]:
     Where the lands round it need room, the computed one is made smaller and carries less heat; more often the
     sheet's L, D2 or E2 was misread.
     """
-    computed = {pad.number: pad for pad in view.computed.pads} if view.computed else {}
     for plate in view.recipe.plates if view.recipe else ():
-        pad = computed.get(plate.number)
-        used = next((pad for pad in view.pads if pad.number == plate.number), None)
-        full = full_size(plate)
-        if pad is None or used is None or (used.width, used.height) != (pad.width, pad.height):
+        width, height = full_size(plate)
+        used = _size(view.pads, plate.number)
+        if used is None or (used[0] >= width - NOISE and used[1] >= height - NOISE):
             continue
-        if pad.width < full[0] - NOISE or pad.height < full[1] - NOISE:
+        # A size that somebody chose is no want of room; only a smaller land is worth the computing.
+        if view.computed and used == _size(view.computed.pads, plate.number):
             message = f"the thermal land {plate.number} is smaller than its pad, for want of room: check L, D2 and E2"
-            required = f"{full[0]:.2f} × {full[1]:.2f} mm"
-            yield CheckHit(PadAddress(plate.number), message, f"{pad.width:.2f} × {pad.height:.2f} mm", required)
+            measured, required = (f"{x:.2f} × {y:.2f} mm" for x, y in (used, (width, height)))
+            yield CheckHit(PadAddress(plate.number), message, measured, required)
+
+
+def _size(pads: Iterable[Pad], number: str) -> tuple[float, float] | None:
+    return next(((pad.width, pad.height) for pad in pads if pad.number == number), None)
 
 
 @check("lands.thermal-coverage", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
