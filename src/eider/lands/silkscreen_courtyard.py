@@ -225,6 +225,4 @@ def mark_of(strokes: Sequence[PatternStroke]) -> PatternStroke | None:
 
 def stroke_box(stroke: PatternStroke) -> Box:
     """The box that the ink of a line covers."""
-    x0, y0, x1, y1 = bounds(stroke.points)
-    half = stroke.width / 2
-    return x0 - half, y0 - half, x1 + half, y1 + half
+    return _ink_box(stroke.points, stroke.width)

@@ -28,8 +28,7 @@ class Across(NamedTuple):
 
 def side_counts(sheet: PackageSheet) -> tuple[int, int]:
     """Terminals on a side along y and on one along x: as the sheet says, or a quarter of all."""
-    along_x = sheet.pins_d if sheet.pins_d is not None else None
-    along_y = sheet.pins_e if sheet.pins_e is not None else None
+    along_x, along_y = sheet.pins_d, sheet.pins_e
     if along_x is None and along_y is None:
         return sheet.pins // 4, sheet.pins // 4
     if along_x is None:
