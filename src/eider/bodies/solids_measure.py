@@ -4,16 +4,28 @@ import math
 from bisect import bisect_left
 from collections.abc import Iterator, Sequence
 
-from eider.bodies.alignment_target import AlignmentTarget, TerminalPlace
-from eider.bodies.body_solids import INK, instance_boxes, measure_body
+from eider.bodies.alignment_target import AlignmentTarget, TerminalPlace, target_of_sheet
+from eider.bodies.body_solids import INK, body_solids, instance_boxes, measure_body
 from eider.bodies.contacts import COPLANAR
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, bounds, rotated
 from eider.geometry.solids import Ball, Solid, SolidPlacement, Strip
-from eider.model.body import ModelMeasure, ModelTerminal
+from eider.model.body import Body, ModelMeasure, ModelTerminal
+from eider.model.package_sheet import PackageSheet
 
 # The class of materials that terminals are made of.
 METAL = "metal"
+
+
+def measure_of_body(sheet: PackageSheet, body: Body) -> ModelMeasure:
+    """Where a body stands and what it is like, wherever it comes from: its model, composed solids or the sheet.
+
+    Raises:
+        SheetError: the body is generated or composed, and a dimension that it needs is missing.
+    """
+    if body.model is not None:
+        return body.model.measure
+    return measure_solids(body_solids(sheet, body), target_of_sheet(sheet))
 
 
 def measure_solids(solids: Sequence[Solid], target: AlignmentTarget) -> ModelMeasure:

@@ -5,9 +5,8 @@ from functools import cached_property
 import msgspec
 import numpy as np
 
-from eider.bodies.alignment_target import target_of_sheet
-from eider.bodies.body_solids import body_result, body_solids
-from eider.bodies.solids_measure import measure_solids
+from eider.bodies.body_solids import body_result
+from eider.bodies.solids_measure import measure_of_body
 from eider.errors import EiderError
 from eider.geometry.shapes import FloatArray
 from eider.lands.joints import GroupJoints, pattern_joints
@@ -156,11 +155,8 @@ class PartUnderCheck:
     @cached_property
     def body_measure(self) -> ModelMeasure | None:
         """Where the body stands and what it is like, wherever it comes from; None while it cannot be made."""
-        sheet, body = self.bundle.sheet, self.bundle.body
-        if body.model is not None:
-            return body.model.measure
         try:
-            return measure_solids(body_solids(sheet, body), target_of_sheet(sheet))
+            return measure_of_body(self.bundle.sheet, self.bundle.body)
         except EiderError:
             return None
 

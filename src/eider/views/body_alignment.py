@@ -5,9 +5,8 @@ from collections.abc import Callable, Iterator
 
 import msgspec
 
-from eider.bodies.alignment_target import target_of_sheet
 from eider.bodies.body_solids import body_solids, measure_body
-from eider.bodies.solids_measure import measure_solids
+from eider.bodies.solids_measure import measure_of_body
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length
 from eider.geometry.rounding import NOISE
@@ -39,16 +38,9 @@ def body_alignment(bundle: Bundle, unit: str) -> list[Agreement]:
         return format_length(mm, unit)
 
     try:
-        return list(_agreements(bundle, _measure(bundle), show))
+        return list(_agreements(bundle, measure_of_body(bundle.sheet, bundle.body), show))
     except EiderError:
         return []
-
-
-def _measure(bundle: Bundle) -> ModelMeasure:
-    sheet, body = bundle.sheet, bundle.body
-    if body.model is not None:
-        return body.model.measure
-    return measure_solids(body_solids(sheet, body), target_of_sheet(sheet))
 
 
 def _agreements(bundle: Bundle, measure: ModelMeasure, show: Show) -> Iterator[Agreement]:
