@@ -9,9 +9,9 @@ from shapely.geometry import LineString, Point, Polygon
 from eider.drawings.hatching import ANGLES, NOTE, hatch
 from eider.drawings.land_drawing import LAYERS, LandOptions, pattern_drawing
 from eider.drawings.primitives import Line, Note
-from eider.lands.pads import pad_outline
 from eider.lands.pattern import make_pattern
 from eider.packages.orientation import PackageOrientation, extreme_terminals, terminals_on
+from eider.packages.pad_shapes import pad_outline
 from eider.rulebooks import standard_rulebook
 from family_samples import SAMPLES, sample
 

@@ -4,10 +4,11 @@ import pytest
 from msgspec.structs import replace
 
 from eider.lands.joints import lowest_level, pattern_joints
-from eider.lands.pads import area, corner_radius, pad_outline
+from eider.lands.pads import area, corner_radius
 from eider.lands.pattern import derive_lands, make_pattern, package_name
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Hole, Pad
+from eider.packages.pad_shapes import pad_outline
 from eider.rulebooks import standard_rulebook
 from helpers import make_sheet
 

@@ -15,7 +15,6 @@ from eider.checks import PartUnderCheck, run_checks
 from eider.cli.package import bare_bundle
 from eider.exchange.package_sheet import read_package_sheet
 from eider.lands.joints import pattern_joints
-from eider.lands.pads import pad_outline
 from eider.lands.pattern import make_pattern
 from eider.lands.pattern_orientation import pattern_lie
 from eider.model.finding import Finding
@@ -23,6 +22,7 @@ from eider.model.library import LibrarySettings
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Level, Pad, Pattern
 from eider.packages.family import SheetError
+from eider.packages.pad_shapes import pad_outline
 from eider.rulebooks import standard_rulebook
 from eider.rulebooks.rulebook import RulebookError
 

@@ -1,11 +1,12 @@
 """Openings of pads by hand, where several pads bear one number or none."""
 
-from eider.lands.pads import manual_openings, pad_outline, with_openings
+from eider.lands.pads import manual_openings, with_openings
 from eider.lands.pattern import make_pattern
 from eider.model.outline import PadSpec
 from eider.model.package_sheet import Dimension, PackageSheet
 from eider.model.pattern import Pad
 from eider.packages.family import ManualPad
+from eider.packages.pad_shapes import pad_outline
 from eider.packages.sheet_parsing import parse_dimensions
 from eider.rulebooks import standard_rulebook
 

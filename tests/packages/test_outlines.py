@@ -8,7 +8,6 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 from shapely.geometry import Polygon
 
-from eider.lands.pads import pad_outline
 from eider.lands.pattern import make_pattern
 from eider.model.outline import OutlineSpec, PadSpec, Step
 from eider.model.package_sheet import PackageSheet
@@ -16,6 +15,7 @@ from eider.model.pattern import Pad
 from eider.packages.family import SheetError
 from eider.packages.manual_pads import make_manual_pads
 from eider.packages.outlines import OutlineError, make_outline
+from eider.packages.pad_shapes import pad_outline
 from eider.rulebooks import standard_rulebook
 from helpers import make_sheet
 

@@ -9,7 +9,7 @@ from shapely.geometry import Polygon
 from eider.checks import PartUnderCheck, run_checks
 from eider.cli.package import bare_bundle
 from eider.errors import InputError
-from eider.lands.pads import has_copper, hole_outline, pad_outline, ring_of
+from eider.lands.pads import has_copper, hole_outline, ring_of
 from eider.lands.pattern import make_pattern
 from eider.library import Library
 from eider.library.shared_outlines import library_outlines, save_outline
@@ -18,7 +18,7 @@ from eider.model.outline import OutlinePart, OutlineSpec, PadSpec, Step
 from eider.model.pattern import Pattern
 from eider.packages.orientation import PackageOrientation
 from eider.packages.outlines import OutlineError, make_outline
-from eider.packages.pad_shapes import cornered, corners_of, d_shape
+from eider.packages.pad_shapes import cornered, corners_of, d_shape, pad_outline
 from eider.rulebooks import standard_rulebook
 from helpers import make_sheet
 

@@ -80,9 +80,10 @@ def target_of_sheet(sheet: PackageSheet) -> AlignmentTarget:
 def _places(terminals: tuple[Terminal, ...], recipe: LandRecipe) -> tuple[TerminalPlace, ...]:
     """Where terminals stand; pads by hand all of them, also where several bear one number, such as hold-downs."""
     by_hand = [manual.pad for manual in recipe.manual_pads if manual.pad.number and manual.pad.plated]
-    if by_hand:
-        return tuple(TerminalPlace(pad.number, pad.box) for pad in by_hand)
-    return tuple(TerminalPlace(terminal.number, terminal.foot) for terminal in terminals)
+    laid = recipe.laid_numbers | {plate.number for plate in recipe.plates}
+    others = (terminal for terminal in terminals if terminal.number in laid)
+    feet = tuple(TerminalPlace(terminal.number, terminal.foot) for terminal in others)
+    return (*feet, *(TerminalPlace(pad.number, pad.box) for pad in by_hand))
 
 
 def _height(sheet: PackageSheet, dims: Dims) -> Limits:

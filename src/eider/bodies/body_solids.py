@@ -13,12 +13,12 @@ from eider.bodies.materials import MaterialTable, standard_materials, with_looks
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Outline, bounds, box_outline, join_boxes, rotated
 from eider.geometry.solids import Ball, Cylinder, Prism, Revolved, Shape, Solid, SolidPlacement, extent_fault
-from eider.lands.pads import pad_outline
 from eider.model.body import Body, BodyResult, Corner
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad, Pattern
 from eider.packages.family import Dims, SheetError
 from eider.packages.orientation import orientation_in, placed_solids
+from eider.packages.pad_shapes import pad_outline
 from eider.packages.registry import family_of
 
 # The class of materials that marks are made of.

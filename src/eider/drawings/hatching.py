@@ -7,9 +7,10 @@ import shapely
 
 from eider.drawings.primitives import Line, Note, Primitive
 from eider.geometry.shapes import Outline, bounds, join_boxes
-from eider.lands.pads import has_copper, pad_outline
+from eider.lands.pads import has_copper
 from eider.model.address import PadAddress
 from eider.model.pattern import Pattern
+from eider.packages.pad_shapes import pad_outline
 
 # The angle of each hatch in degrees, and what it is called in the note under the drawing.
 ANGLES = {"copper": 45.0, "mask": 0.0, "paste": 135.0}

@@ -10,10 +10,11 @@ from eider.drawings.hatching import hatching
 from eider.drawings.land_dimensions import land_dimensions
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Primitive, Text, unit_note
 from eider.geometry.shapes import bounds, box_outline, join_boxes
-from eider.lands.pads import has_copper, hole_outline, pad_outline
+from eider.lands.pads import has_copper, hole_outline
 from eider.model.address import FieldAddress, PadAddress
 from eider.model.pattern import Opening, Pad, Pattern
 from eider.packages.family import Terminal
+from eider.packages.pad_shapes import pad_outline
 
 LAYERS = (
     "copper",

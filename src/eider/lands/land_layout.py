@@ -35,9 +35,10 @@ def lay_out_lands(recipe: LandRecipe, level: Level, rulebook: Rulebook) -> LaidL
     """
     rows = _clear_of_low_body(recipe, [lay_rows(pair, level, rulebook) for pair in recipe.rows], rulebook)
     plates: list[PlateLand] = []
-    for plate in recipe.plates:
+    for plate in recipe.thermal_areas:
         rows, smaller = _around_plate(recipe.rows, rows, plate, rulebook)
-        plates.append(lay_plate(plate, rulebook, smaller=smaller))
+        if plate in recipe.plates:
+            plates.append(lay_plate(plate, rulebook, smaller=smaller))
     rows = clear_corners(recipe.rows, rows, rulebook)
     grids = [lay_grid(grid, rulebook) for grid in recipe.grids]
     leads = [lay_leads(group, level, rulebook, recipe.first_pin) for group in recipe.leads]
@@ -118,8 +119,12 @@ def _clear_of_low_body(recipe: LandRecipe, rows: list[RowLands], rulebook: Ruleb
 
 def _faces(pair: OpposedRows, plate: Plate) -> bool:
     """Whether a row has lands beside the thermal land, not only beyond its ends."""
-    half = (plate.height.middle if pair.axis == "x" else plate.width.middle) / 2 + pair.width.middle
-    return any(abs(at) < half for at in (*pair.at_first.tolist(), *pair.at_second.tolist()))
+    size, middle = (plate.height, plate.y) if pair.axis == "x" else (plate.width, plate.x)
+    half = size.middle / 2 + pair.width.middle
+    numbers = (*pair.first, *pair.second)
+    places = (*pair.at_first.tolist(), *pair.at_second.tolist())
+    # A lead that goes on into the thermal pad needs no gap to it.
+    return any(abs(at - middle) < half and number != plate.number for number, at in zip(numbers, places, strict=True))
 
 
 def _with_lands(pair: OpposedRows, row: RowLands, lands: Lands, why: str, rulebook: Rulebook) -> RowLands:

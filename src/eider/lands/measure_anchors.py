@@ -13,11 +13,12 @@ from eider.errors import InputError
 from eider.geometry.lengths import parse_limits
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, Outline, Point, bounds, box_outline
-from eider.lands.pads import hole_outline, pad_outline
+from eider.lands.pads import hole_outline
 from eider.model.footprint import KeptDistance
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad, Pattern
 from eider.packages.family import Terminal
+from eider.packages.pad_shapes import pad_outline
 
 # Things that are one of each in a pattern; the others are followed by a number.
 SINGLE = ("body", "courtyard", "origin")

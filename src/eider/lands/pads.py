@@ -9,12 +9,12 @@ import numpy as np
 from shapely.geometry import Point, Polygon
 
 from eider.geometry.rounding import NOISE, round_to_step, tidy
-from eider.geometry.shapes import Outline, bounds, grow, rectangle, rotated, rounded_rectangle
+from eider.geometry.shapes import Outline, bounds, grow, rotated, rounded_rectangle
 from eider.lands.solver import Extents, Lands, extents, reached_joints, rounded, rounding_step, solve_lands
 from eider.lands.thermal_lands import paste_windows
 from eider.model.pattern import Derivation, Goals, Level, Opening, Pad
 from eider.packages.family import ManualPad, OpposedRows, SheetError
-from eider.packages.pad_shapes import cornered, d_shape
+from eider.packages.pad_shapes import cornered, d_shape, pad_outline
 from eider.rulebooks import GoalRow, Rulebook
 
 replace = msgspec.structs.replace
@@ -189,23 +189,6 @@ def opening_of(pad: Pad, expansion: float) -> Opening | None:
     return Opening(pad.x, pad.y, tidy(width), tidy(height), pad.rotation, pad.shape, tidy(max(radius, 0.0)))
 
 
-def pad_outline(pad: Pad | Opening, expansion: float = 0.0) -> Outline:
-    """The outline of a pad's copper or of an opening in the pattern's coordinates, grown by `expansion` mm."""
-    if pad.shape == "outline":
-        placed = tuple((x + pad.x, y + pad.y) for x, y in rotated(pad.outline, pad.rotation))
-        return grow(placed, expansion) if expansion else placed
-    width, height = pad.width + 2 * expansion, pad.height + 2 * expansion
-    if width <= 0 or height <= 0:
-        return ()
-    if pad.shape == "rectangle":
-        corners = rectangle(pad.x, pad.y, width, height)
-    else:
-        round_ends = pad.shape in ("oval", "circle")
-        radius = min(width, height) / 2 if round_ends else pad.corner_radius + expansion
-        corners = rounded_rectangle(pad.x, pad.y, width, height, radius)
-    return rotated(corners, pad.rotation, (pad.x, pad.y)) if pad.rotation else corners
-
-
 def with_openings(pads: Sequence[Pad], rulebook: Rulebook, thermal: Collection[str] = ()) -> tuple[Pad, ...]:
     """The pads with the mask and paste openings of the rulebook; leaded pads get no paste, thermal ones windows."""
     rules = rulebook.pads
@@ -265,17 +248,20 @@ def _one(opening: Opening | None) -> tuple[Opening, ...]:
 def manual_openings(pads: Sequence[Pad], manual_pads: Sequence[ManualPad], rulebook: Rulebook) -> tuple[Pad, ...]:
     """The openings of pads by hand that are not the rulebook's.
 
-    Several pads may bear one number, or none: of those the first is the first by hand, and so on.
+    Several pads may bear one number, or none: the last of those are by hand, in their order.
     """
     by_number: dict[str, list[ManualPad]] = {}
     for each in manual_pads:
         by_number.setdefault(each.pad.number, []).append(each)
+    # Those that a family lays come first.
+    before = Counter(pad.number for pad in pads)
+    before.subtract(each.pad.number for each in manual_pads)
     seen: Counter[str] = Counter()
     made = []
     for pad in pads:
         mine = by_number.get(pad.number, ())
-        place, seen[pad.number] = seen[pad.number], seen[pad.number] + 1
-        manual = mine[place] if place < len(mine) else None
+        place, seen[pad.number] = seen[pad.number] - max(before[pad.number], 0), seen[pad.number] + 1
+        manual = mine[place] if 0 <= place < len(mine) else None
         made.append(_with_manual_openings(pad, manual, rulebook) if manual and _has_manual_openings(manual) else pad)
     return tuple(made)
 

@@ -9,7 +9,7 @@ from eider.lands.naming import pattern_name
 from eider.lands.pads import manual_openings, with_openings
 from eider.lands.silkscreen_courtyard import assembly, courtyard, silkscreen
 from eider.lands.silkscreen_overrides import Dressed, post_keep_outs, reference_text, with_overrides
-from eider.lands.thermal_lands import thermal_vias
+from eider.lands.thermal_lands import thermal_pads, thermal_vias
 from eider.model.footprint import Adjustment, Footprint, SilkscreenOverride, SuggestedLands
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Level, Pattern
@@ -69,7 +69,7 @@ def make_pattern(
         derivation=laid.derivation,
         sizes=laid.sizes,
         # Of the lands as they are: the maker's or a hand change may have made them larger or smaller.
-        vias=tuple(via for pad in pads if pad.number in thermal for via in thermal_vias(pad, rulebook)),
+        vias=tuple(via for pad in thermal_pads(pads, recipe) for via in thermal_vias(pad, rulebook)),
         texts=drawn.texts,
         keep_outs=drawn.keep_outs,
         turn=orientation.turn,

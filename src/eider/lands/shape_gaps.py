@@ -10,8 +10,8 @@ import shapely
 
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import FloatArray
-from eider.lands.pads import pad_outline
 from eider.model.pattern import Opening, Pad, placed_box
+from eider.packages.pad_shapes import pad_outline
 
 IndexArray = npt.NDArray[np.int64]
 

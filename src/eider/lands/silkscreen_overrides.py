@@ -8,11 +8,11 @@ from eider.errors import InputError
 from eider.geometry.expressions import evaluate_expression, evaluate_points
 from eider.geometry.rounding import NOISE, tidy
 from eider.geometry.shapes import Outline, circle, cut_line, grow, is_area, keep_out
-from eider.lands.pads import pad_outline
 from eider.lands.silkscreen_courtyard import near_lines
 from eider.model.footprint import SilkscreenOverride
 from eider.model.pattern import KeepOut, Level, Pad, PatternStroke, PatternText
 from eider.packages.family import LandRecipe
+from eider.packages.pad_shapes import pad_outline
 from eider.rulebooks import Rulebook
 
 LAYERS = ("silkscreen", "assembly")

@@ -1,6 +1,7 @@
 """Thermal lands: copper of the pad's size, paste in windows, vias in the gaps between them. Lengths in mm."""
 
 import math
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from shapely.geometry import Polygon
@@ -8,7 +9,7 @@ from shapely.geometry import Polygon
 from eider.geometry.rounding import round_to_step, tidy
 from eider.geometry.shapes import Outline, cut_corner, rectangle
 from eider.model.pattern import Opening, Pad, SizeDerivation, Via
-from eider.packages.family import Plate, SheetError
+from eider.packages.family import LandRecipe, Plate, SheetError
 from eider.rulebooks import Rulebook
 
 # Thermal lands are rounded as the perimeter lands of their families are.
@@ -69,6 +70,19 @@ def _chamfered(width: float, height: float, plate: Plate) -> Outline:
     """The land with the corner of pin 1 cut off, about its own centre, counter-clockwise."""
     x, y = width / 2, height / 2
     return cut_corner((-x, -y, x, y), min(plate.chamfer, x, y), plate.corner)
+
+
+def thermal_pads(pads: Sequence[Pad], recipe: LandRecipe) -> tuple[Pad, ...]:
+    """The thermal lands among the pads: where a lead shares the number, the larger one."""
+    found = []
+    for number in dict.fromkeys(area.number for area in recipe.thermal_areas):
+        of_number = [pad for pad in pads if pad.number == number and pad.hole is None]
+        if number in {plate.number for plate in recipe.plates}:
+            found += of_number
+        else:
+            windows = sum(area.number == number for area in recipe.thermal_areas)
+            found += sorted(of_number, key=lambda pad: pad.width * pad.height)[-windows:]
+    return tuple(found)
 
 
 def paste_windows(pad: Pad, rulebook: Rulebook) -> tuple[Opening, ...]:

@@ -240,6 +240,24 @@ class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
     goals: str = ""
     measures: dict[str, float] = {}
 
+    @property
+    def laid_numbers(self) -> set[str]:
+        """The numbers of the lands that follow from rows, grids and leads."""
+        found = {number for rows in self.rows for number in (*rows.first, *rows.second)}
+        found |= {number for grid in self.grids for number in grid.numbers}
+        return found | {number for leads in self.leads for number in leads.numbers}
+
+    @property
+    def thermal_areas(self) -> tuple[Plate, ...]:
+        """The thermal pads, and the pads by hand whose paste stands in windows, by the box round them."""
+        return (*self.plates, *(_area(manual.pad) for manual in self.manual_pads if manual.windows))
+
+
+def _area(pad: Pad) -> Plate:
+    x0, y0, x1, y1 = pad.box
+    width, height = Limits(nom=x1 - x0), Limits(nom=y1 - y0)
+    return Plate(number=pad.number, width=width, height=height, x=(x0 + x1) / 2, y=(y0 + y1) / 2)
+
 
 class ViewShape(msgspec.Struct, frozen=True):
     """An area in a view of the package; `role` is body, terminal, mark or board."""

@@ -1,11 +1,12 @@
-"""Lands that are no plain rectangle: corners cut off or rounded one by one, and the D."""
+"""The outlines of lands: plain ones as they lie, corners cut off or rounded one by one, and the D."""
 
 import math
 from collections.abc import Collection
 
 from eider.errors import InputError
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Outline, Point
+from eider.geometry.shapes import Outline, Point, grow, rectangle, rotated, rounded_rectangle
+from eider.model.pattern import Opening, Pad
 
 # Corners by name, counter-clockwise from the lower left, and the sides that can be the round end of a D.
 CORNERS = ("lower left", "lower right", "upper right", "upper left")
@@ -70,3 +71,20 @@ def d_shape(width: float, height: float, end: str) -> Outline:
     for _ in range(ENDS[end]):
         points = [(-py, px) for px, py in points]
     return tuple((tidy(px), tidy(py)) for px, py in points)
+
+
+def pad_outline(pad: Pad | Opening, expansion: float = 0.0) -> Outline:
+    """The outline of a pad's copper or of an opening in the pattern's coordinates, grown by `expansion` mm."""
+    if pad.shape == "outline":
+        placed = tuple((x + pad.x, y + pad.y) for x, y in rotated(pad.outline, pad.rotation))
+        return grow(placed, expansion) if expansion else placed
+    width, height = pad.width + 2 * expansion, pad.height + 2 * expansion
+    if width <= 0 or height <= 0:
+        return ()
+    if pad.shape == "rectangle":
+        corners = rectangle(pad.x, pad.y, width, height)
+    else:
+        round_ends = pad.shape in ("oval", "circle")
+        radius = min(width, height) / 2 if round_ends else pad.corner_radius + expansion
+        corners = rounded_rectangle(pad.x, pad.y, width, height, radius)
+    return rotated(corners, pad.rotation, (pad.x, pad.y)) if pad.rotation else corners

@@ -6,6 +6,7 @@ from functools import cache
 from eider.discovery import modules_of
 from eider.packages import families
 from eider.packages.family import Family, SheetError
+from eider.packages.further_pads import with_further_pads
 from eider.rulebooks.rulebook import declare_goals
 
 
@@ -21,7 +22,7 @@ def all_families() -> Mapping[str, Family]:
         family: Family = module.FAMILY
         if family.key in found:
             raise TypeError(f"two modules declare the family {family.key}")
-        found[family.key] = family
+        found[family.key] = with_further_pads(family)
         declare_goals(family.goals)
     return found
 

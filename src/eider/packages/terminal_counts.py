@@ -19,9 +19,9 @@ def refuse_wrong_count(sheet: PackageSheet, family: Family, recipe: LandRecipe) 
     Raises:
         SheetError: fewer or more terminals come out than the sheet says, or a missing number is none of its own.
     """
-    if sheet.pads:
+    if family.any_letters:
         return
-    numbers = _laid(recipe)
+    numbers = recipe.laid_numbers
     unknown = [number for number in sheet.missing if number in numbers or number not in _all_numbers(sheet, family)]
     if unknown:
         raise SheetError(
@@ -41,13 +41,7 @@ def refuse_wrong_count(sheet: PackageSheet, family: Family, recipe: LandRecipe) 
 
 def _numbers(sheet: PackageSheet, family: Family) -> set[str]:
     """The numbers of all that is laid but thermal pads, which no sheet counts among its pins."""
-    return _laid(family.lands(sheet, family.dims(sheet)))
-
-
-def _laid(recipe: LandRecipe) -> set[str]:
-    found = {number for rows in recipe.rows for number in (*rows.first, *rows.second)}
-    found |= {number for grid in recipe.grids for number in grid.numbers}
-    return found | {number for leads in recipe.leads for number in leads.numbers}
+    return family.lands(sheet, family.dims(sheet)).laid_numbers
 
 
 def _all_numbers(sheet: PackageSheet, family: Family) -> set[str]:

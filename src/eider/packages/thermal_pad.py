@@ -7,6 +7,7 @@ from eider.geometry.shapes import Box, Outline, box_outline, cut_corner
 from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import Dims, Letter, Plate, Terminal, View, ViewDimension, ViewShape
+from eider.packages.further_pads import further_count
 
 LETTERS = (
     Letter(key="D2", meaning="thermal pad, across", view="top", reference="D", typical=(0.1, 0.95),
@@ -29,8 +30,10 @@ def number(sheet: PackageSheet) -> str:
 
 
 def count(sheet: PackageSheet, dims: Dims) -> int:
-    """Pins, the thermal pad counted."""
-    return sheet.pins - len(sheet.missing) + has_thermal(dims)
+    """Pins, the thermal pad and terminals of pads by hand counted."""
+    own = (*sheet.left, *sheet.right) or tuple(str(i + 1) for i in range(sheet.pins))
+    further = further_count(sheet, dims, (*own, *((number(sheet),) if has_thermal(dims) else ())))
+    return sheet.pins - len(sheet.missing) + has_thermal(dims) + further
 
 
 def letters_across_along(*, turned: bool = False) -> tuple[str, str]:

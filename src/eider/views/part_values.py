@@ -13,6 +13,7 @@ from eider.model.address import Address, DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence
 from eider.model.pattern import LEVELS, Level
+from eider.packages.further_pads import letters_in_sums
 from eider.packages.registry import all_families
 from eider.packages.sheet_parsing import ParsedSheet
 from eider.rulebooks import Rulebook
@@ -85,8 +86,10 @@ def dimension_rows(bundle: Bundle, reading: ParsedSheet, unit: str) -> list[Dime
     sheet = bundle.sheet
     family = all_families().get(sheet.family)
     meanings = {letter.key: letter.meaning for letter in family.letters} if family else {}
-    if family and family.any_letters:
-        meanings |= {key: "a length of this part only" for key in sheet.dims if key not in meanings}
+    used = letters_in_sums(sheet)
+    if family:
+        own = (key for key in sheet.dims if key not in meanings and (family.any_letters or key in used))
+        meanings |= dict.fromkeys(own, "a length of this part only")
     names = datasheet_names(bundle.part)
     rows = []
     for letter in [*meanings, *(k for k in sheet.dims if k not in meanings)]:

@@ -124,7 +124,8 @@ def _outline_limits(view: PartUnderCheck) -> tuple[tuple[float, float], tuple[fl
     # The least body is as much smaller than the nominal one as the largest is larger.
     smallest = tuple(2 * n - m for n, m in zip(body, largest, strict=True))
     # Of pads by hand only the copper is known; what stands on them may end anywhere between body and copper.
-    inside = () if view.recipe.manual_pads else least or view.terminals
+    by_hand = {manual.pad.number for manual in view.recipe.manual_pads}
+    inside = [terminal for terminal in least or view.terminals if terminal.number not in by_hand]
     low = _size([smallest, *(terminal.whole for terminal in inside)])  # type: ignore[list-item]  # four values
     high = _size([largest, *(terminal.whole for terminal in most or view.terminals)])
     return (low[0], high[0]), (low[1], high[1])

@@ -9,12 +9,13 @@ from shapely.geometry import Point
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
-from eider.lands.pads import pad_outline, ring_of
+from eider.lands.pads import ring_of
 from eider.lands.through_hole import lead_diagonal
 from eider.model.address import PadAddress
 from eider.model.finding import Severity
 from eider.model.pattern import LEVELS, Pad
 from eider.packages.family import Leads
+from eider.packages.pad_shapes import pad_outline
 
 
 def _drilled(view: PartUnderCheck) -> list[Pad]:

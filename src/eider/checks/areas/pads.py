@@ -48,8 +48,9 @@ def pad_numbers(view: PartUnderCheck) -> Iterator[CheckHit]:
         return
     # Pads given by hand may share a number: a terminal of several lands.
     given = Counter(g.pad.number for g in view.recipe.manual_pads if g.pad.plated) if view.recipe else Counter()
+    own = view.recipe.laid_numbers | {plate.number for plate in view.recipe.plates} if view.recipe else set()
     for number in wanted:
-        expected = given[number] or 1
+        expected = given[number] + (number in own) or 1
         if counts[number] != expected:
             message = (
                 f"terminal {number} has {counted(counts[number], 'pad')}"

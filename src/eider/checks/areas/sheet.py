@@ -19,6 +19,7 @@ from eider.model.finding import Finding, Severity
 from eider.model.package_sheet import Dimension, PackageSheet
 from eider.model.wording import counted
 from eider.packages.family import Family, letter_of
+from eider.packages.further_pads import letters_in_sums
 from eider.packages.letters import DatasheetLetter, propose_letters
 from eider.packages.sheet_parsing import with_dimension
 from eider.packages.usual_sizes import unusual_sizes
@@ -110,8 +111,9 @@ def unknown_letter(view: PartUnderCheck) -> Iterator[CheckHit]:
 
     A letter that the family does not have takes part in nothing: often it is the datasheet's own letter.
     """
+    used = letters_in_sums(view.bundle.sheet)
     for letter in view.bundle.sheet.dims:
-        if view.family and not view.family.any_letters and view.family.letter(letter) is None:
+        if view.family and not view.family.any_letters and view.family.letter(letter) is None and letter not in used:
             known = ", ".join(x.key for x in view.family.letters)
             yield CheckHit(DimensionAddress(letter), f"{letter} is not a letter of {view.family.title}", letter, known)
 
@@ -153,9 +155,11 @@ def not_positive(view: PartUnderCheck) -> Iterator[CheckHit]:
     family = view.family
     if family is None or family.any_letters:
         return
+    used = letters_in_sums(view.bundle.sheet)
     for letter, dimension in view.bundle.sheet.dims.items():
         declared = family.letter(letter)
-        if dimension.limits is None or (declared and declared.signed):
+        is_own = declared is None and letter in used
+        if dimension.limits is None or is_own or (declared and declared.signed):
             continue
         low = dimension.limits.lower
         if low < 0 or (low == 0 and letter != "A1"):

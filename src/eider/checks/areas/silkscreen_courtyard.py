@@ -12,11 +12,12 @@ from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import FloatArray, GeometryArray, bounds, is_area
-from eider.lands.pads import has_copper, pad_outline
+from eider.lands.pads import has_copper
 from eider.lands.silkscreen_courtyard import mark_of, near_lines, stroke_box
 from eider.model.address import FieldAddress, PadAddress
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
+from eider.packages.pad_shapes import pad_outline
 
 # A share of a mark's ink that is too small to be seen or measured.
 HIDDEN_LEAST = 0.01

@@ -8,15 +8,14 @@ from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
 from eider.lands.shape_gaps import shape_gaps
-from eider.lands.thermal_lands import full_size, paste_coverage
+from eider.lands.thermal_lands import full_size, paste_coverage, thermal_pads
 from eider.model.address import PadAddress
 from eider.model.finding import Severity
 from eider.model.pattern import Pad
 
 
 def _thermal(view: PartUnderCheck) -> list[Pad]:
-    numbers = {plate.number for plate in view.recipe.plates} if view.recipe else set()
-    return [pad for pad in view.pads if pad.number in numbers]
+    return list(thermal_pads(view.pads, view.recipe)) if view.recipe else []
 
 
 @check("lands.thermal-gap", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))

@@ -85,7 +85,7 @@ def package_view(state: PartState, options: ViewOptions) -> PackageView:
         wrong=wrong,
         drawings=tuple(with_balloons(drawing, state.findings) for drawing in drawings),
         hint=hint,
-        manual_pads=_manual_pads(bundle) if family and family.any_letters else None,
+        manual_pads=_manual_pads(bundle) if family else None,
     )
 
 
