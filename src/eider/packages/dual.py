@@ -106,8 +106,12 @@ def flat_terminals(dual: Dual, inner: float | None = None) -> tuple[Terminal, ..
 
 def terminal_solid(dual: Dual, shape: Outline, thick: float, name: str = "terminal") -> Solid:
     """A flat terminal of the right side as a prism from the board up, with all its instances."""
-    places = (*(SolidPlacement(y=y, turn=180.0) for _, y in dual.left), *(SolidPlacement(y=y) for _, y in dual.right))
-    return Solid(name, "tin", Prism(shape, 0.0, thick), places)
+    return Solid(name, "tin", Prism(shape, 0.0, thick), lead_places(dual))
+
+
+def lead_places(dual: Dual) -> tuple[SolidPlacement, ...]:
+    """Where a lead that points to +x stands, for both rows."""
+    return (*(SolidPlacement(y=y, turn=180.0) for _, y in dual.left), *(SolidPlacement(y=y) for _, y in dual.right))
 
 
 def flat_foot(dual: Dual) -> Outline:

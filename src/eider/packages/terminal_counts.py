@@ -6,6 +6,7 @@ from eider.errors import InputError
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted, named
 from eider.packages.family import Family, LandRecipe, SheetError
+from eider.packages.fused_leads import terminal_of_pin
 
 # Counts that would fit are looked for so far around the one of the sheet.
 AROUND = 12
@@ -29,7 +30,8 @@ def refuse_wrong_count(sheet: PackageSheet, family: Family, recipe: LandRecipe) 
             "missing",
         )
     # Rows of headers and grids count only the pins that are there, other families all positions.
-    if len(numbers) in (sheet.pins, sheet.pins - len(sheet.missing)):
+    joined = len(set(terminal_of_pin(sheet)) - numbers)
+    if len(numbers) + joined in (sheet.pins, sheet.pins - len(sheet.missing)):
         return
     fitting = _fitting_counts(sheet, family)
     shown = f"; {' or '.join(map(str, fitting))} would fit" if fitting else ""

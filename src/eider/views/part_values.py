@@ -6,6 +6,7 @@ import msgspec
 
 from eider.errors import EiderError
 from eider.evidence.address_table import evidenced_values
+from eider.evidence.pin_pads import pads_by_pin
 from eider.evidence.value_evidence import EvidencedValue, datasheet_names, evidence_words, is_struck
 from eider.geometry.lengths import format_length, format_limits
 from eider.lands.pattern import derive_lands
@@ -150,10 +151,7 @@ def level_lands(bundle: Bundle, rulebook: Rulebook) -> dict[Level, tuple[tuple[s
 def matched_pads(bundle: Bundle) -> dict[str, tuple[str, ...]]:
     """For each pin the numbers of its pads that exist."""
     pads = {pad.number for pad in bundle.footprint.pattern.pads} if bundle.footprint.pattern else set()
-    match = bundle.part.match
-    return {
-        pin.number: tuple(n for n in match.get(pin.number, (pin.number,)) if n in pads) for pin in bundle.symbol.pins
-    }
+    return {pin: tuple(n for n in numbers if n in pads) for pin, numbers in pads_by_pin(bundle).items()}
 
 
 def parse_pad_numbers(text: str) -> Sequence[str]:

@@ -6,16 +6,18 @@ import msgspec
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
+from eider.evidence.pin_pads import pads_by_pin
 from eider.model.address import PadAddress, PinAddress, pin_number
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.model.wording import counted
+from eider.packages.fused_leads import terminal_of_pin
 from eider.symbols.pin_names import natural_key
 
 replace = msgspec.structs.replace
 
 
-@check("match.pin-without-pad", Severity.BLOCKER, reads=("lands", "symbol", "match"))
+@check("match.pin-without-pad", Severity.BLOCKER, reads=("sheet", "lands", "symbol", "match"))
 def pin_without_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pin of the symbol has a pad.
 
@@ -24,41 +26,42 @@ def pin_without_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
     pads = {pad.number for pad in view.pads}
     if not pads:
         return
-    match = view.bundle.part.match
-    for pin in view.bundle.symbol.pins:
-        absent = [number for number in match.get(pin.number, (pin.number,)) if number not in pads]
+    names = {pin.number: pin.name for pin in view.bundle.symbol.pins}
+    for pin, wanted in pads_by_pin(view.bundle).items():
+        absent = [number for number in wanted if number not in pads]
         if absent:
-            message = f"pin {pin.number} {pin.name} has no pad {', '.join(absent)}"
-            yield CheckHit(PinAddress(pin.number), message, "no pad", f"pad {', '.join(absent)}")
+            message = f"pin {pin} {names[pin]} has no pad {', '.join(absent)}"
+            yield CheckHit(PinAddress(pin), message, "no pad", f"pad {', '.join(absent)}")
 
 
-@check("match.pad-without-pin", Severity.BLOCKER, reads=("lands", "symbol", "match"))
+@check("match.pad-without-pin", Severity.BLOCKER, reads=("sheet", "lands", "symbol", "match"))
 def pad_without_pin(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pad with a number belongs to a pin.
 
     Its terminal would be left open on the board.
     """
-    match = view.bundle.part.match
-    taken = {pad for pin in view.bundle.symbol.pins for pad in match.get(pin.number, (pin.number,))}
+    taken = {pad for pads in pads_by_pin(view.bundle).values() for pad in pads}
     free = sorted({pad.number for pad in view.pads if pad.number and pad.plated} - taken, key=natural_key)
     if free and view.bundle.symbol.pins:
         message = f"no pin of the symbol is matched with pad {', '.join(free[:12])}"
         yield CheckHit(PadAddress(free[0]), message, counted(len(free), "pad"), "0 pads")
 
 
-@check("match.pad-of-two-pins", Severity.BLOCKER, reads=("symbol", "match"))
+@check("match.pad-of-two-pins", Severity.BLOCKER, reads=("sheet", "symbol", "match"))
 def pad_of_two_pins(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No pad belongs to two pins.
 
     Two nets would be joined by the part.
     """
     owner: dict[str, str] = {}
-    for pin in view.bundle.symbol.pins:
-        for pad in view.bundle.part.match.get(pin.number, (pin.number,)):
-            other = owner.setdefault(pad, pin.number)
-            if other != pin.number:
-                message = f"pad {pad} is matched with pins {other} and {pin.number}"
-                yield CheckHit(PinAddress(pin.number), message, f"pins {other}, {pin.number}", "one pin")
+    fused = terminal_of_pin(view.bundle.sheet)
+    for pin, pads in pads_by_pin(view.bundle).items():
+        for pad in pads:
+            other = owner.setdefault(pad, pin)
+            # The pins of a fused lead are one net by the package itself.
+            if other != pin and not (fused.get(pin) == fused.get(other) == pad):
+                message = f"pad {pad} is matched with pins {other} and {pin}"
+                yield CheckHit(PinAddress(pin), message, f"pins {other}, {pin}", "one pin")
 
 
 def _to_own_number(view: PartUnderCheck, finding: Finding) -> Bundle:

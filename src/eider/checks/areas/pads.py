@@ -9,6 +9,7 @@ from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
 from eider.lands.pads import share_side
 from eider.lands.shape_gaps import shape_gaps
+from eider.lands.thermal_lands import thermal_pads
 from eider.model.address import PadAddress
 from eider.model.finding import Severity
 from eider.model.pattern import Pad
@@ -109,9 +110,10 @@ def gap_between_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     smallest = view.rulebook.clearances.pad_to_pad
     # How near holes without copper and thermal lands may be is said by checks of their own.
-    plates = {plate.number for plate in view.recipe.plates} if view.recipe else set()
-    apart = (pair for pair in _near_lands(view) if pair.distance > 0)
-    pairs = [pair for pair in apart if not plates & {pair.first.number, pair.second.number}]
+    thermal = thermal_pads(view.pads, view.recipe) if view.recipe else ()
+    # Solder between lands of one number joins what is joined.
+    apart = (pair for pair in _near_lands(view) if pair.distance > 0 and pair.first.number != pair.second.number)
+    pairs = [pair for pair in apart if pair.first not in thermal and pair.second not in thermal]
     if pairs:
         a, b, distance = pairs[0]
         more = f" and {len(pairs) - 1} more" if len(pairs) > 1 else ""
@@ -127,14 +129,17 @@ def mask_web(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     owners = [pad for pad in view.pads for _ in pad.mask]
     gaps = shape_gaps([opening for pad in view.pads for opening in pad.mask], view.rulebook.clearances.mask_web)
-    count = len(gaps.distance)
+    places = zip(gaps.first.tolist(), gaps.second.tolist(), gaps.distance.tolist(), strict=True)
+    # Openings of one terminal that meet are one opening.
+    thin = [(i, j, web) for i, j, web in places if web > NOISE or owners[i].number != owners[j].number]
+    count = len(thin)
     if count:
-        a, b = owners[gaps.first[0]], owners[gaps.second[0]]
+        a, b = owners[thin[0][0]], owners[thin[0][1]]
         more = f" and {count - 1} more" if count > 1 else ""
         yield CheckHit(
             PadAddress(a.number),
             f"the mask web between pads {a.number} and {b.number}{more} is too thin",
-            f"{gaps.distance[0]:.4f} mm",
+            f"{thin[0][2]:.4f} mm",
             f"≥ {view.rulebook.clearances.mask_web:.2f} mm",
         )
 

@@ -13,6 +13,7 @@ from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.model.symbol import Pin
 from eider.model.wording import counted
+from eider.packages.fused_leads import terminal_of_pin
 from eider.symbols.pin_names import guess_type, natural_key, read_name
 
 replace = msgspec.structs.replace
@@ -65,6 +66,10 @@ def count_against_package(view: PartUnderCheck) -> Iterator[CheckHit]:
     wanted = {terminal.number for terminal in view.terminals}
     if not numbers or not wanted:
         return
+    # The pins of a fused lead stand in the table all or, as one, under the number of its land.
+    fused = terminal_of_pin(view.bundle.sheet)
+    written = {fused[number] for number in numbers if number in fused and fused[number] != number}
+    wanted |= {number for number, terminal in fused.items() if terminal in written}
     for what, found in (("missing in the pin table", wanted - numbers), ("not on the package", numbers - wanted)):
         if found:
             listed = ", ".join(sorted(found, key=natural_key)[:12])

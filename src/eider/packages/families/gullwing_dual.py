@@ -4,10 +4,12 @@ from collections.abc import Iterator
 
 from msgspec.structs import replace
 
-from eider.geometry.solids import Solid, SolidPlacement
+from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing, thermal_pad
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
+from eider.packages.fused_leads import FIELD as FUSED_FIELD
+from eider.packages.fused_leads import split_fused
 from eider.packages.name_codes import hundredths
 from eider.packages.plausibility import feet_apart, foot_outside_body, inside, larger, leads_fit
 
@@ -29,13 +31,17 @@ def _dual(sheet: PackageSheet, dims: Dims) -> dual.Dual:
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
-    return *dual.flat_terminals(_dual(sheet, dims)), *thermal_pad.terminals(sheet, dims, turned=True)
+    return *_leads(sheet, dims), *thermal_pad.terminals(sheet, dims, turned=True)
+
+
+def _leads(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
+    return tuple(t for _, part in split_fused(_dual(sheet, dims), sheet) for t in dual.flat_terminals(part))
 
 
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     rows = _dual(sheet, dims)
     shown = dual.Shown()
-    top = dual.top_view(rows, dual.flat_terminals(rows), shown, (gullwing.corner_mark(rows.body).outline(),))
+    top = dual.top_view(rows, _leads(sheet, dims), shown, (gullwing.corner_mark(rows.body).outline(),))
     top = thermal_pad.seen_through(top, dims, 2, turned=True)
     profile = gullwing.seen_profile(dims, dims["E"], dims["E1"])
     return top, dual.side_view(rows, dims, profile, shown, low=dims["A1"].middle)
@@ -44,15 +50,24 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     rows = _dual(sheet, dims)
     body, dot = gullwing.marked_body(dims, rows.body, gullwing.corner_mark(rows.body))
-    places = (*(SolidPlacement(y=y, turn=180.0) for _, y in rows.left), *(SolidPlacement(y=y) for _, y in rows.right))
-    lead = Solid("lead", "tin", gullwing.lead(dims, dims["E"], dims["E1"]), places)
-    return body, dot, lead, *thermal_pad.solids(dims, turned=True)
+    profile = gullwing.lead_profile(dims, dims["E"], dims["E1"])
+    leads = (
+        Solid(
+            "lead" if part.pitch else group,
+            "tin",
+            gullwing.lead_strip(profile, dims["c"].middle, part.lead.middle),
+            dual.lead_places(part),
+        )
+        for group, part in split_fused(rows, sheet)
+    )
+    return body, dot, *leads, *thermal_pad.solids(dims, turned=True)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     rows = _dual(sheet, dims)
-    pair = dual.opposed(rows, "gullwing", {"pitch": rows.pitch})
-    recipe = dual.dual_recipe(rows, (pair,), plates=thermal_pad.plates(sheet, dims, turned=True))
+    measures = {"pitch": rows.pitch}
+    pairs = tuple(dual.opposed(part, "gullwing", measures, group) for group, part in split_fused(rows, sheet))
+    recipe = dual.dual_recipe(rows, pairs, plates=thermal_pad.plates(sheet, dims, turned=True))
     return replace(recipe, stand_off=dims["A1"].lower)
 
 
@@ -106,6 +121,7 @@ FAMILY = Family(
         ),
         *thermal_pad.LETTERS,
     ),
+    fields=(FUSED_FIELD,),
     default_pins=16,
     pin_fault=dual.even_rows,
     plausibility=_plausibility,

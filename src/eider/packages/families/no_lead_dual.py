@@ -16,6 +16,8 @@ from eider.packages.family import (
     View,
     ViewDimension,
 )
+from eider.packages.fused_leads import FIELD as FUSED_FIELD
+from eider.packages.fused_leads import split_fused
 from eider.packages.name_codes import hundredths
 from eider.packages.plausibility import clear_of_thermal, feet_apart, inside, larger, leads_fit
 
@@ -46,7 +48,8 @@ def _dual(sheet: PackageSheet, dims: Dims) -> dual.Dual:
 
 def _perimeter(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
     rows = _dual(sheet, dims)
-    return dual.flat_terminals(rows, rows.span.middle / 2 - rows.foot.middle)
+    heel = rows.span.middle / 2 - rows.foot.middle
+    return tuple(t for _, part in split_fused(rows, sheet) for t in dual.flat_terminals(part, heel))
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
@@ -73,7 +76,10 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     thick = dims["c"].middle
     solids = [
         *gullwing.marked_body(dims, rows.body, gullwing.corner_mark(rows.body, 0.08, 0.4), is_sawn=True),
-        dual.terminal_solid(rows, dual.flat_foot(rows), thick),
+        *(
+            dual.terminal_solid(part, dual.flat_foot(part), thick, "terminal" if part.pitch or part is rows else group)
+            for group, part in split_fused(rows, sheet)
+        ),
     ]
     solids += thermal_pad.solids(dims, turned=True)
     return tuple(solids)
@@ -81,8 +87,9 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     rows = _dual(sheet, dims)
-    pair = dual.opposed(rows, noleads.goals(dims), {"pitch": rows.pitch})
-    return dual.dual_recipe(rows, (pair,), plates=thermal_pad.plates(sheet, dims, turned=True))
+    goals, measures = noleads.goals(dims), {"pitch": rows.pitch}
+    pairs = tuple(dual.opposed(part, goals, measures, group) for group, part in split_fused(rows, sheet))
+    return dual.dual_recipe(rows, pairs, plates=thermal_pad.plates(sheet, dims, turned=True))
 
 
 def _name(sheet: PackageSheet, dims: Dims) -> str:
@@ -112,6 +119,7 @@ FAMILY = Family(
     fields=(
         FamilyField(key="left", title="numbers at the left", kind="numbers"),
         FamilyField(key="right", title="numbers at the right", kind="numbers"),
+        FUSED_FIELD,
     ),
     default_pins=8,
     pin_fault=_pin_fault,

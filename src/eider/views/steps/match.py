@@ -8,6 +8,7 @@ from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.land_drawing import LandOptions, pattern_drawing
 from eider.drawings.primitives import Drawing
 from eider.drawings.symbol_drawing import symbol_drawing
+from eider.evidence.pin_pads import pads_by_pin
 from eider.model.finding import Finding
 from eider.model.pattern import Pad
 from eider.model.symbol import Pin
@@ -58,7 +59,7 @@ def match_view(state: PartState, options: ViewOptions) -> MatchView:
         pins=pins,
         pads=pads,
         pads_of=pads_of,
-        wanted={pin.number: ", ".join(bundle.part.match.get(pin.number, (pin.number,))) for pin in pins},
+        wanted={pin: ", ".join(numbers) for pin, numbers in pads_by_pin(bundle).items()},
         pins_of=pins_of,
         names={pin.number: f"{pin.number} {pin.name}".strip() for pin in pins},
         summary=f"{matched} of {len(pins)} pins have a pad{told}",
