@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterator, Sequence
+from itertools import compress
 from typing import NamedTuple
 
 import msgspec
@@ -42,6 +43,14 @@ def clear_corners(pairs: Sequence[OpposedRows], rows: list[RowLands], rulebook: 
 
     The other lands stay as they were computed.
     """
+    for ring in sorted({pair.ring for pair in pairs}):
+        of_ring = [pair.ring == ring for pair in pairs]
+        cleared = iter(_clear_ring(list(compress(pairs, of_ring)), list(compress(rows, of_ring)), rulebook))
+        rows = [next(cleared) if is_mine else row for row, is_mine in zip(rows, of_ring, strict=True)]
+    return rows
+
+
+def _clear_ring(pairs: Sequence[OpposedRows], rows: list[RowLands], rulebook: Rulebook) -> list[RowLands]:
     if {pair.axis for pair in pairs} != {"x", "y"} or rulebook.clearances.corner == "leave":
         return rows
     least = rulebook.clearances.pad_to_pad

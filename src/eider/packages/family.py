@@ -131,6 +131,7 @@ class OpposedRows(msgspec.Struct, frozen=True, kw_only=True):
         first, second: pin numbers of the rows; `at_first`, `at_second` their positions along the row, shape (n,), mm.
         goals, measures: which goals of the rulebook hold.
         pitch: 0 for a single terminal per row.
+        ring: counted inwards from 0 where a side has several rows one behind the other.
     """
 
     group: str
@@ -146,6 +147,7 @@ class OpposedRows(msgspec.Struct, frozen=True, kw_only=True):
     goals: str
     measures: dict[str, float]
     pitch: float = 0.0
+    ring: int = 0
 
 
 class Plate(msgspec.Struct, frozen=True, kw_only=True):

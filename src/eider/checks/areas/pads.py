@@ -69,7 +69,7 @@ def pads_overlap(view: PartUnderCheck) -> Iterator[CheckHit]:
 
     They would be one piece of copper, and two pins shorted.
     """
-    overlapping = (pair for pair in _near_lands(view) if pair.distance < -NOISE)
+    overlapping = (pair for pair in _near_lands(view) if pair.distance <= NOISE)
     pairs = [pair for pair in overlapping if pair.first.number != pair.second.number]
     groups = _connected(pairs)
     for count, group in enumerate(groups[: PAIRS_TOLD + 1]):
@@ -112,7 +112,7 @@ def gap_between_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
     # How near holes without copper and thermal lands may be is said by checks of their own.
     thermal = thermal_pads(view.pads, view.recipe) if view.recipe else ()
     # Solder between lands of one number joins what is joined.
-    apart = (pair for pair in _near_lands(view) if pair.distance > 0 and pair.first.number != pair.second.number)
+    apart = (pair for pair in _near_lands(view) if pair.distance > NOISE and pair.first.number != pair.second.number)
     pairs = [pair for pair in apart if pair.first not in thermal and pair.second not in thermal]
     if pairs:
         a, b, distance = pairs[0]

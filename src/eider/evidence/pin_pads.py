@@ -1,0 +1,15 @@
+"""Which pads belong to each pin: as somebody matched them, else by number."""
+
+from collections.abc import Mapping
+
+from eider.model.bundle import Bundle
+from eider.packages.fused_leads import terminal_of_pin
+
+
+def pads_by_pin(bundle: Bundle) -> Mapping[str, tuple[str, ...]]:
+    """For each pin of the symbol the numbers of its pads, whether they exist or not.
+
+    A pin without a match of its own has the pad of its number; one of a fused lead that lead's land.
+    """
+    match, fused = bundle.part.match, terminal_of_pin(bundle.sheet)
+    return {pin.number: match.get(pin.number) or (fused.get(pin.number, pin.number),) for pin in bundle.symbol.pins}
