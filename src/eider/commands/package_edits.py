@@ -34,10 +34,10 @@ def set_pins(bundle: Bundle, text: str) -> Bundle:
     """Another number of pins of the package.
 
     Raises:
-        InputError: the text is no whole number from 1 to 5000.
+        InputError: the text is no whole number from 0 to 5000.
     """
-    if not text.strip().isdecimal() or not 1 <= int(text) <= 5000:
-        raise InputError(f"“{text}” is not a number of pins; enter a whole number from 1 to 5000")
+    if not text.strip().isdecimal() or not 0 <= int(text) <= 5000:
+        raise InputError(f"“{text}” is not a number of pins; enter a whole number from 0 to 5000")
     return replace(bundle, sheet=replace(bundle.sheet, pins=int(text)))
 
 

@@ -45,8 +45,8 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
         raise InputError(f"{where}: units {units!r} are not known; use {', '.join(MM_PER_UNIT)}")
     family = family_of(str(data.get("family", "")))
     pins = data.get("pins", _counted(data) or family.default_pins)
-    if not isinstance(pins, int) or not 1 <= pins <= MOST_PINS:
-        raise InputError(f"{where}: pins is {str(pins)[:40]}; expected a whole number from 1 to {MOST_PINS}")
+    if not isinstance(pins, int) or not 0 <= pins <= MOST_PINS:
+        raise InputError(f"{where}: pins is {str(pins)[:40]}; expected a whole number from 0 to {MOST_PINS}")
     dims = _by_standard_letters(_all_dims(data, where), data.get("aliases"), family)
     # All that a sheet has and that is not read in a way of its own.
     plain = {key: data[key] for key in PackageSheet.__struct_fields__ if data.get(key) is not None and key not in _READ}

@@ -50,12 +50,12 @@ def make_pattern(
     thermal = {plate.number for plate in recipe.plates}
     pads = with_openings(apply_adjustments(laid.pads, adjustments, names), rulebook, thermal)
     pads = adjusted_openings(manual_openings(pads, recipe.manual_pads, rulebook), adjustments, names, rulebook)
-    text = reference_text(recipe)
+    text = None if recipe.bare else reference_text(recipe)
     drawn = Dressed(
         silkscreen(pads, recipe, level, rulebook),
         assembly(recipe, rulebook),
         (text,) if text else (),
-        post_keep_outs(pads, rulebook),
+        (*recipe.keep_outs, *post_keep_outs(pads, rulebook)),
     )
     drawn = with_overrides(drawn, overrides, pads, names, level, rulebook)
     return Pattern(
@@ -104,7 +104,7 @@ def derive_lands(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> LaidL
 
 def name_ending(recipe: LandRecipe, level: Level) -> str:
     """The letter of the level, with which the names of surface-mount patterns end."""
-    return "" if recipe.leads else level_letter(level)
+    return "" if recipe.leads or recipe.bare else level_letter(level)
 
 
 def _recipe(sheet: PackageSheet) -> tuple[Family, Dims, LandRecipe]:

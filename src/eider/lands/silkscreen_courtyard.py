@@ -89,6 +89,8 @@ def _contour(boxes: Sequence[Box]) -> Outline:
 
 def silkscreen(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: Rulebook) -> tuple[PatternStroke, ...]:
     """The body outline outside the largest body, cut at mask openings, and the mark at pin 1."""
+    if recipe.bare:
+        return ()
     width = rulebook.lines.silkscreen["ABC".index(level)]
     out = width / 2 + rulebook.clearances.silkscreen_to_body
     x0, y0, x1, y1 = body_of(recipe, rulebook.lines.silkscreen_body)
@@ -210,6 +212,8 @@ def _beside_body(pad: Pad, body: Box, out: float) -> Outline:
 
 def assembly(recipe: LandRecipe, rulebook: Rulebook) -> tuple[PatternStroke, ...]:
     """The body 1:1, as a rule at nominal size, with a chamfer at the corner of pin 1 where orientation matters."""
+    if recipe.bare:
+        return ()
     x0, y0, x1, y1 = body = body_of(recipe, rulebook.lines.assembly_body)
     outline: Outline = box_outline(body)
     if recipe.polarised:

@@ -15,7 +15,7 @@ from eider.geometry.shapes import Box, Outline, Point
 from eider.geometry.solids import Solid
 from eider.model.finding import Severity
 from eider.model.package_sheet import OptionValue, PackageSheet, Post
-from eider.model.pattern import Pad
+from eider.model.pattern import KeepOut, Pad
 from eider.rulebooks.rulebook import GoalRow
 
 YES, NO = "yes", "no"
@@ -224,7 +224,8 @@ class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
 
     `corner` is the direction of the body's corner that is cut off at pin 1: upper left unless the package is turned.
     `goals` and `measures` tell the courtyard where there are no opposing rows, whose goals tell it else. `stand_off` is
-    the least height (mm) of a body above the board that gull-wing leads carry.
+    the least height (mm) of a body above the board that gull-wing leads carry. `joined` are pairs of numbers that the
+    copper itself connects; of a `bare` one no part stands on the lands, and nothing is printed round them.
     """
 
     rows: tuple[OpposedRows, ...] = ()
@@ -241,6 +242,9 @@ class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
     polarised: bool = True
     goals: str = ""
     measures: dict[str, float] = {}
+    joined: tuple[tuple[str, str], ...] = ()
+    keep_outs: tuple[KeepOut, ...] = ()
+    bare: bool = False
 
     @property
     def laid_numbers(self) -> set[str]:

@@ -75,6 +75,7 @@ def placed_recipe(recipe: LandRecipe, orientation: PackageOrientation) -> LandRe
         leads=tuple(_leads(leads, orientation) for leads in recipe.leads),
         posts=tuple(_post(post, orientation) for post in recipe.posts),
         manual_pads=tuple(_placed_manual_pad(pad, orientation) for pad in recipe.manual_pads),
+        keep_outs=tuple(replace(kept, outline=orientation.outline(kept.outline)) for kept in recipe.keep_outs),
         corner=orientation.point(recipe.corner),
         body=orientation.box(recipe.body),
         body_max=orientation.box(recipe.body_max),

@@ -22,7 +22,7 @@ def refuse_wrong_count(sheet: PackageSheet, family: Family, recipe: LandRecipe) 
     """
     if family.any_letters:
         return
-    numbers = recipe.laid_numbers
+    numbers = _numbers_of(recipe)
     unknown = [number for number in sheet.missing if number in numbers or number not in _all_numbers(sheet, family)]
     if unknown:
         raise SheetError(
@@ -43,7 +43,13 @@ def refuse_wrong_count(sheet: PackageSheet, family: Family, recipe: LandRecipe) 
 
 def _numbers(sheet: PackageSheet, family: Family) -> set[str]:
     """The numbers of all that is laid but thermal pads, which no sheet counts among its pins."""
-    return family.lands(sheet, family.dims(sheet)).laid_numbers
+    return _numbers_of(family.lands(sheet, family.dims(sheet)))
+
+
+def _numbers_of(recipe: LandRecipe) -> set[str]:
+    """What counts as pins; of lands without a part the given ones do."""
+    own = {manual.pad.number for manual in recipe.manual_pads if manual.pad.number and manual.pad.plated}
+    return recipe.laid_numbers | own if recipe.bare else recipe.laid_numbers
 
 
 def _all_numbers(sheet: PackageSheet, family: Family) -> set[str]:

@@ -63,14 +63,20 @@ def pad_numbers(view: PartUnderCheck) -> Iterator[CheckHit]:
         yield CheckHit(PadAddress(number), f"pad {number} belongs to no terminal of the package", number, "none")
 
 
-@check("lands.pads-overlap", Severity.BLOCKER, reads=("lands", "rulebook"))
+def _is_one_net(view: PartUnderCheck, first: str, second: str) -> bool:
+    """Whether two pads belong together: by their number, or because the package joins them."""
+    joined = view.recipe.joined if view.recipe else ()
+    return first == second or (first, second) in joined or (second, first) in joined
+
+
+@check("lands.pads-overlap", Severity.BLOCKER, reads=("sheet", "lands", "rulebook"))
 def pads_overlap(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No two pads overlap that do not share a number.
 
-    They would be one piece of copper, and two pins shorted.
+    They would be one piece of copper, and two pins shorted. Lands that the package joins on purpose may.
     """
     overlapping = (pair for pair in _near_lands(view) if pair.distance <= NOISE)
-    pairs = [pair for pair in overlapping if pair.first.number != pair.second.number]
+    pairs = [pair for pair in overlapping if not _is_one_net(view, pair.first.number, pair.second.number)]
     groups = _connected(pairs)
     for count, group in enumerate(groups[: PAIRS_TOLD + 1]):
         untold = len(groups) - count - 1
@@ -112,8 +118,14 @@ def gap_between_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
     # How near holes without copper and thermal lands may be is said by checks of their own.
     thermal = thermal_pads(view.pads, view.recipe) if view.recipe else ()
     # Solder between lands of one number joins what is joined.
-    apart = (pair for pair in _near_lands(view) if pair.distance > NOISE and pair.first.number != pair.second.number)
-    pairs = [pair for pair in apart if pair.first not in thermal and pair.second not in thermal]
+    apart = (pair for pair in _near_lands(view) if pair.distance > NOISE)
+    pairs = [
+        pair
+        for pair in apart
+        if pair.first not in thermal
+        and pair.second not in thermal
+        and not _is_one_net(view, pair.first.number, pair.second.number)
+    ]
     if pairs:
         a, b, distance = pairs[0]
         more = f" and {len(pairs) - 1} more" if len(pairs) > 1 else ""
@@ -121,7 +133,7 @@ def gap_between_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
         yield CheckHit(PadAddress(a.number), message, f"{distance:.4f} mm", f"≥ {smallest:.2f} mm")
 
 
-@check("lands.mask-web", Severity.CAUTION, reads=("lands", "rulebook"))
+@check("lands.mask-web", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
 def mask_web(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The web of solder mask between openings is wide enough to hold.
 
@@ -131,7 +143,9 @@ def mask_web(view: PartUnderCheck) -> Iterator[CheckHit]:
     gaps = shape_gaps([opening for pad in view.pads for opening in pad.mask], view.rulebook.clearances.mask_web)
     places = zip(gaps.first.tolist(), gaps.second.tolist(), gaps.distance.tolist(), strict=True)
     # Openings of one terminal that meet are one opening.
-    thin = [(i, j, web) for i, j, web in places if web > NOISE or owners[i].number != owners[j].number]
+    thin = [
+        (i, j, web) for i, j, web in places if web > NOISE or not _is_one_net(view, owners[i].number, owners[j].number)
+    ]
     count = len(thin)
     if count:
         a, b = owners[thin[0][0]], owners[thin[0][1]]

@@ -30,13 +30,14 @@ def _change_pin(change: Callable[[Pin], Pin]) -> Callable[[PartUnderCheck, Findi
     return apply
 
 
-@check("symbol.no-pins", Severity.BLOCKER, reads=("symbol",))
+@check("symbol.no-pins", Severity.BLOCKER, reads=("sheet", "lands", "symbol", "rulebook"))
 def no_pins(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The symbol has pins.
 
-    An empty one connects to nothing.
+    An empty one connects to nothing. A hole without copper has nothing to connect.
     """
-    if not view.bundle.symbol.pins:
+    has_nothing = view.recipe is not None and view.recipe.bare and not view.terminals
+    if not view.bundle.symbol.pins and not has_nothing:
         yield CheckHit(
             FieldAddress("symbol", "pins"),
             "the pin table is empty; paste or type the pins",
