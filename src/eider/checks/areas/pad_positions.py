@@ -1,7 +1,7 @@
 """Checks of where pads stand: on the pitch, alike about the middle, the origin at the centre of the package."""
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 
 import msgspec
 import numpy as np
@@ -10,7 +10,7 @@ from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import Box, join_boxes
-from eider.lands.joints import opposites
+from eider.lands.joints import opposites, pads_of_rows
 from eider.lands.pattern_orientation import lie_words
 from eider.lands.through_hole import lead_diagonal
 from eider.model.address import FieldAddress, PadAddress, pad_number
@@ -33,9 +33,23 @@ class CheckedRow(msgspec.Struct, frozen=True):
     spare: float
 
 
-def _row(by_number: dict[str, Pad], numbers: Sequence[str], at: FloatArray, axis: int, spare: float) -> CheckedRow:
-    kept = [index for index, number in enumerate(numbers) if number in by_number]
-    return CheckedRow(axis, [by_number[numbers[index]] for index in kept], at[kept], spare)
+# Pads by their number and which of those with that number they are: the legs of a shell share one.
+PadPlaces = dict[tuple[str, int], Pad]
+
+
+def _placed(numbers: Iterable[str]) -> list[tuple[str, int]]:
+    seen: Counter[str] = Counter()
+    found = []
+    for number in numbers:
+        found.append((number, seen[number]))
+        seen[number] += 1
+    return found
+
+
+def _row(by_place: PadPlaces, numbers: Sequence[str], at: FloatArray, axis: int, spare: float) -> CheckedRow:
+    places = _placed(numbers)
+    kept = [index for index, place in enumerate(places) if place in by_place]
+    return CheckedRow(axis, [by_place[places[index]] for index in kept], at[kept], spare)
 
 
 def _play(leads: Leads, pads: Sequence[Pad]) -> float:
@@ -46,22 +60,23 @@ def _play(leads: Leads, pads: Sequence[Pad]) -> float:
 
 def _rows(view: PartUnderCheck) -> Iterator[CheckedRow]:
     """The pads of each row, of leads and grids along both axes, with what half the margin of their joints is."""
-    by_number = {pad.number: pad for pad in view.pads}
+    by_place = dict(zip(_placed(pad.number for pad in view.pads), view.pads, strict=True))
     for group in view.joints:
         side = {joint.number: joint.side - group.goals.goals("C").side for joint in group.pads}
         rows = group.rows
+        mine = {(number, 0): pad for number, pad in pads_of_rows(rows, view.pads).items()}
         for numbers, at in ((rows.first, rows.at_first), (rows.second, rows.at_second)):
             spare = min((side[number] for number in numbers if number in side), default=0.0) / 2
-            yield _row(by_number, numbers, at, 1 if rows.axis == "x" else 0, spare)
+            yield _row(mine, numbers, at, 1 if rows.axis == "x" else 0, spare)
     for leads in view.recipe.leads if view.recipe else ():
-        play = _play(leads, [by_number[number] for number in leads.numbers if number in by_number]) / 2
-        yield _row(by_number, leads.numbers, leads.x, 0, play)
-        yield _row(by_number, leads.numbers, leads.y, 1, play)
+        play = _play(leads, [by_place[place] for place in _placed(leads.numbers) if place in by_place]) / 2
+        yield _row(by_place, leads.numbers, leads.x, 0, play)
+        yield _row(by_place, leads.numbers, leads.y, 1, play)
     for grid in view.recipe.grids if view.recipe else ():
         # No equation tells the joint of a ball: the error of placement is what it must take anyhow.
         spare = view.rulebook.tolerances.placement
-        yield _row(by_number, grid.numbers, grid.x, 0, spare)
-        yield _row(by_number, grid.numbers, grid.y, 1, spare)
+        yield _row(by_place, grid.numbers, grid.x, 0, spare)
+        yield _row(by_place, grid.numbers, grid.y, 1, spare)
     yield from _given_rows(view)
 
 

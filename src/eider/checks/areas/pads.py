@@ -44,14 +44,15 @@ def pad_numbers(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     # Holes without copper belong to no terminal.
     counts = Counter(pad.number for pad in view.pads if pad.plated)
-    wanted = [terminal.number for terminal in view.terminals]
+    wanted = Counter(terminal.number for terminal in view.terminals)
     if not view.pads or not wanted:
         return
     # Pads given by hand may share a number: a terminal of several lands.
     given = Counter(g.pad.number for g in view.recipe.manual_pads if g.pad.plated) if view.recipe else Counter()
     own = view.recipe.laid_numbers | {plate.number for plate in view.recipe.plates} if view.recipe else set()
     for number in wanted:
-        expected = given[number] + (number in own) or 1
+        # Several leads may bear one number, as the legs of a shell do.
+        expected = given[number] + (number in own) * wanted[number] or 1
         if counts[number] != expected:
             message = (
                 f"terminal {number} has {counted(counts[number], 'pad')}"
@@ -144,7 +145,10 @@ def mask_web(view: PartUnderCheck) -> Iterator[CheckHit]:
     places = zip(gaps.first.tolist(), gaps.second.tolist(), gaps.distance.tolist(), strict=True)
     # Openings of one terminal that meet are one opening.
     thin = [
-        (i, j, web) for i, j, web in places if web > NOISE or not _is_one_net(view, owners[i].number, owners[j].number)
+        (i, j, web)
+        for i, j, web in places
+        if share_side(owners[i], owners[j])
+        and (web > NOISE or not _is_one_net(view, owners[i].number, owners[j].number))
     ]
     count = len(thin)
     if count:
