@@ -119,6 +119,10 @@ def _nearest(along: FloatArray, across: FloatArray) -> float:
 
 def _hole(leads: Leads, level: Level, rulebook: Rulebook) -> tuple[Hole, tuple[str, ...], dict[str, float]]:
     """The finished hole; a flat lead counts with its diagonal, or gets a slot where that breaks the maximum."""
+    if leads.hole is not None:
+        given = tidy(leads.hole.middle)
+        words = f"hole = finished hole of the sheet = {given:g}" + (", a press fit" if leads.press_fit else "")
+        return Hole(given, given), (words,), {"largest lead": leads.width.upper}
     rules, index = rulebook.holes, "ABC".index(level)
     over, most = rules.over_largest[index], rules.over_smallest[index]
     wide, thick = leads.width, leads.thickness

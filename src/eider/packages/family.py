@@ -189,7 +189,8 @@ class BallGrid(msgspec.Struct, frozen=True, kw_only=True):
 class Leads(msgspec.Struct, frozen=True, kw_only=True):
     """Leads that go through the board at given places (mm): round of a diameter, or flat of a width and thickness.
 
-    `along` is the axis in which a flat lead is wide. `x`, `y` have shape (n,).
+    `along` is the axis in which a flat lead is wide. `x`, `y` have shape (n,). `hole` is the finished hole where the
+    sheet gives it; leads that are a `press_fit` are larger than theirs.
     """
 
     group: str
@@ -200,6 +201,8 @@ class Leads(msgspec.Struct, frozen=True, kw_only=True):
     thickness: Limits | None = None
     along: Literal["x", "y"] = "x"
     pitch: float = 0.0
+    hole: Limits | None = None
+    press_fit: bool = False
 
 
 class ManualPad(msgspec.Struct, frozen=True, kw_only=True):

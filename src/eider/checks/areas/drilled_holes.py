@@ -8,6 +8,7 @@ from shapely.geometry import Point
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
+from eider.geometry.limits import Limits
 from eider.geometry.rounding import NOISE
 from eider.lands.pads import ring_of
 from eider.lands.through_hole import lead_diagonal
@@ -49,17 +50,30 @@ def hole_size(view: PartUnderCheck) -> Iterator[CheckHit]:
     for pad in _drilled(view):
         if pad.number not in leads or pad.hole is None:
             continue
+        given = leads[pad.number].hole
+        if given is not None:
+            yield from _against_sheet(pad, given)
+        if leads[pad.number].press_fit:
+            continue
         largest, smallest = _sections(leads[pad.number], pad)
         hole = min(pad.hole.width, pad.hole.height)
         least, most = largest + rules.over_largest[level], smallest + rules.over_smallest[level]
         address = PadAddress(pad.number)
-        if hole < least - NOISE:
+        if hole < least - NOISE and (given is None or hole <= largest):
             severity = Severity.BLOCKER if hole <= largest else None
             message = f"the hole of pad {pad.number} is too small for its lead of {largest:.3f} mm"
             yield CheckHit(address, message, f"{hole:.3f} mm", f"≥ {least:.3f} mm", severity)
-        elif hole > most + rules.step:
+        elif given is None and hole > most + rules.step:
             message = f"the hole of pad {pad.number} gives the smallest lead of {smallest:.3f} mm too much play"
             yield CheckHit(address, message, f"{hole:.3f} mm", f"≤ {most:.3f} mm")
+
+
+def _against_sheet(pad: Pad, given: Limits) -> Iterator[CheckHit]:
+    """A hole that the sheet gives has its size: of a press fit nothing else holds."""
+    hole = min(pad.hole.width, pad.hole.height) if pad.hole else 0.0
+    if not given.lower - NOISE <= hole <= given.upper + NOISE:
+        message = f"the hole of pad {pad.number} is not the one that the sheet gives"
+        yield CheckHit(PadAddress(pad.number), message, f"{hole:.3f} mm", f"{given.lower:g} to {given.upper:g} mm")
 
 
 @check("lands.ring", Severity.CAUTION, reads=("lands", "rulebook"))

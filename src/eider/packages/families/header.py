@@ -25,6 +25,15 @@ from eider.packages.family import (
 from eider.packages.name_codes import hundredths
 from eider.packages.plausibility import larger
 
+FIRST_PIN = "first_pin"
+# Where pin 1 stands, and in which direction that corner lies.
+CORNERS = {
+    "upper left": (-1.0, 1.0),
+    "lower left": (-1.0, -1.0),
+    "lower right": (1.0, -1.0),
+    "upper right": (1.0, 1.0),
+}
+PRESS_FIT = "press_fit"
 NUMBERINGS = ("row", "zigzag", "around")
 # Distances of the body from pin 1, and the sides that they tell.
 BODY = ("left", "right", "above", "below")
@@ -65,11 +74,18 @@ def _pitches(sheet: PackageSheet, dims: Dims) -> tuple[float, float]:
 
 
 def _places(sheet: PackageSheet, dims: Dims) -> Places:
-    """Pins about the middle of their field, pin 1 upper left; in the order of their numbers."""
+    """Pins about the middle of their field, pin 1 in its corner; in the order of their numbers."""
     rows, columns = _size(sheet)
     across, along = _pitches(sheet, dims)
+    sx, sy = _corner(sheet)
+    # Tails that stand in and out of the row in turn keep the row's own middle.
+    out = dims["stagger"].middle / 2 if "stagger" in dims else 0.0
     found = [
-        (_number(r, c, rows, columns, sheet.numbering), (c - (columns - 1) / 2) * across, ((rows - 1) / 2 - r) * along)
+        (
+            _number(r, c, rows, columns, sheet.numbering),
+            sx * ((columns - 1) / 2 - c) * across,
+            sy * (((rows - 1) / 2 - r) * along + (out if c % 2 == 0 else -out)),
+        )
         for r in range(rows)
         for c in range(columns)
     ]
@@ -82,16 +98,34 @@ def _places(sheet: PackageSheet, dims: Dims) -> Places:
 
 def _first(sheet: PackageSheet, dims: Dims) -> tuple[float, float]:
     """The place of pin 1, from which body and posts are measured."""
+    x, y = _reach(sheet, dims)
+    sx, sy = _corner(sheet)
+    return sx * x, sy * y
+
+
+def _reach(sheet: PackageSheet, dims: Dims) -> tuple[float, float]:
+    """How far the outermost pins stand from the middle of the field, in x and in y (mm)."""
     rows, columns = _size(sheet)
     across, along = _pitches(sheet, dims)
-    return -(columns - 1) / 2 * across, (rows - 1) / 2 * along
+    return (columns - 1) / 2 * across, (rows - 1) / 2 * along
+
+
+def _corner(sheet: PackageSheet) -> tuple[float, float]:
+    """The direction of the corner in which pin 1 stands."""
+    return CORNERS.get(str(sheet.option(FIRST_PIN) or ""), CORNERS["upper left"])
 
 
 def _body(sheet: PackageSheet, dims: Dims, *, largest: bool = False) -> Box:
     """The body by its distances from pin 1; half a pitch beyond the pins where one is not given."""
     x, y = _first(sheet, dims)
     half = dims["e"].middle / 2
-    typical_value = {"left": half, "right": half - 2 * x, "above": half, "below": half + 2 * y}
+    reach_x, reach_y = _reach(sheet, dims)
+    typical_value = {
+        "left": half + reach_x + x,
+        "right": half + reach_x - x,
+        "above": half + reach_y - y,
+        "below": half + reach_y + y,
+    }
     left, right, above, below = (
         (dims[key].upper if largest else dims[key].middle) if key in dims else typical_value[key] for key in BODY
     )
@@ -128,10 +162,16 @@ def _lengths(sheet: PackageSheet, dims: Dims) -> Iterator[ViewDimension]:
     x, y = _first(sheet, dims)
     across, along = _pitches(sheet, dims)
     half = dims["b"].middle / 2
-    yield ViewDimension("e", (x, y0), (x + across, y0), "bottom")
+    sx, sy = _corner(sheet)
+    yield ViewDimension("e", (x, y0), (x - sx * across, y0), "bottom")
     yield ViewDimension("b", (x - half, y), (x + half, y), "top")
     if "e1" in dims:
-        yield ViewDimension("e1", (x, y - along), (x, y), "left")
+        yield ViewDimension("e1", (x, y - sy * along), (x, y), "left")
+    if "hole" in dims:
+        hole = dims["hole"].middle / 2
+        yield ViewDimension("hole", (x - hole, y), (x + hole, y), "bottom", 2)
+    if "stagger" in dims:
+        yield ViewDimension("stagger", (x, y - dims["stagger"].middle), (x, y), "right", 3)
     if "c" in dims:
         thick = dims["c"].middle / 2
         yield ViewDimension("c", (x, y - thick), (x, y + thick), "left", 2)
@@ -196,7 +236,9 @@ def _mark(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     x0, y0, x1, y1 = _body(sheet, dims)
     size, height = 0.8 * WALL * dims["e"].middle, dims["A"].upper
     x = min(max(_first(sheet, dims)[0], x0 + size), x1 - size)
-    points = ((x - size / 2, y1), (x, y1 - size), (x + size / 2, y1))
+    _, up = _corner(sheet)
+    edge = y1 if up > 0 else y0
+    points = ((x - size / 2, edge), (x, edge - up * size), (x + size / 2, edge))
     return (Solid("pin 1 mark", "marking", Prism(points, height, height + 0.01)),) if y1 - y0 > size else ()
 
 
@@ -216,7 +258,11 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     places = _places(sheet, dims)
-    group = leaded.leads(places, dims["b"], _thick(dims), dims["e"].middle)
+    group = replace(
+        leaded.leads(places, dims["b"], _thick(dims), dims["e"].middle),
+        hole=sheet.limits("hole"),
+        press_fit=sheet.option(PRESS_FIT) is True,
+    )
     body, body_max = _body(sheet, dims), _body(sheet, dims, largest=True)
     return LandRecipe(
         leads=(group,),
@@ -224,6 +270,7 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
         body=body,
         body_max=body_max,
         first_pin=places[0][0],
+        corner=_corner(sheet),
         goals="through-hole",
     )
 
@@ -295,12 +342,37 @@ FAMILY = Family(
             optional=True,
             signed=True,
         ),
+        Letter(
+            key="hole",
+            meaning="finished hole, where the sheet gives it",
+            view="top",
+            reference="b",
+            typical=(0.5, 3.0),
+            optional=True,
+            by_name=True,
+        ),
+        Letter(
+            key="stagger",
+            meaning="every second tail further across",
+            view="top",
+            reference="e",
+            typical=(0.1, 3.0),
+            optional=True,
+            by_name=True,
+        ),
         Letter(key="A", meaning="height", view="side", assumed=HEIGHT, reference="e", typical=(0.3, 15.0), also=("H",)),
     ),
     fields=(
         FamilyField(key="rows", title="rows", kind="count"),
         FamilyField(key="columns", title="columns", kind="count"),
         FamilyField(key="numbering", title="numbered", kind="choice", choices=NUMBERINGS),
+        FamilyField(key=FIRST_PIN, title="pin 1 stands", kind="choice", choices=tuple(CORNERS)),
+        FamilyField(
+            key=PRESS_FIT,
+            title="press-fit",
+            kind="flag",
+            help="The pins are pressed into holes that are smaller than they are; the sheet gives the finished hole.",
+        ),
         FamilyField(key="missing", title="missing pins", kind="numbers"),
         FamilyField(key="left", title="own numbers", kind="numbers"),
     ),
