@@ -46,7 +46,7 @@ def test_families_declare_letters_that_can_be_shown(family) -> None:  # type: ig
     keys = [letter.key for letter in family.letters]
     assert len(set(keys)) == len(keys)
     assert family.pin_fault(family.default_pins) == ""
-    assert family.pin_fault(0) != ""
+    assert any(family.pin_fault(pins) for pins in range(4))
     for letter in family.letters:
         assert letter.meaning
         assert not letter.reference or letter.reference in keys

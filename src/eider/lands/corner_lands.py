@@ -76,7 +76,7 @@ def _clear_ring(pairs: Sequence[OpposedRows], rows: list[RowLands], rulebook: Ru
     changed = {
         pad.number: _changed(pad, by, is_cut=is_cut) for corner in near for pad in (corner.upright, corner.level)
     }
-    how = f"cut by {by:g} mm at their inner corner" if is_cut else f"shorter by {by:g} mm at their inner end"
+    how = f"cut by {by:g} mm at {{owner}} inner corner" if is_cut else f"shorter by {by:g} mm at {{owner}} inner end"
     return [_with_pads(row, changed, f"{how}: {least:g} mm to the corner land of the next side") for row in rows]
 
 
@@ -130,6 +130,7 @@ def _with_pads(row: RowLands, changed: dict[str, Pad], how: str) -> RowLands:
     mine = [pad.number for pad in row.pads if pad.number in changed]
     if not mine:
         return row
-    note = f"{named('land', mine)} {how}"
+    owner = "its" if len(mine) == 1 else "their"
+    note = f"{named('land', mine)} {how.format(owner=owner)}"
     derivation = replace(row.derivation, notes=(*row.derivation.notes, note))
     return RowLands(tuple(changed.get(pad.number, pad) for pad in row.pads), derivation, row.lands)

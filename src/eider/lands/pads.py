@@ -49,7 +49,7 @@ def lay_rows(rows: OpposedRows, level: Level, rulebook: Rulebook) -> RowLands:
         goals=goals,
         inputs=_inputs(rows, terminals, rulebook),
         formulas=_formulas(terminals, goals, rulebook.tolerances.method),
-        notes=(*terminals.notes, *notes),
+        notes=(*rows.remarks, *terminals.notes, *notes),
         reached=_rounded_goals(reached_joints(terminals, lands)),
     )
     return RowLands(row_pads(rows, lands, rulebook), derivation, lands)

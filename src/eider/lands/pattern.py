@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from eider.lands.adjustments import adjusted_openings, apply_adjustments
+from eider.lands.ball_lands import mask_defined_openings
 from eider.lands.land_layout import LaidLands, lay_out_lands
 from eider.lands.manufacturer_pattern import with_suggested
 from eider.lands.naming import pattern_name
@@ -49,6 +50,7 @@ def make_pattern(
         laid = with_suggested(recipe, laid, suggested, names, rulebook)
     thermal = {plate.number for plate in recipe.plates}
     pads = with_openings(apply_adjustments(laid.pads, adjustments, names), rulebook, thermal)
+    pads = mask_defined_openings(pads, recipe, rulebook)
     pads = adjusted_openings(manual_openings(pads, recipe.manual_pads, rulebook), adjustments, names, rulebook)
     text = None if recipe.bare else reference_text(recipe)
     drawn = Dressed(

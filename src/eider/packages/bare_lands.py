@@ -61,9 +61,10 @@ def views(pads: tuple[ManualPad, ...], around: Box, dimensions: tuple[ViewDimens
     return View("top", shapes, dimensions), View("side", (board, *copper), ())
 
 
-def diameter(key: str, meaning: str, reference: str = "", typical: tuple[float, float] = (0.0, 0.0)) -> Letter:
-    """A diameter seen from above."""
-    return Letter(key=key, meaning=meaning, view="top", reference=reference, typical=typical)
+def diameter(key: str, meaning: str, also: tuple[str, ...], share: tuple[float, float] = (0.0, 0.0)) -> Letter:
+    """A diameter seen from above; it may be a usual share of the diameter d, of which other letters are `also`."""
+    reference = "d" if any(share) else ""
+    return Letter(key=key, meaning=meaning, view="top", reference=reference, typical=share, also=also)
 
 
 def round_dimension(letter: str, size: float, row: int = 1) -> ViewDimension:

@@ -131,6 +131,7 @@ class OpposedRows(msgspec.Struct, frozen=True, kw_only=True):
         first, second: pin numbers of the rows; `at_first`, `at_second` their positions along the row, shape (n,), mm.
         goals, measures: which goals of the rulebook hold.
         pitch: 0 for a single terminal per row.
+        remarks: what the derivation says of the terminals besides their lengths.
         ring: counted inwards from 0 where a side has several rows one behind the other.
     """
 
@@ -148,6 +149,7 @@ class OpposedRows(msgspec.Struct, frozen=True, kw_only=True):
     measures: dict[str, float]
     pitch: float = 0.0
     ring: int = 0
+    remarks: tuple[str, ...] = ()
 
 
 class Plate(msgspec.Struct, frozen=True, kw_only=True):
@@ -171,6 +173,8 @@ class BallGrid(msgspec.Struct, frozen=True, kw_only=True):
 
     Attributes:
         size: diameter of a ball or round land, or side of a square one.
+        height: of rectangular lands, whose `size` is their width.
+        mask_defined: the opening of the mask is the land, and the copper reaches under the mask.
         kind: collapsing balls melt down onto a smaller land, others need a larger one; flat lands take one of their
             own size.
         x, y: places, shape (n,).
@@ -184,6 +188,8 @@ class BallGrid(msgspec.Struct, frozen=True, kw_only=True):
     kind: Literal["collapsing", "non-collapsing", "flat"] = "collapsing"
     square: bool = False
     pitch: float = 0.0
+    height: Limits | None = None
+    mask_defined: bool = False
 
 
 class Leads(msgspec.Struct, frozen=True, kw_only=True):

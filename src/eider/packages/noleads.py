@@ -1,8 +1,9 @@
 """What packages without leads share: terminals that are pulled back from the edge, the side view."""
 
 from eider.geometry.shapes import Box, box_outline
+from eider.model.package_sheet import PackageSheet
 from eider.packages import thermal_pad
-from eider.packages.family import Dims, Letter, View, ViewDimension, ViewShape
+from eider.packages.family import Dims, FamilyField, Letter, View, ViewDimension, ViewShape
 
 STAND_OFF, THICKNESS = 0.02, 0.20
 LETTERS = (
@@ -15,6 +16,22 @@ LETTERS = (
     Letter(key="pull_back", meaning="terminals pulled back from the edge", view="top", reference="D",
            typical=(0.0, 0.1), optional=True, also=("S",)),
 )  # fmt: skip
+
+
+WETTABLE = "wettable_flanks"
+WETTABLE_FIELD = FamilyField(
+    key=WETTABLE,
+    title="wettable flanks",
+    kind="flag",
+    help="The ends of the terminals take solder, so that the toe fillet can be inspected.",
+)
+
+
+def remarks(sheet: PackageSheet) -> tuple[str, ...]:
+    """What the derivation says of the terminals besides their lengths."""
+    if sheet.option(WETTABLE) is not True:
+        return ()
+    return ("wettable flanks: a toe fillet rises at the ends of the terminals and can be inspected",)
 
 
 def pull_back(dims: Dims) -> float:

@@ -148,6 +148,8 @@ def _plate(plate: Plate, orientation: PackageOrientation) -> Plate:
 
 def _grid(grid: BallGrid, orientation: PackageOrientation) -> BallGrid:
     x, y = orientation.places(grid.x, grid.y)
+    if orientation.swaps and grid.height is not None:
+        return replace(grid, x=x, y=y, size=grid.height, height=grid.size)
     return replace(grid, x=x, y=y)
 
 

@@ -88,6 +88,7 @@ def _grid_rows(rulebook: Rulebook) -> list[RuleRow]:
         fields.append(FieldSpec(f"grids.steps.{index}.collapsing", f"collapsing {of}: smaller by the share"))
         fields.append(FieldSpec(f"grids.steps.{index}.non_collapsing", f"others, {of}: larger by the share"))
     fields.append(FieldSpec("grids.step", "rounded to", "mm"))
+    fields.append(FieldSpec("grids.mask_overlap", "mask-defined lands: copper under the mask", "mm"))
     return [_row(rulebook, field) for field in fields]
 
 

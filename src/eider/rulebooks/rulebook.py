@@ -193,12 +193,14 @@ class BallStep(msgspec.Struct, frozen=True):
 class Grids(msgspec.Struct, frozen=True):
     """Lands of ball grids: a table from nominal ball to land (mm), and shares for what is not in it.
 
-    A collapsing ball's land is smaller by the share, another's larger.
+    A collapsing ball's land is smaller by the share, another's larger. Of mask-defined lands the copper reaches by
+    `mask_overlap` (mm) under the mask on each side.
     """
 
     lands: tuple[tuple[float, float], ...] = ()
     steps: tuple[BallStep, ...] = (BallStep(0.0, 0.15, 0.05),)
     step: float = 0.01
+    mask_overlap: float = 0.05
 
 
 class Thermal(msgspec.Struct, frozen=True):

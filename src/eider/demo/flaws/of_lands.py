@@ -78,7 +78,7 @@ FLAWS = (
         "lands.pad-numbers",
         "a number given twice",
         adjusted(("3", "number", "2")),
-        brings=frozenset({"match.pin-without-pad", "lands.pitch"}),
+        brings=frozenset({"match.pin-without-pad"}),
     ),
     Flaw(
         "lands.pads-overlap",

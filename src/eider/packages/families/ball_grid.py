@@ -38,11 +38,16 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
 
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     body, _ = array.bodies(dims)
-    places = tuple(SolidPlacement(x=p.x, y=p.y) for p in array.positions(sheet, dims))
+    balls = (_balls(group, dims) for group in array.terminals_by_size(sheet, dims, "b"))
+    return (*array.carried_body(dims, body), *balls)
+
+
+def _balls(group: array.Terminals, dims: Dims) -> Solid:
+    places = tuple(SolidPlacement(x=p.x, y=p.y) for p in group.places)
     # Up to the body, into which a ball that is higher reaches.
-    radius = dims["b"].middle / 2
+    radius = group.width.middle / 2
     ball = Ball(0.0, 0.0, radius, radius, 0.0, dims["A1"].middle + radius / 4)
-    return (*array.carried_body(dims, body), Solid("ball", "tin", ball, places))
+    return Solid("ball" if group.group == "grid" else "ball of another size", "tin", ball, places)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
@@ -77,7 +82,7 @@ FAMILY = Family(
             also=("K", "S"),
         ),
     ),
-    fields=array.FIELDS,
+    fields=(*array.FIELDS, array.MASK_DEFINED_FIELD),
     kinds=("collapsing", NON_COLLAPSING),
     default_pins=64,
     pin_fault=_pin_fault,

@@ -4,7 +4,8 @@ from collections.abc import Iterator
 
 import msgspec
 
-from eider.geometry.shapes import box_outline
+from eider.geometry.rounding import tidy
+from eider.geometry.shapes import Point, box_outline
 from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing
@@ -68,6 +69,17 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     yield from leads_fit(dims, "E", along_y)
     if along_x:
         yield from leads_fit(dims, "D", along_x)
+    yield from _rows_on_body(sheet, dims)
+
+
+def _rows_on_body(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
+    """Rows that begin at a distance from a corner end before the next one."""
+    for start, body, count in zip(("s", "t"), ("E", "D"), _counts(sheet), strict=True):
+        if start in dims and count:
+            end = dims[start].middle + (count - 1) * dims["e"].middle + dims["b"].middle / 2
+            if end > dims[body].upper:
+                message = f"the row that begins {start} from the edge reaches beyond the body {body}"
+                yield Implausible((start, body), message, f"{end:g} mm", f"≤ {dims[body].upper:g} mm")
 
 
 def _first_in_middle(sheet: PackageSheet) -> bool:
@@ -78,9 +90,34 @@ def _first_in_middle(sheet: PackageSheet) -> bool:
 def _sides(sheet: PackageSheet, dims: Dims) -> Sides:
     along_y, along_x = _counts(sheet)
     if _on_three_sides(sheet):
-        return number_sides((along_y, along_x, along_y, 0), dims["e"].middle, sheet.missing)
-    placed = msgspec.structs.replace(sheet, pins_d=along_x, pins_e=along_y)
-    return four_sides(placed, dims["e"].middle, first_at_top=_first_in_middle(sheet))
+        sides = number_sides((along_y, along_x, along_y, 0), dims["e"].middle, sheet.missing)
+    else:
+        placed = msgspec.structs.replace(sheet, pins_d=along_x, pins_e=along_y)
+        sides = four_sides(placed, dims["e"].middle, first_at_top=_first_in_middle(sheet))
+    return _moved(sides, _first_places(sheet, dims))
+
+
+def _first_places(sheet: PackageSheet, dims: Dims) -> tuple[float, float]:
+    """By how much the rows at the left and right stand above the middle of their side, and the others left of it (mm).
+
+    The sheet says it by the distance of the first terminal from the upper edge (`s`) or the left edge (`t`).
+    """
+    along_y, along_x = _counts(sheet)
+    pitch = dims["e"].middle
+    up = dims["E"].middle / 2 - dims["s"].middle - (along_y - 1) / 2 * pitch if "s" in dims else 0.0
+    left = dims["D"].middle / 2 - dims["t"].middle - (along_x - 1) / 2 * pitch if "t" in dims else 0.0
+    return tidy(up), tidy(left)
+
+
+def _moved(sides: Sides, by: tuple[float, float]) -> Sides:
+    """The sides with their rows moved up and to the left; places are in the frame of each side."""
+    up, left = by
+    # In the frame of its side, which is turned with it, up is along the left side and against the right one.
+    shifts = (up, left, -up, -left)
+    return tuple(
+        tuple(place._replace(at=tidy(place.at + shift)) for place in side)
+        for side, shift in zip(sides, shifts, strict=True)
+    )
 
 
 def _across(dims: Dims) -> tuple[Across, Across]:
@@ -118,7 +155,7 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
     x0, y0, x1, y1 = body
     along_y, _ = _counts(sheet)
     pitch, lead, foot, height = dims["e"].middle, dims["b"].middle, dims["L"].middle, dims["A"].upper
-    first = (along_y - 1) / 2 * pitch
+    first, last = ((along_y - 1) / 2 * sign * pitch + _first_places(sheet, dims)[0] for sign in (1, -1))
     terminals = tuple(ViewShape("terminal", box_outline(t.whole)) for t in _terminals(sheet, dims))
     top = View(
         "top",
@@ -127,8 +164,9 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
             ViewDimension("D", (x0, y1), (x1, y1), "top"),
             ViewDimension("E", (x1, y0), (x1, y1), "right", 2),
             ViewDimension("e", (x0, first - pitch), (x0, first), "left"),
-            ViewDimension("b", (x1, -first - lead / 2), (x1, -first + lead / 2), "right"),
-            ViewDimension("L", (x0, -first), (x0 + foot, -first), "bottom"),
+            ViewDimension("b", (x1, last - lead / 2), (x1, last + lead / 2), "right"),
+            ViewDimension("L", (x0, last), (x0 + foot, last), "bottom"),
+            *_start_dimensions(dims, (x0, y1)),
             *_first_dimension(sheet, dims),
         ),
     )
@@ -142,6 +180,16 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
         (ViewDimension("A", (x1, 0), (x1, height), "right"),),
     )
     return top, side
+
+
+def _start_dimensions(dims: Dims, corner: Point) -> Iterator[ViewDimension]:
+    """How far from the corner the rows begin, where the sheet says it."""
+    x0, y1 = corner
+    if "s" in dims:
+        yield ViewDimension("s", (x0, y1 - dims["s"].middle), (x0, y1), "left", 2)
+    if "t" in dims:
+        bottom = -dims["E"].middle / 2
+        yield ViewDimension("t", (x0, bottom), (x0 + dims["t"].middle, bottom), "bottom", 2)
 
 
 def _first_dimension(sheet: PackageSheet, dims: Dims) -> Iterator[ViewDimension]:
@@ -209,6 +257,24 @@ FAMILY = Family(
             view="top",
             reference="L",
             typical=(1.0, 3.0),
+            optional=True,
+            by_name=True,
+        ),
+        Letter(
+            key="s",
+            meaning="upper edge to the first terminal",
+            view="top",
+            reference="E",
+            typical=(0.01, 0.8),
+            optional=True,
+            by_name=True,
+        ),
+        Letter(
+            key="t",
+            meaning="left edge to the first terminal",
+            view="top",
+            reference="D",
+            typical=(0.01, 0.8),
             optional=True,
             by_name=True,
         ),

@@ -51,6 +51,7 @@ def _plausibility(_sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
     d, b = dims["d"].middle, dims["b"].middle
     contact = leaded.lead_terminals([(CENTRE, 0.0, 0.0)], d, d)
+    contact = tuple(replace(terminal, round=True) for terminal in contact)
     return (*contact, *leaded.lead_terminals(_legs(sheet, dims), b, b))
 
 
@@ -126,7 +127,7 @@ FAMILY = Family(
         Letter(key="d", meaning="centre contact", view="top", reference="e", typical=(0.05, 0.6), also=("C",)),
         Letter(key="b", meaning="leg, across its square", view="top", reference="e", typical=(0.05, 0.6), also=("W",)),
         Letter(key="D", meaning="body across", view="top", reference="e", typical=(1.0, 3.0), also=("A",)),
-        Letter(key="E", meaning="body along", view="top", reference="e", typical=(1.0, 3.0)),
+        Letter(key="E", meaning="body along", view="top", reference="e", typical=(1.0, 3.0), also=("B",)),
         Letter(key="A", meaning="height", view="side", reference="e", typical=(0.5, 6.0), also=("H", "L")),
     ),
     fields=(

@@ -140,7 +140,7 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     pitch = dims["e"].middle
     body, body_max = body_boxes(dims, "D", "E")
     rows = tuple(
-        replace(row, group=f"{title}: {row.group}", ring=ring)
+        replace(row, group=f"{title}: {row.group}", ring=ring, remarks=noleads.remarks(sheet) if ring == 0 else ())
         for ring, (title, sides, across) in enumerate(_rows(sheet, dims))
         for row in quad_rows(
             sides,
@@ -179,6 +179,7 @@ FAMILY = Family(
     fields=(
         FamilyField(key=INNER_PINS, title="pins of the inner rows", kind="count",
                     help="All four sides together; one less a side than the outer row where nothing is said."),
+        noleads.WETTABLE_FIELD,
     ),
     default_pins=44,
     pin_fault=_pin_fault,

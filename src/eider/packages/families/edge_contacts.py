@@ -127,8 +127,15 @@ FAMILY = Family(
     letters=(
         Letter(key="e", meaning="pitch", view="top", also=("P", "p")),
         Letter(key="b", meaning="contact width", view="top", reference="e", typical=(0.3, 0.95), also=("W", "w")),
-        Letter(key="L", meaning="contact length", view="top", reference="e", typical=(0.5, 15.0)),
-        Letter(key="s", meaning="contact to the edge of the board", view="top", reference="L", typical=(0.0, 1.0)),
+        Letter(key="L", meaning="contact length", view="top", reference="e", typical=(0.5, 15.0), also=("A", "H")),
+        Letter(
+            key="s",
+            meaning="contact to the edge of the board",
+            view="top",
+            reference="L",
+            typical=(0.0, 1.0),
+            also=("S", "E"),
+        ),
     ),
     fields=(
         FamilyField(key=BOTH, title="on both sides", kind="flag"),

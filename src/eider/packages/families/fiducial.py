@@ -71,8 +71,8 @@ FAMILY = Family(
     title="Fiducial",
     summary="marks for placing machines",
     letters=(
-        bare_lands.diameter("d", "copper"),
-        bare_lands.diameter("D", "opening of the mask", "d", (1.2, 4.0)),
+        bare_lands.diameter("d", "copper", ("A",)),
+        bare_lands.diameter("D", "opening of the mask", ("B",), (1.2, 4.0)),
     ),
     fields=(FamilyField(key=SIDE, title="side of the board", kind="choice", choices=tuple(SIDES)),),
     default_pins=1,

@@ -26,7 +26,7 @@ def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
 
 
 def _is_square(sheet: PackageSheet) -> bool:
-    return sheet.kind == SQUARE
+    return sheet.kind == SQUARE or sheet.limits("L") is not None
 
 
 def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
@@ -40,10 +40,15 @@ def _views(sheet: PackageSheet, dims: Dims) -> tuple[View, ...]:
 
 def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
     body, _ = array.bodies(dims)
-    half = dims["b"].middle / 2
-    places = tuple(SolidPlacement(x=p.x, y=p.y) for p in array.positions(sheet, dims))
-    land = Prism(box_outline((-half, -half, half, half)), 0.0, max(THIN, dims["A1"].middle))
-    return (*array.carried_body(dims, body), Solid("land", "gold", land, places))
+    lands = (_group(group, dims) for group in array.terminals_by_size(sheet, dims, "b"))
+    return (*array.carried_body(dims, body), *lands)
+
+
+def _group(group: array.Terminals, dims: Dims) -> Solid:
+    w, h = group.width.middle / 2, group.height.middle / 2
+    places = tuple(SolidPlacement(x=p.x, y=p.y) for p in group.places)
+    land = Prism(box_outline((-w, -h, w, h)), 0.0, max(THIN, dims["A1"].middle))
+    return Solid("land" if group.group == "grid" else "land of another size", "gold", land, places)
 
 
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
@@ -65,12 +70,30 @@ FAMILY = Family(
     letters=(
         *array.LETTERS,
         Letter(key="b", meaning="land size", view="top", reference="e", typical=(0.2, 0.9), also=("B", "d")),
+        Letter(
+            key="L",
+            meaning="land length along, of rectangles",
+            view="top",
+            reference="b",
+            typical=(0.3, 8.0),
+            optional=True,
+            by_name=True,
+        ),
+        Letter(
+            key="L2",
+            meaning="land length where it is another",
+            view="top",
+            reference="b2",
+            typical=(0.3, 8.0),
+            optional=True,
+            by_name=True,
+        ),
         Letter(key="A", meaning="height", view="side", reference="D", typical=(0.02, 0.8), also=("H",)),
         Letter(
             key="A1", meaning="stand-off", view="side", assumed=THIN, reference="A", typical=(0.0, 0.3), also=("K", "S")
         ),
     ),
-    fields=array.FIELDS,
+    fields=(*array.FIELDS, array.MASK_DEFINED_FIELD),
     kinds=(ROUND, SQUARE),
     default_pins=64,
     pin_fault=_pin_fault,

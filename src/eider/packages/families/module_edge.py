@@ -130,9 +130,18 @@ FAMILY = Family(
         Letter(key="D", meaning="board across", view="top", also=("A", "W")),
         Letter(key="E", meaning="board along", view="top", reference="D", typical=(0.1, 10.0), also=("B", "L")),
         Letter(key="e", meaning="pitch", view="top", reference="E", typical=(0.01, 0.9), also=("P", "p")),
-        Letter(key="d", meaning="hole", view="top", reference="e", typical=(0.2, 0.8)),
-        Letter(key="b", meaning="land width along the edge", view="top", reference="e", typical=(0.3, 0.95)),
-        Letter(key="L", meaning="land length from the edge", view="top", reference="b", typical=(0.5, 4.0)),
+        Letter(key="d", meaning="hole", view="top", reference="e", typical=(0.2, 0.8), also=("H", "h")),
+        Letter(
+            key="b",
+            meaning="land width along the edge",
+            view="top",
+            reference="e",
+            typical=(0.3, 0.95),
+            also=("W", "w"),
+        ),
+        Letter(
+            key="L", meaning="land length from the edge", view="top", reference="b", typical=(0.5, 4.0), also=("K",)
+        ),
     ),
     fields=(
         FamilyField(key="pins_d", title="at the bottom and top", kind="count"),

@@ -126,8 +126,8 @@ FAMILY = Family(
     title="Mounting hole",
     summary="plated or bare, with a ring of vias",
     letters=(
-        bare_lands.diameter("d", "hole"),
-        bare_lands.diameter("D", "land, or the head of the screw", "d", (1.05, 4.0)),
+        bare_lands.diameter("d", "hole", ("H", "h")),
+        bare_lands.diameter("D", "land, or the head of the screw", ("A", "B"), (1.05, 4.0)),
         Letter(key="v", meaning="hole of a via", view="top", reference="d", typical=(0.03, 0.4), optional=True),
     ),
     fields=(FamilyField(key=VIAS, title="vias in the ring", kind="count"),),

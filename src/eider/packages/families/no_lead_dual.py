@@ -2,6 +2,8 @@
 
 from collections.abc import Iterator
 
+from msgspec.structs import replace
+
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages import dual, gullwing, noleads, thermal_pad
@@ -88,7 +90,10 @@ def _solids(sheet: PackageSheet, dims: Dims) -> tuple[Solid, ...]:
 def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     rows = _dual(sheet, dims)
     goals, measures = noleads.goals(dims), {"pitch": rows.pitch}
-    pairs = tuple(dual.opposed(part, goals, measures, group) for group, part in split_fused(rows, sheet))
+    pairs = tuple(
+        replace(dual.opposed(part, goals, measures, group), remarks=noleads.remarks(sheet))
+        for group, part in split_fused(rows, sheet)
+    )
     return dual.dual_recipe(rows, pairs, plates=thermal_pad.plates(sheet, dims, turned=True))
 
 
@@ -120,6 +125,7 @@ FAMILY = Family(
         FamilyField(key="left", title="numbers at the left", kind="numbers"),
         FamilyField(key="right", title="numbers at the right", kind="numbers"),
         FUSED_FIELD,
+        noleads.WETTABLE_FIELD,
     ),
     default_pins=8,
     pin_fault=_pin_fault,

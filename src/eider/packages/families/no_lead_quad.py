@@ -2,6 +2,8 @@
 
 from collections.abc import Iterator
 
+from msgspec.structs import replace
+
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
@@ -99,7 +101,10 @@ def _lands(sheet: PackageSheet, dims: Dims) -> LandRecipe:
     pitch = dims["e"].middle
     body, body_max = body_boxes(dims, "D", "E")
     goals = noleads.goals(dims)
-    rows = quad_rows(four_sides(sheet, pitch), _across(dims), pitch, goals, {"pitch": pitch})
+    rows = tuple(
+        replace(row, remarks=noleads.remarks(sheet))
+        for row in quad_rows(four_sides(sheet, pitch), _across(dims), pitch, goals, {"pitch": pitch})
+    )
     return LandRecipe(rows=rows, plates=thermal_pad.plates(sheet, dims), body=body, body_max=body_max, first_pin="1")
 
 
@@ -124,6 +129,7 @@ FAMILY = Family(
     fields=(
         FamilyField(key="pins_d", title="pins at the top", kind="count"),
         FamilyField(key="pins_e", title="pins at the left", kind="count"),
+        noleads.WETTABLE_FIELD,
     ),
     default_pins=24,
     pin_fault=quad_pin_fault,

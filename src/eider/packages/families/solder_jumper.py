@@ -133,9 +133,9 @@ FAMILY = Family(
     title="Solder jumper, net tie",
     summary="lands bridged by solder or copper",
     letters=(
-        Letter(key="L", meaning="length of a land", view="top"),
-        Letter(key="b", meaning="width of a land", view="top", reference="L", typical=(0.3, 4.0)),
-        Letter(key="g", meaning="gap between lands", view="top", reference="L", typical=(0.05, 2.0)),
+        Letter(key="L", meaning="length of a land", view="top", also=("A",)),
+        Letter(key="b", meaning="width of a land", view="top", reference="L", typical=(0.3, 4.0), also=("B", "W")),
+        Letter(key="g", meaning="gap between lands", view="top", reference="L", typical=(0.05, 2.0), also=("G", "S")),
         Letter(key="w", meaning="width of a bridge of copper", view="top", reference="b", typical=(0.1, 0.9),
                optional=True),
     ),

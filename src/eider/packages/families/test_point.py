@@ -91,7 +91,7 @@ FAMILY = Family(
     title="Test point",
     summary="round, square, with a hole",
     letters=(
-        bare_lands.diameter("D", "land"),
+        bare_lands.diameter("D", "land", ("A", "B")),
         Letter(key="d", meaning="hole", view="top", reference="D", typical=(0.2, 0.9), optional=True),
     ),
     kinds=(ROUND, SQUARE, HOLE),
