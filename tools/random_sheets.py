@@ -29,12 +29,13 @@ RULEBOOK, SETTINGS = standard_rulebook(), LibrarySettings(name="")
 # Families whose pins stand in rows along these bodies: how many rows share the pins, and what grows with a row.
 ROWS: dict[str, tuple[int, tuple[str, ...]]] = {
     "gullwing-dual": (2, ("D",)), "j-lead-dual": (2, ("D",)), "no-lead-dual": (2, ("D", "D2")),
+    "butt-lead": (2, ("D",)), "surface-header": (2, ("D",)),
     "chip-array": (2, ("D",)), "dual-in-line": (2, ("D",)), "single-in-line": (1, ("D",)),
     "gullwing-quad": (4, ("D", "D1", "E", "E1")),
     "j-lead-quad": (4, ("D", "D1", "E", "E1")), "no-lead-quad": (4, ("D", "D2", "E", "E2")),
 }  # fmt: skip
 # Pitch and what belongs to it come in steps that a drawing does not change.
-FIXED = frozenset({"e", "e1", "eD", "eE", "b", "L", "c", "A1", "span", "d"})
+FIXED = frozenset({"e", "eR", "e1", "eD", "eE", "b", "L", "c", "A1", "span", "d"})
 
 
 def drawn(family: str, chance: random.Random) -> PackageSheet:
@@ -71,7 +72,7 @@ def faults_of(sheet: PackageSheet) -> tuple[list[str], list[str]]:
     if not copper[0] >= copper[1] - 1e-9 or not copper[1] >= copper[2] - 1e-9:
         wrong.append(f"less copper at a denser level: {copper}")
     numbers = {pad.number for pad in patterns["B"].pads if pad.number}
-    plated = len(numbers) - (1 if sheet.limits("D2") and sheet.family.startswith("no-lead") else 0)
+    plated = len(numbers) - (1 if sheet.limits("D2") and "no-lead" in sheet.family else 0)
     if sheet.family != "custom" and plated != sheet.pins:
         wrong.append(f"{plated} lands for {sheet.pins} pins")
     view = PartUnderCheck(bare_bundle(sheet, patterns["B"], "B"), RULEBOOK, SETTINGS)

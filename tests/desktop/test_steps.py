@@ -1,5 +1,7 @@
 """Every control of the steps does what it says."""
 
+import json
+import math
 import threading
 from pathlib import Path
 
@@ -821,14 +823,42 @@ def test_the_yield_tab_simulates_the_lands_as_they_are(page: PartPage, qtbot: Qt
     step._tabs.setCurrentWidget(panel)
     qtbot.waitUntil(lambda: bool(panel.table.records.records), timeout=10_000)
     first = panel.table.records.records[0]
-    assert first.computed is None and panel.table.isColumnHidden(5)
+    assert not first.beside and panel.table.isColumnHidden(5)
     assert f"{first.pad.below['B']:,.0f} of a million" in panel.summary.text()
     # A land that is much shorter costs it and its opposite their toe; the computed ones stand beside.
     page.controller.edit("x", lambda b: footprint_edits.adjust_pad(b, Adjustment("1", "width", "0.4")))
-    qtbot.waitUntil(lambda: panel.table.records.records[0].computed is not None, timeout=10_000)
+    qtbot.waitUntil(lambda: "Computed" in panel.table.records.records[0].beside, timeout=10_000)
     worst = panel.table.records.records[:2]
     assert {row.pad.number for row in worst} == {"1", "2"}
-    assert worst[0].pad.toe.below["B"] > 2 * worst[0].computed.toe.below["B"]
+    assert worst[0].pad.toe.below["B"] > 2 * worst[0].beside["Computed"].toe.below["B"]
     assert not panel.table.isColumnHidden(5)
     panel.table.select_rows([1])
     assert panel.view.drawing is not None
+
+
+def test_the_joints_of_a_pattern_from_a_file_stand_beside(
+    page: PartPage, qtbot: QtBot, window: MainWindow, tmp_path: Path
+) -> None:
+    step = open_step(page, 3)
+    panel = step.joint_yield
+    step._tabs.setCurrentWidget(panel)
+    qtbot.waitUntil(lambda: bool(panel.table.records.records), timeout=10_000)
+    pattern = page.controller.bundle.footprint.pattern
+    # The same lands, all of them 0.3 mm shorter at their toes.
+    shorter = [
+        {"number": p.number, "x": p.x - math.copysign(0.15, p.x), "y": p.y, "width": p.width - 0.3, "height": p.height}
+        for p in pattern.pads
+    ]
+    file = tmp_path / "from elsewhere.json"
+    file.write_text(json.dumps({"pads": shorter}))
+    panel.compare_with(file)
+    qtbot.waitUntil(lambda: "From file" in panel.table.records.records[0].beside, timeout=10_000)
+    for row in panel.table.records.records:
+        assert row.beside["From file"].toe.below["B"] > row.pad.toe.below["B"]
+    assert "from elsewhere.json" in panel.summary.text() and not panel.table.isColumnHidden(7)
+    assert panel.table.isColumnHidden(5) and panel.table.isColumnHidden(6)
+    panel.leave.click()
+    qtbot.waitUntil(lambda: panel.table.isColumnHidden(7), timeout=10_000)
+    file.write_text("{}")
+    panel.compare_with(file)
+    qtbot.waitUntil(lambda: "is not a pattern" in panel.summary.text(), timeout=10_000)

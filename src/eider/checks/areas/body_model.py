@@ -117,7 +117,7 @@ def extents_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
 
 def _outline_limits(view: PartUnderCheck) -> tuple[tuple[float, float], tuple[float, float]] | None:
     """Least and most extent in x and y of body and terminals together, as the package lies in the footprint."""
-    if view.recipe is None or view.pattern is None:
+    if view.recipe is None or view.pattern is None or view.recipe.bare:
         return None
     least, most = extreme_terminals(view.bundle.sheet, view.pattern)
     body, largest = view.recipe.body, view.recipe.body_max

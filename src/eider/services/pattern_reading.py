@@ -1,0 +1,18 @@
+"""Patterns from files, to be held against a part without becoming one of its own."""
+
+from pathlib import Path
+
+from eider.exchange.pattern_file import read_pads
+from eider.packages.orientation import PackageOrientation
+from eider.views.joint_yield_view import OtherPattern
+
+
+def read_other_pattern(path: Path) -> OtherPattern:
+    """The pads of a pattern file; where it does not say how the package lies, it lies as the rulebook has it.
+
+    Raises:
+        InputError: the file cannot be read, or is no pattern.
+    """
+    read = read_pads(path)
+    lying = None if read.turn is None else PackageOrientation(read.turn // 90, read.mirrored)
+    return OtherPattern(path.name, read.pads, lying)
