@@ -1,6 +1,8 @@
 """Changes to the package sheet: family, counts, dimensions, pads and outlines by hand, pictures."""
 
 from collections.abc import Sequence
+from contextlib import suppress
+from itertools import count
 
 import msgspec
 
@@ -27,7 +29,10 @@ def set_family(bundle: Bundle, family: str) -> Bundle:
     own, before = {field.key for field in chosen.fields}, all_families().get(sheet.family)
     for field in before.fields if before else ():
         sheet = sheet if field.key in own else sheet.with_option(field.key, None)
-    return replace(bundle, sheet=replace(sheet, family=family, pins=pins, kind=kind))
+    # Pads that were the whole package would lie beside what another family lays, and the other way round.
+    stays = before is not None and before.any_letters == chosen.any_letters
+    pads = sheet.pads if stays else ()
+    return replace(bundle, sheet=replace(sheet, family=family, pins=pins, kind=kind, pads=pads))
 
 
 def set_pins(bundle: Bundle, text: str) -> Bundle:
@@ -107,14 +112,29 @@ def set_units(bundle: Bundle, unit: str) -> Bundle:
 
 
 def set_pads(bundle: Bundle, pads: Sequence[PadSpec]) -> Bundle:
-    """Other pads by hand; the package has as many pins as they bear numbers."""
+    """Other pads by hand; a package that has no others has as many pins as they bear numbers."""
     sheet = replace(bundle.sheet, pads=tuple(pads))
     family = family_of(sheet.family)
+    if not family.any_letters:
+        return replace(bundle, sheet=sheet)
     try:
         numbers = {terminal.number for terminal in family.terminals(sheet, family.dims(sheet))}
     except InputError:
         return replace(bundle, sheet=sheet)
     return replace(bundle, sheet=replace(sheet, pins=max(len(numbers), 1)))
+
+
+def add_pad(bundle: Bundle) -> Bundle:
+    """One more pad by hand, with the next number that is free."""
+    sheet = bundle.sheet
+    family = family_of(sheet.family)
+    taken = {pad.number for pad in sheet.pads}
+    if not family.any_letters:
+        taken |= {str(number) for number in range(1, sheet.pins + 1)}
+    with suppress(InputError):
+        taken |= {terminal.number for terminal in family.terminals(sheet, family.dims(sheet))}
+    number = next(str(n) for n in count(1) if str(n) not in taken)
+    return set_pads(bundle, [*sheet.pads, PadSpec(number, width="1", height="1")])
 
 
 def set_outline(bundle: Bundle, name: str, outline: OutlineSpec | None) -> Bundle:

@@ -354,8 +354,21 @@ class FamilyField(msgspec.Struct, frozen=True, kw_only=True):
         return (NO, YES) if self.kind == "flag" else self.choices
 
 
+# What families are listed under, in this order.
+GROUPS = (
+    "Two terminals",
+    "Leads",
+    "No leads",
+    "Grids",
+    "Through the board",
+    "Connectors",
+    "Copper alone",
+    "Anything",
+)
+
+
 class Family(msgspec.Struct, frozen=True, kw_only=True):
-    """A package family; every function takes the sheet and its dimensions.
+    """A package family, listed under one of `GROUPS`; every function takes the sheet and its dimensions.
 
     `fields` are what the sheet has besides lengths; with `any_letters` a sheet names its lengths as it likes. `goals`
     are solder-joint goals of its own, which hold where the rulebook has none for it. `first_for` tells for what kind of
@@ -364,6 +377,7 @@ class Family(msgspec.Struct, frozen=True, kw_only=True):
 
     key: str
     title: str
+    group: str = "Anything"
     summary: str
     letters: tuple[Letter, ...]
     fields: tuple[FamilyField, ...] = ()

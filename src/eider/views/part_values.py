@@ -90,7 +90,7 @@ def dimension_rows(bundle: Bundle, reading: ParsedSheet, unit: str) -> list[Dime
     used = letters_in_sums(sheet)
     if family:
         own = (key for key in sheet.dims if key not in meanings and (family.any_letters or key in used))
-        meanings |= dict.fromkeys(own, "a length of this part only")
+        meanings |= dict.fromkeys(own, "own length, for its pads")
     names = datasheet_names(bundle.part)
     rows = []
     for letter in [*meanings, *(k for k in sheet.dims if k not in meanings)]:

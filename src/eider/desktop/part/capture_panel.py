@@ -348,7 +348,7 @@ class CapturePanel(QWidget):
         """Keep the rectangle as a drawing of the datasheet beside the package sheet."""
         picture = DatasheetPicture(self._sha, self._page, self._box)
         self.controller.edit("Keep a drawing of the datasheet", lambda b: package_edits.add_picture(b, picture))
-        self.context.said.emit("Kept with the package sheet: Package, “Datasheet drawing”")
+        self.context.said.emit("Kept with the package sheet: Package, “Datasheet”")
         self.close_panel()
 
 

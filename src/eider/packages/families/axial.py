@@ -115,6 +115,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="axial",
     title="Axial",
+    group="Through the board",
     summary="leaded R, D, L, lying or standing",
     letters=(
         Letter(key="span", meaning="span between the leads", view="top", also=("P", "e", "F")),

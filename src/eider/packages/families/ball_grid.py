@@ -67,6 +67,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="ball-grid",
     title="Ball grid",
+    group="Grids",
     summary="BGA, with empty positions",
     letters=(
         *array.LETTERS,

@@ -64,6 +64,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="butt-lead",
     title="Butt lead",
+    group="Leads",
     summary="dual in line, leads cut to stand on the board",
     letters=(
         Letter(key="E", meaning="span over the leads", view="top", also=("eA", "B")),

@@ -102,6 +102,7 @@ def _name(_sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="can",
     title="Can",
+    group="Two terminals",
     summary="aluminium electrolytic capacitors",
     letters=(
         Letter(key="D", meaning="base across", view="top", also=("A", "L")),

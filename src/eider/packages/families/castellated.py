@@ -244,6 +244,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="castellated",
     title="Castellated",
+    group="No leads",
     summary="LCC, oscillators, modules with half holes",
     letters=(
         Letter(key="D", meaning="body across", view="top", also=("A", "L")),

@@ -120,6 +120,7 @@ FAMILY = Family(
     key="chip",
     first_for="two terminals",
     title="Chip",
+    group="Two terminals",
     summary="two end terminals: R, C, L, D",
     letters=(
         Letter(key="D", meaning="body length", view="top", also=("L", "A")),

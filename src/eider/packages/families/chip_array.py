@@ -58,6 +58,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="chip-array",
     title="Chip array",
+    group="No leads",
     summary="R and C arrays",
     letters=(
         Letter(key="E", meaning="body width across", view="top", also=("W", "B")),

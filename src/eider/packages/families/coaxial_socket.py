@@ -121,6 +121,7 @@ def _name(_sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="coaxial-socket",
     title="Coaxial socket",
+    group="Connectors",
     summary="centre contact and four legs",
     letters=(
         Letter(key="e", meaning="spacing of the legs", view="top", also=("P", "B")),

@@ -128,6 +128,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="custom",
     title="Manual pads",
+    group="Anything",
     summary="anything: pads by sums, outlines",
     letters=(
         Letter(key="D", meaning="body across", view="top", optional=True, also=("A", "L")),

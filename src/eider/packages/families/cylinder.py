@@ -96,6 +96,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="cylinder",
     title="Cylinder",
+    group="Two terminals",
     summary="MELF, MiniMELF",
     letters=(
         Letter(key="D", meaning="length over the caps", view="top", also=("L", "A", "H")),

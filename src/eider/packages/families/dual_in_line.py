@@ -103,6 +103,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="dual-in-line",
     title="Dual in line",
+    group="Through the board",
     summary="DIP",
     letters=(
         Letter(key="E", meaning="span between the rows", view="top", also=("eA", "e1")),

@@ -163,6 +163,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="dual-row-no-lead",
     title="Dual-row no-lead",
+    group="No leads",
     summary="QFN with two rows on each side",
     letters=(
         Letter(key="D", meaning="body width", view="top", also=("A", "W")),

@@ -123,6 +123,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="edge-contacts",
     title="Edge contacts",
+    group="Copper alone",
     summary="contacts of the board's own edge",
     letters=(
         Letter(key="e", meaning="pitch", view="top", also=("P", "p")),

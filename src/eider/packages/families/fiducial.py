@@ -69,6 +69,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="fiducial",
     title="Fiducial",
+    group="Copper alone",
     summary="marks for placing machines",
     letters=(
         bare_lands.diameter("d", "copper", ("A",)),

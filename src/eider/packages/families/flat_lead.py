@@ -106,6 +106,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="flat-lead",
     title="Flat lead",
+    group="Leads",
     summary="SOD, SOT with flat leads",
     letters=(
         Letter(key="E", meaning="span over the leads", view="top", also=("HE", "H", "L")),

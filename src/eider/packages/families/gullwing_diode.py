@@ -67,6 +67,7 @@ def _name(_sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="gullwing-diode",
     title="Gull-wing diode",
+    group="Two terminals",
     summary="SOD-123, SOD-323",
     letters=(
         Letter(key="E", meaning="lead span, tip to tip", view="top", also=("HE", "H", "L")),

@@ -83,6 +83,7 @@ FAMILY = Family(
     key="gullwing-dual",
     first_for="many terminals",
     title="Dual gull-wing",
+    group="Leads",
     summary="SO, SSOP, TSSOP, MSOP, with thermal pad",
     letters=(
         Letter(key="E", meaning="lead span, tip to tip", view="top", also=("H", "HE", "C", "D1")),

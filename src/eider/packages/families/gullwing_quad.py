@@ -84,6 +84,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="gullwing-quad",
     title="Quad gull-wing",
+    group="Leads",
     summary="QFP, LQFP, TQFP, with thermal pad",
     letters=(
         Letter(key="D", meaning="lead span across", view="top", also=("HD", "A")),

@@ -292,6 +292,7 @@ def _distance(key: str, meaning: str, typical: tuple[float, float]) -> Letter:
 FAMILY = Family(
     key="header",
     title="Header, terminal block",
+    group="Connectors",
     summary="pins in rows, posts, numbering",
     letters=(
         Letter(key="e", meaning="pitch", view="top", also=("P", "p")),

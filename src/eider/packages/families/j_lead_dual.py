@@ -57,6 +57,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="j-lead-dual",
     title="Dual J-lead",
+    group="Leads",
     summary="SOJ",
     letters=(
         Letter(key="E", meaning="lead span", view="top", also=("H", "C")),

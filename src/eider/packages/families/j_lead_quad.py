@@ -78,6 +78,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="j-lead-quad",
     title="Quad J-lead",
+    group="Leads",
     summary="PLCC",
     letters=(
         Letter(key="D", meaning="lead span across", view="top", also=("A",)),

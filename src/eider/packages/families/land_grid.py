@@ -66,6 +66,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="land-grid",
     title="Land grid",
+    group="Grids",
     summary="LGA",
     letters=(
         *array.LETTERS,

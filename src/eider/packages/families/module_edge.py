@@ -125,6 +125,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="module-edge",
     title="Edge of a module",
+    group="Copper alone",
     summary="half holes of the board's own edge",
     letters=(
         Letter(key="D", meaning="board across", view="top", also=("A", "W")),

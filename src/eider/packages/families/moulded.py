@@ -70,6 +70,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="moulded",
     title="Moulded, leads inward",
+    group="Two terminals",
     summary="tantalum, DO-214, moulded inductor",
     letters=(
         Letter(key="D", meaning="length over the leads", view="top", also=("L", "A", "HE")),

@@ -124,6 +124,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="mounting-hole",
     title="Mounting hole",
+    group="Copper alone",
     summary="plated or bare, with a ring of vias",
     letters=(
         bare_lands.diameter("d", "hole", ("H", "h")),

@@ -108,6 +108,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="no-lead-dual",
     title="Dual no-lead",
+    group="No leads",
     summary="SON, DFN, with thermal pad",
     letters=(
         Letter(key="E", meaning="body width across", view="top", also=("W", "B")),

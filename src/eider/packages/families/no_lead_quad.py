@@ -117,6 +117,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="no-lead-quad",
     title="Quad no-lead",
+    group="No leads",
     summary="QFN, with thermal pad",
     letters=(
         Letter(key="D", meaning="body width", view="top", also=("A", "W")),

@@ -101,6 +101,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="radial",
     title="Radial",
+    group="Through the board",
     summary="leaded C, LED",
     letters=(
         Letter(key="span", meaning="lead span", view="top", reference="D", typical=(0.15, 0.95), also=("P", "F")),

@@ -103,6 +103,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="single-in-line",
     title="Single in line",
+    group="Through the board",
     summary="SIP",
     letters=(
         Letter(key="D", meaning="body length along", view="top", also=("A", "L")),

@@ -131,6 +131,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="solder-jumper",
     title="Solder jumper, net tie",
+    group="Copper alone",
     summary="lands bridged by solder or copper",
     letters=(
         Letter(key="L", meaning="length of a land", view="top", also=("A",)),

@@ -133,6 +133,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="surface-header",
     title="Surface-mount header",
+    group="Connectors",
     summary="headers, mezzanine rows, edge-card sockets",
     letters=(
         Letter(key="E", meaning="span over the feet, tip to tip", view="top", also=("H", "W")),

@@ -180,6 +180,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="tab",
     title="Tab",
+    group="Leads",
     summary="DPAK, D2PAK, SOT-223",
     letters=(
         Letter(key="H", meaning="span over leads and tab", view="top", also=("L", "A")),

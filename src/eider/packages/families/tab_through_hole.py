@@ -148,6 +148,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="tab-through-hole",
     title="Tab, leads through",
+    group="Through the board",
     summary="TO-220, standing or lying",
     letters=(
         Letter(key="E", meaning="body width", view="top", also=("A", "B")),

@@ -89,6 +89,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="test-point",
     title="Test point",
+    group="Copper alone",
     summary="round, square, with a hole",
     letters=(
         bare_lands.diameter("D", "land", ("A", "B")),

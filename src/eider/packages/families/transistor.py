@@ -165,6 +165,7 @@ def _name(sheet: PackageSheet, dims: Dims) -> str:
 FAMILY = Family(
     key="transistor",
     title="Small transistor",
+    group="Leads",
     summary="SOT-23, SOT-25, SOT-143, SC-70",
     letters=(
         Letter(key="E", meaning="lead span, tip to tip", view="top", also=("H", "HE", "C")),

@@ -1,9 +1,9 @@
-"""The package families to choose from, each with what it covers."""
+"""The package families to choose from, by groups, each with what it covers."""
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem
 
-from eider.views.family_titles import family_titles
+from eider.views.family_titles import grouped_families
 
 
 class FamilyList(QListWidget):
@@ -13,10 +13,17 @@ class FamilyList(QListWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        for key, title, summary in family_titles():
-            item = QListWidgetItem(f"{title}\n{summary}")
-            item.setData(Qt.ItemDataRole.UserRole, key)
-            self.addItem(item)
+        for group, listed in grouped_families().items():
+            heading = QListWidgetItem(group)
+            heading.setFlags(Qt.ItemFlag.NoItemFlags)
+            font = heading.font()
+            font.setBold(True)
+            heading.setFont(font)
+            self.addItem(heading)
+            for key, title, summary in listed:
+                item = QListWidgetItem(f"{title}\n{summary}")
+                item.setData(Qt.ItemDataRole.UserRole, key)
+                self.addItem(item)
         self.setWordWrap(True)
         self.setMinimumWidth(104)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -31,3 +38,4 @@ class FamilyList(QListWidget):
             item = self.item(index)
             if item and item.data(Qt.ItemDataRole.UserRole) == key and self.currentItem() is not item:
                 self.setCurrentItem(item)
+                self.scrollToItem(item, QListWidget.ScrollHint.PositionAtCenter)

@@ -32,7 +32,7 @@ CHOICES = {"shape": SHAPES, "mirror": ("", "x", "y", "both"), "plated": ("yes", 
 
 
 class PadsPanel(QWidget):
-    """The pads of a sheet that gives them by hand."""
+    """The pads that a sheet gives by hand: all of them, or those beside what its family lays."""
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__()
@@ -77,8 +77,7 @@ class PadsPanel(QWidget):
         self.controller.edit(title, lambda b: package_edits.set_pads(b, pads), merge)
 
     def _add_pad(self) -> None:
-        pads = list(self.controller.bundle.sheet.pads)
-        self._put_pads([*pads, PadSpec(str(len(pads) + 1), width="1", height="1")], "Add a pad")
+        self.controller.edit("Add a pad", package_edits.add_pad)
 
     def _remove_pads(self) -> None:
         gone = {record.index for record in self.table.selected()}

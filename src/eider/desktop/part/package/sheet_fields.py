@@ -3,9 +3,10 @@
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QWidget
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QWidget
 
-from eider.desktop.widgets.layouts import label
+from eider.desktop.widgets.flow_layout import FlowLayout
+from eider.desktop.widgets.layouts import label, row
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import FamilyField
 
@@ -20,8 +21,7 @@ class FamilyFields(QWidget):
         self._put = put
         self._fields: tuple[FamilyField, ...] = ()
         self.editors: dict[str, QLineEdit | QComboBox] = {}
-        self._layout = QHBoxLayout(self)
-        self._layout.setContentsMargins(0, 0, 0, 0)
+        self._layout = FlowLayout(self)
 
     def show_fields(self, fields: tuple[FamilyField, ...], sheet: PackageSheet) -> None:
         """Show the fields of a family with the sheet's values; hidden where there are none."""
@@ -53,9 +53,7 @@ class FamilyFields(QWidget):
                 editor.editingFinished.connect(partial(self._changed, field.key))
             editor.setToolTip(field.help)
             self.editors[field.key] = editor
-            self._layout.addWidget(label(field.title, "soft"))
-            self._layout.addWidget(editor)
-        self._layout.addStretch(1)
+            self._layout.addWidget(row(label(field.title, "soft"), editor))
 
     def _changed(self, key: str, _index: int = 0) -> None:
         editor = self.editors[key]

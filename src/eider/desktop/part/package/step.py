@@ -89,7 +89,7 @@ class PackageStep(PartStep):
         views = panes(self.top, self.side, sizes=(330, 190), vertical=True)
         self.right.addTab(column(self.ruler, growing(views), margins=0), "To scale")
         self.pictures = DatasheetPictures(self.controller, self.context)
-        self.right.addTab(self.pictures, "Datasheet drawing")
+        self.right.addTab(self.pictures, "Datasheet")
         self.pads = PadsPanel(self.controller, self.context)
         self.pads_tab = scrolled(self.pads)
         self.right.addTab(self.pads_tab, "Manual pads")
