@@ -35,6 +35,7 @@ class AlignmentTarget(msgspec.Struct, frozen=True, kw_only=True):
         polarised: whether it matters which end is which.
         through_hole: whether the leads reach below the seating plane.
         has_posts: whether pins of the body without copper reach below it as well.
+        mixed: whether feet stand on the board and other leads, which are not among `terminals`, go through it.
         mark_tells: whether a mark on such a part stands at its first pin.
         stand_off: how far the body stays above it (mm), where the sheet tells it.
     """
@@ -47,6 +48,7 @@ class AlignmentTarget(msgspec.Struct, frozen=True, kw_only=True):
     through_hole: bool = False
     stand_off: float = 0.0
     has_posts: bool = False
+    mixed: bool = False
     mark_tells: bool = True
 
     @property
@@ -64,15 +66,17 @@ def target_of_sheet(sheet: PackageSheet) -> AlignmentTarget:
     family = family_of(sheet.family)
     dims = family.dims(sheet)
     terminals, recipe = family.terminals(sheet, dims), family.lands(sheet, dims)
+    through_hole = bool(recipe.leads) or (bool(recipe.plated_holes) and not (recipe.is_mixed or recipe.bare))
     return AlignmentTarget(
         terminals=_places(terminals, recipe),
         outline=join_boxes([recipe.body, *(terminal.whole for terminal in terminals)]),
         height=_height(sheet, dims),
         first_pin=recipe.first_pin,
         polarised=recipe.polarised,
-        through_hole=bool(recipe.leads),
+        through_hole=through_hole,
         stand_off=dims["A1"].middle if "A1" in dims else 0.0,
         has_posts=bool(recipe.posts) or any(not manual.pad.plated for manual in recipe.manual_pads),
+        mixed=recipe.is_mixed,
         mark_tells=not family.unclear_mark(sheet),
     )
 
@@ -80,6 +84,9 @@ def target_of_sheet(sheet: PackageSheet) -> AlignmentTarget:
 def _places(terminals: tuple[Terminal, ...], recipe: LandRecipe) -> tuple[TerminalPlace, ...]:
     """Where terminals stand; pads by hand all of them, also where several bear one number, such as hold-downs."""
     by_hand = [manual.pad for manual in recipe.manual_pads if manual.pad.number and manual.pad.plated]
+    if recipe.is_mixed:
+        # A body is measured by its feet; where leads go through the board beside them is not looked for.
+        by_hand = [pad for pad in by_hand if pad.hole is None]
     laid = recipe.laid_numbers | {plate.number for plate in recipe.plates}
     others = (terminal for terminal in terminals if terminal.number in laid)
     feet = tuple(TerminalPlace(terminal.number, terminal.foot) for terminal in others)

@@ -55,7 +55,7 @@ def _seating(solids: Sequence[Solid], target: AlignmentTarget) -> float:
     A body with leads through the board is carried by its stand-off.
     """
     lows = [(low, solid.look.kind == METAL) for solid in solids if solid.look.kind != INK for low, _ in _heights(solid)]
-    if target.through_hole:
+    if target.through_hole or target.mixed:
         return tidy(min((low for low, _ in lows if low > -COPLANAR), default=0.0) - target.stand_off)
     metal = [low for low, is_metal in lows if is_metal]
     return tidy(min(metal if target.has_posts and metal else [low for low, _ in lows], default=0.0))
@@ -69,10 +69,11 @@ def _heights(solid: Solid) -> Iterator[tuple[float, float]]:
 def _feet(solids: Sequence[Solid], target: AlignmentTarget) -> Iterator[Box]:
     """What of the metal stands on the board, or goes through it, seen from above."""
     metal = [solid for solid in solids if solid.look.kind == METAL]
-    lowest = min((low for solid in metal for low, _ in _heights(solid)), default=0.0)
+    lows = [low for solid in metal for low, _ in _heights(solid)]
+    lowest = min((low for low in lows if not target.mixed or low > -COPLANAR), default=0.0)
     for solid in metal:
         for place, (low, high) in zip(solid.placements, instance_boxes(solid), strict=True):
-            stands = low[2] < -COPLANAR if target.through_hole else low[2] <= lowest + COPLANAR
+            stands = low[2] < -COPLANAR if target.through_hole else abs(low[2] - lowest) <= COPLANAR
             if stands:
                 yield _foot(solid, place) or (low[0], low[1], high[0], high[1])
 

@@ -263,6 +263,16 @@ class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
         return found | {number for leads in self.leads for number in leads.numbers}
 
     @property
+    def plated_holes(self) -> tuple[Pad, ...]:
+        """The pads by hand through which a lead or tab goes."""
+        return tuple(m.pad for m in self.manual_pads if m.pad.hole is not None and m.pad.plated)
+
+    @property
+    def is_mixed(self) -> bool:
+        """Whether feet stand on the board and other leads go through it."""
+        return bool(self.rows or self.grids) and bool(self.plated_holes)
+
+    @property
     def thermal_areas(self) -> tuple[Plate, ...]:
         """The thermal pads, and the pads by hand whose paste stands in windows, by the box round them."""
         return (*self.plates, *(_area(manual.pad) for manual in self.manual_pads if manual.windows))

@@ -33,16 +33,18 @@ def feet_apart(dims: Dims, span: str, foot: str) -> Iterator[Implausible]:
         )
 
 
-def leads_fit(dims: Dims, along: str, count: int) -> Iterator[Implausible]:
+def leads_fit(dims: Dims, along: str, count: int, *, fills: bool = True) -> Iterator[Implausible]:
     """A row of so many positions must fit along the body, and fills the better part of it."""
     if {along, "e", "b"} <= set(dims):
-        yield from row_fits(dims, along, [(count - 1) / 2 * dims["e"].middle, -(count - 1) / 2 * dims["e"].middle])
+        ends = [(count - 1) / 2 * dims["e"].middle, -(count - 1) / 2 * dims["e"].middle]
+        yield from row_fits(dims, along, ends, fills=fills)
 
 
-def row_fits(dims: Dims, along: str, places: Sequence[float]) -> Iterator[Implausible]:
+def row_fits(dims: Dims, along: str, places: Sequence[float], *, fills: bool = True) -> Iterator[Implausible]:
     """Leads at these places along a side (mm) must not reach beyond the body, and fill half of the side or more.
 
-    A single lead may stand anywhere; a row that leaves most of its side empty is of another package.
+    A single lead may stand anywhere; a row that leaves most of its side empty is of another package, unless it need
+    not be one that `fills` it.
     """
     if not {along, "e", "b"} <= set(dims) or not len(places):
         return
@@ -55,7 +57,7 @@ def row_fits(dims: Dims, along: str, places: Sequence[float]) -> Iterator[Implau
             f"row {row:g} mm, {along} {format_limits(dims[along])}",
             f"row of leads ≤ {along}",
         )
-    elif reach and reach + dims["b"].upper < FILLED * dims[along].lower:
+    elif fills and reach and reach + dims["b"].upper < FILLED * dims[along].lower:
         yield Implausible(
             (along, "e"),
             f"the leads at the pitch e fill less than half of the body {along}: pins, pitch or body may be another's",

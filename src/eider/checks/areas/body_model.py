@@ -127,7 +127,8 @@ def _outline_limits(view: PartUnderCheck) -> tuple[tuple[float, float], tuple[fl
     by_hand = {manual.pad.number for manual in view.recipe.manual_pads}
     inside = [terminal for terminal in least or view.terminals if terminal.number not in by_hand]
     low = _size([smallest, *(terminal.whole for terminal in inside)])  # type: ignore[list-item]  # four values
-    high = _size([largest, *(terminal.whole for terminal in most or view.terminals)])
+    pads = [manual.pad.box for manual in view.recipe.manual_pads]
+    high = _size([largest, *(terminal.whole for terminal in most or view.terminals), *pads])
     return (low[0], high[0]), (low[1], high[1])
 
 
@@ -183,6 +184,9 @@ def terminal_for_each_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
     if measure is None or not view.terminals or is_plain:
         return
     have = {terminal.number for terminal in measure.terminals}
+    # Of a body that stands on feet the tabs that go through the board are not looked for.
+    through = view.recipe.plated_holes if view.recipe and view.recipe.is_mixed else ()
+    have |= {pad.number for pad in through}
     missing = [terminal.number for terminal in view.terminals if terminal.number not in have]
     if missing:
         yield CheckHit(

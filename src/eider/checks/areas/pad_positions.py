@@ -161,9 +161,9 @@ def not_symmetric(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     if view.pattern_lie is not None:
         return
-    by_number = {pad.number: pad for pad in view.pads}
     for group in view.joints:
         rows, opposite = group.rows, opposites(group.rows)
+        by_number = pads_of_rows(rows, view.pads)
         axis = 0 if rows.axis == "x" else 1
         for number in rows.first:
             across = opposite.get(number, "")

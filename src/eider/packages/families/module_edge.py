@@ -5,7 +5,6 @@ from collections.abc import Iterator
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, rotated
 from eider.geometry.solids import Prism, Solid
-from eider.model.finding import Severity
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Hole, Pad
 from eider.packages import bare_lands
@@ -56,8 +55,7 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     yield from larger(dims, "L", "d", "the land reaches further inwards than its half hole")
     for body, count in (("E", left), ("D", bottom)):
         if count:
-            # Modules often leave most of a side free; only what reaches beyond it is wrong.
-            yield from (hit for hit in leads_fit(dims, body, count) if hit.severity == Severity.BLOCKER)
+            yield from leads_fit(dims, body, count, fills=False)
 
 
 def _pads(sheet: PackageSheet, dims: Dims) -> tuple[ManualPad, ...]:

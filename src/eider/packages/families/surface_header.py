@@ -70,7 +70,7 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
     yield from larger(dims, "e", "b", "neighbouring feet would touch")
     yield from feet_apart(dims, "E", "L")
     rows = _dual(sheet, dims)
-    yield from row_fits(dims, "D", [at for _, at in (*rows.left, *rows.right)])
+    yield from row_fits(dims, "D", [at for _, at in (*rows.left, *rows.right)], fills=False)
 
 
 def _terminals(sheet: PackageSheet, dims: Dims) -> tuple[Terminal, ...]:
