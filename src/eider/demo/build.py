@@ -26,7 +26,9 @@ from eider.demo.parts import (
     holder_part,
     memory_part,
     oscillator_part,
+    power_switch_part,
     regulator_part,
+    socket_part,
     tantalum_part,
     terminals_part,
     transformer_part,
@@ -50,7 +52,8 @@ MADE: tuple[tuple[str, Callable[[Library, DatasheetLink], Bundle], int], ...] = 
     ("NVK-3301Q", front_end_part, 2), ("NVK-M64B", memory_part, 3), ("LYN-T3528", tantalum_part, 1),
     ("LYN-D5226", diode_part, 1), ("LYN-X25", oscillator_part, 1), ("BRM-L18", regulator_part, 2),
     ("BRM-CH16", holder_part, 2), ("OHC-350-04", terminals_part, 1),
-    ("BRM-E100", electrolytic_part, 1), ("BRM-ECH47", choke_part, 1),
+    ("BRM-E100", electrolytic_part, 1), ("BRM-ECH47", choke_part, 1), ("BRM-S40", power_switch_part, 1),
+    ("OHC-S5", socket_part, 1),
 )  # fmt: skip
 
 

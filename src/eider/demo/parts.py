@@ -126,6 +126,27 @@ def oscillator_part(library: Library, sheet: DatasheetLink) -> Bundle:
     return rerun_recipes(package_edits.set_kind(bundle, "oscillator"), library.rulebook())
 
 
+def power_switch_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """BRM-S40: the four leads of the drain are one piece with the pad under the body."""
+    facts = {"Manufacturer": BRIMFALL, "Drain voltage": "40 V", "Drain current": "60 A"}
+    bundle = _with_pins(library, "brm-s40", sheet, "mosfet", facts)
+    # With its drain on four pins it is drawn as a box, not as a transistor of three.
+    bundle = package_edits.set_field(symbol_edits.set_graphic(bundle, ""), "fused", "5-8")
+    drain = PadSpec("5", x="o", width="w", height="k", paste="windows")
+    return rerun_recipes(package_edits.set_pads(bundle, (drain,)), library.rulebook())
+
+
+def socket_part(library: Library, sheet: DatasheetLink) -> Bundle:
+    """OHC-S5: contacts on the board, a shield with tabs in slots, two posts."""
+    bundle = _with_pins(
+        library, "ohc-s5", sheet, "connector", {"Manufacturer": OSTHOLM, "Ways": "5", "Pitch": "0.65 mm"}
+    )
+    bundle = package_edits.set_field(bundle, "left", "1, 2, 3, 4, 5")
+    tabs = PadSpec("SH", x="u/2", y="g/2", hole="m", slot="n", ring="0.35", mirror="both")
+    posts = PadSpec("", x="-0.5", y="q/2", hole="d", plated=False, mirror="x")
+    return rerun_recipes(package_edits.set_pads(bundle, (tabs, posts)), library.rulebook())
+
+
 def tantalum_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """LYN-T3528: moulded, its plus side marked."""
     facts = {"Manufacturer": LYNG, "Capacitance": "10 µF", "Rated voltage": "16 V", "Tolerance": "±10 %"}

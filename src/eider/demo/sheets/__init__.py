@@ -11,6 +11,8 @@ from eider.demo.sheets.brief import (
     write_front_end,
     write_memory,
     write_oscillator,
+    write_power_switch,
+    write_socket,
     write_tantalum,
     write_terminals,
     write_transistor,
@@ -46,6 +48,8 @@ DATASHEETS: Mapping[str, Callable[[Path], None]] = {
     "OHC-350-04": write_terminals,
     "BRM-E100": write_electrolytic,
     "BRM-ECH47": write_choke,
+    "BRM-S40": write_power_switch,
+    "OHC-S5": write_socket,
 }
 
 

@@ -63,4 +63,6 @@ write_diode = partial(write_brief_datasheet, "lyn-d", "Lyng Passive", has_pins=F
 write_terminals = partial(write_brief_datasheet, "ohc-350", "Ostholm Connect", has_pins=False)
 write_electrolytic = partial(write_brief_datasheet, "brm-e100", "Brimfall", has_pins=False)
 write_choke = partial(write_brief_datasheet, "brm-ech", "Brimfall", has_pins=False)
+write_power_switch = partial(write_brief_datasheet, "brm-s40", "Brimfall")
+write_socket = partial(write_brief_datasheet, "ohc-s5", "Ostholm Connect")
 write_oscillator = partial(write_brief_datasheet, "lyn-x25", "Lyng Passive")
