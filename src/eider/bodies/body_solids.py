@@ -44,7 +44,7 @@ def body_solids(
     else:
         solids = tuple(family.solids(sheet, dims))
     if not solids:
-        raise SheetError("the package has nothing that stands on the board; correct its pins or dimensions", "pins")
+        raise SheetError("the package has no terminals and no body; correct its pins or dimensions", "pins")
     for solid in solids:
         if fault := extent_fault(solid):
             raise SheetError(f"the {solid.name} of the body would have {fault}; correct the dimensions of the sheet")

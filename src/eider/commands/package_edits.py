@@ -39,10 +39,13 @@ def set_pins(bundle: Bundle, text: str) -> Bundle:
     """Another number of pins of the package.
 
     Raises:
-        InputError: the text is no whole number from 0 to 5000.
+        InputError: the text is no whole number from 0 to 5000, or 0 where the family has pins.
     """
     if not text.strip().isdecimal() or not 0 <= int(text) <= 5000:
         raise InputError(f"“{text}” is not a number of pins; enter a whole number from 0 to 5000")
+    family = all_families().get(bundle.sheet.family)
+    if family and int(text) == 0 and (fault := family.pin_fault(0)):
+        raise InputError(f"0 is not a number of pins of this family: {fault}")
     return replace(bundle, sheet=replace(bundle.sheet, pins=int(text)))
 
 

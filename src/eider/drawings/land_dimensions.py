@@ -2,6 +2,8 @@
 
 from collections.abc import Iterator, Sequence
 
+from msgspec.structs import replace
+
 from eider.drawings.primitives import DimensionLine, Edge
 from eider.geometry.lengths import format_length
 from eider.geometry.rounding import NOISE
@@ -26,7 +28,9 @@ def land_dimensions(pattern: Pattern, unit: str) -> Iterator[DimensionLine]:
         if first_axis is None or (axis == first_axis and len(group.numbers) == 1):
             yield from _rows(group, pads, axis, unit, is_further=first_axis is not None)
         else:
-            yield from _spans(group, pads, axis, unit)
+            # Of rows one behind the other the outer ones have to be shown.
+            is_inner = any(other.G > group.Z for other in pattern.derivation)
+            yield from (replace(line, optional=line.optional or is_inner) for line in _spans(group, pads, axis, unit))
         first_axis = axis if first_axis is None else first_axis
     for size in pattern.sizes:
         pads = [by_number[number] for number in size.numbers if number in by_number]

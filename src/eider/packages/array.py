@@ -47,7 +47,10 @@ FIELDS = (
         help="Positions whose terminals have the size b2, such as A1, A8; “corners” are the four of the grid.",
     ),
     FamilyField(
-        key=INNER_ROWS, title="inner rows", kind="count", help="Of a field in the middle at a pitch of its own, e2."
+        key=INNER_ROWS,
+        title="inner rows",
+        kind="count",
+        help="The inner field, in the middle of the grid, has the pitch e2.",
     ),
     FamilyField(key=INNER_COLUMNS, title="inner columns", kind="count"),
     FamilyField(

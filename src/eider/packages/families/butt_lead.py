@@ -65,7 +65,7 @@ FAMILY = Family(
     key="butt-lead",
     title="Butt lead",
     group="Leads",
-    summary="dual in line, leads cut to stand on the board",
+    summary="dual in line with leads cut off straight",
     letters=(
         Letter(key="E", meaning="span over the leads", view="top", also=("eA", "B")),
         Letter(key="E1", meaning="body width", view="top", reference="E", typical=(0.3, 0.99), also=("A", "W")),
