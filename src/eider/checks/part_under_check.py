@@ -8,6 +8,7 @@ import numpy as np
 from eider.bodies.body_solids import body_result
 from eider.bodies.solids_measure import measure_of_body
 from eider.errors import EiderError
+from eider.facts.categories import category_of
 from eider.geometry.shapes import FloatArray
 from eider.lands.joints import GroupJoints, pattern_joints
 from eider.lands.measure_anchors import Surroundings
@@ -90,7 +91,7 @@ class PartUnderCheck:
     @cached_property
     def category(self) -> Category | None:
         """The part's category in the library's settings."""
-        return self.settings.categories.get(self.bundle.part.category)
+        return category_of(self.settings, self.bundle.part.category)
 
     @property
     def orientation(self) -> PackageOrientation:

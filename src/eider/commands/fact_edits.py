@@ -5,8 +5,10 @@ from collections.abc import Mapping
 import msgspec
 
 from eider.evidence.evidence_changes import typed_fact
+from eider.facts.text_templates import composed_description
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence
+from eider.model.library import Category
 from eider.model.part import DatasheetLink
 
 replace = msgspec.structs.replace
@@ -22,6 +24,12 @@ def rename_fact(bundle: Bundle, old: str, new: str) -> Bundle:
     """Another name for a fact, in its place."""
     facts = {new if key == old else key: fact for key, fact in bundle.part.facts.items() if key == old or key != new}
     return replace(bundle, part=replace(bundle.part, facts=facts))
+
+
+def compose_description(bundle: Bundle, category: Category | None) -> Bundle:
+    """The description that the category composes from the facts; as it is where it composes none."""
+    composed = composed_description(category, bundle.part) if category else ""
+    return set_about(bundle, description=composed) if composed else bundle
 
 
 def set_about(bundle: Bundle, **changes: str) -> Bundle:

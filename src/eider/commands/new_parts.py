@@ -5,6 +5,7 @@ import secrets
 import msgspec
 
 from eider.errors import InputError
+from eider.facts.categories import category_of
 from eider.model.body import Body
 from eider.model.bundle import Bundle
 from eider.model.footprint import Footprint
@@ -33,7 +34,7 @@ def new_part(name: str, category: str, settings: LibrarySettings) -> Bundle:
     name = name.strip()
     if not name:
         raise InputError("a part needs a name, such as the manufacturer part number")
-    known = settings.categories.get(category)
+    known = category_of(settings, category)
     if known is None:
         raise InputError(f"there is no category “{category}”; choose one of {', '.join(settings.categories)}")
     pins = graphic_pins(known.graphic) if known.graphic else ()

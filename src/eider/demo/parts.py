@@ -20,6 +20,7 @@ from eider.demo.sheets import DATASHEETS
 from eider.evidence.evidence_changes import put_value, utc_now
 from eider.exchange.formats.bsdl import read_bsdl
 from eider.exchange.formats.ibis import read_ibis
+from eider.facts.categories import category_of
 from eider.library import Library
 from eider.library.versions import Person
 from eider.model.address import KeptDistanceAddress
@@ -294,8 +295,10 @@ def _accepted(outcome: EvaluatedPart, check: str, reason: str) -> Bundle:
 
 def crystal_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """LYN-Y32: a crystal with two terminals."""
-    facts = {"Manufacturer": LYNG, "Frequency": "32.768 kHz", "Load capacitance": "9 pF"}
-    return rerun_recipes(_sheet_part(library, "lyn-y32", sheet, "crystal", facts), library.rulebook())
+    facts = {"Manufacturer": LYNG, "Frequency": "32.768 kHz", "Load capacitance": "9 pF", "Package": "3.2 by 1.5"}
+    bundle = _sheet_part(library, "lyn-y32", sheet, "crystal", facts)
+    bundle = fact_edits.compose_description(bundle, category_of(library.settings, "crystal"))
+    return rerun_recipes(bundle, library.rulebook())
 
 
 def _sheet_part(library: Library, key: str, sheet: DatasheetLink, category: str, facts: dict[str, str]) -> Bundle:

@@ -7,8 +7,8 @@ from functools import partial
 
 import msgspec
 
+from eider.facts.quantities import value_spellings
 from eider.library.errors import LibraryError
-from eider.library.fact_values import spellings
 from eider.library.index_file import NOT_WRITTEN, TABLES, index_in_memory, open_index
 from eider.library.index_reader import IndexReader, PartGroup, PartRow, SearchHits
 from eider.library.item_paths import kind_of
@@ -193,7 +193,7 @@ class Index(IndexReader):
         self._drop(part.id)
         facts = {name: fact.value for name, fact in part.facts.items()}
         texts = [part.name, part.description, part.category, package, family, *facts.values()]
-        texts += [other for value in facts.values() for other in spellings(value)]
+        texts += [other for value in facts.values() for other in value_spellings(value)]
         release = part.release
         counts = [findings.get(severity, 0) for severity in ("blocker", "caution", "note")]
         values = (

@@ -1,5 +1,7 @@
 """The settings of a library: `eider-library.toml`."""
 
+from typing import Literal
+
 import msgspec
 
 from eider.model.symbol import SymbolMeasures
@@ -7,32 +9,58 @@ from eider.model.symbol import SymbolMeasures
 LIBRARY_FORMAT = 2
 
 
+FactKind = Literal["text", "number", "range", "choice", "link", "date", "yes/no"]
+
+
 class FactField(msgspec.Struct, frozen=True, omit_defaults=True):
-    """One parameter that parts of a category have. `also` are spellings that mean the same."""
+    """One parameter that parts of a category have.
+
+    Attributes:
+        unit: of a number or range; values are printed with a prefix before it.
+        also: spellings and other names that mean the same.
+        kind: what a value is; `choices` are those of a choice.
+        is_value: whether it is what the part is worth in the circuit: the resistance of a resistor.
+        hidden: whether it is kept and not shown.
+    """
 
     name: str
     required: bool = False
     unit: str = ""
     also: tuple[str, ...] = ()
+    kind: FactKind = "text"
+    choices: tuple[str, ...] = ()
+    is_value: bool = False
+    hidden: bool = False
 
 
 class Category(msgspec.Struct, frozen=True, omit_defaults=True):
-    """A class of parts: its reference letter, its facts, and how its parts are named (a regular expression)."""
+    """A class of parts: its reference letter, its facts, and how its parts are named and described.
+
+    What it does not say itself it has from its `parent`. `name_pattern` is a regular expression that names follow;
+    `part_name` and `description` are templates with facts in braces, by which they are composed.
+    """
 
     title: str
-    reference: str
+    reference: str = ""
+    parent: str = ""
     facts: tuple[FactField, ...] = ()
     name_pattern: str = ""
     name_example: str = ""
     graphic: str = ""
+    description: str = ""
+    part_name: str = ""
 
 
 class LibrarySettings(msgspec.Struct, frozen=True, kw_only=True):
-    """Name, format version, categories, defaults, and how symbols are drawn in one library."""
+    """Name, format version, categories, defaults, and how symbols are drawn in one library.
+
+    `dropped_facts` are names of facts that nobody wants: they are not taken from suppliers or files.
+    """
 
     format: int = LIBRARY_FORMAT
     name: str
     rulebook: str = "standard"
     catalogue: str = ""
     categories: dict[str, Category] = {}
+    dropped_facts: tuple[str, ...] = ()
     symbols: SymbolMeasures = SymbolMeasures()

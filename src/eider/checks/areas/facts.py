@@ -1,6 +1,5 @@
 """Checks of the part: category, name, facts, datasheet."""
 
-import re
 from collections.abc import Iterator
 
 import msgspec
@@ -8,6 +7,9 @@ import regex
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
+from eider.facts.categories import fact_names, spelling_key
+from eider.facts.fact_reading import read_fact
+from eider.facts.text_templates import composed_description
 from eider.model.address import FactAddress, FieldAddress, fact_name
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
@@ -52,10 +54,6 @@ def _rename(view: PartUnderCheck, finding: Finding) -> Bundle:
     return replace(view.bundle, part=replace(part, facts=facts))
 
 
-def _spelling(text: str) -> str:
-    return re.sub(r"[\W_]+", "", text).lower()
-
-
 @check(
     "facts.other-spelling",
     Severity.CAUTION,
@@ -69,12 +67,48 @@ def other_spelling(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     if view.category is None:
         return
-    names = {field.name for field in view.category.facts}
-    spellings = {_spelling(word): f.name for f in view.category.facts for word in (f.name, *f.also)}
+    names, spellings = {field.name for field in view.category.facts}, fact_names(view.category)
     for key in view.bundle.part.facts:
-        meant = spellings.get(_spelling(key))
+        meant = spellings.get(spelling_key(key))
         if key not in names and meant and meant not in view.bundle.part.facts:
             yield CheckHit(FactAddress(key), f"“{key}” is another spelling of “{meant}”", key, meant)
+
+
+def _compose(view: PartUnderCheck, _finding: Finding) -> Bundle:
+    part = view.bundle.part
+    wanted = composed_description(view.category, part) if view.category else part.description
+    return replace(view.bundle, part=replace(part, description=wanted))
+
+
+@check("facts.wrong-kind", Severity.CAUTION, reads=("about", "facts", "settings"))
+def wrong_kind(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """A fact is of the kind that the category's template says.
+
+    A text where a number is wanted cannot be searched, sorted or printed like the others.
+    """
+    for field in view.category.facts if view.category else ():
+        fact = view.bundle.part.facts.get(field.name)
+        reading = read_fact(field, fact.value) if fact else None
+        if fact and reading and reading.value is None:
+            yield CheckHit(FactAddress(field.name), f"{field.name}: {reading.fault}", fact.value[:60], reading.accepted)
+
+
+@check(
+    "facts.not-composed",
+    Severity.NOTE,
+    reads=("about", "facts", "settings"),
+    quick_fix=QuickFix("Compose it from the facts", _compose),
+)
+def not_composed(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """The description is the one that the category composes from the facts.
+
+    One that was typed, or that an older value went into, reads otherwise than those of its relatives.
+    """
+    category, part = view.category, view.bundle.part
+    wanted = composed_description(category, part) if category else ""
+    if wanted and part.description != wanted:
+        message = "the description is not the one composed from the facts"
+        yield CheckHit(FieldAddress("part", "description"), message, part.description[:60] or "empty", wanted)
 
 
 # A pattern can be such that matching it takes for ever (s).

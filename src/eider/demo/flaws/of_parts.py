@@ -39,6 +39,18 @@ FLAWS = (
     Flaw(
         "facts.other-spelling", "a fact spelled two ways", lambda b: fact_edits.rename_fact(b, "Supply voltage", "vcc")
     ),
+    Flaw(
+        "facts.wrong-kind",
+        "a word where a range is wanted",
+        lambda b: fact_edits.set_fact(b, "Operating temperature", "industrial"),
+        brings=frozenset({"evidence.changed-by-hand"}),
+    ),
+    Flaw(
+        "facts.not-composed",
+        "a description that was typed",
+        lambda b: b,
+        base="LYN-Y32",
+    ),
     Flaw("facts.part-name", "a name against the convention", lambda b: fact_edits.set_about(b, name="nvk 1216")),
     Flaw("facts.no-datasheet", "no datasheet", lambda b: replace(b, part=replace(b.part, datasheets=()))),
 )

@@ -16,6 +16,12 @@ from eider.model.evidence import Evidence, EvidenceKind
 from eider.views.steps.facts import FactRow, FactsView
 
 
+def _fault(fact: FactRow) -> str:
+    if fact.fault:
+        return f"{fact.fault}. Accepted: {fact.accepted}"
+    return "required" if fact.is_required and not fact.value else ""
+
+
 class FactsStep(PartStep):
     """Fill in facts, or take them from the catalogue."""
 
@@ -38,15 +44,16 @@ class FactsStep(PartStep):
                     "Value",
                     lambda f: f.value,
                     self._put,
-                    fault=lambda f: "required" if f.is_required and not f.value else "",
+                    fault=_fault,
+                    choices=lambda f: f.choices,
                 ),
-                Column("Unit", lambda f: f.unit),
+                Column("As printed", lambda f: f.printed if f.printed != f.value else ""),
                 Column("", lambda f: "required" if f.is_required else ""),
                 Column("Evidence", lambda f: f.evidence),
             ],
             context.theme,
         )
-        self.table.set_widths(170, 230, 44, 72)
+        self.table.set_widths(170, 200, 120, 72)
         self.table.edited.connect(controller.session.end_merge)
         self._new = QLineEdit()
         self._new.setPlaceholderText("Name of another fact")

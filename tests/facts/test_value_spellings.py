@@ -1,6 +1,6 @@
 import pytest
 
-from eider.library.fact_values import spellings
+from eider.facts.quantities import value_spellings
 
 
 @pytest.mark.parametrize(
@@ -16,9 +16,9 @@ from eider.library.fact_values import spellings
     ],
 )
 def test_other_spellings(value: str, also: str) -> None:
-    assert also in spellings(value)
+    assert also in value_spellings(value)
 
 
 @pytest.mark.parametrize("text", ["X7R", "10 %", "100", "", "−40 °C to 105 °C"])
 def test_other_texts_have_none(text: str) -> None:
-    assert spellings(text) == ()
+    assert value_spellings(text) == ()
