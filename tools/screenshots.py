@@ -158,8 +158,8 @@ def shoot_bodies(window: MainWindow) -> None:
 
 def shoot_rulebook(window: MainWindow) -> None:
     """Two goals changed, and what that would do to the library."""
-    window.open_rulebook("standard")
-    rules = window.rules
+    window.side.open_rulebook("standard")
+    rules = window.side.rules
     assert rules
     wait(window, lambda: rules.affected.effects is not None)
     rules.affected.effects = None
@@ -167,7 +167,7 @@ def shoot_rulebook(window: MainWindow) -> None:
     wait(window, lambda: rules.affected.effects is not None)
     rules.table.select_where(lambda row: "goals.0.outer.1" in row.paths)
     shoot(window, "rulebook")
-    window.close_rulebook()
+    window.side.close()
 
 
 def shoot_dark(window: MainWindow, page: PartPage) -> None:

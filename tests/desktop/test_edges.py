@@ -139,8 +139,8 @@ def test_a_page_that_cannot_be_drawn_is_told(
 
 
 def test_a_rulebook_without_changes_is_not_saved(window: MainWindow, qtbot: QtBot) -> None:
-    window.open_rulebook()
-    editor = window.rules
+    window.side.open_rulebook()
+    editor = window.side.rules
     assert editor
     settle(qtbot, window)
     editor.note.setText("nothing")
@@ -151,4 +151,4 @@ def test_a_rulebook_without_changes_is_not_saved(window: MainWindow, qtbot: QtBo
     editor.discard()
     assert editor.draft.changes == {}
     press(qtbot, editor, "← Shelf")
-    assert window.rules is None
+    assert window.side.rules is None

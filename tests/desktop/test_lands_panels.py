@@ -44,8 +44,8 @@ def test_an_input_of_the_rulebook_opens_it(window: MainWindow, page: PartPage, q
     inputs.select_where(lambda row: row.name == "F")
     inputs.activated.emit(inputs.currentIndex())
     settle(qtbot, window)
-    assert window.rules is not None
-    assert window.rules.draft.name == "standard"
+    assert window.side.rules is not None
+    assert window.side.rules.draft.name == "standard"
 
 
 def test_a_further_level_is_made_and_left_out_again(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:

@@ -72,11 +72,11 @@ def test_lengths_are_shown_in_the_unit_that_is_chosen(window: MainWindow, qtbot:
 
 
 def test_the_rulebook_is_undone_and_says_when_there_is_nothing(window: MainWindow, qtbot: QtBot) -> None:
-    window.open_rulebook()
+    window.side.open_rulebook()
     settle(qtbot, window)
     action_of(window, "Edit", "Undo").trigger()
     assert window.status.message.text() == "Nothing to undo"
     action_of(window, "Edit", "Redo").trigger()
     assert window.status.message.text() == "Nothing to redo"
-    window.close_rulebook()
-    assert window.rules is None
+    window.side.close()
+    assert window.side.rules is None

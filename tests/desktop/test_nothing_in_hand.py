@@ -129,8 +129,8 @@ def test_facts_without_a_name_or_a_hit_change_nothing(window: MainWindow, page: 
 def test_rulebooks_are_changed_in_the_list_and_a_value_as_it_is_changes_nothing(
     window: MainWindow, qtbot: QtBot
 ) -> None:
-    window.open_rulebook()
-    editor = window.rules
+    window.side.open_rulebook()
+    editor = window.side.rules
     assert editor
     settle(qtbot, window)
     editor._change("pads.stencil", "0.125")

@@ -104,6 +104,6 @@ def test_a_walk_through_the_window_leaves_the_qt_thread_to_itself(
     settle(qtbot, window)
     qtbot.keyClick(window.shelf.search, Qt.Key.Key_Return)
     settle(qtbot, window)
-    window.open_rulebook()
+    window.side.open_rulebook()
     settle(qtbot, window)
     assert not watch.found, "\n".join(watch.found)

@@ -13,10 +13,10 @@ from eider.library.stored_rulebooks import rulebook_history
 
 @pytest.fixture
 def editor(window: MainWindow, qtbot: QtBot) -> RulebookPage:
-    window.open_rulebook()
-    assert window.rules
-    qtbot.waitUntil(lambda: window.rules is not None and window.rules.affected.effects is not None)
-    return window.rules
+    window.side.open_rulebook()
+    assert window.side.rules
+    qtbot.waitUntil(lambda: window.side.rules is not None and window.side.rules.affected.effects is not None)
+    return window.side.rules
 
 
 def row_of(table: RecordView, path: str) -> int:
@@ -65,9 +65,9 @@ def test_a_value_that_is_none_is_told_and_left(editor: RulebookPage, window: Mai
 
 def test_changes_are_undone_and_done_again(editor: RulebookPage, window: MainWindow, qtbot: QtBot) -> None:
     change(qtbot, editor, "Goals", "goals.0.outer.1", "0.4")
-    window.undo()
+    window.steps.undo()
     assert editor.draft.changes == {}
-    window.redo()
+    window.steps.redo()
     assert editor.draft.changes == {"goals.0.outer.1": "0.4"}
     press(qtbot, editor, "Discard")
     assert editor.draft.changes == {}
@@ -88,8 +88,8 @@ def test_a_new_rulebook_is_begun_and_a_bad_name_told(editor: RulebookPage, windo
 def test_the_open_part_is_made_anew_by_what_is_kept(window: MainWindow, qtbot: QtBot) -> None:
     page = open_capacitor(qtbot, window, "1608")
     before = page.controller.bundle.footprint.pattern
-    window.open_rulebook()
-    editor = window.rules
+    window.side.open_rulebook()
+    editor = window.side.rules
     assert editor and before
     qtbot.waitUntil(lambda: editor.affected.effects is not None)
     change(qtbot, editor, "Lands, mask", "pads.mask_expansion", "0.1")

@@ -69,15 +69,15 @@ def test_undo_and_redo_go_through_steps_with_real_keys(window: MainWindow, page:
     qtbot.mouseClick(press_level, Qt.MouseButton.LeftButton)
     settle(qtbot, window)
     assert page.controller.bundle.footprint.level == "A"
-    window.undo()
+    window.steps.undo()
     settle(qtbot, window)
     assert page.controller.bundle.footprint.level == "B"
     assert page.controller.bundle.sheet.dims["L"].text == "0.40–0.60"
-    window.undo()
+    window.steps.undo()
     settle(qtbot, window)
     assert page.controller.bundle.sheet.dims["L"].text == "0.50±0.25"
     assert window.status.message.text() == "Undone: Change L"
-    window.redo()
+    window.steps.redo()
     settle(qtbot, window)
     assert page.controller.bundle.sheet.dims["L"].text == "0.40–0.60"
 

@@ -31,6 +31,7 @@ COMMANDS: Mapping[str, str] = {
     "capture": "evidence:capture_command",
     "evidence": "evidence:evidence",
     "measure": "measure:measure",
+    "facts": "facts:facts",
     "rulebook": "rulebook:rulebook",
     "demo": "demo:demo",
 }

@@ -7,7 +7,7 @@ import msgspec
 from eider.evidence.evidence_changes import typed_fact
 from eider.facts.text_templates import composed_description
 from eider.model.bundle import Bundle
-from eider.model.evidence import Evidence
+from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.library import Category
 from eider.model.part import DatasheetLink
 
@@ -24,6 +24,22 @@ def rename_fact(bundle: Bundle, old: str, new: str) -> Bundle:
     """Another name for a fact, in its place."""
     facts = {new if key == old else key: fact for key, fact in bundle.part.facts.items() if key == old or key != new}
     return replace(bundle, part=replace(bundle.part, facts=facts))
+
+
+def enter_fact(bundle: Bundle, name: str, value: str, by: str, at: str) -> Bundle:
+    """Fill in a fact that somebody types; a value that was proven keeps its proof, struck through."""
+    old = bundle.part.facts.get(name)
+    is_proven = old is not None and old.evidence is not None and old.evidence.kind != EvidenceKind.ENTERED
+    is_same = old is not None and old.value == value.strip()
+    entered = None if is_proven or is_same else Evidence(EvidenceKind.ENTERED, by=by, at=at)
+    return set_fact(bundle, name, value, entered)
+
+
+def follow_description(before: Bundle, after: Bundle, category: Category | None) -> Bundle:
+    """A description that was composed from the facts follows them; one that somebody typed stays."""
+    if category is None or before.part.description != composed_description(category, before.part):
+        return after
+    return compose_description(after, category)
 
 
 def compose_description(bundle: Bundle, category: Category | None) -> Bundle:

@@ -37,6 +37,8 @@ QTableView, QListWidget, QTreeWidget {{ background: {white}; alternate-backgroun
 QTableView::item:focus {{ border: 1px solid {accent}; }}
 QHeaderView::section {{ background: {paper}; color: {soft}; border: none; border-bottom: 1px solid {line};
   border-right: 1px solid {grid}; padding: 4px 6px; }}
+QTableCornerButton::section {{ background: {paper}; border: none; border-bottom: 1px solid {line};
+  border-right: 1px solid {grid}; }}
 QTabWidget::pane {{ border: 1px solid {line}; background: {white}; }}
 QTabBar::tab {{ background: {paper}; border: 1px solid {line}; border-bottom: none; padding: 5px 7px; }}
 QTabBar::tab:selected {{ background: {white}; color: {accent}; font-weight: 600; }}

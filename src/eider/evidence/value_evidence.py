@@ -59,6 +59,8 @@ def describe_evidence(evidence: Evidence | None, names: Mapping[str, str]) -> st
         if evidence.page and len(names) == 1 and evidence.document in names:
             return f"page {evidence.page}"
         return f"page {evidence.page}, {document}" if evidence.page else document
+    if evidence.kind == EvidenceKind.ENTERED and evidence.by:
+        return f"entered by {evidence.by}"
     return f"{evidence.kind}: {evidence.text}" if evidence.text else str(evidence.kind)
 
 

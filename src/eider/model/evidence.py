@@ -13,6 +13,7 @@ class EvidenceKind(StrEnum):
     SUPPLIER = "supplier"
     MEASURED = "measured"
     STANDARD = "standard"
+    ENTERED = "entered"
     ASSUMED = "assumed"
 
 

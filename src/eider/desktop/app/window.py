@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
-from typing import Literal, cast
+from typing import cast
 
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent
@@ -21,13 +21,13 @@ from PyQt6.QtWidgets import (
 from eider.desktop.app.actions import fill_menus
 from eider.desktop.app.command_field import CommandField, CommandOffer
 from eider.desktop.app.part_tasks import PartTasks
+from eider.desktop.app.side_pages import SidePages, UndoSteps
 from eider.desktop.app.status_line import StatusLine
 from eider.desktop.app.window_actions import window_actions
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import Jobs
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.part_page import PartPage, import_steps
-from eider.desktop.rulebook.rulebook_page import RulebookPage
 from eider.desktop.settings import DesktopSettings
 from eider.desktop.shelf.shelf_page import Shelf
 from eider.desktop.theme import Theme
@@ -56,10 +56,11 @@ class MainWindow(QMainWindow):
         self.context = DesktopContext(self.theme, self.jobs, catalogue or library.settings.catalogue, self)
         self.context.released.connect(self._released)
         self.context.revision_asked.connect(self._open_revision)
-        self.context.rulebook_asked.connect(self.open_rulebook)
         self.page: PartPage | None = None
-        self.rules: RulebookPage | None = None
         self._stack = QStackedWidget()
+        self.side = SidePages(library, self.context, self._stack, lambda: self.page or self.shelf)
+        self.context.rulebook_asked.connect(self.side.open_rulebook)
+        self.steps = UndoSteps(self.side, lambda: self.page.controller if self.page else None, self.say)
         self.shelf = Shelf(library, self.context)
         self.tasks = PartTasks(library, self.context, self)
         self.tasks.begun.connect(partial(self._show_part, is_new=True))
@@ -97,6 +98,8 @@ class MainWindow(QMainWindow):
         shelf.release_asked.connect(tasks.release_together)
         tasks.changed.connect(shelf.refresh)
         tasks.rules_kept.connect(self._rules_kept)
+        self.side.rules_kept.connect(self._rules_kept)
+        self.side.facts_kept.connect(shelf.refresh)
 
     def _make_bar(self, parent: QWidget) -> QFrame:
         bar = QFrame()
@@ -136,54 +139,10 @@ class MainWindow(QMainWindow):
         self.theme.style_window(self)
         self.update()
 
-    def open_rulebook(self, name: str = "") -> None:
-        """The rulebook editor; a part that is open stays so below it."""
-        if self.rules is None:
-            self.rules = RulebookPage(self.library, self.context)
-            self.rules.closed.connect(self.close_rulebook)
-            # Another revision holds from now on: the part that is open is made anew by it.
-            self.rules.kept.connect(self._rules_kept)
-            self._stack.addWidget(self.rules)
-        self._stack.setCurrentWidget(self.rules)
-        self.rules.open_rulebook(name or (self.page.controller.bundle.footprint.rulebook if self.page else ""))
-
     def _rules_kept(self) -> None:
         """Rules or materials were saved: a part that is open is made anew by them."""
         if self.page:
             self.page.controller.rules_changed()
-
-    def close_rulebook(self) -> None:
-        """Back to the part that is open, or to the Shelf."""
-        rules, self.rules = self.rules, None
-        if rules is not None:
-            self._stack.removeWidget(rules)
-            rules.deleteLater()
-        self._stack.setCurrentWidget(self.page or self.shelf)
-
-    def label_of(self, which: Literal["undo", "redo"]) -> str:
-        """What would be taken back or done again; empty where there is nothing."""
-        if self.rules:
-            return self.rules.draft.name
-        session = self.page.controller.session if self.page else None
-        return getattr(session, f"{which}_label") if session else ""
-
-    def undo(self) -> None:
-        """One step back, and say what was taken back."""
-        what = self.label_of("undo")
-        if self.rules:
-            self.say("Undone" if self.rules.undo() else "Nothing to undo")
-        elif self.page and what:
-            self.page.controller.undo()
-            self.say(f"Undone: {what}")
-
-    def redo(self) -> None:
-        """One step forward again."""
-        what = self.label_of("redo")
-        if self.rules:
-            self.say("Redone" if self.rules.redo() else "Nothing to redo")
-        elif self.page and what:
-            self.page.controller.redo()
-            self.say(f"Redone: {what}")
 
     def run_background(self, work: BackgroundWork) -> None:
         """Do long work beside the user's, and show on the Shelf what it makes."""
@@ -253,7 +212,7 @@ class MainWindow(QMainWindow):
         self.jobs.run("library", work, partial(self._show_part, read_only=True))
 
     def _show_part(self, state: PartState, *, is_new: bool = False, read_only: bool = False) -> None:
-        self.close_rulebook()
+        self.side.close()
         self.close_part(refresh=False)
         locked = read_only or bool(self.library.read_only)
         unit = self.context.unit
@@ -271,7 +230,7 @@ class MainWindow(QMainWindow):
 
     def close_part(self, *, refresh: bool = True) -> None:
         """Back to the Shelf; what is not yet on disk is put there first."""
-        self.close_rulebook()
+        self.side.close()
         page, self.page = self.page, None
         if page is None:
             return

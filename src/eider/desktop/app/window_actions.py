@@ -3,14 +3,16 @@
 from collections.abc import Iterator
 from functools import partial
 from pathlib import Path
-from typing import Literal, Protocol
+from typing import Protocol
 
 from eider.desktop.app.actions import Action
 from eider.desktop.app.command_field import CommandField
 from eider.desktop.app.part_tasks import PartTasks
+from eider.desktop.app.side_pages import SidePages, UndoSteps
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.settings import UNITS
+from eider.desktop.shelf.shelf_page import Shelf
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.library import Library
 from eider.views.step_registry import all_steps
@@ -24,15 +26,15 @@ class ActionTarget(Protocol):
     field: CommandField
     context: DesktopContext
     library: Library
+    shelf: Shelf
+    side: SidePages
+    steps: UndoSteps
 
     def has_open_part(self) -> bool:
         """Whether a part is open."""
 
     def close_part(self) -> None:
         """Back to the Shelf."""
-
-    def open_rulebook(self) -> None:
-        """The rulebook editor."""
 
     def choose_library(self) -> None:
         """Ask for another library."""
@@ -42,15 +44,6 @@ class ActionTarget(Protocol):
 
     def close(self) -> bool:
         """Close the window."""
-
-    def undo(self) -> None:
-        """One step back."""
-
-    def redo(self) -> None:
-        """One step forward again."""
-
-    def label_of(self, which: Literal["undo", "redo"]) -> str:
-        """What would be taken back or done again."""
 
     def switch_appearance(self) -> None:
         """Light to dark, or back."""
@@ -65,12 +58,22 @@ def window_actions(window: ActionTarget) -> list[Action]:
 
 
 def _library_actions(window: ActionTarget) -> Iterator[Action]:
+    def rulebook() -> str:
+        return window.page.controller.bundle.footprint.rulebook if window.page else ""
+
+    def facts() -> None:
+        window.close_part()
+        window.side.open_facts(window.shelf.chosen_ids())
+
     yield Action("library.new", "Library", "New part…", "Ctrl+N", window.tasks.new_part)
     yield Action(
         "library.shelf", "Library", "Back to the Shelf", "Ctrl+Shift+L", window.close_part, window.has_open_part
     )
     yield Action("library.find", "Library", "Find a part, step or command", "Ctrl+K", window.field.open)
-    yield Action("library.rulebook", "Library", "Rulebook…", "Ctrl+Shift+R", window.open_rulebook)
+    yield Action("library.facts", "Library", "Facts across parts…", "Ctrl+Shift+F", facts)
+    yield Action(
+        "library.rulebook", "Library", "Rulebook…", "Ctrl+Shift+R", lambda: window.side.open_rulebook(rulebook())
+    )
     yield Action("library.materials", "Library", "Materials…", "", window.tasks.edit_materials)
     yield Action("library.open", "Library", "Open…", "Ctrl+O", window.choose_library)
     for index, path in enumerate(window.context.settings.recent_libraries):
@@ -80,8 +83,10 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
 
 
 def _edit_actions(window: ActionTarget) -> Iterator[Action]:
-    yield Action("edit.undo", "Edit", "Undo", "Ctrl+Z", window.undo, lambda: bool(window.label_of("undo")))
-    yield Action("edit.redo", "Edit", "Redo", "Ctrl+Shift+Z", window.redo, lambda: bool(window.label_of("redo")))
+    yield Action("edit.undo", "Edit", "Undo", "Ctrl+Z", window.steps.undo, lambda: bool(window.steps.label_of("undo")))
+    yield Action(
+        "edit.redo", "Edit", "Redo", "Ctrl+Shift+Z", window.steps.redo, lambda: bool(window.steps.label_of("redo"))
+    )
 
 
 def _step_actions(window: ActionTarget) -> Iterator[Action]:

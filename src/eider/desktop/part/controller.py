@@ -125,15 +125,19 @@ class PartController(QObject):
         under_check = self.state.under_check
         self.edit(finding.quick_fix, lambda _bundle: apply_quick_fix(under_check, finding))
 
-    def undo(self) -> None:
-        """One step back."""
-        if self.session.undo():
-            self._after_change()
+    def undo(self) -> bool:
+        """One step back; whether there was one."""
+        return self._stepped(self.session.undo)
 
-    def redo(self) -> None:
-        """One step forward again."""
-        if self.session.redo():
-            self._after_change()
+    def redo(self) -> bool:
+        """One step forward again; whether there was one."""
+        return self._stepped(self.session.redo)
+
+    def _stepped(self, step: Callable[[], bool]) -> bool:
+        if not step():
+            return False
+        self._after_change()
+        return True
 
     def rules_changed(self) -> None:
         """The rulebook was saved anew: work out the part by it."""

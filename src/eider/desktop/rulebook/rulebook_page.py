@@ -181,6 +181,10 @@ class RulebookPage(QWidget):
         self.draft = draft
         self._refresh()
 
+    def label_of(self, _which: str) -> str:
+        """What steps back and forward are taken in."""
+        return self.draft.name
+
     def undo(self) -> bool:
         """One change back; whether there was one."""
         return self._step(self._done, self._undone)

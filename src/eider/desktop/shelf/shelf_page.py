@@ -207,6 +207,11 @@ class Shelf(QWidget):
         record: PartRow | None = self.table.record()
         return record.id if record else ""
 
+    def chosen_ids(self) -> list[str]:
+        """The parts that are selected, or all that are listed where no more than one is."""
+        selected = self.table.selected()
+        return [record.id for record in (selected if len(selected) > 1 else self.table.records.records)]
+
     def select(self, part_id: str) -> None:
         """Select a part."""
         self.table.select_where(lambda r: r.id == part_id)

@@ -1,0 +1,126 @@
+"""Pages that lie over the Shelf or a part, one at a time: the rulebook editor, facts across parts."""
+
+from collections.abc import Callable, Collection
+from typing import Literal, Protocol
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtWidgets import QStackedWidget, QWidget
+
+from eider.desktop.context import DesktopContext
+from eider.desktop.fact_table.fact_table_page import FactTablePage
+from eider.desktop.part.controller import PartController
+from eider.desktop.rulebook.rulebook_page import RulebookPage
+from eider.library import Library
+
+
+class SidePages(QObject):
+    """Opens and closes them; `beneath` gives the page that is in front without one.
+
+    Signals:
+        rules_kept: what open parts are made by was saved.
+        facts_kept: parts of the library became working copies.
+    """
+
+    rules_kept = pyqtSignal()
+    facts_kept = pyqtSignal()
+
+    def __init__(
+        self, library: Library, context: DesktopContext, stack: QStackedWidget, beneath: Callable[[], QWidget]
+    ) -> None:
+        super().__init__(stack)
+        self._library, self._context, self._stack, self._beneath = library, context, stack, beneath
+        self.rules: RulebookPage | None = None
+        self.facts: FactTablePage | None = None
+
+    def open_rulebook(self, name: str = "") -> None:
+        """The rulebook editor; a part that is open stays so below it."""
+        if self.rules is None:
+            self.close()
+            self.rules = RulebookPage(self._library, self._context)
+            self.rules.closed.connect(self.close)
+            self.rules.kept.connect(self.rules_kept)
+            self._stack.addWidget(self.rules)
+        self._stack.setCurrentWidget(self.rules)
+        self.rules.open_rulebook(name)
+
+    def open_facts(self, part_ids: Collection[str]) -> None:
+        """The facts of some parts as one table."""
+        self.close()
+        self.facts = FactTablePage(self._library, self._context)
+        self.facts.closed.connect(self.close)
+        self.facts.kept.connect(self.facts_kept)
+        self._stack.addWidget(self.facts)
+        self._stack.setCurrentWidget(self.facts)
+        self.facts.open_parts(part_ids)
+
+    def close(self) -> None:
+        """Back to the part that is open, or to the Shelf; what was not kept is gone."""
+        for page in (self.rules, self.facts):
+            if page is not None:
+                self._stack.removeWidget(page)
+                page.deleteLater()
+        self.rules = self.facts = None
+        self._stack.setCurrentWidget(self._beneath())
+
+
+class UndoTarget(Protocol):
+    """Whatever is in front, as far as steps back and forward need to know it."""
+
+    def label_of(self, which: Literal["undo", "redo"]) -> str:
+        """What would be taken back or done again; empty where there is nothing."""
+
+    def undo(self) -> bool:
+        """One step back; whether there was one."""
+
+    def redo(self) -> bool:
+        """One step forward again; whether there was one."""
+
+
+class PartSteps:
+    """The part that is open, as such a target."""
+
+    def __init__(self, controller: PartController) -> None:
+        self._controller = controller
+
+    def label_of(self, which: Literal["undo", "redo"]) -> str:
+        """The title of the step."""
+        session = self._controller.session
+        return session.undo_label if which == "undo" else session.redo_label
+
+    def undo(self) -> bool:
+        """One step back; whether there was one."""
+        return self._controller.undo()
+
+    def redo(self) -> bool:
+        """One step forward again; whether there was one."""
+        return self._controller.redo()
+
+
+class UndoSteps:
+    """Undo and redo of the page in front, with a word on what was done."""
+
+    def __init__(
+        self, side: SidePages, controller: Callable[[], PartController | None], say: Callable[[str], None]
+    ) -> None:
+        self._side, self._controller, self._say = side, controller, say
+
+    def _in_front(self) -> UndoTarget | None:
+        controller = self._controller()
+        return self._side.rules or self._side.facts or (PartSteps(controller) if controller else None)
+
+    def label_of(self, which: Literal["undo", "redo"]) -> str:
+        """What would be taken back or done again; empty where there is nothing."""
+        target = self._in_front()
+        return target.label_of(which) if target else ""
+
+    def undo(self) -> None:
+        """One step back, and say what was taken back."""
+        target, what = self._in_front(), self.label_of("undo")
+        if target:
+            self._say(f"Undone: {what}" if target.undo() else "Nothing to undo")
+
+    def redo(self) -> None:
+        """One step forward again."""
+        target, what = self._in_front(), self.label_of("redo")
+        if target:
+            self._say(f"Redone: {what}" if target.redo() else "Nothing to redo")

@@ -1,0 +1,1 @@
+"""Facts across parts: one table over many parts."""
