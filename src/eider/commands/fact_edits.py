@@ -29,7 +29,8 @@ def rename_fact(bundle: Bundle, old: str, new: str) -> Bundle:
 def enter_fact(bundle: Bundle, name: str, value: str, by: str, at: str) -> Bundle:
     """Fill in a fact that somebody types; a value that was proven keeps its proof, struck through."""
     old = bundle.part.facts.get(name)
-    is_proven = old is not None and old.evidence is not None and old.evidence.kind != EvidenceKind.ENTERED
+    was = (old.evidence, old.former) if old else ()
+    is_proven = any(evidence is not None and evidence.kind != EvidenceKind.ENTERED for evidence in was)
     is_same = old is not None and old.value == value.strip()
     entered = None if is_proven or is_same else Evidence(EvidenceKind.ENTERED, by=by, at=at)
     return set_fact(bundle, name, value, entered)

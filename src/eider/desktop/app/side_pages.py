@@ -1,4 +1,4 @@
-"""Pages that lie over the Shelf or a part, one at a time: the rulebook editor, facts across parts."""
+"""Pages that lie over the Shelf or a part, one at a time: rulebook editor, categories, facts across parts."""
 
 from collections.abc import Callable, Collection
 from typing import Literal, Protocol
@@ -6,6 +6,7 @@ from typing import Literal, Protocol
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from eider.desktop.categories.categories_page import CategoriesPage
 from eider.desktop.context import DesktopContext
 from eider.desktop.fact_table.fact_table_page import FactTablePage
 from eider.desktop.part.controller import PartController
@@ -29,37 +30,54 @@ class SidePages(QObject):
     ) -> None:
         super().__init__(stack)
         self._library, self._context, self._stack, self._beneath = library, context, stack, beneath
-        self.rules: RulebookPage | None = None
-        self.facts: FactTablePage | None = None
+        self.page: RulebookPage | FactTablePage | CategoriesPage | None = None
+
+    @property
+    def rules(self) -> RulebookPage | None:
+        """The rulebook editor, where it is open."""
+        return self.page if isinstance(self.page, RulebookPage) else None
+
+    @property
+    def facts(self) -> FactTablePage | None:
+        """Facts across parts, where they are open."""
+        return self.page if isinstance(self.page, FactTablePage) else None
 
     def open_rulebook(self, name: str = "") -> None:
         """The rulebook editor; a part that is open stays so below it."""
-        if self.rules is None:
-            self.close()
-            self.rules = RulebookPage(self._library, self._context)
-            self.rules.closed.connect(self.close)
-            self.rules.kept.connect(self.rules_kept)
-            self._stack.addWidget(self.rules)
-        self._stack.setCurrentWidget(self.rules)
-        self.rules.open_rulebook(name)
+        rules = self.rules
+        if rules is None:
+            rules = RulebookPage(self._library, self._context)
+            rules.kept.connect(self.rules_kept)
+            self._show(rules)
+        rules.open_rulebook(name)
 
     def open_facts(self, part_ids: Collection[str]) -> None:
         """The facts of some parts as one table."""
+        facts = FactTablePage(self._library, self._context)
+        facts.kept.connect(self.facts_kept)
+        self._show(facts)
+        facts.open_parts(part_ids)
+
+    def open_categories(self) -> None:
+        """The categories of the library; what parts are checked by follows them when they are saved."""
+        categories = CategoriesPage(self._library, self._context)
+        categories.kept.connect(self.rules_kept)
+        categories.kept.connect(self.facts_kept)
+        self._show(categories)
+
+    def _show(self, page: RulebookPage | FactTablePage | CategoriesPage) -> None:
         self.close()
-        self.facts = FactTablePage(self._library, self._context)
-        self.facts.closed.connect(self.close)
-        self.facts.kept.connect(self.facts_kept)
-        self._stack.addWidget(self.facts)
-        self._stack.setCurrentWidget(self.facts)
-        self.facts.open_parts(part_ids)
+        self.page = page
+        page.closed.connect(self.close)
+        self._stack.addWidget(page)
+        self._stack.setCurrentWidget(page)
 
     def close(self) -> None:
         """Back to the part that is open, or to the Shelf; what was not kept is gone."""
-        for page in (self.rules, self.facts):
-            if page is not None:
-                self._stack.removeWidget(page)
-                page.deleteLater()
-        self.rules = self.facts = None
+        page, self.page = self.page, None
+        if page is not None:
+            self._stack.removeWidget(page)
+            page.deleteLater()
         self._stack.setCurrentWidget(self._beneath())
 
 
@@ -106,7 +124,7 @@ class UndoSteps:
 
     def _in_front(self) -> UndoTarget | None:
         controller = self._controller()
-        return self._side.rules or self._side.facts or (PartSteps(controller) if controller else None)
+        return self._side.page or (PartSteps(controller) if controller else None)
 
     def label_of(self, which: Literal["undo", "redo"]) -> str:
         """What would be taken back or done again; empty where there is nothing."""

@@ -382,6 +382,9 @@ class RecordView(QTableView, Generic[R]):
 
     def _clear(self) -> None:
         for index in self.selectedIndexes():
-            if self.records.columns[index.column()].put and not self.records.columns[index.column()].choices:
+            column = self.records.columns[index.column()]
+            options = column.choices(self.records.records[index.row()]) if column.choices else ()
+            # What is chosen from a list can be emptied where the list has nothing to choose, or an empty choice.
+            if column.put and (not options or "" in options):
                 self.records.setData(index, "")
                 self.edited.emit()

@@ -11,7 +11,9 @@ from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.evidence.evidence_changes import utc_now
+from eider.facts.categories import category_of
 from eider.model.address import Address, FactAddress, fact_name
+from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.views.steps.facts import FactRow, FactsView
 
@@ -31,6 +33,7 @@ class FactsStep(PartStep):
         super().__init__(controller, context)
         self.name, self.description, self._category = QLineEdit(), QLineEdit(), QComboBox()
         settings = controller.library.settings
+        self._person = controller.library.person().name
         for key, category in settings.categories.items():
             self._category.addItem(category.title, key)
         self.name.editingFinished.connect(lambda: self._about(name=self.name.text().strip()))
@@ -123,13 +126,13 @@ class FactsStep(PartStep):
             self.controller.edit(f"Change the {next(iter(new))}", lambda b: fact_edits.set_about(b, **new))
 
     def _put(self, record: FactRow, text: str) -> None:
-        old = self.controller.bundle.part.facts.get(record.name)
-        evidence = old.evidence if old and old.value == text.strip() else None
-        self.controller.edit(
-            f"Change {record.name}",
-            lambda b: fact_edits.set_fact(b, record.name, text, evidence),
-            f"fact:{record.name}",
-        )
+        by, at, settings = self._person, utc_now(), self.controller.library.settings
+
+        def change(bundle: Bundle) -> Bundle:
+            made = fact_edits.enter_fact(bundle, record.name, text, by, at)
+            return fact_edits.follow_description(bundle, made, category_of(settings, bundle.part.category))
+
+        self.controller.edit(f"Change {record.name}", change, f"fact:{record.name}")
 
     def _rename(self, record: FactRow, text: str) -> None:
         if text.strip() and record.value and record.is_besides:

@@ -1,0 +1,1 @@
+"""The categories of a library."""

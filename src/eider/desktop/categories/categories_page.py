@@ -1,0 +1,334 @@
+"""Categories: their facts and templates, with examples and what a change would do to the parts that are there."""
+
+from collections.abc import Callable, Sequence
+from functools import partial
+
+import msgspec
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QListWidget, QWidget
+
+from eider.desktop.context import DesktopContext
+from eider.desktop.widgets.flow_layout import flow
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.library import Library
+from eider.library.category_settings import category_fault, save_categories
+from eider.library.index import PartRow
+from eider.model.library import Category, FactField
+from eider.views.category_effects import CategoryEffects, TemplateExample, category_effects, template_example
+
+replace = msgspec.structs.replace
+KINDS = ("text", "number", "range", "choice", "link", "date", "yes/no")
+TITLE_WIDTH = 150
+YES_NO = ("", "yes")
+MOST_PARTS = 50_000
+# What is typed of a category besides its facts: field, title, what stands in an empty one.
+FIELDS = (
+    ("title", "Title", ""),
+    ("reference", "Reference letter", "as the parent"),
+    ("graphic", "Graphic", "as the parent"),
+    ("description", "Description from facts", "{Resistance} {Tolerance} {Package}"),
+    ("part_name", "Name from facts", "LYN-R{Package}-{Resistance|code}"),
+    ("name_pattern", "Names follow", "a regular expression"),
+    ("name_example", "Naming rule in words", ""),
+)
+
+
+class FactRow(msgspec.Struct, frozen=True):
+    """A line of the table: a fact and its place; of a parent's facts the place is −1."""
+
+    place: int
+    fact: FactField
+
+
+class _Effects(msgspec.Struct, frozen=True):
+    effects: CategoryEffects
+    example: TemplateExample | None
+
+
+class CategoriesPage(QWidget):
+    """The categories of the library; nothing is kept before *Save*."""
+
+    closed = pyqtSignal()
+    kept = pyqtSignal()
+
+    def __init__(self, library: Library, context: DesktopContext) -> None:
+        super().__init__()
+        self.library, self.context = library, context
+        self.jobs = context.jobs.owned(self)
+        self.setObjectName("page")
+        self.before = dict(library.settings.categories)
+        self.categories = dict(self.before)
+        self._done: list[tuple[str, dict[str, Category]]] = []
+        self._undone: list[tuple[str, dict[str, Category]]] = []
+        self._rows: Sequence[PartRow] = ()
+        self._asked = 0
+        fill_widget(self, panes(self._left(), self._middle(), self._right(), sizes=(180, 760, 330)))
+        self._fill_list()
+        self.jobs.run("library", lambda: library.find_parts("", limit=MOST_PARTS).rows, self._know_parts)
+
+    def _left(self) -> QWidget:
+        self.names = QListWidget()
+        self.names.setAccessibleName("Categories of the library")
+        self.names.currentTextChanged.connect(lambda _text: self._show())
+        self.new_key = QLineEdit()
+        self.new_key.setPlaceholderText("Key, such as thermistor")
+        self.new_key.returnPressed.connect(self._begin)
+        return column(
+            button("← Shelf", self.closed.emit),
+            label("Categories", "head"),
+            growing(self.names),
+            self.new_key,
+            row(button("Create", self._begin), button("Remove", self._remove), 1),
+        )
+
+    def _middle(self) -> QWidget:
+        self.editors = {field: QLineEdit() for field, _, _ in FIELDS}
+        for field, _title, hint in FIELDS:
+            self.editors[field].setPlaceholderText(hint)
+            self.editors[field].editingFinished.connect(partial(self._put_text, field))
+        self.parent_box = QComboBox()
+        self.parent_box.activated.connect(lambda _i: self._change("parent", str(self.parent_box.currentData() or "")))
+        lines = [row(_field_title(title), self.editors[field]) for field, title, _ in FIELDS]
+        lines.insert(1, row(_field_title("Inherits from"), self.parent_box, 1))
+        self.table = RecordView[FactRow](self._columns(), self.context.theme)
+        self.table.set_widths(150, 80, 52, 66, 50, 130, 150)
+        tools = flow(
+            button("Add a fact", self._add),
+            button("Remove facts", self._drop),
+            button("Up", partial(self._move, -1)),
+            button("Down", partial(self._move, 1)),
+        )
+        self.fault = label("", "wrong", wrap=True)
+        return column(*lines, label("Facts", "head"), growing(self.table), tools, self.fault)
+
+    def _columns(self) -> list[Column[FactRow]]:
+        def text(title: str, field: str, choices: tuple[str, ...] = ()) -> Column[FactRow]:
+            def put(record: FactRow, typed: str) -> None:
+                self._put_fact(record, field, typed)
+
+            made = Column(title, lambda r: _shown(getattr(r.fact, field)), put, at_end=True)
+            made.choices = (lambda _r: choices) if choices else None
+            return made
+
+        return [
+            text("Fact", "name"),
+            text("Kind", "kind", KINDS),
+            text("Unit", "unit"),
+            text("Required", "required", YES_NO),
+            text("Value", "is_value", YES_NO),
+            text("Choices", "choices"),
+            text("Also called", "also"),
+            text("Hidden", "hidden", YES_NO),
+        ]
+
+    def _right(self) -> QWidget:
+        self.example = label("", wrap=True)
+        self.summary = label("", "head", wrap=True)
+        self.effects = QListWidget()
+        self.effects.setAccessibleName("Parts that would change")
+        self.effects.setWordWrap(True)
+        self.effects.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.note = QLineEdit()
+        self.note.setPlaceholderText("Why the categories change")
+        self.note.returnPressed.connect(self.keep)
+        self.keep_button = button("Save", self.keep, main=True)
+        return column(
+            label("Example", "head"),
+            self.example,
+            self.summary,
+            growing(self.effects),
+            self.note,
+            self.keep_button,
+        )
+
+    @property
+    def key(self) -> str:
+        """The category in hand."""
+        item = self.names.currentItem()
+        return item.text() if item else ""
+
+    def _fill_list(self, chosen: str = "") -> None:
+        self.names.blockSignals(True)
+        self.names.clear()
+        self.names.addItems(list(self.categories))
+        keys = list(self.categories)
+        self.names.setCurrentRow(keys.index(chosen) if chosen in keys else 0)
+        self.names.blockSignals(False)
+        self._show()
+
+    def _show(self) -> None:
+        category = self.categories.get(self.key)
+        if category is None:
+            return
+        for field, editor in self.editors.items():
+            editor.setText(getattr(category, field))
+        self.parent_box.clear()
+        self.parent_box.addItem("nothing", "")
+        for key, other in self.categories.items():
+            if key != self.key:
+                self.parent_box.addItem(other.title, key)
+        self.parent_box.setCurrentIndex(max(self.parent_box.findData(category.parent), 0))
+        self.table.show_records([FactRow(place, fact) for place, fact in enumerate(category.facts)])
+        settings = replace(self.library.settings, categories=self.categories)
+        fault = category_fault(settings, self.key)
+        self.fault.setText(f"{category.title}: {fault}" if fault else "")
+        self.keep_button.setEnabled(self.categories != self.before and not fault and not self.library.read_only)
+        self._ask_effects()
+
+    def _know_parts(self, rows: Sequence[PartRow]) -> None:
+        self._rows = rows
+        self._ask_effects()
+
+    def _ask_effects(self) -> None:
+        self._asked += 1
+        number, settings, rows, key = self._asked, self.library.settings, self._rows, self.key
+        categories, before = dict(self.categories), replace(self.library.settings, categories=self.before)
+
+        def work() -> _Effects:
+            return _Effects(
+                category_effects(before, categories, rows), template_example(settings, categories, key, rows)
+            )
+
+        def done(found: _Effects) -> None:
+            if number == self._asked:
+                self._tell(found)
+
+        self.jobs.run("rules", work, done)
+
+    def _tell(self, found: _Effects) -> None:
+        example = found.example
+        if example is None:
+            self.example.setText("No part of the library has this category yet.")
+        else:
+            lines = (("Description", example.description), ("Name", example.name))
+            told = "\n".join(f"{title}: {text}" for title, text in lines if text)
+            self.example.setText(f"{example.part}\n{told or 'Enter a template to see how it reads.'}")
+        self.summary.setText(found.effects.summary if self.categories != self.before else "Nothing is changed yet.")
+        self.effects.clear()
+        self.effects.addItems(list(found.effects.lines))
+
+    def _edit(self, title: str, made: dict[str, Category], chosen: str = "") -> None:
+        if made == self.categories:
+            return
+        self._done.append((title, self.categories))
+        self._undone = []
+        self.categories = made
+        self._fill_list(chosen or self.key)
+
+    def _with(self, category: Category) -> dict[str, Category]:
+        return {**self.categories, self.key: category}
+
+    def _change(self, field: str, value: object) -> None:
+        category = self.categories.get(self.key)
+        if category is not None:
+            self._edit(f"Change {self.key}", self._with(replace(category, **{field: value})))
+
+    def _put_text(self, field: str) -> None:
+        self._change(field, self.editors[field].text().strip())
+
+    def _facts(self) -> list[FactField]:
+        category = self.categories.get(self.key)
+        return list(category.facts) if category else []
+
+    def _put_fact(self, record: FactRow, field: str, typed: str) -> None:
+        facts = self._facts()
+        facts[record.place] = replace(facts[record.place], **{field: _read(field, typed)})
+        self._change("facts", tuple(facts))
+
+    def _add(self) -> None:
+        facts = self._facts()
+        taken = {fact.name for fact in facts}
+        name = next(f"Fact {n}" for n in range(1, len(facts) + 2) if f"Fact {n}" not in taken)
+        self._change("facts", (*facts, FactField(name)))
+        self.table.select_where(lambda r: r.fact.name == name)
+
+    def _drop(self) -> None:
+        gone = {record.place for record in self.table.selected()}
+        self._change("facts", tuple(fact for place, fact in enumerate(self._facts()) if place not in gone))
+
+    def _move(self, by: int) -> None:
+        record: FactRow | None = self.table.record()
+        facts = self._facts()
+        if record is None or not 0 <= record.place + by < len(facts):
+            return
+        facts.insert(record.place + by, facts.pop(record.place))
+        self._change("facts", tuple(facts))
+        self.table.select_where(lambda r: r.fact == record.fact)
+
+    def _begin(self) -> None:
+        key = self.new_key.text().strip()
+        if key and key not in self.categories:
+            self.new_key.clear()
+            parent = self.key
+            self._edit(f"Create {key}", {**self.categories, key: Category(key.capitalize(), parent=parent)}, key)
+
+    def _remove(self) -> None:
+        self._edit(f"Remove {self.key}", {key: c for key, c in self.categories.items() if key != self.key})
+
+    def label_of(self, which: str) -> str:
+        """What would be taken back or done again; empty where there is nothing."""
+        steps = self._done if which == "undo" else self._undone
+        return steps[-1][0] if steps else ""
+
+    def undo(self) -> bool:
+        """One step back; whether there was one."""
+        return self._step(self._done, self._undone)
+
+    def redo(self) -> bool:
+        """One step forward again; whether there was one."""
+        return self._step(self._undone, self._done)
+
+    def _step(
+        self, source: list[tuple[str, dict[str, Category]]], target: list[tuple[str, dict[str, Category]]]
+    ) -> bool:
+        if not source:
+            return False
+        title, categories = source.pop()
+        target.append((title, self.categories))
+        self.categories = categories
+        self._fill_list(self.key)
+        return True
+
+    def keep(self) -> None:
+        """Save the categories with the note."""
+        library, categories, before, note = self.library, dict(self.categories), self.before, self.note.text()
+
+        def done(_none: object) -> None:
+            self.before = categories
+            self.note.clear()
+            self.context.said.emit("Categories saved")
+            self._show()
+            self.kept.emit()
+
+        self.jobs.run(
+            "library",
+            lambda: save_categories(library, categories, note, replaces=before),
+            done,
+            lambda fault: self.fault.setText(str(fault)),
+        )
+
+
+def _field_title(text: str) -> QLabel:
+    made = label(text, "soft")
+    made.setFixedWidth(TITLE_WIDTH)
+    return made
+
+
+def _shown(value: object) -> str:
+    if isinstance(value, tuple):
+        return ", ".join(value)
+    return ("yes" if value else "") if isinstance(value, bool) else str(value)
+
+
+_READERS: dict[str, Callable[[str], object]] = {
+    "required": lambda text: text == "yes",
+    "is_value": lambda text: text == "yes",
+    "hidden": lambda text: text == "yes",
+    "choices": lambda text: tuple(piece.strip() for piece in text.split(",") if piece.strip()),
+    "also": lambda text: tuple(piece.strip() for piece in text.split(",") if piece.strip()),
+}
+
+
+def _read(field: str, text: str) -> object:
+    return _READERS[field](text) if field in _READERS else text.strip()
