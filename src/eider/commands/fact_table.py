@@ -3,6 +3,7 @@
 import re
 from collections import Counter
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from functools import lru_cache
 from typing import NamedTuple
 
 import msgspec
@@ -212,7 +213,7 @@ def changes_between(before: FactTable, after: FactTable) -> Iterator[FactChange]
     old = {part.id: part for part in before.parts}
     for part in after.parts:
         was = old.get(part.id)
-        if was is None or was.facts == part.facts:
+        if was is None or was is part or was.facts == part.facts:
             continue
         for name in dict.fromkeys((*was.facts, *part.facts)):
             texts = was.facts.get(name, ""), part.facts.get(name, "")
@@ -222,18 +223,18 @@ def changes_between(before: FactTable, after: FactTable) -> Iterator[FactChange]
 
 def cell_fault(settings: LibrarySettings) -> Callable[[FactsOfPart, str], str]:
     """What is wrong with a cell: a value of the wrong kind, or none where one is required."""
-    fields: dict[tuple[str, str], FactField | None] = {}
 
-    def fault(part: FactsOfPart, name: str) -> str:
-        key = part.category, name
-        if key not in fields:
-            fields[key] = fact_field(category_of(settings, part.category), name)
-        field, text = fields[key], part.facts.get(name, "")
-        if field is None:
-            return ""
-        if not text:
-            return "required" if field.required else ""
+    @lru_cache(maxsize=1024)
+    def field_of(category: str, name: str) -> FactField | None:
+        return fact_field(category_of(settings, category), name)
+
+    # A table asks for each cell that it paints, several times.
+    @lru_cache(maxsize=65536)
+    def told(category: str, name: str, text: str) -> str:
+        field = field_of(category, name)
+        if field is None or not text:
+            return "required" if field is not None and field.required else ""
         reading = read_fact(field, text)
         return f"{reading.fault}. Accepted: {reading.accepted}" if reading.fault else ""
 
-    return fault
+    return lambda part, name: told(part.category, name, part.facts.get(name, ""))

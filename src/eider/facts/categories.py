@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Iterator, Mapping
+from functools import lru_cache
 
 import msgspec
 
@@ -55,6 +56,7 @@ def parent_fault(settings: LibrarySettings, key: str) -> str:
     return ""
 
 
+@lru_cache(maxsize=4096)
 def spelling_key(name: str) -> str:
     """What two spellings of one name have in common: letters and digits alone, in small letters."""
     return re.sub(r"[\W_]+", "", name).casefold()

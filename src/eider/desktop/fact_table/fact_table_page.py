@@ -123,13 +123,27 @@ class FactTablePage(QWidget):
             f"{counted(len(found), 'change')} in {counted(parts, 'part')}" if found else "Nothing is changed yet"
         )
         self.keep_button.setEnabled(bool(found) and not self.library.read_only)
-        self._groups = spelling_groups(table.parts, self.library.settings)
+        self._ask_spellings(table)
+
+    def _ask_spellings(self, table: FactTable) -> None:
+        """Look for names that mean one fact; over thousands of parts that takes longer than a frame."""
+        self.merge.setEnabled(False)
+        settings = self.library.settings
+
+        def done(groups: tuple[SpellingGroup, ...]) -> None:
+            if self.table is table:
+                self._show_spellings(groups)
+
+        self.jobs.run("rules", lambda: spelling_groups(table.parts, settings), done)
+
+    def _show_spellings(self, groups: tuple[SpellingGroup, ...]) -> None:
+        self._groups = groups
         self.spellings.clear()
-        for group in self._groups:
+        for group in groups:
             others = ", ".join(f"{name} ({count})" for name, count in group.others)
             self.spellings.addItem(f"{group.meant}: also {others}")
         self.spellings.setCurrentRow(0)
-        self.merge.setEnabled(bool(self._groups))
+        self.merge.setEnabled(bool(groups))
 
     def _changes(self) -> list[FactChange]:
         return list(changes_between(self.before, self.table))
@@ -205,8 +219,14 @@ class FactTablePage(QWidget):
     def _sort(self, name: str) -> None:
         backwards = self._sorted == (name, False)
         self._sorted = (name, backwards)
-        # The order of rows is no change of the library, and no step.
-        self._show(sort_parts(self.table, name, self.library.settings, backwards=backwards))
+        table, settings = self.table, self.library.settings
+
+        def done(made: FactTable) -> None:
+            # The order of rows is no change of the library, and no step.
+            if self.table is table:
+                self._show(made)
+
+        self.jobs.run("rules", lambda: sort_parts(table, name, settings, backwards=backwards), done)
 
     def label_of(self, which: str) -> str:
         """What would be taken back or done again; empty where there is nothing."""
