@@ -32,6 +32,7 @@ COMMANDS: Mapping[str, str] = {
     "evidence": "evidence:evidence",
     "measure": "measure:measure",
     "facts": "facts:facts",
+    "bom": "bill:bom",
     "rulebook": "rulebook:rulebook",
     "demo": "demo:demo",
 }

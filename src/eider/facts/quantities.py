@@ -2,6 +2,7 @@
 
 import math
 import re
+from functools import lru_cache
 
 import msgspec
 
@@ -106,14 +107,20 @@ def _scaled(number: float, power: int) -> float | None:
     return value if math.isfinite(value) and abs(value) < _LARGEST else None
 
 
+@lru_cache(maxsize=256)
+def _written(unit: str) -> tuple[str, ...]:
+    """The ways in which a unit is written, the longest first."""
+    return tuple(sorted({unit, *_UNITS.get(unit, ())} - {""}, key=len, reverse=True))
+
+
 def _prefix_and_unit(rest: str, unit: str) -> tuple[str, str] | None:
     """The prefix and the unit that follow a number; the unit has to be `unit` where that is given."""
     if not rest:
         return "", unit
     wanted = (unit,) if unit else tuple(_UNITS)
     for own in wanted:
-        for written in sorted((own, *_UNITS.get(own, ())), key=len, reverse=True):
-            if not written or not rest.endswith(written):
+        for written in _written(own):
+            if not rest.endswith(written):
                 continue
             prefix = rest[: -len(written)].strip()
             prefix = _TYPED.get(prefix, prefix)

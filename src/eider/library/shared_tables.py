@@ -1,4 +1,4 @@
-"""What a library keeps by name for all of its parts, a file for each kind: outlines, materials, compositions."""
+"""What a library keeps by name for all of its parts, a file for each kind: outlines, materials, compositions, lists."""
 
 import contextlib
 from collections.abc import Callable, Mapping
@@ -6,7 +6,7 @@ from typing import Any, Generic, TypeVar
 
 from eider.errors import EiderError, InputError
 from eider.library.errors import ConflictError
-from eider.library.item_paths import COMPOSITIONS, MATERIALS, OUTLINES
+from eider.library.item_paths import COMPOSITIONS, LISTS, MATERIALS, OUTLINES
 from eider.library.release_recovery import commit_noted, locked
 from eider.library.store import Library
 from eider.model.body import ComposedSolid
@@ -87,4 +87,6 @@ class SharedTable(Generic[T]):
 
 SHARED_OUTLINES = SharedTable[OutlineSpec](OUTLINES, OutlineSpec, "outline")
 SHARED_MATERIALS = SharedTable[Material](MATERIALS, Material, "material")
+# What the columns of a design's list mean, by its headings.
+SHARED_LISTS = SharedTable[tuple[str, ...]](LISTS, tuple[str, ...], "kind of list")
 SHARED_COMPOSITIONS = SharedTable[tuple[ComposedSolid, ...]](COMPOSITIONS, tuple[ComposedSolid, ...], "composition")

@@ -51,10 +51,23 @@ class Category(msgspec.Struct, frozen=True, omit_defaults=True):
     part_name: str = ""
 
 
+class BillColumn(msgspec.Struct, frozen=True, omit_defaults=True):
+    """A column of bills of materials: its heading, and a text with facts and other names in braces, or a sum after `=`.
+
+    A `number` is written as one where it can be; a `required` one that is empty is a finding.
+    """
+
+    heading: str
+    value: str
+    number: bool = False
+    required: bool = False
+
+
 class LibrarySettings(msgspec.Struct, frozen=True, kw_only=True):
     """Name, format version, categories, defaults, and how symbols are drawn in one library.
 
-    `dropped_facts` are names of facts that nobody wants: they are not taken from suppliers or files.
+    `bills` are the columns of bills of materials, by the name of the template. `dropped_facts` are names of facts that
+    nobody wants: they are not taken from suppliers or files.
     """
 
     format: int = LIBRARY_FORMAT
@@ -63,4 +76,5 @@ class LibrarySettings(msgspec.Struct, frozen=True, kw_only=True):
     catalogue: str = ""
     categories: dict[str, Category] = {}
     dropped_facts: tuple[str, ...] = ()
+    bills: dict[str, tuple[BillColumn, ...]] = {}
     symbols: SymbolMeasures = SymbolMeasures()
