@@ -92,7 +92,8 @@ def test_lines_say_what_is_wrong_in_them() -> None:
     [
         (DesignLine(2, ("R1",), part="lyn-r1608-4k7"), "LYN-R1608-4K7", "name"),
         (DesignLine(2, ("R1",), number="LYN 4700-1608"), "LYN-R1608-4K7", "part number"),
-        (DesignLine(2, ("R1",), number="LYN-R2012-4K7"), "LYN-R2012-4K7", "part number"),
+        (DesignLine(2, ("R1",), number="LYN-R2012-4K7"), "LYN-R2012-4K7", "name"),
+        (DesignLine(2, ("R1",), value="LYN-R2012-4K7"), "LYN-R2012-4K7", "name"),
         (DesignLine(2, ("R1",), value="4700 ohm", package="2012"), "LYN-R2012-4K7", "value"),
         (DesignLine(2, ("C1",), value="0.1uF"), "LYN-C1608-100N", "value"),
         (DesignLine(2, ("R1",), part="10K"), "LYN-R1608-10K", "value"),

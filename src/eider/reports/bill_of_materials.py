@@ -13,6 +13,7 @@ from eider.facts.quantities import parse_quantity
 from eider.geometry.expressions import evaluate_expression
 from eider.library.index import PartRow
 from eider.model.library import BillColumn, Category, LibrarySettings
+from eider.model.wording import counted
 from eider.symbols.pin_names import natural_key
 
 Meaning = Literal["reference", "part", "number", "value", "package", "quantity", "ignored"]
@@ -67,7 +68,10 @@ class PartMatch(NamedTuple):
 
 
 class BillLine(msgspec.Struct, frozen=True):
-    """A line of the bill: a part, how many of it, and where they are."""
+    """A line of the bill: a part, how many of it, and where they are.
+
+    `said` is what the list says of the part, in its `lines`; `candidates` are the parts that it could be.
+    """
 
     part: PartRow | None
     references: tuple[str, ...]
@@ -75,6 +79,8 @@ class BillLine(msgspec.Struct, frozen=True):
     said: str
     by: str
     doubts: tuple[str, ...] = ()
+    lines: tuple[int, ...] = ()
+    candidates: tuple[PartRow, ...] = ()
 
 
 class BillTable(msgspec.Struct, frozen=True):
@@ -112,7 +118,9 @@ def design_lines(rows: Sequence[Sequence[str]], meanings: Sequence[Meaning]) -> 
         quantity, wrong = _quantity(said.get("quantity", ""))
         doubts += [f"line {line}: {text}" for text in (fault, wrong) if text]
         if quantity is not None and references and quantity != len(references):
-            doubts.append(f"line {line}: quantity {quantity}, but {len(references)} references; the references count")
+            doubts.append(
+                f"line {line}: quantity {quantity}, but {counted(len(references), 'reference')}; the references count"
+            )
         texts = {key: said.get(key, "") for key in ("part", "number", "value", "package")}
         made.append(DesignLine(line, references, quantity=quantity, **texts))
     return made, doubts
@@ -175,11 +183,12 @@ class PartFinder:
 
     def find(self, line: DesignLine) -> PartMatch:
         """The part of a line: by its name, then its part number, then its value with reference letter and package."""
-        for text, by, index in ((line.part, "name", self._by_name), (line.number, "part number", self._by_number)):
+        names, numbers = ("name", self._by_name), ("part number", self._by_number)
+        # What is written in one column is often meant for another: chips have their name as their value.
+        tried = ((line.part, names), (line.number, numbers), (line.part, numbers), (line.number, names),
+                 (line.value, names), (line.value, numbers))  # fmt: skip
+        for text, (by, index) in tried:
             hits = index.get(spelling_key(text), []) if text else []
-            if not hits and text:
-                # What stands in one column is often meant for the other.
-                hits = (self._by_number if by == "name" else self._by_name).get(spelling_key(text), [])
             if len(hits) == 1:
                 return PartMatch(hits[0], by, "")
             if hits:
@@ -255,7 +264,16 @@ def _bill_line(members: Sequence[tuple[DesignLine, PartMatch]]) -> BillLine:
     doubts += [f"{doubled[0]} is named twice"] if doubled else []
     first, match = members[0]
     said = " ".join(text for text in (first.part, first.number, first.value, first.package) if text)
-    return BillLine(match.row, tuple(sorted(set(references), key=natural_key)), quantity, said, match.by, tuple(doubts))
+    return BillLine(
+        part=match.row,
+        references=tuple(sorted(set(references), key=natural_key)),
+        quantity=quantity,
+        said=said,
+        by=match.by,
+        doubts=tuple(doubts),
+        lines=tuple(line.line for line, _ in members),
+        candidates=match.candidates,
+    )
 
 
 def bill_table(

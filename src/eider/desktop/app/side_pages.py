@@ -1,4 +1,4 @@
-"""Pages that lie over the Shelf or a part, one at a time: rulebook editor, categories, facts across parts."""
+"""Pages that lie over the Shelf or a part, one at a time: rulebook, categories, facts across parts, bills."""
 
 from collections.abc import Callable, Collection
 from typing import Literal, Protocol
@@ -6,6 +6,7 @@ from typing import Literal, Protocol
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from eider.desktop.bill.bill_page import BillPage
 from eider.desktop.categories.categories_page import CategoriesPage
 from eider.desktop.context import DesktopContext
 from eider.desktop.fact_table.fact_table_page import FactTablePage
@@ -30,7 +31,7 @@ class SidePages(QObject):
     ) -> None:
         super().__init__(stack)
         self._library, self._context, self._stack, self._beneath = library, context, stack, beneath
-        self.page: RulebookPage | FactTablePage | CategoriesPage | None = None
+        self.page: RulebookPage | FactTablePage | CategoriesPage | BillPage | None = None
 
     @property
     def rules(self) -> RulebookPage | None:
@@ -65,7 +66,11 @@ class SidePages(QObject):
         categories.kept.connect(self.facts_kept)
         self._show(categories)
 
-    def _show(self, page: RulebookPage | FactTablePage | CategoriesPage) -> None:
+    def open_bill(self) -> None:
+        """The bill of materials of a design's list."""
+        self._show(BillPage(self._library, self._context))
+
+    def _show(self, page: RulebookPage | FactTablePage | CategoriesPage | BillPage) -> None:
         self.close()
         self.page = page
         page.closed.connect(self.close)

@@ -71,6 +71,7 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
     )
     yield Action("library.find", "Library", "Find a part, step or command", "Ctrl+K", window.field.open)
     yield Action("library.facts", "Library", "Facts across parts…", "Ctrl+Shift+F", facts)
+    yield Action("library.bill", "Library", "Bill of materials…", "", window.side.open_bill)
     yield Action("library.categories", "Library", "Categories…", "", window.side.open_categories)
     yield Action(
         "library.rulebook", "Library", "Rulebook…", "Ctrl+Shift+R", lambda: window.side.open_rulebook(rulebook())

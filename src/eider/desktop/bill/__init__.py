@@ -1,0 +1,1 @@
+"""Bill of materials."""

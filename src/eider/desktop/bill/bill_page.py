@@ -1,0 +1,245 @@
+"""Bill of materials: a design's list, what its columns mean, the part of each line, and the bill that follows."""
+
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QLabel, QListWidget, QSpinBox, QWidget
+
+from eider.desktop.context import DesktopContext
+from eider.desktop.widgets.flow_layout import FlowLayout
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.library import Library
+from eider.library.index import PartRow
+from eider.model.wording import counted
+from eider.reports.bill_of_materials import MEANINGS, BillLine, Meaning
+from eider.services.bills import (
+    MOST_BOARDS,
+    STANDARD,
+    Bill,
+    OpenedList,
+    bill_columns,
+    keep_meanings,
+    make_bill,
+    open_list,
+    write_bill,
+)
+
+SUFFIXES = "Lists (*.csv *.tsv *.txt *.xlsx *.xlsm)"
+WRITTEN = "Workbook (*.xlsx);;CSV (*.csv)"
+
+
+class BillPage(QWidget):
+    """One list at a time; parts that somebody chose stay chosen while columns are assigned otherwise."""
+
+    closed = pyqtSignal()
+    kept = pyqtSignal()
+
+    def __init__(self, library: Library, context: DesktopContext) -> None:
+        super().__init__()
+        self.library, self.context = library, context
+        self.jobs = context.jobs.owned(self)
+        self.setObjectName("page")
+        self.opened: OpenedList | None = None
+        self.bill: Bill | None = None
+        self.chosen: dict[int, PartRow] = {}
+        self._asked = 0
+        self._candidates: tuple[PartRow, ...] = ()
+        fill_widget(self, panes(self._middle(), self._right(), sizes=(860, 400)))
+
+    def _middle(self) -> QWidget:
+        self.title = label("Bill of materials", "head")
+        self.hint = label("Open the list of references that a design program wrote (CSV or XLSX).", "soft", wrap=True)
+        self.meanings = QWidget()
+        self._meaning_row = FlowLayout(self.meanings)
+        self.boxes: list[QComboBox] = []
+        self.template, self.boards = QComboBox(), QSpinBox()
+        self.template.addItems([*self.library.settings.bills, STANDARD])
+        self.template.activated.connect(lambda _i: self.remake())
+        self.boards.setRange(1, MOST_BOARDS)
+        self.boards.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.boards.setAccessibleName("Number of boards")
+        self.boards.editingFinished.connect(self.remake)
+        self.table = RecordView[BillLine](
+            [
+                Column("References", lambda b: ", ".join(b.references)),
+                Column("Qty", lambda b: str(b.quantity), number=True),
+                Column("In the list", lambda b: b.said),
+                Column(
+                    "Part", lambda b: b.part.name if b.part else "–", fault=lambda b: "" if b.part else "no part yet"
+                ),
+                Column("Found by", lambda b: b.by if b.part else ""),
+                Column("Doubts", lambda b: "; ".join(b.doubts)),
+            ],
+            self.context.theme,
+        )
+        self.table.set_widths(130, 44, 150, 150, 90)
+        self.table.entered_record.connect(self._show_line)
+        return column(
+            row(button("← Shelf", self.closed.emit), self.title, 1, button("Open a list…", self._choose, main=True)),
+            self.hint,
+            self.meanings,
+            row(label("Columns of the bill", "soft"), self.template, label("Boards", "soft"), self.boards, 1),
+            growing(self.table),
+        )
+
+    def _right(self) -> QWidget:
+        self.line_title: QLabel = label("Which part is meant", "head")
+        self.parts = QListWidget()
+        self.parts.setAccessibleName("Parts that the line could mean")
+        self.parts.itemActivated.connect(lambda _item: self.use())
+        self.use_button = button("Use this part", self.use)
+        self.findings = QListWidget()
+        self.findings.setAccessibleName("What is missing or in doubt")
+        self.findings.setWordWrap(True)
+        self.findings.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.summary = label("", "head")
+        self.write_button = button("Write the bill…", self._choose_target, main=True)
+        self.write_button.setEnabled(False)
+        return column(
+            self.line_title,
+            self.parts,
+            row(self.use_button, 1),
+            self.summary,
+            growing(self.findings),
+            self.write_button,
+        )
+
+    def _say(self, fault: Exception) -> None:
+        self.hint.setText(str(fault))
+
+    def _choose(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Open a list", str(self.library.folder.parent), SUFFIXES)
+        if name:
+            self.open_list(Path(name))
+
+    def open_list(self, path: Path) -> None:
+        """Read a list, and show what its columns mean and which parts its lines are."""
+
+        def done(opened: OpenedList) -> None:
+            self.opened, self.chosen = opened, {}
+            self.title.setText(f"Bill of materials: {path.name}")
+            self._show_meanings(opened)
+            self.remake()
+
+        self.jobs.run("library", lambda: open_list(self.library, path), done, self._say)
+
+    def _show_meanings(self, opened: OpenedList) -> None:
+        while (item := self._meaning_row.takeAt(0)) is not None:
+            if widget := item.widget():
+                widget.deleteLater()
+        self.boxes = []
+        for place, (heading, meaning) in enumerate(zip(opened.table.header, opened.meanings, strict=True)):
+            box = QComboBox()
+            box.addItems(list(MEANINGS))
+            box.setCurrentText(meaning)
+            box.setAccessibleName(f"Meaning of {heading}")
+            box.activated.connect(partial(self._assign, place))
+            self.boxes.append(box)
+            self._meaning_row.addWidget(row(label(heading or f"column {place + 1}", "soft"), box))
+        self.meanings.updateGeometry()
+
+    def _assign(self, place: int, chosen: int) -> None:
+        """Another meaning of a column; it is kept for lists with these headings."""
+        opened = self.opened
+        if opened is None:
+            return
+        meanings: list[Meaning] = list(opened.meanings)
+        meanings[place] = MEANINGS[chosen]
+        self.opened = made = OpenedList(opened.table, tuple(meanings))
+        if not self.library.read_only:
+            self.jobs.run("library", lambda: keep_meanings(self.library, made), lambda _none: None, self._say)
+        self.remake()
+
+    def remake(self) -> None:
+        """Find the parts and compose the bill anew; a late answer is dropped."""
+        opened, library, chosen = self.opened, self.library, dict(self.chosen)
+        if opened is None:
+            return
+        self._asked += 1
+        number, template, boards = self._asked, self.template.currentText(), self.boards.value()
+
+        def work() -> Bill:
+            return make_bill(library, opened, bill_columns(library, template), boards, chosen)
+
+        def done(bill: Bill) -> None:
+            if number == self._asked:
+                self._show(bill)
+
+        self.jobs.run("library", work, done, self._say)
+
+    def _show(self, bill: Bill) -> None:
+        self.bill = bill
+        found = sum(line.part is not None for line in bill.lines)
+        self.hint.setText(
+            "; ".join(bill.doubts[:3]) or "Each line means one part of the library; choose where none is."
+        )
+        self.summary.setText(
+            f"{found} of {counted(len(bill.lines), 'line')} found, {counted(len(bill.table.findings), 'finding')}"
+        )
+        self.findings.clear()
+        self.findings.addItems([*bill.doubts, *bill.table.findings])
+        in_hand = self.table.record()
+        self.table.show_records(bill.lines)
+        self.write_button.setEnabled(bool(bill.lines))
+        place = next((i for i, line in enumerate(bill.lines) if in_hand and line.said == in_hand.said), 0)
+        if bill.lines:
+            self.table.select_rows([place])
+            self._show_line(bill.lines[place])
+
+    def _show_line(self, line: BillLine) -> None:
+        """What a line could mean: its candidates, or what a search for its words finds."""
+        where = ", ".join(line.references[:3])
+        self.line_title.setText(f"Which part is {where or line.said}")
+        if line.candidates:
+            self._show_candidates(line.candidates)
+            return
+        words = line.part.name if line.part else line.said
+
+        def done(rows: tuple[PartRow, ...]) -> None:
+            if self.table.record() is line:
+                self._show_candidates(rows)
+
+        self.jobs.run("library", lambda: tuple(self.library.find_parts(words, limit=20).rows), done)
+
+    def _show_candidates(self, rows: tuple[PartRow, ...]) -> None:
+        self._candidates = rows
+        self.parts.clear()
+        self.parts.addItems([f"{r.name}  {r.description}" for r in rows])
+        self.parts.setCurrentRow(0)
+        self.use_button.setEnabled(bool(rows))
+
+    def use(self) -> None:
+        """The part in hand is what the line means, in all lines of the list that say the same."""
+        line, at = self.table.record(), self.parts.currentRow()
+        if line is None or not 0 <= at < len(self._candidates):
+            return
+        self.chosen |= dict.fromkeys(line.lines, self._candidates[at])
+        self.remake()
+
+    def _choose_target(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Write the bill", str(self.library.folder.parent / "bill-of-materials.xlsx"), WRITTEN
+        )
+        if name:
+            self.write(Path(name))
+
+    def write(self, path: Path) -> None:
+        """Write the bill as the suffix of the name says."""
+        bill = self.bill
+        if bill is not None:
+            self.jobs.run("export", lambda: write_bill(path, bill), lambda _n: self._written(path), self._say)
+
+    def _written(self, path: Path) -> None:
+        self.context.said.emit(f"Bill of materials written to {path}")
+
+    def label_of(self, _which: str) -> str:
+        """A bill has no steps; the list is as it is."""
+        return ""
+
+    def undo(self) -> bool:
+        """Nothing can be taken back."""
+        return False
+
+    redo = undo
