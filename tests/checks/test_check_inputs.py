@@ -25,6 +25,8 @@ OF_PART: dict[str, Input] = {
     "description": "about",
     "facts": "facts",
     "match": "match",
+    "mechanical": "match",
+    "internal": "match",
     "datasheets": "datasheets",
 }
 

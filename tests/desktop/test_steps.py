@@ -22,7 +22,7 @@ from eider.drawings.primitives import Area
 from eider.errors import InputError
 from eider.library import open_library
 from eider.library.working_copies import WorkingCopy
-from eider.model.address import DimensionAddress, PadAddress
+from eider.model.address import DimensionAddress, PadAddress, PinAddress
 from eider.model.bundle import Bundle
 from eider.model.footprint import Adjustment
 from eider.model.symbol import Pin
@@ -403,8 +403,8 @@ def test_export_from_review_and_from_the_shelf(
 ) -> None:
     open_step(page, 7)
     page.current.export(tmp_path / "one")
-    qtbot.waitUntil(lambda: "8 files written" in window.status.message.text(), timeout=20_000)
-    assert len(list((tmp_path / "one").iterdir())) == 8
+    qtbot.waitUntil(lambda: "9 files written" in window.status.message.text(), timeout=20_000)
+    assert len(list((tmp_path / "one").iterdir())) == 9
     window.close_part()
     settle(qtbot, window)
     window.tasks.export_to(window.shelf.shown[0].id, tmp_path / "two")
@@ -863,3 +863,61 @@ def test_the_joints_of_a_pattern_from_a_file_stand_beside(
     file.write_text("{}")
     panel.compare_with(file)
     qtbot.waitUntil(lambda: "is not a pattern" in panel.summary.text(), timeout=10_000)
+
+
+def test_pins_and_pads_without_a_partner_are_said_to_be_so(page: PartPage, qtbot: QtBot, window: MainWindow) -> None:
+    open_step(page, 5)
+    step = page.current
+    edit(
+        page, window, qtbot, lambda b: pin_edits.set_pin_table(b, [Pin("1", "a", "passive"), Pin("X", "x", "passive")])
+    )
+    step.pins.select_rows([1])
+    press(qtbot, step, "Internal, no pad")
+    settle(qtbot, window)
+    step.pads.select_rows([1])
+    press(qtbot, step, "Mechanical, no pin")
+    settle(qtbot, window)
+    part = page.controller.bundle.part
+    assert (part.internal, part.mechanical) == (("X",), ("2",))
+    assert step.pins.records.index(1, 2).data() == "internal" and step.pads.records.index(1, 1).data() == "mechanical"
+    assert not [f for f in page.controller.state.findings if f.check.startswith("match.")]
+    # Typed pads take it back.
+    type_into(qtbot, step.pins, step.pins.records.index(1, 2), "2")
+    settle(qtbot, window)
+    assert page.controller.bundle.part.match == {"X": ("2",)} and page.controller.bundle.part.mechanical == ()
+
+
+def test_pads_are_matched_by_a_table_and_by_proposals(page: PartPage, qtbot: QtBot, window: MainWindow) -> None:
+    open_step(page, 5)
+    step = page.current
+    edit(
+        page, window, qtbot, lambda b: pin_edits.set_pin_table(b, [Pin("A", "a", "passive"), Pin("B", "b", "passive")])
+    )
+    assert step.proposals.isVisible() and step.proposals.found.count() == 2
+    assert "in their order" in step.proposals.found.item(0).text()
+    QGuiApplication.clipboard().setText("Pin\tPads\nA\t2\nZ\t1")
+    step.paste_table()
+    settle(qtbot, window)
+    assert page.controller.bundle.part.match == {"A": ("2",)}
+    assert "no pin Z" in window.status.message.text()
+    assert [p.pads for p in step.proposals._proposals] == [("1",)]
+    press(qtbot, step, "Use all")
+    settle(qtbot, window)
+    assert page.controller.bundle.part.match == {"A": ("2",), "B": ("1",)}
+    assert not step.proposals.isVisible()
+    QGuiApplication.clipboard().setText("nothing")
+    step.paste_table()
+    assert "copy two columns" in window.status.message.text()
+
+
+def test_the_pinout_shows_names_and_is_seen_from_below(page: PartPage, qtbot: QtBot, window: MainWindow) -> None:
+    open_step(page, 5)
+    step = page.current
+    step.tabs.setCurrentIndex(1)
+    settle(qtbot, window)
+    above = step.pinout.drawing
+    step.from_below.setChecked(True)
+    assert step.pinout.drawing != above
+    assert step.pins.records.index(0, 3).data() == "left row, alone"
+    step.pinout.address_hovered.emit(PinAddress("2"))
+    assert step._lit_pins == frozenset("2")

@@ -19,7 +19,7 @@ def test_the_proof_has_everything_and_each_values_place(library: Library, tmp_pa
     outcome = evaluate_part(made, EvaluationRules(standard_rulebook(), library.settings))
     document = Datasheet(write_proof(outcome.bundle, outcome.findings, standard_rulebook(), tmp_path))
     text = document.text(1)
-    assert document.pages == 2
+    assert document.pages == 3
     for expected in (
         "NVK-1216T",
         "PWRDN (active low)",
@@ -35,6 +35,9 @@ def test_the_proof_has_everything_and_each_values_place(library: Library, tmp_pa
     places = document.text(2)
     for expected in ("30 of 31 values with evidence, 0 confirmed", "E1 (sheet: E)", "0.19–0.30, page 3", "pin 16"):
         assert expected in places
+    pinout = document.text(3)
+    for expected in ("Pinout of NVK-1216T", "9 PWRDN: right row, first from the bottom", "AVDD"):
+        assert expected in pinout
     document.close()
 
 

@@ -7,6 +7,7 @@ import msgspec
 
 from eider.bodies.materials import MaterialTable
 from eider.drawings.land_drawing import pattern_drawing
+from eider.drawings.pinout_drawing import pinout_drawing
 from eider.drawings.primitives import Drawing
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import InputError
@@ -74,4 +75,6 @@ def part_drawings(bundle: Bundle) -> Mapping[str, tuple[Drawing, str]]:
         drawn = pattern_drawing(pattern, terminals), f"land pattern, level {pattern.level}"
         # Names of leaded patterns are the same at every level.
         made[f"{stem}-{pattern.level}" if stem in made else stem] = drawn
+    if bundle.symbol.pins:
+        made[f"{safe_name(bundle.part.name)}-pinout"] = pinout_drawing(bundle), "pinout"
     return made

@@ -47,8 +47,9 @@ class Release(msgspec.Struct, frozen=True):
 class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """A part of the library.
 
-    `match` holds only what differs from number to number: pin number to the pads that belong to it. `origin` is the
-    part that this one, or its package, was begun from.
+    `match` holds only what differs from number to number: pin number to the pads that belong to it. `mechanical` are
+    pads that belong to no pin, `internal` pins that have no pad, both said to be so. `origin` is the part that this
+    one, or its package, was begun from.
     """
 
     format: str = PART_FORMAT
@@ -61,6 +62,8 @@ class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     footprint: Ref
     body: Ref
     match: dict[str, tuple[str, ...]] = {}
+    mechanical: tuple[str, ...] = ()
+    internal: tuple[str, ...] = ()
     facts: dict[str, Fact] = {}
     datasheets: tuple[DatasheetLink, ...] = ()
     waivers: tuple[Waiver, ...] = ()

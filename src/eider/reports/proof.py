@@ -15,6 +15,7 @@ from eider.bodies.materials import MaterialTable
 from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.land_drawing import pattern_drawing
 from eider.drawings.package_drawing import package_drawings
+from eider.drawings.pinout_drawing import pinout_drawing, place_words
 from eider.drawings.primitives import Drawing
 from eider.drawings.role_styles import palette
 from eider.drawings.symbol_drawing import symbol_drawing
@@ -24,6 +25,7 @@ from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
+from eider.model.wording import counted
 from eider.packages.orientation import terminals_on
 from eider.reports.picture import body_picture
 from eider.reports.proof_values import draw_values
@@ -77,8 +79,33 @@ def proof_pdf(
     _findings(canvas, findings, (middle + 42 * mm, bottom))
     canvas.showPage()
     draw_values(canvas, bundle, documents)
+    _pinout(canvas, bundle)
     canvas.save()
     return buffer.getvalue()
+
+
+def _pinout(canvas: Canvas, bundle: Bundle) -> None:
+    """A last page with the pinout, to be held beside the datasheet's, and the place of each pin in words."""
+    if not bundle.symbol.pins:
+        return
+    try:
+        drawing, places = pinout_drawing(bundle), place_words(bundle)
+    except EiderError:
+        # The first page says why there is no package drawing.
+        return
+    top, low = HEIGHT - MARGIN, HEIGHT - MARGIN - 150 * mm
+    _framed(canvas, f"Pinout of {bundle.part.name}, top", drawing, (MARGIN, low, WIDTH - MARGIN, top - 6 * mm))
+    canvas.setFont(FONT, 7)
+    canvas.setFillColor(HexColor(palette()["ink"]))
+    rows = int((low - MARGIN - 8 * mm) // 9)
+    for index, pin in enumerate(bundle.symbol.pins[: 3 * rows]):
+        x, y = MARGIN + (index // rows) * (WIDTH - 2 * MARGIN) / 3, low - 8 * mm - (index % rows) * 9
+        canvas.drawString(x, y, cut_text(f"{pin.number} {pin.drawn}: {places.get(pin.number, '')}", 165, 7))
+    if len(bundle.symbol.pins) > 3 * rows:
+        more = len(bundle.symbol.pins) - 3 * rows
+        canvas.drawString(
+            MARGIN, MARGIN, f"and {counted(more, 'more pin')}; all are in the pin table and on the drawing"
+        )
 
 
 def _header(canvas: Canvas, bundle: Bundle, rulebook: Rulebook) -> None:

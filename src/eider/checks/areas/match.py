@@ -19,7 +19,7 @@ replace = msgspec.structs.replace
 
 @check("match.pin-without-pad", Severity.BLOCKER, reads=("sheet", "lands", "symbol", "match"))
 def pin_without_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """Every pin of the symbol has a pad.
+    """Every pin of the symbol has a pad, or is said to be internal.
 
     The net drawn to it would end nowhere.
     """
@@ -36,12 +36,13 @@ def pin_without_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
 
 @check("match.pad-without-pin", Severity.BLOCKER, reads=("sheet", "lands", "symbol", "match"))
 def pad_without_pin(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """Every pad with a number belongs to a pin.
+    """Every pad with a number belongs to a pin, or is said to be mechanical.
 
     Its terminal would be left open on the board.
     """
     taken = {pad for pads in pads_by_pin(view.bundle).values() for pad in pads}
-    free = sorted({pad.number for pad in view.pads if pad.number and pad.plated} - taken, key=natural_key)
+    mechanical = set(view.bundle.part.mechanical)
+    free = sorted({pad.number for pad in view.pads if pad.number and pad.plated} - taken - mechanical, key=natural_key)
     if free and view.bundle.symbol.pins:
         message = f"no pin of the symbol is matched with pad {', '.join(free[:12])}"
         yield CheckHit(PadAddress(free[0]), message, counted(len(free), "pad"), "0 pads")
@@ -62,6 +63,37 @@ def pad_of_two_pins(view: PartUnderCheck) -> Iterator[CheckHit]:
             if other != pin and not (fused.get(pin) == fused.get(other) == pad):
                 message = f"pad {pad} is matched with pins {other} and {pin}"
                 yield CheckHit(PinAddress(pin), message, f"pins {other}, {pin}", "one pin")
+
+
+def _as_matched(view: PartUnderCheck, _finding: Finding) -> Bundle:
+    part = view.bundle.part
+    taken = {pad for pads in pads_by_pin(view.bundle).values() for pad in pads}
+    kept = tuple(pad for pad in part.mechanical if pad not in taken)
+    internal = tuple(pin for pin in part.internal if pin not in part.match)
+    return replace(view.bundle, part=replace(part, mechanical=kept, internal=internal))
+
+
+@check(
+    "match.said-otherwise",
+    Severity.CAUTION,
+    reads=("sheet", "symbol", "match"),
+    quick_fix=QuickFix("Go by the match", _as_matched),
+)
+def said_otherwise(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """What is said to have no pin or no pad has none.
+
+    A pad that is called mechanical and carries a net, or an internal pin with a pad, is one thing or the other.
+    """
+    part, pads = view.bundle.part, pads_by_pin(view.bundle)
+    owner = {pad: pin for pin, numbers in pads.items() for pad in numbers}
+    for pad in part.mechanical:
+        if pad in owner:
+            message = f"pad {pad} is said to be mechanical and belongs to pin {owner[pad]}"
+            yield CheckHit(PadAddress(pad), message, f"pin {owner[pad]}", "no pin")
+    for pin in part.internal:
+        if pads.get(pin):
+            message = f"pin {pin} is said to be internal and has pad {', '.join(pads[pin])}"
+            yield CheckHit(PinAddress(pin), message, f"pad {', '.join(pads[pin])}", "no pad")
 
 
 def _to_own_number(view: PartUnderCheck, finding: Finding) -> Bundle:

@@ -57,14 +57,15 @@ def number_duplicate(view: PartUnderCheck) -> Iterator[CheckHit]:
             yield CheckHit(PinAddress(number), f"pin number {number} is used {count} times", str(count), "1")
 
 
-@check("symbol.count-against-package", Severity.BLOCKER, reads=("sheet", "lands", "symbol", "rulebook"))
+@check("symbol.count-against-package", Severity.BLOCKER, reads=("sheet", "lands", "symbol", "rulebook", "match"))
 def count_against_package(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The pin table has the pins of the package: none missing, none that it does not have.
 
     Rows are easily lost or doubled where a table runs over a page.
     """
-    numbers = {pin.number for pin in view.bundle.symbol.pins}
-    wanted = {terminal.number for terminal in view.terminals}
+    part = view.bundle.part
+    numbers = {pin.number for pin in view.bundle.symbol.pins} - set(part.internal)
+    wanted = {terminal.number for terminal in view.terminals} - set(part.mechanical)
     if not numbers or not wanted:
         return
     # The pins of a fused lead stand in the table all or, as one, under the number of its land.

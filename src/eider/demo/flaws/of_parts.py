@@ -32,6 +32,12 @@ FLAWS = (
         brings=frozenset({"match.pad-of-two-pins"}),
     ),
     Flaw("match.pad-of-two-pins", "one pad for two pins", _matched(p9="9 10")),
+    Flaw(
+        "match.said-otherwise",
+        "a pad with a pin that is called mechanical",
+        lambda b: match_edits.set_mechanical(b, ["9"]),
+        brings=frozenset({"symbol.count-against-package"}),
+    ),
     Flaw("match.exchanged", "a swapped pair of pins", _matched(p9="10", p10="9")),
     Flaw("body.not-as-recipe", "a model that lies on its side", _on_its_side, stored=True),
     Flaw("facts.no-category", "no class", lambda b: fact_edits.set_about(b, category="")),

@@ -17,7 +17,7 @@ def _write(source: ExportSource, folder: Path) -> list[Path]:
 
 FORMAT = FormatSpec(
     key="svg",
-    title="Symbol and dimensioned land pattern as SVG",
+    title="Symbol, dimensioned land pattern and pinout as SVG",
     suffixes=(".svg",),
     order=20,
     loses="body and facts",

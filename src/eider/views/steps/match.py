@@ -4,11 +4,15 @@ from collections.abc import Mapping
 
 import msgspec
 
+from eider.commands.match_edits import MatchProposal, match_proposals
 from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.land_drawing import LandOptions, pattern_drawing
+from eider.drawings.pinout_drawing import pinout_drawing, place_words
 from eider.drawings.primitives import Drawing
 from eider.drawings.symbol_drawing import symbol_drawing
+from eider.errors import EiderError
 from eider.evidence.pin_pads import pads_by_pin
+from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.pattern import Pad
 from eider.model.symbol import Pin
@@ -19,13 +23,14 @@ from eider.views.step_registry import StepSpec, step_of
 LAYERS = frozenset(("copper", "silkscreen", "courtyard", "package"))
 # So many pads without a pin are named.
 NAMED = 8
+INTERNAL = "internal"
 
 
 class MatchView(msgspec.Struct, frozen=True):
     """What Match shows.
 
     `pads_of` are the existing pads of each pin, `wanted` those that it should have, in words; `pins_of` the pins of
-    each pad.
+    each pad. `pinout` is the package from above and as seen from below, `places` where each pin stands, in words.
     """
 
     pins: tuple[Pin, ...]
@@ -37,6 +42,11 @@ class MatchView(msgspec.Struct, frozen=True):
     summary: str
     symbol: Drawing | None
     lands: Drawing | None
+    pinout: tuple[Drawing, ...]
+    places: Mapping[str, str]
+    mechanical: frozenset[str]
+    internal: frozenset[str]
+    proposals: tuple[MatchProposal, ...]
 
 
 def match_view(state: PartState, options: ViewOptions) -> MatchView:
@@ -49,7 +59,8 @@ def match_view(state: PartState, options: ViewOptions) -> MatchView:
     for pin, numbers in pads_of.items():
         for number in numbers:
             pins_of[number] = (*pins_of.get(number, ()), pin)
-    free = list(dict.fromkeys(pad.number for pad in pads if pad.number not in pins_of))
+    said = set(bundle.part.mechanical)
+    free = list(dict.fromkeys(pad.number for pad in pads if pad.number not in pins_of and pad.number not in said))
     matched = sum(bool(numbers) for numbers in pads_of.values())
     more = f" and {len(free) - NAMED} more" if len(free) > NAMED else ""
     told = f"; pads without a pin: {', '.join(free[:NAMED])}{more}" if free else ""
@@ -59,13 +70,35 @@ def match_view(state: PartState, options: ViewOptions) -> MatchView:
         pins=pins,
         pads=pads,
         pads_of=pads_of,
-        wanted={pin: ", ".join(numbers) for pin, numbers in pads_by_pin(bundle).items()},
+        wanted={pin: ", ".join(numbers) or INTERNAL for pin, numbers in pads_by_pin(bundle).items()},
         pins_of=pins_of,
         names={pin.number: f"{pin.number} {pin.name}".strip() for pin in pins},
         summary=f"{matched} of {len(pins)} pins have a pad{told}",
         symbol=with_balloons(symbol, state.findings, _is_mine) if symbol else None,
         lands=with_balloons(lands, state.findings, _is_mine) if lands else None,
+        pinout=_pinout(bundle),
+        places=_places(bundle),
+        mechanical=frozenset(bundle.part.mechanical),
+        internal=frozenset(bundle.part.internal),
+        proposals=match_proposals(bundle),
     )
+
+
+def _pinout(bundle: Bundle) -> tuple[Drawing, ...]:
+    """From above and from below; none while the package sheet is not complete."""
+    if not bundle.symbol.pins:
+        return ()
+    try:
+        return pinout_drawing(bundle), pinout_drawing(bundle, from_below=True)
+    except EiderError:
+        return ()
+
+
+def _places(bundle: Bundle) -> Mapping[str, str]:
+    try:
+        return place_words(bundle)
+    except EiderError:
+        return {}
 
 
 def _is_mine(finding: Finding) -> bool:

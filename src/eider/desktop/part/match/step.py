@@ -1,19 +1,27 @@
 """Match: which pad belongs to which pin."""
 
-from PyQt6.QtWidgets import QWidget
+from collections.abc import Sequence
+
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QCheckBox, QTabWidget, QWidget
 
 from eider.commands import match_edits
+from eider.commands.match_edits import MatchProposal
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
+from eider.desktop.part.match.proposals_panel import ProposalsPanel
 from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.drawing_canvas import DrawingView
-from eider.desktop.widgets.layouts import column, growing, label, panes
+from eider.desktop.widgets.flow_layout import flow
+from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.errors import EiderError
 from eider.model.address import Address, PadAddress, PinAddress
 from eider.model.pattern import Pad
 from eider.model.symbol import Pin
+from eider.model.wording import counted
 from eider.views.part_values import parse_pad_numbers
-from eider.views.steps.match import MatchView
+from eider.views.steps.match import INTERNAL, MatchView
 
 LAYERS = frozenset(("copper", "silkscreen", "courtyard", "package"))
 
@@ -35,12 +43,13 @@ class MatchStep(PartStep):
                     "Pads",
                     lambda p: self._view.wanted.get(p.number, "") if self._view else "",
                     self._set_pads,
-                    fault=lambda p: "" if self._pads_of(p.number) else "no pad",
+                    fault=lambda p: "" if self._pads_of(p.number) or self._is_internal(p.number) else "no pad",
                 ),
+                Column("Place", lambda p: self._view.places.get(p.number, "") if self._view else ""),
             ],
             context.theme,
         )
-        self.pins.set_widths(46, 92)
+        self.pins.set_widths(40, 84, 62)
         self.pins.edited.connect(controller.session.end_merge)
         self.pins.entered_record.connect(lambda pin: self._light(frozenset((pin.number,))))
         self.pads = RecordView[Pad](
@@ -48,8 +57,10 @@ class MatchStep(PartStep):
                 Column("Pad", lambda p: p.number, number=True),
                 Column(
                     "Pins",
-                    lambda p: ", ".join(self._named(n) for n in self._pins_of(p.number)),
-                    fault=lambda p: "" if self._pins_of(p.number) else "no pin",
+                    lambda p: (
+                        "mechanical" if self._is_mechanical(p) else ", ".join(map(self._named, self._pins_of(p.number)))
+                    ),
+                    fault=lambda p: "" if self._pins_of(p.number) or self._is_mechanical(p) else "no pin",
                 ),
             ],
             context.theme,
@@ -62,10 +73,25 @@ class MatchStep(PartStep):
             view.address_hovered.connect(self._point)
             view.address_clicked.connect(self._point)
         self._summary = label("", "number", wrap=True)
-        left = column(label("Pins", "head"), growing(self.pins))
-        right = column(label("Pads", "head"), growing(self.pads))
-        middle = column(self._summary, growing(panes(self.symbol, self.lands, sizes=(350, 380))), margins=6)
-        self.build(panes(left, middle, right, sizes=(250, 800, 210)))
+        self.pinout = DrawingView(context.theme, "Complete pins and package sheet to see the pinout.", context.jobs)
+        self.pinout.address_hovered.connect(self._point)
+        self.pinout.address_clicked.connect(self._point)
+        self.from_below = QCheckBox("as seen from below")
+        self.from_below.toggled.connect(lambda _on: self._show_pinout())
+        self.proposals = ProposalsPanel(self._use)
+        left = column(
+            label("Pins", "head"),
+            growing(self.pins),
+            flow(button("Internal, no pad", self._say_internal), button("Paste a table", self.paste_table)),
+        )
+        right = column(
+            label("Pads", "head"), growing(self.pads), row(button("Mechanical, no pin", self._say_mechanical), 1)
+        )
+        self.tabs = QTabWidget()
+        self.tabs.addTab(panes(self.symbol, self.lands, sizes=(350, 380)), "Symbol and lands")
+        self.tabs.addTab(column(row(self.from_below, 1), growing(self.pinout), margins=4), "Pinout")
+        middle = column(self._summary, self.proposals, growing(self.tabs), margins=6)
+        self.build(panes(left, middle, right, sizes=(390, 690, 180)))
 
     def first(self) -> QWidget:
         return self.pins
@@ -75,9 +101,52 @@ class MatchStep(PartStep):
         self.pins.show_records(view.pins)
         self.pads.show_records(view.pads)
         self._summary.setText(view.summary)
+        self.proposals.show_proposals(view.proposals)
+        self._show_pinout()
         self.symbol.show_drawing(view.symbol)
         self.lands.show_drawing(view.lands)
         self._show_light()
+
+    def _show_pinout(self) -> None:
+        drawings = self._view.pinout if self._view else ()
+        self.pinout.show_drawing(drawings[self.from_below.isChecked()] if drawings else None)
+        self._show_light()
+
+    def _is_internal(self, pin: str) -> bool:
+        return self._view is not None and pin in self._view.internal
+
+    def _is_mechanical(self, pad: Pad) -> bool:
+        return self._view is not None and pad.number in self._view.mechanical
+
+    def _say_internal(self) -> None:
+        """Say of the pins in hand that they have no pad; where all of them are said so, that they have one."""
+        numbers = [pin.number for pin in self.pins.selected()]
+        internal = not all(map(self._is_internal, numbers))
+        title = f"{counted(len(numbers), 'pin')} {'without a pad' if internal else 'with a pad'}"
+        self.controller.edit(title, lambda b: match_edits.set_internal(b, numbers, internal=internal))
+
+    def _say_mechanical(self) -> None:
+        """Say of the pads in hand that they belong to no pin, or to one again."""
+        pads = self.pads.selected()
+        mechanical = not all(map(self._is_mechanical, pads))
+        numbers = [pad.number for pad in pads]
+        title = f"{counted(len(numbers), 'pad')} {'without a pin' if mechanical else 'with a pin'}"
+        self.controller.edit(title, lambda b: match_edits.set_mechanical(b, numbers, mechanical=mechanical))
+
+    def paste_table(self) -> None:
+        """Match by the table on the clipboard: pins in its first column, their pads in the next."""
+        clipboard = QGuiApplication.clipboard()
+        rows = [line.split("\t") for line in (clipboard.text() if clipboard else "").splitlines()]
+        try:
+            _, doubts = match_edits.match_by_table(self.controller.bundle, rows)
+        except EiderError as fault:
+            self.context.said.emit(str(fault))
+            return
+        self.controller.edit("Match by a table", lambda b: match_edits.match_by_table(b, rows)[0])
+        self.context.said.emit("; ".join(doubts[:3]) or f"Matched by {counted(len(rows), 'row')} of a table")
+
+    def _use(self, proposals: Sequence[MatchProposal]) -> None:
+        self.controller.edit("Match by proposals", lambda b: match_edits.use_proposals(b, proposals))
 
     def _pads_of(self, number: str) -> tuple[str, ...]:
         return self._view.pads_of.get(number, ()) if self._view else ()
@@ -104,6 +173,7 @@ class MatchStep(PartStep):
         pads = {number for pin in self._lit_pins for number in self._pads_of(pin)}
         self.symbol.light_addresses(frozenset(PinAddress(number) for number in self._lit_pins))
         self.lands.light_addresses(frozenset(PadAddress(number) for number in pads))
+        self.pinout.light_addresses(frozenset(PinAddress(number) for number in self._lit_pins))
 
     def show_address(self, address: Address) -> None:
         if isinstance(address, PinAddress):
@@ -112,6 +182,9 @@ class MatchStep(PartStep):
             self.pads.select_where(lambda pad: pad.number == address.number)
 
     def _set_pads(self, pin: Pin, text: str) -> None:
+        if text.strip().lower() == INTERNAL:
+            self.controller.edit(f"Pin {pin.number} is internal", lambda b: match_edits.set_internal(b, [pin.number]))
+            return
         numbers = parse_pad_numbers(text)
         self.controller.edit(
             f"Match pin {pin.number}", lambda b: match_edits.set_match(b, pin.number, numbers), f"match:{pin.number}"
