@@ -27,6 +27,7 @@ OF_PART: dict[str, Input] = {
     "match": "match",
     "mechanical": "match",
     "internal": "match",
+    "pinout": "match",
     "datasheets": "datasheets",
 }
 

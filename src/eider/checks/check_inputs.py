@@ -21,7 +21,7 @@ def inputs_of(bundle: Bundle, rulebook: Rulebook, settings: LibrarySettings) -> 
         "body": bundle.body,
         "about": (part.name, part.category, part.description),
         "facts": part.facts,
-        "match": (part.match, part.mechanical, part.internal),
+        "match": (part.match, part.mechanical, part.internal, part.pinout),
         "datasheets": part.datasheets,
         "rulebook": rulebook,
         "settings": settings,

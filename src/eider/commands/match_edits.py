@@ -7,15 +7,11 @@ import msgspec
 from eider.errors import InputError
 from eider.evidence.pin_pads import pads_by_pin
 from eider.model.bundle import Bundle
-from eider.symbols.pin_names import natural_key
+from eider.symbols.pin_names import THERMAL_NAMES, natural_key
 
 replace = msgspec.structs.replace
 # Headings of a table of pins and pads.
 _PIN_HEADINGS = frozenset({"pin", "pin number", "pin no", "pin no."})
-# Names of the pins that thermal pads and tabs belong to.
-_THERMAL_NAMES = frozenset(
-    {"ep", "epad", "pad", "thermal pad", "exposed pad", "tab", "heat sink", "heatsink", "gnd_pad"}
-)
 
 
 class MatchProposal(msgspec.Struct, frozen=True):
@@ -117,7 +113,7 @@ def match_proposals(bundle: Bundle) -> tuple[MatchProposal, ...]:
         named = [pad for pad in free if pad.lower().rstrip("0123456789") in (pin.name.lower(), pin.number.lower())]
         if named:
             propose(pin.number, named, f"pads bear the name {pin.name or pin.number}")
-        elif pin.name.lower() in _THERMAL_NAMES and len(free) == 1:
+        elif pin.name.lower() in THERMAL_NAMES and len(free) == 1:
             propose(pin.number, free, f"{pin.name} is the only pin left for the only pad left")
     rest = [p for p in wanting if p.number not in {f.pin for f in found}]
     if rest and len(rest) == len(free):

@@ -80,15 +80,29 @@ def capture_table(
         DatasheetError: no text lies in the box.
     """
     text = datasheet.read(page)
-    parts = [_part(text, box)]
+    parts, left_out = [_part(text, box)], ""
     while follow and len(parts) < 40 and parts[-1].page < datasheet.pages and parts[-1].quarters == 0:
         following = datasheet.read(parts[-1].page + 1)
         last_box = box if len(parts) == 1 else _outline(parts[-1].grid)
         wanted = find_continuation(parts[0].grid, parts[-1].grid, last_box, text, following)
         if wanted is None:
             break
-        parts.append(_part(following, wanted))
-    return _understood(parts, text, box, kind, columns, unit)
+        further = _part(following, wanted)
+        if further.grid.columns != parts[0].grid.columns:
+            left_out = f"page {further.page} may go on with other columns; capture what it has by itself"
+            break
+        parts.append(further)
+    return _with_doubt(_understood(parts, text, box, kind, columns, unit), left_out)
+
+
+def _with_doubt(found: TableCapture, doubt: str) -> TableCapture:
+    """The capture with a doubt about the table as a whole, unless there is another."""
+    replace = msgspec.structs.replace
+    if doubt and found.pins and not found.pins.doubt:
+        return replace(found, pins=replace(found.pins, doubt=doubt))
+    if doubt and found.dimensions and not found.dimensions.doubt:
+        return replace(found, dimensions=replace(found.dimensions, doubt=doubt))
+    return found
 
 
 def _understood(

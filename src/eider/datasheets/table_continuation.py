@@ -9,6 +9,8 @@ from eider.geometry.shapes import Box
 
 # Points: how far an edge of the table may lie off on the next page, and how far below it other text ends the search.
 ASIDE, BELOW = 12.0, 60.0
+# So near (points) the left edge of the table on the next page is to where it was.
+EDGE_OFF = 6.0
 # Lines of text higher than this above the next one end the table.
 LARGEST_STEP = 3.2
 
@@ -27,13 +29,27 @@ def find_continuation(first: TableGrid, last: TableGrid, box: Box, page: PageTex
         if start is None or not _is_open(last, page):
             return None
     taken = [lines[start]]
+    foot = _foot(first, taken[0][0].middle[1], following)
     for line in lines[start + 1 :]:
         step = taken[-1][0].middle[1] - line[0].middle[1]
-        if step > LARGEST_STEP * taken[-1][0].size:
+        if step > LARGEST_STEP * taken[-1][0].size or line[0].middle[1] < foot:
             break
         taken.append(line)
     x0, y0, x1, y1 = joined(*(word.box for line in taken for word in line))
     return x0 - 2, y0 - 2, x1 + 2, y1 + 2
+
+
+def _foot(first: TableGrid, y: float, page: PageText) -> float:
+    """Where the table's left edge ends that is drawn beside a line at `y`; minus infinity where none is drawn."""
+    left = first.column_edges[0]
+    edges = [r for r in page.rulings if not r.across and abs(r.at - left) < EDGE_OFF]
+    foot, lower = y, [r for r in edges if r.start < y < r.stop]
+    if not first.is_ruled or not lower:
+        return float("-inf")
+    while lower:
+        foot = min(r.start for r in lower)
+        lower = [r for r in edges if r.start < foot - 1 and r.stop > foot - 1]
+    return foot
 
 
 def _heading(grid: TableGrid) -> str:

@@ -1,9 +1,12 @@
 """The parts of the demo, each made as a librarian would make it from its datasheet."""
 
 import json
+from collections.abc import Iterator
+from contextlib import contextmanager
 from functools import cache
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from typing import Any
 
 from msgspec.structs import replace
 
@@ -11,7 +14,9 @@ from eider.commands import body_edits, fact_edits, new_parts, package_edits, pin
 from eider.commands.captured_values import proposals, use_dimensions, use_pin_reading, use_pins
 from eider.commands.evaluation import EvaluatedPart, evaluate_part, rerun_recipes
 from eider.commands.kept_distances import keep_distance
+from eider.commands.pinout_figure_edits import use_pinout_figure
 from eider.datasheets import Datasheet
+from eider.datasheets.pinout_figures import ReadFigure, read_pinout_figure
 from eider.datasheets.table_capture import TableCapture, capture_table
 from eider.demo.catalogue import chip_facts
 from eider.demo.data import ChipSeries, ChipSize, buffer_text, converter, pin_table_text, printed_pins, sheet_data
@@ -21,6 +26,7 @@ from eider.evidence.evidence_changes import put_value, utc_now
 from eider.exchange.formats.bsdl import read_bsdl
 from eider.exchange.formats.ibis import read_ibis
 from eider.facts.categories import category_of
+from eider.geometry.shapes import Box
 from eider.library import Library
 from eider.library.versions import Person
 from eider.model.address import KeptDistanceAddress
@@ -38,19 +44,39 @@ BRIMFALL, LYNG, OSTHOLM = "Brimfall", "Lyng Passive", "Ostholm Connect"
 NORRVIK = {"Manufacturer": "Norrvik Semi"}
 
 
-@cache
-def captures(name: str) -> tuple[TableCapture, ...]:
-    """What is read of a datasheet in each box in which the demo's own program draws a table."""
+@contextmanager
+def _drawn(name: str) -> Iterator[tuple[Datasheet, dict[str, Any]]]:
+    """A datasheet of the demo, drawn anew, and what stands in it."""
     with TemporaryDirectory() as folder:
         path = Path(folder) / f"{name}.pdf"
         DATASHEETS[name](path)
-        truth = json.loads(path.with_suffix(".truth.json").read_text(encoding="utf-8"))
-        places = [table["places"][0] for table in truth["tables"]]
         datasheet = Datasheet(path)
         try:
-            return tuple(capture_table(datasheet, place["page"], tuple(place["box"])) for place in places)
+            yield datasheet, json.loads(path.with_suffix(".truth.json").read_text(encoding="utf-8"))
         finally:
             datasheet.close()
+
+
+@cache
+def captures(name: str) -> tuple[TableCapture, ...]:
+    """What is read of a datasheet in each box in which the demo's own program draws a table."""
+    with _drawn(name) as (datasheet, truth):
+        places = [table["places"][0] for table in truth["tables"]]
+        return tuple(capture_table(datasheet, place["page"], tuple(place["box"])) for place in places)
+
+
+@cache
+def _figure_of(name: str) -> tuple[ReadFigure, int, Box]:
+    """What is read of the pinout figure of a datasheet, and where it stands."""
+    with _drawn(name) as (datasheet, truth):
+        page, box = truth["pinout"]["page"], tuple(truth["pinout"]["box"])
+        return read_pinout_figure(datasheet, page, box), page, box
+
+
+def with_pinout_figure(bundle: Bundle, name: str, link: DatasheetLink) -> Bundle:
+    """Hold the part against the pinout figure of its datasheet."""
+    read, page, box = _figure_of(name)
+    return use_pinout_figure(bundle, read, link.sha256, page, box)
 
 
 def chip_part(library: Library, series: ChipSeries, size: ChipSize, value: str, sheet: DatasheetLink) -> Bundle:
@@ -72,7 +98,7 @@ def converter_part(library: Library, sheet: DatasheetLink) -> Bundle:
     # Groups are not in the datasheet; they come from the table of pins beside it.
     bundle = pin_edits.set_pin_table(bundle, pin_edits.read_pin_text(pin_table_text()).pins)
     bundle = package_edits.set_pins(package_edits.set_family(bundle, part.family), str(part.pins))
-    bundle = with_captured(bundle, part.name, sheet)
+    bundle = with_pinout_figure(with_captured(bundle, part.name, sheet), part.name, sheet)
     return rerun_recipes(with_facts(bundle, part.facts, sheet, 1), library.rulebook())
 
 
@@ -118,7 +144,7 @@ def front_end_part(library: Library, sheet: DatasheetLink) -> Bundle:
 
 def memory_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """NVK-M64B: a grid of balls with four positions empty."""
-    return _with_pins(library, "nvk-m64b", sheet, "ic", NORRVIK)
+    return with_pinout_figure(_with_pins(library, "nvk-m64b", sheet, "ic", NORRVIK), "NVK-M64B", sheet)
 
 
 def oscillator_part(library: Library, sheet: DatasheetLink) -> Bundle:

@@ -35,6 +35,34 @@ class Fact(msgspec.Struct, frozen=True, omit_defaults=True):
     former: Evidence | None = None
 
 
+class FigurePin(msgspec.Struct, frozen=True):
+    """A pin as a figure shows it: number, name, and the middle of its number in PDF points."""
+
+    number: str
+    name: str
+    x: float
+    y: float
+
+
+# From where a pinout figure shows the package.
+SEEN_FROM = ("above", "below", "mating side")
+
+
+class PinoutFigure(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
+    """The pinout figure of a datasheet: where it stands, its pins, and how high its text is (PDF points).
+
+    `document` is the SHA-256 of the datasheet, `page` counts from 1, `box` is x0, y0, x1, y1; `seen` is one of
+    `SEEN_FROM`.
+    """
+
+    document: str
+    page: int
+    box: tuple[float, float, float, float]
+    pins: tuple[FigurePin, ...]
+    size: float
+    seen: str = "above"
+
+
 class Release(msgspec.Struct, frozen=True):
     """One release of an item: revision counted from 1, who, when (ISO 8601, UTC), and the note."""
 
@@ -48,7 +76,8 @@ class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """A part of the library.
 
     `match` holds only what differs from number to number: pin number to the pads that belong to it. `mechanical` are
-    pads that belong to no pin, `internal` pins that have no pad, both said to be so. `origin` is the part that this
+    pads that belong to no pin, `internal` pins that have no pad, both said to be so. `pinout` is the datasheet's own
+    figure, against which number, name and place of each pin are held. `origin` is the part that this
     one, or its package, was begun from.
     """
 
@@ -64,6 +93,7 @@ class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     match: dict[str, tuple[str, ...]] = {}
     mechanical: tuple[str, ...] = ()
     internal: tuple[str, ...] = ()
+    pinout: PinoutFigure | None = None
     facts: dict[str, Fact] = {}
     datasheets: tuple[DatasheetLink, ...] = ()
     waivers: tuple[Waiver, ...] = ()

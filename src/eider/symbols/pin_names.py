@@ -34,6 +34,12 @@ class TypeGuess(msgspec.Struct, frozen=True):
     confidence: float
 
 
+# Names of the pins that thermal pads and tabs belong to, in small letters.
+THERMAL_NAMES = frozenset(
+    {"ep", "epad", "pad", "thermal pad", "exposed pad", "tab", "heat sink", "heatsink", "gnd_pad"}
+)
+
+
 def read_name(text: str) -> NameReading:
     """Recognise active low in the notations of datasheets, and split alternative functions.
 

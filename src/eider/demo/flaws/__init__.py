@@ -14,7 +14,7 @@ FLAWS: tuple[Flaw, ...] = (*of_sheets.FLAWS, *of_lands.FLAWS, *of_symbols.FLAWS,
 
 def flawed(flaw: Flaw, sound: Mapping[str, Bundle], rulebook: Rulebook) -> Bundle:
     """The part that a flaw makes of a sound one; `sound` holds the demo's parts by name."""
-    bundle = new_parts.start_from_part(sound[flaw.base], flaw.check.replace(".", "-").upper())
+    bundle = new_parts.start_from_part(sound[flaw.base], flaw.part_name)
     bundle = fact_edits.set_about(bundle, description=f"{flaw.base} with {flaw.slip}")
     bundle = flaw.change(rerun_recipes(bundle, rulebook))
     return bundle if flaw.stored else rerun_recipes(bundle, rulebook)

@@ -33,6 +33,7 @@ class Flaw(msgspec.Struct, frozen=True):
         stored: the result was changed in its file, after the recipe ran: the recipe is not run again.
         brings: other checks that the same slip trips, because one follows from the other.
         severity: where it differs from the check's own.
+        variant: tells further slips that the same check finds; the first has none.
     """
 
     check: str
@@ -42,6 +43,12 @@ class Flaw(msgspec.Struct, frozen=True):
     stored: bool = False
     brings: frozenset[str] = frozenset()
     severity: Severity | None = None
+    variant: str = ""
+
+    @property
+    def part_name(self) -> str:
+        """What the flawed part is called."""
+        return "-".join(filter(None, (self.check.replace(".", "-"), self.variant))).upper()
 
 
 def misread(letter: str, text: str) -> Change:

@@ -11,6 +11,7 @@ from reportlab.platypus import Flowable, PageBreak, Paragraph
 
 from eider.demo.data import SheetData, printed_pins, sheet_data
 from eider.demo.sheets.page import Truth, build, dimension_truth, outline, pin_truth, printed_cells, rule
+from eider.demo.sheets.pinout_pictures import BallMap
 from eider.exchange.pdf_drawings import BOLD, FONT, load_fonts
 
 TITLE = ParagraphStyle("title", fontName=BOLD, fontSize=16, leading=22)
@@ -42,7 +43,11 @@ def _pins(key: str, truth: Truth) -> Sequence[Flowable]:
     pins = printed_pins(key)
     cells = printed_cells(pins, "Pin", "Name", "Function")
     table = truth.table("pins", pin_truth(pins), cells, ruled=True, style=GRID, repeatRows=1)
-    return [Paragraph("Pins", HEAD), table, *([PageBreak()] if len(pins) > SHORT else [])]
+    story = [Paragraph("Pins", HEAD), table]
+    if pins[0].number.isdecimal():
+        return [*story, *([PageBreak()] if len(pins) > SHORT else [])]
+    ball_map = BallMap(truth, [(p.number, p.printed) for p in pins])
+    return [*story, Paragraph("Ball map, seen from above", HEAD), ball_map, PageBreak()]
 
 
 def _outline(data: SheetData, truth: Truth) -> Sequence[Flowable]:

@@ -33,6 +33,7 @@ from eider.demo.sheets.page import (
     printed_cells,
     rule,
 )
+from eider.demo.sheets.pinout_pictures import TwoRowPinout
 from eider.drawings.package_drawing import package_drawings
 from eider.exchange.package_sheet import sheet_from_data
 from eider.exchange.pdf_drawings import BOLD, FONT, load_fonts
@@ -81,6 +82,8 @@ def write_converter_datasheet(path: Path) -> None:
         PageBreak(),
         Paragraph("Pin description", HEAD),
         truth.table("pins", pins_true, [row[:4] for row in rows], ruled=True, style=RULED, repeatRows=1),
+        Paragraph("Pinout, seen from above", HEAD),
+        TwoRowPinout(truth, [(row[0], row[1]) for row in rows[1:]]),
         PageBreak(),
         Paragraph("Package outline", HEAD),
         Picture(top, own, 150 * mm, 75 * mm),

@@ -33,7 +33,6 @@ class FactsStep(PartStep):
         super().__init__(controller, context)
         self.name, self.description, self._category = QLineEdit(), QLineEdit(), QComboBox()
         settings = controller.library.settings
-        self._person = controller.library.person().name
         for key, category in settings.categories.items():
             self._category.addItem(category.title, key)
         self.name.editingFinished.connect(lambda: self._about(name=self.name.text().strip()))
@@ -126,7 +125,7 @@ class FactsStep(PartStep):
             self.controller.edit(f"Change the {next(iter(new))}", lambda b: fact_edits.set_about(b, **new))
 
     def _put(self, record: FactRow, text: str) -> None:
-        by, at, settings = self._person, utc_now(), self.controller.library.settings
+        by, at, settings = self.controller.library.person().name, utc_now(), self.controller.library.settings
 
         def change(bundle: Bundle) -> Bundle:
             made = fact_edits.enter_fact(bundle, record.name, text, by, at)

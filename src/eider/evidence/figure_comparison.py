@@ -1,0 +1,134 @@
+"""The datasheet's pinout figure held against the part: the name of each number, and where it stands."""
+
+import re
+from collections.abc import Mapping, Sequence
+from itertools import pairwise
+from typing import NamedTuple
+
+from eider.evidence.renumberings import Agrees, Renumbering, exchanged_pairs, explain
+from eider.model.part import PinoutFigure
+from eider.model.symbol import Pin
+from eider.packages.family import Terminal
+
+# Middles of numbers that are nearer than this share of the text's height stand in one row or column.
+IN_LINE = 0.7
+# Middles of terminals that are nearer than this (mm) do.
+TERMINALS_IN_LINE = 0.02
+_NO_LETTER = re.compile(r"[^A-Z0-9+-]")
+
+Place = tuple[int, int]
+
+
+class Difference(NamedTuple):
+    """How two accounts of the pins differ: pairs that are exchanged, or a whole numbering; and what is left."""
+
+    pairs: tuple[tuple[str, str], ...]
+    whole: Renumbering | None
+    left: tuple[str, ...]
+
+
+def same_name(name: str) -> str:
+    """What is left of a name of how it is printed: letters, figures, plus and minus."""
+    return _NO_LETTER.sub("", name.upper().replace("−", "-").replace("–", "-"))
+
+
+def names_of(pin: Pin) -> frozenset[str]:
+    """All that a figure may print for a pin: its name, what is shown of it, its other functions, each piece of them.
+
+    A name that is active low is printed with a bar, or with a letter for it.
+    """
+    texts = [pin.name, pin.shown, *pin.alternatives, "/".join((pin.name, *pin.alternatives))]
+    if pin.active_low and pin.name:
+        texts += [f"n{pin.name}", f"{pin.name}n", f"{pin.name}_B"]
+    pieces = [piece for text in texts for piece in text.split("/")]
+    return frozenset(filter(None, (same_name(text) for text in (*texts, *pieces))))
+
+
+def name_differences(symbol: Sequence[Pin], figure: PinoutFigure) -> Difference:
+    """How the names in the figure differ from those of the symbol, for the numbers that both have."""
+    pins = {pin.number: names_of(pin) for pin in symbol}
+    drawn = {pin.number: _printed(pin.name) for pin in figure.pins}
+    numbers = [number for number in pins if pins[number] and drawn.get(number)]
+
+    def agrees(one: str, other: str) -> bool:
+        return bool(pins[one] & drawn[other])
+
+    return _difference(numbers, agrees)
+
+
+def _printed(name: str) -> frozenset[str]:
+    return frozenset(filter(None, (same_name(piece) for piece in (name, *name.split("/")))))
+
+
+def _difference(numbers: Sequence[str], agrees: Agrees) -> Difference:
+    wrong = [number for number in numbers if not agrees(number, number)]
+    if not wrong:
+        return Difference((), None, ())
+    pairs = exchanged_pairs(numbers, agrees)
+    left = tuple(number for number in wrong if not any(number in pair for pair in pairs))
+    # One or two pairs are a slip of the hand; more of them, or a ring, may be one mistake of the whole.
+    whole = explain(numbers, agrees) if len(pairs) > 1 or left else None
+    return Difference((), whole, ()) if whole else Difference(pairs, None, left)
+
+
+def place_differences(terminals: Sequence[Terminal], figure: PinoutFigure) -> Difference | None:
+    """How the pins of the figure stand otherwise than the terminals do; a figure that is turned is not otherwise.
+
+    None where the two cannot be laid upon each other: pins are missing in the figure, or its rows and columns are not
+    those of the package.
+    """
+    ours = _terminal_places(terminals, {pin.number for pin in figure.pins})
+    drawn = _figure_places(figure)
+    if ours is None:
+        return None
+    ways = [found for quarters in range(4) if (found := _laid_upon(ours, _turned(drawn, quarters))) is not None]
+    # The way that leaves least to be explained; of those that are alike the one that is turned least.
+    return min(ways, key=lambda d: (len(d.left), 2 if d.whole else len(d.pairs)), default=None)
+
+
+def _laid_upon(ours: Mapping[str, Place], drawn: Mapping[str, Place]) -> Difference | None:
+    number_at = {place: number for number, place in ours.items()}
+    taken = {number: number_at.get(place) for number, place in drawn.items() if number in ours}
+    if None in taken.values() or len(taken) != len(ours):
+        return None
+    return _difference(list(ours), lambda one, other: taken[one] == other)
+
+
+def _terminal_places(terminals: Sequence[Terminal], known: set[str]) -> Mapping[str, Place] | None:
+    """Row and column of each terminal that the figure has; None where it lacks one that has neighbours in a row."""
+    middles = {t.number: ((t.whole[0] + t.whole[2]) / 2, (t.whole[1] + t.whole[3]) / 2) for t in terminals}
+    if len(middles) != len(terminals):
+        return None
+    # A thermal pad in the middle is often not numbered in a figure.
+    lacking = [number for number in middles if number not in known]
+    if len(lacking) > 1 or len(middles) - len(lacking) < 2:
+        return None
+    return _ranked({number: at for number, at in middles.items() if number in known}, TERMINALS_IN_LINE)
+
+
+def _figure_places(figure: PinoutFigure) -> Mapping[str, Place]:
+    sign = 1.0 if figure.seen == "above" else -1.0
+    return _ranked({pin.number: (sign * pin.x, pin.y) for pin in figure.pins}, IN_LINE * figure.size)
+
+
+def _ranked(middles: Mapping[str, tuple[float, float]], near: float) -> Mapping[str, Place]:
+    across = _ranks([x for x, _ in middles.values()], near)
+    along = _ranks([y for _, y in middles.values()], near)
+    return {number: (i, j) for number, i, j in zip(middles, across, along, strict=True)}
+
+
+def _ranks(values: Sequence[float], near: float) -> list[int]:
+    """For each value which of the lines it stands in, from the lowest."""
+    order = sorted(range(len(values)), key=lambda i: values[i])
+    ranks, rank = [0] * len(values), 0
+    for before, at in pairwise(order):
+        rank += values[at] - values[before] > near
+        ranks[at] = rank
+    return ranks
+
+
+def _turned(places: Mapping[str, Place], quarters: int) -> Mapping[str, Place]:
+    for _ in range(quarters):
+        top = max((j for _, j in places.values()), default=0)
+        places = {number: (top - j, i) for number, (i, j) in places.items()}
+    return places
