@@ -95,6 +95,21 @@ def test_names_round_four_sides(read: Callable[[Paint], ReadFigure]) -> None:
     assert found.unread == ("TQ16",)
 
 
+def three_leads(canvas: Canvas) -> None:
+    """Names above and below the numbers, as figures of small packages have them."""
+    canvas.rect(240, 380, 60, 40)
+    for x, y, number, name in ((252, 385, "1", "IN"), (288, 385, "2", "GND"), (270, 410, "3", "OUT")):
+        canvas.drawCentredString(x, y, number)
+        canvas.drawCentredString(x, 425 if number == "3" else 370, name)
+    canvas.drawString(200, 300, "Fig. 4")
+
+
+def test_names_above_and_below_their_numbers(read: Callable[[Paint], ReadFigure]) -> None:
+    found = read(three_leads)
+    assert named(found) == {"1": "IN", "2": "GND", "3": "OUT"}
+    assert set(found.unread) == {"Fig.", "4"} or found.unread == ("Fig. 4",)
+
+
 def ball_map(canvas: Canvas) -> None:
     for column in range(4):
         canvas.drawCentredString(200 + 40 * column, 520, str(column + 1))

@@ -10,10 +10,12 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from pytestqt.qtbot import QtBot
+from reportlab.pdfgen.canvas import Canvas
 
 from desktop_helpers import MakeWindow, begin_part, cell, open_capacitor, open_step, press, settle, type_into
 from eider.commands import fact_edits, footprint_edits, new_parts, package_edits, pin_edits
 from eider.commands.evaluation import EvaluatedPart, EvaluationRules, compute_part
+from eider.datasheets import Datasheet
 from eider.demo.data import printed_pins
 from eider.demo.scan import scan_text
 from eider.desktop.app.window import MainWindow
@@ -915,9 +917,43 @@ def test_the_pinout_shows_names_and_is_seen_from_below(page: PartPage, qtbot: Qt
     step = page.current
     step.tabs.setCurrentIndex(1)
     settle(qtbot, window)
-    above = step.pinout.drawing
-    step.from_below.setChecked(True)
-    assert step.pinout.drawing != above
+    above = step.pinout.drawing.drawing
+    step.pinout.from_below.setChecked(True)
+    assert step.pinout.drawing.drawing != above
     assert step.pins.records.index(0, 3).data() == "left row, alone"
-    step.pinout.address_hovered.emit(PinAddress("2"))
+    step.pinout.drawing.address_hovered.emit(PinAddress("2"))
     assert step._lit_pins == frozenset("2")
+
+
+def test_a_rectangle_around_the_pinout_figure_holds_the_part_against_it(
+    page: PartPage, qtbot: QtBot, window: MainWindow, tmp_path: Path
+) -> None:
+    path = tmp_path / "figure.pdf"
+    canvas = Canvas(str(path))
+    canvas.setFont("Helvetica", 8)
+    # The figure has the pins the other way round than the pattern, and one text that belongs to no pin.
+    for x, number, name in ((200, "2", "A"), (260, "1", "B")):
+        canvas.drawString(x, 500, number)
+        canvas.drawString(x, 490, name)
+    canvas.drawString(200, 440, "Fig. 3")
+    canvas.save()
+    open_step(page, 5)
+    step = page.current
+    document = Datasheet(path)
+    assert step.read_rectangle(document, "0" * 64, 1, (100.0, 400.0, 400.0, 600.0))
+    settle(qtbot, window)
+    figure = page.controller.bundle.part.pinout
+    assert figure is not None
+    assert [(pin.number, pin.name) for pin in figure.pins] == [("2", "A"), ("1", "B")]
+    assert "belongs to no pin: “Fig. 3”" in window.status.message.text()
+    assert "page 1: 2 pins" in step.pinout.said.text()
+    step.pinout.seen.setCurrentIndex(1)
+    step.pinout.seen.activated.emit(1)
+    settle(qtbot, window)
+    assert page.controller.bundle.part.pinout.seen == "below"
+    page.controller.undo()
+    page.controller.undo()
+    settle(qtbot, window)
+    assert page.controller.bundle.part.pinout is None
+    assert "Draw a rectangle" in step.pinout.said.text()
+    document.close()

@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 
 import pytest
 
-from eider.evidence.figure_comparison import name_differences, place_differences
+from eider.evidence.figure_comparison import figure_on_package, name_differences, place_differences
 from eider.model.part import FigurePin, PinoutFigure
 from eider.model.symbol import Pin
 from eider.packages.family import Terminal
@@ -145,6 +145,21 @@ def test_four_sides_with_a_thermal_pad_that_the_figure_leaves_out() -> None:
     clockwise = {str(17 - int(number)): at for number, at in sides.items()}
     found = place_differences(package, figure(clockwise))
     assert found is not None and found.whole is not None
+
+
+def test_a_figure_is_laid_upon_its_terminals_by_a_scale_for_each_axis() -> None:
+    # Lines 10 points apart; the package has 4 mm between its rows and 1 mm from lead to lead, about its middle.
+    package = terminals({number: (x - 2.0, y + 1.5) for number, (x, y) in ROUND.items()})
+    place = figure_on_package(package, figure({n: (1.5 * x, 2.0 * y) for n, (x, y) in ROUND.items()}))
+    # Numbers stand at x 0 and 60, y 0 to -60: 4/60 mm and 3/60 mm a point; the box reaches from 0 to 100 of both.
+    assert place == pytest.approx((-2.0, 1.5, -2.0 + 100 * 4 / 60, 1.5 + 100 * 3 / 60))
+
+
+def test_a_turned_figure_is_not_laid_over_and_a_single_row_is() -> None:
+    turned = {number: (-y, x) for number, (x, y) in ROUND.items()}
+    assert figure_on_package(terminals(ROUND), figure(turned)) is None
+    row = {str(n): (float(n), 0.0) for n in range(1, 5)}
+    assert figure_on_package(terminals(row), figure(row)) == pytest.approx((0.0, 0.0, 10.0, 10.0))
 
 
 def test_a_figure_of_another_shape_is_not_compared() -> None:

@@ -35,7 +35,7 @@ def capture_command(
     pdf: Path, page: int, box: str, kind: CaptureKind | None, unit: str | None, family: str, count: int, as_json: bool
 ) -> None:
     """Read a table of dimensions or pins in a rectangle of a datasheet's page."""
-    corners = _corners(box)
+    corners = corners_of(box)
     if pdf.is_file():
         try_pages(pdf)
     datasheet = Datasheet(pdf)
@@ -55,7 +55,12 @@ def capture_command(
     finish(data, [*_lines(data), *(_proposal_line(p) for p in proposed)], as_json)
 
 
-def _corners(box: str) -> tuple[float, float, float, float]:
+def corners_of(box: str) -> tuple[float, float, float, float]:
+    """A box in PDF points as it is typed: x0,y0,x1,y1.
+
+    Raises:
+        InputError: these are no four numbers, or no box.
+    """
     try:
         x0, y0, x1, y1 = (float(piece) for piece in box.split(","))
     except ValueError:

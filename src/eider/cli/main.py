@@ -30,6 +30,7 @@ COMMANDS: Mapping[str, str] = {
     "export": "library:export",
     "capture": "evidence:capture_command",
     "evidence": "evidence:evidence",
+    "pinout": "pinout:pinout",
     "measure": "measure:measure",
     "facts": "facts:facts",
     "bom": "bill:bom",

@@ -3,22 +3,21 @@
 import msgspec
 
 from eider.datasheets.pinout_figures import ReadFigure
-from eider.geometry.shapes import Box
 from eider.model.bundle import Bundle
 from eider.model.part import PinoutFigure
 
 replace = msgspec.structs.replace
 
 
-def use_pinout_figure(bundle: Bundle, read: ReadFigure, document: str, page: int, box: Box) -> Bundle:
-    """Hold the part against what was read of a figure in a box of a page; `document` is the datasheet's SHA-256.
+def use_pinout_figure(bundle: Bundle, read: ReadFigure, document: str, page: int) -> Bundle:
+    """Hold the part against what was read of a figure of a page; `document` is the datasheet's SHA-256.
 
     From where the figure shows the package is kept where an older reading of the same page said it.
     """
     old = bundle.part.pinout
     is_same = old is not None and (old.document, old.page) == (document, page)
     seen = old.seen if old is not None and is_same else "above"
-    figure = PinoutFigure(document=document, page=page, box=box, pins=read.pins, size=read.size, seen=seen)
+    figure = PinoutFigure(document=document, page=page, box=read.box, pins=read.pins, size=read.size, seen=seen)
     return replace(bundle, part=replace(bundle.part, pinout=figure))
 
 

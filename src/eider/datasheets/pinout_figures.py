@@ -12,12 +12,17 @@ from eider.datasheets.page_words import PageWord
 from eider.geometry.shapes import Box, join_boxes
 from eider.model.part import FigurePin
 
-# A name lies so near to its number, and two words of one name to each other, in heights of the text.
-NEAR, WORDS_APART = 6.0, 0.6
+# A name lies so near to its number in one line with it, so near above or below it, and two words of one name to each other, in heights of the text.
+NEAR, ABOVE, WORDS_APART = 6.0, 2.0, 0.6
 # Words whose middles are apart by less than this share of the text's height stand in one row or column.
 LEVEL = 0.5
 # Whole numbers are those of pins where there are so many of them, and so large a share of those up to the highest.
 FEWEST_NUMBERS, RUNS_ON = 2, 0.6
+# A word that follows another by less than this, in heights of the text, stands in one phrase with it.
+SPACE = 0.4
+# What is kept of the rectangle reaches so far beyond the words that were read, in heights of the text.
+ROUND_WORDS = 1.5
+NO_BOX = (0.0, 0.0, 0.0, 0.0)
 # A grid has headings of at least so many columns and rows.
 FEWEST_HEADINGS = 2
 _NUMBER = re.compile(r"\d{1,4}|[A-Z]{1,2}\d{1,3}")
@@ -25,11 +30,15 @@ _ROW = re.compile(r"[A-Z]{1,2}")
 
 
 class ReadFigure(msgspec.Struct, frozen=True):
-    """What was read of a figure: its pins, how high its text is (PDF points), and the words that belong to none."""
+    """What was read of a figure: its pins, how high its text is (PDF points), and the words that belong to none.
+
+    `box` is the part of the rectangle round the words that were read.
+    """
 
     pins: tuple[FigurePin, ...]
     size: float
     unread: tuple[str, ...]
+    box: Box
 
 
 def read_pinout_figure(datasheet: Datasheet, page: int, box: Box) -> ReadFigure:
@@ -44,7 +53,10 @@ def read_pinout_figure(datasheet: Datasheet, page: int, box: Box) -> ReadFigure:
     found = figure_of_words(words)
     if not found.pins:
         raise DatasheetError(f"page {page}: no pin numbers with names in this rectangle; is it the pinout figure?")
-    return found
+    x0, y0, x1, y1 = found.box
+    room = ROUND_WORDS * found.size
+    tight = max(x0 - room, box[0]), max(y0 - room, box[1]), min(x1 + room, box[2]), min(y1 + room, box[3])
+    return msgspec.structs.replace(found, box=tight)
 
 
 def figure_of_words(words: Sequence[PageWord]) -> ReadFigure:
@@ -54,13 +66,15 @@ def figure_of_words(words: Sequence[PageWord]) -> ReadFigure:
 
 
 def _leads(words: Sequence[PageWord], size: float) -> ReadFigure:
-    numbers = _plausible([word for word in words if _NUMBER.fullmatch(word.text)])
+    numbers = _plausible(
+        [word for word in words if _NUMBER.fullmatch(word.text) and not _ends_phrase(word, words, size)]
+    )
     names = _joined([word for word in words if word not in numbers], size)
     gaps = sorted(
         (gap, i, j)
         for i, number in enumerate(numbers)
         for j, name in enumerate(names)
-        if (gap := _gap(number.box, name.box)) <= NEAR * size and _is_beside(number, name)
+        if (gap := _gap(number.box, name.box)) <= _reach(number, name) * size
     )
     name_of: dict[int, int] = {}
     for _gap_size, i, j in gaps:
@@ -69,7 +83,8 @@ def _leads(words: Sequence[PageWord], size: float) -> ReadFigure:
     pins = [FigurePin(numbers[i].text, names[j].text, *_rounded(numbers[i])) for i, j in sorted(name_of.items())]
     unread = [word.text for i, word in enumerate(numbers) if i not in name_of]
     unread += [word.text for j, word in enumerate(names) if j not in name_of.values()]
-    return ReadFigure(tuple(pins), size, tuple(unread))
+    used = [word.box for i, j in name_of.items() for word in (numbers[i], names[j])]
+    return ReadFigure(tuple(pins), size, tuple(unread), join_boxes(used) if used else NO_BOX)
 
 
 def _plausible(numbers: Sequence[PageWord]) -> list[PageWord]:
@@ -103,16 +118,29 @@ def _joined(words: Sequence[PageWord], size: float) -> list[PageWord]:
     return made
 
 
+def _ends_phrase(word: PageWord, words: Sequence[PageWord], size: float) -> bool:
+    """Whether a number is the end of a phrase, as in “Fig. 4” or “GPIO 2”, and not that of a pin."""
+    return any(
+        not _NUMBER.fullmatch(other.text)
+        and other.quarters == word.quarters == 0
+        and 0 <= word.box[0] - other.box[2] < SPACE * size
+        and _level(other, word, size)
+        for other in words
+    )
+
+
 def _level(a: PageWord, b: PageWord, size: float) -> bool:
     across = 1 if a.quarters % 2 == 0 else 0
     return abs(a.middle[across] - b.middle[across]) < LEVEL * size
 
 
-def _is_beside(number: PageWord, name: PageWord) -> bool:
-    """Whether the number stands in the line of the name, before or behind it, or the name covers it from one side."""
-    axis = 1 if name.quarters % 2 == 0 else 0
-    low, high = name.box[axis], name.box[axis + 2]
-    return low <= number.middle[axis] <= high
+def _reach(number: PageWord, name: PageWord) -> float:
+    """How far the name may stand off, in heights: in the line of the number, or above or below it; else nowhere."""
+    along = 1 if name.quarters % 2 == 0 else 0
+    for axis, reach in ((along, NEAR), (1 - along, ABOVE)):
+        if name.box[axis] <= number.middle[axis] <= name.box[axis + 2]:
+            return reach
+    return -1.0
 
 
 def _gap(a: Box, b: Box) -> float:
@@ -148,7 +176,8 @@ def _grid(words: Sequence[PageWord], size: float) -> ReadFigure | None:
     # Fewer names than half of the cells: numbers and letters of something else lie in lines by chance.
     if len(pins) * 2 < len(columns) * len(rows):
         return None
-    return ReadFigure(tuple(pins), size, tuple(unread))
+    used = [word.box for word in (*columns, *rows, *(w for found in cells.values() for w in found))]
+    return ReadFigure(tuple(pins), size, tuple(unread), join_boxes(used))
 
 
 def _follow_each_other(columns: Sequence[PageWord]) -> bool:

@@ -26,7 +26,6 @@ from eider.evidence.evidence_changes import put_value, utc_now
 from eider.exchange.formats.bsdl import read_bsdl
 from eider.exchange.formats.ibis import read_ibis
 from eider.facts.categories import category_of
-from eider.geometry.shapes import Box
 from eider.library import Library
 from eider.library.versions import Person
 from eider.model.address import KeptDistanceAddress
@@ -66,17 +65,17 @@ def captures(name: str) -> tuple[TableCapture, ...]:
 
 
 @cache
-def _figure_of(name: str) -> tuple[ReadFigure, int, Box]:
-    """What is read of the pinout figure of a datasheet, and where it stands."""
+def _figure_of(name: str) -> tuple[ReadFigure, int]:
+    """What is read of the pinout figure of a datasheet, and its page."""
     with _drawn(name) as (datasheet, truth):
-        page, box = truth["pinout"]["page"], tuple(truth["pinout"]["box"])
-        return read_pinout_figure(datasheet, page, box), page, box
+        page = truth["pinout"]["page"]
+        return read_pinout_figure(datasheet, page, tuple(truth["pinout"]["box"])), page
 
 
 def with_pinout_figure(bundle: Bundle, name: str, link: DatasheetLink) -> Bundle:
     """Hold the part against the pinout figure of its datasheet."""
-    read, page, box = _figure_of(name)
-    return use_pinout_figure(bundle, read, link.sha256, page, box)
+    read, page = _figure_of(name)
+    return use_pinout_figure(bundle, read, link.sha256, page)
 
 
 def chip_part(library: Library, series: ChipSeries, size: ChipSize, value: str, sheet: DatasheetLink) -> Bundle:

@@ -255,3 +255,22 @@ def _text_box(primitive: Primitive) -> Box:
     if primitive.angle:
         return x - half, y + low, x + half, y + low + long
     return x + low, y - half, x + low + long, y + half
+
+
+def names_beside(drawing: Drawing, place: Box) -> Drawing:
+    """The pinout with its names outside of a box (mm), so that a figure that is laid there leaves them to be read.
+
+    Names in the positions of a grid stay where they are.
+    """
+    primitives = tuple(_beside(p, place) if isinstance(p, Text) else p for p in drawing.primitives)
+    texts = [_text_box(p) for p in primitives if isinstance(p, Text)]
+    return Drawing(primitives, join_boxes([drawing.box, place, *texts]))
+
+
+def _beside(text: Text, place: Box) -> Text:
+    if text.role != "pin name" or text.horizontal == "middle":
+        return text
+    axis, off = (1 if text.angle else 0), OFF * text.height
+    at = list(text.at)
+    at[axis] = min(at[axis], place[axis] - off) if text.horizontal == "right" else max(at[axis], place[axis + 2] + off)
+    return replace(text, at=(at[0], at[1]))

@@ -5,15 +5,20 @@ from collections.abc import Mapping, Sequence
 from itertools import pairwise
 from typing import NamedTuple
 
+import numpy as np
+
 from eider.evidence.renumberings import Agrees, Renumbering, exchanged_pairs, explain
+from eider.geometry.shapes import Box
 from eider.model.part import PinoutFigure
 from eider.model.symbol import Pin
-from eider.packages.family import Terminal
+from eider.packages.family import FloatArray, Terminal
 
 # Middles of numbers that are nearer than this share of the text's height stand in one row or column.
 IN_LINE = 0.7
 # Middles of terminals that are nearer than this (mm) do.
 TERMINALS_IN_LINE = 0.02
+# Numbers of a figure run as the terminals do where their places go together by so much.
+ALIKE = 0.9
 _NO_LETTER = re.compile(r"[^A-Z0-9+-]")
 
 Place = tuple[int, int]
@@ -132,3 +137,49 @@ def _turned(places: Mapping[str, Place], quarters: int) -> Mapping[str, Place]:
         top = max((j for _, j in places.values()), default=0)
         places = {number: (top - j, i) for number, (i, j) in places.items()}
     return places
+
+
+def figure_on_package(terminals: Sequence[Terminal], figure: PinoutFigure) -> Box | None:
+    """Where the figure's box lies (mm) once its numbers are laid upon the terminals, each axis by its own scale.
+
+    As the figure shows the package: one that is seen from below lies upon the package as seen from below. None where
+    its numbers do not run the way that the terminals do, as in a figure that is turned.
+    """
+    sign = 1.0 if figure.seen == "above" else -1.0
+    middles = {t.number: (sign * (t.whole[0] + t.whole[2]) / 2, (t.whole[1] + t.whole[3]) / 2) for t in terminals}
+    known = [pin for pin in figure.pins if pin.number in middles]
+    lines = []
+    for axis in (0, 1):
+        have = np.array([(pin.x, pin.y)[axis] for pin in known])
+        want = np.array([middles[pin.number][axis] for pin in known])
+        lines.append(_line(have, want))
+    slopes = [line.slope for line in lines if line.slope > 0]
+    if not slopes or any(line.slope < 0 for line in lines):
+        return None
+    # Along an axis on which all of them stand in one line the scale of the other holds.
+    (by_x, x), (by_y, y) = ((line.slope or slopes[0], line) for line in lines)
+    x0, y0, x1, y1 = figure.box
+    left, right = (by_x * (at - x.have) + x.want for at in (x0, x1))
+    low, high = (by_y * (at - y.have) + y.want for at in (y0, y1))
+    return left, low, right, high
+
+
+class _Line(NamedTuple):
+    """The scale (mm per point) that takes places of a figure to those of the package, and the middles of both.
+
+    The slope is 0 where all stand in one line, -1 where they do not run together.
+    """
+
+    slope: float
+    have: float
+    want: float
+
+
+def _line(have: FloatArray, want: FloatArray) -> _Line:
+    if len(have) == 0:
+        return _Line(0.0, 0.0, 0.0)
+    slope = 0.0
+    if np.ptp(have) > 1.0 and np.ptp(want) > TERMINALS_IN_LINE:
+        together = np.corrcoef(have, want)[0, 1] > ALIKE
+        slope = float(np.polyfit(have, want, 1)[0]) if together else -1.0
+    return _Line(slope, float(have.mean()), float(want.mean()))

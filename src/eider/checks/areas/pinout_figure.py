@@ -96,7 +96,7 @@ def placed_otherwise(view: PartUnderCheck) -> Iterator[CheckHit]:
             f"Against the package, the numbers {where} run {found.whole.words}: pins {_listed(wrong)} stand "
             f"elsewhere. If the figure shows the package from below or from the mating side, say so in Match."
         )
-        yield CheckHit(FieldAddress("match", "pinout"), message, f"as the package, from {figure.seen}", "the figure")
+        yield CheckHit(FieldAddress("match", "pinout"), message, counted(len(wrong), "pin"), "0 pins")
     for one, other in found.pairs:
         yield CheckHit(PinAddress(one), f"pins {one} and {other} stand at each other's place {where}", one, other)
     if found.left:

@@ -178,6 +178,8 @@ class CaptureMode(QObject):
         document = self.view.source.document
         if document is not None:
             self.view.show_rectangle(page, box)
+            if self._step().read_rectangle(document, self.document, page, box):
+                return
             target = self.target()
             held = {value.address for value in evidenced_values(self.controller.bundle)}
             self.panel.offer_place_for(target.name if target and target.address in held else "")

@@ -5,11 +5,13 @@ from typing import Any, Literal, NamedTuple
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from eider.datasheets import Datasheet
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.findings_list import FindingsList
 from eider.desktop.widgets.layouts import panes
+from eider.geometry.shapes import Box
 from eider.model.address import Address
 from eider.model.finding import Finding
 from eider.views.step_registry import step_of
@@ -86,6 +88,10 @@ class PartStep(QWidget):
     def target(self, _field: QWidget | None) -> CaptureTarget | None:
         """What a click in the datasheet fills now; `field` is the widget that had the keyboard last."""
         return None
+
+    def read_rectangle(self, _document: Datasheet, _sha256: str, _page: int, _box: Box) -> bool:
+        """Read what the step needs from a rectangle of the datasheet; whether it does, or the capture panel shall."""
+        return False
 
     def hold(self, view: DatasheetView) -> None:
         """Take the datasheet in; for steps that have a place for it."""

@@ -7,15 +7,19 @@ import msgspec
 from eider.commands.match_edits import MatchProposal, match_proposals
 from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.land_drawing import LandOptions, pattern_drawing
-from eider.drawings.pinout_drawing import pinout_drawing, place_words
+from eider.drawings.pinout_drawing import names_beside, pinout_drawing, place_words
 from eider.drawings.primitives import Drawing
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import EiderError
+from eider.evidence.figure_comparison import figure_on_package
 from eider.evidence.pin_pads import pads_by_pin
+from eider.geometry.shapes import Box
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
+from eider.model.part import PinoutFigure
 from eider.model.pattern import Pad
 from eider.model.symbol import Pin
+from eider.packages.registry import family_of
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.part_values import matched_pads
 from eider.views.step_registry import StepSpec, step_of
@@ -31,6 +35,8 @@ class MatchView(msgspec.Struct, frozen=True):
 
     `pads_of` are the existing pads of each pin, `wanted` those that it should have, in words; `pins_of` the pins of
     each pad. `pinout` is the package from above and as seen from below, `places` where each pin stands, in words.
+    `figure` is the datasheet's own, `figure_place` where its box lies (mm) upon the pinout seen from the same side,
+    `beside_figure` that pinout with its names outside of the box.
     """
 
     pins: tuple[Pin, ...]
@@ -47,11 +53,15 @@ class MatchView(msgspec.Struct, frozen=True):
     mechanical: frozenset[str]
     internal: frozenset[str]
     proposals: tuple[MatchProposal, ...]
+    figure: PinoutFigure | None
+    figure_place: Box | None
+    beside_figure: Drawing | None
 
 
 def match_view(state: PartState, options: ViewOptions) -> MatchView:
     """Pins and pads, and which belong together."""
     bundle = state.bundle
+    pinouts, place = _pinout(bundle), _figure_place(bundle)
     pattern, pins = bundle.footprint.pattern, bundle.symbol.pins
     pads = pattern.pads if pattern else ()
     pads_of = matched_pads(bundle)
@@ -76,11 +86,14 @@ def match_view(state: PartState, options: ViewOptions) -> MatchView:
         summary=f"{matched} of {len(pins)} pins have a pad{told}",
         symbol=with_balloons(symbol, state.findings, _is_mine) if symbol else None,
         lands=with_balloons(lands, state.findings, _is_mine) if lands else None,
-        pinout=_pinout(bundle),
+        pinout=pinouts,
         places=_places(bundle),
         mechanical=frozenset(bundle.part.mechanical),
         internal=frozenset(bundle.part.internal),
         proposals=match_proposals(bundle),
+        figure=bundle.part.pinout,
+        figure_place=place,
+        beside_figure=_beside_figure(bundle, pinouts, place),
     )
 
 
@@ -92,6 +105,21 @@ def _pinout(bundle: Bundle) -> tuple[Drawing, ...]:
         return pinout_drawing(bundle), pinout_drawing(bundle, from_below=True)
     except EiderError:
         return ()
+
+
+def _figure_place(bundle: Bundle) -> Box | None:
+    if bundle.part.pinout is None:
+        return None
+    family = family_of(bundle.sheet.family)
+    try:
+        return figure_on_package(family.terminals(bundle.sheet, family.dims(bundle.sheet)), bundle.part.pinout)
+    except EiderError:
+        return None
+
+
+def _beside_figure(bundle: Bundle, pinouts: tuple[Drawing, ...], place: Box | None) -> Drawing | None:
+    figure = bundle.part.pinout
+    return names_beside(pinouts[figure.seen != "above"], place) if figure and pinouts and place else None
 
 
 def _places(bundle: Bundle) -> Mapping[str, str]:

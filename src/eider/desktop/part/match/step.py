@@ -3,12 +3,14 @@
 from collections.abc import Sequence
 
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QCheckBox, QTabWidget, QWidget
+from PyQt6.QtWidgets import QTabWidget, QWidget
 
 from eider.commands import match_edits
 from eider.commands.match_edits import MatchProposal
+from eider.datasheets import Datasheet
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
+from eider.desktop.part.match.pinout_panel import PinoutPanel
 from eider.desktop.part.match.proposals_panel import ProposalsPanel
 from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.drawing_canvas import DrawingView
@@ -16,6 +18,7 @@ from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.errors import EiderError
+from eider.geometry.shapes import Box
 from eider.model.address import Address, PadAddress, PinAddress
 from eider.model.pattern import Pad
 from eider.model.symbol import Pin
@@ -73,11 +76,9 @@ class MatchStep(PartStep):
             view.address_hovered.connect(self._point)
             view.address_clicked.connect(self._point)
         self._summary = label("", "number", wrap=True)
-        self.pinout = DrawingView(context.theme, "Complete pins and package sheet to see the pinout.", context.jobs)
-        self.pinout.address_hovered.connect(self._point)
-        self.pinout.address_clicked.connect(self._point)
-        self.from_below = QCheckBox("as seen from below")
-        self.from_below.toggled.connect(lambda _on: self._show_pinout())
+        self.pinout = PinoutPanel(controller, context)
+        self.pinout.drawing.address_hovered.connect(self._point)
+        self.pinout.drawing.address_clicked.connect(self._point)
         self.proposals = ProposalsPanel(self._use)
         left = column(
             label("Pins", "head"),
@@ -89,7 +90,7 @@ class MatchStep(PartStep):
         )
         self.tabs = QTabWidget()
         self.tabs.addTab(panes(self.symbol, self.lands, sizes=(350, 380)), "Symbol and lands")
-        self.tabs.addTab(column(row(self.from_below, 1), growing(self.pinout), margins=4), "Pinout")
+        self.tabs.addTab(self.pinout, "Pinout")
         middle = column(self._summary, self.proposals, growing(self.tabs), margins=6)
         self.build(panes(left, middle, right, sizes=(390, 690, 180)))
 
@@ -102,15 +103,15 @@ class MatchStep(PartStep):
         self.pads.show_records(view.pads)
         self._summary.setText(view.summary)
         self.proposals.show_proposals(view.proposals)
-        self._show_pinout()
+        self.pinout.show_view(view)
         self.symbol.show_drawing(view.symbol)
         self.lands.show_drawing(view.lands)
         self._show_light()
 
-    def _show_pinout(self) -> None:
-        drawings = self._view.pinout if self._view else ()
-        self.pinout.show_drawing(drawings[self.from_below.isChecked()] if drawings else None)
-        self._show_light()
+    def read_rectangle(self, document: Datasheet, sha256: str, page: int, box: Box) -> bool:
+        self.tabs.setCurrentWidget(self.pinout)
+        self.pinout.read_figure(document, sha256, page, box)
+        return True
 
     def _is_internal(self, pin: str) -> bool:
         return self._view is not None and pin in self._view.internal
@@ -173,7 +174,7 @@ class MatchStep(PartStep):
         pads = {number for pin in self._lit_pins for number in self._pads_of(pin)}
         self.symbol.light_addresses(frozenset(PinAddress(number) for number in self._lit_pins))
         self.lands.light_addresses(frozenset(PadAddress(number) for number in pads))
-        self.pinout.light_addresses(frozenset(PinAddress(number) for number in self._lit_pins))
+        self.pinout.drawing.light_addresses(frozenset(PinAddress(number) for number in self._lit_pins))
 
     def show_address(self, address: Address) -> None:
         if isinstance(address, PinAddress):
