@@ -12,7 +12,8 @@ from eider.datasheets.page_words import PageWord
 from eider.geometry.shapes import Box, join_boxes
 from eider.model.part import FigurePin
 
-# A name lies so near to its number in one line with it, so near above or below it, and two words of one name to each other, in heights of the text.
+# In heights of the text: a name lies so near to its number in one line with it, or above or below it, and two words of
+# one name so near to each other.
 NEAR, ABOVE, WORDS_APART = 6.0, 2.0, 0.6
 # Words whose middles are apart by less than this share of the text's height stand in one row or column.
 LEVEL = 0.5
