@@ -7,13 +7,14 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import open_capacitor, open_step, settle
-from eider.commands import new_parts
+from desktop_helpers import open_capacitor, open_step, settle, type_text
+from eider.commands import new_parts, package_edits
 from eider.commands.evaluation import rerun_recipes
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.lands.step import LandsStep
 from eider.desktop.part.part_page import PartPage
 from eider.library.working_copies import WorkingCopy
+from eider.model.bundle import Bundle
 from eider.rulebooks import standard_rulebook
 
 
@@ -106,3 +107,29 @@ def test_a_length_of_the_suggested_lands_takes_the_next_in_hand(
     step.suggested.computed.click()
     settle(qtbot, window)
     assert step.target(None) is None
+
+
+def test_another_pitch_is_held_against_the_play_of_the_leads(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
+    step, panel = lands(page), lands(page).pitch
+    step._tabs.setCurrentWidget(step._distances_tab)
+    qtbot.waitUntil(lambda: "No row of pads" in panel.summary.text(), timeout=10_000)
+
+    def as_header(bundle: Bundle) -> Bundle:
+        made = package_edits.set_pins(package_edits.set_family(bundle, "header"), "6")
+        for letter, text in {"e": "3.5", "b": "1.0", "L": "21", "W": "7"}.items():
+            made = package_edits.set_dimension(made, letter, text)
+        return made
+
+    page.controller.edit("Make it a header", as_header)
+    qtbot.waitUntil(lambda: "off by 0.000 mm over 6 ways" in panel.summary.text(), timeout=10_000)
+    type_text(panel.chosen, "140 mil")
+    qtbot.keyClick(panel.chosen, Qt.Key.Key_Return)
+    # 140 mil is 3.556 mm: 0.056 a step, 0.28 over the five steps of the row.
+    qtbot.waitUntil(lambda: "off by 0.280 mm over 6 ways" in panel.summary.text(), timeout=10_000)
+    verdicts = {row.grid: row.verdict for row in panel.table.records.records}
+    assert (verdicts["datasheet"], verdicts["chosen"]) == ("no error", "does not fit")
+    panel.chosen.selectAll()
+    type_text(panel.chosen, "wide")
+    qtbot.keyClick(panel.chosen, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: "wide" in panel.summary.text(), timeout=10_000)
+    assert not panel.table.records.records

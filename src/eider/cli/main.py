@@ -18,6 +18,7 @@ COMMANDS: Mapping[str, str] = {
     "lands": "package:lands",
     "joints": "package:joints",
     "yield": "joint_yield:yield_command",
+    "pitch": "pitch:pitch",
     "body": "model:body",
     "align": "model:align",
     "symbol": "symbol:symbol",

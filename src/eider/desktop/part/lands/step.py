@@ -15,6 +15,7 @@ from eider.desktop.part.lands.derivation_panel import DerivationPanel
 from eider.desktop.part.lands.distances_panel import DistancesPanel, MeasuredRow
 from eider.desktop.part.lands.joint_panel import JointPanel
 from eider.desktop.part.lands.manufacturer_panel import ManufacturerPanel
+from eider.desktop.part.lands.pitch_panel import PitchPanel
 from eider.desktop.part.lands.yield_panel import YieldPanel
 from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.theme import Theme
@@ -84,7 +85,9 @@ class LandsStep(PartStep):
         self._tabs.addTab(self.suggested, "Suggested")
         self._tabs.currentChanged.connect(lambda _index: self._tab_chosen())
         self.distances = DistancesPanel(self.controller, self.context)
-        self._tabs.addTab(self.distances, "Distances")
+        self.pitch = PitchPanel(self.controller, self.context)
+        self._distances_tab = panes(self.distances, self.pitch, sizes=(200, 340), vertical=True)
+        self._tabs.addTab(self._distances_tab, "Distances")
 
     def _build_pads_tab(self, theme: Theme) -> None:
         self.pads = RecordView[Pad](
@@ -122,7 +125,8 @@ class LandsStep(PartStep):
         self._simulate()
 
     def _simulate(self) -> None:
-        """The yield is worked out only while it is looked at."""
+        """Yield and pitch are worked out only while they are looked at."""
+        self.pitch.follow(is_seen=self._tabs.currentWidget() is self._distances_tab)
         self.joint_yield.follow(is_seen=self._tabs.currentWidget() is self.joint_yield)
 
     def _switch_ruler(self) -> None:
