@@ -125,16 +125,21 @@ def test_one_more_capacitor_from_a_near_one(window: MainWindow, qtbot: QtBot) ->
     window.shelf.search.setText("lyn 1608")
     qtbot.waitUntil(lambda: len(window.shelf.shown) == 1)
     press(qtbot, window.shelf, "Start from this part")
-    qtbot.waitUntil(lambda: window.tasks.dialog is not None)
-    qtbot.keyClicks(window.tasks.dialog.name, "LYN-C1608-33N")
-    qtbot.keyClick(window.tasks.dialog.name, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: window.tasks.start_dialog is not None)
+    dialog = window.tasks.start_dialog
+    # The value and the number come first, with those of the part that it begins from.
+    assert list(dialog.fields)[:2] == ["Capacitance", "Part number"]
+    for fact, text in (("Capacitance", "33 nF"), ("Part number", "LYN-C1608-33N")):
+        dialog.fields[fact].selectAll()
+        qtbot.keyClicks(dialog.fields[fact], text)
+    qtbot.keyClicks(dialog.name, "LYN-C1608-33N")
+    qtbot.keyClick(dialog.name, Qt.Key.Key_Return)
     qtbot.waitUntil(lambda: window.page is not None)
     settle(qtbot, window)
     page = window.page
     assert page
-    go(qtbot, window, "facts")
-    for fact, text in (("Capacitance", "33 nF"), ("Part number", "LYN-C1608-33N")):
-        type_into(qtbot, page.current.table, cell(page.current.table, fact, 1), text)
+    facts = page.controller.bundle.part.facts
+    assert (facts["Capacitance"].value, facts["Part number"].value) == ("33 nF", "LYN-C1608-33N")
     go(qtbot, window, "review")
     qtbot.keyClicks(page.current.note, "another value")
     qtbot.mouseClick(page.current.release_button, Qt.MouseButton.LeftButton)

@@ -18,7 +18,7 @@ from eider.model.bundle import Bundle
 from eider.model.codec import decode
 from eider.model.footprint import Adjustment
 from eider.model.item_ref import Ref
-from eider.model.part import DatasheetLink
+from eider.model.part import DatasheetLink, Release
 from eider.services.exporting import ExportRequest, export_part
 from eider.services.format_registry import all_formats
 from eider.services.releasing import BlockedError, StepRequest, release_part, rules_for
@@ -187,6 +187,10 @@ def test_a_part_begun_from_another_keeps_the_link_and_tells_what_differs(library
     changed = footprint_edits.set_level(package_edits.set_dimension(copy, "b", "0.20–0.30"), "C")
     changed = footprint_edits.adjust_pad(changed, Adjustment("1", "width", "1.4"))
     assert since_origin(changed, made).words == "Created from NVK-1216T: 1 length, level, adjustments differ"
+    released = replace(made, part=replace(made.part, release=Release(2, "", "", "")))
+    moved_on = "Created from NVK-1216T, revision 2: no differences. NVK-1216T is at revision 3 by now"
+    assert since_origin(copy, released, 3).words == moved_on
+    assert since_origin(copy, released, 2).words == "Created from NVK-1216T, revision 2: no differences"
 
 
 def test_another_parts_package_comes_with_its_lands_if_wished(library: Library, made: Bundle) -> None:

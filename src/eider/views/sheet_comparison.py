@@ -28,6 +28,7 @@ class OriginDifference(msgspec.Struct, frozen=True):
     revision: int
     lengths: tuple[PackageSheetDifference, ...]
     lands: tuple[str, ...]
+    newest: int = 0
 
     @property
     def words(self) -> str:
@@ -35,11 +36,12 @@ class OriginDifference(msgspec.Struct, frozen=True):
         of = f", revision {self.revision}" if self.revision else ""
         said = [counted(len(self.lengths), "length")] if self.lengths else []
         said += self.lands
-        return f"Created from {self.name}{of}: {', '.join(said) + ' differ' if said else 'no differences'}"
+        moved_on = f". {self.name} is at revision {self.newest} by now" if self.newest > self.revision > 0 else ""
+        return f"Created from {self.name}{of}: {', '.join(said) + ' differ' if said else 'no differences'}{moved_on}"
 
 
-def since_origin(bundle: Bundle, origin: Bundle) -> OriginDifference:
-    """How sheet and lands differ from those of the part that this one was created from."""
+def since_origin(bundle: Bundle, origin: Bundle, newest: int = 0) -> OriginDifference:
+    """How sheet and lands differ from those of the part that this one was created from, whose revision is `newest`."""
     lengths = tuple(d for d in compare_sheets(bundle.sheet, origin.sheet) if not d.is_same)
     ours, theirs = bundle.footprint, origin.footprint
     named = (
@@ -52,7 +54,7 @@ def since_origin(bundle: Bundle, origin: Bundle) -> OriginDifference:
     )
     lands = tuple(name for name, a, b in named if a != b)
     release = origin.part.release
-    return OriginDifference(origin.part.name, release.revision if release else 0, lengths, lands)
+    return OriginDifference(origin.part.name, release.revision if release else 0, lengths, lands, newest)
 
 
 def compare_sheets(this: PackageSheet, other: PackageSheet, unit: str = "mm") -> list[PackageSheetDifference]:

@@ -13,21 +13,14 @@ from eider.model.wording import counted
 
 
 class NameDialog(QDialog):
-    """Asks for the name of a new part, and for its category unless that is known.
+    """Asks for the name and the category of a new part.
 
     `named` tells both; whoever hears it closes the dialog, or says with `show_fault` why the name cannot be used.
     """
 
     named = pyqtSignal(str, str)
 
-    def __init__(
-        self,
-        title: str,
-        settings: LibrarySettings,
-        parent: QWidget,
-        *,
-        category: bool,
-    ) -> None:
+    def __init__(self, title: str, settings: LibrarySettings, parent: QWidget) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
         self._settings = settings
@@ -40,10 +33,9 @@ class NameDialog(QDialog):
         layout = QVBoxLayout(self)
         layout.addWidget(label("Name"))
         layout.addWidget(self.name)
-        if category:
-            layout.addWidget(label("Category"))
-            layout.addWidget(self.category)
-            layout.addWidget(self._example)
+        layout.addWidget(label("Category"))
+        layout.addWidget(self.category)
+        layout.addWidget(self._example)
         layout.addWidget(self._fault)
         self.make = button("Create", self._done, main=True)
         self.make.setDefault(True)

@@ -1,6 +1,6 @@
 """What the window does with parts that are not open: begin one, compare its revisions, release and export some."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -8,10 +8,13 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from eider.commands import new_parts
 from eider.commands.evaluation import EvaluationRules
+from eider.commands.start_from import facts_that_differ, name_with_facts, start_with_facts, text_of_fact
 from eider.desktop.app.dialogs import DifferencesDialog, NameDialog, ReleaseDialog
 from eider.desktop.app.materials_dialog import MaterialsDialog
+from eider.desktop.app.start_from_dialog import StartFromDialog
 from eider.desktop.context import DesktopContext
 from eider.desktop.part import export_job as exports
+from eider.evidence.evidence_changes import utc_now
 from eider.library import Library
 from eider.library.housekeeping import keep_house
 from eider.library.index import PartRow
@@ -43,6 +46,7 @@ class PartTasks(QObject):
         super().__init__(window)
         self._library, self._context, self._window = library, context, window
         self.dialog: NameDialog | None = None
+        self.start_dialog: StartFromDialog | None = None
         self.differences: DifferencesDialog | None = None
         self.release_dialog: ReleaseDialog | None = None
         self.materials: MaterialsDialog | None = None
@@ -51,20 +55,39 @@ class PartTasks(QObject):
     def new_part(self) -> None:
         """Ask for name and category, and begin a part."""
         settings = self._library.settings
-        self._ask("New part", lambda name, category: new_parts.new_part(name, category, settings), category=True)
+        self._ask("New part", lambda name, category: new_parts.new_part(name, category, settings))
 
     def copy_part(self, part_id: str) -> None:
         """Begin a new part as a copy of one that is there."""
 
-        def loaded(bundle: Bundle) -> None:
-            title = f"Start from {bundle.part.name}"
-            self._ask(title, lambda name, _category: new_parts.start_from_part(bundle, name), category=False)
+        library, settings = self._library, self._library.settings
 
-        self._context.jobs.run("library", lambda: self._library.load(part_id), loaded)
+        def load() -> tuple[Bundle, str]:
+            return library.load(part_id), library.person().name
 
-    def _ask(self, title: str, make: Callable[[str, str], Bundle], *, category: bool) -> None:
+        def ask(found: tuple[Bundle, str]) -> None:
+            bundle, by = found
+
+            def make(name: str, facts: Mapping[str, str]) -> Bundle:
+                return start_with_facts(bundle, name, facts, settings, by, utc_now())
+
+            offered = {fact: text_of_fact(bundle, fact) for fact in facts_that_differ(bundle, settings)}
+            self.start_dialog = dialog = StartFromDialog(
+                f"Start from {bundle.part.name}",
+                offered,
+                lambda facts: name_with_facts(bundle, facts, settings),
+                self._window,
+            )
+            dialog.asked.connect(
+                lambda name, facts: self.begin(lambda: make(name, facts), dialog.accept, dialog.show_fault)
+            )
+            dialog.open()
+
+        self._context.jobs.run("library", load, ask)
+
+    def _ask(self, title: str, make: Callable[[str, str], Bundle]) -> None:
         """Ask for the name of a new part, and begin it; what is wrong with the name is told in the dialog."""
-        self.dialog = dialog = NameDialog(title, self._library.settings, self._window, category=category)
+        self.dialog = dialog = NameDialog(title, self._library.settings, self._window)
         dialog.named.connect(lambda name, key: self.begin(lambda: make(name, key), dialog.accept, dialog.show_fault))
         dialog.open()
 

@@ -129,7 +129,7 @@ class RecipeChoices(QWidget):
 
         def work() -> str:
             other = library.load_release(origin.id, origin.revision) if origin.revision else library.load(origin.id)
-            return since_origin(bundle, other).words
+            return since_origin(bundle, other, library.find(origin.id).revision).words
 
         def gone(_fault: Exception) -> None:
             self._origin.setText(f"Created from {origin.name}, which is no longer in the library")
