@@ -17,7 +17,11 @@ def use_pinout_figure(bundle: Bundle, read: ReadFigure, document: str, page: int
     old = bundle.part.pinout
     is_same = old is not None and (old.document, old.page) == (document, page)
     seen = old.seen if old is not None and is_same else "above"
-    figure = PinoutFigure(document=document, page=page, box=read.box, pins=read.pins, size=read.size, seen=seen)
+    x0, y0, x1, y1 = (round(at, 2) for at in read.box)
+    # A hundredth of a point is finer than any drawing.
+    figure = PinoutFigure(
+        document=document, page=page, box=(x0, y0, x1, y1), pins=read.pins, size=round(read.size, 2), seen=seen
+    )
     return replace(bundle, part=replace(bundle.part, pinout=figure))
 
 
