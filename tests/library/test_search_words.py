@@ -33,6 +33,12 @@ class Entry(NamedTuple):
         ("?lyn", "lyn", False),
         ("", "anything", True),
         ("***", "", True),
+        ("4700ohm", "lyn-r 4.7kω", True),
+        ("4700ohm", "lyn-r 14.7kω", False),
+        ("4k7", "lyn-r 4.7kω", True),
+        ("4k7", "lyn-r-4k7", True),
+        ("0.00000001F", "10nf", True),
+        ("2012", "lyn-c2012", True),
     ],
 )
 def test_what_a_word_finds(word: str, text: str, is_found: bool) -> None:
@@ -43,6 +49,12 @@ def test_every_word_has_to_be_there_in_any_order_and_what_was_found_keeps_its_or
     entries = [Entry("one two"), Entry("two three one"), Entry("two"), Entry("three")]
     assert holding(entries, ["two", "ONE"]) == entries[:2]
     assert holding(entries, []) == entries
+
+
+def test_a_number_and_its_unit_are_one_value() -> None:
+    entries = [Entry("r 4.7kω 1%"), Entry("4700 pieces, ohmic"), Entry("4700 ohm"), Entry("lyn 10 v 1608")]
+    assert holding(entries, ["4700", "ohm"]) == [entries[0], entries[2]]
+    assert holding(entries, ["1608", "lyn", "10", "V"]) == [entries[3]]
 
 
 @given(st.text(ALPHABET, min_size=1, max_size=6), st.text(st.sampled_from("ab1.%_\\'"), max_size=12))

@@ -4,8 +4,12 @@ import re
 from collections.abc import Iterable, Sequence
 from typing import Protocol, TypeVar
 
+from eider.facts.quantities import value_spellings
+
 # A word that is a value (1u, 100n, 25V) is not meant to be found inside a longer number (0.1u, 2100n, 125V).
 _VALUE = re.compile(r"\d+([.,]\d+)?([pnuµμmkM](F|H|Ω|V|A|W|Hz)?|F|H|Ω|V|A|W|Hz)$", re.IGNORECASE)
+# A bare number, and all of a value that is not its number.
+_NUMBER, _LEADING = re.compile(r"\d+(?:[.,]\d+)?"), re.compile(r"[^\d.+-].*$")
 _WILDCARD = re.compile(r"[*?]")
 # Of a word with more wildcards the first pieces are looked for by themselves.
 MOST_PIECES = 4
@@ -23,16 +27,47 @@ E = TypeVar("E", bound=HasText)
 
 
 def holding(entries: Sequence[E], words: Iterable[str]) -> list[E]:
-    """The entries whose texts hold every word, in any order and any case; * and ? are wildcards."""
+    """The entries whose texts hold every word, in any order and any case; * and ? are wildcards.
+
+    A value finds its other spellings too: 4k7, 4700 ohm and 4.7kΩ are one.
+    """
     found = list(entries)
-    for word in sorted(map(plain_text, words), key=len, reverse=True):
-        # Looking for the pieces by themselves, the longest first, leaves little to look at more closely.
-        pieces = sorted(_WILDCARD.split(word)[:MOST_PIECES], key=len, reverse=True)
-        for piece in pieces:
-            found = [entry for entry in found if piece in entry.text]
-        if len(pieces) > 1 or _VALUE.match(word):
-            found = [entry for entry in found if holds_word(entry.text, word)]
+    for spellings in sorted(map(_spellings, _joined_values(words)), key=lambda s: len(s[0]), reverse=True):
+        held = [_holding_word(found, spelling) for spelling in spellings]
+        if len(held) > 1:
+            ids = {id(entry) for part in held for entry in part}
+            found = [entry for entry in found if id(entry) in ids]
+        else:
+            found = held[0]
     return found
+
+
+def _holding_word(entries: Sequence[E], word: str) -> list[E]:
+    # Looking for the pieces by themselves, the longest first, leaves little to look at more closely.
+    pieces = sorted(_WILDCARD.split(word)[:MOST_PIECES], key=len, reverse=True)
+    found = list(entries)
+    for piece in pieces:
+        found = [entry for entry in found if piece in entry.text]
+    if len(pieces) > 1 or _VALUE.match(word):
+        found = [entry for entry in found if holds_word(entry.text, word)]
+    return found
+
+
+def _joined_values(words: Iterable[str]) -> list[str]:
+    """The words, a number and the unit after it together: 4700 ohm."""
+    made: list[str] = []
+    for word in words:
+        if made and _NUMBER.fullmatch(made[-1]) and word[:1].isalpha() and value_spellings(made[-1] + word):
+            made[-1] += f" {word}"
+        else:
+            made.append(word)
+    return made
+
+
+def _spellings(word: str) -> list[str]:
+    """How a word may stand in the index: as it is, and a value with the prefix that leaves 1 to 999 before it."""
+    usual = next((s for s in value_spellings(word) if 1 <= float(_LEADING.sub("", s)) < 1000), "")
+    return list(dict.fromkeys(plain_text(s) for s in (word, word.replace(" ", ""), usual or word)))
 
 
 def holds_word(text: str, word: str) -> bool:

@@ -63,7 +63,7 @@ class LandsStep(PartStep):
         self._ruler_button = button("Ruler", self._switch_ruler, checkable=True)
         self.measured = MeasuredRow(controller, context)
         self.measured.hide()
-        self.measured.kept.connect(lambda: self._tabs.setCurrentWidget(self.distances))
+        self.measured.kept.connect(lambda: self._tabs.setCurrentWidget(self._distances_tab))
         head = row(label("Land pattern", "head"), self._ruler_button, 1, self._name)
         middle = column(head, growing(self.view), self.measured)
         self._tabs = QTabWidget()
@@ -187,7 +187,7 @@ class LandsStep(PartStep):
 
     def show_address(self, address: Address) -> None:
         if self.distances.show_address(address):
-            self._tabs.setCurrentWidget(self.distances)
+            self._tabs.setCurrentWidget(self._distances_tab)
             return
         number = pad_number(address)
         self.pads.select_where(lambda pad: pad.number == number)
