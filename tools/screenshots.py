@@ -52,6 +52,9 @@ def shoot_step(window: MainWindow, page: PartPage, index: int) -> None:
     if key == "package":
         step.show_address(DimensionAddress("E1"))
     if key == "match":
+        step.tabs.setCurrentWidget(step.pinout)
+        step.pinout.over.setChecked(True)
+        wait(window, lambda: step.pinout.drawing.figure is not None)
         step.show_address(PinAddress("12"))
     if key == "facts":
         step.look_up()
