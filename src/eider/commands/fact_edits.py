@@ -1,14 +1,16 @@
 """Changes to the part itself: name, description, category, facts, datasheets."""
 
 from collections.abc import Mapping
+from typing import NamedTuple
 
 import msgspec
 
 from eider.evidence.evidence_changes import typed_fact
+from eider.facts.categories import fact_names, spelling_key
 from eider.facts.text_templates import composed_description
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
-from eider.model.library import Category
+from eider.model.library import Category, LibrarySettings
 from eider.model.part import DatasheetLink
 
 replace = msgspec.structs.replace
@@ -58,6 +60,39 @@ def attach_datasheet(bundle: Bundle, link: DatasheetLink) -> Bundle:
     """A document more; the same one is not attached twice."""
     others = tuple(d for d in bundle.part.datasheets if d.sha256 != link.sha256)
     return replace(bundle, part=replace(bundle.part, datasheets=(*others, link)))
+
+
+class TakenFacts(NamedTuple):
+    """Facts of a supplier under the library's names; `renamed` says which.
+
+    `dropped` are those that nobody wants, `doubled` those whose fact came under another name with another value.
+    """
+
+    facts: Mapping[str, str]
+    renamed: Mapping[str, str]
+    dropped: tuple[str, ...]
+    doubled: tuple[str, ...]
+
+
+def taken_facts(offered: Mapping[str, str], settings: LibrarySettings, category: Category | None) -> TakenFacts:
+    """The facts of a supplier as this library calls them, without those that it drops."""
+    names = fact_names(category) if category else {}
+    unwanted = {spelling_key(name) for name in settings.dropped_facts}
+    facts: dict[str, str] = {}
+    renamed: dict[str, str] = {}
+    dropped: list[str] = []
+    doubled: list[str] = []
+    for name, value in offered.items():
+        key = spelling_key(name)
+        if key in unwanted:
+            dropped.append(name)
+            continue
+        ours = names.get(key, name)
+        if facts.setdefault(ours, value) != value:
+            doubled.append(name)
+        elif ours != name:
+            renamed[name] = ours
+    return TakenFacts(facts, renamed, tuple(dropped), tuple(doubled))
 
 
 def fill_facts(bundle: Bundle, facts: Mapping[str, str], evidence: Evidence) -> Bundle:

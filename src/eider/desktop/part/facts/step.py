@@ -181,5 +181,18 @@ class FactsStep(PartStep):
             return
         entry = self._entries[index]
         evidence = Evidence(EvidenceKind.SUPPLIER, text=self.context.catalogue, at=utc_now())
-        facts = {**entry.facts, **{f"{offer.supplier} number": offer.number for offer in entry.offers}}
-        self.controller.edit("Copy facts", lambda b: fact_edits.fill_facts(b, facts, evidence))
+        offered = {**entry.facts, **{f"{offer.supplier} number": offer.number for offer in entry.offers}}
+        settings = self.controller.library.settings
+        category = category_of(settings, self.controller.bundle.part.category)
+        taken = fact_edits.taken_facts(offered, settings, category)
+
+        def change(bundle: Bundle) -> Bundle:
+            made = fact_edits.fill_facts(bundle, taken.facts, evidence)
+            return fact_edits.follow_description(bundle, made, category)
+
+        self.controller.edit("Copy facts", change)
+        told = [f"{name} taken as {ours}" for name, ours in taken.renamed.items()]
+        told += [f"{name} left out, as the library drops it" for name in taken.dropped]
+        told += [f"{name} left out, as it came with another value too" for name in taken.doubled]
+        if told:
+            self.context.said.emit("; ".join(told))
