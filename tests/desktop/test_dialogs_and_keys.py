@@ -225,7 +225,7 @@ def test_facts_of_a_supplier_are_taken_under_the_librarys_names(
     page.controller.edit("x", lambda b: fact_edits.set_fact(b, "Rated voltage", ""))
     settle(qtbot, window)
     offered = {"Voltage rating": "50 V", "Colour": "brown"}
-    step._answered((CatalogueEntry("LYN-C", "Lyng Passive", offered, ()),))
+    step._answered((CatalogueEntry("LYN-C", "Lyng Passive", facts=offered),))
     qtbot.mouseClick(step._take, Qt.MouseButton.LeftButton)
     settle(qtbot, window)
     facts = page.controller.bundle.part.facts
