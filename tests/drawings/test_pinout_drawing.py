@@ -6,7 +6,7 @@ import pytest
 from msgspec.structs import replace
 
 from eider.cli.package import bare_bundle
-from eider.drawings.pinout_drawing import pinout_drawing, place_words
+from eider.drawings.pinout_drawing import names_beside, pinout_drawing, place_words
 from eider.drawings.primitives import Area, Drawing, Text
 from eider.lands.pattern import make_pattern
 from eider.model.address import PinAddress
@@ -93,3 +93,26 @@ def test_an_overbar_and_a_matched_pad_are_drawn() -> None:
     text = texts(pinout_drawing(made))["RESET"]
     assert text.overbar and text.at[0] > 0
     assert place_words(made)["1"] == "right row, first from the bottom"
+
+
+@pytest.mark.parametrize("key", ["gullwing-dual", "gullwing-quad"])
+def test_names_beside_a_figure_leave_its_box_free(key: str) -> None:
+    place = (-20.0, -15.0, 20.0, 15.0)
+    drawing = names_beside(pinout_drawing(part(key)), place)
+    for text in texts(drawing).values():
+        if text.angle:
+            assert text.at[1] >= 15.0 if text.horizontal == "left" else text.at[1] <= -15.0
+        else:
+            assert text.at[0] >= 20.0 if text.horizontal == "left" else text.at[0] <= -20.0
+    x0, y0, x1, y1 = drawing.box
+    assert x0 < -20.0 and x1 > 20.0 and y0 <= -15.0 and y1 >= 15.0
+
+
+def test_names_of_a_grid_stand_below_those_of_the_figure() -> None:
+    plain = pinout_drawing(part("ball-grid"))
+    drawing = names_beside(plain, plain.box)
+    before, after = texts(plain), texts(drawing)
+    assert set(before) == set(after)
+    assert all(after[name].at[1] < before[name].at[1] and after[name].height <= before[name].height for name in after)
+    # The numbers are those of the figure's own headings.
+    assert not [p for p in drawing.primitives if isinstance(p, Text) and p.role == "pinout number"]

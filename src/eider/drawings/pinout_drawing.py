@@ -23,6 +23,9 @@ BEHIND = 2.6
 OFF, LETTER = 0.5, 0.98
 # Of a grid each position is drawn so large, as a share of its pitch, and names fill so much of it.
 CELL, FILLED = 0.88, 0.86
+# Number and name of a cell together are so many heights of a text high. Below a figure's own name, names stand so far
+# from the middle, and are so high, as shares of the cell.
+IN_CELL, LOW, LOWEST = 2.6, 0.36, 0.2
 # What is written beside a drawing is so high, as a share of its width.
 CAPTION = 0.03
 GROUNDS = ("GND", "VSS", "AGND", "DGND", "PGND", "EP", "PAD", "VEE", "SH")
@@ -222,7 +225,7 @@ def _labels(at: PlacedTerminal, pin: Pin | None, height: float, sign: float) -> 
     if sign < 0 and side in ("left", "right"):
         side = "right" if side == "left" else "left"
     if side == "grid":
-        small = min(height, FILLED * (y1 - y0) / 2.6)
+        small = min(height, FILLED * (y1 - y0) / IN_CELL)
         if not name:
             return (Text((x, y), number, small, "pinout number", address),)
         fitted = min(small, FILLED * (x1 - x0) / (LETTER * len(name)))
@@ -260,16 +263,25 @@ def _text_box(primitive: Primitive) -> Box:
 def names_beside(drawing: Drawing, place: Box) -> Drawing:
     """The pinout with its names outside of a box (mm), so that a figure that is laid there leaves them to be read.
 
-    Names in the positions of a grid stay where they are.
+    In the positions of a grid names stand at the lower edge, and the numbers are left to the figure.
     """
-    primitives = tuple(_beside(p, place) if isinstance(p, Text) else p for p in drawing.primitives)
+    named = {p.address: p for p in drawing.primitives if isinstance(p, Text) and p.role == "pinout number"}
+    primitives = tuple(
+        _beside(p, place, named.get(p.address)) if isinstance(p, Text) else p
+        for p in drawing.primitives
+        if not (isinstance(p, Text) and p.role == "pinout number" and p.address is not None)
+    )
     texts = [_text_box(p) for p in primitives if isinstance(p, Text)]
     return Drawing(primitives, join_boxes([drawing.box, place, *texts]))
 
 
-def _beside(text: Text, place: Box) -> Text:
-    if text.role != "pin name" or text.horizontal == "middle":
+def _beside(text: Text, place: Box, number: Text | None) -> Text:
+    if text.role != "pin name":
         return text
+    if number is not None:
+        # The number stands 0.6 of its height above the middle of its cell, of which it fills a known share.
+        cell, middle = number.height * IN_CELL / FILLED, number.at[1] - 0.6 * number.height
+        return replace(text, at=(text.at[0], middle - LOW * cell), height=min(text.height, LOWEST * cell))
     axis, off = (1 if text.angle else 0), OFF * text.height
     at = list(text.at)
     at[axis] = min(at[axis], place[axis] - off) if text.horizontal == "right" else max(at[axis], place[axis + 2] + off)
