@@ -39,7 +39,7 @@ def test_a_template_is_shown_with_an_example_and_its_effects(page: CategoriesPag
 
 
 def test_a_fact_of_another_kind_shows_what_would_be_wrong(page: CategoriesPage, qtbot: QtBot) -> None:
-    table = page.table
+    table = page.fact_fields.table
     at = next(i for i, r in enumerate(table.records.records) if r.fact.name == "Dielectric")
     table.records.setData(table.records.index(at, 1), "number")
     qtbot.waitUntil(lambda: "3 values would be of the wrong kind" in page.summary.text())
@@ -52,15 +52,15 @@ def test_a_fact_of_another_kind_shows_what_would_be_wrong(page: CategoriesPage, 
 
 def test_facts_are_added_moved_and_removed(page: CategoriesPage, qtbot: QtBot) -> None:
     press(qtbot, page, "Add a fact")
-    record = page.table.record()
+    record = page.fact_fields.table.record()
     assert record.fact.name == "Fact 1"
     press(qtbot, page, "Up")
-    assert [r.fact.name for r in page.table.records.records][-2] == "Fact 1"
-    page.table.select_where(lambda r: r.fact.name == "Fact 1")
-    at = page.table.currentIndex().row()
-    page.table.records.setData(page.table.records.index(at, 3), "yes")
+    assert [r.fact.name for r in page.fact_fields.table.records.records][-2] == "Fact 1"
+    page.fact_fields.table.select_where(lambda r: r.fact.name == "Fact 1")
+    at = page.fact_fields.table.currentIndex().row()
+    page.fact_fields.table.records.setData(page.fact_fields.table.records.index(at, 3), "yes")
     qtbot.waitUntil(lambda: "3 required facts would be missing" in page.summary.text())
-    page.table.select_rows([at])
+    page.fact_fields.table.select_rows([at])
     press(qtbot, page, "Remove facts")
     assert page.categories["capacitor"] == page.before["capacitor"]
 

@@ -1,26 +1,23 @@
 """Categories: their facts and templates, with examples and what a change would do to the parts that are there."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from functools import partial
 
 import msgspec
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QListWidget, QWidget
 
+from eider.desktop.categories.fact_field_table import FactFieldTable
 from eider.desktop.context import DesktopContext
-from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
-from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library import Library
 from eider.library.category_settings import category_fault, save_categories
 from eider.library.index import PartRow
-from eider.model.library import Category, FactField
+from eider.model.library import Category
 from eider.views.category_effects import CategoryEffects, TemplateExample, category_effects, template_example
 
 replace = msgspec.structs.replace
-KINDS = ("text", "number", "range", "choice", "link", "date", "yes/no")
 TITLE_WIDTH = 150
-YES_NO = ("", "yes")
 MOST_PARTS = 50_000
 # What is typed of a category besides its facts: field, title, what stands in an empty one.
 FIELDS = (
@@ -32,13 +29,6 @@ FIELDS = (
     ("name_pattern", "Names follow", "a regular expression"),
     ("name_example", "Naming rule in words", ""),
 )
-
-
-class FactRow(msgspec.Struct, frozen=True):
-    """A line of the table: a fact and its place; of a parent's facts the place is −1."""
-
-    place: int
-    fact: FactField
 
 
 class _Effects(msgspec.Struct, frozen=True):
@@ -91,36 +81,10 @@ class CategoriesPage(QWidget):
         self.parent_box.activated.connect(lambda _i: self._change("parent", str(self.parent_box.currentData() or "")))
         lines = [row(_field_title(title), self.editors[field]) for field, title, _ in FIELDS]
         lines.insert(1, row(_field_title("Inherits from"), self.parent_box, 1))
-        self.table = RecordView[FactRow](self._columns(), self.context.theme)
-        self.table.set_widths(150, 80, 52, 66, 50, 130, 150)
-        tools = flow(
-            button("Add a fact", self._add),
-            button("Remove facts", self._drop),
-            button("Up", partial(self._move, -1)),
-            button("Down", partial(self._move, 1)),
-        )
+        self.fact_fields = FactFieldTable(self.context)
+        self.fact_fields.changed.connect(partial(self._change, "facts"))
         self.fault = label("", "wrong", wrap=True)
-        return column(*lines, label("Facts", "head"), growing(self.table), tools, self.fault)
-
-    def _columns(self) -> list[Column[FactRow]]:
-        def text(title: str, field: str, choices: tuple[str, ...] = ()) -> Column[FactRow]:
-            def put(record: FactRow, typed: str) -> None:
-                self._put_fact(record, field, typed)
-
-            made = Column(title, lambda r: _shown(getattr(r.fact, field)), put, at_end=True)
-            made.choices = (lambda _r: choices) if choices else None
-            return made
-
-        return [
-            text("Fact", "name"),
-            text("Kind", "kind", KINDS),
-            text("Unit", "unit"),
-            text("Required", "required", YES_NO),
-            text("Value", "is_value", YES_NO),
-            text("Choices", "choices"),
-            text("Also called", "also"),
-            text("Hidden", "hidden", YES_NO),
-        ]
+        return column(*lines, label("Facts", "head"), growing(self.fact_fields), self.fault)
 
     def _right(self) -> QWidget:
         self.example = label("", wrap=True)
@@ -169,7 +133,7 @@ class CategoriesPage(QWidget):
             if key != self.key:
                 self.parent_box.addItem(other.title, key)
         self.parent_box.setCurrentIndex(max(self.parent_box.findData(category.parent), 0))
-        self.table.show_records([FactRow(place, fact) for place, fact in enumerate(category.facts)])
+        self.fact_fields.show_facts(category.facts)
         settings = replace(self.library.settings, categories=self.categories)
         fault = category_fault(settings, self.key)
         self.fault.setText(f"{category.title}: {fault}" if fault else "")
@@ -216,45 +180,13 @@ class CategoriesPage(QWidget):
         self.categories = made
         self._fill_list(chosen or self.key)
 
-    def _with(self, category: Category) -> dict[str, Category]:
-        return {**self.categories, self.key: category}
-
     def _change(self, field: str, value: object) -> None:
         category = self.categories.get(self.key)
         if category is not None:
-            self._edit(f"Change {self.key}", self._with(replace(category, **{field: value})))
+            self._edit(f"Change {self.key}", {**self.categories, self.key: replace(category, **{field: value})})
 
     def _put_text(self, field: str) -> None:
         self._change(field, self.editors[field].text().strip())
-
-    def _facts(self) -> list[FactField]:
-        category = self.categories.get(self.key)
-        return list(category.facts) if category else []
-
-    def _put_fact(self, record: FactRow, field: str, typed: str) -> None:
-        facts = self._facts()
-        facts[record.place] = replace(facts[record.place], **{field: _read(field, typed)})
-        self._change("facts", tuple(facts))
-
-    def _add(self) -> None:
-        facts = self._facts()
-        taken = {fact.name for fact in facts}
-        name = next(f"Fact {n}" for n in range(1, len(facts) + 2) if f"Fact {n}" not in taken)
-        self._change("facts", (*facts, FactField(name)))
-        self.table.select_where(lambda r: r.fact.name == name)
-
-    def _drop(self) -> None:
-        gone = {record.place for record in self.table.selected()}
-        self._change("facts", tuple(fact for place, fact in enumerate(self._facts()) if place not in gone))
-
-    def _move(self, by: int) -> None:
-        record: FactRow | None = self.table.record()
-        facts = self._facts()
-        if record is None or not 0 <= record.place + by < len(facts):
-            return
-        facts.insert(record.place + by, facts.pop(record.place))
-        self._change("facts", tuple(facts))
-        self.table.select_where(lambda r: r.fact == record.fact)
 
     def _begin(self) -> None:
         key = self.new_key.text().strip()
@@ -313,22 +245,3 @@ def _field_title(text: str) -> QLabel:
     made = label(text, "soft")
     made.setFixedWidth(TITLE_WIDTH)
     return made
-
-
-def _shown(value: object) -> str:
-    if isinstance(value, tuple):
-        return ", ".join(value)
-    return ("yes" if value else "") if isinstance(value, bool) else str(value)
-
-
-_READERS: dict[str, Callable[[str], object]] = {
-    "required": lambda text: text == "yes",
-    "is_value": lambda text: text == "yes",
-    "hidden": lambda text: text == "yes",
-    "choices": lambda text: tuple(piece.strip() for piece in text.split(",") if piece.strip()),
-    "also": lambda text: tuple(piece.strip() for piece in text.split(",") if piece.strip()),
-}
-
-
-def _read(field: str, text: str) -> object:
-    return _READERS[field](text) if field in _READERS else text.strip()
