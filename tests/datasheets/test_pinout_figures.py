@@ -11,7 +11,7 @@ from eider.datasheets.document import DatasheetError
 from eider.datasheets.pinout_figures import ReadFigure, read_pinout_figure
 
 BOX = (50.0, 50.0, 550.0, 750.0)
-Paint = Callable[[Canvas], None]
+Paint = Callable[[Canvas], object]
 
 
 @pytest.fixture
@@ -133,5 +133,7 @@ def test_a_ball_map_with_an_empty_position(read: Callable[[Paint], ReadFigure]) 
 def test_a_rectangle_without_a_figure_is_refused(read: Callable[[Paint], ReadFigure]) -> None:
     with pytest.raises(DatasheetError, match="no pin numbers with names"):
         read(lambda canvas: canvas.drawString(100, 500, "Ordering information"))
+    with pytest.raises(DatasheetError, match="5,001 words"):
+        read(lambda canvas: [canvas.drawString(60 + 7 * (n % 70), 60 + 9 * (n // 70), "x") for n in range(5001)])
     with pytest.raises(DatasheetError, match="no text in this rectangle"):
         read(lambda canvas: canvas.rect(100, 100, 50, 50))

@@ -24,6 +24,8 @@ SPACE = 0.4
 # What is kept of the rectangle reaches so far beyond the words that were read, in heights of the text.
 ROUND_WORDS = 1.5
 NO_BOX = (0.0, 0.0, 0.0, 0.0)
+# A figure has at most so many words: a grid of 2,000 positions has half of them.
+MOST_WORDS = 5_000
 # A grid has headings of at least so many columns and rows.
 FEWEST_HEADINGS = 2
 _NUMBER = re.compile(r"\d{1,4}|[A-Z]{1,2}\d{1,3}")
@@ -46,11 +48,13 @@ def read_pinout_figure(datasheet: Datasheet, page: int, box: Box) -> ReadFigure:
     """Read the pinout figure inside a box.
 
     Raises:
-        DatasheetError: no text lies in the box, or no pins could be made out in it.
+        DatasheetError: no text lies in the box, or too much, or no pins could be made out in it.
     """
     words = [word for word in datasheet.read(page).words if holds(box, word.box)]
     if not words:
         raise DatasheetError(f"page {page}: no text in this rectangle; draw it around the pinout figure")
+    if len(words) > MOST_WORDS:
+        raise DatasheetError(f"page {page}: {len(words):,} words in this rectangle; draw it around the figure alone")
     found = figure_of_words(words)
     if not found.pins:
         raise DatasheetError(f"page {page}: no pin numbers with names in this rectangle; is it the pinout figure?")
