@@ -166,3 +166,12 @@ def test_a_line_without_a_part_stays_with_what_it_says() -> None:
 def test_names_that_no_category_knows_are_told() -> None:
     columns = (*STANDARD_COLUMNS[:3], BillColumn("x", "{Colour} {value}"))
     assert list(unknown_places(columns, SETTINGS)) == ["Colour"]
+
+
+def test_a_line_that_could_be_several_parts_names_them_and_one_that_is_none_says_so() -> None:
+    lines = bill_lines([DesignLine(2, ("R1",), value="4k7"), DesignLine(3, ("C9",), value="7.7n")], FINDER)
+    told = bill_table(lines, STANDARD_COLUMNS, SETTINGS).findings
+    assert told == (
+        "C9: “7.7n” has no part in the library",
+        "R1: “4k7” has no part yet: line 2: 2 parts have this value; choose one: LYN-R1608-4K7, LYN-R2012-4K7",
+    )

@@ -47,7 +47,15 @@ def bom(
         "findings": bill.table.findings,
         "doubts": bill.doubts,
         "parts": len(bill.lines) - len(open_lines),
-        "open": [{"said": line.said, "references": line.references, "doubts": line.doubts} for line in open_lines],
+        "open": [
+            {
+                "said": line.said,
+                "references": line.references,
+                "doubts": line.doubts,
+                "candidates": [row.name for row in line.candidates],
+            }
+            for line in open_lines
+        ],
     }
     told = [f"  {' | '.join(str(cell) for cell in row)}" for row in bill.table.rows]
     found = counted(len(bill.lines) - len(open_lines), "part")

@@ -32,6 +32,8 @@ _REFERENCE = re.compile(r"^([A-Za-z]+)(\d+)([A-Za-z]?)$")
 _SPAN = re.compile(r"^([A-Za-z]+)(\d+)\s*(?:-|–|\.\.|…|to)\s*([A-Za-z]*)(\d+)$")
 MOST_REFERENCES = 20_000
 MOST_CANDIDATES = 12
+# So many of them are named in a finding.
+NAMED = 4
 # The columns of a library that has no template of its own.
 STANDARD_COLUMNS = (
     BillColumn("Item", "{item}", number=True),
@@ -295,7 +297,7 @@ def bill_table(
         label = line.part.name if line.part else f"“{line.said}”"
         where = ", ".join(line.references[:3]) or f"item {item}"
         if line.part is None:
-            findings.append(f"{where}: {label} has no part in the library")
+            findings.append(f"{where}: {label} {_open_words(line)}")
         findings += [
             f"{where}: {column.heading} of {label} is empty"
             for column, cell in zip(columns, cells, strict=True)
@@ -305,6 +307,15 @@ def bill_table(
         if line.part is not None and line.part.state == "draft":
             findings.append(f"{where}: {label} is a draft and was never released")
     return BillTable(tuple(rows), tuple(findings))
+
+
+def _open_words(line: BillLine) -> str:
+    """Why a line has no part: none is known, or several are, of which the first are named."""
+    if not line.candidates:
+        return "has no part in the library"
+    names = [row.name for row in line.candidates[:NAMED]]
+    more = ", …" if len(line.candidates) > NAMED else ""
+    return f"has no part yet: {line.doubts[0] if line.doubts else 'choose one'}: {', '.join(names)}{more}"
 
 
 def _names(line: BillLine, category: Category | None, item: int, boards: int) -> dict[str, str | int]:
