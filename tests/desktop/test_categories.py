@@ -34,8 +34,8 @@ def test_a_template_is_shown_with_an_example_and_its_effects(page: CategoriesPag
     page.editors["description"].editingFinished.emit()
     assert "“Colour” is not a fact" in page.fault.text() and not page.keep_button.isEnabled()
     # Two steps back is what it was.
-    assert page.undo() and page.undo() and not page.undo()
-    assert page.categories == page.before and page.redo()
+    assert page.steps.undo() and page.steps.undo() and not page.steps.undo()
+    assert page.categories == page.before and page.steps.redo()
 
 
 def test_a_fact_of_another_kind_shows_what_would_be_wrong(page: CategoriesPage, qtbot: QtBot) -> None:

@@ -63,7 +63,7 @@ def test_cells_are_filled_down_and_series_go_on(page: FactTablePage, qtbot: QtBo
     press(qtbot, page, "Fill down")
     assert values(page, "Shelf") == ["A1", "A1", "A1"]
     # One step each, whatever it changed.
-    assert page.undo() and values(page, "Shelf") == ["A1", "A2", "A3"]
+    assert page.steps.undo() and values(page, "Shelf") == ["A1", "A2", "A3"]
     select(page, "Shelf", 0)
     press(qtbot, page, "Fill down")
     assert "Select the cell" in page.hint.text()
@@ -90,7 +90,7 @@ def test_cells_go_to_a_spreadsheet_and_come_back(page: FactTablePage) -> None:
     assert values(page, "Tolerance") == ["5 %", "2 %", "5 %"]
     page.grid.cells_put.emit(dict.fromkeys(page.grid.selected_cells(), ""))
     assert values(page, "Tolerance") == ["", "2 %", ""]
-    assert len([None for _ in page._done]) == 3
+    assert page.steps.count == 3
 
 
 def test_texts_are_found_and_replaced_in_the_selection(page: FactTablePage, qtbot: QtBot) -> None:

@@ -48,7 +48,7 @@ def read_fact(field: FactField, text: str) -> FactReading:
 
 
 def print_fact(field: FactField | None, text: str) -> str:
-    """A value as the template prints it; as it was typed where it is none of its kind or there is no template."""
+    """The value in the template's form; as typed if it is not of the right kind or there is no template."""
     return (read_fact(field, text).printed or text.strip()) if field else text.strip()
 
 

@@ -32,6 +32,7 @@ class SidePages(QObject):
         super().__init__(stack)
         self._library, self._context, self._stack, self._beneath = library, context, stack, beneath
         self.page: RulebookPage | FactTablePage | CategoriesPage | BillPage | None = None
+        self.steps: UndoTarget | None = None
 
     @property
     def rules(self) -> RulebookPage | None:
@@ -49,14 +50,14 @@ class SidePages(QObject):
         if rules is None:
             rules = RulebookPage(self._library, self._context)
             rules.kept.connect(self.rules_kept)
-            self._show(rules)
+            self._show(rules, rules)
         rules.open_rulebook(name)
 
     def open_facts(self, part_ids: Collection[str]) -> None:
         """The facts of some parts as one table."""
         facts = FactTablePage(self._library, self._context)
         facts.kept.connect(self.facts_kept)
-        self._show(facts)
+        self._show(facts, facts.steps)
         facts.open_parts(part_ids)
 
     def open_categories(self) -> None:
@@ -64,22 +65,23 @@ class SidePages(QObject):
         categories = CategoriesPage(self._library, self._context)
         categories.kept.connect(self.rules_kept)
         categories.kept.connect(self.facts_kept)
-        self._show(categories)
+        self._show(categories, categories.steps)
 
     def open_bill(self) -> None:
         """The bill of materials of a design's list."""
-        self._show(BillPage(self._library, self._context))
+        bill = BillPage(self._library, self._context)
+        self._show(bill, bill)
 
-    def _show(self, page: RulebookPage | FactTablePage | CategoriesPage | BillPage) -> None:
+    def _show(self, page: RulebookPage | FactTablePage | CategoriesPage | BillPage, steps: "UndoTarget") -> None:
         self.close()
-        self.page = page
+        self.page, self.steps = page, steps
         page.closed.connect(self.close)
         self._stack.addWidget(page)
         self._stack.setCurrentWidget(page)
 
     def close(self) -> None:
         """Back to the part that is open, or to the Shelf; what was not kept is gone."""
-        page, self.page = self.page, None
+        page, self.page, self.steps = self.page, None, None
         if page is not None:
             self._stack.removeWidget(page)
             page.deleteLater()
@@ -129,7 +131,7 @@ class UndoSteps:
 
     def _in_front(self) -> UndoTarget | None:
         controller = self._controller()
-        return self._side.page or (PartSteps(controller) if controller else None)
+        return self._side.steps or (PartSteps(controller) if controller else None)
 
     def label_of(self, which: Literal["undo", "redo"]) -> str:
         """What would be taken back or done again; empty where there is nothing."""

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QListWidget, QWidget
 from eider.desktop.categories.fact_field_table import FactFieldTable
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
+from eider.desktop.widgets.undo_stack import UndoStack
 from eider.library import Library
 from eider.library.category_settings import category_fault, save_categories
 from eider.library.index import PartRow
@@ -49,8 +50,7 @@ class CategoriesPage(QWidget):
         self.setObjectName("page")
         self.before = dict(library.settings.categories)
         self.categories = dict(self.before)
-        self._done: list[tuple[str, dict[str, Category]]] = []
-        self._undone: list[tuple[str, dict[str, Category]]] = []
+        self.steps = UndoStack[dict[str, Category]](lambda: self.categories, self._go_to)
         self._rows: Sequence[PartRow] = ()
         self._asked = 0
         fill_widget(self, panes(self._left(), self._middle(), self._right(), sizes=(180, 760, 330)))
@@ -108,7 +108,7 @@ class CategoriesPage(QWidget):
 
     @property
     def key(self) -> str:
-        """The category in hand."""
+        """The key of the selected category."""
         item = self.names.currentItem()
         return item.text() if item else ""
 
@@ -173,12 +173,14 @@ class CategoriesPage(QWidget):
         self.effects.addItems(list(found.effects.lines))
 
     def _edit(self, title: str, made: dict[str, Category], chosen: str = "") -> None:
-        if made == self.categories:
-            return
-        self._done.append((title, self.categories))
-        self._undone = []
-        self.categories = made
-        self._fill_list(chosen or self.key)
+        if made != self.categories:
+            self.steps.change(title, made)
+            if chosen:
+                self._fill_list(chosen)
+
+    def _go_to(self, categories: dict[str, Category]) -> None:
+        self.categories = categories
+        self._fill_list(self.key)
 
     def _change(self, field: str, value: object) -> None:
         category = self.categories.get(self.key)
@@ -197,30 +199,6 @@ class CategoriesPage(QWidget):
 
     def _remove(self) -> None:
         self._edit(f"Remove {self.key}", {key: c for key, c in self.categories.items() if key != self.key})
-
-    def label_of(self, which: str) -> str:
-        """What would be taken back or done again; empty where there is nothing."""
-        steps = self._done if which == "undo" else self._undone
-        return steps[-1][0] if steps else ""
-
-    def undo(self) -> bool:
-        """One step back; whether there was one."""
-        return self._step(self._done, self._undone)
-
-    def redo(self) -> bool:
-        """One step forward again; whether there was one."""
-        return self._step(self._undone, self._done)
-
-    def _step(
-        self, source: list[tuple[str, dict[str, Category]]], target: list[tuple[str, dict[str, Category]]]
-    ) -> bool:
-        if not source:
-            return False
-        title, categories = source.pop()
-        target.append((title, self.categories))
-        self.categories = categories
-        self._fill_list(self.key)
-        return True
 
     def keep(self) -> None:
         """Save the categories with the note."""

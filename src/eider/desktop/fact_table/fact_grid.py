@@ -1,7 +1,5 @@
 """The grid of facts: parts down, facts across, with copy and paste both ways; a change of many cells is one."""
 
-import csv
-import io
 from collections.abc import Callable, Mapping
 from typing import Any
 
@@ -11,6 +9,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QTableView, QWidget
 
 from eider.commands.fact_table import FactsOfPart, FactTable
 from eider.desktop.theme import Theme
+from eider.desktop.widgets.cell_clipboard import cells_of, clipboard_text, copy_cells
 from eider.desktop.widgets.qt_values import present
 
 Role = Qt.ItemDataRole
@@ -141,28 +140,19 @@ class FactGrid(QTableView):
 
     def copy(self) -> None:
         """Put the selected cells on the clipboard, as a spreadsheet takes them."""
-        rows: dict[int, list[str]] = {}
-        for row, column in sorted((index.row(), index.column()) for index in self.selectedIndexes()):
-            rows.setdefault(row, []).append(self.model_of_facts.text(row, column))
-        clipboard = QGuiApplication.clipboard()
-        if clipboard and rows:
-            out = io.StringIO()
-            csv.writer(out, delimiter="\t", lineterminator="\n").writerows(rows.values())
-            clipboard.setText(out.getvalue().removesuffix("\n"))
+        copy_cells(self.selectedIndexes(), self.model_of_facts.text)
 
     def paste(self) -> None:
         """Put the clipboard's cells in from the current one on; a single one fills all selected cells."""
-        clipboard = QGuiApplication.clipboard()
-        text = clipboard.text() if clipboard else ""
-        rows = list(csv.reader(io.StringIO(text.rstrip("\r\n")), delimiter="\t"))
+        rows = cells_of(clipboard_text())
         names, start = self.model_of_facts.table.names, self.currentIndex()
         if not rows or not start.isValid():
             return
         if len(rows) == 1 and len(rows[0]) == 1:
-            self.cells_put.emit(dict.fromkeys(self.selected_cells(), " ".join(rows[0][0].split())))
+            self.cells_put.emit(dict.fromkeys(self.selected_cells(), rows[0][0]))
             return
         cells = {
-            (start.row() + down, names[start.column() + across]): " ".join(cell.split())
+            (start.row() + down, names[start.column() + across]): cell
             for down, row in enumerate(rows)
             for across, cell in enumerate(row)
             if start.column() + across < len(names)

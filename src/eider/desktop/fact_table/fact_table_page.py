@@ -25,6 +25,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.fact_table.fact_grid import FactGrid
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
+from eider.desktop.widgets.undo_stack import UndoStack
 from eider.errors import EiderError
 from eider.library import Library
 from eider.model.wording import counted, named
@@ -48,8 +49,7 @@ class FactTablePage(QWidget):
         self.before = FactTable((), ())
         self.table = self.before
         self._by_id: Mapping[str, FactsOfPart] = {}
-        self._undone: list[tuple[str, FactTable]] = []
-        self._done: list[tuple[str, FactTable]] = []
+        self.steps = UndoStack[FactTable](lambda: self.table, self._show)
         self._sorted = ("", False)
         self._groups: tuple[SpellingGroup, ...] = ()
         fill_widget(self, panes(self._middle(), self._right(), sizes=(910, 360)))
@@ -103,7 +103,7 @@ class FactTablePage(QWidget):
         def done(table: FactTable) -> None:
             self.before = table
             self._by_id = {part.id: part for part in table.parts}
-            self._undone, self._done = [], []
+            self.steps.clear()
             self._show(table)
             self.title.setText(f"Facts across {counted(len(table.parts), 'part')}")
 
@@ -157,9 +157,7 @@ class FactTablePage(QWidget):
             return
         self.hint.setText("")
         if made != self.table:
-            self._done.append((title, self.table))
-            self._undone = []
-            self._show(made)
+            self.steps.change(title, made)
 
     def _put(self, cells: Mapping[tuple[int, str], str]) -> None:
         if cells:
@@ -227,27 +225,6 @@ class FactTablePage(QWidget):
                 self._show(made)
 
         self.jobs.run("rules", lambda: sort_parts(table, name, settings, backwards=backwards), done)
-
-    def label_of(self, which: str) -> str:
-        """What would be taken back or done again; empty where there is nothing."""
-        steps = self._done if which == "undo" else self._undone
-        return steps[-1][0] if steps else ""
-
-    def undo(self) -> bool:
-        """One step back; whether there was one."""
-        return self._step(self._done, self._undone)
-
-    def redo(self) -> bool:
-        """One step forward again; whether there was one."""
-        return self._step(self._undone, self._done)
-
-    def _step(self, source: list[tuple[str, FactTable]], target: list[tuple[str, FactTable]]) -> bool:
-        if not source:
-            return False
-        title, table = source.pop()
-        target.append((title, self.table))
-        self._show(table)
-        return True
 
     def keep(self) -> None:
         """Make working copies of the parts that change, with progress; what is kept is the state from then on."""

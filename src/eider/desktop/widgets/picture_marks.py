@@ -43,7 +43,7 @@ def paint_marks(
 
 
 def _paint_label(painter: QPainter, text: str, at: list[float], theme: Theme) -> None:
-    """Draw a text with the paper behind it, so that it stays legible over the body."""
+    """Draw a text on a background of paper, to keep it legible over the body."""
     metrics = painter.fontMetrics()
     box = QRectF(0, 0, metrics.horizontalAdvance(text) + 2 * LABEL_GAP, metrics.height() + LABEL_GAP)
     box.moveCenter(QPointF(at[0], at[1] - metrics.height()))

@@ -1,7 +1,5 @@
 """Tables of records: columns declared as data, editing as one types, copy and paste to and from spreadsheets."""
 
-import csv
-import io
 from collections.abc import Callable, Sequence
 from typing import Any, Generic, TypeVar
 
@@ -19,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from eider.desktop.theme import Theme, number_font
+from eider.desktop.widgets.cell_clipboard import cells_of, clipboard_text, copy_cells
 from eider.desktop.widgets.qt_values import present
 from eider.symbols.pin_names import natural_key
 
@@ -351,20 +350,11 @@ class RecordView(QTableView, Generic[R]):
 
     def copy(self) -> None:
         """Put the selected cells on the clipboard, as a spreadsheet takes them."""
-        cells = sorted((index.row(), index.column()) for index in self.selectedIndexes())
-        rows: dict[int, list[str]] = {}
-        for row, column in cells:
-            rows.setdefault(row, []).append(str(self.records.index(row, column).data()))
-        clipboard = QGuiApplication.clipboard()
-        if clipboard and rows:
-            out = io.StringIO()
-            csv.writer(out, delimiter="\t", lineterminator="\n").writerows(rows.values())
-            clipboard.setText(out.getvalue().removesuffix("\n"))
+        copy_cells(self.selectedIndexes(), lambda row, column: str(self.records.index(row, column).data()))
 
     def paste(self) -> None:
         """Put the clipboard's cells in from the current one on; a table of rows may take them whole."""
-        clipboard = QGuiApplication.clipboard()
-        text = clipboard.text() if clipboard else ""
+        text = clipboard_text()
         if self.takes_rows:
             self.rows_pasted.emit(text)
             return
@@ -372,12 +362,11 @@ class RecordView(QTableView, Generic[R]):
             return
         start = self.currentIndex()
         seen = [c for c in range(start.column(), len(self.records.columns)) if not self.isColumnHidden(c)]
-        rows = list(csv.reader(io.StringIO(text.rstrip("\n")), delimiter="\t"))
-        for down, cells in enumerate(rows):
+        for down, cells in enumerate(cells_of(text)):
             for place, cell in zip(seen, cells, strict=False):
                 index = self.records.index(start.row() + down, place)
                 if index.isValid():
-                    self.records.setData(index, " ".join(cell.split()))
+                    self.records.setData(index, cell)
                     self.edited.emit()
 
     def _clear(self) -> None:

@@ -120,14 +120,14 @@ class MatchStep(PartStep):
         return self._view is not None and pad.number in self._view.mechanical
 
     def _say_internal(self) -> None:
-        """Say of the pins in hand that they have no pad; where all of them are said so, that they have one."""
+        """Mark the selected pins as internal, or unmark them if all of them are marked already."""
         numbers = [pin.number for pin in self.pins.selected()]
         internal = not all(map(self._is_internal, numbers))
         title = f"{counted(len(numbers), 'pin')} {'without a pad' if internal else 'with a pad'}"
         self.controller.edit(title, lambda b: match_edits.set_internal(b, numbers, internal=internal))
 
     def _say_mechanical(self) -> None:
-        """Say of the pads in hand that they belong to no pin, or to one again."""
+        """Mark the selected pads as mechanical, or unmark them if all of them are marked already."""
         pads = self.pads.selected()
         mechanical = not all(map(self._is_mechanical, pads))
         numbers = [pad.number for pad in pads]
