@@ -93,11 +93,12 @@ def match_proposals(bundle: Bundle) -> tuple[MatchProposal, ...]:
         if bundle.footprint.pattern
         else []
     )
-    taken = {pad for numbers in pads_by_pin(bundle).values() for pad in numbers} | set(bundle.part.mechanical)
+    there, pads_of = set(pads), pads_by_pin(bundle)
+    taken = {pad for numbers in pads_of.values() for pad in numbers} | set(bundle.part.mechanical)
     free = [pad for pad in sorted(pads, key=natural_key) if pad not in taken]
     wanting = [
         pin for pin in bundle.symbol.pins
-        if pin.number not in bundle.part.internal and not set(pads_by_pin(bundle)[pin.number]) & set(pads)
+        if pin.number not in bundle.part.internal and there.isdisjoint(pads_of[pin.number])
     ]  # fmt: skip
     found: list[MatchProposal] = []
 

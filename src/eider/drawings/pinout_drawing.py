@@ -137,7 +137,8 @@ def pinout_drawing(bundle: Bundle, *, from_below: bool = False) -> Drawing:
         SheetError: the package sheet is not complete.
     """
     placed, body = _placed(bundle)
-    pin_of = {pad: pin for pin in bundle.symbol.pins for pad in pads_by_pin(bundle)[pin.number]}
+    pads_of = pads_by_pin(bundle)
+    pin_of = {pad: pin for pin in bundle.symbol.pins for pad in pads_of[pin.number]}
     sign = -1.0 if from_below else 1.0
     nearest = _nearest([p.terminal for p in placed])
     height = min(SHARE * nearest, HIGHEST)
