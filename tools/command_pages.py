@@ -44,7 +44,13 @@ def man_page() -> str:
     for name in cli.list_commands(context):
         command = cli.get_command(context, name)
         assert command is not None
-        lines += _command(command, click.Context(command, info_name=name, parent=context))
+        inner = click.Context(command, info_name=name, parent=context)
+        lines += _command(command, inner)
+        if isinstance(command, click.Group):
+            for part in command.list_commands(inner):
+                lines += _command(
+                    command.commands[part], click.Context(command.commands[part], info_name=f"{name} {part}")
+                )
     lines += [
         ".SH EXIT STATUS",
         *(line for status, what in EXIT_STATUSES for line in (".TP", rf".B {status}", _escaped(what))),

@@ -11,7 +11,8 @@ from typing import Any
 
 import msgspec
 
-from eider.catalogue.protocol import Answer
+from eider.catalogue.openapi import openapi_document
+from eider.catalogue.protocol import PartPage
 from eider.drawings.primitives import Drawing, Text
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.drawings.tile_drawings import tile_side_by_side
@@ -46,7 +47,7 @@ DOCUMENTS: Mapping[str, Any] = {
     "rulebook": Rulebook,
     "library": LibrarySettings,
     "working-copy": WorkingCopy,
-    "catalogue-answer": Answer,
+    "catalogue-answer": PartPage,
 }
 
 
@@ -64,6 +65,12 @@ def schemas() -> dict[Path, str]:
         + "\n"
         for name, kind in DOCUMENTS.items()
     }
+
+
+def openapi() -> dict[Path, str]:
+    """The description of the catalogue service."""
+    text = json.dumps(openapi_document(), indent=1, ensure_ascii=False)
+    return {DOCS / "format" / "catalogue-openapi.json": f"{text}\n"}
 
 
 def checks() -> dict[Path, str]:
@@ -112,7 +119,7 @@ def _drawn(key: str, form: Form) -> Drawing:
 
 
 def main() -> None:
-    for path, text in {**schemas(), **checks(), **graphics(), **command_pages()}.items():
+    for path, text in {**schemas(), **openapi(), **checks(), **graphics(), **command_pages()}.items():
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_text(text, encoding="utf-8")
 

@@ -57,8 +57,8 @@ def shoot_step(window: MainWindow, page: PartPage, index: int) -> None:
         wait(window, lambda: step.pinout.drawing.figure is not None)
         step.show_address(PinAddress("12"))
     if key == "facts":
-        step.look_up()
-        wait(window, lambda: len(step._entries) > 0)
+        step.suppliers.look_up()
+        wait(window, lambda: len(step.suppliers.entries) > 0)
     if key == "body":
         wait(window, lambda: step.view.has_picture)
     if key == "review":

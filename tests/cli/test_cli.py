@@ -3,6 +3,7 @@
 import json
 from pathlib import Path
 
+import click
 import pytest
 
 from command_line import answer, eider, eider_process
@@ -179,10 +180,13 @@ def test_without_a_display_the_demo_runs_the_example(tmp_path: Path, monkeypatch
 
 
 def test_every_command_takes_json_and_explains_itself() -> None:
-    from eider.cli.main import COMMANDS
+    from eider.cli.main import COMMANDS, cli
 
     for name in COMMANDS:
-        assert "--json" in eider(name, "--help").stdout, name
+        command = cli.get_command(click.Context(cli), name)
+        parts = list(command.commands) if isinstance(command, click.Group) else []
+        for words in [[name, part] for part in parts] or [[name]]:
+            assert "--json" in eider(*words, "--help").stdout, words
 
 
 def test_the_command_as_a_shell_starts_it(sheet: Path) -> None:

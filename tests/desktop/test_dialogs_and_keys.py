@@ -9,8 +9,6 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, choose, open_capacitor, open_step, press, settle, wheel
-from eider.catalogue.protocol import CatalogueEntry
-from eider.commands import fact_edits
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.facts.step import FactsStep
 from eider.desktop.part.match.step import MatchStep
@@ -148,10 +146,10 @@ def test_a_supplier_that_does_not_answer_is_told_in_its_place(make_window: MakeW
     window = make_window("http://127.0.0.1:9")
     page = open_capacitor(qtbot, window, "1608")
     open_step(page, 6)
-    page.current.look_up()
-    settle(qtbot, window)
-    assert "127.0.0.1" in page.current._say.text()
-    assert not page.current._take.isEnabled()
+    page.current.suppliers.look_up()
+    qtbot.waitUntil(lambda: "did not answer" in page.current.suppliers.say.text(), timeout=10_000)
+    assert "127.0.0.1" in page.current.suppliers.say.text()
+    assert not page.current.suppliers.take_button.isEnabled()
 
 
 def test_a_pin_under_the_pointer_lights_its_pads_and_a_pad_its_pins(
@@ -215,20 +213,3 @@ def test_the_body_turns_by_drag_and_keys_and_comes_nearer_by_the_wheel(
     QApplication.sendEvent(view, wheel(view, 1))
     assert view.camera.zoom == pytest.approx(zoom * 1.2)
     settle(qtbot, window)
-
-
-def test_facts_of_a_supplier_are_taken_under_the_librarys_names(
-    window: MainWindow, page: PartPage, qtbot: QtBot
-) -> None:
-    open_step(page, 6)
-    step = page.current
-    page.controller.edit("x", lambda b: fact_edits.set_fact(b, "Rated voltage", ""))
-    settle(qtbot, window)
-    offered = {"Voltage rating": "50 V", "Colour": "brown"}
-    step._answered((CatalogueEntry("LYN-C", "Lyng Passive", facts=offered),))
-    qtbot.mouseClick(step._take, Qt.MouseButton.LeftButton)
-    settle(qtbot, window)
-    facts = page.controller.bundle.part.facts
-    assert facts["Rated voltage"].value == "50 V" and facts["Colour"].value == "brown"
-    assert "Voltage rating" not in facts
-    assert "Voltage rating taken as Rated voltage" in window.status.message.text()

@@ -73,7 +73,7 @@ def test_from_new_part_to_revision_2(make_window: MakeWindow, qtbot: QtBot, fold
     go(qtbot, window, "facts")
     assert page.trail.buttons[6].state_text == "empty"
     press(qtbot, page.current, "Look up")
-    qtbot.waitUntil(lambda: page.current._take.isEnabled(), timeout=5000)
+    qtbot.waitUntil(lambda: page.current.suppliers.take_button.isEnabled(), timeout=5000)
     press(qtbot, page.current, "Copy these facts")
     settle(qtbot, window)
     assert page.controller.bundle.part.facts["Manufacturer"].value == "Norrvik Semi"

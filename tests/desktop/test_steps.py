@@ -358,16 +358,6 @@ def test_facts_are_typed_added_renamed_and_taken_away(window: MainWindow, page: 
     assert page.controller.bundle.part.name == "LYN-C1608-100N"
 
 
-def test_a_catalogue_that_does_not_answer_is_told_in_place(make_window: MakeWindow, qtbot: QtBot) -> None:
-    window = make_window("http://127.0.0.1:9")
-    window.open_part(window.shelf.shown[0].id)
-    qtbot.waitUntil(lambda: window.page is not None)
-    assert window.page
-    open_step(window.page, 6)
-    window.page.current.look_up()
-    qtbot.waitUntil(lambda: "did not answer" in window.page.current._say.text(), timeout=5000)  # type: ignore[union-attr]
-
-
 def test_a_caution_is_accepted_with_a_reason_and_taken_back(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
     edit(page, window, qtbot, lambda b: fact_edits.set_about(b, name="lyn c 1608"))
     open_step(page, 7)

@@ -16,7 +16,13 @@ spec.loader.exec_module(tools_docs)
 
 
 def test_generated_pages_are_current() -> None:
-    pages = {**tools_docs.schemas(), **tools_docs.checks(), **tools_docs.graphics(), **tools_docs.command_pages()}
+    pages = {
+        **tools_docs.schemas(),
+        **tools_docs.openapi(),
+        **tools_docs.checks(),
+        **tools_docs.graphics(),
+        **tools_docs.command_pages(),
+    }
     stale = [path.name for path, text in pages.items() if path.read_text(encoding="utf-8") != text]
     assert stale == []
     assert len(pages) > len(all_checks())

@@ -107,11 +107,17 @@ def test_the_command_prints_writes_and_changes(capacitors: Library, tmp_path: Pa
     eider("facts", folder, "LYN-C", "--out", tmp_path / "f.xlsx")
     assert len(read_table(tmp_path / "f.xlsx").rows) == len(data["parts"]) + 1
     (tmp_path / "in.csv").write_text(f"Part;Shelf\n{part};B2\n", encoding="utf-8")
-    shown = eider("facts", folder, "--from", str(tmp_path / "in.csv"))
-    assert f"{part}: Shelf: (empty) → B2" in shown.stdout and "--keep saves them" in shown.stdout
+    shown = eider("facts", folder, "--from", str(tmp_path / "in.csv"), "--dry-run")
+    assert f"{part}: Shelf: (empty) → B2" in shown.stdout and "nothing was saved" in shown.stdout
     assert capacitors.copies.load(capacitors.find(part).id) is None
-    kept = answer("facts", folder, "--from", str(tmp_path / "in.csv"), "--keep")
+    kept = answer("facts", folder, "--from", str(tmp_path / "in.csv"))
     assert kept["kept"] == [part] and kept["left"] == []
     assert capacitors.copies.load(capacitors.find(part).id) is not None
-    assert "--from" in eider("facts", folder, "--keep", status=2).stderr
+    assert "--from" in eider("facts", folder, "--dry-run", status=2).stderr
+    many = answer("facts", folder, "LYN-C", "--set", "status=obsolete", "--set", "Shelf=")
+    assert sorted(c["name"] for c in many["changes"]) == ["Lifecycle"] * 3 + ["Shelf"]
+    assert capacitors.load(capacitors.find(part).id).part.facts["Lifecycle"].value == "obsolete"
+    assert "needs the words" in eider("facts", folder, "--set", "A=B", status=2).stderr
+    assert "expected NAME=VALUE" in eider("facts", folder, "LYN", "--set", "A", status=2).stderr
+    assert "no part is found" in eider("facts", folder, "unheard-of", "--set", "A=B").stdout
     assert "leave out words" in eider("facts", folder, "words", "--from", "x.csv", status=2).stderr

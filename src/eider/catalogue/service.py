@@ -1,37 +1,225 @@
-"""A stand-in catalogue service over HTTP, with entries from a file: for the demo, for tests, and to try against."""
+"""A stand-in catalogue service over HTTP, with entries from memory: for the demo, for tests, and to try against."""
 
+import asyncio
+import hashlib
 import socket
 import threading
-from collections.abc import Sequence
+import time
+from collections.abc import AsyncIterator, Awaitable, Callable, Sequence
+from typing import TYPE_CHECKING, Any, get_args
 
 import msgspec
 
-from eider.catalogue.protocol import Answer, CatalogueEntry
+from eider.catalogue.openapi import openapi_document
+from eider.catalogue.part_search import PartSearch
+from eider.catalogue.protocol import (
+    ALTERNATES,
+    CATEGORIES,
+    MOST_ON_PAGE,
+    PARTS,
+    SUPPLIERS,
+    CatalogueEntry,
+    CategoryList,
+    PartQuery,
+    Problem,
+    Supplier,
+    SupplierList,
+    Trouble,
+)
+from eider.errors import InputError
 
-
-def make_app(entries: Sequence[CatalogueEntry]):  # type: ignore[no-untyped-def]
-    """The ASGI application that answers look-ups from these entries."""
+if TYPE_CHECKING:
     from starlette.applications import Starlette
     from starlette.requests import Request
     from starlette.responses import Response
+
+# How long *slow* waits, and how many bytes *huge* sends.
+SLOW_S, HUGE = 3.0, 200 * 1024 * 1024
+# The limit holds for this long (s).
+WINDOW_S = 1.0
+LARGEST_PAGE = 1_000_000
+
+
+class ServiceManner(msgspec.Struct, frozen=True, kw_only=True):
+    """How the service behaves.
+
+    Attributes:
+        token: what callers have to show; empty for nothing.
+        limit: requests answered in a second; 0 for any number.
+        fail_every: each so many-th request is answered with 503; 0 for none.
+        trouble: *slow* answers after some seconds, *failing* never but with 503, *hanging* not at all, *lying* sends
+            what is no answer, *huge* sends 200 MB.
+    """
+
+    token: str = ""
+    limit: int = 0
+    fail_every: int = 0
+    trouble: Trouble = "none"
+
+
+class _Gate:
+    """Lets requests in: counts them, and says who has to wait or stay out."""
+
+    def __init__(self, manner: ServiceManner) -> None:
+        self._manner = manner
+        self._since, self._count, self._all = 0.0, 0, 0
+
+    def refusal(self, request: "Request") -> "Response | None":
+        """The answer to a request that is not let in; None for one that is."""
+        manner = self._manner
+        if manner.token and request.headers.get("authorization") != f"Bearer {manner.token}":
+            return _answer(Problem("an access token is wanted"), 401)
+        now = time.monotonic()
+        if now - self._since >= WINDOW_S:
+            self._since, self._count = now, 0
+        self._count, self._all = self._count + 1, self._all + 1
+        if manner.limit and self._count > manner.limit:
+            return _answer(Problem("too many requests"), 429, {"Retry-After": "1"})
+        if manner.trouble == "failing" or (manner.fail_every and self._all % manner.fail_every == 0):
+            return _answer(Problem("the service cannot answer now"), 503)
+        return None
+
+
+def _answer(value: Any, status: int = 200, headers: dict[str, str] | None = None) -> "Response":
+    from starlette.responses import Response
+
+    return Response(msgspec.json.encode(value), status, headers, media_type="application/json")
+
+
+def _tagged(value: Any, request: "Request") -> "Response":
+    """An answer with its ETag; nothing but that where the caller has it already."""
+    from starlette.responses import Response
+
+    content = msgspec.json.encode(value)
+    tag = f'"{hashlib.sha256(content).hexdigest()[:24]}"'
+    if request.headers.get("if-none-match") == tag:
+        return Response(status_code=304, headers={"ETag": tag})
+    return Response(content, headers={"ETag": tag}, media_type="application/json")
+
+
+async def _huge() -> AsyncIterator[bytes]:
+    piece = b" " * 2**20
+    for _ in range(HUGE // len(piece)):
+        yield piece
+
+
+async def _troubled(trouble: Trouble) -> "Response | None":
+    """What a service in trouble sends in place of its answer; None where it answers after all."""
+    from starlette.responses import HTMLResponse, StreamingResponse
+
+    if trouble == "slow":
+        await asyncio.sleep(SLOW_S)
+    elif trouble == "hanging":
+        await asyncio.sleep(3600)
+    elif trouble == "lying":
+        return HTMLResponse("<html><body>Welcome</body></html>")
+    elif trouble == "huge":
+        return StreamingResponse(_huge(), media_type="application/json")
+    return None
+
+
+def read_query(parameters: Any) -> PartQuery:
+    """The query of a request; `parameters` gives texts by name, and `getlist` all of one name.
+
+    Raises:
+        InputError: a parameter is not understood.
+    """
+    size, page, quantity = (_number(parameters, n, d) for n, d in (("size", 20), ("page", 1), ("quantity", 0)))
+    facts = [fact.partition("=") for fact in parameters.getlist("fact")]
+    if size > MOST_ON_PAGE or len(parameters.getlist("exact")) > MOST_ON_PAGE:
+        raise InputError(f"at most {MOST_ON_PAGE} parts can be asked for at a time")
+    if wrong := next((name for name, equals, _ in facts if not equals), ""):
+        raise InputError(f"fact={wrong[:40]} is not NAME=VALUE")
+    return PartQuery(
+        number=parameters.get("number", "").strip(),
+        words=parameters.get("words", "").strip(),
+        category=parameters.get("category", ""),
+        facts=tuple((name, value) for name, _, value in facts),
+        suppliers=tuple(parameters.getlist("supplier")),
+        currency=parameters.get("currency", ""),
+        in_stock=parameters.get("in_stock", "") == "1",
+        quantity=quantity,
+        exact=tuple(parameters.getlist("exact")),
+        page=page,
+        size=size,
+    )
+
+
+def _number(parameters: Any, name: str, default: int) -> int:
+    text = parameters.get(name, "")
+    if not text:
+        return default
+    if not (text.isascii() and text.isdigit() and 1 <= int(text[:8]) <= LARGEST_PAGE):
+        raise InputError(f"{name}={text[:20]} is not a whole number from 1 to {LARGEST_PAGE:,}")
+    return int(text)
+
+
+def make_app(
+    entries: Sequence[CatalogueEntry], suppliers: Sequence[Supplier] = (), manner: ServiceManner | None = None
+) -> "Starlette":
+    """The ASGI application that answers from these entries."""
+    from starlette.applications import Starlette
     from starlette.routing import Route
 
-    async def parts(request: Request) -> Response:
-        wanted = request.query_params.get("number", "").strip().lower()
-        found = tuple(entry for entry in entries if wanted and wanted in entry.part_number.lower())
-        return Response(msgspec.json.encode(Answer(found)), media_type="application/json")
+    manner = manner or ServiceManner()
+    search, gate, described = PartSearch(entries), _Gate(manner), openapi_document()
+    answers: dict[str, Callable[[Any], Any]] = {
+        SUPPLIERS.path: lambda _asked: SupplierList(tuple(suppliers)),
+        CATEGORIES.path: lambda _asked: CategoryList(search.categories()),
+        PARTS.path: lambda asked: search.page(read_query(asked)),
+        ALTERNATES.path: lambda asked: search.alternates(asked.get("manufacturer", ""), asked.get("number", "")),
+    }
 
-    return Starlette(routes=[Route("/v1/parts", parts)])
+    def served(work: Callable[[Any], Any]) -> Callable[["Request"], Awaitable["Response"]]:
+        async def answer(request: "Request") -> "Response":
+            refused = gate.refusal(request) or await _troubled(manner.trouble)
+            if refused is not None:
+                return refused
+            try:
+                return _tagged(work(request.query_params), request)
+            except InputError as fault:
+                return _answer(Problem(str(fault)), 400)
+
+        return answer
+
+    async def description(request: "Request") -> "Response":
+        return _tagged(described, request)
+
+    routes = [Route(path, served(work)) for path, work in answers.items()]
+    return Starlette(routes=[*routes, Route("/openapi.json", description)])
+
+
+def read_trouble(name: str) -> Trouble:
+    """A kind of trouble by its name.
+
+    Raises:
+        InputError: there is no such kind.
+    """
+    known: tuple[Trouble, ...] = get_args(Trouble)
+    found = next((kind for kind in known if kind == name), None)
+    if found is None:
+        raise InputError(f"“{name}” is no kind of trouble; choose one of {', '.join(known)}")
+    return found
 
 
 class StandIn:
-    """The service on a free port of this machine, in a thread of its own, until it is closed."""
+    """The service on a port of this machine (0: any that is free), in a thread of its own, until it is closed."""
 
-    def __init__(self, entries: Sequence[CatalogueEntry]) -> None:
+    def __init__(
+        self,
+        entries: Sequence[CatalogueEntry],
+        suppliers: Sequence[Supplier] = (),
+        manner: ServiceManner | None = None,
+        port: int = 0,
+    ) -> None:
         import uvicorn
 
-        self._socket = socket.create_server(("127.0.0.1", 0))
-        config = uvicorn.Config(make_app(entries), log_level="error", lifespan="off")
+        try:
+            self._socket = socket.create_server(("127.0.0.1", port))
+        except OSError as fault:
+            raise InputError(f"port {port} cannot be used: {fault.strerror}; choose another one") from fault
+        app = make_app(entries, suppliers, manner)
+        config = uvicorn.Config(app, log_level="critical", lifespan="off", timeout_graceful_shutdown=0)
         self._server = uvicorn.Server(config)
         self._thread = threading.Thread(target=self._server.run, args=([self._socket],), daemon=True)
         self._thread.start()
@@ -41,6 +229,11 @@ class StandIn:
         """Where it listens."""
         host, port = self._socket.getsockname()[:2]
         return f"http://{host}:{port}"
+
+    def wait(self) -> None:
+        """Until the service ends; Ctrl+C raises KeyboardInterrupt here."""
+        while self._thread.is_alive():
+            self._thread.join(timeout=0.5)
 
     def close(self) -> None:
         """Stop listening."""

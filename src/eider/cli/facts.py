@@ -11,7 +11,14 @@ from eider.commands.fact_table import FactChange, changes_between, spelling_grou
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.wording import counted
-from eider.services.fact_tables import keep_fact_changes, open_fact_table, read_fact_table, write_fact_table
+from eider.services.fact_tables import (
+    ReadFacts,
+    keep_fact_changes,
+    open_fact_table,
+    read_fact_table,
+    set_facts,
+    write_fact_table,
+)
 
 # Changes that are printed one by one.
 MOST_SHOWN = 40
@@ -23,22 +30,42 @@ MOST_SHOWN = 40
 @click.option(
     "--out", type=click.Path(path_type=Path), help="Write the table to this file: CSV, or a workbook (.xlsx)."
 )
-@click.option("--from", "source", type=click.Path(path_type=Path), help="Show what a table would change.")
-@click.option("--keep", is_flag=True, help="With --from: make working copies of the parts that change.")
+@click.option("--from", "source", type=click.Path(path_type=Path), help="Change the parts that a table names.")
+@click.option("--set", "values", multiple=True, metavar="NAME=VALUE", help="Change a fact of the parts that are found.")
+@click.option("--dry-run", is_flag=True, help="With --from and --set: print the changes and save nothing.")
 @json_option
 def facts(
-    folder: Path, words: tuple[str, ...], out: Path | None, source: Path | None, *, keep: bool, as_json: bool
+    folder: Path,
+    words: tuple[str, ...],
+    out: Path | None,
+    source: Path | None,
+    values: tuple[str, ...],
+    *,
+    dry_run: bool,
+    as_json: bool,
 ) -> None:
-    """Print the facts of the parts that are found as a table, or change them by a table that was edited elsewhere."""
+    """Print the facts of the parts that are found as a table, or change them; changed parts become working copies."""
     library = opened_library(folder)
-    if source is None:
-        if keep:
-            raise InputError("--keep needs --from: name the table that holds the changes")
-        _print(library, " ".join(words), out, as_json=as_json)
-    elif out is not None or words:
-        raise InputError("--from takes the parts that the file names; leave out words and --out")
+    if source is not None:
+        if out is not None or words or values:
+            raise InputError("--from takes the parts and values that the file names; leave out words, --set and --out")
+        _change(library, read_fact_table(library, source), dry_run=dry_run, as_json=as_json)
+    elif values:
+        if out is not None or not words:
+            raise InputError("--set needs the words that the parts are found by, and no --out; “*” finds all parts")
+        found = set_facts(library, " ".join(words), dict(map(_value, values)))
+        _change(library, found, dry_run=dry_run, as_json=as_json)
+    elif dry_run:
+        raise InputError("--dry-run needs --from or --set: name what is to change")
     else:
-        _change(library, source, keep=keep, as_json=as_json)
+        _print(library, " ".join(words), out, as_json=as_json)
+
+
+def _value(text: str) -> tuple[str, str]:
+    name, equals, value = text.partition("=")
+    if not equals or not name.strip():
+        raise InputError(f"--set {text}: expected NAME=VALUE, such as Lifecycle=active; an empty value clears the fact")
+    return name.strip(), value.strip()
 
 
 def _print(library: Library, words: str, out: Path | None, *, as_json: bool) -> None:
@@ -62,8 +89,7 @@ def _print(library: Library, words: str, out: Path | None, *, as_json: bool) -> 
     finish(data, lines, as_json)
 
 
-def _change(library: Library, source: Path, *, keep: bool, as_json: bool) -> None:
-    read = read_fact_table(library, source)
+def _change(library: Library, read: ReadFacts, *, dry_run: bool, as_json: bool) -> None:
     changes = list(changes_between(read.before, read.after))
     data = {
         "changes": [change._asdict() for change in changes],
@@ -74,14 +100,14 @@ def _change(library: Library, source: Path, *, keep: bool, as_json: bool) -> Non
     lines = [*(_line(change) for change in changes[:MOST_SHOWN]), *read.doubts]
     if len(changes) > MOST_SHOWN:
         lines.append(f"and {counted(len(changes) - MOST_SHOWN, 'more change')}")
-    if keep:
+    if not dry_run:
         with shown_progress() as task:
             kept = keep_fact_changes(library, changes, library.person().name, task)
         data |= {"kept": kept.kept, "left": [{"part": part, "why": why} for part, why in kept.left]}
         lines += [f"{part} was left: {why}" for part, why in kept.left]
         lines.append(f"{counted(len(kept.kept), 'working copy', 'working copies')} saved")
     else:
-        lines.append(f"{counted(len(changes), 'change')}; --keep saves them as working copies")
+        lines.append(f"{counted(len(changes), 'change')}; nothing was saved")
     finish(data, lines, as_json)
 
 

@@ -35,6 +35,7 @@ COMMANDS: Mapping[str, str] = {
     "measure": "measure:measure",
     "facts": "facts:facts",
     "bom": "bill:bom",
+    "catalogue": "catalogue:catalogue",
     "rulebook": "rulebook:rulebook",
     "demo": "demo:demo",
 }

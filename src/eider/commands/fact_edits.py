@@ -62,6 +62,12 @@ def attach_datasheet(bundle: Bundle, link: DatasheetLink) -> Bundle:
     return replace(bundle, part=replace(bundle.part, datasheets=(*others, link)))
 
 
+def our_names(category: Category | None, learned: Mapping[str, str]) -> dict[str, str]:
+    """The library's name of a fact by the spelling key of another one; empty for what is left out."""
+    names = dict(fact_names(category)) if category else {}
+    return names | {spelling_key(theirs): ours for theirs, ours in learned.items()}
+
+
 class TakenFacts(NamedTuple):
     """Facts of a supplier under the library's names; `renamed` says which.
 
@@ -74,9 +80,17 @@ class TakenFacts(NamedTuple):
     doubled: tuple[str, ...]
 
 
-def taken_facts(offered: Mapping[str, str], settings: LibrarySettings, category: Category | None) -> TakenFacts:
-    """The facts of a supplier as this library calls them, without those that it drops."""
-    names = fact_names(category) if category else {}
+def taken_facts(
+    offered: Mapping[str, str],
+    settings: LibrarySettings,
+    category: Category | None,
+    learned: Mapping[str, str] | None = None,
+) -> TakenFacts:
+    """The facts of a supplier as this library calls them, without those that it drops.
+
+    `learned` gives the library's name for a supplier's where somebody chose it, or an empty one to leave it out.
+    """
+    names = our_names(category, learned or {})
     unwanted = {spelling_key(name) for name in settings.dropped_facts}
     facts: dict[str, str] = {}
     renamed: dict[str, str] = {}
@@ -88,6 +102,9 @@ def taken_facts(offered: Mapping[str, str], settings: LibrarySettings, category:
             dropped.append(name)
             continue
         ours = names.get(key, name)
+        if not ours:
+            dropped.append(name)
+            continue
         if facts.setdefault(ours, value) != value:
             doubled.append(name)
         elif ours != name:
@@ -95,9 +112,10 @@ def taken_facts(offered: Mapping[str, str], settings: LibrarySettings, category:
     return TakenFacts(facts, renamed, tuple(dropped), tuple(doubled))
 
 
-def fill_facts(bundle: Bundle, facts: Mapping[str, str], evidence: Evidence) -> Bundle:
-    """Fill in facts that are still empty; what somebody entered stays."""
+def fill_facts(bundle: Bundle, facts: Mapping[str, str], evidence: Evidence, *, replaces: bool = False) -> Bundle:
+    """Fill in facts that are still empty; what somebody entered stays, unless it is to be replaced."""
     for name, value in facts.items():
-        if name not in bundle.part.facts:
+        old = bundle.part.facts.get(name)
+        if old is None or (replaces and old.value != value):
             bundle = set_fact(bundle, name, value, evidence)
     return bundle

@@ -50,6 +50,16 @@ class DesktopSettings:
         self._stored.setValue("shelf/columns", state)
 
     @property
+    def catalogue_token(self) -> str:
+        """What is shown to the supplier catalogue; empty where it asks for nothing."""
+        stored = self._stored.value("catalogue/token")
+        return stored if isinstance(stored, str) else ""
+
+    @catalogue_token.setter
+    def catalogue_token(self, token: str) -> None:
+        self._stored.setValue("catalogue/token", token)
+
+    @property
     def recent_libraries(self) -> tuple[Path, ...]:
         """The libraries that were open last and are still there, the newest first."""
         stored = self._stored.value("libraries/recent")

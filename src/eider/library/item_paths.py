@@ -34,6 +34,7 @@ FOLDERS: Mapping[str, str] = {
 # What a library keeps by name for all of its parts.
 OUTLINES, MATERIALS, COMPOSITIONS = "outlines.json", "materials.json", "compositions.json"
 LISTS = "design-lists.json"
+FACT_NAMES, SUPPLIER_RULES = "supplier-facts.json", "suppliers.json"
 SHARED_TABLES = frozenset({OUTLINES, MATERIALS, COMPOSITIONS})
 RELEASED_FOLDERS = ("parts", *FOLDERS.values(), "datasheets", "models", "rulebooks")
 

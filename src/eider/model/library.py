@@ -51,6 +51,12 @@ class Category(msgspec.Struct, frozen=True, omit_defaults=True):
     part_name: str = ""
 
 
+class SupplierRule(msgspec.Struct, frozen=True, omit_defaults=True):
+    """What a library thinks of a supplier."""
+
+    preferred: bool = False
+
+
 class BillColumn(msgspec.Struct, frozen=True, omit_defaults=True):
     """A column of bills of materials: its heading, and a text with facts and other names in braces, or a sum after `=`.
 
@@ -66,6 +72,7 @@ class BillColumn(msgspec.Struct, frozen=True, omit_defaults=True):
 class LibrarySettings(msgspec.Struct, frozen=True, kw_only=True):
     """Name, format version, categories, defaults, and how symbols are drawn in one library.
 
+    `catalogue` is the address of the supplier catalogue, `currency` that of prices (ISO 4217; empty for any).
     `bills` are the columns of bills of materials, by the name of the template. `dropped_facts` are names of facts that
     nobody wants: they are not taken from suppliers or files.
     """
@@ -74,6 +81,7 @@ class LibrarySettings(msgspec.Struct, frozen=True, kw_only=True):
     name: str
     rulebook: str = "standard"
     catalogue: str = ""
+    currency: str = ""
     categories: dict[str, Category] = {}
     dropped_facts: tuple[str, ...] = ()
     bills: dict[str, tuple[BillColumn, ...]] = {}

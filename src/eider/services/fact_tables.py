@@ -1,6 +1,6 @@
 """Facts across parts from a library and back: opened from the index, written to files and read from them, kept."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from pathlib import Path
 from typing import NamedTuple
 
@@ -14,6 +14,7 @@ from eider.facts.categories import category_of, fact_names, spelling_key
 from eider.library import Library
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
+from eider.model.evidence import Evidence
 from eider.services.releasing import rules_for
 from eider.services.tasks import Task
 
@@ -94,13 +95,33 @@ def read_fact_table(library: Library, path: Path) -> ReadFacts:
     return ReadFacts(before, set_cells(before, cells), tuple(doubts))
 
 
+def set_facts(library: Library, words: str, values: Mapping[str, str]) -> ReadFacts:
+    """The same values for all parts that a search finds; an empty one clears the fact. Names are of any spelling."""
+    before = open_fact_table(library, words)
+    cells = {
+        (row, names.get(spelling_key(name), name)): text
+        for row, part in enumerate(before.parts)
+        for names in (_names_of(library, part.category),)
+        for name, text in values.items()
+    }
+    return ReadFacts(before, set_cells(before, cells), () if before.parts else (f"no part is found by “{words}”",))
+
+
 def _names_of(library: Library, category: str) -> dict[str, str]:
     found = category_of(library.settings, category)
     return dict(fact_names(found)) if found else {}
 
 
-def keep_fact_changes(library: Library, changes: Sequence[FactChange], by: str, task: Task | None = None) -> KeptFacts:
+def keep_fact_changes(
+    library: Library,
+    changes: Sequence[FactChange],
+    by: str,
+    task: Task | None = None,
+    evidence: Evidence | None = None,
+) -> KeptFacts:
     """Make a working copy of every part that changes; one whose fact is another by now is left as it is.
+
+    Without other evidence the facts were entered by `by`.
 
     What is kept before a cancel stays kept: each part is whole.
 
@@ -120,7 +141,7 @@ def keep_fact_changes(library: Library, changes: Sequence[FactChange], by: str, 
         try:
             bundle = library.load(part_id)
             _refuse_other_values(bundle, mine)
-            _save(library, _changed(library, bundle, mine, by))
+            save_evaluated(library, _changed(library, bundle, mine, by, evidence))
         except EiderError as fault:
             left.append((mine[0].part, str(fault)))
         else:
@@ -136,15 +157,25 @@ def _refuse_other_values(bundle: Bundle, changes: Sequence[FactChange]) -> None:
             raise InputError(f"{change.name} is “{now}” by now, not “{change.before}”; open the table again")
 
 
-def _changed(library: Library, bundle: Bundle, changes: Sequence[FactChange], by: str) -> Bundle:
+def _changed(
+    library: Library, bundle: Bundle, changes: Sequence[FactChange], by: str, evidence: Evidence | None
+) -> Bundle:
     category = category_of(library.settings, bundle.part.category)
     at = utc_now()
     made = bundle
     for change in changes:
-        made = fact_edits.enter_fact(made, change.name, change.after, by, at)
+        if evidence is None:
+            made = fact_edits.enter_fact(made, change.name, change.after, by, at)
+        else:
+            made = fact_edits.set_fact(made, change.name, change.after, evidence)
     return fact_edits.follow_description(bundle, made, category)
 
 
-def _save(library: Library, bundle: Bundle) -> None:
+def save_evaluated(library: Library, bundle: Bundle) -> None:
+    """Keep a part as a working copy, with its checks.
+
+    Raises:
+        LibraryError: it cannot be written.
+    """
     outcome = evaluate_part(bundle, rules_for(library, bundle), fresh=False)
     library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))

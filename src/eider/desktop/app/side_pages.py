@@ -1,4 +1,4 @@
-"""Pages that lie over the Shelf or a part, one at a time: rulebook, categories, facts across parts, bills."""
+"""Pages that lie over the Shelf or a part, one at a time: rulebook, categories, facts, bills, suppliers."""
 
 from collections.abc import Callable, Collection
 from typing import Literal, Protocol
@@ -12,7 +12,10 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.fact_table.fact_table_page import FactTablePage
 from eider.desktop.part.controller import PartController
 from eider.desktop.rulebook.rulebook_page import RulebookPage
+from eider.desktop.suppliers.refresh_page import RefreshPage
 from eider.library import Library
+
+SidePage = RulebookPage | FactTablePage | CategoriesPage | BillPage | RefreshPage
 
 
 class SidePages(QObject):
@@ -31,7 +34,7 @@ class SidePages(QObject):
     ) -> None:
         super().__init__(stack)
         self._library, self._context, self._stack, self._beneath = library, context, stack, beneath
-        self.page: RulebookPage | FactTablePage | CategoriesPage | BillPage | None = None
+        self.page: SidePage | None = None
         self.steps: UndoTarget | None = None
 
     @property
@@ -72,7 +75,14 @@ class SidePages(QObject):
         bill = BillPage(self._library, self._context)
         self._show(bill, bill)
 
-    def _show(self, page: RulebookPage | FactTablePage | CategoriesPage | BillPage, steps: "UndoTarget") -> None:
+    def open_refresh(self, part_ids: Collection[str]) -> None:
+        """Lifecycle and stock of some parts."""
+        refresh = RefreshPage(self._library, self._context)
+        refresh.kept.connect(self.facts_kept)
+        self._show(refresh, NoSteps())
+        refresh.open_parts(part_ids)
+
+    def _show(self, page: SidePage, steps: "UndoTarget") -> None:
         self.close()
         self.page, self.steps = page, steps
         page.closed.connect(self.close)
@@ -99,6 +109,22 @@ class UndoTarget(Protocol):
 
     def redo(self) -> bool:
         """One step forward again; whether there was one."""
+
+
+class NoSteps:
+    """A page on which nothing is changed, as such a target."""
+
+    def label_of(self, _which: Literal["undo", "redo"]) -> str:
+        """Nothing."""
+        return ""
+
+    def undo(self) -> bool:
+        """There is no step."""
+        return False
+
+    def redo(self) -> bool:
+        """There is no step."""
+        return False
 
 
 class PartSteps:

@@ -15,7 +15,7 @@ class StatusLine(QStatusBar):
     def __init__(self, context: DesktopContext) -> None:
         super().__init__()
         self._context = context
-        self.message = label("", "soft")
+        self.message, self._told = label("", "soft"), ""
         self._progress, self._cancel = QProgressBar(), QPushButton("Cancel")
         self._progress.setFixedWidth(160)
         self._progress.setMaximumHeight(16)
@@ -51,7 +51,10 @@ class StatusLine(QStatusBar):
         self._progress.show()
         self._cancel.show()
         self.say(text)
+        self._told = text
 
     def _hide_progress(self) -> None:
         self._progress.hide()
         self._cancel.hide()
+        if self.message.text() == self._told:
+            self.say("")

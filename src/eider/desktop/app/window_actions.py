@@ -65,12 +65,17 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
         window.close_part()
         window.side.open_facts(window.shelf.chosen_ids())
 
+    def refresh() -> None:
+        window.close_part()
+        window.side.open_refresh(window.shelf.chosen_ids())
+
     yield Action("library.new", "Library", "New part…", "Ctrl+N", window.tasks.new_part)
     yield Action(
         "library.shelf", "Library", "Back to the Shelf", "Ctrl+Shift+L", window.close_part, window.has_open_part
     )
     yield Action("library.find", "Library", "Find a part, step or command", "Ctrl+K", window.field.open)
     yield Action("library.facts", "Library", "Facts across parts…", "Ctrl+Shift+F", facts)
+    yield Action("library.refresh", "Library", "Lifecycle and stock from suppliers…", "", refresh)
     yield Action("library.bill", "Library", "Bill of materials…", "", window.side.open_bill)
     yield Action("library.categories", "Library", "Categories…", "", window.side.open_categories)
     yield Action(

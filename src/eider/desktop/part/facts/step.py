@@ -1,12 +1,12 @@
 """Facts: the parameters of the part by its category, and what a catalogue knows of it."""
 
-from PyQt6.QtWidgets import QComboBox, QLineEdit, QListWidget, QWidget
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QTabWidget, QWidget
 
-from eider.catalogue.client import look_up
-from eider.catalogue.protocol import CatalogueEntry
 from eider.commands import fact_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
+from eider.desktop.part.facts.alternates_panel import AlternatesPanel
+from eider.desktop.part.facts.supplier_panel import SupplierPanel
 from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
@@ -14,7 +14,6 @@ from eider.evidence.evidence_changes import utc_now
 from eider.facts.categories import category_of
 from eider.model.address import Address, FactAddress, fact_name
 from eider.model.bundle import Bundle
-from eider.model.evidence import Evidence, EvidenceKind
 from eider.views.steps.facts import FactRow, FactsView
 
 
@@ -55,7 +54,7 @@ class FactsStep(PartStep):
             ],
             context.theme,
         )
-        self.table.set_widths(170, 200, 120, 72)
+        self.table.set_widths(140, 170, 100, 62)
         self.table.edited.connect(controller.session.end_merge)
         self._new = QLineEdit()
         self._new.setPlaceholderText("Name of another fact")
@@ -68,22 +67,14 @@ class FactsStep(PartStep):
             growing(self.table),
             row(self._new, button("Add this fact", self._add), 1),
         )
-        self._wanted, self._found, self._offers = QLineEdit(), QListWidget(), label("", wrap=True)
-        self._wanted.returnPressed.connect(self.look_up)
-        self._found.currentRowChanged.connect(self._show_entry)
-        self._entries: tuple[CatalogueEntry, ...] = ()
-        self._take = button("Copy these facts", self.take)
-        self._take.setEnabled(False)
-        self._say = label("Asks the library's supplier catalogue, and only when you press Look up.", "soft", wrap=True)
-        right = column(
-            label("Supplier look-up", "head"),
-            row(self._wanted, button("Look up", self.look_up)),
-            self._say,
-            growing(self._found),
-            self._offers,
-            self._take,
-        )
-        self.build(panes(middle, right, sizes=(800, 440)))
+        self.suppliers = SupplierPanel(controller, context)
+        self.suppliers.told.connect(context.said)
+        self.alternates = AlternatesPanel(controller, context)
+        self.alternates.look_up_asked.connect(self._compare)
+        self.tabs = QTabWidget()
+        self.tabs.addTab(self.suppliers, "Suppliers")
+        self.tabs.addTab(self.alternates, "Alternates")
+        self.build(panes(middle, self.tabs, sizes=(620, 640)))
 
     def first(self) -> QWidget:
         return self.table
@@ -96,11 +87,10 @@ class FactsStep(PartStep):
         self._category.setCurrentIndex(self._category.findData(part.category))
         self._convention.setText(view.naming)
         self.table.show_records(view.rows)
-        if not self._wanted.text():
-            self._wanted.setText(view.part_number)
+        self.suppliers.show_part(part, view.part_number)
 
     def target(self, field: QWidget | None) -> CaptureTarget | None:
-        if field in (self.name, self.description, self._new, self._wanted):
+        if field in (self.name, self.description, self._new, self.suppliers.wanted):
             return None
         record: FactRow | None = self.table.record()
         return CaptureTarget(FactAddress(record.name), record.name, "text") if record else None
@@ -146,53 +136,8 @@ class FactsStep(PartStep):
             self.controller.edit(f"Add {name}", lambda b: fact_edits.set_fact(b, name, "–"))
             self.table.select_where(lambda record: record.name == name)
 
-    def look_up(self) -> None:
-        """Ask the catalogue for the number in the field."""
-        address, number = self.context.catalogue, self._wanted.text().strip()
-        self._say.setText(f"asking {address or 'no catalogue'} …")
-        self.jobs.run("network", lambda: look_up(address, number), self._answered, self._unanswered)
-
-    def _answered(self, entries: tuple[CatalogueEntry, ...]) -> None:
-        self._entries = entries
-        self._found.clear()
-        self._found.addItems([f"{e.part_number}, {e.manufacturer}" for e in entries])
-        self._say.setText(f"{len(entries)} found" if entries else "Nothing found under this number")
-        self._found.setCurrentRow(0)
-        self._take.setEnabled(bool(entries))
-
-    def _unanswered(self, fault: Exception) -> None:
-        self._say.setText(str(fault))
-
-    def _show_entry(self, index: int) -> None:
-        if not 0 <= index < len(self._entries):
-            self._offers.setText("")
-            return
-        entry = self._entries[index]
-        lines = [f"{name}: {value}" for name, value in entry.facts.items()]
-        for offer in entry.offers:
-            prices = ", ".join(f"{price.quantity} at {price.each} {offer.currency}" for price in offer.prices)
-            lines.append(f"{offer.supplier} {offer.number}: {offer.stock} in stock, {prices}")
-        self._offers.setText("\n".join(lines))
-
-    def take(self) -> None:
-        """Take the facts of the chosen entry over; what is already filled in stays."""
-        index = self._found.currentRow()
-        if not 0 <= index < len(self._entries):
-            return
-        entry = self._entries[index]
-        evidence = Evidence(EvidenceKind.SUPPLIER, text=self.context.catalogue, at=utc_now())
-        offered = {**entry.facts, **{f"{offer.supplier} number": offer.number for offer in entry.offers}}
-        settings = self.controller.library.settings
-        category = category_of(settings, self.controller.bundle.part.category)
-        taken = fact_edits.taken_facts(offered, settings, category)
-
-        def change(bundle: Bundle) -> Bundle:
-            made = fact_edits.fill_facts(bundle, taken.facts, evidence)
-            return fact_edits.follow_description(bundle, made, category)
-
-        self.controller.edit("Copy facts", change)
-        told = [f"{name} taken as {ours}" for name, ours in taken.renamed.items()]
-        told += [f"{name} left out, as the library drops it" for name in taken.dropped]
-        told += [f"{name} left out, as it came with another value too" for name in taken.doubled]
-        if told:
-            self.context.said.emit("; ".join(told))
+    def _compare(self, number: str) -> None:
+        """Look an alternate up, to hold it beside the part."""
+        self.tabs.setCurrentWidget(self.suppliers)
+        self.suppliers.wanted.setText(number)
+        self.suppliers.look_up()

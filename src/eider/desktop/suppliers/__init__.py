@@ -1,0 +1,1 @@
+"""Suppliers for many parts at once."""
