@@ -11,14 +11,8 @@ from eider.exchange.table_files import write_workbook
 from eider.library.index import PartRow
 from eider.library.search_words import holding
 from eider.model.library import Category, FactField, LibrarySettings
-from eider.reports.bill_of_materials import (
-    STANDARD_COLUMNS,
-    BillTable,
-    DesignLine,
-    PartFinder,
-    bill_lines,
-    bill_table,
-)
+from eider.reports.bill_of_materials import STANDARD_COLUMNS, BillTable, bill_table
+from eider.reports.design_lists import DesignLine, PartFinder, bill_lines
 
 PARTS, FACTS, LIBRARY, LINES = 5_000, 20, 50_000, 2_000
 RATINGS = tuple(FactField(f"Rating {n}", kind="number", unit="V") for n in range(FACTS - 3))

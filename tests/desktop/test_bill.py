@@ -4,9 +4,11 @@ from pathlib import Path
 
 import openpyxl
 import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import press
+from desktop_helpers import MakeWindow, press
 from eider.desktop.app.window import MainWindow
 from eider.desktop.bill.bill_page import BillPage
 
@@ -66,3 +68,47 @@ def test_a_list_that_cannot_be_read_is_told(page: BillPage, qtbot: QtBot, tmp_pa
     (tmp_path / "x.xlsx").write_bytes(b"PK\x03\x04 nonsense")
     page.open_list(tmp_path / "x.xlsx")
     qtbot.waitUntil(lambda: "is damaged" in page.hint.text())
+
+
+def test_columns_are_edited_saved_and_priced(
+    make_window: MakeWindow, qtbot: QtBot, tmp_path: Path, catalogue: str
+) -> None:
+    window = make_window(catalogue)
+    next(a for a in window.actions_list if a.id == "library.bill").run()
+    page = window.side.page
+    assert isinstance(page, BillPage)
+    (tmp_path / "parts.csv").write_text("Reference;Part\nC1, C2;LYN-C1608-100N\n", encoding="utf-8")
+    page.open_list(tmp_path / "parts.csv")
+    qtbot.waitUntil(lambda: page.bill is not None)
+    page.tabs.setCurrentWidget(page.columns)
+    table = page.columns.table
+    table.select_rows([1])
+    press(qtbot, page, "Add a column")
+    record = table.records.records[2]
+    for field, text in ((0, "Price"), (1, "{price}"), (2, "yes")):
+        table.records.setData(table.records.index(2, field), text)
+    assert record.place == 2
+    press(qtbot, page, "Down")
+    assert [c.heading for c in page.columns.columns[2:4]] == ["References", "Price"]
+    qtbot.waitUntil(lambda: page.bill.table.rows[0][3] == "Price")
+    assert any("no price is known" in text for text in page.bill.table.findings)
+    press(qtbot, page, "Ask for prices")
+    # 100 is the least that is sold, at 0.011 each.
+    qtbot.waitUntil(lambda: page.bill.table.rows[1][3] == 0.011, timeout=10_000)
+    table.records.setData(table.records.index(3, 1), "{Smell}")
+    qtbot.waitUntil(lambda: "“Smell” is not a fact" in page.hint.text())
+    table.records.setData(table.records.index(3, 1), "{price}")
+    preview = page.preview.cells
+    assert preview.headerData(3, Qt.Orientation.Horizontal) == "Price"
+    qtbot.waitUntil(lambda: preview.index(0, 3).data() == "0.011")
+    page.middle.setCurrentWidget(page.preview)
+    page.preview.selectRow(0)
+    qtbot.keyClick(page.preview, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    assert QApplication.clipboard().text().split("\t")[2:4] == ["C1, C2", "0.011"]
+    page.columns.name.setText("buying")
+    press(qtbot, page, "Save to library")
+    qtbot.waitUntil(lambda: page.template.currentText() == "buying")
+    assert page.library.settings.bills["buying"][3].heading == "Price"
+    table.select_rows([0, 1])
+    press(qtbot, page, "Remove columns")
+    assert page.columns.columns[0].heading == "References"

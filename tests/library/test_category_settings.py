@@ -7,8 +7,9 @@ from msgspec.structs import replace
 
 from eider.errors import InputError
 from eider.library import Library, open_library
-from eider.library.category_settings import category_fault, save_categories, with_categories
+from eider.library.category_settings import category_fault, category_lines, save_categories
 from eider.library.errors import ConflictError
+from eider.library.settings_file import with_section
 from eider.model.codec import convert, parse_toml
 from eider.model.library import Category, FactField, LibrarySettings
 
@@ -28,16 +29,16 @@ def read(text: str) -> LibrarySettings:
 def test_the_rest_of_the_settings_stays_as_it_was_written(library: Library) -> None:
     text = (library.folder / "eider-library.toml").read_text(encoding="utf-8")
     text = text.replace("[symbols]", "# our grid\n[symbols]") + "\n# the end\n"
-    made = with_categories(text, {"odd": ODD, "passive": Category("Passive")})
+    made = with_section(text, "categories", category_lines({"odd": ODD, "passive": Category("Passive")}))
     assert read(made) == replace(read(text), categories={"odd": ODD, "passive": Category("Passive")})
     assert "# our grid" in made and made.startswith("# Settings of an Eider library")
     # Once more changes nothing.
-    assert with_categories(made, {"odd": ODD, "passive": Category("Passive")}) == made
+    assert with_section(made, "categories", category_lines({"odd": ODD, "passive": Category("Passive")})) == made
 
 
 def test_sections_after_the_categories_stay(library: Library) -> None:
     text = 'name = "x"\n[categories.a]\ntitle = "A"\n\n[symbols]\ngrid = 1.27\n[categories."b"]\ntitle = "B"\n'
-    made = read(with_categories(text, {"c": Category("C")}))
+    made = read(with_section(text, "categories", category_lines({"c": Category("C")})))
     assert (made.symbols.grid, list(made.categories)) == (1.27, ["c"])
 
 

@@ -7,16 +7,14 @@ from hypothesis import strategies as st
 from eider.errors import InputError
 from eider.library.index import PartRow
 from eider.model.library import BillColumn, Category, FactField, LibrarySettings
-from eider.reports.bill_of_materials import (
-    STANDARD_COLUMNS,
+from eider.reports.bill_of_materials import STANDARD_COLUMNS, bill_table, unknown_places
+from eider.reports.design_lists import (
     DesignLine,
     PartFinder,
     bill_lines,
-    bill_table,
     design_lines,
     guess_meanings,
     split_references,
-    unknown_places,
 )
 
 SETTINGS = LibrarySettings(

@@ -86,11 +86,20 @@ class AnswerCache:
         self._write(("insert or replace into parts values (?, ?, ?, ?)", rows))
 
     def known_part(self, key: tuple[str, str]) -> KnownPart | None:
-        """What was last heard of a part by its maker and number; None where nothing was."""
-        for at, blob, _ in self._ask("select at, entry, '' from parts where maker = ? and number = ?", key):
-            with suppress(msgspec.MsgspecError):
-                return KnownPart(msgspec.json.decode(blob, type=CatalogueEntry), at)
-        return None
+        """What was last heard of a part by its manufacturer and number; None where nothing was."""
+        return self.known_parts([key]).get(key)
+
+    def known_parts(self, keys: Iterable[tuple[str, str]]) -> dict[tuple[str, str], KnownPart]:
+        """What was last heard of parts; those of which nothing was are left out."""
+        found: dict[tuple[str, str], KnownPart] = {}
+        if not self._path.is_file():
+            return found
+        with suppress(sqlite3.Error, OSError), closing(self._opened()) as db:
+            for key in keys:
+                for at, blob in db.execute("select at, entry from parts where maker = ? and number = ?", key):
+                    with suppress(msgspec.MsgspecError):
+                        found[key] = KnownPart(msgspec.json.decode(blob, type=CatalogueEntry), at)
+        return found
 
     def _opened(self) -> sqlite3.Connection:
         self._path.parent.mkdir(parents=True, exist_ok=True)

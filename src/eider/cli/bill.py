@@ -6,9 +6,11 @@ import click
 
 from eider.cli.library_argument import library_argument, opened_library
 from eider.cli.output import finish, json_option
+from eider.cli.progress import shown_progress
 from eider.errors import InputError
 from eider.model.wording import counted
-from eider.services.bills import bill_columns, keep_meanings, make_bill, open_list, write_bill
+from eider.services.bills import ask_prices, bill_columns, keep_meanings, make_bill, open_list, write_bill
+from eider.services.supplier_lookup import open_catalogue
 
 
 @click.command("bom")
@@ -18,6 +20,9 @@ from eider.services.bills import bill_columns, keep_meanings, make_bill, open_li
 @click.option("--template", default="", help="Columns of the library by this name; its first, or the standard ones.")
 @click.option("--boards", type=int, default=1, show_default=True, help="How many boards are built.")
 @click.option("--column", "assigned", multiple=True, metavar="HEADING=MEANING", help="What a column of the list means.")
+@click.option("--ask", is_flag=True, help="Ask the supplier catalogue for prices first; else those known are used.")
+@click.option("--address", default="", help="The supplier catalogue; the library's own unless given.")
+@click.option("--token", default="", help="An access token; EIDER_CATALOGUE_TOKEN unless given.")
 @click.option("--keep-columns", is_flag=True, help="Read lists with these headings so from now on.")
 @json_option
 def bom(
@@ -28,13 +33,21 @@ def bom(
     boards: int,
     assigned: tuple[str, ...],
     *,
+    ask: bool,
+    address: str,
+    token: str,
     keep_columns: bool,
     as_json: bool,
 ) -> None:
     """Make the bill of materials of a list of references from any design program (CSV or XLSX)."""
     library = opened_library(folder)
     opened = open_list(library, parts, dict(map(_assigned, assigned)))
-    bill = make_bill(library, opened, bill_columns(library, template), boards)
+    columns, address = bill_columns(library, template), address or library.settings.catalogue
+    bill = make_bill(library, opened, columns, boards, address=address)
+    if ask:
+        with shown_progress() as task:
+            ask_prices(bill, open_catalogue(address, token, task), task)
+        bill = make_bill(library, opened, columns, boards, address=address)
     if keep_columns:
         keep_meanings(library, opened)
     if out is not None:
@@ -44,6 +57,8 @@ def bom(
         "file": str(out) if out else None,
         "columns": dict(zip(opened.table.header, opened.meanings, strict=True)),
         "rows": bill.table.rows,
+        "lines": len(bill.lines),
+        "missing": bill.table.missing,
         "findings": bill.table.findings,
         "doubts": bill.doubts,
         "parts": len(bill.lines) - len(open_lines),

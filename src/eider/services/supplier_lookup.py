@@ -10,6 +10,7 @@ from eider.commands.alternates import Alternate, PartInHand, library_alternates,
 from eider.errors import InputError
 from eider.facts.categories import spelling_key
 from eider.library import Library
+from eider.library.index import PartRow
 from eider.library.shared_tables import SHARED_FACT_NAMES, SHARED_SUPPLIERS
 from eider.model.bundle import Bundle
 from eider.model.library import SupplierRule
@@ -93,6 +94,16 @@ def look_up(catalogue: Catalogue, query: PartQuery, *, again: bool = False) -> A
     if found.value.total or not query.number:
         return found
     return catalogue.parts(query.narrowed(number="", words=query.number), again=again)
+
+
+def part_number(row: PartRow) -> str:
+    """The number under which a part is looked up: its part number, or else its name."""
+    return row.facts.get(NUMBER, "") or row.name
+
+
+def part_key(row: PartRow) -> tuple[str, str]:
+    """By what a part is known in the answers of a catalogue: manufacturer and number, however they are spelled."""
+    return spelling_key(row.facts.get(MANUFACTURER, "")), spelling_key(part_number(row))
 
 
 def known_part(address: str, manufacturer: str, number: str) -> KnownPart | None:

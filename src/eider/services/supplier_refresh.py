@@ -13,12 +13,12 @@ from eider.commands.alternates import same_value
 from eider.commands.fact_table import FactChange
 from eider.commands.supplier_facts import LIFECYCLE
 from eider.evidence.evidence_changes import utc_now
-from eider.facts.categories import category_of, fact_field, spelling_key
+from eider.facts.categories import category_of, fact_field
 from eider.library import Library
 from eider.library.index import PartRow
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.services.fact_tables import KeptFacts, keep_fact_changes
-from eider.services.supplier_lookup import MANUFACTURER, NUMBER
+from eider.services.supplier_lookup import part_key, part_number
 from eider.services.tasks import Task
 
 Finding = Literal["lifecycle", "no stock", "stock", "unknown", "several"]
@@ -56,9 +56,9 @@ def refresh_standing(
         CatalogueError: the service does not answer. CancelledError: the user cancelled.
     """
     task, cache = task or Task(), AnswerCache(cache_path(address))
-    keys = {row.id: _key(row) for row in rows}
-    stocks = {key: stock_of(known.entry, suppliers) for key in keys.values() if (known := cache.known_part(key))}
-    numbers = list(dict.fromkeys(_number(row) for row in rows))
+    keys = {row.id: part_key(row) for row in rows}
+    stocks = {key: stock_of(known.entry, suppliers) for key, known in cache.known_parts(keys.values()).items()}
+    numbers = list(dict.fromkeys(part_number(row) for row in rows))
     entries = catalogue.exact_parts(numbers, lambda share: task.report(share, "asking for standing and stock"))
     by_number: dict[str, list[CatalogueEntry]] = {}
     for entry in entries:
@@ -72,26 +72,20 @@ def refresh_standing(
     return RefreshReport(len(rows), unchanged, tuple(changes))
 
 
-def _number(row: PartRow) -> str:
-    return row.facts.get(NUMBER, "") or row.name
-
-
-def _key(row: PartRow) -> tuple[str, str]:
-    return spelling_key(row.facts.get(MANUFACTURER, "")), spelling_key(_number(row))
-
-
 def _changes_of(
     library: Library, row: PartRow, entries: Sequence[CatalogueEntry], stock: int | None, suppliers: Sequence[str]
 ) -> list[StandingChange]:
-    maker = _key(row)[0]
+    maker = part_key(row)[0]
     mine = [entry for entry in entries if entry.key[0] == maker] if maker else list(entries)
     if not mine:
         others = ", ".join(entry.manufacturer for entry in entries)
         why = f"known of {others} only" if others else "not in the catalogue"
-        return [StandingChange(row.id, row.name, "unknown", _number(row), why)]
+        return [StandingChange(row.id, row.name, "unknown", part_number(row), why)]
     if len(mine) > 1:
         makers = ", ".join(entry.manufacturer for entry in mine)
-        return [StandingChange(row.id, row.name, "several", _number(row), f"made by {makers}; fill in Manufacturer")]
+        return [
+            StandingChange(row.id, row.name, "several", part_number(row), f"made by {makers}; fill in Manufacturer")
+        ]
     entry, found = mine[0], []
     known = row.facts.get(LIFECYCLE, "")
     field = fact_field(category_of(library.settings, row.category), LIFECYCLE)

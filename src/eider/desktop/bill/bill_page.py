@@ -4,27 +4,35 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QLabel, QListWidget, QSpinBox, QWidget
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QLabel, QListWidget, QSpinBox, QTabWidget, QWidget
 
+from eider.desktop.bill.bill_preview import BillPreview
+from eider.desktop.bill.columns_panel import ColumnsPanel
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.flow_layout import FlowLayout
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.errors import EiderError, InputError
 from eider.library import Library
 from eider.library.index import PartRow
 from eider.model.wording import counted
-from eider.reports.bill_of_materials import MEANINGS, BillLine, Meaning
+from eider.reports.design_lists import MEANINGS, BillLine, Meaning
 from eider.services.bills import (
     MOST_BOARDS,
-    STANDARD,
     Bill,
     OpenedList,
+    ask_prices,
     bill_columns,
+    columns_fault,
     keep_meanings,
     make_bill,
     open_list,
+    save_template,
+    template_names,
     write_bill,
 )
+from eider.services.supplier_lookup import open_catalogue
+from eider.services.tasks import Task
 
 SUFFIXES = "Lists (*.csv *.tsv *.txt *.xlsx *.xlsm)"
 WRITTEN = "Workbook (*.xlsx);;CSV (*.csv)"
@@ -55,8 +63,8 @@ class BillPage(QWidget):
         self._meaning_row = FlowLayout(self.meanings)
         self.boxes: list[QComboBox] = []
         self.template, self.boards = QComboBox(), QSpinBox()
-        self.template.addItems([*self.library.settings.bills, STANDARD])
-        self.template.activated.connect(lambda _i: self.remake())
+        self.template.addItems(template_names(self.library))
+        self.template.activated.connect(lambda _i: self._take_template())
         self.boards.setRange(1, MOST_BOARDS)
         self.boards.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.boards.setAccessibleName("Number of boards")
@@ -76,12 +84,22 @@ class BillPage(QWidget):
         )
         self.table.set_widths(130, 44, 150, 150, 90)
         self.table.entered_record.connect(self._show_line)
+        self.preview, self.middle = BillPreview(), QTabWidget()
+        self.middle.addTab(self.table, "Lines of the list")
+        self.middle.addTab(self.preview, "Bill")
         return column(
             row(button("← Shelf", self.closed.emit), self.title, 1, button("Open a list…", self._choose, main=True)),
             self.hint,
             self.meanings,
-            row(label("Columns of the bill", "soft"), self.template, label("Boards", "soft"), self.boards, 1),
-            growing(self.table),
+            row(
+                label("Columns of the bill", "soft"),
+                self.template,
+                label("Boards", "soft"),
+                self.boards,
+                1,
+                button("Ask for prices", self.ask_prices),
+            ),
+            growing(self.middle),
         )
 
     def _right(self) -> QWidget:
@@ -97,14 +115,52 @@ class BillPage(QWidget):
         self.summary = label("", "head")
         self.write_button = button("Write the bill…", self._choose_target, main=True)
         self.write_button.setEnabled(False)
-        return column(
-            self.line_title,
-            self.parts,
-            row(self.use_button, 1),
-            self.summary,
-            growing(self.findings),
-            self.write_button,
+        self.columns = ColumnsPanel(self.context)
+        self.columns.changed.connect(lambda _columns: self.remake())
+        self.columns.save_asked.connect(self._save_template)
+        lines = column(
+            self.line_title, self.parts, row(self.use_button, 1), self.summary, growing(self.findings), margins=6
         )
+        self.tabs = QTabWidget()
+        self.tabs.addTab(lines, "Lines")
+        self.tabs.addTab(self.columns, "Columns")
+        self._take_template()
+        return column(growing(self.tabs), self.write_button)
+
+    def _take_template(self) -> None:
+        """The columns of the template that was chosen."""
+        name = self.template.currentText()
+        try:
+            self.columns.show_columns(name, bill_columns(self.library, name))
+        except EiderError as fault:
+            self._say(fault)
+        self.remake()
+
+    def _save_template(self, name: str) -> None:
+        columns = self.columns.columns
+
+        def done(_none: object) -> None:
+            self.template.clear()
+            self.template.addItems(template_names(self.library))
+            self.template.setCurrentText(name)
+            self.context.said.emit(f"Template {name} saved to the library")
+
+        self.jobs.run("library", lambda: save_template(self.library, name, columns), done, self._say)
+
+    def ask_prices(self) -> None:
+        """Ask the catalogue for the prices of all parts of the bill, and show the bill with them."""
+        bill, address, token = self.bill, self.context.catalogue, self.context.settings.catalogue_token
+        if bill is None:
+            return
+
+        def work(task: Task) -> int:
+            return ask_prices(bill, open_catalogue(address, token, task), task)
+
+        def done(found: int) -> None:
+            self.context.said.emit(f"Prices of {counted(found, 'part')} asked for")
+            self.remake()
+
+        self.jobs.run_long("network", "Prices", work, done, self._say)
 
     def _say(self, fault: Exception) -> None:
         self.hint.setText(str(fault))
@@ -158,10 +214,13 @@ class BillPage(QWidget):
         if opened is None:
             return
         self._asked += 1
-        number, template, boards = self._asked, self.template.currentText(), self.boards.value()
+        number, columns, boards = self._asked, self.columns.columns, self.boards.value()
+        address = self.context.catalogue
 
         def work() -> Bill:
-            return make_bill(library, opened, bill_columns(library, template), boards, chosen)
+            if fault := columns_fault(library, columns):
+                raise InputError(f"columns of the bill: {fault}")
+            return make_bill(library, opened, columns, boards, chosen, address)
 
         def done(bill: Bill) -> None:
             if number == self._asked:
@@ -178,6 +237,7 @@ class BillPage(QWidget):
         self.summary.setText(
             f"{found} of {counted(len(bill.lines), 'line')} found, {counted(len(bill.table.findings), 'finding')}"
         )
+        self.preview.show_rows(bill.table.rows)
         self.findings.clear()
         self.findings.addItems([*bill.doubts, *bill.table.findings])
         in_hand = self.table.record()
