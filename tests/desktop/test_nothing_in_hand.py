@@ -114,9 +114,11 @@ def test_facts_without_a_name_or_a_hit_change_nothing(window: MainWindow, page: 
     step = open_step(page, 6)
     number = page.controller.session.number
     step._add()
-    step.take()
-    step._show_entry(-1)
-    assert step._offers.text() == ""
+    step.suppliers.take()
+    step.suppliers._show_comparison()
+    assert step.suppliers.comparison.records.records == []
+    step.alternates._compare()
+    assert step.tabs.currentWidget() is step.suppliers
     step.show_address(FactAddress("Unheard of"))
     step.name.setFocus()
     type_name = step.name.text()

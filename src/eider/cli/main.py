@@ -35,6 +35,8 @@ COMMANDS: Mapping[str, str] = {
     "measure": "measure:measure",
     "facts": "facts:facts",
     "bom": "bill:bom",
+    "variant": "variant:variant",
+    "family": "family:family",
     "catalogue": "catalogue:catalogue",
     "rulebook": "rulebook:rulebook",
     "demo": "demo:demo",

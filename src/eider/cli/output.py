@@ -20,14 +20,17 @@ def json_option(command: F) -> F:
     return click.option("--json", "as_json", is_flag=True, help="Print exactly one JSON document.")(command)
 
 
-def finish(data: Any, lines: Sequence[str], as_json: bool, findings: Sequence[Finding] = ()) -> NoReturn:
-    """Print the result and end with 0, or with 1 where blockers were found."""
+def finish(
+    data: Any, lines: Sequence[str], as_json: bool, findings: Sequence[Finding] = (), *, blocked: bool = False
+) -> NoReturn:
+    """Print the result and end with 0, or with 1 where blockers were found or something else is `blocked`."""
     if as_json:
         click.echo(json.dumps(to_data(data), ensure_ascii=False, indent=1))
     else:
         for line in lines:
             click.echo(line)
-    sys.exit(BLOCKED if any(finding.severity == "blocker" for finding in findings) else DONE)
+    blocked = blocked or any(finding.severity == "blocker" for finding in findings)
+    sys.exit(BLOCKED if blocked else DONE)
 
 
 def finding_lines(findings: Sequence[Finding]) -> list[str]:

@@ -158,8 +158,10 @@ def _with_pattern(sheet: PackageSheet, footprint: Footprint, pattern: Pattern, r
 
 
 def _symbol_name(bundle: Bundle) -> str:
-    """Standard graphics are shared under their own name; others are called as the part."""
+    """Standard graphics are shared under their own name; others are called as the part that they were released with."""
     graphic = bundle.symbol.graphic
+    if not graphic and bundle.symbol.name and bundle.part.symbol.revision is not None:
+        return bundle.symbol.name
     return graphic if graphic and graphic != CUSTOM else bundle.part.name
 
 

@@ -38,13 +38,14 @@ def name_with_facts(bundle: Bundle, facts: Mapping[str, str], settings: LibraryS
 
     Empty where neither gives one.
     """
-    category, changed = category_of(settings, bundle.part.category), _with_facts(bundle, facts, "", "")
+    category, changed = category_of(settings, bundle.part.category), with_facts(bundle, facts, "", "")
     composed = composed_name(category, changed.part) if category else ""
     is_number = bundle.part.name == text_of_fact(bundle, NUMBER) != text_of_fact(changed, NUMBER)
     return composed or (text_of_fact(changed, NUMBER) if is_number else "")
 
 
-def _with_facts(bundle: Bundle, facts: Mapping[str, str], by: str, at: str) -> Bundle:
+def with_facts(bundle: Bundle, facts: Mapping[str, str], by: str, at: str) -> Bundle:
+    """A part with other facts, entered by `by` at `at`; those that stay as they were keep their evidence."""
     for name, text in facts.items():
         if text.strip() != text_of_fact(bundle, name):
             bundle = enter_fact(bundle, name, text, by, at)
@@ -62,7 +63,7 @@ def start_with_facts(
         InputError: it has no name and none follows from its facts.
     """
     category = category_of(settings, bundle.part.category)
-    changed = _with_facts(bundle, facts, by, at)
+    changed = with_facts(bundle, facts, by, at)
     composed = name_with_facts(bundle, facts, settings) if changed is not bundle else ""
     copy = start_from_part(changed, name.strip() or composed)
     return follow_description(bundle, copy, category)

@@ -7,7 +7,8 @@ from pathlib import Path
 from eider.checks import PartUnderCheck, run_checks
 from eider.commands import body_edits
 from eider.commands.evaluation import count_by_severity, evaluate_part, rerun_recipes
-from eider.demo.data import ChipSeries, ChipSize, buffer_text, chips, pin_table_text, sheet_data
+from eider.demo.data import ChipSeries, ChipSize, buffer_text, chips, pin_table_text
+from eider.demo.families import CONNECTOR_BASE, connector_family, resistor_family
 from eider.demo.flaws import FLAWS, flawed
 from eider.demo.flaws.changes import adjusted, misread, with_pin
 from eider.demo.maker_models import CONNECTOR_4, CONVERTER, placed_model, step_of
@@ -41,7 +42,9 @@ from eider.library.attachments import DocumentKind
 from eider.library.housekeeping import keep_house
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
+from eider.model.family_table import FamilyTable
 from eider.model.part import DatasheetLink
+from eider.services.family_tables import plan_family, release_members
 from eider.services.releasing import release_part, rules_for
 from eider.services.tasks import Task
 
@@ -57,7 +60,7 @@ MADE: tuple[tuple[str, Callable[[Library, DatasheetLink], Bundle], int], ...] = 
 )  # fmt: skip
 
 
-# This one of the connectors waits for nothing but its release.
+# This one of the connectors is worked on again, with another body.
 DRAFT_WAYS = 4
 # These are still being worked on: their findings say what is left to do.
 DRAFTS: Mapping[str, Callable[[Bundle], Bundle]] = {
@@ -136,20 +139,24 @@ def _others(library: Library, inbox: Path) -> Iterator[Work]:
         else:
             release_part(library, made, "first release, checked against the datasheet")
 
-    def make_connector(ways: int) -> None:
-        made = connector_part(library, ways, attach(library, inbox / "OHC-125.pdf", pages=3))
-        if ways == DRAFT_WAYS:
-            # Its body is the manufacturer's STEP file.
-            library.attachments.keep(DocumentKind.MODEL, step_of(CONNECTOR_4))
-            made = rerun_recipes(body_edits.use_model(made, placed_model(CONNECTOR_4)), library.rulebook())
-            _save_draft(library, made)
-        else:
-            release_part(library, made, "first release, from the family table")
+    def make_connectors() -> None:
+        sheet = attach(library, inbox / "OHC-125.pdf", pages=3)
+        release_part(library, connector_part(library, CONNECTOR_BASE, sheet), "the connector that the family begins as")
+        _release_family(library, connector_family(library, sheet), "all ways, from the datasheet's table")
+        # One of them gets the manufacturer's STEP file as its body: a change by hand, which the family leaves alone.
+        library.attachments.keep(DocumentKind.MODEL, step_of(CONNECTOR_4))
+        member = library.load(library.find(f"OHC-125-{DRAFT_WAYS:02}R").id)
+        made = body_edits.use_model(member, placed_model(CONNECTOR_4))
+        _save_draft(library, rerun_recipes(made, library.rulebook()))
 
     for name, make, pages in MADE:
         yield name, partial(make_part, name, make, pages)
-    for ways in sheet_data("ohc-125").ways:
-        yield f"OHC-125-{ways:02}R", partial(make_connector, ways)
+    yield "the OHC-125 family", make_connectors
+    yield "the LYN-R family", lambda: _release_family(library, resistor_family(library), "the E96 series from 1 kΩ on")
+
+
+def _release_family(library: Library, table: FamilyTable, note: str) -> None:
+    release_members(library, plan_family(library, table), note, None)
 
 
 def _save_draft(library: Library, bundle: Bundle) -> None:

@@ -35,6 +35,7 @@ Where = Literal[
     "export",
     "release",
     "rules",
+    "family",
     "imports",
 ]
 

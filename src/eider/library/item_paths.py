@@ -35,8 +35,9 @@ FOLDERS: Mapping[str, str] = {
 OUTLINES, MATERIALS, COMPOSITIONS = "outlines.json", "materials.json", "compositions.json"
 LISTS = "design-lists.json"
 FACT_NAMES, SUPPLIER_RULES = "supplier-facts.json", "suppliers.json"
-SHARED_TABLES = frozenset({OUTLINES, MATERIALS, COMPOSITIONS})
-RELEASED_FOLDERS = ("parts", *FOLDERS.values(), "datasheets", "models", "rulebooks")
+SHARED_TABLES = frozenset({OUTLINES, MATERIALS, COMPOSITIONS, LISTS, FACT_NAMES, SUPPLIER_RULES, SETTINGS})
+FAMILIES = "families"
+RELEASED_FOLDERS = ("parts", *FOLDERS.values(), "datasheets", "models", "rulebooks", FAMILIES)
 
 
 def safe_name(name: str) -> str:
@@ -70,6 +71,11 @@ def model_file_path(sha256: str) -> str:
 def rulebook_path(name: str) -> str:
     """The path of a rulebook of the library."""
     return f"rulebooks/{safe_name(name)}.toml"
+
+
+def family_path(name: str) -> str:
+    """The path of a family table of the library."""
+    return f"{FAMILIES}/{safe_name(name)}.family.json"
 
 
 def is_released(path: str) -> bool:

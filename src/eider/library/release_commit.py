@@ -141,6 +141,11 @@ class _Plan:
             self._write(kind, item, 1)
             return Ref(item.id, item.name, 1)
         based_on = ref.revision or newest.revision
+        if newest.revision != based_on:
+            # Another part that shares the item was released with the same change: this one follows it.
+            now = replace(item, name=decode(newest.data, KIND_TYPES[kind], newest.path).name)
+            if _is_same(decode(newest.data, KIND_TYPES[kind], newest.path), now):
+                return Ref(item.id, now.name, newest.revision)
         known = newest if based_on == newest.revision else self._known(item.id, based_on)
         # The computed name says nothing of other items that have it already.
         item = replace(item, name=self._free_name(kind, item))

@@ -1,13 +1,13 @@
 """Releases parts: fresh results, all checks, then one commit together with STEP models and datasheets."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import lru_cache
 
 import msgspec
 
 from eider.bodies.body_solids import body_solids, fingerprint
 from eider.bodies.materials import materials_with
-from eider.commands.evaluation import EvaluationRules, evaluate_part
+from eider.commands.evaluation import EvaluatedPart, EvaluationRules, evaluate_part
 from eider.errors import EiderError
 from eider.geometry.solids import Solid
 from eider.library import Library
@@ -72,8 +72,9 @@ def release_parts(
     note: str,
     task: Task | None = None,
     make_step: Callable[[StepRequest], bytes] = lambda request: request(),
+    beside: Mapping[str, bytes] | None = None,
 ) -> tuple[Released, ...]:
-    """Release parts together: all of them, in one commit, or none.
+    """Release parts together: all of them, in one commit, or none; `beside` are further files of the commit by path.
 
     Raises:
         BlockedError: checks found blockers in one of them. CancelledError: the user cancelled.
@@ -84,10 +85,13 @@ def release_parts(
         raise EiderError("a release needs a note that says what was done and why")
     library.require_writable()
     ready: list[Bundle] = []
-    attachments: dict[str, bytes] = {}
+    last: EvaluatedPart | None = None
+    attachments: dict[str, bytes] = dict(beside or {})
     for index, bundle in enumerate(bundles):
         task.report(0.1 + 0.7 * index / len(bundles), f"checking {bundle.part.name}")
-        ready.append(_checked(library, bundle))
+        # Parts of a family have much in common, which is computed once.
+        last = _checked(library, bundle, last)
+        ready.append(last.bundle)
         _attach(library, ready[-1], attachments, make_step)
 
     def tell(share: float) -> None:
@@ -96,13 +100,13 @@ def release_parts(
     return release_bundles(library, ready, note.strip(), attachments, tell)
 
 
-def _checked(library: Library, bundle: Bundle) -> Bundle:
+def _checked(library: Library, bundle: Bundle, before: EvaluatedPart | None) -> EvaluatedPart:
     """The part with fresh results, where nothing keeps it from being released."""
-    outcome = evaluate_part(bundle, rules_for(library, bundle))
+    outcome = evaluate_part(bundle, rules_for(library, bundle), before=before)
     blockers = tuple(f for f in outcome.findings if f.severity == "blocker")
     if blockers:
         raise BlockedError(bundle.part.name, blockers)
-    return outcome.bundle
+    return outcome
 
 
 def _attach(

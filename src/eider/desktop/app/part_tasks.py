@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from eider.commands import new_parts
 from eider.commands.evaluation import EvaluationRules
 from eider.commands.start_from import facts_that_differ, name_with_facts, start_with_facts, text_of_fact
+from eider.commands.variants import KINDS, VariantKind, new_variant
 from eider.desktop.app.dialogs import DifferencesDialog, NameDialog, ReleaseDialog
 from eider.desktop.app.materials_dialog import MaterialsDialog
 from eider.desktop.app.start_from_dialog import StartFromDialog
@@ -59,28 +60,49 @@ class PartTasks(QObject):
 
     def copy_part(self, part_id: str) -> None:
         """Begin a new part as a copy of one that is there."""
-
         library, settings = self._library, self._library.settings
 
-        def load() -> tuple[Bundle, str]:
-            return library.load(part_id), library.person().name
+        def make(bundle: Bundle, name: str, facts: Mapping[str, str], _kind: str) -> Bundle:
+            return start_with_facts(bundle, name, facts, settings, library.person().name, utc_now())
 
-        def ask(found: tuple[Bundle, str]) -> None:
-            bundle, by = found
+        self._begin_from("Start from", lambda: library.load(part_id), make)
 
-            def make(name: str, facts: Mapping[str, str]) -> Bundle:
-                return start_with_facts(bundle, name, facts, settings, by, utc_now())
+    def new_variant(self, part_id: str) -> None:
+        """Begin a variant of a part: another orderable number, or another package; it shares what is the same."""
+        library, settings = self._library, self._library.settings
+
+        def make(bundle: Bundle, name: str, facts: Mapping[str, str], kind: str) -> Bundle:
+            which: VariantKind = "package" if kind == "package" else "number"
+            return new_variant(bundle, which, name, facts, settings, library.person().name, utc_now())
+
+        self._begin_from("New variant of", lambda: library.load(part_id), make, KINDS)
+
+    def _begin_from(
+        self,
+        title: str,
+        load: Callable[[], Bundle],
+        make: Callable[[Bundle, str, Mapping[str, str], str], Bundle],
+        kinds: Mapping[VariantKind, str] | None = None,
+    ) -> None:
+        """Ask in what the new part differs from one that is there, and begin it."""
+        settings = self._library.settings
+
+        def ask(bundle: Bundle) -> None:
 
             offered = {fact: text_of_fact(bundle, fact) for fact in facts_that_differ(bundle, settings)}
             self.start_dialog = dialog = StartFromDialog(
-                f"Start from {bundle.part.name}",
+                f"{title} {bundle.part.name}",
                 offered,
                 lambda facts: name_with_facts(bundle, facts, settings),
                 self._window,
+                {str(key): words for key, words in (kinds or {}).items()},
             )
-            dialog.asked.connect(
-                lambda name, facts: self.begin(lambda: make(name, facts), dialog.accept, dialog.show_fault)
-            )
+
+            def asked(name: str, facts: Mapping[str, str]) -> None:
+                kind = dialog.kind
+                self.begin(lambda: make(bundle, name, facts, kind), dialog.accept, dialog.show_fault)
+
+            dialog.asked.connect(asked)
             dialog.open()
 
         self._context.jobs.run("library", load, ask)

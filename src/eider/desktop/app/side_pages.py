@@ -1,4 +1,4 @@
-"""Pages that lie over the Shelf or a part, one at a time: rulebook, categories, facts, bills, suppliers."""
+"""Pages that lie over the Shelf or a part, one at a time: rulebook, categories, facts, bills, families."""
 
 from collections.abc import Callable, Collection
 from typing import Literal, Protocol
@@ -10,12 +10,14 @@ from eider.desktop.bill.bill_page import BillPage
 from eider.desktop.categories.categories_page import CategoriesPage
 from eider.desktop.context import DesktopContext
 from eider.desktop.fact_table.fact_table_page import FactTablePage
+from eider.desktop.family.family_page import FamilyPage
 from eider.desktop.part.controller import PartController
 from eider.desktop.rulebook.rulebook_page import RulebookPage
 from eider.desktop.suppliers.refresh_page import RefreshPage
 from eider.library import Library
+from eider.library.index import PartRow
 
-SidePage = RulebookPage | FactTablePage | CategoriesPage | BillPage | RefreshPage
+SidePage = RulebookPage | FactTablePage | CategoriesPage | BillPage | RefreshPage | FamilyPage
 
 
 class SidePages(QObject):
@@ -75,6 +77,16 @@ class SidePages(QObject):
         bill = BillPage(self._library, self._context)
         self._show(bill, bill)
 
+    def open_families(self, part: PartRow | None = None) -> None:
+        """The family tables; that of a part, or one that is begun from it."""
+        families = FamilyPage(self._library, self._context)
+        families.kept.connect(self.facts_kept)
+        self._show(families, families.steps)
+        if part is None:
+            families.open_names()
+        else:
+            families.begin_from(part)
+
     def open_refresh(self, part_ids: Collection[str]) -> None:
         """Lifecycle and stock of some parts."""
         refresh = RefreshPage(self._library, self._context)
@@ -92,6 +104,8 @@ class SidePages(QObject):
     def close(self) -> None:
         """Back to the part that is open, or to the Shelf; what was not kept is gone."""
         page, self.page, self.steps = self.page, None, None
+        if isinstance(page, FamilyPage):
+            page.capture.close_document()
         if page is not None:
             self._stack.removeWidget(page)
             page.deleteLater()

@@ -94,6 +94,8 @@ class MainWindow(QMainWindow):
         shelf.new_asked.connect(tasks.new_part)
         shelf.copy_asked.connect(tasks.copy_part)
         shelf.compare_asked.connect(tasks.compare_part)
+        shelf.variant_asked.connect(tasks.new_variant)
+        shelf.family_asked.connect(self.side.open_families)
         shelf.export_asked.connect(tasks.export_part)
         shelf.release_asked.connect(tasks.release_together)
         tasks.changed.connect(shelf.refresh)

@@ -65,6 +65,10 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
         window.close_part()
         window.side.open_facts(window.shelf.chosen_ids())
 
+    def families() -> None:
+        window.close_part()
+        window.side.open_families()
+
     def refresh() -> None:
         window.close_part()
         window.side.open_refresh(window.shelf.chosen_ids())
@@ -75,6 +79,7 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
     )
     yield Action("library.find", "Library", "Find a part, step or command", "Ctrl+K", window.field.open)
     yield Action("library.facts", "Library", "Facts across parts…", "Ctrl+Shift+F", facts)
+    yield Action("library.families", "Library", "Family tables…", "", families)
     yield Action("library.refresh", "Library", "Lifecycle and stock from suppliers…", "", refresh)
     yield Action("library.bill", "Library", "Bill of materials…", "", window.side.open_bill)
     yield Action("library.categories", "Library", "Categories…", "", window.side.open_categories)

@@ -22,7 +22,7 @@ from eider.commands.fact_table import (
     spelling_groups,
 )
 from eider.desktop.context import DesktopContext
-from eider.desktop.fact_table.fact_grid import FactGrid
+from eider.desktop.widgets.fact_grid import FactGrid
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.undo_stack import UndoStack

@@ -11,7 +11,7 @@ from eider.bodies.materials import materials_with
 from eider.desktop.context import DesktopContext
 from eider.desktop.shelf.card_panel import CardPanel
 from eider.desktop.shelf.filter_tree import FilterTree
-from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
+from eider.desktop.widgets.layouts import button, column, growing, label, menu_button, panes, row
 from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library import Library
@@ -38,6 +38,8 @@ class Shelf(QWidget):
     compare_asked = pyqtSignal(str)
     export_asked = pyqtSignal(str)
     release_asked = pyqtSignal(object)
+    variant_asked = pyqtSignal(str)
+    family_asked = pyqtSignal(object)
 
     def __init__(self, library: Library, context: DesktopContext) -> None:
         super().__init__()
@@ -74,6 +76,13 @@ class Shelf(QWidget):
             button("Compare", lambda: self._ask(self.compare_asked)),
             button("Release…", self._ask_release),
             button("Export", lambda: self._ask(self.export_asked)),
+            menu_button(
+                "More",
+                {
+                    "New variant of this part…": lambda: self._ask(self.variant_asked),
+                    "Family table of this part…": self._ask_family,
+                },
+            ),
             1,
             self._count,
         )
@@ -215,6 +224,11 @@ class Shelf(QWidget):
     def select(self, part_id: str) -> None:
         """Select a part."""
         self.table.select_where(lambda r: r.id == part_id)
+
+    def _ask_family(self) -> None:
+        record = self.table.record()
+        if record is not None:
+            self.family_asked.emit(record)
 
     def _open_hit(self) -> None:
         """Open the part in hand of what was found; the search may not have been made yet."""

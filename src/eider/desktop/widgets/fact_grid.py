@@ -113,6 +113,8 @@ class FactGrid(QTableView):
         rows.setFixedWidth(NAME_WIDTH)
         rows.setDefaultSectionSize(24)
         self.setAccessibleName("Facts across parts")
+        # Whether what is pasted below the last row is put as further rows.
+        self.takes_rows = False
 
     def show_table(self, table: FactTable, before: Mapping[str, FactsOfPart]) -> None:
         """Show this state."""
@@ -158,4 +160,4 @@ class FactGrid(QTableView):
             if start.column() + across < len(names)
         }
         count = len(self.model_of_facts.table.parts)
-        self.cells_put.emit({place: cell for place, cell in cells.items() if place[0] < count})
+        self.cells_put.emit({place: cell for place, cell in cells.items() if self.takes_rows or place[0] < count})

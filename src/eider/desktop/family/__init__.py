@@ -1,0 +1,1 @@
+"""Family tables: one definition, a row for each part."""

@@ -1,0 +1,415 @@
+"""Family tables in the window: rows edited as a spreadsheet, each member held against its part, kept or released."""
+
+from collections.abc import Callable, Mapping
+from pathlib import Path
+
+import msgspec
+from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QTabWidget, QWidget
+
+from eider.commands.fact_table import FactsOfPart, FactTable, continue_series, fill_down
+from eider.desktop.context import DesktopContext
+from eider.desktop.family.definition_panel import DefinitionPanel
+from eider.desktop.family.member_panel import MemberPanel
+from eider.desktop.family.row_capture import RowCapture
+from eider.desktop.widgets.fact_grid import FactGrid
+from eider.desktop.widgets.flow_layout import flow
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row, set_choices
+from eider.desktop.widgets.undo_stack import UndoStack
+from eider.errors import EiderError
+from eider.evidence.evidence_changes import utc_now
+from eider.library import Library
+from eider.library.family_files import family_names, read_family, save_family
+from eider.library.index import PartRow
+from eider.model.family_table import FamilyBase, FamilyColumn, FamilyDefinition, FamilyRow, FamilyTable
+from eider.model.item_ref import Ref
+from eider.model.wording import counted
+from eider.services.family_rows import ReadRows, entered, merged_rows, rows_from_file, write_rows
+from eider.services.family_tables import FamilyPlan, PlannedMember, keep_members, plan_family, release_members
+from eider.services.tasks import CancelledError, Task
+
+replace = msgspec.structs.replace
+LISTS = "Lists (*.csv *.tsv *.txt *.xlsx *.xlsm)"
+WRITTEN = "Workbook (*.xlsx);;CSV (*.csv)"
+# After the last key the members are made anew (ms).
+PAUSE_MS = 350
+
+
+class FamilyPage(QWidget):
+    """One table at a time. Nothing is kept before a button says so; each edit is a step that can be taken back."""
+
+    closed = pyqtSignal()
+    kept = pyqtSignal()
+
+    def __init__(self, library: Library, context: DesktopContext) -> None:
+        super().__init__()
+        self.library, self.context = library, context
+        self.jobs = context.jobs.owned(self)
+        self.setObjectName("page")
+        self.table, self.stored = FamilyTable(name=""), None
+        self.plan: FamilyPlan | None = None
+        self.steps = UndoStack[FamilyTable](lambda: self.table, self._show)
+        self._asked = 0
+        self._who = library.person().name
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.setInterval(PAUSE_MS)
+        self._timer.timeout.connect(self.make_plan)
+        fill_widget(self, panes(self._middle(), self._right(), sizes=(900, 370)))
+
+    stored: FamilyTable | None
+
+    def _middle(self) -> QWidget:
+        self.names, self.name = QComboBox(), QLineEdit()
+        self.names.setAccessibleName("Family tables of the library")
+        self.names.activated.connect(lambda _i: self.open_table(self.names.currentText()))
+        self.name.setPlaceholderText("Name of the table")
+        self.name.editingFinished.connect(self._rename)
+        self.hint = label("Choose a family table, or begin one from a part on the Shelf.", "soft", wrap=True)
+        self.grid = FactGrid(self.context.theme, self._cell_note)
+        self.grid.takes_rows = True
+        self.grid.setAccessibleName("Rows of the family table")
+        self.grid.cells_put.connect(self._put)
+        selection = self.grid.selectionModel()
+        if selection is not None:
+            selection.currentChanged.connect(lambda _now, _before: self._show_member())
+        self.definition = DefinitionPanel(self.context)
+        self.definition.changed.connect(
+            lambda title, made: self._edit(title, lambda table: replace(table, definition=made))
+        )
+        self.capture = RowCapture(self.library, self.context)
+        self.capture.captured.connect(self._use_rows)
+        tools = flow(
+            button("Add a row", self._add_row),
+            button("Remove rows", self._drop_rows),
+            button("Fill down", lambda: self._fill("Fill down", fill_down)),
+            button("Continue series", lambda: self._fill("Continue series", continue_series)),
+            button("Rows from a file…", self._choose_file),
+            button("Write rows…", self._choose_target),
+        )
+        self.tabs = QTabWidget()
+        self.tabs.addTab(column(growing(self.grid), tools, margins=6), "Members")
+        self.tabs.addTab(self.definition, "Definition")
+        self.tabs.addTab(self.capture, "Datasheet")
+        return column(
+            row(button("← Shelf", self.closed.emit), label("Family table", "head"), self.names, growing(self.name), 1),
+            self.hint,
+            growing(self.tabs),
+        )
+
+    def _right(self) -> QWidget:
+        self.summary = label("", "head")
+        self.doubts = label("", "soft", wrap=True)
+        self.member = MemberPanel()
+        self.note = QLineEdit()
+        self.note.setPlaceholderText("Release note: what and why")
+        self.note.textChanged.connect(lambda _text: self._enable())
+        self.save_button = button("Save the table", self.save)
+        self.keep_button = button("Make working copies", self.keep)
+        self.release_button = button("Release members", self.release, main=True)
+        return column(
+            self.summary,
+            self.doubts,
+            growing(self.member),
+            row(self.save_button, self.keep_button, 1),
+            self.note,
+            self.release_button,
+        )
+
+    def _say(self, fault: Exception) -> None:
+        self.hint.setText(str(fault))
+
+    def open_names(self, then: str = "") -> None:
+        """The tables of the library; the one that is asked for, or the first, is opened."""
+
+        def done(names: list[str]) -> None:
+            set_choices(self.names, names)
+            self.names.setEnabled(bool(names))
+            if names:
+                self.open_table(then if then in names else names[0])
+
+        self.jobs.run("library", lambda: family_names(self.library), done, self._say)
+
+    def open_table(self, name: str) -> None:
+        """Open a table of the library."""
+
+        def done(table: FamilyTable) -> None:
+            self.stored = table
+            self.names.setCurrentText(name)
+            self.steps.clear()
+            self._show(table)
+
+        self.jobs.run("library", lambda: read_family(self.library, name), done, self._say)
+
+    def begin_from(self, part: PartRow) -> None:
+        """Open the table that a part belongs to, or begin one whose members begin as this part."""
+
+        def work() -> tuple[list[str], str]:
+            names = family_names(self.library)
+            return names, next((n for n in names if _speaks_of(read_family(self.library, n), part.id)), "")
+
+        def done(found: tuple[list[str], str]) -> None:
+            names, name = found
+            set_choices(self.names, names)
+            self.names.setEnabled(bool(names))
+            if name:
+                self.open_table(name)
+                return
+            self.stored = None
+            self.steps.clear()
+            self._show(_first_table(part))
+            self.tabs.setCurrentWidget(self.definition)
+
+        self.jobs.run("library", work, done, self._say)
+
+    def _rename(self) -> None:
+        name = self.name.text().strip()
+        if name and name != self.table.name:
+            # Under another name it is another table, which replaces none.
+            self.stored = None
+            self._edit("Name the table", lambda table: replace(table, name=name))
+
+    def _edit(self, title: str, change: Callable[[FamilyTable], FamilyTable]) -> None:
+        try:
+            made = change(self.table)
+        except EiderError as fault:
+            self._say(fault)
+            return
+        if made != self.table:
+            self.steps.change(title, made)
+
+    def _show(self, table: FamilyTable) -> None:
+        self.table = table
+        self.name.setText(table.name)
+        self.definition.show_definition(table.definition)
+        bases = [base.part for base in table.definition.bases]
+        self.capture.show_bases(bases, table.definition.columns)
+        self._show_rows()
+        self._enable()
+        self._timer.start()
+
+    def _show_rows(self) -> None:
+        members = {m.row: m for m in self.plan.members} if self.plan and self.plan.table is self.table else {}
+        names = tuple(c.heading for c in self.table.definition.columns)
+        parts = tuple(
+            FactsOfPart(str(index), _row_title(index, members.get(index)), "", made.cells)
+            for index, made in enumerate(self.table.rows)
+        )
+        self.grid.show_table(FactTable(parts, names), {part.id: part for part in parts})
+        self._show_member()
+
+    def _cell_note(self, part: FactsOfPart, name: str) -> str:
+        """What is said of a cell: the fault of its row, where it names the column."""
+        plan = self.plan
+        member = plan.members[int(part.id)] if plan and int(part.id) < len(plan.members) else None
+        return member.fault if member and member.fault.startswith(name) else ""
+
+    def make_plan(self) -> None:
+        """Make all members and hold them against the library; what is older than the table is given up."""
+        self._asked += 1
+        number, table, library = self._asked, self.table, self.library
+        if not table.rows or not table.definition.bases:
+            self.plan = None
+            self.summary.setText("No members yet" if not table.rows else "Choose the part that members begin as")
+            self.doubts.setText("")
+            self._show_member()
+            self._enable()
+            return
+
+        def work(task: Task) -> FamilyPlan:
+            def listen(share: float, what: str) -> None:
+                if number != self._asked:
+                    raise CancelledError(f"cancelled while {what}")
+                task.report(share, what)
+
+            return plan_family(library, table, Task(listen))
+
+        def done(plan: FamilyPlan) -> None:
+            if number == self._asked:
+                self._planned(plan)
+
+        def failed(fault: Exception) -> None:
+            if number == self._asked:
+                self.summary.setText("The members cannot be made")
+                self._say(fault)
+
+        self.jobs.run_long("family", "Making members", work, done, failed)
+
+    def _planned(self, plan: FamilyPlan) -> None:
+        self.plan = plan
+        words = [f"{plan.count(state)} {state}" for state in ("new", "changed", "same", "base", "fault")]
+        told = ", ".join(word for word in words if not word.startswith("0 "))
+        self.summary.setText(f"{counted(len(plan.members), 'member')}: {told}")
+        found = sum(len(member.findings) for member in plan.members)
+        self.doubts.setText("; ".join([*plan.doubts, *([counted(found, "finding")] if found else [])]))
+        self.hint.setText("Each row is a part. Edits are kept when you save the table, make working copies or release.")
+        self._show_rows()
+        self._enable()
+
+    def _show_member(self) -> None:
+        at = self.grid.currentIndex().row()
+        plan = self.plan
+        known = plan is not None and plan.table is self.table and 0 <= at < len(plan.members)
+        self.member.show_member(plan.members[at] if plan and known else None)
+
+    def _enable(self) -> None:
+        writable = not self.library.read_only
+        is_current = self.plan is not None and self.plan.table is self.table
+        is_sound = is_current and self.plan is not None and self.plan.count("fault") == 0
+        self.save_button.setEnabled(writable and self.table != self.stored and bool(self.table.name))
+        self.keep_button.setEnabled(writable and is_sound and self.plan is not None and bool(self.plan.to_keep))
+        self.release_button.setEnabled(writable and is_sound and bool(self.note.text().strip()))
+
+    def _put(self, cells: Mapping[tuple[int, str], str]) -> None:
+        at, who = utc_now(), self._who
+
+        def change(table: FamilyTable) -> FamilyTable:
+            rows = list(table.rows)
+            for (index, heading), text in cells.items():
+                while index >= len(rows):
+                    rows.append(FamilyRow({}))
+                if rows[index].cells.get(heading, "") != text.strip():
+                    rows[index] = entered(rows[index], heading, text, who, at)
+            return replace(table, rows=tuple(rows))
+
+        title = f"Change {next(iter(cells))[1]}" if len(cells) == 1 else f"Change {counted(len(cells), 'cell')}"
+        if cells:
+            self._edit(title, change)
+
+    def _fill(self, title: str, change: Callable[[FactTable, list[int], list[str]], FactTable]) -> None:
+        cells = self.grid.selected_cells()
+        rows, names = sorted({at for at, _ in cells}), list(dict.fromkeys(name for _, name in cells))
+        if len(rows) < 2:
+            self.hint.setText("Select the cell that is filled in and those below it.")
+            return
+        before = self.grid.model_of_facts.table
+        try:
+            made = change(before, rows, names)
+        except EiderError as fault:
+            self._say(fault)
+            return
+        self._put({(at, name): made.parts[at].facts.get(name, "") for at in rows for name in names})
+
+    def _add_row(self) -> None:
+        self._edit("Add a row", lambda table: replace(table, rows=(*table.rows, FamilyRow({}))))
+        last = len(self.table.rows) - 1
+        self.grid.setCurrentIndex(self.grid.model_of_facts.index(last, 0))
+
+    def _drop_rows(self) -> None:
+        gone = {at for at, _ in self.grid.selected_cells()}
+        kept = tuple(made for at, made in enumerate(self.table.rows) if at not in gone)
+        self._edit(f"Remove {counted(len(gone), 'row')}", lambda table: replace(table, rows=kept))
+
+    def _choose_file(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Rows from a file", str(self.library.folder.parent), LISTS)
+        if name:
+            self.read_rows(Path(name))
+
+    def read_rows(self, path: Path) -> None:
+        """The rows of a file in place of those there are; a row of the same first cell keeps its part."""
+        columns = self.table.definition.columns
+        self.jobs.run("library", lambda: rows_from_file(path, columns), self._use_rows, self._say)
+
+    def _use_rows(self, read: ReadRows) -> None:
+        key = next((c.heading for c in self.table.definition.columns), "")
+
+        def change(table: FamilyTable) -> FamilyTable:
+            return replace(table, rows=merged_rows(table.rows, read.rows, key))
+
+        self._edit(f"Take {counted(len(read.rows), 'row')}", change)
+        self.tabs.setCurrentIndex(0)
+        if read.doubts:
+            self.context.said.emit("; ".join(read.doubts))
+
+    def _choose_target(self) -> None:
+        target = str(self.library.folder.parent / f"{self.table.name or 'family'}.xlsx")
+        name, _ = QFileDialog.getSaveFileName(self, "Write rows", target, WRITTEN)
+        if name:
+            table = self.table
+            self.jobs.run("export", lambda: write_rows(Path(name), table), lambda _n: self._written(name), self._say)
+
+    def _written(self, name: str) -> None:
+        self.context.said.emit(f"Rows written to {name}")
+
+    def save(self) -> None:
+        """Keep the table with the library, without making its members."""
+        table, stored = self.table, self.stored
+
+        def done(_none: object) -> None:
+            self._stored_now(table, f"Family table {table.name} saved")
+
+        self.jobs.run(
+            "library",
+            lambda: save_family(self.library, table, f"family table {table.name} kept", replaces=stored),
+            done,
+            self._say,
+        )
+
+    def keep(self) -> None:
+        """Make working copies of the members that are new or change, and keep the table."""
+        plan, stored = self.plan, self.stored
+        if plan is None:
+            return
+        count = counted(len(plan.to_keep), "working copy", "working copies")
+        self.keep_button.setEnabled(False)
+        self.jobs.run_long(
+            "release",
+            f"Making {count}",
+            lambda task: keep_members(self.library, plan, stored, task),
+            lambda made: self._stored_now(made, f"{count} made"),
+            self._say,
+        )
+
+    def release(self) -> None:
+        """Release all members that are new or change, and the table, together."""
+        plan, stored, note = self.plan, self.stored, self.note.text().strip()
+        if plan is None:
+            return
+        self.release_button.setEnabled(False)
+
+        def work(task: Task) -> tuple[FamilyTable, int]:
+            made, released = release_members(self.library, plan, note, stored, task)
+            return made, len(released)
+
+        def done(found: tuple[FamilyTable, int]) -> None:
+            self.note.clear()
+            self._stored_now(found[0], f"{counted(found[1], 'part')} released together")
+
+        self.jobs.run_long("release", f"Releasing {self.table.name}", work, done, self._failed)
+
+    def _failed(self, fault: Exception) -> None:
+        self._say(fault)
+        self._enable()
+
+    def _stored_now(self, table: FamilyTable, what: str) -> None:
+        """The table is that of the library from now on."""
+        self.stored = table
+        self._show(table)
+        names = sorted({*(self.names.itemText(i) for i in range(self.names.count())), table.name})
+        set_choices(self.names, names)
+        self.names.setEnabled(True)
+        self.names.setCurrentText(table.name)
+        self.context.said.emit(what)
+        self.kept.emit()
+
+
+def _row_title(index: int, member: PlannedMember | None) -> str:
+    if member is None:
+        return f"row {index + 1}"
+    return f"{member.name}  ·  {member.state}"
+
+
+def _speaks_of(table: FamilyTable, part_id: str) -> bool:
+    return any(base.part.id == part_id for base in table.definition.bases) or any(
+        made.part == part_id for made in table.rows
+    )
+
+
+def _first_table(part: PartRow) -> FamilyTable:
+    """A table whose members begin as a part: by their name, with what usually differs left to be said."""
+    definition = FamilyDefinition(
+        bases=(FamilyBase(Ref(part.id, part.name)),),
+        columns=(FamilyColumn("Name", ("name", "fact.Part number")),),
+        rules=(),
+    )
+    return FamilyTable(name="", definition=definition, rows=(FamilyRow({"Name": part.name}, part=part.id),))
