@@ -157,7 +157,7 @@ def _data(member: PlannedMember) -> dict[str, object]:
         "name": member.name,
         "row": member.row + 1,
         "state": member.state,
-        "changes": [change.words for change in member.changes],
+        "changes": member.changes,
         "by_hand": member.by_hand,
         "doubts": member.doubts,
         "fault": member.fault,
@@ -169,7 +169,7 @@ def _lines(member: PlannedMember) -> list[str]:
     counts = member.part.counts if member.part else {}
     found = ", ".join(f"{counted(n, severity)}" for severity, n in counts.items() if n)
     lines = [f"{member.name}: {member.fault or member.state}{f'; {found}' if found else ''}"]
-    lines += [f"    {change.words}" for change in member.changes[:MOST_CHANGES]]
+    lines += [f"    {words}" for words in member.changes[:MOST_CHANGES]]
     if len(member.changes) > MOST_CHANGES:
         lines.append(f"    and {counted(len(member.changes) - MOST_CHANGES, 'more change')}")
     lines += [f"    changed by hand, stays: {place}" for place in member.by_hand[:MOST_CHANGES]]

@@ -168,7 +168,7 @@ def make_member(
             raise InputError(f"{where}: {fault_of_cell}") from fault_of_cell
         made = step.bundle
         doubts += step.doubts
-    if "description" not in {target for target, *_ in values}:
+    if "description" not in all_targets(definition):
         made = compose_description(made, category_of(settings, made.part.category))
     return MadeMember(made, tuple(doubts))
 
@@ -204,6 +204,12 @@ def fill_template(
         raise InputError(f"“{template}”: {form} is no form of “{text}”; write {CODE}, or a number of digits such as 02")
 
     return _PLACE.sub(value, template)
+
+
+def all_targets(definition: FamilyDefinition) -> frozenset[str]:
+    """What the columns and rules of a definition set."""
+    targets = {target for column in definition.columns for target in column.sets}
+    return frozenset(targets | {rule.sets for rule in definition.rules})
 
 
 def unused_headings(definition: FamilyDefinition) -> Iterator[str]:

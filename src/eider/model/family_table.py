@@ -60,7 +60,7 @@ class AppliedFamily(msgspec.Struct, frozen=True):
     rows: tuple[FamilyRow, ...]
 
 
-class FamilyTable(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
+class FamilyTable(msgspec.Struct, frozen=True, kw_only=True):
     """A family table of a library. `applied` tells what somebody changed in a member by hand since it was made."""
 
     format: str = FAMILY_FORMAT

@@ -1,14 +1,13 @@
 """Family tables at work: what each row makes is held against the library, then kept or released together."""
 
-import re
 from collections import Counter
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Literal, NamedTuple
 
 import msgspec
 
 from eider.commands.evaluation import EvaluatedPart, EvaluationRules, evaluate_part, rerun_recipes, without_results
-from eider.commands.family_members import MOST_MEMBERS, MadeMember, base_of, make_member, unused_headings
+from eider.commands.family_members import MOST_MEMBERS, MadeMember, all_targets, base_of, make_member, unused_headings
 from eider.commands.new_parts import start_from_part
 from eider.commands.recipe_merge import merge_recipes, with_identity_of
 from eider.errors import EiderError, InputError
@@ -21,13 +20,14 @@ from eider.library.family_files import (
 )
 from eider.library.item_paths import family_path
 from eider.library.release_commit import Released
-from eider.library.revision_compare import Difference, compare_revisions
+from eider.library.revision_compare import compare_revisions
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.codec import to_data
 from eider.model.family_table import AppliedFamily, FamilyBase, FamilyDefinition, FamilyRow, FamilyTable
 from eider.model.finding import Finding
 from eider.model.item_ref import Ref
+from eider.services.change_words import change_words, place_words
 from eider.services.releasing import release_parts, rules_for
 from eider.services.tasks import Task
 
@@ -35,9 +35,6 @@ replace = msgspec.structs.replace
 MemberState = Literal["new", "changed", "same", "base", "fault"]
 # So many changes of one member are told one by one.
 MOST_TOLD = 60
-# What follows from another value, and where a value came from.
-_FOLLOWS = re.compile(r"\.limits\b|^part\.(package|symbol|footprint|body)\.name$|\.package\.name$")
-_WHENCE = re.compile(r"\.(evidence|former)\b")
 
 
 class PlannedMember(msgspec.Struct, frozen=True):
@@ -56,7 +53,7 @@ class PlannedMember(msgspec.Struct, frozen=True):
     state: MemberState
     part: EvaluatedPart | None = None
     part_id: str = ""
-    changes: tuple[Difference, ...] = ()
+    changes: tuple[str, ...] = ()
     by_hand: tuple[str, ...] = ()
     doubts: tuple[str, ...] = ()
     fault: str = ""
@@ -144,6 +141,7 @@ class _Planner:
         self._library, self._table, self._now, self._before = library, table, now, before
         applied = table.applied.rows if table.applied else ()
         self._rows_before = {row.part: row for row in applied if row.part}
+        self._sets_names = "name" in all_targets(now.definition)
         self._rules: dict[str, EvaluationRules] = {}
         self._last: EvaluatedPart | None = None
 
@@ -160,7 +158,7 @@ class _Planner:
         try:
             base = self._now.parts[self._base_id(self._now, row)]
             made = make_member(self._now.definition, row, base, self._library.settings, self._table.name)
-            return self._planned(index, row, base, made)
+            return self._planned(index, row, made)
         except EiderError as fault:
             name = next((text for text in row.cells.values() if text.strip()), f"row {index + 1}")
             return PlannedMember(index, name, "fault", fault=str(fault), part_id=row.part)
@@ -169,14 +167,14 @@ class _Planner:
     def _base_id(bases: _Bases, row: FamilyRow) -> str:
         return base_of(bases.definition, row).part.id
 
-    def _planned(self, index: int, row: FamilyRow, base: Bundle, made: MadeMember) -> PlannedMember:
+    def _planned(self, index: int, row: FamilyRow, made: MadeMember) -> PlannedMember:
         name, rules = made.bundle.part.name, self._rules_of(made.bundle)
+        if not (row.part or self._sets_names):
+            raise InputError(f"the row has no name of its own; its base is {name}. Set name by a column or a rule")
         part_id = self._known_id(row, name)
         if part_id in self._now.parts:
             return self._base_member(index, part_id, made)
         if not part_id:
-            if name == base.part.name:
-                raise InputError(f"the row has no name of its own; its base is {name}. Set name by a column or a rule")
             fresh = start_from_part(made.bundle, name)
             part = self._evaluated(replace(fresh, part=replace(fresh.part, origin=None)), rules)
             return PlannedMember(index, name, "new", part, part.bundle.part.id, doubts=made.doubts)
@@ -184,9 +182,10 @@ class _Planner:
         now = _recipe(made.bundle, mine, rules)
         merged = merge_recipes(self._made_before(part_id, mine, now, rules), without_results(mine), now)
         part = self._evaluated(merged.bundle, rules)
-        changes = tuple(_told(compare_revisions(_data(mine), _data(part.bundle))))
+        changes = tuple(change_words(compare_revisions(_data(mine), _data(part.bundle))))
         state: MemberState = "changed" if without_results(mine) != without_results(part.bundle) else "same"
-        return PlannedMember(index, name, state, part, part_id, changes, merged.by_hand, made.doubts)
+        by_hand = tuple(dict.fromkeys(map(place_words, merged.by_hand)))
+        return PlannedMember(index, name, state, part, part_id, changes, by_hand, made.doubts)
 
     def _known_id(self, row: FamilyRow, name: str) -> str:
         """The part of a row: the one it made before, or one that has its name already; empty for none."""
@@ -199,8 +198,8 @@ class _Planner:
         """A row of a base: it is as it is, and has to agree with what the row says."""
         base = self._now.parts[part_id]
         made_now = with_identity_of(made.bundle, base)
-        differs = [d for d in compare_revisions(_data(base), _data(made_now)) if not _WHENCE.search(d.place)]
-        doubts = tuple(f"the base differs from its row: {d.words}" for d in differs)
+        differs = change_words(compare_revisions(_data(base), _data(made_now)), with_evidence=False)
+        doubts = tuple(f"the base differs from its row: {words}" for words in differs)
         return PlannedMember(index, base.part.name, "base", part_id=part_id, doubts=doubts[:MOST_TOLD])
 
     def _made_before(self, part_id: str, mine: Bundle, now: Bundle, rules: EvaluationRules) -> Bundle:
@@ -235,22 +234,6 @@ def _data(bundle: Bundle) -> object:
     """A recipe as plain data, without what follows from it."""
     recipe = without_results(bundle)
     return {name: to_data(getattr(recipe, name)) for name in ("part", "sheet", "symbol", "footprint", "body")}
-
-
-def _told(differences: Iterable[Difference]) -> Iterator[Difference]:
-    """Differences as they are told: values, and of where a value came from only that it is another now."""
-    places: set[str] = set()
-    for difference in differences:
-        if _FOLLOWS.search(difference.place):
-            continue
-        whence = _WHENCE.search(difference.place)
-        if whence is None:
-            yield difference
-            continue
-        place = difference.place[: whence.end()]
-        if place not in places:
-            places.add(place)
-            yield Difference(place, "as it was", "another")
 
 
 def _table_doubts(table: FamilyTable) -> Iterator[str]:

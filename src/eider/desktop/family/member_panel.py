@@ -52,7 +52,7 @@ class MemberPanel(QWidget):
             style.polish(self.state)
         if member is None:
             return
-        self.changes.addItems([change.words for change in member.changes])
+        self.changes.addItems(list(member.changes))
         self.changes.addItems([f"Changed by hand, stays: {place}" for place in member.by_hand])
         self.changes.addItems(list(member.doubts))
         self.findings.addItems([f"{f.severity}: {f.message}" for f in member.findings])

@@ -148,16 +148,18 @@ class FactGrid(QTableView):
         """Put the clipboard's cells in from the current one on; a single one fills all selected cells."""
         rows = cells_of(clipboard_text())
         names, start = self.model_of_facts.table.names, self.currentIndex()
-        if not rows or not start.isValid():
+        count = len(self.model_of_facts.table.parts)
+        if not rows or not (start.isValid() or self.takes_rows):
             return
+        # Without a cell in hand, rows come after the last one.
+        at = (start.row(), start.column()) if start.isValid() else (count, 0)
         if len(rows) == 1 and len(rows[0]) == 1:
             self.cells_put.emit(dict.fromkeys(self.selected_cells(), rows[0][0]))
             return
         cells = {
-            (start.row() + down, names[start.column() + across]): cell
+            (at[0] + down, names[at[1] + across]): cell
             for down, row in enumerate(rows)
             for across, cell in enumerate(row)
-            if start.column() + across < len(names)
+            if at[1] + across < len(names)
         }
-        count = len(self.model_of_facts.table.parts)
         self.cells_put.emit({place: cell for place, cell in cells.items() if self.takes_rows or place[0] < count})

@@ -1,0 +1,45 @@
+"""Differences of two recipes as a person reads them: what they speak of, without what follows from another value."""
+
+import re
+from collections.abc import Iterable, Iterator
+
+from eider.library.revision_compare import Difference
+
+# What follows from another value, and all that belongs to where a value came from.
+_FOLLOWS = re.compile(r"\.limits\b|^part\.(package|symbol|footprint|body)\.name$|\.package\.name$")
+_WHENCE = re.compile(r"\.(evidence|former|former_text)\b")
+_WORDS = (
+    (re.compile(r"^sheet\.dims\.([^.]+)(\.text)?$"), r"Dimension \1"),
+    (re.compile(r"^part\.facts\.(.+?)(\.value)?$"), r"\1"),
+    (re.compile(r"^symbol\.pins\.([^.]+)\.(\w+)$"), r"\2 of pin \1"),
+    (re.compile(r"^symbol\.pins\.([^.]+)$"), r"Pin \1"),
+    (re.compile(r"^footprint\.adjustments\.([^. ]+) (\w+)(\..*)?$"), r"Adjustment of \2 of pad \1"),
+    (re.compile(r"^footprint\.distances\.(.+?)(\.shall)?(\.text)?$"), r"Kept distance \1"),
+    (re.compile(r"^(sheet|body)\.name$"), r"Name of the \1"),
+    (re.compile(r"^part\.(\w+)$"), r"\1"),
+)
+
+
+def place_words(place: str) -> str:
+    """What a place of a recipe is called: `sheet.dims.E.text` is dimension E. Places without words stay as they are."""
+    plain = re.sub(r"\[([^\]]*)\]", r".\1", place)
+    for pattern, words in _WORDS:
+        if pattern.match(plain):
+            told = pattern.sub(words, plain).replace("Name of the sheet", "Name of the package")
+            return f"{told[:1].upper()}{told[1:]}"
+    return place
+
+
+def change_words(differences: Iterable[Difference], *, with_evidence: bool = True) -> Iterator[str]:
+    """Differences as sentences; of where a value came from only that it is another now."""
+    seen: set[str] = set()
+    for difference in differences:
+        place = difference.place
+        whence = _WHENCE.search(place)
+        if _FOLLOWS.search(place) or (whence and not with_evidence):
+            continue
+        if whence is None:
+            yield Difference(place_words(place), difference.before, difference.after).words
+        elif (of := place[: whence.start()]) not in seen:
+            seen.add(of)
+            yield f"Evidence of {place_words(of)} changed"
