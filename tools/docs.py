@@ -19,6 +19,7 @@ from eider.drawings.tile_drawings import tile_side_by_side
 from eider.exchange.svg_drawings import svg_text
 from eider.library.working_copies import WorkingCopy
 from eider.model.body import Body
+from eider.model.family_table import FamilyTable
 from eider.model.finding import Finding
 from eider.model.footprint import Footprint
 from eider.model.library import LibrarySettings
@@ -46,6 +47,7 @@ DOCUMENTS: Mapping[str, Any] = {
     "finding": Finding,
     "rulebook": Rulebook,
     "library": LibrarySettings,
+    "family": FamilyTable,
     "working-copy": WorkingCopy,
     "catalogue-answer": PartPage,
 }

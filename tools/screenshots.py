@@ -18,6 +18,7 @@ from eider.demo.catalogue import demo_service
 from eider.demo.maker_models import CONVERTER, step_of
 from eider.desktop.app.start import make_application
 from eider.desktop.app.window import MainWindow
+from eider.desktop.family.family_page import FamilyPage
 from eider.desktop.part.part_page import PartPage
 from eider.drawings.datasheet_overlay import scale_by
 from eider.library import open_library
@@ -149,14 +150,6 @@ def shoot_bodies(window: MainWindow) -> None:
     wait(window, lambda: page.controller.bundle.body.model is not None)
     wait(window, lambda: page.current.view.has_picture)
     shoot(window, "body-model")
-    page = open_other(window, "LYN-C1608-100N")
-    page.go_to(4)
-    page.current.panel.source.setCurrentIndex(2)
-    page.current.panel.source.activated.emit(2)
-    wait(window, lambda: len(page.current.composed.table.records.records) > 1)
-    page.current.composed.table.setCurrentIndex(page.current.composed.table.records.index(1, 0))
-    wait(window, lambda: page.current.view.has_picture)
-    shoot(window, "body-composed")
 
 
 def shoot_rulebook(window: MainWindow) -> None:
@@ -170,6 +163,21 @@ def shoot_rulebook(window: MainWindow) -> None:
     wait(window, lambda: rules.affected.effects is not None)
     rules.table.select_where(lambda row: "goals.0.outer.1" in row.paths)
     shoot(window, "rulebook")
+    window.side.close()
+
+
+def shoot_family(window: MainWindow) -> None:
+    """The connectors of the demo, the length of one changed in its row."""
+    window.side.open_families()
+    page = window.side.page
+    assert isinstance(page, FamilyPage)
+    wait(window, lambda: bool(page.table.rows))
+    page.open_table("OHC-125")
+    wait(window, lambda: page.plan is not None and page.plan.table.name == "OHC-125")
+    page._put({(2, "C"): "8.60 max"})
+    wait(window, lambda: page.plan is not None and page.plan.count("changed") == 1)
+    page.grid.setCurrentIndex(page.grid.model_of_facts.index(2, 2))
+    shoot(window, "family")
     window.side.close()
 
 
@@ -209,6 +217,7 @@ def main() -> None:
     shoot_by_hand(window)
     shoot_bodies(window)
     shoot_rulebook(window)
+    shoot_family(window)
     window.close()
     service.close()
     application.quit()

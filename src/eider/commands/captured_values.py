@@ -1,6 +1,6 @@
 """What was read from a datasheet goes into the part, each value with the place where it stood."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 import msgspec
 
@@ -13,9 +13,11 @@ from eider.exchange.formats import bsdl, ibis
 from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.library import FactField
 from eider.model.symbol import Pin
 from eider.packages.letters import DatasheetLetter, Proposal, propose_letters
 from eider.packages.registry import family_of
+from eider.symbols.pin_columns import fit_columns
 from eider.symbols.pin_table import PinReading
 
 replace = msgspec.structs.replace
@@ -75,11 +77,15 @@ def use_dimensions(
     return replace(bundle, sheet=replace(bundle.sheet, aliases=aliases))
 
 
-def use_pin_reading(bundle: Bundle, reading: PinReading, origin: str) -> Bundle:
-    """Take pins from a file over in place of those there are; a machine-readable model of the maker is evidence."""
+def use_pin_reading(bundle: Bundle, reading: PinReading, origin: str, columns: Sequence[FactField] = ()) -> Bundle:
+    """Take pins from a file over in place of those there are; a machine-readable model of the maker is evidence.
+
+    Of its further columns those come along that the template `columns` has.
+    """
     told = Evidence(EvidenceKind.SUPPLIER, text=origin, at=utc_now()) if origin.lower().endswith(MODELS) else None
     decided = {(pin.number, pin.name): pin for pin in bundle.symbol.pins}
-    pins = tuple(_as_decided(replace(pin, evidence=told), decided) for pin in reading.pins)
+    read = fit_columns(reading.pins, columns).pins
+    pins = tuple(_as_decided(replace(pin, evidence=told), decided) for pin in read)
     return replace(bundle, symbol=replace(bundle.symbol, pins=pins))
 
 
@@ -88,11 +94,16 @@ def _as_decided(pin: Pin, decided: Mapping[tuple[str, str], Pin]) -> Pin:
     old = decided.get((pin.number, pin.name))
     if old is None:
         return pin
-    return replace(pin, group=pin.group or old.group, unit=old.unit, shape=old.shape, shown=old.shown)
+    more = {**old.more, **pin.more}
+    return replace(pin, group=pin.group or old.group, unit=old.unit, shape=old.shape, shown=old.shown, more=more)
 
 
-def use_pins(bundle: Bundle, capture: TableCapture, document: str, who: str) -> Bundle:
+def use_pins(
+    bundle: Bundle, capture: TableCapture, document: str, who: str, columns: Sequence[FactField] = ()
+) -> Bundle:
     """Take a pin table over in place of the pins there are; what was decided for pins of the same name stays.
+
+    Of its further columns those come along that the template `columns` has.
 
     Raises:
         InputError: no pin could be read.
@@ -104,7 +115,7 @@ def use_pins(bundle: Bundle, capture: TableCapture, document: str, who: str) -> 
         raise InputError("no pin could be read; say which column holds the numbers and which the names")
     decided = {(pin.number, pin.name): pin for pin in bundle.symbol.pins}
     pins = []
-    for pin, row in zip(reading.pins, rows, strict=True):
+    for pin, row in zip(fit_columns(reading.pins, columns).pins, rows, strict=True):
         place, seen = capture.places[row], capture.pins.rows[row].seen
         evidence = datasheet_evidence(document, place.page, place.box, seen, who)
         pins.append(_as_decided(replace(pin, evidence=evidence), decided))

@@ -8,7 +8,9 @@ from eider.commands.pin_edits import set_pin_table
 from eider.errors import InputError
 from eider.evidence.evidence_changes import typed_pin
 from eider.model.bundle import Bundle
+from eider.model.library import FactField
 from eider.model.symbol import PIN_SHAPES, PIN_TYPES, Pin
+from eider.symbols.pin_columns import MORE, column_text, with_column
 from eider.symbols.pin_names import guess_type
 from eider.symbols.pin_table import make_pin
 
@@ -80,6 +82,19 @@ PIN_CELLS = (
 BY_FIELD = {cell.field: cell for cell in PIN_CELLS}
 
 
+def more_cell(column: FactField) -> PinCell:
+    """A further column of a category's template; a choice is chosen from its choices."""
+    field = f"{MORE}{column.name}"
+    choices = ("", *column.choices) if column.kind == "choice" else ("", "yes", "no") if column.kind == "yes/no" else ()
+    return PinCell(
+        field,
+        column.name,
+        lambda pin: column_text(pin, field),
+        lambda pin, text: with_column(pin, field, text),
+        choices,
+    )
+
+
 def paste_cells(bundle: Bundle, row: int, fields: Sequence[str], cells: Sequence[Sequence[str]]) -> Bundle:
     """Cells of a spreadsheet put into the table from a row on, under these fields; what hangs over is left out.
 
@@ -92,7 +107,9 @@ def paste_cells(bundle: Bundle, row: int, fields: Sequence[str], cells: Sequence
             break
         pin = before = pins[row + down]
         for field, text in zip(fields, line, strict=False):
-            if field in BY_FIELD:
+            if field.startswith(MORE):
+                pin = with_column(pin, field, text)
+            elif field in BY_FIELD:
                 pin = BY_FIELD[field].put(pin, text.strip())
         pins[row + down] = typed_pin(before, pin)
     return set_pin_table(bundle, pins)

@@ -7,8 +7,10 @@ import msgspec
 
 from eider.errors import InputError
 from eider.evidence.evidence_changes import typed_pin
+from eider.facts.fact_reading import fact_order
 from eider.model.bundle import Bundle
 from eider.model.symbol import PIN_TYPES, Pin
+from eider.symbols.pin_columns import MORE, column_text, with_column
 from eider.symbols.pin_names import bank_of, bus_key, natural_key
 from eider.symbols.pin_table import PinReading, read_pins, split_table
 from eider.symbols.unit_splitting import SUPPLY_TYPES
@@ -41,6 +43,15 @@ _SORT: Mapping[str, Callable[[Pin], object]] = {
 }
 
 
+def _by_more(column: str) -> Callable[[Pin], object]:
+    """Values of a further column by their size, whatever their unit; texts by letters."""
+    return lambda pin: fact_order(None, column_text(pin, column))
+
+
+def _holds_texts(column: str) -> bool:
+    return column in TEXTS or column.startswith(MORE)
+
+
 def fill_down(bundle: Bundle, rows: Sequence[int], column: str) -> Bundle:
     """The value of the first of some rows in all of them.
 
@@ -48,8 +59,11 @@ def fill_down(bundle: Bundle, rows: Sequence[int], column: str) -> Bundle:
         InputError: fewer than two rows, or a column that cannot be filled.
     """
     pins = bundle.symbol.pins
-    if len(rows) < 2 or column not in Pin.__struct_fields__:
+    if len(rows) < 2 or not (column in Pin.__struct_fields__ or column.startswith(MORE)):
         raise InputError("select the cell to fill down from, and those below it")
+    if column.startswith(MORE):
+        text = column_text(pins[rows[0]], column)
+        return _with(bundle, rows[1:], lambda pin, _i: with_column(pin, column, text))
     value = getattr(pins[rows[0]], column)
     return _with(bundle, rows[1:], lambda pin, _i: replace(pin, **{column: value}))
 
@@ -61,14 +75,14 @@ def fill_series(bundle: Bundle, rows: Sequence[int], column: str) -> Bundle:
         InputError: fewer than two rows, or the first holds no number to continue from.
     """
     pins = bundle.symbol.pins
-    if column not in TEXTS or len(rows) < 2:
+    if not _holds_texts(column) or len(rows) < 2:
         raise InputError("select a number or name that ends in a number, and the cells below it")
-    first = getattr(pins[rows[0]], column)
+    first = column_text(pins[rows[0]], column)
     start = _LAST_NUMBER.search(first)
     if start is None:
         raise InputError(f"“{first}” contains no number to continue from")
     step, begin = 1, 1
-    second = _LAST_NUMBER.search(getattr(pins[rows[1]], column))
+    second = _LAST_NUMBER.search(column_text(pins[rows[1]], column))
     if len(rows) > 2 and second and int(second[0]) != int(start[0]):
         step, begin = int(second[0]) - int(start[0]), 2
 
@@ -76,7 +90,7 @@ def fill_series(bundle: Bundle, rows: Sequence[int], column: str) -> Bundle:
         number = int(start[0]) + step * (index + begin)
         if number < 0:
             raise InputError(f"the series runs below zero at its {index + begin + 1}th cell")
-        return replace(pin, **{column: f"{first[: start.start()]}{number}{first[start.end() :]}"})
+        return with_column(pin, column, f"{first[: start.start()]}{number}{first[start.end() :]}")
 
     return _with(bundle, rows[begin:], on)
 
@@ -174,11 +188,11 @@ def replace_text(bundle: Bundle, rows: Sequence[int], column: str, find: str, pu
     Raises:
         InputError: the column holds no texts, or there is nothing to look for.
     """
-    if column not in TEXTS or not find:
+    if not _holds_texts(column) or not find:
         raise InputError("select cells with texts, and say what to look for")
     pins = bundle.symbol.pins
-    hits = [row for row in rows if find in getattr(pins[row], column)]
-    changed = _with(bundle, hits, lambda pin, _i: replace(pin, **{column: getattr(pin, column).replace(find, put)}))
+    hits = [row for row in rows if find in column_text(pins[row], column)]
+    changed = _with(bundle, hits, lambda pin, _i: with_column(pin, column, column_text(pin, column).replace(find, put)))
     return changed, len(hits)
 
 
@@ -188,7 +202,7 @@ def sort_pins(bundle: Bundle, column: str) -> Bundle:
     Raises:
         InputError: the column has no order.
     """
-    key = _SORT.get(column)
+    key = _by_more(column) if column.startswith(MORE) else _SORT.get(column)
     if key is None:
         raise InputError(f"the table cannot be sorted by {column}")
     pins = bundle.symbol.pins

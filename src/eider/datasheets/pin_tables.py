@@ -12,6 +12,7 @@ from eider.datasheets.table_headings import meaning_of, over
 from eider.datasheets.value_reading import cleaned, is_empty
 from eider.geometry.shapes import Box
 from eider.symbols.conventions import conventions
+from eider.symbols.pin_columns import MORE
 from eider.symbols.pin_names import OVERLINE
 from eider.symbols.pin_table import PinReading, guess_columns, is_pin_number, read_pins, split_numbers
 
@@ -45,7 +46,8 @@ def read_pin_table(
     header, taken, doubt = _columns(grid) if columns is None else (_header_rows(grid, columns), tuple(columns), "")
     if "number" not in taken:
         return ReadPinTable(taken, header, (), "no column of pin numbers was found; say which it is")
-    rows = [_row(grid, row, taken, rulings) for row in range(header, grid.rows)]
+    headings = [" ".join(cleaned(c.text) for c in reversed(over(grid, k, header))) for k in range(grid.columns)]
+    rows = [_row(grid, row, taken, rulings, headings) for row in range(header, grid.rows)]
     merged = _without_wraps([r for r in rows if r.seen and set(r.cells) != {"aside"}])
     repeated = [r for r in merged if not _is_heading(r, taken)]
     return ReadPinTable(taken, header, tuple(_doubted(repeated)), doubt)
@@ -111,7 +113,9 @@ def _numbers(text: str) -> list[str]:
     return numbers if numbers and all(map(is_pin_number, numbers)) else []
 
 
-def _row(grid: TableGrid, row: int, columns: Sequence[str], rulings: Sequence[Ruling]) -> PinRow:
+def _row(
+    grid: TableGrid, row: int, columns: Sequence[str], rulings: Sequence[Ruling], headings: Sequence[str]
+) -> PinRow:
     cells = [cell for cell in grid.row(row) if cell.row == row and cell.lines]
     if not cells:
         return PinRow({}, (0, 0, 0, 0), "")
@@ -123,6 +127,9 @@ def _row(grid: TableGrid, row: int, columns: Sequence[str], rulings: Sequence[Ru
     for cell in cells:
         what = columns[cell.column]
         if what == "Excluded":
+            heading = headings[cell.column]
+            if heading:
+                texts[f"{MORE}{heading}"] = cleaned(cell.text)
             continue
         roles = {columns[k] for k in range(cell.column, cell.column + cell.columns)} - {"Excluded"}
         if len(roles) > 1:
@@ -205,7 +212,9 @@ def _doubted(rows: Sequence[PinRow]) -> list[PinRow]:
 
 def pins_from_table(table: ReadPinTable) -> tuple[PinReading, tuple[int, ...]]:
     """The pins of a table, and for each the index of the row in which it stands."""
-    places = {what: index for index, what in enumerate(ROLES[:-1])}
-    rows = [[row.cells.get(what, "") for what in ROLES[:-1]] for row in table.rows]
+    others = dict.fromkeys(what for row in table.rows for what in row.cells if what.startswith(MORE))
+    wanted = (*ROLES[:-1], *others)
+    places = {what: index for index, what in enumerate(wanted)}
+    rows = [[row.cells.get(what, "") for what in wanted] for row in table.rows]
     reading = read_pins(rows, places)
     return reading, tuple(line - 1 for line in reading.lines)

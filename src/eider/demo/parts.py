@@ -37,6 +37,7 @@ from eider.model.outline import OutlinePart, OutlineSpec, PadSpec, Step
 from eider.model.part import DatasheetLink
 from eider.model.symbol import Pin
 from eider.services.releasing import rules_for
+from eider.symbols.pin_columns import MORE, with_column
 
 LIBRARIAN = Person("Skerry librarian", "librarian@skerry.example")
 BRIMFALL, LYNG, OSTHOLM = "Brimfall", "Lyng Passive", "Ostholm Connect"
@@ -143,7 +144,21 @@ def front_end_part(library: Library, sheet: DatasheetLink) -> Bundle:
 
 def memory_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """NVK-M64B: a grid of balls with four positions empty."""
-    return with_pinout_figure(_with_pins(library, "nvk-m64b", sheet, "ic", NORRVIK), "NVK-M64B", sheet)
+    bundle = with_pinout_figure(_with_pins(library, "nvk-m64b", sheet, "ic", NORRVIK), "NVK-M64B", sheet)
+    # What Norrvik Semi tells on request: how long the traces of the data pins are inside the package.
+    pins = [
+        with_column(with_column(pin, f"{MORE}Package length", _package_length(pin)), f"{MORE}Swap group", "data")
+        if pin.type == "bidirectional"
+        else pin
+        for pin in bundle.symbol.pins
+    ]
+    return rerun_recipes(pin_edits.set_pin_table(bundle, pins), library.rulebook())
+
+
+def _package_length(pin: Pin) -> str:
+    """Invented: the way from the die in the middle to the ball."""
+    row, column = ord(pin.number[0]) - ord("A"), int(pin.number[1:]) - 1
+    return f"{0.8 * (abs(row - 3.5) + abs(column - 3.5)):.2f} mm"
 
 
 def oscillator_part(library: Library, sheet: DatasheetLink) -> Bundle:

@@ -9,8 +9,8 @@ import msgspec
 from eider.model.library import Category, FactField, LibrarySettings
 
 replace = msgspec.structs.replace
-# Texts that a category takes from its parent where it has none.
-_INHERITED = ("name_pattern", "name_example", "graphic", "reference", "description", "part_name")
+# What a category takes from its parent where it has none.
+_INHERITED = ("name_pattern", "name_example", "graphic", "reference", "description", "part_name", "pin_columns")
 
 
 def category_of(settings: LibrarySettings, key: str) -> Category | None:
@@ -60,6 +60,12 @@ def parent_fault(settings: LibrarySettings, key: str) -> str:
 def spelling_key(name: str) -> str:
     """What two spellings of one name have in common: letters and digits alone, in small letters."""
     return re.sub(r"[\W_]+", "", name).casefold()
+
+
+def pin_columns(settings: LibrarySettings, key: str) -> tuple[FactField, ...]:
+    """The further columns of the pin tables of a category."""
+    category = category_of(settings, key)
+    return category.pin_columns if category else ()
 
 
 def fact_names(category: Category) -> Mapping[str, str]:

@@ -1,7 +1,7 @@
 """The categories of a library, saved in its settings."""
 
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 
 import msgspec
 
@@ -38,22 +38,28 @@ def save_categories(
 def category_fault(settings: LibrarySettings, key: str) -> str:
     """What is wrong with a category; empty where nothing is."""
     category = settings.categories[key]
-    names = [fact.name for fact in category.facts]
     if not KEY.match(key):
         return "its key is written with small letters, digits and hyphens, such as chip-resistor"
     if not category.title.strip():
         return "it has no title"
-    if "" in (name.strip() for name in names):
-        return "a fact has no name"
-    if doubled := sorted({name for name in names if names.count(name) > 1}):
-        return f"{doubled[0]} is there twice"
+    if fault := _fields_fault(category.facts, "fact") or _fields_fault(category.pin_columns, "pin column"):
+        return fault
     if sum(fact.is_value for fact in category.facts) > 1:
         return "two facts are the value; choose one"
-    if empty := next((f.name for f in category.facts if f.kind == "choice" and not f.choices), ""):
-        return f"{empty} is a choice and has no choices"
     if fault := parent_fault(settings, key):
         return fault
     return _pattern_fault(category) or _template_faults(settings, key)
+
+
+def _fields_fault(fields: Sequence[FactField], what: str) -> str:
+    names = [field.name for field in fields]
+    if "" in (name.strip() for name in names):
+        return f"a {what} has no name"
+    if doubled := sorted({name for name in names if names.count(name) > 1}):
+        return f"{doubled[0]} is there twice"
+    if empty := next((f.name for f in fields if f.kind == "choice" and not f.choices), ""):
+        return f"{empty} is a choice and has no choices"
+    return ""
 
 
 def _pattern_fault(category: Category) -> str:
@@ -83,9 +89,10 @@ def _category_lines(key: str, category: Category) -> Iterator[str]:
     yield ""
     yield f"[categories.{key}]"
     # A category without facts, whose title is written in any case.
-    about = msgspec.structs.replace(category, facts=())
+    about = msgspec.structs.replace(category, facts=(), pin_columns=())
     yield from value_pairs(about, Category(title=""), toml_value)
-    if category.facts:
-        yield "facts = ["
-        yield from (f"  {{ {', '.join(value_pairs(fact, FactField(''), toml_value))} }}," for fact in category.facts)
-        yield "]"
+    for key_of_list, fields in (("facts", category.facts), ("pin_columns", category.pin_columns)):
+        if fields:
+            yield f"{key_of_list} = ["
+            yield from (f"  {{ {', '.join(value_pairs(field, FactField(''), toml_value))} }}," for field in fields)
+            yield "]"

@@ -36,7 +36,8 @@ class FactField(msgspec.Struct, frozen=True, omit_defaults=True):
 class Category(msgspec.Struct, frozen=True, omit_defaults=True):
     """A class of parts: its reference letter, its facts, and how its parts are named and described.
 
-    What it does not say itself it has from its `parent`. `name_pattern` is a regular expression that names follow;
+    What it does not say itself it has from its `parent`. `pin_columns` are further columns of the pin tables of its
+    parts. `name_pattern` is a regular expression that names follow;
     `part_name` and `description` are templates with facts in braces, by which they are composed.
     """
 
@@ -44,6 +45,7 @@ class Category(msgspec.Struct, frozen=True, omit_defaults=True):
     reference: str = ""
     parent: str = ""
     facts: tuple[FactField, ...] = ()
+    pin_columns: tuple[FactField, ...] = ()
     name_pattern: str = ""
     name_example: str = ""
     graphic: str = ""

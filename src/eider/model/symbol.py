@@ -29,7 +29,8 @@ class Pin(msgspec.Struct, frozen=True, gc=False, omit_defaults=True):
     `assumed` says that the type was guessed from the name and nobody has confirmed it yet. `evidence` is that of
     number and name together; `former` as in a Dimension, `former_text` being both with a space between. `unit` is
     the label of the unit that it stands in (empty: the first). `shape` is one of `PIN_SHAPES`. `shown` is drawn in
-    place of the name: one of the alternative functions, or what the user shortened it to.
+    place of the name: one of the alternative functions, or what the user shortened it to. `more` are further columns,
+    such as the length inside the package or the swap group, by the names of the category's template.
     """
 
     number: str
@@ -46,6 +47,7 @@ class Pin(msgspec.Struct, frozen=True, gc=False, omit_defaults=True):
     unit: str = ""
     shape: str = ""
     shown: str = ""
+    more: dict[str, str] = {}
 
     @property
     def drawn(self) -> str:

@@ -10,8 +10,10 @@ import msgspec
 from eider.errors import InputError
 from eider.model.symbol import PIN_TYPES, Pin
 from eider.symbols.conventions import conventions
+from eider.symbols.pin_columns import MORE
 from eider.symbols.pin_names import guess_type, read_name, read_type
 
+replace = msgspec.structs.replace
 LARGEST_TABLE = 20_000
 # No package has more; also how many pads a package sheet may have.
 MOST_PINS = 5_000
@@ -135,6 +137,8 @@ def _pins_of(numbers: Sequence[str], cells: dict[str, str]) -> tuple[list[Pin], 
             cells.get("description", ""),
             cells.get("group", ""),
         )
+        more = {what.removeprefix(MORE): text for what, text in cells.items() if what.startswith(MORE) and text}
+        pin = replace(pin, more=more) if more else pin
         pins.append(pin)
     return pins, fault
 
@@ -146,7 +150,12 @@ def _header(row: Sequence[str]) -> dict[str, int]:
         for what, headings in conventions().columns.items():
             if cell.strip().lower() in headings and what not in found:
                 found[what] = index
-    return found if {"number", "name"} <= set(found) else {}
+    if not {"number", "name"} <= set(found):
+        return {}
+    known = set(found.values())
+    # Other columns come along under their headings; which of them are wanted says the category's template.
+    others = {f"{MORE}{cell.strip()}": index for index, cell in enumerate(row) if cell.strip() and index not in known}
+    return {**others, **found}
 
 
 def guess_columns(rows: Rows) -> dict[str, int]:

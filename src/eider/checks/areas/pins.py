@@ -8,6 +8,7 @@ import msgspec
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
+from eider.facts.fact_reading import read_fact
 from eider.model.address import FieldAddress, PinAddress, pin_number
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
@@ -28,6 +29,21 @@ def _change_pin(change: Callable[[Pin], Pin]) -> Callable[[PartUnderCheck, Findi
         return replace(view.bundle, symbol=replace(view.bundle.symbol, pins=pins))
 
     return apply
+
+
+@check("symbol.column-wrong-kind", Severity.CAUTION, reads=("about", "symbol", "settings"))
+def column_wrong_kind(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """A further column of the pin table holds values of the kind that the category's template says.
+
+    A length inside the package that is no length cannot be added to that of a trace.
+    """
+    for column in view.category.pin_columns if view.category else ():
+        for pin in view.bundle.symbol.pins:
+            text = pin.more.get(column.name, "")
+            reading = read_fact(column, text)
+            if reading.value is None:
+                message = f"{column.name} of pin {pin.number}: {reading.fault}"
+                yield CheckHit(PinAddress(pin.number), message, text[:60], reading.accepted)
 
 
 @check("symbol.no-pins", Severity.BLOCKER, reads=("sheet", "lands", "symbol", "rulebook"))

@@ -30,6 +30,11 @@ FLAWS = (
         pins_from(lambda pins: pins[:-1]),
         brings=UNMATCHED | UNLIKE,
     ),
+    Flaw(
+        "symbol.column-wrong-kind",
+        "a word where a length is wanted",
+        with_pin("9", more={"Package length": "short"}),
+    ),
     Flaw("symbol.name-missing", "a number without a name", with_pin("9", name="")),
     Flaw("symbol.type-undecided", "a type that nobody has settled", with_pin("9", type="undecided")),
     Flaw("symbol.type-assumed", "a type guessed from the name", with_pin("9", assumed=True)),

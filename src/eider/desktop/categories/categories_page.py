@@ -5,7 +5,7 @@ from functools import partial
 
 import msgspec
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QListWidget, QWidget
+from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QListWidget, QTabWidget, QWidget
 
 from eider.desktop.categories.fact_field_table import FactFieldTable
 from eider.desktop.context import DesktopContext
@@ -83,8 +83,16 @@ class CategoriesPage(QWidget):
         lines.insert(1, row(_field_title("Inherits from"), self.parent_box, 1))
         self.fact_fields = FactFieldTable(self.context)
         self.fact_fields.changed.connect(partial(self._change, "facts"))
+        self.pin_columns = FactFieldTable(self.context, "column")
+        for place, column_of_table in enumerate(self.pin_columns.table.records.columns):
+            # A pin has no value in the circuit, and none of its columns has to be filled in.
+            self.pin_columns.table.setColumnHidden(place, column_of_table.title in ("Required", "Value", "Hidden"))
+        self.pin_columns.changed.connect(partial(self._change, "pin_columns"))
+        self.tabs = QTabWidget()
+        self.tabs.addTab(self.fact_fields, "Facts")
+        self.tabs.addTab(self.pin_columns, "Columns of the pin table")
         self.fault = label("", "wrong", wrap=True)
-        return column(*lines, label("Facts", "head"), growing(self.fact_fields), self.fault)
+        return column(*lines, growing(self.tabs), self.fault)
 
     def _right(self) -> QWidget:
         self.example = label("", wrap=True)
@@ -134,6 +142,7 @@ class CategoriesPage(QWidget):
                 self.parent_box.addItem(other.title, key)
         self.parent_box.setCurrentIndex(max(self.parent_box.findData(category.parent), 0))
         self.fact_fields.show_facts(category.facts)
+        self.pin_columns.show_facts(category.pin_columns)
         settings = replace(self.library.settings, categories=self.categories)
         fault = category_fault(settings, self.key)
         self.fault.setText(f"{category.title}: {fault}" if fault else "")

@@ -26,18 +26,19 @@ class FactRow(msgspec.Struct, frozen=True):
 
 
 class FactFieldTable(QWidget):
-    """Edits the facts of one category; `changed` tells all of them after each change."""
+    """Edits the facts of one category, or what else is described alike; `changed` tells all after each change."""
 
     changed = pyqtSignal(object)
 
-    def __init__(self, context: DesktopContext) -> None:
+    def __init__(self, context: DesktopContext, what: str = "fact") -> None:
         super().__init__()
         self._facts: tuple[FactField, ...] = ()
+        self._what = what
         self.table = RecordView[FactRow](self._columns(), context.theme)
         self.table.set_widths(150, 80, 52, 66, 50, 130, 150)
         tools = flow(
-            button("Add a fact", self._add),
-            button("Remove facts", self._drop),
+            button(f"Add a {what}", self._add),
+            button(f"Remove {what}s", self._drop),
             button("Up", partial(self._move, -1)),
             button("Down", partial(self._move, 1)),
         )
@@ -53,7 +54,7 @@ class FactFieldTable(QWidget):
             return made
 
         return [
-            text("Fact", "name"),
+            text(self._what.capitalize(), "name"),
             text("Kind", "kind", KINDS),
             text("Unit", "unit"),
             text("Required", "required", YES_NO),
@@ -75,7 +76,8 @@ class FactFieldTable(QWidget):
 
     def _add(self) -> None:
         taken = {fact.name for fact in self._facts}
-        name = next(f"Fact {n}" for n in range(1, len(self._facts) + 2) if f"Fact {n}" not in taken)
+        word = self._what.capitalize()
+        name = next(f"{word} {n}" for n in range(1, len(self._facts) + 2) if f"{word} {n}" not in taken)
         self.changed.emit((*self._facts, FactField(name)))
         self.table.select_where(lambda r: r.fact.name == name)
 

@@ -18,12 +18,14 @@ from eider.desktop.part.captured_outline_view import CapturedOutlineView
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.facts.categories import pin_columns
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.shapes import Box
 from eider.model.package_sheet import DatasheetPicture
 from eider.model.wording import counted
 from eider.packages.letters import Proposal
 from eider.packages.registry import family_of
+from eider.symbols.pin_columns import left_out_words
 
 AS_READ = "Unit as read"
 
@@ -332,10 +334,11 @@ class CapturePanel(QWidget):
         who, letters, member = self.controller.library.person().name, dict(self.letters), self._member.currentText()
         if found.kind == "pins":
             title = f"Use the pins of page {found.page}"
-            self.controller.edit(title, lambda b: use_pins(b, found, sha, who))
-            self.context.said.emit(
-                f"{len(pins_from_table(found.pins)[0].pins) if found.pins else 0} pins captured from page {found.page}"
-            )
+            columns = pin_columns(self.controller.library.settings, self.controller.bundle.part.category)
+            self.controller.edit(title, lambda b: use_pins(b, found, sha, who, columns))
+            pins = pins_from_table(found.pins)[0].pins if found.pins else ()
+            told = f"{len(pins)} pins captured from page {found.page}"
+            self.context.said.emit("; ".join([told, *left_out_words(pins, columns)]))
         else:
             title = f"Use the dimensions of page {found.page}"
             self.controller.edit(title, lambda b: use_dimensions(b, found, letters, sha, who, member))

@@ -34,12 +34,14 @@ def pads_csv(pattern: Pattern) -> str:
 
 
 def pins_csv(symbol: Symbol) -> str:
-    """The pin table."""
-    header = ("number", "name", "type", "active low", "group", "description", "alternatives")
+    """The pin table, with the further columns that any pin has."""
+    more = tuple(dict.fromkeys(name for pin in symbol.pins for name in pin.more))
+    header = ("number", "name", "type", "active low", "group", "description", "alternatives", *more)
     rows = (
-        (p.number, p.name, p.type, "yes" if p.active_low else "no", p.group, p.description, " / ".join(p.alternatives))
+        (p.number, p.name, p.type, "yes" if p.active_low else "no", p.group, p.description, " / ".join(p.alternatives),
+         *(p.more.get(name, "") for name in more))
         for p in symbol.pins
-    )
+    )  # fmt: skip
     return _csv(header, rows)
 
 

@@ -7,7 +7,9 @@ import msgspec
 from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.primitives import Drawing
 from eider.drawings.symbol_drawing import symbol_drawing, unit_drawing
+from eider.facts.categories import pin_columns
 from eider.model.bundle import Bundle
+from eider.model.library import FactField
 from eider.model.symbol import Arrangement, CustomGraphic, GraphicStroke, Pin, PinMove
 from eider.model.wording import counted
 from eider.symbols.arrangement_quality import quality
@@ -45,7 +47,7 @@ class PinsView(msgspec.Struct, frozen=True):
     """What Pins shows.
 
     `moves` are those by hand by the number of their pin, `move_words` in words and in the order of the arrangement;
-    `unit_titles` are empty where there is one unit alone.
+    `unit_titles` are empty where there is one unit alone. `columns` are the further ones of the pin table.
     """
 
     pins: tuple[Pin, ...]
@@ -61,6 +63,7 @@ class PinsView(msgspec.Struct, frozen=True):
     unit_titles: tuple[str, ...]
     drawing: Drawing | None
     quality: str
+    columns: tuple[FactField, ...] = ()
 
 
 def pins_view(state: PartState, options: ViewOptions) -> PinsView:
@@ -88,6 +91,7 @@ def pins_view(state: PartState, options: ViewOptions) -> PinsView:
         unit_titles=tuple(u.name for u in symbol.units) if len(symbol.units) > 1 else (),
         drawing=with_balloons(drawing, state.findings) if drawing else None,
         quality=quality(shown, symbol.pins).words if shown else "",
+        columns=pin_columns(state.rules.settings, bundle.part.category),
     )
 
 

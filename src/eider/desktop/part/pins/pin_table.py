@@ -8,7 +8,7 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QAbstractItemView, QWidget
 
 from eider.commands import pin_edits, symbol_edits
-from eider.commands.pin_cells import PIN_CELLS, PinCell, paste_cells
+from eider.commands.pin_cells import PIN_CELLS, PinCell, more_cell, paste_cells
 from eider.commands.pin_edits import (
     join_group,
     move_rows,
@@ -19,6 +19,7 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import fill_widget
 from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.facts.categories import pin_columns
 from eider.model.bundle import Bundle
 from eider.model.symbol import Pin, PinMove
 from eider.symbols.pin_moves import SIDES as MOVE_SIDES
@@ -29,6 +30,7 @@ SIDES = ("", *MOVE_SIDES)
 # Columns of moves by hand stand behind the one of units.
 MOVED_AT = 7
 FIELDS = (*(c.field for c in PIN_CELLS[:MOVED_AT]), "side", "behind", *(c.field for c in PIN_CELLS[MOVED_AT:]))
+MORE_WIDTH = 110
 WIDTHS = (52, 100, 112, 92, 76, 74, 40, 52, 70, 80, 110, 72)
 
 
@@ -62,7 +64,13 @@ class PinTablePanel(QWidget):
         super().__init__()
         self.controller, self.context = controller, context
         self._moves: Mapping[str, PinMove] = {}
-        columns: list[Column[Pin]] = [self._column(cell) for cell in PIN_CELLS]
+        # The further columns of all categories: a part can be given another one.
+        settings = controller.library.settings
+        further = {c.name: c for key in settings.categories for c in pin_columns(settings, key)}
+        self._further = tuple(further.values())
+        more = [more_cell(c) for c in self._further]
+        self._fields = (*FIELDS, *(cell.field for cell in more))
+        columns: list[Column[Pin]] = [self._column(cell) for cell in (*PIN_CELLS, *more)]
         columns[MOVED_AT:MOVED_AT] = [
             Column("Side", self._side_of, self._put_side, choices=lambda _p: SIDES),
             Column("After pin", self._behind_of, self._put_behind, at_end=True),
@@ -71,7 +79,7 @@ class PinTablePanel(QWidget):
         self.view.takes_rows = True
         self.view.records.drags_rows = True
         self.view.rows_pasted.connect(self.paste)
-        self.view.set_widths(*WIDTHS)
+        self.view.set_widths(*WIDTHS, *(MORE_WIDTH for _ in (PIN_CELLS[-1], *more)))
         self.view.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         self.view.setDragDropOverwriteMode(False)
         self.view.rows_dropped.connect(self.drop_rows)
@@ -96,6 +104,9 @@ class PinTablePanel(QWidget):
     def show_pins(self, view: PinsView) -> None:
         """Show the pins, and the moves by hand."""
         self._moves = view.moves
+        names = {column.name for column in view.columns} | {name for pin in view.pins for name in pin.more}
+        for place, column in enumerate(self._further, start=len(FIELDS)):
+            self.view.setColumnHidden(place, column.name not in names)
         self.view.show_records(view.pins)
 
     def pin(self) -> Pin | None:
@@ -117,7 +128,7 @@ class PinTablePanel(QWidget):
 
     def field(self) -> str:
         """The field of the column in hand."""
-        return FIELDS[max(self.view.currentIndex().column(), 0)]
+        return self._fields[max(self.view.currentIndex().column(), 0)]
 
     def rows(self) -> list[int]:
         """The selected rows from the top."""
@@ -131,7 +142,7 @@ class PinTablePanel(QWidget):
         if not pins or not index.isValid() or self._is_whole(cells, index.column(), len(pins)):
             self.whole_pasted.emit(text)
             return
-        fields = FIELDS[index.column() :]
+        fields = [f for c, f in enumerate(self._fields) if c >= index.column() and not self.view.isColumnHidden(c)]
         self.controller.edit("Paste cells", lambda b: paste_cells(b, index.row(), fields, cells))
 
     @staticmethod
@@ -183,4 +194,6 @@ class PinTablePanel(QWidget):
         self.controller.edit(f"Move pin {pin.number}", lambda b: symbol_edits.put_behind(b, pin.number, text.strip()))
 
     def _sort(self, section: int) -> None:
-        self.controller.edit(f"Sort pins by {FIELDS[section]}", lambda b: sort_pins(b, FIELDS[section]))
+        self.controller.edit(
+            f"Sort pins by {self.view.records.columns[section].title}", lambda b: sort_pins(b, self._fields[section])
+        )

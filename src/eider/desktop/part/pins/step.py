@@ -19,10 +19,12 @@ from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, growing, label, menu_button, panes
 from eider.exchange.pin_source import PinSource
+from eider.facts.categories import pin_columns
 from eider.model.address import Address, PinAddress, pin_number
 from eider.model.bundle import Bundle
 from eider.model.wording import counted
 from eider.services.format_registry import pin_file_patterns, read_pin_file
+from eider.symbols.pin_columns import left_out_words
 from eider.symbols.pin_table import PinReading, read_pins, split_table
 from eider.views.steps.pins import PinsOptions, PinsView
 
@@ -113,9 +115,12 @@ class PinsStep(PartStep):
     def _take_reading(self, reading: PinReading, origin: str) -> None:
         """Put pins in place of those there are."""
         title = f"Import {counted(len(reading.pins), 'pin')}: {origin}"
-        self.controller.edit(title, lambda b: use_pin_reading(b, reading, origin))
-        faults = "; ".join(f"line {fault.line}: {fault.message}" for fault in reading.faults[:3])
-        self.context.said.emit(f"{counted(len(reading.pins), 'pin')} imported" + (f"; {faults}" if faults else ""))
+        columns = pin_columns(self.controller.library.settings, self.controller.bundle.part.category)
+        self.controller.edit(title, lambda b: use_pin_reading(b, reading, origin, columns))
+        told = [f"{counted(len(reading.pins), 'pin')} imported"]
+        told += [f"line {fault.line}: {fault.message}" for fault in reading.faults[:3]]
+        told += left_out_words(reading.pins, columns)
+        self.context.said.emit("; ".join(told))
 
     def _choose(self) -> None:
         name, _ = QFileDialog.getOpenFileName(
