@@ -17,6 +17,6 @@ def test_a_variant_is_begun_as_a_working_copy(library: Library, sound: Bundle) -
     for arguments, says in (
         (("--name", "NVK-1216TR"), "There is a part NVK-1216TR already"),
         (("--set", "x"), "expected NAME=VALUE"),
-        ((), "a name of its own"),
+        ((), "its own name"),
     ):
         assert says in eider("variant", folder, "NVK-1216T", *arguments, status=2).stderr

@@ -204,7 +204,7 @@ def test_a_variant_is_begun_on_the_shelf(window: MainWindow, qtbot: QtBot) -> No
     dialog = window.tasks.start_dialog
     assert dialog is not None and dialog.kind == "number"
     press(qtbot, dialog, "Create")
-    qtbot.waitUntil(lambda: "a name of its own" in dialog._fault.text())
+    qtbot.waitUntil(lambda: "its own name" in dialog._fault.text())
     dialog.name.setText("LYN-C1608-100N-T")
     press(qtbot, dialog, "Create")
     qtbot.waitUntil(lambda: window.page is not None, timeout=10_000)

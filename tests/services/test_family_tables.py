@@ -196,7 +196,7 @@ def test_a_base_that_was_never_released_and_too_many_rows_are_refused(library: L
         ((FamilyColumn("N", ("name",)), FamilyColumn("X", ("pins",))), (), "not a number of pins"),
         ((FamilyColumn("N", ("name",)),), (FamilyRule("description", "{Smell}"),), "neither a column nor a fact"),
         ((FamilyColumn("N", ("name",)),), (FamilyRule("description", "{N|upper}"),), "no form of"),
-        ((FamilyColumn("N"),), (), "no name of its own"),
+        ((FamilyColumn("N"),), (), "the row sets no name"),
     ],
 )
 def test_a_definition_that_cannot_be_used_says_why(

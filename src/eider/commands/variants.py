@@ -48,7 +48,7 @@ def new_variant(
     composed = name_with_facts(bundle, facts, settings) if changed is not bundle else ""
     made = name.strip() or composed
     if not made or made == bundle.part.name:
-        raise InputError("the variant needs a name of its own")
+        raise InputError("the variant needs its own name")
     part = replace(changed.part, id=new_id(), name=made, release=None, waivers=(), origin=origin_of(bundle))
     copy = replace(changed, part=part)
     copy = follow_description(bundle, copy, category_of(settings, part.category))

@@ -170,7 +170,7 @@ class _Planner:
     def _planned(self, index: int, row: FamilyRow, made: MadeMember) -> PlannedMember:
         name, rules = made.bundle.part.name, self._rules_of(made.bundle)
         if not (row.part or self._sets_names):
-            raise InputError(f"the row has no name of its own; its base is {name}. Set name by a column or a rule")
+            raise InputError(f"the row sets no name, and its base is {name}; set name by a column or a rule")
         part_id = self._known_id(row, name)
         if part_id in self._now.parts:
             return self._base_member(index, part_id, made)
