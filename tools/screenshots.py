@@ -58,6 +58,7 @@ def shoot_step(window: MainWindow, page: PartPage, index: int) -> None:
         wait(window, lambda: step.pinout.drawing.figure is not None)
         step.show_address(PinAddress("12"))
     if key == "facts":
+        wait(window, lambda: bool(step.suppliers.wanted.text()))
         step.suppliers.look_up()
         wait(window, lambda: len(step.suppliers.entries) > 0)
     if key == "body":

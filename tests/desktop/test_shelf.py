@@ -92,3 +92,25 @@ def test_a_filter_stays_while_nothing_passes_it(window: MainWindow, qtbot: QtBot
     assert (kept.checkState(0), kept.text(1)) == (Qt.CheckState.Checked, "0")
     window.shelf.search.clear()
     qtbot.waitUntil(lambda: len(window.shelf.shown) == 3)
+
+
+def test_a_click_on_a_heading_sorts_by_value_then_the_other_way_then_by_name(window: MainWindow, qtbot: QtBot) -> None:
+    settle(qtbot, window)
+    shelf = window.shelf
+    place = shelf._keys.index("fact:Rated voltage")
+    shelf.table.setColumnHidden(place, False)
+    header = shelf.table.horizontalHeader()
+    assert header is not None
+    by_name = [row.name for row in shelf.shown]
+    header.sectionClicked.emit(place)
+    settle(qtbot, window)
+    # 25, 50 and 100 V; as texts 100 would come first.
+    assert [row.facts["Rated voltage"] for row in shelf.shown] == ["25 V", "50 V", "100 V"]
+    assert header.isSortIndicatorShown()
+    header.sectionClicked.emit(place)
+    settle(qtbot, window)
+    assert [row.facts["Rated voltage"] for row in shelf.shown] == ["100 V", "50 V", "25 V"]
+    header.sectionClicked.emit(place)
+    settle(qtbot, window)
+    assert [row.name for row in shelf.shown] == by_name
+    assert not header.isSortIndicatorShown()

@@ -9,6 +9,7 @@ from eider.library.index import PartGroup, PartRow, SearchHits
 from eider.model.library import LibrarySettings
 from eider.model.wording import counted
 from eider.views.family_titles import family_titles
+from eider.views.parts_order import PartsOrder, ordered_parts
 
 # A list that nobody reads to its end; the rest is found with more words or a filter.
 MOST_LISTED = 20_000
@@ -43,10 +44,18 @@ class PartsList(msgspec.Struct, frozen=True):
 
 
 def parts_list(
-    hits: SearchHits, chosen: Mapping[str, Collection[str]], settings: LibrarySettings, selected: str = ""
+    hits: SearchHits,
+    chosen: Mapping[str, Collection[str]],
+    settings: LibrarySettings,
+    selected: str = "",
+    order: PartsOrder | None = None,
 ) -> PartsList:
-    """The list of what was found; a value that is chosen keeps its filter though no part has it now."""
-    listed = len(hits.rows)
+    """The list of what was found, by name unless in another order.
+
+    A value that is chosen keeps its filter though no part has it now.
+    """
+    rows = tuple(ordered_parts(hits.rows, order, settings)[:MOST_LISTED]) if order else hits.rows
+    listed = len(rows)
     count = counted(hits.total, "part")
     if listed < hits.total:
         count = f"The first {listed:,} of {count}; type more words or choose a filter to see the others"
@@ -54,8 +63,8 @@ def parts_list(
         FilterGroup(key, title, _values(hits.groups, key, chosen.get(key, ()), title_of))
         for key, title, title_of in _groups(settings)
     )
-    in_hand = next((index for index, row in enumerate(hits.rows) if row.id == selected), 0)
-    return PartsList(hits.rows, count, filters, in_hand)
+    in_hand = next((index for index, row in enumerate(rows) if row.id == selected), 0)
+    return PartsList(rows, count, filters, in_hand)
 
 
 def _values(

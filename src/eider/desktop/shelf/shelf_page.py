@@ -1,5 +1,6 @@
 """The Shelf: the parts of the library, filters with counts, and a card of the one that is selected."""
 
+from collections.abc import Mapping
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -23,8 +24,11 @@ from eider.services.model_importing import read_model
 from eider.services.tasks import Task
 from eider.views.part_card import PartCardView, part_card
 from eider.views.parts_list import MOST_LISTED, PartsList, parts_list
+from eider.views.parts_order import FACT, VALUE, PartsOrder, value_facts
 
 SEARCH_AFTER_MS = 60
+# Facts that have a column.
+FACTS = ("Manufacturer", "Part number", "Capacitance", "Rated voltage", "Tolerance")
 # While a library is read for the first time, what was read so far is shown this often.
 READING_REFRESH_MS = 1500
 
@@ -63,7 +67,10 @@ class Shelf(QWidget):
         self._reading.timeout.connect(self.refresh)
         self.filters = FilterTree()
         self.filters.changed.connect(self.refresh)
-        self.table = RecordView[PartRow](_columns(), context.theme)
+        columns = _columns(value_facts(library.settings))
+        self._keys = list(columns)
+        self._order: PartsOrder | None = None
+        self.table = RecordView[PartRow](list(columns.values()), context.theme)
         self._prepare_table()
         self._count = label("", "soft")
         self.empty = label("", "soft", wrap=True)
@@ -93,7 +100,7 @@ class Shelf(QWidget):
         layout.addWidget(panes(left, middle, column(growing(self.card)), sizes=(214, 752, 304)))
 
     def _prepare_table(self) -> None:
-        self.table.set_widths(122, 62, 36, 138, 252, 60, 80, 90, 120, 120, 90, 90)
+        self.table.set_widths(122, 62, 36, 138, 252, 60, 80, 90, 120, 120, 90, 90, 90, 90)
         self.table.setSelectionBehavior(RecordView.SelectionBehavior.SelectRows)
         self.table.setTabKeyNavigation(False)
         self.table.entered_record.connect(self._show_card)
@@ -102,12 +109,29 @@ class Shelf(QWidget):
         header.setSectionsMovable(True)
         header.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         header.customContextMenuRequested.connect(self._choose_columns)
-        header.setToolTip("Drag a heading to move its column; right-click to choose columns")
+        header.setToolTip("Click to sort, again for the other way round; drag to move a column; right-click to choose")
+        header.setSectionsClickable(True)
+        header.sectionClicked.connect(self._sort)
         header.sectionMoved.connect(lambda *_a: self._keep_columns())
         state = self._context.settings.shelf_columns
         if state is None or not header.restoreState(state):
             for index in range(6, len(self.table.records.columns)):
                 self.table.setColumnHidden(index, True)
+
+    def _sort(self, section: int) -> None:
+        """The list by another column; again by the same the other way round, and then by name as before."""
+        key = self._keys[section]
+        before = self._order
+        if before is None or before.column != key:
+            self._order = PartsOrder(key)
+        else:
+            self._order = None if before.backwards else PartsOrder(key, backwards=True)
+        header, order = present(self.table.horizontalHeader()), self._order
+        header.setSortIndicatorShown(order is not None)
+        if order:
+            way = Qt.SortOrder.DescendingOrder if order.backwards else Qt.SortOrder.AscendingOrder
+            header.setSortIndicator(section, way)
+        self.refresh()
 
     def _choose_columns(self, at: Any) -> None:
         menu = QMenu(self)
@@ -164,10 +188,12 @@ class Shelf(QWidget):
         """Search again; late answers to earlier searches are dropped."""
         self._asked += 1
         number, words, chosen, library = self._asked, self.search.text(), self.filters.chosen, self._library
-        in_hand = self.selected_id()
+        in_hand, order = self.selected_id(), self._order
 
         def work() -> PartsList:
-            return parts_list(library.find_parts(words, chosen, MOST_LISTED), chosen, library.settings, in_hand)
+            # In another order the first of all have to be known.
+            hits = library.find_parts(words, chosen, None if order else MOST_LISTED)
+            return parts_list(hits, chosen, library.settings, in_hand, order)
 
         def done(found: PartsList) -> None:
             if number == self._asked:
@@ -270,7 +296,9 @@ class Shelf(QWidget):
         self._jobs.run("library", work, done)
 
 
-def _columns() -> list[Column[PartRow]]:
+def _columns(values: Mapping[str, str]) -> dict[str, Column[PartRow]]:
+    """The columns by what each is ordered by; `values` names the fact that is the value, by category."""
+
     def fact(name: str) -> Column[PartRow]:
         return Column(name, lambda r: r.facts.get(name, ""))
 
@@ -278,18 +306,15 @@ def _columns() -> list[Column[PartRow]]:
         words = [counted(n, w) for n, w in ((r.blockers, "blocker"), (r.cautions, "caution"), (r.notes, "note")) if n]
         return ", ".join(words)
 
-    return [
-        Column("Name", lambda r: r.name),
-        Column("State", lambda r: r.state),
-        Column("Rev.", lambda r: str(r.revision or ""), number=True),
-        Column("Footprint", lambda r: r.package),
-        Column("Description", lambda r: r.description),
-        Column("Findings", findings),
-        Column("Category", lambda r: r.category),
-        Column("Released", lambda r: r.updated[:10]),
-        fact("Manufacturer"),
-        fact("Part number"),
-        fact("Capacitance"),
-        fact("Rated voltage"),
-        fact("Tolerance"),
-    ]
+    return {
+        "name": Column("Name", lambda r: r.name),
+        "state": Column("State", lambda r: r.state),
+        "revision": Column("Rev.", lambda r: str(r.revision or ""), number=True),
+        "package": Column("Footprint", lambda r: r.package),
+        "description": Column("Description", lambda r: r.description),
+        "findings": Column("Findings", findings),
+        "category": Column("Category", lambda r: r.category),
+        "updated": Column("Released", lambda r: r.updated[:10]),
+        **{f"{FACT}{name}": fact(name) for name in FACTS},
+        VALUE: Column("Value", lambda r: r.facts.get(values.get(r.category, ""), "")),
+    }
