@@ -4,14 +4,13 @@ from pathlib import Path
 
 import click
 
-from eider.cli.library_argument import item_argument, library_argument, opened_library
+from eider.cli.library_argument import item_argument, library_argument, opened_library, person_of
 from eider.cli.output import BLOCKED, finding_lines, finish, json_option
 from eider.cli.progress import shown_progress
 from eider.errors import InputError, NotFoundError
 from eider.library import Library, init_library
 from eider.library.housekeeping import keep_house
 from eider.library.revision_compare import compare_revisions
-from eider.library.versions import Person
 from eider.model.wording import counted
 from eider.services.exporting import documents_of, export_part
 from eider.services.format_registry import export_formats
@@ -25,18 +24,9 @@ from eider.services.releasing import BlockedError, release_parts, rules_for
 @json_option
 def init(folder: Path, name: str, user: str, as_json: bool) -> None:
     """Make a new library in a new or empty folder."""
-    library = init_library(folder, name, _person(user))
+    library = init_library(folder, name, person_of(user))
     data = {"library": str(folder), "name": library.settings.name, "categories": list(library.settings.categories)}
     finish(data, [f"made the library {library.settings.name} in {folder}"], as_json)
-
-
-def _person(user: str) -> Person | None:
-    if not user:
-        return None
-    name, bracket, address = user.partition("<")
-    if not name.strip() or not bracket or not address.rstrip().endswith(">"):
-        raise InputError(f"--user {user}: expected “Name <address>”")
-    return Person(name.strip(), address.strip().removesuffix(">"))
 
 
 @click.command("search")

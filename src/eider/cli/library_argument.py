@@ -5,7 +5,9 @@ from pathlib import Path
 import click
 
 from eider.cli.progress import shown_progress
+from eider.errors import InputError
 from eider.library import Library, open_library
+from eider.library.versions import Person
 
 library_argument = click.argument("folder", metavar="LIBRARY", type=click.Path(path_type=Path))
 item_argument = click.argument("item", metavar="ITEM")
@@ -18,3 +20,17 @@ def opened_library(folder: Path) -> Library:
         with shown_progress() as task:
             library.read_first(lambda share: task.report(share, "reading the library for the first time"))
     return library
+
+
+def person_of(user: str) -> Person | None:
+    """Who works in a library, written as “Name <address>”; None for nothing.
+
+    Raises:
+        InputError: it is not written so.
+    """
+    if not user:
+        return None
+    name, bracket, address = user.partition("<")
+    if not name.strip() or not bracket or not address.rstrip().endswith(">"):
+        raise InputError(f"--user {user}: expected “Name <address>”")
+    return Person(name.strip(), address.strip().removesuffix(">"))

@@ -38,6 +38,11 @@ COMMANDS: Mapping[str, str] = {
     "variant": "variant:variant",
     "family": "family:family",
     "catalogue": "catalogue:catalogue",
+    "share": "sharing:share",
+    "sync": "sharing:sync",
+    "claim": "sharing:claim",
+    "unclaim": "sharing:unclaim",
+    "settle": "sharing:settle",
     "rulebook": "rulebook:rulebook",
     "demo": "demo:demo",
 }

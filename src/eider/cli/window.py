@@ -7,9 +7,12 @@ from pathlib import Path
 
 import click
 
+from eider.cli.library_argument import person_of
 from eider.cli.output import finish, json_option
+from eider.cli.progress import shown_progress
 from eider.errors import EiderError
 from eider.library import Library, open_library
+from eider.services.sharing import folder_for, open_shared
 from eider.services.tasks import BackgroundWork
 
 
@@ -44,19 +47,36 @@ def _expect_window() -> None:
 
 
 @click.command("open")
-@click.argument("folder", metavar="[LIBRARY]", required=False, type=click.Path(path_type=Path))
+@click.argument("library", metavar="[LIBRARY|URL]", required=False)
+@click.option("--to", "target", type=click.Path(path_type=Path), help="With a URL: the new folder of the library.")
+@click.option(
+    "--user", default="", help="With a URL: who works there, as “Name <address>”; git's settings unless given."
+)
+@click.option("--no-window", is_flag=True, help="With a URL: clone it, and open no window.")
 @json_option
-def open_window(folder: Path | None, as_json: bool) -> None:
-    """Open the window on a library; returns when it is closed.
+def open_window(library: str | None, target: Path | None, user: str, no_window: bool, as_json: bool) -> None:
+    """Open the window on a library, or a shared library by its address; returns when the window is closed.
 
     Without LIBRARY it is the one that was open last, or one that you choose.
     """
-    if folder is None:
-        folder = _last_library()
+    if library is not None and is_address(library) and not Path(library).is_dir():
+        folder = target or Path(folder_for(library))
+        with shown_progress() as task:
+            made = open_shared(library, folder, person_of(user), task)
+        if no_window or as_json or not has_display():
+            data = {"library": str(folder), "received": [], "sent": 0, "conflicts": [], "waiting": []}
+            finish(data, [f"{library} is open in {folder}"], as_json)
+        sys.exit(show(made))
+    folder = Path(library) if library is not None else _last_library()
     status = show(open_library(folder))
     if status:
         sys.exit(status)
     finish({"library": str(folder)}, [], as_json)
+
+
+def is_address(text: str) -> bool:
+    """Whether a text is the address of a shared library and no folder."""
+    return "://" in text or "@" in text.partition(":")[0] or text.endswith(".git")
 
 
 def _last_library() -> Path:

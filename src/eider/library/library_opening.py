@@ -14,6 +14,7 @@ from eider.library.housekeeping import keep_house
 from eider.library.item_paths import PRIVATE, SETTINGS
 from eider.library.library_files import LibraryFiles
 from eider.library.release_recovery import finish_interrupted
+from eider.library.shared_server import SharedServer, shared_address
 from eider.library.store import Library
 from eider.library.versions import Person, Versions
 from eider.model.codec import convert, parse_toml
@@ -87,5 +88,7 @@ def open_library(folder: Path) -> Library:
             f"{folder} has format {settings.format}, of a trial version of Eider; this one reads {LIBRARY_FORMAT}"
         )
     library = Library(folder, settings)
+    if shared_address(folder):
+        library.publish = SharedServer(library).publish
     finish_interrupted(library)
     return library

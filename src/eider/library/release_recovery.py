@@ -8,6 +8,7 @@ happened. The note names no files: which ones follow is what the commits say, an
 import contextlib
 import json
 from collections.abc import Iterator, Mapping, Sequence
+from functools import partial
 
 import msgspec
 
@@ -62,7 +63,8 @@ def commit_noted(
     copies = {part_id: total for part_id in part_ids if (total := library.copies.sum_of(part_id))}
     library.files.write(NOTE, json.dumps(msgspec.to_builtins(ReleaseNote(start, copies))).encode())
     try:
-        commit = versions.commit(files, note, library.person(), entries)
+        publish = partial(library.publish, part_ids=part_ids) if library.publish else None
+        commit = versions.commit(files, note, library.person(), entries, publish)
     except EiderError:
         with contextlib.suppress(EiderError):
             library.files.remove(NOTE)
@@ -88,6 +90,21 @@ def finish_interrupted(library: Library) -> None:
     if library.files.read(NOTE) is not None:
         with locked(library):
             pass
+
+
+def follow_to(library: Library, commit: str) -> None:
+    """Let the library stand at a later commit: its branch, then the files in its folder. For who holds the lock.
+
+    Killed in between, it is made whole at the next opening, as a release is.
+
+    Raises:
+        LibraryError: the branch could not be moved, or a file not be written.
+    """
+    start = library.versions.head
+    library.files.write(NOTE, json.dumps(msgspec.to_builtins(ReleaseNote(start))).encode())
+    library.versions.move_branch(commit, since=start)
+    _follow(library, ReleaseNote(start))
+    library.files.remove(NOTE)
 
 
 def bring(library: Library, path: str) -> None:

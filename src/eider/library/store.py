@@ -3,9 +3,9 @@
 import getpass
 import os
 import threading
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Callable, Collection, Mapping, Sequence
 from pathlib import Path
-from typing import TypeVar
+from typing import Protocol, TypeVar
 
 from eider.errors import NotFoundError
 from eider.library.attachments import Attachments
@@ -29,6 +29,14 @@ from eider.model.symbol import Symbol
 from eider.rulebooks import Rulebook, standard_rulebook
 from eider.rulebooks.rulebook import parse_rulebook
 
+
+class Publish(Protocol):
+    """Sends a commit to the server of a shared library, which gives back the claims on the parts."""
+
+    def __call__(self, commit: str, part_ids: Sequence[str]) -> None:
+        """Send it; whatever is raised keeps the library where it was."""
+
+
 T = TypeVar("T", Part, PackageSheet, Symbol, Footprint, Body)
 
 
@@ -42,6 +50,8 @@ class Library:
         self.copies = WorkingCopies(self.files)
         self.attachments = Attachments(self.files)
         self._own = threading.local()
+        # Of a shared library: sends a commit to the server before the library stands at it, or raises.
+        self.publish: Publish | None = None
         # Set while another thread reads the library for the first time: what it has read so far is to be had.
         self._is_being_read = threading.Event()
 

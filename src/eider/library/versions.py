@@ -2,7 +2,7 @@
 
 import contextlib
 import threading
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from datetime import UTC, datetime
 from pathlib import Path, PurePosixPath
 
@@ -137,10 +137,12 @@ class Versions:
         note: str,
         person: Person,
         entries: Sequence[RevisionEntry] = (),
+        publish: Callable[[str], None] | None = None,
     ) -> str:
         """Commit new contents of some files (None removes one), and say which revisions they are.
 
         Everything is written before the branch moves, and nothing after it: a commit is there as a whole or not at all.
+        `publish` is handed the commit before the branch moves, and may raise: then it does not move.
 
         Raises:
             ConflictError: another program moved the branch meanwhile.
@@ -155,6 +157,13 @@ class Versions:
             signature = pygit2.Signature(person.name, person.email, int(datetime.now(tz=UTC).timestamp()), 0)
             message = commit_message(note, entries)
             parents = [head] if head else []
+            if publish is not None:
+                made_apart = repository.create_commit(None, signature, signature, message, tree, parents)
+        if publish is not None:
+            publish(str(made_apart))
+            self.move_branch(str(made_apart), since=head)
+            return str(made_apart)
+        with self._told("nothing was committed"):
             try:
                 # git refuses where the branch is no longer at the parent.
                 commit = repository.create_commit(HEADS + branch, signature, signature, message, tree, parents)
@@ -165,6 +174,21 @@ class Versions:
                     ) from fault
                 raise
         return str(commit)
+
+    def move_branch(self, commit: str, since: str) -> None:
+        """Let the branch stand at another commit, which follows from the one where it stands.
+
+        Raises:
+            ConflictError: another program moved the branch meanwhile. LibraryError: git's files cannot be written.
+        """
+        with self._told("the branch could not be moved"):
+            if self.head != since:
+                raise ConflictError("another program committed at the same moment; synchronise, then try again")
+            name = HEADS + self.require_branch()
+            if since:
+                self._repository.references[name].set_target(commit, "eider: follow the server")
+            else:
+                self._repository.create_reference(name, commit)
 
     def _with_files(
         self, tree: pygit2.Oid | None, files: Mapping[tuple[str, ...], pygit2.Oid | None]

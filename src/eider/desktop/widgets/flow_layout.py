@@ -50,18 +50,32 @@ class FlowLayout(QLayout):
         return QSize(max((s.width() for s in shown), default=0), max((s.height() for s in shown), default=0))
 
     def _lay(self, rect: QRect, *, moves: bool) -> int:
-        """Place the items in a rectangle; returns the height that they take."""
-        x, y, line = rect.x(), rect.y(), 0
+        """Place the items in a rectangle, those of a line with their middles at one height; returns the height taken."""
+        top = rect.y()
+        for line in self._lines(rect.width()):
+            height = max(item.sizeHint().height() for item in line)
+            x = rect.x()
+            for item in line if moves else ():
+                size = item.sizeHint()
+                item.setGeometry(QRect(QPoint(x, top + (height - size.height()) // 2), size))
+                x += size.width() + GAP
+            top += height + GAP
+        return max(top - GAP - rect.y(), 0)
+
+    def _lines(self, width: int) -> list[list[QLayoutItem]]:
+        """The items that are shown, line by line."""
+        lines: list[list[QLayoutItem]] = []
+        used = 0
         for item in self._items:
             if item.isEmpty():
                 continue
-            size = item.sizeHint()
-            if x > rect.x() and x + size.width() > rect.right() + 1:
-                x, y, line = rect.x(), y + line + GAP, 0
-            if moves:
-                item.setGeometry(QRect(QPoint(x, y), size))
-            x, line = x + size.width() + GAP, max(line, size.height())
-        return y + line - rect.y()
+            own = item.sizeHint().width()
+            if not lines or used + own > width:
+                lines.append([])
+                used = 0
+            lines[-1].append(item)
+            used += own + GAP
+        return lines
 
 
 def flow(*widgets: QWidget) -> QWidget:

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QWidget
 from eider.commands.alternates import Alternate, FactDifference
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
+from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.model.wording import counted
@@ -53,10 +54,9 @@ class AlternatesPanel(QWidget):
         self.compare = button("Compare at suppliers", self._compare)
         self.compare.setEnabled(False)
         top = column(
-            row(
+            flow(
                 button("Search the library", lambda: self.search(with_suppliers=False)),
                 button("Search library and suppliers", lambda: self.search(with_suppliers=True)),
-                1,
             ),
             self.say,
             growing(self.table),

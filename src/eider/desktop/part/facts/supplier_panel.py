@@ -13,6 +13,7 @@ from eider.commands.supplier_facts import TakenEntry, TakingChoice, take_entry
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.facts.catalogue_dialog import CatalogueDialog
+from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
@@ -101,21 +102,15 @@ class SupplierPanel(QWidget):
         if selection is not None:
             selection.selectionChanged.connect(lambda _on, _off: self._show_comparison())
         return column(
-            row(
-                growing(self.wanted),
-                button("Look up", self.look_up),
+            row(growing(self.wanted), button("Look up", self.look_up)),
+            flow(
                 button("Ask again", lambda: self.look_up(again=True)),
                 button("Catalogue…", self.open_dialog),
-            ),
-            row(
                 self.preferred,
                 self.in_stock,
-                1,
-                label("Quantity", "soft"),
-                self.quantity,
                 self.small,
-                label("Currency", "soft"),
-                self.currency,
+                row(label("Quantity", "soft"), self.quantity),
+                row(label("Currency", "soft"), self.currency),
             ),
             self.say,
             growing(self.candidates),
@@ -148,7 +143,7 @@ class SupplierPanel(QWidget):
         return column(
             self.chosen,
             growing(self.comparison),
-            row(self.replaces, self.with_prices, 1, self.take_button),
+            flow(self.replaces, self.with_prices, self.take_button),
             margins=6,
         )
 

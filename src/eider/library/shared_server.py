@@ -1,0 +1,279 @@
+"""The server of a shared library: fetched from and pushed to, never followed where its history was rewritten."""
+
+import json
+import re
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import NamedTuple
+
+import msgspec
+import pygit2
+
+from eider.library.errors import ConflictError, LibraryError
+from eider.library.git_program import GitError, checked_address, run_git
+from eider.library.release_recovery import follow_to, locked
+from eider.library.store import Library
+from eider.library.versions import Person
+
+ORIGIN, SHARED = "origin", "eider.shared"
+# Where what the server has is noted: its branch as it was last seen, and as it is being looked at.
+SEEN, INCOMING, CLAIMS = "refs/eider/seen", "refs/eider/incoming", "refs/eider/claims/"
+Tell = Callable[[str], None]
+
+
+class RewrittenError(LibraryError):
+    """The server's history is another than it was; nothing was followed."""
+
+
+class MovedError(ConflictError):
+    """The server has newer revisions than those that this commit follows."""
+
+
+class ClaimedError(ConflictError):
+    """Somebody else holds the item."""
+
+
+class Claim(msgspec.Struct, frozen=True):
+    """Who reserved an item, since when (ISO 8601, UTC) and why; `before` is who held it when it was taken over."""
+
+    item: str
+    name: str
+    by: str
+    email: str
+    at: str
+    why: str = ""
+    before: str = ""
+
+
+class Received(NamedTuple):
+    """What a synchronisation brought: the commit before and after, and how many commits were sent."""
+
+    before: str
+    after: str
+    sent: int
+
+
+def shared_address(folder: Path) -> str:
+    """The address of a library's server, as git's own settings have it; empty where it is not shared."""
+    try:
+        config = pygit2.Repository(str(folder / ".git")).config
+        is_shared = SHARED in config and config[SHARED] == "true"
+        return str(config[f"remote.{ORIGIN}.url"]) if is_shared else ""
+    except (pygit2.GitError, KeyError, ValueError):
+        return ""
+
+
+class SharedServer:
+    """The server of one library.
+
+    `tell` hears what git is doing, and may raise to cancel: nothing is changed then.
+    """
+
+    def __init__(self, library: Library, tell: Tell = lambda _what: None) -> None:
+        self._library, self._folder, self._tell = library, library.folder, tell
+
+    def _git(self, *arguments: str) -> str:
+        return run_git(self._folder, arguments, self._tell)
+
+    def _ref(self, name: str) -> str:
+        try:
+            return self._git("rev-parse", "--verify", "--quiet", f"{name}^{{commit}}").strip()
+        except GitError:
+            return ""
+
+    def _is_before(self, older: str, newer: str) -> bool:
+        try:
+            self._git("merge-base", "--is-ancestor", older, newer)
+        except GitError:
+            return False
+        return True
+
+    def join(self, address: str) -> None:
+        """Share the library through an empty repository at an address.
+
+        Raises:
+            LibraryError: the address is none, cannot be reached, or has commits of something else already.
+        """
+        text, branch = checked_address(address), self._library.versions.require_branch()
+        there = run_git(None, ["ls-remote", "--heads", "--", text], self._tell)
+        if there.strip() and self._library.versions.head not in there:
+            raise LibraryError(f"{text} has commits already; share into an empty repository, or open it as a library")
+        with locked(self._library):
+            self._git("config", f"remote.{ORIGIN}.url", text)
+            self._git("push", "--porcelain", ORIGIN, f"refs/heads/{branch}:refs/heads/{branch}")
+            self._git("config", SHARED, "true")
+            self._git("update-ref", SEEN, self._library.versions.head)
+
+    def synchronise(self) -> Received:
+        """Follow the server, and send it the commits that it does not have yet.
+
+        Raises:
+            OfflineError: the server cannot be reached. RewrittenError: its history was rewritten.
+            ConflictError: both sides have commits that the other does not know.
+        """
+        with locked(self._library):
+            return self._synchronise()
+
+    def _synchronise(self) -> Received:
+        versions = self._library.versions
+        branch, head = versions.require_branch(), versions.head
+        self._fetch(branch)
+        incoming, seen = self._ref(INCOMING), self._ref(SEEN)
+        if seen and incoming and not self._is_before(seen, incoming):
+            raise RewrittenError(
+                f"the history on the server was rewritten: it had {seen[:8]}, which its {incoming[:8]} does not follow "
+                "from. Nothing was followed. Ask who did it; your library is as it was"
+            )
+        if seen and not incoming:
+            raise RewrittenError(
+                f"the branch {branch} is gone from the server; nothing was followed. Ask who removed it"
+            )
+        if incoming == head:
+            self._git("update-ref", SEEN, incoming)
+            return Received(head, head, 0)
+        if self._is_before(head, incoming):
+            follow_to(self._library, incoming)
+            self._git("update-ref", SEEN, incoming)
+            return Received(head, incoming, 0)
+        if not incoming or self._is_before(incoming, head):
+            count = len(self._git("rev-list", head, *([f"^{incoming}"] if incoming else [])).split())
+            self._push([f"{head}:refs/heads/{branch}"])
+            self._git("update-ref", SEEN, head)
+            return Received(head, head, count)
+        ours = len(self._git("rev-list", head, f"^{incoming}").split())
+        raise ConflictError(
+            f"{ours} commits of this library are not on the server, which has others since. They were not made with "
+            f"Eider; put them on top with git rebase {incoming[:8]}, then synchronise again"
+        )
+
+    def _fetch(self, branch: str) -> None:
+        wanted = (f"+refs/heads/{branch}:{INCOMING}", f"+{CLAIMS}*:{CLAIMS}*")
+        try:
+            self._git("fetch", "--no-tags", "--prune", "--no-write-fetch-head", "--progress", ORIGIN, *wanted)
+        except GitError as fault:
+            if "couldn't find remote ref" not in fault.said.lower():
+                raise
+            self._git("update-ref", "-d", INCOMING)
+
+    def _push(self, specs: Sequence[str], leases: Sequence[str] = ()) -> None:
+        """All of it or nothing.
+
+        Raises:
+            MovedError: one of the refs is another on the server than this side knows.
+        """
+        options = ["--porcelain", "--progress", *(["--atomic"] if len(specs) > 1 else [])]
+        options += [f"--force-with-lease={lease}" for lease in leases]
+        try:
+            self._git("push", *options, ORIGIN, *specs)
+        except GitError as fault:
+            low = fault.said.lower()
+            if "does not support --atomic" in low:
+                # The branch first: without it the others mean nothing.
+                for spec in specs:
+                    self._push([spec], [lease for lease in leases if lease.split(":")[0] in spec])
+                return
+            if re.search(r"\[rejected\]|\[remote rejected\]|stale info|fetch first|non-fast-forward", low):
+                hook = re.search(r"remote rejected\].*\((?!failed to update|atomic)([^)]*)\)", fault.said)
+                if hook and "hook" in hook[1]:
+                    raise GitError(
+                        f"the server refuses it: {_remote_words(fault.said) or hook[1]}", fault.said
+                    ) from fault
+                raise MovedError("the server has something newer; synchronise, then try again") from fault
+            raise
+
+    def publish(self, commit: str, part_ids: Sequence[str]) -> None:
+        """Send a commit that follows the newest one, and give back the claims on its parts, all in one step.
+
+        Raises:
+            ClaimedError: somebody else holds one of the parts. MovedError: the server has newer revisions.
+            OfflineError: the server cannot be reached.
+        """
+        branch = self._library.versions.require_branch()
+        mine: list[str] = []
+        for part_id in part_ids:
+            claim = self.claim_of(part_id)
+            if claim and claim.email != self._person().email:
+                raise ClaimedError(
+                    f"{claim.name} is claimed by {claim.by} since {claim.at[:10]}; ask for it to be given back"
+                )
+            mine += [part_id] if claim else []
+        leases = [f"{CLAIMS}{part_id}:{self._ref(CLAIMS + part_id)}" for part_id in mine]
+        self._push([f"{commit}:refs/heads/{branch}", *(f":{CLAIMS}{part_id}" for part_id in mine)], leases)
+        for part_id in mine:
+            self._git("update-ref", "-d", f"{CLAIMS}{part_id}")
+        self._git("update-ref", SEEN, commit)
+
+    def _person(self) -> Person:
+        return self._library.person()
+
+    def claim_of(self, item_id: str) -> Claim | None:
+        """Who holds an item, as it was when the server was asked last; None where nobody does."""
+        return self._read_claim(CLAIMS + item_id)
+
+    def claims(self) -> dict[str, Claim]:
+        """All claims by item, as they were when the server was asked last."""
+        names = self._git("for-each-ref", "--format=%(refname)", CLAIMS).split()
+        found = {name.removeprefix(CLAIMS): self._read_claim(name) for name in names}
+        return {item: claim for item, claim in found.items() if claim}
+
+    def _read_claim(self, ref: str) -> Claim | None:
+        if not self._ref(ref):
+            return None
+        text = self._git("log", "-1", "--format=%B", ref)
+        try:
+            return msgspec.json.decode(text.strip(), type=Claim)
+        except msgspec.MsgspecError:
+            # Made by hand: somebody holds it, and git tells who.
+            by, email, at = self._git("log", "-1", "--format=%an%n%ae%n%aI", ref).split("\n")[:3]
+            return Claim(ref.removeprefix(CLAIMS), ref.removeprefix(CLAIMS), by, email, at)
+
+    def make_claim(self, claim: Claim, over: str = "") -> None:
+        """Claim an item; `over` is the claim (a commit) that is taken over.
+
+        Raises:
+            ClaimedError: somebody was faster. OfflineError: the server cannot be reached; nothing is claimed.
+        """
+        ref = CLAIMS + claim.item
+        text = json.dumps(msgspec.to_builtins(claim), ensure_ascii=False)
+        tree = self._git("hash-object", "-t", "tree", "-w", "/dev/null").strip()
+        parents = ["-p", over] if over else []
+        made = self._git("commit-tree", tree, *parents, "-m", text).strip()
+        try:
+            # An empty expectation: the server has to create the ref, and does so for one of several at once.
+            self._push([f"{made}:{ref}"], [f"{ref}:{over}"])
+        except MovedError as fault:
+            self.fetch_claims()
+            now = self.claim_of(claim.item)
+            held = (
+                f"claimed by {now.by} since {now.at[:16].replace('T', ' ')}" if now else "claimed otherwise meanwhile"
+            )
+            raise ClaimedError(f"{claim.name} is {held}") from fault
+        self._git("update-ref", ref, made)
+
+    def drop_claim(self, item_id: str) -> None:
+        """Give a claim back.
+
+        Raises:
+            MovedError: somebody took it over meanwhile. OfflineError: the server cannot be reached; it is kept.
+        """
+        ref = CLAIMS + item_id
+        self._push([f":{ref}"], [f"{ref}:{self._ref(ref)}"])
+        self._git("update-ref", "-d", ref)
+
+    def claim_commit(self, item_id: str) -> str:
+        """The commit that a claim is; empty where there is none."""
+        return self._ref(CLAIMS + item_id)
+
+    def fetch_claims(self) -> None:
+        """Ask the server for the claims.
+
+        Raises:
+            OfflineError: the server cannot be reached.
+        """
+        self._git("fetch", "--no-tags", "--prune", "--no-write-fetch-head", ORIGIN, f"+{CLAIMS}*:{CLAIMS}*")
+
+
+def _remote_words(said: str) -> str:
+    """What the server itself said, without git's own lines."""
+    words = [line.removeprefix("remote:").strip() for line in said.splitlines() if line.startswith("remote:")]
+    return " ".join(word for word in words if word)[:400]

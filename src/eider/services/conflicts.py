@@ -1,0 +1,70 @@
+"""A part that is being worked on was released by somebody else meanwhile: settled as a whole, never line by line."""
+
+from typing import Literal
+
+import msgspec
+
+from eider.commands.new_parts import start_from_part
+from eider.errors import InputError
+from eider.library import Library
+from eider.library.release_commit import REF_FIELDS
+from eider.library.revision_compare import Difference, compare_revisions
+from eider.model.bundle import Bundle
+from eider.model.codec import to_data
+from eider.services.fact_tables import save_evaluated
+
+replace = msgspec.structs.replace
+Choice = Literal["mine", "theirs", "both"]
+CHOICES: tuple[Choice, ...] = ("mine", "theirs", "both")
+
+
+def conflict_of(library: Library, part_id: str) -> tuple[Bundle, Bundle] | None:
+    """The working copy and the newest revision, where the copy was begun from an older one; None where it was not."""
+    copy = library.copies.load(part_id)
+    newest = library.index.newest_revision(part_id)
+    if copy is None or not newest:
+        return None
+    release = copy.bundle.part.release
+    based_on = release.revision if release else 0
+    return (copy.bundle, library.load_release(part_id)) if based_on != newest else None
+
+
+def conflict_differences(library: Library, part_id: str) -> list[Difference]:
+    """What the newest revision and the working copy differ in; nothing where there is no conflict."""
+    found = conflict_of(library, part_id)
+    return list(compare_revisions(to_data(found[1]), to_data(found[0]))) if found else []
+
+
+def settle_conflict(library: Library, part_id: str, choice: Choice, new_name: str = "") -> str:
+    """Settle it; returns in words what was done.
+
+    *Mine* is released as the revision after theirs, *theirs* gives the working copy up, *both* makes a part of its own
+    of it under another name.
+
+    Raises:
+        InputError: there is no conflict, or the name is empty or taken.
+    """
+    found = conflict_of(library, part_id)
+    if found is None:
+        raise InputError("this part has no newer revision than the one that it is worked on from")
+    mine, theirs = found
+    if choice == "theirs":
+        library.copies.discard(part_id)
+        return f"{theirs.part.name}: revision {library.index.newest_revision(part_id)} holds; the working copy is gone"
+    if choice == "both":
+        if not new_name.strip() or library.has_part(new_name.strip()):
+            raise InputError(f"give the part that is made of the working copy a new name; “{new_name}” is none")
+        save_evaluated(library, start_from_part(mine, new_name))
+        library.copies.discard(part_id)
+        return f"{new_name.strip()} is the working copy; {theirs.part.name} holds as it was released"
+    save_evaluated(library, _upon(mine, theirs))
+    return f"{mine.part.name}: the working copy will be the revision after the newest"
+
+
+def _upon(mine: Bundle, theirs: Bundle) -> Bundle:
+    """The working copy as if it had been begun from the newest revision: links to the same items follow it."""
+    links = {}
+    for field in REF_FIELDS:
+        own, other = getattr(mine.part, field), getattr(theirs.part, field)
+        links[field] = replace(own, revision=other.revision) if own.id == other.id else own
+    return replace(mine, part=replace(mine.part, release=theirs.part.release, **links))

@@ -1,0 +1,182 @@
+"""A library shared through a git server: opened by its address, synchronised, and what came in told."""
+
+import re
+import shutil
+import tempfile
+from pathlib import Path
+
+import msgspec
+
+from eider.commands.evaluation import without_results
+from eider.library import Library, open_library
+from eider.library.errors import LibraryError
+from eider.library.git_program import checked_address, run_git
+from eider.library.item_paths import SETTINGS
+from eider.library.release_commit import REF_FIELDS
+from eider.library.revision_trailers import ItemRevision
+from eider.library.shared_server import ORIGIN, SEEN, SHARED, SharedServer, shared_address
+from eider.library.versions import HEADS, Person
+from eider.model.bundle import Bundle
+from eider.services.tasks import Task
+
+replace = msgspec.structs.replace
+
+
+class ReceivedRevision(msgspec.Struct, frozen=True):
+    """A revision that others released: of which item, by whom, when and why."""
+
+    id: str
+    kind: str
+    name: str
+    revision: int
+    by: str
+    at: str
+    note: str
+
+
+class SyncReport(msgspec.Struct, frozen=True):
+    """What a synchronisation brought.
+
+    Attributes:
+        received: revisions that others released, oldest first.
+        sent: commits that the server did not have.
+        conflicts: parts that are being worked on and were released by somebody else since.
+        waiting: parts that are being worked on, by name: they are on this machine alone.
+        settled: working copies that were the same as what came, and are needed no more.
+    """
+
+    received: tuple[ReceivedRevision, ...]
+    sent: int
+    conflicts: tuple[str, ...]
+    waiting: tuple[str, ...]
+    settled: tuple[str, ...] = ()
+
+
+def require_shared(library: Library) -> str:
+    """The address of the server.
+
+    Raises:
+        LibraryError: the library is not shared.
+    """
+    address = shared_address(library.folder)
+    if not address:
+        raise LibraryError(f"{library.folder} is not shared; share it with eider share, or open one by its address")
+    return address
+
+
+def share_library(library: Library, address: str, task: Task | None = None) -> SyncReport:
+    """Share a library through an empty repository.
+
+    Raises:
+        LibraryError: the address is none, cannot be reached, or has commits already.
+    """
+    task = task or Task()
+    library.require_writable()
+    server = SharedServer(library, lambda what: task.report(0.5, what or "sharing the library"))
+    count = len(run_git(library.folder, ["rev-list", "HEAD"]).split())
+    server.join(address)
+    library.publish = server.publish
+    return _report(library, library.versions.head, count)
+
+
+def open_shared(address: str, folder: Path, person: Person | None = None, task: Task | None = None) -> Library:
+    """Open a shared library by its address, in a new folder; where that fails, nothing of it is left.
+
+    Raises:
+        LibraryError: the folder is not empty; the address is none, cannot be reached, or is no library.
+    """
+    task, text = task or Task(), checked_address(address)
+    if folder.is_symlink() or (folder.exists() and (not folder.is_dir() or any(folder.iterdir()))):
+        raise LibraryError(f"{folder} is not a new or empty folder; name one for the library")
+    folder.parent.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory(dir=folder.parent, prefix=".eider-open-") as place:
+        clone = Path(place) / "library"
+        # Links of a hostile repository become plain files, and none of its hooks or settings come along.
+        options = ["--no-tags", "--progress", "--origin", ORIGIN, "-c", "core.symlinks=false", "-c", f"{SHARED}=true"]
+        branch = _branch_of(text)
+        options += ["--branch", branch] if branch else []
+        run_git(None, ["clone", *options, "--", text, str(clone)], lambda what: task.report(0.5, what or "opening"))
+        if not (clone / SETTINGS).is_file():
+            raise LibraryError(f"{text} is no Eider library: it has no {SETTINGS}")
+        run_git(clone, ["update-ref", SEEN, "HEAD"])
+        if person is not None:
+            run_git(clone, ["config", "user.name", person.name])
+            run_git(clone, ["config", "user.email", person.email])
+        open_library(clone).close()
+        if folder.exists():
+            folder.rmdir()
+        shutil.move(str(clone), str(folder))
+    library = open_library(folder)
+    SharedServer(library).fetch_claims()
+    return library
+
+
+def _branch_of(address: str) -> str:
+    """The branch of a server: the one that its HEAD names; where that is not there, main, or the only one."""
+    said = run_git(None, ["ls-remote", "--symref", "--", address, "HEAD", "refs/heads/*"])
+    lines = [line.split("\t") for line in said.splitlines() if "\t" in line]
+    heads = [name.removeprefix(HEADS) for _, name in lines if name.startswith(HEADS)]
+    named = [what.removeprefix(f"ref: {HEADS}") for what, name in lines if name == "HEAD" and what.startswith("ref: ")]
+    wanted = [*named, "main", *(heads if len(heads) == 1 else [])]
+    return next((branch for branch in wanted if branch in heads), "")
+
+
+def folder_for(address: str) -> str:
+    """The name of the folder for a library that is opened by its address."""
+    last = re.split(r"[/:\\]", address.strip().rstrip("/"))[-1].removesuffix(".git")
+    return re.sub(r"[^\w.-]", "-", last).strip(".-") or "library"
+
+
+def synchronise(library: Library, task: Task | None = None) -> SyncReport:
+    """Follow the server, and tell what came. What is being worked on stays on this machine, and is never changed.
+
+    Raises:
+        OfflineError: the server cannot be reached. RewrittenError: its history was rewritten.
+        ConflictError: commits were made by hand on both sides. LibraryError: the library is not shared.
+    """
+    require_shared(library)
+    library.require_writable()
+    task = task or Task()
+    server = SharedServer(library, lambda what: task.report(0.5, what or "synchronising"))
+    got = server.synchronise()
+    # What was sent is this side's own.
+    return _report(library, got.after if got.sent else got.before, got.sent)
+
+
+def _report(library: Library, since: str, sent: int) -> SyncReport:
+    received = [_received(made) for made in library.versions.revisions_since(since)]
+    conflicts: list[str] = []
+    waiting: list[str] = []
+    settled: list[str] = []
+    library.index.refresh()
+    for part_id in library.copies.stamps():
+        copy = library.copies.load(part_id)
+        if copy is None:
+            continue
+        part = copy.bundle.part
+        newest = library.index.newest_revision(part_id)
+        if newest == (part.release.revision if part.release else 0):
+            waiting.append(part.name)
+        elif _is_released(library, copy.bundle):
+            library.copies.discard(part_id)
+            settled.append(part.name)
+        else:
+            conflicts.append(part.name)
+    return SyncReport(tuple(received), sent, tuple(sorted(conflicts)), tuple(sorted(waiting)), tuple(sorted(settled)))
+
+
+def _received(made: ItemRevision) -> ReceivedRevision:
+    name = made.path.rpartition("/")[2].removesuffix(f".{made.kind}.json")
+    return ReceivedRevision(made.id, made.kind, name, made.revision, made.by, made.at, made.note)
+
+
+def _is_released(library: Library, mine: Bundle) -> bool:
+    """Whether a working copy is what was released of it: a release that was killed before this side knew of it."""
+    newest = library.load_release(mine.part.id)
+    return _without_release(newest) == _without_release(mine)
+
+
+def _without_release(bundle: Bundle) -> Bundle:
+    """The recipe of a part without its release and the revisions of its links."""
+    links = {name: replace(getattr(bundle.part, name), revision=None) for name in REF_FIELDS}
+    return without_results(replace(bundle, part=replace(bundle.part, release=None, **links)))
