@@ -58,7 +58,7 @@ def checked_address(address: str) -> str:
         LibraryError: it is none.
     """
     text = address.strip()
-    if not text or text.startswith("-") or not _ADDRESS.match(text):
+    if text.startswith("-") or not text.isprintable() or not _ADDRESS.match(text):
         raise LibraryError(f"“{address}” is no address of a library; write https://…, ssh://…, file://… or a path")
     return text
 

@@ -14,10 +14,15 @@ from eider.library import Library
 from eider.library.attachments import DocumentKind, released_path
 from eider.library.item_paths import model_path
 from eider.library.release_commit import Released, release_bundles
+from eider.library.shared_server import MovedError
 from eider.library.shared_tables import SHARED_MATERIALS
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
+from eider.services.sharing import synchronise
 from eider.services.tasks import Task
+
+# So often a release follows others that are pushed at the same moment.
+MOST_TRIES = 6
 
 
 class BlockedError(EiderError):
@@ -97,6 +102,12 @@ def release_parts(
     def tell(share: float) -> None:
         task.report(0.8 + 0.2 * share, "writing the revision" if len(ready) == 1 else "writing the revisions")
 
+    for _ in range(MOST_TRIES - 1):
+        try:
+            return release_bundles(library, ready, note.strip(), attachments, tell)
+        except MovedError:
+            # Others released something else at the same moment: this follows theirs.
+            synchronise(library, task)
     return release_bundles(library, ready, note.strip(), attachments, tell)
 
 

@@ -11,6 +11,7 @@ from eider.commands.evaluation import without_results
 from eider.library import Library, open_library
 from eider.library.errors import LibraryError
 from eider.library.git_program import checked_address, run_git
+from eider.library.housekeeping import keep_house
 from eider.library.item_paths import SETTINGS
 from eider.library.release_commit import REF_FIELDS
 from eider.library.revision_trailers import ItemRevision
@@ -139,6 +140,7 @@ def synchronise(library: Library, task: Task | None = None) -> SyncReport:
     task = task or Task()
     server = SharedServer(library, lambda what: task.report(0.5, what or "synchronising"))
     got = server.synchronise()
+    keep_house(library)
     # What was sent is this side's own.
     return _report(library, got.after if got.sent else got.before, got.sent)
 

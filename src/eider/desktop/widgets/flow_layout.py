@@ -50,7 +50,7 @@ class FlowLayout(QLayout):
         return QSize(max((s.width() for s in shown), default=0), max((s.height() for s in shown), default=0))
 
     def _lay(self, rect: QRect, *, moves: bool) -> int:
-        """Place the items in a rectangle, those of a line with their middles at one height; returns the height taken."""
+        """Place the items in a rectangle, the middles of a line at one height; returns the height that they take."""
         top = rect.y()
         for line in self._lines(rect.width()):
             height = max(item.sizeHint().height() for item in line)
