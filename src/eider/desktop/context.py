@@ -1,10 +1,13 @@
 """What all screens of a window have in common: its look, jobs and settings, and what they tell the window."""
 
+from collections.abc import Mapping
+
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from eider.desktop.jobs import Jobs
 from eider.desktop.settings import DesktopSettings
 from eider.desktop.theme import Theme
+from eider.library.shared_server import Claim
 
 
 class DesktopContext(QObject):
@@ -18,6 +21,7 @@ class DesktopContext(QObject):
         rulebook_asked: the name of the rulebook to be edited.
         materials_asked: the materials of the library are to be edited.
         step_asked: the key of a step, and the address in it that is to be taken up.
+        claim_asked, give_back_asked: a part's id and name.
     """
 
     said = pyqtSignal(str)
@@ -27,11 +31,16 @@ class DesktopContext(QObject):
     rulebook_asked = pyqtSignal(str)
     materials_asked = pyqtSignal()
     step_asked = pyqtSignal(str, object)
+    claim_asked = pyqtSignal(str, str)
+    give_back_asked = pyqtSignal(str, str)
 
     def __init__(self, theme: Theme, jobs: Jobs, catalogue: str = "", parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.theme, self.jobs, self.catalogue = theme, jobs, catalogue
         self.settings = DesktopSettings()
+        # Whether the library is shared, and who holds which part, as far as this machine knows.
+        self.shares = False
+        self.claims: Mapping[str, Claim] = {}
 
     @property
     def unit(self) -> str:

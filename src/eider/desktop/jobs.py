@@ -36,6 +36,7 @@ Where = Literal[
     "release",
     "rules",
     "family",
+    "sharing",
     "imports",
 ]
 
@@ -175,7 +176,7 @@ class Jobs(QObject):
         for job in self._long:
             job.task.cancel()
         for where, executor in self._executors.items():
-            writes = where in ("library", "disk", "release")
+            writes = where in ("library", "disk", "release", "sharing")
             executor.shutdown(wait=writes, cancel_futures=where not in ("library", "disk"))
 
     def _executor(self, where: Where) -> Executor:

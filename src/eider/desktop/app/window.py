@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 from eider.desktop.app.actions import fill_menus
 from eider.desktop.app.command_field import CommandField, CommandOffer
 from eider.desktop.app.part_tasks import PartTasks
+from eider.desktop.app.sharing_tasks import SharingTasks
 from eider.desktop.app.side_pages import SidePages, UndoSteps
 from eider.desktop.app.status_line import StatusLine
 from eider.desktop.app.window_actions import window_actions
@@ -41,6 +42,8 @@ from eider.views.step_registry import all_steps
 
 # While work in the background makes parts, the Shelf shows them this often.
 BACKGROUND_REFRESH_MS = 700
+# Letters of how the library stands with its server that are shown in the frame.
+LONGEST_STATE = 52
 
 
 class MainWindow(QMainWindow):
@@ -60,6 +63,7 @@ class MainWindow(QMainWindow):
         self._stack = QStackedWidget()
         self.side = SidePages(library, self.context, self._stack, lambda: self.page or self.shelf)
         self.context.rulebook_asked.connect(self.side.open_rulebook)
+        self.sharing = SharingTasks(library, self.context, self)
         self.steps = UndoSteps(self.side, lambda: self.page.controller if self.page else None, self.say)
         self.shelf = Shelf(library, self.context)
         self.tasks = PartTasks(library, self.context, self)
@@ -85,11 +89,14 @@ class MainWindow(QMainWindow):
         self.shelf.search.setFocus()
         self.shelf.begin()
         self.jobs.run("imports", import_steps)
+        self.sharing.begin()
         if library.read_only:
             self.say(f"read-only: {library.read_only}")
 
     def _connect_shelf(self) -> None:
         shelf, tasks = self.shelf, self.tasks
+        self.sharing.changed.connect(self._shared_changed)
+        self.sharing.state_changed.connect(self._show_shared_state)
         shelf.open_asked.connect(self.open_part)
         shelf.new_asked.connect(tasks.new_part)
         shelf.copy_asked.connect(tasks.copy_part)
@@ -114,8 +121,21 @@ class MainWindow(QMainWindow):
         layout.addWidget(self.field, 1)
         layout.addStretch(1)
         person = self.library.person()
-        layout.addWidget(label(f"{person.name}  ·  library on this machine", "soft"))
+        layout.addWidget(label(f"{person.name}  ·", "soft"))
+        self.shared_state = label("", "soft")
+        layout.addWidget(self.shared_state)
         return bar
+
+    def _show_shared_state(self, text: str) -> None:
+        """How the library stands with its server; what is long is elided, and whole in the tooltip."""
+        self.shared_state.setText(text if len(text) <= LONGEST_STATE else f"{text[:LONGEST_STATE]}…")
+        self.shared_state.setToolTip(text)
+
+    def _shared_changed(self) -> None:
+        """Parts came from the server, or claims are others."""
+        self.shelf.refresh()
+        if self.page:
+            self.page.show_claims()
 
     def say(self, text: str) -> None:
         """Tell the user something in the status line."""

@@ -8,6 +8,7 @@ from typing import Protocol
 from eider.desktop.app.actions import Action
 from eider.desktop.app.command_field import CommandField
 from eider.desktop.app.part_tasks import PartTasks
+from eider.desktop.app.sharing_tasks import SharingTasks
 from eider.desktop.app.side_pages import SidePages, UndoSteps
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.part_page import PartPage
@@ -28,6 +29,7 @@ class ActionTarget(Protocol):
     library: Library
     shelf: Shelf
     side: SidePages
+    sharing: SharingTasks
     steps: UndoSteps
 
     def has_open_part(self) -> bool:
@@ -87,6 +89,10 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
         "library.rulebook", "Library", "Rulebook…", "Ctrl+Shift+R", lambda: window.side.open_rulebook(rulebook())
     )
     yield Action("library.materials", "Library", "Materials…", "", window.tasks.edit_materials)
+    sharing = window.sharing
+    yield Action("library.sync", "Library", "Synchronise", "F5", sharing.synchronise)
+    yield Action("library.share", "Library", "Share…", "", sharing.share, lambda: not sharing.is_shared)
+    yield Action("library.settle", "Library", "Settle a conflict…", "", sharing.settle, sharing.can_settle)
     yield Action("library.open", "Library", "Open…", "Ctrl+O", window.choose_library)
     for index, path in enumerate(window.context.settings.recent_libraries):
         if path != window.library.folder:

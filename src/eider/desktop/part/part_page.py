@@ -13,6 +13,7 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.trail_bar import TrailBar
 from eider.desktop.widgets.layouts import button, label, panes
+from eider.library.shared_server import Claim
 from eider.model.address import Address
 from eider.services.reading_positions import ReadingPositions
 from eider.views.step_registry import StepSpec, all_steps
@@ -49,6 +50,7 @@ class PartPage(QWidget):
         self.setObjectName("page")
         self.controller, self.context = controller, context
         self._current = 0
+        self._email = controller.library.person().email
         # The step that was opened takes the keyboard as soon as it has something to show.
         self._wants_focus = False
         self._focus_before: QWidget | None = None
@@ -67,19 +69,10 @@ class PartPage(QWidget):
         self.capturing = CaptureMode(
             controller, context, self.datasheet, self.capture_panel, lambda: self.current, self
         )
-        head = QFrame()
-        head.setObjectName("bar")
-        top = QHBoxLayout(head)
-        top.setContentsMargins(10, 4, 10, 2)
-        top.addWidget(button("← Shelf", self.closed.emit))
-        top.addWidget(self._name)
-        top.addWidget(self._state, 1)
-        self._pane_button = button("Show datasheet (F4)", self.toggle_datasheet, checkable=True)
-        top.addWidget(self._pane_button)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        layout.addWidget(head)
+        layout.addWidget(self._make_head())
         layout.addWidget(self.trail)
         self._panes = panes(self.datasheet, self._stack, sizes=(440, 840))
         layout.addWidget(panes(self._panes, self.capture_panel, sizes=(430, 250), vertical=True), 1)
@@ -88,6 +81,20 @@ class PartPage(QWidget):
         controller.refused.connect(context.said)
         context.step_asked.connect(self.go_to_address)
         self.go_to(0)
+
+    def _make_head(self) -> QFrame:
+        head = QFrame()
+        head.setObjectName("bar")
+        top = QHBoxLayout(head)
+        top.setContentsMargins(10, 4, 10, 2)
+        top.addWidget(button("← Shelf", self.closed.emit))
+        top.addWidget(self._name)
+        top.addWidget(self._state, 1)
+        self._claim_button = button("Claim…", self._claim)
+        top.addWidget(self._claim_button)
+        self._pane_button = button("Show datasheet (F4)", self.toggle_datasheet, checkable=True)
+        top.addWidget(self._pane_button)
+        return head
 
     def step(self, index: int) -> PartStep:
         """A step's widget; made when it is first wanted."""
@@ -158,7 +165,26 @@ class PartPage(QWidget):
         else:
             text = f"revision {release.revision} released {release.at[:10]}"
         saved = "" if self.controller.session.is_saved or self.controller.session.read_only else "  ·  saving …"
-        self._state.setText(text + saved)
+        held = self.context.claims.get(part.id)
+        claim = f"  ·  claimed by {'you' if self._is_mine(held) else held.by}" if held else ""
+        self._state.setText(text + claim + saved)
+        self._state.setToolTip(held.why if held else "")
+        self._claim_button.setVisible(self.context.shares and not self.controller.session.read_only)
+        self._claim_button.setText("Give the claim back" if self._is_mine(held) else "Claim…")
+        self._claim_button.setEnabled(held is None or self._is_mine(held))
+
+    def _is_mine(self, held: Claim | None) -> bool:
+        return held is not None and held.email == self._email
+
+    def _claim(self) -> None:
+        part = self.controller.bundle.part
+        is_mine = self._is_mine(self.context.claims.get(part.id))
+        asked = self.context.give_back_asked if is_mine else self.context.claim_asked
+        asked.emit(part.id, part.name)
+
+    def show_claims(self) -> None:
+        """The claims are others."""
+        self._show_head()
 
     def close_documents(self) -> None:
         """Give open documents back, before the page goes."""

@@ -1,6 +1,6 @@
 """The Shelf: the parts of the library, filters with counts, and a card of the one that is selected."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -27,6 +27,8 @@ from eider.views.parts_list import MOST_LISTED, PartsList, parts_list
 from eider.views.parts_order import FACT, VALUE, PartsOrder, value_facts
 
 SEARCH_AFTER_MS = 60
+# Who holds a part is known on this machine alone; nothing is ordered by it.
+CLAIM = "claim"
 # Facts that have a column.
 FACTS = ("Manufacturer", "Part number", "Capacitance", "Rated voltage", "Tolerance")
 # While a library is read for the first time, what was read so far is shown this often.
@@ -67,7 +69,7 @@ class Shelf(QWidget):
         self._reading.timeout.connect(self.refresh)
         self.filters = FilterTree()
         self.filters.changed.connect(self.refresh)
-        columns = _columns(value_facts(library.settings))
+        columns = _columns(value_facts(library.settings), self._holder)
         self._keys = list(columns)
         self._order: PartsOrder | None = None
         self.table = RecordView[PartRow](list(columns.values()), context.theme)
@@ -100,7 +102,7 @@ class Shelf(QWidget):
         layout.addWidget(panes(left, middle, column(growing(self.card)), sizes=(214, 752, 304)))
 
     def _prepare_table(self) -> None:
-        self.table.set_widths(122, 62, 36, 138, 252, 60, 80, 90, 120, 120, 90, 90, 90, 90)
+        self.table.set_widths(122, 62, 36, 138, 252, 60, 80, 90, 120, 120, 90, 90, 90, 110, 90)
         self.table.setSelectionBehavior(RecordView.SelectionBehavior.SelectRows)
         self.table.setTabKeyNavigation(False)
         self.table.entered_record.connect(self._show_card)
@@ -118,9 +120,15 @@ class Shelf(QWidget):
             for index in range(6, len(self.table.records.columns)):
                 self.table.setColumnHidden(index, True)
 
+    def _holder(self, part: PartRow) -> str:
+        claim = self._context.claims.get(part.id)
+        return claim.by if claim else ""
+
     def _sort(self, section: int) -> None:
         """The list by another column; again by the same the other way round, and then by name as before."""
         key = self._keys[section]
+        if key == CLAIM:
+            return
         before = self._order
         if before is None or before.column != key:
             self._order = PartsOrder(key)
@@ -296,8 +304,11 @@ class Shelf(QWidget):
         self._jobs.run("library", work, done)
 
 
-def _columns(values: Mapping[str, str]) -> dict[str, Column[PartRow]]:
-    """The columns by what each is ordered by; `values` names the fact that is the value, by category."""
+def _columns(values: Mapping[str, str], holder: Callable[[PartRow], str]) -> dict[str, Column[PartRow]]:
+    """The columns by what each is ordered by.
+
+    `values` names the fact that is the value, by category; `holder` tells who has claimed a part.
+    """
 
     def fact(name: str) -> Column[PartRow]:
         return Column(name, lambda r: r.facts.get(name, ""))
@@ -316,5 +327,6 @@ def _columns(values: Mapping[str, str]) -> dict[str, Column[PartRow]]:
         "category": Column("Category", lambda r: r.category),
         "updated": Column("Released", lambda r: r.updated[:10]),
         **{f"{FACT}{name}": fact(name) for name in FACTS},
+        CLAIM: Column("Claimed by", holder),
         VALUE: Column("Value", lambda r: r.facts.get(values.get(r.category, ""), "")),
     }

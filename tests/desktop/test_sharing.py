@@ -1,0 +1,136 @@
+"""A shared library in the window: shared, synchronised, claimed, given back, a conflict settled."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from pytestqt.qtbot import QtBot
+
+from desktop_helpers import MakeWindow, press, settle
+from eider.demo.parts import LIBRARIAN
+from eider.desktop.app.window import MainWindow
+from eider.library import Library, open_library
+from eider.services.releasing import release_part
+from eider.services.sharing import open_shared, share_library, synchronise
+from shared_libraries import REVIEWER, bare_server, change_fact
+
+NAME = "LYN-C1608-100N"
+
+
+@pytest.fixture
+def shared(folder: Path) -> Library:
+    """The library of the window is shared; somebody else has it open too."""
+    address = f"file://{bare_server(folder / 'server.git')}"
+    ours = open_library(folder / "library")
+    share_library(ours, address)
+    ours.close()
+    return open_shared(address, folder / "theirs", REVIEWER)
+
+
+def _run(window: MainWindow, action: str) -> None:
+    next(a for a in window.actions_list if a.id == action).run()
+
+
+def _until(qtbot: QtBot, check: Callable[[], bool]) -> None:
+    qtbot.waitUntil(check, timeout=20_000)
+
+
+def test_a_library_is_shared_in_the_window(window: MainWindow, qtbot: QtBot, folder: Path, tmp_path: Path) -> None:
+    settle(qtbot, window)
+    assert window.shared_state.text() == "library on this machine"
+    _run(window, "library.share")
+    dialog = window.sharing.dialog
+    assert dialog is not None and not dialog.act.isEnabled()
+    dialog.line.setText(f"file://{tmp_path}/nowhere.git")
+    press(qtbot, dialog, "Share")
+    _until(qtbot, lambda: "no git repository at this address" in dialog._fault.text())
+    dialog.line.setText(str(bare_server(tmp_path / "server.git")))
+    press(qtbot, dialog, "Share")
+    _until(qtbot, lambda: "synchronised" in window.shared_state.text())
+    assert not dialog.isVisible()
+    _run(window, "library.sync")
+    _until(qtbot, lambda: "Synchronised: 0 parts received" in window.status.message.text())
+    settle(qtbot, window)
+
+
+def test_a_part_is_claimed_and_given_back(make_window: MakeWindow, qtbot: QtBot, shared: Library) -> None:
+    window = make_window()
+    _until(qtbot, lambda: "synchronised" in window.shared_state.text())
+    window.open_part(window.library.find(NAME).id)
+    _until(qtbot, lambda: window.page is not None)
+    page = window.page
+    assert page
+    settle(qtbot, window)
+    press(qtbot, page, "Claim…")
+    dialog = window.sharing.dialog
+    assert dialog is not None
+    dialog.line.setText("wider lands")
+    press(qtbot, dialog, "Claim")
+    _until(qtbot, lambda: "claimed by you" in page._state.text())
+    assert page._state.toolTip() == "wider lands"
+    synchronise(shared)
+    with pytest.raises(Exception, match="claimed by Skerry librarian"):
+        release_part(shared, change_fact(shared, shared.find(NAME).id, "Shelf", "B2"), "B2")
+    press(qtbot, page, "Give the claim back")
+    _until(qtbot, lambda: "claimed" not in page._state.text())
+    window.close_part()
+    settle(qtbot, window)
+    assert window.library.person() == LIBRARIAN
+
+
+def test_who_holds_a_part_is_on_the_shelf_and_it_cannot_be_claimed(
+    make_window: MakeWindow, qtbot: QtBot, shared: Library
+) -> None:
+    from eider.services.claims import claim_part
+
+    claim_part(shared, shared.find(NAME).id, NAME, "theirs now")
+    window = make_window()
+    _until(qtbot, lambda: bool(window.context.claims))
+    settle(qtbot, window)
+    place = window.shelf._keys.index("claim")
+    column = window.shelf.table.records.columns[place]
+    assert [column.show(row) for row in window.shelf.shown if row.name == NAME] == ["Skerry reviewer"]
+    window.shelf._sort(place)
+    assert window.shelf._order is None
+    window.open_part(window.library.find(NAME).id)
+    _until(qtbot, lambda: window.page is not None)
+    settle(qtbot, window)
+    assert window.page and not window.page._claim_button.isEnabled()
+    assert "claimed by Skerry reviewer" in window.page._state.text()
+
+
+@pytest.mark.parametrize(("button", "shelf"), [("Yours: release it after theirs", "A7"), ("Theirs: give your working copy up", "B2")])  # fmt: skip
+def test_what_others_release_comes_in_and_a_conflict_is_settled(
+    make_window: MakeWindow, qtbot: QtBot, shared: Library, button: str, shelf: str
+) -> None:
+    window = make_window()
+    _until(qtbot, lambda: "synchronised" in window.shared_state.text())
+    settle(qtbot, window)
+    library = window.library
+    part_id = library.find(NAME).id
+    change_fact(library, part_id, "Shelf", "A7")
+    release_part(shared, change_fact(shared, part_id, "Shelf", "B2"), "B2")
+    _run(window, "library.sync")
+    _until(qtbot, lambda: window.sharing.can_settle())
+    assert "Settle a conflict" in window.status.message.text()
+    settle(qtbot, window)
+    _run(window, "library.settle")
+    _until(qtbot, lambda: window.sharing.settle_dialog is not None)
+    dialog = window.sharing.settle_dialog
+    assert dialog and any("Shelf" in dialog.list.item(i).text() for i in range(dialog.list.count()))  # type: ignore[union-attr]
+    press(qtbot, dialog, button)
+    _until(qtbot, lambda: not window.sharing.can_settle())
+    settle(qtbot, window)
+    assert library.load(part_id).part.facts["Shelf"].value == shelf
+
+
+def test_a_server_that_is_gone_is_told_and_work_goes_on(
+    make_window: MakeWindow, qtbot: QtBot, shared: Library, folder: Path
+) -> None:
+    (folder / "server.git").rename(folder / "gone.git")
+    window = make_window()
+    _until(qtbot, lambda: "not synchronised" in window.shared_state.text())
+    assert "no git repository" in window.shared_state.toolTip()
+    _run(window, "library.sync")
+    _until(qtbot, lambda: "no git repository" in window.status.message.text())
+    assert [row.name for row in window.shelf.shown]
