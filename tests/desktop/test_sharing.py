@@ -10,6 +10,7 @@ from desktop_helpers import MakeWindow, press, settle
 from eider.demo.parts import LIBRARIAN
 from eider.desktop.app.window import MainWindow
 from eider.library import Library, open_library
+from eider.services.claims import claim_part
 from eider.services.releasing import release_part
 from eider.services.sharing import open_shared, share_library, synchronise
 from shared_libraries import REVIEWER, bare_server, change_fact
@@ -81,8 +82,6 @@ def test_a_part_is_claimed_and_given_back(make_window: MakeWindow, qtbot: QtBot,
 def test_who_holds_a_part_is_on_the_shelf_and_it_cannot_be_claimed(
     make_window: MakeWindow, qtbot: QtBot, shared: Library
 ) -> None:
-    from eider.services.claims import claim_part
-
     claim_part(shared, shared.find(NAME).id, NAME, "theirs now")
     window = make_window()
     _until(qtbot, lambda: bool(window.context.claims))
@@ -99,7 +98,10 @@ def test_who_holds_a_part_is_on_the_shelf_and_it_cannot_be_claimed(
     assert "claimed by Skerry reviewer" in window.page._state.text()
 
 
-@pytest.mark.parametrize(("button", "shelf"), [("Yours: release it after theirs", "A7"), ("Theirs: give your working copy up", "B2")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("button", "shelf"),
+    [("Yours: release it after theirs", "A7"), ("Theirs: give your working copy up", "B2")],
+)
 def test_what_others_release_comes_in_and_a_conflict_is_settled(
     make_window: MakeWindow, qtbot: QtBot, shared: Library, button: str, shelf: str
 ) -> None:

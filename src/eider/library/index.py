@@ -148,7 +148,8 @@ class Index(IndexReader):
         self._db.execute("insert or replace into items values (?, ?, ?, ?, ?, ?)", row)
         if kind == "part":
             part = decode(data, Part, path)
-            self._put(part, "released", self._family(part.package.id), part.footprint.name, {})
+            state = "withdrawn" if part.withdrawn else "released"
+            self._put(part, state, self._family(part.package.id), part.footprint.name, {})
 
     def _take_copies(self) -> None:
         stamps = self._copies.stamps()

@@ -13,7 +13,7 @@ from eider.errors import EiderError
 from eider.library.item_paths import PRIVATE
 from eider.library.library_files import LibraryFiles
 
-VERSION = 8
+VERSION = 9
 FILE = "index.sqlite"
 # How long (s) a process waits for another that is writing the index.
 BUSY = 10.0

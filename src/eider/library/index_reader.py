@@ -13,6 +13,8 @@ from eider.library.search_words import holding
 
 # SQLite takes this many values in one statement, and some more.
 CHUNK = 900
+# The state of parts that shall not be used any more.
+WITHDRAWN = "withdrawn"
 # Where more parts than this changed, all texts are read anew.
 MOST_READ_AGAIN = 2000
 _COLUMNS = (
@@ -21,7 +23,10 @@ _COLUMNS = (
 
 
 class PartRow(msgspec.Struct, frozen=True):
-    """A part as the Shelf lists it; `revision` 0 is not yet released. `state` is draft, released or changed."""
+    """A part as the Shelf lists it; `revision` 0 is not yet released.
+
+    `state` is draft, released, changed or withdrawn.
+    """
 
     id: str
     name: str
@@ -36,6 +41,14 @@ class PartRow(msgspec.Struct, frozen=True):
     cautions: int
     notes: int
     updated: str
+
+
+class ItemHead(NamedTuple):
+    """An item that is no part: its id, kind and name."""
+
+    id: str
+    kind: str
+    name: str
 
 
 class PartGroup(NamedTuple):
@@ -104,13 +117,18 @@ class IndexReader:
         words: Sequence[str] = (),
         chosen: Mapping[str, Collection[str]] | None = None,
         limit: int | None = None,
+        *,
+        with_withdrawn: bool = False,
     ) -> SearchHits:
         """Parts that hold every word, in any order and any case, sorted by name; * and ? are wildcards.
 
-        `chosen` filters them: by the names of `PartGroup`, the values that pass. At most `limit` rows are given.
+        `chosen` filters them: by the names of `PartGroup`, the values that pass. Withdrawn parts are among them only
+        if their state is chosen, or with `with_withdrawn`. At most `limit` rows are given.
         """
         found = holding(self._all_texts(), words)
         groups = Counter(entry.group for entry in found)
+        if not with_withdrawn and WITHDRAWN not in (chosen or {}).get("state", ()):
+            found = [entry for entry in found if entry.group.state != WITHDRAWN]
         if chosen:
             passing = {g for g in groups if all(getattr(g, key) in values for key, values in chosen.items())}
             found = [entry for entry in found if entry.group in passing]
@@ -174,6 +192,17 @@ class IndexReader:
         """The sums of all STEP files that released bodies name."""
         rows = self._db.execute("select distinct model from items where kind = 'body' and model <> '' order by model")
         return [str(row[0]) for row in rows]
+
+    def parts_using(self, item_id: str) -> list[PartRow]:
+        """The parts that use an item, by name."""
+        names = ", ".join(f"p.{name}" for name in _COLUMNS.split(", "))
+        query = f"select {names} from uses u join parts p on p.id = u.part where u.item = ? order by p.name"
+        return [_row(row) for row in self._db.execute(query, (item_id,))]
+
+    def items_named(self, name: str) -> list[ItemHead]:
+        """The released items that are no parts with this name or id, by kind."""
+        query = "select id, kind, name from items where (name = ? or id = ?) and kind <> 'part' order by kind"
+        return [ItemHead(*row) for row in self._db.execute(query, (name, name))]
 
     def users_of(self, item_id: str) -> list[str]:
         """Names of the parts that use an item."""

@@ -125,12 +125,17 @@ class Library:
         return list(self.find_parts(words).rows)
 
     def find_parts(
-        self, words: str = "", chosen: Mapping[str, Collection[str]] | None = None, limit: int | None = None
+        self,
+        words: str = "",
+        chosen: Mapping[str, Collection[str]] | None = None,
+        limit: int | None = None,
+        *,
+        with_withdrawn: bool = False,
     ) -> SearchHits:
         """The same with filters and a limit, as `IndexReader.search` has them."""
         self._follow_commits()
         self.index.follow_copies()
-        return self.index.search(words.split(), chosen, limit)
+        return self.index.search(words.split(), chosen, limit, with_withdrawn=with_withdrawn)
 
     def find(self, name: str) -> PartRow:
         """The part with this name or id.

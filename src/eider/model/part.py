@@ -72,6 +72,15 @@ class Release(msgspec.Struct, frozen=True):
     at: str
 
 
+class Withdrawal(msgspec.Struct, frozen=True, omit_defaults=True):
+    """Why a part shall not be used any more, who says so and when (ISO 8601, UTC), and what to use in its place."""
+
+    reason: str
+    by: str
+    at: str
+    successor: Ref | None = None
+
+
 class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """A part of the library.
 
@@ -98,4 +107,5 @@ class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     datasheets: tuple[DatasheetLink, ...] = ()
     waivers: tuple[Waiver, ...] = ()
     release: Release | None = None
+    withdrawn: Withdrawal | None = None
     origin: Ref | None = None

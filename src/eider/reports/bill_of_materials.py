@@ -152,6 +152,8 @@ def bill_table(
         findings += [f"{where}: {doubt}" for doubt in line.doubts if line.part is not None]
         if line.part is not None and line.part.state == "draft":
             findings.append(f"{where}: {label} is a draft and was never released")
+        if line.part is not None and line.part.state == "withdrawn":
+            findings.append(f"{where}: {label} is withdrawn; choose its successor")
     return BillTable(tuple(rows), tuple(findings), tuple(missing))
 
 

@@ -160,7 +160,7 @@ def make_bill(
     if not 1 <= boards <= MOST_BOARDS:
         raise InputError(f"{boards} boards; enter a number from 1 to {MOST_BOARDS:,}")
     said, doubts = design_lines(opened.table.rows, opened.meanings)
-    rows = library.find_parts("", limit=MOST_PARTS).rows
+    rows = library.find_parts("", limit=MOST_PARTS, with_withdrawn=True).rows
     lines = bill_lines(said, PartFinder(rows, library.settings), chosen)
     wanted = [line.part for line in lines if line.part]
     named, knowledge = names_in(columns), BillKnowledge()

@@ -6,7 +6,9 @@ from collections.abc import Iterable, Iterator
 from eider.library.revision_compare import Difference
 
 # What follows from another value, and all that belongs to where a value came from.
-_FOLLOWS = re.compile(r"\.limits\b|^part\.(package|symbol|footprint|body)\.name$|\.package\.name$")
+_FOLLOWS = re.compile(
+    r"\.limits\b|^pads\.[^.]+\.(mask|paste)|^part\.(package|symbol|footprint|body)\.name$|\.package\.name$"
+)
 _WHENCE = re.compile(r"\.(evidence|former|former_text)\b")
 _WORDS = (
     (re.compile(r"^sheet\.dims\.([^.]+)(\.text)?$"), r"Dimension \1"),
@@ -16,6 +18,7 @@ _WORDS = (
     (re.compile(r"^footprint\.adjustments\.([^. ]+) (\w+)(\..*)?$"), r"Adjustment of \2 of pad \1"),
     (re.compile(r"^footprint\.distances\.(.+?)(\.shall)?(\.text)?$"), r"Kept distance \1"),
     (re.compile(r"^(sheet|body)\.name$"), r"Name of the \1"),
+    (re.compile(r"^pads\.([^.]+)\.(\w+)$"), r"\2 of pad \1"),
     (re.compile(r"^part\.(\w+)$"), r"\1"),
 )
 

@@ -14,6 +14,7 @@ from eider.model.bundle import Bundle
 from eider.model.wording import counted
 from eider.services.format_registry import export_format
 from eider.services.tasks import Task
+from eider.services.withdrawing import withdrawn_words
 
 
 class Exported(msgspec.Struct, frozen=True):
@@ -56,7 +57,8 @@ def export_part(
     except OSError as fault:
         raise InputError(f"{folder} cannot be made: {fault.strerror}") from fault
     files: list[str] = []
-    log: list[str] = []
+    withdrawn = withdrawn_words(bundle)
+    log = [f"{bundle.part.name} is {withdrawn}"] if withdrawn else []
     for index, entry in enumerate(chosen):
         task.report(index / len(chosen), f"writing {entry.title}")
         try:

@@ -42,7 +42,9 @@ def part_card(
     materials: MaterialTable | None = None,
 ) -> PartCardView:
     """The card of a part; `shared_with` are the other parts that use its footprint, `materials` the library's."""
-    states = {"draft": "Draft, not released yet", "released": f"Released, revision {record.revision}"}
+    found = bundle.part.withdrawn
+    states = {"draft": "Draft, not released yet", "released": f"Released, revision {record.revision}",
+              "withdrawn": f"Withdrawn: {found.reason}" if found else "Withdrawn"}  # fmt: skip
     pattern = bundle.footprint.pattern
     try:
         scene = body_scene(bundle.sheet, bundle.body, pattern, materials)

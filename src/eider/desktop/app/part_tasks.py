@@ -13,6 +13,7 @@ from eider.commands.variants import KINDS, VariantKind, new_variant
 from eider.desktop.app.dialogs import DifferencesDialog, NameDialog, ReleaseDialog
 from eider.desktop.app.materials_dialog import MaterialsDialog
 from eider.desktop.app.start_from_dialog import StartFromDialog
+from eider.desktop.app.withdraw_dialog import WithdrawDialog
 from eider.desktop.context import DesktopContext
 from eider.desktop.part import export_job as exports
 from eider.evidence.evidence_changes import utc_now
@@ -27,6 +28,7 @@ from eider.services.exporting import documents_of
 from eider.services.part_opening import begin_part, newest_differences
 from eider.services.releasing import release_parts, rules_for
 from eider.services.tasks import Task
+from eider.services.withdrawing import reinstate_part, withdraw_part
 from eider.views.part_state import PartState
 
 
@@ -48,6 +50,7 @@ class PartTasks(QObject):
         self._library, self._context, self._window = library, context, window
         self.dialog: NameDialog | None = None
         self.start_dialog: StartFromDialog | None = None
+        self.withdraw_dialog: WithdrawDialog | None = None
         self.differences: DifferencesDialog | None = None
         self.release_dialog: ReleaseDialog | None = None
         self.materials: MaterialsDialog | None = None
@@ -76,6 +79,29 @@ class PartTasks(QObject):
             return new_variant(bundle, which, name, facts, settings, library.person().name, utc_now())
 
         self._begin_from("New variant of", lambda: library.load(part_id), make, KINDS)
+
+    def withdraw_part(self, part: PartRow) -> None:
+        """Ask why and for a successor, and withdraw a part; one that is withdrawn is used again."""
+        library, is_back = self._library, part.state == "withdrawn"
+        self.withdraw_dialog = dialog = WithdrawDialog(part.name, self._window, is_back=is_back)
+
+        def done(released: Released) -> None:
+            dialog.accept()
+            self._context.said.emit(
+                f"{part.name} is {'used again' if is_back else 'withdrawn'}, revision {released.revision}"
+            )
+            self.changed.emit()
+
+        def asked(reason: str, successor: str) -> None:
+            def work() -> Released:
+                if is_back:
+                    return reinstate_part(library, part.id, reason)
+                return withdraw_part(library, part.id, reason, successor)
+
+            self._context.jobs.run("release", work, done, lambda fault: dialog.show_fault(str(fault)))
+
+        dialog.asked.connect(asked)
+        dialog.open()
 
     def _begin_from(
         self,

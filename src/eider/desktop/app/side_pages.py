@@ -11,13 +11,14 @@ from eider.desktop.categories.categories_page import CategoriesPage
 from eider.desktop.context import DesktopContext
 from eider.desktop.fact_table.fact_table_page import FactTablePage
 from eider.desktop.family.family_page import FamilyPage
+from eider.desktop.impact.impact_page import ImpactPage
 from eider.desktop.part.controller import PartController
 from eider.desktop.rulebook.rulebook_page import RulebookPage
 from eider.desktop.suppliers.refresh_page import RefreshPage
 from eider.library import Library
 from eider.library.index import PartRow
 
-SidePage = RulebookPage | FactTablePage | CategoriesPage | BillPage | RefreshPage | FamilyPage
+SidePage = RulebookPage | FactTablePage | CategoriesPage | BillPage | RefreshPage | FamilyPage | ImpactPage
 
 
 class SidePages(QObject):
@@ -86,6 +87,13 @@ class SidePages(QObject):
             families.open_names()
         else:
             families.begin_from(part)
+
+    def open_impact(self, part: PartRow) -> None:
+        """Where the items of a part are used."""
+        impact = ImpactPage(self._library, self._context)
+        impact.kept.connect(self.facts_kept)
+        self._show(impact, NoSteps())
+        impact.open_part(part)
 
     def open_refresh(self, part_ids: Collection[str]) -> None:
         """Lifecycle and stock of some parts."""

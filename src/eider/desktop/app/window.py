@@ -103,6 +103,8 @@ class MainWindow(QMainWindow):
         shelf.compare_asked.connect(tasks.compare_part)
         shelf.variant_asked.connect(tasks.new_variant)
         shelf.family_asked.connect(self.side.open_families)
+        shelf.withdraw_asked.connect(tasks.withdraw_part)
+        shelf.impact_asked.connect(self.side.open_impact)
         shelf.export_asked.connect(tasks.export_part)
         shelf.release_asked.connect(tasks.release_together)
         tasks.changed.connect(shelf.refresh)

@@ -16,6 +16,7 @@ from eider.desktop.widgets.layouts import button, label, panes
 from eider.library.shared_server import Claim
 from eider.model.address import Address
 from eider.services.reading_positions import ReadingPositions
+from eider.services.withdrawing import withdrawn_words
 from eider.views.step_registry import StepSpec, all_steps
 
 
@@ -162,6 +163,8 @@ class PartPage(QWidget):
             text = f"revision {release.revision if release else 0}, released (read-only)"
         elif release is None:
             text = "Draft, not released yet"
+        elif part.withdrawn is not None:
+            text = withdrawn_words(self.controller.bundle).capitalize()
         else:
             text = f"revision {release.revision} released {release.at[:10]}"
         saved = "" if self.controller.session.is_saved or self.controller.session.read_only else "  ·  saving …"

@@ -46,6 +46,8 @@ class Shelf(QWidget):
     release_asked = pyqtSignal(object)
     variant_asked = pyqtSignal(str)
     family_asked = pyqtSignal(object)
+    withdraw_asked = pyqtSignal(object)
+    impact_asked = pyqtSignal(object)
 
     def __init__(self, library: Library, context: DesktopContext) -> None:
         super().__init__()
@@ -89,7 +91,9 @@ class Shelf(QWidget):
                 "More",
                 {
                     "New variant of this part…": lambda: self._ask(self.variant_asked),
-                    "Family table of this part…": self._ask_family,
+                    "Family table of this part…": lambda: self._ask_record(self.family_asked),
+                    "Where used…": lambda: self._ask_record(self.impact_asked),
+                    "Withdraw this part…": lambda: self._ask_record(self.withdraw_asked),
                 },
             ),
             1,
@@ -259,10 +263,10 @@ class Shelf(QWidget):
         """Select a part."""
         self.table.select_where(lambda r: r.id == part_id)
 
-    def _ask_family(self) -> None:
+    def _ask_record(self, signal: Any) -> None:
         record = self.table.record()
         if record is not None:
-            self.family_asked.emit(record)
+            signal.emit(record)
 
     def _open_hit(self) -> None:
         """Open the part in hand of what was found; the search may not have been made yet."""
@@ -278,7 +282,7 @@ class Shelf(QWidget):
 
     def _ask_release(self) -> None:
         selected = self.table.selected()
-        ready = [record for record in selected if record.state != "released"]
+        ready = [record for record in selected if record.state in ("draft", "changed")]
         if ready:
             self.release_asked.emit(ready)
         elif selected:
