@@ -46,6 +46,7 @@ COMMANDS: Mapping[str, str] = {
     "claim": "sharing:claim",
     "unclaim": "sharing:unclaim",
     "settle": "sharing:settle",
+    "review": "review:review",
     "rulebook": "rulebook:rulebook",
     "demo": "demo:demo",
 }

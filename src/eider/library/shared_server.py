@@ -17,7 +17,9 @@ from eider.library.versions import Person
 
 ORIGIN, SHARED = "origin", "eider.shared"
 # Where what the server has is noted: its branch as it was last seen, and as it is being looked at.
-SEEN, INCOMING, CLAIMS = "refs/eider/seen", "refs/eider/incoming", "refs/eider/claims/"
+SEEN, INCOMING = "refs/eider/seen", "refs/eider/incoming"
+CLAIMS, REVIEWS = "refs/eider/claims/", "refs/eider/reviews/"
+_FOLLOWED = (f"+{CLAIMS}*:{CLAIMS}*", f"+{REVIEWS}*:{REVIEWS}*")
 Tell = Callable[[str], None]
 
 
@@ -147,7 +149,7 @@ class SharedServer:
         )
 
     def _fetch(self, branch: str) -> None:
-        wanted = (f"+refs/heads/{branch}:{INCOMING}", f"+{CLAIMS}*:{CLAIMS}*")
+        wanted = (f"+refs/heads/{branch}:{INCOMING}", *_FOLLOWED)
         try:
             self._git("fetch", "--no-tags", "--prune", "--no-write-fetch-head", "--progress", ORIGIN, *wanted)
         except GitError as fault:
@@ -197,11 +199,21 @@ class SharedServer:
                     f"{claim.name} is claimed by {claim.by} since {claim.at[:10]}; ask for it to be given back"
                 )
             mine += [part_id] if claim else []
-        leases = [f"{CLAIMS}{part_id}:{self._ref(CLAIMS + part_id)}" for part_id in mine]
-        self._push([f"{commit}:refs/heads/{branch}", *(f":{CLAIMS}{part_id}" for part_id in mine)], leases)
-        for part_id in mine:
-            self._git("update-ref", "-d", f"{CLAIMS}{part_id}")
+        ended = [CLAIMS + part_id for part_id in mine]
+        ended += [REVIEWS + part_id for part_id in part_ids if self._ref(REVIEWS + part_id)]
+        leases = [f"{ref}:{self._ref(ref)}" for ref in ended]
+        self._push([f"{commit}:refs/heads/{branch}", *(f":{ref}" for ref in ended)], leases)
+        for ref in ended:
+            self._git("update-ref", "-d", ref)
         self._git("update-ref", SEEN, commit)
+
+    def push_ref(self, ref: str, commit: str, follows: str) -> None:
+        """Let a ref of the server stand at a commit (empty: be gone), if it stands at the one that it follows.
+
+        Raises:
+            MovedError: it stands elsewhere. OfflineError: the server cannot be reached.
+        """
+        self._push([f"{commit}:{ref}"], [f"{ref}:{follows}"])
 
     def _person(self) -> Person:
         return self._library.person()
@@ -265,12 +277,12 @@ class SharedServer:
         return self._ref(CLAIMS + item_id)
 
     def fetch_claims(self) -> None:
-        """Ask the server for the claims.
+        """Ask the server for claims and reviews.
 
         Raises:
             OfflineError: the server cannot be reached.
         """
-        self._git("fetch", "--no-tags", "--prune", "--no-write-fetch-head", ORIGIN, f"+{CLAIMS}*:{CLAIMS}*")
+        self._git("fetch", "--no-tags", "--prune", "--no-write-fetch-head", ORIGIN, *_FOLLOWED)
 
 
 def _remote_words(said: str) -> str:

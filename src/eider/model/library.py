@@ -9,6 +9,7 @@ from eider.model.symbol import SymbolMeasures
 LIBRARY_FORMAT = 2
 
 
+Role = Literal["librarian", "reviewer", "engineer", "reader"]
 FactKind = Literal["text", "number", "range", "choice", "link", "date", "yes/no"]
 
 
@@ -75,6 +76,8 @@ class LibrarySettings(msgspec.Struct, frozen=True, kw_only=True):
     """Name, format version, categories, defaults, and how symbols are drawn in one library.
 
     `catalogue` is the address of the supplier catalogue, `currency` that of prices (ISO 4217; empty for any).
+    `people` gives the role of each address; without any everybody is a librarian. Where `review` is required, a part
+    is released only as it was approved; with `two_people` by somebody else than who requested it.
     `bills` are the columns of bills of materials, by the name of the template. `dropped_facts` are names of facts that
     nobody wants: they are not taken from suppliers or files.
     """
@@ -84,6 +87,9 @@ class LibrarySettings(msgspec.Struct, frozen=True, kw_only=True):
     rulebook: str = "standard"
     catalogue: str = ""
     currency: str = ""
+    people: dict[str, Role] = {}
+    review: Literal["free", "required"] = "free"
+    two_people: bool = False
     categories: dict[str, Category] = {}
     dropped_facts: tuple[str, ...] = ()
     bills: dict[str, tuple[BillColumn, ...]] = {}

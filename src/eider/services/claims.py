@@ -7,6 +7,7 @@ from eider.evidence.evidence_changes import utc_now
 from eider.library import Library
 from eider.library.errors import LibraryError
 from eider.library.shared_server import Claim, ClaimedError, SharedServer
+from eider.services.roles import require_role
 from eider.services.sharing import require_shared
 from eider.services.tasks import Task
 
@@ -34,6 +35,7 @@ def claim_part(library: Library, part_id: str, name: str, why: str = "", task: T
     """
     server = server_of(library, task)
     library.require_writable()
+    require_role(library, "claim")
     server.fetch_claims()
     held, person = server.claim_of(part_id), library.person()
     if held is not None:

@@ -18,6 +18,8 @@ from eider.library.shared_server import MovedError
 from eider.library.shared_tables import SHARED_MATERIALS
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
+from eider.services.review_approval import approval_fault, approval_words, close_reviews
+from eider.services.roles import require_role
 from eider.services.sharing import synchronise
 from eider.services.tasks import Task
 
@@ -89,6 +91,10 @@ def release_parts(
     if not note.strip():
         raise EiderError("a release needs a note that says what was done and why")
     library.require_writable()
+    require_role(library, "release")
+    for bundle in bundles:
+        if fault := approval_fault(library, bundle):
+            raise EiderError(f"{bundle.part.name} cannot be released: {fault}")
     ready: list[Bundle] = []
     last: EvaluatedPart | None = None
     attachments: dict[str, bytes] = dict(beside or {})
@@ -102,13 +108,19 @@ def release_parts(
     def tell(share: float) -> None:
         task.report(0.8 + 0.2 * share, "writing the revision" if len(ready) == 1 else "writing the revisions")
 
-    for _ in range(MOST_TRIES - 1):
+    told = "\n\n".join(filter(None, (note.strip(), approval_words(library, bundles))))
+    released: tuple[Released, ...] | None = None
+    for attempt in range(1, MOST_TRIES + 1):
         try:
-            return release_bundles(library, ready, note.strip(), attachments, tell)
+            released = release_bundles(library, ready, told, attachments, tell)
+            break
         except MovedError:
+            if attempt == MOST_TRIES:
+                raise
             # Others released something else at the same moment: this follows theirs.
             synchronise(library, task)
-    return release_bundles(library, ready, note.strip(), attachments, tell)
+    close_reviews(library, [bundle.part.id for bundle in bundles])
+    return released or ()
 
 
 def _checked(library: Library, bundle: Bundle, before: EvaluatedPart | None) -> EvaluatedPart:

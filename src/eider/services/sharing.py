@@ -7,17 +7,17 @@ from pathlib import Path
 
 import msgspec
 
-from eider.commands.evaluation import without_results
 from eider.library import Library, open_library
 from eider.library.errors import LibraryError
 from eider.library.git_program import checked_address, run_git
 from eider.library.housekeeping import keep_house
 from eider.library.item_paths import SETTINGS
-from eider.library.release_commit import REF_FIELDS
 from eider.library.revision_trailers import ItemRevision
 from eider.library.shared_server import ORIGIN, SEEN, SHARED, SharedServer, shared_address
 from eider.library.versions import HEADS, Person
 from eider.model.bundle import Bundle
+from eider.services.recipe_identity import released_recipe
+from eider.services.review_approval import take_ticks
 from eider.services.tasks import Task
 
 replace = msgspec.structs.replace
@@ -141,6 +141,7 @@ def synchronise(library: Library, task: Task | None = None) -> SyncReport:
     server = SharedServer(library, lambda what: task.report(0.5, what or "synchronising"))
     got = server.synchronise()
     keep_house(library)
+    take_ticks(library)
     # What was sent is this side's own.
     return _report(library, got.after if got.sent else got.before, got.sent)
 
@@ -175,10 +176,4 @@ def _received(made: ItemRevision) -> ReceivedRevision:
 def _is_released(library: Library, mine: Bundle) -> bool:
     """Whether a working copy is what was released of it: a release that was killed before this side knew of it."""
     newest = library.load_release(mine.part.id)
-    return _without_release(newest) == _without_release(mine)
-
-
-def _without_release(bundle: Bundle) -> Bundle:
-    """The recipe of a part without its release and the revisions of its links."""
-    links = {name: replace(getattr(bundle.part, name), revision=None) for name in REF_FIELDS}
-    return without_results(replace(bundle, part=replace(bundle.part, release=None, **links)))
+    return released_recipe(newest) == released_recipe(mine)

@@ -9,6 +9,7 @@ from eider.library.release_commit import Released, release_bundles
 from eider.model.bundle import Bundle
 from eider.model.item_ref import Ref
 from eider.model.part import Part, Withdrawal
+from eider.services.roles import require_role
 
 replace = msgspec.structs.replace
 
@@ -21,6 +22,7 @@ def withdraw_part(library: Library, part_id: str, reason: str, successor: str = 
             the part itself or withdrawn.
         NotFoundError: there is no such successor. LibraryError: nothing was written.
     """
+    require_role(library, "withdraw")
     if not reason.strip():
         raise InputError("say why the part is withdrawn; the reason stays with it")
     bundle = _released(library, part_id)
@@ -44,6 +46,7 @@ def reinstate_part(library: Library, part_id: str, note: str) -> Released:
         InputError: there is no note, the part is not withdrawn, or is being worked on.
         LibraryError: nothing was written.
     """
+    require_role(library, "withdraw")
     if not note.strip():
         raise InputError("say why the part is used again; the note stays with the revision")
     bundle = _released(library, part_id)

@@ -1,0 +1,89 @@
+"""Reviews in git: a ref for each part, whose commits hold the working copy that is looked at and what was said."""
+
+from typing import NamedTuple
+
+import pygit2
+from pygit2.enums import FileMode
+
+from eider.library.errors import ConflictError
+from eider.library.shared_server import REVIEWS, SharedServer, shared_address
+from eider.library.store import Library
+from eider.library.working_copies import WorkingCopy
+from eider.model.codec import DocumentError, decode, encode
+from eider.model.review import Review
+
+COPY, ABOUT = "copy.json", "review.json"
+
+
+class StoredReview(NamedTuple):
+    """A review as it stands: its commit, what was said, and the working copy that it speaks of."""
+
+    commit: str
+    review: Review
+    copy: WorkingCopy
+
+
+def _repository(library: Library) -> pygit2.Repository:
+    return pygit2.Repository(str(library.folder / ".git"))
+
+
+def read_review(library: Library, part_id: str) -> StoredReview | None:
+    """The review of a part; None where there is none, or none that can be read."""
+    repository = _repository(library)
+    try:
+        commit = repository.references[REVIEWS + part_id].peel(pygit2.Commit)
+        blobs = [repository[commit.tree[name].id].peel(pygit2.Blob).data for name in (ABOUT, COPY)]
+        where = f"review of {part_id}"
+        return StoredReview(str(commit.id), decode(blobs[0], Review, where), decode(blobs[1], WorkingCopy, where))
+    except (KeyError, pygit2.GitError, DocumentError, AttributeError):
+        return None
+
+
+def all_reviews(library: Library) -> dict[str, StoredReview]:
+    """All reviews by part, as far as this machine knows."""
+    names = [name for name in _repository(library).references if name.startswith(REVIEWS)]
+    found = {name.removeprefix(REVIEWS): read_review(library, name.removeprefix(REVIEWS)) for name in names}
+    return {part_id: stored for part_id, stored in sorted(found.items()) if stored}
+
+
+def write_review(library: Library, review: Review, copy: WorkingCopy, note: str, follows: str) -> str:
+    """Keep the next step of a review; `follows` is the commit of the one before, empty for the first.
+
+    In a shared library it is on the server before it is here.
+
+    Raises:
+        ConflictError: somebody took another step meanwhile. OfflineError: the server cannot be reached.
+    """
+    repository, ref, person = _repository(library), REVIEWS + review.part, library.person()
+    builder = repository.TreeBuilder()
+    for name, document in ((ABOUT, review), (COPY, copy)):
+        builder.insert(name, repository.create_blob(encode(document).encode()), FileMode.BLOB)
+    signature = pygit2.Signature(person.name, person.email)
+    parents = [follows] if follows else []
+    commit = str(repository.create_commit(None, signature, signature, note, builder.write(), parents))
+    if shared_address(library.folder):
+        SharedServer(library).push_ref(ref, commit, follows)
+    now = read_review(library, review.part)
+    if (now.commit if now else "") != follows:
+        raise ConflictError(f"somebody took another step in the review of {review.name} meanwhile; look at it again")
+    repository.references.create(ref, commit, force=True)
+    return commit
+
+
+def drop_review(library: Library, part_id: str, commit: str) -> None:
+    """End a review without a release.
+
+    Raises:
+        ConflictError: somebody took another step meanwhile. OfflineError: the server cannot be reached.
+    """
+    ref = REVIEWS + part_id
+    if shared_address(library.folder):
+        SharedServer(library).push_ref(ref, "", commit)
+    forget_review(library, part_id)
+
+
+def forget_review(library: Library, part_id: str) -> None:
+    """End a review on this machine; where the library is shared, the server has ended it."""
+    repository, ref = _repository(library), REVIEWS + part_id
+    if ref in repository.references:
+        repository.references.delete(ref)
