@@ -6,12 +6,17 @@ from pathlib import Path
 import pytest
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, press, settle
+from desktop_helpers import MakeWindow, open_step, press, settle
+from eider.commands.fact_edits import set_fact
 from eider.demo.parts import LIBRARIAN
 from eider.desktop.app.window import MainWindow
+from eider.desktop.part.review.step import ReviewStep
+from eider.evidence.evidence_changes import confirm_values
 from eider.library import Library, open_library
+from eider.model.address import FactAddress
 from eider.services.claims import claim_part
 from eider.services.releasing import release_part
+from eider.services.reviews import request_review
 from eider.services.sharing import open_shared, share_library, synchronise
 from shared_libraries import REVIEWER, bare_server, change_fact
 
@@ -136,3 +141,79 @@ def test_a_server_that_is_gone_is_told_and_work_goes_on(
     _run(window, "library.sync")
     _until(qtbot, lambda: "no git repository" in window.status.message.text())
     assert [row.name for row in window.shelf.shown]
+
+
+def test_a_review_is_requested_seen_ticked_and_approved(
+    make_window: MakeWindow, qtbot: QtBot, shared: Library, folder: Path
+) -> None:
+    window = make_window()
+    _until(qtbot, lambda: "synchronised" in window.shared_state.text())
+    settle(qtbot, window)
+    # The reviewer of the window looks at what the other one changed.
+    part_id = shared.find(NAME).id
+    change_fact(shared, part_id, "Shelf", "B2")
+    request_review(shared, part_id, "it lies in B2 now")
+    _run(window, "library.waiting")
+    _until(qtbot, lambda: window.sharing.waiting_dialog is not None)
+    dialog = window.sharing.waiting_dialog
+    assert dialog is not None and "it lies in B2 now" in dialog.list.item(0).text()  # type: ignore[union-attr]
+    press(qtbot, dialog, "Look at it")
+    _until(qtbot, lambda: window.page is not None)
+    page = window.page
+    assert page
+    settle(qtbot, window)
+    assert "requested by Skerry reviewer" in page._state.text()
+    step = page.current
+    assert isinstance(step, ReviewStep)
+    panel = step.review
+    assert step.left_tabs.currentWidget() is panel and not step.release_button.isEnabled()
+    assert not panel.request_button.isVisible() and panel.approve_button.isEnabled()
+    panel.note.setText("too near the edge")
+    panel.place.setText("nowhere at all")
+    press(qtbot, panel, "Add this note")
+    assert panel.say.text()
+    panel.place.setText("lands.pads.1")
+    press(qtbot, panel, "Add this note")
+    assert any("too near" in panel.steps.item(i).text() for i in range(panel.steps.count()))  # type: ignore[union-attr]
+    page.controller.edit("x", lambda b: confirm_values(b, [FactAddress("Capacitance")], "Skerry engineer"))
+    settle(qtbot, window)
+    assert window.library.copies.load(part_id) is None, "a part that is looked at is put on no disk"
+    panel.note.setText("as in the datasheet")
+    press(qtbot, panel, "Approve")
+    _until(qtbot, lambda: panel.state.text().startswith("Approved by"))
+    settle(qtbot, window)
+    item = panel.steps.item(panel.steps.count() - 1)
+    panel._go_to(item)  # type: ignore[arg-type]
+    assert page.current.key == "lands"
+    window.close_part()
+    settle(qtbot, window)
+    synchronise(shared)
+    evidence = shared.load(part_id).part.facts["Capacitance"].evidence
+    assert evidence and evidence.confirmed_by == "Skerry engineer"
+
+
+def test_a_review_is_requested_and_taken_back_in_the_window(
+    make_window: MakeWindow, qtbot: QtBot, shared: Library
+) -> None:
+    window = make_window()
+    _until(qtbot, lambda: "synchronised" in window.shared_state.text())
+    settle(qtbot, window)
+    window.open_part(window.library.find(NAME).id)
+    _until(qtbot, lambda: window.page is not None)
+    page = window.page
+    assert page
+    page.controller.edit("Shelf", lambda b: set_fact(b, "Shelf", "A7"))
+    open_step(page, 7)
+    step = page.current
+    assert isinstance(step, ReviewStep)
+    panel = step.review
+    step.left_tabs.setCurrentWidget(panel)
+    press(qtbot, panel, "Request review")
+    _until(qtbot, lambda: "the reviewer reads it first" in panel.say.text())
+    panel.note.setText("A7 now")
+    press(qtbot, panel, "Request review")
+    _until(qtbot, lambda: panel.state.text().startswith("In review"))
+    assert not panel.request_button.isEnabled()
+    press(qtbot, panel, "Take the request back")
+    _until(qtbot, lambda: panel.state.text() == "Not in review")
+    settle(qtbot, window)

@@ -22,6 +22,8 @@ class DesktopContext(QObject):
         materials_asked: the materials of the library are to be edited.
         step_asked: the key of a step, and the address in it that is to be taken up.
         claim_asked, give_back_asked: a part's id and name.
+        reviews_changed: a review took a step.
+        address_asked: a place of the open part that is to be shown in its step.
     """
 
     said = pyqtSignal(str)
@@ -33,6 +35,8 @@ class DesktopContext(QObject):
     step_asked = pyqtSignal(str, object)
     claim_asked = pyqtSignal(str, str)
     give_back_asked = pyqtSignal(str, str)
+    reviews_changed = pyqtSignal()
+    address_asked = pyqtSignal(object)
 
     def __init__(self, theme: Theme, jobs: Jobs, catalogue: str = "", parent: QObject | None = None) -> None:
         super().__init__(parent)

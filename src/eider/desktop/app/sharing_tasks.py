@@ -7,12 +7,15 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from eider.desktop.app.sharing_dialogs import LineDialog, SettleDialog
+from eider.desktop.app.waiting_dialog import WaitingDialog
 from eider.desktop.context import DesktopContext
 from eider.library import Library
+from eider.library.review_refs import StoredReview
 from eider.library.shared_server import Claim, shared_address
 from eider.model.wording import counted
 from eider.services.claims import all_claims, claim_part, give_back
 from eider.services.conflicts import CHOICES, conflict_differences, settle_conflict
+from eider.services.reviews import fetch_reviews, waiting_reviews
 from eider.services.sharing import SyncReport, share_library, synchronise
 from eider.services.tasks import Task
 
@@ -26,10 +29,12 @@ class SharingTasks(QObject):
     Signals:
         changed: parts came from the server, or claims are others.
         state_changed: how the library stands with its server, in words for the frame.
+        review_asked: a review that is to be looked at.
     """
 
     changed = pyqtSignal()
     state_changed = pyqtSignal(str)
+    review_asked = pyqtSignal(object)
 
     def __init__(self, library: Library, context: DesktopContext, window: QWidget) -> None:
         super().__init__(window)
@@ -38,6 +43,7 @@ class SharingTasks(QObject):
         self.conflicts: tuple[str, ...] = ()
         self.dialog: LineDialog | None = None
         self.settle_dialog: SettleDialog | None = None
+        self.waiting_dialog: WaitingDialog | None = None
         context.claim_asked.connect(self.claim)
         context.give_back_asked.connect(self.give_back)
         self._timer = QTimer(self)
@@ -145,6 +151,21 @@ class SharingTasks(QObject):
             self._read_claims()
 
         self._run(f"Giving {name} back", lambda task: give_back(self._library, part_id, task), done, self._say)
+
+    def waiting(self) -> None:
+        """Show the reviews that wait; in a shared library the server is asked first."""
+        library = self._library
+
+        def work(_task: Task) -> tuple[StoredReview, ...]:
+            fetch_reviews(library)
+            return waiting_reviews(library)
+
+        def done(found: tuple[StoredReview, ...]) -> None:
+            self.waiting_dialog = WaitingDialog(found, self._window)
+            self.waiting_dialog.chosen.connect(self.review_asked)
+            self.waiting_dialog.open()
+
+        self._run("Asking for reviews", work, done, self._say)
 
     def settle(self) -> None:
         """Show what the first part in conflict differs in, and ask what is to hold."""

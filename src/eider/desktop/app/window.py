@@ -35,6 +35,7 @@ from eider.desktop.theme import Theme
 from eider.desktop.widgets.layouts import label
 from eider.library import Library, open_library
 from eider.library.index import PartRow
+from eider.library.review_refs import StoredReview
 from eider.services.part_opening import open_part_state
 from eider.services.tasks import BackgroundWork
 from eider.views.part_state import PartState
@@ -97,6 +98,7 @@ class MainWindow(QMainWindow):
         shelf, tasks = self.shelf, self.tasks
         self.sharing.changed.connect(self._shared_changed)
         self.sharing.state_changed.connect(self._show_shared_state)
+        self.sharing.review_asked.connect(self.open_review)
         shelf.open_asked.connect(self.open_part)
         shelf.new_asked.connect(tasks.new_part)
         shelf.copy_asked.connect(tasks.copy_part)
@@ -235,12 +237,29 @@ class MainWindow(QMainWindow):
 
         self.jobs.run("library", work, partial(self._show_part, read_only=True))
 
-    def _show_part(self, state: PartState, *, is_new: bool = False, read_only: bool = False) -> None:
+    def open_review(self, stored: StoredReview) -> None:
+        """Open the working copy that somebody wants to have reviewed; nothing of it is put on this disk."""
+
+        def work() -> PartState:
+            return open_part_state(self.library, stored.copy.bundle)
+
+        self.jobs.run("library", work, partial(self._show_part, reviewing=stored))
+
+    def _show_part(
+        self,
+        state: PartState,
+        *,
+        is_new: bool = False,
+        read_only: bool = False,
+        reviewing: StoredReview | None = None,
+    ) -> None:
         self.side.close()
         self.close_part(refresh=False)
         locked = read_only or bool(self.library.read_only)
         unit = self.context.unit
-        controller = PartController(self.library, state, self.jobs, read_only=locked, unit=unit, parent=self)
+        controller = PartController(
+            self.library, state, self.jobs, read_only=locked, unit=unit, reviewing=reviewing, parent=self
+        )
         if is_new:
             controller.session.is_saved = False
             controller.saver.save()
@@ -248,7 +267,7 @@ class MainWindow(QMainWindow):
         self.page.closed.connect(self.close_part)
         self._stack.addWidget(self.page)
         self._stack.setCurrentWidget(self.page)
-        if read_only:
+        if read_only or reviewing is not None:
             self.page.go_to(len(all_steps()) - 1)
         self.say(f"{state.bundle.part.name} opened")
 

@@ -92,6 +92,7 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
     sharing = window.sharing
     yield Action("library.sync", "Library", "Synchronise", "F5", sharing.synchronise)
     yield Action("library.share", "Library", "Share…", "", sharing.share, lambda: not sharing.is_shared)
+    yield Action("library.waiting", "Library", "Waiting for review…", "", sharing.waiting)
     yield Action("library.settle", "Library", "Settle a conflict…", "", sharing.settle, sharing.can_settle)
     yield Action("library.open", "Library", "Open…", "Ctrl+O", window.choose_library)
     for index, path in enumerate(window.context.settings.recent_libraries):

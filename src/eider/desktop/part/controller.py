@@ -14,6 +14,7 @@ from eider.desktop.jobs import Jobs
 from eider.desktop.part.working_copy_saver import WorkingCopySaver
 from eider.errors import EiderError
 from eider.library import Library
+from eider.library.review_refs import StoredReview
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.services.datasheet_opening import open_datasheet
@@ -45,9 +46,12 @@ class PartController(QObject):
         *,
         read_only: bool = False,
         unit: str = "mm",
+        reviewing: StoredReview | None = None,
         parent: QObject | None = None,
     ) -> None:
         super().__init__(parent)
+        # The review for which the part is looked at; its values can be ticked, and nothing of it is put on disk.
+        self.reviewing = reviewing
         self.library, self._jobs = library, jobs.owned(self)
         self.session = EditHistory(state.bundle, read_only=read_only)
         self.state = state
@@ -58,6 +62,7 @@ class PartController(QObject):
         self._answered = 0
         self._computing = self._read_rules_anew = False
         self.saver = WorkingCopySaver(library, self.session, jobs, lambda: self.state.evaluated.counts, self)
+        self.saver.is_kept = reviewing is None
         self.saver.saved.connect(self.saved)
 
     @property

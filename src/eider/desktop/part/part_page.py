@@ -13,6 +13,7 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.trail_bar import TrailBar
 from eider.desktop.widgets.layouts import button, label, panes
+from eider.evidence.address_table import step_of_address
 from eider.library.shared_server import Claim
 from eider.model.address import Address
 from eider.services.reading_positions import ReadingPositions
@@ -81,6 +82,7 @@ class PartPage(QWidget):
         controller.saved.connect(self._show_head)
         controller.refused.connect(context.said)
         context.step_asked.connect(self.go_to_address)
+        context.address_asked.connect(self._go_to_place)
         self.go_to(0)
 
     def _make_head(self) -> QFrame:
@@ -134,6 +136,12 @@ class PartPage(QWidget):
         self._wanted_address = address
         self.go_to(index)
 
+    def _go_to_place(self, address: Address) -> None:
+        """Open the step that a place belongs to."""
+        key = step_of_address(address)
+        if key:
+            self.go_to_address(key, address)
+
     @property
     def current(self) -> PartStep:
         """The step that is open."""
@@ -159,7 +167,10 @@ class PartPage(QWidget):
         part = self.controller.bundle.part
         self._name.setText(part.name)
         release = part.release
-        if self.controller.session.read_only:
+        if self.controller.reviewing is not None:
+            asked = self.controller.reviewing.review.requested
+            text = f"In review, requested by {asked.by}; your ticks are sent with the verdict"
+        elif self.controller.session.read_only:
             text = f"revision {release.revision if release else 0}, released (read-only)"
         elif release is None:
             text = "Draft, not released yet"

@@ -26,6 +26,8 @@ class WorkingCopySaver(QObject):
         super().__init__(parent)
         self._library, self._session, self._counts = library, session, counts
         self._jobs = jobs.owned(self)
+        # Whether the part is somebody's own; one that is looked at for a review is never put on disk.
+        self.is_kept = True
         self._timer, self._latest = QTimer(self), QTimer(self)
         for timer in (self._timer, self._latest):
             timer.setSingleShot(True)
@@ -47,6 +49,10 @@ class WorkingCopySaver(QObject):
         self.hold()
         session, library = self._session, self._library
         if session.is_saved or session.read_only:
+            return
+        if not self.is_kept:
+            session.is_saved = True
+            self.saved.emit()
             return
         number = session.number
         copy = WorkingCopy(bundle=session.bundle, findings=self._counts())

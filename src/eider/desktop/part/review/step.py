@@ -13,6 +13,7 @@ from eider.desktop.part import export_job as exports
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.review.findings_panel import FindingsPanel
 from eider.desktop.part.review.proof_request import ProofRequest
+from eider.desktop.part.review.review_panel import ReviewPanel
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
@@ -54,6 +55,11 @@ class ReviewStep(PartStep):
         left = QTabWidget()
         left.addTab(self.found, "Findings by step")
         left.addTab(column(self._coverage, growing(self.values), margins=4), "Values with their evidence")
+        self.review = ReviewPanel(self.controller, self.context)
+        left.addTab(self.review, "Review")
+        if self.controller.reviewing is not None:
+            left.setCurrentWidget(self.review)
+        self.left_tabs = left
         return left
 
     def _build_right(self) -> QWidget:
@@ -104,6 +110,7 @@ class ReviewStep(PartStep):
         if self.isVisible():
             self._make_proof(view)
             self._load_history()
+            self.review.load()
 
     def fold(self, *, is_narrow: bool) -> None:
         self._proof_column.setVisible(not is_narrow)
@@ -118,6 +125,7 @@ class ReviewStep(PartStep):
     def _enable(self) -> None:
         blockers = self._blockers
         read_only = self.controller.session.read_only or bool(self.controller.library.read_only)
+        read_only = read_only or self.controller.reviewing is not None
         missing = not self.note.toPlainText().strip()
         why = (
             "This revision is read-only"
