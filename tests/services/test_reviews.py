@@ -20,7 +20,14 @@ from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
 from eider.model.review import ReviewNote
 from eider.services.releasing import BlockedError, release_part
-from eider.services.reviews import end_review, fetch_reviews, judge_review, request_review, waiting_reviews
+from eider.services.reviews import (
+    changes_under_review,
+    end_review,
+    fetch_reviews,
+    judge_review,
+    request_review,
+    waiting_reviews,
+)
 from eider.services.roles import RoleError, require_role
 from eider.services.sharing import synchronise
 from eider.services.withdrawing import withdraw_part
@@ -70,6 +77,7 @@ def test_a_change_is_requested_declined_with_notes_mended_approved_and_released(
     (waiting,) = waiting_reviews(theirs)
     assert (waiting.review.name, waiting.review.requested.by, waiting.review.revision) == (NAME, "Skerry librarian", 1)
     assert waiting.copy.bundle.part.facts["Shelf"].value == "A7"
+    assert any("Shelf added" in words for words in changes_under_review(theirs, waiting))
     note = ReviewNote("too near", "Skerry reviewer", "2026-11-28T00:00:00Z", PadAddress("1"))
     judge_review(theirs, part_id, "declined", "B2 it is", [note])
     synchronise(ours)

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Iterable, Iterator
+from typing import Any
 
 from eider.library.revision_compare import Difference
 
@@ -33,6 +34,15 @@ def place_words(place: str) -> str:
     return place
 
 
+def _plain(value: Any) -> Any:
+    """A fact or dimension as its text, a pin as number and name; other values as they are."""
+    if isinstance(value, dict):
+        if "number" in value and "name" in value:
+            return f"{value['number']} {value['name']}"
+        return value.get("value", value.get("text", value))
+    return value
+
+
 def change_words(differences: Iterable[Difference], *, with_evidence: bool = True) -> Iterator[str]:
     """Differences as sentences; of where a value came from only that it is another now."""
     seen: set[str] = set()
@@ -42,7 +52,7 @@ def change_words(differences: Iterable[Difference], *, with_evidence: bool = Tru
         if _FOLLOWS.search(place) or (whence and not with_evidence):
             continue
         if whence is None:
-            yield Difference(place_words(place), difference.before, difference.after).words
+            yield Difference(place_words(place), _plain(difference.before), _plain(difference.after)).words
         elif (of := place[: whence.start()]) not in seen:
             seen.add(of)
             yield f"Evidence of {place_words(of)} changed"

@@ -61,18 +61,18 @@ class PartImpact(msgspec.Struct, frozen=True):
 
 
 def items_of(library: Library, name: str) -> tuple[ItemHead, ...]:
-    """The items that a name means: those of a part, or an item of that name or id.
+    """The items that a name means: those of the part that is called so, or else an item of that name or id.
 
     Raises:
         NotFoundError: neither a part nor an item is called so.
     """
     library.index.refresh()
-    named = tuple(library.index.items_named(name))
-    if named:
-        return named
     row = library.index.find(name)
     if row is None:
-        raise NotFoundError(f"there is no part and no item “{name}” in {library.folder}")
+        named = tuple(library.index.items_named(name))
+        if not named:
+            raise NotFoundError(f"there is no part and no item “{name}” in {library.folder}")
+        return named
     part = library.load(row.id).part
     refs = [(kind, getattr(part, field)) for kind, field in REF_FIELDS.items()]
     return tuple(ItemHead(ref.id, kind, ref.name) for kind, ref in refs)

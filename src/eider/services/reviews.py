@@ -9,10 +9,14 @@ from eider.errors import InputError
 from eider.evidence.evidence_changes import utc_now
 from eider.library import Library
 from eider.library.review_refs import StoredReview, all_reviews, drop_review, read_review, write_review
+from eider.library.revision_compare import compare_revisions
 from eider.library.shared_server import SharedServer, shared_address
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
+from eider.model.codec import to_data
 from eider.model.review import Review, ReviewEvent, ReviewNote, ReviewState
+from eider.services.change_words import change_words
+from eider.services.recipe_identity import released_recipe
 from eider.services.releasing import BlockedError, rules_for
 from eider.services.review_approval import without_ticks
 from eider.services.roles import require_role
@@ -106,6 +110,15 @@ def judge_review(
     review = replace(stored.review, events=(*stored.review.events, event), notes=(*stored.review.notes, *notes))
     write_review(library, review, copy, note.strip() or state, stored.commit)
     return review
+
+
+def changes_under_review(library: Library, stored: StoredReview) -> tuple[str, ...]:
+    """What a part under review changes in the revision that it was begun from, in words; nothing of a new part."""
+    if not stored.review.revision:
+        return ()
+    before = library.load_release(stored.review.part, stored.review.revision)
+    old, new = (to_data(released_recipe(bundle)) for bundle in (before, stored.copy.bundle))
+    return tuple(change_words(compare_revisions(old, new)))
 
 
 def end_review(library: Library, part_id: str) -> None:

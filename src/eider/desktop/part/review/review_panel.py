@@ -11,7 +11,7 @@ from eider.evidence.evidence_changes import utc_now
 from eider.library.review_refs import StoredReview, read_review
 from eider.model.address import parse_address
 from eider.model.review import Review, ReviewNote, ReviewState
-from eider.services.reviews import end_review, judge_review, request_review
+from eider.services.reviews import changes_under_review, end_review, judge_review, request_review
 
 STATES = {"requested": "In review", "declined": "Declined", "approved": "Approved"}
 
@@ -25,6 +25,7 @@ class ReviewPanel(QWidget):
         self.jobs = context.jobs.owned(self)
         self.stored: StoredReview | None = controller.reviewing
         self.notes: list[ReviewNote] = []
+        self.changes: tuple[str, ...] = ()
         self.state = label("Not in review", "head", wrap=True)
         self.steps = QListWidget()
         self.steps.setAccessibleName("Steps of the review, and notes on places")
@@ -61,10 +62,16 @@ class ReviewPanel(QWidget):
     def load(self) -> None:
         """Read what was said last, as far as this machine knows."""
         library, part_id = self.controller.library, self.controller.bundle.part.id
-        self.jobs.run("library", lambda: read_review(library, part_id), self._take)
+        before = self.controller.reviewing
 
-    def _take(self, stored: StoredReview | None) -> None:
-        self.stored = stored or self.controller.reviewing
+        def work() -> tuple[StoredReview | None, tuple[str, ...]]:
+            stored = read_review(library, part_id) or before
+            return stored, changes_under_review(library, stored) if stored else ()
+
+        self.jobs.run("library", work, self._take)
+
+    def _take(self, found: tuple[StoredReview | None, tuple[str, ...]]) -> None:
+        self.stored, self.changes = found
         self._show()
 
     def _show(self) -> None:
@@ -77,6 +84,7 @@ class ReviewPanel(QWidget):
             item = QListWidgetItem(f"{f'{note.address}: ' if note.address else ''}{note.text} ({note.by})")
             item.setData(ADDRESS, note.address)
             self.steps.addItem(item)
+        self.steps.addItems([f"Changed since revision {review.revision}: {words}" for words in self.changes if review])
         is_open, mine = review is not None and review.state == "requested", not self.is_reviewer
         locked = self.controller.session.read_only
         self.request_button.setVisible(mine)

@@ -128,7 +128,9 @@ class ReviewStep(PartStep):
         read_only = read_only or self.controller.reviewing is not None
         missing = not self.note.toPlainText().strip()
         why = (
-            "This revision is read-only"
+            "You are looking at a review; your word is given in the tab Review"
+            if self.controller.reviewing is not None
+            else "This revision is read-only"
             if read_only
             else f"Resolve {counted(blockers, 'blocker')} first"
             if blockers
