@@ -35,6 +35,7 @@ COMMANDS: Mapping[str, str] = {
     "capture": "evidence:capture_command",
     "evidence": "evidence:evidence",
     "pinout": "pinout:pinout",
+    "verify": "verify:verify",
     "measure": "measure:measure",
     "facts": "facts:facts",
     "bom": "bill:bom",
