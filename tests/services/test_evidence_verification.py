@@ -1,4 +1,4 @@
-"""Cited values read again: the demo's all read the same; a changed text, a missing document and a wrong page are told."""
+"""Cited values read again: the demo's read the same; another text, a missing document and a wrong page are told."""
 
 from pathlib import Path
 

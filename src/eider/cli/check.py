@@ -3,7 +3,6 @@
 import os
 from collections.abc import Sequence
 from pathlib import Path
-from xml.etree import ElementTree
 
 import click
 
@@ -13,6 +12,8 @@ from eider.cli.progress import shown_progress
 from eider.commands.evaluation import count_by_severity
 from eider.model.finding import SEVERITY_ORDER, Finding
 from eider.model.wording import counted
+from eider.reports.check_results import junit_text, sarif_text
+from eider.services.check_baseline import baseline_key, read_baseline, save_baseline
 from eider.services.library_checking import CheckedPart, check_files, check_parts
 
 
@@ -20,19 +21,36 @@ from eider.services.library_checking import CheckedPart, check_files, check_part
 @library_argument
 @click.argument("items", metavar="[ITEM]...", nargs=-1)
 @click.option(
-    "--format", "form", type=click.Choice(["text", "junit"]), default="text", help="junit is for build servers."
+    "--format",
+    "form",
+    type=click.Choice(["text", "junit", "sarif"]),
+    default="text",
+    help="junit and sarif are for build servers.",
 )
+@click.option("--baseline", type=click.Path(path_type=Path), help="Findings in this file are known and do not count.")
+@click.option("--write-baseline", type=click.Path(path_type=Path), help="Write the findings to such a file.")
 @json_option
-def check(folder: Path, items: tuple[str, ...], form: str, as_json: bool) -> None:
+def check(
+    folder: Path,
+    items: tuple[str, ...],
+    form: str,
+    baseline: Path | None,
+    write_baseline: Path | None,
+    as_json: bool,
+) -> None:
     """Run all checks over the parts of a library, or over some of them."""
     library = opened_library(folder)
     rows = [library.find(item) for item in items] if items else library.search()
     with shown_progress() as task:
         checked = list(check_parts(library, rows, task, processes=len(os.sched_getaffinity(0))))
         checked += [] if items else _by_file(check_files(library, task))
+    if write_baseline is not None:
+        save_baseline(write_baseline, (f for part in checked for f in part.findings))
+    known = read_baseline(baseline) if baseline is not None else frozenset()
+    checked = [CheckedPart(p.name, tuple(f for f in p.findings if baseline_key(f) not in known)) for p in checked]
     findings = sorted((f for part in checked for f in part.findings), key=lambda f: SEVERITY_ORDER[f.severity])
-    if form == "junit" and not as_json:
-        finish(None, [_junit(checked)], False, findings)
+    if form != "text" and not as_json:
+        finish(None, [junit_text(checked) if form == "junit" else sarif_text(findings)], False, findings)
     counts = count_by_severity(tuple(findings))
     summary = f"{counted(len(rows), 'part')}: " + ", ".join(counted(n, name) for name, n in counts.items())
     lines = [f"{f.item}: {line}" for f, line in zip(findings, finding_lines(findings), strict=False)]
@@ -44,20 +62,3 @@ def _by_file(findings: Sequence[Finding]) -> list[CheckedPart]:
     for finding in findings:
         found.setdefault(finding.item, []).append(finding)
     return [CheckedPart(name, tuple(of_file)) for name, of_file in found.items()]
-
-
-def _junit(checked: Sequence[CheckedPart]) -> str:
-    """JUnit's XML: a suite for each part, blockers and cautions as failures."""
-    root = ElementTree.Element("testsuites")
-    for name, findings in ((part.name, part.findings) for part in checked):
-        failures = [f for f in findings if f.severity != "note"]
-        suite = ElementTree.SubElement(root, "testsuite", name=name, failures=str(len(failures)))
-        suite.set("tests", str(max(len(failures), 1)))
-        for finding in failures:
-            case = ElementTree.SubElement(suite, "testcase", classname=name, name=f"{finding.check} {finding.address}")
-            failure = ElementTree.SubElement(case, "failure", type=finding.severity, message=finding.message)
-            failure.text = finding.figures
-        if not failures:
-            ElementTree.SubElement(suite, "testcase", classname=name, name="all checks")
-    ElementTree.indent(root)
-    return ElementTree.tostring(root, encoding="unicode")
