@@ -14,6 +14,13 @@ from eider.library.revision_compare import compare_revisions
 from eider.model.wording import counted
 from eider.services.exporting import documents_of, export_part
 from eider.services.format_registry import export_formats
+from eider.services.library_history import (
+    TimelineFilter,
+    item_name,
+    library_timeline,
+    restore_revision,
+    write_audit,
+)
 from eider.services.releasing import BlockedError, release_parts, rules_for
 
 
@@ -74,15 +81,52 @@ def release(context: click.Context, folder: Path, items: tuple[str, ...], note: 
 
 @click.command("history")
 @library_argument
-@item_argument
+@click.argument("item", metavar="[ITEM]", required=False)
+@click.option("--by", default="", help="Of this person (a piece of the name).")
+@click.option("--since", default="", metavar="DATE", help="From a day on, as 2026-11-28.")
+@click.option("--words", default="", help="With these words in name or note.")
+@click.option("--all-kinds", is_flag=True, help="Symbols, footprints, packages, bodies and rulebooks too.")
+@click.option("--out", type=click.Path(path_type=Path), help="Write them for an audit: CSV, or a workbook (.xlsx).")
 @json_option
-def history(folder: Path, item: str, as_json: bool) -> None:
-    """List the released revisions of a part: who, when, why."""
+def history(
+    folder: Path,
+    item: str | None,
+    by: str,
+    since: str,
+    words: str,
+    all_kinds: bool,
+    out: Path | None,
+    as_json: bool,
+) -> None:
+    """List the released revisions of a part, or of the whole library: who, when, why."""
+    library = opened_library(folder)
+    if item is None:
+        kinds = () if all_kinds else ("part",)
+        revisions = library_timeline(library, TimelineFilter(kinds, by, since, words))
+        lines = [f"{r.at}  {r.by}  {item_name(r)} r{r.revision}  {r.note.splitlines()[0]}" for r in revisions]
+        name = library.settings.name
+    else:
+        row = library.find(item)
+        revisions, name = library.history(row.id), row.name
+        lines = [f"r{r.revision}  {r.at}  {r.by}  {r.note}" for r in revisions] or [f"{name} is not released yet"]
+    if out is not None:
+        write_audit(out, revisions)
+        lines = [f"{out}: {counted(len(revisions), 'revision')}"]
+    finish({"item": name, "revisions": revisions, "file": str(out) if out else None}, lines, as_json)
+
+
+@click.command("restore")
+@library_argument
+@item_argument
+@click.argument("revision", metavar="REV", type=int)
+@json_option
+def restore(folder: Path, item: str, revision: int, as_json: bool) -> None:
+    """Make a working copy that is as an old revision was; released, it is the next one."""
     library = opened_library(folder)
     row = library.find(item)
-    revisions = library.history(row.id)
-    lines = [f"r{r.revision}  {r.at}  {r.by}  {r.note}" for r in revisions] or [f"{row.name} is not released yet"]
-    finish({"item": row.name, "revisions": revisions}, lines, as_json)
+    made = restore_revision(library, row.id, revision)
+    told = f"{made.part.name} is a working copy as revision {revision} was; release it to make it the newest"
+    finish({"item": row.name, "restored": revision}, [told], as_json)
 
 
 @click.command("diff")

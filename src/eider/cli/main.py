@@ -30,6 +30,7 @@ COMMANDS: Mapping[str, str] = {
     "impact": "impact:impact",
     "withdraw": "withdraw:withdraw",
     "history": "library:history",
+    "restore": "library:restore",
     "diff": "library:diff",
     "export": "library:export",
     "capture": "evidence:capture_command",

@@ -92,6 +92,10 @@ class IndexReader:
         rows = self._db.execute("select * from revisions where id = ? order by revision", (item_id,))
         return tuple(ItemRevision(*row) for row in rows)
 
+    def all_revisions(self) -> list[ItemRevision]:
+        """The revisions of all items, the newest first."""
+        return [ItemRevision(*row) for row in self._db.execute("select * from revisions order by at desc, path")]
+
     def revision(self, item_id: str, revision: int) -> ItemRevision | None:
         """A released revision of an item, or None if there is no such revision."""
         row = self._db.execute("select * from revisions where id = ? and revision = ?", (item_id, revision)).fetchone()

@@ -2,18 +2,15 @@
 
 from typing import Literal
 
-import msgspec
-
 from eider.commands.new_parts import start_from_part
 from eider.errors import InputError
 from eider.library import Library
-from eider.library.release_commit import REF_FIELDS
 from eider.library.revision_compare import Difference, compare_revisions
 from eider.model.bundle import Bundle
 from eider.model.codec import to_data
 from eider.services.fact_tables import save_evaluated
+from eider.services.library_history import based_on
 
-replace = msgspec.structs.replace
 Choice = Literal["mine", "theirs", "both"]
 CHOICES: tuple[Choice, ...] = ("mine", "theirs", "both")
 
@@ -57,14 +54,5 @@ def settle_conflict(library: Library, part_id: str, choice: Choice, new_name: st
         save_evaluated(library, start_from_part(mine, new_name))
         library.copies.discard(part_id)
         return f"{new_name.strip()} is the working copy; {theirs.part.name} holds as it was released"
-    save_evaluated(library, _upon(mine, theirs))
+    save_evaluated(library, based_on(mine, theirs))
     return f"{mine.part.name}: the working copy will be the revision after the newest"
-
-
-def _upon(mine: Bundle, theirs: Bundle) -> Bundle:
-    """The working copy as if it had been begun from the newest revision: links to the same items follow it."""
-    links = {}
-    for field in REF_FIELDS:
-        own, other = getattr(mine.part, field), getattr(theirs.part, field)
-        links[field] = replace(own, revision=other.revision) if own.id == other.id else own
-    return replace(mine, part=replace(mine.part, release=theirs.part.release, **links))

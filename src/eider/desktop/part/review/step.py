@@ -16,14 +16,17 @@ from eider.desktop.part.review.proof_request import ProofRequest
 from eider.desktop.part.review.review_panel import ReviewPanel
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
+from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library.housekeeping import keep_house
 from eider.library.release_commit import Released
 from eider.library.revision_trailers import ItemRevision
+from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.wording import counted
 from eider.services.exporting import documents_of
+from eider.services.library_history import based_on
 from eider.services.releasing import release_part
 from eider.services.tasks import Task
 from eider.views.part_state import PartState
@@ -94,7 +97,10 @@ class ReviewStep(PartStep):
             self._why_not,
             label("Revisions", "head"),
             growing(self._history),
-            row(button("Open this revision (read-only)", self._open_revision), 1),
+            flow(
+                button("Open this revision (read-only)", self._open_revision),
+                button("Restore this revision", self._restore),
+            ),
             row(button("Export…", self._export), 1),
         )
 
@@ -202,6 +208,23 @@ class ReviewStep(PartStep):
         entry: ItemRevision | None = self._history.record()
         if entry:
             self.context.revision_asked.emit(self.controller.bundle.part.id, entry.revision)
+
+    def _restore(self) -> None:
+        """An old revision becomes the part as it is worked on; released, it is the next one."""
+        entry: ItemRevision | None = self._history.record()
+        library, part_id = self.controller.library, self.controller.bundle.part.id
+        if entry is None or self.controller.reviewing is not None:
+            return
+        revision, newest = entry.revision, self.controller.bundle
+
+        def load() -> Bundle:
+            return based_on(library.load_release(part_id, revision), newest)
+
+        def done(made: Bundle) -> None:
+            self.controller.edit(f"Restore revision {revision}", lambda _bundle: made)
+            self.context.said.emit(f"As revision {revision} was; release it to make it the newest")
+
+        self.jobs.run("library", load, done, lambda fault: self.context.said.emit(str(fault)))
 
     def _export(self) -> None:
         folder = QFileDialog.getExistingDirectory(self, "Export into this folder")
