@@ -32,6 +32,8 @@ COMMANDS: Mapping[str, str] = {
     "history": "library:history",
     "restore": "library:restore",
     "diff": "library:diff",
+    "report": "health:report",
+    "duplicates": "health:duplicates",
     "export": "library:export",
     "capture": "evidence:capture_command",
     "evidence": "evidence:evidence",
