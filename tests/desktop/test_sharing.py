@@ -215,6 +215,6 @@ def test_a_review_is_requested_and_taken_back_in_the_window(
     press(qtbot, panel, "Request review")
     _until(qtbot, lambda: panel.state.text().startswith("In review"))
     assert not panel.request_button.isEnabled()
-    press(qtbot, panel, "Take the request back")
+    press(qtbot, panel, "Cancel the request")
     _until(qtbot, lambda: panel.state.text() == "Not in review")
     settle(qtbot, window)

@@ -162,7 +162,7 @@ def test_a_claim_is_taken_over_after_a_week_with_a_note_and_leaves_a_trace(pair:
     later = dt.datetime.now(dt.UTC) + dt.timedelta(days=TAKE_OVER_DAYS)
     with pytest.raises(InputError, match="the note stays with it"):
         take_over(theirs, part_id, " ", now=later)
-    with pytest.raises(InputError, match="for 0 days; it can be taken over after 7"):
+    with pytest.raises(InputError, match="for 0 days; others can take it after 7"):
         take_over(theirs, part_id, "they left")
     # A clock that is a year behind says nothing.
     with pytest.raises(InputError, match="for 0 days"):

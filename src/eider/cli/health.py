@@ -9,13 +9,12 @@ from eider.cli.output import finish, json_option
 from eider.cli.progress import shown_progress
 from eider.errors import InputError
 from eider.library import Library
-from eider.library.atomic_files import write_atomic
 from eider.library.index_reader import ItemHead
-from eider.model.codec import encode, to_data
+from eider.model.codec import to_data
 from eider.model.wording import counted
-from eider.reports.health_page import health_lines, health_page
+from eider.reports.health_page import health_lines
 from eider.services.duplicates import find_duplicates, merge_items, merged_words
-from eider.services.library_health import library_health
+from eider.services.library_health import library_health, require_report_name, save_report
 
 
 @click.command("report")
@@ -26,12 +25,11 @@ from eider.services.library_health import library_health
 @json_option
 def report(folder: Path, out: Path, as_json: bool) -> None:
     """Write the health of a library: evidence, findings, bodies, datasheets, duplicates, each with its parts."""
-    if out.suffix not in (".html", ".json"):
-        raise InputError(f"{out} ends with neither .html nor .json; a report is one of these")
+    require_report_name(out)
     library = opened_library(folder)
     with shown_progress() as task:
         health = library_health(library, task)
-    write_atomic(out, (health_page(health) if out.suffix == ".html" else encode(health)).encode())
+    save_report(out, health)
     finish({"file": str(out), **to_data(health)}, [*health_lines(health), f"wrote {out}"], as_json)
 
 

@@ -21,7 +21,7 @@ from eider.services.reviews import end_review, fetch_reviews, judge_review, requ
 @click.option("--request", "action", flag_value="request", help="Show the working copy to others; needs --note.")
 @click.option("--approve", "action", flag_value="approve", help="Say that it can be released.")
 @click.option("--decline", "action", flag_value="decline", help="Say that it cannot; needs --note or --at.")
-@click.option("--end", "action", flag_value="end", help="Take a request back.")
+@click.option("--end", "action", flag_value="end", help="Cancel a request.")
 @click.option("--note", default="", help="What was changed and why, or what is wrong.")
 @click.option(
     "--at", "places", multiple=True, metavar="PLACE=TEXT", help="A note on a place, as lands.pads.3=too short."

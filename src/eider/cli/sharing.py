@@ -75,7 +75,7 @@ def claim(folder: Path, item: str, why: str, over: bool, as_json: bool) -> None:
 
 def _claim_words(claim_made: Claim) -> str:
     why = f": {claim_made.why}" if claim_made.why else ""
-    before = f", taken over from {claim_made.before}" if claim_made.before else ""
+    before = f", taken from {claim_made.before}" if claim_made.before else ""
     return f"{claim_made.name} is claimed by {claim_made.by} since {claim_made.at}{before}{why}"
 
 

@@ -14,7 +14,7 @@ from eider.services.withdrawing import reinstate_part, withdraw_part, withdrawn_
 @item_argument
 @click.option("--note", required=True, help="Why.")
 @click.option("--successor", default="", help="The part to use in its place.")
-@click.option("--undo", is_flag=True, help="Take the withdrawal back.")
+@click.option("--undo", is_flag=True, help="Undo the withdrawal.")
 @json_option
 def withdraw(folder: Path, item: str, note: str, successor: str, undo: bool, as_json: bool) -> None:
     """Withdraw a released part, as its next revision: it stays readable, and is found only when asked for."""

@@ -8,6 +8,7 @@ import tempfile
 import time
 from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
+from typing import NoReturn
 
 from eider.library.errors import LibraryError
 
@@ -93,7 +94,7 @@ def run_git(
         errors.seek(0)
         printed, said = (file.read().decode("utf-8", "replace") for file in (out, errors))
     if process.returncode:
-        raise _fault(said, printed, arguments[0])
+        _raise_for(said, printed, arguments[0])
     return printed
 
 
@@ -120,10 +121,10 @@ def _last_line(errors: int, size: int) -> str:
     return lines[-1].strip() if lines else ""
 
 
-def _fault(said: str, printed: str, what: str) -> GitError:
+def _raise_for(said: str, printed: str, what: str) -> NoReturn:
     low, told = said.lower(), f"{said}\n{printed}"
     for pattern, reason in _REASONS:
         if re.search(pattern, low):
-            return OfflineError(reason, told)
+            raise OfflineError(reason, told)
     last = next((line for line in reversed(said.splitlines()) if line.strip()), "no reason given")
-    return GitError(f"git {what} failed: {last.strip()[:300]}", told)
+    raise GitError(f"git {what} failed: {last.strip()[:300]}", told)

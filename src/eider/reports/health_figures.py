@@ -12,8 +12,8 @@ Degree = Literal["equal", "nearly equal", "same number"]
 class FoundTwice(msgspec.Struct, frozen=True, omit_defaults=True):
     """Items that are equal, or nearly so: by their ids and names, and in what they differ.
 
-    `kind` is footprint, symbol, body or, where parts have one orderable number, part. `users` are the parts that use
-    each of the items.
+    `kind` is package, footprint, symbol, body or, where parts have one orderable number, part. `users` are the
+    parts that use each of the items.
     """
 
     kind: str
@@ -53,9 +53,10 @@ class CategoryHealth(msgspec.Struct, frozen=True):
 
 
 class CheckHealth(msgspec.Struct, frozen=True):
-    """One check that found something: how often, how bad, and in which parts."""
+    """One check that found something, by id and title: how often, how bad, and in which parts."""
 
     check: str
+    title: str
     severity: Severity
     count: int
     parts: tuple[str, ...]

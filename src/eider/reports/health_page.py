@@ -1,5 +1,6 @@
 """The health of a library as one HTML page that needs nothing else."""
 
+import math
 from collections.abc import Iterable, Sequence
 from xml.etree import ElementTree
 from xml.etree.ElementTree import Element, SubElement
@@ -35,15 +36,15 @@ def health_page(health: LibraryHealth) -> str:
     sums = SubElement(body, "div", {"class": "sums"})
     for figure, what in (
         (str(health.parts), "parts"),
-        (_share(health.covered, health.values), f"of {health.values} values have evidence"),
-        (_share(health.confirmed, health.values), "confirmed by a second person"),
+        (share_words(health.covered, health.values), f"of {health.values} values have evidence"),
+        (share_words(health.confirmed, health.values), "confirmed by a second person"),
         (str(len(twice)), "duplicates"),
     ):
         cell = SubElement(sums, "div")
         SubElement(cell, "b").text = figure
         SubElement(cell, "span", {"class": "soft"}).text = what
-    _listed(body, "To look at", [(f.title, f"{f.count} of {f.of}", f.parts) for f in health.figures])
-    _listed(body, "Findings by check", [(f"{c.check} ({c.severity})", str(c.count), c.parts) for c in health.checks])
+    _listed(body, "Parts that want a look", [(f.title, f"{f.count} of {f.of}", f.parts) for f in health.figures])
+    _listed(body, "Findings by check", [(f"{c.title} ({c.severity})", str(c.count), c.parts) for c in health.checks])
     _sums(body, "By category", "Category", [(c.category or "none", c) for c in health.categories])
     _sums(body, "Over time, as measured in this copy", "Day", [(d.day, d) for d in health.days])
     for title, lines in (("Duplicates", twice), ("Not read", health.unreadable)):
@@ -55,8 +56,11 @@ def health_page(health: LibraryHealth) -> str:
     return f"<!doctype html>\n{ElementTree.tostring(root, encoding='unicode', method='html')}\n"
 
 
-def _share(some: int, everything: int) -> str:
-    return f"{some / everything:.0%}" if everything else "–"
+def share_words(some: int, everything: int) -> str:
+    """A share in per cent, rounded down to tenths: what is not whole is never shown as 100 %."""
+    if not everything:
+        return "–"
+    return "100 %" if some == everything else f"{math.floor(1000 * some / everything) / 10:.1f} %"
 
 
 def _listed(body: Element, title: str, entries: Iterable[tuple[str, str, Sequence[str]]]) -> None:
@@ -89,7 +93,7 @@ def _sums(body: Element, title: str, first: str, rows: Sequence[tuple[str, Categ
     for name, sums in rows:
         line = SubElement(table, "tr")
         SubElement(line, "td").text = name
-        shown = [str(sums.parts), str(sums.values), _share(sums.covered, sums.values)]
+        shown = [str(sums.parts), str(sums.values), share_words(sums.covered, sums.values)]
         for text in (*shown, *(str(sums.findings.get(severity, 0)) for severity in Severity)):
             SubElement(line, "td", {"class": "n"}).text = text
 
@@ -97,7 +101,7 @@ def _sums(body: Element, title: str, first: str, rows: Sequence[tuple[str, Categ
 def health_lines(health: LibraryHealth) -> list[str]:
     """The figures for a terminal."""
     twice = [one.words for one in health.duplicates]
-    covered = f"{_share(health.covered, health.values)} of {counted(health.values, 'value')} with evidence"
-    lines = [f"{counted(health.parts, 'part')}; {covered}; {_share(health.confirmed, health.values)} confirmed"]
+    covered = f"{share_words(health.covered, health.values)} of {counted(health.values, 'value')} with evidence"
+    lines = [f"{counted(health.parts, 'part')}; {covered}; {share_words(health.confirmed, health.values)} confirmed"]
     lines += [f"{figure.count:6} {figure.title}" for figure in health.figures if figure.count]
     return [*lines, *twice, *(f"not read: {line}" for line in health.unreadable)]

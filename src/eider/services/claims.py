@@ -83,13 +83,13 @@ def take_over(
     server.fetch_claims()
     held, person = server.claim_of(part_id), library.person()
     if not note.strip():
-        raise InputError("say in a few words why the claim is taken over; the note stays with it")
+        raise InputError("say in a few words why you take the claim; the note stays with it")
     if held is None:
         raise InputError("nobody holds this part; claim it")
     days = _days_since(held.at, now or dt.datetime.now(dt.UTC))
     if days < TAKE_OVER_DAYS:
         raise InputError(
-            f"{_held_words(held)}, for {max(days, 0)} days; it can be taken over after {TAKE_OVER_DAYS}. Ask {held.by}"
+            f"{_held_words(held)}, for {max(days, 0)} days; others can take it after {TAKE_OVER_DAYS}. Ask {held.by}"
         )
     made = Claim(part_id, held.name, person.name, person.email, utc_now(), note.strip(), held.by)
     server.make_claim(made, over=server.claim_commit(part_id))

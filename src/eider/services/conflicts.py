@@ -50,7 +50,7 @@ def settle_conflict(library: Library, part_id: str, choice: Choice, new_name: st
         return f"{theirs.part.name}: revision {library.index.newest_revision(part_id)} holds; the working copy is gone"
     if choice == "both":
         if not new_name.strip() or library.has_part(new_name.strip()):
-            raise InputError(f"give the part that is made of the working copy a new name; “{new_name}” is none")
+            raise InputError(f"give the part that is made of the working copy a new name; “{new_name}” cannot be used")
         save_evaluated(library, start_from_part(mine, new_name))
         library.copies.discard(part_id)
         return f"{new_name.strip()} is the working copy; {theirs.part.name} holds as it was released"

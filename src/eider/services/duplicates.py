@@ -10,11 +10,14 @@ from eider.commands.evaluation import evaluate_part
 from eider.errors import EiderError, InputError
 from eider.library import Library
 from eider.library.index_reader import ItemHead
+from eider.library.release_commit import REF_FIELDS
 from eider.library.working_copies import WorkingCopy
 from eider.model.body import Body
 from eider.model.bundle import Bundle, Item
 from eider.model.codec import encode
 from eider.model.footprint import Footprint
+from eider.model.item_ref import Ref
+from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad
 from eider.model.symbol import Symbol
 from eider.model.wording import counted
@@ -23,6 +26,7 @@ from eider.services.impact import FIELDS, newest_item, with_item
 from eider.services.releasing import rules_for
 from eider.services.tasks import Task
 
+replace = msgspec.structs.replace
 # Lands that differ by no more than this (mm) are told as nearly equal; figures that differ by less than the second
 # are one.
 NEARLY, SAME = 0.05, 0.0005
@@ -54,20 +58,23 @@ def find_duplicates(library: Library, task: Task | None = None) -> tuple[FoundTw
 
 
 def duplicates_among(bundles: Iterable[Bundle]) -> tuple[FoundTwice, ...]:
-    """What is in these parts twice."""
-    kept: dict[str, dict[str, _Kept]] = {kind: {} for kind in ("footprint", "symbol", "body")}
+    """What is in these parts twice; items that were never released find those like them when they are."""
+    kept: dict[str, dict[str, _Kept]] = {kind: {} for kind in FIELDS}
     bodies: dict[str, str] = {}
     numbers: dict[tuple[str, str], list[Bundle]] = defaultdict(list)
     for bundle in bundles:
         for kind, of_kind in kept.items():
             item: Item = getattr(bundle, FIELDS[kind])
+            if getattr(bundle.part, REF_FIELDS[kind]).revision is None:
+                continue
             of_kind.setdefault(item.id, _Kept(item, [])).users.append(bundle.part.name)
         bodies.setdefault(bundle.body.id, _body_content(bundle))
         facts = bundle.part.facts
         if (number := facts.get(PART_NUMBER)) and number.value.strip():
             maker = facts["Manufacturer"].value if "Manufacturer" in facts else ""
             numbers[maker.strip().casefold(), "".join(number.value.split()).casefold()].append(bundle)
-    found = [*_equal("footprint", kept["footprint"], lambda item: _footprint_content(item))]
+    found = [*_equal("package", kept["package"], lambda item: _package_content(item))]
+    found += [*_equal("footprint", kept["footprint"], lambda item: _footprint_content(item))]
     equal_lands = {item_id for one in found for item_id in one.ids[1:]}
     found += _nearly_equal({key: one for key, one in kept["footprint"].items() if key not in equal_lands})
     found += _equal("symbol", kept["symbol"], lambda item: _symbol_content(item))
@@ -113,6 +120,14 @@ def _footprint_content(footprint: Footprint) -> str:
     return f"{_form(footprint)} {figures}"
 
 
+def _package_content(sheet: PackageSheet) -> str:
+    """All that a package is, without where its values came from; empty where a length cannot be read."""
+    limits = {letter: sheet.limits(letter) for letter in sorted(sheet.dims)}
+    if not limits or None in limits.values():
+        return ""
+    return f"{limits} {encode(replace(sheet, id='', name='', dims={}, pictures=(), aliases={}))}"
+
+
 def _symbol_content(symbol: Symbol) -> str:
     """What is drawn and how it is called, without what follows from name and evidence."""
     if not symbol.pins:
@@ -125,10 +140,10 @@ def _body_content(bundle: Bundle) -> str:
     """A model as it is placed; a body by its composition and the package that it follows from, where it is complete."""
     body: Body = bundle.body
     if body.model is not None:
-        return encode(msgspec.structs.replace(body.model, file=""))
+        return encode(replace(body.model, file=""))
     if body.result is None:
         return ""
-    plain = msgspec.structs.replace(body, id="", name="", package=msgspec.structs.replace(body.package, id="", name=""))
+    plain = replace(body, id="", name="", package=Ref(""))
     lengths = [(letter, bundle.sheet.limits(letter)) for letter in sorted(bundle.sheet.dims)]
     return encode((bundle.sheet.family, bundle.sheet.pins, lengths, plain))
 
@@ -143,7 +158,7 @@ def _nearly_equal(kept: Mapping[str, _Kept]) -> Iterator[FoundTwice]:
         alike.sort(key=lambda entry: entry[0][0])
         for index, (figures, one) in enumerate(alike):
             for others, other in alike[index + 1 :]:
-                if others[0] - figures[0] > NEARLY:
+                if others[0] - figures[0] > NEARLY + SAME / 2:
                     break
                 most = max(abs(a - b) for a, b in zip(figures, others, strict=True))
                 if SAME < most <= NEARLY + SAME / 2:
@@ -156,7 +171,8 @@ def merge_items(library: Library, keep: ItemHead, other: ItemHead, task: Task | 
     Nothing is removed: revisions that were released keep what they were released with.
 
     Raises:
-        InputError: the items are of two kinds, or one and the same. NotFoundError: the kept one was never released.
+        InputError: the items are of two kinds, or one and the same; lands or a body follow from another package than
+            one of the parts has. NotFoundError: the kept one was never released.
         LibraryError: nothing can be written. CancelledError: the user cancelled; what was kept stays.
     """
     if keep.kind != other.kind or keep.id == other.id or keep.kind == "part":
@@ -164,14 +180,18 @@ def merge_items(library: Library, keep: ItemHead, other: ItemHead, task: Task | 
     task = task or Task()
     library.require_writable()
     item, ref = newest_item(library, keep)
-    rows, names = library.index.parts_using(other.id), []
-    for index, row in enumerate(rows):
-        task.report(index / len(rows), f"moving {row.name}")
-        bundle = library.load(row.id)
+    moving = [library.load(row.id) for row in library.index.parts_using(other.id)]
+    for bundle in moving:
+        if isinstance(item, Footprint | Body) and bundle.sheet.id != item.package.id:
+            raise InputError(
+                f"{keep.kind} {keep.name} follows from package {item.package.name}, and {bundle.part.name} has "
+                f"{bundle.sheet.name}; where these are the same, merge the packages first"
+            )
+    for index, bundle in enumerate(moving):
+        task.report(index / len(moving), f"moving {bundle.part.name}")
         outcome = evaluate_part(with_item(bundle, keep.kind, item, ref), rules_for(library, bundle))
         library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
-        names.append(row.name)
-    return tuple(names)
+    return tuple(bundle.part.name for bundle in moving)
 
 
 def merged_words(keep: ItemHead, other: ItemHead, names: tuple[str, ...]) -> str:

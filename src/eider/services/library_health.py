@@ -5,20 +5,24 @@ import os
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator
 from datetime import UTC, datetime
+from pathlib import Path
 
 import msgspec
 
+from eider.checks.registry import all_checks
 from eider.commands.evaluation import count_by_severity
 from eider.commands.supplier_facts import LIFECYCLE
-from eider.errors import EiderError
+from eider.errors import EiderError, InputError
 from eider.evidence.address_table import Coverage, evidence_coverage
 from eider.library import Library
+from eider.library.atomic_files import write_atomic
 from eider.library.index import PartRow
 from eider.library.item_paths import PRIVATE
 from eider.model.bundle import Bundle
 from eider.model.codec import decode, encode
 from eider.model.finding import Severity
 from eider.reports.health_figures import CategoryHealth, CheckHealth, HealthDay, HealthFigure, LibraryHealth
+from eider.reports.health_page import health_page
 from eider.services.duplicates import duplicates_among
 from eider.services.library_checking import CheckedPart, check_parts
 from eider.services.tasks import Task
@@ -26,6 +30,7 @@ from eider.services.tasks import Task
 FILE = f"{PRIVATE}/health.json"
 # Days beyond this many are forgotten, the oldest first.
 MOST_DAYS = 1000
+REPORTS = (".html", ".json")
 
 
 class _Seen(msgspec.Struct):
@@ -73,6 +78,26 @@ def library_health(library: Library, task: Task | None = None) -> LibraryHealth:
         days=_with_day(library, HealthDay(now[:10], len(rows), values, covered, counts)),
         unreadable=tuple(unreadable),
     )
+
+
+def require_report_name(path: Path) -> None:
+    """Refuse the name of a file that is neither a page nor data, before a library is measured for it.
+
+    Raises:
+        InputError: it ends with neither .html nor .json.
+    """
+    if path.suffix not in REPORTS:
+        raise InputError(f"{path} ends with neither {' nor '.join(REPORTS)}; a report is one of these")
+
+
+def save_report(path: Path, health: LibraryHealth) -> None:
+    """Write it as a page (.html) or as data (.json).
+
+    Raises:
+        InputError: the name ends with neither. LibraryError: it cannot be written.
+    """
+    require_report_name(path)
+    write_atomic(path, (health_page(health) if path.suffix == ".html" else encode(health)).encode())
 
 
 def _evidence_sums(seen: Iterable[_Seen]) -> tuple[int, int, int]:
@@ -129,9 +154,9 @@ def _checks(seen: Iterable[_Seen]) -> Iterator[CheckHealth]:
     for one in seen:
         for finding in one.checked.findings:
             found[finding.severity, finding.check].append(one.row.name)
-    order = list(Severity)
+    order, titles = list(Severity), {entry.id: entry.title for entry in all_checks().values()}
     for (severity, check), names in sorted(found.items(), key=lambda entry: (order.index(entry[0][0]), -len(entry[1]))):
-        yield CheckHealth(check, severity, len(names), tuple(dict.fromkeys(names)))
+        yield CheckHealth(check, titles.get(check, check), severity, len(names), tuple(dict.fromkeys(names)))
 
 
 def _with_day(library: Library, today: HealthDay) -> tuple[HealthDay, ...]:

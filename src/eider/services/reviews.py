@@ -98,7 +98,7 @@ def judge_review(
     if stored is None or stored.review.state != "requested":
         raise InputError("no review of this part is requested")
     if state == "declined" and not note.strip() and not notes:
-        raise InputError("say why it is declined; without a reason nobody can mend it")
+        raise InputError("say why it is declined, so that it can be put right")
     if library.settings.two_people and stored.review.requested.email == library.person().email:
         raise InputError("this library wants two people: somebody else than who requested the review")
     copy = stored.copy
@@ -132,5 +132,5 @@ def end_review(library: Library, part_id: str) -> None:
     if stored is None:
         raise InputError("no review of this part is requested")
     if stored.review.requested.email != library.person().email:
-        raise InputError(f"{stored.review.requested.by} requested this review, and can take it back")
+        raise InputError(f"{stored.review.requested.by} requested this review; only they can cancel it")
     drop_review(library, part_id, stored.commit)

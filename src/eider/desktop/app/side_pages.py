@@ -11,6 +11,7 @@ from eider.desktop.categories.categories_page import CategoriesPage
 from eider.desktop.context import DesktopContext
 from eider.desktop.fact_table.fact_table_page import FactTablePage
 from eider.desktop.family.family_page import FamilyPage
+from eider.desktop.health.health_page import HealthPage
 from eider.desktop.impact.impact_page import ImpactPage
 from eider.desktop.part.controller import PartController
 from eider.desktop.rulebook.rulebook_page import RulebookPage
@@ -18,7 +19,7 @@ from eider.desktop.suppliers.refresh_page import RefreshPage
 from eider.library import Library
 from eider.library.index import PartRow
 
-SidePage = RulebookPage | FactTablePage | CategoriesPage | BillPage | RefreshPage | FamilyPage | ImpactPage
+SidePage = RulebookPage | FactTablePage | CategoriesPage | BillPage | RefreshPage | FamilyPage | ImpactPage | HealthPage
 
 
 class SidePages(QObject):
@@ -27,10 +28,12 @@ class SidePages(QObject):
     Signals:
         rules_kept: what open parts are made by was saved.
         facts_kept: parts of the library became working copies.
+        part_asked: a part is to be opened, by its id.
     """
 
     rules_kept = pyqtSignal()
     facts_kept = pyqtSignal()
+    part_asked = pyqtSignal(str)
 
     def __init__(
         self, library: Library, context: DesktopContext, stack: QStackedWidget, beneath: Callable[[], QWidget]
@@ -94,6 +97,14 @@ class SidePages(QObject):
         impact.kept.connect(self.facts_kept)
         self._show(impact, NoSteps())
         impact.open_part(part)
+
+    def open_health(self) -> None:
+        """How the library is, measured at once."""
+        health = HealthPage(self._library, self._context)
+        health.kept.connect(self.facts_kept)
+        health.part_asked.connect(self.part_asked)
+        self._show(health, NoSteps())
+        health.measure()
 
     def open_refresh(self, part_ids: Collection[str]) -> None:
         """Lifecycle and stock of some parts."""

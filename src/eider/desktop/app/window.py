@@ -113,6 +113,7 @@ class MainWindow(QMainWindow):
         tasks.rules_kept.connect(self._rules_kept)
         self.side.rules_kept.connect(self._rules_kept)
         self.side.facts_kept.connect(shelf.refresh)
+        self.side.part_asked.connect(self.open_part)
 
     def _make_bar(self, parent: QWidget) -> QFrame:
         bar = QFrame()

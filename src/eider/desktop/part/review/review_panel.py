@@ -6,7 +6,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
-from eider.errors import EiderError, InputError
+from eider.errors import EiderError
 from eider.evidence.evidence_changes import utc_now
 from eider.library.review_refs import StoredReview, read_review
 from eider.model.address import parse_address
@@ -36,7 +36,7 @@ class ReviewPanel(QWidget):
         self.place.setPlaceholderText("on a place, such as lands.pads.3; empty for the whole")
         self.add_button = button("Add this note", self.add_note)
         self.request_button = button("Request review", self.request, main=True)
-        self.end_button = button("Take the request back", self.end)
+        self.end_button = button("Cancel the request", self.end)
         self.decline_button = button("Decline", lambda: self.judge("declined"))
         self.approve_button = button("Approve", lambda: self.judge("approved"), main=True)
         self.say = label("", "soft", wrap=True)
@@ -103,10 +103,11 @@ class ReviewPanel(QWidget):
     def add_note(self) -> None:
         """Keep a note on a place, to be sent with the verdict."""
         text, place = self.note.text().strip(), self.place.text().strip()
+        if not text:
+            self.say.setText("write the note first")
+            return
         try:
             address = parse_address(place) if place else None
-            if not text:
-                raise InputError("write the note first")
         except EiderError as fault:
             self.say.setText(str(fault))
             return
@@ -127,7 +128,7 @@ class ReviewPanel(QWidget):
         self._run("Requesting a review", work)
 
     def end(self) -> None:
-        """Take the request back."""
+        """Cancel the request."""
         library, part_id = self.controller.library, self.controller.bundle.part.id
         self._run("Taking the request back", lambda: end_review(library, part_id))
 
