@@ -418,20 +418,6 @@ def test_a_release_can_be_cancelled_and_nothing_is_written(window: MainWindow, p
     assert not window.status._progress.isVisible()
 
 
-def test_compare_says_what_changed(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
-    edit(page, window, qtbot, lambda b: fact_edits.set_fact(b, "Tolerance", "5 %"))
-    part_id = page.controller.bundle.part.id
-    window.close_part()
-    settle(qtbot, window)
-    window.tasks.compare_part(part_id)
-    qtbot.waitUntil(lambda: window.tasks.differences is not None)
-    texts = [window.tasks.differences.list.item(i).text() for i in range(window.tasks.differences.list.count())]
-    assert "part.facts.Tolerance.value changed from 10 % to 5 %" in texts
-    window.tasks.differences.accept()
-    window.tasks.compare_part(next(r.id for r in window.shelf.shown if r.id != part_id))
-    qtbot.waitUntil(lambda: "one state only" in window.status.message.text())
-
-
 def test_columns_are_chosen_and_kept(make_window: MakeWindow, qtbot: QtBot) -> None:
     window = make_window()
     titles = [column.title for column in window.shelf.table.records.columns]

@@ -18,7 +18,8 @@ from eider.services.change_words import change_words, place_words
         ("footprint.adjustments[1 width].value", "Adjustment of width of pad 1"),
         ("sheet.name", "Name of the package"),
         ("part.description", "Description"),
-        ("body.model", "body.model"),
+        ("body.model", "STEP file of the body"),
+        ("body.offset", "body.offset"),
     ],
 )
 def test_a_place_has_words(place: str, words: str) -> None:

@@ -1,4 +1,4 @@
-"""Commands on libraries: init, search, release, history, diff, export."""
+"""Commands on libraries: init, search, release, history, export."""
 
 from pathlib import Path
 
@@ -7,10 +7,9 @@ import click
 from eider.cli.library_argument import item_argument, library_argument, opened_library, person_of
 from eider.cli.output import BLOCKED, finding_lines, finish, json_option
 from eider.cli.progress import shown_progress
-from eider.errors import InputError, NotFoundError
-from eider.library import Library, init_library
+from eider.errors import InputError
+from eider.library import init_library
 from eider.library.housekeeping import keep_house
-from eider.library.revision_compare import compare_revisions
 from eider.model.wording import counted
 from eider.services.exporting import documents_of, export_part
 from eider.services.format_registry import export_formats
@@ -127,36 +126,6 @@ def restore(folder: Path, item: str, revision: int, as_json: bool) -> None:
     made = restore_revision(library, row.id, revision)
     told = f"{made.part.name} is a working copy as revision {revision} was; release it to make it the newest"
     finish({"item": row.name, "restored": revision}, [told], as_json)
-
-
-@click.command("diff")
-@library_argument
-@item_argument
-@click.argument("before", metavar="REV", type=int)
-@click.argument("after", metavar="REV", type=int)
-@json_option
-def diff(folder: Path, item: str, before: int, after: int, as_json: bool) -> None:
-    """Show how two released revisions of a part and all that belongs to it differ."""
-    library = opened_library(folder)
-    row = library.find(item)
-    for revision in (before, after):
-        if library.revision(row.id, revision) is None:
-            raise NotFoundError(f"{row.name} has no revision {revision}; eider history lists them")
-    old, new = (_plain(library, row.id, revision) for revision in (before, after))
-    found = list(compare_revisions(old, new))
-    data = {
-        "item": row.name,
-        "from": before,
-        "to": after,
-        "differences": [{"place": d.place, "before": d.before, "after": d.after, "words": d.words} for d in found],
-    }
-    finish(data, [d.words for d in found] or ["no differences"], as_json)
-
-
-def _plain(library: Library, part_id: str, revision: int) -> object:
-    from eider.model.codec import to_data
-
-    return to_data(library.load_release(part_id, revision))
 
 
 @click.command("export")

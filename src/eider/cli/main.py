@@ -31,7 +31,7 @@ COMMANDS: Mapping[str, str] = {
     "withdraw": "withdraw:withdraw",
     "history": "library:history",
     "restore": "library:restore",
-    "diff": "library:diff",
+    "diff": "comparison:diff",
     "report": "health:report",
     "duplicates": "health:duplicates",
     "export": "library:export",

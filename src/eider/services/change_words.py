@@ -18,7 +18,8 @@ _WORDS = (
     (re.compile(r"^symbol\.pins\.([^.]+)$"), r"Pin \1"),
     (re.compile(r"^footprint\.adjustments\.([^. ]+) (\w+)(\..*)?$"), r"Adjustment of \2 of pad \1"),
     (re.compile(r"^footprint\.distances\.(.+?)(\.shall)?(\.text)?$"), r"Kept distance \1"),
-    (re.compile(r"^(sheet|body)\.name$"), r"Name of the \1"),
+    (re.compile(r"^(sheet|body|footprint|symbol)\.name$"), r"Name of the \1"),
+    (re.compile(r"^body\.model$"), r"STEP file of the body"),
     (re.compile(r"^pads\.([^.]+)\.(\w+)$"), r"\2 of pad \1"),
     (re.compile(r"^part\.(\w+)$"), r"\1"),
 )
@@ -35,11 +36,11 @@ def place_words(place: str) -> str:
 
 
 def _plain(value: Any) -> Any:
-    """A fact or dimension as its text, a pin as number and name; other values as they are."""
+    """A fact or dimension as its text, a pin as number and name, a model as its file; other values as they are."""
     if isinstance(value, dict):
         if "number" in value and "name" in value:
             return f"{value['number']} {value['name']}"
-        return value.get("value", value.get("text", value))
+        return next((value[key] for key in ("value", "text", "file") if key in value), value)
     return value
 
 

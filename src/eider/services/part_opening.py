@@ -5,9 +5,7 @@ from collections.abc import Callable
 from eider.commands.evaluation import evaluate_part
 from eider.errors import InputError
 from eider.library import Library
-from eider.library.revision_compare import Difference, compare_revisions
 from eider.model.bundle import Bundle
-from eider.model.codec import to_data
 from eider.services.releasing import rules_for
 from eider.views.part_state import PartState
 
@@ -30,21 +28,3 @@ def begin_part(library: Library, make: Callable[[], Bundle]) -> PartState:
     if library.has_part(bundle.part.name):
         raise InputError(f"There is a part {bundle.part.name} already. Open that one, or choose another name.")
     return open_part_state(library, bundle, fresh=True)
-
-
-def newest_differences(library: Library, part_id: str) -> tuple[str, list[Difference]]:
-    """The newest revision of a part against the one before, or the working copy against the newest revision.
-
-    Returns a title, and the differences.
-
-    Raises:
-        InputError: the part has one state only.
-    """
-    history, copy = library.history(part_id), library.copies.load(part_id)
-    if not history or (len(history) < 2 and copy is None):
-        raise InputError("This part has one state only; there is nothing to compare it with yet.")
-    new = copy.bundle if copy else library.load_release(part_id)
-    old = library.load_release(part_id, len(history) if copy else len(history) - 1)
-    before = old.part.release.revision if old.part.release else 0
-    after = "the working copy" if copy else "the newest"
-    return f"{new.part.name}: revision {before} and {after}", list(compare_revisions(to_data(old), to_data(new)))

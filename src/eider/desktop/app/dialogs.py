@@ -7,7 +7,6 @@ from PyQt6.QtWidgets import QComboBox, QDialog, QLineEdit, QListWidget, QPlainTe
 
 from eider.desktop.widgets.layouts import button, label, row
 from eider.library.index import PartRow
-from eider.library.revision_compare import Difference
 from eider.model.library import LibrarySettings
 from eider.model.wording import counted
 
@@ -94,19 +93,3 @@ class ReleaseDialog(QDialog):
     def _done(self) -> None:
         self.accept()
         self.noted.emit(self.note.toPlainText().strip())
-
-
-class DifferencesDialog(QDialog):
-    """Two revisions compared, in words."""
-
-    def __init__(self, title: str, differences: Sequence[Difference], parent: QWidget) -> None:
-        super().__init__(parent)
-        self.setWindowTitle(title)
-        self.list = QListWidget()
-        self.list.addItems([d.words for d in differences] or ["No differences"])
-        self.list.setWordWrap(True)
-        layout = QVBoxLayout(self)
-        layout.addWidget(label(counted(len(differences), "difference"), "head"))
-        layout.addWidget(self.list)
-        layout.addWidget(row(1, button("Close", self.accept)))
-        self.resize(720, 460)

@@ -1,4 +1,4 @@
-"""What the window does with parts that are not open: begin one, compare its revisions, release and export some."""
+"""What the window does with parts that are not open: begin one, release and export some."""
 
 from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
@@ -10,7 +10,7 @@ from eider.commands import new_parts
 from eider.commands.evaluation import EvaluationRules
 from eider.commands.start_from import facts_that_differ, name_with_facts, start_with_facts, text_of_fact
 from eider.commands.variants import KINDS, VariantKind, new_variant
-from eider.desktop.app.dialogs import DifferencesDialog, NameDialog, ReleaseDialog
+from eider.desktop.app.dialogs import NameDialog, ReleaseDialog
 from eider.desktop.app.materials_dialog import MaterialsDialog
 from eider.desktop.app.start_from_dialog import StartFromDialog
 from eider.desktop.app.withdraw_dialog import WithdrawDialog
@@ -21,11 +21,10 @@ from eider.library import Library
 from eider.library.housekeeping import keep_house
 from eider.library.index import PartRow
 from eider.library.release_commit import Released
-from eider.library.revision_compare import Difference
 from eider.model.bundle import Bundle
 from eider.model.wording import counted
 from eider.services.exporting import documents_of
-from eider.services.part_opening import begin_part, newest_differences
+from eider.services.part_opening import begin_part
 from eider.services.releasing import release_parts, rules_for
 from eider.services.tasks import Task
 from eider.services.withdrawing import reinstate_part, withdraw_part
@@ -51,7 +50,6 @@ class PartTasks(QObject):
         self.dialog: NameDialog | None = None
         self.start_dialog: StartFromDialog | None = None
         self.withdraw_dialog: WithdrawDialog | None = None
-        self.differences: DifferencesDialog | None = None
         self.release_dialog: ReleaseDialog | None = None
         self.materials: MaterialsDialog | None = None
         context.materials_asked.connect(self.edit_materials)
@@ -157,15 +155,6 @@ class PartTasks(QObject):
         self.materials.kept.connect(self.rules_kept)
         self.materials.kept.connect(self.changed)
         self.materials.open()
-
-    def compare_part(self, part_id: str) -> None:
-        """Compare the newest revision of a part with the one before, or with what is being worked on."""
-
-        def done(found: tuple[str, list[Difference]]) -> None:
-            self.differences = DifferencesDialog(*found, self._window)
-            self.differences.open()
-
-        self._context.jobs.run("library", lambda: newest_differences(self._library, part_id), done)
 
     def release_together(self, rows: Sequence[PartRow]) -> None:
         """Ask for the note with which parts are released together, and release them."""

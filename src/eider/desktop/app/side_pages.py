@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from eider.desktop.bill.bill_page import BillPage
 from eider.desktop.categories.categories_page import CategoriesPage
+from eider.desktop.compare.compare_page import ComparePage
 from eider.desktop.context import DesktopContext
 from eider.desktop.fact_table.fact_table_page import FactTablePage
 from eider.desktop.family.family_page import FamilyPage
@@ -19,7 +20,17 @@ from eider.desktop.suppliers.refresh_page import RefreshPage
 from eider.library import Library
 from eider.library.index import PartRow
 
-SidePage = RulebookPage | FactTablePage | CategoriesPage | BillPage | RefreshPage | FamilyPage | ImpactPage | HealthPage
+SidePage = (
+    RulebookPage
+    | FactTablePage
+    | CategoriesPage
+    | BillPage
+    | RefreshPage
+    | FamilyPage
+    | ImpactPage
+    | HealthPage
+    | ComparePage
+)
 
 
 class SidePages(QObject):
@@ -97,6 +108,12 @@ class SidePages(QObject):
         impact.kept.connect(self.facts_kept)
         self._show(impact, NoSteps())
         impact.open_part(part)
+
+    def open_comparison(self, part_id: str) -> None:
+        """The newest two states of a part over each other."""
+        compare = ComparePage(self._library, self._context)
+        self._show(compare, NoSteps())
+        compare.open_part(part_id)
 
     def open_health(self) -> None:
         """How the library is, measured at once."""

@@ -102,7 +102,7 @@ class MainWindow(QMainWindow):
         shelf.open_asked.connect(self.open_part)
         shelf.new_asked.connect(tasks.new_part)
         shelf.copy_asked.connect(tasks.copy_part)
-        shelf.compare_asked.connect(tasks.compare_part)
+        shelf.compare_asked.connect(self.side.open_comparison)
         shelf.variant_asked.connect(tasks.new_variant)
         shelf.family_asked.connect(self.side.open_families)
         shelf.withdraw_asked.connect(tasks.withdraw_part)

@@ -1,0 +1,1 @@
+"""Two states of a part, or two parts, over each other."""
