@@ -42,10 +42,11 @@ def item_name(made: ItemRevision) -> str:
 
 
 def library_timeline(library: Library, wanted: TimelineFilter | None = None) -> tuple[ItemRevision, ...]:
-    """The revisions of a library, the newest first."""
+    """The revisions of a library, the newest first; those of one moment by name."""
     wanted = wanted or TimelineFilter()
     library.index.refresh()
-    return tuple(made for made in library.index.all_revisions() if wanted.holds(made))
+    found = sorted(filter(wanted.holds, library.index.all_revisions()), key=item_name)
+    return tuple(sorted(found, key=lambda made: made.at, reverse=True))
 
 
 def write_audit(path: Path, revisions: Sequence[ItemRevision]) -> None:

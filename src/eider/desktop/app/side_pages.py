@@ -17,6 +17,7 @@ from eider.desktop.impact.impact_page import ImpactPage
 from eider.desktop.part.controller import PartController
 from eider.desktop.rulebook.rulebook_page import RulebookPage
 from eider.desktop.suppliers.refresh_page import RefreshPage
+from eider.desktop.timeline.timeline_page import TimelinePage
 from eider.library import Library
 from eider.library.index import PartRow
 
@@ -30,6 +31,7 @@ SidePage = (
     | ImpactPage
     | HealthPage
     | ComparePage
+    | TimelinePage
 )
 
 
@@ -122,6 +124,12 @@ class SidePages(QObject):
         health.part_asked.connect(self.part_asked)
         self._show(health, NoSteps())
         health.measure()
+
+    def open_timeline(self) -> None:
+        """Who released what, when and why."""
+        timeline = TimelinePage(self._library, self._context)
+        self._show(timeline, NoSteps())
+        timeline.load()
 
     def open_refresh(self, part_ids: Collection[str]) -> None:
         """Lifecycle and stock of some parts."""

@@ -75,6 +75,10 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
         window.close_part()
         window.side.open_health()
 
+    def timeline() -> None:
+        window.close_part()
+        window.side.open_timeline()
+
     def refresh() -> None:
         window.close_part()
         window.side.open_refresh(window.shelf.chosen_ids())
@@ -88,6 +92,7 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
     yield Action("library.families", "Library", "Family tables…", "", families)
     yield Action("library.refresh", "Library", "Lifecycle and stock from suppliers…", "", refresh)
     yield Action("library.health", "Library", "Health…", "", health)
+    yield Action("library.timeline", "Library", "Time line…", "", timeline)
     yield Action("library.bill", "Library", "Bill of materials…", "", window.side.open_bill)
     yield Action("library.categories", "Library", "Categories…", "", window.side.open_categories)
     yield Action(

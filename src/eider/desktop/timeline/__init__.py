@@ -1,0 +1,1 @@
+"""Who released what, when and why."""
