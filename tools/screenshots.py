@@ -18,7 +18,9 @@ from eider.demo.catalogue import demo_service
 from eider.demo.maker_models import CONVERTER, step_of
 from eider.desktop.app.start import make_application
 from eider.desktop.app.window import MainWindow
+from eider.desktop.compare.compare_page import ComparePage
 from eider.desktop.family.family_page import FamilyPage
+from eider.desktop.health.health_page import HealthPage
 from eider.desktop.part.part_page import PartPage
 from eider.drawings.datasheet_overlay import scale_by
 from eider.library import open_library
@@ -125,21 +127,6 @@ def open_other(window: MainWindow, name: str) -> PartPage:
     return window.page
 
 
-def shoot_units(window: MainWindow) -> None:
-    """Four equal gates and their supply."""
-    page = open_other(window, "NVK-4GT")
-    page.go_to(1)
-    shoot(window, "units")
-
-
-def shoot_by_hand(window: MainWindow) -> None:
-    """Lands of sums and outlines: a T, a comb and two posts."""
-    page = open_other(window, "BRM-CH16")
-    page.go_to(3)
-    page.current._tabs.setCurrentIndex(3)
-    shoot(window, "by-hand")
-
-
 def shoot_bodies(window: MainWindow) -> None:
     """A manufacturer's STEP file as the body, and a body composed of simple solids."""
     page = open_other(window, "NVK-1216T")
@@ -182,6 +169,33 @@ def shoot_family(window: MainWindow) -> None:
     window.side.close()
 
 
+def shoot_compare(window: MainWindow) -> None:
+    """Two sizes of a capacitor over each other."""
+    window.close_part()
+    wait(window)
+    names = {row.name: row.id for row in window.library.search("LYN-C")}
+    window.side.open_comparison(names["LYN-C1608-100N"])
+    page = window.side.page
+    assert isinstance(page, ComparePage)
+    wait(window, lambda: bool(page.states["left"]))
+    page.other.setText("LYN-C2012-100N")
+    page.other.returnPressed.emit()
+    wait(window, lambda: page.found is not None)
+    shoot(window, "compare")
+    window.side.close()
+
+
+def shoot_health(window: MainWindow) -> None:
+    """The health of the demo, with the items that are in it twice."""
+    window.side.open_health()
+    page = window.side.page
+    assert isinstance(page, HealthPage)
+    wait(window, lambda: page.health is not None)
+    page.table.select_where(lambda r: r.group == "Duplicates")
+    shoot(window, "health")
+    window.side.close()
+
+
 def shoot_dark(window: MainWindow, page: PartPage) -> None:
     """The datasheet beside the package sheet, in dark appearance and a wider window."""
     page.go_to(2)
@@ -214,11 +228,11 @@ def main() -> None:
     shoot_dark(window, window.page)
     window.switch_appearance()
     window.resize(1280, 800)
-    shoot_units(window)
-    shoot_by_hand(window)
     shoot_bodies(window)
     shoot_rulebook(window)
     shoot_family(window)
+    shoot_compare(window)
+    shoot_health(window)
     window.close()
     service.close()
     application.quit()

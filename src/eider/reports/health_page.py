@@ -44,7 +44,11 @@ def health_page(health: LibraryHealth) -> str:
         SubElement(cell, "b").text = figure
         SubElement(cell, "span", {"class": "soft"}).text = what
     _listed(body, "Parts that want a look", [(f.title, f"{f.count} of {f.of}", f.parts) for f in health.figures])
-    _listed(body, "Findings by check", [(f"{c.title} ({c.severity})", str(c.count), c.parts) for c in health.checks])
+    _listed(
+        body,
+        "Findings by check",
+        [(f"{c.severity.capitalize()}, not held: {c.title}", str(c.count), c.parts) for c in health.checks],
+    )
     _sums(body, "By category", "Category", [(c.category or "none", c) for c in health.categories])
     _sums(body, "Over time, as measured in this copy", "Day", [(d.day, d) for d in health.days])
     for title, lines in (("Duplicates", twice), ("Not read", health.unreadable)):

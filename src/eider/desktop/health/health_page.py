@@ -96,7 +96,7 @@ class HealthPage(QWidget):
         told += [f"not read: {line}" for line in health.unreadable]
         self.hint.setText("; ".join(told))
         rows = [HealthRow("Parts", f.title, f.count, f.parts) for f in health.figures if f.count]
-        rows += [HealthRow(c.severity.capitalize(), c.title, c.count, c.parts) for c in health.checks]
+        rows += [HealthRow(c.severity.capitalize(), f"Not held: {c.title}", c.count, c.parts) for c in health.checks]
         rows += [HealthRow("Duplicates", d.words, len(d.names), _users(d), d) for d in health.duplicates]
         self.table.show_records(rows)
         self.save_button.setEnabled(True)
