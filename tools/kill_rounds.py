@@ -8,9 +8,11 @@ had ended by itself.
 
 import os
 import random
+import signal
 import subprocess
 import sys
 import tempfile
+import time
 from collections import Counter
 from pathlib import Path
 
@@ -24,7 +26,7 @@ from eider.model.part import DatasheetLink
 from eider.services.releasing import release_part
 from eider.services.sharing import open_shared, share_library, synchronise
 
-ROUNDS, LONGEST = 300, 1.8
+ROUNDS, LONGEST, PATIENCE = 300, 1.8, 60.0
 OTHER = Person("Skerry reviewer", "reviewer@skerry.example")
 
 
@@ -35,7 +37,7 @@ class DamageError(AssertionError):
 def _git(folder: Path, *arguments: str) -> str:
     done = subprocess.run(["git", "-C", str(folder), *arguments], capture_output=True, text=True, check=False)
     if done.returncode:
-        raise DamageError(f"git {' '.join(arguments)} in {folder}: {done.stderr}")
+        raise DamageError(f"git {' '.join(arguments)} in {folder}: {done.stdout}{done.stderr}")
     return done.stdout
 
 
@@ -45,20 +47,33 @@ def _sound(folder: Path) -> None:
         raise DamageError(said)
 
 
-def _killed(arguments: list[str], after: float) -> bool:
-    """Run Eider and kill it; whether it had ended before."""
+def _killed(arguments: list[str], after: float, *, with_git: bool) -> bool:
+    """Run Eider and kill it, alone or together with the git that it started; whether it had ended before.
+
+    A git that was not killed is waited for: while it writes, fsck may see a ref before its objects.
+    """
     with subprocess.Popen(
         [sys.executable, "-m", "eider", *arguments],
         env={**os.environ, "PYTHONPATH": "src"},
         stdout=subprocess.DEVNULL,
         stderr=subprocess.DEVNULL,
+        start_new_session=True,
     ) as process:
         try:
             process.wait(after)
         except subprocess.TimeoutExpired:
-            process.kill()
-            return False
-    return True
+            os.killpg(process.pid, signal.SIGKILL) if with_git else process.kill()
+            is_ended = False
+        else:
+            is_ended = True
+    end = time.monotonic() + PATIENCE
+    while time.monotonic() < end:
+        try:
+            os.killpg(process.pid, 0)
+        except ProcessLookupError:
+            return is_ended
+        time.sleep(0.02)
+    raise DamageError("a git that was left alone does not end")
 
 
 def _shelf(library: Library, name: str) -> str:
@@ -110,7 +125,7 @@ def one_round(place: Path, name: str, number: int, choose: random.Random) -> tup
     known = set(_git(server, "rev-list", "main").split())
     _begin(place, command, name, typed)
     what = {"release": [str(ours), name, "--note", typed], "claim": [str(ours), name], "sync": [str(ours)]}[command]
-    ended = _killed([command, *what], choose.uniform(0.0, LONGEST))
+    ended = _killed([command, *what], choose.uniform(0.0, LONGEST), with_git=choose.random() < 0.5)
     for folder in (server, ours):
         _sound(folder)
     if not known <= set(_git(server, "rev-list", "main").split()):

@@ -8,6 +8,7 @@ from eider.desktop.jobs import Jobs
 from eider.desktop.settings import DesktopSettings
 from eider.desktop.theme import Theme
 from eider.library.shared_server import Claim
+from eider.model.review import ReviewState
 
 
 class DesktopContext(QObject):
@@ -42,9 +43,10 @@ class DesktopContext(QObject):
         super().__init__(parent)
         self.theme, self.jobs, self.catalogue = theme, jobs, catalogue
         self.settings = DesktopSettings()
-        # Whether the library is shared, and who holds which part, as far as this machine knows.
+        # Whether the library is shared, who holds which part, and what is under review, as far as this machine knows.
         self.shares = False
         self.claims: Mapping[str, Claim] = {}
+        self.reviews: Mapping[str, ReviewState] = {}
 
     @property
     def unit(self) -> str:

@@ -12,10 +12,11 @@ from eider.desktop.context import DesktopContext
 from eider.library import Library
 from eider.library.review_refs import StoredReview
 from eider.library.shared_server import Claim, shared_address
+from eider.model.review import ReviewState
 from eider.model.wording import counted
 from eider.services.claims import all_claims, claim_part, give_back
 from eider.services.conflicts import CHOICES, conflict_differences, settle_conflict
-from eider.services.reviews import fetch_reviews, waiting_reviews
+from eider.services.reviews import fetch_reviews, review_states, waiting_reviews
 from eider.services.sharing import SyncReport, share_library, synchronise
 from eider.services.tasks import Task
 
@@ -46,6 +47,7 @@ class SharingTasks(QObject):
         self.waiting_dialog: WaitingDialog | None = None
         context.claim_asked.connect(self.claim)
         context.give_back_asked.connect(self.give_back)
+        context.reviews_changed.connect(self._read_claims)
         self._timer = QTimer(self)
         self._timer.setInterval(EACH_MS)
         self._timer.timeout.connect(lambda: self.synchronise(quiet=True))
@@ -53,6 +55,7 @@ class SharingTasks(QObject):
     def begin(self) -> None:
         """Show the claims that are known; a shared library is followed now and from time to time."""
         self._context.shares = self.is_shared
+        self._read_claims()
         if not self.is_shared:
             self.state_changed.emit("library on this machine")
             return
@@ -116,11 +119,11 @@ class SharingTasks(QObject):
         self._read_claims()
 
     def _read_claims(self) -> None:
-        def done(claims: dict[str, Claim]) -> None:
-            self._context.claims = claims
+        def done(found: tuple[dict[str, Claim], dict[str, ReviewState]]) -> None:
+            self._context.claims, self._context.reviews = found
             self.changed.emit()
 
-        self._context.jobs.run("sharing", lambda: all_claims(self._library), done)
+        self._context.jobs.run("sharing", lambda: (all_claims(self._library), review_states(self._library)), done)
 
     def claim(self, part_id: str, name: str) -> None:
         """Ask why, and claim a part."""

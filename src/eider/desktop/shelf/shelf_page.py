@@ -19,6 +19,7 @@ from eider.library import Library
 from eider.library.index import PartRow
 from eider.library.shared_tables import SHARED_MATERIALS
 from eider.library.working_copies import damage_words
+from eider.model.review import ReviewState
 from eider.model.wording import counted
 from eider.services.model_importing import read_model
 from eider.services.tasks import Task
@@ -29,6 +30,8 @@ from eider.views.parts_order import FACT, VALUE, PartsOrder, value_facts
 SEARCH_AFTER_MS = 60
 # Who holds a part is known on this machine alone; nothing is ordered by it.
 CLAIM = "claim"
+# What a part is called whose review is open.
+_REVIEWED: Mapping[ReviewState, str] = {"requested": "in review", "declined": "declined", "approved": "approved"}
 # Facts that have a column.
 FACTS = ("Manufacturer", "Part number", "Capacitance", "Rated voltage", "Tolerance")
 # While a library is read for the first time, what was read so far is shown this often.
@@ -71,7 +74,7 @@ class Shelf(QWidget):
         self._reading.timeout.connect(self.refresh)
         self.filters = FilterTree()
         self.filters.changed.connect(self.refresh)
-        columns = _columns(value_facts(library.settings), self._holder)
+        columns = _columns(value_facts(library.settings), self._holder, self._state)
         self._keys = list(columns)
         self._order: PartsOrder | None = None
         self.table = RecordView[PartRow](list(columns.values()), context.theme)
@@ -123,6 +126,11 @@ class Shelf(QWidget):
         if state is None or not header.restoreState(state):
             for index in range(6, len(self.table.records.columns)):
                 self.table.setColumnHidden(index, True)
+
+    def _state(self, part: PartRow) -> str:
+        """The state on this machine, unless others are looking at the part."""
+        review = self._context.reviews.get(part.id)
+        return _REVIEWED[review] if review else part.state
 
     def _holder(self, part: PartRow) -> str:
         claim = self._context.claims.get(part.id)
@@ -308,10 +316,12 @@ class Shelf(QWidget):
         self._jobs.run("library", work, done)
 
 
-def _columns(values: Mapping[str, str], holder: Callable[[PartRow], str]) -> dict[str, Column[PartRow]]:
+def _columns(
+    values: Mapping[str, str], holder: Callable[[PartRow], str], state: Callable[[PartRow], str]
+) -> dict[str, Column[PartRow]]:
     """The columns by what each is ordered by.
 
-    `values` names the fact that is the value, by category; `holder` tells who has claimed a part.
+    `values` names the fact that is the value, by category; `holder` tells who has claimed a part, `state` its state.
     """
 
     def fact(name: str) -> Column[PartRow]:
@@ -323,7 +333,7 @@ def _columns(values: Mapping[str, str], holder: Callable[[PartRow], str]) -> dic
 
     return {
         "name": Column("Name", lambda r: r.name),
-        "state": Column("State", lambda r: r.state),
+        "state": Column("State", state),
         "revision": Column("Rev.", lambda r: str(r.revision or ""), number=True),
         "package": Column("Footprint", lambda r: r.package),
         "description": Column("Description", lambda r: r.description),
