@@ -46,6 +46,8 @@ class DesktopContext(QObject):
         # Whether the library is shared, who holds which part, and what is under review, as far as this machine knows.
         self.shares = False
         self.claims: Mapping[str, Claim] = {}
+        # Of the person who works here, by which claims are known as theirs.
+        self.email = ""
         self.reviews: Mapping[str, ReviewState] = {}
 
     @property

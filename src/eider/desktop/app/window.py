@@ -126,6 +126,7 @@ class MainWindow(QMainWindow):
         layout.addWidget(self.field, 1)
         layout.addStretch(1)
         person = self.library.person()
+        self.context.email = person.email
         layout.addWidget(label(f"{person.name}  ·", "soft"))
         self.shared_state = label("", "soft")
         layout.addWidget(self.shared_state)

@@ -52,7 +52,6 @@ class PartPage(QWidget):
         self.setObjectName("page")
         self.controller, self.context = controller, context
         self._current = 0
-        self._email = controller.library.person().email
         # The step that was opened takes the keyboard as soon as it has something to show.
         self._wants_focus = False
         self._focus_before: QWidget | None = None
@@ -188,7 +187,7 @@ class PartPage(QWidget):
         self._claim_button.setEnabled(held is None or self._is_mine(held))
 
     def _is_mine(self, held: Claim | None) -> bool:
-        return held is not None and held.email == self._email
+        return held is not None and held.email == self.context.email
 
     def _claim(self) -> None:
         part = self.controller.bundle.part
