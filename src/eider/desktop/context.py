@@ -8,6 +8,7 @@ from eider.desktop.jobs import Jobs
 from eider.desktop.settings import DesktopSettings
 from eider.desktop.theme import Theme
 from eider.library.shared_server import Claim
+from eider.library.versions import Person
 from eider.model.review import ReviewState
 
 
@@ -46,8 +47,8 @@ class DesktopContext(QObject):
         # Whether the library is shared, who holds which part, and what is under review, as far as this machine knows.
         self.shares = False
         self.claims: Mapping[str, Claim] = {}
-        # Of the person who works here, by which claims are known as theirs.
-        self.email = ""
+        # Who works here: the window reads it once, off the way of every key.
+        self.person = Person("", "")
         self.reviews: Mapping[str, ReviewState] = {}
 
     @property

@@ -2,7 +2,7 @@
 
 import json
 import sqlite3
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import partial
 
 import msgspec
@@ -153,6 +153,10 @@ class Index(IndexReader):
 
     def _take_copies(self) -> None:
         stamps = self._copies.stamps()
+        if stamps == self._stamps and not self._has_gone(stamps):
+            return
+        # Two connections that find a part missing must not both put it in.
+        self._db.execute("begin immediate")
         rows = self._db.execute("select id from parts where state in ('draft', 'changed')")
         known = {str(row[0]) for row in rows}
         for part_id, stamp in stamps.items():
@@ -170,6 +174,11 @@ class Index(IndexReader):
         for part_id in known - set(stamps):
             self._back_to_release(part_id)
         self._stamps = stamps
+
+    def _has_gone(self, stamps: Mapping[str, int]) -> bool:
+        """Whether a working copy that the index knows is not there any more."""
+        rows = self._db.execute("select id from parts where state in ('draft', 'changed')")
+        return any(row[0] not in stamps for row in rows)
 
     def _back_to_release(self, part_id: str) -> None:
         row = self._db.execute("select path from items where id = ?", (part_id,)).fetchone()

@@ -125,8 +125,7 @@ class MainWindow(QMainWindow):
         self.field.setMaximumWidth(460)
         layout.addWidget(self.field, 1)
         layout.addStretch(1)
-        person = self.library.person()
-        self.context.email = person.email
+        person = self.context.person = self.library.person()
         layout.addWidget(label(f"{person.name}  ·", "soft"))
         self.shared_state = label("", "soft")
         layout.addWidget(self.shared_state)

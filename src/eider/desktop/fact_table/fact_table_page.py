@@ -231,7 +231,7 @@ class FactTablePage(QWidget):
         changes = self._changes()
         if not changes:
             return
-        library, by = self.library, self.library.person().name
+        library, by = self.library, self.context.person.name
         self.keep_button.setEnabled(False)
 
         def done(kept: KeptFacts) -> None:

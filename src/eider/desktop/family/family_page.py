@@ -50,7 +50,7 @@ class FamilyPage(QWidget):
         self.plan: FamilyPlan | None = None
         self.steps = UndoStack[FamilyTable](lambda: self.table, self._show)
         self._asked = 0
-        self._who = library.person().name
+        self._who = context.person.name
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(PAUSE_MS)

@@ -31,7 +31,7 @@ class RowCapture(QWidget):
         super().__init__()
         self.library, self.context = library, context
         self.jobs = context.jobs.owned(self)
-        self._who = library.person().name
+        self._who = context.person.name
         self._columns: tuple[FamilyColumn, ...] = ()
         self._bases: tuple[Ref, ...] = ()
         self.links: tuple[DatasheetLink, ...] = ()

@@ -150,7 +150,7 @@ class CaptureMode(QObject):
 
     def _take(self, target: CaptureTarget, page: int, candidates: tuple[Candidate, ...], *, go_on: bool = True) -> None:
         chosen, others = candidates[0], candidates[1 : 1 + ALTERNATIVES]
-        who = self.controller.library.person().name
+        who = self.context.person.name
         evidence = datasheet_evidence(self.document, page, chosen.box, chosen.seen, who)
 
         def change(bundle: Bundle) -> Bundle:
@@ -190,7 +190,7 @@ class CaptureMode(QObject):
         """The value in hand was typed from a picture: the rectangle is its evidence."""
         target = self.target()
         if target is not None:
-            who = self.controller.library.person().name
+            who = self.context.person.name
             evidence = datasheet_evidence(self.document, page, box, "", who)
             title = f"{target.name} is on page {page}"
             self.controller.edit(title, lambda b: set_evidence(b, {target.address: evidence}))

@@ -331,7 +331,7 @@ class CapturePanel(QWidget):
         found, sha = self.capture, self._sha
         if found is None:
             return
-        who, letters, member = self.controller.library.person().name, dict(self.letters), self._member.currentText()
+        who, letters, member = self.context.person.name, dict(self.letters), self._member.currentText()
         if found.kind == "pins":
             title = f"Use the pins of page {found.page}"
             columns = pin_columns(self.controller.library.settings, self.controller.bundle.part.category)

@@ -187,7 +187,7 @@ class PartPage(QWidget):
         self._claim_button.setEnabled(held is None or self._is_mine(held))
 
     def _is_mine(self, held: Claim | None) -> bool:
-        return held is not None and held.email == self.context.email
+        return held is not None and held.email == self.context.person.email
 
     def _claim(self) -> None:
         part = self.controller.bundle.part

@@ -86,7 +86,7 @@ class ValuesTable(QWidget):
 
     def _confirm(self, is_confirmed: bool) -> None:
         addresses = [r.address for r in self.selected()]
-        who = self.controller.library.person().name
+        who = self.context.person.name
         title = "Confirm values" if is_confirmed else "Withdraw confirmations"
         self.controller.edit(title, lambda b: confirm_values(b, addresses, who, is_confirmed=is_confirmed))
 

@@ -115,7 +115,7 @@ class FactsStep(PartStep):
             self.controller.edit(f"Change the {next(iter(new))}", lambda b: fact_edits.set_about(b, **new))
 
     def _put(self, record: FactRow, text: str) -> None:
-        by, at, settings = self.controller.library.person().name, utc_now(), self.controller.library.settings
+        by, at, settings = self.context.person.name, utc_now(), self.controller.library.settings
 
         def change(bundle: Bundle) -> Bundle:
             made = fact_edits.enter_fact(bundle, record.name, text, by, at)

@@ -233,5 +233,5 @@ class PackageStep(PartStep):
             return
         evidence = Evidence(EvidenceKind.DATASHEET, document=links[-1].sha256, page=page)
         addresses = [DimensionAddress(r.letter) for r in rows]
-        who = self.controller.library.person().name
+        who = self.context.person.name
         self._edit("Set evidence", set_evidence_at, addresses, evidence, who)

@@ -61,7 +61,7 @@ class FindingsPanel(QWidget):
         if finding is None:
             self._context.said.emit("Click the caution or note to accept")
             return
-        who = self._controller.library.person().name
+        who = self._context.person.name
         self._controller.edit("Accept a finding", lambda b: review_edits.waive(b, finding, reason, who))
         self.reason.clear()
 

@@ -111,7 +111,7 @@ class ReviewPanel(QWidget):
         except EiderError as fault:
             self.say.setText(str(fault))
             return
-        self.notes.append(ReviewNote(text, self.controller.library.person().name, utc_now(), address))
+        self.notes.append(ReviewNote(text, self.context.person.name, utc_now(), address))
         self.note.clear()
         self.place.clear()
         self._show()

@@ -158,7 +158,7 @@ class SourceStep(PartStep):
         self.jobs.run_long("reading", "Comparing with the newer datasheet", work, done)
 
     def _move(self) -> None:
-        who, checked, sha = self.controller.library.person().name, self.checked, self._newer_sha
+        who, checked, sha = self.context.person.name, self.checked, self._newer_sha
         if checked:
             self.controller.edit(
                 "Move unchanged values to the new datasheet", lambda b: move_evidence(b, checked, sha, who)
@@ -213,5 +213,5 @@ class SourceStep(PartStep):
         if not rows:
             self.context.said.emit("Select the values on the right first.")
             return
-        who = self.controller.library.person().name
+        who = self.context.person.name
         self.controller.edit("Set evidence", lambda b: set_evidence_at(b, [r.address for r in rows], evidence, who))

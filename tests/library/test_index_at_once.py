@@ -1,0 +1,45 @@
+"""Two connections to one index that find the same change at the same time."""
+
+from threading import Thread
+
+import pytest
+
+from eider.library import Library
+from eider.library import index as index_module
+from eider.library.index import Index
+from eider.library.working_copies import WorkingCopy
+from eider.model.bundle import Bundle
+
+
+def test_two_that_find_the_same_working_copy_at_once_both_have_it(
+    library: Library, sound: Bundle, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    first = Index(library.files, library.versions, library.copies)
+    first.refresh()
+    library.copies.save(WorkingCopy(bundle=sound))
+    plain_text = index_module.plain_text
+    others: list[Thread] = []
+    faults: list[Exception] = []
+
+    def follow_elsewhere() -> None:
+        second = Index(library.files, library.versions, library.copies)
+        try:
+            second.follow_copies()
+        except Exception as fault:
+            faults.append(fault)
+        second.close()
+
+    def text_slowly(text: str) -> str:
+        # What is asked last before the part is put in.
+        if not others:
+            others.append(Thread(target=follow_elsewhere))
+            others[0].start()
+            # Long enough for the other to put the part in, if it may.
+            others[0].join(0.5)
+        return plain_text(text)
+
+    monkeypatch.setattr(index_module, "plain_text", text_slowly)
+    first.follow_copies()
+    others[0].join()
+    assert faults == []
+    assert [row.name for row in first.search().rows] == [sound.part.name]
