@@ -1,10 +1,11 @@
 """Where an item is used, and what following another state of it would change; nothing follows by itself."""
 
 from collections.abc import Collection, Iterator, Sequence
+from typing import NamedTuple
 
 import msgspec
 
-from eider.commands.evaluation import evaluate_part
+from eider.commands.evaluation import EvaluatedPart, EvaluationRules, evaluate_part
 from eider.errors import EiderError, InputError, NotFoundError
 from eider.library import Library
 from eider.library.family_files import family_names, read_family
@@ -134,7 +135,7 @@ def impact_of(
     task = task or Task()
     item, ref = newest_item(library, head)
     item = candidate if candidate is not None else item
-    found = []
+    found, impacts = [], _Impacts(library, head.kind, item, ref)
     rows = library.index.parts_using(head.id)
     for index, row in enumerate(rows):
         task.report(index / len(rows), f"looking at {row.name}")
@@ -143,23 +144,55 @@ def impact_of(
         revision = own.revision or 0 if own else 0
         if candidate is None and not 0 < revision < (ref.revision or 0):
             continue
-        found.append(_impact(library, bundle, revision, head.kind, item, ref))
+        found.append(impacts.of(bundle, revision))
     return tuple(found)
 
 
-def _impact(library: Library, bundle: Bundle, revision: int, kind: str, item: Item, ref: Ref) -> PartImpact:
-    newest = ref.revision or 0
-    try:
-        rules = rules_for(library, bundle)
-        before = evaluate_part(bundle, rules)
-        after = evaluate_part(with_item(bundle, kind, item, ref), rules, before=before)
-    except EiderError as fault:
-        return PartImpact(bundle.part.id, bundle.part.name, revision, newest, (), (), (), str(fault))
-    changes = tuple(change_words(compare_revisions(_shown(before.bundle), _shown(after.bundle))))
-    old, new = ({finding.key: finding for finding in made.findings} for made in (before, after))
-    appear = tuple(finding for key, finding in new.items() if key not in old)
-    vanish = tuple(finding for key, finding in old.items() if key not in new)
-    return PartImpact(bundle.part.id, bundle.part.name, revision, newest, changes, appear, vanish)
+class _Evaluated(NamedTuple):
+    """A part as it is and as it would be: the next one that shares items with it need not compute these again."""
+
+    before: EvaluatedPart
+    after: EvaluatedPart
+    changes: tuple[str, ...]
+
+
+class _Impacts:
+    """Works out part after part; what a part has in common with the one before it is taken from there."""
+
+    def __init__(self, library: Library, kind: str, item: Item, ref: Ref) -> None:
+        self._library, self._kind, self._item, self._ref = library, kind, item, ref
+        self._rules: dict[str, EvaluationRules] = {}
+        self._last: _Evaluated | None = None
+
+    def of(self, bundle: Bundle, revision: int) -> PartImpact:
+        """The impact on one part, which uses this revision."""
+        part, newest = bundle.part, self._ref.revision or 0
+        try:
+            made = self._last = self._evaluated(bundle)
+        except EiderError as fault:
+            return PartImpact(part.id, part.name, revision, newest, (), (), (), str(fault))
+        old, new = ({finding.key: finding for finding in one.findings} for one in (made.before, made.after))
+        appear = tuple(finding for key, finding in new.items() if key not in old)
+        vanish = tuple(finding for key, finding in old.items() if key not in new)
+        return PartImpact(part.id, part.name, revision, newest, made.changes, appear, vanish)
+
+    def _evaluated(self, bundle: Bundle) -> _Evaluated:
+        name, last = bundle.footprint.rulebook, self._last
+        if name not in self._rules:
+            self._rules[name] = rules_for(self._library, bundle)
+        rules = self._rules[name]
+        before = evaluate_part(bundle, rules, before=last.before if last else None)
+        changed = with_item(bundle, self._kind, self._item, self._ref)
+        after = evaluate_part(changed, rules, before=last.after if last else before)
+        if last and _drawn(before) == _drawn(last.before) and _drawn(after) == _drawn(last.after):
+            return _Evaluated(before, after, last.changes)
+        words = change_words(compare_revisions(_shown(before.bundle), _shown(after.bundle)))
+        return _Evaluated(before, after, tuple(words))
+
+
+def _drawn(part: EvaluatedPart) -> tuple[Item, ...]:
+    """What `_shown` is made of."""
+    return part.bundle.sheet, part.bundle.symbol, part.bundle.footprint
 
 
 def _shown(bundle: Bundle) -> object:
