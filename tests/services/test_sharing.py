@@ -15,7 +15,7 @@ from command_line import answer, eider
 from eider.demo.data import chips
 from eider.demo.parts import chip_part
 from eider.errors import EiderError, InputError
-from eider.library import Library, init_library, open_library
+from eider.library import Library, init_library, open_library, shared_server
 from eider.library.errors import LibraryError
 from eider.library.git_program import OfflineError, checked_address
 from eider.library.shared_server import CLAIMS, Claim, ClaimedError, RewrittenError, SharedServer
@@ -367,3 +367,21 @@ def test_the_commands(pair: Pair, tmp_path: Path) -> None:
     fourth = init_library(tmp_path / "fourth", "x", Person("A", "a@b.example"))
     shared = answer("share", fourth.folder, str(bare_server(tmp_path / "fourth.git")))
     assert shared["sent"] == 1
+
+
+def test_claims_are_read_by_one_call_of_git_also_those_made_by_hand(
+    pair: Pair, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    ours = pair[1]
+    claim_part(ours, _id(ours), NAME, "the shelf")
+    head = git(ours.folder, "rev-parse", "HEAD")
+    refs = "".join(f"create refs/eider/claims/item{number} {head}\n" for number in range(500))
+    subprocess.run(["git", "-C", str(ours.folder), "update-ref", "--stdin"], input=refs, text=True, check=True)
+    calls: list[object] = []
+    real = shared_server.run_git
+    monkeypatch.setattr(shared_server, "run_git", lambda *said, **more: (calls.append(said), real(*said, **more))[1])
+    found = all_claims(ours)
+    assert len(calls) == 1
+    assert len(found) == 501
+    assert found[_id(ours)].why == "the shelf"
+    assert found["item7"].by == ours.person().name and found["item7"].name == "item7"

@@ -19,6 +19,8 @@ ORIGIN, SHARED = "origin", "eider.shared"
 # Where what the server has is noted: its branch as it was last seen, and as it is being looked at.
 SEEN, INCOMING = "refs/eider/seen", "refs/eider/incoming"
 CLAIMS, REVIEWS = "refs/eider/claims/", "refs/eider/reviews/"
+# What is read of a claim: ref, author and message, records ended by a byte that no text has.
+_CLAIM_FIELDS = "%(refname)%00%(authorname)%00%(authoremail:trim)%00%(authordate:iso-strict)%00%(contents)%01"
 _FOLLOWED = (f"+{CLAIMS}*:{CLAIMS}*", f"+{REVIEWS}*:{REVIEWS}*")
 Tell = Callable[[str], None]
 
@@ -192,15 +194,17 @@ class SharedServer:
         """
         branch = self._library.versions.require_branch()
         mine: list[str] = []
+        claims = self.claims()
         for part_id in part_ids:
-            claim = self.claim_of(part_id)
+            claim = claims.get(part_id)
             if claim and claim.email != self._person().email:
                 raise ClaimedError(
                     f"{claim.name} is claimed by {claim.by} since {claim.at[:10]}; ask for it to be given back"
                 )
             mine += [part_id] if claim else []
         ended = [CLAIMS + part_id for part_id in mine]
-        ended += [REVIEWS + part_id for part_id in part_ids if self._ref(REVIEWS + part_id)]
+        reviews = set(self._git("for-each-ref", "--format=%(refname)", REVIEWS).split())
+        ended += [REVIEWS + part_id for part_id in part_ids if REVIEWS + part_id in reviews]
         leases = [f"{ref}:{self._ref(ref)}" for ref in ended]
         self._push([f"{commit}:refs/heads/{branch}", *(f":{ref}" for ref in ended)], leases)
         for ref in ended:
@@ -220,24 +224,18 @@ class SharedServer:
 
     def claim_of(self, item_id: str) -> Claim | None:
         """Who holds an item, as it was when the server was asked last; None where nobody does."""
-        return self._read_claim(CLAIMS + item_id)
+        return self._claims_at(CLAIMS + item_id).get(item_id)
 
     def claims(self) -> dict[str, Claim]:
         """All claims by item, as they were when the server was asked last."""
-        names = self._git("for-each-ref", "--format=%(refname)", CLAIMS).split()
-        found = {name.removeprefix(CLAIMS): self._read_claim(name) for name in names}
-        return {item: claim for item, claim in found.items() if claim}
+        return self._claims_at(CLAIMS)
 
-    def _read_claim(self, ref: str) -> Claim | None:
-        if not self._ref(ref):
-            return None
-        text = self._git("log", "-1", "--format=%B", ref)
-        try:
-            return msgspec.json.decode(text.strip(), type=Claim)
-        except msgspec.MsgspecError:
-            # Made by hand: somebody holds it, and git tells who.
-            by, email, at = self._git("log", "-1", "--format=%an%n%ae%n%aI", ref).split("\n")[:3]
-            return Claim(ref.removeprefix(CLAIMS), ref.removeprefix(CLAIMS), by, email, at)
+    def _claims_at(self, refs: str) -> dict[str, Claim]:
+        """The claims at one ref, or at all below it, by one call of git however many there are."""
+        said = self._git("for-each-ref", f"--format={_CLAIM_FIELDS}", refs)
+        records = (record.strip("\n").split("\0", 4) for record in said.split("\1"))
+        found = (_read_claim(*fields) for fields in records if len(fields) == 5)
+        return {claim.item: claim for claim in found}
 
     def make_claim(self, claim: Claim, over: str = "") -> None:
         """Claim an item; `over` is the claim (a commit) that is taken over.
@@ -283,6 +281,16 @@ class SharedServer:
             OfflineError: the server cannot be reached.
         """
         self._git("fetch", "--no-tags", "--prune", "--no-write-fetch-head", ORIGIN, *_FOLLOWED)
+
+
+def _read_claim(ref: str, by: str, email: str, at: str, text: str) -> Claim:
+    """A claim from the commit that it is."""
+    item = ref.removeprefix(CLAIMS)
+    try:
+        return msgspec.structs.replace(msgspec.json.decode(text.strip(), type=Claim), item=item)
+    except msgspec.MsgspecError:
+        # Made by hand: somebody holds it, and git tells who.
+        return Claim(item, item, by, email, at)
 
 
 def _remote_words(said: str) -> str:
