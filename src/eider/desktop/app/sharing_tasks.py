@@ -55,7 +55,7 @@ class SharingTasks(QObject):
     def begin(self) -> None:
         """Show the claims that are known; a shared library is followed now and from time to time."""
         self._context.shares = self.is_shared
-        self._read_claims()
+        self._read_claims(tell_none=False)
         if not self.is_shared:
             self.state_changed.emit("library on this machine")
             return
@@ -118,10 +118,12 @@ class SharingTasks(QObject):
         self.state_changed.emit(f"shared library, synchronised {datetime.now().astimezone():%H:%M}")
         self._read_claims()
 
-    def _read_claims(self) -> None:
+    def _read_claims(self, *, tell_none: bool = True) -> None:
         def done(found: tuple[dict[str, Claim], dict[str, ReviewState]]) -> None:
             self._context.claims, self._context.reviews = found
-            self.changed.emit()
+            # A library that is read for the first time is not to be listed before.
+            if tell_none or any(found):
+                self.changed.emit()
 
         self._context.jobs.run("sharing", lambda: (all_claims(self._library), review_states(self._library)), done)
 
