@@ -20,7 +20,7 @@ from eider.library.errors import LibraryError
 from eider.library.git_program import OfflineError, checked_address
 from eider.library.shared_server import CLAIMS, Claim, ClaimedError, RewrittenError, SharedServer
 from eider.library.shared_tables import SHARED_LISTS
-from eider.library.versions import Person
+from eider.library.versions import Person, Versions
 from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
 from eider.services.claims import TAKE_OVER_DAYS, all_claims, claim_part, give_back, server_of, take_over
@@ -385,3 +385,17 @@ def test_claims_are_read_by_one_call_of_git_also_those_made_by_hand(
     assert len(found) == 501
     assert found[_id(ours)].why == "the shelf"
     assert found["item7"].by == ours.person().name and found["item7"].name == "item7"
+
+
+def test_in_a_fresh_clone_git_s_index_is_not_made_anew(
+    pair: Pair, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    server, ours, _ = pair
+    clone = open_shared(f"file://{server}", tmp_path / "third", Person("Third", "third@skerry.example"))
+    release_part(ours, change_fact(ours, _id(ours), "Shelf", "A7"), "A7")
+    settled: list[int] = []
+    real = Versions.settle_index
+    monkeypatch.setattr(Versions, "settle_index", lambda v, paths: (settled.append(len(paths)), real(v, paths))[1])
+    synchronise(clone)
+    assert settled == [1], "the part alone, none of what the clone had already"
+    assert git(clone.folder, "status", "--porcelain") == ""

@@ -27,6 +27,15 @@ def keep_house(library: Library) -> str:
     return ""
 
 
+def note_cloned(library: Library) -> None:
+    """Note that git's index is up to date, as git itself has just written it; else all files would be compared once.
+
+    Raises:
+        LibraryError: nothing can be written.
+    """
+    library.files.write(SETTLED, library.versions.head.encode())
+
+
 def _settle(library: Library) -> None:
     versions, head = library.versions, library.versions.head
     known = (library.files.read(SETTLED) or b"").decode("ascii", "replace").strip()

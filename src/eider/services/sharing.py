@@ -10,7 +10,7 @@ import msgspec
 from eider.library import Library, open_library
 from eider.library.errors import LibraryError
 from eider.library.git_program import checked_address, run_git
-from eider.library.housekeeping import keep_house
+from eider.library.housekeeping import keep_house, note_cloned
 from eider.library.item_paths import SETTINGS
 from eider.library.revision_trailers import ItemRevision
 from eider.library.shared_server import ORIGIN, SEEN, SHARED, SharedServer, shared_address
@@ -108,6 +108,7 @@ def open_shared(address: str, folder: Path, person: Person | None = None, task: 
             folder.rmdir()
         shutil.move(str(clone), str(folder))
     library = open_library(folder)
+    note_cloned(library)
     SharedServer(library).fetch_claims()
     return library
 
