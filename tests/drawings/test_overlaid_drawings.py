@@ -23,8 +23,8 @@ def test_what_differs_has_another_line_as_well_as_another_colour() -> None:
     made = overlaid(left, right).primitives
     assert [(type(item).__name__, item.role) for item in made if isinstance(item, Line | Area)] == [
         ("Area", "in both"),
-        ("Line", "only left"),
         ("Line", "only right"),
+        ("Line", "only left"),
     ]
     looks = styles()
     assert looks["only left"].dash and not looks["only right"].dash
@@ -35,7 +35,7 @@ def test_a_text_is_signed_where_only_one_side_has_it() -> None:
     left = _drawing(Text((0, 0), "EN", 1.0, "pin name"), Text((0, 1), "1", 1.0, "pin number"))
     right = _drawing(Text((0, 0), "SHDN", 1.0, "pin name"), Text((0, 2), "1", 1.0, "pin number"))
     texts = [item.text for item in overlaid(left, right).primitives if isinstance(item, Text)]
-    assert texts == ["−EN", "1", "+SHDN", "1"]
+    assert texts == ["+SHDN", "1", "−EN", "1"]
 
 
 def test_dimensions_are_those_of_the_right_one_and_those_that_differ_stand_out() -> None:

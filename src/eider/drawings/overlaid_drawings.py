@@ -35,7 +35,8 @@ def overlaid(left: Drawing, right: Drawing, shown: Shown = "both") -> Drawing:
     words = _words(left) & _words(right)
     gone = [_marked(item, "only left", "−", words) for key, item in of_left.items() if key not in of_right]
     new = [_marked(item, "only right", "+", words) for key, item in of_right.items() if key not in of_left]
-    return Drawing((*common, *(item for item in (*gone, *new) if item is not None)), box)
+    # Dashes over wide lines: the other way round small differences would be covered.
+    return Drawing((*common, *(item for item in (*new, *gone) if item is not None)), box)
 
 
 def is_same_drawing(left: Drawing, right: Drawing) -> bool:

@@ -34,8 +34,10 @@ class Page(NamedTuple):
     drawing: Drawing
 
 
-def pdf_pages(pages: Sequence[Page], name: str) -> bytes:
+def pdf_pages(pages: Sequence[Page], name: str, *, fitted: bool = False) -> bytes:
     """Each drawing at its true size (1:1) on the smallest ISO sheet that holds it; beyond A0 it is fitted into that.
+
+    With `fitted` each fills an A4 sheet, for what is looked at and not measured.
 
     The same drawings give the same bytes.
     """
@@ -44,10 +46,19 @@ def pdf_pages(pages: Sequence[Page], name: str) -> bytes:
     canvas = Canvas(buffer, invariant=1)
     canvas.setTitle(name)
     for page in pages:
-        _true_size(canvas, page)
+        (_filling if fitted else _true_size)(canvas, page)
         canvas.showPage()
     canvas.save()
     return buffer.getvalue()
+
+
+def _filling(canvas: Canvas, page: Page) -> None:
+    height, width = (length / MM_PER_POINT for length in SHEETS[0])
+    margin = MARGIN / MM_PER_POINT
+    canvas.setPageSize((width, height))
+    canvas.setFont(FONT, 9)
+    canvas.drawString(margin, height - margin - 9, page.title)
+    paint(canvas, page.drawing, (margin, margin, width - margin, height - 2 * margin), 0.8)
 
 
 def _true_size(canvas: Canvas, page: Page) -> None:

@@ -198,4 +198,4 @@ def save_comparison(path: Path, found: PartComparison) -> None:
     from eider.exchange.pdf_drawings import Page, pdf_pages
 
     pages = [Page(title, drawing) for title, drawing in comparison_pages(found)]
-    write_atomic(path, pdf_pages(pages, f"{found.left} and {found.right}"))
+    write_atomic(path, pdf_pages(pages, f"{found.left} and {found.right}", fitted=True))
