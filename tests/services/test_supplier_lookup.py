@@ -19,7 +19,7 @@ from eider.demo.parts import LIBRARIAN, chip_part
 from eider.demo.sheets import write_chip_datasheet
 from eider.errors import InputError
 from eider.library import Library, init_library, open_library
-from eider.services.fact_tables import save_evaluated
+from eider.services.part_evaluation import save_evaluated
 from eider.services.releasing import release_part
 from eider.services.supplier_lookup import (
     find_alternates,

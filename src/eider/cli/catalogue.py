@@ -19,7 +19,7 @@ from eider.errors import InputError
 from eider.library import Library
 from eider.model.codec import to_data
 from eider.model.wording import counted
-from eider.services.fact_tables import save_evaluated
+from eider.services.part_evaluation import save_evaluated
 from eider.services.supplier_lookup import (
     NUMBER,
     find_alternates,

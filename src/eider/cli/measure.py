@@ -12,8 +12,8 @@ from eider.commands.kept_distances import keep_distance
 from eider.errors import InputError
 from eider.lands.measure_anchors import distance_of, wanted
 from eider.library import open_library
-from eider.library.working_copies import WorkingCopy
 from eider.model.footprint import ALONG, Along, KeptDistance
+from eider.services.part_evaluation import save_part
 from eider.services.releasing import rules_for
 
 
@@ -45,6 +45,6 @@ def measure(folder: Path, item: str, first: str, second: str, along: Along, shal
         outcome = evaluate_part(keep_distance(bundle, kept, shall), rules)
         # What it shall be has to be a length; the window shows the same as a finding at its cell.
         wanted(outcome.bundle.sheet, outcome.bundle.footprint.distances[-1])
-        library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
+        save_part(library, outcome)
     told = f"{kept.key}: {distance:.4f} mm" + (f", kept: required {shall}" if shall else "")
     finish({"from": first, "to": second, "along": along, "mm": round(distance, 6), "kept": shall}, [told], as_json)

@@ -9,7 +9,7 @@ from eider.cli.output import finding_lines, finish, json_option
 from eider.commands.variants import new_variant
 from eider.errors import InputError
 from eider.evidence.evidence_changes import utc_now
-from eider.services.fact_tables import save_evaluated
+from eider.services.part_evaluation import save_evaluated
 from eider.services.part_opening import begin_part
 
 

@@ -45,6 +45,7 @@ from eider.model.bundle import Bundle
 from eider.model.family_table import FamilyTable
 from eider.model.part import DatasheetLink
 from eider.services.family_tables import plan_family, release_members
+from eider.services.part_evaluation import save_part
 from eider.services.releasing import release_part, rules_for
 from eider.services.tasks import Task
 
@@ -160,8 +161,7 @@ def _release_family(library: Library, table: FamilyTable, note: str) -> None:
 
 
 def _save_draft(library: Library, bundle: Bundle) -> None:
-    outcome = evaluate_part(bundle, rules_for(library, bundle))
-    library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
+    save_part(library, evaluate_part(bundle, rules_for(library, bundle)))
 
 
 def build_flawed(folder: Path) -> Library:

@@ -8,8 +8,8 @@ from eider.library import Library
 from eider.library.revision_compare import Difference, compare_revisions
 from eider.model.bundle import Bundle
 from eider.model.codec import to_data
-from eider.services.fact_tables import save_evaluated
 from eider.services.library_history import based_on
+from eider.services.part_evaluation import save_evaluated
 
 Choice = Literal["mine", "theirs", "both"]
 CHOICES: tuple[Choice, ...] = ("mine", "theirs", "both")

@@ -6,12 +6,10 @@ from typing import Any
 
 import msgspec
 
-from eider.commands.evaluation import evaluate_part
 from eider.errors import EiderError, InputError
 from eider.library import Library
 from eider.library.index_reader import ItemHead
 from eider.library.release_commit import REF_FIELDS
-from eider.library.working_copies import WorkingCopy
 from eider.model.body import Body
 from eider.model.bundle import Bundle, Item
 from eider.model.codec import encode
@@ -23,7 +21,7 @@ from eider.model.symbol import Symbol
 from eider.model.wording import counted
 from eider.reports.health_figures import Degree, FoundTwice
 from eider.services.impact import FIELDS, newest_item, with_item
-from eider.services.releasing import rules_for
+from eider.services.part_evaluation import EvaluationRun, save_part
 from eider.services.tasks import Task
 
 replace = msgspec.structs.replace
@@ -187,10 +185,10 @@ def merge_items(library: Library, keep: ItemHead, other: ItemHead, task: Task | 
                 f"{keep.kind} {keep.name} follows from package {item.package.name}, and {bundle.part.name} has "
                 f"{bundle.sheet.name}; where these are the same, merge the packages first"
             )
+    run = EvaluationRun(library)
     for index, bundle in enumerate(moving):
         task.report(index / len(moving), f"moving {bundle.part.name}")
-        outcome = evaluate_part(with_item(bundle, keep.kind, item, ref), rules_for(library, bundle))
-        library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
+        save_part(library, run.evaluated(with_item(bundle, keep.kind, item, ref)))
     return tuple(bundle.part.name for bundle in moving)
 
 

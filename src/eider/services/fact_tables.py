@@ -5,17 +5,15 @@ from pathlib import Path
 from typing import NamedTuple
 
 from eider.commands import fact_edits
-from eider.commands.evaluation import evaluate_part
 from eider.commands.fact_table import FactChange, FactsOfPart, FactTable, fact_table, set_cells
 from eider.errors import EiderError, InputError
 from eider.evidence.evidence_changes import utc_now
 from eider.exchange.table_files import read_table, write_table
 from eider.facts.categories import category_of, fact_names, spelling_key
 from eider.library import Library
-from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence
-from eider.services.releasing import rules_for
+from eider.services.part_evaluation import save_evaluated
 from eider.services.tasks import Task
 
 # Headings of the column that names the parts.
@@ -169,13 +167,3 @@ def _changed(
         else:
             made = fact_edits.set_fact(made, change.name, change.after, evidence)
     return fact_edits.follow_description(bundle, made, category)
-
-
-def save_evaluated(library: Library, bundle: Bundle) -> None:
-    """Keep a part as a working copy, with its checks.
-
-    Raises:
-        LibraryError: it cannot be written.
-    """
-    outcome = evaluate_part(bundle, rules_for(library, bundle), fresh=False)
-    library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))

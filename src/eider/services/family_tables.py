@@ -6,7 +6,7 @@ from typing import Literal, NamedTuple
 
 import msgspec
 
-from eider.commands.evaluation import EvaluatedPart, EvaluationRules, evaluate_part, rerun_recipes, without_results
+from eider.commands.evaluation import EvaluatedPart, EvaluationRules, rerun_recipes, without_results
 from eider.commands.family_members import MOST_MEMBERS, MadeMember, all_targets, base_of, make_member, unused_headings
 from eider.commands.new_parts import start_from_part
 from eider.commands.recipe_merge import merge_recipes, with_identity_of
@@ -21,14 +21,14 @@ from eider.library.family_files import (
 from eider.library.item_paths import family_path
 from eider.library.release_commit import Released
 from eider.library.revision_compare import compare_revisions
-from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.codec import to_data
 from eider.model.family_table import AppliedFamily, FamilyBase, FamilyDefinition, FamilyRow, FamilyTable
 from eider.model.finding import Finding
 from eider.model.item_ref import Ref
 from eider.services.change_words import change_words, place_words
-from eider.services.releasing import release_parts, rules_for
+from eider.services.part_evaluation import EvaluationRun, save_part
+from eider.services.releasing import release_parts
 from eider.services.tasks import Task
 
 replace = msgspec.structs.replace
@@ -142,8 +142,7 @@ class _Planner:
         applied = table.applied.rows if table.applied else ()
         self._rows_before = {row.part: row for row in applied if row.part}
         self._sets_names = "name" in all_targets(now.definition)
-        self._rules: dict[str, EvaluationRules] = {}
-        self._last: EvaluatedPart | None = None
+        self._run = EvaluationRun(library)
 
     def gone(self) -> Iterator[str]:
         """The parts that were made by rows that are there no more."""
@@ -168,7 +167,7 @@ class _Planner:
         return base_of(bases.definition, row).part.id
 
     def _planned(self, index: int, row: FamilyRow, made: MadeMember) -> PlannedMember:
-        name, rules = made.bundle.part.name, self._rules_of(made.bundle)
+        name, rules = made.bundle.part.name, self._run.rules_of(made.bundle)
         if not (row.part or self._sets_names):
             raise InputError(f"the row sets no name, and its base is {name}; set name by a column or a rule")
         part_id = self._known_id(row, name)
@@ -176,12 +175,12 @@ class _Planner:
             return self._base_member(index, part_id, made)
         if not part_id:
             fresh = start_from_part(made.bundle, name)
-            part = self._evaluated(replace(fresh, part=replace(fresh.part, origin=None)), rules)
+            part = self._run.evaluated(replace(fresh, part=replace(fresh.part, origin=None)))
             return PlannedMember(index, name, "new", part, part.bundle.part.id, doubts=made.doubts)
         mine = self._library.load(part_id)
         now = _recipe(made.bundle, mine, rules)
         merged = merge_recipes(self._made_before(part_id, mine, now, rules), without_results(mine), now)
-        part = self._evaluated(merged.bundle, rules)
+        part = self._run.evaluated(merged.bundle)
         changes = tuple(change_words(compare_revisions(_data(mine), _data(part.bundle))))
         state: MemberState = "changed" if without_results(mine) != without_results(part.bundle) else "same"
         by_hand = tuple(dict.fromkeys(map(place_words, merged.by_hand)))
@@ -213,16 +212,6 @@ class _Planner:
         base = before.parts[self._base_id(before, row)]
         made = make_member(before.definition, row, base, self._library.settings, self._table.name)
         return _recipe(made.bundle, mine, rules)
-
-    def _rules_of(self, bundle: Bundle) -> EvaluationRules:
-        key = bundle.footprint.rulebook
-        if key not in self._rules:
-            self._rules[key] = rules_for(self._library, bundle)
-        return self._rules[key]
-
-    def _evaluated(self, bundle: Bundle, rules: EvaluationRules) -> EvaluatedPart:
-        self._last = evaluate_part(bundle, rules, before=self._last)
-        return self._last
 
 
 def _recipe(made: Bundle, mine: Bundle, rules: EvaluationRules) -> Bundle:
@@ -289,7 +278,7 @@ def keep_members(
     for index, member in enumerate(plan.to_keep):
         task.report(index / len(plan.to_keep), f"keeping {member.name}")
         if member.part is not None:
-            library.copies.save(WorkingCopy(bundle=member.part.bundle, findings=member.part.counts))
+            save_part(library, member.part)
     save_family(library, made, f"members of family {made.name} made", replaces=replaces)
     return made
 

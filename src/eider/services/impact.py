@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 import msgspec
 
-from eider.commands.evaluation import EvaluatedPart, EvaluationRules, evaluate_part
+from eider.commands.evaluation import EvaluatedPart
 from eider.errors import EiderError, InputError, NotFoundError
 from eider.library import Library
 from eider.library.family_files import family_names, read_family
@@ -13,13 +13,12 @@ from eider.library.index_reader import ItemHead
 from eider.library.item_paths import KIND_TYPES
 from eider.library.release_commit import REF_FIELDS
 from eider.library.revision_compare import compare_revisions
-from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle, Item
 from eider.model.codec import decode, to_data
 from eider.model.finding import Finding
 from eider.model.item_ref import Ref
 from eider.services.change_words import change_words
-from eider.services.releasing import rules_for
+from eider.services.part_evaluation import EvaluationRun, save_part
 from eider.services.tasks import Task
 
 replace = msgspec.structs.replace
@@ -149,7 +148,7 @@ def impact_of(
 
 
 class _Evaluated(NamedTuple):
-    """A part as it is and as it would be: the next one that shares items with it need not compute these again."""
+    """A part as it is and as it would be, and what changes in words."""
 
     before: EvaluatedPart
     after: EvaluatedPart
@@ -160,8 +159,8 @@ class _Impacts:
     """Works out part after part; what a part has in common with the one before it is taken from there."""
 
     def __init__(self, library: Library, kind: str, item: Item, ref: Ref) -> None:
-        self._library, self._kind, self._item, self._ref = library, kind, item, ref
-        self._rules: dict[str, EvaluationRules] = {}
+        self._kind, self._item, self._ref = kind, item, ref
+        self._as_is, self._as_would_be = EvaluationRun(library), EvaluationRun(library)
         self._last: _Evaluated | None = None
 
     def of(self, bundle: Bundle, revision: int) -> PartImpact:
@@ -177,13 +176,9 @@ class _Impacts:
         return PartImpact(part.id, part.name, revision, newest, made.changes, appear, vanish)
 
     def _evaluated(self, bundle: Bundle) -> _Evaluated:
-        name, last = bundle.footprint.rulebook, self._last
-        if name not in self._rules:
-            self._rules[name] = rules_for(self._library, bundle)
-        rules = self._rules[name]
-        before = evaluate_part(bundle, rules, before=last.before if last else None)
-        changed = with_item(bundle, self._kind, self._item, self._ref)
-        after = evaluate_part(changed, rules, before=last.after if last else before)
+        before = self._as_is.evaluated(bundle)
+        after = self._as_would_be.evaluated(with_item(bundle, self._kind, self._item, self._ref))
+        last = self._last
         if last and _drawn(before) == _drawn(last.before) and _drawn(after) == _drawn(last.after):
             return _Evaluated(before, after, last.changes)
         words = change_words(compare_revisions(_shown(before.bundle), _shown(after.bundle)))
@@ -217,13 +212,12 @@ def follow_item(library: Library, head: ItemHead, part_ids: Sequence[str], task:
     task = task or Task()
     library.require_writable()
     item, ref = newest_item(library, head)
-    kept = []
+    kept, run = [], EvaluationRun(library)
     for index, part_id in enumerate(part_ids):
         bundle = library.load(part_id)
         task.report(index / len(part_ids), f"moving {bundle.part.name}")
         if _ref_of(bundle, head.id) is None:
             raise InputError(f"{bundle.part.name} does not use {head.kind} {head.name}")
-        outcome = evaluate_part(with_item(bundle, head.kind, item, ref), rules_for(library, bundle))
-        library.copies.save(WorkingCopy(bundle=outcome.bundle, findings=outcome.counts))
+        save_part(library, run.evaluated(with_item(bundle, head.kind, item, ref)))
         kept.append(bundle.part.name)
     return tuple(kept)

@@ -11,7 +11,7 @@ from eider.library import Library
 from eider.library.release_commit import REF_FIELDS
 from eider.library.revision_trailers import ItemRevision
 from eider.model.bundle import Bundle
-from eider.services.fact_tables import save_evaluated
+from eider.services.part_evaluation import save_evaluated
 
 replace = msgspec.structs.replace
 _HEADINGS = ("At", "Who", "Kind", "Item", "Revision", "Note", "Commit", "Id")
