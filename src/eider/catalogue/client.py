@@ -66,7 +66,7 @@ class Answered(NamedTuple, Generic[T]):
 
 
 class _RefusedError(Exception):
-    """An answer that is none; `wait` (s) where the service asks for that before the next try."""
+    """The service did not give a usable answer; `wait` is how long (s) it asks callers to hold off."""
 
     def __init__(self, message: str, *, is_final: bool, wait: float = 0.0) -> None:
         super().__init__(message)

@@ -17,10 +17,10 @@ def family_names(library: Library) -> list[str]:
 
 
 def read_family(library: Library, name: str) -> FamilyTable:
-    """A family table by its name.
+    """Read the family table of this name.
 
     Raises:
-        NotFoundError: there is none of this name. DocumentError: its file is damaged.
+        NotFoundError: the library has no such table. DocumentError: its file is damaged.
         InputError: it was made by a newer Eider.
     """
     path = family_path(name)
@@ -52,7 +52,7 @@ def save_family(library: Library, table: FamilyTable, note: str, *, replaces: Fa
     """Keep a table under its name, in place of the one that it `replaces`.
 
     Raises:
-        InputError: its name is none that a file can have. ConflictError: somebody changed it meanwhile.
+        InputError: no file can have its name. ConflictError: somebody changed it meanwhile.
         ReadOnlyError: nothing can be written to the library.
     """
     require_name(table.name)

@@ -14,7 +14,7 @@ from eider.library.errors import LibraryError
 
 # How often (s) it is asked whether the user has cancelled, and how long a server may say nothing.
 POLL, SILENCE = 0.05, 120.0
-# Addresses that git is handed: the usual schemes, host:path of ssh, and paths. `ext::` and options are none of them.
+# Addresses that are safe to hand to git: the usual schemes, host:path of ssh, and paths; not `ext::`, not options.
 _ADDRESS = re.compile(
     r"^(?:(?:https?|ssh|git|file)://\S+|[\w.-]+@[\w.-]+:\S+|[\w.-]+:[^:\s]\S*|/.*|\.{0,2}/.*|[\w.-][^:]*)$"
 )
@@ -53,10 +53,10 @@ class OfflineError(GitError):
 
 
 def checked_address(address: str) -> str:
-    """An address that git may be handed.
+    """Return the address, stripped, if it is safe to hand to git.
 
     Raises:
-        LibraryError: it is none.
+        LibraryError: it is not an address of a repository.
     """
     text = address.strip()
     if text.startswith("-") or not text.isprintable() or not _ADDRESS.match(text):

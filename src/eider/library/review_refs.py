@@ -1,6 +1,6 @@
 """Reviews in git: a ref for each part, whose commits hold the working copy that is looked at and what was said."""
 
-from typing import NamedTuple
+from typing import NamedTuple, TypeVar
 
 import pygit2
 from pygit2.enums import FileMode
@@ -10,9 +10,12 @@ from eider.library.shared_server import REVIEWS, SharedServer, shared_address
 from eider.library.store import Library
 from eider.library.working_copies import WorkingCopy
 from eider.model.codec import DocumentError, decode, encode
-from eider.model.review import Review
+from eider.model.review import Review, ReviewState
 
+T = TypeVar("T")
 COPY, ABOUT = "copy.json", "review.json"
+# What a ref that somebody made by hand can come to.
+UNREADABLE = (KeyError, pygit2.GitError, DocumentError, AttributeError)
 
 
 class StoredReview(NamedTuple):
@@ -29,21 +32,43 @@ def _repository(library: Library) -> pygit2.Repository:
 
 def read_review(library: Library, part_id: str) -> StoredReview | None:
     """The review of a part; None where there is none, or none that can be read."""
-    repository = _repository(library)
+    return _read(_repository(library), part_id)
+
+
+def _read(repository: pygit2.Repository, part_id: str) -> StoredReview | None:
     try:
         commit = repository.references[REVIEWS + part_id].peel(pygit2.Commit)
-        blobs = [repository[commit.tree[name].id].peel(pygit2.Blob).data for name in (ABOUT, COPY)]
-        where = f"review of {part_id}"
-        return StoredReview(str(commit.id), decode(blobs[0], Review, where), decode(blobs[1], WorkingCopy, where))
-    except (KeyError, pygit2.GitError, DocumentError, AttributeError):
+        review, copy = _document(repository, commit, ABOUT, Review), _document(repository, commit, COPY, WorkingCopy)
+    except UNREADABLE:
         return None
+    return StoredReview(str(commit.id), review, copy)
+
+
+def _document(repository: pygit2.Repository, commit: pygit2.Commit, name: str, kind: type[T]) -> T:
+    return decode(repository[commit.tree[name].id].peel(pygit2.Blob).data, kind, f"{name} of {commit.short_id}")
 
 
 def all_reviews(library: Library) -> dict[str, StoredReview]:
     """All reviews by part, as far as this machine knows."""
-    names = [name for name in _repository(library).references if name.startswith(REVIEWS)]
-    found = {name.removeprefix(REVIEWS): read_review(library, name.removeprefix(REVIEWS)) for name in names}
-    return {part_id: stored for part_id, stored in sorted(found.items()) if stored}
+    repository = _repository(library)
+    found = {part_id: _read(repository, part_id) for part_id in _under_review(repository)}
+    return {part_id: stored for part_id, stored in found.items() if stored}
+
+
+def review_states(library: Library) -> dict[str, ReviewState]:
+    """What became of the reviews that are open, by part; the working copies that they speak of are not read."""
+    repository, found = _repository(library), {}
+    for part_id in _under_review(repository):
+        try:
+            commit = repository.references[REVIEWS + part_id].peel(pygit2.Commit)
+            found[part_id] = _document(repository, commit, ABOUT, Review).state
+        except UNREADABLE:
+            continue
+    return found
+
+
+def _under_review(repository: pygit2.Repository) -> list[str]:
+    return sorted(name.removeprefix(REVIEWS) for name in repository.references if name.startswith(REVIEWS))
 
 
 def write_review(library: Library, review: Review, copy: WorkingCopy, note: str, follows: str) -> str:

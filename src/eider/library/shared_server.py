@@ -96,7 +96,7 @@ class SharedServer:
         """Share the library through an empty repository at an address.
 
         Raises:
-            LibraryError: the address is none, cannot be reached, or has commits of something else already.
+            LibraryError: the address is not valid, cannot be reached, or has commits of something else already.
         """
         text, branch = checked_address(address), self._library.versions.require_branch()
         there = run_git(None, ["ls-remote", "--heads", "--", text], self._tell)

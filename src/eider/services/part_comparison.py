@@ -58,7 +58,7 @@ class ComparedDrawing(msgspec.Struct, frozen=True):
 
 
 class ComparedPin(msgspec.Struct, frozen=True):
-    """A pin by its number: name and type on both sides; empty where there is none."""
+    """One pin number, with the name and type it has on each side; empty where a side has no such pin."""
 
     number: str
     left: str

@@ -40,11 +40,6 @@ def waiting_reviews(library: Library) -> tuple[StoredReview, ...]:
     return tuple(sorted(found, key=lambda stored: stored.review.requested.at))
 
 
-def review_states(library: Library) -> dict[str, ReviewState]:
-    """What became of the reviews that are open, by part, as far as this machine knows."""
-    return {part_id: stored.review.state for part_id, stored in all_reviews(library).items()}
-
-
 def request_review(library: Library, part_id: str, note: str) -> Review:
     """Show the working copy of a part to others; again after a decline it goes on.
 

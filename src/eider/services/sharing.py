@@ -69,7 +69,7 @@ def share_library(library: Library, address: str, task: Task | None = None) -> S
     """Share a library through an empty repository.
 
     Raises:
-        LibraryError: the address is none, cannot be reached, or has commits already.
+        LibraryError: the address is not valid, cannot be reached, or has commits already.
     """
     task = task or Task()
     library.require_writable()
@@ -84,7 +84,7 @@ def open_shared(address: str, folder: Path, person: Person | None = None, task: 
     """Open a shared library by its address, in a new folder; where that fails, nothing of it is left.
 
     Raises:
-        LibraryError: the folder is not empty; the address is none, cannot be reached, or is no library.
+        LibraryError: the folder is not empty; the address is not valid, cannot be reached, or is no library.
     """
     task, text = task or Task(), checked_address(address)
     if folder.is_symlink() or (folder.exists() and (not folder.is_dir() or any(folder.iterdir()))):

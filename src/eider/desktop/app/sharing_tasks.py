@@ -10,13 +10,13 @@ from eider.desktop.app.sharing_dialogs import LineDialog, SettleDialog
 from eider.desktop.app.waiting_dialog import WaitingDialog
 from eider.desktop.context import DesktopContext
 from eider.library import Library
-from eider.library.review_refs import StoredReview
+from eider.library.review_refs import StoredReview, review_states
 from eider.library.shared_server import Claim, shared_address
 from eider.model.review import ReviewState
 from eider.model.wording import counted
 from eider.services.claims import all_claims, claim_part, give_back
 from eider.services.conflicts import CHOICES, conflict_differences, settle_conflict
-from eider.services.reviews import fetch_reviews, review_states, waiting_reviews
+from eider.services.reviews import fetch_reviews, waiting_reviews
 from eider.services.sharing import SyncReport, share_library, synchronise
 from eider.services.tasks import Task
 

@@ -17,7 +17,7 @@ from eider.services.tasks import Task
 
 
 class UseRow(NamedTuple):
-    """A part that uses an item of the part in hand."""
+    """One use of an item: the item, and a part that uses it."""
 
     use: ItemUse
     part: UsingPart
