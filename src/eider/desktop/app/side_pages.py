@@ -18,21 +18,9 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.rulebook.rulebook_page import RulebookPage
 from eider.desktop.suppliers.refresh_page import RefreshPage
 from eider.desktop.timeline.timeline_page import TimelinePage
+from eider.desktop.widgets.side_page import SidePage
 from eider.library import Library
 from eider.library.index import PartRow
-
-SidePage = (
-    RulebookPage
-    | FactTablePage
-    | CategoriesPage
-    | BillPage
-    | RefreshPage
-    | FamilyPage
-    | ImpactPage
-    | HealthPage
-    | ComparePage
-    | TimelinePage
-)
 
 
 class SidePages(QObject):

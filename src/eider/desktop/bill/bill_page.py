@@ -3,7 +3,7 @@
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QLabel, QListWidget, QSpinBox, QTabWidget, QWidget
 
 from eider.desktop.bill.bill_preview import BillPreview
@@ -12,6 +12,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.flow_layout import FlowLayout
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.desktop.widgets.side_page import SidePage
 from eider.errors import EiderError, InputError
 from eider.library import Library
 from eider.library.index import PartRow
@@ -38,17 +39,11 @@ SUFFIXES = "Lists (*.csv *.tsv *.txt *.xlsx *.xlsm)"
 WRITTEN = "Workbook (*.xlsx);;CSV (*.csv)"
 
 
-class BillPage(QWidget):
+class BillPage(SidePage):
     """One list at a time; parts that somebody chose stay chosen while columns are assigned otherwise."""
 
-    closed = pyqtSignal()
-    kept = pyqtSignal()
-
     def __init__(self, library: Library, context: DesktopContext) -> None:
-        super().__init__()
-        self.library, self.context = library, context
-        self.jobs = context.jobs.owned(self)
-        self.setObjectName("page")
+        super().__init__(library, context)
         self.opened: OpenedList | None = None
         self.bill: Bill | None = None
         self.chosen: dict[int, PartRow] = {}

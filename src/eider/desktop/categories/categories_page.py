@@ -4,12 +4,13 @@ from collections.abc import Sequence
 from functools import partial
 
 import msgspec
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QListWidget, QTabWidget, QWidget
 
 from eider.desktop.categories.fact_field_table import FactFieldTable
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
+from eider.desktop.widgets.side_page import SidePage
 from eider.desktop.widgets.undo_stack import UndoStack
 from eider.library import Library
 from eider.library.category_settings import category_fault, save_categories
@@ -37,17 +38,11 @@ class _Effects(msgspec.Struct, frozen=True):
     example: TemplateExample | None
 
 
-class CategoriesPage(QWidget):
+class CategoriesPage(SidePage):
     """The categories of the library; nothing is kept before *Save*."""
 
-    closed = pyqtSignal()
-    kept = pyqtSignal()
-
     def __init__(self, library: Library, context: DesktopContext) -> None:
-        super().__init__()
-        self.library, self.context = library, context
-        self.jobs = context.jobs.owned(self)
-        self.setObjectName("page")
+        super().__init__(library, context)
         self.before = dict(library.settings.categories)
         self.categories = dict(self.before)
         self.steps = UndoStack[dict[str, Category]](lambda: self.categories, self._go_to)

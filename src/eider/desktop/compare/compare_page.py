@@ -3,15 +3,16 @@
 from pathlib import Path
 from typing import Literal
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QListWidget, QTabWidget, QWidget
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QListWidget, QTabWidget
 
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row, set_choices
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.desktop.widgets.side_page import SidePage
 from eider.drawings.overlaid_drawings import Shown, overlaid
 from eider.library import Library
 from eider.model.wording import counted
@@ -30,17 +31,11 @@ Side = Literal["left", "right"]
 _NEXT: dict[Shown, Shown] = {"both": "left", "left": "right", "right": "both"}
 
 
-class ComparePage(QWidget):
+class ComparePage(SidePage):
     """Both sides are chosen from the states of a part; the right one may be another part's."""
 
-    closed = pyqtSignal()
-    kept = pyqtSignal()
-
     def __init__(self, library: Library, context: DesktopContext) -> None:
-        super().__init__()
-        self.library, self.context = library, context
-        self.jobs = context.jobs.owned(self)
-        self.setObjectName("page")
+        super().__init__(library, context)
         self.found: PartComparison | None = None
         self.shown: Shown = "both"
         self.states: dict[Side, tuple[StateChoice, ...]] = {"left": (), "right": ()}

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Collection, Mapping
 
-from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QLineEdit, QListWidget, QWidget
 
 from eider.commands.fact_table import (
@@ -25,6 +24,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.fact_grid import FactGrid
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
+from eider.desktop.widgets.side_page import SidePage
 from eider.desktop.widgets.undo_stack import UndoStack
 from eider.errors import EiderError
 from eider.library import Library
@@ -35,17 +35,11 @@ from eider.services.fact_tables import KeptFacts, keep_fact_changes, open_fact_t
 MOST_LISTED = 500
 
 
-class FactTablePage(QWidget):
+class FactTablePage(SidePage):
     """One table at a time; nothing is kept before *Save as working copies*."""
 
-    closed = pyqtSignal()
-    kept = pyqtSignal()
-
     def __init__(self, library: Library, context: DesktopContext) -> None:
-        super().__init__()
-        self.library, self.context = library, context
-        self.jobs = context.jobs.owned(self)
-        self.setObjectName("page")
+        super().__init__(library, context)
         self.before = FactTable((), ())
         self.table = self.before
         self._by_id: Mapping[str, FactsOfPart] = {}

@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 
 import msgspec
-from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QTabWidget, QWidget
 
 from eider.commands.fact_table import FactsOfPart, FactTable, continue_series, fill_down
@@ -15,6 +15,7 @@ from eider.desktop.family.row_capture import RowCapture
 from eider.desktop.widgets.fact_grid import FactGrid
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row, set_choices
+from eider.desktop.widgets.side_page import SidePage
 from eider.desktop.widgets.undo_stack import UndoStack
 from eider.errors import EiderError
 from eider.evidence.evidence_changes import utc_now
@@ -35,17 +36,11 @@ WRITTEN = "Workbook (*.xlsx);;CSV (*.csv)"
 PAUSE_MS = 350
 
 
-class FamilyPage(QWidget):
+class FamilyPage(SidePage):
     """One table at a time. Nothing is kept before a button says so; each edit is a step that can be taken back."""
 
-    closed = pyqtSignal()
-    kept = pyqtSignal()
-
     def __init__(self, library: Library, context: DesktopContext) -> None:
-        super().__init__()
-        self.library, self.context = library, context
-        self.jobs = context.jobs.owned(self)
-        self.setObjectName("page")
+        super().__init__(library, context)
         self.table, self.stored = FamilyTable(name=""), None
         self.plan: FamilyPlan | None = None
         self.steps = UndoStack[FamilyTable](lambda: self.table, self._show)

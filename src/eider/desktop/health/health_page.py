@@ -4,11 +4,12 @@ from pathlib import Path
 from typing import NamedTuple
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QListWidget, QListWidgetItem, QWidget
+from PyQt6.QtWidgets import QFileDialog, QListWidget, QListWidgetItem
 
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.desktop.widgets.side_page import SidePage
 from eider.library import Library
 from eider.library.index_reader import ItemHead
 from eider.model.wording import counted
@@ -29,18 +30,13 @@ class HealthRow(NamedTuple):
     twice: FoundTwice | None = None
 
 
-class HealthPage(QWidget):
+class HealthPage(SidePage):
     """Measured in the background; double-clicking a part opens it."""
 
-    closed = pyqtSignal()
-    kept = pyqtSignal()
     part_asked = pyqtSignal(str)
 
     def __init__(self, library: Library, context: DesktopContext) -> None:
-        super().__init__()
-        self.library, self.context = library, context
-        self.jobs = context.jobs.owned(self)
-        self.setObjectName("page")
+        super().__init__(library, context)
         self.health: LibraryHealth | None = None
         self.sums = label("", "number")
         self.hint = label("", "soft", wrap=True)

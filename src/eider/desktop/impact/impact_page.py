@@ -2,12 +2,13 @@
 
 from typing import NamedTuple
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QListWidget, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QListWidget
 
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.desktop.widgets.side_page import SidePage
 from eider.library import Library
 from eider.library.index import PartRow
 from eider.library.index_reader import ItemHead
@@ -23,17 +24,11 @@ class UseRow(NamedTuple):
     part: UsingPart
 
 
-class ImpactPage(QWidget):
+class ImpactPage(SidePage):
     """The list is made at once; what would change is worked out on request, with progress."""
 
-    closed = pyqtSignal()
-    kept = pyqtSignal()
-
     def __init__(self, library: Library, context: DesktopContext) -> None:
-        super().__init__()
-        self.library, self.context = library, context
-        self.jobs = context.jobs.owned(self)
-        self.setObjectName("page")
+        super().__init__(library, context)
         self.uses: tuple[ItemUse, ...] = ()
         self.impacts: dict[tuple[str, str], PartImpact] = {}
         self.title = label("Where used", "head")

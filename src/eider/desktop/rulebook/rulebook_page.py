@@ -2,7 +2,6 @@
 
 from typing import Any, NamedTuple
 
-from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QListWidget, QWidget
 
 from eider.commands.rulebook_draft import RulebookDraft, editor_sections, section_rows, with_change
@@ -10,6 +9,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.rulebook.effects_panel import EffectsPanel
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.desktop.widgets.side_page import SidePage
 from eider.errors import EiderError
 from eider.library import Library
 from eider.library.revision_trailers import ItemRevision
@@ -29,17 +29,11 @@ class _Opened(NamedTuple):
     history: tuple[ItemRevision, ...]
 
 
-class RulebookPage(QWidget):
+class RulebookPage(SidePage):
     """One rulebook at a time; nothing is kept before *Keep*."""
 
-    closed = pyqtSignal()
-    kept = pyqtSignal()
-
     def __init__(self, library: Library, context: DesktopContext) -> None:
-        super().__init__()
-        self.library, self.context = library, context
-        self.jobs = context.jobs.owned(self)
-        self.setObjectName("page")
+        super().__init__(library, context)
         self._undone: list[RulebookDraft] = []
         self._done: list[RulebookDraft] = []
         self.draft = RulebookDraft(STANDARD, standard_text())

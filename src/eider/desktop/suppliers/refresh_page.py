@@ -2,12 +2,10 @@
 
 from collections.abc import Collection
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QWidget
-
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.desktop.widgets.side_page import SidePage
 from eider.library import Library
 from eider.library.index import PartRow
 from eider.model.wording import counted
@@ -25,17 +23,11 @@ _TITLES = {
 }
 
 
-class RefreshPage(QWidget):
+class RefreshPage(SidePage):
     """The parts are given; the catalogue is asked when somebody presses the button."""
 
-    closed = pyqtSignal()
-    kept = pyqtSignal()
-
     def __init__(self, library: Library, context: DesktopContext) -> None:
-        super().__init__()
-        self.library, self.context = library, context
-        self.jobs = context.jobs.owned(self)
-        self.setObjectName("page")
+        super().__init__(library, context)
         self.parts: list[PartRow] = []
         self.report: RefreshReport | None = None
         self.title = label("Lifecycle and stock", "head")

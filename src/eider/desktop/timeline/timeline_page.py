@@ -2,13 +2,14 @@
 
 from pathlib import Path
 
-from PyQt6.QtCore import QDate, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QDateEdit, QFileDialog, QLineEdit, QWidget
+from PyQt6.QtCore import QDate, QTimer
+from PyQt6.QtWidgets import QCheckBox, QDateEdit, QFileDialog, QLineEdit
 
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.desktop.widgets.side_page import SidePage
 from eider.library import Library
 from eider.library.revision_trailers import ItemRevision
 from eider.model.wording import counted
@@ -18,17 +19,11 @@ from eider.services.library_history import TimelineFilter, item_name, library_ti
 PAUSE = 200
 
 
-class TimelinePage(QWidget):
+class TimelinePage(SidePage):
     """Filters over the revisions, the newest first."""
 
-    closed = pyqtSignal()
-    kept = pyqtSignal()
-
     def __init__(self, library: Library, context: DesktopContext) -> None:
-        super().__init__()
-        self.library, self.context = library, context
-        self.jobs = context.jobs.owned(self)
-        self.setObjectName("page")
+        super().__init__(library, context)
         self.words, self.by = QLineEdit(), QLineEdit()
         self.words.setPlaceholderText("Words of name or note")
         self.words.setMinimumWidth(230)
