@@ -162,9 +162,9 @@ def shoot_family(window: MainWindow) -> None:
     wait(window, lambda: bool(page.table.rows))
     page.open_table("OHC-125")
     wait(window, lambda: page.plan is not None and page.plan.table.name == "OHC-125")
-    page._put({(2, "C"): "8.60 max"})
+    page.rows.put({(2, "C"): "8.60 max"})
     wait(window, lambda: page.plan is not None and page.plan.count("changed") == 1)
-    page.grid.setCurrentIndex(page.grid.model_of_facts.index(2, 2))
+    page.rows.grid.setCurrentIndex(page.rows.grid.model_of_facts.index(2, 2))
     shoot(window, "family")
     window.side.close()
 

@@ -40,11 +40,11 @@ def _planned(qtbot: QtBot, page: FamilyPage) -> None:
 
 def _paste(page: FamilyPage, row: int, column: int, text: str) -> None:
     page.tabs.setCurrentIndex(0)
-    page.grid.setCurrentIndex(page.grid.model_of_facts.index(row, column))
+    page.rows.grid.setCurrentIndex(page.rows.grid.model_of_facts.index(row, column))
     clipboard = QApplication.clipboard()
     assert clipboard is not None
     clipboard.setText(text)
-    page.grid.paste()
+    page.rows.grid.paste()
 
 
 def _define(page: FamilyPage) -> None:
@@ -67,7 +67,7 @@ def test_a_family_is_begun_from_a_part_pasted_kept_and_released(window: MainWind
     _paste(page, 1, 0, "LYN-C1608-330N\t330 nF\nLYN-C1608-680N\t680 nF\n")
     _planned(qtbot, page)
     assert page.summary.text() == "3 members: 2 new, 1 base"
-    page.grid.setCurrentIndex(page.grid.model_of_facts.index(1, 1))
+    page.rows.grid.setCurrentIndex(page.rows.grid.model_of_facts.index(1, 1))
     assert page.member.title.text() == "LYN-C1608-330N"
     assert not page.release_button.isEnabled(), "it has neither name nor note"
     page.name.setText("LYN-C1608")
@@ -90,12 +90,12 @@ def test_a_family_is_begun_from_a_part_pasted_kept_and_released(window: MainWind
 def test_edits_are_steps_and_a_fault_is_told_at_its_row(window: MainWindow, qtbot: QtBot) -> None:
     page = _begin(qtbot, window)
     _define(page)
-    press(qtbot, page, "Add a row") if page.tabs.currentIndex() == 0 else page._add_row()
+    press(qtbot, page, "Add a row") if page.tabs.currentIndex() == 0 else page.rows.add_row()
     _paste(page, 1, 0, "LYN-C1608-330N\t330 nF")
     _planned(qtbot, page)
     page.tabs.setCurrentIndex(0)
-    page.grid.setCurrentIndex(page.grid.model_of_facts.index(0, 0))
-    page.grid.selectAll()
+    page.rows.grid.setCurrentIndex(page.rows.grid.model_of_facts.index(0, 0))
+    page.rows.grid.selectAll()
     before = page.table
     press(qtbot, page, "Fill down")
     assert page.table.rows[1].cells == page.table.rows[0].cells
@@ -107,11 +107,11 @@ def test_edits_are_steps_and_a_fault_is_told_at_its_row(window: MainWindow, qtbo
     window.steps.undo()
     assert page.table == before
     window.steps.redo()
-    page.grid.setCurrentIndex(page.grid.model_of_facts.index(1, 0))
-    page.grid.selectRow(1)
+    page.rows.grid.setCurrentIndex(page.rows.grid.model_of_facts.index(1, 0))
+    page.rows.grid.selectRow(1)
     press(qtbot, page, "Remove rows")
     assert len(page.table.rows) == 1
-    page.grid.selectRow(0)
+    page.rows.grid.selectRow(0)
     press(qtbot, page, "Fill down")
     assert "Select the cell" in page.hint.text()
 
@@ -120,12 +120,12 @@ def test_a_part_without_a_number_of_pins_says_so(window: MainWindow, qtbot: QtBo
     page = _begin(qtbot, window)
     columns = page.definition.columns
     columns.records.setData(columns.records.index(0, 1), "name, colour")
-    page._add_row()
+    page.rows.add_row()
     _paste(page, 1, 0, "OTHER")
     _planned(qtbot, page)
-    page.grid.setCurrentIndex(page.grid.model_of_facts.index(1, 0))
+    page.rows.grid.setCurrentIndex(page.rows.grid.model_of_facts.index(1, 0))
     assert "“colour” is nothing that a column can set" in page.member.state.text()
-    assert page._cell_note(page.grid.model_of_facts.table.parts[1], "Name")
+    assert page.rows.cell_note(page.rows.grid.model_of_facts.table.parts[1], "Name")
 
 
 @pytest.fixture
@@ -152,7 +152,7 @@ def test_rows_are_captured_from_the_datasheet(
     qtbot.waitUntil(lambda: page.names.currentText() == "OHC-125" and bool(page.table.rows), timeout=10_000)
     _planned(qtbot, page)
     assert page.plan and page.plan.count("new") == 10
-    page.grid.selectAll()
+    page.rows.grid.selectAll()
     press(qtbot, page, "Remove rows")
     assert page.table.rows == ()
     page.tabs.setCurrentWidget(page.capture)
@@ -167,7 +167,7 @@ def test_rows_are_captured_from_the_datasheet(
     _planned(qtbot, page)
     assert page.plan and (page.plan.count("new"), page.plan.count("base")) == (10, 1)
     (tmp_path / "rows.csv").write_text("ways,A,C\n2,1.25,5.85 max\n", encoding="utf-8")
-    page.read_rows(tmp_path / "rows.csv")
+    page.rows.read_rows(tmp_path / "rows.csv")
     qtbot.waitUntil(lambda: len(page.table.rows) == 1, timeout=10_000)
     press(qtbot, page, "Save the table")
     qtbot.waitUntil(lambda: "saved" in window.status.message.text(), timeout=10_000)
@@ -190,10 +190,10 @@ def test_what_was_changed_by_hand_is_shown(make_window: MakeWindow, qtbot: QtBot
     library.copies.save(WorkingCopy(bundle=footprint_edits.adjust_pad(member, Adjustment("1", "width", "0.7"))))
     page.make_plan()
     qtbot.waitUntil(lambda: page.plan is not None and bool(page.plan.members[3].by_hand), timeout=20_000)
-    page.grid.setCurrentIndex(page.grid.model_of_facts.index(3, 0))
+    page.rows.grid.setCurrentIndex(page.rows.grid.model_of_facts.index(3, 0))
     shown = [page.member.changes.item(i).text() for i in range(page.member.changes.count())]  # type: ignore[union-attr]
     assert shown == ["Changed by hand, stays: Adjustment of width of pad 1"]
-    qtbot.keyClick(page.grid, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClick(page.rows.grid, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
 
 
 def test_a_variant_is_begun_on_the_shelf(window: MainWindow, qtbot: QtBot) -> None:

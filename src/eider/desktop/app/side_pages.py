@@ -80,7 +80,7 @@ class SidePages(QObject):
     def open_bill(self) -> None:
         """The bill of materials of a design's list."""
         bill = BillPage(self._library, self._context)
-        self._show(bill, bill)
+        self._show(bill, NoSteps())
 
     def open_families(self, part: PartRow | None = None) -> None:
         """The family tables; that of a part, or one that is begun from it."""

@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 from eider.desktop.app.actions import fill_menus
 from eider.desktop.app.command_field import CommandField, CommandOffer
 from eider.desktop.app.part_tasks import PartTasks
+from eider.desktop.app.shared_state_label import SharedStateLabel
 from eider.desktop.app.sharing_tasks import SharingTasks
 from eider.desktop.app.side_pages import SidePages, UndoSteps
 from eider.desktop.app.status_line import StatusLine
@@ -43,8 +44,6 @@ from eider.views.step_registry import all_steps
 
 # While work in the background makes parts, the Shelf shows them this often.
 BACKGROUND_REFRESH_MS = 700
-# Letters of how the library stands with its server that are shown in the frame.
-LONGEST_STATE = 52
 
 
 class MainWindow(QMainWindow):
@@ -97,7 +96,7 @@ class MainWindow(QMainWindow):
     def _connect_shelf(self) -> None:
         shelf, tasks = self.shelf, self.tasks
         self.sharing.changed.connect(self._shared_changed)
-        self.sharing.state_changed.connect(self._show_shared_state)
+        self.sharing.state_changed.connect(self.shared_state.show_state)
         self.sharing.review_asked.connect(self.open_review)
         shelf.open_asked.connect(self.open_part)
         shelf.new_asked.connect(tasks.new_part)
@@ -127,14 +126,9 @@ class MainWindow(QMainWindow):
         layout.addStretch(1)
         person = self.context.person = self.library.person()
         layout.addWidget(label(f"{person.name}  ·", "soft"))
-        self.shared_state = label("", "soft")
+        self.shared_state = SharedStateLabel()
         layout.addWidget(self.shared_state)
         return bar
-
-    def _show_shared_state(self, text: str) -> None:
-        """How the library stands with its server; what is long is elided, and whole in the tooltip."""
-        self.shared_state.setText(text if len(text) <= LONGEST_STATE else f"{text[:LONGEST_STATE]}…")
-        self.shared_state.setToolTip(text)
 
     def _shared_changed(self) -> None:
         """Parts came from the server, or claims are others."""

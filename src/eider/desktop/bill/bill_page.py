@@ -288,13 +288,3 @@ class BillPage(SidePage):
 
     def _written(self, path: Path) -> None:
         self.context.said.emit(f"Bill of materials written to {path}")
-
-    def label_of(self, _which: str) -> str:
-        """A bill has no steps; the list is as it is."""
-        return ""
-
-    def undo(self) -> bool:
-        """Nothing can be taken back."""
-        return False
-
-    redo = undo

@@ -1,37 +1,30 @@
 """Family tables in the window: rows edited as a spreadsheet, each member held against its part, kept or released."""
 
-from collections.abc import Callable, Mapping
-from pathlib import Path
+from collections.abc import Callable
 
 import msgspec
 from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QTabWidget, QWidget
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QTabWidget, QWidget
 
-from eider.commands.fact_table import FactsOfPart, FactTable, continue_series, fill_down
 from eider.desktop.context import DesktopContext
 from eider.desktop.family.definition_panel import DefinitionPanel
 from eider.desktop.family.member_panel import MemberPanel
 from eider.desktop.family.row_capture import RowCapture
-from eider.desktop.widgets.fact_grid import FactGrid
-from eider.desktop.widgets.flow_layout import flow
+from eider.desktop.family.rows_panel import RowsPanel
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row, set_choices
 from eider.desktop.widgets.side_page import SidePage
 from eider.desktop.widgets.undo_stack import UndoStack
 from eider.errors import EiderError
-from eider.evidence.evidence_changes import utc_now
 from eider.library import Library
 from eider.library.family_files import family_names, read_family, save_family
 from eider.library.index import PartRow
 from eider.model.family_table import FamilyBase, FamilyColumn, FamilyDefinition, FamilyRow, FamilyTable
 from eider.model.item_ref import Ref
 from eider.model.wording import counted
-from eider.services.family_rows import ReadRows, entered, merged_rows, rows_from_file, write_rows
-from eider.services.family_tables import FamilyPlan, PlannedMember, keep_members, plan_family, release_members
+from eider.services.family_tables import FamilyPlan, keep_members, plan_family, release_members
 from eider.services.tasks import CancelledError, Task
 
 replace = msgspec.structs.replace
-LISTS = "Lists (*.csv *.tsv *.txt *.xlsx *.xlsm)"
-WRITTEN = "Workbook (*.xlsx);;CSV (*.csv)"
 # After the last key the members are made anew (ms).
 PAUSE_MS = 350
 
@@ -45,7 +38,6 @@ class FamilyPage(SidePage):
         self.plan: FamilyPlan | None = None
         self.steps = UndoStack[FamilyTable](lambda: self.table, self._show)
         self._asked = 0
-        self._who = context.person.name
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(PAUSE_MS)
@@ -61,29 +53,19 @@ class FamilyPage(SidePage):
         self.name.setPlaceholderText("Name of the table")
         self.name.editingFinished.connect(self._rename)
         self.hint = label("Choose a family table, or begin one from a part on the Shelf.", "soft", wrap=True)
-        self.grid = FactGrid(self.context.theme, self._cell_note)
-        self.grid.takes_rows = True
-        self.grid.setAccessibleName("Rows of the family table")
-        self.grid.cells_put.connect(self._put)
-        selection = self.grid.selectionModel()
-        if selection is not None:
-            selection.currentChanged.connect(lambda _now, _before: self._show_member())
+        self.rows = RowsPanel(self.library, self.context)
+        self.rows.edited.connect(self._edit)
+        self.rows.row_entered.connect(self._show_member)
+        self.rows.failed.connect(self._say)
         self.definition = DefinitionPanel(self.context)
         self.definition.changed.connect(
             lambda title, made: self._edit(title, lambda table: replace(table, definition=made))
         )
         self.capture = RowCapture(self.library, self.context)
-        self.capture.captured.connect(self._use_rows)
-        tools = flow(
-            button("Add a row", self._add_row),
-            button("Remove rows", self._drop_rows),
-            button("Fill down", lambda: self._fill("Fill down", fill_down)),
-            button("Continue series", lambda: self._fill("Continue series", continue_series)),
-            button("Rows from a file…", self._choose_file),
-            button("Write rows…", self._choose_target),
-        )
+        self.capture.captured.connect(self.rows.use_rows)
+        self.capture.captured.connect(lambda _read: self.tabs.setCurrentWidget(self.rows))
         self.tabs = QTabWidget()
-        self.tabs.addTab(column(growing(self.grid), tools, margins=6), "Members")
+        self.tabs.addTab(self.rows, "Members")
         self.tabs.addTab(self.definition, "Definition")
         self.tabs.addTab(self.capture, "Datasheet")
         return column(
@@ -185,19 +167,9 @@ class FamilyPage(SidePage):
 
     def _show_rows(self) -> None:
         members = {m.row: m for m in self.plan.members} if self.plan and self.plan.table is self.table else {}
-        names = tuple(c.heading for c in self.table.definition.columns)
-        parts = tuple(
-            FactsOfPart(str(index), _row_title(index, members.get(index)), "", made.cells)
-            for index, made in enumerate(self.table.rows)
-        )
-        self.grid.show_table(FactTable(parts, names), {part.id: part for part in parts})
+        faults = {m.row: m.fault for m in self.plan.members} if self.plan else {}
+        self.rows.show_rows(self.table, members, faults)
         self._show_member()
-
-    def _cell_note(self, part: FactsOfPart, name: str) -> str:
-        """What is said of a cell: the fault of its row, where it names the column."""
-        plan = self.plan
-        member = plan.members[int(part.id)] if plan and int(part.id) < len(plan.members) else None
-        return member.fault if member and member.fault.startswith(name) else ""
 
     def make_plan(self) -> None:
         """Make all members and hold them against the library; what is older than the table is given up."""
@@ -242,8 +214,7 @@ class FamilyPage(SidePage):
         self._enable()
 
     def _show_member(self) -> None:
-        at = self.grid.currentIndex().row()
-        plan = self.plan
+        at, plan = self.rows.at, self.plan
         known = plan is not None and plan.table is self.table and 0 <= at < len(plan.members)
         self.member.show_member(plan.members[at] if plan and known else None)
 
@@ -254,77 +225,6 @@ class FamilyPage(SidePage):
         self.save_button.setEnabled(writable and self.table != self.stored and bool(self.table.name))
         self.keep_button.setEnabled(writable and is_sound and self.plan is not None and bool(self.plan.to_keep))
         self.release_button.setEnabled(writable and is_sound and bool(self.note.text().strip()))
-
-    def _put(self, cells: Mapping[tuple[int, str], str]) -> None:
-        at, who = utc_now(), self._who
-
-        def change(table: FamilyTable) -> FamilyTable:
-            rows = list(table.rows)
-            for (index, heading), text in cells.items():
-                while index >= len(rows):
-                    rows.append(FamilyRow({}))
-                if rows[index].cells.get(heading, "") != text.strip():
-                    rows[index] = entered(rows[index], heading, text, who, at)
-            return replace(table, rows=tuple(rows))
-
-        title = f"Change {next(iter(cells))[1]}" if len(cells) == 1 else f"Change {counted(len(cells), 'cell')}"
-        if cells:
-            self._edit(title, change)
-
-    def _fill(self, title: str, change: Callable[[FactTable, list[int], list[str]], FactTable]) -> None:
-        cells = self.grid.selected_cells()
-        rows, names = sorted({at for at, _ in cells}), list(dict.fromkeys(name for _, name in cells))
-        if len(rows) < 2:
-            self.hint.setText("Select the cell that is filled in and those below it.")
-            return
-        before = self.grid.model_of_facts.table
-        try:
-            made = change(before, rows, names)
-        except EiderError as fault:
-            self._say(fault)
-            return
-        self._put({(at, name): made.parts[at].facts.get(name, "") for at in rows for name in names})
-
-    def _add_row(self) -> None:
-        self._edit("Add a row", lambda table: replace(table, rows=(*table.rows, FamilyRow({}))))
-        last = len(self.table.rows) - 1
-        self.grid.setCurrentIndex(self.grid.model_of_facts.index(last, 0))
-
-    def _drop_rows(self) -> None:
-        gone = {at for at, _ in self.grid.selected_cells()}
-        kept = tuple(made for at, made in enumerate(self.table.rows) if at not in gone)
-        self._edit(f"Remove {counted(len(gone), 'row')}", lambda table: replace(table, rows=kept))
-
-    def _choose_file(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Rows from a file", str(self.library.folder.parent), LISTS)
-        if name:
-            self.read_rows(Path(name))
-
-    def read_rows(self, path: Path) -> None:
-        """The rows of a file in place of those there are; a row of the same first cell keeps its part."""
-        columns = self.table.definition.columns
-        self.jobs.run("library", lambda: rows_from_file(path, columns), self._use_rows, self._say)
-
-    def _use_rows(self, read: ReadRows) -> None:
-        key = next((c.heading for c in self.table.definition.columns), "")
-
-        def change(table: FamilyTable) -> FamilyTable:
-            return replace(table, rows=merged_rows(table.rows, read.rows, key))
-
-        self._edit(f"Take {counted(len(read.rows), 'row')}", change)
-        self.tabs.setCurrentIndex(0)
-        if read.doubts:
-            self.context.said.emit("; ".join(read.doubts))
-
-    def _choose_target(self) -> None:
-        target = str(self.library.folder.parent / f"{self.table.name or 'family'}.xlsx")
-        name, _ = QFileDialog.getSaveFileName(self, "Write rows", target, WRITTEN)
-        if name:
-            table = self.table
-            self.jobs.run("export", lambda: write_rows(Path(name), table), lambda _n: self._written(name), self._say)
-
-    def _written(self, name: str) -> None:
-        self.context.said.emit(f"Rows written to {name}")
 
     def save(self) -> None:
         """Keep the table with the library, without making its members."""
@@ -386,12 +286,6 @@ class FamilyPage(SidePage):
         self.names.setCurrentText(table.name)
         self.context.said.emit(what)
         self.kept.emit()
-
-
-def _row_title(index: int, member: PlannedMember | None) -> str:
-    if member is None:
-        return f"row {index + 1}"
-    return f"{member.name}  ·  {member.state}"
 
 
 def _speaks_of(table: FamilyTable, part_id: str) -> bool:
