@@ -209,6 +209,18 @@ def test_a_definition_that_cannot_be_used_says_why(
     assert says in plan_family(library, table).members[0].fault
 
 
+def test_a_description_that_nothing_sets_is_told_where_the_facts_are_others(library: Library) -> None:
+    table = read_family(library, "R")
+    rules = tuple(rule for rule in table.definition.rules if rule.sets != "description")
+    plan = plan_family(library, replace(table, definition=replace(table.definition, rules=rules)))
+    still = "the description is still that of {}; set description by a column or a rule"
+    assert {member.name: member.doubts for member in plan.members} == {
+        "LYN-R1608-1K5": (still.format("LYN-R1608-1K"),),
+        "LYN-R2012-4K75": (still.format("LYN-R2012-1K"),),
+        "LYN-R1608-1K": (),
+    }
+
+
 def test_a_blocker_stops_them_all(library: Library) -> None:
     table = read_family(library, "R")
     columns = (*table.definition.columns, FamilyColumn("Maker", ("fact.Manufacturer",)), FamilyColumn("D", ("dims.D",)))

@@ -169,8 +169,20 @@ def make_member(
         made = step.bundle
         doubts += step.doubts
     if "description" not in all_targets(definition):
-        made = compose_description(made, category_of(settings, made.part.category))
+        made, told = _with_own_description(made, base, settings)
+        doubts += told
     return MadeMember(made, tuple(doubts))
+
+
+def _with_own_description(made: Bundle, base: Bundle, settings: LibrarySettings) -> MadeMember:
+    composed = compose_description(made, category_of(settings, made.part.category))
+    left = base.part.description
+    unchanged = composed.part.description == left
+    facts, base_facts = ({name: fact.value for name, fact in each.part.facts.items()} for each in (made, base))
+    if left and unchanged and facts != base_facts:
+        told = f"the description is still that of {base.part.name}; set description by a column or a rule"
+        return MadeMember(composed, (told,))
+    return MadeMember(composed, ())
 
 
 def fill_template(
