@@ -6,11 +6,13 @@ from pathlib import Path
 
 from eider.commands import fact_edits
 from eider.commands.new_parts import new_part
-from eider.demo.parts import LIBRARIAN
+from eider.demo.data import chips
+from eider.demo.parts import LIBRARIAN, chip_part
 from eider.library import Library, init_library, open_library
 from eider.library.versions import Person
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
+from eider.model.part import DatasheetLink
 from eider.services.releasing import release_part
 from eider.services.sharing import open_shared, share_library
 
@@ -39,6 +41,13 @@ def sound_server(server: Path) -> None:
     )
     assert said.returncode == 0, said.stderr
     assert "missing" not in said.stdout and "broken" not in said.stdout
+
+
+def capacitor(library: Library) -> Bundle:
+    """A part without findings that block it."""
+    series = chips()
+    size = next(size for size in series.sizes if size.size == "1608")
+    return chip_part(library, series, size, "100 nF", DatasheetLink("0" * 64, "LYN-C.pdf", 2))
 
 
 def shared_pair(folder: Path, bundle: Callable[[Library], Bundle]) -> tuple[Path, Library, Library]:

@@ -59,6 +59,28 @@ def test_a_library_is_shared_in_the_window(window: MainWindow, qtbot: QtBot, fol
     settle(qtbot, window)
 
 
+def test_a_shared_library_is_opened_by_its_address(
+    window: MainWindow, qtbot: QtBot, shared: Library, tmp_path: Path
+) -> None:
+    opened: list[Library] = []
+    window.library_opened.connect(opened.append)
+    _run(window, "library.open_shared")
+    dialog = window.sharing.address_dialog
+    assert dialog is not None and not dialog.act.isEnabled()
+    dialog.address.setText(f"file://{tmp_path}/nowhere.git")
+    assert dialog.folder.text() == str(window.library.folder.parent / "nowhere")
+    press(qtbot, dialog, "Open")
+    _until(qtbot, lambda: "no git repository at this address" in dialog.told.text())
+    dialog.address.setText(f"file://{window.library.folder.parent / 'server.git'}")
+    dialog.folder.setText(str(tmp_path / "mine"))
+    dialog.name.setText("Skerry reviewer")
+    dialog.email.setText("reviewer@skerry.example")
+    press(qtbot, dialog, "Open")
+    _until(qtbot, lambda: bool(opened))
+    assert opened[0].folder == tmp_path / "mine" and opened[0].has_part(NAME)
+    assert opened[0].person() == REVIEWER and not dialog.isVisible()
+
+
 def test_a_part_is_claimed_and_given_back(make_window: MakeWindow, qtbot: QtBot, shared: Library) -> None:
     window = make_window()
     _until(qtbot, lambda: "synchronised" in window.shared_state.text())

@@ -12,8 +12,6 @@ import pytest
 from msgspec.structs import replace
 
 from command_line import answer, eider
-from eider.demo.data import chips
-from eider.demo.parts import chip_part
 from eider.errors import EiderError, InputError
 from eider.library import Library, init_library, open_library, shared_server
 from eider.library.errors import LibraryError
@@ -22,28 +20,21 @@ from eider.library.shared_server import CLAIMS, Claim, ClaimedError, RewrittenEr
 from eider.library.shared_tables import SHARED_LISTS
 from eider.library.versions import Person, Versions
 from eider.model.bundle import Bundle
-from eider.model.part import DatasheetLink
 from eider.services.claims import TAKE_OVER_DAYS, all_claims, claim_part, give_back, server_of, take_over
 from eider.services.conflicts import conflict_differences, settle_conflict
 from eider.services.releasing import release_part
 from eider.services.sharing import folder_for, open_shared, share_library, synchronise
 from eider.services.tasks import CancelledError, Task
-from shared_libraries import again, bare_server, begin, change_fact, git, shared_pair, sound_server
+from shared_libraries import again, bare_server, begin, capacitor, change_fact, git, shared_pair, sound_server
 
 NAME = "LYN-C1608-100N"
 Pair = tuple[Path, Library, Library]
 
 
-def _capacitor(library: Library) -> Bundle:
-    series = chips()
-    size = next(size for size in series.sizes if size.size == "1608")
-    return chip_part(library, series, size, "100 nF", DatasheetLink("0" * 64, "LYN-C.pdf", 2))
-
-
 @pytest.fixture(scope="module")
 def prepared(tmp_path_factory: pytest.TempPathFactory) -> Path:
     folder = tmp_path_factory.mktemp("shared")
-    shared_pair(folder, _capacitor)
+    shared_pair(folder, capacitor)
     return folder
 
 
@@ -78,7 +69,7 @@ def test_what_one_releases_the_other_has_after_synchronising(pair: Pair) -> None
 def test_two_that_release_at_once_both_come_through(pair: Pair) -> None:
     server, ours, theirs = pair
     made = [
-        replace(_capacitor(ours), part=replace(_capacitor(ours).part, id=f"{n:016d}", name=f"LYN-X{n}")) for n in (1, 2)
+        replace(capacitor(ours), part=replace(capacitor(ours).part, id=f"{n:016d}", name=f"LYN-X{n}")) for n in (1, 2)
     ]
     faults: list[BaseException] = []
 

@@ -27,10 +27,11 @@ from eider.services.releasing import BlockedError, release_parts, rules_for
 @click.argument("folder", metavar="DIR", type=click.Path(path_type=Path))
 @click.option("--name", default="", help="Name of the library; the folder's name unless given.")
 @click.option("--user", default="", help="Who works here, as “Name <address>”.")
+@click.option("--in-project", is_flag=True, help="As a folder of the git repository around it, not with its own.")
 @json_option
-def init(folder: Path, name: str, user: str, as_json: bool) -> None:
+def init(folder: Path, name: str, user: str, in_project: bool, as_json: bool) -> None:
     """Make a new library in a new or empty folder."""
-    library = init_library(folder, name, person_of(user))
+    library = init_library(folder, name, person_of(user), in_project=in_project)
     data = {"library": str(folder), "name": library.settings.name, "categories": list(library.settings.categories)}
     finish(data, [f"made the library {library.settings.name} in {folder}"], as_json)
 

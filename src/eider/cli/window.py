@@ -64,8 +64,8 @@ def open_window(library: str | None, target: Path | None, user: str, no_window: 
         with shown_progress() as task:
             made = open_shared(library, folder, person_of(user), task)
         if no_window or as_json or not has_display():
-            data = {"library": str(folder), "received": [], "sent": 0, "conflicts": [], "waiting": []}
-            finish(data, [f"{library} is open in {folder}"], as_json)
+            data = {"library": str(made.folder), "received": [], "sent": 0, "conflicts": [], "waiting": []}
+            finish(data, [f"{library} is open in {made.folder}"], as_json)
         sys.exit(show(made))
     folder = Path(library) if library is not None else _last_library()
     status = show(open_library(folder))

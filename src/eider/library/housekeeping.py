@@ -20,8 +20,9 @@ def keep_house(library: Library) -> str:
     try:
         with locked(library):
             _settle(library)
-            if is_due(library.folder / ".git"):
-                pack_objects(library.folder / ".git")
+            # A project's objects are for git itself to pack.
+            if not library.versions.in_project and is_due(library.versions.git_folder):
+                pack_objects(library.versions.git_folder)
     except LibraryError as fault:
         return str(fault)
     return ""

@@ -10,6 +10,7 @@ from pathlib import Path
 from eider.errors import EiderError
 from eider.library.atomic_files import why_not_written
 from eider.library.errors import LibraryError
+from eider.library.git_repository import project_of
 from eider.library.housekeeping import keep_house
 from eider.library.item_paths import PRIVATE, SETTINGS
 from eider.library.library_files import LibraryFiles
@@ -21,12 +22,20 @@ from eider.model.codec import convert, parse_toml
 from eider.model.library import LIBRARY_FORMAT, LibrarySettings
 
 
-def init_library(folder: Path, name: str = "", person: Person | None = None) -> Library:
+def init_library(folder: Path, name: str = "", person: Person | None = None, *, in_project: bool = False) -> Library:
     """Make a new library in an empty or new folder; where that fails, nothing of it is left.
 
+    `in_project` makes it a folder of the project (a git repository) around it, whose commits keep it; otherwise it
+    has a repository by itself.
+
     Raises:
-        LibraryError: the folder is not empty or cannot be made.
+        LibraryError: the folder is not empty or cannot be made, or there is no project around it.
     """
+    place = project_of(folder) if in_project else None
+    if in_project and place is None:
+        raise LibraryError(f"{folder} lies in no git repository; make the library without --in-project")
+    if place is not None and person is not None:
+        raise LibraryError("who works in a project is git's own setting there; leave --user out")
     if folder.is_symlink() or (folder.exists() and not folder.is_dir()):
         raise LibraryError(f"{folder} is a link or a file; name a new folder for the library")
     if folder.exists() and any(folder.iterdir()):
@@ -42,7 +51,8 @@ def init_library(folder: Path, name: str = "", person: Person | None = None) -> 
     was_there = folder.exists()
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        versions = Versions.create(folder, who)
+        versions = Versions(folder, place) if place else Versions.create(folder, who)
+        who = (versions.person() or who) if place else who
         for path, data in files.items():
             LibraryFiles(folder).write(path, data or b"")
         versions.commit(files, f"Begin the library {clean}", who)

@@ -13,6 +13,8 @@ from functools import partial
 import msgspec
 
 from eider.errors import EiderError
+from eider.library.errors import LibraryError
+from eider.library.git_program import GitError, run_git
 from eider.library.item_paths import ATTACHED, PRIVATE, is_released
 from eider.library.revision_trailers import RevisionEntry
 from eider.library.store import Library
@@ -100,11 +102,29 @@ def follow_to(library: Library, commit: str) -> None:
     Raises:
         LibraryError: the branch could not be moved, or a file not be written.
     """
+    if library.versions.in_project:
+        _follow_project(library, commit)
+        return
     start = library.versions.head
     library.files.write(NOTE, json.dumps(msgspec.to_builtins(ReleaseNote(start))).encode())
     library.versions.move_branch(commit, since=start)
     _follow(library, ReleaseNote(start))
     library.files.remove(NOTE)
+
+
+def _follow_project(library: Library, commit: str) -> None:
+    """The project's other files follow too; git itself sees to it that nothing which was changed there is lost."""
+    try:
+        run_git(library.folder, ["merge", "--ff-only", commit])
+    except GitError as fault:
+        # Git names the files that are in its way, one to a line that begins with a tab.
+        names = [line.strip() for line in fault.said.splitlines() if line.startswith("\t")]
+        if not names:
+            raise
+        raise LibraryError(
+            f"the server has newer states of files of the project that were changed here: {', '.join(names[:5])}; "
+            "commit or put aside what you changed, then synchronise again"
+        ) from fault
 
 
 def bring(library: Library, path: str) -> None:

@@ -27,7 +27,7 @@ class StoredReview(NamedTuple):
 
 
 def _repository(library: Library) -> pygit2.Repository:
-    return pygit2.Repository(str(library.folder / ".git"))
+    return pygit2.Repository(str(library.versions.git_folder))
 
 
 def read_review(library: Library, part_id: str) -> StoredReview | None:

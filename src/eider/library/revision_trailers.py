@@ -41,13 +41,17 @@ def commit_message(note: str, entries: Sequence[RevisionEntry]) -> str:
     return "\n".join([note.strip(), "", *trailers, FORMAT, ""])
 
 
+def is_own_message(message: str) -> bool:
+    """Whether Eider wrote the message of a commit."""
+    return message.rstrip("\n").rpartition("\n\n")[2].splitlines()[-1:] == [FORMAT]
+
+
 def parse_message(message: str) -> tuple[str, tuple[RevisionEntry, ...]]:
     """The note of a commit and the revisions that it makes; none where Eider did not write the message."""
-    note, _, trailers = message.rstrip("\n").rpartition("\n\n")
-    lines = trailers.splitlines()
-    if not lines or lines[-1] != FORMAT:
+    if not is_own_message(message):
         return message.strip(), ()
-    return note.strip(), tuple(_entries(lines))
+    note, _, trailers = message.rstrip("\n").rpartition("\n\n")
+    return note.strip(), tuple(_entries(trailers.splitlines()))
 
 
 def _entries(lines: Sequence[str]) -> Iterator[RevisionEntry]:

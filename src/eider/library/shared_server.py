@@ -11,9 +11,12 @@ import pygit2
 
 from eider.library.errors import ConflictError, LibraryError
 from eider.library.git_program import GitError, checked_address, run_git
+from eider.library.git_repository import find_repository
 from eider.library.release_recovery import follow_to, locked
+from eider.library.revision_trailers import is_own_message
 from eider.library.store import Library
 from eider.library.versions import Person
+from eider.model.wording import counted
 
 ORIGIN, SHARED = "origin", "eider.shared"
 # Where what the server has is noted: its branch as it was last seen, and as it is being looked at.
@@ -60,10 +63,10 @@ class Received(NamedTuple):
 def shared_address(folder: Path) -> str:
     """The address of a library's server, as git's own settings have it; empty where it is not shared."""
     try:
-        config = pygit2.Repository(str(folder / ".git")).config
+        config = pygit2.Repository(str(find_repository(folder).git)).config
         is_shared = SHARED in config and config[SHARED] == "true"
         return str(config[f"remote.{ORIGIN}.url"]) if is_shared else ""
-    except (pygit2.GitError, KeyError, ValueError):
+    except (pygit2.GitError, KeyError, ValueError, LibraryError):
         return ""
 
 
@@ -93,12 +96,15 @@ class SharedServer:
         return True
 
     def join(self, address: str) -> None:
-        """Share the library through an empty repository at an address.
+        """Share the library through an empty repository at an address; one in a project through the project's own.
 
         Raises:
             LibraryError: the address is not valid, cannot be reached, or has commits of something else already.
         """
         text, branch = checked_address(address), self._library.versions.require_branch()
+        if self._library.versions.in_project:
+            self._join_project(text)
+            return
         there = run_git(None, ["ls-remote", "--heads", "--", text], self._tell)
         if there.strip() and self._library.versions.head not in there:
             raise LibraryError(f"{text} has commits already; share into an empty repository, or open it as a library")
@@ -107,6 +113,15 @@ class SharedServer:
             self._git("push", "--porcelain", ORIGIN, f"refs/heads/{branch}:refs/heads/{branch}")
             self._git("config", SHARED, "true")
             self._git("update-ref", SEEN, self._library.versions.head)
+
+    def _join_project(self, address: str) -> None:
+        known = self._git("config", "--default", "", "--get", f"remote.{ORIGIN}.url").strip()
+        if known not in ("", address):
+            raise LibraryError(f"the project has the server {known}; share its library through that")
+        with locked(self._library):
+            self._git("config", f"remote.{ORIGIN}.url", address)
+            self._synchronise()
+            self._git("config", SHARED, "true")
 
     def synchronise(self) -> Received:
         """Follow the server, and send it the commits that it does not have yet.
@@ -141,6 +156,7 @@ class SharedServer:
             return Received(head, incoming, 0)
         if not incoming or self._is_before(incoming, head):
             count = len(self._git("rev-list", head, *([f"^{incoming}"] if incoming else [])).split())
+            self._require_own_commits()
             self._push([f"{head}:refs/heads/{branch}"])
             self._git("update-ref", SEEN, head)
             return Received(head, head, count)
@@ -149,6 +165,25 @@ class SharedServer:
             f"{ours} commits of this library are not on the server, which has others since. They were not made with "
             f"Eider; put them on top with git rebase {incoming[:8]}, then synchronise again"
         )
+
+    def _require_own_commits(self) -> None:
+        """Refuse to send what others than Eider committed in a project: whoever did decides when it is sent.
+
+        Raises:
+            LibraryError: there are such commits that the server, as it was seen last, does not have.
+        """
+        if not self._library.versions.in_project:
+            return
+        # What git itself sent or fetched it notes at another place.
+        noted = (INCOMING, SEEN, f"refs/remotes/{ORIGIN}/{self._library.versions.branch}")
+        seen = [f"^{commit}" for commit in map(self._ref, noted) if commit]
+        said = self._git("log", "--format=%B%x00", "HEAD", *seen)
+        others = [text for text in said.split("\0") if text.strip() and not is_own_message(text)]
+        if others:
+            raise LibraryError(
+                f"{counted(len(others), 'commit')} of the project, not made with Eider, are not on the server yet "
+                f"(“{others[0].strip().splitlines()[0][:60]}”); send them with git push, then try again"
+            )
 
     def _fetch(self, branch: str) -> None:
         wanted = (f"+refs/heads/{branch}:{INCOMING}", *_FOLLOWED)
@@ -193,6 +228,7 @@ class SharedServer:
             OfflineError: the server cannot be reached.
         """
         branch = self._library.versions.require_branch()
+        self._require_own_commits()
         mine: list[str] = []
         claims = self.claims()
         for part_id in part_ids:

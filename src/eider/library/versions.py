@@ -8,17 +8,16 @@ from pathlib import Path, PurePosixPath
 
 import msgspec
 import pygit2
-from pygit2.enums import FileMode, RepositoryOpenFlag, SortMode
+from pygit2.enums import FileMode, SortMode
 
 from eider.library.errors import ConflictError, LibraryError
+from eider.library.git_repository import RepositoryPlace, find_repository, open_repository
 from eider.library.revision_trailers import ItemRevision, RevisionEntry, commit_message, parse_message
 
 HEADS = "refs/heads/"
-# What git writes through; a link among them would lead its writes out of the library.
-_GIT_FOLDERS = ("", "objects", "refs", "refs/heads", "refs/tags")
-_GIT_FILES = ("HEAD", "index", "config", "packed-refs")
 _LOCKS = ("index.lock", "HEAD.lock", "packed-refs.lock")
 KEPT_TREES = 64
+replace = msgspec.structs.replace
 
 # Objects and refs are on disk before the branch moves: a power cut leaves the old state or the new one.
 pygit2.settings.enable_fsync_gitdir(True)
@@ -39,10 +38,10 @@ class ChangedPath(msgspec.Struct, frozen=True):
 
 
 class Versions:
-    """The git repository of a library."""
+    """The commits of a library's repository. Paths are the library's own, wherever in the repository it lies."""
 
-    def __init__(self, folder: Path) -> None:
-        self._folder = folder
+    def __init__(self, folder: Path, place: RepositoryPlace | None = None) -> None:
+        self._folder, self._place = folder, place or find_repository(folder)
         # libgit2 wants a repository of its own for each thread.
         self._own = threading.local()
         _ = self._repository
@@ -51,8 +50,18 @@ class Versions:
     def _repository(self) -> pygit2.Repository:
         found: pygit2.Repository | None = getattr(self._own, "repository", None)
         if found is None:
-            found = self._own.repository = _open_repository(self._folder)
+            found = self._own.repository = open_repository(self._place)
         return found
+
+    @property
+    def git_folder(self) -> Path:
+        """Git's own folder."""
+        return self._place.git
+
+    @property
+    def in_project(self) -> bool:
+        """Whether the library is a folder of a project, whose other files are not Eider's."""
+        return self._place.prefix != ""
 
     @staticmethod
     def create(folder: Path, person: Person) -> "Versions":
@@ -128,8 +137,19 @@ class Versions:
         if commit not in trees:
             if len(trees) >= KEPT_TREES:
                 trees.pop(next(iter(trees)))
-            trees[commit] = self._repository[commit].peel(pygit2.Commit).tree
+            whole = self._repository[commit].peel(pygit2.Commit).tree
+            trees[commit] = self._below(whole)
         return trees[commit]
+
+    def _below(self, whole: pygit2.Tree) -> pygit2.Tree:
+        """The library's folder in the files of its repository; an empty one where it is not there yet."""
+        prefix = self._place.prefix.rstrip("/")
+        if not prefix:
+            return whole
+        found = whole / prefix if prefix in whole else None
+        if isinstance(found, pygit2.Tree):
+            return found
+        return self._repository[self._repository.TreeBuilder().write()].peel(pygit2.Tree)
 
     def commit(
         self,
@@ -148,14 +168,14 @@ class Versions:
             ConflictError: another program moved the branch meanwhile.
             LibraryError: nothing was changed; the message says why.
         """
-        repository, branch, head = self._repository, self.require_branch(), self.head
+        repository, branch, head, prefix = self._repository, self.require_branch(), self.head, self._place.prefix
         with self._told("nothing was committed"):
-            before = self._tree(head).id if head else None
+            before = repository[head].peel(pygit2.Commit).tree.id if head else None
             blobs = {path: None if data is None else repository.create_blob(data) for path, data in files.items()}
-            made = self._with_files(before, {PurePosixPath(path).parts: blob for path, blob in blobs.items()})
+            made = self._with_files(before, {PurePosixPath(prefix + path).parts: blob for path, blob in blobs.items()})
             tree = made or repository.TreeBuilder().write()
             signature = pygit2.Signature(person.name, person.email, int(datetime.now(tz=UTC).timestamp()), 0)
-            message = commit_message(note, entries)
+            message = commit_message(note, [replace(entry, path=prefix + entry.path) for entry in entries])
             parents = [head] if head else []
             if publish is not None:
                 made_apart = repository.create_commit(None, signature, signature, message, tree, parents)
@@ -219,10 +239,11 @@ class Versions:
             index, tree = self._repository.index, self._tree(self.head)
             index.read()
             for path in paths:
+                whole_path = self._place.prefix + path
                 if path in tree:
-                    _add_to_index(index, self._folder, path, tree[path].id)
-                elif path in index:
-                    index.remove(path)
+                    _add_to_index(index, self._place.root, whole_path, tree[path].id)
+                elif whole_path in index:
+                    index.remove(whole_path)
             index.write()
 
     def revisions_since(self, since: str) -> Iterator[ItemRevision]:
@@ -237,7 +258,10 @@ class Versions:
                 note, entries = parse_message(commit.message)
                 at = datetime.fromtimestamp(commit.author.time, tz=UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
                 for e in entries:
-                    yield ItemRevision(e.id, e.revision, e.kind, e.path, note, commit.author.name, at, str(commit.id))
+                    # A project may have several libraries.
+                    if e.path.startswith(self._place.prefix):
+                        path = e.path.removeprefix(self._place.prefix)
+                        yield ItemRevision(e.id, e.revision, e.kind, path, note, commit.author.name, at, str(commit.id))
 
     def is_before_head(self, commit: str) -> bool:
         """Whether the newest commit is this one or follows from it."""
@@ -259,8 +283,13 @@ class Versions:
                 yield ChangedPath(delta.old_file.path if is_gone else delta.new_file.path, not is_gone)
 
     def remove_stale_locks(self) -> None:
-        """Remove the locks that a release left which was killed; only for who holds the library's own lock."""
-        git = self._folder / ".git"
+        """Remove the locks that a release left which was killed; only for who holds the library's own lock.
+
+        Those of a project stay: others than Eider work there, and git says what to do about a lock.
+        """
+        if self.in_project:
+            return
+        git = self.git_folder
         branch = self.branch
         for name in (*_LOCKS, *([f"{HEADS}{branch}.lock"] if branch else [])):
             (git / name).unlink(missing_ok=True)
@@ -293,21 +322,3 @@ def _git_error(folder: Path, what: str, fault: Exception) -> LibraryError:
             f"in .lock there ({said})"
         )
     return LibraryError(f"{folder}: {what}: {said}; run git fsck there, or clone the library anew")
-
-
-def _open_repository(folder: Path) -> pygit2.Repository:
-    git = folder / ".git"
-    if not git.exists():
-        raise LibraryError(f"{folder} is no Eider library: it has no git repository; make one with eider init")
-    links = [git / name for name in (*_GIT_FOLDERS, *_GIT_FILES) if (git / name).is_symlink()]
-    if links or not git.is_dir():
-        raise LibraryError(f"{links[0] if links else git} leads out of the library; clone it anew, without links")
-    try:
-        # Without a search: a folder inside somebody else's repository is no library of ours.
-        repository = pygit2.Repository(str(git), RepositoryOpenFlag.NO_SEARCH)
-        work = Path(repository.workdir or "")
-    except (pygit2.GitError, KeyError, ValueError) as fault:
-        raise LibraryError(f"the git repository of {folder} cannot be opened ({fault}); clone it anew") from fault
-    if work.resolve() != folder.resolve():
-        raise LibraryError(f"the git repository of {folder} works in {work}; remove core.worktree from its settings")
-    return repository

@@ -83,8 +83,10 @@ def share_library(library: Library, address: str, task: Task | None = None) -> S
 def open_shared(address: str, folder: Path, person: Person | None = None, task: Task | None = None) -> Library:
     """Open a shared library by its address, in a new folder; where that fails, nothing of it is left.
 
+    At the address of a project it is the library that the project has in one of its folders.
+
     Raises:
-        LibraryError: the folder is not empty; the address is not valid, cannot be reached, or is no library.
+        LibraryError: the folder is not empty; the address is not valid, cannot be reached, has no library or several.
     """
     task, text = task or Task(), checked_address(address)
     if folder.is_symlink() or (folder.exists() and (not folder.is_dir() or any(folder.iterdir()))):
@@ -97,20 +99,32 @@ def open_shared(address: str, folder: Path, person: Person | None = None, task: 
         branch = _branch_of(text)
         options += ["--branch", branch] if branch else []
         run_git(None, ["clone", *options, "--", text, str(clone)], lambda what: task.report(0.5, what or "opening"))
-        if not (clone / SETTINGS).is_file():
-            raise LibraryError(f"{text} is no Eider library: it has no {SETTINGS}")
+        below = _library_in(clone, text)
         run_git(clone, ["update-ref", SEEN, "HEAD"])
         if person is not None:
             run_git(clone, ["config", "user.name", person.name])
             run_git(clone, ["config", "user.email", person.email])
-        open_library(clone).close()
+        open_library(clone / below).close()
         if folder.exists():
             folder.rmdir()
         shutil.move(str(clone), str(folder))
-    library = open_library(folder)
+    library = open_library(folder / below)
     note_cloned(library)
     SharedServer(library).fetch_claims()
     return library
+
+
+def _library_in(clone: Path, address: str) -> Path:
+    """The folder of the library in what was cloned: its top, or where a project has it."""
+    if (clone / SETTINGS).is_file():
+        return Path()
+    found = [Path(path).parent for path in run_git(clone, ["ls-files", "-z", f"*/{SETTINGS}"]).split("\0") if path]
+    if len(found) == 1:
+        return found[0]
+    if found:
+        several = ", ".join(folder.as_posix() for folder in found[:5])
+        raise LibraryError(f"{address} is a project with several libraries ({several}); clone it with git, open one")
+    raise LibraryError(f"{address} is no Eider library: it has no {SETTINGS}")
 
 
 def _branch_of(address: str) -> str:

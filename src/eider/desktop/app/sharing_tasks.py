@@ -6,6 +6,7 @@ from datetime import datetime
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from eider.desktop.app.address_dialog import AddressDialog
 from eider.desktop.app.sharing_dialogs import LineDialog, SettleDialog
 from eider.desktop.app.waiting_dialog import WaitingDialog
 from eider.desktop.context import DesktopContext
@@ -31,11 +32,13 @@ class SharingTasks(QObject):
         changed: parts came from the server, or claims are others.
         state_changed: how the library stands with its server, in words for the frame.
         review_asked: a review that is to be looked at.
+        opened: the folder of another library, which came from its server.
     """
 
     changed = pyqtSignal()
     state_changed = pyqtSignal(str)
     review_asked = pyqtSignal(object)
+    opened = pyqtSignal(object)
 
     def __init__(self, library: Library, context: DesktopContext, window: QWidget) -> None:
         super().__init__(window)
@@ -45,6 +48,7 @@ class SharingTasks(QObject):
         self.dialog: LineDialog | None = None
         self.settle_dialog: SettleDialog | None = None
         self.waiting_dialog: WaitingDialog | None = None
+        self.address_dialog: AddressDialog | None = None
         context.claim_asked.connect(self.claim)
         context.give_back_asked.connect(self.give_back)
         context.reviews_changed.connect(self._read_claims)
@@ -89,6 +93,12 @@ class SharingTasks(QObject):
 
         dialog.entered.connect(entered)
         dialog.open()
+
+    def open_shared(self) -> None:
+        """Ask for the address of another library, and open it."""
+        self.address_dialog = AddressDialog(self._context, self._library.folder.parent, self._window)
+        self.address_dialog.opened.connect(self.opened)
+        self.address_dialog.open()
 
     def synchronise(self, *, quiet: bool = False) -> None:
         """Follow the server; on a timer nothing is said unless something came or went wrong."""

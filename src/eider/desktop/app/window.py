@@ -98,6 +98,7 @@ class MainWindow(QMainWindow):
         self.sharing.changed.connect(self._shared_changed)
         self.sharing.state_changed.connect(self.shared_state.show_state)
         self.sharing.review_asked.connect(self.open_review)
+        self.sharing.opened.connect(self.open_library)
         shelf.open_asked.connect(self.open_part)
         shelf.new_asked.connect(tasks.new_part)
         shelf.copy_asked.connect(tasks.copy_part)

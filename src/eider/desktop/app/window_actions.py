@@ -105,6 +105,7 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
     yield Action("library.waiting", "Library", "Waiting for review…", "", sharing.waiting)
     yield Action("library.settle", "Library", "Settle a conflict…", "", sharing.settle, sharing.can_settle)
     yield Action("library.open", "Library", "Open…", "Ctrl+O", window.choose_library)
+    yield Action("library.open_shared", "Library", "Open by address…", "", sharing.open_shared)
     for index, path in enumerate(window.context.settings.recent_libraries):
         if path != window.library.folder:
             yield Action(f"library.recent.{index}", "Library", f"Open {path}", "", partial(window.open_library, path))
