@@ -52,9 +52,12 @@ def _expect_window() -> None:
 @click.option(
     "--user", default="", help="With a URL: who works there, as “Name <address>”; git's settings unless given."
 )
+@click.option("--whole", is_flag=True, help="With a URL: all datasheets and STEP files now, not when they are needed.")
 @click.option("--no-window", is_flag=True, help="With a URL: clone it, and open no window.")
 @json_option
-def open_window(library: str | None, target: Path | None, user: str, no_window: bool, as_json: bool) -> None:
+def open_window(
+    library: str | None, target: Path | None, user: str, whole: bool, no_window: bool, as_json: bool
+) -> None:
     """Open the window on a library, or a shared library by its address; returns when the window is closed.
 
     Without LIBRARY it is the one that was open last, or one that you choose.
@@ -62,7 +65,7 @@ def open_window(library: str | None, target: Path | None, user: str, no_window: 
     if library is not None and is_address(library) and not Path(library).is_dir():
         folder = target or Path(folder_for(library))
         with shown_progress() as task:
-            made = open_shared(library, folder, person_of(user), task)
+            made = open_shared(library, folder, person_of(user), task, whole=whole)
         if no_window or as_json or not has_display():
             data = {"library": str(made.folder), "received": [], "sent": 0, "conflicts": [], "waiting": []}
             finish(data, [f"{library} is open in {made.folder}"], as_json)

@@ -7,6 +7,7 @@ from pathlib import Path
 from eider.library.errors import LibraryError
 from eider.library.item_paths import ATTACHED, document_path, model_file_path
 from eider.library.library_files import LibraryFiles, is_sha256
+from eider.library.versions import Versions
 
 
 class DocumentKind(enum.Enum):
@@ -19,8 +20,8 @@ class DocumentKind(enum.Enum):
 class Attachments:
     """The documents of one library, those of releases and those of working copies."""
 
-    def __init__(self, files: LibraryFiles) -> None:
-        self._files = files
+    def __init__(self, files: LibraryFiles, versions: Versions) -> None:
+        self._files, self._versions = files, versions
 
     def keep(self, kind: DocumentKind, data: bytes) -> str:
         """Keep a document; returns its SHA-256. Whoever calls has made sure that the library can be written."""
@@ -32,13 +33,18 @@ class Attachments:
     def path(self, kind: DocumentKind, sha256: str) -> Path:
         """Where a document lies: with the releases, or attached to a working copy.
 
+        A released one that was left out when the library was opened by its address is fetched now.
+
         Raises:
-            LibraryError: this is no SHA-256.
+            LibraryError: this is no SHA-256, or the document cannot be fetched.
         """
         suffix, title = kind.value
         if not is_sha256(sha256):
             raise LibraryError(f"“{sha256[:80]}” is no SHA-256 of a document; attach the {title} anew")
-        released = self._files.path(released_path(kind, sha256))
+        inside = released_path(kind, sha256)
+        released = self._files.path(inside)
+        if self._versions.is_left_out(inside):
+            self._files.write(inside, self._versions.read(inside) or b"")
         return released if released.exists() else self._files.path(f"{ATTACHED}/{sha256}.{suffix}")
 
     def read(self, kind: DocumentKind, sha256: str) -> bytes | None:

@@ -2,7 +2,7 @@
 
 from eider.library.errors import LibraryError
 from eider.library.item_paths import PRIVATE
-from eider.library.object_packing import is_due, pack_objects
+from eider.library.object_packing import gather_partial, is_due, pack_objects
 from eider.library.release_recovery import locked
 from eider.library.store import Library
 
@@ -23,6 +23,8 @@ def keep_house(library: Library) -> str:
             # A project's objects are for git itself to pack.
             if not library.versions.in_project and is_due(library.versions.git_folder):
                 pack_objects(library.versions.git_folder)
+            if library.versions.has_documents_when_needed:
+                gather_partial(library.versions.git_folder)
     except LibraryError as fault:
         return str(fault)
     return ""

@@ -83,6 +83,11 @@ def is_released(path: str) -> bool:
     return path in SHARED_TABLES or path.startswith(tuple(f"{folder}/" for folder in RELEASED_FOLDERS))
 
 
+def is_document(path: str) -> bool:
+    """Whether a path is one of the large files that a library keeps: a datasheet or a STEP file."""
+    return path.startswith(("datasheets/", "models/")) or path.endswith(".step")
+
+
 def _fan(name: str) -> str:
     return "/".join(hashlib.sha256(name.encode()).hexdigest()[:3])
 

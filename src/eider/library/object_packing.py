@@ -9,6 +9,7 @@ from pathlib import Path
 import pygit2
 
 from eider.library.errors import LibraryError
+from eider.library.git_program import run_git
 
 # From so many loose objects on it is worth packing, and from so many packs on gathering them into one.
 LOOSE, PACKS = 2000, 16
@@ -61,6 +62,17 @@ def _gathered(packs: Path) -> list[Path]:
     found = sorted(packs.glob("pack-*.idx"))
     kept = [*packs.glob("*.keep"), *packs.glob("*.promisor"), *packs.glob("multi-pack-index")]
     return found if len(found) >= PACKS and not kept else []
+
+
+def gather_partial(git: Path) -> None:
+    """Gather the many packs of a library whose documents come when they are needed; git knows which it may miss.
+
+    Raises:
+        LibraryError: git could not; nothing was changed.
+    """
+    packs = git / "objects" / "pack"
+    if any(packs.glob("*.promisor")) and sum(1 for _ in packs.glob("pack-*.idx")) >= PACKS:
+        run_git(git, ["repack", "-a", "-d", "--quiet"])
 
 
 def _loose(git: Path) -> Iterator[tuple[str, Path]]:

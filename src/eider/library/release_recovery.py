@@ -154,6 +154,8 @@ def _follow(library: Library, note: ReleaseNote) -> None:
     for folder in {path.rpartition("/")[0] for path in paths} - {""}:
         library.files.clear_leftovers(folder)
     for path in paths:
+        if versions.is_left_out(path):
+            continue
         # A file that somebody changed by hand since is theirs.
         if library.files.read(path) == versions.read(path, start):
             bring(library, path)

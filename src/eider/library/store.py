@@ -48,7 +48,7 @@ class Library:
         self.versions = Versions(folder)
         self.files = LibraryFiles(folder)
         self.copies = WorkingCopies(self.files)
-        self.attachments = Attachments(self.files)
+        self.attachments = Attachments(self.files, self.versions)
         self._own = threading.local()
         # Of a shared library: sends a commit to the server before the library stands at it, or raises.
         self.publish: Publish | None = None

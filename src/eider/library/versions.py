@@ -4,6 +4,8 @@ import contextlib
 import threading
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from datetime import UTC, datetime
+from functools import cached_property
+from itertools import chain
 from pathlib import Path, PurePosixPath
 
 import msgspec
@@ -11,12 +13,20 @@ import pygit2
 from pygit2.enums import FileMode, SortMode
 
 from eider.library.errors import ConflictError, LibraryError
+from eider.library.git_program import run_git
 from eider.library.git_repository import RepositoryPlace, find_repository, open_repository
+from eider.library.item_paths import is_document
 from eider.library.revision_trailers import ItemRevision, RevisionEntry, commit_message, parse_message
 
 HEADS = "refs/heads/"
 _LOCKS = ("index.lock", "HEAD.lock", "packed-refs.lock")
 KEPT_TREES = 64
+# In git's settings of a library: whether documents come with it, or when they are needed.
+DOCUMENTS, WHEN_NEEDED = "eider.documents", "when-needed"
+# Git's own note that contents may be missing here, which it fetches when they are asked for.
+PARTIAL = "remote.origin.promisor"
+# How many files git is told of at once.
+TOLD_TOGETHER = 500
 replace = msgspec.structs.replace
 
 # Objects and refs are on disk before the branch moves: a power cut leaves the old state or the new one.
@@ -129,7 +139,34 @@ class Versions:
                 blob = self._tree(wanted) / path
             except KeyError:
                 return None
-            return bytes(blob.data) if isinstance(blob, pygit2.Blob) else None
+            if not isinstance(blob, pygit2.Blob):
+                return None
+            if blob.id not in self._repository and PARTIAL in self._repository.config:
+                self._fetch(path, blob.id)
+            return bytes(blob.data)
+
+    def has(self, path: str) -> bool:
+        """Whether the newest commit has a file; its content is not read."""
+        with self._told(f"{path} cannot be found"):
+            return bool(self.head) and path in self._tree(self.head)
+
+    @cached_property
+    def has_documents_when_needed(self) -> bool:
+        """Whether documents of a shared library are fetched when somebody wants to see them."""
+        config = self._repository.config
+        return DOCUMENTS in config and config[DOCUMENTS] == WHEN_NEEDED
+
+    def is_left_out(self, path: str) -> bool:
+        """Whether a file is a document that is not in the folder because nobody has needed it yet."""
+        is_fetched = self.has_documents_when_needed and is_document(path)
+        return is_fetched and not (self._folder / path).exists() and self.has(path)
+
+    def _fetch(self, path: str, blob: pygit2.Oid) -> None:
+        """Fetch one file's content, as git does it in a partial clone when it is asked for the file."""
+        try:
+            run_git(self._place.root, ["cat-file", "-s", str(blob)])
+        except LibraryError as fault:
+            raise LibraryError(f"{path} is not on this machine yet and cannot be fetched now: {fault}") from fault
 
     def _tree(self, commit: str) -> pygit2.Tree:
         """The files of a commit. A commit of a thousand revisions takes long to read, and is asked for each of them."""
@@ -240,11 +277,20 @@ class Versions:
             index.read()
             for path in paths:
                 whole_path = self._place.prefix + path
+                if self.is_left_out(path):
+                    continue
                 if path in tree:
                     _add_to_index(index, self._place.root, whole_path, tree[path].id)
                 elif whole_path in index:
                     index.remove(whole_path)
             index.write()
+        absent = [path for path in paths if self.is_left_out(path)]
+        for begin in range(0, len(absent), TOLD_TOGETHER):
+            told = absent[begin : begin + TOLD_TOGETHER]
+            # libgit2 enters no content that is not here, and git has to know that the file is not removed.
+            entered = [("--cacheinfo", f"{int(FileMode.BLOB):o},{tree[path].id},{path}") for path in told]
+            run_git(self._place.root, ["update-index", "--add", *chain.from_iterable(entered)])
+            run_git(self._place.root, ["update-index", "--skip-worktree", "--", *told])
 
     def revisions_since(self, since: str) -> Iterator[ItemRevision]:
         """The revisions that commits after `since` (or all) made, oldest first."""

@@ -161,6 +161,9 @@ def _attach_model(
 def _attach_document(library: Library, kind: DocumentKind, sha256: str, attachments: dict[str, bytes]) -> bool:
     """Put a document of the library to the others; whether the library has it."""
     path = released_path(kind, sha256)
+    # What bears its sum as its name needs no comparison.
+    if library.versions.has(path):
+        return True
     data = attachments.get(path) or library.attachments.read(kind, sha256)
     if data is not None:
         attachments[path] = data

@@ -13,14 +13,19 @@ from eider.library.git_program import checked_address, run_git
 from eider.library.housekeeping import keep_house, note_cloned
 from eider.library.item_paths import SETTINGS
 from eider.library.revision_trailers import ItemRevision
-from eider.library.shared_server import ORIGIN, SEEN, SHARED, SharedServer, shared_address
-from eider.library.versions import HEADS, Person
+from eider.library.shared_server import ORIGIN, SEEN, SHARED, SharedServer, Tell, shared_address
+from eider.library.versions import DOCUMENTS, HEADS, WHEN_NEEDED, Person
 from eider.model.bundle import Bundle
 from eider.services.recipe_identity import released_recipe
 from eider.services.review_approval import take_ticks
 from eider.services.tasks import Task
 
 replace = msgspec.structs.replace
+
+# What git leaves out of a new clone until it is asked for it: contents larger than nearly all items, where the server
+# can do that. Then, which files are left out of the folder.
+PARTIAL = ("--no-checkout", "--filter=blob:limit=64k")
+LEFT_OUT = ("/*", "!/datasheets/", "!/models/", "!*.step")
 
 
 class ReceivedRevision(msgspec.Struct, frozen=True):
@@ -80,10 +85,13 @@ def share_library(library: Library, address: str, task: Task | None = None) -> S
     return _report(library, library.versions.head, count)
 
 
-def open_shared(address: str, folder: Path, person: Person | None = None, task: Task | None = None) -> Library:
+def open_shared(
+    address: str, folder: Path, person: Person | None = None, task: Task | None = None, *, whole: bool = False
+) -> Library:
     """Open a shared library by its address, in a new folder; where that fails, nothing of it is left.
 
-    At the address of a project it is the library that the project has in one of its folders.
+    Its datasheets and STEP files are fetched when they are needed, unless the `whole` library is wanted. At the address
+    of a project it is the library that the project has in one of its folders, and the whole project comes along.
 
     Raises:
         LibraryError: the folder is not empty; the address is not valid, cannot be reached, has no library or several.
@@ -97,8 +105,16 @@ def open_shared(address: str, folder: Path, person: Person | None = None, task: 
         # Links of a hostile repository become plain files, and none of its hooks or settings come along.
         options = ["--no-tags", "--progress", "--origin", ORIGIN, "-c", "core.symlinks=false", "-c", f"{SHARED}=true"]
         branch = _branch_of(text)
-        options += ["--branch", branch] if branch else []
-        run_git(None, ["clone", *options, "--", text, str(clone)], lambda what: task.report(0.5, what or "opening"))
+        if not branch:
+            raise LibraryError(f"{text} is no Eider library: it has no {SETTINGS}")
+        options += ["--branch", branch]
+
+        def tell(what: str) -> None:
+            task.report(0.5, what or "opening")
+
+        run_git(None, ["clone", *options, *([] if whole else PARTIAL), "--", text, str(clone)], tell)
+        if not whole:
+            _check_out(clone, tell)
         below = _library_in(clone, text)
         run_git(clone, ["update-ref", SEEN, "HEAD"])
         if person is not None:
@@ -112,6 +128,14 @@ def open_shared(address: str, folder: Path, person: Person | None = None, task: 
     note_cloned(library)
     SharedServer(library).fetch_claims()
     return library
+
+
+def _check_out(clone: Path, tell: Tell) -> None:
+    """The files of a new clone; documents of a library are left out, those of a project around one are not."""
+    if run_git(clone, ["ls-tree", "HEAD", SETTINGS]):
+        run_git(clone, ["sparse-checkout", "set", "--no-cone", *LEFT_OUT])
+        run_git(clone, ["config", DOCUMENTS, WHEN_NEEDED])
+    run_git(clone, ["checkout", "--progress", "--force", "HEAD"], tell)
 
 
 def _library_in(clone: Path, address: str) -> Path:

@@ -4,7 +4,7 @@ from contextlib import closing
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QDialog, QFileDialog, QFormLayout, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QDialog, QFileDialog, QFormLayout, QLineEdit, QVBoxLayout, QWidget
 
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.layouts import button, label, row
@@ -38,7 +38,12 @@ class AddressDialog(QDialog):
         form.addRow("New folder", row(self.folder, button("Choose…", self._choose_folder)))
         form.addRow("Your name", self.name)
         form.addRow("Your e-mail", self.email)
-        self.told = label("Access is what git has: an ssh key or a credential helper. Eider stores none.", wrap=True)
+        self.whole = QCheckBox("Fetch all datasheets and STEP files now, to work offline")
+        self.whole.setToolTip("Otherwise each comes when it is opened for the first time.")
+        form.addRow("", self.whole)
+        self.told = label(
+            "Git's own access is used: an ssh key or a credential helper. Eider keeps no password.", wrap=True
+        )
         self.act = button("Open", self._open, main=True)
         self.act.setDefault(True)
         self.cancel = button("Cancel", self._stop)
@@ -52,10 +57,13 @@ class AddressDialog(QDialog):
         self._enable()
 
     def _suggest_folder(self, address: str) -> None:
-        self.folder.setText(str(self._beside / folder_for(address)) if address.strip() else "")
+        folder = self._beside.parent / folder_for(address)
+        if folder == self._beside:
+            folder = folder.with_name(f"{folder.name}-shared")
+        self.folder.setText(str(folder) if address.strip() else "")
 
     def _choose_folder(self) -> None:
-        chosen = QFileDialog.getExistingDirectory(self, "A new or empty folder", str(self._beside))
+        chosen = QFileDialog.getExistingDirectory(self, "A new or empty folder", str(self._beside.parent))
         if chosen:
             self.folder.setText(chosen)
 
@@ -67,9 +75,10 @@ class AddressDialog(QDialog):
         name, email = self.name.text().strip(), self.email.text().strip()
         person = Person(name, email) if name and email else None
         address, folder = self.address.text(), Path(self.folder.text().strip()).expanduser()
+        whole = self.whole.isChecked()
 
         def work(task: Task) -> Path:
-            with closing(open_shared(address, folder, person, task)) as library:
+            with closing(open_shared(address, folder, person, task, whole=whole)) as library:
                 return library.folder
 
         self._is_busy = True

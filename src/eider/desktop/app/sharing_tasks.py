@@ -96,7 +96,7 @@ class SharingTasks(QObject):
 
     def open_shared(self) -> None:
         """Ask for the address of another library, and open it."""
-        self.address_dialog = AddressDialog(self._context, self._library.folder.parent, self._window)
+        self.address_dialog = AddressDialog(self._context, self._library.folder, self._window)
         self.address_dialog.opened.connect(self.opened)
         self.address_dialog.open()
 
