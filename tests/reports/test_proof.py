@@ -1,16 +1,19 @@
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 
-from eider.commands import new_parts, package_edits
+from eider.commands import fact_edits, new_parts, package_edits, pin_edits
 from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.datasheets import Datasheet
 from eider.demo.parts import converter_part
 from eider.demo.sheets import write_converter_datasheet
 from eider.library import Library
+from eider.model.address import DimensionAddress, FactAddress
 from eider.model.part import DatasheetLink
 from eider.reports import proof_values
 from eider.reports.proof import proof_pdf, write_proof
+from eider.reports.proof_changes import ProofChanges, former_texts
 from eider.rulebooks import standard_rulebook
 
 
@@ -79,3 +82,22 @@ def test_a_datasheet_is_opened_once_for_all_its_values(
     monkeypatch.setattr(proof_values, "Datasheet", opening)
     proof_pdf(made, (), standard_rulebook(), {"0" * 64: sheet})
     assert opened == [sheet]
+
+
+def test_what_a_part_changes_in_its_revision_is_marked(library: Library, tmp_path: Path) -> None:
+    rules = EvaluationRules(standard_rulebook(), library.settings)
+    before = evaluate_part(converter_part(library, DatasheetLink("0" * 64, "x.pdf")), rules).bundle
+    made = package_edits.set_dimension(fact_edits.set_fact(before, "Shelf", "A7"), "D", "5.1±0.1")
+    outcome = evaluate_part(pin_edits.change_pin(made, 0, replace(made.symbol.pins[0], name="AVCC")), rules)
+    changes = ProofChanges(before, "revision 1", ("Shelf added: A7", "Dimension D changed from 4.90–5.10 to 5.1±0.1"))
+    former = former_texts(changes, outcome.bundle)
+    assert former.values[DimensionAddress("D")] == "4.90–5.10" and former.values[FactAddress("Shelf")] == ""
+    assert former.facts == {"Shelf": ""} and former.pins == {"1": "AVDD power input"}
+    pages = write_proof(outcome.bundle, outcome.findings, rules.rulebook, tmp_path, changes=changes)
+    document = Datasheet(pages)
+    first, values, last = (document.text(page) for page in (1, 2, document.pages))
+    assert "2 changes since revision 1: a bar marks them" in first and "begun from revision 1, not released" in first
+    assert "Package, top, changed" in first and "Package, side, changed" not in first
+    assert "was 4.90–5.10" in values and values.count("new") == 1
+    assert "changed since revision 1" in last and "Dimension D changed from 4.90–5.10 to 5.1±0.1" in last
+    document.close()

@@ -7,7 +7,7 @@ import pypdfium2
 import pytest
 
 from command_line import answer, eider
-from eider.commands import fact_edits, footprint_edits
+from eider.commands import fact_edits, footprint_edits, package_edits
 from eider.commands.evaluation import rerun_recipes
 from eider.demo.data import chips
 from eider.demo.parts import chip_part
@@ -56,7 +56,13 @@ def test_a_pad_that_is_wider_is_told_with_its_figures_and_drawn(changed: Library
     assert "Width of pad 1 changed from 0.9 to 0.95" in found.differences
     assert not any("id" in words.split(" changed")[0].split(".")[-1:] for words in found.differences)
     same = {drawn.title: drawn.is_same for drawn in found.drawings}
-    assert same == {"Lands": False, "Symbol": True, "Package from the top": True, "Package and body, side view": True}
+    assert same == {
+        "Lands": False,
+        "Symbol": True,
+        "Package from the top": True,
+        "Package and body, side view": True,
+        "Body, isometric": True,
+    }
     assert all(pin.is_same for pin in found.pins)
 
 
@@ -67,7 +73,7 @@ def test_pins_are_compared_by_number(changed: Library) -> None:
     named = replace(copy, symbol=replace(copy.symbol, pins=pins_now))
     changed.copies.save(WorkingCopy(bundle=named, findings={}))
     working, newest, _ = state_choices(changed, NAME)
-    pins = {pin.number: pin for pin in compare_states(changed, newest, working).pins}
+    pins = {pin.name: pin for pin in compare_states(changed, newest, working).pins}
     assert set(pins) == {"1", "2", "3"}
     assert pins["2"].right == "" and pins["3"].left == "" and pins["3"].right == "C, passive"
 
@@ -98,3 +104,22 @@ def test_the_command_compares_with_the_working_copy_and_writes_a_page(changed: L
     )
     assert "no revision" in eider("diff", changed.folder, NAME, "1", "newest", status=2).stderr
     assert "no revision 9" in eider("diff", changed.folder, NAME, "1", "9", status=2).stderr
+
+
+def test_values_are_compared_with_where_they_came_from(changed: Library) -> None:
+    working, newest, _ = state_choices(changed, NAME)
+    rows = {row.name: row for row in compare_states(changed, newest, working).values}
+    assert (rows["Tolerance"].left.split(":")[0], rows["Tolerance"].right) == (
+        "10 %",
+        "5 %: changed by hand from 10 %, page 1",
+    )
+    assert all(row.is_same for name, row in rows.items() if name != "Tolerance")
+
+
+def test_another_body_is_drawn_over_this_one(changed: Library) -> None:
+    working, newest, _ = state_choices(changed, NAME)
+    copy = changed.load(newest.part)
+    changed.copies.save(WorkingCopy(bundle=package_edits.set_dimension(copy, "A", "1.2 max"), findings={}))
+    drawings = {drawn.title: drawn for drawn in compare_states(changed, newest, working).drawings}
+    body = drawings["Body, isometric"]
+    assert not body.is_same and body.right.box[3] > body.left.box[3]

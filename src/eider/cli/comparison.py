@@ -40,6 +40,7 @@ def diff(folder: Path, item: str, before: str, after: str, other: str, out: Path
         "words": found.differences,
         "drawings": {drawing.title: "same" if drawing.is_same else "differs" for drawing in found.drawings},
         "pins": [pin for pin in found.pins if not pin.is_same],
+        "values": [value for value in found.values if not value.is_same],
         "file": str(out) if out else None,
     }
     lines = [*found.differences] or [d.words for d in plain] or ["no differences"]

@@ -108,7 +108,8 @@ def settle(folder: Path, item: str, choice: str | None, new_name: str, as_json: 
     if choice is None:
         if not differences:
             raise InputError(f"{row.name} has no newer revision than the one that it is worked on from")
-        told = [d.words for d in differences]
-        finish({"item": row.name, "differences": differences}, [*told, "choose --mine, --theirs or --both"], as_json)
+        finish(
+            {"item": row.name, "differences": differences}, [*differences, "choose --mine, --theirs or --both"], as_json
+        )
     done = settle_conflict(library, row.id, next(known for known in CHOICES if known == choice), new_name)
     finish({"item": row.name, "settled": choice}, [done], as_json)

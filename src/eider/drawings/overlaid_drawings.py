@@ -39,6 +39,13 @@ def overlaid(left: Drawing, right: Drawing, shown: Shown = "both") -> Drawing:
     return Drawing((*common, *(item for item in (*new, *gone) if item is not None)), box)
 
 
+def with_former(now: Drawing, before: Drawing) -> Drawing:
+    """A drawing as it is, and dashed over it what it had before and has no more; texts and dimensions are left out."""
+    keys = {_key(item) for item in now.primitives}
+    gone = (item for item in before.primitives if _key(item) not in keys and not isinstance(item, Text | DimensionLine))
+    return now.with_extra(made for item in gone if (made := _marked(item, "only left", "", ())) is not None)
+
+
 def is_same_drawing(left: Drawing, right: Drawing) -> bool:
     """Whether nothing that is drawn differs."""
     return {_key(item) for item in left.primitives} == {_key(item) for item in right.primitives}

@@ -1,7 +1,7 @@
 """The proof: everything about one revision of a part, for the reviewer; the first page has all but the evidence."""
 
 import io
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from pathlib import Path
 
 from reportlab.lib.colors import HexColor
@@ -14,6 +14,7 @@ from eider import __version__
 from eider.bodies.materials import MaterialTable
 from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.land_drawing import pattern_drawing
+from eider.drawings.overlaid_drawings import is_same_drawing, with_former
 from eider.drawings.package_drawing import package_drawings
 from eider.drawings.pinout_drawing import pinout_drawing, place_words
 from eider.drawings.primitives import Drawing
@@ -23,17 +24,20 @@ from eider.errors import EiderError
 from eider.exchange.pdf_drawings import BOLD, FONT, cut_text, load_fonts, paint
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
+from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.wording import counted
 from eider.packages.orientation import terminals_on
 from eider.reports.picture import body_picture
-from eider.reports.proof_values import draw_values
+from eider.reports.proof_changes import FormerTexts, ProofChanges, former_texts
+from eider.reports.proof_values import draw_mark, draw_values
 from eider.rulebooks import Rulebook
 
 WIDTH, HEIGHT = A4
 MARGIN = 12 * mm
 LINE = 9.2
+EMPTY = Drawing((), (0.0, 0.0, 0.0, 0.0))
 
 
 def write_proof(
@@ -43,13 +47,15 @@ def write_proof(
     folder: Path,
     documents: Mapping[str, Path] | None = None,
     materials: MaterialTable | None = None,
+    changes: ProofChanges | None = None,
 ) -> Path:
     """Write the proof of a part into a folder.
 
-    `documents` gives the files of its datasheets by their sum, `materials` are those of its library.
+    `documents` gives the files of its datasheets by their sum, `materials` are those of its library. What is in
+    `changes` is marked.
     """
     path = folder / f"{safe_name(bundle.part.name)}-proof.pdf"
-    write_atomic(path, proof_pdf(bundle, findings, rulebook, documents or {}, materials))
+    write_atomic(path, proof_pdf(bundle, findings, rulebook, documents or {}, materials, changes))
     return path
 
 
@@ -59,27 +65,31 @@ def proof_pdf(
     rulebook: Rulebook,
     documents: Mapping[str, Path],
     materials: MaterialTable | None = None,
+    changes: ProofChanges | None = None,
 ) -> bytes:
-    """The PDF of the proof: a page with everything, then the values with the places where they stand."""
+    """The PDF of the proof: a page with everything, the values with their places, the pinout, and what changed."""
     load_fonts()
+    former = former_texts(changes, bundle)
     buffer = io.BytesIO()
     canvas = Canvas(buffer, pagesize=A4, invariant=1)
     canvas.setTitle(f"Proof of {bundle.part.name}")
     canvas.setCreator(f"Eider {__version__}")
     canvas.setFillColor(HexColor(palette()["paper"]))
     canvas.rect(0, 0, WIDTH, HEIGHT, stroke=0, fill=1)
-    _header(canvas, bundle, rulebook)
+    _header(canvas, bundle, rulebook, changes)
     middle, top = WIDTH / 2, HEIGHT - MARGIN - 22 * mm
-    frame = _drawings(canvas, bundle, findings, top)
+    frame = _drawings(canvas, bundle, findings, top, changes)
     if frame is not None:
         _body(canvas, bundle, frame, documents, materials)
     bottom = top - 180 * mm
-    _pins(canvas, bundle, (MARGIN, bottom))
-    _facts(canvas, bundle, (middle - 18 * mm, bottom))
+    _pins(canvas, bundle, (MARGIN, bottom), former)
+    _facts(canvas, bundle, (middle - 18 * mm, bottom), former)
     _findings(canvas, findings, (middle + 42 * mm, bottom))
     canvas.showPage()
-    draw_values(canvas, bundle, documents)
+    draw_values(canvas, bundle, documents, former.values)
     _pinout(canvas, bundle)
+    if changes is not None:
+        _all_changes(canvas, bundle, changes)
     canvas.save()
     return buffer.getvalue()
 
@@ -108,7 +118,21 @@ def _pinout(canvas: Canvas, bundle: Bundle) -> None:
         )
 
 
-def _header(canvas: Canvas, bundle: Bundle, rulebook: Rulebook) -> None:
+def _all_changes(canvas: Canvas, bundle: Bundle, changes: ProofChanges) -> None:
+    """Pages with every difference in words, removed ones among them."""
+    per_page = int((HEIGHT - 2 * MARGIN - 40) / LINE)
+    for start in range(0, max(len(changes.words), 1), per_page):
+        canvas.showPage()
+        canvas.setFillColor(HexColor(palette()["ink"]))
+        canvas.setFont(BOLD, 12)
+        canvas.drawString(MARGIN, HEIGHT - MARGIN - 10, f"{bundle.part.name}: changed since {changes.called}")
+        canvas.setFont(FONT, 7.5)
+        for index, text in enumerate(changes.words[start : start + per_page] or ("nothing",)):
+            y = HEIGHT - MARGIN - 30 - index * LINE
+            canvas.drawString(MARGIN, y, cut_text(text, WIDTH - 2 * MARGIN, 7.5))
+
+
+def _header(canvas: Canvas, bundle: Bundle, rulebook: Rulebook, changes: ProofChanges | None) -> None:
     part, top = bundle.part, HEIGHT - MARGIN
     canvas.setFillColor(HexColor(palette()["ink"]))
     canvas.setFont(BOLD, 17)
@@ -117,10 +141,18 @@ def _header(canvas: Canvas, bundle: Bundle, rulebook: Rulebook) -> None:
     canvas.drawString(MARGIN, top - 26, cut_text(part.description or "no description", 330, 8.5))
     release = part.release
     state = f"revision {release.revision}, {release.at[:10]}, {release.by}" if release else "draft, not released"
+    if changes is not None:
+        state = f"begun from {changes.called}, not released"
     lines = [state, f"footprint {bundle.footprint.name}", f"level {bundle.footprint.level}, rulebook {rulebook.name}"]
     for index, text in enumerate(lines):
         canvas.drawRightString(WIDTH - MARGIN, top - 10 - index * 11, text)
-    if release:
+    if changes is not None:
+        count = counted(len(changes.words), "change")
+        told = f"{count} since {changes.called}: a bar marks them, dashed is what was there"
+        canvas.setFillColor(HexColor(palette()["accent"]))
+        canvas.drawString(MARGIN, top - 38, told)
+        draw_mark(canvas, MARGIN, top - 40, 9)
+    elif release:
         canvas.drawString(MARGIN, top - 38, cut_text(f"Note: {release.note}", 330, 8.5))
     canvas.setStrokeColor(HexColor(palette()["accent"]))
     canvas.setLineWidth(1.5)
@@ -128,27 +160,50 @@ def _header(canvas: Canvas, bundle: Bundle, rulebook: Rulebook) -> None:
 
 
 def _drawings(
-    canvas: Canvas, bundle: Bundle, findings: Sequence[Finding], top: float
+    canvas: Canvas, bundle: Bundle, findings: Sequence[Finding], top: float, changes: ProofChanges | None
 ) -> tuple[float, float, float, float] | None:
     """Symbol and lands above, package views below; the frame for the body, None while the sheet is not complete."""
     middle, low, bottom = WIDTH / 2, top - 80 * mm, top - 172 * mm
     right = WIDTH - MARGIN
-    symbol = with_balloons(symbol_drawing(bundle.symbol, bundle.part.name), findings)
-    _framed(canvas, "Symbol", symbol, (MARGIN, low, middle - 22 * mm, top))
-    pattern = bundle.footprint.pattern
-    try:
-        views = package_drawings(bundle.sheet)
-        terminals = terminals_on(bundle.sheet, pattern) if pattern else ()
-    except EiderError as fault:
+    drawn, before = _proof_drawings(bundle), _proof_drawings(changes.before) if changes else {}
+
+    def framed(title: str, frame: tuple[float, float, float, float], *, balloons: bool = False) -> None:
+        drawing, is_marked = drawn[title], bool(changes) and not is_same_drawing(drawn[title], before.get(title, EMPTY))
+        shown = with_former(drawing, before[title]) if is_marked and title in before else drawing
+        _framed(canvas, title, with_balloons(shown, findings) if balloons else shown, frame, is_marked=is_marked)
+
+    framed("Symbol", (MARGIN, low, middle - 22 * mm, top), balloons=True)
+    if (fault := _package_fault(bundle)) is not None:
         _note(canvas, f"No package drawing: {fault}", (MARGIN, low - 20))
         return None
-    if pattern:
-        lands = with_balloons(pattern_drawing(pattern, terminals), findings)
-        _framed(canvas, "Land pattern", lands, (middle - 19 * mm, low, right, top))
+    if "Land pattern" in drawn:
+        framed("Land pattern", (middle - 19 * mm, low, right, top), balloons=True)
     half, side_low = MARGIN + 0.52 * (right - MARGIN), low - 44 * mm
-    _framed(canvas, "Package, top", views[0], (MARGIN, bottom, half, low - 7 * mm))
-    _framed(canvas, "Package, side", views[1], (half, side_low, right, low - 7 * mm))
+    framed("Package, top", (MARGIN, bottom, half, low - 7 * mm))
+    framed("Package, side", (half, side_low, right, low - 7 * mm))
     return half + 8 * mm, bottom, right - 8 * mm, side_low - 5 * mm
+
+
+def _proof_drawings(bundle: Bundle) -> dict[str, Drawing]:
+    """The drawings of the first page by their titles; without those that the package is not yet complete for."""
+    found = {"Symbol": symbol_drawing(bundle.symbol, bundle.part.name)}
+    pattern = bundle.footprint.pattern
+    if _package_fault(bundle) is None:
+        found["Package, top"], found["Package, side"], *_ = package_drawings(bundle.sheet)
+        if pattern:
+            found["Land pattern"] = pattern_drawing(pattern, terminals_on(bundle.sheet, pattern))
+    return found
+
+
+def _package_fault(bundle: Bundle) -> EiderError | None:
+    """Why the package cannot be drawn; None where it can."""
+    try:
+        package_drawings(bundle.sheet)
+        if bundle.footprint.pattern:
+            terminals_on(bundle.sheet, bundle.footprint.pattern)
+    except EiderError as fault:
+        return fault
+    return None
 
 
 def _body(
@@ -169,8 +224,12 @@ def _body(
     canvas.drawImage(ImageReader(picture), frame[0], frame[1], frame[2] - frame[0], frame[3] - frame[1])
 
 
-def _framed(canvas: Canvas, title: str, drawing: Drawing, frame: tuple[float, float, float, float]) -> None:
-    _caption(canvas, title, frame)
+def _framed(
+    canvas: Canvas, title: str, drawing: Drawing, frame: tuple[float, float, float, float], *, is_marked: bool = False
+) -> None:
+    _caption(canvas, f"{title}, changed" if is_marked else title, frame)
+    if is_marked:
+        draw_mark(canvas, frame[0], frame[3] + 2, 8)
     paint(canvas, drawing, frame)
 
 
@@ -187,9 +246,17 @@ def _note(canvas: Canvas, text: str, at: tuple[float, float]) -> None:
 
 
 def _table(
-    canvas: Canvas, title: str, rows: Sequence[Sequence[str]], at: tuple[float, float], columns: Sequence[float]
+    canvas: Canvas,
+    title: str,
+    rows: Sequence[Sequence[str]],
+    at: tuple[float, float],
+    columns: Sequence[float],
+    changed: Collection[str] = (),
 ) -> None:
-    """Rows of texts under a title; what does not fit on the page is counted, not dropped silently."""
+    """Rows of texts under a title; what does not fit on the page is counted, not dropped silently.
+
+    Rows whose first text is among `changed` are marked.
+    """
     x, y = at
     _caption(canvas, title, (x, y, x, y))
     room = int((y - MARGIN - LINE) / LINE)
@@ -198,6 +265,8 @@ def _table(
     canvas.setFillColor(HexColor(palette()["ink"]))
     for index, row in enumerate(shown, start=1):
         left = x
+        if row[0] and row[0] in changed:
+            draw_mark(canvas, x, y - index * LINE - 1.5, LINE - 1.5)
         for text, width in zip(row, columns, strict=True):
             canvas.drawString(left, y - index * LINE, cut_text(text, width - 3, 6.8))
             left += width
@@ -205,15 +274,17 @@ def _table(
         canvas.drawString(x, y - (len(shown) + 1) * LINE, f"and {len(rows) - len(shown)} more, in the exported tables")
 
 
-def _pins(canvas: Canvas, bundle: Bundle, at: tuple[float, float]) -> None:
+def _pins(canvas: Canvas, bundle: Bundle, at: tuple[float, float], former: FormerTexts) -> None:
     rows = [(p.number, p.name + (" (active low)" if p.active_low else ""), p.type) for p in bundle.symbol.pins]
-    _table(canvas, f"Pins ({len(rows)})", rows, at, (22, 92, 90))
+    _table(canvas, f"Pins ({len(rows)})", rows, at, (22, 92, 90), former.pins)
 
 
-def _facts(canvas: Canvas, bundle: Bundle, at: tuple[float, float]) -> None:
+def _facts(canvas: Canvas, bundle: Bundle, at: tuple[float, float], former: FormerTexts) -> None:
     rows = [(name, fact.value) for name, fact in bundle.part.facts.items()]
-    dims = [(f"{k} {d.text}", _source(d)) for k, d in bundle.sheet.dims.items()]
-    _table(canvas, f"Facts ({len(rows)}) and dimensions ({len(dims)})", [*rows, ("", ""), *dims], at, (84, 86))
+    dims = {DimensionAddress(k): (f"{k} {d.text}", _source(d)) for k, d in bundle.sheet.dims.items()}
+    changed = {*former.facts, *(row[0] for address, row in dims.items() if address in former.values)}
+    title = f"Facts ({len(rows)}) and dimensions ({len(dims)})"
+    _table(canvas, title, [*rows, ("", ""), *dims.values()], at, (84, 86), changed)
 
 
 def _source(dimension: object) -> str:

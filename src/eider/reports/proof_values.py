@@ -19,7 +19,7 @@ from eider.drawings.role_styles import palette
 from eider.evidence.address_table import evidence_coverage, evidenced_values
 from eider.evidence.value_evidence import EvidencedValue, datasheet_names, evidence_words, is_struck
 from eider.exchange.pdf_drawings import BOLD, FONT, cut_text
-from eider.model.address import dimension_letter
+from eider.model.address import Address, dimension_letter
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence
 
@@ -68,16 +68,24 @@ def _pages(paths: Mapping[str, Path]) -> Iterator[_Pages]:
         pages.close()
 
 
-def draw_values(canvas: Canvas, bundle: Bundle, documents: Mapping[str, Path]) -> None:
-    """Add as many pages as the values need; without values none."""
+def draw_values(
+    canvas: Canvas, bundle: Bundle, documents: Mapping[str, Path], former: Mapping[Address, str] | None = None
+) -> None:
+    """Add as many pages as the values need, without values none; those that are in `former` say what they were."""
     values = list(evidenced_values(bundle))
     per_page = int((HEIGHT - 2 * MARGIN - 46) / ROW)
     with _pages(documents) as pages:
         for start in range(0, len(values), per_page):
-            _page(canvas, bundle, values[start : start + per_page], pages)
+            _page(canvas, bundle, values[start : start + per_page], pages, former or {})
 
 
-def _page(canvas: Canvas, bundle: Bundle, values: Sequence[EvidencedValue], pages: _Pages) -> None:
+def _page(
+    canvas: Canvas,
+    bundle: Bundle,
+    values: Sequence[EvidencedValue],
+    pages: _Pages,
+    former: Mapping[Address, str],
+) -> None:
     canvas.setFillColor(HexColor(palette()["paper"]))
     canvas.rect(0, 0, WIDTH, HEIGHT, stroke=0, fill=1)
     covered, top = evidence_coverage(bundle), HEIGHT - MARGIN
@@ -92,8 +100,27 @@ def _page(canvas: Canvas, bundle: Bundle, values: Sequence[EvidencedValue], page
         canvas.drawString(x, top - 28, title)
     names = datasheet_names(bundle.part)
     for index, value in enumerate(values):
-        _row(canvas, bundle, value, top - 46 - index * ROW, pages, names)
+        y = top - 46 - index * ROW
+        _row(canvas, bundle, value, y, pages, names)
+        if value.address in former:
+            _mark_change(canvas, former[value.address], y)
     canvas.showPage()
+
+
+def draw_mark(canvas: Canvas, x: float, y: float, height: float) -> None:
+    """A bar left of what changed."""
+    canvas.saveState()
+    canvas.setFillColor(HexColor(palette()["accent"]))
+    canvas.rect(x - 5, y, 2.2, height, stroke=0, fill=1)
+    canvas.restoreState()
+
+
+def _mark_change(canvas: Canvas, was: str, y: float) -> None:
+    draw_mark(canvas, MARGIN, y - 3, ROW - 3)
+    canvas.setFillColor(HexColor(palette()["accent"]))
+    canvas.setFont(FONT, 5.5)
+    canvas.drawRightString(COLUMNS[2] - 4, y - 2.5, cut_text(f"was {was}" if was else "new", 84, 5.5))
+    canvas.setFillColor(HexColor(palette()["ink"]))
 
 
 def _row(

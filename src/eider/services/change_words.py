@@ -4,12 +4,17 @@ import re
 from collections.abc import Iterable, Iterator
 from typing import Any
 
-from eider.library.revision_compare import Difference
+from eider.library.revision_compare import Difference, compare_revisions
+from eider.model.bundle import Bundle
+from eider.model.codec import to_data
+from eider.services.recipe_identity import released_recipe
 
 # What follows from another value, and all that belongs to where a value came from.
 _FOLLOWS = re.compile(
     r"\.limits\b|^pads\.[^.]+\.(mask|paste)|^part\.(package|symbol|footprint|body)\.name$|\.package\.name$"
 )
+# Ids say nothing to a person; the names of what they mean are compared.
+_ID = re.compile(r"(^|\.)id$")
 _WHENCE = re.compile(r"\.(evidence|former|former_text)\b")
 _WORDS = (
     (re.compile(r"^sheet\.dims\.([^.]+)(\.text)?$"), r"Dimension \1"),
@@ -57,3 +62,14 @@ def change_words(differences: Iterable[Difference], *, with_evidence: bool = Tru
         elif (of := place[: whence.start()]) not in seen:
             seen.add(of)
             yield f"Evidence of {place_words(of)} changed"
+
+
+def difference_words(before: Bundle, after: Bundle) -> tuple[str, ...]:
+    """What two states of a part differ in: recipe, facts and evidence, and pad by pad what came out."""
+    old, new = ({**to_data(released_recipe(bundle)), "pads": _pads(bundle)} for bundle in (before, after))
+    return tuple(change_words(d for d in compare_revisions(old, new) if not _ID.search(d.place)))
+
+
+def _pads(bundle: Bundle) -> object:
+    pattern = bundle.footprint.pattern
+    return {pad.number: to_data(pad) for pad in pattern.pads} if pattern else {}

@@ -5,9 +5,8 @@ from typing import Literal
 from eider.commands.new_parts import start_from_part
 from eider.errors import InputError
 from eider.library import Library
-from eider.library.revision_compare import Difference, compare_revisions
 from eider.model.bundle import Bundle
-from eider.model.codec import to_data
+from eider.services.change_words import difference_words
 from eider.services.library_history import based_on
 from eider.services.part_evaluation import save_evaluated
 
@@ -26,10 +25,10 @@ def conflict_of(library: Library, part_id: str) -> tuple[Bundle, Bundle] | None:
     return (copy.bundle, library.load_release(part_id)) if based_on != newest else None
 
 
-def conflict_differences(library: Library, part_id: str) -> list[Difference]:
-    """What the newest revision and the working copy differ in; nothing where there is no conflict."""
+def conflict_differences(library: Library, part_id: str) -> tuple[str, ...]:
+    """What the newest revision and the working copy differ in, in words; nothing where there is no conflict."""
     found = conflict_of(library, part_id)
-    return list(compare_revisions(to_data(found[1]), to_data(found[0]))) if found else []
+    return difference_words(found[1], found[0]) if found else ()
 
 
 def settle_conflict(library: Library, part_id: str, choice: Choice, new_name: str = "") -> str:

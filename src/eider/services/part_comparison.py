@@ -1,33 +1,31 @@
 """Two states of a part, or two parts: drawings over each other, pins beside each other, the rest in words."""
 
-import re
 from collections.abc import Iterator
 from pathlib import Path
 
 import msgspec
 
-from eider.commands.evaluation import without_results
+from eider.bodies.body_solids import body_solids
+from eider.drawings.body_lines import body_drawing, box_drawing
 from eider.drawings.land_drawing import pattern_drawing
 from eider.drawings.overlaid_drawings import is_same_drawing, overlaid
 from eider.drawings.package_drawing import begun_drawings
 from eider.drawings.primitives import Drawing, Note
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import EiderError, InputError, NotFoundError
+from eider.evidence.address_table import evidenced_values
+from eider.evidence.value_evidence import datasheet_names, evidence_words, is_struck
 from eider.library import Library
 from eider.library.atomic_files import write_atomic
-from eider.library.revision_compare import compare_revisions
+from eider.model.address import Address
 from eider.model.bundle import Bundle
-from eider.model.codec import to_data
 from eider.model.symbol import Pin
 from eider.packages.orientation import terminals_on
-from eider.services.change_words import change_words
-from eider.services.recipe_identity import released_recipe
+from eider.services.change_words import difference_words
 from eider.services.tasks import Task
 
 # A page names at most so many differences under its drawing, and says how many more there are.
 MOST_NOTES = 12
-# Ids say nothing to a person; the names of what they mean are compared.
-_ID = re.compile(r"(^|\.)id$")
 _EMPTY = Drawing((), (0.0, 0.0, 0.0, 0.0))
 
 
@@ -57,10 +55,10 @@ class ComparedDrawing(msgspec.Struct, frozen=True):
         return is_same_drawing(self.left, self.right)
 
 
-class ComparedPin(msgspec.Struct, frozen=True):
-    """One pin number, with the name and type it has on each side; empty where a side has no such pin."""
+class ComparedRow(msgspec.Struct, frozen=True):
+    """A pin by its number or a value by its name, with what it is on each side; empty where a side has none."""
 
-    number: str
+    name: str
     left: str
     right: str
 
@@ -71,12 +69,17 @@ class ComparedPin(msgspec.Struct, frozen=True):
 
 
 class PartComparison(msgspec.Struct, frozen=True):
-    """What two states have in common and what not; `differences` are sentences with figures."""
+    """What two states have in common and what not.
+
+    `pins` have names and types, `values` their texts and where these came from; `differences` are sentences with
+    figures.
+    """
 
     left: str
     right: str
     drawings: tuple[ComparedDrawing, ...]
-    pins: tuple[ComparedPin, ...]
+    pins: tuple[ComparedRow, ...]
+    values: tuple[ComparedRow, ...]
     differences: tuple[str, ...]
 
 
@@ -127,7 +130,14 @@ def compare_bundles(before: Bundle, after: Bundle, left: str, right: str) -> Par
     drawn = [_drawings(bundle) for bundle in (before, after)]
     titles = [*drawn[0], *(title for title in drawn[1] if title not in drawn[0])]
     drawings = (ComparedDrawing(title, drawn[0].get(title, _EMPTY), drawn[1].get(title, _EMPTY)) for title in titles)
-    return PartComparison(left, right, tuple(drawings), tuple(_pins(before, after)), tuple(_words(before, after)))
+    return PartComparison(
+        left,
+        right,
+        tuple(drawings),
+        tuple(_pins(before, after)),
+        tuple(_values(before, after)),
+        difference_words(before, after),
+    )
 
 
 def _drawings(bundle: Bundle) -> dict[str, Drawing]:
@@ -145,35 +155,52 @@ def _drawings(bundle: Bundle) -> dict[str, Drawing]:
         views = ()
     for title, view in zip(("Package from the top", "Package and body, side view"), views, strict=False):
         found[title] = view
+    if (body := _body_lines(bundle)) is not None:
+        found["Body, isometric"] = body
     return found
 
 
-def _pins(before: Bundle, after: Bundle) -> Iterator[ComparedPin]:
+def _body_lines(bundle: Bundle) -> Drawing | None:
+    """The edges of the body; of one that is a STEP file the box round it. None while there is no body."""
+    model = bundle.body.model
+    if model is not None:
+        result = bundle.body.result
+        return box_drawing(*result.bounds) if result is not None else None
+    try:
+        return body_drawing(body_solids(bundle.sheet, bundle.body))
+    except EiderError:
+        return None
+
+
+def _pins(before: Bundle, after: Bundle) -> Iterator[ComparedRow]:
     left, right = ({pin.number: _pin_words(pin) for pin in bundle.symbol.pins} for bundle in (before, after))
     for number in [*left, *(number for number in right if number not in left)]:
-        yield ComparedPin(number, left.get(number, ""), right.get(number, ""))
+        yield ComparedRow(number, left.get(number, ""), right.get(number, ""))
+
+
+def _values(before: Bundle, after: Bundle) -> Iterator[ComparedRow]:
+    """Values with what is written and where it came from."""
+    left, right = (_value_words(bundle) for bundle in (before, after))
+    for address in [*left, *(address for address in right if address not in left)]:
+        (name, old), (other_name, new) = left.get(address, ("", "")), right.get(address, ("", ""))
+        yield ComparedRow(name or other_name, old, new)
+
+
+def _value_words(bundle: Bundle) -> dict[Address, tuple[str, str]]:
+    names, found = datasheet_names(bundle.part), {}
+    for value in evidenced_values(bundle):
+        whence, evidence = evidence_words(value, names), value.evidence
+        if is_struck(evidence, value.former):
+            whence = f"changed by hand from {whence}"
+        if evidence and evidence.confirmed_by:
+            whence += f", confirmed by {evidence.confirmed_by}"
+        found[value.address] = (value.name, f"{value.text}: {whence}")
+    return found
 
 
 def _pin_words(pin: Pin) -> str:
     more = [pin.type, *(f"unit {pin.unit}" for _ in pin.unit[:1]), *(f"{k} {v}" for k, v in pin.more.items())]
     return f"{pin.name or '(no name)'}, {', '.join(more)}"
-
-
-def _words(before: Bundle, after: Bundle) -> list[str]:
-    """Recipe, facts and evidence in words, and pad by pad what came out."""
-    old, new = ({**_plain(bundle), "pads": _pads(bundle)} for bundle in (before, after))
-    found = (d for d in compare_revisions(old, new) if not _ID.search(d.place))
-    return list(change_words(found))
-
-
-def _plain(bundle: Bundle) -> dict[str, object]:
-    data: dict[str, object] = to_data(without_results(released_recipe(bundle)))
-    return data
-
-
-def _pads(bundle: Bundle) -> object:
-    pattern = bundle.footprint.pattern
-    return {pad.number: to_data(pad) for pad in pattern.pads} if pattern else {}
 
 
 def comparison_pages(found: PartComparison) -> list[tuple[str, Drawing]]:

@@ -9,14 +9,12 @@ from eider.errors import InputError
 from eider.evidence.evidence_changes import utc_now
 from eider.library import Library
 from eider.library.review_refs import StoredReview, all_reviews, drop_review, read_review, write_review
-from eider.library.revision_compare import compare_revisions
 from eider.library.shared_server import SharedServer, shared_address
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
-from eider.model.codec import to_data
 from eider.model.review import Review, ReviewEvent, ReviewNote, ReviewState
-from eider.services.change_words import change_words
-from eider.services.recipe_identity import released_recipe
+from eider.reports.proof_changes import ProofChanges
+from eider.services.change_words import difference_words
 from eider.services.releasing import BlockedError, rules_for
 from eider.services.review_approval import without_ticks
 from eider.services.roles import require_role
@@ -112,13 +110,21 @@ def judge_review(
     return review
 
 
+def changes_since_release(library: Library, bundle: Bundle) -> ProofChanges | None:
+    """What a part changes in the revision that it was begun from; None for a new part and for one without changes."""
+    release = bundle.part.release
+    if release is None:
+        return None
+    before = library.load_release(bundle.part.id, release.revision)
+    words = difference_words(before, bundle)
+    return ProofChanges(before, f"revision {release.revision}", words) if words else None
+
+
 def changes_under_review(library: Library, stored: StoredReview) -> tuple[str, ...]:
     """What a part under review changes in the revision that it was begun from, in words; nothing of a new part."""
     if not stored.review.revision:
         return ()
-    before = library.load_release(stored.review.part, stored.review.revision)
-    old, new = (to_data(released_recipe(bundle)) for bundle in (before, stored.copy.bundle))
-    return tuple(change_words(compare_revisions(old, new)))
+    return difference_words(library.load_release(stored.review.part, stored.review.revision), stored.copy.bundle)
 
 
 def end_review(library: Library, part_id: str) -> None:

@@ -190,11 +190,11 @@ class SharingTasks(QObject):
             self._context.said.emit("Nothing is in conflict.")
             return
 
-        def load() -> tuple[str, list[str]]:
+        def load() -> tuple[str, tuple[str, ...]]:
             part_id = library.find(name).id
-            return part_id, [d.words for d in conflict_differences(library, part_id)]
+            return part_id, conflict_differences(library, part_id)
 
-        def ask(found: tuple[str, list[str]]) -> None:
+        def ask(found: tuple[str, tuple[str, ...]]) -> None:
             part_id, differences = found
             self.settle_dialog = dialog = SettleDialog(name, differences, self._window)
 

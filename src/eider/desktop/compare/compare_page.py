@@ -17,7 +17,7 @@ from eider.drawings.overlaid_drawings import Shown, overlaid
 from eider.library import Library
 from eider.model.wording import counted
 from eider.services.part_comparison import (
-    ComparedPin,
+    ComparedRow,
     PartComparison,
     StateChoice,
     compare_states,
@@ -64,18 +64,13 @@ class ComparePage(SidePage):
         self.list = QListWidget()
         self.list.setAccessibleName("Differences")
         self.list.setWordWrap(True)
-        self.pins = RecordView[ComparedPin](
-            [
-                Column("Pin", lambda p: p.number),
-                Column("Left", lambda p: p.left or "none", fault=lambda p: "" if p.is_same else "differs"),
-                Column("Right", lambda p: p.right or "none", fault=lambda p: "" if p.is_same else "differs"),
-            ],
-            self.context.theme,
-        )
+        self.pins, self.values = self._side_by_side("Pin"), self._side_by_side("Value")
         self.pins.set_widths(54, 150, 150)
+        self.values.set_widths(90, 140, 140)
         self.tabs = QTabWidget()
         self.tabs.addTab(self.list, "Differences")
         self.tabs.addTab(self.pins, "Pins")
+        self.tabs.addTab(self.values, "Values")
         self.save_button = button("Save as PDF…", self._choose_file)
         head = flow(
             button("← Shelf", self.closed.emit),
@@ -88,6 +83,14 @@ class ComparePage(SidePage):
         drawn = column(row(self.drawing_choice, self.blink_button, 1), growing(self.view), self.legend)
         right = column(growing(self.tabs), row(1, self.save_button))
         fill_widget(self, column(head, self.hint, growing(panes(drawn, right, sizes=(860, 400)))))
+
+    def _side_by_side(self, heading: str) -> RecordView[ComparedRow]:
+        columns: list[Column[ComparedRow]] = [
+            Column(heading, lambda row: row.name),
+            Column("Left", lambda row: row.left or "none", fault=lambda row: "" if row.is_same else "differs"),
+            Column("Right", lambda row: row.right or "none", fault=lambda row: "" if row.is_same else "differs"),
+        ]
+        return RecordView[ComparedRow](columns, self.context.theme)
 
     def open_part(self, part_id: str) -> None:
         """The newest two states of a part."""
@@ -141,9 +144,12 @@ class ComparePage(SidePage):
         self.hint.setText(counted(len(found.differences), "difference") if found.differences else "No differences")
         self.list.clear()
         self.list.addItems(found.differences)
-        self.pins.show_records(found.pins)
-        changed = sum(not pin.is_same for pin in found.pins)
-        self.tabs.setTabText(1, f"Pins ({changed} changed)" if changed else "Pins")
+        for index, (title, table, rows) in enumerate(
+            (("Pins", self.pins, found.pins), ("Values", self.values, found.values)), start=1
+        ):
+            table.show_records(rows)
+            changed = sum(not row.is_same for row in rows)
+            self.tabs.setTabText(index, f"{title} ({changed} changed)" if changed else title)
         set_choices(self.drawing_choice, [f"{d.title}{', same' if d.is_same else ''}" for d in found.drawings])
         self.drawing_choice.setCurrentIndex(
             next((index for index, drawing in enumerate(found.drawings) if not drawing.is_same), 0)

@@ -8,6 +8,7 @@ from eider.bodies.materials import materials_with
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.material import Material
+from eider.reports.proof_changes import ProofChanges
 from eider.rulebooks import Rulebook
 
 
@@ -20,10 +21,12 @@ class ProofRequest(msgspec.Struct, frozen=True):
     documents: dict[str, str]
     folder: str
     materials: dict[str, Material] = {}
+    changes: ProofChanges | None = None
 
     def __call__(self) -> str:
         from eider.reports.proof import write_proof
 
         paths = {sha: Path(path) for sha, path in self.documents.items()}
         materials = materials_with(self.materials)
-        return str(write_proof(self.bundle, self.findings, self.rulebook, Path(self.folder), paths, materials))
+        folder = Path(self.folder)
+        return str(write_proof(self.bundle, self.findings, self.rulebook, folder, paths, materials, self.changes))

@@ -28,6 +28,7 @@ from eider.model.wording import counted
 from eider.services.exporting import documents_of
 from eider.services.library_history import based_on
 from eider.services.releasing import release_part
+from eider.services.reviews import changes_since_release
 from eider.services.tasks import Task
 from eider.views.part_state import PartState
 from eider.views.steps.review import ReviewView
@@ -157,12 +158,16 @@ class ReviewStep(PartStep):
             return
         self._made_for = self.controller.state
         library, in_kernel = self.controller.library, self.jobs.in_kernel
+        read_only = self.controller.session.read_only and self.controller.reviewing is None
 
         def work() -> Datasheet:
-            documents = documents_of(library, bundle)
+            documents, changes = (
+                documents_of(library, bundle),
+                None if read_only else changes_since_release(library, bundle),
+            )
             with TemporaryDirectory(prefix="eider-proof-") as folder:
                 # PDFium keeps the file open; nobody else needs it.
-                request = ProofRequest(bundle, findings, rules.rulebook, documents, folder, rules.materials)
+                request = ProofRequest(bundle, findings, rules.rulebook, documents, folder, rules.materials, changes)
                 return Datasheet(Path(in_kernel(request)))
 
         self.jobs.run("proof", work, self._show_proof, self._no_proof)
