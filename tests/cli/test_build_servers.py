@@ -11,9 +11,11 @@ from command_line import eider
 from eider.commands.fact_edits import set_fact
 from eider.errors import EiderError
 from eider.library import Library
+from eider.library.people_settings import PeopleSettings, people_settings
 from eider.library.release_commit import release_bundles
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
+from eider.services.people import change_people
 from eider.services.releasing import release_part
 from eider.services.sharing import synchronise
 from shared_libraries import change_fact, git, shared_pair
@@ -75,3 +77,22 @@ def test_the_hook_refuses_a_push_whose_parts_have_blockers(
     assert git(server, "rev-parse", "main") == head == theirs.versions.head
     with pytest.raises(EiderError, match="Manufacturer is empty"):
         release_part(theirs, bad, "unsound")
+
+
+def test_the_hook_refuses_releases_that_a_role_does_not_allow(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, sound: Bundle
+) -> None:
+    server, ours, theirs = shared_pair(tmp_path, lambda _library: sound)
+    roles = PeopleSettings({ours.person().email: "librarian", theirs.person().email: "reviewer"}, False, False)
+    change_people(ours, roles, "roles", replaces=people_settings(ours.settings))
+    synchronise(theirs)
+    shutil.copy(HOOK, server / "hooks" / "pre-receive")
+    monkeypatch.setenv("EIDER", f"{sys.executable} -m eider")
+    monkeypatch.setenv("PYTHONPATH", str(Path("src").resolve()))
+    head = git(server, "rev-parse", "main")
+    # What an Eider without roles would push.
+    with pytest.raises(EiderError, match="a role does not allow it.*reviewer: by the way"):
+        release_bundles(theirs, [set_fact(theirs.load(sound.part.id), "Shelf", "B2")], "by the way")
+    assert git(server, "rev-parse", "main") == head == theirs.versions.head
+    release_part(ours, change_fact(ours, sound.part.id, "Shelf", "A7"), "sound")
+    assert git(server, "rev-parse", "main") == ours.versions.head

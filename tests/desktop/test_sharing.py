@@ -243,3 +243,24 @@ def test_a_review_is_requested_and_taken_back_in_the_window(
     _until(qtbot, lambda: panel.state.text() == "Not in review")
     _until(qtbot, lambda: window.shelf._state(part) == "changed")
     settle(qtbot, window)
+
+
+def test_roles_are_given_in_the_window(window: MainWindow, qtbot: QtBot) -> None:
+    _run(window, "library.people")
+    dialog = window.tasks.people
+    assert dialog is not None and not dialog.save_button.isEnabled()
+    dialog.email.setText(LIBRARIAN.email)
+    press(qtbot, dialog, "Add")
+    dialog.email.setText("mei@skerry.example")
+    press(qtbot, dialog, "Add")
+    assert dialog.people == {LIBRARIAN.email: "librarian", "mei@skerry.example": "engineer"}
+    dialog.table.model().setData(dialog.table.model().index(0, 1), "reader")
+    assert "nobody would be a librarian" in dialog.fault.text()
+    dialog.table.model().setData(dialog.table.model().index(0, 1), "librarian")
+    dialog.review.setChecked(True)
+    assert not dialog.save_button.isEnabled()
+    dialog.note.setText("four hands now")
+    press(qtbot, dialog, "Save")
+    _until(qtbot, lambda: not dialog.isVisible())
+    assert window.library.settings.people["mei@skerry.example"] == "engineer"
+    assert open_library(window.library.folder).settings.review == "required"

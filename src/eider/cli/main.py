@@ -29,6 +29,7 @@ COMMANDS: Mapping[str, str] = {
     "used": "impact:used",
     "impact": "impact:impact",
     "withdraw": "withdraw:withdraw",
+    "people": "people:people",
     "history": "library:history",
     "restore": "library:restore",
     "diff": "comparison:diff",

@@ -2,7 +2,8 @@
 
 import json
 import re
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from functools import partial
 from typing import Any
 
 import msgspec
@@ -28,27 +29,56 @@ def save_section(library: Library, section: str, value: Any, lines: Iterable[str
         ConflictError: somebody changed the section meanwhile.
         ReadOnlyError: nothing can be written to the library.
     """
+    written = partial(with_section, section=section, lines=tuple(lines))
+    save_settings(library, {section: value}, written, note, replaces={section: replaces})
+
+
+def save_settings(
+    library: Library,
+    fields: Mapping[str, Any],
+    written: Callable[[str], str],
+    note: str,
+    *,
+    replaces: Mapping[str, Any],
+) -> None:
+    """Keep some fields of the settings, with a note of why; the library works by them at once.
+
+    `written` makes the new text of the file of the old one; `replaces` is what the fields were when somebody began.
+
+    Raises:
+        InputError: the file is laid out in a way in which they cannot be replaced.
+        ConflictError: somebody changed one of them meanwhile.
+        ReadOnlyError: nothing can be written to the library.
+    """
     library.require_writable()
     with locked(library):
         text = (library.files.read(SETTINGS) or b"").decode()
-        stored = _settings(text)
-        if getattr(stored, section) != replaces:
-            raise ConflictError(f"somebody changed the {section} meanwhile; open them anew and make the change there")
-        made = with_section(text, section, lines)
-        wanted = msgspec.structs.replace(stored, **{section: value})
+        stored = read_settings(text)
+        changed = [name for name, value in replaces.items() if getattr(stored, name) != value]
+        if changed:
+            raise ConflictError(
+                f"somebody changed the {changed[0]} meanwhile; open them anew and make the change there"
+            )
+        made = written(text)
+        wanted = msgspec.structs.replace(stored, **fields)
         if not _reads_as(made, wanted):
             raise InputError(f"{SETTINGS} is laid out in a way that cannot be changed here; edit the file itself")
         commit_noted(library, {SETTINGS: made.encode()}, note.strip())
         library.settings = wanted
 
 
-def _settings(text: str) -> LibrarySettings:
+def read_settings(text: str) -> LibrarySettings:
+    """The settings that a text of the file holds.
+
+    Raises:
+        DocumentError: it is not valid.
+    """
     return convert(parse_toml(text, SETTINGS), LibrarySettings, SETTINGS)
 
 
 def _reads_as(text: str, wanted: LibrarySettings) -> bool:
     try:
-        return _settings(text) == wanted
+        return read_settings(text) == wanted
     except DocumentError:
         return False
 
@@ -65,6 +95,20 @@ def with_section(text: str, section: str, lines: Iterable[str]) -> str:
     while kept and (not kept[-1].strip() or kept[-1].lstrip().startswith("#")):
         kept.pop()
     return "\n".join([*kept, *lines]) + "\n"
+
+
+def with_value(text: str, key: str, value: str) -> str:
+    """The text of the settings with another value of a key that stands before all sections."""
+    lines = text.splitlines()
+    end = next((index for index, line in enumerate(lines) if _HEADER.match(line)), len(lines))
+    at = next((index for index in range(end) if re.match(rf"^\s*{re.escape(key)}\s*=", lines[index])), None)
+    if at is not None:
+        lines[at] = f"{key} = {value}"
+    else:
+        while end and not lines[end - 1].strip():
+            end -= 1
+        lines.insert(end, f"{key} = {value}")
+    return "\n".join(lines) + "\n"
 
 
 def value_pairs(entry: msgspec.Struct, plain: msgspec.Struct, write: Callable[[Any], str]) -> Iterator[str]:

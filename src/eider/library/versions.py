@@ -16,7 +16,7 @@ from eider.library.errors import ConflictError, LibraryError
 from eider.library.git_program import run_git
 from eider.library.git_repository import RepositoryPlace, find_repository, open_repository
 from eider.library.item_paths import is_document
-from eider.library.revision_trailers import ItemRevision, RevisionEntry, commit_message, parse_message
+from eider.library.revision_trailers import ItemRevision, RevisionEntry, commit_message, is_own_message, parse_message
 
 HEADS = "refs/heads/"
 _LOCKS = ("index.lock", "HEAD.lock", "packed-refs.lock")
@@ -38,6 +38,15 @@ class Person(msgspec.Struct, frozen=True):
 
     name: str
     email: str
+
+
+class OwnCommit(msgspec.Struct, frozen=True):
+    """A commit that Eider made, by whom, and the note with it."""
+
+    commit: str
+    name: str
+    email: str
+    note: str
 
 
 class ChangedPath(msgspec.Struct, frozen=True):
@@ -308,6 +317,16 @@ class Versions:
                     if e.path.startswith(self._place.prefix):
                         path = e.path.removeprefix(self._place.prefix)
                         yield ItemRevision(e.id, e.revision, e.kind, path, note, commit.author.name, at, str(commit.id))
+
+    def own_commits(self, since: str) -> Iterator[OwnCommit]:
+        """The commits of Eider's that follow from one, oldest first."""
+        with self._told("its history cannot be read"):
+            walker = self._repository.walk(self.head, SortMode.TOPOLOGICAL | SortMode.REVERSE)
+            walker.hide(since)
+            for commit in walker:
+                if is_own_message(commit.message):
+                    note = parse_message(commit.message)[0]
+                    yield OwnCommit(str(commit.id), commit.author.name, commit.author.email, note)
 
     def is_before_head(self, commit: str) -> bool:
         """Whether the newest commit is this one or follows from it."""

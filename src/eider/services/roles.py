@@ -6,9 +6,9 @@ from typing import Literal
 from eider.errors import EiderError
 from eider.library import Library
 
-Action = Literal["release", "claim", "request", "judge", "withdraw"]
+Action = Literal["release", "claim", "request", "judge", "withdraw", "settings"]
 ROLES: Mapping[str, frozenset[Action]] = {
-    "librarian": frozenset(("release", "claim", "request", "judge", "withdraw")),
+    "librarian": frozenset(("release", "claim", "request", "judge", "withdraw", "settings")),
     "reviewer": frozenset(("judge",)),
     "engineer": frozenset(("claim", "request")),
     "reader": frozenset(),
@@ -19,6 +19,7 @@ _WORDS: Mapping[Action, str] = {
     "request": "request a review",
     "judge": "approve or decline a review",
     "withdraw": "withdraw parts",
+    "settings": "change roles and reviews",
 }
 
 
@@ -44,5 +45,5 @@ def require_role(library: Library, action: Action) -> None:
         allowed = " or ".join(name for name, actions in ROLES.items() if action in actions)
         raise RoleError(
             f"{person.name} has the role {role} here and may not {_WORDS[action]}; a {allowed} may. Roles stand "
-            "under [people] in eider-library.toml"
+            "under Library › People and reviews"
         )

@@ -12,6 +12,7 @@ from eider.commands.start_from import facts_that_differ, name_with_facts, start_
 from eider.commands.variants import KINDS, VariantKind, new_variant
 from eider.desktop.app.dialogs import NameDialog, ReleaseDialog
 from eider.desktop.app.materials_dialog import MaterialsDialog
+from eider.desktop.app.people_dialog import PeopleDialog
 from eider.desktop.app.start_from_dialog import StartFromDialog
 from eider.desktop.app.withdraw_dialog import WithdrawDialog
 from eider.desktop.context import DesktopContext
@@ -52,6 +53,7 @@ class PartTasks(QObject):
         self.withdraw_dialog: WithdrawDialog | None = None
         self.release_dialog: ReleaseDialog | None = None
         self.materials: MaterialsDialog | None = None
+        self.people: PeopleDialog | None = None
         context.materials_asked.connect(self.edit_materials)
 
     def new_part(self) -> None:
@@ -148,6 +150,11 @@ class PartTasks(QObject):
             refuse(str(fault))
 
         self._context.jobs.run("library", lambda: begin_part(self._library, make), done, failed)
+
+    def edit_people(self) -> None:
+        """Roles and reviews of the library."""
+        self.people = PeopleDialog(self._library, self._context, self._window)
+        self.people.open()
 
     def edit_materials(self) -> None:
         """The materials of the library."""
