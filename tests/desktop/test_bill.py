@@ -11,6 +11,7 @@ from pytestqt.qtbot import QtBot
 from desktop_helpers import MakeWindow, press
 from eider.desktop.app.window import MainWindow
 from eider.desktop.bill.bill_page import BillPage
+from eider.library.shared_tables import SHARED_DESIGNS
 
 LIST = "Ref;What;Case\nC1, C2;100 nF;1608\nC7;100 nF;\nU9;NVK-9;\n"
 
@@ -112,3 +113,12 @@ def test_columns_are_edited_saved_and_priced(
     table.select_rows([0, 1])
     press(qtbot, page, "Remove columns")
     assert page.columns.columns[0].heading == "References"
+
+
+def test_a_list_is_kept_as_a_design(page: BillPage, qtbot: QtBot) -> None:
+    assert not page.design_button.isEnabled()
+    assign(page, qtbot)
+    qtbot.waitUntil(page.design_button.isEnabled)
+    page.keep_design("Weighing perch")
+    qtbot.waitUntil(lambda: bool(SHARED_DESIGNS.read(page.library)))
+    assert SHARED_DESIGNS.read(page.library)["Weighing perch"].file == "parts.csv"

@@ -9,6 +9,7 @@ from eider.cli.output import finish, json_option
 from eider.cli.progress import shown_progress
 from eider.errors import InputError
 from eider.model.wording import counted
+from eider.services import designs
 from eider.services.bills import ask_prices, bill_columns, keep_meanings, make_bill, open_list, write_bill
 from eider.services.supplier_lookup import open_catalogue
 
@@ -23,6 +24,7 @@ from eider.services.supplier_lookup import open_catalogue
 @click.option("--ask", is_flag=True, help="Ask the supplier catalogue for prices first; else those known are used.")
 @click.option("--address", default="", help="The supplier catalogue; the library's own unless given.")
 @click.option("--token", default="", help="An access token; EIDER_CATALOGUE_TOKEN unless given.")
+@click.option("--keep-design", metavar="NAME", help="Keep its parts as those of a design; where used finds it.")
 @click.option("--keep-columns", is_flag=True, help="Read lists with these headings so from now on.")
 @json_option
 def bom(
@@ -36,6 +38,7 @@ def bom(
     ask: bool,
     address: str,
     token: str,
+    keep_design: str | None,
     keep_columns: bool,
     as_json: bool,
 ) -> None:
@@ -50,6 +53,8 @@ def bom(
         bill = make_bill(library, opened, columns, boards, address=address)
     if keep_columns:
         keep_meanings(library, opened)
+    if keep_design is not None:
+        designs.keep_design(library, keep_design, bill, parts.name)
     if out is not None:
         write_bill(out, bill)
     open_lines = [line for line in bill.lines if line.part is None]

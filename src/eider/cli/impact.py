@@ -9,6 +9,7 @@ from eider.cli.output import finish, json_option
 from eider.cli.progress import shown_progress
 from eider.errors import InputError
 from eider.model.wording import counted
+from eider.services.designs import design_words
 from eider.services.impact import ItemUse, PartImpact, follow_item, impact_of, item_use, items_of
 
 MOST_CHANGES = 8
@@ -29,7 +30,8 @@ def _use_lines(use: ItemUse) -> list[str]:
     names = [f"{part.name} (revision {part.revision})" if part.is_behind else part.name for part in use.parts]
     lines = [f"{use.kind} {use.name}, newest revision {use.newest}: {counted(len(use.parts), 'part')}"]
     lines += [f"    {', '.join(names)}"] if names else []
-    return [*lines, *([f"    families: {', '.join(use.families)}"] if use.families else [])]
+    lines += [f"    families: {', '.join(use.families)}"] if use.families else []
+    return [*lines, *([f"    designs: {design_words(use.designs)}"] if use.designs else [])]
 
 
 @click.command("impact")

@@ -12,6 +12,7 @@ from eider.library.shared_server import Claim
 from eider.model.wording import counted
 from eider.services.claims import claim_part, give_back, take_over
 from eider.services.conflicts import CHOICES, conflict_differences, settle_conflict
+from eider.services.designs import design_words
 from eider.services.sharing import SyncReport, share_library, synchronise
 
 # Revisions that are printed one by one.
@@ -53,6 +54,8 @@ def report_lines(report: SyncReport) -> list[str]:
         f"{name} was released by somebody else meanwhile; settle it with eider settle" for name in report.conflicts
     ]
     lines += [f"{name}: its working copy is what was released, and is needed no more" for name in report.settled]
+    if report.designs:
+        lines.append(f"designs with these parts: {design_words(report.designs)}")
     if report.waiting:
         lines.append(f"on this machine alone: {', '.join(report.waiting)}")
     return [*lines, f"{counted(len(report.received), 'revision')} received, {counted(report.sent, 'commit')} sent"]

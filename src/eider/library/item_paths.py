@@ -33,9 +33,9 @@ FOLDERS: Mapping[str, str] = {
 }
 # What a library keeps by name for all of its parts.
 OUTLINES, MATERIALS, COMPOSITIONS = "outlines.json", "materials.json", "compositions.json"
-LISTS = "design-lists.json"
+LISTS, DESIGNS = "design-lists.json", "designs.json"
 FACT_NAMES, SUPPLIER_RULES = "supplier-facts.json", "suppliers.json"
-SHARED_TABLES = frozenset({OUTLINES, MATERIALS, COMPOSITIONS, LISTS, FACT_NAMES, SUPPLIER_RULES, SETTINGS})
+SHARED_TABLES = frozenset({OUTLINES, MATERIALS, COMPOSITIONS, LISTS, DESIGNS, FACT_NAMES, SUPPLIER_RULES, SETTINGS})
 FAMILIES = "families"
 RELEASED_FOLDERS = ("parts", *FOLDERS.values(), "datasheets", "models", "rulebooks", FAMILIES)
 

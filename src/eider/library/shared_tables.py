@@ -6,11 +6,12 @@ from typing import Any, Generic, TypeVar
 
 from eider.errors import EiderError, InputError
 from eider.library.errors import ConflictError
-from eider.library.item_paths import COMPOSITIONS, FACT_NAMES, LISTS, MATERIALS, OUTLINES, SUPPLIER_RULES
+from eider.library.item_paths import COMPOSITIONS, DESIGNS, FACT_NAMES, LISTS, MATERIALS, OUTLINES, SUPPLIER_RULES
 from eider.library.release_recovery import commit_noted, locked
 from eider.library.store import Library
 from eider.model.body import ComposedSolid
 from eider.model.codec import DocumentError, decode, encode
+from eider.model.design import Design
 from eider.model.library import SupplierRule
 from eider.model.material import Material
 from eider.model.outline import OutlineSpec
@@ -90,6 +91,7 @@ SHARED_OUTLINES = SharedTable[OutlineSpec](OUTLINES, OutlineSpec, "outline")
 SHARED_MATERIALS = SharedTable[Material](MATERIALS, Material, "material")
 # What the columns of a design's list mean, by its headings.
 SHARED_LISTS = SharedTable[tuple[str, ...]](LISTS, tuple[str, ...], "kind of list")
+SHARED_DESIGNS = SharedTable[Design](DESIGNS, Design, "design")
 # Under which of its names a library keeps the facts of suppliers, by category; an empty one is left out.
 SHARED_FACT_NAMES = SharedTable[dict[str, str]](FACT_NAMES, dict[str, str], "set of suppliers' names")
 SHARED_SUPPLIERS = SharedTable[SupplierRule](SUPPLIER_RULES, SupplierRule, "supplier")

@@ -18,6 +18,7 @@ from eider.model.codec import decode, to_data
 from eider.model.finding import Finding
 from eider.model.item_ref import Ref
 from eider.services.change_words import change_words
+from eider.services.designs import DesignUse, designs_using
 from eider.services.part_evaluation import EvaluationRun, save_part
 from eider.services.tasks import Task
 
@@ -37,7 +38,7 @@ class UsingPart(msgspec.Struct, frozen=True):
 
 
 class ItemUse(msgspec.Struct, frozen=True):
-    """Who uses an item: parts, and the family tables whose members begin with it."""
+    """Who uses an item: parts, the family tables whose members begin with it, and designs with these parts."""
 
     id: str
     kind: str
@@ -45,6 +46,7 @@ class ItemUse(msgspec.Struct, frozen=True):
     newest: int
     parts: tuple[UsingPart, ...]
     families: tuple[str, ...] = ()
+    designs: tuple[DesignUse, ...] = ()
 
 
 class PartImpact(msgspec.Struct, frozen=True):
@@ -87,7 +89,8 @@ def item_use(library: Library, head: ItemHead) -> ItemUse:
         revision = ref.revision or 0 if ref else 0
         parts.append(UsingPart(row.id, row.name, row.state, revision, 0 < revision < newest))
     used_by = {part.id for part in parts}
-    return ItemUse(head.id, head.kind, head.name, newest, tuple(parts), tuple(_families(library, used_by)))
+    families, designs = tuple(_families(library, used_by)), designs_using(library, used_by)
+    return ItemUse(head.id, head.kind, head.name, newest, tuple(parts), families, designs)
 
 
 def _families(library: Library, part_ids: Collection[str]) -> Iterator[str]:

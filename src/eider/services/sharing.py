@@ -16,6 +16,7 @@ from eider.library.revision_trailers import ItemRevision
 from eider.library.shared_server import ORIGIN, SEEN, SHARED, SharedServer, Tell, shared_address
 from eider.library.versions import DOCUMENTS, HEADS, WHEN_NEEDED, Person
 from eider.model.bundle import Bundle
+from eider.services.designs import DesignUse, designs_using
 from eider.services.recipe_identity import released_recipe
 from eider.services.review_approval import take_ticks
 from eider.services.tasks import Task
@@ -49,6 +50,7 @@ class SyncReport(msgspec.Struct, frozen=True):
         conflicts: parts that are being worked on and were released by somebody else since.
         waiting: parts that are being worked on, by name: they are on this machine alone.
         settled: working copies that were the same as what came, and are needed no more.
+        designs: designs that have parts which were received, and in which revision they were.
     """
 
     received: tuple[ReceivedRevision, ...]
@@ -56,6 +58,7 @@ class SyncReport(msgspec.Struct, frozen=True):
     conflicts: tuple[str, ...]
     waiting: tuple[str, ...]
     settled: tuple[str, ...] = ()
+    designs: tuple[DesignUse, ...] = ()
 
 
 def require_shared(library: Library) -> str:
@@ -204,7 +207,10 @@ def _report(library: Library, since: str, sent: int) -> SyncReport:
             settled.append(part.name)
         else:
             conflicts.append(part.name)
-    return SyncReport(tuple(received), sent, tuple(sorted(conflicts)), tuple(sorted(waiting)), tuple(sorted(settled)))
+    touched = designs_using(library, {made.id for made in received if made.kind == "part"})
+    return SyncReport(
+        tuple(received), sent, tuple(sorted(conflicts)), tuple(sorted(waiting)), tuple(sorted(settled)), touched
+    )
 
 
 def _received(made: ItemRevision) -> ReceivedRevision:

@@ -17,6 +17,7 @@ from eider.model.review import ReviewState
 from eider.model.wording import counted
 from eider.services.claims import all_claims, claim_part, give_back
 from eider.services.conflicts import CHOICES, conflict_differences, settle_conflict
+from eider.services.designs import design_words
 from eider.services.reviews import fetch_reviews, waiting_reviews
 from eider.services.sharing import SyncReport, share_library, synchronise
 from eider.services.tasks import Task
@@ -114,7 +115,8 @@ class SharingTasks(QObject):
                     f"{', '.join(report.conflicts)} released by somebody else meanwhile: Library › Settle a conflict…"
                 )
             elif parts or not quiet:
-                self._context.said.emit(f"Synchronised: {counted(parts, 'part')} received")
+                designs = f"; designs with them: {design_words(report.designs)}" if report.designs else ""
+                self._context.said.emit(f"Synchronised: {counted(parts, 'part')} received{designs}")
 
         def failed(fault: Exception) -> None:
             self.state_changed.emit(f"shared library, not synchronised: {fault}")

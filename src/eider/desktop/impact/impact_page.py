@@ -13,6 +13,7 @@ from eider.library import Library
 from eider.library.index import PartRow
 from eider.library.index_reader import ItemHead
 from eider.model.wording import counted
+from eider.services.designs import design_words
 from eider.services.impact import ItemUse, PartImpact, UsingPart, follow_item, impact_of, item_use, items_of
 from eider.services.tasks import Task
 
@@ -86,7 +87,9 @@ class ImpactPage(SidePage):
         told = f"{counted(len(rows), 'use')}; " + (
             f"{behind} want another look" if behind else "all follow the newest revision"
         )
-        self.hint.setText(told + (f"; families: {', '.join(families)}" if families else ""))
+        told += f"; families: {', '.join(families)}" if families else ""
+        designs = {design.name: design for use in uses for design in use.designs}
+        self.hint.setText(told + (f"; designs: {design_words(designs.values())}" if designs else ""))
         self.table.show_records(sorted(rows, key=lambda r: not r.part.is_behind))
         self.look_button.setEnabled(behind > 0)
         self.follow_button.setEnabled(behind > 0 and not self.library.read_only)
