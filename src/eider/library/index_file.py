@@ -13,7 +13,7 @@ from eider.errors import EiderError
 from eider.library.item_paths import PRIVATE
 from eider.library.library_files import LibraryFiles
 
-VERSION = 9
+VERSION = 10
 FILE = "index.sqlite"
 # How long (s) a process waits for another that is writing the index.
 BUSY = 10.0
@@ -33,7 +33,7 @@ create index if not exists parts_name on parts (name);
 create index if not exists parts_state on parts (state);
 create table if not exists revisions (
   id text, revision integer, kind text, path text, note text, made_by text, at text, made_in text,
-  primary key (id, revision)) without rowid;
+  primary key (id, revision));
 create table if not exists faults (path text primary key, message text);
 create table if not exists checked (part text primary key, state text, findings text);
 """

@@ -93,8 +93,8 @@ class IndexReader:
         return tuple(ItemRevision(*row) for row in rows)
 
     def all_revisions(self) -> list[ItemRevision]:
-        """The revisions of all items, the newest first."""
-        return [ItemRevision(*row) for row in self._db.execute("select * from revisions order by at desc, path")]
+        """The revisions of all items, the newest first as commits follow each other: clocks may be wrong."""
+        return [ItemRevision(*row) for row in self._db.execute("select * from revisions order by rowid desc")]
 
     def revision(self, item_id: str, revision: int) -> ItemRevision | None:
         """A released revision of an item, or None if there is no such revision."""

@@ -211,6 +211,11 @@ class SharedServer:
                 for spec in specs:
                     self._push([spec], [lease for lease in leases if lease.split(":")[0] in spec])
                 return
+            if "unpack" in low:
+                told = _remote_words(fault.said) or "unpacking failed"
+                raise GitError(
+                    f"the server could not store it ({told}); it may have no room. Nothing was changed", fault.said
+                ) from fault
             if re.search(r"\[rejected\]|\[remote rejected\]|stale info|fetch first|non-fast-forward", low):
                 hook = re.search(r"remote rejected\].*\((?!failed to update|atomic)([^)]*)\)", fault.said)
                 if hook and "hook" in hook[1]:

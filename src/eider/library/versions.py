@@ -21,6 +21,8 @@ from eider.library.revision_trailers import ItemRevision, RevisionEntry, commit_
 HEADS = "refs/heads/"
 _LOCKS = ("index.lock", "HEAD.lock", "packed-refs.lock")
 KEPT_TREES = 64
+# What is larger (bytes) is no item, no datasheet and no STEP file of a part.
+MOST_IN_ITEM, MOST_IN_FILE = 32_000_000, 512_000_000
 # In git's settings of a library: whether documents come with it, or when they are needed.
 DOCUMENTS, WHEN_NEEDED = "eider.documents", "when-needed"
 # Git's own note that contents may be missing here, which it fetches when they are asked for.
@@ -152,6 +154,11 @@ class Versions:
                 return None
             if blob.id not in self._repository and PARTIAL in self._repository.config:
                 self._fetch(path, blob.id)
+            most = MOST_IN_ITEM if path.endswith(".json") else MOST_IN_FILE
+            if blob.size > most:
+                raise LibraryError(
+                    f"{path} has {blob.size // 1_000_000:,} MB, more than the {most // 1_000_000} MB that Eider reads"
+                )
             return bytes(blob.data)
 
     def has(self, path: str) -> bool:

@@ -1,6 +1,7 @@
 """The time line of a library: who released what, when and why; written for an audit, and old states restored."""
 
 from collections.abc import Sequence
+from itertools import groupby
 from pathlib import Path
 
 import msgspec
@@ -42,11 +43,12 @@ def item_name(made: ItemRevision) -> str:
 
 
 def library_timeline(library: Library, wanted: TimelineFilter | None = None) -> tuple[ItemRevision, ...]:
-    """The revisions of a library, the newest first; those of one moment by name."""
+    """The revisions of a library, the newest first as commits follow each other; those of one commit by name."""
     wanted = wanted or TimelineFilter()
     library.index.refresh()
-    found = sorted(filter(wanted.holds, library.index.all_revisions()), key=item_name)
-    return tuple(sorted(found, key=lambda made: made.at, reverse=True))
+    found = filter(wanted.holds, library.index.all_revisions())
+    commits = groupby(found, key=lambda made: made.commit)
+    return tuple(made for _commit, together in commits for made in sorted(together, key=item_name))
 
 
 def write_audit(path: Path, revisions: Sequence[ItemRevision]) -> None:

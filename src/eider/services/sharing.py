@@ -28,6 +28,9 @@ replace = msgspec.structs.replace
 PARTIAL = ("--no-checkout", "--filter=blob:limit=64k")
 LEFT_OUT = ("/*", "!/datasheets/", "!/models/", "!*.step")
 
+# More refs than any library has: a claim and a review for each of 50,000 parts.
+MOST_REFS = 100_000
+
 
 class ReceivedRevision(msgspec.Struct, frozen=True):
     """A revision that others released: of which item, by whom, when and why."""
@@ -155,8 +158,14 @@ def _library_in(clone: Path, address: str) -> Path:
 
 
 def _branch_of(address: str) -> str:
-    """The branch of a server: the one that its HEAD names; where that is not there, main, or the only one."""
-    said = run_git(None, ["ls-remote", "--symref", "--", address, "HEAD", "refs/heads/*"])
+    """The branch of a server: the one that its HEAD names; where that is not there, main, or the only one.
+
+    Raises:
+        LibraryError: it has more branches, claims and reviews than any library.
+    """
+    said = run_git(None, ["ls-remote", "--symref", "--", address, "HEAD", "refs/heads/*", "refs/eider/*"])
+    if (count := said.count("\n")) > MOST_REFS:
+        raise LibraryError(f"{address} has {count:,} branches, claims and reviews; no library has so many")
     lines = [line.split("\t") for line in said.splitlines() if "\t" in line]
     heads = [name.removeprefix(HEADS) for _, name in lines if name.startswith(HEADS)]
     named = [what.removeprefix(f"ref: {HEADS}") for what, name in lines if name == "HEAD" and what.startswith("ref: ")]
