@@ -1,6 +1,7 @@
 """Runs the checks over a part, and applies quick fixes."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
+from functools import lru_cache
 
 import msgspec
 from msgspec.structs import replace
@@ -35,8 +36,11 @@ def check_part(view: PartUnderCheck, before: CheckResults | None = None, *, with
     """The same with what is needed to check a later state; of `before` what no change touched is taken as it is."""
     inputs = inputs_of(view.bundle, view.rulebook, view.settings)
     changed = changed_inputs(before.inputs, inputs) if before else frozenset(INPUTS)
-    known = before.hits if before else {}
-    hits = {run: _hits(run, entry, at, known, changed) for run, entry, at in _runs(view)}
+    levels = (None, *(pattern.level for pattern in view.bundle.footprint.also))
+    known = before.hits if before and {level for _check, level in before.hits} == set(levels) else {}
+    entries = _reading(changed if known else frozenset(INPUTS))
+    # In the order of the checks also where only some of them run again.
+    hits = {**known, **{run: tuple(entry.run(at)) for run, entry, at in _runs(view, entries)}}
     findings = tuple(_findings(view.bundle, hits))
     if not with_waived:
         waived = {waiver.key for waiver in view.bundle.part.waivers}
@@ -45,28 +49,22 @@ def check_part(view: PartUnderCheck, before: CheckResults | None = None, *, with
     return CheckResults(tuple(ordered), hits, inputs)
 
 
-def _runs(view: PartUnderCheck) -> Iterator[tuple[Run, Check, PartUnderCheck]]:
-    """Every check over the part, then those of lands over the lands at further levels."""
-    for entry in all_checks().values():
+@lru_cache(maxsize=64)
+def _reading(inputs: frozenset[Input]) -> tuple[Check, ...]:
+    """The checks that read one of these inputs."""
+    return tuple(entry for entry in all_checks().values() if inputs & entry.reads)
+
+
+def _runs(view: PartUnderCheck, entries: Sequence[Check]) -> Iterator[tuple[Run, Check, PartUnderCheck]]:
+    """Checks over the part, then those of lands over the lands at further levels."""
+    for entry in entries:
         yield (entry.id, None), entry, view
     for pattern in view.bundle.footprint.also:
         footprint = replace(view.bundle.footprint, level=pattern.level, pattern=pattern, also=(), also_levels=())
         other = PartUnderCheck(replace(view.bundle, footprint=footprint), view.rulebook, view.settings)
-        for entry in all_checks().values():
+        for entry in entries:
             if entry.area == "lands":
                 yield (entry.id, pattern.level), entry, other
-
-
-def _hits(
-    run: Run,
-    entry: Check,
-    view: PartUnderCheck,
-    known: Mapping[Run, tuple[CheckHit, ...]],
-    changed: frozenset[Input],
-) -> tuple[CheckHit, ...]:
-    if run in known and not changed & entry.reads:
-        return known[run]
-    return tuple(entry.run(view))
 
 
 def _findings(bundle: Bundle, hits: Mapping[Run, tuple[CheckHit, ...]]) -> Iterator[Finding]:

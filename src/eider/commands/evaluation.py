@@ -112,9 +112,11 @@ def _rerun(bundle: Bundle, rulebook: Rulebook, before: EvaluatedPart | None) -> 
     """Run the recipes; of `before` what no change touched is taken as it is."""
     known = before.recipes if before else None
     old = before.bundle if before and known and before.rulebook == rulebook else None
-    sheet = parse_dimensions(bundle.sheet).sheet
-    footprint, body = bundle.footprint, bundle.body
+    footprint, body, sheet = bundle.footprint, bundle.body, bundle.sheet
     same_sheet = old is not None and replace(sheet, name=old.sheet.name) == old.sheet
+    if not same_sheet:
+        sheet = parse_dimensions(sheet).sheet
+        same_sheet = old is not None and replace(sheet, name=old.sheet.name) == old.sheet
     pattern, land_fault = None, ""
     if old and known and same_sheet and _recipe(footprint) == _recipe(old.footprint):
         footprint, sheet, pattern, land_fault = old.footprint, old.sheet, known.pattern, known.land_fault

@@ -3,6 +3,7 @@
 import datetime as dt
 import re
 from collections.abc import Callable, Mapping
+from functools import lru_cache
 from typing import NamedTuple
 from urllib.parse import urlsplit
 
@@ -39,6 +40,8 @@ class FactReading(NamedTuple):
         return self.value.printed if self.value else ""
 
 
+# Parts of a library have the same values over and over.
+@lru_cache(maxsize=8192)
 def read_fact(field: FactField, text: str) -> FactReading:
     """Read a value as the template has it; one that is empty, or says that there is nothing, is always right."""
     text = text.strip()

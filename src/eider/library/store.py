@@ -37,6 +37,8 @@ class Publish(Protocol):
         """Send it; whatever is raised keeps the library where it was."""
 
 
+# How many items a thread keeps that it read last.
+KEPT_ITEMS = 64
 T = TypeVar("T", Part, PackageSheet, Symbol, Footprint, Body)
 
 
@@ -210,10 +212,20 @@ class Library:
         Raises:
             LibraryError: the commit does not have it.
         """
-        data = self.versions.read(entry.path, entry.commit)
-        if data is None:
-            raise LibraryError(f"{entry.path} is not in commit {entry.commit[:8]} of {self.folder}; run git fsck there")
-        return decode(data, kind, f"{entry.path} (revision {entry.revision})")
+        # Many parts share an item, and what was committed does not change.
+        kept: dict[tuple[str, str], T] = self._own.__dict__.setdefault("items", {})
+        key = (entry.commit, entry.path)
+        found = kept.get(key)
+        if found is None:
+            data = self.versions.read(*reversed(key))
+            if data is None:
+                raise LibraryError(
+                    f"{entry.path} is not in commit {entry.commit[:8]} of {self.folder}; run git fsck there"
+                )
+            if len(kept) >= KEPT_ITEMS:
+                kept.pop(next(iter(kept)))
+            found = kept[key] = decode(data, kind, f"{entry.path} (revision {entry.revision})")
+        return found
 
     def read_document(self, revision: ItemRevision) -> bytes:
         """The file of one revision as it was released."""
