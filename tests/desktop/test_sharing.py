@@ -10,6 +10,7 @@ from desktop_helpers import MakeWindow, open_step, press, settle
 from eider.commands.fact_edits import set_fact
 from eider.demo.parts import LIBRARIAN
 from eider.desktop.app.window import MainWindow
+from eider.desktop.compare.compare_page import ComparePage
 from eider.desktop.part.review.step import ReviewStep
 from eider.evidence.evidence_changes import confirm_values
 from eider.library import Library, open_library
@@ -145,6 +146,16 @@ def test_what_others_release_comes_in_and_a_conflict_is_settled(
     settle(qtbot, window)
     _run(window, "library.settle")
     _until(qtbot, lambda: window.sharing.settle_dialog is not None)
+    first = window.sharing.settle_dialog
+    assert first
+    press(qtbot, first, "See both over each other")
+    compare = window.side.page
+    assert isinstance(compare, ComparePage)
+    _until(qtbot, lambda: compare.found is not None)
+    assert (compare.found.left, compare.found.right) == (f"{NAME}, revision 2", f"{NAME}, working copy")  # type: ignore[union-attr]
+    window.side.close()
+    _run(window, "library.settle")
+    _until(qtbot, lambda: window.sharing.settle_dialog is not first)
     dialog = window.sharing.settle_dialog
     assert dialog and any("Shelf" in dialog.list.item(i).text() for i in range(dialog.list.count()))  # type: ignore[union-attr]
     press(qtbot, dialog, button)

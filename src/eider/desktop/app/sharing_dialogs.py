@@ -43,9 +43,15 @@ class LineDialog(QDialog):
 
 
 class SettleDialog(QDialog):
-    """A part that was released by somebody else while it was worked on; `chosen` tells what is to hold."""
+    """A part that was released by somebody else while it was worked on.
+
+    Signals:
+        chosen: what is to hold, and the name of the part that yours becomes with *both*.
+        compare_asked: both are to be seen over each other first.
+    """
 
     chosen = pyqtSignal(str, str)
+    compare_asked = pyqtSignal()
 
     def __init__(self, name: str, differences: Sequence[str], parent: QWidget) -> None:
         super().__init__(parent)
@@ -67,8 +73,12 @@ class SettleDialog(QDialog):
         layout.addWidget(button("Yours: release it after theirs", lambda: self._choose("mine"), main=True))
         layout.addWidget(button("Theirs: give your working copy up", lambda: self._choose("theirs")))
         layout.addWidget(row(button("Both: yours becomes the part", lambda: self._choose("both")), self.name))
-        layout.addWidget(row(1, button("Decide later", self.reject)))
+        layout.addWidget(row(button("See both over each other", self._compare), 1, button("Decide later", self.reject)))
         self.resize(520, 420)
+
+    def _compare(self) -> None:
+        self.reject()
+        self.compare_asked.emit()
 
     def _choose(self, choice: Choice) -> None:
         self.chosen.emit(choice, self.name.text().strip())

@@ -33,6 +33,7 @@ class SharingTasks(QObject):
         changed: parts came from the server, or claims are others.
         state_changed: how the library stands with its server, in words for the frame.
         review_asked: a review that is to be looked at.
+        compare_asked: the id of a part whose working copy and newest revision are to be seen over each other.
         opened: the folder of another library, which came from its server.
     """
 
@@ -40,6 +41,7 @@ class SharingTasks(QObject):
     state_changed = pyqtSignal(str)
     review_asked = pyqtSignal(object)
     opened = pyqtSignal(object)
+    compare_asked = pyqtSignal(str)
 
     def __init__(self, library: Library, context: DesktopContext, window: QWidget) -> None:
         super().__init__(window)
@@ -216,6 +218,7 @@ class SharingTasks(QObject):
                 )
 
             dialog.chosen.connect(chosen)
+            dialog.compare_asked.connect(lambda: self.compare_asked.emit(part_id))
             dialog.open()
 
         self._context.jobs.run("library", load, ask, self._say)

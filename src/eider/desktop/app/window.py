@@ -99,6 +99,7 @@ class MainWindow(QMainWindow):
         self.sharing.state_changed.connect(self.shared_state.show_state)
         self.sharing.review_asked.connect(self.open_review)
         self.sharing.opened.connect(self.open_library)
+        self.sharing.compare_asked.connect(self.side.open_comparison)
         shelf.open_asked.connect(self.open_part)
         shelf.new_asked.connect(tasks.new_part)
         shelf.copy_asked.connect(tasks.copy_part)
