@@ -97,7 +97,7 @@ def test_a_claim_that_lies_ahead_of_the_clock_is_not_taken_and_says_so(pair: Pai
         return
     with pytest.raises(InputError, match="others can take it after 7") as said:
         take_over(theirs, part_id, "in a hurry", now=now)
-    assert ("one of the two clocks is wrong" in str(said.value)) == (days < 0)
+    assert ("ahead of this machine's clock: one of the two is wrong" in str(said.value)) == (days < 0)
 
 
 @pytest.mark.parametrize("place", ["refs/heads/b", "refs/eider/claims/c"])

@@ -7,8 +7,8 @@ import click
 from eider.cli.library_argument import item_argument, library_argument, opened_library, person_of
 from eider.cli.output import BLOCKED, finding_lines, finish, json_option
 from eider.cli.progress import shown_progress
-from eider.errors import InputError
-from eider.library import init_library
+from eider.errors import EiderError, InputError
+from eider.library import Library, init_library
 from eider.library.housekeeping import keep_house
 from eider.model.wording import counted
 from eider.services.exporting import documents_of, export_part
@@ -20,6 +20,7 @@ from eider.services.library_history import (
     restore_revision,
     write_audit,
 )
+from eider.services.publishing import publish_by_settings
 from eider.services.releasing import BlockedError, release_parts, rules_for
 
 
@@ -75,8 +76,18 @@ def release(context: click.Context, folder: Path, items: tuple[str, ...], note: 
     for row, made in zip(rows, released, strict=True):
         lines.append(f"released {row.name} as revision {made.revision}")
         lines += [f"  {entry.kind} {entry.path} revision {entry.revision}" for entry in made.items]
-    lines += [word for word in (released[0].behind, keep_house(library)) if word]
+    lines += [word for word in (released[0].behind, keep_house(library), _published(library)) if word]
     finish(data[0] if len(data) == 1 else {"released": data}, lines, as_json)
+
+
+def _published(library: Library) -> str:
+    """What was published after a release where the library says so; what went wrong does not undo the release."""
+    try:
+        with shown_progress() as task:
+            report = publish_by_settings(library, task)
+    except EiderError as fault:
+        return f"not published: {fault}"
+    return f"published: {counted(len(report.written), 'file')} written" if report else ""
 
 
 @click.command("history")

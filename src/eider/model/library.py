@@ -72,6 +72,16 @@ class BillColumn(msgspec.Struct, frozen=True, omit_defaults=True):
     required: bool = False
 
 
+class PublishSettings(msgspec.Struct, frozen=True):
+    """Where released parts are published after each release, and in which formats.
+
+    A folder that is not absolute is meant from that of the library.
+    """
+
+    folder: str
+    formats: tuple[str, ...]
+
+
 class LibrarySettings(msgspec.Struct, frozen=True, kw_only=True):
     """Name, format version, categories, defaults, and how symbols are drawn in one library.
 
@@ -79,7 +89,7 @@ class LibrarySettings(msgspec.Struct, frozen=True, kw_only=True):
     `people` gives the role of each address; without any everybody is a librarian. Where `review` is required, a part
     is released only as it was approved; with `two_people` by somebody else than who requested it.
     `bills` are the columns of bills of materials, by the name of the template. `dropped_facts` are names of facts that
-    nobody wants: they are not taken from suppliers or files.
+    nobody wants: they are not taken from suppliers or files. `publish` is what happens after each release.
     """
 
     format: int = LIBRARY_FORMAT
@@ -94,3 +104,4 @@ class LibrarySettings(msgspec.Struct, frozen=True, kw_only=True):
     dropped_facts: tuple[str, ...] = ()
     bills: dict[str, tuple[BillColumn, ...]] = {}
     symbols: SymbolMeasures = SymbolMeasures()
+    publish: PublishSettings | None = None

@@ -88,10 +88,10 @@ def take_over(
         raise InputError("nobody holds this part; claim it")
     days = _days_since(held.at, now or dt.datetime.now(dt.UTC))
     if days < TAKE_OVER_DAYS:
-        ahead = (now or dt.datetime.now(dt.UTC)).isoformat() < held.at
-        clock = "; that lies ahead of this machine's clock: one of the two clocks is wrong" if ahead else ""
+        # Clocks that are a little apart are no fault.
+        clock = " (that lies ahead of this machine's clock: one of the two is wrong)" if days < -1 else ""
         raise InputError(
-            f"{_held_words(held)}, for {days} days{clock}; others can take it after {TAKE_OVER_DAYS}. Ask {held.by}"
+            f"{_held_words(held)}, for {max(days, 0)} days{clock}; others can take it after {TAKE_OVER_DAYS}. Ask {held.by}"
         )
     made = Claim(part_id, held.name, person.name, person.email, utc_now(), note.strip(), held.by)
     server.make_claim(made, over=server.claim_commit(part_id))
@@ -99,12 +99,11 @@ def take_over(
 
 
 def _days_since(at: str, now: dt.datetime) -> int:
-    """Whole days; a time that cannot be read, or that lies ahead of this clock, is no time at all."""
+    """Whole days, less than none for a time ahead of this clock; a time that cannot be read is no time at all."""
     try:
-        days = (now - dt.datetime.fromisoformat(at.replace("Z", "+00:00"))).days
+        return (now - dt.datetime.fromisoformat(at.replace("Z", "+00:00"))).days
     except (ValueError, TypeError):
         return 0
-    return max(days, 0)
 
 
 def all_claims(library: Library) -> dict[str, Claim]:

@@ -13,6 +13,7 @@ from eider.commands.variants import KINDS, VariantKind, new_variant
 from eider.desktop.app.dialogs import NameDialog, ReleaseDialog
 from eider.desktop.app.materials_dialog import MaterialsDialog
 from eider.desktop.app.people_dialog import PeopleDialog
+from eider.desktop.app.publish_dialog import PublishDialog, run_publish
 from eider.desktop.app.start_from_dialog import StartFromDialog
 from eider.desktop.app.withdraw_dialog import WithdrawDialog
 from eider.desktop.context import DesktopContext
@@ -54,6 +55,7 @@ class PartTasks(QObject):
         self.release_dialog: ReleaseDialog | None = None
         self.materials: MaterialsDialog | None = None
         self.people: PeopleDialog | None = None
+        self.publish_dialog: PublishDialog | None = None
         context.materials_asked.connect(self.edit_materials)
 
     def new_part(self) -> None:
@@ -91,6 +93,7 @@ class PartTasks(QObject):
                 f"{part.name} is {'used again' if is_back else 'withdrawn'}, revision {released.revision}"
             )
             self.changed.emit()
+            self.publish_released()
 
         def asked(reason: str, successor: str) -> None:
             def work() -> Released:
@@ -156,6 +159,19 @@ class PartTasks(QObject):
         self.people = PeopleDialog(self._library, self._context, self._window)
         self.people.open()
 
+    def publish(self) -> None:
+        """Ask where to publish the library and in which formats, and do it."""
+        self.publish_dialog = dialog = PublishDialog(self._library, self._window)
+        jobs, say = self._context.jobs, self._context.said.emit
+        dialog.asked.connect(lambda wanted, always: run_publish(jobs, self._library, wanted, say, always=always))
+        dialog.open()
+
+    def publish_released(self) -> None:
+        """After a release: publish it where the library says so."""
+        wanted = self._library.settings.publish
+        if wanted is not None:
+            run_publish(self._context.jobs, self._library, wanted, self._context.said.emit)
+
     def edit_materials(self) -> None:
         """The materials of the library."""
         self.materials = MaterialsDialog(self._library, self._context, self._window)
@@ -181,6 +197,7 @@ class PartTasks(QObject):
             self.changed.emit()
             behind = released[0].behind
             self._context.said.emit(f"{parts} released together{f'; {behind}' if behind else ''}")
+            self.publish_released()
             jobs.run("release", lambda: keep_house(library))
 
         jobs.run_long("release", f"Releasing {parts}", work, done)

@@ -294,6 +294,7 @@ class MainWindow(QMainWindow):
                 self.page.go_to(len(all_steps()) - 1)
             self.shelf.refresh()
             self.say(f"{made.bundle.part.name} released as revision {revision}")
+            self.tasks.publish_released()
 
         self.jobs.run("library", work, done)
 

@@ -99,6 +99,7 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
         "library.rulebook", "Library", "Rulebook…", "Ctrl+Shift+R", lambda: window.side.open_rulebook(rulebook())
     )
     yield Action("library.materials", "Library", "Materials…", "", window.tasks.edit_materials)
+    yield Action("library.publish", "Library", "Publish…", "", window.tasks.publish)
     yield Action("library.people", "Library", "People and reviews…", "", window.tasks.edit_people)
     sharing = window.sharing
     yield Action("library.sync", "Library", "Synchronise", "F5", sharing.synchronise)
