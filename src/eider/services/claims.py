@@ -91,7 +91,8 @@ def take_over(
         # Clocks that are a little apart are no fault.
         clock = " (that lies ahead of this machine's clock: one of the two is wrong)" if days < -1 else ""
         raise InputError(
-            f"{_held_words(held)}, for {max(days, 0)} days{clock}; others can take it after {TAKE_OVER_DAYS}. Ask {held.by}"
+            f"{_held_words(held)}, for {max(days, 0)} days{clock}; "
+            f"others can take it after {TAKE_OVER_DAYS}. Ask {held.by}"
         )
     made = Claim(part_id, held.name, person.name, person.email, utc_now(), note.strip(), held.by)
     server.make_claim(made, over=server.claim_commit(part_id))
