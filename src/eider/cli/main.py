@@ -36,6 +36,7 @@ COMMANDS: Mapping[str, str] = {
     "report": "health:report",
     "duplicates": "health:duplicates",
     "export": "library:export",
+    "intake": "intake:intake",
     "publish": "publish:publish",
     "capture": "evidence:capture_command",
     "evidence": "evidence:evidence",

@@ -61,6 +61,8 @@ def describe_evidence(evidence: Evidence | None, names: Mapping[str, str]) -> st
         return f"page {evidence.page}, {document}" if evidence.page else document
     if evidence.kind == EvidenceKind.ENTERED and evidence.by:
         return f"entered by {evidence.by}"
+    if evidence.kind == EvidenceKind.ELSEWHERE:
+        return f"from elsewhere: {evidence.text}"
     return f"{evidence.kind}: {evidence.text}" if evidence.text else str(evidence.kind)
 
 

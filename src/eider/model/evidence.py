@@ -14,6 +14,7 @@ class EvidenceKind(StrEnum):
     MEASURED = "measured"
     STANDARD = "standard"
     ENTERED = "entered"
+    ELSEWHERE = "elsewhere"
     ASSUMED = "assumed"
 
 

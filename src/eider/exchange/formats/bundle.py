@@ -10,6 +10,7 @@ import msgspec
 from eider.errors import InputError
 from eider.exchange.archives import Archive, archive_bytes, opened_archive
 from eider.exchange.format_spec import ExportSource, FormatSpec
+from eider.exchange.found_parts import FoundFile, FoundPart
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import (
     KIND_TYPES,
@@ -154,11 +155,19 @@ def _write(source: ExportSource, folder: Path) -> list[Path]:
     return [path]
 
 
+def _read_parts(path: Path) -> FoundFile:
+    read = read_bundle(path)
+    found = (FoundPart(name=part.part.name, source=path.name, bundle=part) for part in read.parts)
+    return FoundFile(tuple(found), read.documents, read.log)
+
+
 FORMAT = FormatSpec(
     key="bundle",
     title="Eider bundle, for other libraries",
     suffixes=(SUFFIX,),
     order=45,
-    write=_write,
     is_default=False,
+    write=_write,
+    read_parts=_read_parts,
+    archived=MANIFEST,
 )

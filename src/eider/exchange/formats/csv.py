@@ -6,7 +6,9 @@ from collections.abc import Iterable, Sequence
 from pathlib import Path
 
 from eider.exchange.format_spec import ExportSource, FormatSpec
+from eider.exchange.found_parts import FoundFile
 from eider.exchange.json_files import read_text
+from eider.exchange.part_tables import found_tables
 from eider.exchange.pin_source import PinSource
 from eider.geometry.lengths import format_length
 from eider.library.atomic_files import write_atomic
@@ -70,6 +72,11 @@ def read_pin_table_file(path: Path) -> list[PinSource]:
     return [PinSource(path.stem, read_pins(rows), tuple(tuple(row) for row in rows))]
 
 
+def _read_parts(path: Path) -> FoundFile:
+    """A table of pads or of pins, by its headings."""
+    return found_tables(path, [("", split_table(read_text(path)))])
+
+
 FORMAT = FormatSpec(
     key="csv",
     title="Pads and pins as CSV",
@@ -78,4 +85,5 @@ FORMAT = FormatSpec(
     loses="drawings, body and facts",
     write=_write,
     read_pins=read_pin_table_file,
+    read_parts=_read_parts,
 )

@@ -3,6 +3,7 @@
 from pathlib import Path
 
 from eider.exchange.format_spec import ExportSource, FormatSpec, part_drawings
+from eider.exchange.found_parts import FoundFile, FoundPart, name_of
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
 
@@ -17,6 +18,11 @@ def _write(source: ExportSource, folder: Path) -> list[Path]:
     return [path]
 
 
+def _read_parts(path: Path) -> FoundFile:
+    """A PDF is the datasheet of the part that it is called after."""
+    return FoundFile((FoundPart(name=name_of(path), source=path.name, datasheet=str(path)),))
+
+
 FORMAT = FormatSpec(
     key="pdf",
     title="Symbol and land pattern as PDF, 1:1",
@@ -24,4 +30,6 @@ FORMAT = FormatSpec(
     order=30,
     loses="body and facts",
     write=_write,
+    read_parts=_read_parts,
+    recognises=lambda head: head.startswith(b"%PDF-"),
 )

@@ -8,6 +8,7 @@ from eider.bodies.model_measure import placement_of
 from eider.bodies.step_process import placed_step
 from eider.bodies.step_text import Protocol
 from eider.exchange.format_spec import ExportSource, FormatSpec
+from eider.exchange.found_parts import FoundFile, FoundPart, name_of
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
 
@@ -31,6 +32,11 @@ def write_step(source: ExportSource, folder: Path, protocol: Protocol) -> list[P
     return [path]
 
 
+def _read_parts(path: Path) -> FoundFile:
+    """A STEP file is the body of the part that it is called after; it is measured when it is placed."""
+    return FoundFile((FoundPart(name=name_of(path), source=path.name, model=str(path)),))
+
+
 FORMAT = FormatSpec(
     key="step",
     title="Body as STEP (AP214)",
@@ -38,4 +44,6 @@ FORMAT = FormatSpec(
     order=10,
     loses="symbol, lands and facts",
     write=partial(write_step, protocol="AP214"),
+    read_parts=_read_parts,
+    recognises=lambda head: head.lstrip().startswith(b"ISO-10303-21"),
 )

@@ -1,0 +1,153 @@
+"""A part of the library made of what a file from elsewhere has of it: a draft, with where each value came from."""
+
+from collections.abc import Iterator, Mapping, Sequence
+
+import msgspec
+
+from eider.commands.new_parts import new_part
+from eider.evidence.evidence_changes import utc_now
+from eider.exchange.found_parts import FoundPart
+from eider.geometry.rounding import tidy
+from eider.geometry.shapes import Outline
+from eider.model.bundle import Bundle
+from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.library import LibrarySettings
+from eider.model.outline import OutlineSpec, PadSpec, Step
+from eider.model.part import Fact
+from eider.model.pattern import Opening, Pad
+from eider.symbols.graphics import graphic_pins
+
+replace = msgspec.structs.replace
+BY_HAND = "custom"
+# Openings and lands that differ by less (mm) are of one form.
+SAME = 0.0005
+
+
+class DraftOfFound(msgspec.Struct, frozen=True):
+    """The draft, and what of the file it cannot hold or had to guess."""
+
+    bundle: Bundle
+    doubts: tuple[str, ...]
+
+
+def draft_of_found(found: FoundPart, category: str, settings: LibrarySettings, who: str) -> DraftOfFound:
+    """Make a draft of what a file has of a part; lands become pads by hand, unless there is a package sheet.
+
+    Raises:
+        InputError: it has no name, or the library has no such category.
+    """
+    if found.bundle is not None:
+        return DraftOfFound(found.bundle, ())
+    evidence = Evidence(EvidenceKind.ELSEWHERE, text=found.source, by=who, at=utc_now())
+    made, doubts = new_part(found.name, category, settings), list[str]()
+    if found.pins:
+        pins = tuple(replace(pin, evidence=evidence) for pin in found.pins)
+        graphic = made.symbol.graphic if _fits(made.symbol.graphic, pins) else ""
+        made = replace(made, symbol=replace(made.symbol, pins=pins, graphic=graphic))
+    if found.sheet is not None:
+        made = replace(made, sheet=replace(found.sheet, id=made.sheet.id))
+    elif found.pads:
+        specs, outlines, told = pads_by_hand(found.pads)
+        numbers = {pad.number for pad in found.pads if pad.number and pad.plated}
+        pins_count = max(len(numbers), 1)
+        sheet = replace(made.sheet, family=BY_HAND, kind="", pins=pins_count, pads=specs, outlines=outlines)
+        made, doubts = replace(made, sheet=sheet), [*doubts, *told]
+    facts = {name: Fact(value, evidence) for name, value in found.facts.items()}
+    part = replace(made.part, facts=facts, description=found.description)
+    return DraftOfFound(replace(made, part=part), tuple(doubts))
+
+
+def _fits(graphic: str, pins: Sequence[object]) -> bool:
+    return bool(graphic) and len(graphic_pins(graphic)) == len(pins)
+
+
+def pads_by_hand(pads: Sequence[Pad]) -> tuple[tuple[PadSpec, ...], dict[str, OutlineSpec], tuple[str, ...]]:
+    """Pads as rows of pads by hand with their copper outlines, and what such a row cannot hold."""
+    specs, outlines, told = [], dict[str, OutlineSpec](), []
+    shapes: dict[Outline, str] = {}
+    for pad in pads:
+        name = ""
+        if pad.shape == "outline":
+            name = shapes.setdefault(pad.outline, f"shape {len(shapes) + 1}")
+            outlines[name] = _outline_spec(pad.outline)
+        openings, lost = _openings(pad)
+        told += [f"pad {pad.number or 'without a number'}: {words}" for words in lost]
+        specs.append(_spec(pad, name, openings))
+    return tuple(specs), outlines, tuple(told)
+
+
+def _spec(pad: Pad, outline: str, openings: Mapping[str, str]) -> PadSpec:
+    hole = pad.hole
+    made = PadSpec(
+        number=pad.number,
+        x=_mm(pad.x),
+        y=_mm(pad.y),
+        width="" if outline else _mm(pad.width),
+        height="" if outline else _mm(pad.height),
+        rotation=_mm(pad.rotation) if pad.rotation else "",
+        shape="rectangle" if outline else pad.shape,
+        corner_radius=_mm(pad.corner_radius) if pad.corner_radius else "",
+        outline=outline,
+        plated=pad.plated,
+        layers=pad.layers,
+        **openings,
+    )
+    if hole is None:
+        return made
+    return replace(
+        made,
+        hole=_mm(hole.width),
+        slot=_mm(hole.height) if hole.height != hole.width else "",
+        hole_x=_mm(hole.x) if hole.x else "",
+        hole_y=_mm(hole.y) if hole.y else "",
+    )
+
+
+def _outline_spec(outline: Outline) -> OutlineSpec:
+    steps = []
+    for (x0, y0), (x1, y1) in zip(outline, (*outline[1:], outline[0]), strict=True):
+        if (x0, y0) != (x1, y1):
+            steps.append(Step("by", _mm(x1 - x0), _mm(y1 - y0)))
+    return OutlineSpec(_mm(outline[0][0]), _mm(outline[0][1]), tuple(steps))
+
+
+def _openings(pad: Pad) -> tuple[dict[str, str], list[str]]:
+    """Openings of mask and stencil as expansions of the land; what is no expansion is told and left to the rulebook."""
+    found, lost = {}, []
+    for what, openings in (("mask", pad.mask), ("paste", pad.paste)):
+        grown = {_growth(pad, opening) for opening in openings}
+        if len(openings) == 1 and None not in grown:
+            found[what] = _mm(next(iter(grown)) or 0.0)
+        elif openings:
+            lost.append(f"the openings of {what} are no even expansion; the rulebook's are taken in their place")
+    return found, lost
+
+
+def _growth(pad: Pad, opening: Opening) -> float | None:
+    """By how much an opening is larger than its land on every side; None where it has another form."""
+    is_there = abs(opening.x - pad.x) < SAME and abs(opening.y - pad.y) < SAME and opening.shape == pad.shape
+    wider, higher = (opening.width - pad.width) / 2, (opening.height - pad.height) / 2
+    turned = abs((opening.rotation - pad.rotation) % 180) > SAME
+    return tidy(wider) if is_there and not turned and abs(wider - higher) < SAME and pad.shape != "outline" else None
+
+
+def _mm(value: float) -> str:
+    return f"{value:.6f}".rstrip("0").rstrip(".") or "0"
+
+
+def missing_words(found: FoundPart) -> Iterator[str]:
+    """What a part from elsewhere lacks, and what will be made in its place."""
+    if found.bundle is not None:
+        return
+    if not found.pins:
+        yield "no pins: type them, or capture them from the datasheet"
+    elif nameless := [pin.number for pin in found.pins if not pin.name]:
+        yield f"{len(nameless)} pins without names: {', '.join(nameless[:8])}"
+    if not found.pads and found.sheet is None:
+        yield "no lands and no package sheet"
+    elif found.pads and found.sheet is None:
+        yield "no package sheet: the lands become pads by hand, and their joints cannot be shown yet"
+    if not found.model:
+        yield "no body: a box is made once there is a package sheet"
+    if not found.datasheet:
+        yield "no datasheet"
