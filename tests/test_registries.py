@@ -54,9 +54,20 @@ def test_families_declare_letters_that_can_be_shown(family) -> None:  # type: ig
 
 
 def test_formats_are_found_and_unknown_ones_name_the_known() -> None:
-    assert set(export_formats()) == {"step", "step-ap242", "gltf", "svg", "pdf", "json", "bundle", "csv", "proof"}
+    assert set(export_formats()) == {
+        "step",
+        "step-ap242",
+        "gltf",
+        "svg",
+        "pdf",
+        "json",
+        "bundle",
+        "ipc2581",
+        "csv",
+        "proof",
+    }
     assert [key for key, entry in all_formats().items() if entry.read_pins] == ["csv", "bsdl", "ibis", "xlsx"]
-    with pytest.raises(InputError, match="step, step-ap242, gltf, svg, pdf, json, bundle, csv"):
+    with pytest.raises(InputError, match="step, step-ap242, gltf, svg, pdf, json, bundle, ipc2581, csv"):
         export_format("nonsense")
 
 

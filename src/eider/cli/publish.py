@@ -18,9 +18,7 @@ from eider.services.publishing import PublishReport, keep_publishing, publish_fo
 @library_argument
 @click.argument("target", metavar="[DIR]", type=click.Path(path_type=Path), required=False)
 @click.option("--to", "formats", default="", metavar="FORMAT[,FORMAT]", help=f"Any of {', '.join(export_formats())}.")
-@click.option(
-    "--always", is_flag=True, help="From now on after each release, too: it stands in the library's settings."
-)
+@click.option("--always", is_flag=True, help="And after each release from now on, by the settings of the library.")
 @json_option
 def publish(folder: Path, target: Path | None, formats: str, always: bool, as_json: bool) -> None:
     """Bring a folder up to date with every released part, in formats that other programs read.

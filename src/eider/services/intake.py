@@ -79,7 +79,8 @@ def held_against(
     for index, found in enumerate(arrival.parts):
         task.report(index / len(arrival.parts), f"comparing {found.name}")
         if not (found.bundle or found.pins or found.pads or found.sheet or found.facts):
-            log.append(f"{found.source}: a {found.kinds[0]} that belongs to no part of this delivery; left out")
+            what = f"a {found.kinds[0]} that belongs to no part of this delivery" if found.kinds else "nothing of it"
+            log.append(f"{found.source}: {found.name}: {what}; left out")
             continue
         try:
             made.append(_held(library, _mapped(found, mapping), category, run))

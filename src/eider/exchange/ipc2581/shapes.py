@@ -1,0 +1,215 @@
+"""Shapes of IPC-2581: standard primitives and contours, to and from the forms of lands."""
+
+import math
+from collections.abc import Iterator
+from typing import NamedTuple
+from xml.etree.ElementTree import Element, SubElement
+
+from eider.errors import InputError
+from eider.geometry.rounding import tidy
+from eider.geometry.shapes import Outline, Point, bounds
+from eider.model.pattern import Opening, Pad, PadShape
+
+# An arc is drawn as so many degrees a step.
+STEP_DEGREES = 7.5
+MM = {"MILLIMETER": 1.0, "MICRON": 0.001, "INCH": 25.4}
+MOST_MM = 1000.0
+
+
+class LandShape(NamedTuple):
+    """The form of a land or an opening about its own place (mm)."""
+
+    shape: PadShape
+    width: float
+    height: float
+    corner_radius: float = 0.0
+    outline: Outline = ()
+
+
+def shape_of(pad: Pad | Opening) -> LandShape:
+    """The form of a pad or an opening."""
+    return LandShape(pad.shape, pad.width, pad.height, pad.corner_radius, pad.outline)
+
+
+def number(value: float) -> str:
+    """A length or angle as the file has it: six decimals, without a tail of noughts."""
+    return f"{value:.6f}".rstrip("0").rstrip(".") if tidy(value) else "0"
+
+
+def write_shape(parent: Element, shape: LandShape) -> None:
+    """Put the primitive of a shape into an element."""
+    size = {"width": number(shape.width), "height": number(shape.height)}
+    if shape.shape == "outline":
+        write_polygon(SubElement(SubElement(parent, "Contour"), "Polygon"), shape.outline)
+    elif shape.shape == "circle":
+        SubElement(parent, "Circle", {"diameter": number(shape.width)})
+    elif shape.shape == "oval":
+        SubElement(parent, "Oval", size)
+    elif shape.shape == "rounded":
+        corners = dict.fromkeys(("upperRight", "upperLeft", "lowerRight", "lowerLeft"), "true")
+        SubElement(parent, "RectRound", {**size, "radius": number(shape.corner_radius), **corners})
+    else:
+        SubElement(parent, "RectCenter", size)
+
+
+def write_polygon(parent: Element, outline: Outline) -> None:
+    """The points of a closed outline."""
+    (x, y), *rest = outline
+    SubElement(parent, "PolyBegin", {"x": number(x), "y": number(y)})
+    for x, y in (*rest, outline[0]):
+        SubElement(parent, "PolyStepSegment", {"x": number(x), "y": number(y)})
+
+
+def tag(element: Element) -> str:
+    """The name of an element without its namespace."""
+    return str(element.tag).rpartition("}")[2]
+
+
+def children(element: Element, *names: str) -> Iterator[Element]:
+    """The elements in another one that are called so, whatever their namespace; all without a name."""
+    return (child for child in element if not names or tag(child) in names)
+
+
+def child(element: Element, *names: str) -> Element | None:
+    """The first of them."""
+    return next(children(element, *names), None)
+
+
+def length(element: Element, name: str, scale: float, typical: float | None = None) -> float:
+    """A length of an element in mm.
+
+    Raises:
+        InputError: it is missing, is no number, or more than a metre.
+    """
+    text = element.get(name)
+    if text is None:
+        if typical is None:
+            raise InputError(f"{tag(element)} has no {name}")
+        return typical
+    value = plain_number(text, f"{name} of {tag(element)}") * scale
+    if abs(value) > MOST_MM:
+        raise InputError(f"{name} of {tag(element)} is {value:g} mm, more than a metre")
+    return tidy(value)
+
+
+def plain_number(text: str, what: str) -> float:
+    """A number of a file.
+
+    Raises:
+        InputError: it is none, or not finite.
+    """
+    try:
+        value = float(text)
+    except ValueError:
+        raise InputError(f"{what} is “{text[:30]}”, which is no number") from None
+    if not math.isfinite(value):
+        raise InputError(f"{what} is “{text[:30]}”, which is no number")
+    return value
+
+
+def read_shape(element: Element, scale: float) -> LandShape | None:
+    """The shape that an element is; None for one that is no shape.
+
+    Raises:
+        InputError: it is one that Eider does not read, or its lengths are wrong.
+    """
+    name = tag(element)
+    if name in ("RectCenter", "Oval"):
+        width, height = length(element, "width", scale), length(element, "height", scale)
+        shape: PadShape = "rectangle" if name == "RectCenter" else "oval"
+        return LandShape(shape, width, height)
+    if name == "Circle":
+        diameter = length(element, "diameter", scale)
+        return LandShape("circle", diameter, diameter)
+    if name in ("RectRound", "RectCham"):
+        return _cornered(element, scale)
+    if name == "RectCorner":
+        corners = [length(element, key, scale) for key in ("lowerLeftX", "lowerLeftY", "upperRightX", "upperRightY")]
+        x0, y0, x1, y1 = corners
+        return _outlined(((x0, y0), (x1, y0), (x1, y1), (x0, y1)))
+    if name == "Contour":
+        polygon = child(element, "Polygon")
+        if polygon is None:
+            raise InputError("a Contour has no Polygon")
+        if child(element, "Cutout") is not None:
+            raise InputError("a Contour with a Cutout is no land of one outline")
+        return _outlined(read_polygon(polygon, scale))
+    if name in ("Donut", "Thermal", "Butterfly", "Diamond", "Ellipse", "Hexagon", "Moire", "Octagon", "Triangle"):
+        raise InputError(f"the shape {name} is not read")
+    return None
+
+
+def _outlined(outline: Outline) -> LandShape:
+    x0, y0, x1, y1 = bounds(outline)
+    return LandShape("outline", tidy(x1 - x0), tidy(y1 - y0), outline=outline)
+
+
+def _cornered(element: Element, scale: float) -> LandShape:
+    """A rectangle with rounded or cut corners, of which some may stay."""
+    width, height = length(element, "width", scale), length(element, "height", scale)
+    is_round = tag(element) == "RectRound"
+    size = length(element, "radius" if is_round else "chamfer", scale)
+    names = ("upperRight", "upperLeft", "lowerLeft", "lowerRight")
+    treated = [element.get(name, "true") in ("true", "1") for name in names]
+    if not any(treated) or size == 0:
+        return LandShape("rectangle", width, height)
+    if is_round and all(treated):
+        return LandShape("rounded", width, height, size)
+    signs = ((1, 1), (-1, 1), (-1, -1), (1, -1))
+    points: list[Point] = []
+    for index, ((sx, sy), is_treated) in enumerate(zip(signs, treated, strict=True)):
+        x, y = sx * width / 2, sy * height / 2
+        if not is_treated:
+            points.append((tidy(x), tidy(y)))
+            continue
+        centre = (x - sx * size, y - sy * size)
+        angles = [90.0 * index + step for step in _steps(90.0)] if is_round else [90.0 * index, 90.0 * index + 90]
+        points += [_on_circle(centre, size, angle) for angle in angles]
+    return _outlined(tuple(points))
+
+
+def _steps(sweep: float) -> list[float]:
+    count = max(1, math.ceil(abs(sweep) / STEP_DEGREES))
+    return [sweep * index / count for index in range(count + 1)]
+
+
+def _on_circle(centre: Point, radius: float, angle: float) -> Point:
+    at = math.radians(angle)
+    return tidy(centre[0] + radius * math.cos(at)), tidy(centre[1] + radius * math.sin(at))
+
+
+def read_polygon(polygon: Element, scale: float) -> Outline:
+    """The outline of a polygon; its arcs as chords of 7.5 degrees.
+
+    Raises:
+        InputError: it has no beginning, fewer than three points, or an arc without a radius.
+    """
+    points: list[Point] = []
+    for step in polygon:
+        name = tag(step)
+        if name in ("PolyBegin", "PolyStepSegment"):
+            points.append((length(step, "x", scale), length(step, "y", scale)))
+        elif name == "PolyStepCurve":
+            points += _arc(points, step, scale)
+    while len(points) > 1 and points[0] == points[-1]:
+        points.pop()
+    if len(points) < 3:
+        raise InputError("a Polygon has fewer than three points")
+    return tuple(points)
+
+
+def _arc(points: list[Point], step: Element, scale: float) -> list[Point]:
+    if not points:
+        raise InputError("a Polygon begins with an arc")
+    (x0, y0), x1, y1 = points[-1], length(step, "x", scale), length(step, "y", scale)
+    centre = length(step, "centerX", scale), length(step, "centerY", scale)
+    radius = math.hypot(x0 - centre[0], y0 - centre[1])
+    if radius == 0:
+        raise InputError("an arc of a Polygon has no radius")
+    begin = math.degrees(math.atan2(y0 - centre[1], x0 - centre[0]))
+    sweep = math.degrees(math.atan2(y1 - centre[1], x1 - centre[0])) - begin
+    is_clockwise = step.get("clockwise", "false") in ("true", "1")
+    sweep = sweep % 360 or 360.0
+    if is_clockwise:
+        sweep = sweep - 360 if sweep < 360 else -360.0
+    return [*(_on_circle(centre, radius, begin + turn) for turn in _steps(sweep)[1:-1]), (x1, y1)]
