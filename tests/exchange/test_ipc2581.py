@@ -49,7 +49,8 @@ def _read(tmp_path: Path, data: bytes) -> dict[str, FoundPart]:
 def _rounded(pads: tuple[Pad, ...]) -> list[object]:
     """What the format carries of pads, to a micrometre."""
     return [
-        (p.number, *_mm(p.x, p.y, p.width, p.height, p.rotation, p.corner_radius), p.shape, _points(p), p.plated, _layers(p),
+        (p.number, *_mm(p.x, p.y, p.width, p.height, p.rotation, p.corner_radius), p.shape, _points(p), p.plated,
+         _layers(p),
          _mm(p.hole.width, p.hole.height, p.hole.x, p.hole.y) if p.hole else None,
          sorted(map(_opening, p.mask)), sorted(map(_opening, p.paste)))
         for p in pads
