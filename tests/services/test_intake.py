@@ -23,7 +23,7 @@ from eider.model.evidence import EvidenceKind
 from eider.model.part import DatasheetLink
 from eider.services.arrivals import Arrival, look_into
 from eider.services.intake import IntakeMap, IntakePart, chosen_parts, held_against, take_parts
-from eider.services.part_evaluation import EvaluationRun
+from eider.services.part_evaluation import EvaluationRun, save_part
 from eider.services.releasing import release_part
 from shared_libraries import capacitor, change_fact
 
@@ -92,10 +92,34 @@ def test_what_differs_from_the_library_is_told_and_becomes_its_next_revision(
     (folder / f"{NAME}-pins.csv").write_text(text.replace("1,AVDD,", "1,AVCC,"))
     arrival, parts = _held(library, folder)
     assert parts[NAME].state == "differs"
-    assert parts[NAME].differences == ("pins.1 changed from AVDD, power input to AVCC, power input",)
+    assert parts[NAME].differences == ("Pin 1 changed from AVDD, power input to AVCC, power input",)
     part_id = library.find(NAME).id
     assert take_parts(library, arrival, chosen_parts(list(parts.values()), [NAME])).taken == (NAME,)
     assert library.find(NAME).id == part_id and library.load(part_id).symbol.pins[0].name == "AVCC"
+
+
+def test_lands_that_differ_from_those_of_a_package_sheet_become_adjustments(
+    library: Library, converter: Bundle, tmp_path: Path
+) -> None:
+    save_part(library, EvaluationRun(library).evaluated(converter))
+    assert converter.footprint.pattern is not None
+    text = pads_csv(converter.footprint.pattern)
+    lines = text.splitlines()
+    # Pad 2 is wider, pad 16 is missing, and there is one that the package does not have.
+    lines[2] = lines[2].replace(",1.55,", ",1.6,")
+    (tmp_path / f"{NAME}-pads.csv").write_text("\n".join([*lines[:16], lines[16].replace("16,", "EP,", 1)]))
+    arrival, parts = _held(library, tmp_path / f"{NAME}-pads.csv")
+    assert parts[NAME].differences[0] == "Width of pad 2 changed from 1.55 to 1.6"
+    done = take_parts(library, arrival, list(parts.values()))
+    assert done.log == (
+        f"{NAME}: pad 16 is not in {NAME}-pads.csv; it stays",
+        f"{NAME}: pad EP of {NAME}-pads.csv is not of this package; left out",
+    )
+    made = library.load(converter.part.id)
+    (adjustment,) = made.footprint.adjustments
+    assert (adjustment.pad, adjustment.what, adjustment.value) == ("2", "width", "1.6")
+    assert adjustment.why == f"from elsewhere: {NAME}-pads.csv" and made.sheet == converter.sheet
+    assert made.footprint.pattern is not None and made.footprint.pattern.pads[1].width == 1.6
 
 
 def test_a_bundle_goes_from_library_to_library_with_its_documents(library: Library, tmp_path: Path) -> None:

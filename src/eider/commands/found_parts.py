@@ -4,6 +4,7 @@ from collections.abc import Iterator, Mapping, Sequence
 
 import msgspec
 
+from eider.commands.footprint_edits import adjust_pad
 from eider.commands.new_parts import new_part
 from eider.evidence.evidence_changes import utc_now
 from eider.exchange.found_parts import FoundPart
@@ -11,6 +12,7 @@ from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Outline
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.footprint import Adjustment
 from eider.model.library import LibrarySettings
 from eider.model.outline import OutlineSpec, PadSpec, Step
 from eider.model.part import Fact
@@ -151,3 +153,34 @@ def missing_words(found: FoundPart) -> Iterator[str]:
         yield "no body: a box is made once there is a package sheet"
     if not found.datasheet:
         yield "no datasheet"
+
+
+# What of a pad an adjustment can set, and what is compared to a micrometre.
+_LENGTHS = ("x", "y", "width", "height", "rotation", "corner_radius")
+
+
+def adjusted_to(bundle: Bundle, pads: Sequence[Pad], source: str) -> DraftOfFound:
+    """A part whose lands follow from its package sheet, with adjustments for what lands from elsewhere differ in.
+
+    Pads that only one side has are no adjustment: they are told.
+    """
+    pattern = bundle.footprint.pattern
+    there = {pad.number: pad for pad in pattern.pads} if pattern else {}
+    wanted = {pad.number: pad for pad in pads}
+    doubts = [f"pad {number} is not in {source}; it stays" for number in there.keys() - wanted.keys()]
+    doubts += [f"pad {number} of {source} is not of this package; left out" for number in wanted.keys() - there.keys()]
+    made = bundle
+    for number, pad in wanted.items():
+        if number not in there:
+            continue
+        old = there[number]
+        changes = {
+            what: _mm(getattr(pad, what)) for what in _LENGTHS if abs(getattr(pad, what) - getattr(old, what)) > SAME
+        }
+        if pad.shape != old.shape and pad.shape == "outline":
+            doubts.append(f"pad {number} has an outline in {source}, which is no adjustment; its form stays")
+        elif pad.shape != old.shape:
+            changes["shape"] = pad.shape
+        for what, value in changes.items():
+            made = adjust_pad(made, Adjustment(number, what, value, why=f"from elsewhere: {source}"))
+    return DraftOfFound(made, tuple(sorted(doubts)))

@@ -7,7 +7,7 @@ from typing import Literal
 
 import msgspec
 
-from eider.commands.found_parts import draft_of_found, missing_words
+from eider.commands.found_parts import BY_HAND, DraftOfFound, adjusted_to, draft_of_found, missing_words
 from eider.commands.recipe_merge import with_identity_of
 from eider.errors import EiderError, InputError
 from eider.exchange.found_parts import FoundPart
@@ -19,7 +19,7 @@ from eider.model.bundle import Bundle
 from eider.model.codec import to_data
 from eider.model.library import LibrarySettings
 from eider.services.arrivals import Arrival
-from eider.services.change_words import difference_words
+from eider.services.change_words import change_words, difference_words
 from eider.services.datasheet_opening import attach_datasheet
 from eider.services.model_importing import import_model
 from eider.services.part_evaluation import EvaluationRun, save_part
@@ -125,19 +125,19 @@ def _differences(there: Bundle, draft: Bundle, found: FoundPart) -> tuple[str, .
     if found.bundle is not None:
         return difference_words(with_identity_of(there, there), with_identity_of(draft, there))
     before, after = _pieces(there, found), _pieces(draft, found)
-    return tuple(difference.words for difference in compare_revisions(before, after))
+    return tuple(change_words(compare_revisions(before, after)))
 
 
 def _pieces(bundle: Bundle, found: FoundPart) -> dict[str, object]:
     """What of a part there is to compare, by what the file has of it."""
     pattern, made = bundle.footprint.pattern, dict[str, object]()
     if found.pins:
-        made["pins"] = {pin.number: f"{pin.name}, {pin.type}" for pin in bundle.symbol.pins}
+        made["symbol.pins"] = {pin.number: f"{pin.name}, {pin.type}" for pin in bundle.symbol.pins}
     if found.pads:
         made["pads"] = {pad.number: _rounded(to_data(pad)) for pad in pattern.pads} if pattern else {}
     if found.sheet is not None:
-        made["dimensions"] = {letter: dimension.text for letter, dimension in bundle.sheet.dims.items()}
-    made["facts"] = {name: bundle.part.facts[name].value for name in found.facts if name in bundle.part.facts}
+        made["sheet.dims"] = {letter: dimension.text for letter, dimension in bundle.sheet.dims.items()}
+    made["part.facts"] = {name: bundle.part.facts[name].value for name in found.facts if name in bundle.part.facts}
     return made
 
 
@@ -177,29 +177,36 @@ def take_parts(
     for index, part in enumerate(parts):
         task.report(index / len(parts), f"taking {part.name}")
         try:
-            bundle, told = _with_documents(library, arrival, _as_taken(library, part), part.found)
+            made = _as_taken(library, part)
+            bundle, told = _with_documents(library, arrival, made.bundle, part.found)
         except EiderError as fault:
             log.append(f"{part.name} is not taken: {fault}")
             continue
-        log += [f"{part.name}: {words}" for words in (*part.doubts, *told)]
+        log += [f"{part.name}: {words}" for words in (*part.doubts, *made.doubts, *told)]
         save_part(library, run.evaluated(bundle))
         taken.append(part.name)
     return IntakeTaken(tuple(taken), tuple(log))
 
 
-def _as_taken(library: Library, part: IntakePart) -> Bundle:
+def _as_taken(library: Library, part: IntakePart) -> DraftOfFound:
+    """The part as it will be kept; what of it the part that is there cannot take is told."""
     if not part.against:
-        return _unreleased(part.draft)
+        return DraftOfFound(_unreleased(part.draft), ())
     there = library.load(part.against)
     if part.found.bundle is not None:
         made = with_identity_of(part.draft, there)
-        return replace(made, part=replace(made.part, name=part.name, release=there.part.release))
-    made = there
+        return DraftOfFound(replace(made, part=replace(made.part, name=part.name, release=there.part.release)), ())
+    made, doubts = there, tuple[str, ...]()
     if part.found.pins:
         made = replace(made, symbol=replace(made.symbol, pins=part.draft.symbol.pins))
-    if part.found.pads or part.found.sheet is not None:
+    if part.found.sheet is not None or (part.found.pads and there.sheet.family == BY_HAND):
         made = replace(made, sheet=replace(part.draft.sheet, id=there.sheet.id))
-    return replace(made, part=replace(made.part, facts={**made.part.facts, **part.draft.part.facts}))
+    elif part.found.pads:
+        # Its lands follow from a package sheet, and go on doing so.
+        adjusted = adjusted_to(made, part.found.pads, part.found.source)
+        made, doubts = adjusted.bundle, adjusted.doubts
+    facts = {**made.part.facts, **part.draft.part.facts}
+    return DraftOfFound(replace(made, part=replace(made.part, facts=facts)), doubts)
 
 
 def _unreleased(bundle: Bundle) -> Bundle:
@@ -215,7 +222,7 @@ def _with_documents(
 ) -> tuple[Bundle, tuple[str, ...]]:
     """The part with its datasheet and its body in the library."""
     told: list[str] = []
-    for kind, wanted in _documents_of(bundle):
+    for kind, wanted in _documents_of(bundle) if found.bundle is not None else ():
         data = arrival.documents.get(wanted)
         if data is not None and hashlib.sha256(data).hexdigest() == wanted:
             library.attachments.keep(kind, data)

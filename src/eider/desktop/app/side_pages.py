@@ -14,6 +14,7 @@ from eider.desktop.fact_table.fact_table_page import FactTablePage
 from eider.desktop.family.family_page import FamilyPage
 from eider.desktop.health.health_page import HealthPage
 from eider.desktop.impact.impact_page import ImpactPage
+from eider.desktop.intake.intake_page import IntakePage
 from eider.desktop.part.controller import PartController
 from eider.desktop.rulebook.rulebook_page import RulebookPage
 from eider.desktop.suppliers.refresh_page import RefreshPage
@@ -104,6 +105,12 @@ class SidePages(QObject):
         compare = ComparePage(self._library, self._context)
         self._show(compare, NoSteps())
         compare.open_part(part_id)
+
+    def open_intake(self) -> None:
+        """Parts from elsewhere, looked at and taken."""
+        intake = IntakePage(self._library, self._context)
+        intake.kept.connect(self.facts_kept)
+        self._show(intake, NoSteps())
 
     def open_health(self) -> None:
         """How the library is, measured at once."""

@@ -1,6 +1,6 @@
 """The actions of the window, each with its menu and shortcut."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import partial
 from pathlib import Path
 from typing import Protocol
@@ -63,36 +63,29 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
     def rulebook() -> str:
         return window.page.controller.bundle.footprint.rulebook if window.page else ""
 
-    def facts() -> None:
-        window.close_part()
-        window.side.open_facts(window.shelf.chosen_ids())
+    def over_shelf(show: Callable[[], None]) -> Callable[[], None]:
+        """Show a page in place of the part that is open."""
 
-    def families() -> None:
-        window.close_part()
-        window.side.open_families()
+        def run() -> None:
+            window.close_part()
+            show()
 
-    def health() -> None:
-        window.close_part()
-        window.side.open_health()
+        return run
 
-    def timeline() -> None:
-        window.close_part()
-        window.side.open_timeline()
-
-    def refresh() -> None:
-        window.close_part()
-        window.side.open_refresh(window.shelf.chosen_ids())
-
+    side = window.side
+    facts = over_shelf(lambda: side.open_facts(window.shelf.chosen_ids()))
+    refresh = over_shelf(lambda: side.open_refresh(window.shelf.chosen_ids()))
     yield Action("library.new", "Library", "New part…", "Ctrl+N", window.tasks.new_part)
     yield Action(
         "library.shelf", "Library", "Back to the Shelf", "Ctrl+Shift+L", window.close_part, window.has_open_part
     )
     yield Action("library.find", "Library", "Find a part, step or command", "Ctrl+K", window.field.open)
     yield Action("library.facts", "Library", "Facts across parts…", "Ctrl+Shift+F", facts)
-    yield Action("library.families", "Library", "Family tables…", "", families)
+    yield Action("library.families", "Library", "Family tables…", "", over_shelf(side.open_families))
     yield Action("library.refresh", "Library", "Lifecycle and stock from suppliers…", "", refresh)
-    yield Action("library.health", "Library", "Health…", "", health)
-    yield Action("library.timeline", "Library", "Time line…", "", timeline)
+    yield Action("library.intake", "Library", "Intake…", "Ctrl+I", over_shelf(side.open_intake))
+    yield Action("library.health", "Library", "Health…", "", over_shelf(side.open_health))
+    yield Action("library.timeline", "Library", "Time line…", "", over_shelf(side.open_timeline))
     yield Action("library.bill", "Library", "Bill of materials…", "", window.side.open_bill)
     yield Action("library.categories", "Library", "Categories…", "", window.side.open_categories)
     yield Action(

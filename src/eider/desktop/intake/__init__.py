@@ -1,0 +1,1 @@
+"""Parts from elsewhere, looked at and taken."""
