@@ -63,11 +63,12 @@ def test_formats_are_found_and_unknown_ones_name_the_known() -> None:
         "json",
         "bundle",
         "ipc2581",
+        "edif",
         "csv",
         "proof",
     }
     assert [key for key, entry in all_formats().items() if entry.read_pins] == ["csv", "bsdl", "ibis", "xlsx"]
-    with pytest.raises(InputError, match="step, step-ap242, gltf, svg, pdf, json, bundle, ipc2581, csv"):
+    with pytest.raises(InputError, match="step, step-ap242, gltf, svg, pdf, json, bundle, ipc2581, edif, csv"):
         export_format("nonsense")
 
 
