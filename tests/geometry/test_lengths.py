@@ -130,3 +130,11 @@ def test_a_printed_tolerance_reads_back(nom: float, tolerance: float) -> None:
 def test_a_range_is_no_single_length() -> None:
     with pytest.raises(LengthError, match="without tolerance"):
         parse_length("0.3-0.5")
+
+
+@pytest.mark.parametrize(
+    "text", ["9" * 400, "-1" + "0" * 400 + ".5", "2*" + "9" * 400, "1" + "0" * 300 + "*1" + "0" * 300]
+)
+def test_a_number_that_is_too_large_is_refused_in_words(text: str) -> None:
+    with pytest.raises(LengthError, match="a number with fewer digits|a sum that gives a length"):
+        parse_length(text)

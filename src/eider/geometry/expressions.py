@@ -3,6 +3,7 @@
 A bare number is a plain factor beside `*` and `/`, and a length in the default unit beside `+` and `-` or alone.
 """
 
+import math
 import operator
 import re
 import threading
@@ -79,10 +80,8 @@ def evaluate_expression(text: str, names: Mapping[str, float], unit: str, *, who
     if len(text) > LONGEST_SUM:
         raise LengthError(whole, offset, f"a sum of at most {LONGEST_SUM} characters")
     if plain := _PLAIN.fullmatch(text):
-        return (
-            float(plain["number"].replace(",", "."))
-            * MM_PER_UNIT[UNIT_SPELLINGS[plain["unit"]] if plain["unit"] else unit]
-        )
+        given = UNIT_SPELLINGS[plain["unit"]] if plain["unit"] else unit
+        return _finite(_number(plain["number"], whole, offset) * MM_PER_UNIT[given], whole, offset)
     python, columns = _translate(text, whole, offset)
     operators: dict[Any, Callable[..., Quantity]] = _operators(MM_PER_UNIT[unit])
     evaluator = SimpleEval(operators=operators, functions={}, names={})
@@ -106,7 +105,16 @@ def evaluate_expression(text: str, names: Mapping[str, float], unit: str, *, who
         raise LengthError(whole, columns[column] + offset, "a number, a letter or a bracket that fits") from fault
     except (InvalidExpression, ArithmeticError, ValueError, RecursionError) as fault:
         raise LengthError(whole, offset, f"a sum that gives a length ({fault})") from fault
-    value: float = result.value if result.is_length else result.value * MM_PER_UNIT[unit]
+    return _finite(result.value if result.is_length else result.value * MM_PER_UNIT[unit], whole, offset)
+
+
+def _number(text: str, whole: str, offset: int) -> float:
+    return _finite(float(text.replace(",", ".")), whole, offset)
+
+
+def _finite(value: float, whole: str, offset: int) -> float:
+    if not math.isfinite(value):
+        raise LengthError(whole, offset, "a number with fewer digits")
     return value
 
 
@@ -123,7 +131,7 @@ def _translate(text: str, whole: str, offset: int) -> tuple[str, list[int]]:
             raise LengthError(whole, offset + start, "a number, a letter, + - * / or a bracket")
         kind = match.lastgroup
         if match["number"]:
-            number = float(match["number"].replace(",", "."))
+            number = _number(match["number"], whole, offset + match.start("number"))
             factor = f"u_{UNIT_SPELLINGS[match['unit']]}" if match["unit"] else "one"
             piece, start = f"({number!r}*{factor})", match.start("number")
         elif kind == "name":
