@@ -11,7 +11,7 @@ from eider.demo.sheets import write_converter_datasheet
 from eider.library import Library
 from eider.model.address import DimensionAddress, FactAddress
 from eider.model.part import DatasheetLink
-from eider.reports import proof_values
+from eider.reports import cut_outs
 from eider.reports.proof import proof_pdf, write_proof
 from eider.reports.proof_changes import ProofChanges, former_texts
 from eider.rulebooks import standard_rulebook
@@ -79,7 +79,7 @@ def test_a_datasheet_is_opened_once_for_all_its_values(
         opened.append(path)
         return Datasheet(path)
 
-    monkeypatch.setattr(proof_values, "Datasheet", opening)
+    monkeypatch.setattr(cut_outs, "Datasheet", opening)
     proof_pdf(made, (), standard_rulebook(), {"0" * 64: sheet})
     assert opened == [sheet]
 

@@ -1,71 +1,27 @@
 """The proof's pages of values: each with the cut-out of the datasheet that shows it, and a second person's tick."""
 
-from collections.abc import Iterator, Mapping, Sequence
-from contextlib import contextmanager
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 
-from PIL import Image
 from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.lib.utils import ImageReader
 from reportlab.pdfgen.canvas import Canvas
 
-from eider.datasheets import Datasheet, DatasheetError
-from eider.datasheets.document import PageText
-from eider.datasheets.page_frame import around
-from eider.datasheets.value_labels import with_label
 from eider.drawings.role_styles import palette
 from eider.evidence.address_table import evidence_coverage, evidenced_values
 from eider.evidence.value_evidence import EvidencedValue, datasheet_names, evidence_words, is_struck
 from eider.exchange.pdf_drawings import BOLD, FONT, cut_text
 from eider.model.address import Address, dimension_letter
 from eider.model.bundle import Bundle
-from eider.model.evidence import Evidence
+from eider.reports.cut_outs import CutOuts, opened_cut_outs
 
 WIDTH, HEIGHT = A4
 MARGIN, ROW = 12 * mm, 17.0
-# Pixels per point of a cut-out, and the room for it on the page.
-SCALE, PICTURE = 3.0, (196.0, 14.0)
+# The room for a cut-out on the page.
+PICTURE = (196.0, 14.0)
 COLUMNS = (MARGIN, MARGIN + 92, MARGIN + 178, MARGIN + 382, MARGIN + 476)
-
-
-class _Pages:
-    """The documents of a part, opened when they are first wanted."""
-
-    def __init__(self, paths: Mapping[str, Path]) -> None:
-        self._paths, self._open = paths, dict[str, Datasheet]()
-        self._texts: dict[tuple[str, int], PageText] = {}
-
-    def cut_out(self, evidence: Evidence | None) -> ImageReader | None:
-        """The picture of a place; None where it has no place, or its document cannot be read."""
-        if evidence is None or evidence.box is None or evidence.document not in self._paths:
-            return None
-        try:
-            if evidence.document not in self._open:
-                self._open[evidence.document] = Datasheet(self._paths[evidence.document])
-            document = self._open[evidence.document]
-            key = (evidence.document, evidence.page)
-            if key not in self._texts:
-                self._texts[key] = document.read(evidence.page)
-            box = around(with_label(self._texts[key], evidence.box))
-            return ImageReader(Image.fromarray(document.snippet(evidence.page, box, SCALE)))
-        except DatasheetError:
-            return None
-
-    def close(self) -> None:
-        """Give them back."""
-        for document in self._open.values():
-            document.close()
-
-
-@contextmanager
-def _pages(paths: Mapping[str, Path]) -> Iterator[_Pages]:
-    pages = _Pages(paths)
-    try:
-        yield pages
-    finally:
-        pages.close()
 
 
 def draw_values(
@@ -74,7 +30,7 @@ def draw_values(
     """Add as many pages as the values need, without values none; those that are in `former` say what they were."""
     values = list(evidenced_values(bundle))
     per_page = int((HEIGHT - 2 * MARGIN - 46) / ROW)
-    with _pages(documents) as pages:
+    with opened_cut_outs(documents) as pages:
         for start in range(0, len(values), per_page):
             _page(canvas, bundle, values[start : start + per_page], pages, former or {})
 
@@ -83,7 +39,7 @@ def _page(
     canvas: Canvas,
     bundle: Bundle,
     values: Sequence[EvidencedValue],
-    pages: _Pages,
+    pages: CutOuts,
     former: Mapping[Address, str],
 ) -> None:
     canvas.setFillColor(HexColor(palette()["paper"]))
@@ -124,7 +80,7 @@ def _mark_change(canvas: Canvas, was: str, y: float) -> None:
 
 
 def _row(
-    canvas: Canvas, bundle: Bundle, value: EvidencedValue, y: float, pages: _Pages, names: Mapping[str, str]
+    canvas: Canvas, bundle: Bundle, value: EvidencedValue, y: float, pages: CutOuts, names: Mapping[str, str]
 ) -> None:
     letter = dimension_letter(value.address)
     own = bundle.sheet.datasheet_letter(letter) if letter else ""
@@ -135,8 +91,9 @@ def _row(
     canvas.setFillColor(HexColor(palette()["ink"]))
     canvas.drawString(COLUMNS[0], y + 1, cut_text(f"{value.name} (sheet: {own})" if own else value.name, 88, 7.5))
     canvas.drawString(COLUMNS[1], y + 1, cut_text(value.text, 90, 7.5))
-    picture = pages.cut_out(value.evidence or value.former)
-    if picture is not None:
+    cut_out = pages.picture(value.evidence or value.former)
+    if cut_out is not None:
+        picture = ImageReader(cut_out)
         width, height = picture.getSize()
         factor = min(PICTURE[0] / width, PICTURE[1] / height)
         canvas.drawImage(picture, COLUMNS[2], y - 3, width * factor, height * factor)
