@@ -24,7 +24,7 @@ from eider.services.exporting import export_part
 from eider.services.part_evaluation import EvaluationRun
 from eider.services.releasing import rules_for
 
-FORMATS = ("bundle", "ipc2581", "edif", "json", "csv")
+FORMATS = ("bundle", "ipc2581", "edif", "dxf", "json", "csv")
 FOREIGN = Path(__file__).parent.parent / "tests" / "exchange"
 # A reading that takes longer (s), and a process that takes more memory (MB), are faults.
 SLOWEST, MOST_MEMORY = 5.0, 1024

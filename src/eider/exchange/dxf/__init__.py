@@ -1,0 +1,1 @@
+"""DXF: land patterns by layer, lengths in mm, through ezdxf."""

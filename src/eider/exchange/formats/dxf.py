@@ -1,0 +1,41 @@
+"""DXF: the land pattern by layers; what it carries, and what is lost, stands in docs/format/dxf.md."""
+
+import re
+from pathlib import Path
+
+from eider.errors import InputError
+from eider.exchange.format_spec import ExportSource, FormatSpec
+from eider.exchange.found_parts import FoundFile
+from eider.library.atomic_files import write_atomic
+from eider.library.item_paths import safe_name
+
+
+def _write(source: ExportSource, folder: Path) -> list[Path]:
+    from eider.exchange.dxf.writer import dxf_text
+
+    if source.bundle.footprint.pattern is None:
+        raise InputError("there are no lands yet")
+    name, made = safe_name(source.bundle.part.name), []
+    for index, pattern in enumerate(source.bundle.footprint.patterns):
+        made.append(folder / (f"{name}-lands-{pattern.level}.dxf" if index else f"{name}-lands.dxf"))
+        write_atomic(made[-1], dxf_text(pattern).encode())
+    return made
+
+
+def _read_parts(path: Path) -> FoundFile:
+    from eider.exchange.dxf.reader import read_dxf
+
+    return read_dxf(path)
+
+
+FORMAT = FormatSpec(
+    key="dxf",
+    title="Land pattern as DXF, by layers",
+    suffixes=(".dxf",),
+    order=48,
+    loses="symbol, body, facts, recipes and evidence",
+    is_default=False,
+    write=_write,
+    read_parts=_read_parts,
+    recognises=lambda head: re.match(rb"\s*0\s+SECTION\b", head) is not None,
+)
