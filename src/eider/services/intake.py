@@ -7,6 +7,7 @@ from typing import Literal
 
 import msgspec
 
+from eider.commands.evaluation import compute_part
 from eider.commands.found_parts import BY_HAND, DraftOfFound, adjusted_to, draft_of_found, missing_words
 from eider.commands.recipe_merge import with_identity_of
 from eider.errors import EiderError, InputError
@@ -107,7 +108,8 @@ def _mapped(found: FoundPart, mapping: IntakeMap) -> FoundPart:
 
 def _held(library: Library, found: FoundPart, category: str, run: EvaluationRun) -> IntakePart:
     made = draft_of_found(found, category, library.settings, library.person().name)
-    draft = made.bundle if found.bundle is not None else run.evaluated(made.bundle).bundle
+    # Its lands are wanted, its checks come when it is taken.
+    draft = made.bundle if found.bundle is not None else compute_part(made.bundle, run.rules_of(made.bundle)).bundle
     doubts = (*found.log, *made.doubts)
     row = library.index.find(draft.part.id) or library.index.find(draft.part.name)
     missing = tuple(missing_words(found))

@@ -1,9 +1,11 @@
 """Anything: pads by sums over letters that the sheet names as it likes, with copper outlines; the body is a box."""
 
 from collections.abc import Iterator
+from functools import lru_cache
 
 from eider.geometry.shapes import Box, box_outline, join_boxes
 from eider.geometry.solids import Solid
+from eider.model.outline import OutlineSpec, PadSpec
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad
 from eider.packages import dual
@@ -43,8 +45,16 @@ def _pin_fault(pins: int) -> str:
 def _pads(sheet: PackageSheet, dims: Dims) -> tuple[ManualPad, ...]:
     if not sheet.pads:
         raise SheetError("there are no pads yet; add rows to the pads of the sheet", "pads")
-    names = {letter: limits.middle for letter, limits in dims.items()}
-    return make_manual_pads(sheet.pads, sheet.outlines, names)
+    names = tuple((letter, limits.middle) for letter, limits in dims.items())
+    return _laid(sheet.pads, tuple(sheet.outlines.items()), names)
+
+
+# Recipes and checks ask for the pads of one sheet many times.
+@lru_cache(maxsize=32)
+def _laid(
+    pads: tuple[PadSpec, ...], outlines: tuple[tuple[str, OutlineSpec], ...], names: tuple[tuple[str, float], ...]
+) -> tuple[ManualPad, ...]:
+    return make_manual_pads(pads, dict(outlines), dict(names))
 
 
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
