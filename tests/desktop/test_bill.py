@@ -119,6 +119,6 @@ def test_a_list_is_kept_as_a_design(page: BillPage, qtbot: QtBot) -> None:
     assert not page.design_button.isEnabled()
     assign(page, qtbot)
     qtbot.waitUntil(page.design_button.isEnabled)
-    page.keep_design("Weighing perch")
+    page.design_button.keep("Weighing perch")
     qtbot.waitUntil(lambda: bool(SHARED_DESIGNS.read(page.library)))
     assert SHARED_DESIGNS.read(page.library)["Weighing perch"].file == "parts.csv"

@@ -1,7 +1,6 @@
 """The command people: roles and reviews of a library, and releases that a role does not allow."""
 
 from pathlib import Path
-from typing import get_args
 
 import click
 
@@ -9,10 +8,8 @@ from eider.cli.library_argument import library_argument, opened_library
 from eider.cli.output import finish, json_option
 from eider.errors import InputError
 from eider.library.people_settings import PeopleSettings, people_settings
-from eider.model.library import Role
+from eider.model.library import ROLE_NAMES, Role
 from eider.services.people import change_people, unallowed_releases
-
-ROLE_NAMES: tuple[Role, ...] = get_args(Role)
 
 
 @click.command("people")

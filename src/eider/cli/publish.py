@@ -28,7 +28,7 @@ def publish(folder: Path, target: Path | None, formats: str, always: bool, as_js
     library = opened_library(folder)
     known = library.settings.publish
     keys = tuple(key.strip() for key in formats.split(",") if key.strip()) or (known.formats if known else ())
-    place = target or (publish_folder(library) if known else None)
+    place = target or (publish_folder(library, known) if known else None)
     if place is None or not keys:
         raise InputError("name a folder and --to FORMAT[,FORMAT]; this library's settings name none")
     with shown_progress() as task:

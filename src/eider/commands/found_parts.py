@@ -8,7 +8,7 @@ from eider.commands.footprint_edits import adjust_pad
 from eider.commands.new_parts import new_part
 from eider.evidence.evidence_changes import utc_now
 from eider.exchange.found_parts import FoundPart
-from eider.geometry.rounding import tidy
+from eider.geometry.rounding import plain_digits, tidy
 from eider.geometry.shapes import Outline
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
@@ -82,13 +82,13 @@ def _spec(pad: Pad, outline: str, openings: Mapping[str, str]) -> PadSpec:
     hole = pad.hole
     made = PadSpec(
         number=pad.number,
-        x=_mm(pad.x),
-        y=_mm(pad.y),
-        width="" if outline else _mm(pad.width),
-        height="" if outline else _mm(pad.height),
-        rotation=_mm(pad.rotation) if pad.rotation else "",
+        x=plain_digits(pad.x),
+        y=plain_digits(pad.y),
+        width="" if outline else plain_digits(pad.width),
+        height="" if outline else plain_digits(pad.height),
+        rotation=plain_digits(pad.rotation) if pad.rotation else "",
         shape="rectangle" if outline else pad.shape,
-        corner_radius=_mm(pad.corner_radius) if pad.corner_radius else "",
+        corner_radius=plain_digits(pad.corner_radius) if pad.corner_radius else "",
         outline=outline,
         plated=pad.plated,
         layers=pad.layers,
@@ -98,10 +98,10 @@ def _spec(pad: Pad, outline: str, openings: Mapping[str, str]) -> PadSpec:
         return made
     return replace(
         made,
-        hole=_mm(hole.width),
-        slot=_mm(hole.height) if hole.height != hole.width else "",
-        hole_x=_mm(hole.x) if hole.x else "",
-        hole_y=_mm(hole.y) if hole.y else "",
+        hole=plain_digits(hole.width),
+        slot=plain_digits(hole.height) if hole.height != hole.width else "",
+        hole_x=plain_digits(hole.x) if hole.x else "",
+        hole_y=plain_digits(hole.y) if hole.y else "",
     )
 
 
@@ -109,8 +109,8 @@ def _outline_spec(outline: Outline) -> OutlineSpec:
     steps = []
     for (x0, y0), (x1, y1) in zip(outline, (*outline[1:], outline[0]), strict=True):
         if (x0, y0) != (x1, y1):
-            steps.append(Step("by", _mm(x1 - x0), _mm(y1 - y0)))
-    return OutlineSpec(_mm(outline[0][0]), _mm(outline[0][1]), tuple(steps))
+            steps.append(Step("by", plain_digits(x1 - x0), plain_digits(y1 - y0)))
+    return OutlineSpec(plain_digits(outline[0][0]), plain_digits(outline[0][1]), tuple(steps))
 
 
 def _openings(pad: Pad) -> tuple[dict[str, str], list[str]]:
@@ -119,7 +119,7 @@ def _openings(pad: Pad) -> tuple[dict[str, str], list[str]]:
     for what, openings in (("mask", pad.mask), ("paste", pad.paste)):
         grown = {_growth(pad, opening) for opening in openings}
         if len(openings) == 1 and None not in grown:
-            found[what] = _mm(next(iter(grown)) or 0.0)
+            found[what] = plain_digits(next(iter(grown)) or 0.0)
         elif openings:
             lost.append(f"the openings of {what} are no even expansion; the rulebook's are taken in their place")
     return found, lost
@@ -131,10 +131,6 @@ def _growth(pad: Pad, opening: Opening) -> float | None:
     wider, higher = (opening.width - pad.width) / 2, (opening.height - pad.height) / 2
     turned = abs((opening.rotation - pad.rotation) % 180) > SAME
     return tidy(wider) if is_there and not turned and abs(wider - higher) < SAME and pad.shape != "outline" else None
-
-
-def _mm(value: float) -> str:
-    return f"{value:.6f}".rstrip("0").rstrip(".") or "0"
 
 
 def missing_words(found: FoundPart) -> Iterator[str]:
@@ -175,7 +171,9 @@ def adjusted_to(bundle: Bundle, pads: Sequence[Pad], source: str) -> DraftOfFoun
             continue
         old = there[number]
         changes = {
-            what: _mm(getattr(pad, what)) for what in _LENGTHS if abs(getattr(pad, what) - getattr(old, what)) > SAME
+            what: plain_digits(getattr(pad, what))
+            for what in _LENGTHS
+            if abs(getattr(pad, what) - getattr(old, what)) > SAME
         }
         if pad.shape != old.shape and pad.shape == "outline":
             doubts.append(f"pad {number} has an outline in {source}, which is no adjustment; its form stays")

@@ -40,7 +40,7 @@ def overlaid(left: Drawing, right: Drawing, shown: Shown = "both") -> Drawing:
 
 
 def with_former(now: Drawing, before: Drawing) -> Drawing:
-    """A drawing as it is, and dashed over it what it had before and has no more; texts and dimensions are left out."""
+    """The present drawing, with dashed lines where the former one had something else; its texts are left out."""
     keys = {_key(item) for item in now.primitives}
     gone = (item for item in before.primitives if _key(item) not in keys and not isinstance(item, Text | DimensionLine))
     return now.with_extra(made for item in gone if (made := _marked(item, "only left", "", ())) is not None)

@@ -1,13 +1,37 @@
 """Reading files that come from outside, with a limit on their size."""
 
+import math
 import stat
 from pathlib import Path
 from typing import Any
 
 from eider.errors import InputError
+from eider.geometry.rounding import tidy
 from eider.model.codec import parse_json
 
+MOST_MM = 1000.0
 LARGEST_TEXT = 64 * 1024 * 1024
+
+
+def require_size(path: Path, largest: int) -> None:
+    """Refuse a file of more bytes.
+
+    Raises:
+        InputError: it has more.
+    """
+    if path.stat().st_size > largest:
+        raise InputError(f"{path.name} is larger than {largest >> 20} MB")
+
+
+def within_a_metre(value: float, what: str) -> float:
+    """A length of a file in mm, cut to what is no noise.
+
+    Raises:
+        InputError: it is not finite, or more than a metre: no part is so large.
+    """
+    if not math.isfinite(value) or abs(value) > MOST_MM:
+        raise InputError(f"{what} is {value:g} mm, more than a metre; check the unit of the file")
+    return tidy(value)
 
 
 def read_text(path: Path) -> str:

@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 from typing import NamedTuple, cast
 
 from eider.errors import InputError
+from eider.exchange.json_files import within_a_metre
 from eider.geometry.lengths import parse_length
 from eider.model.pattern import Hole, Pad, PadShape
 
@@ -23,8 +24,7 @@ _COLUMNS: Mapping[str, tuple[str, ...]] = {
 _NEEDED = ("number", "x", "y", "width", "height")
 _SHAPES = {"rect": "rectangle", "rectangular": "rectangle", "square": "rectangle", "round": "circle", "obround": "oval"}
 _UNITS = ("mm", "mil", "mils", "in", "inch", "um", "µm", "μm")
-# A pad is within a metre (mm).
-MOST_PADS, MOST_MM = 20_000, 1000.0
+MOST_PADS = 20_000
 
 
 class PadTable(NamedTuple):
@@ -103,10 +103,7 @@ def _pad(cells: Mapping[str, str], columns: Mapping[str, _Column]) -> Pad:
 
 
 def _length(cells: Mapping[str, str], columns: Mapping[str, _Column], name: str) -> float:
-    value = parse_length(cells[name], unit=columns[name].unit)
-    if abs(value) > MOST_MM:
-        raise InputError(f"{name} is {value:g} mm, more than a metre")
-    return value
+    return within_a_metre(parse_length(cells[name], unit=columns[name].unit), name)
 
 
 def _degrees(text: str) -> float:

@@ -26,3 +26,8 @@ def round_to_step(value: float, step: float, direction: Direction = "nearest") -
 def tidy(value: float) -> float:
     """A length without float noise: 6 decimals of a millimetre, and no negative zero."""
     return round(value, 6) + 0.0
+
+
+def plain_digits(value: float) -> str:
+    """A length (mm) or an angle (degrees) in six decimals, without a tail of noughts, as files and sums have it."""
+    return f"{value:.6f}".rstrip("0").rstrip(".") if tidy(value) else "0"

@@ -2,12 +2,14 @@
 
 import enum
 import hashlib
+from collections.abc import Iterator
 from pathlib import Path
 
 from eider.library.errors import LibraryError
 from eider.library.item_paths import ATTACHED, document_path, model_file_path
 from eider.library.library_files import LibraryFiles, is_sha256
 from eider.library.versions import Versions
+from eider.model.bundle import Bundle
 
 
 class DocumentKind(enum.Enum):
@@ -63,3 +65,11 @@ class Attachments:
 def released_path(kind: DocumentKind, sha256: str) -> str:
     """The path of a released document inside its library."""
     return model_file_path(sha256) if kind is DocumentKind.MODEL else document_path(sha256)
+
+
+def linked_documents(bundle: Bundle) -> Iterator[tuple[DocumentKind, str]]:
+    """The documents that a part links to by their sum: its datasheets, and the STEP file that is its body."""
+    for link in bundle.part.datasheets:
+        yield DocumentKind.DATASHEET, link.sha256
+    if bundle.body.model is not None:
+        yield DocumentKind.MODEL, bundle.body.model.sha256

@@ -291,16 +291,14 @@ class Versions:
         with self._told("git's index was not brought up to date"):
             index, tree = self._repository.index, self._tree(self.head)
             index.read()
-            for path in paths:
+            absent = [path for path in paths if self.is_left_out(path)]
+            for path in set(paths).difference(absent):
                 whole_path = self._place.prefix + path
-                if self.is_left_out(path):
-                    continue
                 if path in tree:
                     _add_to_index(index, self._place.root, whole_path, tree[path].id)
                 elif whole_path in index:
                     index.remove(whole_path)
             index.write()
-        absent = [path for path in paths if self.is_left_out(path)]
         for begin in range(0, len(absent), TOLD_TOGETHER):
             told = absent[begin : begin + TOLD_TOGETHER]
             # libgit2 enters no content that is not here, and git has to know that the file is not removed.

@@ -1,6 +1,6 @@
 """The settings of a library: `eider-library.toml`."""
 
-from typing import Literal
+from typing import Literal, get_args
 
 import msgspec
 
@@ -10,6 +10,7 @@ LIBRARY_FORMAT = 2
 
 
 Role = Literal["librarian", "reviewer", "engineer", "reader"]
+ROLE_NAMES: tuple[Role, ...] = get_args(Role)
 FactKind = Literal["text", "number", "range", "choice", "link", "date", "yes/no"]
 
 

@@ -165,7 +165,8 @@ def _drawings(
     """Symbol and lands above, package views below; the frame for the body, None while the sheet is not complete."""
     middle, low, bottom = WIDTH / 2, top - 80 * mm, top - 172 * mm
     right = WIDTH - MARGIN
-    drawn, before = _proof_drawings(bundle), _proof_drawings(changes.before) if changes else {}
+    drawn, fault = _proof_drawings(bundle)
+    before = _proof_drawings(changes.before)[0] if changes else {}
 
     def framed(title: str, frame: tuple[float, float, float, float], *, balloons: bool = False) -> None:
         drawing, is_marked = drawn[title], bool(changes) and not is_same_drawing(drawn[title], before.get(title, EMPTY))
@@ -173,7 +174,7 @@ def _drawings(
         _framed(canvas, title, with_balloons(shown, findings) if balloons else shown, frame, is_marked=is_marked)
 
     framed("Symbol", (MARGIN, low, middle - 22 * mm, top), balloons=True)
-    if (fault := _package_fault(bundle)) is not None:
+    if fault is not None:
         _note(canvas, f"No package drawing: {fault}", (MARGIN, low - 20))
         return None
     if "Land pattern" in drawn:
@@ -184,26 +185,15 @@ def _drawings(
     return half + 8 * mm, bottom, right - 8 * mm, side_low - 5 * mm
 
 
-def _proof_drawings(bundle: Bundle) -> dict[str, Drawing]:
-    """The drawings of the first page by their titles; without those that the package is not yet complete for."""
-    found = {"Symbol": symbol_drawing(bundle.symbol, bundle.part.name)}
-    pattern = bundle.footprint.pattern
-    if _package_fault(bundle) is None:
-        found["Package, top"], found["Package, side"], *_ = package_drawings(bundle.sheet)
-        if pattern:
-            found["Land pattern"] = pattern_drawing(pattern, terminals_on(bundle.sheet, pattern))
-    return found
-
-
-def _package_fault(bundle: Bundle) -> EiderError | None:
-    """Why the package cannot be drawn; None where it can."""
+def _proof_drawings(bundle: Bundle) -> tuple[dict[str, Drawing], EiderError | None]:
+    """The drawings of the first page by their titles, and why those of the package are not among them, if so."""
+    symbol, pattern = {"Symbol": symbol_drawing(bundle.symbol, bundle.part.name)}, bundle.footprint.pattern
     try:
-        package_drawings(bundle.sheet)
-        if bundle.footprint.pattern:
-            terminals_on(bundle.sheet, bundle.footprint.pattern)
+        top, side, *_ = package_drawings(bundle.sheet)
+        lands = {"Land pattern": pattern_drawing(pattern, terminals_on(bundle.sheet, pattern))} if pattern else {}
     except EiderError as fault:
-        return fault
-    return None
+        return symbol, fault
+    return {**symbol, **lands, "Package, top": top, "Package, side": side}, None
 
 
 def _body(

@@ -9,7 +9,7 @@ from eider.commands.evaluation import EvaluationRules, evaluate_part
 from eider.errors import EiderError, InputError
 from eider.exchange.format_spec import ExportSource
 from eider.library import Library
-from eider.library.attachments import DocumentKind
+from eider.library.attachments import linked_documents
 from eider.model.bundle import Bundle
 from eider.model.wording import counted
 from eider.services.format_registry import export_format
@@ -26,12 +26,7 @@ class Exported(msgspec.Struct, frozen=True):
 
 def documents_of(library: Library, bundle: Bundle) -> dict[str, str]:
     """The files of a part's datasheets and of its model by their sum, in a form that another process can be handed."""
-    paths = {
-        link.sha256: library.attachments.path(DocumentKind.DATASHEET, link.sha256) for link in bundle.part.datasheets
-    }
-    if bundle.body.model is not None:
-        sha256 = bundle.body.model.sha256
-        paths[sha256] = library.attachments.path(DocumentKind.MODEL, sha256)
+    paths = {sha256: library.attachments.path(kind, sha256) for kind, sha256 in linked_documents(bundle)}
     return {sha: str(path) for sha, path in paths.items() if path.exists()}
 
 

@@ -13,7 +13,7 @@ from eider.commands.recipe_merge import with_identity_of
 from eider.errors import EiderError, InputError
 from eider.exchange.found_parts import FoundPart
 from eider.library import Library
-from eider.library.attachments import DocumentKind
+from eider.library.attachments import linked_documents
 from eider.library.revision_compare import compare_revisions
 from eider.model.body import Body
 from eider.model.bundle import Bundle
@@ -125,7 +125,7 @@ def _held(library: Library, found: FoundPart, category: str, run: EvaluationRun)
 def _differences(there: Bundle, draft: Bundle, found: FoundPart) -> tuple[str, ...]:
     """What a part of the library and what arrived of it differ in; of what did not arrive nothing is said."""
     if found.bundle is not None:
-        return difference_words(with_identity_of(there, there), with_identity_of(draft, there))
+        return difference_words(there, with_identity_of(draft, there))
     before, after = _pieces(there, found), _pieces(draft, found)
     return tuple(change_words(compare_revisions(before, after)))
 
@@ -224,7 +224,7 @@ def _with_documents(
 ) -> tuple[Bundle, tuple[str, ...]]:
     """The part with its datasheet and its body in the library."""
     told: list[str] = []
-    for kind, wanted in _documents_of(bundle) if found.bundle is not None else ():
+    for kind, wanted in linked_documents(bundle) if found.bundle is not None else ():
         data = arrival.documents.get(wanted)
         if data is not None and hashlib.sha256(data).hexdigest() == wanted:
             library.attachments.keep(kind, data)
@@ -242,9 +242,3 @@ def _with_documents(
         except EiderError as fault:
             told.append(f"its body is left out: {fault}")
     return bundle, tuple(told)
-
-
-def _documents_of(bundle: Bundle) -> list[tuple[DocumentKind, str]]:
-    model = bundle.body.model
-    sheets = [(DocumentKind.DATASHEET, link.sha256) for link in bundle.part.datasheets]
-    return [*sheets, *([(DocumentKind.MODEL, model.sha256)] if model else [])]

@@ -120,10 +120,9 @@ def publish_library(
     return PublishReport(written, removed, len(parts), str(folder / MANIFEST), tuple(log))
 
 
-def publish_folder(library: Library) -> Path | None:
-    """Where the library is published by its settings; None where they do not say."""
-    publish = library.settings.publish
-    return library.folder / Path(publish.folder).expanduser() if publish else None
+def publish_folder(library: Library, publish: PublishSettings) -> Path:
+    """The folder that settings name, from that of the library where they name no absolute one."""
+    return library.folder / Path(publish.folder).expanduser()
 
 
 def publish_by_settings(library: Library, task: Task | None = None) -> PublishReport | None:
@@ -132,8 +131,8 @@ def publish_by_settings(library: Library, task: Task | None = None) -> PublishRe
     Raises:
         InputError, LibraryError: it could not be done; the release stands.
     """
-    publish, folder = library.settings.publish, publish_folder(library)
-    return publish_library(library, folder, publish.formats, task) if publish and folder else None
+    publish = library.settings.publish
+    return publish_library(library, publish_folder(library, publish), publish.formats, task) if publish else None
 
 
 def keep_publishing(library: Library, publish: PublishSettings) -> None:

@@ -1,7 +1,5 @@
 """The people of a library: who may do what, and whether releases are reviewed."""
 
-from typing import get_args
-
 from PyQt6.QtWidgets import QCheckBox, QDialog, QLineEdit, QVBoxLayout, QWidget
 
 from eider.desktop.context import DesktopContext
@@ -9,10 +7,9 @@ from eider.desktop.widgets.layouts import button, label, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library import Library
 from eider.library.people_settings import PeopleSettings, people_fault, people_settings
-from eider.model.library import Role
+from eider.model.library import ROLE_NAMES, Role
 from eider.services.people import change_people
 
-ROLES: tuple[Role, ...] = get_args(Role)
 # An address and its role.
 Member = tuple[str, Role]
 ABOUT = (
@@ -32,7 +29,7 @@ class PeopleDialog(QDialog):
         self.people: dict[str, Role] = dict(self._before.people)
         columns: list[Column[Member]] = [
             Column("E-mail, as git has it", lambda m: m[0]),
-            Column("Role", lambda m: m[1], self._set_role, choices=lambda _m: ROLES),
+            Column("Role", lambda m: m[1], self._set_role, choices=lambda _m: ROLE_NAMES),
         ]
         self.table = RecordView[Member](columns, context.theme)
         self.table.set_widths(300, 120)
@@ -82,7 +79,7 @@ class PeopleDialog(QDialog):
         self.save_button.setEnabled(not fault and wanted != self._before and bool(self.note.text().strip()))
 
     def _set_role(self, member: Member, text: str) -> None:
-        role = next((known for known in ROLES if known == text), None)
+        role = next((known for known in ROLE_NAMES if known == text), None)
         if role is not None:
             self.people[member[0]] = role
         self._show()

@@ -40,8 +40,8 @@ class PublishDialog(QDialog):
     def __init__(self, library: Library, parent: QWidget) -> None:
         super().__init__(parent)
         self.setWindowTitle("Publish the library")
-        known, folder = library.settings.publish, publish_folder(library)
-        self.folder = QLineEdit(str(folder) if folder else "")
+        known = library.settings.publish
+        self.folder = QLineEdit(str(publish_folder(library, known)) if known else "")
         self.folder.textChanged.connect(lambda _text: self._enable())
         self.formats = QListWidget()
         self.formats.setAccessibleName("Formats")
@@ -95,8 +95,7 @@ def run_publish(
     """Publish beside the user's work, format by format in the kernel's process, and say what was done."""
 
     def work(task: Task) -> PublishReport:
-        folder = library.folder / wanted.folder
-        report = publish_library(library, folder, wanted.formats, task, jobs.in_kernel)
+        report = publish_library(library, publish_folder(library, wanted), wanted.formats, task, jobs.in_kernel)
         if always and library.settings.publish != wanted:
             keep_publishing(library, wanted)
         return report

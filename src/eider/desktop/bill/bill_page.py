@@ -4,10 +4,11 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QInputDialog, QLabel, QListWidget, QSpinBox, QTabWidget, QWidget
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QLabel, QListWidget, QSpinBox, QTabWidget, QWidget
 
 from eider.desktop.bill.bill_preview import BillPreview
 from eider.desktop.bill.columns_panel import ColumnsPanel
+from eider.desktop.bill.design_button import DesignButton
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.flow_layout import FlowLayout
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
@@ -32,7 +33,6 @@ from eider.services.bills import (
     template_names,
     write_bill,
 )
-from eider.services.designs import keep_design
 from eider.services.supplier_lookup import open_catalogue
 from eider.services.tasks import Task
 
@@ -122,9 +122,8 @@ class BillPage(SidePage):
         self.tabs.addTab(lines, "Lines")
         self.tabs.addTab(self.columns, "Columns")
         self._take_template()
-        self.design_button = button("Keep as a design…", self._ask_design)
-        self.design_button.setToolTip("Where used then finds this design by its parts")
-        self.design_button.setEnabled(False)
+        self.design_button = DesignButton(self.library, self.context)
+        self.design_button.failed.connect(self._say)
         return column(growing(self.tabs), self.design_button, self.write_button)
 
     def _take_template(self) -> None:
@@ -244,7 +243,7 @@ class BillPage(SidePage):
         in_hand = self.table.record()
         self.table.show_records(bill.lines)
         self.write_button.setEnabled(bool(bill.lines))
-        self.design_button.setEnabled(any(line.part for line in bill.lines) and not self.library.read_only)
+        self.design_button.show_bill(bill, self.path)
         place = next((i for i, line in enumerate(bill.lines) if in_hand and line.said == in_hand.said), 0)
         if bill.lines:
             self.table.select_rows([place])
@@ -279,23 +278,6 @@ class BillPage(SidePage):
             return
         self.chosen |= dict.fromkeys(line.lines, self._candidates[at])
         self.remake()
-
-    def _ask_design(self) -> None:
-        name, is_given = QInputDialog.getText(self, "Keep as a design", "Name of the design", text=self.path.stem)
-        if is_given:
-            self.keep_design(name)
-
-    def keep_design(self, name: str) -> None:
-        """Keep the parts of the list as those of a design."""
-        bill, path = self.bill, self.path
-        if bill is None:
-            return
-        self.jobs.run(
-            "library",
-            lambda: keep_design(self.library, name, bill, path.name),
-            lambda made: self.context.said.emit(f"Design {name} kept with {counted(len(made.parts), 'part')}"),
-            self._say,
-        )
 
     def _choose_target(self) -> None:
         name, _ = QFileDialog.getSaveFileName(

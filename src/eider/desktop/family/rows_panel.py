@@ -63,7 +63,7 @@ class RowsPanel(QWidget):
 
     @property
     def at(self) -> int:
-        """The row in hand, from 0; −1 for none."""
+        """The current row, counted from 0; −1 without one."""
         return self.grid.currentIndex().row()
 
     def show_rows(self, table: FamilyTable, members: Mapping[int, PlannedMember], faults: Mapping[int, str]) -> None:
@@ -112,7 +112,7 @@ class RowsPanel(QWidget):
         self.put({(at, name): made.parts[at].facts.get(name, "") for at in rows for name in names})
 
     def add_row(self) -> None:
-        """Ask for one more row, and take it in hand."""
+        """Add an empty row, and make it the current one."""
         self.edited.emit("Add a row", lambda table: replace(table, rows=(*table.rows, FamilyRow({}))))
         last = len(self._table.rows) - 1
         self.grid.setCurrentIndex(self.grid.model_of_facts.index(last, 0))

@@ -12,13 +12,14 @@ from msgspec.structs import replace
 from eider.errors import InputError
 from eider.exchange.dxf.writer import HALF, QUARTER, BulgedPoint
 from eider.exchange.found_parts import FoundFile, FoundPart, name_of
+from eider.exchange.json_files import require_size, within_a_metre
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Box, bounds, rotated
+from eider.geometry.shapes import Box, Point, bounds, rotated
 from eider.model.pattern import Hole, Opening, Pad
 
 LARGEST, MOST_ENTITIES, DEEPEST = 64 * 2**20, 200_000, 8
-# Curves that are no arcs become chords that are no farther from them (mm); a length is within a metre.
-CHORD, MOST_MM = 0.005, 1000.0
+# Curves that are no arcs become chords that are no farther from them (mm).
+CHORD = 0.005
 # mm of a unit, by its number in $INSUNITS.
 UNITS = {1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0, 8: 2.54e-5, 9: 0.0254, 13: 0.001}
 SAME = 0.0005
@@ -55,8 +56,7 @@ def read_dxf(path: Path) -> FoundFile:
     """
     from ezdxf import recover
 
-    if path.stat().st_size > LARGEST:
-        raise InputError(f"{path.name} is larger than {LARGEST >> 20} MB")
+    require_size(path, LARGEST)
     try:
         document, auditor = recover.readfile(path)
         forms, texts, log = _collected(document)
@@ -122,14 +122,11 @@ def _text(entity: Any, kind: str, scale: float) -> _Text:
 
 
 def _mm(value: float, scale: float) -> float:
-    length = float(value) * scale
-    if not math.isfinite(length) or abs(length) > MOST_MM:
-        raise InputError(f"a length of {length:g} mm is more than a metre; check the unit of the file")
-    return tidy(length)
+    return within_a_metre(float(value) * scale, "a length")
 
 
 def _form(entity: Any, kind: str, scale: float) -> Opening | None:
-    """The closed shape that an entity is; None for one that is none."""
+    """Read an entity as a closed shape; None where it does not close."""
     if kind == "CIRCLE":
         x, y, *_ = entity.dxf.center
         size = _mm(2 * entity.dxf.radius, scale)
@@ -163,15 +160,20 @@ def _rectangle(points: list[tuple[float, float]]) -> Opening | None:
     is_closed = math.hypot(x0 + x2 - x1 - x3, y0 + y2 - y1 - y3) < SAME
     if not is_right or not is_closed or min(width, height) <= 0:
         return None
-    turn = math.degrees(math.atan2(y1 - y0, x1 - x0)) % 360
+    turn = _turn(points[0], points[1])
     return Opening(tidy((x0 + x2) / 2), tidy((y0 + y2) / 2), tidy(width), tidy(height), tidy(turn))
+
+
+def _turn(start: Point, end: Point) -> float:
+    """The direction of a side, in degrees counter-clockwise from +x."""
+    return math.degrees(math.atan2(end[1] - start[1], end[0] - start[0])) % 360
 
 
 def _oval(points: list[BulgedPoint], arc: int) -> Opening | None:
     """Two straight sides with half circles between; its length is along the straight side before the first arc."""
     (x0, y0, _), (x1, y1, _), (x2, y2, _), (x3, y3, _) = (points[(arc + index - 1) % 4] for index in range(4))
     straight, across = math.hypot(x1 - x0, y1 - y0), math.hypot(x2 - x1, y2 - y1)
-    turn = math.degrees(math.atan2(y1 - y0, x1 - x0)) % 360
+    turn = _turn((x0, y0), (x1, y1))
     middle = tidy((x0 + x1 + x2 + x3) / 4), tidy((y0 + y1 + y2 + y3) / 4)
     return Opening(*middle, tidy(straight + across), tidy(across), tidy(turn), "oval")
 
@@ -183,7 +185,7 @@ def _rounded(points: list[BulgedPoint], arc: int) -> Opening | None:
     radius = math.hypot(x2 - x1, y2 - y1) / math.sqrt(2)
     width = math.hypot(x1 - x0, y1 - y0) + 2 * radius
     height = math.hypot(x3 - x2, y3 - y2) + 2 * radius
-    turn = math.degrees(math.atan2(y1 - y0, x1 - x0)) % 360
+    turn = _turn((x0, y0), (x1, y1))
     middle = sum(p[0] for p in turned) / 8, sum(p[1] for p in turned) / 8
     sizes = tidy(width), tidy(height), tidy(turn)
     return Opening(tidy(middle[0]), tidy(middle[1]), *sizes, "rounded", tidy(radius))

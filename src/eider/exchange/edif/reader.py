@@ -10,6 +10,7 @@ from eider.errors import InputError
 from eider.exchange.edif.expressions import Form, Node, Quoted, name_of, read_expression
 from eider.exchange.edif.writer import ACTIVE_LOW, PART, PIN_TYPE, REFERENCE, SWAP, UNIT
 from eider.exchange.found_parts import FoundFile, FoundPart
+from eider.exchange.json_files import require_size
 from eider.model.symbol import PIN_TYPES, Pin
 from eider.symbols.pin_table import make_pin
 
@@ -27,8 +28,7 @@ def read_edif(path: Path) -> FoundFile:
     Raises:
         InputError: it is no EDIF 2 0 0, is damaged, or is larger than 256 MB.
     """
-    if path.stat().st_size > LARGEST:
-        raise InputError(f"{path.name} is larger than {LARGEST >> 20} MB")
+    require_size(path, LARGEST)
     try:
         root = read_expression(path.read_bytes().decode("latin-1"))
     except InputError as fault:

@@ -12,13 +12,8 @@ from eider.exchange.archives import Archive, archive_bytes, opened_archive
 from eider.exchange.format_spec import ExportSource, FormatSpec
 from eider.exchange.found_parts import FoundFile, FoundPart
 from eider.library.atomic_files import write_atomic
-from eider.library.item_paths import (
-    KIND_TYPES,
-    document_path,
-    item_path,
-    model_file_path,
-    safe_name,
-)
+from eider.library.attachments import linked_documents, released_path
+from eider.library.item_paths import KIND_TYPES, item_path, safe_name
 from eider.model.body import Body
 from eider.model.bundle import Bundle, Item
 from eider.model.codec import DocumentError, decode, encode
@@ -85,10 +80,7 @@ def _free_path(files: dict[str, bytes], path: str, suffix: str, data: bytes) -> 
 
 
 def _document_paths(bundle: Bundle) -> Iterator[tuple[str, str]]:
-    for link in bundle.part.datasheets:
-        yield document_path(link.sha256), link.sha256
-    if bundle.body.model is not None:
-        yield model_file_path(bundle.body.model.sha256), bundle.body.model.sha256
+    return ((released_path(kind, sha256), sha256) for kind, sha256 in linked_documents(bundle))
 
 
 def read_bundle(path: Path) -> ReadBundle:

@@ -20,6 +20,7 @@ from eider.exchange.ipc2581.shapes import (
     read_shape,
     tag,
 )
+from eider.exchange.json_files import require_size
 from eider.geometry.shapes import rotated
 from eider.model.pattern import Hole, Opening, Pad
 from eider.model.symbol import Pin
@@ -62,8 +63,7 @@ def read_ipc2581(path: Path) -> FoundFile:
     Raises:
         InputError: it is no IPC-2581, is damaged, or is larger than 512 MB.
     """
-    if path.stat().st_size > LARGEST:
-        raise InputError(f"{path.name} is larger than {LARGEST >> 20} MB")
+    require_size(path, LARGEST)
     try:
         root = fromstring(path.read_bytes(), forbid_dtd=True)
     except DefusedXmlException as fault:

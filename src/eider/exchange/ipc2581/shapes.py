@@ -6,14 +6,14 @@ from typing import NamedTuple
 from xml.etree.ElementTree import Element, SubElement
 
 from eider.errors import InputError
-from eider.geometry.rounding import tidy
+from eider.exchange.json_files import within_a_metre
+from eider.geometry.rounding import plain_digits, tidy
 from eider.geometry.shapes import Outline, Point, bounds
 from eider.model.pattern import Opening, Pad, PadShape
 
 # An arc is drawn as so many degrees a step.
 STEP_DEGREES = 7.5
 MM = {"MILLIMETER": 1.0, "MICRON": 0.001, "INCH": 25.4}
-MOST_MM = 1000.0
 
 
 class LandShape(NamedTuple):
@@ -31,23 +31,18 @@ def shape_of(pad: Pad | Opening) -> LandShape:
     return LandShape(pad.shape, pad.width, pad.height, pad.corner_radius, pad.outline)
 
 
-def number(value: float) -> str:
-    """A length or angle as the file has it: six decimals, without a tail of noughts."""
-    return f"{value:.6f}".rstrip("0").rstrip(".") if tidy(value) else "0"
-
-
 def write_shape(parent: Element, shape: LandShape) -> None:
     """Put the primitive of a shape into an element."""
-    size = {"width": number(shape.width), "height": number(shape.height)}
+    size = {"width": plain_digits(shape.width), "height": plain_digits(shape.height)}
     if shape.shape == "outline":
         write_polygon(SubElement(SubElement(parent, "Contour"), "Polygon"), shape.outline)
     elif shape.shape == "circle":
-        SubElement(parent, "Circle", {"diameter": number(shape.width)})
+        SubElement(parent, "Circle", {"diameter": plain_digits(shape.width)})
     elif shape.shape == "oval":
         SubElement(parent, "Oval", size)
     elif shape.shape == "rounded":
         corners = dict.fromkeys(("upperRight", "upperLeft", "lowerRight", "lowerLeft"), "true")
-        SubElement(parent, "RectRound", {**size, "radius": number(shape.corner_radius), **corners})
+        SubElement(parent, "RectRound", {**size, "radius": plain_digits(shape.corner_radius), **corners})
     else:
         SubElement(parent, "RectCenter", size)
 
@@ -55,9 +50,9 @@ def write_shape(parent: Element, shape: LandShape) -> None:
 def write_polygon(parent: Element, outline: Outline) -> None:
     """The points of a closed outline."""
     (x, y), *rest = outline
-    SubElement(parent, "PolyBegin", {"x": number(x), "y": number(y)})
+    SubElement(parent, "PolyBegin", {"x": plain_digits(x), "y": plain_digits(y)})
     for x, y in (*rest, outline[0]):
-        SubElement(parent, "PolyStepSegment", {"x": number(x), "y": number(y)})
+        SubElement(parent, "PolyStepSegment", {"x": plain_digits(x), "y": plain_digits(y)})
 
 
 def tag(element: Element) -> str:
@@ -86,14 +81,12 @@ def length(element: Element, name: str, scale: float, typical: float | None = No
         if typical is None:
             raise InputError(f"{tag(element)} has no {name}")
         return typical
-    value = plain_number(text, f"{name} of {tag(element)}") * scale
-    if abs(value) > MOST_MM:
-        raise InputError(f"{name} of {tag(element)} is {value:g} mm, more than a metre")
-    return tidy(value)
+    what = f"{name} of {tag(element)}"
+    return within_a_metre(plain_number(text, what) * scale, what)
 
 
 def plain_number(text: str, what: str) -> float:
-    """A number of a file.
+    """Read a number as a file writes it.
 
     Raises:
         InputError: it is none, or not finite.

@@ -5,7 +5,8 @@ from typing import NamedTuple
 from xml.etree.ElementTree import Element, SubElement, indent, tostring
 
 from eider import __version__
-from eider.exchange.ipc2581.shapes import LandShape, number, shape_of, write_polygon, write_shape
+from eider.exchange.ipc2581.shapes import LandShape, shape_of, write_polygon, write_shape
+from eider.geometry.rounding import plain_digits
 from eider.geometry.shapes import Outline, box_outline, join_boxes, rotated
 from eider.model.bundle import Bundle
 from eider.model.pattern import Opening, Pad, Pattern, PatternStroke
@@ -199,12 +200,12 @@ def _pad_stack(step: Element, name: str, stack: _Stack) -> None:
         width, height, x, y = stack.hole
         about = {
             "name": f"{name}_HOLE",
-            "diameter": number(min(width, height)),
+            "diameter": plain_digits(min(width, height)),
             "platingStatus": "PLATED" if stack.plated else "NONPLATED",
             "plusTol": "0",
             "minusTol": "0",
-            "x": number(x),
-            "y": number(y),
+            "x": plain_digits(x),
+            "y": plain_digits(y),
         }
         SubElement(made, "PadstackHoleDef", about)
         if width != height:
@@ -226,15 +227,15 @@ def _has_land(stack: _Stack) -> bool:
 def _pad_def(made: Element, layer: str, shape: LandShape, x: float, y: float, turn: float) -> None:
     found = SubElement(made, "PadstackPadDef", {"layerRef": layer, "padUse": "REGULAR"})
     if turn:
-        SubElement(found, "Xform", {"rotation": number(turn)})
-    SubElement(found, "Location", {"x": number(x), "y": number(y)})
+        SubElement(found, "Xform", {"rotation": plain_digits(turn)})
+    SubElement(found, "Location", {"x": plain_digits(x), "y": plain_digits(y)})
     write_shape(found, shape)
 
 
 def _package(step: Element, name: str, pattern: Pattern, part: Bundle, stacks: dict[_Stack, str]) -> None:
     result = part.body.result
     about = {"name": name, "type": "OTHER", "pinOne": _first_number(pattern), "pinOneOrientation": "OTHER"}
-    height = {"height": number(result.bounds[1][2])} if result else {}
+    height = {"height": plain_digits(result.bounds[1][2])} if result else {}
     package = SubElement(step, "Package", {**about, **height})
     outline = SubElement(package, "Outline")
     write_polygon(SubElement(outline, "Polygon"), _body_outline(pattern))
@@ -244,8 +245,8 @@ def _package(step: Element, name: str, pattern: Pattern, part: Bundle, stacks: d
     for pad in pattern.pads:
         made = SubElement(lands, "Pad", {"padstackDefRef": stacks[_stack_of(pad)]})
         if pad.rotation:
-            SubElement(made, "Xform", {"rotation": number(pad.rotation)})
-        SubElement(made, "Location", {"x": number(pad.x), "y": number(pad.y)})
+            SubElement(made, "Xform", {"rotation": plain_digits(pad.rotation)})
+        SubElement(made, "Location", {"x": plain_digits(pad.x), "y": plain_digits(pad.y)})
         write_shape(made, shape_of(pad))
         if pad.number:
             SubElement(made, "PinRef", {"pin": pad.number})
@@ -273,10 +274,10 @@ def _body_outline(pattern: Pattern) -> Outline:
 def _stroke(drawing: Element, stroke: PatternStroke) -> None:
     line = SubElement(SubElement(drawing, "Marking", {"markingUsage": "NONE"}), "Polyline")
     (x, y), *rest = stroke.points
-    SubElement(line, "PolyBegin", {"x": number(x), "y": number(y)})
+    SubElement(line, "PolyBegin", {"x": plain_digits(x), "y": plain_digits(y)})
     for x, y in rest:
-        SubElement(line, "PolyStepSegment", {"x": number(x), "y": number(y)})
-    SubElement(line, "LineDesc", {"lineEnd": "ROUND", "lineWidth": number(stroke.width)})
+        SubElement(line, "PolyStepSegment", {"x": plain_digits(x), "y": plain_digits(y)})
+    SubElement(line, "LineDesc", {"lineEnd": "ROUND", "lineWidth": plain_digits(stroke.width)})
 
 
 def _pin(package: Element, pin: Pin, pattern: Pattern) -> None:
@@ -291,5 +292,5 @@ def _pin(package: Element, pin: Pin, pattern: Pattern) -> None:
     }
     made = SubElement(package, "Pin", about)
     if pad is not None:
-        SubElement(made, "Location", {"x": number(pad.x), "y": number(pad.y)})
+        SubElement(made, "Location", {"x": plain_digits(pad.x), "y": plain_digits(pad.y)})
         write_shape(made, shape_of(pad))
