@@ -32,15 +32,23 @@ def read_pads(path: Path) -> ReadPads:
         InputError: the file is not a pattern.
         DocumentError: a pad of it has a value that a pad cannot have.
     """
-    data = read_json(path)
+    return pads_from_data(read_json(path), str(path))
+
+
+def pads_from_data(data: Any, where: str) -> ReadPads:
+    """The same from the data of a file; `where` names it in the error.
+
+    Raises:
+        InputError, DocumentError: as for a file.
+    """
     pads = data.get("pads") if isinstance(data, dict) else data
     if not isinstance(pads, list) or not pads:
-        raise InputError(f"{path} is not a pattern: expected an object with a list “pads”")
-    found = convert([_with_openings(pad) for pad in pads], tuple[Pad, ...], str(path))
+        raise InputError(f"{where} is not a pattern: expected an object with a list “pads”")
+    found = convert([_with_openings(pad) for pad in pads], tuple[Pad, ...], where)
     lie = data if isinstance(data, dict) else {}
     turn = lie.get("turn")
     if turn is not None and turn not in (0, 90, 180, 270):
-        raise InputError(f"{path}: turn is {str(turn)[:20]}; expected 0, 90, 180 or 270 degrees")
+        raise InputError(f"{where}: turn is {str(turn)[:20]}; expected 0, 90, 180 or 270 degrees")
     return ReadPads(found, turn, bool(lie.get("mirrored")))
 
 

@@ -7,7 +7,7 @@ from eider.exchange.format_spec import ExportSource, FormatSpec
 from eider.exchange.found_parts import FoundFile, FoundPart, name_of
 from eider.exchange.json_files import read_json
 from eider.exchange.package_sheet import sheet_from_data
-from eider.exchange.pattern_file import read_pads
+from eider.exchange.pattern_file import pads_from_data
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
 from eider.model.bundle import BUNDLE_FORMAT, Bundle
@@ -36,7 +36,7 @@ def _read_parts(path: Path) -> FoundFile:
         sheet = sheet_from_data(data, path.name)
         return FoundFile((FoundPart(name=sheet.name or name_of(path), source=path.name, sheet=sheet),))
     if isinstance(data, dict) and isinstance(data.get("pads"), list):
-        pads = read_pads(path).pads
+        pads = pads_from_data(data, str(path)).pads
         return FoundFile((FoundPart(name=str(data.get("name") or name_of(path)), source=path.name, pads=pads),))
     raise InputError(f"{path.name} is JSON, but neither a part, a package sheet nor a pattern of Eider")
 
