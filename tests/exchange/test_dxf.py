@@ -17,7 +17,7 @@ from eider.commands.new_parts import new_part
 from eider.errors import InputError
 from eider.exchange.dxf.reader import read_dxf
 from eider.exchange.dxf.writer import dxf_text
-from eider.exchange.found_parts import FoundPart
+from eider.exchange.found_parts import FoundPart, grouped_parts
 from eider.library import Library
 from eider.model.pattern import Opening, Pad, Pattern
 from eider.packages.registry import all_families
@@ -42,7 +42,7 @@ def _pattern(library: Library, family: str) -> Pattern:
 def _read(tmp_path: Path, text: str | bytes) -> FoundPart:
     path = tmp_path / "P-lands.dxf"
     path.write_bytes(text.encode() if isinstance(text, str) else text)
-    (part,) = read_dxf(path).parts
+    (part,) = grouped_parts(read_dxf(path).parts)
     return part
 
 
@@ -134,7 +134,7 @@ def test_a_file_without_a_unit_is_taken_in_mm_and_says_so(tmp_path: Path) -> Non
     document, space = _drawn(0)
     space.add_lwpolyline([(0, 0), (1, 0), (1, 2), (0, 2)], close=True, dxfattribs={"layer": "COPPER_TOP"})
     part = _read(tmp_path, _text(document))
-    assert "mm are assumed" in part.log[0] and "1 pads have no number" in part.log[1]
+    assert "taken in mm" in part.log[0] and "1 pads have no number" in part.log[1]
     assert part.pads[0].height == 2
 
 

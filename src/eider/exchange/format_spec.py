@@ -13,6 +13,7 @@ from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import InputError
 from eider.exchange.found_parts import FoundFile
 from eider.exchange.pin_source import PinSource
+from eider.exchange.reading_hints import ReadingHints
 from eider.library.item_paths import safe_name
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
@@ -53,7 +54,7 @@ class FormatSpec(msgspec.Struct, frozen=True, kw_only=True):
         is_default: whether it is written unless the user says which formats to write.
         write: writes a part into a folder, and returns the files.
         read_pins: reads pin tables out of a file.
-        read_parts: reads parts, or pieces of parts, out of a file.
+        read_parts: reads parts, or pieces of parts, out of a file, with what the user said of its source.
         recognises: whether the first bytes of a file are of this format, for files without a known suffix.
         archived: of a format that is an archive of files, the name of one by which it is known.
     """
@@ -66,7 +67,7 @@ class FormatSpec(msgspec.Struct, frozen=True, kw_only=True):
     is_default: bool = True
     write: Callable[[ExportSource, Path], list[Path]] | None = None
     read_pins: Callable[[Path], list[PinSource]] | None = None
-    read_parts: Callable[[Path], FoundFile] | None = None
+    read_parts: Callable[[Path, ReadingHints], FoundFile] | None = None
     recognises: Callable[[bytes], bool] | None = None
     archived: str = ""
 

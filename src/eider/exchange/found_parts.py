@@ -6,10 +6,12 @@ from pathlib import Path
 
 import msgspec
 
+from eider.exchange.layered_shapes import LINE_ROLES, LayeredShapes, pads_of_layers, strokes_of_layers
+from eider.geometry.shapes import Outline
 from eider.model.bundle import Bundle
 from eider.model.package_sheet import PackageSheet
-from eider.model.pattern import Pad
-from eider.model.symbol import Pin
+from eider.model.pattern import Pad, PatternStroke
+from eider.model.symbol import GraphicStroke, Pin
 
 replace = msgspec.structs.replace
 
@@ -22,6 +24,10 @@ class FoundPart(msgspec.Struct, frozen=True, kw_only=True):
         source: the file, and where in it.
         bundle: the whole part, where the file has it in Eider's own form; the rest is empty then.
         pins, pads, sheet, facts: what the file has of it; lengths in mm.
+        shapes: lands that are shapes on layers, of which pads are made once all files of the part are there.
+        silkscreen, assembly: lines round the lands, mm.
+        graphic: the rows of a custom graphic, in grids.
+        outline, height: of the body as seen from above, mm; empty and 0 where the file has none.
         model, datasheet: a STEP file and a PDF that belong to it; empty where there is none.
         log: what of it was not understood, guessed or left out.
     """
@@ -33,6 +39,12 @@ class FoundPart(msgspec.Struct, frozen=True, kw_only=True):
     pads: tuple[Pad, ...] = ()
     sheet: PackageSheet | None = None
     facts: dict[str, str] = {}
+    shapes: LayeredShapes = LayeredShapes()
+    silkscreen: tuple[PatternStroke, ...] = ()
+    assembly: tuple[PatternStroke, ...] = ()
+    graphic: tuple[GraphicStroke, ...] = ()
+    outline: Outline = ()
+    height: float = 0.0
     description: str = ""
     model: str = ""
     datasheet: str = ""
@@ -45,7 +57,10 @@ class FoundPart(msgspec.Struct, frozen=True, kw_only=True):
             return ("part",)
         there = {
             "pins": self.pins,
-            "lands": self.pads,
+            "lands": self.pads or self.shapes.forms,
+            "symbol graphic": self.graphic,
+            "silkscreen": self.silkscreen or strokes_of_layers(self.shapes, "silkscreen"),
+            "body outline": self.outline,
             "package sheet": self.sheet,
             "facts": self.facts,
             "body": self.model,
@@ -55,11 +70,22 @@ class FoundPart(msgspec.Struct, frozen=True, kw_only=True):
 
 
 class FoundFile(msgspec.Struct, frozen=True):
-    """What one file holds: parts, documents by their sum, and what of it could not be read."""
+    """What one file holds: parts, documents by their sum, and what of it could not be read.
+
+    `layers` are its layers by name, each with what it was taken for.
+    """
 
     parts: tuple[FoundPart, ...]
     documents: dict[str, bytes] = {}
     log: tuple[str, ...] = ()
+    layers: dict[str, str] = {}
+
+
+# What pieces of a part have one of: of two, the first counts.
+_PIECES = (
+    "pins", "pads", "sheet", "model", "datasheet", "description", "silkscreen", "assembly", "graphic", "outline",
+    "height",
+)  # fmt: skip
 
 
 def grouped_parts(found: Iterable[FoundPart]) -> tuple[FoundPart, ...]:
@@ -80,14 +106,31 @@ def _joined(parts: Sequence[FoundPart]) -> Iterable[FoundPart]:
     made, log = pieces[0], list(pieces[0].log)
     for part in pieces[1:]:
         log += part.log
-        for field in ("pins", "pads", "sheet", "model", "datasheet", "description"):
+        for field in _PIECES:
             value = getattr(part, field)
             if value and getattr(made, field):
                 log.append(f"{field} of {part.source} left out: {made.source} has some already")
             elif value:
                 made = replace(made, **{field: value})
-        made = replace(made, facts={**part.facts, **made.facts}, source=f"{made.source}, {part.source}")
-    yield replace(made, log=tuple(log))
+        shapes, facts = made.shapes + part.shapes, {**part.facts, **made.facts}
+        made = replace(made, shapes=shapes, facts=facts, source=f"{made.source}, {part.source}")
+    yield _with_pads(replace(made, log=tuple(log)))
+
+
+def _with_pads(part: FoundPart) -> FoundPart:
+    """The part with the pads and lines that its shapes on layers are."""
+    if not part.shapes:
+        return part
+    made = part
+    for role in LINE_ROLES:
+        if strokes := strokes_of_layers(part.shapes, role):
+            made = replace(made, **{role: (*getattr(made, role), *strokes)})
+    read = pads_of_layers(part.shapes)
+    if read.pads and part.pads:
+        return replace(made, log=(*part.log, f"lands as shapes of {part.source} left out: a table of pads is there"))
+    if not read.pads:
+        return made
+    return replace(made, pads=read.pads, log=(*part.log, *read.log))
 
 
 def name_of(path: Path) -> str:
@@ -95,6 +138,14 @@ def name_of(path: Path) -> str:
     name = path.name
     while (suffix := Path(name).suffix) and not suffix[1:].isdigit() and len(suffix) <= 9 and name != suffix:
         name = name.removesuffix(suffix)
-    return (
-        re.sub(r"[-_ ](pins?|pads?|lands?|pinout|datasheet|body|model|footprint|symbol)$", "", name, flags=re.I) or name
-    )
+    while _WHAT.search(name):
+        name = _WHAT.sub("", name)
+    return name
+
+
+# What a file holds, behind the name of its part; several words may follow each other.
+_WHAT = re.compile(
+    r"(?<=.)[-_ ](pins?|pads?|lands?|pinout|datasheet|body|model|footprint|symbol|facts|top|bottom|copper|mask|paste|"
+    r"silkscreen|legend|profile|drills?|holes?|plated|unplated|component)$",
+    re.I,
+)

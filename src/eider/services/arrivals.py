@@ -11,6 +11,7 @@ from eider.exchange.archives import opened_archive
 from eider.exchange.format_spec import FormatSpec
 from eider.exchange.found_parts import FoundFile, FoundPart, grouped_parts
 from eider.exchange.part_tables import found_pins
+from eider.exchange.reading_hints import NO_HINTS, ReadingHints
 from eider.library.library_files import checked_path
 from eider.services.format_registry import HEAD, all_formats
 from eider.services.tasks import Task
@@ -21,14 +22,20 @@ IGNORED = frozenset({".DS_Store", "Thumbs.db", "desktop.ini"})
 
 
 class Arrival(msgspec.Struct, frozen=True):
-    """The parts of a delivery, documents by their sum, and what was not understood or left out, with its file."""
+    """The parts of a delivery, documents by their sum, and what was not understood or left out, with its file.
+
+    `layers` are the layers of its drawings by name, each with what it was taken for.
+    """
 
     parts: tuple[FoundPart, ...]
     documents: dict[str, bytes]
     log: tuple[str, ...]
+    layers: dict[str, str] = {}
 
 
-def look_into(paths: Sequence[Path], unpacked: Path, task: Task | None = None) -> Arrival:
+def look_into(
+    paths: Sequence[Path], unpacked: Path, task: Task | None = None, hints: ReadingHints = NO_HINTS
+) -> Arrival:
     """Read everything in files, folders and archives; files of archives are unpacked below `unpacked`.
 
     Raises:
@@ -38,17 +45,19 @@ def look_into(paths: Sequence[Path], unpacked: Path, task: Task | None = None) -
     files = list(_all_files(paths, unpacked, log))
     found: list[FoundPart] = []
     documents: dict[str, bytes] = {}
+    layers: dict[str, str] = {}
     for index, path in enumerate(files):
         task.report(index / len(files), f"reading {path.name}")
         try:
-            read = read_arrived(path)
+            read = read_arrived(path, hints)
         except (EiderError, OSError) as fault:
             log.append(str(fault) if path.name in str(fault) else f"{path.name}: {fault}")
             continue
         found += read.parts
         documents |= read.documents
+        layers |= read.layers
         log += [f"{path.name}: {told}" for told in read.log]
-    return Arrival(grouped_parts(found), documents, tuple(log))
+    return Arrival(grouped_parts(found), documents, tuple(log), layers)
 
 
 def _all_files(paths: Sequence[Path], unpacked: Path, log: list[str]) -> Iterator[Path]:
@@ -97,7 +106,7 @@ def _unpacked(path: Path, folder: Path, log: list[str]) -> Iterator[Path]:
             yield target
 
 
-def read_arrived(path: Path) -> FoundFile:
+def read_arrived(path: Path, hints: ReadingHints = NO_HINTS) -> FoundFile:
     """Read one file by its content, or else by its suffix.
 
     Raises:
@@ -109,7 +118,7 @@ def read_arrived(path: Path) -> FoundFile:
     if known is None:
         raise InputError("its format is not known to Eider; nothing of it is taken")
     if known.read_parts is not None:
-        return known.read_parts(path)
+        return known.read_parts(path, hints)
     if known.read_pins is None:
         raise InputError(f"{known.title} is written by Eider and not read")
     return found_pins(path, known.read_pins(path))

@@ -11,6 +11,7 @@ from eider.errors import InputError
 from eider.exchange.archives import Archive, archive_bytes, opened_archive
 from eider.exchange.format_spec import ExportSource, FormatSpec
 from eider.exchange.found_parts import FoundFile, FoundPart
+from eider.exchange.reading_hints import ReadingHints
 from eider.library.atomic_files import write_atomic
 from eider.library.attachments import linked_documents, released_path
 from eider.library.item_paths import KIND_TYPES, item_path, safe_name
@@ -147,7 +148,7 @@ def _write(source: ExportSource, folder: Path) -> list[Path]:
     return [path]
 
 
-def _read_parts(path: Path) -> FoundFile:
+def _read_parts(path: Path, _hints: ReadingHints) -> FoundFile:
     read = read_bundle(path)
     found = (FoundPart(name=part.part.name, source=path.name, bundle=part) for part in read.parts)
     return FoundFile(tuple(found), read.documents, read.log)

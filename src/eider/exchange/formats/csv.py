@@ -10,6 +10,7 @@ from eider.exchange.found_parts import FoundFile
 from eider.exchange.json_files import read_text
 from eider.exchange.part_tables import found_tables
 from eider.exchange.pin_source import PinSource
+from eider.exchange.reading_hints import ReadingHints
 from eider.geometry.lengths import format_length
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
@@ -72,7 +73,7 @@ def read_pin_table_file(path: Path) -> list[PinSource]:
     return [PinSource(path.stem, read_pins(rows), tuple(tuple(row) for row in rows))]
 
 
-def _read_parts(path: Path) -> FoundFile:
+def _read_parts(path: Path, _hints: ReadingHints) -> FoundFile:
     """A table of pads or of pins, by its headings."""
     return found_tables(path, [("", split_table(read_text(path)))])
 

@@ -6,6 +6,7 @@ from pathlib import Path
 from eider.errors import InputError
 from eider.exchange.format_spec import ExportSource, FormatSpec
 from eider.exchange.found_parts import FoundFile
+from eider.exchange.reading_hints import ReadingHints
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
 
@@ -22,10 +23,10 @@ def _write(source: ExportSource, folder: Path) -> list[Path]:
     return made
 
 
-def _read_parts(path: Path) -> FoundFile:
+def _read_parts(path: Path, hints: ReadingHints) -> FoundFile:
     from eider.exchange.dxf.reader import read_dxf
 
-    return read_dxf(path)
+    return read_dxf(path, hints)
 
 
 FORMAT = FormatSpec(

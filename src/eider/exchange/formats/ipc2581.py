@@ -5,6 +5,7 @@ from pathlib import Path
 from eider.errors import InputError
 from eider.exchange.format_spec import ExportSource, FormatSpec
 from eider.exchange.found_parts import FoundFile
+from eider.exchange.reading_hints import ReadingHints
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
 
@@ -19,7 +20,7 @@ def _write(source: ExportSource, folder: Path) -> list[Path]:
     return [path]
 
 
-def _read_parts(path: Path) -> FoundFile:
+def _read_parts(path: Path, _hints: ReadingHints) -> FoundFile:
     # XML is loaded when it is wanted.
     from eider.exchange.ipc2581.reader import read_ipc2581
 

@@ -8,6 +8,7 @@ from eider.exchange.found_parts import FoundFile, FoundPart, name_of
 from eider.exchange.json_files import read_json
 from eider.exchange.package_sheet import sheet_from_data
 from eider.exchange.pattern_file import pads_from_data
+from eider.exchange.reading_hints import ReadingHints
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
 from eider.model.bundle import BUNDLE_FORMAT, Bundle
@@ -21,7 +22,7 @@ def _write(source: ExportSource, folder: Path) -> list[Path]:
     return [path]
 
 
-def _read_parts(path: Path) -> FoundFile:
+def _read_parts(path: Path, _hints: ReadingHints) -> FoundFile:
     """A part as Eider writes it, a package sheet, or the pads of a pattern.
 
     Raises:

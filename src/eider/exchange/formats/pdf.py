@@ -4,6 +4,7 @@ from pathlib import Path
 
 from eider.exchange.format_spec import ExportSource, FormatSpec, part_drawings
 from eider.exchange.found_parts import FoundFile, FoundPart, name_of
+from eider.exchange.reading_hints import ReadingHints
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
 
@@ -18,7 +19,7 @@ def _write(source: ExportSource, folder: Path) -> list[Path]:
     return [path]
 
 
-def _read_parts(path: Path) -> FoundFile:
+def _read_parts(path: Path, _hints: ReadingHints) -> FoundFile:
     """A PDF is the datasheet of the part that it is called after."""
     return FoundFile((FoundPart(name=name_of(path), source=path.name, datasheet=str(path)),))
 

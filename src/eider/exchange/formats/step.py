@@ -9,6 +9,7 @@ from eider.bodies.step_process import placed_step
 from eider.bodies.step_text import Protocol
 from eider.exchange.format_spec import ExportSource, FormatSpec
 from eider.exchange.found_parts import FoundFile, FoundPart, name_of
+from eider.exchange.reading_hints import ReadingHints
 from eider.library.atomic_files import write_atomic
 from eider.library.item_paths import safe_name
 
@@ -32,7 +33,7 @@ def write_step(source: ExportSource, folder: Path, protocol: Protocol) -> list[P
     return [path]
 
 
-def _read_parts(path: Path) -> FoundFile:
+def _read_parts(path: Path, _hints: ReadingHints) -> FoundFile:
     """A STEP file is the body of the part that it is called after; it is measured when it is placed."""
     return FoundFile((FoundPart(name=name_of(path), source=path.name, model=str(path)),))
 

@@ -7,6 +7,7 @@ from eider.exchange.format_spec import FormatSpec
 from eider.exchange.found_parts import FoundFile
 from eider.exchange.part_tables import found_tables
 from eider.exchange.pin_source import PinSource
+from eider.exchange.reading_hints import ReadingHints
 from eider.exchange.workbooks import SUFFIXES, workbook_sheets
 from eider.symbols.pin_table import LARGEST_TABLE, read_pins
 
@@ -26,7 +27,7 @@ def read_workbook(path: Path) -> list[PinSource]:
     return found
 
 
-def _read_parts(path: Path) -> FoundFile:
+def _read_parts(path: Path, _hints: ReadingHints) -> FoundFile:
     """The pin tables and pad tables of a workbook, a part for each that is called otherwise."""
     sheets = workbook_sheets(path, most_rows=LARGEST_TABLE + 1, most_columns=MOST_COLUMNS)
     tables = [(title, rows) for title, rows in sheets if rows]
