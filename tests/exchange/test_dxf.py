@@ -9,34 +9,22 @@ import ezdxf.filemanagement
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
-from msgspec.structs import replace
 
+from carried_lands import carried_pad, family_lands, form_extent
 from command_line import answer
-from eider.commands.evaluation import EvaluationRules, evaluate_part
-from eider.commands.new_parts import new_part
 from eider.errors import InputError
 from eider.exchange.dxf.reader import read_dxf
 from eider.exchange.dxf.writer import dxf_text
 from eider.exchange.found_parts import FoundPart, grouped_parts
 from eider.library import Library
-from eider.model.pattern import Opening, Pad, Pattern
+from eider.model.pattern import Pad, Pattern
 from eider.packages.registry import all_families
-from eider.rulebooks import standard_rulebook
-from family_samples import sample
 
 CHIP = dxf_text(
     Pattern(
         "P", "B", "chip", (Pad("1", -0.8, 0, 0.9, 1.0), Pad("2", 0.8, 0, 0.9, 1.0, shape="rounded", corner_radius=0.2))
     )
 ).encode()
-
-
-def _pattern(library: Library, family: str) -> Pattern:
-    made = new_part("P", "ic", library.settings)
-    rules = EvaluationRules(standard_rulebook(), library.settings)
-    bundle = evaluate_part(replace(made, sheet=replace(sample(family), id=made.sheet.id)), rules).bundle
-    assert bundle.footprint.pattern is not None
-    return bundle.footprint.pattern
 
 
 def _read(tmp_path: Path, text: str | bytes) -> FoundPart:
@@ -46,37 +34,11 @@ def _read(tmp_path: Path, text: str | bytes) -> FoundPart:
     return part
 
 
-def _extent(form: Pad | Opening) -> tuple[float, ...]:
-    """A form by its box, whichever way round it is described."""
-    return tuple(round(value, 3) + 0.0 for value in form.box)
-
-
-def _carried(pad: Pad) -> tuple[object, ...]:
-    hole = (
-        (round(pad.hole.width, 3), round(pad.hole.height, 3), *(round(v, 3) for v in pad.hole_centre))
-        if pad.hole
-        else ()
-    )
-    bare = pad.hole is not None and not pad.plated
-    shape = pad.shape if pad.width != pad.height or pad.shape != "oval" else "circle"
-    openings = (sorted({_extent(o) for o in pad.mask}), sorted({_extent(o) for o in pad.paste}))
-    return (
-        pad.number,
-        _extent(pad),
-        shape,
-        round(pad.corner_radius, 3),
-        hole,
-        pad.plated,
-        "" if bare else pad.layers,
-        openings,
-    )
-
-
 @pytest.mark.parametrize("family", sorted(all_families()))
 def test_lands_of_every_family_come_back(library: Library, family: str, tmp_path: Path) -> None:
-    pattern = _pattern(library, family)
-    found = sorted(_carried(pad) for pad in _read(tmp_path, dxf_text(pattern)).pads)
-    assert found == sorted(_carried(pad) for pad in pattern.pads)
+    pattern = family_lands(library, family)
+    found = sorted(carried_pad(pad) for pad in _read(tmp_path, dxf_text(pattern)).pads)
+    assert found == sorted(carried_pad(pad) for pad in pattern.pads)
 
 
 def _drawn(unit: int = 4) -> tuple[Any, Any]:
@@ -92,7 +54,7 @@ def _text(document: Any) -> str:
 
 
 def test_the_same_lands_give_the_same_file(library: Library) -> None:
-    pattern = _pattern(library, "gullwing-dual")
+    pattern = family_lands(library, "gullwing-dual")
     assert dxf_text(pattern) == dxf_text(pattern)
 
 
@@ -112,7 +74,7 @@ def test_a_file_in_inches_with_blocks_and_other_names_is_read(tmp_path: Path) ->
     # 0.1 in is 2.54 mm; the second is turned by 90°.
     assert (first.number, first.x, first.width, first.height, first.layers) == ("A1", -2.54, 2.54, 1.016, "all")
     assert first.hole is not None and first.hole.width == 0.508 and first.plated
-    assert second.number == "A2" and _extent(second) == (2.032, -1.27, 3.048, 1.27)
+    assert second.number == "A2" and form_extent(second) == (2.032, -1.27, 3.048, 1.27)
     assert part.log == ("1 LINE on Top-Pads left out: not a closed shape",)
 
 
@@ -121,13 +83,13 @@ def test_curves_become_chords_within_five_micrometres(tmp_path: Path) -> None:
     space.add_ellipse((1, 2), (2, 0), 0.5, dxfattribs={"layer": "COPPER"})
     space.add_hatch(dxfattribs={"layer": "LAND"}).paths.add_polyline_path([(10, 0), (12, 0), (11, 3)], is_closed=True)
     ellipse, hatch = _read(tmp_path, _text(document)).pads
-    assert _extent(ellipse) == pytest.approx((-1, 1, 3, 3), abs=0.005)
+    assert form_extent(ellipse) == pytest.approx((-1, 1, 3, 3), abs=0.005)
     # Every corner lies on the ellipse, and every chord nearly so.
     middles = [
         ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2) for a, b in zip(ellipse.outline, ellipse.outline[1:], strict=False)
     ]
     assert all(abs(math.hypot(x / 2, y) - 1) < 0.006 for x, y in middles)
-    assert hatch.shape == "outline" and _extent(hatch) == (10, 0, 12, 3)
+    assert hatch.shape == "outline" and form_extent(hatch) == (10, 0, 12, 3)
 
 
 def test_a_file_without_a_unit_is_taken_in_mm_and_says_so(tmp_path: Path) -> None:
@@ -166,8 +128,8 @@ def test_a_damaged_file_is_read_or_refused(tmp_path: Path, data: st.DataObject) 
 
 
 def test_lands_are_taken_in_from_the_command_line(library: Library, tmp_path: Path) -> None:
-    (tmp_path / "OHC-9-lands.dxf").write_text(dxf_text(_pattern(library, "header")))
+    (tmp_path / "OHC-9-lands.dxf").write_text(dxf_text(family_lands(library, "header")))
     told = answer("intake", library.folder, tmp_path / "OHC-9-lands.dxf", "--accept", "new")
     assert told["taken"] == ["OHC-9"]
     pattern = library.load(library.find("OHC-9").id).footprint.pattern
-    assert pattern is not None and len(pattern.pads) == len(_pattern(library, "header").pads)
+    assert pattern is not None and len(pattern.pads) == len(family_lands(library, "header").pads)

@@ -34,6 +34,21 @@ def within_a_metre(value: float, what: str) -> float:
     return tidy(value)
 
 
+def plain_number(text: str, what: str) -> float:
+    """Read a number as a file writes it.
+
+    Raises:
+        InputError: it is none, or not finite.
+    """
+    try:
+        value = float(text)
+    except ValueError:
+        raise InputError(f"{what} is “{text[:30]}”, which is no number") from None
+    if not math.isfinite(value):
+        raise InputError(f"{what} is “{text[:30]}”, which is no number")
+    return value
+
+
 def read_text(path: Path) -> str:
     """The text of a file.
 

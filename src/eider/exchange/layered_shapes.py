@@ -6,14 +6,20 @@ from collections.abc import Iterable, Sequence
 from typing import NamedTuple, cast
 
 import msgspec
+from shapely import LineString, Polygon, affinity
+from shapely.geometry.base import BaseGeometry
 
 from eider.exchange.reading_hints import ReadingHints
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, Outline, Point, bounds, rotated
-from eider.model.pattern import Hole, Opening, Pad, PatternStroke
+from eider.model.pattern import Hole, Opening, Pad, PadShape, PatternStroke
 
 replace = msgspec.structs.replace
 SAME = 0.0005
+# A form of chords is the round one that it is this near to (mm).
+CLOSE = 0.002
+# What lies nearer to a straight side is on it: less than the first chord of a corner leaves it by.
+ON_SIDE = 3e-6
 # What a layer is for, by the words in its name; the first that fits.
 _ROLES = (
     ("number", r"number|desig|text|label|name"),
@@ -30,6 +36,8 @@ _ROLES = (
 # What a layer can be for; of `none` nothing is read.
 ROLES = ("top", "bottom", "mask", "paste", "hole", "unplated", "number", "silkscreen", "assembly", "courtyard", "none")
 LINE_ROLES = ("silkscreen", "assembly")
+# The width of a line that has none (mm).
+PLAIN_LINE = 0.12
 
 
 class LayerForm(msgspec.Struct, frozen=True, omit_defaults=True):
@@ -111,6 +119,58 @@ def form_of_points(points: Sequence[Point]) -> Opening | None:
     x, y = tidy((x0 + x1) / 2), tidy((y0 + y1) / 2)
     outline: Outline = tuple((tidy(px - x), tidy(py - y)) for px, py in open_ring)
     return Opening(x, y, tidy(x1 - x0), tidy(y1 - y0), shape="outline", outline=outline)
+
+
+def form_of_area(area: BaseGeometry) -> Opening | None:
+    """An area of chords as the plainest form that it is within `CLOSE`; None for none, for pieces and for rings."""
+    if area.geom_type != "Polygon" or area.is_empty or len(getattr(area, "interiors", ())):
+        return None
+    ring = [(float(x), float(y)) for x, y in area.exterior.coords]
+    plain = form_of_points(_without_straight_points(ring))
+    if plain is None or plain.shape != "outline" or len(plain.outline) < 8:
+        return plain
+    return _round_form(area) or plain
+
+
+def _without_straight_points(ring: Sequence[Point]) -> list[Point]:
+    """A closed line without the points that lie on the straight between their neighbours."""
+    kept: list[Point] = []
+    points = list(ring[:-1]) if ring[0] == ring[-1] else list(ring)
+    for before, point, after in zip((points[-1], *points[:-1]), points, (*points[1:], points[0]), strict=True):
+        ux, uy, vx, vy = point[0] - before[0], point[1] - before[1], after[0] - point[0], after[1] - point[1]
+        if abs(ux * vy - uy * vx) > 1e-12 or ux * vx + uy * vy < 0:
+            kept.append(point)
+    return kept
+
+
+def _round_form(area: BaseGeometry) -> Opening | None:
+    """A circle, an oval or a rectangle with round corners, in any turn; None where it is none of them."""
+    frame = rectangle_of(list(area.minimum_rotated_rectangle.exterior.coords)[:4])
+    x0, y0, x1, y1 = area.bounds
+    upright = Opening(tidy((x0 + x1) / 2), tidy((y0 + y1) / 2), tidy(x1 - x0), tidy(y1 - y0))
+    return next((form for box in (upright, frame) if box and (form := _round_in(area, box))), None)
+
+
+def _round_in(area: BaseGeometry, frame: Opening) -> Opening | None:
+    """An area as a round form that fills a rectangle; None where it is none."""
+    level = affinity.rotate(area, -frame.rotation, origin=(frame.x, frame.y))
+    points = [(abs(x - frame.x), abs(y - frame.y)) for x, y in level.exterior.coords]
+    least = min(frame.width, frame.height) / 2
+    # Corners of chords lie on the arc: where the straight side ends, it begins.
+    straight = max((x for x, y in points if abs(y - frame.height / 2) < ON_SIDE), default=0.0)
+    for radius in (least, round(frame.width / 2 - straight, 3)):
+        if not SAME < radius <= least:
+            continue
+        w, h = frame.width / 2 - radius, frame.height / 2 - radius
+        inner = Polygon([(-w, -h), (w, -h), (w, h), (-w, h)]) if min(w, h) > 0 else LineString([(-w, -h), (w, h)])
+        shape = affinity.translate(inner.buffer(radius, quad_segs=64), frame.x, frame.y)
+        if level.hausdorff_distance(shape) > CLOSE:
+            continue
+        is_oval = radius == least
+        kind: PadShape = "rounded" if not is_oval else "circle" if max(w, h) < CLOSE else "oval"
+        turn = 0.0 if kind == "circle" else frame.rotation % 180
+        return Opening(frame.x, frame.y, frame.width, frame.height, turn, kind, 0.0 if is_oval else radius)
+    return None
 
 
 def pads_of_layers(shapes: LayeredShapes) -> LayeredPads:

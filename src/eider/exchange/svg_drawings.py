@@ -20,7 +20,7 @@ def svg_text(drawing: Drawing, width: float = 720.0, height: float = 540.0, titl
     lines = [
         '<?xml version="1.0" encoding="UTF-8"?>',
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:g}pt" height="{height:g}pt" '
-        f'viewBox="{box}" font-family="DejaVu Sans, Helvetica, sans-serif">',
+        f'viewBox="{box}" data-drawing="eider" font-family="DejaVu Sans, Helvetica, sans-serif">',
         f"<title>{escape(title)}</title>",
         f'<rect x="{x}" y="{y}" width="{_n(w)}" height="{_n(h)}" fill="{palette()["paper"]}"/>',
     ]

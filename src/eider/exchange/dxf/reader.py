@@ -12,6 +12,7 @@ from eider.exchange.found_parts import FoundFile, FoundPart, name_of
 from eider.exchange.json_files import require_size, within_a_metre
 from eider.exchange.layered_shapes import (
     LINE_ROLES,
+    PLAIN_LINE,
     LayeredShapes,
     LayerForm,
     LayerText,
@@ -31,8 +32,6 @@ CHORD = 0.005
 UNITS = {1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0, 8: 2.54e-5, 9: 0.0254, 13: 0.001}
 # Kinds of entities that are lines of a drawing when they do not close.
 _LINES = ("LINE", "ARC", "LWPOLYLINE", "POLYLINE", "SPLINE", "ELLIPSE", "CIRCLE")
-# The width of a silkscreen line that has none (mm).
-PLAIN_LINE = 0.12
 
 
 def read_dxf(path: Path, hints: ReadingHints = NO_HINTS) -> FoundFile:

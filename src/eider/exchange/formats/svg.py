@@ -1,8 +1,10 @@
-"""SVG: symbol and dimensioned land pattern."""
+"""SVG: symbol and dimensioned land pattern, written; outlines of copper and graphics of symbols, read."""
 
 from pathlib import Path
 
 from eider.exchange.format_spec import ExportSource, FormatSpec, part_drawings
+from eider.exchange.found_parts import FoundFile
+from eider.exchange.reading_hints import ReadingHints
 from eider.exchange.svg_drawings import svg_text
 from eider.library.atomic_files import write_atomic
 
@@ -15,6 +17,12 @@ def _write(source: ExportSource, folder: Path) -> list[Path]:
     return made
 
 
+def _read_parts(path: Path, hints: ReadingHints) -> FoundFile:
+    from eider.exchange.svg.reader import read_svg
+
+    return read_svg(path, hints)
+
+
 FORMAT = FormatSpec(
     key="svg",
     title="Symbol, dimensioned land pattern and pinout as SVG",
@@ -22,4 +30,6 @@ FORMAT = FormatSpec(
     order=20,
     loses="body and facts",
     write=_write,
+    read_parts=_read_parts,
+    recognises=lambda head: b"<svg" in head or b":svg" in head,
 )

@@ -16,11 +16,10 @@ from eider.exchange.ipc2581.shapes import (
     child,
     children,
     length,
-    plain_number,
     read_shape,
     tag,
 )
-from eider.exchange.json_files import require_size
+from eider.exchange.json_files import plain_number, require_size
 from eider.geometry.shapes import rotated
 from eider.model.pattern import Hole, Opening, Pad
 from eider.model.symbol import Pin

@@ -6,7 +6,7 @@ from typing import NamedTuple
 from xml.etree.ElementTree import Element, SubElement
 
 from eider.errors import InputError
-from eider.exchange.json_files import within_a_metre
+from eider.exchange.json_files import plain_number, within_a_metre
 from eider.geometry.rounding import plain_digits, tidy
 from eider.geometry.shapes import Outline, Point, bounds
 from eider.model.pattern import Opening, Pad, PadShape
@@ -83,21 +83,6 @@ def length(element: Element, name: str, scale: float, typical: float | None = No
         return typical
     what = f"{name} of {tag(element)}"
     return within_a_metre(plain_number(text, what) * scale, what)
-
-
-def plain_number(text: str, what: str) -> float:
-    """Read a number as a file writes it.
-
-    Raises:
-        InputError: it is none, or not finite.
-    """
-    try:
-        value = float(text)
-    except ValueError:
-        raise InputError(f"{what} is “{text[:30]}”, which is no number") from None
-    if not math.isfinite(value):
-        raise InputError(f"{what} is “{text[:30]}”, which is no number")
-    return value
 
 
 def read_shape(element: Element, scale: float) -> LandShape | None:

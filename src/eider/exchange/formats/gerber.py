@@ -1,0 +1,43 @@
+"""Gerber X2 and X3 with XNC drill files: what they carry, and what is lost, stands in docs/format/gerber.md."""
+
+from pathlib import Path
+
+from eider.errors import InputError
+from eider.exchange.format_spec import ExportSource, FormatSpec
+from eider.exchange.found_parts import FoundFile
+from eider.exchange.reading_hints import ReadingHints
+from eider.library.atomic_files import write_atomic
+from eider.library.item_paths import safe_name
+
+
+def _write(source: ExportSource, folder: Path) -> list[Path]:
+    from eider.exchange.gerber.writer import gerber_files
+
+    if source.bundle.footprint.pattern is None:
+        raise InputError("there are no lands yet")
+    name, made = safe_name(source.bundle.part.name), []
+    for index, pattern in enumerate(source.bundle.footprint.patterns):
+        stem = f"{name}-{pattern.level}" if index else name
+        for ending, text in gerber_files(pattern, source.bundle).items():
+            made.append(folder / f"{stem}-{ending}")
+            write_atomic(made[-1], text.encode())
+    return made
+
+
+def _read_parts(path: Path, hints: ReadingHints) -> FoundFile:
+    from eider.exchange.gerber.reader import read_gerber
+
+    return read_gerber(path, hints)
+
+
+FORMAT = FormatSpec(
+    key="gerber",
+    title="Land pattern as Gerber layers, with XNC drill files",
+    suffixes=(".gbr", ".ger", ".gbx"),
+    order=49,
+    loses="the symbol, body, facts, recipes, evidence and texts of the silkscreen",
+    is_default=False,
+    write=_write,
+    read_parts=_read_parts,
+    recognises=lambda head: b"%FS" in head or (b"%MO" in head and b"*%" in head),
+)

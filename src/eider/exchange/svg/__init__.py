@@ -1,0 +1,1 @@
+"""SVG from elsewhere: outlines of lands, and graphics of symbols."""
