@@ -1,6 +1,5 @@
 """What a Gerber file draws: flashes, areas and lines, from its operations one after the other; mm."""
 
-import math
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from typing import Any
@@ -11,6 +10,7 @@ from shapely.geometry.base import BaseGeometry
 from eider.exchange.gerber.apertures import Aperture
 from eider.exchange.gerber.macros import ROUND, placed_form
 from eider.exchange.layered_shapes import LayerForm, form_of_area
+from eider.geometry.arcs import arc_points
 from eider.geometry.shapes import Point
 from eider.model.pattern import Opening, PatternStroke
 
@@ -75,18 +75,10 @@ class Plotter:
 
     def _path(self, to: Point, centre: Point) -> list[Point]:
         """The points from the current place to the next: straight, or along an arc."""
-        radius = math.hypot(*centre)
-        if self.way == "01" or radius == 0:
+        if self.way == "01" or centre == (0.0, 0.0):
             return [to]
         middle = self.at[0] + centre[0], self.at[1] + centre[1]
-        begin = math.degrees(math.atan2(-centre[1], -centre[0]))
-        end = math.degrees(math.atan2(to[1] - middle[1], to[0] - middle[0]))
-        sweep = (end - begin) % 360 or 360.0
-        if self.way == "02":
-            sweep = sweep - 360 if sweep < 360 else -360.0
-        count = max(2, math.ceil(abs(sweep) / CHORD_DEGREES))
-        turns = [math.radians(begin + sweep * index / count) for index in range(1, count)]
-        return [*((middle[0] + radius * math.cos(a), middle[1] + radius * math.sin(a)) for a in turns), to]
+        return arc_points(self.at, to, middle, clockwise=self.way == "02", step=CHORD_DEGREES)
 
     def _keep(self, form: Opening) -> None:
         pin = self.attributes.get("P", ())

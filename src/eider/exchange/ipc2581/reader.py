@@ -10,6 +10,7 @@ from defusedxml.ElementTree import fromstring
 
 from eider.errors import InputError
 from eider.exchange.found_parts import FoundFile, FoundPart
+from eider.exchange.ipc2581.drawings import drawn_strokes, line_widths, package_height, package_outline
 from eider.exchange.ipc2581.shapes import (
     MM,
     LandShape,
@@ -20,8 +21,8 @@ from eider.exchange.ipc2581.shapes import (
     tag,
 )
 from eider.exchange.json_files import plain_number, require_size
-from eider.geometry.shapes import rotated
-from eider.model.pattern import Hole, Opening, Pad
+from eider.geometry.shapes import Outline, rotated
+from eider.model.pattern import Hole, Opening, Pad, PatternStroke
 from eider.model.symbol import Pin
 from eider.symbols.pin_table import make_pin
 
@@ -51,9 +52,13 @@ class _Stack(NamedTuple):
 
 
 class _Package(NamedTuple):
-    pads: tuple[Pad, ...]
-    pins: tuple[Pin, ...]
-    log: tuple[str, ...]
+    pads: tuple[Pad, ...] = ()
+    pins: tuple[Pin, ...] = ()
+    log: tuple[str, ...] = ()
+    silkscreen: tuple[PatternStroke, ...] = ()
+    assembly: tuple[PatternStroke, ...] = ()
+    outline: Outline = ()
+    height: float = 0.0
 
 
 def read_ipc2581(path: Path) -> FoundFile:
@@ -88,6 +93,8 @@ class _Reader:
             for layer in self._all("Layer")
         }
         self._stacks: dict[str, _Stack] = {}
+        dictionaries = list(self._all("DictionaryLineDesc"))
+        self._widths = line_widths((one, self._units(one)) for one in dictionaries)
 
     def read(self) -> FoundFile:
         """Everything that Eider reads of it."""
@@ -103,13 +110,11 @@ class _Reader:
             found = packages.get(package)
             if found is None:
                 self._log.append(f"{name}: its package {package} is not in the file")
-                found = _Package((), (), ())
+                found = _Package()
             parts[name] = self._found(name, package, found, facts.get(name, {}))
         for name, found in packages.items():
             if name not in used and name not in parts:
                 parts[name] = self._found(name, name, found, {})
-        if any(self._all("SilkScreen", "AssemblyDrawing")):
-            self._log.append("silkscreen and assembly drawings are left out: the rulebook makes them anew")
         return FoundFile(tuple(parts.values()), log=tuple(self._log))
 
     def _found(self, name: str, package: str, found: _Package, facts: dict[str, str]) -> FoundPart:
@@ -121,6 +126,10 @@ class _Reader:
             source=source,
             pins=found.pins,
             pads=found.pads,
+            silkscreen=found.silkscreen,
+            assembly=found.assembly,
+            outline=found.outline,
+            height=found.height,
             facts=known,
             description=description,
             log=found.log,
@@ -219,7 +228,14 @@ class _Reader:
             pins.append(make_pin(number, name)[0])
         if pins and not any(pin.name for pin in pins):
             log.append("the file does not name the pins; type their names, or capture them from the datasheet")
-        return _Package(tuple(pads), tuple(pins), tuple(log))
+        silkscreen, assembly = (
+            tuple(
+                stroke for e in children(package, kind) for stroke in drawn_strokes(e, self._scale, self._widths, log)
+            )
+            for kind in ("SilkScreen", "AssemblyDrawing")
+        )
+        outline, height = package_outline(package, self._scale, log), package_height(package, self._scale)
+        return _Package(tuple(pads), tuple(pins), tuple(log), silkscreen, assembly, outline, height)
 
     def _pad(self, element: Element) -> Pad:
         name = element.get("padstackDefRef", "")

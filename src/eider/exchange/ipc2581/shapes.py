@@ -7,6 +7,7 @@ from xml.etree.ElementTree import Element, SubElement
 
 from eider.errors import InputError
 from eider.exchange.json_files import plain_number, within_a_metre
+from eider.geometry.arcs import arc_points
 from eider.geometry.rounding import plain_digits, tidy
 from eider.geometry.shapes import Outline, Point, bounds
 from eider.model.pattern import Opening, Pad, PadShape
@@ -176,18 +177,16 @@ def read_polygon(polygon: Element, scale: float) -> Outline:
     return tuple(points)
 
 
+def is_clockwise(element: Element) -> bool:
+    """Whether an arc of a file goes clockwise."""
+    return element.get("clockwise", "false") in ("true", "1")
+
+
 def _arc(points: list[Point], step: Element, scale: float) -> list[Point]:
     if not points:
         raise InputError("a Polygon begins with an arc")
-    (x0, y0), x1, y1 = points[-1], length(step, "x", scale), length(step, "y", scale)
+    to = length(step, "x", scale), length(step, "y", scale)
     centre = length(step, "centerX", scale), length(step, "centerY", scale)
-    radius = math.hypot(x0 - centre[0], y0 - centre[1])
-    if radius == 0:
+    if points[-1] == centre:
         raise InputError("an arc of a Polygon has no radius")
-    begin = math.degrees(math.atan2(y0 - centre[1], x0 - centre[0]))
-    sweep = math.degrees(math.atan2(y1 - centre[1], x1 - centre[0])) - begin
-    is_clockwise = step.get("clockwise", "false") in ("true", "1")
-    sweep = sweep % 360 or 360.0
-    if is_clockwise:
-        sweep = sweep - 360 if sweep < 360 else -360.0
-    return [*(_on_circle(centre, radius, begin + turn) for turn in _steps(sweep)[1:-1]), (x1, y1)]
+    return arc_points(points[-1], to, centre, clockwise=is_clockwise(step), step=STEP_DEGREES)
