@@ -138,7 +138,7 @@ def test_a_strangers_file_is_read_and_what_is_not_understood_is_told() -> None:
     assert "the ports D[7:0] are an array" in part.log[0] and "NODES has no designator" in part.log[1]
     assert read.log == (
         "1 times (oddform: not understood, skipped",
-        "graphics are left out: symbols are drawn anew from their pins",
+        "1 symbol without a graphic that can be kept: drawn anew",
     )
 
 

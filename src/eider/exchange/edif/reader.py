@@ -1,17 +1,27 @@
 """Reads parts out of EDIF 2 0 0: cells with a symbol, their ports as pins, their properties as facts."""
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 
 from msgspec.structs import replace
 
 from eider.errors import InputError
-from eider.exchange.edif.expressions import Form, Node, Quoted, name_of, read_expression
+from eider.exchange.edif.expressions import Form, name_of, read_expression
+from eider.exchange.edif.graphics import name_key, symbol_graphic, unit_of
+from eider.exchange.edif.instances import (
+    Instance,
+    designator_of,
+    instances_of,
+    parts_of_instances,
+    properties_of,
+    text_of,
+)
 from eider.exchange.edif.writer import ACTIVE_LOW, PART, PIN_TYPE, REFERENCE, SWAP, UNIT
 from eider.exchange.found_parts import FoundFile, FoundPart
 from eider.exchange.json_files import require_size
-from eider.model.symbol import PIN_TYPES, Pin
+from eider.model.symbol import PIN_TYPES, GraphicStroke, Pin
+from eider.model.wording import counted
 from eider.symbols.pin_table import make_pin
 
 LARGEST = 256 * 2**20
@@ -40,14 +50,24 @@ def read_edif(path: Path) -> FoundFile:
         raise InputError(f"{path.name} is EDIF of another version than 2 0 0")
     skipped: Counter[str] = Counter()
     parts: dict[str, FoundPart] = {}
+    used = instances_of(root)
     for library in root.forms("library", "external"):
+        unit = unit_of(library.form("technology"))
         for cell in library.forms("cell"):
-            found = _cell(cell, path.name, skipped)
-            if found is not None:
+            for found in _cell(cell, path.name, unit, used, skipped):
                 parts[found.name] = _joined(parts[found.name], found) if found.name in parts else found
     log = [f"{count} times ({keyword}: not understood, skipped" for keyword, count in sorted(skipped.items())]
-    if parts:
-        log.append("graphics are left out: symbols are drawn anew from their pins")
+    if boxes := sum(1 for part in parts.values() if part.pins and not part.graphic):
+        log.append(
+            f"{counted(boxes, 'symbol')} without a graphic of {'its' if boxes == 1 else 'their'} own: drawn anew"
+        )
+    libraries = list(root.forms("library", "external"))
+    known = {name_key(cell.items[0]) for library in libraries for cell in library.forms("cell") if cell.items}
+    log += [
+        f"the cell {name} of {counted(len(instances), 'instance')} is not in the file"
+        for name, instances in sorted(used.items())
+        if name not in known
+    ]
     return FoundFile(tuple(parts.values()), log=tuple(log))
 
 
@@ -55,39 +75,73 @@ def _joined(first: FoundPart, other: FoundPart) -> FoundPart:
     """One part of two units; pins that both have, such as supplies, are one."""
     known = {pin.number for pin in first.pins}
     pins = (*first.pins, *(pin for pin in other.pins if pin.number not in known))
-    return replace(first, pins=pins, facts={**other.facts, **first.facts}, log=(*first.log, *other.log))
+    log = [*first.log, *other.log]
+    if first.graphic or other.graphic:
+        log.append("its graphics are left out: a part of several units is drawn anew from its pins")
+    return replace(first, pins=pins, graphic=(), facts={**other.facts, **first.facts}, log=tuple(log))
 
 
-def _cell(cell: Form, file: str, skipped: Counter[str]) -> FoundPart | None:
-    """The part, or the unit of one, that a cell is; None for a cell without ports, such as a page."""
+def _cell(
+    cell: Form, file: str, unit: float, used: Mapping[str, Sequence[Instance]], skipped: Counter[str]
+) -> Iterator[FoundPart]:
+    """The part, or the unit of one, that a cell is, for each part number that its instances have.
+
+    None for a cell without ports, such as a page.
+    """
     skipped.update(form.keyword for form in cell.forms() if form.keyword not in _EXPECTED and form.keyword != "rename")
     name = name_of(cell.items[0] if cell.items else None)
+    instances = used.get(name_key(cell.items[0]) if cell.items else "", ())
     views = [view for view in cell.forms("view") if (kind := view.form("viewtype")) is None or _word(kind) != "NETLIST"]
     interfaces = [face for view in views or cell.forms("view") if (face := view.form("interface")) is not None]
     if not interfaces:
-        return None
-    told = dict(_properties(cell))
+        return
+    told = dict(properties_of(cell))
     for interface in interfaces:
-        told |= {key: value for key, value in _properties(interface) if key not in told}
-    unit, part = told.pop(UNIT, ""), told.pop(PART, name)
+        told |= {key: value for key, value in properties_of(interface) if key not in told}
+    label, part = told.pop(UNIT, ""), told.pop(PART, name)
     log: list[str] = []
+    designators = {port: number for instance in instances for port, number in instance.designators.items()}
     # Of several views of a symbol the first counts: they have the same ports.
-    pins = tuple(_pins(interfaces[0], unit, log))
+    pins = dict(_pins(interfaces[0], label, designators, log))
     if not pins:
-        return None
+        return
+    rows = _graphic(interfaces, pins, unit, log)
     facts = {key: value for key, value in told.items() if key not in (REFERENCE, SWAP) and value}
-    return FoundPart(name=part, source=f"{file}, cell {name}", pins=pins, facts=facts, log=tuple(log))
+    source = f"{file}, cell {name}"
+    made = FoundPart(name=part, source=source, pins=tuple(pins.values()), graphic=rows, facts=facts, log=tuple(log))
+    for number, shared in parts_of_instances(instances).items():
+        yield replace(made, name=number or part, facts={**facts, **shared})
 
 
-def _pins(interface: Form, unit: str, log: list[str]) -> Iterator[Pin]:
+def _graphic(
+    interfaces: Sequence[Form], pins: Mapping[str, Pin], unit: float, log: list[str]
+) -> tuple[GraphicStroke, ...]:
+    """The rows of the symbol's graphic, its pins called by their numbers; none where a box is drawn."""
+    symbol = next((found for face in interfaces if (found := face.form("symbol")) is not None), None)
+    drawn = symbol_graphic(symbol, unit) if symbol is not None else None
+    if drawn is None:
+        return ()
+    placed = sum(1 for row in drawn.rows if row.kind == "pin" and row.text in pins)
+    if placed != len(pins):
+        log.append(f"its graphic is left out: it has places for {placed} of {counted(len(pins), 'pin')}")
+        return ()
+    log += drawn.log
+    return tuple(
+        replace(row, text=pins[row.text].number) if row.kind == "pin" and row.text in pins else row
+        for row in drawn.rows
+    )
+
+
+def _pins(interface: Form, unit: str, designators: Mapping[str, str], log: list[str]) -> Iterator[tuple[str, Pin]]:
+    """The pins of a cell by the identifier of their port; `designators` are those that instances give."""
     for port in interface.forms("port"):
         first = port.items[0] if port.items else None
         name = name_of(first)
         if isinstance(first, Form) and first.keyword == "array":
             log.append(f"line {port.line}: the ports {name} are an array, whose pins it does not name; left out")
             continue
-        told = dict(_properties(port))
-        number = _designator(port) or told.get("PINNUMBER", "")
+        told = dict(properties_of(port))
+        number = designator_of(port) or told.get("PINNUMBER", "") or designators.get(name_key(first), "")
         if not number:
             log.append(f"line {port.line}: the port {name} has no designator, and so no pin number; left out")
             continue
@@ -98,36 +152,8 @@ def _pins(interface: Form, unit: str, log: list[str]) -> Iterator[Pin]:
             log.append(f"line {port.line}: port {name}: {fault}")
         if ACTIVE_LOW in told:
             pin = replace(pin, name=name, active_low=told[ACTIVE_LOW] == "true")
-        yield replace(pin, unit=unit, group=told.get("GROUP", ""))
-
-
-def _designator(port: Form) -> str:
-    form = port.form("designator")
-    return _text(form.items[0]) if form is not None and form.items else ""
-
-
-def _properties(owner: Form) -> Iterator[tuple[str, str]]:
-    """The properties of a form by their names, as texts."""
-    for form in owner.forms("property"):
-        value = form.form("string", "integer", "number", "boolean", "minomax")
-        if form.items and value is not None:
-            inside = value.items[0] if value.items else None
-            yield (
-                name_of(form.items[0]),
-                inside.keyword if isinstance(inside, Form) and value.keyword == "boolean" else _text(inside),
-            )
-
-
-def _text(node: Node | None) -> str:
-    """A string or number as a text; a displayed one by what it displays."""
-    if isinstance(node, Quoted):
-        return node.text
-    if isinstance(node, str):
-        return node.removeprefix("&")
-    if node is not None and node.keyword == "e" and len(node.items) == 2:
-        return "e".join(_text(item) for item in node.items)
-    return _text(node.items[0]) if node is not None and node.items else ""
+        yield name_key(first), replace(pin, unit=unit, group=told.get("GROUP", ""))
 
 
 def _word(form: Form | None) -> str:
-    return _text(form.items[0]).upper() if form is not None and form.items else ""
+    return text_of(form.items[0]).upper() if form is not None and form.items else ""
