@@ -58,9 +58,7 @@ def read_edif(path: Path) -> FoundFile:
                 parts[found.name] = _joined(parts[found.name], found) if found.name in parts else found
     log = [f"{count} times ({keyword}: not understood, skipped" for keyword, count in sorted(skipped.items())]
     if boxes := sum(1 for part in parts.values() if part.pins and not part.graphic):
-        log.append(
-            f"{counted(boxes, 'symbol')} without a graphic of {'its' if boxes == 1 else 'their'} own: drawn anew"
-        )
+        log.append(f"{counted(boxes, 'symbol')} without a graphic that can be kept: drawn anew")
     libraries = list(root.forms("library", "external"))
     known = {name_key(cell.items[0]) for library in libraries for cell in library.forms("cell") if cell.items}
     log += [

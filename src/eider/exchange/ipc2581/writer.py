@@ -5,9 +5,10 @@ from typing import NamedTuple
 from xml.etree.ElementTree import Element, SubElement, indent, tostring
 
 from eider import __version__
+from eider.exchange.body_outline import body_outline
 from eider.exchange.ipc2581.shapes import LandShape, shape_of, write_polygon, write_shape
 from eider.geometry.rounding import plain_digits
-from eider.geometry.shapes import Outline, box_outline, join_boxes, rotated
+from eider.geometry.shapes import rotated
 from eider.model.bundle import Bundle
 from eider.model.pattern import Opening, Pad, Pattern, PatternStroke
 from eider.model.symbol import Pin
@@ -238,7 +239,7 @@ def _package(step: Element, name: str, pattern: Pattern, part: Bundle, stacks: d
     height = {"height": plain_digits(result.bounds[1][2])} if result else {}
     package = SubElement(step, "Package", {**about, **height})
     outline = SubElement(package, "Outline")
-    write_polygon(SubElement(outline, "Polygon"), _body_outline(pattern))
+    write_polygon(SubElement(outline, "Polygon"), body_outline(pattern))
     SubElement(outline, "LineDesc", {"lineEnd": "ROUND", "lineWidth": "0.1"})
     SubElement(package, "PickupPoint", {"x": "0", "y": "0"})
     lands = SubElement(package, "LandPattern")
@@ -260,15 +261,6 @@ def _package(step: Element, name: str, pattern: Pattern, part: Bundle, stacks: d
 
 def _first_number(pattern: Pattern) -> str:
     return next((pad.number for pad in pattern.pads if pad.number), "1")
-
-
-def _body_outline(pattern: Pattern) -> Outline:
-    """The outline of the body as the assembly drawing has it; else the box round the lands."""
-    closed = (
-        s.points for s in pattern.assembly if s.role == "body" and len(s.points) > 3 and s.points[0] == s.points[-1]
-    )
-    found = next(closed, None)
-    return found[:-1] if found else box_outline(join_boxes([pad.box for pad in pattern.pads]))
 
 
 def _stroke(drawing: Element, stroke: PatternStroke) -> None:
