@@ -27,6 +27,7 @@ class FoundPart(msgspec.Struct, frozen=True, kw_only=True):
         shapes: lands that are shapes on layers, of which pads are made once all files of the part are there.
         silkscreen, assembly: lines round the lands, mm.
         graphic: the rows of a custom graphic, in grids.
+        category: what the file calls its category; empty where it says none.
         outline, height: of the body as seen from above, mm; empty and 0 where the file has none.
         model, datasheet: a STEP file and a PDF that belong to it; empty where there is none.
         log: what of it was not understood, guessed or left out.
@@ -46,6 +47,7 @@ class FoundPart(msgspec.Struct, frozen=True, kw_only=True):
     outline: Outline = ()
     height: float = 0.0
     description: str = ""
+    category: str = ""
     model: str = ""
     datasheet: str = ""
     log: tuple[str, ...] = ()
@@ -83,8 +85,8 @@ class FoundFile(msgspec.Struct, frozen=True):
 
 # What pieces of a part have one of: of two, the first counts.
 _PIECES = (
-    "pins", "pads", "sheet", "model", "datasheet", "description", "silkscreen", "assembly", "graphic", "outline",
-    "height",
+    "pins", "pads", "sheet", "model", "datasheet", "description", "category", "silkscreen", "assembly", "graphic",
+    "outline", "height",
 )  # fmt: skip
 
 

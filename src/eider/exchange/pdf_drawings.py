@@ -77,9 +77,20 @@ def _true_size(canvas: Canvas, page: Page) -> None:
         return
     middle = width / 2 / MM_PER_POINT, (height - TITLE) / 2 / MM_PER_POINT
     origin = middle[0] - (x0 + x1) / 2 / MM_PER_POINT, middle[1] - (y0 + y1) / 2 / MM_PER_POINT
+    paint_true_size(canvas, page.drawing, origin)
+
+
+def paint_true_size(canvas: Canvas, drawing: Drawing, origin: tuple[float, float], *, mirrored: bool = False) -> None:
+    """Draw a drawing 1:1, its origin at a place of the page in points; `mirrored` left to right, as from below."""
+    load_fonts()
     looks = styles()
-    for item in resolve_primitives(page.drawing, MM_PER_POINT, 1.0):
-        _Pen(canvas, origin, MM_PER_POINT).draw(item, looks[item.role])
+    canvas.saveState()
+    canvas.translate(*origin)
+    if mirrored:
+        canvas.scale(-1, 1)
+    for item in resolve_primitives(drawing, MM_PER_POINT, 1.0):
+        _Pen(canvas, (0.0, 0.0), MM_PER_POINT).draw(item, looks[item.role])
+    canvas.restoreState()
 
 
 @cache

@@ -4,8 +4,9 @@ import csv
 import io
 import re
 import stat
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from pathlib import Path
+from typing import Any
 
 import msgspec
 
@@ -184,18 +185,35 @@ def _is_plain_number(text: str) -> bool:
 
 
 def write_workbook(path: Path, title: str, rows: Sequence[Sequence[Cell]]) -> None:
-    """A table as a workbook (ECMA-376): the first row is the heading and stays in sight, numbers are numbers.
+    """A table as a workbook of one sheet: see `write_sheets`.
+
+    Raises:
+        LibraryError: the file cannot be written.
+    """
+    write_sheets(path, {title: rows})
+
+
+def write_sheets(path: Path, tables: Mapping[str, Sequence[Sequence[Cell]]]) -> None:
+    """Tables by their titles as the sheets of a workbook (ECMA-376): the first row stays in sight, numbers are numbers.
 
     Raises:
         LibraryError: the file cannot be written.
     """
     import openpyxl
+
+    book = openpyxl.Workbook()
+    book.remove(book.active)
+    for title, rows in tables.items():
+        _fill_sheet(book.create_sheet(re.sub(r"[\[\]:*?/\\]", " ", title)[:31].strip() or "Table"), rows)
+    out = io.BytesIO()
+    book.save(out)
+    write_atomic(path, out.getvalue())
+
+
+def _fill_sheet(sheet: Any, rows: Sequence[Sequence[Cell]]) -> None:
     from openpyxl.styles import Alignment, Font
     from openpyxl.utils import get_column_letter
 
-    book = openpyxl.Workbook()
-    sheet = book.active
-    sheet.title = re.sub(r"[\[\]:*?/\\]", " ", title)[:31].strip() or "Table"
     for row_at, row in enumerate(rows, start=1):
         for column_at, value in enumerate(row, start=1):
             cell = sheet.cell(row_at, column_at)
@@ -213,9 +231,6 @@ def write_workbook(path: Path, title: str, rows: Sequence[Sequence[Cell]]) -> No
         longest = max(len(str(row[column_at - 1])) for row in rows if len(row) >= column_at)
         sheet.column_dimensions[get_column_letter(column_at)].width = min(max(longest + 2, _NARROWEST), _WIDEST)
     sheet.freeze_panes = "A2"
-    out = io.BytesIO()
-    book.save(out)
-    write_atomic(path, out.getvalue())
 
 
 # Signs that XML cannot hold.
