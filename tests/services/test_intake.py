@@ -65,7 +65,7 @@ def test_pieces_of_one_name_are_one_part_and_what_is_missing_is_told(
     assert parts[NAME].found.kinds == ("pins", "lands", "datasheet")
     assert [words.split(":")[0] for words in parts[NAME].missing] == ["no package sheet", "no body"]
     done = take_parts(library, arrival, chosen_parts(list(parts.values()), ["new"]))
-    assert done.taken == (NAME,)
+    assert done.taken == (NAME,), done.log
     made = library.load(library.find(NAME).id)
     pattern, wanted = made.footprint.pattern, converter.footprint.pattern
     assert pattern is not None and wanted is not None

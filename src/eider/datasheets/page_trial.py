@@ -45,6 +45,10 @@ def try_pages(path: Path) -> None:
     """
     command = [sys.executable, "-m", __name__, str(path), str(LONGEST_PAGE_S), str(MOST_MEMORY)]
     done = subprocess.run(command, capture_output=True, text=True, check=False)
+    if done.returncode > 0 and "MemoryError" not in done.stderr:
+        # The trial itself failed, which says nothing of the document.
+        reason = (done.stderr.strip().splitlines() or ["no reason was given"])[-1]
+        raise DatasheetError(f"{path.name} cannot be tried before it is opened: {reason}; check how Eider is installed")
     if done.returncode:
         page = done.stdout.count("\n") + 1
         raise DatasheetError(

@@ -8,6 +8,7 @@ from functools import partial
 import msgspec
 
 from eider.facts.quantities import value_spellings
+from eider.library.content_sums import content_sum, lands_sum, pins_sum
 from eider.library.errors import LibraryError
 from eider.library.index_file import NOT_WRITTEN, TABLES, index_in_memory, open_index
 from eider.library.index_reader import IndexReader, PartGroup, PartRow, SearchHits
@@ -146,6 +147,7 @@ class Index(IndexReader):
         about = decode(data, _ItemHead, path)
         row = (about.id, kind, about.name, path, about.family, about.model.sha256 if about.model else "")
         self._db.execute("insert or replace into items values (?, ?, ?, ?, ?, ?)", row)
+        _note_content(self._db, about.id, content_sum(kind, data, path))
         if kind == "part":
             part = decode(data, Part, path)
             state = "withdrawn" if part.withdrawn else "released"
@@ -168,6 +170,8 @@ class Index(IndexReader):
                 continue
             if copy:
                 part, sheet, footprint = copy.bundle.part, copy.bundle.sheet, copy.bundle.footprint
+                _note_content(self._db, footprint.id, lands_sum(footprint.pattern.pads) if footprint.pattern else "")
+                _note_content(self._db, copy.bundle.symbol.id, pins_sum(copy.bundle.symbol.pins))
                 self._put(
                     part, "changed" if part.release else "draft", sheet.family, _shown(sheet, footprint), copy.findings
                 )
@@ -182,10 +186,14 @@ class Index(IndexReader):
 
     def _back_to_release(self, part_id: str) -> None:
         row = self._db.execute("select path from items where id = ?", (part_id,)).fetchone()
-        if row:
-            self._take_path(row[0], True)
-        else:
+        if not row:
             self._drop(part_id)
+            return
+        # What its items hold was that of the working copy.
+        shared = "select path from items where id in (select item from uses where part = ?)"
+        for (path,) in self._db.execute(shared, (part_id,)).fetchall():
+            self._take_path(path, True)
+        self._take_path(row[0], True)
 
     def _family(self, package_id: str) -> str:
         row = self._db.execute("select family from items where id = ?", (package_id,)).fetchone()
@@ -236,6 +244,13 @@ class Index(IndexReader):
     def stamp_of(self, part_id: str) -> int:
         """When the working copy of a part was changed last (ns); 0 where there is none."""
         return self._stamps.get(part_id, 0)
+
+
+def _note_content(db: sqlite3.Connection, item_id: str, total: str) -> None:
+    if total:
+        db.execute("insert or replace into contents values (?, ?)", (item_id, total))
+    else:
+        db.execute("delete from contents where item = ?", (item_id,))
 
 
 class _ModelHead(msgspec.Struct, frozen=True):

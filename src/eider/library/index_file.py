@@ -13,7 +13,7 @@ from eider.errors import EiderError
 from eider.library.item_paths import PRIVATE
 from eider.library.library_files import LibraryFiles
 
-VERSION = 10
+VERSION = 11
 FILE = "index.sqlite"
 # How long (s) a process waits for another that is writing the index.
 BUSY = 10.0
@@ -25,6 +25,8 @@ create table if not exists parts (
   revision integer, package text, family text, facts text, blockers integer, cautions integer, notes integer,
   updated text,
   text text);
+create table if not exists contents (item text primary key, sum text);
+create index if not exists contents_sum on contents (sum);
 create table if not exists uses (part text, item text);
 create index if not exists uses_item on uses (item);
 create index if not exists uses_part on uses (part);
@@ -37,7 +39,7 @@ create table if not exists revisions (
 create table if not exists faults (path text primary key, message text);
 create table if not exists checked (part text primary key, state text, findings text);
 """
-TABLES = ("about", "items", "parts", "uses", "revisions", "faults", "checked")
+TABLES = ("about", "items", "parts", "contents", "uses", "revisions", "faults", "checked")
 # What sqlite says where nothing can be written: no room, no right, no disk.
 NOT_WRITTEN = (sqlite3.SQLITE_FULL, sqlite3.SQLITE_READONLY, sqlite3.SQLITE_IOERR, sqlite3.SQLITE_CANTOPEN)
 # What sqlite says of a file that is none of its own, or not as it was written.

@@ -116,6 +116,16 @@ class IndexReader:
         row = found.fetchone()
         return _row(row) if row else None
 
+    def parts_with_content(self, total: str) -> tuple[PartRow, ...]:
+        """Parts that use an item of this content, by name: see `content_sums`; none for an empty sum."""
+        rows = self._db.execute(
+            f"select distinct {', '.join('parts.' + name.strip() for name in _COLUMNS.split(','))} from contents "
+            "join uses on uses.item = contents.item join parts on parts.id = uses.part "
+            "where contents.sum = ? and contents.sum != '' order by parts.name",
+            (total,),
+        )
+        return tuple(_row(row) for row in rows)
+
     def search(
         self,
         words: Sequence[str] = (),
