@@ -20,9 +20,11 @@ from eider.exchange.pad_table import read_pad_table
 from eider.library import Library, init_library
 from eider.model.bundle import Bundle
 from eider.model.evidence import EvidenceKind
+from eider.model.intake import IntakeMap
 from eider.model.part import DatasheetLink
 from eider.services.arrivals import Arrival, look_into
-from eider.services.intake import IntakeMap, IntakePart, chosen_parts, held_against, take_parts
+from eider.services.intake import IntakePart, chosen_parts, held_against
+from eider.services.intake_taking import take_parts
 from eider.services.part_evaluation import EvaluationRun, save_part
 from eider.services.releasing import release_part
 from shared_libraries import capacitor, change_fact

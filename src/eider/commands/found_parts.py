@@ -5,6 +5,7 @@ from collections.abc import Iterator, Mapping, Sequence
 import msgspec
 
 from eider.commands.footprint_edits import adjust_pad
+from eider.commands.found_drawings import with_drawings, with_graphic, with_outlined_body
 from eider.commands.new_parts import new_part
 from eider.evidence.evidence_changes import utc_now
 from eider.exchange.found_parts import FoundPart
@@ -13,6 +14,7 @@ from eider.geometry.shapes import Outline
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.footprint import Adjustment
+from eider.model.intake import IntakeMap
 from eider.model.library import LibrarySettings
 from eider.model.outline import OutlineSpec, PadSpec, Step
 from eider.model.part import Fact
@@ -32,15 +34,21 @@ class DraftOfFound(msgspec.Struct, frozen=True):
     doubts: tuple[str, ...]
 
 
-def draft_of_found(found: FoundPart, category: str, settings: LibrarySettings, who: str) -> DraftOfFound:
+def draft_of_found(
+    found: FoundPart, category: str, settings: LibrarySettings, who: str, mapping: IntakeMap | None = None
+) -> DraftOfFound:
     """Make a draft of what a file has of a part; lands become pads by hand, unless there is a package sheet.
+
+    `mapping` says whether its drawings are kept, and under which licence it may be used.
 
     Raises:
         InputError: it has no name, or the library has no such category.
     """
     if found.bundle is not None:
         return DraftOfFound(found.bundle, ())
-    evidence = Evidence(EvidenceKind.ELSEWHERE, text=found.source, by=who, at=utc_now())
+    mapping = mapping or IntakeMap()
+    whence = f"{found.source}; licence: {mapping.licence}" if mapping.licence else found.source
+    evidence = Evidence(EvidenceKind.ELSEWHERE, text=whence, by=who, at=utc_now())
     made, doubts = new_part(found.name, category, settings), list[str]()
     if found.pins:
         pins = tuple(replace(pin, evidence=evidence) for pin in found.pins)
@@ -54,6 +62,11 @@ def draft_of_found(found: FoundPart, category: str, settings: LibrarySettings, w
         pins_count = max(len(numbers), 1)
         sheet = replace(made.sheet, family=BY_HAND, kind="", pins=pins_count, pads=specs, outlines=outlines)
         made, doubts = replace(made, sheet=sheet), [*doubts, *told]
+    elif found.outline or found.graphic:
+        made = replace(made, sheet=replace(made.sheet, family=BY_HAND, kind="", pins=1))
+    made = with_graphic(made, found, doubts)
+    made = with_drawings(made, found, doubts, keep=mapping.drawings == "kept")
+    made = with_outlined_body(made, found, doubts)
     facts = {name: Fact(value, evidence) for name, value in found.facts.items()}
     part = replace(made.part, facts=facts, description=found.description)
     return DraftOfFound(replace(made, part=part), tuple(doubts))
@@ -145,7 +158,9 @@ def missing_words(found: FoundPart) -> Iterator[str]:
         yield "no lands and no package sheet"
     elif found.pads and found.sheet is None:
         yield "no package sheet: the lands become pads by hand, and their joints cannot be shown yet"
-    if not found.model:
+    if found.outline and not found.model and found.sheet is None:
+        yield "no model of the body: its outline and height make one"
+    elif not found.model:
         yield "no body: a box is made once there is a package sheet"
     if not found.datasheet:
         yield "no datasheet"

@@ -35,7 +35,10 @@ FOLDERS: Mapping[str, str] = {
 OUTLINES, MATERIALS, COMPOSITIONS = "outlines.json", "materials.json", "compositions.json"
 LISTS, DESIGNS = "design-lists.json", "designs.json"
 FACT_NAMES, SUPPLIER_RULES = "supplier-facts.json", "suppliers.json"
-SHARED_TABLES = frozenset({OUTLINES, MATERIALS, COMPOSITIONS, LISTS, DESIGNS, FACT_NAMES, SUPPLIER_RULES, SETTINGS})
+INTAKE_MAPS = "intake-maps.json"
+SHARED_TABLES = frozenset(
+    {OUTLINES, MATERIALS, COMPOSITIONS, LISTS, DESIGNS, FACT_NAMES, SUPPLIER_RULES, INTAKE_MAPS, SETTINGS}
+)
 FAMILIES = "families"
 RELEASED_FOLDERS = ("parts", *FOLDERS.values(), "datasheets", "models", "rulebooks", FAMILIES)
 

@@ -6,12 +6,22 @@ from typing import Any, Generic, TypeVar
 
 from eider.errors import EiderError, InputError
 from eider.library.errors import ConflictError
-from eider.library.item_paths import COMPOSITIONS, DESIGNS, FACT_NAMES, LISTS, MATERIALS, OUTLINES, SUPPLIER_RULES
+from eider.library.item_paths import (
+    COMPOSITIONS,
+    DESIGNS,
+    FACT_NAMES,
+    INTAKE_MAPS,
+    LISTS,
+    MATERIALS,
+    OUTLINES,
+    SUPPLIER_RULES,
+)
 from eider.library.release_recovery import commit_noted, locked
 from eider.library.store import Library
 from eider.model.body import ComposedSolid
 from eider.model.codec import DocumentError, decode, encode
 from eider.model.design import Design
+from eider.model.intake import IntakeMap
 from eider.model.library import SupplierRule
 from eider.model.material import Material
 from eider.model.outline import OutlineSpec
@@ -95,4 +105,6 @@ SHARED_DESIGNS = SharedTable[Design](DESIGNS, Design, "design")
 # Under which of its names a library keeps the facts of suppliers, by category; an empty one is left out.
 SHARED_FACT_NAMES = SharedTable[dict[str, str]](FACT_NAMES, dict[str, str], "set of suppliers' names")
 SHARED_SUPPLIERS = SharedTable[SupplierRule](SUPPLIER_RULES, SupplierRule, "supplier")
+# How parts of a source become the library's own, by what the source is called.
+SHARED_INTAKE_MAPS = SharedTable[IntakeMap](INTAKE_MAPS, IntakeMap, "source")
 SHARED_COMPOSITIONS = SharedTable[tuple[ComposedSolid, ...]](COMPOSITIONS, tuple[ComposedSolid, ...], "composition")

@@ -3,6 +3,7 @@
 import msgspec
 
 from eider.model.evidence import Evidence
+from eider.model.intake import ArrivalNote
 from eider.model.item_ref import ItemId, Ref, Sha256
 
 PART_FORMAT = "eider-part/1"
@@ -87,7 +88,7 @@ class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     `match` holds only what differs from number to number: pin number to the pads that belong to it. `mechanical` are
     pads that belong to no pin, `internal` pins that have no pad, both said to be so. `pinout` is the datasheet's own
     figure, against which number, name and place of each pin are held. `origin` is the part that this
-    one, or its package, was begun from.
+    one, or its package, was begun from. `arrivals` tell what came from elsewhere, the oldest first.
     """
 
     format: str = PART_FORMAT
@@ -109,3 +110,4 @@ class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     release: Release | None = None
     withdrawn: Withdrawal | None = None
     origin: Ref | None = None
+    arrivals: tuple[ArrivalNote, ...] = ()

@@ -9,9 +9,9 @@ from eider.model.bundle import Bundle
 from eider.model.codec import to_data
 from eider.services.recipe_identity import released_recipe
 
-# What follows from another value, and all that belongs to where a value came from.
+# What follows from another value, or tells how the part came in; and all that belongs to where a value came from.
 _FOLLOWS = re.compile(
-    r"\.limits\b|^pads\.[^.]+\.(mask|paste)|^part\.(package|symbol|footprint|body)\.name$|\.package\.name$"
+    r"\.limits\b|^part\.arrivals\b|^pads\.[^.]+\.(mask|paste)|^part\.(package|symbol|footprint|body)\.name$|\.package\.name$"
 )
 # Ids say nothing to a person; the names of what they mean are compared.
 _ID = re.compile(r"(^|\.)id$")

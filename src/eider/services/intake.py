@@ -1,29 +1,29 @@
-"""Parts from elsewhere held against the library, and taken as drafts or next revisions; nothing is taken by itself."""
+"""Parts from elsewhere held against the library: what is new, the same, different, or there under another name."""
 
-import hashlib
 from collections.abc import Collection, Mapping, Sequence
-from pathlib import Path
 from typing import Literal
 
 import msgspec
 
 from eider.commands.evaluation import compute_part
-from eider.commands.found_parts import BY_HAND, DraftOfFound, adjusted_to, draft_of_found, missing_words
+from eider.commands.found_parts import BY_HAND, adjusted_to, draft_of_found, missing_words
 from eider.commands.recipe_merge import with_identity_of
 from eider.errors import EiderError, InputError
 from eider.exchange.found_parts import FoundPart
+from eider.lands.joints import lowest_level, pattern_joints
+from eider.lands.pad_faults import PadFault, pad_faults
+from eider.lands.pattern_reading import PatternReading, read_pattern
 from eider.library import Library
-from eider.library.attachments import linked_documents
+from eider.library.content_sums import lands_sum, pins_sum
 from eider.library.revision_compare import compare_revisions
-from eider.model.body import Body
 from eider.model.bundle import Bundle
 from eider.model.codec import to_data
-from eider.model.library import LibrarySettings
+from eider.model.intake import IntakeMap
+from eider.model.package_sheet import PackageSheet
 from eider.services.arrivals import Arrival
 from eider.services.change_words import change_words, difference_words
-from eider.services.datasheet_opening import attach_datasheet
-from eider.services.model_importing import import_model
-from eider.services.part_evaluation import EvaluationRun, save_part
+from eider.services.intake_mapping import mapped_part
+from eider.services.part_evaluation import EvaluationRun
 from eider.services.tasks import Task
 
 replace = msgspec.structs.replace
@@ -31,18 +31,19 @@ IntakeState = Literal["new", "same", "differs", "renamed"]
 MOST_DIFFERENCES = 20
 
 
-class IntakeMap(msgspec.Struct, frozen=True):
-    """How names of a source become the library's: of parts and facts (empty leaves one out); and their category."""
+class SameContent(msgspec.Struct, frozen=True):
+    """Parts of the library, by id and name, that have the lands or the pins of one that arrived; empty: none has."""
 
-    category: str = ""
-    names: dict[str, str] = {}
-    facts: dict[str, str] = {}
+    lands: tuple[str, str] = ("", "")
+    pins: tuple[str, str] = ("", "")
 
 
 class IntakePart(msgspec.Struct, frozen=True):
     """A part that arrived, as it would be taken: its state against the library, and what is missing of it.
 
-    `against` is the part of the library that it is the same as or differs from, by its id.
+    `against` is the part of the library that it is the same as or differs from, by its id. `came_as` is its name in the
+    file. `reading` is what its lands are for, `joints` the level they reach, `faults` what is wrong with them. `like`
+    are parts of the library that have the same lands or pins under other names.
     """
 
     found: FoundPart
@@ -52,18 +53,16 @@ class IntakePart(msgspec.Struct, frozen=True):
     differences: tuple[str, ...]
     missing: tuple[str, ...]
     doubts: tuple[str, ...]
+    came_as: str = ""
+    reading: PatternReading | None = None
+    joints: str = ""
+    faults: tuple[PadFault, ...] = ()
+    like: SameContent = SameContent()
 
     @property
     def name(self) -> str:
         """What it is called here."""
         return self.draft.part.name
-
-
-class IntakeTaken(msgspec.Struct, frozen=True):
-    """The names of the parts that are drafts now, and what could not be taken and why."""
-
-    taken: tuple[str, ...]
-    log: tuple[str, ...]
 
 
 def held_against(
@@ -74,52 +73,111 @@ def held_against(
     Raises:
         InputError: the library has no such category. CancelledError: the user cancelled.
     """
-    task, category = task or Task(), _category(library.settings, mapping)
+    task = task or Task()
+    if mapping.category and mapping.category not in library.settings.categories:
+        known = ", ".join(library.settings.categories)
+        raise InputError(f"there is no category “{mapping.category}”; choose one of {known}")
     run, made, log = EvaluationRun(library), list[IntakePart](), list[str]()
     library.index.refresh()
     for index, found in enumerate(arrival.parts):
         task.report(index / len(arrival.parts), f"comparing {found.name}")
-        if not (found.bundle or found.pins or found.pads or found.sheet or found.facts):
+        if not _is_part(found):
             what = f"a {found.kinds[0]} that belongs to no part of this delivery" if found.kinds else "nothing of it"
             log.append(f"{found.source}: {found.name}: {what}; left out")
             continue
         try:
-            made.append(_held(library, _mapped(found, mapping), category, run))
+            made.append(_held(library, found, mapping, run))
         except EiderError as fault:
             log.append(f"{found.source}: {found.name} is left out: {fault}")
     return tuple(made), tuple(log)
 
 
-def _category(settings: LibrarySettings, mapping: IntakeMap) -> str:
-    category = mapping.category or next(iter(settings.categories), "")
-    if category not in settings.categories:
-        raise InputError(f"there is no category “{category}”; choose one of {', '.join(settings.categories)}")
-    return category
+def _is_part(found: FoundPart) -> bool:
+    return bool(
+        found.bundle or found.pins or found.pads or found.sheet or found.facts or found.outline or found.graphic
+    )
 
 
-def _mapped(found: FoundPart, mapping: IntakeMap) -> FoundPart:
-    facts = {mapping.facts.get(name, name): value for name, value in found.facts.items()}
-    name = mapping.names.get(found.name, found.name)
-    bundle = found.bundle
-    if bundle is not None and name != bundle.part.name:
-        bundle = replace(bundle, part=replace(bundle.part, name=name))
-    return replace(found, name=name, bundle=bundle, facts={key: value for key, value in facts.items() if key})
-
-
-def _held(library: Library, found: FoundPart, category: str, run: EvaluationRun) -> IntakePart:
-    made = draft_of_found(found, category, library.settings, library.person().name)
+def _held(library: Library, arrived: FoundPart, mapping: IntakeMap, run: EvaluationRun) -> IntakePart:
+    mapped = mapped_part(arrived, mapping, library.settings)
+    found = mapped.found
+    made = draft_of_found(found, mapped.category, library.settings, library.person().name, mapping)
+    whole = made.bundle
+    if arrived.name in mapping.packages:
+        whole = _on_package(library, whole, found, mapping.packages[arrived.name], run)
     # Its lands are wanted, its checks come when it is taken.
-    draft = made.bundle if found.bundle is not None else compute_part(made.bundle, run.rules_of(made.bundle)).bundle
-    doubts = (*found.log, *made.doubts)
+    draft = whole if found.bundle is not None else compute_part(whole, run.rules_of(whole)).bundle
     row = library.index.find(draft.part.id) or library.index.find(draft.part.name)
-    missing = tuple(missing_words(found))
-    if row is None:
-        return IntakePart(found, draft, "new", "", (), missing, doubts)
-    there = library.load(row.id)
+    there = library.load(row.id) if row else None
+    sheet = draft.sheet if draft.sheet.family != BY_HAND else there.sheet if there else None
+    doubts = (*mapped.log, *found.log, *made.doubts)
+    made_part = IntakePart(
+        found,
+        draft,
+        "new",
+        "",
+        (),
+        tuple(missing_words(found)),
+        doubts,
+        came_as=arrived.name,
+        reading=read_pattern(found.pads) if found.pads else None,
+        joints=_joint_words(found, sheet, run, draft),
+        faults=pad_faults(found.pads),
+    )
+    if row is None or there is None:
+        return _with_same_content(made_part, _same_content(library, found, draft))
     differences = _differences(there, draft, found)
     is_renamed = row.id == draft.part.id and row.name != draft.part.name
     state: IntakeState = "renamed" if is_renamed else "differs" if differences else "same"
-    return IntakePart(found, draft, state, row.id, differences[:MOST_DIFFERENCES], missing, doubts)
+    return replace(made_part, state=state, against=row.id, differences=differences[:MOST_DIFFERENCES])
+
+
+def _with_same_content(part: IntakePart, like: SameContent) -> IntakePart:
+    """A new part; of one whose lands and pins are those of one that is there, only the name is new."""
+    if like.lands[0] and like.lands[0] == like.pins[0]:
+        told = (f"the library has the same lands and pins as {like.lands[1]}",)
+        return replace(part, state="renamed", differences=told, like=like)
+    return replace(part, like=like)
+
+
+def _on_package(library: Library, draft: Bundle, found: FoundPart, of: str, run: EvaluationRun) -> Bundle:
+    """The part on the package sheet of one that is there, with adjustments for what its lands differ in.
+
+    Raises:
+        InputError: there is no such part.
+    """
+    other = library.load(library.find(of).id)
+    sheet = replace(other.sheet, id=draft.sheet.id, pictures=())
+    footprint = replace(draft.footprint, overrides=())
+    on = replace(draft, sheet=sheet, footprint=footprint, body=replace(draft.body, composed=()))
+    computed = compute_part(on, run.rules_of(on)).bundle
+    return adjusted_to(computed, found.pads, found.source).bundle if found.pads else computed
+
+
+def _same_content(library: Library, found: FoundPart, draft: Bundle) -> SameContent:
+    """Parts that have these lands and these pins; one that has both comes first."""
+    pattern = draft.footprint.pattern
+    pads = pattern.pads if found.bundle is not None and pattern else found.pads
+    pins = draft.symbol.pins if found.bundle is not None else found.pins
+    lands = {row.id: row.name for row in library.index.parts_with_content(lands_sum(pads))}
+    symbols = {row.id: row.name for row in library.index.parts_with_content(pins_sum(pins))}
+    both = next((item for item in lands.items() if item[0] in symbols), None)
+    first_lands, first_pins = (both or next(iter(table.items()), ("", "")) for table in (lands, symbols))
+    return SameContent(first_lands, first_pins)
+
+
+def _joint_words(found: FoundPart, sheet: PackageSheet | None, run: EvaluationRun, draft: Bundle) -> str:
+    """Which level the lands reach on the package sheet that they are for; empty without a sheet or joints."""
+    if sheet is None or sheet.family == BY_HAND or not found.pads:
+        return ""
+    try:
+        groups = pattern_joints(sheet, found.pads, run.rules_of(draft).rulebook)
+    except EiderError as fault:
+        return f"its joints cannot be shown: {fault}"
+    if not any(group.pads for group in groups):
+        return ""
+    level = lowest_level(groups)
+    return f"its lands reach level {level}" if level else "its lands stay below level C"
 
 
 def _differences(there: Bundle, draft: Bundle, found: FoundPart) -> tuple[str, ...]:
@@ -161,84 +219,3 @@ def chosen_parts(parts: Sequence[IntakePart], accept: Collection[str]) -> tuple[
         raise InputError(f"nothing that arrived is called {', '.join(unknown)}")
     wanted = {state for key in accept for state in states.get(key, ())}
     return tuple(part for part in parts if part.state in wanted or (part.name in names and part.state != "same"))
-
-
-def take_parts(
-    library: Library, arrival: Arrival, parts: Sequence[IntakePart], task: Task | None = None
-) -> IntakeTaken:
-    """Keep parts as working copies: new ones as drafts, others as the next revision of the part that is there.
-
-    What was taken before a cancel stays; what is taken already is the same the next time, and is not taken twice.
-
-    Raises:
-        ReadOnlyError, LibraryError: nothing can be written. CancelledError: the user cancelled.
-    """
-    task, run = task or Task(), EvaluationRun(library)
-    library.require_writable()
-    taken, log = list[str](), list[str]()
-    for index, part in enumerate(parts):
-        task.report(index / len(parts), f"taking {part.name}")
-        try:
-            made = _as_taken(library, part)
-            bundle, told = _with_documents(library, arrival, made.bundle, part.found)
-        except EiderError as fault:
-            log.append(f"{part.name} is not taken: {fault}")
-            continue
-        log += [f"{part.name}: {words}" for words in (*part.doubts, *made.doubts, *told)]
-        save_part(library, run.evaluated(bundle))
-        taken.append(part.name)
-    return IntakeTaken(tuple(taken), tuple(log))
-
-
-def _as_taken(library: Library, part: IntakePart) -> DraftOfFound:
-    """The part as it will be kept; what of it the part that is there cannot take is told."""
-    if not part.against:
-        return DraftOfFound(_unreleased(part.draft), ())
-    there = library.load(part.against)
-    if part.found.bundle is not None:
-        made = with_identity_of(part.draft, there)
-        return DraftOfFound(replace(made, part=replace(made.part, name=part.name, release=there.part.release)), ())
-    made, doubts = there, tuple[str, ...]()
-    if part.found.pins:
-        made = replace(made, symbol=replace(made.symbol, pins=part.draft.symbol.pins))
-    if part.found.sheet is not None or (part.found.pads and there.sheet.family == BY_HAND):
-        made = replace(made, sheet=replace(part.draft.sheet, id=there.sheet.id))
-    elif part.found.pads:
-        # Its lands follow from a package sheet, and go on doing so.
-        adjusted = adjusted_to(made, part.found.pads, part.found.source)
-        made, doubts = adjusted.bundle, adjusted.doubts
-    facts = {**made.part.facts, **part.draft.part.facts}
-    return DraftOfFound(replace(made, part=replace(made.part, facts=facts)), doubts)
-
-
-def _unreleased(bundle: Bundle) -> Bundle:
-    """As a draft of this library: its revisions were those of another."""
-    links = {
-        name: replace(getattr(bundle.part, name), revision=None) for name in ("package", "symbol", "footprint", "body")
-    }
-    return replace(bundle, part=replace(bundle.part, release=None, waivers=(), origin=None, **links))
-
-
-def _with_documents(
-    library: Library, arrival: Arrival, bundle: Bundle, found: FoundPart
-) -> tuple[Bundle, tuple[str, ...]]:
-    """The part with its datasheet and its body in the library."""
-    told: list[str] = []
-    for kind, wanted in linked_documents(bundle) if found.bundle is not None else ():
-        data = arrival.documents.get(wanted)
-        if data is not None and hashlib.sha256(data).hexdigest() == wanted:
-            library.attachments.keep(kind, data)
-        elif library.attachments.read(kind, wanted) is None:
-            told.append(f"its {kind.value[1]} did not come along; attach it")
-    if found.datasheet:
-        link = attach_datasheet(library, Path(found.datasheet))
-        others = tuple(d for d in bundle.part.datasheets if d.sha256 != link.sha256)
-        bundle = replace(bundle, part=replace(bundle.part, datasheets=(*others, link)))
-    if found.model:
-        try:
-            placed = import_model(library, bundle.sheet, Path(found.model))
-            body: Body = replace(bundle.body, model=placed[0])
-            bundle = replace(bundle, body=body)
-        except EiderError as fault:
-            told.append(f"its body is left out: {fault}")
-    return bundle, tuple(told)

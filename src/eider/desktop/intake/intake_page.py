@@ -18,9 +18,11 @@ from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.side_page import SidePage
 from eider.drawings.overlaid_drawings import overlaid
 from eider.library import Library
+from eider.model.intake import IntakeMap
 from eider.model.wording import counted
 from eider.services.arrivals import Arrival, look_into
-from eider.services.intake import IntakeMap, IntakePart, IntakeTaken, chosen_parts, held_against, take_parts
+from eider.services.intake import IntakePart, chosen_parts, held_against
+from eider.services.intake_taking import IntakeTaken, take_parts
 from eider.services.part_comparison import ComparedDrawing, compare_bundles
 from eider.services.tasks import Task
 
