@@ -133,7 +133,7 @@ def test_library_from_init_to_export(tmp_path: Path) -> None:
     assert "sheet.dims.b.text changed from 0.19–0.30 to 0.19–0.34" in words
     assert answer("search", folder, "bridge", "nvk")["count"] == 1
     made = answer("export", folder, "NVK-1216T", "--to", "step,svg,json,csv,proof", "--out", tmp_path / "out")
-    assert len(made["files"]) == 8
+    assert len(made["files"]) == 9
     assert all(Path(f).stat().st_size > 100 for f in made["files"])
 
 

@@ -229,7 +229,7 @@ class Catalogue:
                 return await _read(response)
         except TimeoutError as fault:
             raise _RefusedError(
-                f"took longer than {patience.answer:g} s to answer; try again later", is_final=True
+                f"did not answer in time, within {patience.answer:g} s; try again later", is_final=True
             ) from fault
         except httpx.TimeoutException as fault:
             raise _RefusedError("did not answer in time; try again later", is_final=False) from fault

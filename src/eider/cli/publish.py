@@ -19,8 +19,9 @@ from eider.services.publishing import PublishReport, keep_publishing, publish_fo
 @click.argument("target", metavar="[DIR]", type=click.Path(path_type=Path), required=False)
 @click.option("--to", "formats", default="", metavar="FORMAT[,FORMAT]", help=f"Any of {', '.join(export_formats())}.")
 @click.option("--always", is_flag=True, help="And after each release from now on, by the settings of the library.")
+@click.option("--never", is_flag=True, help="Not after releases any more.")
 @json_option
-def publish(folder: Path, target: Path | None, formats: str, always: bool, as_json: bool) -> None:
+def publish(folder: Path, target: Path | None, formats: str, always: bool, never: bool, as_json: bool) -> None:
     """Bring a folder up to date with every released part, in formats that other programs read.
 
     Without DIR and --to it is what the library's settings say.
@@ -33,8 +34,8 @@ def publish(folder: Path, target: Path | None, formats: str, always: bool, as_js
         raise InputError("name a folder and --to FORMAT[,FORMAT]; this library's settings name none")
     with shown_progress() as task:
         report = publish_library(library, place, keys, task)
-    if always:
-        keep_publishing(library, PublishSettings(str(place.resolve()), keys))
+    if always or never:
+        keep_publishing(library, None if never else PublishSettings(str(place.resolve()), keys))
     finish(report, [*report.log, publish_words(report)], as_json)
 
 

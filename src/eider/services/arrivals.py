@@ -13,11 +13,13 @@ from eider.exchange.found_parts import FoundFile, FoundPart, grouped_parts
 from eider.exchange.part_tables import found_pins
 from eider.exchange.reading_hints import NO_HINTS, ReadingHints
 from eider.library.library_files import checked_path
-from eider.services.format_registry import HEAD, all_formats
+from eider.services.format_registry import HEAD, all_formats, format_of_file
 from eider.services.tasks import Task
 
 # A delivery of more files is one for several runs.
 MOST_FILES = 100_000
+# Archives in archives in archives are unpacked, and no more.
+DEEPEST = 3
 IGNORED = frozenset({".DS_Store", "Thumbs.db", "desktop.ini"})
 
 
@@ -68,13 +70,31 @@ def _all_files(paths: Sequence[Path], unpacked: Path, log: list[str]) -> Iterato
             raise InputError(f"{path} is not there; check the name")
         inside = sorted(p for p in path.rglob("*") if p.is_file() and not p.is_symlink()) if path.is_dir() else [path]
         for file in inside:
-            if file.name in IGNORED or file.name.startswith("."):
+            if _is_ignored(file.name):
                 continue
-            for one in _unpacked(file, unpacked / str(count), log) if _is_archive(file) else [file]:
+            for one in _opened(file, unpacked / str(count), log, DEEPEST):
                 count += 1
                 if count > MOST_FILES:
                     raise InputError(f"there are more than {MOST_FILES:,} files; take fewer at a time")
                 yield one
+
+
+def _is_ignored(name: str) -> bool:
+    return name in IGNORED or name.startswith(".")
+
+
+def _opened(file: Path, folder: Path, log: list[str], depth: int) -> Iterator[Path]:
+    """A file, or the files of an archive and of those in it; one that cannot be read is told and left out."""
+    try:
+        if not _is_archive(file):
+            yield file
+        elif depth == 0:
+            log.append(f"{file.name}: it lies in archives {DEEPEST} deep; unpack it, and take it by itself")
+        else:
+            for index, inner in enumerate(_unpacked(file, folder, log)):
+                yield from _opened(inner, folder / f"in{index}", log, depth - 1)
+    except (EiderError, OSError) as fault:
+        log.append(str(fault) if file.name in str(fault) else f"{file.name}: {fault}")
 
 
 def _is_archive(path: Path) -> bool:
@@ -83,12 +103,13 @@ def _is_archive(path: Path) -> bool:
 
 
 def _packed_format(path: Path) -> FormatSpec | None:
-    """The format of which an archive is, by one of its files; None for one of files of any kind."""
-    try:
-        with opened_archive(path) as archive:
-            return next((e for e in all_formats().values() if e.archived and e.archived in archive.names), None)
-    except InputError:
-        return None
+    """The format of which an archive is, by one of its files; None for one of files of any kind.
+
+    Raises:
+        InputError: it is damaged, or beyond the limits.
+    """
+    with opened_archive(path) as archive:
+        return next((e for e in all_formats().values() if e.archived and e.archived in archive.names), None)
 
 
 def _unpacked(path: Path, folder: Path, log: list[str]) -> Iterator[Path]:
@@ -96,13 +117,19 @@ def _unpacked(path: Path, folder: Path, log: list[str]) -> Iterator[Path]:
         log += [f"{path.name}: {told}" for told in archive.left_out]
         folder.mkdir(parents=True, exist_ok=True)
         for index, name in enumerate(archive.names):
-            if PurePosixPath(name).name.startswith(".") or PurePosixPath(name).name in IGNORED:
+            plain = PurePosixPath(name).name
+            if _is_ignored(plain):
+                continue
+            try:
+                (checked,) = checked_path(plain)
+                data = archive.read(name)
+            except EiderError as fault:
+                log.append(f"{path.name}: {name[:120]}: {fault}")
                 continue
             place = folder / str(index)
             place.mkdir()
-            (checked,) = checked_path(PurePosixPath(name).name)
             target = place / checked
-            target.write_bytes(archive.read(name))
+            target.write_bytes(data)
             yield target
 
 
@@ -125,11 +152,7 @@ def read_arrived(path: Path, hints: ReadingHints = NO_HINTS) -> FoundFile:
 
 
 def _format_of(path: Path, head: bytes) -> FormatSpec | None:
-    if head.startswith(b"PK") and (packed := _packed_format(path)) is not None:
-        return packed
-    readers = [entry for entry in all_formats().values() if entry.read_parts or entry.read_pins]
-    by_content = next((entry for entry in readers if entry.recognises and entry.recognises(head)), None)
-    if by_content is not None:
-        return by_content
-    name = path.name.lower()
-    return next((entry for entry in readers if any(name.endswith(suffix) for suffix in entry.suffixes)), None)
+    """The format of a file, by its content before its name."""
+    if head.startswith(b"PK"):
+        return _packed_format(path)
+    return format_of_file(path, head, lambda entry: bool(entry.read_parts or entry.read_pins))

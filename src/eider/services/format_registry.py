@@ -60,7 +60,7 @@ def pin_file_patterns() -> str:
 
 
 def read_pin_file(path: Path) -> list[PinSource]:
-    """The pin tables of a file, by its suffix, else by its content; what nothing recognises is read as a table of text.
+    """The pin tables of a file, by its content, else by its suffix; what nothing recognises is read as a table of text.
 
     Raises:
         InputError: it cannot be read, or holds no pins.
@@ -72,14 +72,21 @@ def read_pin_file(path: Path) -> list[PinSource]:
 
 
 def _pin_reader(path: Path) -> Callable[[Path], list[PinSource]]:
-    readers = [entry for entry in all_formats().values() if entry.read_pins]
-    by_suffix = next((entry for entry in readers if path.suffix.lower() in entry.suffixes), None)
-    if by_suffix is None:
-        try:
-            with path.open("rb") as file:
-                head = file.read(HEAD)
-        except OSError as fault:
-            raise InputError(f"{path} cannot be read: {fault.strerror}") from fault
-        by_suffix = next((entry for entry in readers if entry.recognises and entry.recognises(head)), None)
-    reader = by_suffix.read_pins if by_suffix else None
+    try:
+        with path.open("rb") as file:
+            head = file.read(HEAD)
+    except FileNotFoundError:
+        raise InputError(f"{path} is not there; check the name") from None
+    except OSError as fault:
+        raise InputError(f"{path} cannot be read: {fault.strerror}") from fault
+    found = format_of_file(path, head, lambda entry: entry.read_pins is not None)
+    reader = found.read_pins if found else None
     return reader or csv.read_pin_table_file
+
+
+def format_of_file(path: Path, head: bytes, can_read: Callable[[FormatSpec], bool]) -> FormatSpec | None:
+    """The format of a file among those that can read it: by its first bytes, else by its name; None for none."""
+    readers = [entry for entry in all_formats().values() if can_read(entry)]
+    by_content = next((entry for entry in readers if entry.recognises and entry.recognises(head)), None)
+    name = path.name.lower()
+    return by_content or next((entry for entry in readers if name.endswith(tuple(entry.suffixes) or ("\0",))), None)

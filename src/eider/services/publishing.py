@@ -135,16 +135,21 @@ def publish_by_settings(library: Library, task: Task | None = None) -> PublishRe
     return publish_library(library, publish_folder(library, publish), publish.formats, task) if publish else None
 
 
-def keep_publishing(library: Library, publish: PublishSettings) -> None:
-    """Have the library published so after each release from now on; only a librarian may.
+def keep_publishing(library: Library, publish: PublishSettings | None) -> None:
+    """Have the library published so after each release from now on, or no more; only a librarian may.
 
     Raises:
         RoleError: the person is no librarian. ConflictError, ReadOnlyError: nothing was changed.
     """
     require_role(library, "settings")
-    lines = ["", "[publish]", f"folder = {toml_value(publish.folder)}", f"formats = {toml_value(publish.formats)}"]
     before = library.settings.publish
-    save_section(library, "publish", publish, lines, f"publish into {publish.folder}", replaces=before)
+    if publish == before:
+        return
+    lines, note = list[str](), "publish no more after releases"
+    if publish is not None:
+        named = f"folder = {toml_value(publish.folder)}", f"formats = {toml_value(publish.formats)}"
+        lines, note = ["", "[publish]", *named], f"publish into {publish.folder}"
+    save_section(library, "publish", publish, lines, note, replaces=before)
 
 
 def _opened(folder: Path) -> LibraryFiles:

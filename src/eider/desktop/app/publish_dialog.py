@@ -90,14 +90,17 @@ class PublishDialog(QDialog):
 
 
 def run_publish(
-    jobs: Jobs, library: Library, wanted: PublishSettings, say: Callable[[str], None], *, always: bool = False
+    jobs: Jobs, library: Library, wanted: PublishSettings, say: Callable[[str], None], *, always: bool | None = None
 ) -> None:
-    """Publish beside the user's work, format by format in the kernel's process, and say what was done."""
+    """Publish beside the user's work, format by format in the kernel's process, and say what was done.
+
+    `always` says whether it is done after each release from now on; None leaves that as it is.
+    """
 
     def work(task: Task) -> PublishReport:
         report = publish_library(library, publish_folder(library, wanted), wanted.formats, task, jobs.in_kernel)
-        if always and library.settings.publish != wanted:
-            keep_publishing(library, wanted)
+        if always is not None:
+            keep_publishing(library, wanted if always else None)
         return report
 
     def done(report: PublishReport) -> None:

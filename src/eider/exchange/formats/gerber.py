@@ -1,5 +1,6 @@
 """Gerber X2 and X3 with XNC drill files: what they carry, and what is lost, stands in docs/format/gerber.md."""
 
+import re
 from pathlib import Path
 
 from eider.errors import InputError
@@ -39,5 +40,5 @@ FORMAT = FormatSpec(
     is_default=False,
     write=_write,
     read_parts=_read_parts,
-    recognises=lambda head: b"%FS" in head or (b"%MO" in head and b"*%" in head),
+    recognises=lambda head: re.search(rb"%FS[LTD]?[AI]X\d\dY\d\d|%MO(MM|IN)\*%", head) is not None,
 )
