@@ -59,9 +59,9 @@ def test_what_is_dropped_is_listed_compared_and_taken_once(
     assert page.hint.text() == "2 parts: 1 new, 1 differs; 1 thing left out"
     assert "notes.docx: its format is not known" in page.log.item(0).text()  # type: ignore[union-attr]
     page.table.select_where(lambda part: part.name == NAME)
-    qtbot.waitUntil(lambda: page.drawing_choice.currentText() == "Lands")
-    assert "Wide: only in what arrived" in page.legend.text()
-    words = [page.what.item(index).text() for index in range(page.what.count())]  # type: ignore[union-attr]
+    qtbot.waitUntil(lambda: page.part_panel.drawing_choice.currentText() == "Lands")
+    assert "Wide: only in what arrived" in page.part_panel.legend.text()
+    words = [page.part_panel.what.item(index).text() for index in range(page.part_panel.what.count())]  # type: ignore[union-attr]
     assert "Differs: Width of pad 1 changed from 0.9 to 0.95" in words
     press(qtbot, page, "Take all that is new")
     qtbot.waitUntil(lambda: _states(page).get("NEW-1") == "same", timeout=20_000)
@@ -83,8 +83,8 @@ def test_a_part_that_arrived_gets_another_name_and_category(page: IntakePage, qt
     qtbot.waitUntil(lambda: _states(page) == {"BEAD-2": "new"})
     model.setData(model.index(0, 0), "BEAD-3")
     qtbot.waitUntil(lambda: _states(page) == {"BEAD-3": "new"})
-    page.category.setCurrentIndex(page.category.findData("bead"))
-    page.category.activated.emit(page.category.currentIndex())
+    page.source_panel.category.setCurrentIndex(page.source_panel.category.findData("bead"))
+    page.source_panel.category.activated.emit(page.source_panel.category.currentIndex())
     qtbot.waitUntil(lambda: page.looked is not None and page.looked.parts[0].draft.part.category == "bead")
     page.take(page.table.selected())
     qtbot.waitUntil(lambda: _states(page) == {"BEAD-3": "same"}, timeout=20_000)

@@ -1,4 +1,4 @@
-"""Intake: what arrived, drawn and held against the library; taken part by part, and nothing by itself."""
+"""Intake: what arrived waits here, drawn and held against the library; taken part by part, and nothing by itself."""
 
 import tempfile
 import threading
@@ -8,22 +8,24 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QListWidget, QTabWidget
+from PyQt6.QtWidgets import QCheckBox, QFileDialog, QListWidget, QTabWidget
 
 from eider.desktop.context import DesktopContext
-from eider.desktop.widgets.drawing_canvas import DrawingView
+from eider.desktop.intake.arrived_part_panel import ArrivedPartPanel
+from eider.desktop.intake.source_panel import SourcePanel
+from eider.desktop.intake.waiting_bar import WaitingBar
 from eider.desktop.widgets.flow_layout import flow
-from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row, set_choices
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.side_page import SidePage
-from eider.drawings.overlaid_drawings import overlaid
 from eider.library import Library
-from eider.model.intake import IntakeMap
+from eider.model.intake import INTAKE_ITEMS, IntakeMap
 from eider.model.wording import counted
 from eider.services.arrivals import Arrival, look_into
 from eider.services.intake import IntakePart, chosen_parts, held_against
-from eider.services.intake_taking import IntakeTaken, take_parts
-from eider.services.part_comparison import ComparedDrawing, compare_bundles
+from eider.services.intake_mapping import learn_source, reading_hints
+from eider.services.intake_taking import IntakeTaken, TakingChoice, items_of, take_parts
+from eider.services.intake_waiting import Delivery
 from eider.services.tasks import Task
 
 
@@ -44,21 +46,21 @@ class IntakePage(SidePage):
         unpacked = tempfile.TemporaryDirectory(prefix="eider-intake-", ignore_cleanup_errors=True)
         self.destroyed.connect(lambda: threading.Thread(target=unpacked.cleanup).start())
         self._unpacked, self._rounds = Path(unpacked.name), 0
+        self._paths: tuple[Path, ...] = ()
         self.looked: Looked | None = None
-        self.mapping = IntakeMap(category=next(iter(library.settings.categories), ""))
-        self.drawings: tuple[ComparedDrawing, ...] = ()
         self.setAcceptDrops(True)
         self.hint = label(
             "Drop files, folders or archives here, or choose them. Nothing is taken by itself.", wrap=True
         )
-        self.category = QComboBox()
-        self.category.setAccessibleName("Category of the parts")
-        for key, entry in library.settings.categories.items():
-            self.category.addItem(entry.title, key)
-        self.category.activated.connect(lambda _index: self._take_category())
+        self.source_panel = SourcePanel(library.settings, context.theme)
+        self.source_panel.changed.connect(self._take_map)
+        self.source_panel.source_chosen.connect(self._take_source)
+        self.part_panel = ArrivedPartPanel(library, context, self.jobs)
+        self.part_panel.mend_asked.connect(self._mend)
+        self.part_panel.package_asked.connect(self._use_package)
         self.table = RecordView[IntakePart](
             [
-                Column("Name", lambda p: p.name, self._rename, fault=lambda p: p.doubts[0] if p.doubts else ""),
+                Column("Name", lambda p: p.name, self._rename, fault=lambda p: p.faults[0].words if p.faults else ""),
                 Column("State", lambda p: p.state),
                 Column("What there is", lambda p: ", ".join(p.found.kinds)),
                 Column("Differs in", lambda p: str(len(p.differences) or ""), number=True),
@@ -68,42 +70,46 @@ class IntakePage(SidePage):
         )
         self.table.set_widths(190, 80, 190, 80)
         self.table.allow_sorting()
-        self.table.entered_record.connect(self._show)
+        self.table.entered_record.connect(self.part_panel.show_part)
+        self.waiting_bar = WaitingBar(library, self.jobs, self._say)
+        self.waiting_bar.chosen.connect(self._open_delivery)
         self._build()
+
+    @property
+    def mapping(self) -> IntakeMap:
+        """What is said of the source."""
+        return self.source_panel.mapping
 
     def _build(self) -> None:
         self.new_button = button("Take all that is new", lambda: self.take(self._of_state("new")), main=True)
         self.take_button = button("Take the selected", lambda: self.take(self.table.selected()))
-        self.what = QListWidget()
-        self.what.setAccessibleName("What differs, is missing or is in doubt")
-        self.what.setWordWrap(True)
+        self.items = {item: QCheckBox(item.capitalize()) for item in INTAKE_ITEMS}
+        for box in self.items.values():
+            box.setChecked(True)
+        self.share = QCheckBox("Share what is there")
+        self.share.setChecked(True)
+        self.share.setToolTip("Lands and symbols that the library has already are linked, and not copied.")
         self.log = QListWidget()
         self.log.setAccessibleName("What was not understood or left out")
         self.log.setWordWrap(True)
-        self.drawing_choice = QComboBox()
-        self.drawing_choice.setAccessibleName("Which drawing")
-        self.drawing_choice.setMinimumContentsLength(24)
-        self.drawing_choice.activated.connect(lambda _index: self._draw())
-        self.view = DrawingView(self.context.theme, "Choose a part that arrived.", self.context.jobs)
-        self.legend = label("", "soft", wrap=True)
         self.tabs = QTabWidget()
-        self.tabs.addTab(self.what, "This part")
+        self.tabs.addTab(self.part_panel, "This part")
+        self.tabs.addTab(self.source_panel, "Source")
         self.tabs.addTab(self.log, "Left out")
         left = column(
             flow(
                 button("← Shelf", self.closed.emit),
                 label("Intake", "head"),
-                button("Choose files…", self._choose_files),
-                button("Choose a folder…", self._choose_folder),
-                label("Category", "soft"),
-                self.category,
+                button("Choose files…", lambda: self._choose(folder=False)),
+                button("Choose a folder…", lambda: self._choose(folder=True)),
+                self.waiting_bar,
             ),
             self.hint,
             growing(self.table),
+            flow(label("Take", "soft"), *self.items.values(), self.share),
             row(self.take_button, 1, self.new_button),
         )
-        right = column(self.drawing_choice, growing(self.view), self.legend, growing(self.tabs))
-        fill_widget(self, panes(left, right, sizes=(760, 500)))
+        fill_widget(self, panes(left, self.tabs, sizes=(740, 520)))
         self._enable()
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
@@ -115,25 +121,42 @@ class IntakePage(SidePage):
         data = event.mimeData() if event else None
         paths = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()] if data else []
         if paths:
+            self.receive(paths)
+
+    def _choose(self, *, folder: bool) -> None:
+        start = str(self.library.folder.parent)
+        if folder:
+            names = [QFileDialog.getExistingDirectory(self, "A folder with parts", start)]
+        else:
+            names = QFileDialog.getOpenFileNames(self, "Files with parts", start)[0]
+        if any(names):
+            self.receive([Path(name) for name in names])
+
+    def receive(self, paths: Sequence[Path]) -> None:
+        """Look into files and folders, which wait in the library from now on where they can."""
+        if self.library.read_only:
             self.look(paths)
+        else:
+            self.waiting_bar.receive(paths)
 
-    def _choose_files(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self, "Files with parts", str(self.library.folder.parent))
-        if names:
-            self.look([Path(name) for name in names])
-
-    def _choose_folder(self) -> None:
-        name = QFileDialog.getExistingDirectory(self, "A folder with parts", str(self.library.folder.parent))
-        if name:
-            self.look([Path(name)])
+    def _open_delivery(self, delivery: Delivery | None) -> None:
+        if delivery is None:
+            self.show_looked(Looked(Arrival((), {}, ()), (), ()))
+            return
+        known = self.waiting_bar.waiting.sources
+        self.source_panel.show_sources(sorted(known), delivery.source)
+        if delivery.source in known:
+            self.source_panel.show_map(known[delivery.source])
+        self.look([Path(path) for path in delivery.paths])
 
     def look(self, paths: Sequence[Path]) -> None:
         """Read what is in files and folders, and hold it against the library."""
         self._rounds += 1
+        self._paths = tuple(paths)
         mapping, unpacked = self.mapping, self._unpacked / str(self._rounds)
 
         def work(task: Task) -> Looked:
-            arrival = look_into(paths, unpacked, task)
+            arrival = look_into(paths, unpacked, task, reading_hints(mapping))
             return Looked(arrival, *held_against(self.library, arrival, mapping, task))
 
         self.jobs.run_long("imports", "Looking into what arrived", work, self.show_looked, self._say)
@@ -159,11 +182,17 @@ class IntakePage(SidePage):
         self.hint.setText(f"{told}; {counted(len(left), 'thing')} left out" if left else told)
         self.log.clear()
         self.log.addItems(left)
-        self.tabs.setTabText(1, f"Left out ({len(left)})" if left else "Left out")
+        self.tabs.setTabText(2, f"Left out ({len(left)})" if left else "Left out")
+        facts = sorted({name for part in looked.arrival.parts for name in part.facts})
+        self.source_panel.show_found(looked.arrival.layers, facts)
+        chosen = self.table.record()
         self.table.show_records(looked.parts)
-        self.table.select_rows([0] if looked.parts else [])
+        names = [part.came_as for part in looked.parts]
+        again = names.index(chosen.came_as) if chosen is not None and chosen.came_as in names else 0
+        self.table.select_rows([again] if looked.parts else [])
         if not looked.parts:
-            self.tabs.setCurrentIndex(1)
+            self.part_panel.show_part(None)
+            self.tabs.setCurrentWidget(self.log if left else self.part_panel)
         self._enable()
 
     def _of_state(self, state: str) -> list[IntakePart]:
@@ -177,64 +206,56 @@ class IntakePage(SidePage):
     def _say(self, fault: Exception) -> None:
         self.hint.setText(str(fault))
 
-    def _take_category(self) -> None:
-        self.mapping = replace(self.mapping, category=str(self.category.currentData()))
+    def _take_map(self, _mapping: IntakeMap, again: bool) -> None:
+        if again:
+            self.look(self._paths)
+        else:
+            self.look_again()
+
+    def _take_source(self, name: str) -> None:
+        """What the library has learned of another source."""
+        known = self.waiting_bar.waiting.sources
+        if name in known:
+            self.source_panel.show_map(known[name])
+            self.look(self._paths)
+
+    def _with(self, **fields: object) -> None:
+        """The map with other fields, and what arrived held against the library by it."""
+        self.source_panel.show_map(replace(self.mapping, **fields))
         self.look_again()
 
     def _rename(self, part: IntakePart, text: str) -> None:
         """Another name for what arrived, in all that follows."""
-        arrived = next((old for old, new in self.mapping.names.items() if new == part.name), part.name)
         if text.strip():
-            self.mapping = replace(self.mapping, names={**self.mapping.names, arrived: text.strip()})
-            self.look_again()
+            self._with(names={**self.mapping.names, part.came_as: text.strip()})
 
-    def _show(self, part: IntakePart | None) -> None:
-        self.what.clear()
-        if part is None:
-            self.drawings = ()
-            self._draw()
-            return
-        self.what.addItems([f"Differs: {words}" for words in part.differences])
-        self.what.addItems([f"Missing: {words}" for words in part.missing])
-        self.what.addItems([f"In doubt: {words}" for words in part.doubts])
-        library, name = self.library, part.name
+    def _mend(self, name: str, mend: str) -> None:
+        done = self.mapping.mends.get(name, ())
+        self._with(mends={**self.mapping.mends, name: (*done, mend)})
 
-        def work() -> tuple[ComparedDrawing, ...]:
-            there = library.load(part.against) if part.against else part.draft
-            return compare_bundles(there, part.draft, "the library", "what arrived").drawings
-
-        def done(drawings: tuple[ComparedDrawing, ...]) -> None:
-            record = self.table.record()
-            if record is not None and record.name == name:
-                self._show_drawings(drawings, is_new=not part.against)
-
-        self.jobs.run("imports", work, done, self._say)
-
-    def _show_drawings(self, drawings: tuple[ComparedDrawing, ...], *, is_new: bool) -> None:
-        self.drawings = drawings
-        set_choices(self.drawing_choice, [d.title if is_new or not d.is_same else f"{d.title}, same" for d in drawings])
-        self.drawing_choice.setCurrentIndex(next((i for i, d in enumerate(drawings) if not d.is_same), 0))
-        self.legend.setText("" if is_new else "Dashed: only in the library. Wide: only in what arrived. Pale: both.")
-        self._draw()
-
-    def _draw(self) -> None:
-        index = self.drawing_choice.currentIndex()
-        if not 0 <= index < len(self.drawings):
-            self.view.show_drawing(None)
-            return
-        drawn = self.drawings[index]
-        self.view.show_drawing(drawn.right if drawn.is_same else overlaid(drawn.left, drawn.right))
+    def _use_package(self, name: str, of: str) -> None:
+        others = {key: value for key, value in self.mapping.packages.items() if key != name}
+        self._with(packages={**others, name: of} if of else others)
 
     def take(self, parts: Sequence[IntakePart]) -> None:
         """Make drafts, or next revisions, of parts; what the library has already is not taken again."""
-        looked = self.looked
+        looked, mapping = self.looked, self.mapping
         wanted = chosen_parts(parts, [part.name for part in parts])
         if looked is None or not wanted:
             self.hint.setText("The library has all of this already.")
             return
+        items = [item for item, box in self.items.items() if box.isChecked()]
+        if not items:
+            self.hint.setText("Choose what is to be taken of the parts.")
+            return
+        choice = TakingChoice(items_of(items), share=self.share.isChecked())
+        source = self.source_panel.source.currentText().strip()
 
         def work(task: Task) -> IntakeTaken:
-            return take_parts(self.library, looked.arrival, wanted, task)
+            done = take_parts(self.library, looked.arrival, wanted, task, mapping, choice)
+            if source:
+                learn_source(self.library, source, mapping)
+            return done
 
         def done(taken: IntakeTaken) -> None:
             self.context.said.emit("; ".join([f"{counted(len(taken.taken), 'part')} taken", *taken.log[:3]]))
