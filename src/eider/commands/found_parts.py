@@ -146,8 +146,11 @@ def _growth(pad: Pad, opening: Opening) -> float | None:
     return tidy(wider) if is_there and not turned and abs(wider - higher) < SAME and pad.shape != "outline" else None
 
 
-def missing_words(found: FoundPart) -> Iterator[str]:
-    """What a part from elsewhere lacks, and what will be made in its place."""
+def missing_words(found: FoundPart, *, has_package: bool = False) -> Iterator[str]:
+    """What a part from elsewhere lacks, and what will be made in its place.
+
+    With `has_package` the package sheet of another part holds for it.
+    """
     if found.bundle is not None:
         return
     if not found.pins:
@@ -156,11 +159,11 @@ def missing_words(found: FoundPart) -> Iterator[str]:
         yield f"{len(nameless)} pins without names: {', '.join(nameless[:8])}"
     if not found.pads and found.sheet is None:
         yield "no lands and no package sheet"
-    elif found.pads and found.sheet is None:
+    elif found.pads and found.sheet is None and not has_package:
         yield "no package sheet: the lands become pads by hand, and their joints cannot be shown yet"
     if found.outline and not found.model and found.sheet is None:
         yield "no model of the body: its outline and height make one"
-    elif not found.model:
+    elif not found.model and not has_package:
         yield "no body: a box is made once there is a package sheet"
     if not found.datasheet:
         yield "no datasheet"

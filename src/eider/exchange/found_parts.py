@@ -59,7 +59,8 @@ class FoundPart(msgspec.Struct, frozen=True, kw_only=True):
             return ("part",)
         there = {
             "pins": self.pins,
-            "lands": self.pads or self.shapes.forms,
+            "lands": self.pads or self.shapes.has_lands,
+            "shapes": bool(self.shapes) and not self.shapes.has_lands,
             "symbol graphic": self.graphic,
             "silkscreen": self.silkscreen or strokes_of_layers(self.shapes, "silkscreen"),
             "body outline": self.outline,

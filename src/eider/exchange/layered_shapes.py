@@ -35,6 +35,7 @@ _ROLES = (
 )
 # What a layer can be for; of `none` nothing is read.
 ROLES = ("top", "bottom", "mask", "paste", "hole", "unplated", "number", "silkscreen", "assembly", "courtyard", "none")
+_LANDS = ("top", "bottom", "hole", "unplated")
 LINE_ROLES = ("silkscreen", "assembly")
 # The width of a line that has none (mm).
 PLAIN_LINE = 0.12
@@ -66,6 +67,11 @@ class LayeredShapes(msgspec.Struct, frozen=True, omit_defaults=True):
 
     def __bool__(self) -> bool:
         return bool(self.forms or self.lines)
+
+    @property
+    def has_lands(self) -> bool:
+        """Whether any of them is copper, or a hole."""
+        return any(form.role in _LANDS for form in self.forms)
 
     def __add__(self, other: "LayeredShapes") -> "LayeredShapes":
         """The shapes of two files of one pattern."""

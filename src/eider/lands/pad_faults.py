@@ -61,7 +61,9 @@ def _wrong_unit(pads: Sequence[Pad]) -> PadFault | None:
     if not fitting:
         return None
     meant = " or ".join(f"{pitch * FACTORS[mend]:.3g} mm" for mend in fitting)
-    return PadFault(f"the pads are {pitch:g} mm apart, which no package is; in another unit it is {meant}", fitting)
+    return PadFault(
+        f"the pads are {pitch:g} mm apart, a pitch that no package has; in another unit it is {meant}", fitting
+    )
 
 
 def _pitch(pads: Sequence[Pad]) -> float:

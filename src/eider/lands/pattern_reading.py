@@ -11,22 +11,22 @@ from eider.model.wording import counted
 
 PatternForm = Literal["two ends", "one row", "two rows", "four sides", "grid", "irregular"]
 Axis = Literal["x", "y"]
+_AXES: tuple[Axis, ...] = ("x", "y")
 # Pads stand in one row where their middles differ by less (mm), and are of one size likewise.
 IN_ROW = 0.05
 # A pad so many times as large as the usual one, in the middle, is a thermal land.
 THERMAL = 2.5
 # The packages that a form of lands is made for (families by their keys), on the surface and through the board.
 _FAMILIES: dict[tuple[PatternForm, bool], tuple[str, ...]] = {
-    ("two ends", False): ("chip", "moulded", "cylinder", "flat-lead", "can"),
+    ("two ends", False): ("chip", "moulded", "cylinder", "flat-lead", "can", "gullwing-diode"),
     ("two ends", True): ("axial", "radial"),
     ("one row", True): ("single-in-line", "header", "tab-through-hole"),
     ("one row", False): ("surface-header",),
-    ("two rows", False): ("gullwing-dual", "no-lead-dual", "j-lead-dual", "chip-array", "castellated"),
+    ("two rows", False): ("gullwing-dual", "no-lead-dual", "j-lead-dual", "chip-array", "castellated", "butt-lead"),
     ("two rows", True): ("dual-in-line", "header"),
     ("four sides", False): ("gullwing-quad", "no-lead-quad", "j-lead-quad", "castellated"),
     ("grid", False): ("ball-grid", "land-grid"),
     ("grid", True): ("header",),
-    ("irregular", False): ("transistor", "tab"),
 }
 
 
@@ -77,9 +77,14 @@ _FORM_WORDS: dict[PatternForm, str] = {
 
 
 def _row_words(row: LandRows) -> str:
-    pitch = f"pitch {row.pitch:g}, " if row.pitch else ""
-    across = f"Z {row.outer:g}, G {row.inner:g}, " if row.outer else ""
-    return f"{pitch}{across}X {row.width:g} mm along {'y' if row.axis == 'x' else 'x'}"
+    pitch = f"pitch {_mm(row.pitch)}, " if row.pitch else ""
+    across = f"Z {_mm(row.outer)}, G {_mm(row.inner)}, " if row.outer else ""
+    return f"{pitch}{across}X {_mm(row.width)} mm along {'y' if row.axis == 'x' else 'x'}"
+
+
+def _mm(value: float) -> str:
+    """To a micrometre: what is less comes from another unit."""
+    return f"{round(value, 3):g}"
 
 
 def read_pattern(pads: Sequence[Pad]) -> PatternReading:
@@ -91,6 +96,8 @@ def read_pattern(pads: Sequence[Pad]) -> PatternReading:
     drilled = bool(leads) and all(pad.hole is not None for pad in leads)
     form, rows = _form_of(leads)
     families = _FAMILIES.get((form, drilled), ())
+    if form == "two rows" and not drilled and _are_unequal(leads):
+        families = ("transistor", "tab", *families)
     if thermal:
         # Of packages with a thermal land, those without leads are the usual ones.
         families = tuple(sorted(families, key=lambda key: not key.startswith("no-lead")))
@@ -136,6 +143,12 @@ def _form_of(leads: Sequence[Pad]) -> tuple[PatternForm, tuple[LandRows, ...]]:
 def _far(pads: Sequence[Pad], axis: Axis) -> float:
     values = [getattr(pad, axis) for pad in pads]
     return float(max(values) - min(values))
+
+
+def _are_unequal(leads: Sequence[Pad]) -> bool:
+    """Whether one of two rows has fewer pads than the other."""
+    rows = [_rows_across(leads, axis) for axis in _AXES if len(_clusters([getattr(p, axis) for p in leads])) == 2]
+    return any(len(first) != len(second) for first, second in rows)
 
 
 def _clusters(values: Sequence[float]) -> list[float]:

@@ -58,7 +58,7 @@ def look_into(
         found += read.parts
         documents |= read.documents
         layers |= read.layers
-        log += [f"{path.name}: {told}" for told in read.log]
+        log += [told if told.startswith(path.name) else f"{path.name}: {told}" for told in read.log]
     return Arrival(grouped_parts(found), documents, tuple(log), layers)
 
 

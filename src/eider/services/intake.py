@@ -82,14 +82,19 @@ def held_against(
     for index, found in enumerate(arrival.parts):
         task.report(index / len(arrival.parts), f"comparing {found.name}")
         if not _is_part(found):
-            what = f"a {found.kinds[0]} that belongs to no part of this delivery" if found.kinds else "nothing of it"
-            log.append(f"{found.source}: {found.name}: {what}; left out")
+            log.append(f"{found.source}: {found.name}: {_no_part_words(found)}; left out")
             continue
         try:
             made.append(_held(library, found, mapping, run))
         except EiderError as fault:
             log.append(f"{found.source}: {found.name} is left out: {fault}")
     return tuple(made), tuple(log)
+
+
+def _no_part_words(found: FoundPart) -> str:
+    if found.shapes:
+        return "no layer is known to be copper: say what each layer is for"
+    return f"a {found.kinds[0]} that belongs to no part of this delivery" if found.kinds else "nothing of it"
 
 
 def _is_part(found: FoundPart) -> bool:
@@ -117,7 +122,7 @@ def _held(library: Library, arrived: FoundPart, mapping: IntakeMap, run: Evaluat
         "new",
         "",
         (),
-        tuple(missing_words(found)),
+        tuple(missing_words(found, has_package=arrived.name in mapping.packages)),
         doubts,
         came_as=arrived.name,
         reading=read_pattern(found.pads) if found.pads else None,
@@ -129,7 +134,8 @@ def _held(library: Library, arrived: FoundPart, mapping: IntakeMap, run: Evaluat
     differences = _differences(there, draft, found)
     is_renamed = row.id == draft.part.id and row.name != draft.part.name
     state: IntakeState = "renamed" if is_renamed else "differs" if differences else "same"
-    return replace(made_part, state=state, against=row.id, differences=differences[:MOST_DIFFERENCES])
+    # What did not arrive is there already.
+    return replace(made_part, state=state, missing=(), against=row.id, differences=differences[:MOST_DIFFERENCES])
 
 
 def _with_same_content(part: IntakePart, like: SameContent) -> IntakePart:

@@ -25,7 +25,7 @@ class ArrivedPartPanel(QWidget):
 
     def __init__(self, library: Library, context: DesktopContext, jobs: OwnedJobs) -> None:
         super().__init__()
-        self._library, self._jobs = library, jobs
+        self._library, self._jobs, self._pen = library, jobs, context.theme.colour("red")
         self.part: IntakePart | None = None
         self.drawings: tuple[ComparedDrawing, ...] = ()
         self.drawing_choice = QComboBox()
@@ -37,19 +37,23 @@ class ArrivedPartPanel(QWidget):
         self.what = QListWidget()
         self.what.setAccessibleName("What differs, is missing or is in doubt")
         self.what.setWordWrap(True)
+        self.what.setSpacing(3)
         self.mends = [button(title, partial(self._mend, key)) for key, title in MENDS.items()]
         self.package = QLineEdit()
         self.package.setPlaceholderText("Use the package of part…")
+        self.package.setMinimumWidth(230)
         self.package.setAccessibleName("Part whose package sheet is used")
         self.package.setToolTip("Its lands become adjustments on that package sheet, and their joints are shown.")
         self.package.returnPressed.connect(self._use_package)
         mending = flow(*self.mends, self.package)
         below = column(growing(self.what), mending, margins=0)
-        fill_widget(self, column(self.drawing_choice, growing(self.view), self.legend, growing(below), margins=0))
+        fill_widget(self, column(self.drawing_choice, growing(self.view), self.legend, growing(below)))
         self.show_part(None)
 
     def show_part(self, part: IntakePart | None) -> None:
         """This part, or none."""
+        if part is None or self.part is None or part.came_as != self.part.came_as:
+            self.package.clear()
         self.part = part
         self.what.clear()
         self._enable()
@@ -58,6 +62,10 @@ class ArrivedPartPanel(QWidget):
             self._draw()
             return
         self.what.addItems(list(part_words(part)))
+        for index in range(len(part.faults)):
+            item = self.what.item(index)
+            if item is not None:
+                item.setForeground(self._pen)
         library, name = self._library, part.name
 
         def work() -> tuple[ComparedDrawing, ...]:

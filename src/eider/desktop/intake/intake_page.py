@@ -190,8 +190,9 @@ class IntakePage(SidePage):
         names = [part.came_as for part in looked.parts]
         again = names.index(chosen.came_as) if chosen is not None and chosen.came_as in names else 0
         self.table.select_rows([again] if looked.parts else [])
+        # The row may be the one that it was, and the part in it another.
+        self.part_panel.show_part(self.table.record() if looked.parts else None)
         if not looked.parts:
-            self.part_panel.show_part(None)
             self.tabs.setCurrentWidget(self.log if left else self.part_panel)
         self._enable()
 

@@ -61,17 +61,7 @@ class SourcePanel(QWidget):
         self.convention.toggled.connect(lambda on: self._put(by_convention=on))
         self.drawings = QCheckBox("Keep their silkscreen and assembly drawing")
         self.drawings.toggled.connect(lambda on: self._put(drawings="kept" if on else "rulebook"))
-        self.layers = RecordView[LayerRow](
-            [Column("Layer", lambda r: r.layer),
-             Column("For", lambda r: r.role, self._put_layer, choices=lambda _r: ROLES, at_end=True)],
-            theme,
-        )  # fmt: skip
-        self.layers.setAccessibleName("Layers of the files")
-        self.facts = RecordView[FactRow](
-            [Column("Their fact", lambda r: r.theirs), Column("Ours", lambda r: r.ours, self._put_fact, at_end=True)],
-            theme,
-        )
-        self.facts.setAccessibleName("Names of facts")
+        self._make_tables(theme)
         form = QFormLayout()
         form.addRow("Source", self.source)
         form.addRow("Category", self.category)
@@ -86,6 +76,21 @@ class SourcePanel(QWidget):
         layout.setContentsMargins(8, 8, 8, 8)
         layout.addLayout(form)
         layout.addWidget(tables, 1)
+
+    def _make_tables(self, theme: Theme) -> None:
+        self.layers = RecordView[LayerRow](
+            [Column("Layer", lambda r: r.layer),
+             Column("For", lambda r: r.role, self._put_layer, choices=lambda _r: ROLES, at_end=True)],
+            theme,
+        )  # fmt: skip
+        self.layers.set_widths(260)
+        self.layers.setAccessibleName("Layers of the files")
+        self.facts = RecordView[FactRow](
+            [Column("Their fact", lambda r: r.theirs), Column("Ours", lambda r: r.ours, self._put_fact, at_end=True)],
+            theme,
+        )
+        self.facts.set_widths(220)
+        self.facts.setAccessibleName("Names of facts")
 
     def show_sources(self, known: Sequence[str], current: str) -> None:
         """The sources that the library knows, and what this one is called."""
