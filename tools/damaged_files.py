@@ -41,7 +41,7 @@ def samples(folder: Path) -> list[Path]:
         bundle = run.evaluated(part).bundle
         rules: EvaluationRules = rules_for(library, bundle)
         made += [Path(name) for name in export_part(bundle, FORMATS, folder / "out", rules).files]
-    foreign = [*FOREIGN.glob("ipc2581/*.xml"), *FOREIGN.glob("*.edn"), *FOREIGN.glob("*.bsd*"), *FOREIGN.glob("*.ibs")]
+    foreign = [*(FOREIGN / "foreign").glob("*.*"), *FOREIGN.glob("*.bsd*"), *FOREIGN.glob("*.ibs")]
     return [*made, *foreign]
 
 

@@ -22,7 +22,7 @@ from eider.model.part import DatasheetLink
 from eider.rulebooks import standard_rulebook
 from shared_libraries import capacitor
 
-STRANGER = Path(__file__).parent / "stranger.edn"
+STRANGER = Path(__file__).parent / "foreign" / "stranger.edn"
 
 
 @pytest.fixture

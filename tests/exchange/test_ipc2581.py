@@ -24,7 +24,7 @@ from eider.symbols.pin_table import make_pin
 from family_samples import sample
 from shared_libraries import capacitor
 
-FILES = Path(__file__).parent / "ipc2581"
+FILES = Path(__file__).parent / "foreign"
 
 
 def _part(library: Library, family: str) -> Bundle:

@@ -11,7 +11,7 @@ from eider.model.pattern import Hole, Pad, PadShape
 
 # Headings by which a column is known, in small letters, without unit and punctuation.
 _COLUMNS: Mapping[str, tuple[str, ...]] = {
-    "number": ("number", "pad", "pad number", "pin", "no", "name"),
+    "number": ("number", "pad", "pad number", "pad no", "pin", "pin no", "pin number", "no", "name"),
     "x": ("x", "x centre", "x center", "centre x", "center x", "pos x", "x position"),
     "y": ("y", "y centre", "y center", "centre y", "center y", "pos y", "y position"),
     "width": ("width", "x size", "size x", "w", "dx"),

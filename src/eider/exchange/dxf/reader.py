@@ -97,7 +97,7 @@ def _strokes(entity: Any, kind: str, scale: float) -> Iterator[PatternStroke]:
         return
     made = path.make_path(entity)
     points = tuple((_mm(p.x, scale), _mm(p.y, scale)) for p in made.flattening(CHORD / scale))
-    width = _mm(entity.dxf.get("const_width", 0.0), scale) or PLAIN_LINE
+    width = (_mm(entity.dxf.get("const_width", 0.0), scale) if kind == "LWPOLYLINE" else 0.0) or PLAIN_LINE
     if len(points) > 1:
         yield PatternStroke(points, width, "line")
 

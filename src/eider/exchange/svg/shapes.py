@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, NamedTuple
-from xml.etree.ElementTree import Element, ParseError
+from xml.etree.ElementTree import Element, ParseError, tostring
 
 from defusedxml.common import DefusedXmlException
 from defusedxml.ElementTree import fromstring
@@ -83,7 +83,8 @@ def _parsed(path: Path) -> tuple[Any, Element]:
         raise InputError(f"{path.name} is a drawing by Eider, made to be looked at; take the part's bundle or DXF")
     _require_count(root, path.name)
     try:
-        return SVG.parse(io.BytesIO(data), reify=True), root
+        # Written anew: the library takes a prefix of a name space for an attribute of every element.
+        return SVG.parse(io.BytesIO(tostring(root)), reify=True), root
     # The library lets faults of every kind through, by what is wrong with a number or a path.
     except Exception as fault:
         raise InputError(f"{path.name} cannot be read as SVG: {fault}") from fault
@@ -164,14 +165,18 @@ def _shape(element: Any, names: tuple[str, ...], frame: _Frame) -> SvgShape | No
     if not isinstance(element, Shape) or str(element.values.get("display", "")) == "none":
         return None
     circle = None
-    if isinstance(element, Circle) and abs(element.rx - element.ry) < 1e-9:
+    # Turned shapes keep their transform, as they are no shapes of their kind any more.
+    left = element.transform
+    if isinstance(element, Circle) and left.is_identity() and abs(element.rx - element.ry) < 1e-9:
         size = within_a_metre(2 * float(element.rx) * frame.scale, "a diameter")
         x, y = frame.place(element.cx, element.cy)
         circle = Opening(x, y, size, size, shape="circle")
-    lines = tuple(line for line in _lines(Path(element), frame) if len(line[0]) > 1)
+    lines = tuple(line for line in _lines(abs(Path(element)), frame) if len(line[0]) > 1)
     stroke = element.stroke
     has_stroke = stroke is not None and stroke.value is not None
-    width = within_a_metre(float(element.stroke_width or 0) * frame.scale, "a line's width") if has_stroke else 0.0
+    grown = math.sqrt(abs(left.a * left.d - left.b * left.c))
+    width = float(element.stroke_width or 0) * grown * frame.scale if has_stroke else 0.0
+    width = within_a_metre(width, "a line's width")
     return SvgShape(names, lines, element.fill.value is not None, width, circle) if lines else None
 
 

@@ -2,7 +2,7 @@
 
 import math
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from eider.exchange.svg.shapes import SvgDrawing, SvgShape
@@ -24,9 +24,7 @@ class FoundGraphic(NamedTuple):
 def symbol_graphic(drawing: SvgDrawing) -> FoundGraphic:
     """The graphic of a drawing about its middle, which is put on a whole grid."""
     shapes, log = drawing.shapes, list[str]()
-    points = [point for shape in shapes for line, _closed in shape.lines for point in line]
-    x0, y0, x1, y1 = bounds(points)
-    middle = round((x0 + x1) / 2 / GRID) * GRID, round((y0 + y1) / 2 / GRID) * GRID
+    middle = _middle(shapes)
     rows, moved = list[GraphicStroke](), 0
     for shape in shapes:
         name = next((found[1] for label in reversed(shape.names) if (found := _PIN.fullmatch(label))), "")
@@ -41,6 +39,21 @@ def symbol_graphic(drawing: SvgDrawing) -> FoundGraphic:
     if moved:
         log.append(f"{moved} pins stood off the grid of 2.54 mm and were moved to it")
     return FoundGraphic(tuple(rows), tuple(log))
+
+
+def _middle(shapes: Sequence[SvgShape]) -> Point:
+    """The middle of the drawing, moved by less than a grid so that the first pin stands on whole ones."""
+    x0, y0, x1, y1 = bounds([point for shape in shapes for line, _closed in shape.lines for point in line])
+    middle = (x0 + x1) / 2, (y0 + y1) / 2
+    pins = (shape for shape in shapes if any(_PIN.fullmatch(label) for label in shape.names))
+    first = next((_far_end(shape, middle) for shape in pins), (0.0, 0.0))
+    x, y = (at - round((at - about) / GRID) * GRID for at, about in zip(first, middle, strict=True))
+    return x, y
+
+
+def _far_end(shape: SvgShape, middle: Point) -> Point:
+    """The end of a pin's line that lies farther out."""
+    return max((p for line, _closed in shape.lines for p in line), key=lambda p: math.dist(p, middle))
 
 
 def _graphic_rows(shape: SvgShape, middle: Point, *, is_pin: bool) -> Iterator[GraphicStroke]:
@@ -60,8 +73,8 @@ def _graphic_rows(shape: SvgShape, middle: Point, *, is_pin: bool) -> Iterator[G
 
 
 def _pin_end(shape: SvgShape, middle: Point) -> tuple[str, float]:
-    """The end of a pin's line that lies farther out, on whole grids, and how far it was off them in grids."""
-    x, y = max((p for line, _closed in shape.lines for p in line), key=lambda p: math.dist(p, middle))
+    """The outer end of a pin's line on whole grids, and how far it was off them in grids."""
+    x, y = _far_end(shape, middle)
     at = (x - middle[0]) / GRID, (y - middle[1]) / GRID
     on = round(at[0]), round(at[1])
     return f"{on[0]},{on[1]}", math.dist(at, on)
