@@ -17,6 +17,7 @@ from eider.commands.evaluation import EvaluationRules
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part, converter_part
 from eider.errors import EiderError
+from eider.exchange.found_parts import grouped_parts
 from eider.library import init_library
 from eider.model.part import DatasheetLink
 from eider.services.arrivals import read_arrived
@@ -24,7 +25,7 @@ from eider.services.exporting import export_part
 from eider.services.part_evaluation import EvaluationRun
 from eider.services.releasing import rules_for
 
-FORMATS = ("bundle", "ipc2581", "edif", "dxf", "json", "csv")
+FORMATS = ("bundle", "ipc2581", "edif", "dxf", "json", "csv", "xlsx", "gerber", "idf")
 FOREIGN = Path(__file__).parent.parent / "tests" / "exchange"
 # A reading that takes longer (s), and a process that takes more memory (MB), are faults.
 SLOWEST, MOST_MEMORY = 5.0, 1024
@@ -82,7 +83,7 @@ def main(count: int, seed: int) -> int:
                 target.write_bytes(damaged(source.read_bytes(), chance))
                 begin = time.perf_counter()
                 try:
-                    read_arrived(target)
+                    grouped_parts(read_arrived(target).parts)
                     outcomes["read"] += 1
                 except EiderError:
                     outcomes["refused"] += 1

@@ -32,6 +32,7 @@ LIKE_PITCH = 0.01
 # No package has a pitch above or below (mm).
 LARGEST_PITCH, SMALLEST_PITCH = 16.0, 0.25
 SAME_PLACE = 0.001
+MOST_TOLD = 6
 
 
 class PadFault(NamedTuple):
@@ -106,9 +107,12 @@ def _overlapping(pads: Sequence[Pad]) -> PadFault | None:
     ]
     if not pairs:
         return None
-    numbers = list(dict.fromkeys(number or "without a number" for pair in pairs for number in pair))
-    more = f" and {counted(len(numbers) - 6, 'other')}" if len(numbers) > 6 else ""
-    return PadFault(f"{named('pad', numbers[:6])}{more} overlap", ())
+    found = {number or "without a number" for pair in pairs for number in pair}
+    numbers = sorted(found, key=lambda number: (len(number), number))
+    if len(numbers) <= MOST_TOLD:
+        return PadFault(f"{named('pad', numbers)} overlap", ())
+    told = f"pads {', '.join(numbers[:MOST_TOLD])} and {counted(len(numbers) - MOST_TOLD, 'other')}"
+    return PadFault(f"{told} overlap", ())
 
 
 def _share_side(first: Pad, second: Pad) -> bool:

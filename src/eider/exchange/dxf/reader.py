@@ -1,5 +1,6 @@
 """Reads land patterns out of DXF: copper as pads, openings and holes on them, their numbers from the texts on them."""
 
+import logging
 import math
 from collections import Counter
 from collections.abc import Iterator
@@ -43,6 +44,8 @@ def read_dxf(path: Path, hints: ReadingHints = NO_HINTS) -> FoundFile:
     from ezdxf import recover
 
     require_size(path, LARGEST)
+    # What it repairs is told below; it would write it to the terminal, line by line.
+    logging.getLogger("ezdxf").addHandler(logging.NullHandler())
     try:
         document, auditor = recover.readfile(path)
         shapes, layers, log = _collected(document, hints)

@@ -150,8 +150,10 @@ def _outline(n: Sequence[float]) -> BaseGeometry:
     if not 3 <= count <= MOST_POINTS or len(n) < 2 * count + 3:
         raise InputError(f"an outline of {count} points with {len(n) - 1} numbers")
     points = [(n[1 + 2 * index], n[2 + 2 * index]) for index in range(count + 1)]
-    area: Any = Polygon(points)
-    return _turned(area if area.is_valid else area.buffer(0), n, 2 * count + 3)
+    area = Polygon(points)
+    if not area.is_valid:
+        raise InputError("an outline that crosses itself")
+    return _turned(area, n, 2 * count + 3)
 
 
 def _polygon(n: Sequence[float]) -> BaseGeometry:

@@ -89,8 +89,11 @@ class Plotter:
     def _end_contour(self) -> None:
         contour = self._contour or []
         if len(contour) >= 3:
-            area: Any = Polygon(contour)
-            self._keep_area(area if area.is_valid else area.buffer(0), "areas that cross themselves left out")
+            area = Polygon(contour)
+            if area.is_valid:
+                self._keep_area(area, "areas of several pieces left out")
+            else:
+                self._left["areas that cross themselves left out"] += 1
 
     def _keep_area(self, area: BaseGeometry, otherwise: str) -> None:
         form = form_of_area(area)

@@ -2,7 +2,6 @@
 
 import re
 from pathlib import Path
-from typing import Any
 
 from msgspec.structs import replace
 from shapely import Polygon
@@ -90,8 +89,8 @@ def _form(shape: SvgShape) -> Opening | None:
         return shape.circle
     if len(shape.lines) != 1 or not shape.lines[0][1] or len(shape.lines[0][0]) < 3:
         return None
-    area: Any = Polygon(shape.lines[0][0])
-    return form_of_area(area if area.is_valid else area.buffer(0))
+    area = Polygon(shape.lines[0][0])
+    return form_of_area(area) if area.is_valid else None
 
 
 def _moved(drawn: LayeredShapes, dx: float, dy: float) -> LayeredShapes:
