@@ -18,7 +18,10 @@ _COLUMNS: Mapping[str, tuple[str, ...]] = {
     "height": ("height", "y size", "size y", "h", "dy", "length"),
     "rotation": ("rotation", "angle", "rot"),
     "shape": ("shape", "form"),
+    "corner": ("corner", "corner radius", "radius"),
     "hole": ("hole", "drill", "hole diameter"),
+    "slot": ("slot", "slot length", "hole height"),
+    "plated": ("plated", "plating"),
     "layers": ("layers", "layer", "side"),
 }
 _NEEDED = ("number", "x", "y", "width", "height")
@@ -88,7 +91,9 @@ def _pad(cells: Mapping[str, str], columns: Mapping[str, _Column]) -> Pad:
     shape = _SHAPES.get(wanted, wanted)
     if shape not in ("rectangle", "rounded", "oval", "circle"):
         raise InputError(f"pad {cells['number']}: the shape “{wanted}” is not one of a table")
-    hole = _length(cells, columns, "hole") if cells.get("hole") else 0.0
+    hole, slot, corner = (
+        _length(cells, columns, name) if cells.get(name) else 0.0 for name in ("hole", "slot", "corner")
+    )
     return Pad(
         cells["number"],
         x,
@@ -97,7 +102,9 @@ def _pad(cells: Mapping[str, str], columns: Mapping[str, _Column]) -> Pad:
         height,
         rotation=_degrees(cells.get("rotation", "")),
         shape=cast(PadShape, shape),
-        hole=Hole(hole, hole) if hole > 0 else None,
+        corner_radius=corner,
+        hole=Hole(hole, slot or hole) if hole > 0 else None,
+        plated=cells.get("plated", "").casefold() not in ("no", "false", "0", "unplated"),
         layers={"": "all" if hole > 0 else "top"}.get(cells.get("layers", ""), cells.get("layers", "")),
     )
 

@@ -69,12 +69,20 @@ def _source(path: Path, title: str) -> str:
 def pad_rows(pattern: Pattern) -> list[tuple[str, ...]]:
     """Every pad with its centre and size in mm, headings first."""
     rows: list[tuple[str, ...]] = [
-        ("number", "x mm", "y mm", "width mm", "height mm", "rotation deg", "shape", "hole mm", "layers")
-    ]
+        ("number", "x mm", "y mm", "width mm", "height mm", "rotation deg", "shape", "corner mm", "hole mm", "slot mm",
+         "plated", "layers")
+    ]  # fmt: skip
     for pad in pattern.pads:
         lengths = (format_length(v, with_unit=False) for v in (pad.x, pad.y, pad.width, pad.height))
-        hole = format_length(pad.hole.width, with_unit=False) if pad.hole else ""
-        rows.append((pad.number, *lengths, f"{pad.rotation:g}", pad.shape, hole, pad.layers))
+        hole = pad.hole
+        rest = (
+            pad.corner_radius,
+            hole.width if hole else 0.0,
+            hole.height if hole and hole.height != hole.width else 0.0,
+        )
+        texts = (format_length(value, with_unit=False) if value else "" for value in rest)
+        plated = "" if hole is None else "yes" if pad.plated else "no"
+        rows.append((pad.number, *lengths, f"{pad.rotation:g}", pad.shape, *texts, plated, pad.layers))
     return rows
 
 

@@ -121,6 +121,7 @@ def _only(draft: Bundle, part: IntakePart, items: Collection[IntakeItem]) -> Bun
         made = replace(made, symbol=replace(made.symbol, **blank))
     if "footprint" not in items:
         made = replace(made, sheet=replace(made.sheet, pads=(), outlines={}))
+        made = replace(made, footprint=replace(made.footprint, overrides=(), pattern=None, also=()))
     if "body" not in items:
         made = replace(made, body=replace(made.body, composed=(), model=None))
     if "facts" not in items:

@@ -20,6 +20,7 @@ MOST_PINS = 5_000
 TOO_MANY = f"a symbol has at most {MOST_PINS} pins; the rest was left out"
 LONGEST_NUMBER = 8
 LONGEST_RANGE = 400
+_YES = frozenset({"yes", "y", "true", "1", "x"})
 _RANGE = re.compile(r"\s*([A-Z]{0,2})(\d{1,4})\s*(?:[-–—]|to)\s*([A-Z]{0,2})(\d{1,4})\s*")
 Rows = Sequence[Sequence[str]]
 
@@ -139,6 +140,10 @@ def _pins_of(numbers: Sequence[str], cells: dict[str, str]) -> tuple[list[Pin], 
         )
         more = {what.removeprefix(MORE): text for what, text in cells.items() if what.startswith(MORE) and text}
         pin = replace(pin, more=more) if more else pin
+        if cells.get("active_low"):
+            pin = replace(pin, active_low=cells["active_low"].casefold() in _YES)
+        if others := tuple(text.strip() for text in cells.get("alternatives", "").split(" / ") if text.strip()):
+            pin = replace(pin, alternatives=others)
         pins.append(pin)
     return pins, fault
 
