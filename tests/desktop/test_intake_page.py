@@ -3,14 +3,20 @@
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, press, settle
+from eider.demo.parts import converter_part
 from eider.desktop.app.window import MainWindow
 from eider.desktop.intake.intake_page import IntakePage
+from eider.exchange.dxf.writer import dxf_text
 from eider.exchange.formats.csv import pads_csv, pins_csv
+from eider.lands.pad_faults import mended_pads
+from eider.model.part import DatasheetLink
+from eider.services.part_evaluation import EvaluationRun, save_part
 
 NAME = "LYN-C1608-100N"
 
@@ -109,3 +115,78 @@ def test_a_library_that_cannot_be_written_takes_nothing(
     page.look([delivery])
     qtbot.waitUntil(lambda: "NEW-1" in _states(page))
     assert not page.new_button.isEnabled() and not page.take_button.isEnabled()
+
+
+def test_what_is_dropped_waits_over_a_restart_until_it_is_discarded(
+    page: IntakePage, window: MainWindow, make_window: MakeWindow, qtbot: QtBot, delivery: Path
+) -> None:
+    _drop(page, delivery)
+    qtbot.waitUntil(lambda: "NEW-1" in _states(page))
+    for path in delivery.iterdir():
+        path.unlink()
+    page.source_panel.licence.setText("own use")
+    page.source_panel.licence.editingFinished.emit()
+    press(qtbot, page, "Take all that is new")
+    qtbot.waitUntil(lambda: _states(page).get("NEW-1") == "same", timeout=20_000)
+    window.close()
+    again = make_window()
+    next(a for a in again.actions_list if a.id == "library.intake").run()
+    reopened = again.side.page
+    assert isinstance(reopened, IntakePage)
+    qtbot.waitUntil(lambda: _states(reopened) == {NAME: "differs", "NEW-1": "same"}, timeout=20_000)
+    # What was said of the source holds again.
+    assert reopened.source_panel.source.currentText() == "delivery"
+    assert reopened.source_panel.licence.text() == "own use"
+    press(qtbot, reopened, "Discard")
+    qtbot.waitUntil(lambda: not reopened.waiting_bar.waiting.deliveries)
+    qtbot.waitUntil(lambda: _states(reopened) == {})
+    assert not reopened.waiting_bar.discard.isEnabled()
+
+
+def test_layers_units_and_faults_are_put_right_in_the_window(
+    page: IntakePage, window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    made = EvaluationRun(window.library).evaluated(converter_part(window.library, DatasheetLink("0" * 64, "x.pdf")))
+    save_part(window.library, made)
+    pattern = made.bundle.footprint.pattern
+    assert pattern is not None
+    folder = tmp_path / "strange"
+    folder.mkdir()
+    (folder / "KEL-1-lands.dxf").write_text(dxf_text(pattern).replace("COPPER_TOP", "LAYER_1"))
+    (folder / "KEL-2-pads.csv").write_text(pads_csv(replace(pattern, pads=mended_pads(pattern.pads, "mirror"))))
+    page.receive([folder])
+    qtbot.waitUntil(lambda: "KEL-2" in _states(page))
+    model = page.source_panel.layers.model()
+    assert model is not None
+    names = [record.layer for record in page.source_panel.layers.records.records]
+    model.setData(model.index(names.index("LAYER_1"), 1), "top")
+    qtbot.waitUntil(lambda: "KEL-1" in _states(page), timeout=20_000)
+    page.table.select_where(lambda held: held.name == "KEL-2")
+    mirror = next(made for made in page.part_panel.mends if made.text() == "Mirror left to right")
+    assert mirror.isVisibleTo(page.part_panel)
+    mirror.click()
+    qtbot.waitUntil(lambda: page.part_panel.part is not None and page.part_panel.part.faults == (), timeout=20_000)
+    assert not mirror.isVisibleTo(page.part_panel) and page.part_panel.part.like.lands[1] == "NVK-1216T"
+    page.part_panel.package.setText("NVK-1216T")
+    page.part_panel.package.returnPressed.emit()
+    qtbot.waitUntil(lambda: page.part_panel.part is not None and bool(page.part_panel.part.joints), timeout=20_000)
+    words = [page.part_panel.what.item(index).text() for index in range(page.part_panel.what.count())]  # type: ignore[union-attr]
+    assert "Joints: its lands reach level B" in words
+    page.part_panel.package.setText("NOBODY")
+    page.part_panel.package.returnPressed.emit()
+    qtbot.waitUntil(lambda: "KEL-2" not in _states(page), timeout=20_000)
+    assert any("no part “NOBODY”" in page.log.item(index).text() for index in range(page.log.count()))  # type: ignore[union-attr]
+
+
+def test_only_what_is_ticked_is_taken(page: IntakePage, window: MainWindow, qtbot: QtBot, delivery: Path) -> None:
+    page.look([delivery])
+    qtbot.waitUntil(lambda: "NEW-1" in _states(page))
+    for item, box in page.items.items():
+        box.setChecked(item == "symbol")
+    page.take([part for part in page.looked.parts if part.name == "NEW-1"] if page.looked else [])
+    qtbot.waitUntil(lambda: _states(page).get("NEW-1") == "differs", timeout=20_000)
+    made = window.library.load(window.library.find("NEW-1").id)
+    assert [pin.name for pin in made.symbol.pins] == ["A", "K"] and made.footprint.pattern is None
+    page.items["symbol"].setChecked(False)
+    press(qtbot, page, "Take the selected")
+    assert page.hint.text() == "Choose what is to be taken of the parts."

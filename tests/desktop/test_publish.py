@@ -34,3 +34,10 @@ def test_the_library_is_published_in_the_window_and_after_a_release(
     settle(qtbot, window)
     window.tasks._release([window.library.find(part_id)], "A7")
     qtbot.waitUntil(lambda: manifest.read_bytes() != before, timeout=60_000)
+    # Without the tick it is published once more, and not after releases from then on.
+    next(a for a in window.actions_list if a.id == "library.publish").run()
+    again = window.tasks.publish_dialog
+    assert again is not None and again is not dialog and again.always.isChecked()
+    again.always.setChecked(False)
+    press(qtbot, again, "Publish")
+    qtbot.waitUntil(lambda: window.library.settings.publish is None, timeout=60_000)

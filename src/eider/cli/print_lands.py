@@ -6,9 +6,9 @@ import click
 
 from eider.cli.library_argument import library_argument, opened_library
 from eider.cli.output import finish, json_option
-from eider.library.atomic_files import write_atomic
-from eider.model.wording import counted
-from eider.reports.footprint_print import PAPERS, print_pages, print_tiles
+from eider.cli.progress import shown_progress
+from eider.reports.footprint_print import PAPERS
+from eider.services.printing import print_parts
 
 
 @click.command("print")
@@ -21,7 +21,7 @@ from eider.reports.footprint_print import PAPERS, print_pages, print_tiles
 def print_lands(folder: Path, items: tuple[str, ...], out: Path, paper: str, mirrored: bool, as_json: bool) -> None:
     """Write the land patterns of parts at their true size, several on a page, with bars to measure the print by."""
     library = opened_library(folder)
-    tiles = print_tiles([library.load(library.find(item).id) for item in items])
-    write_atomic(out, print_pages(tiles, paper, mirrored=mirrored))
-    told = f"{counted(len(tiles), 'land pattern')} 1:1 on {paper}: {out}"
-    finish({"file": str(out), "patterns": len(tiles), "paper": paper, "mirrored": mirrored}, [told], as_json)
+    with shown_progress() as task:
+        ids = [library.find(item).id for item in items]
+        printed = print_parts(library, ids, out, paper, mirrored=mirrored, task=task)
+    finish(printed, [printed.words], as_json)

@@ -105,7 +105,7 @@ def _as_taken(library: Library, part: IntakePart, choice: TakingChoice) -> Draft
         made = _unreleased(part.draft)
         if items != ALL_ITEMS:
             made = _only(made, part, items)
-        return _shared(library, made, part) if choice.share else DraftOfFound(made, ())
+        return _shared(library, made, part, items) if choice.share else DraftOfFound(made, ())
     there = library.load(part.against)
     if part.found.bundle is not None:
         made = _items_of_bundle(there, with_identity_of(part.draft, there), items)
@@ -173,11 +173,11 @@ def _merged(there: Bundle, part: IntakePart, items: Collection[IntakeItem]) -> D
     return DraftOfFound(replace(made, part=replace(made.part, facts=facts)), doubts)
 
 
-def _shared(library: Library, draft: Bundle, part: IntakePart) -> DraftOfFound:
+def _shared(library: Library, draft: Bundle, part: IntakePart, items: Collection[IntakeItem]) -> DraftOfFound:
     """A new part that shares the lands and the symbol of parts that have the same; only what was released is shared."""
     like, found, told = part.like, part.found, list[str]()
     made = draft
-    if like.lands[0] and found.sheet is None and found.bundle is None:
+    if "footprint" in items and like.lands[0] and found.sheet is None and found.bundle is None:
         other = library.load(like.lands[0])
         if other.part.release is None:
             told.append(f"its lands are those of {other.part.name}, which was never released: nothing is shared")
@@ -186,7 +186,7 @@ def _shared(library: Library, draft: Bundle, part: IntakePart) -> DraftOfFound:
             made = replace(made, sheet=other.sheet, footprint=other.footprint, body=other.body)
             made = replace(made, part=replace(made.part, match=other.part.match, **links))
             told.append(f"package, lands and body are those of {other.part.name}, and shared with it")
-    if like.pins[0] and found.bundle is None and not found.graphic:
+    if "symbol" in items and like.pins[0] and found.bundle is None and not found.graphic:
         other = library.load(like.pins[0])
         if other.part.release is not None:
             made = replace(made, symbol=other.symbol, part=replace(made.part, symbol=other.part.symbol))

@@ -8,6 +8,7 @@ from typing import Protocol
 from eider.desktop.app.actions import Action
 from eider.desktop.app.command_field import CommandField
 from eider.desktop.app.part_tasks import PartTasks
+from eider.desktop.app.print_dialog import ask_to_print
 from eider.desktop.app.sharing_tasks import SharingTasks
 from eider.desktop.app.side_pages import SidePages, UndoSteps
 from eider.desktop.context import DesktopContext
@@ -93,6 +94,7 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
     )
     yield Action("library.materials", "Library", "Materials…", "", window.tasks.edit_materials)
     yield Action("library.publish", "Library", "Publish…", "", window.tasks.publish)
+    yield Action("library.print", "Library", "Print land patterns 1:1…", "Ctrl+P", partial(_print_lands, window))
     yield Action("library.people", "Library", "People and reviews…", "", window.tasks.edit_people)
     sharing = window.sharing
     yield Action("library.sync", "Library", "Synchronise", "F5", sharing.synchronise)
@@ -105,6 +107,16 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
         if path != window.library.folder:
             yield Action(f"library.recent.{index}", "Library", f"Open {path}", "", partial(window.open_library, path))
     yield Action("library.quit", "Library", "Quit", "Ctrl+Q", window.close)
+
+
+def _print_lands(window: ActionTarget) -> None:
+    """The land patterns of the part that is open, or of those that are selected on the Shelf."""
+    selected = [record.id for record in window.shelf.table.selected()]
+    ids = [window.page.controller.bundle.part.id] if window.page else selected
+    if ids:
+        ask_to_print(window.library, window.context, ids, window.shelf.window() or window.shelf)
+    else:
+        window.context.said.emit("Choose parts on the Shelf, or open one: their land patterns are printed.")
 
 
 def _edit_actions(window: ActionTarget) -> Iterator[Action]:
