@@ -128,6 +128,15 @@ def test_what_is_dropped_waits_over_a_restart_until_it_is_discarded(
     page.source_panel.licence.editingFinished.emit()
     press(qtbot, page, "Take all that is new")
     qtbot.waitUntil(lambda: _states(page).get("NEW-1") == "same", timeout=20_000)
+    window.open_part(window.library.find("NEW-1").id)
+    qtbot.waitUntil(lambda: window.page is not None and window.page.current is not None)
+    assert window.page is not None
+    window.page.go_to(0)
+    source = window.page.current
+    qtbot.waitUntil(lambda: source.elsewhere.count() > 0)
+    assert source.elsewhere.item(0).text().startswith("NEW-1-pads.csv, NEW-1-pins.csv, taken by ")
+    assert source.elsewhere.item(0).text().endswith("; licence: own use")
+    settle(qtbot, window)
     window.close()
     again = make_window()
     next(a for a in again.actions_list if a.id == "library.intake").run()

@@ -1,8 +1,11 @@
 """Source: the datasheets of the part, and what has been captured from them."""
 
+from collections.abc import Iterator
+
 import msgspec
 
 from eider.evidence.address_table import Coverage, evidence_coverage
+from eider.model.intake import ArrivalNote
 from eider.model.part import DatasheetLink
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.part_values import ValueRow, value_rows
@@ -10,17 +13,25 @@ from eider.views.step_registry import StepSpec
 
 
 class SourceView(msgspec.Struct, frozen=True):
-    """What Source shows."""
+    """What Source shows; `arrivals` tell, the newest first, what came from elsewhere and what was done on the way."""
 
     datasheets: tuple[DatasheetLink, ...]
     coverage: Coverage
     values: tuple[ValueRow, ...]
+    arrivals: tuple[str, ...] = ()
 
 
 def source_view(state: PartState, _options: ViewOptions) -> SourceView:
     """The documents and values of a part."""
     bundle = state.bundle
-    return SourceView(bundle.part.datasheets, evidence_coverage(bundle), tuple(value_rows(bundle)))
+    told = tuple(line for note in reversed(bundle.part.arrivals) for line in _arrival_words(note))
+    return SourceView(bundle.part.datasheets, evidence_coverage(bundle), tuple(value_rows(bundle)), told)
+
+
+def _arrival_words(note: ArrivalNote) -> Iterator[str]:
+    licence = f"; licence: {note.licence}" if note.licence else ""
+    yield f"{note.source}, taken by {note.by} on {note.at[:10]}{licence}"
+    yield from note.log
 
 
 STEP = StepSpec(

@@ -82,6 +82,11 @@ class SourceStep(PartStep):
         )
         self._tabs.addTab(captured, "Captured")
         self._tabs.addTab(compared, "Newer datasheet")
+        self.elsewhere = QListWidget()
+        self.elsewhere.setWordWrap(True)
+        self.elsewhere.setSpacing(3)
+        self.elsewhere.setAccessibleName("What came from elsewhere, and what was done on the way")
+        self._tabs.addTab(self.elsewhere, "From elsewhere")
         left = column(
             label("Datasheets", "head"), growing(self._list), button("Attach datasheet…", self._choose, main=True)
         )
@@ -109,6 +114,9 @@ class SourceStep(PartStep):
         self._coverage.setText(f"{covered.covered} of {covered.total}")
         self._about.setText(f"values with evidence, {covered.confirmed} confirmed")
         self.table.show_values(view.values)
+        self.elsewhere.clear()
+        self.elsewhere.addItems(view.arrivals)
+        self._tabs.setTabVisible(self._tabs.indexOf(self.elsewhere), bool(view.arrivals))
 
     def show_address(self, address: Address) -> None:
         self.values.select_where(lambda r: r.address == address)
