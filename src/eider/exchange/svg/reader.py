@@ -72,7 +72,8 @@ def _lands(path: Path, drawing: SvgDrawing, hints: ReadingHints) -> FoundFile:
     if not forms and not lines:
         raise InputError(f"{path.name} has no closed shape in a group that is called copper, pads or lands")
     drawn = LayeredShapes(tuple(forms), drawing.texts, tuple(lines))
-    x0, y0, x1, y1 = bounds([(f.opening.x, f.opening.y) for f in forms] or [p for _r, s in lines for p in s.points])
+    corners = [corner for f in forms for corner in (f.opening.box[:2], f.opening.box[2:])]
+    x0, y0, x1, y1 = bounds(corners or [point for _role, stroke in lines for point in stroke.points])
     if not x0 <= 0 <= x1 or not y0 <= 0 <= y1:
         drawn = _moved(drawn, -(x0 + x1) / 2, -(y0 + y1) / 2)
         log.append("the origin lies outside of the lands: they are moved to their middle")

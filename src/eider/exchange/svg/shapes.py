@@ -50,7 +50,26 @@ def svg_drawing(path: Path, hints: ReadingHints) -> SvgDrawing:
     Raises:
         InputError: it is no SVG, is damaged, has entities, unfolds to more than 50,000 elements, or has no shapes.
     """
-    drawing, root = _parsed(path)
+    root = _root(path)
+    try:
+        found = _read(root, hints)
+    except InputError as fault:
+        raise InputError(f"{path.name}: {fault}") from fault
+    # The library lets faults of every kind through, by what is wrong with a number or a path.
+    except Exception as fault:
+        raise InputError(f"{path.name} cannot be read as SVG: {fault}") from fault
+    if not found.shapes:
+        raise InputError(f"{path.name} has no shapes that can be read")
+    return found
+
+
+def _read(root: Element, hints: ReadingHints) -> SvgDrawing:
+    from svgelements import SVG
+
+    # Written anew: the library takes a prefix of a name space for an attribute of every element.
+    drawing = SVG.parse(io.BytesIO(tostring(root)), reify=True)
+    if not isinstance(drawing, SVG):
+        raise InputError("it has no drawing in it")
     log: list[str] = []
     frame = _frame(drawing, root, hints, log)
     shapes, texts = list[SvgShape](), list[LayerText]()
@@ -60,19 +79,18 @@ def svg_drawing(path: Path, hints: ReadingHints) -> SvgDrawing:
             texts.append(LayerText(str(element.text or "").strip(), *frame.place(at.x, at.y)))
         elif (shape := _shape(element, names, frame)) is not None:
             shapes.append(shape)
-    if not shapes:
-        raise InputError(f"{path.name} has no shapes that can be read")
     return SvgDrawing(tuple(shapes), tuple(texts), tuple(log))
 
 
-def _parsed(path: Path) -> tuple[Any, Element]:
-    """The drawing with its transforms worked out, and its root as it stands."""
-    from svgelements import SVG
+def _root(path: Path) -> Element:
+    """The root of a file that is an SVG, and no bomb.
 
+    Raises:
+        InputError: it is none, is damaged, has entities, or unfolds to too much.
+    """
     require_size(path, LARGEST)
-    data = path.read_bytes()
     try:
-        root = fromstring(data, forbid_dtd=False, forbid_entities=True, forbid_external=True)
+        root = fromstring(path.read_bytes(), forbid_dtd=False, forbid_entities=True, forbid_external=True)
     except DefusedXmlException as fault:
         raise InputError(f"{path.name} has entities, which are not read: {type(fault).__name__}") from fault
     except (ParseError, ValueError, LookupError) as fault:
@@ -82,12 +100,7 @@ def _parsed(path: Path) -> tuple[Any, Element]:
     if root.get("data-drawing") == "eider":
         raise InputError(f"{path.name} is a drawing by Eider, made to be looked at; take the part's bundle or DXF")
     _require_count(root, path.name)
-    try:
-        # Written anew: the library takes a prefix of a name space for an attribute of every element.
-        return SVG.parse(io.BytesIO(tostring(root)), reify=True), root
-    # The library lets faults of every kind through, by what is wrong with a number or a path.
-    except Exception as fault:
-        raise InputError(f"{path.name} cannot be read as SVG: {fault}") from fault
+    return root
 
 
 def _require_count(root: Element, name: str) -> None:
