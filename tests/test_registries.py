@@ -73,8 +73,10 @@ def test_formats_are_found_and_unknown_ones_name_the_known() -> None:
         "proof",
         "html",
     }
-    assert [key for key, entry in all_formats().items() if entry.read_pins] == ["csv", "bsdl", "ibis", "xlsx"]
-    with pytest.raises(InputError, match="step, step-ap242, gltf, svg, pdf, json, bundle, ipc2581, edif, dxf, csv"):
+    assert [key for key, entry in all_formats().items() if entry.read_pins] == ["csv", "xlsx", "bsdl", "ibis"]
+    with pytest.raises(
+        InputError, match="step, step-ap242, gltf, svg, pdf, json, bundle, idf, ipc2581, edif, dxf, gerber, csv"
+    ):
         export_format("nonsense")
 
 

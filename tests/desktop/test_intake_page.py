@@ -14,7 +14,7 @@ from eider.desktop.app.window import MainWindow
 from eider.desktop.intake.intake_page import IntakePage
 from eider.exchange.dxf.writer import dxf_text
 from eider.exchange.formats.csv import pads_csv, pins_csv
-from eider.lands.pad_faults import mended_pads
+from eider.lands.pad_faults import corrected_pads
 from eider.model.part import DatasheetLink
 from eider.services.part_evaluation import EvaluationRun, save_part
 
@@ -162,7 +162,7 @@ def test_layers_units_and_faults_are_put_right_in_the_window(
     folder = tmp_path / "strange"
     folder.mkdir()
     (folder / "KEL-1-lands.dxf").write_text(dxf_text(pattern).replace("COPPER_TOP", "LAYER_1"))
-    (folder / "KEL-2-pads.csv").write_text(pads_csv(replace(pattern, pads=mended_pads(pattern.pads, "mirror"))))
+    (folder / "KEL-2-pads.csv").write_text(pads_csv(replace(pattern, pads=corrected_pads(pattern.pads, "mirror"))))
     page.receive([folder])
     qtbot.waitUntil(lambda: "KEL-2" in _states(page))
     model = page.source_panel.layers.model()
@@ -171,7 +171,7 @@ def test_layers_units_and_faults_are_put_right_in_the_window(
     model.setData(model.index(names.index("LAYER_1"), 1), "top")
     qtbot.waitUntil(lambda: "KEL-1" in _states(page), timeout=20_000)
     page.table.select_where(lambda held: held.name == "KEL-2")
-    mirror = next(made for made in page.part_panel.mends if made.text() == "Mirror left to right")
+    mirror = next(made for made in page.part_panel.corrections if made.text() == "Mirror left to right")
     assert mirror.isVisibleTo(page.part_panel)
     mirror.click()
     qtbot.waitUntil(lambda: page.part_panel.part is not None and page.part_panel.part.faults == (), timeout=20_000)

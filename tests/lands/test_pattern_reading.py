@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from carried_lands import family_lands
-from eider.lands.pad_faults import MENDS, PadMend, mended_pads, pad_faults
+from eider.lands.pad_faults import CORRECTIONS, PadCorrection, corrected_pads, pad_faults
 from eider.lands.pattern_reading import read_pattern
 from eider.library import Library
 from eider.model.pattern import Hole, Opening, Pad
@@ -49,21 +49,27 @@ def test_a_thermal_land_is_none_of_the_rows() -> None:
 
 
 @pytest.mark.parametrize(
-    ("pads", "says", "mends"),
+    ("pads", "says", "corrections"),
     [
         ([replace(pad, x=1.0, y=2.0) for pad in SOIC], "all 8 pads lie at one place, 1, 2", ("spread",)),
-        (mended_pads(SOIC, "mirror"), "counted clockwise", ("mirror",)),
-        (mended_pads(SOIC, "mm"), "50 mm apart, a pitch that no package has; in another unit it is 1.27 mm", ("mil",)),
+        (corrected_pads(SOIC, "mirror"), "counted clockwise", ("mirror",)),
+        (
+            corrected_pads(SOIC, "mm"),
+            "50 mm apart, a pitch that no package has; in another unit it is 1.27 mm",
+            ("mil",),
+        ),
         ([replace(p, x=p.x / 25.4, y=p.y / 25.4, width=0.05, height=0.02) for p in SOIC], "1.27 mm", ("inch",)),
         ([replace(pad, height=1.3) for pad in SOIC], "pads 1, 2, 3, 4, 5, 6 and 2 others overlap", ()),
         (SOIC, "", ()),
         (SOIC[:1], "", ()),
     ],
 )
-def test_what_is_wrong_is_found_with_what_mends_it(pads: list[Pad], says: str, mends: tuple[PadMend, ...]) -> None:
+def test_what_is_wrong_is_found_with_what_mends_it(
+    pads: list[Pad], says: str, corrections: tuple[PadCorrection, ...]
+) -> None:
     faults = pad_faults(pads)
     assert (says in faults[0].words) if says else faults == ()
-    assert not faults or faults[0].mends == mends
+    assert not faults or faults[0].corrections == corrections
 
 
 def test_a_mend_takes_openings_holes_and_outlines_along() -> None:
@@ -72,10 +78,10 @@ def test_a_mend_takes_openings_holes_and_outlines_along() -> None:
     pad = Pad(
         "1", 100, 0, 50, 20, 30.0, "outline", hole=hole, mask=(opening,), outline=((-25, -10), (25, -10), (0, 10))
     )
-    (mil,) = mended_pads([pad], "mil")
+    (mil,) = corrected_pads([pad], "mil")
     assert (mil.x, mil.width, mil.hole) == (2.54, 1.27, Hole(0.254, 0.508, 0.127, 0.0))
     assert mil.mask[0].x == 2.54 and mil.outline == ((-0.635, -0.254), (0.635, -0.254), (0.0, 0.254))
-    (mirrored,) = mended_pads([pad], "mirror")
+    (mirrored,) = corrected_pads([pad], "mirror")
     assert (mirrored.x, mirrored.rotation, mirrored.mask[0].x, mirrored.mask[0].rotation) == (-100, 330, -100, 330)
     assert mirrored.hole is not None and mirrored.hole.x == -5 and mirrored.outline == ((0, 10), (-25, -10), (25, -10))
 
@@ -83,10 +89,10 @@ def test_a_mend_takes_openings_holes_and_outlines_along() -> None:
 @given(st.lists(st.tuples(st.floats(-20, 20), st.floats(-20, 20), st.floats(0.1, 5)), min_size=2, max_size=12))
 def test_mirroring_twice_is_nothing_and_spread_pads_do_not_overlap(places: list[tuple[float, float, float]]) -> None:
     pads = tuple(Pad(str(i), round(x, 3), round(y, 3), round(w, 3), 0.5) for i, (x, y, w) in enumerate(places))
-    assert mended_pads(mended_pads(pads, "mirror"), "mirror") == pads
-    spread = mended_pads(pads, "spread")
+    assert corrected_pads(corrected_pads(pads, "mirror"), "mirror") == pads
+    spread = corrected_pads(pads, "spread")
     assert all(a.box[2] < b.box[0] for a, b in pairwise(spread))
 
 
 def test_every_mend_has_a_title() -> None:
-    assert all(title and title[0].isupper() for title in MENDS.values())
+    assert all(title and title[0].isupper() for title in CORRECTIONS.values())

@@ -1,4 +1,4 @@
-"""Intake beyond the plain case: maps learned by source, single items, links, mends, packages, and what waits."""
+"""Intake beyond the plain case: maps learned by source, single items, links, corrections, packages, and what waits."""
 
 import json
 import zipfile
@@ -13,7 +13,7 @@ from eider.demo.parts import LIBRARIAN
 from eider.errors import InputError
 from eider.exchange.dxf.writer import dxf_text
 from eider.exchange.formats.csv import pads_csv, pins_csv
-from eider.lands.pad_faults import mended_pads
+from eider.lands.pad_faults import corrected_pads
 from eider.library import Library, init_library
 from eider.model.bundle import Bundle
 from eider.model.intake import IntakeMap
@@ -188,18 +188,18 @@ def test_the_same_lands_and_pins_under_another_name_are_told(library: Library, p
     assert "its lands are those of P, which was never released: nothing is shared" in "\n".join(done.log)
 
 
-@pytest.mark.parametrize("mend", ["mil", "mirror"])
+@pytest.mark.parametrize("correction", ["mil", "mirror"])
 def test_lands_in_another_unit_or_mirrored_are_mended(
-    library: Library, part: Bundle, tmp_path: Path, mend: str
+    library: Library, part: Bundle, tmp_path: Path, correction: str
 ) -> None:
     assert part.footprint.pattern is not None
-    wrong = mended_pads(part.footprint.pattern.pads, "mm" if mend == "mil" else "mirror")
+    wrong = corrected_pads(part.footprint.pattern.pads, "mm" if correction == "mil" else "mirror")
     folder = _folder(tmp_path, NEW__pads_csv=pads_csv(replace(part.footprint.pattern, pads=wrong)))
     _arrival, parts = _held(library, folder)
-    assert parts["NEW"].faults[0].mends == (mend,)
-    _arrival, mended = _held(library, folder, IntakeMap(mends={"NEW": (mend,)}))
-    pattern = mended["NEW"].draft.footprint.pattern
-    assert mended["NEW"].faults == () and pattern is not None
+    assert parts["NEW"].faults[0].corrections == (correction,)
+    _arrival, corrected = _held(library, folder, IntakeMap(corrections={"NEW": (correction,)}))
+    pattern = corrected["NEW"].draft.footprint.pattern
+    assert corrected["NEW"].faults == () and pattern is not None
     found = {pad.number: (pad.x, pad.y) for pad in pattern.pads}
     # A table has four digits of a mil.
     assert all(found[p.number] == pytest.approx((p.x, p.y), abs=0.001) for p in part.footprint.pattern.pads)
@@ -273,7 +273,7 @@ def test_a_large_delivery_stays_where_it_is(
     for path in folder.iterdir():
         path.unlink()
     folder.rmdir()
-    with pytest.raises(InputError, match="is not there any more; discard the delivery"):
+    with pytest.raises(InputError, match="is no longer there; discard the delivery"):
         delivery_paths(delivery)
     discard_delivery(library, delivery)
     assert waiting_deliveries(library) == ()

@@ -81,7 +81,7 @@ def _rules(library: Library, mapping: Path | None, source: str) -> IntakeMap:
     except OSError as fault:
         raise InputError(f"{mapping} cannot be read: {fault.strerror}") from fault
     merged = {name: {**getattr(known, name), **getattr(given, name)} for name in ("names", "facts", "layers")}
-    merged |= {name: {**getattr(known, name), **getattr(given, name)} for name in ("mends", "packages")}
+    merged |= {name: {**getattr(known, name), **getattr(given, name)} for name in ("corrections", "packages")}
     plain = {name: getattr(given, name) or getattr(known, name) for name in ("category", "unit", "licence")}
     return replace(given, **merged, **plain)
 
@@ -97,7 +97,7 @@ def _data(part: IntakePart) -> dict[str, object]:
         "doubts": part.doubts,
         "came_as": part.came_as,
         "lands": _lands(part),
-        "faults": [{"fault": fault.words, "mends": fault.mends} for fault in part.faults],
+        "faults": [{"fault": fault.words, "corrections": fault.corrections} for fault in part.faults],
         "same_lands": part.like.lands[1],
         "same_pins": part.like.pins[1],
     }
@@ -114,7 +114,9 @@ def _lands(part: IntakePart) -> dict[str, object] | None:
 def _lines(part: IntakePart) -> list[str]:
     told = [f"lands: {part.reading.words}"] if part.reading else []
     told += [part.joints] if part.joints else []
-    told += [f"{fault.words} (mend: {', '.join(fault.mends) or 'by hand'})" for fault in part.faults]
+    told += [
+        f"{fault.words} (correct with: {', '.join(fault.corrections) or 'your own changes'})" for fault in part.faults
+    ]
     told += [f"the library has the same lands: {part.like.lands[1]}"] if part.like.lands[1] else []
     told += [*part.differences[:MOST_SHOWN], *part.missing, *part.doubts] if part.state != "same" else part.doubts
     return [

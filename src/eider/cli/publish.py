@@ -19,7 +19,7 @@ from eider.services.publishing import PublishReport, keep_publishing, publish_fo
 @click.argument("target", metavar="[DIR]", type=click.Path(path_type=Path), required=False)
 @click.option("--to", "formats", default="", metavar="FORMAT[,FORMAT]", help=f"Any of {', '.join(export_formats())}.")
 @click.option("--always", is_flag=True, help="And after each release from now on, by the settings of the library.")
-@click.option("--never", is_flag=True, help="Not after releases any more.")
+@click.option("--never", is_flag=True, help="Stop publishing after releases.")
 @json_option
 def publish(folder: Path, target: Path | None, formats: str, always: bool, never: bool, as_json: bool) -> None:
     """Bring a folder up to date with every released part, in formats that other programs read.

@@ -1,4 +1,4 @@
-"""What is often wrong with lands from elsewhere: all at one place, mirrored, or in another unit; and what mends it."""
+"""What is often wrong with lands from elsewhere: all at one place, mirrored, or in another unit; and what corrections it."""
 
 import math
 from collections.abc import Sequence
@@ -9,14 +9,15 @@ import shapely
 
 from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Outline
+from eider.lands.pads import share_side
 from eider.lands.pattern_reading import read_pattern
 from eider.lands.shape_gaps import shape_gaps
 from eider.model.pattern import Opening, Pad
 from eider.model.wording import counted, named
 
 replace = msgspec.structs.replace
-PadMend = Literal["mil", "inch", "mm", "mirror", "spread"]
-MENDS: dict[PadMend, str] = {
+PadCorrection = Literal["mil", "inch", "mm", "mirror", "spread"]
+CORRECTIONS: dict[PadCorrection, str] = {
     "mil": "Read lengths as mil",
     "inch": "Read lengths as inches",
     "mm": "Read lengths as mm",
@@ -24,7 +25,7 @@ MENDS: dict[PadMend, str] = {
     "spread": "Spread the pads in a row",
 }
 # What a length is multiplied by where it was read in mm but meant in mil or inches, or in mil but meant in mm.
-FACTORS: dict[PadMend, float] = {"mil": 0.0254, "inch": 25.4, "mm": 1 / 0.0254}
+FACTORS: dict[PadCorrection, float] = {"mil": 0.0254, "inch": 25.4, "mm": 1 / 0.0254}
 # Pitches of packages (mm), and how near a pitch must come to one to be it.
 PITCHES = (0.3, 0.35, 0.4, 0.5, 0.635, 0.65, 0.75, 0.8, 0.95, 1.0, 1.25, 1.27, 1.5, 1.905, 2.0, 2.3, 2.5, 2.54, 3.5,
            3.81, 3.96, 5.0, 5.08, 7.5, 7.62)  # fmt: skip
@@ -36,10 +37,10 @@ MOST_TOLD = 6
 
 
 class PadFault(NamedTuple):
-    """Something that is wrong with lands, in words, and what may mend it."""
+    """Something that is wrong with lands, in words, and what may correction it."""
 
     words: str
-    mends: tuple[PadMend, ...]
+    corrections: tuple[PadCorrection, ...]
 
 
 def pad_faults(pads: Sequence[Pad]) -> tuple[PadFault, ...]:
@@ -58,10 +59,10 @@ def _wrong_unit(pads: Sequence[Pad]) -> PadFault | None:
     pitch = _pitch(pads)
     if SMALLEST_PITCH <= pitch <= LARGEST_PITCH:
         return None
-    fitting = tuple(mend for mend, factor in FACTORS.items() if _is_usual(pitch * factor))
+    fitting = tuple(correction for correction, factor in FACTORS.items() if _is_usual(pitch * factor))
     if not fitting:
         return None
-    meant = " or ".join(f"{pitch * FACTORS[mend]:.3g} mm" for mend in fitting)
+    meant = " or ".join(f"{pitch * FACTORS[correction]:.3g} mm" for correction in fitting)
     return PadFault(
         f"the pads are {pitch:g} mm apart, a pitch that no package has; in another unit it is {meant}", fitting
     )
@@ -103,7 +104,7 @@ def _overlapping(pads: Sequence[Pad]) -> PadFault | None:
     pairs = [
         (pads[first].number, pads[second].number)
         for first, second in zip(gaps.first.tolist(), gaps.second.tolist(), strict=True)
-        if pads[first].number != pads[second].number and _share_side(pads[first], pads[second])
+        if pads[first].number != pads[second].number and share_side(pads[first], pads[second])
     ]
     if not pairs:
         return None
@@ -115,17 +116,13 @@ def _overlapping(pads: Sequence[Pad]) -> PadFault | None:
     return PadFault(f"{told} overlap", ())
 
 
-def _share_side(first: Pad, second: Pad) -> bool:
-    return "all" in (first.layers, second.layers) or first.layers == second.layers
-
-
-def mended_pads(pads: Sequence[Pad], mend: PadMend) -> tuple[Pad, ...]:
-    """The pads after a mend, their openings and holes with them."""
-    if mend == "mirror":
+def corrected_pads(pads: Sequence[Pad], correction: PadCorrection) -> tuple[Pad, ...]:
+    """The pads after a correction, their openings and holes with them."""
+    if correction == "mirror":
         return tuple(_mirror(pad) for pad in pads)
-    if mend == "spread":
+    if correction == "spread":
         return _spread(pads)
-    return tuple(_scaled(pad, FACTORS[mend]) for pad in pads)
+    return tuple(_scaled(pad, FACTORS[correction]) for pad in pads)
 
 
 def _scaled(pad: Pad, factor: float) -> Pad:

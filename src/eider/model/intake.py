@@ -20,7 +20,7 @@ class IntakeMap(msgspec.Struct, frozen=True, omit_defaults=True):
         layers: what a layer is for, by its name; see `exchange.layered_shapes.ROLES`.
         unit: that of plain numbers where a file names none: mm, mil, in or um.
         drawings: whether silkscreen and assembly drawing are made anew by the rulebook, or kept.
-        mends: what is done to the lands of a part before they are taken; see `lands.pad_faults.MENDS`.
+        corrections: what is done to the lands of a part before they are taken; see `lands.pad_faults.CORRECTIONS`.
         packages: parts of the library whose package sheet holds for a part that has none.
         licence: under which its files may be used.
     """
@@ -32,7 +32,7 @@ class IntakeMap(msgspec.Struct, frozen=True, omit_defaults=True):
     layers: dict[str, str] = {}
     unit: Literal["", "mm", "mil", "in", "um"] = ""
     drawings: Literal["rulebook", "kept"] = "rulebook"
-    mends: dict[str, tuple[str, ...]] = {}
+    corrections: dict[str, tuple[str, ...]] = {}
     packages: dict[str, str] = {}
     licence: str = ""
 

@@ -13,7 +13,7 @@ from eider.exchange.layered_shapes import ROLES
 from eider.exchange.reading_hints import ReadingHints
 from eider.facts.categories import category_of
 from eider.facts.text_templates import composed_name
-from eider.lands.pad_faults import MENDS, mended_pads
+from eider.lands.pad_faults import CORRECTIONS, corrected_pads
 from eider.library import Library
 from eider.library.shared_tables import SHARED_INTAKE_MAPS
 from eider.model.intake import IntakeMap
@@ -53,7 +53,7 @@ def mapped_part(found: FoundPart, mapping: IntakeMap, settings: LibrarySettings)
     """What arrived under the library's names.
 
     Raises:
-        InputError: the map names a mend that there is none of, or the library has no such category.
+        InputError: the map names a correction that is none, or the library has no such category.
     """
     category = _category(found, mapping, settings)
     log: list[str] = []
@@ -61,11 +61,11 @@ def mapped_part(found: FoundPart, mapping: IntakeMap, settings: LibrarySettings)
     taken = taken_facts(facts, settings, category_of(settings, category), mapping.facts)
     log += [f"the fact {name} is left out, as it came with another value too" for name in taken.doubled]
     pads = found.pads
-    for mend in mapping.mends.get(found.name, ()):
-        if mend not in MENDS:
-            raise InputError(f"“{mend}” mends nothing; choose one of {', '.join(MENDS)}")
-        pads = mended_pads(pads, mend)
-        log.append(f"lands mended: {MENDS[mend].lower()}")
+    for correction in mapping.corrections.get(found.name, ()):
+        if correction not in CORRECTIONS:
+            raise InputError(f"“{correction}” is no correction; choose one of {', '.join(CORRECTIONS)}")
+        pads = corrected_pads(pads, correction)
+        log.append(f"lands corrected: {CORRECTIONS[correction].lower()}")
     name = mapping.names.get(found.name) or _conventional(found, taken.facts, category, mapping, settings)
     bundle = found.bundle
     if bundle is not None and name != bundle.part.name:

@@ -122,7 +122,7 @@ def delivery_paths(delivery: Delivery) -> tuple[Path, ...]:
     """
     paths = tuple(Path(path) for path in delivery.paths)
     if gone := [path for path in paths if not path.exists()]:
-        raise InputError(f"{gone[0]} is not there any more; discard the delivery, or bring the files back")
+        raise InputError(f"{gone[0]} is no longer there; discard the delivery, or bring the files back")
     return paths
 
 

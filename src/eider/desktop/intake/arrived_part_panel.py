@@ -1,4 +1,4 @@
-"""One part that arrived: drawn over that of the library, what it is, what is wrong with it, and what mends it."""
+"""One part that arrived: drawn over that of the library, what it is, what is wrong with it, and what corrections it."""
 
 from functools import partial
 
@@ -11,16 +11,16 @@ from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, set_choices
 from eider.drawings.overlaid_drawings import overlaid
-from eider.lands.pad_faults import MENDS, PadMend
+from eider.lands.pad_faults import CORRECTIONS, PadCorrection
 from eider.library import Library
 from eider.services.intake import IntakePart
 from eider.services.part_comparison import ComparedDrawing, compare_bundles
 
 
 class ArrivedPartPanel(QWidget):
-    """`mend_asked` tells the part's name in the file and the mend; `package_asked` that and a part of the library."""
+    """`correction_asked` tells the part's name in the file and what corrects it; `package_asked` a part of the library."""
 
-    mend_asked = pyqtSignal(str, str)
+    correction_asked = pyqtSignal(str, str)
     package_asked = pyqtSignal(str, str)
 
     def __init__(self, library: Library, context: DesktopContext, jobs: OwnedJobs) -> None:
@@ -38,15 +38,15 @@ class ArrivedPartPanel(QWidget):
         self.what.setAccessibleName("What differs, is missing or is in doubt")
         self.what.setWordWrap(True)
         self.what.setSpacing(3)
-        self.mends = [button(title, partial(self._mend, key)) for key, title in MENDS.items()]
+        self.corrections = [button(title, partial(self._correct, key)) for key, title in CORRECTIONS.items()]
         self.package = QLineEdit()
         self.package.setPlaceholderText("Use the package of part…")
         self.package.setMinimumWidth(230)
         self.package.setAccessibleName("Part whose package sheet is used")
         self.package.setToolTip("Its lands become adjustments on that package sheet, and their joints are shown.")
         self.package.returnPressed.connect(self._use_package)
-        mending = flow(*self.mends, self.package)
-        below = column(growing(self.what), mending, margins=0)
+        correcting = flow(*self.corrections, self.package)
+        below = column(growing(self.what), correcting, margins=0)
         fill_widget(self, column(self.drawing_choice, growing(self.view), self.legend, growing(below)))
         self.show_part(None)
 
@@ -81,14 +81,14 @@ class ArrivedPartPanel(QWidget):
 
     def _enable(self) -> None:
         part = self.part
-        wanted = {mend for fault in part.faults for mend in fault.mends} if part else set()
-        for made, key in zip(self.mends, MENDS, strict=True):
+        wanted = {correction for fault in part.faults for correction in fault.corrections} if part else set()
+        for made, key in zip(self.corrections, CORRECTIONS, strict=True):
             made.setVisible(key in wanted)
         self.package.setVisible(part is not None and bool(part.found.pads) and part.found.sheet is None)
 
-    def _mend(self, key: PadMend) -> None:
+    def _correct(self, key: PadCorrection) -> None:
         if self.part is not None:
-            self.mend_asked.emit(self.part.came_as, key)
+            self.correction_asked.emit(self.part.came_as, key)
 
     def _use_package(self) -> None:
         if self.part is not None:

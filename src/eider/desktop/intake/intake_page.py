@@ -56,7 +56,7 @@ class IntakePage(SidePage):
         self.source_panel.changed.connect(self._take_map)
         self.source_panel.source_chosen.connect(self._take_source)
         self.part_panel = ArrivedPartPanel(library, context, self.jobs)
-        self.part_panel.mend_asked.connect(self._mend)
+        self.part_panel.correction_asked.connect(self._correct)
         self.part_panel.package_asked.connect(self._use_package)
         self.table = RecordView[IntakePart](
             [
@@ -230,9 +230,9 @@ class IntakePage(SidePage):
         if text.strip():
             self._with(names={**self.mapping.names, part.came_as: text.strip()})
 
-    def _mend(self, name: str, mend: str) -> None:
-        done = self.mapping.mends.get(name, ())
-        self._with(mends={**self.mapping.mends, name: (*done, mend)})
+    def _correct(self, name: str, correction: str) -> None:
+        done = self.mapping.corrections.get(name, ())
+        self._with(corrections={**self.mapping.corrections, name: (*done, correction)})
 
     def _use_package(self, name: str, of: str) -> None:
         others = {key: value for key, value in self.mapping.packages.items() if key != name}

@@ -43,7 +43,7 @@ def symbol_graphic(symbol: Form, unit: float) -> EdifGraphic | None:
     if moved:
         log.append(f"{moved} pins stand off the grid of the symbol and were moved to it")
     if not any(math.isclose(grid * unit, known, rel_tol=1e-3) for known in GRIDS):
-        log.append("the symbol's grid is none that is in use: one of its grids becomes one of the library's")
+        log.append("the symbol's grid is not in use here: one of its grids becomes one of the library's")
     return EdifGraphic(tuple(rows), tuple(log))
 
 
