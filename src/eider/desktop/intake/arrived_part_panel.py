@@ -18,7 +18,7 @@ from eider.services.part_comparison import ComparedDrawing, compare_bundles
 
 
 class ArrivedPartPanel(QWidget):
-    """`correction_asked` tells the part's name in the file and what corrects it; `package_asked` a part of the library."""
+    """`correction_asked` tells the name in the file and what corrects it; `package_asked` a part of the library."""
 
     correction_asked = pyqtSignal(str, str)
     package_asked = pyqtSignal(str, str)
