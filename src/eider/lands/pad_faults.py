@@ -1,4 +1,4 @@
-"""What is often wrong with lands from elsewhere: all at one place, mirrored, or in another unit; and what corrects it."""
+"""What is often wrong with lands from elsewhere: all at one place, mirrored, in another unit; and what corrects it."""
 
 import math
 from collections.abc import Sequence
