@@ -395,8 +395,8 @@ def test_export_from_review_and_from_the_shelf(
 ) -> None:
     open_step(page, 7)
     page.current.export(tmp_path / "one")
-    qtbot.waitUntil(lambda: "9 files written" in window.status.message.text(), timeout=20_000)
-    assert len(list((tmp_path / "one").iterdir())) == 9
+    qtbot.waitUntil(lambda: "10 files written" in window.status.message.text(), timeout=20_000)
+    assert len(list((tmp_path / "one").iterdir())) == 10
     window.close_part()
     settle(qtbot, window)
     window.tasks.export_to(window.shelf.shown[0].id, tmp_path / "two")

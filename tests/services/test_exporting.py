@@ -53,7 +53,7 @@ def test_one_format_that_fails_does_not_stop_the_others(
 
     monkeypatch.setitem(all_formats(), "svg", FormatSpec(key="svg", title="broken", suffixes=(), write=broken))  # type: ignore[misc]
     result = export_part(made, ["svg", "csv"], tmp_path, rules)
-    assert len(result.files) == 2
+    assert len(result.files) == 3
     assert "svg: not written: no ink" in result.log
 
 
@@ -80,7 +80,7 @@ def test_names_of_parts_are_made_safe_as_file_names(made: Bundle, rules: Evaluat
 
 def test_requests_can_be_sent_to_another_process(made: Bundle, rules: EvaluationRules, tmp_path: Path) -> None:
     request = ExportRequest(made, ("csv",), str(tmp_path), rules)
-    assert pickle.loads(pickle.dumps(request))().log == ("csv: Pads and pins as CSV: 2 files",)
+    assert pickle.loads(pickle.dumps(request))().log == ("csv: Pads, pins and facts as CSV: 3 files",)
     from eider.bodies.body_solids import body_solids
 
     step = pickle.loads(pickle.dumps(StepRequest(body_solids(made.sheet), "x")))

@@ -5,11 +5,20 @@ from collections.abc import Sequence
 import msgspec
 
 from eider.datasheets.table_grid import Cell, TableGrid
-from eider.datasheets.table_headings import headings, is_symbol, limit_word, meaning_of, over, split_symbols, unit_over
+from eider.datasheets.table_headings import (
+    headings,
+    is_symbol,
+    limit_word,
+    meaning_of,
+    over,
+    split_symbols,
+    trailing_symbol,
+    unit_over,
+)
 from eider.datasheets.value_reading import cleaned, is_empty, is_number, read_value
 
 LIMITS = ("min", "nom", "max")
-ROLES = ("symbol", "meaning", *LIMITS, "value", "limit", "unit", "letter", "member", "note", "Excluded")
+ROLES = ("symbol", "meaning", *LIMITS, "value", "tolerance", "limit", "unit", "letter", "member", "note", "Excluded")
 # What is told by content alone needs at least this share of a column's cells.
 MOST = 0.5
 
@@ -78,11 +87,18 @@ def _share(grid: TableGrid, header: int, column: int) -> dict[str, float]:
     filled = [text for text in texts if not is_empty(text)]
     count = max(len(filled), 1)
     return {
-        "value": sum(read_value(t).limits is not None for t in filled) / count,
+        "value": sum(read_value(t).limits is not None or _is_stacked(t) for t in filled) / count,
         "symbol": sum(is_symbol(t) or len(split_symbols(t)) > 1 for t in filled) / count,
+        "trailing": sum(bool(trailing_symbol(t)) for t in filled) / count,
         "limit": sum(bool(limit_word(t)) for t in filled) / count,
         "filled": float(len(filled)),
     }
+
+
+def _is_stacked(text: str) -> bool:
+    """Whether a text is nothing but two numbers, as limits over each other."""
+    words = text.split()
+    return len(words) == 2 and all(is_number(word) for word in words)
 
 
 def _columns_across(
@@ -108,6 +124,7 @@ def _columns_down(
     doubt = ""
     if "symbol" not in roles:
         symbolic = [k for k in _symbolic(shares) if roles[k] not in LIMITS]
+        symbolic = symbolic or [k for k, share in enumerate(shares) if share["trailing"] >= MOST and k not in numeric]
         if symbolic:
             roles[symbolic[0]] = "symbol"
             doubt = "no heading names the column of letters: told by what stands in it"
@@ -126,5 +143,6 @@ def _columns_down(
     # Numbers that nothing names are left out, and the reader doubts every row that has some.
     named = [role or ("Excluded" if k in numeric else "note") for k, role in enumerate(roles)]
     return tuple(
-        ColumnRole(role, unit if role in (*LIMITS, "value") else "") for role, unit in zip(named, units, strict=True)
+        ColumnRole(role, unit if role in (*LIMITS, "value", "tolerance") else "")
+        for role, unit in zip(named, units, strict=True)
     ), doubt

@@ -1,14 +1,32 @@
 """A grid to the dimensions of a package: letters down the side or across the top, limits in columns or in rows."""
 
-from collections.abc import Iterator, Sequence
+from collections import Counter
+from collections.abc import Iterable, Iterator, Sequence
 
 import msgspec
 
 from eider.datasheets.dimension_columns import LIMITS, ColumnRole, header_rows, tell_columns, unused_columns
 from eider.datasheets.page_frame import joined
 from eider.datasheets.table_grid import Cell, TableGrid
-from eider.datasheets.table_headings import is_symbol, limit_word, split_symbols
-from eider.datasheets.value_reading import ReadValue, cleaned, compose, is_empty, is_number, number, read_value, unit_of
+from eider.datasheets.table_headings import (
+    bare_symbol,
+    is_symbol,
+    limit_at_letter,
+    limit_word,
+    split_symbols,
+    trailing_symbol,
+)
+from eider.datasheets.value_reading import (
+    ReadValue,
+    cleaned,
+    compose,
+    is_empty,
+    is_number,
+    last_place,
+    number,
+    read_value,
+    unit_of,
+)
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box
@@ -87,8 +105,24 @@ def read_dimension_table(
     # What the user leaves out is left out on purpose.
     unused = () if columns is not None else tuple(unused_columns(grid, header, taken))
     reader = _Reader(grid, taken, range(header, grid.rows), unit or "mm", _decimal_comma(texts), unused)
-    rows = _across(reader) if reader.with_role("letter") else _down(reader)
-    return ReadDimensionTable(taken, header, tuple(rows), doubt)
+    rows = _without_doubles(_across(reader) if reader.with_role("letter") else _down(reader))
+    if not rows:
+        doubt = doubt or "nothing is read: no letters of dimensions with values are recognised; say what each column is"
+    return ReadDimensionTable(taken, header, rows, doubt)
+
+
+def _without_doubles(rows: Iterable[ReadDimension]) -> tuple[ReadDimension, ...]:
+    """The rows, those of a letter that stands more than once with a doubt: which of them holds nobody can tell."""
+    found = tuple(rows)
+    counts = Counter((row.letter, row.member) for row in found if row.letter)
+    return tuple(
+        msgspec.structs.replace(
+            row, doubt=row.doubt or f"the letter {row.letter} stands {counts[row.letter, row.member]} times"
+        )
+        if counts[row.letter, row.member] > 1
+        else row
+        for row in found
+    )
 
 
 def _decimal_comma(texts: Sequence[str]) -> bool:
@@ -104,6 +138,7 @@ class _Record(msgspec.Struct):
     rows: list[int]
     y: float
     doubt: str = ""
+    limit: str = ""
 
 
 def _down(reader: _Reader) -> Iterator[ReadDimension]:
@@ -129,13 +164,20 @@ def _records(reader: _Reader) -> list[_Record]:
         if cell is not None and (cell.row, cell.column) in seen:
             seen[cell.row, cell.column].rows.append(row)
         elif cell is not None and (has_values or is_symbol(cell.text)):
-            record = _Record(cleaned(cell.text), [row], cell.lines[0][0].middle[1])
+            record = _Record(_symbol_of(cell.text), [row], cell.lines[0][0].middle[1], limit=limit_at_letter(cell.text))
             seen[cell.row, cell.column] = record
             records.append(record)
         elif has_values:
             loose.append(row)
     _settle_loose(reader, records, loose, values)
     return records
+
+
+def _symbol_of(text: str) -> str:
+    """The letter of a row, without what is written at it; several letters, and what is none, as they stand."""
+    if is_symbol(text):
+        return bare_symbol(text)
+    return cleaned(text) if len(split_symbols(text)) > 1 else trailing_symbol(text) or cleaned(text)
 
 
 def _is_aside(reader: _Reader, row: int) -> bool:
@@ -161,18 +203,21 @@ def _of_record(reader: _Reader, record: _Record) -> ReadDimension | None:
     by_unit: dict[str, list[tuple[str, Cell]]] = {}
     own = next((c.text for k in reader.with_role("unit") for r in record.rows if (c := reader.cell(r, k))), "")
     row_unit = unit_of(own) or reader.unit
+    if own and not unit_of(own):
+        return _of_another_unit(reader, record, cleaned(own))
     for row in record.rows:
         word = next((limit_word(c.text) for k in reader.with_role("limit") if (c := reader.cell(row, k))), "")
         for k in reader.with_role(*LIMITS, "value"):
             cell = reader.cell(row, k)
             if cell is None or cell.column != k or is_empty(cleaned(cell.text)):
                 continue
-            role = _spanned_role(reader, cell, word or reader.columns[k].role)
+            role = _spanned_role(reader, cell, word or record.limit or reader.columns[k].role)
             by_unit.setdefault(reader.columns[k].unit or row_unit, []).append((role, cell))
     if not by_unit:
         return None
     unit = "mm" if "mm" in by_unit else min(by_unit, key=lambda u: -len(by_unit[u]))
     value, cells = _of_cells(by_unit[unit], unit, reader.comma)
+    value = _with_tolerance(reader, record, value, unit)
     for other, others in by_unit.items():
         if other != unit:
             second, _ = _of_cells(others, other, reader.comma)
@@ -183,6 +228,30 @@ def _of_record(reader: _Reader, record: _Record) -> ReadDimension | None:
     box = joined(*(cell.ink for cell in cells))
     whole = joined(box, *(cell.ink for found in by_unit.values() for _, cell in found))
     return ReadDimension(record.symbol, value.text, value.limits, box, whole, seen, "", meaning, value.notes, doubt)
+
+
+def _of_another_unit(reader: _Reader, record: _Record, unit: str) -> ReadDimension | None:
+    """A row whose unit is none of length: an angle, or something that is no dimension."""
+    cells = [c for row in record.rows for k in reader.with_role(*LIMITS, "value") if (c := reader.cell(row, k))]
+    if not cells:
+        return None
+    seen, box = " ".join(cleaned(cell.text) for cell in cells), joined(*(cell.ink for cell in cells))
+    note = "an angle, no length" if "°" in unit or unit.lower().startswith("deg") else f"in {unit}, no length"
+    return ReadDimension(record.symbol, seen, None, box, box, seen, "", "", (note,), record.doubt)
+
+
+def _with_tolerance(reader: _Reader, record: _Record, value: ReadValue, unit: str) -> ReadValue:
+    """A value with the tolerance that stands in a column of its own."""
+    cells = [c for row in record.rows for k in reader.with_role("tolerance") if (c := reader.cell(row, k))]
+    texts = [text for cell in cells if not is_empty(text := cleaned(cell.text))]
+    if not texts or value.limits is None:
+        return value
+    tolerance = texts[0] if texts[0][:1] in "±+-" else f"±{texts[0]}"
+    made = read_value(f"{value.text.removesuffix(f' {unit}')} {tolerance}", unit)
+    if len(texts) > 1 or made.limits is None or not value.limits.is_exact:
+        doubt = value.doubt or f"the tolerance {', '.join(texts)} could not be put to {value.text}"
+        return msgspec.structs.replace(value, doubt=doubt)
+    return msgspec.structs.replace(made, notes=(*value.notes, *made.notes), doubt=value.doubt or made.doubt)
 
 
 def _spanned_role(reader: _Reader, cell: Cell, role: str) -> str:
@@ -268,18 +337,12 @@ def _held_against(value: ReadValue, unit: str, second: ReadValue, other: str) ->
         return value
     if second.limits is None:
         return msgspec.structs.replace(value, doubt=f"the value in {other} could not be read beside it")
-    allowed = 0.51 * (_step(value.text) * MM_PER_UNIT[unit] + _step(second.text) * MM_PER_UNIT[other]) + 1e-6
+    allowed = 0.51 * (last_place(value.text) * MM_PER_UNIT[unit] + last_place(second.text) * MM_PER_UNIT[other]) + 1e-6
     for name in LIMITS:
         one, two = getattr(value.limits, name), getattr(second.limits, name)
         if (one is None) != (two is None) or (one is not None and two is not None and abs(one - two) > allowed):
             return msgspec.structs.replace(value, doubt=f"{unit} and {other} do not agree: {value.text}, {second.text}")
     return msgspec.structs.replace(value, notes=(*value.notes, f"agrees with {second.text}"))
-
-
-def _step(text: str) -> float:
-    """The last place to which the numbers of a text are given."""
-    decimals = [len(n.replace(",", ".").partition(".")[2]) for n in text.replace("–", " ").split() if is_number(n)]
-    return 10.0 ** -min(decimals, default=0)
 
 
 def _across(reader: _Reader) -> Iterator[ReadDimension]:

@@ -1,6 +1,7 @@
 """A grid to a pin table: columns by their headings, wrapped lines joined, bars over names read."""
 
 from collections.abc import Mapping, Sequence
+from itertools import pairwise
 
 import msgspec
 
@@ -47,17 +48,31 @@ def read_pin_table(
     if "number" not in taken:
         return ReadPinTable(taken, header, (), "no column of pin numbers was found; say which it is")
     headings = [" ".join(cleaned(c.text) for c in reversed(over(grid, k, header))) for k in range(grid.columns)]
-    rows = [_row(grid, row, taken, rulings, headings) for row in range(header, grid.rows)]
-    merged = _without_wraps([r for r in rows if r.seen and set(r.cells) != {"aside"}])
-    repeated = [r for r in merged if not _is_heading(r, taken)]
-    return ReadPinTable(taken, header, tuple(_doubted(repeated)), doubt)
+    found: list[PinRow] = []
+    for places in _column_sets(taken):
+        rows = [_row(grid, row, taken, rulings, headings, places) for row in range(header, grid.rows)]
+        merged = _without_wraps([r for r in rows if r.seen and set(r.cells) != {"aside"}])
+        found += [r for r in merged if not _is_heading(r, taken)]
+    return ReadPinTable(taken, header, tuple(_doubted(found)), doubt)
+
+
+def _column_sets(columns: Sequence[str]) -> list[range]:
+    """Where sets of columns stand side by side, each with its number and name: one set of all columns where none do."""
+    numbers = [k for k, what in enumerate(columns) if what == "number"]
+    if len(numbers) < 2 or columns.count("name") != len(numbers):
+        return [range(len(columns))]
+    # A set begins with what comes first in the first one.
+    first = min(numbers[0], list(columns).index("name"))
+    offset = numbers[0] - first
+    starts = [number - offset for number in numbers]
+    return [range(a, b) for a, b in pairwise([0, *starts[1:], len(columns)])]
 
 
 def _columns(grid: TableGrid) -> tuple[int, tuple[str, ...], str]:
     """Headings first: the rows at the top that hold no pin number under a heading for numbers."""
     words = conventions().columns
     for header in range(min(4, grid.rows), 0, -1):
-        found = _by_headings(grid, header, words)
+        found = _with_further_sets(grid, header, _by_headings(grid, header, words), words)
         if "number" in found and "name" in found:
             start = _header_rows(grid, found)
             return start, found, _several_numbers(grid, start, found, words)
@@ -95,6 +110,19 @@ def _by_headings(grid: TableGrid, header: int, words: Mapping[str, tuple[str, ..
     return tuple(taken)
 
 
+def _with_further_sets(
+    grid: TableGrid, header: int, taken: tuple[str, ...], words: Mapping[str, tuple[str, ...]]
+) -> tuple[str, ...]:
+    """The columns with those of further sets beside the first, where number and name stand as often as each other."""
+    meant = [
+        next((m for cell in over(grid, k, header) if (m := meaning_of(cell.text, words))), "")
+        for k in range(grid.columns)
+    ]
+    if meant.count("number") < 2 or meant.count("number") != meant.count("name"):
+        return taken
+    return tuple(what or role for what, role in zip(meant, taken, strict=True))
+
+
 def _header_rows(grid: TableGrid, columns: Sequence[str]) -> int:
     if "number" not in columns:
         return 0
@@ -114,9 +142,15 @@ def _numbers(text: str) -> list[str]:
 
 
 def _row(
-    grid: TableGrid, row: int, columns: Sequence[str], rulings: Sequence[Ruling], headings: Sequence[str]
+    grid: TableGrid,
+    row: int,
+    columns: Sequence[str],
+    rulings: Sequence[Ruling],
+    headings: Sequence[str],
+    places: range,
 ) -> PinRow:
-    cells = [cell for cell in grid.row(row) if cell.row == row and cell.lines]
+    """A row of the columns at `places`."""
+    cells = [cell for cell in grid.row(row) if cell.row == row and cell.lines and cell.column in places]
     if not cells:
         return PinRow({}, (0, 0, 0, 0), "")
     box, seen = joined(*(cell.ink for cell in cells)), " | ".join(cleaned(cell.text) for cell in cells)
@@ -131,7 +165,7 @@ def _row(
             if heading:
                 texts[f"{MORE}{heading}"] = cleaned(cell.text)
             continue
-        roles = {columns[k] for k in range(cell.column, cell.column + cell.columns)} - {"Excluded"}
+        roles = {columns[k] for k in range(cell.column, cell.column + cell.columns) if k in places} - {"Excluded"}
         if len(roles) > 1:
             doubt = f"“{cleaned(cell.text)}” stands across several columns"
         text, fault = _text(cell, rulings) if what == "name" else (cleaned(cell.text), "")

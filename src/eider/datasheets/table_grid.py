@@ -4,6 +4,7 @@ All coordinates are such that text lies straight (see `frame.turned`).
 """
 
 import itertools
+import re
 from collections.abc import Sequence
 from itertools import pairwise
 
@@ -24,6 +25,8 @@ CROSSED = 0.2
 COVERS = 0.5
 # Rulings nearer than this (points) are one, as a double line is.
 SAME_LINE = 2.0
+# What a caption begins with.
+CAPTION = re.compile(r"(?:table|tab\.|figure|fig\.)\s*[\dA-Z]", re.IGNORECASE)
 Place = tuple[int, int]
 # Rows are ruled where there are lines between at least this share of the lines of text.
 ROWS_RULED = 0.45
@@ -125,15 +128,40 @@ def find_grid(words: Sequence[PageWord], rulings: Sequence[Ruling], box: Box) ->
     inside = [word for word in words if holds(box, word.box)]
     if not inside:
         return None
-    lines = text_lines(inside)
+    lines = _without_captions(text_lines(inside), rulings, box)
+    inside = [word for line in lines for word in line]
     ink = joined(*(word.box for word in inside))
     uprights = _positions(rulings, box, ink, across=False)
     levels = _positions(rulings, box, ink, across=True)
-    rows, rows_ruled = _rows(lines, [y for y, _ in levels], ink)
+    across = [r for r in rulings if r.across and _crosses(r.box, box)]
+    rows, rows_ruled = _rows(lines, [y for y, _ in levels], ink, across)
     gap = phrase_gap(inside)
     columns = _columns(lines, [x for x, _ in uprights], ink, gap)
     kept = [r for r in rulings if _crosses(r.box, box)]
     return _cells(rows, columns, [phrases(line, gap) for line in lines], kept, rows_ruled)
+
+
+def _without_captions(lines: list[list[PageWord]], rulings: Sequence[Ruling], box: Box) -> list[list[PageWord]]:
+    """The lines of a table without the caption over it, which people draw into the box."""
+    kept = list(lines)
+    while len(kept) > 2 and _is_caption(kept[0], kept[1:], rulings, box):
+        kept.pop(0)
+    return kept
+
+
+def _is_caption(line: list[PageWord], below: list[list[PageWord]], rulings: Sequence[Ruling], box: Box) -> bool:
+    """Whether a line names the table: it says so, or is one phrase of several words above the table's frame."""
+    gap = phrase_gap([*line, *(word for other in below for word in other)])
+    if len(phrases(line, gap)) > 1 or all(len(phrases(other, gap)) < 2 for other in below):
+        return False
+    if CAPTION.match(line_text(line)):
+        return True
+    if len(line) < 3:
+        return False
+    tops = [r.at for r in rulings if r.across and _crosses(r.box, box)]
+    left = min(word.box[0] for other in below for word in other)
+    is_left = abs(line[0].box[0] - left) < line[0].size
+    return (bool(tops) and line[0].middle[1] > max(tops)) or (not tops and is_left)
 
 
 def _crosses(a: Box, b: Box) -> bool:
@@ -156,9 +184,11 @@ def _positions(rulings: Sequence[Ruling], box: Box, ink: Box, *, across: bool) -
     return places
 
 
-def _rows(lines: list[list[PageWord]], levels: list[float], ink: Box) -> tuple[list[float], bool]:
+def _rows(
+    lines: list[list[PageWord]], levels: list[float], ink: Box, rulings: Sequence[Ruling]
+) -> tuple[list[float], bool]:
     """The edges of rows from the top down, and whether they are ruled."""
-    inner = [y for y in levels if ink[1] < y < ink[3] and not any(_strikes(line, y) for line in lines)]
+    inner = [y for y in levels if ink[1] < y < ink[3] and not any(_strikes(line, y, rulings) for line in lines)]
     if len(inner) >= ROWS_RULED * (len(lines) - 1) and inner:
         top, bottom = max(levels[-1], ink[3]), min(levels[0], ink[1])
         edges = [top, *sorted(inner, reverse=True), bottom]
@@ -169,9 +199,14 @@ def _rows(lines: list[list[PageWord]], levels: list[float], ink: Box) -> tuple[l
     return [*edges, ink[1]], False
 
 
-def _strikes(line: list[PageWord], y: float) -> bool:
-    """Whether a line at y runs through the words, as an overbar or an underline nearly does."""
-    return any(w.box[1] + 0.25 * w.size < y < w.box[3] - 0.25 * w.size for w in line)
+def _strikes(line: list[PageWord], y: float, rulings: Sequence[Ruling]) -> bool:
+    """Whether a line at y runs through the words, as an overbar or an underline nearly does.
+
+    A heading that is centred over two rows of headings stands at such a height beside the line that parts them.
+    """
+    struck = [w for w in line if w.box[1] + 0.25 * w.size < y < w.box[3] - 0.25 * w.size]
+    near = [r for r in rulings if abs(r.at - y) < SAME_LINE]
+    return any(min(r.stop, w.box[2]) - max(r.start, w.box[0]) > 0 for w in struck for r in near)
 
 
 def _columns(lines: list[list[PageWord]], uprights: list[float], ink: Box, gap: float) -> list[tuple[float, bool]]:

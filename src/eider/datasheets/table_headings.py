@@ -15,6 +15,10 @@ from eider.model.codec import convert
 # A letter of a package as datasheets write it: e, b, A1, HD, b1(2), Øb, θ2.
 SYMBOL = re.compile(r"^[∅ØøΔ]?(?:[A-Za-z]{1,2}|[θαβφδ]|([a-z])\1\1)(?:\d{1,2}[a-z]{0,2})?'?$")
 
+# What is written at a letter: `Dim. A`, `L [mm]`, `A (max)`.
+_BEFORE_LETTER = re.compile(r"^(?:dim(?:ension)?|symbol|sym)\.?\s+(?=\S)", re.IGNORECASE)
+_AT_LETTER = re.compile(r"\s*[\[(]\s*(?:mm|mil|mils|in|inch|min|max|nom|typ)\.?\s*[\])]\s*$", re.IGNORECASE)
+
 # A unit that stands to the right of a column counts as so many times farther.
 FARTHER = 1.2
 
@@ -51,14 +55,33 @@ def limit_word(text: str) -> str:
     return meaning_of(text, headings().limits)
 
 
+def bare_symbol(text: str) -> str:
+    """A letter without what is written at it: `Dim. A`, `L [mm]`, `A (max)`."""
+    plain_text = _BEFORE_LETTER.sub("", cleaned(text).strip())
+    return _AT_LETTER.sub("", plain_text).strip()
+
+
+def limit_at_letter(text: str) -> str:
+    """The limit that is written at a letter, as in `A (max)`; empty without one."""
+    found = _AT_LETTER.search(cleaned(text))
+    return limit_word(found[0].strip(" ()[]")) if found else ""
+
+
 def is_symbol(text: str) -> bool:
-    """Whether a text can be the letter of a dimension."""
-    return bool(SYMBOL.match(text.strip())) and not limit_word(text) and not unit_of(text)
+    """Whether a text can be the letter of a dimension, with what may be written at it."""
+    bare = bare_symbol(text)
+    return bool(SYMBOL.match(bare)) and not limit_word(bare) and not unit_of(bare)
+
+
+def trailing_symbol(text: str) -> str:
+    """The letter at the end of a description, as in `Overall height A`; empty without one."""
+    *before, last = cleaned(text).split() or [""]
+    return last.strip("()[],:") if before and len(last) < 6 and is_symbol(last.strip("()[],:")) else ""
 
 
 def split_symbols(text: str) -> list[str]:
     """The letters that a cell names: `D, E` are two; without any, the cell's text."""
-    bare = text.strip().replace(" ", "")
+    bare = bare_symbol(text).replace(" ", "")
     pieces = [piece for piece in re.split(r"[,/;&]", bare) if piece]
     return pieces if len(pieces) > 1 and all(map(is_symbol, pieces)) else [bare.lstrip("∅Øø")]
 
