@@ -1,5 +1,6 @@
 """What each column of a table of dimensions is: by its headings, else by what stands in it."""
 
+import re
 from collections.abc import Sequence
 
 import msgspec
@@ -36,7 +37,12 @@ def _has_value(cell: Cell) -> bool:
     text = cleaned(cell.text)
     if not any(c.isdigit() for c in text):
         return False
-    return read_value(text).limits is not None or all(is_number(word) for word in text.split())
+    return read_value(text).limits is not None or all(is_number(word) for word in text.split()) or _has_decimals(text)
+
+
+def _has_decimals(text: str) -> bool:
+    """Whether a number with decimals stands in a text: no heading has one."""
+    return re.search(r"(?<![\w.,])\d+[.,]\d+(?![\w.,])", text) is not None
 
 
 def header_rows(grid: TableGrid) -> int:
@@ -59,15 +65,31 @@ def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], 
     roles, letters, units = [], [], []
     for k in range(grid.columns):
         cells = over(grid, k, header)
-        roles.append(next((m for m in (meaning_of(c.text, words) for c in cells) if m), ""))
+        meant = [m for m in (meaning_of(c.text, words) for c in cells) if m]
+        # Of a heading of several lines, as “Minimum value (mm)”, the limit says most.
+        roles.append(next((m for m in meant if m in LIMITS), next(iter(meant), "")))
         letters.append(next((c.text.strip() for c in cells if is_symbol(c.text) and c.columns <= 3), ""))
         units.append(unit_over(grid, k, header))
     shares = [_share(grid, header, k) for k in range(grid.columns)]
     numeric = [k for k, s in enumerate(shares) if s["value"] >= MOST]
+    roles = _one_symbol_column(roles, shares, numeric)
     is_across = sum(1 for k in numeric if letters[k]) >= 2 and "symbol" not in [roles[k] for k in _symbolic(shares)]
     if is_across:
         return _columns_across(roles, letters, units, shares, numeric), ""
     return _columns_down(roles, units, shares, numeric)
+
+
+def _one_symbol_column(roles: list[str], shares: list[dict[str, float]], numeric: list[int]) -> list[str]:
+    """The roles with one column of letters of several that a heading calls so: the one with letters in it.
+
+    “Dimension” can be over the letters and over the values: a column of values is told by what stands in it.
+    """
+    named = [k for k, role in enumerate(roles) if role == "symbol"]
+    lettered = [k for k in named if shares[k]["symbol"] >= MOST]
+    if len(named) < 2 or not lettered:
+        return roles
+    others = {k: "" if k in numeric and not shares[k]["counting"] else "note" for k in named if k != lettered[0]}
+    return [others.get(k, role) for k, role in enumerate(roles)]
 
 
 def unused_columns(grid: TableGrid, header: int, columns: Sequence[ColumnRole]) -> list[int]:
@@ -91,6 +113,7 @@ def _share(grid: TableGrid, header: int, column: int) -> dict[str, float]:
         "symbol": sum(is_symbol(t) or len(split_symbols(t)) > 1 for t in filled) / count,
         "trailing": sum(bool(trailing_symbol(t)) for t in filled) / count,
         "limit": sum(bool(limit_word(t)) for t in filled) / count,
+        "counting": float(len(filled) > 2 and filled == [str(index) for index in range(1, len(filled) + 1)]),
         "filled": float(len(filled)),
     }
 

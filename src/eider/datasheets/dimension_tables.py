@@ -164,13 +164,23 @@ def _records(reader: _Reader) -> list[_Record]:
         if cell is not None and (cell.row, cell.column) in seen:
             seen[cell.row, cell.column].rows.append(row)
         elif cell is not None and (has_values or is_symbol(cell.text)):
-            record = _Record(_symbol_of(cell.text), [row], cell.lines[0][0].middle[1], limit=limit_at_letter(cell.text))
+            letters = _letters_over_each_other(cell)
+            doubt = f"the letters {', '.join(letters)} stand in one row: which values are whose" if letters else ""
+            symbol = ", ".join(letters) or _symbol_of(cell.text)
+            y = cell.lines[0][0].middle[1]
+            record = _Record(symbol, [row], y, doubt, limit_at_letter(cell.text))
             seen[cell.row, cell.column] = record
             records.append(record)
         elif has_values:
             loose.append(row)
     _settle_loose(reader, records, loose, values)
     return records
+
+
+def _letters_over_each_other(cell: Cell) -> list[str]:
+    """The letters of a cell with one on each of several lines; none for any other cell."""
+    lines = _cell_lines(cell)
+    return [bare_symbol(line) for line in lines] if len(lines) > 1 and all(map(is_symbol, lines)) else []
 
 
 def _symbol_of(text: str) -> str:

@@ -25,6 +25,9 @@ CROSSED = 0.2
 COVERS = 0.5
 # Rulings nearer than this (points) are one, as a double line is.
 SAME_LINE = 2.0
+# Lines of one cell: raised or lowered signs stand nearer than this share of the text size; wrapped lines at most so
+# far, and rows this many times as far; a row has no more lines. A line is full with phrases in this share of columns.
+RAISED_STEP, LARGEST_WRAP, STEP_RATIO, MOST_LINES_OF_A_CELL, FULL = 0.6, 1.5, 1.22, 6, 0.85
 # What a caption begins with.
 CAPTION = re.compile(r"(?:table|tab\.|figure|fig\.)\s*[\dA-Z]", re.IGNORECASE)
 Place = tuple[int, int]
@@ -136,7 +139,9 @@ def find_grid(words: Sequence[PageWord], rulings: Sequence[Ruling], box: Box) ->
     across = [r for r in rulings if r.across and _crosses(r.box, box)]
     rows, rows_ruled = _rows(lines, [y for y, _ in levels], ink, across)
     gap = phrase_gap(inside)
-    columns = _columns(lines, [x for x, _ in uprights], ink, gap)
+    columns = _columns(
+        [[line] for line in lines] if rows_ruled else open_rows(lines), [x for x, _ in uprights], ink, gap
+    )
     kept = [r for r in rulings if _crosses(r.box, box)]
     return _cells(rows, columns, [phrases(line, gap) for line in lines], kept, rows_ruled)
 
@@ -194,9 +199,83 @@ def _rows(
         edges = [top, *sorted(inner, reverse=True), bottom]
         return [edges[0], *(b for a, b in itertools.pairwise(edges) if a - b > SAME_LINE)], True
     edges = [ink[3]]
-    for above, below in itertools.pairwise(lines):
-        edges.append((min(w.box[1] for w in above) + max(w.box[3] for w in below)) / 2)
+    for above, below in itertools.pairwise(open_rows(lines)):
+        low, high = (min(w.box[1] for line in above for w in line), max(w.box[3] for line in below for w in line))
+        edges.append((low + high) / 2)
     return [*edges, ink[1]], False
+
+
+def open_rows(lines: list[list[PageWord]]) -> list[list[list[PageWord]]]:
+    """The lines of an open table by row: lines of one cell stand nearer to each other than rows do."""
+    if not lines:
+        return []
+    size = sorted(word.size for line in lines for word in line)[sum(map(len, lines)) // 2]
+    gap = phrase_gap([word for line in lines for word in line])
+    marked = _with_raised(lines, size)
+    heights = [_height(group) for group in marked]
+    limit = _wrapping_step([above - below for above, below in pairwise(heights)], size)
+    nears = [above - below <= limit for above, below in pairwise(heights)]
+    # How many columns there are is told by the rows, and which lines are whole rows by the columns.
+    loose = _grouped(marked, nears, gap, float("inf"))
+    full = FULL * max(_columns_filled(row, gap) for row in loose)
+    return _grouped(marked, nears, gap, full)
+
+
+def _grouped(
+    groups: list[list[list[PageWord]]], nears: list[bool], gap: float, full: float
+) -> list[list[list[PageWord]]]:
+    rows = [groups[0]]
+    for is_near, group in zip(nears, groups[1:], strict=True):
+        fits = is_near and len(rows[-1]) < MOST_LINES_OF_A_CELL
+        if fits and all(_is_one_row(line, other, gap, full) for line in rows[-1] for other in group):
+            rows[-1] = [*rows[-1], *group]
+        else:
+            rows.append(group)
+    return rows
+
+
+def _columns_filled(row: list[list[PageWord]], gap: float) -> int:
+    """In how many columns a row has something: phrases that stand over each other are in one."""
+    reach, count = float("-inf"), 0
+    for start, stop in sorted((p[0].box[0], p[-1].box[2]) for line in row for p in phrases(line, gap)):
+        count += start > reach
+        reach = max(reach, stop)
+    return count
+
+
+def _with_raised(lines: list[list[PageWord]], size: float) -> list[list[list[PageWord]]]:
+    """Lines with those of raised and lowered signs that stand beside them, each with the nearer one."""
+    groups = [[line] for line in lines]
+    while len(groups) > 1:
+        steps = [_height(above) - _height(below) for above, below in pairwise(groups)]
+        at = min(range(len(steps)), key=lambda index: steps[index])
+        if steps[at] >= RAISED_STEP * size:
+            break
+        groups[at : at + 2] = [[*groups[at], *groups[at + 1]]]
+    return groups
+
+
+def _height(group: list[list[PageWord]]) -> float:
+    """Where the fullest line of a group stands."""
+    return max(group, key=len)[0].middle[1]
+
+
+def _is_one_row(line: list[PageWord], other: list[PageWord], gap: float, full: float) -> bool:
+    """Whether two lines can be of one row: not both are full, and no phrase of one goes over several of the other."""
+    spans = [[(p[0].box[0], p[-1].box[2]) for p in phrases(words, gap)] for words in (line, other)]
+    if all(len(found) >= full for found in spans):
+        return False
+    ways = ((spans[0], spans[1]), (spans[1], spans[0]))
+    return all(sum(c < b and a < d for c, d in under) < 2 for over, under in ways for a, b in over)
+
+
+def _wrapping_step(steps: list[float], size: float) -> float:
+    """Up to which step lines are of one row; 0 where all lines stand alike."""
+    ordered = sorted(step for step in steps if step >= RAISED_STEP * size)
+    for small, large in pairwise(ordered):
+        if large > STEP_RATIO * small and small < LARGEST_WRAP * size:
+            return (small + large) / 2
+    return 0.0
 
 
 def _strikes(line: list[PageWord], y: float, rulings: Sequence[Ruling]) -> bool:
@@ -209,10 +288,10 @@ def _strikes(line: list[PageWord], y: float, rulings: Sequence[Ruling]) -> bool:
     return any(min(r.stop, w.box[2]) - max(r.start, w.box[0]) > 0 for w in struck for r in near)
 
 
-def _columns(lines: list[list[PageWord]], uprights: list[float], ink: Box, gap: float) -> list[tuple[float, bool]]:
+def _columns(rows: list[list[list[PageWord]]], uprights: list[float], ink: Box, gap: float) -> list[tuple[float, bool]]:
     """The edges of columns from the left, and whether each is a ruling."""
     inner = [(x, True) for x in uprights if ink[0] < x < ink[2]]
-    for low, high, at in _white_columns(lines, ink, gap):
+    for low, high, at in _white_columns(rows, ink, gap):
         if not any(low - 1 <= x <= high + 1 for x, _ in inner):
             inner.append((at, False))
     left = min([ink[0], *(x for x in uprights if x <= ink[0] + 1)])
@@ -220,11 +299,12 @@ def _columns(lines: list[list[PageWord]], uprights: list[float], ink: Box, gap: 
     return [(left, True), *sorted(inner), (right, True)]
 
 
-def _white_columns(lines: list[list[PageWord]], ink: Box, gap: float) -> list[tuple[float, float, float]]:
+def _white_columns(rows: list[list[list[PageWord]]], ink: Box, gap: float) -> list[tuple[float, float, float]]:
     """Bands that hardly any phrase crosses, and in each the place that fewest do."""
-    spans = [[(p[0].box[0], p[-1].box[2]) for p in phrases(line, gap)] for line in lines]
+    spans = [[(p[0].box[0], p[-1].box[2]) for line in row for p in phrases(line, gap)] for row in rows]
     typical = [s for s in spans if len(s) > 1] or spans
-    size = sorted(word.size for line in lines for word in line)[sum(map(len, lines)) // 2]
+    sizes = sorted(word.size for row in rows for line in row for word in line)
+    size = sizes[len(sizes) // 2]
     allowed = int(CROSSED * len(typical))
     marks = sorted({x for s in typical for span in s for x in span if ink[0] <= x <= ink[2]})
     bands: list[list[tuple[float, float, int]]] = []

@@ -17,7 +17,11 @@ SYMBOL = re.compile(r"^[∅ØøΔ]?(?:[A-Za-z]{1,2}|[θαβφδ]|([a-z])\1\1)(?:
 
 # What is written at a letter: `Dim. A`, `L [mm]`, `A (max)`.
 _BEFORE_LETTER = re.compile(r"^(?:dim(?:ension)?|symbol|sym)\.?\s+(?=\S)", re.IGNORECASE)
-_AT_LETTER = re.compile(r"\s*[\[(]\s*(?:mm|mil|mils|in|inch|min|max|nom|typ)\.?\s*[\])]\s*$", re.IGNORECASE)
+_AT_LETTER = re.compile(
+    r"\s*[\[(]\s*(?:mm|mil|mils|in|inch|min|max|nom|typ|(?:note\s*)?\d{1,2})\.?\s*[\])]\s*$", re.IGNORECASE
+)
+
+_BRACKETS = re.compile(r"[\[(][^\])]*[\])]")
 
 # A unit that stands to the right of a column counts as so many times farther.
 FARTHER = 1.2
@@ -94,8 +98,10 @@ def over(grid: TableGrid, column: int, header_rows: int) -> list[Cell]:
 
 def unit_over(grid: TableGrid, column: int, header_rows: int) -> str:
     """The unit that the headings give a column: its own, or in an open table the nearest one that stands above."""
-    for cell in over(grid, column, header_rows):
-        if unit := unit_of(cell.text):
+    cells = over(grid, column, header_rows)
+    # Of `mm [in]` the first holds, in one cell or in two: what stands in brackets is beside it.
+    for text in (*(_BRACKETS.sub(" ", cell.text) for cell in cells), *(cell.text for cell in cells)):
+        if unit := unit_of(text):
             return unit
     middle = (grid.column_edges[column] + grid.column_edges[column + 1]) / 2
     for row in range(header_rows - 1, -1, -1):
