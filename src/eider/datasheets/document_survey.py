@@ -1,0 +1,255 @@
+"""Reads a whole datasheet through once: which tables and figures it has, what each is, and for which package."""
+
+import re
+from collections.abc import Callable, Iterator, Sequence
+from typing import Literal
+
+import msgspec
+
+from eider.datasheets.dimension_tables import ReadDimensionTable, read_dimension_table
+from eider.datasheets.document import Datasheet, DatasheetError, PageText
+from eider.datasheets.page_frame import holds, joined
+from eider.datasheets.page_words import PageWord, line_text
+from eider.datasheets.pin_tables import ReadPinTable, read_pin_table
+from eider.datasheets.pinout_figures import figure_of_words
+from eider.datasheets.table_blocks import ruled_blocks, table_blocks
+from eider.datasheets.table_capture import capture_table, unit_near
+from eider.datasheets.table_grid import TableGrid, find_grid, text_lines
+from eider.datasheets.value_reading import cleaned
+from eider.geometry.shapes import Box
+
+FoundKind = Literal["pins", "dimensions", "outline", "lands", "ordering", "family", "ratings", "pinout"]
+# Letters of packages: one letter, its second forms, and the pairs that houses use.
+_LETTER = re.compile(r"[A-Za-zθαβφ∅]\d{0,2}|[HDEL][DEp]|[bcL]p|[a-z]{2,3}\d?|e[A-Z]\d?|[DE]h")
+_ELECTRICAL = re.compile(
+    r"(?:[pnuµmkMG]?(?:V|A|W|Hz|s|Ω|ohm|F|H|bps|Sps|dB|dBm)|°C(?:/W)?|K/W|%|LSB|ppm|bits?|V/[µu]s|Vrms)(?:\b|$)"
+)
+_ELECTRICAL_NAME = re.compile(r"[VIPtfRCTQ][A-Z]{2,}\w*|[VIPtfR]\w*[A-Z]\w*|θJ[AC]|t[a-z]{1,2}|I[A-Z]|V[A-Z]")
+_ORDERING = re.compile(
+    r"order|part number|device|marking|packing|tape|reel|temperature range|qty|quantity|status", re.I
+)
+_LANDS = re.compile(r"land pattern|footprint|solder(?:ing)? pad|pcb layout|recommended (?:pad|land)", re.I)
+_OUTLINE = re.compile(r"outline|package (?:drawing|dimension|information)|mechanical|dimensions", re.I)
+_PACKAGE = re.compile(
+    r"\b((?:[VTMHLW]?S?SOP|[STMV]?SO(?:IC)?|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT|SOD|SC|TO|LCC|PLCC|WLCSP|DPAK|D2PAK|MELF)"
+    r"-?\s?\d{1,4}(?:[-/]\d{1,3})?[A-Z]?)\b"
+)
+# Rows that a table needs to be one of its kind, and the share of its rows that must be good.
+FEWEST_ROWS, GOOD = 3, 0.5
+# With units of electricity in so many of its rows a table is one of ratings.
+ELECTRICAL = 0.3
+LARGEST_MM, SMALLEST_MM = 200.0, 0.005
+# A figure has at least so many lines, and a page of text no more figures.
+FEWEST_FIGURE_LINES, MOST_FIGURES = 8, 6
+NEAR_CAPTION = 60.0
+
+
+class FoundItem(msgspec.Struct, frozen=True):
+    """A table or figure of a document: what it is, where (PDF points), for which package, and how sure that is.
+
+    `confidence` is from 0 to 1; `rows` counts what was read of it.
+    """
+
+    kind: FoundKind
+    page: int
+    box: Box
+    package: str
+    confidence: float
+    rows: int
+
+
+def survey(
+    datasheet: Datasheet, report: Callable[[float, str], None] = lambda _share, _what: None
+) -> Iterator[FoundItem]:
+    """The tables and figures of a document, page by page; a table over several pages is one, where it begins.
+
+    `report` hears the share that is done, and may raise to cancel. A page that cannot be read is passed over.
+    """
+    covered: set[int] = set()
+    for number in range(1, datasheet.pages + 1):
+        report((number - 1) / datasheet.pages, f"reading page {number}")
+        try:
+            page = datasheet.read(number)
+        except DatasheetError:
+            continue
+        for found in survey_page(page):
+            if number in covered and found.kind in ("pins", "dimensions") and _is_at_top(page, found.box):
+                continue
+            item, further = _followed(datasheet, found)
+            covered |= further
+            yield item
+
+
+def survey_page(page: PageText) -> tuple[FoundItem, ...]:
+    """What one page holds, from the top down."""
+    tables = [found for box in table_blocks(page) if (found := _table(page, box)) is not None]
+    taken = [item.box for item in tables]
+    return tuple(sorted([*tables, *_figures(page, taken)], key=lambda item: -item.box[3]))
+
+
+def _followed(datasheet: Datasheet, found: FoundItem) -> tuple[FoundItem, set[int]]:
+    """A table with the rows that it has on following pages, and which pages these are."""
+    if found.kind not in ("pins", "dimensions") or found.page == datasheet.pages:
+        return found, set()
+    try:
+        capture = capture_table(datasheet, found.page, found.box, "pins" if found.kind == "pins" else "dimensions")
+    except DatasheetError:
+        return found, set()
+    return msgspec.structs.replace(found, rows=len(capture.places)), set(capture.continued)
+
+
+def _is_at_top(page: PageText, box: Box) -> bool:
+    above = [word for word in page.words if word.box[1] > box[3]]
+    return len(above) < 30
+
+
+def _table(page: PageText, box: Box) -> FoundItem | None:
+    words = [word for word in page.words if word.quarters == 0]
+    grid = find_grid(words, page.rulings, box)
+    if grid is None or grid.rows < 2 or grid.columns < 2:
+        return None
+    title = _title(page, box)
+    kind, confidence, rows = _kind(grid, unit_near(page, box), title)
+    if kind is None:
+        return None
+    return FoundItem(kind, page.page, _rounded(box), _package(title, grid), round(confidence, 2), rows)
+
+
+def _kind(grid: TableGrid, unit: str, title: str) -> tuple[FoundKind | None, float, int]:
+    """What a table is, how sure that is, and how many rows say so."""
+    heading = " ".join(cell.text for cell in grid.row(0)) + " " + title
+    pins, dimensions = read_pin_table(grid), read_dimension_table(grid, unit=unit)
+    electrical = _electrical_share(grid)
+    good_pins, all_pins = _good_pins(pins)
+    good, all_rows = _good_dimensions(dimensions)
+    is_sure = not pins.doubt and (good_pins >= good or bool(dimensions.doubt))
+    if is_sure and good_pins >= FEWEST_ROWS and good_pins >= GOOD * all_pins:
+        return "pins", good_pins / max(all_pins, 1), good_pins
+    if electrical >= ELECTRICAL:
+        return "ratings", min(1.0, 0.5 + electrical / 2), grid.rows - 1
+    if good >= FEWEST_ROWS and good >= GOOD * all_rows:
+        share = good / max(all_rows, 1) * (0.8 if dimensions.doubt else 1.0)
+        return ("lands" if _LANDS.search(title) else "dimensions"), share, good
+    if len(set(map(str.lower, _ORDERING.findall(heading)))) >= 2:
+        return "ordering", 0.7, grid.rows - 1
+    if good_pins >= FEWEST_ROWS and good_pins >= GOOD * all_pins:
+        return "pins", 0.5 * good_pins / max(all_pins, 1), good_pins
+    return None, 0.0, 0
+
+
+def _good_pins(table: ReadPinTable) -> tuple[int, int]:
+    """Rows that are pins without a doubt, of all."""
+    named = [row for row in table.rows if row.cells.get("name") and re.search(r"[A-Za-z]", row.cells["name"])]
+    if "number" not in table.columns or "name" not in table.columns:
+        return 0, len(table.rows)
+    return sum(not row.doubt for row in named), len(table.rows)
+
+
+def _good_dimensions(table: ReadDimensionTable) -> tuple[int, int]:
+    """Rows with a package's letter and a length that a package has, of all rows with a value."""
+    rows = [row for row in table.rows if row.limits is not None or row.doubt]
+    good = 0
+    for row in rows:
+        values = [v for v in (row.limits.min, row.limits.nom, row.limits.max) if v is not None] if row.limits else []
+        is_length = bool(values) and SMALLEST_MM <= max(values) <= LARGEST_MM
+        is_letter = bool(_LETTER.fullmatch(row.letter)) and not _ELECTRICAL_NAME.fullmatch(row.letter)
+        good += is_length and is_letter
+    return good, len(rows)
+
+
+def _electrical_share(grid: TableGrid) -> float:
+    """The share of rows with a unit of electricity, time or heat: behind a number, or in a column of units.
+
+    A letter alone says nothing: A, F, H and W are letters of packages as well.
+    """
+    columns = [[cleaned(grid.at(row, k).text) for row in range(1, grid.rows)] for k in range(grid.columns)]
+    with_units = [column for column in columns if _is_unit_column([text for text in column if text])]
+    behind = re.compile(rf"[-+±\d.,\s]*\d\s*{_ELECTRICAL.pattern}")
+    rows = sum(
+        any(column[row] for column in with_units) or any(behind.fullmatch(column[row]) for column in columns)
+        for row in range(grid.rows - 1)
+    )
+    return rows / max(grid.rows - 1, 1)
+
+
+def _is_unit_column(texts: list[str]) -> bool:
+    units = [text for text in texts if _ELECTRICAL.fullmatch(text)]
+    return len(units) > 1 and len(units) >= 0.6 * len(texts) and any(len(text) > 1 or text in "VΩ%" for text in units)
+
+
+def _title(page: PageText, box: Box) -> str:
+    """The lines right over a table, and those inside that name it."""
+    top, right = box[3] + NEAR_CAPTION, box[2] + NEAR_CAPTION
+    above = [w for w in page.words if w.quarters == 0 and box[3] - 2 <= w.middle[1] <= top and w.middle[0] < right]
+    inside = [w for w in page.words if w.quarters == 0 and holds(box, w.box)]
+    first = text_lines(inside)[:1]
+    return " ".join(line_text(line) for line in [*text_lines(above), *first])
+
+
+def _package(title: str, grid: TableGrid | None = None) -> str:
+    """The package that a title names; of several the last before the table. Empty where none is named."""
+    heading = " ".join(cell.text for cell in grid.row(0)) if grid is not None else ""
+    found = _PACKAGE.findall(f"{title} {heading}")
+    return re.sub(r"\s+", "", found[-1]) if found else ""
+
+
+def _figures(page: PageText, taken: Sequence[Box]) -> Iterator[FoundItem]:
+    """Pinout figures and outline drawings: lines that are no table's, with numbers and names or letters round them."""
+    free = [r for r in page.rulings if not any(holds(box, r.box) for box in taken)]
+    boxes = [box for box in _clusters(free, page) if not any(_overlap(box, other) > 0.5 for other in taken)]
+    for box in boxes[:MOST_FIGURES]:
+        words = [word for word in page.words if holds(box, word.box)]
+        title = _title(page, box) + " " + _below(page, box)
+        pins = figure_of_words(words).pins if words else ()
+        numbers = {pin.number for pin in pins if pin.number.isdecimal() and pin.name}
+        if len(numbers) >= 4 and {str(n) for n in range(1, len(numbers) + 1)} <= numbers:
+            yield FoundItem("pinout", page.page, _rounded(box), _package(title), 0.9, len(numbers))
+        elif kind := _drawing_kind(words, title):
+            yield FoundItem(kind, page.page, _rounded(box), _package(title), 0.6, len(words))
+
+
+def _drawing_kind(words: Sequence[PageWord], title: str) -> FoundKind | None:
+    """Whether a figure is an outline or suggested lands: letters or lengths at its lines, and a title that says so."""
+    letters = sum(bool(_LETTER.fullmatch(word.text)) for word in words)
+    lengths = sum(bool(re.search(r"\d[.,]\d", word.text)) for word in words)
+    if letters + lengths < FEWEST_ROWS:
+        return None
+    if _LANDS.search(title):
+        return "lands"
+    return "outline" if _OUTLINE.search(title) else None
+
+
+def _clusters(rulings: Sequence[object], page: PageText) -> list[Box]:
+    """The boxes of lines that stand near each other, each with the words round it; the largest first."""
+    found = ruled_blocks([r for r in page.rulings if r in rulings])
+    grown = [_with_words(page, box) for box in found]
+    merged: list[Box] = []
+    for box in sorted(grown, key=lambda b: -(b[2] - b[0]) * (b[3] - b[1])):
+        if not any(_overlap(box, other) > 0.3 for other in merged):
+            merged.append(box)
+    return merged
+
+
+def _with_words(page: PageText, box: Box) -> Box:
+    """A box with the words that stand beside its edges, as names and numbers of pins do."""
+    size = sorted(w.size for w in page.words)[len(page.words) // 2] if page.words else 8.0
+    wide = box[0] - 8 * size, box[1] - 3 * size, box[2] + 8 * size, box[3] + 3 * size
+    near = [word.box for word in page.words if holds(wide, word.box)]
+    return joined(box, *near)
+
+
+def _overlap(a: Box, b: Box) -> float:
+    """The share of the smaller box that both cover."""
+    width, height = min(a[2], b[2]) - max(a[0], b[0]), min(a[3], b[3]) - max(a[1], b[1])
+    least = min((a[2] - a[0]) * (a[3] - a[1]), (b[2] - b[0]) * (b[3] - b[1]))
+    return width * height / least if width > 0 and height > 0 and least > 0 else 0.0
+
+
+def _below(page: PageText, box: Box) -> str:
+    words = [w for w in page.words if w.quarters == 0 and box[1] - NEAR_CAPTION / 2 <= w.middle[1] <= box[1]]
+    return " ".join(line_text(line) for line in text_lines(words)[:2])
+
+
+def _rounded(box: Box) -> Box:
+    x0, y0, x1, y1 = (round(value, 1) for value in box)
+    return x0, y0, x1, y1
