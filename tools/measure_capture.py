@@ -1,4 +1,4 @@
-"""Captures the tables of foreign datasheets and holds what is read against their truth: measure_capture.py FOLDER SEED [-v].
+"""Captures tables of foreign datasheets and holds what is read against the truth: measure_capture.py FOLDER SEED [-v].
 
 Prints for each style how many values are right, wrong or missing with a doubt said, and wrong or missing without one.
 """

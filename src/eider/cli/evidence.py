@@ -1,11 +1,13 @@
 """Commands on datasheets and evidence: capture, evidence."""
 
+import time
 from pathlib import Path
 from typing import Any
 
 import click
 
 from eider.cli.output import finish, json_option
+from eider.cli.progress import shown_progress
 from eider.datasheets import Datasheet
 from eider.datasheets.page_trial import try_pages
 from eider.datasheets.pin_tables import pins_from_table
@@ -16,14 +18,17 @@ from eider.evidence.value_evidence import datasheet_names
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.library import open_library
 from eider.model.package_sheet import PackageSheet
+from eider.model.wording import counted
 from eider.packages.letters import DatasheetLetter, Proposal, propose_letters
 from eider.packages.registry import family_of
+from eider.services.datasheet_drafts import find_in_datasheet
 
 
 @click.command("capture")
 @click.argument("pdf", type=click.Path(path_type=Path))
-@click.option("--page", required=True, type=int, help="The page, counted from 1.")
-@click.option("--box", required=True, metavar="X0,Y0,X1,Y1", help="In PDF points from the page's lower left corner.")
+@click.option("--auto", is_flag=True, help="Find everything in the document by itself.")
+@click.option("--page", type=int, default=0, help="The page, counted from 1.")
+@click.option("--box", default="", metavar="X0,Y0,X1,Y1", help="In PDF points from the page's lower left corner.")
 @click.option("--as", "kind", type=click.Choice(["dimensions", "pins"]), help="Told by what stands there unless given.")
 @click.option(
     "--unit", type=click.Choice(list(MM_PER_UNIT)), default=None, help="Of dimensions whose headings name none."
@@ -32,9 +37,22 @@ from eider.packages.registry import family_of
 @click.option("--pins", "count", type=int, default=0, help="How many pins the package has, for --family.")
 @json_option
 def capture_command(
-    pdf: Path, page: int, box: str, kind: CaptureKind | None, unit: str | None, family: str, count: int, as_json: bool
+    pdf: Path,
+    auto: bool,
+    page: int,
+    box: str,
+    kind: CaptureKind | None,
+    unit: str | None,
+    family: str,
+    count: int,
+    as_json: bool,
 ) -> None:
-    """Read a table of dimensions or pins in a rectangle of a datasheet's page."""
+    """Read a table of dimensions or pins in a rectangle of a datasheet's page, or find all there is with --auto."""
+    if auto:
+        _capture_all(pdf, as_json)
+        return
+    if not page or not box:
+        raise InputError("name --page and --box, or --auto to find everything by itself")
     corners = corners_of(box)
     if pdf.is_file():
         try_pages(pdf)
@@ -53,6 +71,26 @@ def capture_command(
         proposed = propose_letters(known, sheet, tuple(own.values()))
         data["letters"] = proposed
     finish(data, [*_lines(data), *(_proposal_line(p) for p in proposed)], as_json)
+
+
+def _capture_all(pdf: Path, as_json: bool) -> None:
+    """Print what a document holds, each with its place."""
+    if pdf.is_file():
+        try_pages(pdf)
+    begin = time.perf_counter()
+    with shown_progress() as task:
+        found = find_in_datasheet(pdf, task)
+    pages = Datasheet(pdf).pages
+    seconds = round(time.perf_counter() - begin, 2)
+    lines = [
+        f"page {item.page}: {item.kind}, {counted(item.rows, 'row')}"
+        f"{f', {item.package}' if item.package else ''}, confidence {item.confidence:.2f}, box {item.box}"
+        for item in found
+    ]
+    told = lines or [
+        "nothing was found: no tables of pins or dimensions, no figures; draw a rectangle round what there is"
+    ]
+    finish({"found": found, "pages": pages, "seconds": seconds}, told, as_json)
 
 
 def corners_of(box: str) -> tuple[float, float, float, float]:

@@ -37,6 +37,7 @@ COMMANDS: Mapping[str, str] = {
     "duplicates": "health:duplicates",
     "export": "library:export",
     "intake": "intake:intake",
+    "draft": "draft:draft",
     "print": "print_lands:print_lands",
     "publish": "publish:publish",
     "capture": "evidence:capture_command",

@@ -213,6 +213,8 @@ def _of_record(reader: _Reader, record: _Record) -> ReadDimension | None:
     by_unit: dict[str, list[tuple[str, Cell]]] = {}
     own = next((c.text for k in reader.with_role("unit") for r in record.rows if (c := reader.cell(r, k))), "")
     row_unit = unit_of(own) or reader.unit
+    if not own and _are_angles(reader, record):
+        own = "°"
     if own and not unit_of(own):
         return _of_another_unit(reader, record, cleaned(own))
     for row in record.rows:
@@ -238,6 +240,13 @@ def _of_record(reader: _Reader, record: _Record) -> ReadDimension | None:
     box = joined(*(cell.ink for cell in cells))
     whole = joined(box, *(cell.ink for found in by_unit.values() for _, cell in found))
     return ReadDimension(record.symbol, value.text, value.limits, box, whole, seen, "", meaning, value.notes, doubt)
+
+
+def _are_angles(reader: _Reader, record: _Record) -> bool:
+    """Whether every value of a row has the sign of degrees."""
+    cells = [c for row in record.rows for k in reader.with_role(*LIMITS, "value") if (c := reader.cell(row, k))]
+    texts = [text for cell in cells if not is_empty(text := cleaned(cell.text))]
+    return bool(texts) and all("°" in text for text in texts)
 
 
 def _of_another_unit(reader: _Reader, record: _Record, unit: str) -> ReadDimension | None:

@@ -34,6 +34,10 @@ _PACKAGE = re.compile(
     r"\b((?:[VTMHLW]?S?SOP|[STMV]?SO(?:IC)?|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT|SOD|SC|TO|LCC|PLCC|WLCSP|DPAK|D2PAK|MELF)"
     r"-?\s?\d{1,4}(?:[-/]\d{1,3})?[A-Z]?)\b"
 )
+_LEADS_FIRST = re.compile(
+    r"\b(\d{1,3})[- ](?:lead|pin|ball)s?,?\s+(?:plastic |thin |shrink |small |very |quad |flat )*"
+    r"((?:[VTMHLW]?S?SOP|SOIC|SO|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT))\b"
+)
 # Rows that a table needs to be one of its kind, and the share of its rows that must be good.
 FEWEST_ROWS, GOOD = 3, 0.5
 # With units of electricity in so many of its rows a table is one of ratings.
@@ -191,6 +195,13 @@ def _package(title: str, grid: TableGrid | None = None) -> str:
     heading = " ".join(cell.text for cell in grid.row(0)) if grid is not None else ""
     found = _PACKAGE.findall(f"{title} {heading}")
     return re.sub(r"\s+", "", found[-1]) if found else ""
+
+
+def packages_named(text: str) -> list[str]:
+    """The packages that a text names, in its order: `TSSOP-16`, `16-lead TSSOP`, `QFN 24`."""
+    found = [(m.start(), re.sub(r"\s+", "", m[1])) for m in _PACKAGE.finditer(text)]
+    found += [(m.start(), f"{m[2]}-{m[1]}") for m in _LEADS_FIRST.finditer(text)]
+    return [name for _at, name in sorted(found)]
 
 
 def _figures(page: PageText, taken: Sequence[Box]) -> Iterator[FoundItem]:

@@ -2,6 +2,7 @@
 
 import msgspec
 
+from eider.model.doubt import Doubt
 from eider.model.evidence import Evidence
 from eider.model.intake import ArrivalNote
 from eider.model.item_ref import ItemId, Ref, Sha256
@@ -88,7 +89,8 @@ class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     `match` holds only what differs from number to number: pin number to the pads that belong to it. `mechanical` are
     pads that belong to no pin, `internal` pins that have no pad, both said to be so. `pinout` is the datasheet's own
     figure, against which number, name and place of each pin are held. `origin` is the part that this
-    one, or its package, was begun from. `arrivals` tell what came from elsewhere, the oldest first.
+    one, or its package, was begun from. `arrivals` tell what came from elsewhere, the oldest first. `to_confirm` are
+    the doubts of a draft that nobody has looked at yet.
     """
 
     format: str = PART_FORMAT
@@ -111,3 +113,4 @@ class Part(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     withdrawn: Withdrawal | None = None
     origin: Ref | None = None
     arrivals: tuple[ArrivalNote, ...] = ()
+    to_confirm: tuple[Doubt, ...] = ()

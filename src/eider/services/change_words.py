@@ -11,7 +11,7 @@ from eider.services.recipe_identity import released_recipe
 
 # What follows from another value, or tells how the part came in; and all that belongs to where a value came from.
 _FOLLOWS = re.compile(
-    r"\.limits\b|^part\.arrivals\b|^pads\.[^.]+\.(mask|paste)|^part\.(package|symbol|footprint|body)\.name$|\.package\.name$"
+    r"\.limits\b|^part\.(arrivals|to_confirm)\b|^pads\.[^.]+\.(mask|paste)|^part\.(package|symbol|footprint|body)\.name$|\.package\.name$"
 )
 # Ids say nothing to a person; the names of what they mean are compared.
 _ID = re.compile(r"(^|\.)id$")

@@ -64,8 +64,8 @@ def browser(pages: Sequence[Sequence[Table]], path: Path, face: str, size: float
     source = path.with_suffix(".html")
     source.write_text(html_page(pages, face, size), encoding="utf-8")
     flags = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
-             "--no-pdf-header-footer", "--disable-background-networking", "--disable-component-update", "--disable-sync",
-             f"--user-data-dir={path.parent}/profile"]  # fmt: skip
+             "--no-pdf-header-footer", "--disable-background-networking", "--disable-component-update",
+             "--disable-sync", f"--user-data-dir={path.parent}/profile"]  # fmt: skip
     _run(["chromium", *flags, f"--print-to-pdf={path}", source.as_uri()], path.parent)
 
 

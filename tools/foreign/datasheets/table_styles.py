@@ -388,7 +388,8 @@ def long_headings(chance: random.Random) -> Table:
 
 PINS = (
     "VCC", "GND", "SDA", "SCL", "INT", "RESET", "MISO", "MOSI", "SCK", "CS", "XIN", "XOUT", "AIN0", "AIN1", "AIN2",
-    "AIN3", "REFP", "REFN", "DVDD", "AVDD", "AGND", "DGND", "TX", "RX", "CTS", "RTS", "PWM0", "PWM1", "EN", "FB", "SW", "BST",
+    "AIN3", "REFP", "REFN", "DVDD", "AVDD", "AGND", "DGND", "TX", "RX", "CTS", "RTS", "PWM0", "PWM1",
+    "EN", "FB", "SW", "BST",
 )  # fmt: skip
 TYPES = {"VCC": "Power", "GND": "Power", "DVDD": "Power", "AVDD": "Power", "AGND": "Power", "DGND": "Power"}
 
@@ -456,7 +457,7 @@ def electrical(chance: random.Random) -> Table:
 
 DIMENSION_STYLES: Sequence[Callable[[random.Random], Table]] = (
     limits_in_columns, both_units, remarks_on_numbers, inches_in_brackets, tolerance_column, letters_across,
-    stacked_across, decorated_letters, unit_column, dot_leaders, group_heading, other_letters, footnotes, decimal_commas,
-    two_variants, notes_column, long_headings,
+    stacked_across, decorated_letters, unit_column, dot_leaders, group_heading, other_letters, footnotes,
+    decimal_commas, two_variants, notes_column, long_headings,
 )  # fmt: skip
 PIN_STYLES: Sequence[Callable[[random.Random], Table]] = (pin_table, pins_side_by_side, several_pins, wrapped_pins)

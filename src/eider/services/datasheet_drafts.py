@@ -1,0 +1,152 @@
+"""Drafts a part from a datasheet: what is found in it is taken, with evidence, and every doubt is listed."""
+
+from collections.abc import Sequence
+from pathlib import Path
+
+import msgspec
+
+from eider.commands.datasheet_draft import open_doubts, with_dimension_table, with_pin_table
+from eider.commands.fact_edits import set_fact
+from eider.commands.new_parts import new_part
+from eider.datasheets import Datasheet
+from eider.datasheets.document_survey import FoundItem, FoundKind, packages_named, survey
+from eider.datasheets.table_capture import capture_table
+from eider.errors import InputError
+from eider.evidence.evidence_changes import utc_now
+from eider.library import Library
+from eider.model.address import FieldAddress
+from eider.model.bundle import Bundle
+from eider.model.doubt import Doubt
+from eider.model.evidence import Evidence, EvidenceKind
+from eider.services.datasheet_opening import attach_datasheet
+from eider.services.tasks import Task
+
+replace = msgspec.structs.replace
+NUMBER = "Part number"
+# A package is named on the first pages.
+MOST_PAGES = 20
+
+
+class DatasheetDraft(msgspec.Struct, frozen=True):
+    """A part as a datasheet tells it, what was found in the document, and what a person has to confirm."""
+
+    bundle: Bundle
+    found: tuple[FoundItem, ...]
+    doubts: tuple[Doubt, ...]
+
+
+def find_in_datasheet(path: Path, task: Task | None = None) -> tuple[FoundItem, ...]:
+    """The tables and figures of a document.
+
+    Raises:
+        DatasheetError: it cannot be opened. CancelledError: the user cancelled.
+    """
+    task = task or Task()
+    datasheet = Datasheet(path)
+    try:
+        return tuple(survey(datasheet, task.report))
+    finally:
+        datasheet.close()
+
+
+def draft_from_datasheet(
+    library: Library,
+    path: Path,
+    name: str = "",
+    category: str = "",
+    package: str = "",
+    task: Task | None = None,
+) -> DatasheetDraft:
+    """A new part of what a datasheet holds; it is not kept yet.
+
+    The name is the file's unless one is given. Of several packages the one that `package` names is taken.
+
+    Raises:
+        InputError: the document speaks of several packages and none of them is named, or nothing of a part is in it.
+        LibraryError: nothing can be written. CancelledError: the user cancelled.
+    """
+    task = task or Task()
+    found = find_in_datasheet(path, task)
+    tables = [item for item in found if item.kind in ("pins", "dimensions")]
+    if not tables:
+        raise InputError(
+            f"no table of pins or dimensions was found in {path.name}; draw a rectangle round what it has under Source"
+        )
+    dimensions = _chosen(found, "dimensions", package)
+    pins = _chosen(found, "pins", package)
+    link = attach_datasheet(library, path)
+    made = new_part(name or path.stem, category or next(iter(library.settings.categories), ""), library.settings)
+    made = replace(made, part=replace(made.part, datasheets=(link,)))
+    who, doubts = library.person().name, list[Doubt]()
+    datasheet = Datasheet(path)
+    try:
+        if pins is not None:
+            capture = capture_table(datasheet, pins.page, pins.box, "pins")
+            made, told = with_pin_table(made, capture, link.sha256, who)
+            doubts += told
+        if dimensions is not None:
+            capture = capture_table(datasheet, dimensions.page, dimensions.box, "dimensions")
+            named = package or dimensions.package or _package_in(datasheet)
+            made, told = with_dimension_table(made, capture, link.sha256, who, named)
+            doubts += told
+        made = _with_number(made, datasheet, link.sha256, who)
+    finally:
+        datasheet.close()
+    doubts += _left_out(found, [item for item in (pins, dimensions) if item is not None], link.sha256)
+    made = replace(made, part=replace(made.part, to_confirm=tuple(doubts)))
+    return DatasheetDraft(made, found, open_doubts(made))
+
+
+def _chosen(found: Sequence[FoundItem], kind: FoundKind, package: str) -> FoundItem | None:
+    """The table of a kind that belongs to the package; the one with most rows where all are of one.
+
+    Raises:
+        InputError: there are tables of several packages, and none is chosen.
+    """
+    tables = [item for item in found if item.kind == kind]
+    named = sorted({item.package for item in tables if item.package})
+    if package:
+        wanted = _plain(package)
+        fitting = [item for item in tables if _plain(item.package) == wanted]
+        if named and not fitting and kind == "dimensions":
+            raise InputError(f"no table of dimensions is for {package}; the document has {', '.join(named)}")
+        tables = fitting or [item for item in tables if not item.package]
+    elif len(named) > 1:
+        raise InputError(f"the document has several packages: {', '.join(named)}; say which with --package")
+    return max(tables, key=lambda item: (item.rows, item.confidence), default=None)
+
+
+def _plain(package: str) -> str:
+    return "".join(c for c in package.casefold() if c.isalnum())
+
+
+def _package_in(datasheet: Datasheet) -> str:
+    """The package that a document names; empty where it names none, or several."""
+    pages = range(1, min(datasheet.pages, MOST_PAGES) + 1)
+    named = {_plain(name): name for page in pages for name in packages_named(datasheet.text(page))}
+    return next(iter(named.values())) if len(named) == 1 else ""
+
+
+def _with_number(bundle: Bundle, datasheet: Datasheet, document: str, who: str) -> Bundle:
+    """The part with its name as part number, where the first page says it."""
+    name = bundle.part.name
+    word = next((word for word in datasheet.read(1).words if word.text.strip(".,;:") == name), None)
+    if word is None:
+        return bundle
+    evidence = Evidence(EvidenceKind.DATASHEET, document, 1, word.box, word.text, who, utc_now())
+    return set_fact(bundle, NUMBER, name, evidence)
+
+
+def _left_out(found: Sequence[FoundItem], taken: Sequence[FoundItem], document: str) -> list[Doubt]:
+    """What else there is of the kinds that were taken, and what is missing."""
+    source = str(FieldAddress("source"))
+    doubts = [
+        Doubt(source, "", f"another table of {item.kind} stands here; it was not taken", document, item.page, item.box)
+        for item in found
+        if item.kind in ("pins", "dimensions") and item not in taken
+    ]
+    kinds = {item.kind for item in taken}
+    for kind in ("pins", "dimensions"):
+        if kind not in kinds:
+            doubts.append(Doubt(source, "", f"no table of {kind} was found", document))
+    return doubts
