@@ -54,7 +54,7 @@ def point(area: PageArea, page: int, text: str) -> QPoint:
     assert read
     box = next(word.box for word in read.words if cleaned(word.text) == text)
     area.bring_into_view(page, box)
-    rect = area._on_screen(page, box)
+    rect = area.on_screen(page, box)
     assert rect
     return rect.center().toPoint()
 
@@ -73,7 +73,7 @@ def drag(area: PageArea, qtbot: QtBot, a: QPointF, b: QPointF) -> None:
 
 def drag_round(area: PageArea, qtbot: QtBot, page: int, box: tuple[float, float, float, float]) -> None:
     area.bring_into_view(page, box)
-    rect = area._on_screen(page, box)
+    rect = area.on_screen(page, box)
     assert rect
     drag(area, qtbot, rect.topLeft(), rect.bottomRight())
 
@@ -386,11 +386,11 @@ def test_a_newer_datasheet_is_compared(page: PartPage, qtbot: QtBot, folder: Pat
     open_step(page, 0)
     page.current.attach(tmp_path / "newer.pdf")
     step = page.current
-    wait_for(qtbot, lambda: len(step.checked) == 25)
-    outcomes = {c.address: c.found.outcome for c in step.checked}
+    wait_for(qtbot, lambda: len(step.newer.checked) == 25)
+    outcomes = {c.address: c.found.outcome for c in step.newer.checked}
     assert outcomes[DimensionAddress("E")] == "differs"
     assert outcomes[DimensionAddress("b")] == "gone"
-    assert "no longer there" in step.newer.records.records[0].words
+    assert "no longer there" in step.newer.table.records.records[0].words
     press(qtbot, step, "Move unchanged values to the new datasheet")
     settle(qtbot, window)
 

@@ -10,7 +10,8 @@ from pytestqt.qtbot import QtBot
 from desktop_helpers import MakeWindow, beside, open_converter, open_step, settle, window_of
 from eider.commands import new_parts
 from eider.demo.parts import captures
-from eider.desktop.datasheet.page_area import PageArea, PageMark
+from eider.desktop.datasheet.page_area import PageArea
+from eider.desktop.datasheet.page_stack import PageMark
 from eider.desktop.part.part_dialog import PartDialog
 from eider.desktop.part.part_page import PartPage
 from eider.model.address import FactAddress, PadAddress, PinAddress
@@ -177,14 +178,14 @@ def area(page: PartPage, qtbot: QtBot) -> PageArea:
 
 def test_marks_tell_what_was_taken_and_lie_on_their_page_alone(page: PartPage, area: PageArea, qtbot: QtBot) -> None:
     area.set_marks("captured", [PageMark(3, (100, 600, 160, 620), "in hand", "E"), PageMark(4, (0, 0, 9, 9), "hit")])
-    rect = area._on_screen(3, (100, 600, 160, 620))
+    rect = area.on_screen(3, (100, 600, 160, 620))
     assert rect is not None
     qtbot.mouseMove(area.viewport(), rect.center().toPoint())
     area.grab()
     area.bring_into_view(3, (560, 20, 590, 40))
     area.zoom(4.0)
     area.bring_into_view(3, (560, 20, 590, 40))
-    seen = area._on_screen(3, (560, 20, 590, 40))
+    seen = area.on_screen(3, (560, 20, 590, 40))
     assert seen is not None
     assert 0 <= seen.center().x() <= area.viewport().width()
 

@@ -8,7 +8,7 @@ from eider.cli.library_argument import library_argument, opened_library
 from eider.cli.output import finding_lines, finish, json_option
 from eider.cli.progress import shown_progress
 from eider.model.wording import counted
-from eider.services.datasheet_drafts import draft_from_datasheet
+from eider.services.datasheet_drafts import DraftChoice, draft_from_datasheet
 from eider.services.part_evaluation import EvaluationRun, save_part
 
 
@@ -23,7 +23,7 @@ def draft(folder: Path, pdf: Path, name: str, category: str, package: str, as_js
     """Make a draft of what a datasheet holds: pins, family, dimensions, each with evidence, and what to confirm."""
     library = opened_library(folder)
     with shown_progress() as task:
-        made = draft_from_datasheet(library, pdf, name, category, package, task)
+        made = draft_from_datasheet(library, pdf, DraftChoice(name, category, package), task)
         evaluated = EvaluationRun(library).evaluated(made.bundle)
         save_part(library, evaluated)
     bundle = evaluated.bundle

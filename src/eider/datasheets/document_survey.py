@@ -1,7 +1,7 @@
 """Reads a whole datasheet through once: which tables and figures it has, what each is, and for which package."""
 
 import re
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import Literal
 
 import msgspec
@@ -19,6 +19,16 @@ from eider.datasheets.value_reading import cleaned
 from eider.geometry.shapes import Box
 
 FoundKind = Literal["pins", "dimensions", "outline", "lands", "ordering", "family", "ratings", "pinout"]
+FOUND_WORDS: Mapping[FoundKind, str] = {
+    "pins": "table of pins",
+    "dimensions": "table of dimensions",
+    "outline": "outline drawing",
+    "lands": "suggested lands",
+    "ordering": "ordering table",
+    "family": "family table",
+    "ratings": "electrical table",
+    "pinout": "pinout figure",
+}
 # Letters of packages: one letter, its second forms, and the pairs that houses use.
 _LETTER = re.compile(r"[A-Za-zθαβφ∅]\d{0,2}|[HDEL][DEp]|[bcL]p|[a-z]{2,3}\d?|e[A-Z]\d?|[DE]h")
 _ELECTRICAL = re.compile(

@@ -27,6 +27,7 @@ Where = Literal[
     "drawing",
     "pdf",
     "reading",
+    "survey",
     "picture",
     "picking",
     "kernel",

@@ -27,12 +27,24 @@ NUMBER = "Part number"
 MOST_PAGES = 20
 
 
+class DraftChoice(msgspec.Struct, frozen=True):
+    """What a person says of a draft: its name, else the file's; its category, else the library's first; and which
+    package, where the document has several."""
+
+    name: str = ""
+    category: str = ""
+    package: str = ""
+
+
 class DatasheetDraft(msgspec.Struct, frozen=True):
     """A part as a datasheet tells it, what was found in the document, and what a person has to confirm."""
 
     bundle: Bundle
     found: tuple[FoundItem, ...]
     doubts: tuple[Doubt, ...]
+
+
+NO_CHOICE = DraftChoice()
 
 
 def find_in_datasheet(path: Path, task: Task | None = None) -> tuple[FoundItem, ...]:
@@ -52,30 +64,28 @@ def find_in_datasheet(path: Path, task: Task | None = None) -> tuple[FoundItem, 
 def draft_from_datasheet(
     library: Library,
     path: Path,
-    name: str = "",
-    category: str = "",
-    package: str = "",
+    choice: DraftChoice = NO_CHOICE,
     task: Task | None = None,
+    found: Sequence[FoundItem] | None = None,
 ) -> DatasheetDraft:
-    """A new part of what a datasheet holds; it is not kept yet.
-
-    The name is the file's unless one is given. Of several packages the one that `package` names is taken.
+    """A new part of what a datasheet holds; it is not kept yet. `found` is what is in it, where that is known.
 
     Raises:
         InputError: the document speaks of several packages and none of them is named, or nothing of a part is in it.
         LibraryError: nothing can be written. CancelledError: the user cancelled.
     """
     task = task or Task()
-    found = find_in_datasheet(path, task)
+    found = find_in_datasheet(path, task) if found is None else found
     tables = [item for item in found if item.kind in ("pins", "dimensions")]
     if not tables:
         raise InputError(
             f"no table of pins or dimensions was found in {path.name}; draw a rectangle round what it has under Source"
         )
-    dimensions = _chosen(found, "dimensions", package)
-    pins = _chosen(found, "pins", package)
+    dimensions = _chosen(found, "dimensions", choice.package)
+    pins = _chosen(found, "pins", choice.package)
     link = attach_datasheet(library, path)
-    made = new_part(name or path.stem, category or next(iter(library.settings.categories), ""), library.settings)
+    category = choice.category or next(iter(library.settings.categories), "")
+    made = new_part(choice.name or path.stem, category, library.settings)
     made = replace(made, part=replace(made.part, datasheets=(link,)))
     who, doubts = library.person().name, list[Doubt]()
     datasheet = Datasheet(path)
@@ -86,7 +96,7 @@ def draft_from_datasheet(
             doubts += told
         if dimensions is not None:
             capture = capture_table(datasheet, dimensions.page, dimensions.box, "dimensions")
-            named = package or dimensions.package or _package_in(datasheet)
+            named = choice.package or dimensions.package or _package_in(datasheet)
             made, told = with_dimension_table(made, capture, link.sha256, who, named)
             doubts += told
         made = _with_number(made, datasheet, link.sha256, who)
@@ -94,7 +104,12 @@ def draft_from_datasheet(
         datasheet.close()
     doubts += _left_out(found, [item for item in (pins, dimensions) if item is not None], link.sha256)
     made = replace(made, part=replace(made.part, to_confirm=tuple(doubts)))
-    return DatasheetDraft(made, found, open_doubts(made))
+    return DatasheetDraft(made, tuple(found), open_doubts(made))
+
+
+def packages_found(found: Sequence[FoundItem]) -> list[str]:
+    """The packages that tables of pins and dimensions are named for, in the order of the alphabet."""
+    return sorted({item.package for item in found if item.package and item.kind in ("pins", "dimensions")})
 
 
 def _chosen(found: Sequence[FoundItem], kind: FoundKind, package: str) -> FoundItem | None:
@@ -104,7 +119,7 @@ def _chosen(found: Sequence[FoundItem], kind: FoundKind, package: str) -> FoundI
         InputError: there are tables of several packages, and none is chosen.
     """
     tables = [item for item in found if item.kind == kind]
-    named = sorted({item.package for item in tables if item.package})
+    named = packages_found(tables)
     if package:
         wanted = _plain(package)
         fitting = [item for item in tables if _plain(item.package) == wanted]

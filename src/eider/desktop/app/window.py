@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 
 from eider.desktop.app.actions import fill_menus
 from eider.desktop.app.command_field import CommandField, CommandOffer
+from eider.desktop.app.draft_task import DraftTask
 from eider.desktop.app.part_tasks import PartTasks
 from eider.desktop.app.shared_state_label import SharedStateLabel
 from eider.desktop.app.sharing_tasks import SharingTasks
@@ -67,7 +68,7 @@ class MainWindow(QMainWindow):
         self.steps = UndoSteps(self.side, lambda: self.page.controller if self.page else None, self.say)
         self.shelf = Shelf(library, self.context)
         self.tasks = PartTasks(library, self.context, self)
-        self.tasks.begun.connect(partial(self._show_part, is_new=True))
+        self.drafting = DraftTask(library, self.context, self.tasks, self)
         self._stack.addWidget(self.shelf)
         central = QWidget()
         layout = QVBoxLayout(central)
@@ -102,6 +103,7 @@ class MainWindow(QMainWindow):
         self.sharing.compare_asked.connect(self.side.open_comparison)
         shelf.open_asked.connect(self.open_part)
         shelf.new_asked.connect(tasks.new_part)
+        shelf.draft_asked.connect(self.drafting.choose)
         shelf.copy_asked.connect(tasks.copy_part)
         shelf.compare_asked.connect(self.side.open_comparison)
         shelf.variant_asked.connect(tasks.new_variant)
@@ -110,6 +112,7 @@ class MainWindow(QMainWindow):
         shelf.impact_asked.connect(self.side.open_impact)
         shelf.export_asked.connect(tasks.export_part)
         shelf.release_asked.connect(tasks.release_together)
+        tasks.begun.connect(partial(self._show_part, is_new=True))
         tasks.changed.connect(shelf.refresh)
         tasks.rules_kept.connect(self._rules_kept)
         self.side.rules_kept.connect(self._rules_kept)

@@ -7,6 +7,7 @@ from typing import Protocol
 
 from eider.desktop.app.actions import Action
 from eider.desktop.app.command_field import CommandField
+from eider.desktop.app.draft_task import DraftTask
 from eider.desktop.app.part_tasks import PartTasks
 from eider.desktop.app.print_dialog import ask_to_print
 from eider.desktop.app.sharing_tasks import SharingTasks
@@ -25,6 +26,7 @@ class ActionTarget(Protocol):
 
     page: PartPage | None
     tasks: PartTasks
+    drafting: DraftTask
     field: CommandField
     context: DesktopContext
     library: Library
@@ -77,6 +79,7 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
     facts = over_shelf(lambda: side.open_facts(window.shelf.chosen_ids()))
     refresh = over_shelf(lambda: side.open_refresh(window.shelf.chosen_ids()))
     yield Action("library.new", "Library", "New part…", "Ctrl+N", window.tasks.new_part)
+    yield Action("library.draft", "Library", "New part from a datasheet…", "Ctrl+Shift+N", window.drafting.choose)
     yield Action(
         "library.shelf", "Library", "Back to the Shelf", "Ctrl+Shift+L", window.close_part, window.has_open_part
     )

@@ -11,8 +11,9 @@ from PyQt6.QtWidgets import QSpinBox, QVBoxLayout, QWidget
 from eider.datasheets.click_capture import Click, read_length, read_words_at
 from eider.datasheets.document import PageText
 from eider.desktop.datasheet.document_search import DocumentSearch
-from eider.desktop.datasheet.page_area import ZOOM_STEP, PageArea, PageMark
+from eider.desktop.datasheet.page_area import ZOOM_STEP, PageArea
 from eider.desktop.datasheet.page_source import DocumentToOpen, PageSource
+from eider.desktop.datasheet.page_stack import PageMark
 from eider.desktop.datasheet.page_strip import PageStrip
 from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
@@ -172,6 +173,8 @@ class DatasheetView(QWidget):
     def show_box(self, page: int, box: Box) -> None:
         """Go to a place and mark it as the one in hand."""
         self.area.set_marks("in hand", [PageMark(page, box, "in hand")])
+        if self.source.document is None:
+            self._then = ReadingPosition(page=page)
         self.area.bring_into_view(page, box)
 
     def show_captured(self, marks: list[PageMark]) -> None:

@@ -3,8 +3,9 @@
 from PyQt6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QWidget
 
 from eider.datasheets import Hit
-from eider.desktop.datasheet.page_area import PageArea, PageMark
+from eider.desktop.datasheet.page_area import PageArea
 from eider.desktop.datasheet.page_source import PageSource
+from eider.desktop.datasheet.page_stack import PageMark
 from eider.desktop.jobs import OwnedJobs
 from eider.desktop.widgets.layouts import fill_widget, growing, label, row
 

@@ -1,7 +1,5 @@
 """The reading pane: pages to scroll, zoom and pan; a click takes a value, a drag a rectangle or a text."""
 
-from typing import NamedTuple
-
 from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPen, QWheelEvent
 from PyQt6.QtWidgets import QToolTip
@@ -9,7 +7,7 @@ from PyQt6.QtWidgets import QToolTip
 from eider.datasheets.document import PageText
 from eider.datasheets.page_words import PageWord
 from eider.desktop.datasheet.page_source import PageSource
-from eider.desktop.datasheet.page_stack import PageStack
+from eider.desktop.datasheet.page_stack import PageMark, PageStack
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.pan_tool import PanTool
 from eider.desktop.widgets.qt_values import present
@@ -21,15 +19,6 @@ ZOOM_STEP = 1.2
 STILL = 5
 # Words are read once the view has rested so long: while pages fly by nobody clicks.
 RESTING_MS = 120
-
-
-class PageMark(NamedTuple):
-    """Something marked on a page: `kind` is hit, current hit, captured, in hand or rectangle."""
-
-    page: int
-    box: Box
-    kind: str
-    text: str = ""
 
 
 class PageArea(PageStack):
@@ -122,7 +111,7 @@ class PageArea(PageStack):
         """Scroll so that a box of a page is seen."""
         if not 1 <= page <= self.pages:
             return
-        rect = self._on_screen(page, box)
+        rect = self.on_screen(page, box)
         self._awaited = (page, box) if rect is None else None
         if rect is None:
             self.scroll_to(page)
@@ -152,14 +141,6 @@ class PageArea(PageStack):
         if self._awaited and self._awaited[0] == page and self.source.frame(page, self.quarters):
             self.bring_into_view(*self._awaited)
 
-    def _on_screen(self, page: int, box: Box) -> QRectF | None:
-        frame = self.source.frame(page, self.quarters)
-        if frame is None:
-            return None
-        left, top, right, bottom = frame.box_to_picture(box)
-        rect, scale = self.page_rect(page), self.scale
-        return QRectF(rect.x() + left * scale, rect.y() + top * scale, (right - left) * scale, (bottom - top) * scale)
-
     def to_page(self, page: int, point: QPointF) -> tuple[float, float] | None:
         """A point of the view in PDF points of a page."""
         frame, rect = self.source.frame(page, self.quarters), self.page_rect(page)
@@ -181,7 +162,7 @@ class PageArea(PageStack):
     def paint_over(self, painter: QPainter, page: int, rect: QRectF) -> None:
         accent, blue = self.theme.colour("accent"), QColor(self.theme.colours["blue"])
         for mark in (m for group in self._marks.values() for m in group if m.page == page):
-            box = self._on_screen(page, mark.box)
+            box = self.on_screen(page, mark.box)
             if box is None:
                 continue
             fill = QColor(accent)
@@ -201,7 +182,7 @@ class PageArea(PageStack):
             colour = QColor(self.theme.colours["blue"])
             colour.setAlpha(70)
             for word in self._selected[1]:
-                box = self._on_screen(page, word.box)
+                box = self.on_screen(page, word.box)
                 if box is not None:
                     painter.fillRect(box, colour)
         if self._band and self._band[0] == page:
@@ -239,7 +220,7 @@ class PageArea(PageStack):
     def _tell(self, event: QMouseEvent) -> None:
         """What was taken from the place under the pointer."""
         named = [m for group in self._marks.values() for m in group if m.text and m.page in self.visible()]
-        boxes = [(m, self._on_screen(m.page, m.box)) for m in named]
+        boxes = [(m, self.on_screen(m.page, m.box)) for m in named]
         found = next((m for m, box in boxes if box is not None and box.contains(event.position())), None)
         if found is not None:
             QToolTip.showText(event.globalPosition().toPoint(), found.text, self.viewport())

@@ -2,6 +2,7 @@
 
 from bisect import bisect_left, bisect_right
 from itertools import accumulate
+from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QResizeEvent
@@ -10,10 +11,20 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QScrollBar
 from eider.desktop.datasheet.page_source import PageSource, PageWish
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.qt_values import present
+from eider.geometry.shapes import Box
 
 GAP = 12.0
 # Pictures are made in steps of this share of a pixel per point, so that a resize of the window makes few.
 SCALE_STEP = 0.01
+
+
+class PageMark(NamedTuple):
+    """Something marked on a page: `kind` is hit, current hit, captured, in hand, rectangle or found."""
+
+    page: int
+    box: Box
+    kind: str
+    text: str = ""
 
 
 class PageStack(QAbstractScrollArea):
@@ -73,6 +84,15 @@ class PageStack(QAbstractScrollArea):
         view, wide = self._view(), self.bar(Qt.Orientation.Horizontal)
         left = max((view.width() - width) / 2, GAP) if not wide.maximum() else GAP - wide.value()
         return QRectF(left, self._tops[page - 1] - self.bar(Qt.Orientation.Vertical).value(), width, height)
+
+    def on_screen(self, page: int, box: Box) -> QRectF | None:
+        """Where a box of a page (PDF points) lies in the view; None while the page is not known."""
+        frame = self.source.frame(page, self.quarters)
+        if frame is None:
+            return None
+        left, top, right, bottom = frame.box_to_picture(box)
+        rect, scale = self.page_rect(page), self.scale
+        return QRectF(rect.x() + left * scale, rect.y() + top * scale, (right - left) * scale, (bottom - top) * scale)
 
     def visible(self) -> list[int]:
         """The pages that are in view."""

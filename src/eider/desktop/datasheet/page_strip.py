@@ -4,7 +4,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPen
 
 from eider.desktop.datasheet.page_source import PageSource
-from eider.desktop.datasheet.page_stack import GAP, PageStack
+from eider.desktop.datasheet.page_stack import GAP, PageMark, PageStack
 from eider.desktop.theme import Theme
 
 
@@ -16,6 +16,7 @@ class PageStrip(PageStack):
     def __init__(self, source: PageSource, theme: Theme) -> None:
         super().__init__(source, theme)
         self.current = 0
+        self._found: list[PageMark] = []
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setMinimumWidth(80)
         self.setAccessibleName("Pages")
@@ -32,6 +33,11 @@ class PageStrip(PageStack):
             self.scroll_to(max(page - 1, 1))
         self.refresh()
 
+    def show_found(self, marks: list[PageMark]) -> None:
+        """Mark the tables and figures that were found in the document."""
+        self._found = marks
+        self.refresh()
+
     def lay_out(self) -> None:
         document = self.source.document
         if document:
@@ -45,6 +51,14 @@ class PageStrip(PageStack):
             self.chosen.emit(page)
 
     def paint_over(self, painter: QPainter, page: int, rect: QRectF) -> None:
+        for mark in self._found:
+            box = self.on_screen(page, mark.box) if mark.page == page else None
+            if box is not None:
+                fill = self.theme.colour("accent")
+                painter.setPen(QPen(fill, 1.0))
+                fill.setAlpha(50)
+                painter.fillRect(box, fill)
+                painter.drawRect(box)
         if page == self.current:
             painter.setPen(QPen(self.theme.colour("accent"), 2.5))
             painter.drawRect(rect)

@@ -12,7 +12,7 @@ from eider.commands.captured_values import datasheet_evidence
 from eider.datasheets.click_capture import Candidate, Click
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
-from eider.desktop.datasheet.page_area import PageMark
+from eider.desktop.datasheet.page_stack import PageMark
 from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.step import CaptureTarget, PartStep

@@ -43,6 +43,7 @@ class Shelf(QWidget):
 
     open_asked = pyqtSignal(str)
     new_asked = pyqtSignal()
+    draft_asked = pyqtSignal()
     copy_asked = pyqtSignal(str)
     compare_asked = pyqtSignal(str)
     export_asked = pyqtSignal(str)
@@ -93,6 +94,7 @@ class Shelf(QWidget):
             menu_button(
                 "More",
                 {
+                    "New part from a datasheet…": self.draft_asked.emit,
                     "New variant of this part…": lambda: self._ask(self.variant_asked),
                     "Family table of this part…": lambda: self._ask_record(self.family_asked),
                     "Where used…": lambda: self._ask_record(self.impact_asked),

@@ -7,25 +7,30 @@ import msgspec
 from eider.evidence.address_table import Coverage, evidence_coverage
 from eider.model.intake import ArrivalNote
 from eider.model.part import DatasheetLink
+from eider.views.doubt_rows import DoubtRow, doubt_rows
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.part_values import ValueRow, value_rows
 from eider.views.step_registry import StepSpec
 
 
 class SourceView(msgspec.Struct, frozen=True):
-    """What Source shows; `arrivals` tell, the newest first, what came from elsewhere and what was done on the way."""
+    """What Source shows; `arrivals` tell, the newest first, what came from elsewhere and what was done on the way;
+    `doubts` what a person has to look at."""
 
     datasheets: tuple[DatasheetLink, ...]
     coverage: Coverage
     values: tuple[ValueRow, ...]
     arrivals: tuple[str, ...] = ()
+    doubts: tuple[DoubtRow, ...] = ()
 
 
 def source_view(state: PartState, _options: ViewOptions) -> SourceView:
     """The documents and values of a part."""
     bundle = state.bundle
     told = tuple(line for note in reversed(bundle.part.arrivals) for line in _arrival_words(note))
-    return SourceView(bundle.part.datasheets, evidence_coverage(bundle), tuple(value_rows(bundle)), told)
+    return SourceView(
+        bundle.part.datasheets, evidence_coverage(bundle), tuple(value_rows(bundle)), told, doubt_rows(bundle)
+    )
 
 
 def _arrival_words(note: ArrivalNote) -> Iterator[str]:

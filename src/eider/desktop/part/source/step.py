@@ -1,31 +1,34 @@
 """Source: the datasheets of the part, what has been captured from them, and what a newer one says otherwise."""
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QListWidget, QTabWidget, QVBoxLayout, QWidget
 
 from eider.commands import fact_edits
+from eider.datasheets.document_survey import FoundItem
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
+from eider.desktop.datasheet.page_stack import PageMark
 from eider.desktop.part.controller import PartController
+from eider.desktop.part.source.confirm_panel import ConfirmPanel
+from eider.desktop.part.source.found_panel import FoundPanel
+from eider.desktop.part.source.newer_panel import NewerPanel
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.qt_values import present
-from eider.desktop.widgets.record_table import Column, RecordView
 from eider.evidence.address_table import evidenced_values
 from eider.evidence.evidence_changes import set_evidence_at
+from eider.library.attachments import DocumentKind
 from eider.model.address import Address
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
 from eider.model.wording import counted
-from eider.services.datasheet_opening import attach_datasheet, open_datasheet
-from eider.services.datasheet_rechecking import ValueRecheck, move_evidence, recheck_values
-from eider.services.tasks import Task
+from eider.services.datasheet_opening import attach_datasheet
 from eider.views.part_values import ValueRow
 from eider.views.steps.source import SourceView
 
-WORST_FIRST = ("gone", "differs", "elsewhere", "same")
 HINT = "Attach the part's datasheet with the button on the left, then go on to Pins (Ctrl+2)."
 
 
@@ -51,22 +54,9 @@ class SourceStep(PartStep):
         self.table = ValuesTable(controller, context)
         self.values = self.table.table
         self.values.entered_record.connect(self._show_source)
-        self.checked: list[ValueRecheck] = []
-        self._newer_sha = ""
-        self.newer = RecordView[ValueRecheck](
-            [
-                Column("Value of", lambda r: r.name),
-                Column("As typed", lambda r: r.value),
-                Column(
-                    "In the newer datasheet",
-                    lambda r: r.words,
-                    fault=lambda r: r.words if r.found.outcome in ("differs", "gone") else "",
-                ),
-            ],
-            context.theme,
-        )
-        self.newer.set_widths(90, 100)
-        self.newer.entered_record.connect(self._show_found)
+        self.newer = NewerPanel(controller, context, self.jobs)
+        self.newer.place_asked.connect(self._show_place)
+        self.newer.compared.connect(self._tell_compared)
         self._tabs = QTabWidget()
         captured = column(
             growing(self.table),
@@ -74,19 +64,21 @@ class SourceStep(PartStep):
             row(label("Cited for the selection:"), self._kind, button("Set", self._set_kind), 1),
             margins=4,
         )
-        compared = column(
-            label("What happened to the values captured before:", "soft", wrap=True),
-            growing(self.newer),
-            button("Move unchanged values to the new datasheet", self._move),
-            margins=4,
-        )
         self._tabs.addTab(captured, "Captured")
-        self._tabs.addTab(compared, "Newer datasheet")
+        self._tabs.addTab(self.newer, "Newer datasheet")
         self.elsewhere = QListWidget()
         self.elsewhere.setWordWrap(True)
         self.elsewhere.setSpacing(3)
         self.elsewhere.setAccessibleName("What came from elsewhere, and what was done on the way")
         self._tabs.addTab(self.elsewhere, "From elsewhere")
+        self.found = FoundPanel(context, self.jobs)
+        self.found.place_asked.connect(self._go_to_box)
+        self.found.listed.connect(self._mark_found)
+        self.found.read_asked.connect(self._read_found)
+        self._tabs.addTab(self.found, "Found")
+        self.confirming = ConfirmPanel(controller, context)
+        self.confirming.place_asked.connect(self._show_place)
+        self._tabs.setTabVisible(self._tabs.addTab(self.confirming, "To confirm"), False)
         left = column(
             label("Datasheets", "head"), growing(self._list), button("Attach datasheet…", self._choose, main=True)
         )
@@ -117,6 +109,13 @@ class SourceStep(PartStep):
         self.elsewhere.clear()
         self.elsewhere.addItems(view.arrivals)
         self._tabs.setTabVisible(self._tabs.indexOf(self.elsewhere), bool(view.arrivals))
+        at = self._tabs.indexOf(self.confirming)
+        is_new = bool(view.doubts) and not self._tabs.isTabVisible(at)
+        self._tabs.setTabVisible(at, bool(view.doubts))
+        self._tabs.setTabText(at, f"To confirm ({len(view.doubts)})")
+        if is_new:
+            self._tabs.setCurrentIndex(at)
+        self.confirming.show_doubts(view.doubts)
 
     def show_address(self, address: Address) -> None:
         self.values.select_where(lambda r: r.address == address)
@@ -136,51 +135,21 @@ class SourceStep(PartStep):
                 v.evidence.document for v in evidenced_values(self.controller.bundle) if v.evidence and v.evidence.box
             }
             if rests := [sha for sha in before if sha in older]:
-                self._recheck(rests[-1], link.sha256)
+                self.newer.compare(rests[-1], link.sha256)
 
         self.jobs.run(
             "library", lambda: attach_datasheet(library, path), done, lambda fault: self.context.said.emit(str(fault))
         )
 
-    def _recheck(self, old_sha: str, new_sha: str) -> None:
-        """Look for what was captured from the older datasheet in the newer one."""
-        bundle, library = self.controller.bundle, self.controller.library
-
-        def work(task: Task) -> list[ValueRecheck]:
-            old, new = open_datasheet(library, old_sha), open_datasheet(library, new_sha)
-            try:
-                return recheck_values(bundle, old_sha, old, new, task.report)
-            finally:
-                old.close()
-                new.close()
-
-        def done(found: list[ValueRecheck]) -> None:
-            self.checked, self._newer_sha = found, new_sha
-            self.newer.show_records(sorted(found, key=lambda c: WORST_FIRST.index(c.found.outcome)))
-            odd = sum(c.found.outcome in ("differs", "gone") for c in found)
-            self._tabs.setCurrentIndex(1)
-            self.context.said.emit(
-                f"{counted(len(found), 'captured value')} looked for in the newer datasheet: {odd} differ or are gone"
-            )
-
-        self.jobs.run_long("reading", "Comparing with the newer datasheet", work, done)
-
-    def _move(self) -> None:
-        who, checked, sha = self.context.person.name, self.checked, self._newer_sha
-        if checked:
-            self.controller.edit(
-                "Move unchanged values to the new datasheet", lambda b: move_evidence(b, checked, sha, who)
-            )
+    def _tell_compared(self, found: int, odd: int) -> None:
+        self._tabs.setCurrentWidget(self.newer)
+        self.context.said.emit(
+            f"{counted(found, 'captured value')} looked for in the newer datasheet: {odd} differ or are gone"
+        )
 
     def _show_source(self, record: ValueRow) -> None:
-        evidence = record.snippet
-        if evidence and evidence.box and self._select(evidence.document):
-            self._go_to_box(evidence.page, evidence.box)
-
-    def _show_found(self, record: ValueRecheck) -> None:
-        found = record.found
-        if found.box and self._select(self._newer_sha):
-            self._go_to_box(found.page, found.box)
+        if evidence := record.snippet:
+            self._show_place(evidence.document, evidence.page, evidence.box)
 
     def _select(self, sha: str) -> bool:
         """Open a datasheet of the part; whether it is one of its."""
@@ -189,6 +158,20 @@ class SourceStep(PartStep):
             return False
         self._list.setCurrentRow(shas.index(sha))
         return True
+
+    def _show_place(self, document: str, page: int, box: tuple[float, float, float, float] | None) -> None:
+        if box and self._select(document):
+            self._go_to_box(page, box)
+
+    def _mark_found(self, found: Sequence[FoundItem]) -> None:
+        if self.view:
+            self.view.strip.show_found([PageMark(item.page, item.box, "found") for item in found])
+
+    def _read_found(self, page: int, box: tuple[float, float, float, float]) -> None:
+        """Capture what was found, as if a rectangle were drawn round it."""
+        if self.view:
+            self.view.show_box(page, box)
+            self.view.boxed.emit(page, box)
 
     def _go_to_box(self, page: int, box: tuple[float, float, float, float]) -> None:
         if self.view:
@@ -204,7 +187,9 @@ class SourceStep(PartStep):
     def _open(self, index: int) -> None:
         links = self.controller.bundle.part.datasheets
         if 0 <= index < len(links) and self.view:
-            self.view.open(self.controller.document(links[index].sha256))
+            sha = links[index].sha256
+            self.view.open(self.controller.document(sha))
+            self.found.look_through(self.controller.library.attachments.path(DocumentKind.DATASHEET, sha))
 
     def _on_this_page(self) -> None:
         links, index = self.controller.bundle.part.datasheets, self._list.currentRow()

@@ -1,0 +1,87 @@
+"""Found in this datasheet: its tables and figures, each shown at its place, and read on request."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from eider.datasheets.document_survey import FOUND_WORDS, FoundItem
+from eider.desktop.context import DesktopContext
+from eider.desktop.jobs import OwnedJobs
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.model.wording import counted
+from eider.services.datasheet_drafts import find_in_datasheet
+from eider.services.tasks import Task
+
+
+class FoundPanel(QWidget):
+    """`place_asked` tells page and box of what is in hand, `read_asked` that it is to be captured; `listed` tells all
+    that is in the list."""
+
+    place_asked = pyqtSignal(int, object)
+    listed = pyqtSignal(object)
+    read_asked = pyqtSignal(int, object)
+
+    def __init__(self, context: DesktopContext, jobs: OwnedJobs) -> None:
+        super().__init__()
+        self._jobs = jobs
+        # What was found in documents that were read through, by their file.
+        self._known: dict[Path, tuple[FoundItem, ...]] = {}
+        self._path: Path | None = None
+        self.about = label("Open a datasheet: its tables and figures are listed here.", "soft", wrap=True)
+        self.table = RecordView[FoundItem](
+            [
+                Column("Page", lambda f: str(f.page), number=True),
+                Column("What", lambda f: FOUND_WORDS[f.kind]),
+                Column("Package", lambda f: f.package),
+                Column("Rows", lambda f: str(f.rows), number=True),
+                Column("Confidence", lambda f: f"{f.confidence:.0%}", number=True),
+            ],
+            context.theme,
+        )
+        self.table.setAccessibleName("Found in this datasheet")
+        self.table.set_widths(46, 140, 90, 50)
+        self.table.entered_record.connect(self._show_place)
+        self.act = button("Read this table", self._read, main=True)
+        self.act.setEnabled(False)
+        fill_widget(self, column(self.about, growing(self.table), row(1, self.act), margins=4))
+
+    def look_through(self, path: Path) -> None:
+        """Read a document through in the background, unless that was done before."""
+        self._path = path
+        if path in self._known:
+            self._show(path)
+            return
+        self.table.show_records(())
+        self.listed.emit(())
+        self.about.setText("Reading the datasheet through…")
+
+        def work(task: Task) -> tuple[FoundItem, ...]:
+            return find_in_datasheet(path, task)
+
+        def done(found: tuple[FoundItem, ...]) -> None:
+            self._known[path] = found
+            if path == self._path:
+                self._show(path)
+
+        self._jobs.run_long(
+            "reading", "Reading the datasheet through", work, done, lambda f: self.about.setText(str(f))
+        )
+
+    def _show(self, path: Path) -> None:
+        found = self._known[path]
+        self.table.show_records(found)
+        self.listed.emit(found)
+        self.act.setEnabled(bool(found))
+        none = "Nothing was found by itself: draw a rectangle round a table to read it."
+        self.about.setText(f"{counted(len(found), 'table or figure', 'tables and figures')}." if found else none)
+
+    def _show_place(self, found: FoundItem | None) -> None:
+        if found is not None:
+            self.place_asked.emit(found.page, found.box)
+
+    def _read(self) -> None:
+        found = self.table.record()
+        if found is not None:
+            self.read_asked.emit(found.page, found.box)

@@ -1,0 +1,50 @@
+"""The doubts of a draft as a person works through them: what each is about in words, and where it is corrected."""
+
+from collections.abc import Mapping
+from typing import NamedTuple
+
+from eider.commands.datasheet_draft import open_doubts
+from eider.evidence.address_table import step_of_address
+from eider.model.address import Address, DimensionAddress, FieldAddress, PinAddress, parse_address
+from eider.model.bundle import Bundle
+from eider.model.doubt import Doubt
+from eider.packages.registry import all_families
+from eider.views.step_registry import all_steps
+
+_FIELD_NAMES: Mapping[Address, str] = {
+    FieldAddress("sheet", "family"): "Family",
+    FieldAddress("sheet", "dims"): "Dimensions",
+    FieldAddress("symbol"): "Pins",
+    FieldAddress("source"): "Datasheet",
+}
+
+
+class DoubtRow(NamedTuple):
+    """A doubt; `name` of what it is about; `step`, the title of the step in which it is corrected, and empty where a
+    typed value corrects it at once."""
+
+    doubt: Doubt
+    name: str
+    step: str
+
+
+def doubt_rows(bundle: Bundle) -> tuple[DoubtRow, ...]:
+    """The doubts of a part in the order of the work."""
+    return tuple(_row(bundle, doubt) for doubt in open_doubts(bundle))
+
+
+def _row(bundle: Bundle, doubt: Doubt) -> DoubtRow:
+    address = parse_address(doubt.address)
+    is_typed = isinstance(address, DimensionAddress)
+    step = "" if is_typed else all_steps()[step_of_address(address)].title
+    return DoubtRow(doubt, _name(bundle, address), step)
+
+
+def _name(bundle: Bundle, address: Address) -> str:
+    if isinstance(address, PinAddress):
+        return f"Pin {address.number}"
+    if isinstance(address, DimensionAddress):
+        family = all_families().get(bundle.sheet.family)
+        letter = family.letter(address.letter) if family else None
+        return f"{address.letter}, {letter.meaning}" if letter else address.letter
+    return _FIELD_NAMES.get(address, str(address))
