@@ -17,6 +17,7 @@ FEWEST_ACROSS, FEWEST_LINES = 3, 3
 # In heights of the text: lines of one open table are no farther apart; a phrase of so many words is a sentence.
 FARTHEST_STEP, SENTENCE = 3.2, 7
 ROUND = 2.0
+MOST_HEADING_WORDS = 2
 
 
 def table_blocks(page: PageText) -> tuple[Box, ...]:
@@ -77,11 +78,13 @@ def _is_prose(line: list[PageWord], gap: float) -> bool:
 
 
 def _block(run: list[list[PageWord]], gap: float) -> Iterator[Box]:
-    """The box of a run of lines without single phrases at its ends; nothing where too few have columns."""
-    kept = list(run)
-    while kept and len(phrases(kept[-1], gap)) < 2:
-        kept.pop()
-    while kept and len(phrases(kept[0], gap)) < 2 and len(kept[0]) > 2:
-        kept.pop(0)
-    if sum(len(phrases(line, gap)) > 1 for line in kept) >= FEWEST_LINES:
+    """The box of a run of lines without single phrases at its ends; nothing where too few have columns.
+
+    A short phrase right above the first of them stays: it may be a heading over several columns.
+    """
+    columned = [i for i, line in enumerate(run) if len(phrases(line, gap)) > 1]
+    if len(columned) >= FEWEST_LINES:
+        first, last = columned[0], columned[-1]
+        first -= first > 0 and len(run[first - 1]) <= MOST_HEADING_WORDS
+        kept = run[first : last + 1]
         yield _grown(joined(*(word.box for line in kept for word in line)))
