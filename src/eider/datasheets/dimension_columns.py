@@ -63,11 +63,12 @@ def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], 
     """What each column is, by its headings, else by what stands in it; and what is doubtful in that."""
     words = headings().dimensions
     roles, letters, units = [], [], []
+    run_together = _limits_run_together(grid, header)
     for k in range(grid.columns):
         cells = over(grid, k, header)
         meant = [m for m in (meaning_of(c.text, words) for c in cells) if m]
         # Of a heading of several lines, as “Minimum value (mm)”, the limit says most.
-        roles.append(next((m for m in meant if m in LIMITS), next(iter(meant), "")))
+        roles.append(run_together.get(k) or next((m for m in meant if m in LIMITS), next(iter(meant), "")))
         letters.append(next((c.text.strip() for c in cells if is_symbol(c.text) and c.columns <= 3), ""))
         units.append(unit_over(grid, k, header))
     shares = [_share(grid, header, k) for k in range(grid.columns)]
@@ -77,6 +78,18 @@ def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], 
     if is_across:
         return _columns_across(roles, letters, units, shares, numeric), ""
     return _columns_down(roles, units, shares, numeric)
+
+
+def _limits_run_together(grid: TableGrid, header: int) -> dict[int, str]:
+    """The limits of columns whose headings stand so near to each other that they were read as one."""
+    found: dict[int, str] = {}
+    for row in range(header):
+        for k in range(grid.columns):
+            named = [limit_word(word) for word in grid.at(row, k).text.split()]
+            beside = [grid.at(row, j) for j in range(k + 1, min(k + len(named), grid.columns))]
+            if len(named) > 1 and all(named) and len(beside) == len(named) - 1 and not any(c.lines for c in beside):
+                found |= dict(enumerate(named, k))
+    return found
 
 
 def _one_symbol_column(roles: list[str], shares: list[dict[str, float]], numeric: list[int]) -> list[str]:
@@ -154,6 +167,9 @@ def _columns_down(
     for k, share in enumerate(shares):
         if roles[k] not in ("symbol", *LIMITS) and share["limit"] >= MOST and share["filled"] > 1:
             roles[k] = "limit"
+    if roles.count("value") > 1 and not any(role in LIMITS for role in roles):
+        # Several columns that are called values and nothing else are limits that nothing names.
+        roles = ["" if role == "value" and k in numeric else role for k, role in enumerate(roles)]
     bare = [k for k in numeric if not roles[k] or (roles[k] == "symbol" and "symbol" in roles[:k])]
     if not any(role in (*LIMITS, "value") for role in roles) and bare:
         guess = {1: ("value",), 2: ("min", "max"), 3: LIMITS}.get(len(bare), ("value",) * len(bare))
