@@ -65,7 +65,7 @@ def capture_command(
     proposed: tuple[Proposal, ...] = ()
     if family:
         rows = found.dimensions.rows if found.dimensions else ()
-        own = {r.letter: DatasheetLetter(r.letter, r.limits) for r in rows if r.limits and r.letter}
+        own = {r.letter: DatasheetLetter(r.letter, r.limits, r.meaning) for r in rows if r.limits and r.letter}
         known = family_of(family)
         sheet = PackageSheet(name="", family=family, pins=count or known.default_pins)
         proposed = propose_letters(known, sheet, tuple(own.values()))

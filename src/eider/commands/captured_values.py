@@ -47,7 +47,7 @@ def member_rows(capture: TableCapture, member: str = "") -> list[tuple[int, Read
 def proposals(bundle: Bundle, capture: TableCapture, member: str = "") -> tuple[Proposal, ...]:
     """The possible meanings of the sheet's letters in the part's family."""
     rows = {
-        row.letter: DatasheetLetter(row.letter, row.limits)
+        row.letter: DatasheetLetter(row.letter, row.limits, row.meaning)
         for _, row in member_rows(capture, member)
         if row.limits and row.letter
     }

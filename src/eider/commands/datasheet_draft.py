@@ -109,7 +109,11 @@ def with_dimension_table(
     members = family_members(capture)
     member = members[0] if members else ""
     rows = member_rows(capture, member)
-    lengths = {row.letter: DatasheetLetter(row.letter, row.limits) for _i, row in rows if row.limits and row.letter}
+    lengths = {
+        row.letter: DatasheetLetter(row.letter, row.limits, row.meaning)
+        for _i, row in rows
+        if row.limits and row.letter
+    }
     numbers = [pin.number for pin in bundle.symbol.pins]
     pins = len(numbers) or _pins_named(package) or 2
     are_balls = len(numbers) > 3 and sum(_BALL.fullmatch(number) is not None for number in numbers) > 0.9 * len(numbers)
@@ -168,7 +172,7 @@ def _letter_doubt(guess: FamilyGuess, letter: str, standard: str, limits: Limits
     if not standard:
         return "its letter has no meaning in this family; it was left out"
     reason = guess.proposal.reasons.get(letter, "") if guess.proposal else ""
-    is_named = "standard's" in reason or "often used" in reason
+    is_named = any(words in reason for words in ("standard's", "often used", "called “", "as sheets that"))
     return "" if is_named else f"taken as {standard}, {_meaning(guess.key, standard)}: {reason}"
 
 

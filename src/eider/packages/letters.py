@@ -1,4 +1,4 @@
-"""Which of a datasheet's letters means which of the standard's: told from names, kinds of values and the geometry."""
+"""Which of a datasheet's letters means which of the standard's: told from names, words, values and the geometry."""
 
 from collections.abc import Iterator, Mapping, Sequence
 
@@ -7,6 +7,7 @@ import msgspec
 from eider.geometry.limits import Limits
 from eider.model.package_sheet import Dimension, PackageSheet
 from eider.packages.family import Dims, Family, Letter
+from eider.packages.letter_witnesses import styles_of, words_speak
 
 # What speaks for a letter, in points; a length that the family needs and that finds none costs more than any of them.
 SAME, ALIKE, TYPICAL, FITS_KIND = 3.0, 1.0, 2.0, 1.0
@@ -18,10 +19,11 @@ MOST_ROWS = 40
 
 
 class DatasheetLetter(msgspec.Struct, frozen=True):
-    """A row of the sheet: its letter and what it measures."""
+    """A row of the sheet: its letter, what it measures, and what the sheet's own words call that, if it has any."""
 
     letter: str
     limits: Limits
+    words: str = ""
 
 
 class Proposal(msgspec.Struct, frozen=True):
@@ -48,13 +50,16 @@ def propose_letters(family: Family, sheet: PackageSheet, rows: Sequence[Datashee
     family's plausibility rules speak against.
     """
     rows = rows[:MOST_ROWS]
-    states = [_Begun()]
-    for letter in _in_order(family.letters):
-        grown = [new for state in states for new in _grown(state, letter, rows)]
-        states = sorted(grown, key=lambda s: -s.score)[:BREADTH]
+    begun: list[tuple[_Begun, Mapping[str, str]]] = []
+    for style in ({}, *styles_of(family.key, {row.letter for row in rows})):
+        states = [_Begun()]
+        for letter in _in_order(family.letters):
+            grown = [new for state in states for new in _grown(state, letter, rows, style)]
+            states = sorted(grown, key=lambda s: -s.score)[:BREADTH]
+        begun += [(state, style) for state in states]
     found: list[Proposal] = []
-    for state in states:
-        proposal = _proposal(family, state, rows)
+    for state, style in sorted(begun, key=lambda entry: -entry[0].score):
+        proposal = _proposal(family, state, rows, style)
         poorer = any(proposal.letters.items() <= better.letters.items() for better in found)
         if not poorer and _is_possible(family, sheet, proposal.letters, rows):
             found.append(proposal)
@@ -76,22 +81,25 @@ def _in_order(letters: Sequence[Letter]) -> list[Letter]:
     return ordered
 
 
-def _grown(state: _Begun, letter: Letter, rows: Sequence[DatasheetLetter]) -> Iterator[_Begun]:
+def _grown(
+    state: _Begun, letter: Letter, rows: Sequence[DatasheetLetter], style: Mapping[str, str]
+) -> Iterator[_Begun]:
     taken = dict(state.taken)
     used = set(taken.values())
     for index, row in enumerate(rows):
         if index in used or not _fits(letter, row.limits, taken, rows):
             continue
-        # What only some packages have is not the place for whatever is left.
-        if letter.by_name and not _is_called(letter, row):
+        # What only some packages have, or what is assumed without a row, is not the place for whatever is left.
+        if not _is_needed(letter) and not _is_called(letter, row, style):
             continue
-        score = state.score + sum(points for points, _ in _speaks_for(letter, row))
+        score = state.score + sum(points for points, _ in _speaks_for(letter, row, style))
         yield _Begun((*state.taken, (letter.key, index)), score)
     yield _Begun(state.taken, state.score + (MISSING if _is_needed(letter) else LEFT_EMPTY))
 
 
-def _is_called(letter: Letter, row: DatasheetLetter) -> bool:
-    return row.letter.lower() == letter.key.lower() or row.letter in letter.also
+def _is_called(letter: Letter, row: DatasheetLetter, style: Mapping[str, str]) -> bool:
+    is_named = row.letter.lower() == letter.key.lower() or row.letter in letter.also
+    return is_named or style.get(row.letter) == letter.key or words_speak(row.words, letter.meaning, is_own=False) > 0
 
 
 def _fits(letter: Letter, limits: Limits, taken: Mapping[str, int], rows: Sequence[DatasheetLetter]) -> bool:
@@ -104,8 +112,15 @@ def _fits(letter: Letter, limits: Limits, taken: Mapping[str, int], rows: Sequen
     return low <= share <= high
 
 
-def _speaks_for(letter: Letter, row: DatasheetLetter) -> Iterator[tuple[float, str]]:
-    if row.letter == letter.key:
+def _speaks_for(letter: Letter, row: DatasheetLetter, style: Mapping[str, str]) -> Iterator[tuple[float, str]]:
+    points = words_speak(row.words, letter.meaning, is_own=row.letter == letter.key)
+    if points:
+        yield points, f"called “{row.words}”"
+    if style.get(row.letter) == letter.key:
+        yield SAME, "as sheets that name their lengths so have it"
+    elif row.letter in style:
+        yield -SAME, "other than sheets that name their lengths so have it"
+    elif row.letter == letter.key and letter.key not in style.values():
         yield SAME, "the standard's own letter"
     elif row.letter in letter.also:
         yield TYPICAL - 0.2 * letter.also.index(row.letter), f"often used for the {letter.meaning}"
@@ -124,14 +139,14 @@ def _is_needed(letter: Letter) -> bool:
     return letter.assumed is None and not letter.optional
 
 
-def _proposal(family: Family, state: _Begun, rows: Sequence[DatasheetLetter]) -> Proposal:
+def _proposal(family: Family, state: _Begun, rows: Sequence[DatasheetLetter], style: Mapping[str, str]) -> Proposal:
     taken = dict(state.taken)
     letters, reasons = {}, {}
     for key, index in taken.items():
         letter, row = family.letter(key), rows[index]
         if letter is None:
             continue
-        words = [words for points, words in _speaks_for(letter, row) if points > 0]
+        words = [words for points, words in _speaks_for(letter, row, style) if points > 0]
         if letter.reference in taken:
             share = row.limits.middle / max(rows[taken[letter.reference]].limits.middle, 1e-9)
             words.append(f"{share:.2f} of {letter.reference}, usual {letter.typical[0]:g} to {letter.typical[1]:g}")

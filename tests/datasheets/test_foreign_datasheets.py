@@ -1,0 +1,72 @@
+"""Datasheets that other programs set (tools/foreign/datasheets): what is read of them against what was typed in."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from eider.datasheets import Datasheet
+from eider.datasheets.document_survey import survey
+from eider.datasheets.page_frame import holds
+from eider.datasheets.pin_tables import pins_from_table
+from eider.datasheets.table_capture import TableCapture, capture_table
+
+FOREIGN = Path(__file__).parent / "foreign"
+TRUTH: list[dict[str, Any]] = json.loads((FOREIGN / "truth.json").read_text(encoding="utf-8"))
+LIMITS = ("min", "nom", "max")
+SAME_MM = 0.0011
+
+
+def middle_of(box: list[float]) -> tuple[float, float, float, float]:
+    """The middle of a box, as a box."""
+    x, y = (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
+    return x, y, x, y
+
+
+def wrong_values(found: TableCapture, table: dict[str, Any]) -> list[str]:
+    """The values that are other than typed, without a doubt said at their row or table."""
+    assert found.dimensions
+    rows = {row.letter: row for row in found.dimensions.rows}
+    told = []
+    for letter, wanted in table["limits"].items():
+        row = rows.get(letter)
+        doubt = found.dimensions.doubt or (row.doubt if row else "")
+        got = [getattr(row.limits, name) if row and row.limits else None for name in LIMITS]
+        same = [
+            (a is None) == (b is None) and (a is None or abs(a - b) < SAME_MM) for a, b in zip(wanted, got, strict=True)
+        ]
+        if not all(same) and not doubt:
+            told.append(f"{table['style']}: {letter} {wanted} was read as {got}")
+    return told
+
+
+@pytest.mark.parametrize("document", TRUTH, ids=lambda document: document["file"])
+def test_nothing_of_a_strangers_table_is_wrong_without_a_doubt(document: dict[str, Any]) -> None:
+    datasheet = Datasheet(FOREIGN / document["file"])
+    told = []
+    for table in document["tables"]:
+        if table["kind"] == "dimensions":
+            found = capture_table(datasheet, table["page"], tuple(table["box"]), "dimensions")
+            told += wrong_values(found, table)
+        if table["kind"] == "pins":
+            found = capture_table(datasheet, table["page"], tuple(table["box"]), "pins")
+            assert found.pins
+            reading, _rows = pins_from_table(found.pins)
+            assert {pin.number: pin.name for pin in reading.pins} == table["pins"]
+    datasheet.close()
+    assert told == []
+
+
+@pytest.mark.parametrize("document", TRUTH, ids=lambda document: document["file"])
+def test_every_table_is_found_and_nothing_else_is_taken_for_one(document: dict[str, Any]) -> None:
+    datasheet = Datasheet(FOREIGN / document["file"])
+    found = [item for item in survey(datasheet) if item.kind in ("pins", "dimensions")]
+    datasheet.close()
+    wanted = [table for table in document["tables"] if table["kind"] in ("pins", "dimensions")]
+    paired = [
+        next((i.kind for i in found if i.page == table["page"] and holds(i.box, middle_of(table["box"]))), "not found")
+        for table in wanted
+    ]
+    assert paired == [table["kind"] for table in wanted]
+    assert len(found) == len(wanted)
