@@ -349,10 +349,8 @@ def _sheet_part(library: Library, key: str, sheet: DatasheetLink, category: str,
     bundle = package_edits.set_pins(package_edits.set_family(bundle, data.family), str(data.pins))
     bundle = replace(bundle, sheet=replace(bundle.sheet, missing=data.missing))
     found = next(c for c in captures(data.name) if c.kind == "dimensions")
-    # What is proposed first is put right by whoever knows the drawing, where it is not what was meant.
-    proposed = proposals(bundle, found)[0].letters
-    letters = proposed if proposed.items() <= data.letters.items() else data.letters
-    bundle = use_dimensions(bundle, found, letters, sheet.sha256, LIBRARIAN.name)
+    # As somebody leaves them who knows the drawing: a proposal gives no row a meaning that nothing speaks for.
+    bundle = use_dimensions(bundle, found, data.letters, sheet.sha256, LIBRARIAN.name)
     return with_facts(bundle, {**facts, "Part number": data.name, "Lifecycle": "active"}, sheet, 1)
 
 

@@ -89,10 +89,12 @@ def _grown(
     for index, row in enumerate(rows):
         if index in used or not _fits(letter, row.limits, taken, rows):
             continue
+        points = sum(points for points, _ in _speaks_for(letter, row, style))
         # What only some packages have, or what is assumed without a row, is not the place for whatever is left.
-        if not _is_needed(letter) and not _is_called(letter, row, style):
+        is_spoken_for = points > 0 and not (letter.optional or letter.by_name)
+        if not (_is_needed(letter) or is_spoken_for or _is_called(letter, row, style)):
             continue
-        score = state.score + sum(points for points, _ in _speaks_for(letter, row, style))
+        score = state.score + points
         yield _Begun((*state.taken, (letter.key, index)), score)
     yield _Begun(state.taken, state.score + (MISSING if _is_needed(letter) else LEFT_EMPTY))
 
