@@ -15,6 +15,18 @@ from eider.datasheets import Datasheet
 Row = list[str]
 Box = tuple[float, float, float, float]
 Open = Callable[[str], Datasheet]
+# The lengths of a package with two rows of leads.
+DUAL_ROWS: list[Row] = [
+    ["Symbol", "Min (mm)", "Nom (mm)", "Max (mm)"],
+    ["A", "-", "-", "1.75"],
+    ["A1", "0.10", "-", "0.25"],
+    ["b", "0.31", "-", "0.51"],
+    ["D", "4.80", "-", "5.00"],
+    ["E", "5.80", "-", "6.20"],
+    ["E1", "3.80", "-", "4.00"],
+    ["e", "-", "1.27", "-"],
+    ["L", "0.40", "-", "1.27"],
+]
 
 
 def draw(

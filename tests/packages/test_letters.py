@@ -5,6 +5,7 @@ import pytest
 from eider.demo.data import sheet_data
 from eider.geometry.lengths import parse_limits
 from eider.model.package_sheet import PackageSheet
+from eider.packages.letter_witnesses import kind_of_words, letter_styles, letter_words
 from eider.packages.letters import DatasheetLetter, propose_letters
 from eider.packages.registry import all_families, family_of
 
@@ -76,3 +77,50 @@ def test_every_letter_of_every_family_says_what_else_it_is_called() -> None:
         for letter in family.letters:
             assert letter.also or letter.optional, (family.key, letter.key)
             assert letter.key not in letter.also
+
+
+HOUSE = {"A": "max 1.75", "A1": "0.10–0.25", "bp": "0.36–0.49", "c": "0.19–0.25", "D": "4.8–5.0", "E": "3.8–4.0",
+        "e": "1.27", "HE": "5.8–6.2", "L": "1.05", "Lp": "0.4–1.0", "Q": "0.65", "y": "0.1"}  # fmt: skip
+
+
+def test_a_way_of_naming_is_followed_as_a_whole() -> None:
+    best = propose_letters(family_of("gullwing-dual"), sheet("gullwing-dual", 8), rows(HOUSE))[0]
+    assert best.letters == {
+        "A": "A", "A1": "A1", "bp": "b", "c": "c", "D": "D", "E": "E1", "e": "e", "HE": "E", "Lp": "L",
+    }  # fmt: skip
+
+
+def test_a_row_that_fits_nothing_is_left_out() -> None:
+    own = rows(
+        {"D": "3.9–4.1", "E": "3.9–4.1", "e": "0.5", "b": "0.18–0.3", "L": "0.3–0.5", "A": "max 0.8", "K": "0.35"}
+    )
+    best = propose_letters(family_of("no-lead-quad"), sheet("no-lead-quad", 24), own)[0]
+    assert "K" not in best.letters
+    assert best.missing == ()
+
+
+def test_the_sheets_own_words_say_what_a_letter_measures() -> None:
+    words = {"H": ("Body length", "4.8–5.0"), "G": ("Body width", "3.8–4.0"), "J": ("Overall width", "5.8–6.2"),
+             "A": ("Overall height", "max 1.75"), "F": ("Standoff", "0.1–0.25"), "B": ("Lead width", "0.31–0.51"),
+             "C": ("Lead thickness", "0.17–0.25"), "D": ("Pitch", "1.27"),
+             "K": ("Foot length", "0.4–1.27")}  # fmt: skip
+    own = [DatasheetLetter(letter, parse_limits(text), said) for letter, (said, text) in words.items()]
+    best = propose_letters(family_of("gullwing-dual"), sheet("gullwing-dual", 8), own)[0]
+    assert best.letters == {
+        "H": "D", "G": "E1", "J": "E", "A": "A", "F": "A1", "B": "b", "C": "c", "D": "e", "K": "L",
+    }  # fmt: skip
+    assert best.reasons["J"].startswith("called “Overall width”")
+
+
+def test_no_words_speak_for_two_kinds_of_length() -> None:
+    said = ("Molded package thickness", "Lead frame", "Terminal length", "Exposed pad width")
+    assert [kind_of_words(words) for words in said] == ["other", "", "lead length", "thermal pad width"]
+    known = {kind.name for kind in letter_words().kinds}
+    named = [*letter_words().near.items(), *letter_words().sides.items()]
+    assert all({kind, *others} <= known for kind, others in named)
+
+
+def test_every_way_of_naming_names_letters_of_its_families() -> None:
+    for style in letter_styles():
+        for family in style.families:
+            assert set(style.letters.values()) <= {letter.key for letter in family_of(family).letters}

@@ -2,7 +2,7 @@
 
 import re
 import tomllib
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from functools import cache
 from importlib import resources
 from typing import NamedTuple
@@ -18,7 +18,7 @@ from eider.model.doubt import Doubt
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
 from eider.packages.array import row_letter
-from eider.packages.letters import DatasheetLetter, Proposal, propose_letters
+from eider.packages.letters import DatasheetLetter, Proposal, is_possible, propose_letters
 from eider.packages.registry import all_families, family_of
 
 replace = msgspec.structs.replace
@@ -26,6 +26,9 @@ replace = msgspec.structs.replace
 _FOR_TWO = ("chip", "moulded", "flat-lead", "gullwing-diode", "cylinder", "can")
 _FOR_MANY = ("gullwing-dual", "no-lead-quad", "gullwing-quad", "no-lead-dual", "transistor", "j-lead-dual",
              "dual-in-line")  # fmt: skip
+TWO, NOTHING_KNOWN = 2, "gullwing-dual"
+# Where nothing tells how many pins there are, families of more than so many leads are tried with these.
+FEWEST_LEADS, _PINS_TRIED = 3, (8, 10, 14, 16, 20, 24, 28, 32, 44, 48, 64, 80, 100)
 # Two families, or two meanings of letters, whose scores are this near are told apart by a person.
 NEAR_SCORE = 1.0
 # By so much a family scores less than the one before it among those that are tried.
@@ -33,10 +36,17 @@ RARER = 0.3
 _BALL, MOST_ROWS = re.compile(r"([A-Z]{1,2})(\d{1,3})"), 60
 
 
+class _Tried(NamedTuple):
+    key: str
+    pins: int
+    proposal: Proposal
+
+
 class FamilyGuess(NamedTuple):
-    """The family of a package, the meaning of the sheet's letters in it, and why it may be another."""
+    """The family of a package, of how many pins, the meaning of the sheet's letters, and why it may be another."""
 
     key: str
+    pins: int
     proposal: Proposal | None
     doubt: str
 
@@ -55,29 +65,41 @@ def family_of_package(name: str) -> str:
 
 
 def guess_family(package: str, pins: int, rows: Sequence[DatasheetLetter], are_balls: bool) -> FamilyGuess:
-    """The family whose letters the rows fit best, or the one that the package's name means."""
+    """The family whose letters the rows fit best, or the one that the package's name means.
+
+    Where nothing tells how many pins there are (0), it is the most that the lengths leave room for.
+    """
     named = family_of_package(package)
-    candidates = (named,) if named else ("ball-grid",) if are_balls else _FOR_TWO if pins == 2 else _FOR_MANY
-    possible = [key for key in candidates if named or are_balls or not _pin_fault(key, pins)]
-    tried: list[tuple[str, Proposal]] = []
-    for rank, key in enumerate(possible):
-        found = propose_letters(family_of(key), PackageSheet(name="", family=key, pins=pins), rows)
-        if found:
-            # Of two that fit alike the commoner one is likelier.
-            tried.append((key, replace(found[0], score=found[0].score - RARER * rank)))
-    complete = sorted((entry for entry in tried if not entry[1].missing), key=lambda entry: -entry[1].score)
-    if not complete:
-        likeliest = max(tried, key=lambda entry: entry[1].score, default=None)
-        key = likeliest[0] if likeliest else candidates[0]
-        return FamilyGuess(
-            key, likeliest[1] if likeliest else None, f"no family fits all of the letters; {key} was taken"
-        )
-    key, best = complete[0]
-    others = [other for other, proposal in complete[1:] if best.score - proposal.score < NEAR_SCORE]
+    if named or are_balls:
+        possible: Sequence[str] = (named or "ball-grid",)
+    elif not pins:
+        possible = (*_FOR_TWO, *_FOR_MANY)
+    else:
+        possible = [key for key in (_FOR_TWO if pins == TWO else _FOR_MANY) if not _pin_fault(key, pins)]
+    tried = [entry for rank, key in enumerate(possible) for entry in _tried(key, pins, rows, rank)]
+    tried.sort(key=lambda entry: (bool(entry.proposal.missing), -entry.proposal.score))
+    if not tried or tried[0].proposal.missing:
+        key = tried[0].key if tried else next(iter(possible), NOTHING_KNOWN)
+        told = f"no family fits all of the letters; {key} was taken"
+        count = tried[0].pins if tried else pins or family_of(key).default_pins
+        return FamilyGuess(key, count, tried[0].proposal if tried else None, told)
+    key, count, best = tried[0]
+    near = (entry for entry in tried[1:] if not entry.proposal.missing)
+    others = [entry.key for entry in near if best.score - entry.proposal.score < NEAR_SCORE]
     doubt = "" if named or not others else f"told by its lengths alone; it may be {' or '.join(others)} as well"
-    return FamilyGuess(
-        key, best, doubt or ("" if named or are_balls else "no package is named: told by its lengths alone")
-    )
+    alone = "" if named or are_balls else "no package is named: told by its lengths alone"
+    return FamilyGuess(key, count, best, doubt or alone)
+
+
+def _tried(key: str, pins: int, rows: Sequence[DatasheetLetter], rank: int) -> Iterator[_Tried]:
+    """A family with the rows' letters; of two that fit alike the commoner one, of lower rank, is likelier."""
+    family = family_of(key)
+    counts = (pins,) if pins else (family.default_pins,) if family.default_pins <= FEWEST_LEADS else _PINS_TRIED
+    sheets = [PackageSheet(name="", family=key, pins=count) for count in counts]
+    # Fewer pins always have room, so that the letters are the same for every count.
+    for proposal in propose_letters(family, sheets[0], rows)[:1]:
+        room = [sheet.pins for sheet in sheets if is_possible(family, sheet, proposal.letters, rows)]
+        yield _Tried(key, max(room), replace(proposal, score=proposal.score - RARER * rank))
 
 
 def _pin_fault(key: str, pins: int) -> bool:
@@ -115,12 +137,15 @@ def with_dimension_table(
         if row.limits and row.letter
     }
     numbers = [pin.number for pin in bundle.symbol.pins]
-    pins = len(numbers) or _pins_named(package) or 2
+    pins = len(numbers) or _pins_named(package)
     are_balls = len(numbers) > 3 and sum(_BALL.fullmatch(number) is not None for number in numbers) > 0.9 * len(numbers)
     guess = guess_family(package, pins, tuple(lengths.values()), are_balls)
-    made = replace(bundle, sheet=_sheet_of(bundle.sheet, guess.key, pins, numbers))
+    made = replace(bundle, sheet=_sheet_of(bundle.sheet, guess.key, guess.pins, numbers))
     at = (document, capture.page, capture.box)
     doubts = [Doubt(str(FieldAddress("sheet", "family")), guess.key, guess.doubt, *at)] if guess.doubt else []
+    if not pins and guess.pins != TWO:
+        told = "nothing tells how many pins there are"
+        doubts.append(Doubt(str(FieldAddress("sheet", "pins")), str(guess.pins), told, *at))
     table = capture.dimensions.doubt if capture.dimensions else ""
     if table:
         doubts.append(Doubt(str(FieldAddress("sheet", "dims")), counted(len(rows), "row"), table, *at))

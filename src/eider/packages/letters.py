@@ -61,7 +61,7 @@ def propose_letters(family: Family, sheet: PackageSheet, rows: Sequence[Datashee
     for state, style in sorted(begun, key=lambda entry: -entry[0].score):
         proposal = _proposal(family, state, rows, style)
         poorer = any(proposal.letters.items() <= better.letters.items() for better in found)
-        if not poorer and _is_possible(family, sheet, proposal.letters, rows):
+        if not poorer and is_possible(family, sheet, proposal.letters, rows):
             found.append(proposal)
         if len(found) == BEST:
             break
@@ -96,7 +96,8 @@ def _grown(
             continue
         score = state.score + points
         yield _Begun((*state.taken, (letter.key, index)), score)
-    yield _Begun(state.taken, state.score + (MISSING if _is_needed(letter) else LEFT_EMPTY))
+    left = 0.0 if letter.optional or letter.by_name else MISSING if _is_needed(letter) else LEFT_EMPTY
+    yield _Begun(state.taken, state.score + left)
 
 
 def _is_called(letter: Letter, row: DatasheetLetter, style: Mapping[str, str]) -> bool:
@@ -158,9 +159,10 @@ def _proposal(family: Family, state: _Begun, rows: Sequence[DatasheetLetter], st
     return Proposal(letters, reasons, missing, round(state.score, 2))
 
 
-def _is_possible(
+def is_possible(
     family: Family, sheet: PackageSheet, letters: Mapping[str, str], rows: Sequence[DatasheetLetter]
 ) -> bool:
+    """Whether letters, as a proposal gives them, make a package of the family that can be."""
     by_sheet_letter = {row.letter: row.limits for row in rows}
     dims = {key: Dimension(limits=by_sheet_letter[sheet_letter]) for sheet_letter, key in letters.items()}
     tried = msgspec.structs.replace(sheet, dims=dims)

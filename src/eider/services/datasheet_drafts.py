@@ -19,12 +19,14 @@ from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.services.datasheet_opening import attach_datasheet
+from eider.services.part_opening import require_new_name
 from eider.services.tasks import Task
 
 replace = msgspec.structs.replace
 NUMBER = "Part number"
 # A package is named on the first pages.
 MOST_PAGES = 20
+TWO_TERMINALS = 2
 
 
 class DraftChoice(msgspec.Struct, frozen=True):
@@ -71,10 +73,12 @@ def draft_from_datasheet(
     """A new part of what a datasheet holds; it is not kept yet. `found` is what is in it, where that is known.
 
     Raises:
-        InputError: the document speaks of several packages and none of them is named, or nothing of a part is in it.
+        InputError: the document speaks of several packages and none of them is named, nothing of a part is in it, or
+            there is a part of that name.
         LibraryError: nothing can be written. CancelledError: the user cancelled.
     """
     task = task or Task()
+    require_new_name(library, choice.name or path.stem)
     found = find_in_datasheet(path, task) if found is None else found
     tables = [item for item in found if item.kind in ("pins", "dimensions")]
     if not tables:
@@ -102,7 +106,7 @@ def draft_from_datasheet(
         made = _with_number(made, datasheet, link.sha256, who)
     finally:
         datasheet.close()
-    doubts += _left_out(found, [item for item in (pins, dimensions) if item is not None], link.sha256)
+    doubts += _left_out(found, [item for item in (pins, dimensions) if item is not None], link.sha256, made)
     made = replace(made, part=replace(made.part, to_confirm=tuple(doubts)))
     return DatasheetDraft(made, tuple(found), open_doubts(made))
 
@@ -152,8 +156,8 @@ def _with_number(bundle: Bundle, datasheet: Datasheet, document: str, who: str) 
     return set_fact(bundle, NUMBER, name, evidence)
 
 
-def _left_out(found: Sequence[FoundItem], taken: Sequence[FoundItem], document: str) -> list[Doubt]:
-    """What else there is of the kinds that were taken, and what is missing."""
+def _left_out(found: Sequence[FoundItem], taken: Sequence[FoundItem], document: str, bundle: Bundle) -> list[Doubt]:
+    """What else there is of the kinds that were taken, and what is missing; two terminals need no table of pins."""
     source = str(FieldAddress("source"))
     doubts = [
         Doubt(source, "", f"another table of {item.kind} stands here; it was not taken", document, item.page, item.box)
@@ -162,6 +166,6 @@ def _left_out(found: Sequence[FoundItem], taken: Sequence[FoundItem], document: 
     ]
     kinds = {item.kind for item in taken}
     for kind in ("pins", "dimensions"):
-        if kind not in kinds:
+        if kind not in kinds and (kind == "dimensions" or bundle.sheet.pins != TWO_TERMINALS):
             doubts.append(Doubt(source, "", f"no table of {kind} was found", document))
     return doubts

@@ -16,6 +16,16 @@ def open_part_state(library: Library, bundle: Bundle, *, fresh: bool = False) ->
     return PartState(evaluate_part(bundle, rules, fresh=fresh), rules)
 
 
+def require_new_name(library: Library, name: str) -> None:
+    """Refuse a name that a part of the library has.
+
+    Raises:
+        InputError: it is taken.
+    """
+    if library.has_part(name):
+        raise InputError(f"There is a part {name} already. Open that one, or choose another name.")
+
+
 def begin_part(library: Library, make: Callable[[], Bundle]) -> PartState:
     """A new part, ready to be opened.
 
@@ -25,6 +35,5 @@ def begin_part(library: Library, make: Callable[[], Bundle]) -> PartState:
     """
     library.require_writable()
     bundle = make()
-    if library.has_part(bundle.part.name):
-        raise InputError(f"There is a part {bundle.part.name} already. Open that one, or choose another name.")
+    require_new_name(library, bundle.part.name)
     return open_part_state(library, bundle, fresh=True)

@@ -13,6 +13,7 @@ from eider.views.step_registry import all_steps
 
 _FIELD_NAMES: Mapping[Address, str] = {
     FieldAddress("sheet", "family"): "Family",
+    FieldAddress("sheet", "pins"): "Number of pins",
     FieldAddress("sheet", "dims"): "Dimensions",
     FieldAddress("symbol"): "Pins",
     FieldAddress("source"): "Datasheet",

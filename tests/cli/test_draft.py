@@ -1,0 +1,42 @@
+"""The commands draft and capture --auto."""
+
+from pathlib import Path
+
+import pytest
+
+from command_line import answer, eider
+from drawn_tables import DUAL_ROWS, draw
+from eider.library import Library
+
+
+@pytest.fixture
+def sheet(tmp_path: Path) -> Path:
+    draw(tmp_path / "LYN-OP1.pdf", DUAL_ROWS)
+    return tmp_path / "LYN-OP1.pdf"
+
+
+def test_a_draft_is_a_working_copy_with_its_doubts(library: Library, sheet: Path) -> None:
+    folder = str(library.folder)
+    made = answer("draft", folder, sheet, "--category", "ic", "--package", "SOIC-8")
+    assert (made["part"], made["family"], made["dims"]) == ("LYN-OP1", "gullwing-dual", 8)
+    assert made["values"]["E"] == "5.80–6.20"
+    assert [doubt["reason"] for doubt in made["doubts"]] == ["no table of pins was found"]
+    assert library.find("LYN-OP1").state == "draft"
+
+
+def test_what_is_to_be_confirmed_is_told_with_its_page(library: Library, sheet: Path) -> None:
+    said = eider("draft", str(library.folder), sheet, "--name", "LYN-OP2").stdout
+    assert said.startswith("LYN-OP2: 0 pins, gullwing-dual, 8 dimensions")
+    assert "to confirm: sheet.family: gullwing-dual" in said and "(page 1)" in said
+
+
+def test_a_second_draft_of_the_same_name_is_refused(library: Library, sheet: Path) -> None:
+    eider("draft", str(library.folder), sheet, "--package", "SOIC-8")
+    said = eider("draft", str(library.folder), sheet, "--package", "SOIC-8", status=2).stderr
+    assert "There is a part LYN-OP1 already" in said
+
+
+def test_auto_tells_what_a_document_holds(sheet: Path) -> None:
+    found = answer("capture", sheet, "--auto")["found"]
+    assert [(item["kind"], item["page"], item["rows"]) for item in found] == [("dimensions", 1, 8)]
+    assert "page 1: dimensions, 8 rows" in eider("capture", sheet, "--auto").stdout

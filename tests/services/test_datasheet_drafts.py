@@ -1,0 +1,130 @@
+"""A part drafted from a datasheet: what its own program drew is what the draft holds, and every doubt is listed."""
+
+from pathlib import Path
+
+import pytest
+from reportlab.lib import colors
+from reportlab.lib.styles import getSampleStyleSheet
+from reportlab.platypus import Paragraph, SimpleDocTemplate, Table
+
+from drawn_tables import DUAL_ROWS, draw, tables_of
+from eider.commands.datasheet_draft import confirm_doubt, family_of_package, open_doubts
+from eider.demo.parts import LIBRARIAN
+from eider.demo.sheets import write_datasheets
+from eider.errors import InputError
+from eider.evidence.address_table import evidenced_values
+from eider.geometry.lengths import parse_limits
+from eider.library import Library, init_library
+from eider.model.doubt import Doubt
+from eider.packages.registry import all_families
+from eider.services.datasheet_drafts import DraftChoice, draft_from_datasheet, find_in_datasheet, packages_found
+
+SMALL = [["Symbol", "Min", "Nom", "Max"], ["A", "-", "-", "1.10"], ["A1", "0.05", "-", "0.15"],
+         ["b", "0.25", "-", "0.38"], ["D", "2.90", "-", "3.10"], ["E", "4.75", "-", "5.05"],
+         ["E1", "2.90", "-", "3.10"], ["e", "-", "0.65", "-"], ["L", "0.40", "-", "0.70"]]  # fmt: skip
+
+
+@pytest.fixture
+def library(tmp_path: Path) -> Library:
+    return init_library(tmp_path / "library", "Skerry Fieldworks", LIBRARIAN)
+
+
+@pytest.fixture(scope="module")
+def sheets(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    folder = tmp_path_factory.mktemp("sheets")
+    write_datasheets(folder)
+    return folder
+
+
+def two_packages(path: Path) -> Path:
+    """A datasheet with a table for each of two packages."""
+    text, grid = getSampleStyleSheet(), [("GRID", (0, 0), (-1, -1), 0.5, colors.black)]
+    story = [
+        Paragraph("SOIC-8 package dimensions, all lengths in mm", text["Heading2"]), Table(DUAL_ROWS, style=grid),
+        Paragraph("MSOP-8 package dimensions, all lengths in mm", text["Heading2"]), Table(SMALL, style=grid),
+    ]  # fmt: skip
+    SimpleDocTemplate(str(path)).build(story)
+    return path
+
+
+def test_a_draft_holds_the_pins_and_lengths_of_the_sheet(library: Library, sheets: Path) -> None:
+    draft = draft_from_datasheet(library, sheets / "NVK-3301Q.pdf", DraftChoice(name="NVK-3301Q", category="ic"))
+    pins, lengths = tables_of(sheets, "NVK-3301Q")
+    made = draft.bundle
+    assert [(p.number, p.name) for p in made.symbol.pins] == [(r["number"], r["name"]) for r in pins["rows"]]
+    assert (made.sheet.family, made.sheet.pins) == ("no-lead-quad", 24)
+    assert len(made.sheet.dims) == len(lengths["rows"])
+
+
+def test_every_value_of_a_draft_has_its_place_and_none_is_confirmed(library: Library, sheets: Path) -> None:
+    made = draft_from_datasheet(library, sheets / "NVK-3301Q.pdf").bundle
+    evidence = [v.evidence for v in evidenced_values(made)]
+    assert len(evidence) > 30
+    assert all(e and e.box and e.page and not e.confirmed_by for e in evidence)
+
+
+def test_a_draft_is_not_kept_before_somebody_keeps_it(library: Library, sheets: Path) -> None:
+    draft_from_datasheet(library, sheets / "NVK-3301Q.pdf")
+    assert not library.has_part("NVK-3301Q")
+
+
+def test_of_several_packages_one_is_to_be_named(library: Library, tmp_path: Path) -> None:
+    path = two_packages(tmp_path / "LYN-OP2.pdf")
+    assert packages_found(find_in_datasheet(path)) == ["MSOP-8", "SOIC-8"]
+    with pytest.raises(InputError, match="several packages: MSOP-8, SOIC-8"):
+        draft_from_datasheet(library, path)
+    with pytest.raises(InputError, match="no table of dimensions is for QFN-16"):
+        draft_from_datasheet(library, path, DraftChoice(package="QFN-16"))
+
+
+@pytest.mark.parametrize(("package", "span"), [("SOIC-8", "5.8–6.2"), ("MSOP-8", "4.75–5.05")])
+def test_the_package_that_is_named_is_taken(library: Library, tmp_path: Path, package: str, span: str) -> None:
+    path = two_packages(tmp_path / "LYN-OP2.pdf")
+    draft = draft_from_datasheet(library, path, DraftChoice(package=package))
+    sheet = draft.bundle.sheet
+    assert (sheet.family, sheet.pins) == ("gullwing-dual", 8)
+    assert sheet.dims["E"].limits == parse_limits(span)
+    assert any("another table of dimensions stands here" in doubt.reason for doubt in draft.doubts)
+
+
+def test_a_document_without_tables_makes_no_draft(library: Library, tmp_path: Path) -> None:
+    draw(tmp_path / "prose.pdf", [["This document has no table."]])
+    with pytest.raises(InputError, match=r"no table of pins or dimensions was found in prose\.pdf"):
+        draft_from_datasheet(library, tmp_path / "prose.pdf")
+    assert not list(library.folder.rglob("*.pdf"))
+
+
+def test_what_the_table_does_not_give_is_a_doubt(library: Library, tmp_path: Path) -> None:
+    draw(tmp_path / "short.pdf", [row for row in DUAL_ROWS if row[0] != "b"])
+    draft = draft_from_datasheet(library, tmp_path / "short.pdf", DraftChoice(package="SOIC-8"))
+    assert [d.reason for d in draft.doubts if d.address == "sheet.dims.b"] == [
+        "no row of the table gives the lead width"
+    ]
+
+
+def test_doubts_come_in_the_order_of_the_work_and_go_one_by_one(library: Library, sheets: Path) -> None:
+    made = draft_from_datasheet(library, sheets / "BRM-PT6.pdf").bundle
+    kinds = [doubt.address.partition(".")[0] for doubt in open_doubts(made)]
+    assert kinds == sorted(kinds, key=["symbol", "sheet", "source"].index)
+    first, *others = open_doubts(made)
+    assert isinstance(first, Doubt)
+    assert open_doubts(confirm_doubt(made, first)) == tuple(others)
+
+
+@pytest.mark.parametrize(
+    ("name", "family"),
+    [
+        ("SOIC-8", "gullwing-dual"),
+        ("TSSOP-20", "gullwing-dual"),
+        ("LQFP48", "gullwing-quad"),
+        ("VQFN-32", "no-lead-quad"),
+        ("SOT-23", "transistor"),
+        ("BGA-64", "ball-grid"),
+        ("PDIP-8", "dual-in-line"),
+        ("XYZ-8", ""),
+        ("", ""),
+    ],
+)
+def test_a_packages_name_means_a_family(name: str, family: str) -> None:
+    assert family_of_package(name) == family
+    assert not family or family in all_families()
