@@ -24,6 +24,8 @@ LARGEST_SIDE = 6000
 MOST_CHARS = 60_000
 # So many letters before and after a hit are shown with it.
 AROUND = 28
+# The pages read last are kept: a table is looked at by several readers, and on the page after it.
+READ_KEPT = 3
 
 
 class DatasheetError(InputError):
@@ -54,6 +56,7 @@ class Datasheet:
         import pypdfium2
 
         self.path = path
+        self._read_last: dict[int, PageText] = {}
         try:
             with _pdfium:
                 self._document: Any = pypdfium2.PdfDocument(str(path))
@@ -121,8 +124,15 @@ class Datasheet:
         Raises:
             DatasheetError: the page is not there, or is damaged.
         """
-        with self._opened(page) as opened, closing(opened.get_textpage()) as textpage:
-            return PageText(page, _frame(opened), read_words(_chars(textpage)), read_rulings(opened))
+        with self._opened(page) as opened:
+            found = self._read_last.pop(page, None)
+            if found is None:
+                with closing(opened.get_textpage()) as textpage:
+                    found = PageText(page, _frame(opened), read_words(_chars(textpage)), read_rulings(opened))
+            self._read_last[page] = found
+            for oldest in list(self._read_last)[:-READ_KEPT]:
+                del self._read_last[oldest]
+            return found
 
     def search(self, words: str, pages: range | None = None) -> list[Hit]:
         """Every place of a text, whatever its case, in reading order; `pages` (from 1) are all unless given."""

@@ -14,6 +14,7 @@ from eider.datasheets.pin_tables import ReadPinTable, read_pin_table
 from eider.datasheets.pinout_figures import figure_of_words
 from eider.datasheets.table_blocks import ruled_blocks, table_blocks
 from eider.datasheets.table_capture import capture_table, unit_near
+from eider.datasheets.table_continuation import is_last_on
 from eider.datasheets.table_grid import TableGrid, find_grid, text_lines
 from eider.datasheets.value_reading import cleaned
 from eider.geometry.shapes import Box
@@ -89,7 +90,7 @@ def survey(
         for found in survey_page(page):
             if number in covered and found.kind in ("pins", "dimensions") and _is_at_top(page, found.box):
                 continue
-            item, further = _followed(datasheet, found)
+            item, further = _followed(datasheet, page, found)
             covered |= further
             yield item
 
@@ -101,9 +102,9 @@ def survey_page(page: PageText) -> tuple[FoundItem, ...]:
     return tuple(sorted([*tables, *_figures(page, taken)], key=lambda item: -item.box[3]))
 
 
-def _followed(datasheet: Datasheet, found: FoundItem) -> tuple[FoundItem, set[int]]:
+def _followed(datasheet: Datasheet, page: PageText, found: FoundItem) -> tuple[FoundItem, set[int]]:
     """A table with the rows that it has on following pages, and which pages these are."""
-    if found.kind not in ("pins", "dimensions") or found.page == datasheet.pages:
+    if found.kind not in ("pins", "dimensions") or found.page == datasheet.pages or not is_last_on(page, found.box):
         return found, set()
     try:
         capture = capture_table(datasheet, found.page, found.box, "pins" if found.kind == "pins" else "dimensions")

@@ -59,11 +59,14 @@ def _heading(grid: TableGrid) -> str:
 
 def _goes_on_below(last: TableGrid, box: Box, page: PageText) -> bool:
     """Whether other text follows under the table on its own page; a page number at the foot does not count."""
-    left, right, bottom = last.column_edges[0], last.column_edges[-1], min(box[1], last.row_edges[-1])
+    bottom = min(box[1], last.row_edges[-1])
+    return not is_last_on(page, (last.column_edges[0], bottom, last.column_edges[-1], box[3]))
+
+
+def is_last_on(page: PageText, box: Box) -> bool:
+    """Whether no text stands below a box; a page number at the foot does not count."""
     foot = page.frame.crop[1] + BELOW
-    return any(
-        word.middle[1] < bottom - 2 and word.middle[1] > foot and left <= word.middle[0] <= right for word in page.words
-    )
+    return not any(foot < word.middle[1] < box[1] - 2 and box[0] <= word.middle[0] <= box[2] for word in page.words)
 
 
 def _is_open(last: TableGrid, page: PageText) -> bool:
