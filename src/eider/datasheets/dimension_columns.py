@@ -77,7 +77,10 @@ def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], 
     is_across = sum(1 for k in numeric if letters[k]) >= 2 and "symbol" not in [roles[k] for k in _symbolic(shares)]
     if is_across:
         return _columns_across(roles, letters, units, shares, numeric), ""
-    return _columns_down(roles, units, shares, numeric)
+    columns, doubt = _columns_down(roles, units, shares, numeric)
+    if any(column.role == "note" and share["decimal"] >= MOST for column, share in zip(columns, shares, strict=True)):
+        doubt = "numbers stand in columns that could not be told apart"
+    return columns, doubt
 
 
 def _limits_run_together(grid: TableGrid, header: int) -> dict[int, str]:
@@ -127,6 +130,7 @@ def _share(grid: TableGrid, header: int, column: int) -> dict[str, float]:
         "trailing": sum(bool(trailing_symbol(t)) for t in filled) / count,
         "limit": sum(bool(limit_word(t)) for t in filled) / count,
         "counting": float(len(filled) > 2 and filled == [str(index) for index in range(1, len(filled) + 1)]),
+        "decimal": sum(_has_decimals(t) for t in filled) / count,
         "filled": float(len(filled)),
     }
 

@@ -18,6 +18,10 @@ FEWEST_ACROSS, FEWEST_LINES = 3, 3
 FARTHEST_STEP, SENTENCE = 3.2, 7
 ROUND = 2.0
 MOST_HEADING_WORDS = 2
+# A phrase of so many words is no cell beside a sentence; the further lines of a cell begin within so many points of it.
+CLAUSE, UNDER = 4, 3.0
+# Columns of a page are so many heights of the text apart, and fewer than this share of their lines are level.
+GUTTER, LEVEL, MOST_TITLES = 3.0, 0.6, 6
 
 
 def table_blocks(page: PageText) -> tuple[Box, ...]:
@@ -63,18 +67,26 @@ def _open_blocks(words: Sequence[PageWord]) -> Iterator[Box]:
     run: list[list[PageWord]] = []
     for above, line in pairwise([[], *lines]):
         parted = bool(run) and bool(above) and above[0].middle[1] - line[0].middle[1] > FARTHEST_STEP * line[0].size
-        if parted or _is_prose(line, gap):
+        is_prose = _is_prose(line, gap, run)
+        if parted or is_prose:
             yield from _block(run, gap)
             run = []
-        if not _is_prose(line, gap):
+        if not is_prose:
             run.append(line)
     yield from _block(run, gap)
 
 
-def _is_prose(line: list[PageWord], gap: float) -> bool:
-    """Whether a line is a sentence, or names a table or a figure."""
+def _is_prose(line: list[PageWord], gap: float, run: Sequence[list[PageWord]]) -> bool:
+    """Whether a line is a sentence, or names a table or a figure; a cell's further line stands under its column."""
     found = phrases(line, gap)
-    return CAPTION.match(line_text(line)) is not None or max(map(len, found)) >= SENTENCE
+    if CAPTION.match(line_text(line)) is not None:
+        return True
+    if len(found) > 1:
+        return max(map(len, found)) >= SENTENCE and min(map(len, found)) >= CLAUSE
+    if len(found[0]) < SENTENCE:
+        return False
+    columned = next((phrases(above, gap) for above in reversed(run) if len(phrases(above, gap)) > 1), [])
+    return not any(abs(phrase[0].box[0] - line[0].box[0]) < UNDER for phrase in columned[1:])
 
 
 def _block(run: list[list[PageWord]], gap: float) -> Iterator[Box]:
@@ -83,8 +95,44 @@ def _block(run: list[list[PageWord]], gap: float) -> Iterator[Box]:
     A short phrase right above the first of them stays: it may be a heading over several columns.
     """
     columned = [i for i, line in enumerate(run) if len(phrases(line, gap)) > 1]
-    if len(columned) >= FEWEST_LINES:
+    if len(columned) < FEWEST_LINES:
+        return
+    # Titles may go over both columns of a page.
+    for start in columned[:MOST_TITLES]:
+        sides = _sides([word for line in run[start : columned[-1] + 1] for word in line])
+        if sides is not None:
+            yield from _block(run[:start], gap)
+            for side in sides:
+                yield from _open_blocks(side)
+            break
+    else:
         first, last = columned[0], columned[-1]
-        first -= first > 0 and len(run[first - 1]) <= MOST_HEADING_WORDS
+        first -= first > 0 and _may_be_heading(run[first - 1])
         kept = run[first : last + 1]
         yield _grown(joined(*(word.box for line in kept for word in line)))
+
+
+def _sides(words: Sequence[PageWord]) -> tuple[list[PageWord], list[PageWord]] | None:
+    """The words left and right of the widest gutter, where their lines are not those of one table; else None."""
+    spans = sorted((word.box[0], word.box[2]) for word in words)
+    gap = phrase_gap(words)
+    widest, at, reach = 0.0, 0.0, spans[0][1]
+    for start, stop in spans[1:]:
+        if start - reach > widest:
+            widest, at = start - reach, (start + reach) / 2
+        reach = max(reach, stop)
+    if widest < GUTTER * max(word.size for word in words):
+        return None
+    left = [word for word in words if word.middle[0] < at]
+    right = [word for word in words if word.middle[0] > at]
+    one, other = text_lines(left), text_lines(right)
+    fewer, more = sorted((one, other), key=len)
+    heights = [line[0].middle[1] for line in more]
+    level = sum(any(abs(line[0].middle[1] - y) < line[0].size / 4 for y in heights) for line in fewer)
+    has_columns = all(sum(len(phrases(line, gap)) > 1 for line in side) >= FEWEST_LINES for side in (one, other))
+    return (left, right) if has_columns and level < LEVEL * len(fewer) else None
+
+
+def _may_be_heading(line: Sequence[PageWord]) -> bool:
+    """Whether a line is a word or two; a letter alone belongs to a drawing."""
+    return len(line) <= MOST_HEADING_WORDS and len(line_text(list(line))) > MOST_HEADING_WORDS
