@@ -102,6 +102,18 @@ def test_what_the_table_does_not_give_is_a_doubt(library: Library, tmp_path: Pat
     ]
 
 
+@pytest.mark.parametrize(
+    ("name", "family"), [("BRM-E100", "radial"), ("BRM-ECH47", "axial"), ("LYN-X25", "castellated")]
+)
+def test_where_no_package_is_named_a_word_of_the_title_is_asked_about(
+    library: Library, sheets: Path, name: str, family: str
+) -> None:
+    draft = draft_from_datasheet(library, sheets / f"{name}.pdf")
+    assert draft.bundle.sheet.family == family
+    (told,) = [doubt.reason for doubt in draft.doubts if doubt.address == "sheet.family"]
+    assert "in the title" in told
+
+
 def test_doubts_come_in_the_order_of_the_work_and_go_one_by_one(library: Library, sheets: Path) -> None:
     made = draft_from_datasheet(library, sheets / "BRM-PT6.pdf").bundle
     kinds = [doubt.address.partition(".")[0] for doubt in open_doubts(made)]

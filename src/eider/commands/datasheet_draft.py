@@ -52,26 +52,37 @@ class FamilyGuess(NamedTuple):
 
 
 @cache
-def _package_words() -> Mapping[str, str]:
-    """Families by the beginnings of packages' names."""
+def _family_words(table: str) -> Mapping[str, str]:
+    """Families by the beginnings of packages' names (`families`), or by words of a title (`titles`)."""
     text = (resources.files("eider.datasheets") / "package_words.toml").read_text(encoding="utf-8")
-    return {word: family for family, words in tomllib.loads(text)["families"].items() for word in words}
+    return {word: family for family, words in tomllib.loads(text)[table].items() for word in words}
 
 
 def family_of_package(name: str) -> str:
     """The family that a package's name means, such as `SOIC-8`; empty where none is known."""
     word = re.match(r"[A-Z]+\d?[A-Z]*", name.upper())
-    return _package_words().get(word[0].rstrip("0123456789") if word else "", "")
+    return _family_words("families").get(word[0].rstrip("0123456789") if word else "", "")
 
 
-def guess_family(package: str, pins: int, rows: Sequence[DatasheetLetter], are_balls: bool) -> FamilyGuess:
+def word_of_title(title: str) -> str:
+    """The word of a datasheet's title that means a family; empty without one."""
+    words = _family_words("titles")
+    return next((word for word in words if re.search(rf"\b{word}\b", title, re.IGNORECASE)), "")
+
+
+def guess_family(
+    package: str, pins: int, rows: Sequence[DatasheetLetter], are_balls: bool, title: str = ""
+) -> FamilyGuess:
     """The family whose letters the rows fit best, or the one that the package's name means.
 
     Where nothing tells how many pins there are (0), it is the most that the lengths leave room for.
     """
     named = family_of_package(package)
+    word = "" if named or are_balls else word_of_title(title)
     if named or are_balls:
         possible: Sequence[str] = (named or "ball-grid",)
+    elif word:
+        possible = (_family_words("titles")[word],)
     elif not pins:
         possible = (*_FOR_TWO, *_FOR_MANY)
     else:
@@ -88,6 +99,7 @@ def guess_family(package: str, pins: int, rows: Sequence[DatasheetLetter], are_b
     others = [entry.key for entry in near if best.score - entry.proposal.score < NEAR_SCORE]
     doubt = "" if named or not others else f"told by its lengths alone; it may be {' or '.join(others)} as well"
     alone = "" if named or are_balls else "no package is named: told by its lengths alone"
+    alone = f"no package is named: told by “{word}” in the title" if word else alone
     return FamilyGuess(key, count, best, doubt or alone)
 
 
@@ -125,9 +137,12 @@ def with_pin_table(bundle: Bundle, capture: TableCapture, document: str, who: st
 
 
 def with_dimension_table(
-    bundle: Bundle, capture: TableCapture, document: str, who: str, package: str
+    bundle: Bundle, capture: TableCapture, document: str, who: str, package: str, title: str = ""
 ) -> tuple[Bundle, list[Doubt]]:
-    """The part with family and dimensions of a captured table, and what of them is doubtful."""
+    """The part with family and dimensions of a captured table, and what of them is doubtful.
+
+    `title` is what the first page begins with.
+    """
     members = family_members(capture)
     member = members[0] if members else ""
     rows = member_rows(capture, member)
@@ -139,7 +154,7 @@ def with_dimension_table(
     numbers = [pin.number for pin in bundle.symbol.pins]
     pins = len(numbers) or _pins_named(package)
     are_balls = len(numbers) > 3 and sum(_BALL.fullmatch(number) is not None for number in numbers) > 0.9 * len(numbers)
-    guess = guess_family(package, pins, tuple(lengths.values()), are_balls)
+    guess = guess_family(package, pins, tuple(lengths.values()), are_balls, title)
     made = replace(bundle, sheet=_sheet_of(bundle.sheet, guess.key, guess.pins, numbers))
     at = (document, capture.page, capture.box)
     doubts = [Doubt(str(FieldAddress("sheet", "family")), guess.key, guess.doubt, *at)] if guess.doubt else []

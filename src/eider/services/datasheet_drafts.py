@@ -27,6 +27,7 @@ NUMBER = "Part number"
 # A package is named on the first pages.
 MOST_PAGES = 20
 TWO_TERMINALS = 2
+TITLE_LINES = 4
 
 
 class DraftChoice(msgspec.Struct, frozen=True):
@@ -101,7 +102,8 @@ def draft_from_datasheet(
         if dimensions is not None:
             capture = capture_table(datasheet, dimensions.page, dimensions.box, "dimensions")
             named = choice.package or dimensions.package or _package_in(datasheet)
-            made, told = with_dimension_table(made, capture, link.sha256, who, named)
+            title = " ".join(datasheet.text(1).splitlines()[:TITLE_LINES])
+            made, told = with_dimension_table(made, capture, link.sha256, who, named, title)
             doubts += told
         made = _with_number(made, datasheet, link.sha256, who)
     finally:
