@@ -92,7 +92,7 @@ def test_a_datasheet_that_is_not_there_or_too_large_is_told(
     settle(qtbot, window)
     assert "large.pdf is larger than" in window.status.message.text()
     number = page.controller.session.number
-    step._move()
+    step.newer._move()
     assert page.controller.session.number == number
     assert not step._select("0" * 64)
 

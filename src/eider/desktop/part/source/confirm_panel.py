@@ -36,7 +36,7 @@ class ConfirmPanel(QWidget):
             ],
             context.theme,
         )
-        self.table.setAccessibleName("What a person has to look at")
+        self.table.setAccessibleName("Readings to confirm")
         self.table.set_widths(190, 150)
         self.reading, self.reason = label("", "number"), label("", wrap=True)
         self.table.entered_record.connect(self._show)
@@ -75,7 +75,7 @@ class ConfirmPanel(QWidget):
         at = self.table.currentIndex().row()
         self.table.show_records(doubts)
         self.about.setText(
-            f"{counted(len(doubts), 'reading')} to look at in the datasheet. Enter confirms, typing corrects."
+            f"{counted(len(doubts), 'reading')} to confirm in the datasheet: Enter confirms, typing corrects."
             if doubts
             else "Nothing is left to confirm."
         )

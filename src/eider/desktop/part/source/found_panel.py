@@ -1,7 +1,5 @@
 """Found in this datasheet: its tables and figures, each shown at its place, and read on request."""
 
-from pathlib import Path
-
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
@@ -10,6 +8,8 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import OwnedJobs
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.library import Library
+from eider.library.attachments import DocumentKind
 from eider.model.wording import counted
 from eider.services.datasheet_drafts import find_in_datasheet
 from eider.services.tasks import Task
@@ -23,12 +23,12 @@ class FoundPanel(QWidget):
     listed = pyqtSignal(object)
     read_asked = pyqtSignal(int, object)
 
-    def __init__(self, context: DesktopContext, jobs: OwnedJobs) -> None:
+    def __init__(self, library: Library, context: DesktopContext, jobs: OwnedJobs) -> None:
         super().__init__()
-        self._jobs = jobs
-        # What was found in documents that were read through, by their file.
-        self._known: dict[Path, tuple[FoundItem, ...]] = {}
-        self._path: Path | None = None
+        self._library, self._jobs = library, jobs
+        # What was found in documents that were read through, by their sums.
+        self._known: dict[str, tuple[FoundItem, ...]] = {}
+        self._sha = ""
         self.about = label("Open a datasheet: its tables and figures are listed here.", "soft", wrap=True)
         self.table = RecordView[FoundItem](
             [
@@ -47,30 +47,30 @@ class FoundPanel(QWidget):
         self.act.setEnabled(False)
         fill_widget(self, column(self.about, growing(self.table), row(1, self.act), margins=4))
 
-    def look_through(self, path: Path) -> None:
-        """Read a document through in the background, unless that was done before."""
-        self._path = path
-        if path in self._known:
-            self._show(path)
+    def look_through(self, sha: str) -> None:
+        """Read a datasheet of the library through in the background, unless that was done before."""
+        self._sha = sha
+        if sha in self._known:
+            self._show(sha)
             return
         self.table.show_records(())
         self.listed.emit(())
         self.about.setText("Reading the datasheet through…")
 
         def work(task: Task) -> tuple[FoundItem, ...]:
-            return find_in_datasheet(path, task)
+            return find_in_datasheet(self._library.attachments.path(DocumentKind.DATASHEET, sha), task)
 
         def done(found: tuple[FoundItem, ...]) -> None:
-            self._known[path] = found
-            if path == self._path:
-                self._show(path)
+            self._known[sha] = found
+            if sha == self._sha:
+                self._show(sha)
 
         self._jobs.run_long(
             "reading", "Reading the datasheet through", work, done, lambda f: self.about.setText(str(f))
         )
 
-    def _show(self, path: Path) -> None:
-        found = self._known[path]
+    def _show(self, sha: str) -> None:
+        found = self._known[sha]
         self.table.show_records(found)
         self.listed.emit(found)
         self.act.setEnabled(bool(found))

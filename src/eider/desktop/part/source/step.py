@@ -20,7 +20,6 @@ from eider.desktop.widgets.layouts import button, column, growing, label, panes,
 from eider.desktop.widgets.qt_values import present
 from eider.evidence.address_table import evidenced_values
 from eider.evidence.evidence_changes import set_evidence_at
-from eider.library.attachments import DocumentKind
 from eider.model.address import Address
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
@@ -71,7 +70,7 @@ class SourceStep(PartStep):
         self.elsewhere.setSpacing(3)
         self.elsewhere.setAccessibleName("What came from elsewhere, and what was done on the way")
         self._tabs.addTab(self.elsewhere, "From elsewhere")
-        self.found = FoundPanel(context, self.jobs)
+        self.found = FoundPanel(controller.library, context, self.jobs)
         self.found.place_asked.connect(self._go_to_box)
         self.found.listed.connect(self._mark_found)
         self.found.read_asked.connect(self._read_found)
@@ -189,7 +188,7 @@ class SourceStep(PartStep):
         if 0 <= index < len(links) and self.view:
             sha = links[index].sha256
             self.view.open(self.controller.document(sha))
-            self.found.look_through(self.controller.library.attachments.path(DocumentKind.DATASHEET, sha))
+            self.found.look_through(sha)
 
     def _on_this_page(self) -> None:
         links, index = self.controller.bundle.part.datasheets, self._list.currentRow()
