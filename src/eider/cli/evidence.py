@@ -8,6 +8,7 @@ import click
 
 from eider.cli.output import finish, json_option
 from eider.cli.progress import shown_progress
+from eider.commands.captured_values import lettered_rows
 from eider.datasheets import Datasheet
 from eider.datasheets.page_trial import try_pages
 from eider.datasheets.pin_tables import pins_from_table
@@ -19,7 +20,7 @@ from eider.geometry.expressions import MM_PER_UNIT
 from eider.library import open_library
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
-from eider.packages.letters import DatasheetLetter, Proposal, propose_letters
+from eider.packages.letters import Proposal, propose_letters
 from eider.packages.registry import family_of
 from eider.services.datasheet_drafts import find_in_datasheet
 
@@ -65,10 +66,9 @@ def capture_command(
     proposed: tuple[Proposal, ...] = ()
     if family:
         rows = found.dimensions.rows if found.dimensions else ()
-        own = {r.letter: DatasheetLetter(r.letter, r.limits, r.meaning) for r in rows if r.limits and r.letter}
         known = family_of(family)
         sheet = PackageSheet(name="", family=family, pins=count or known.default_pins)
-        proposed = propose_letters(known, sheet, tuple(own.values()))
+        proposed = propose_letters(known, sheet, lettered_rows(rows))
         data["letters"] = proposed
     finish(data, [*_lines(data), *(_proposal_line(p) for p in proposed)], as_json)
 

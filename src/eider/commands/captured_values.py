@@ -1,6 +1,6 @@
 """What was read from a datasheet goes into the part, each value with the place where it stood."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 
 import msgspec
 
@@ -44,14 +44,16 @@ def member_rows(capture: TableCapture, member: str = "") -> list[tuple[int, Read
     return [(index, row) for index, row in enumerate(rows) if row.member == member]
 
 
+def lettered_rows(rows: Iterable[ReadDimension]) -> tuple[DatasheetLetter, ...]:
+    """The rows that have a letter and a length, for proposals of what the letters mean; of a letter's rows the last."""
+    known = ((row, row.limits) for row in rows if row.limits and row.letter)
+    return tuple({row.letter: DatasheetLetter(row.letter, limits, row.meaning) for row, limits in known}.values())
+
+
 def proposals(bundle: Bundle, capture: TableCapture, member: str = "") -> tuple[Proposal, ...]:
     """The possible meanings of the sheet's letters in the part's family."""
-    rows = {
-        row.letter: DatasheetLetter(row.letter, row.limits, row.meaning)
-        for _, row in member_rows(capture, member)
-        if row.limits and row.letter
-    }
-    return propose_letters(family_of(bundle.sheet.family), bundle.sheet, tuple(rows.values()))
+    rows = lettered_rows(row for _, row in member_rows(capture, member))
+    return propose_letters(family_of(bundle.sheet.family), bundle.sheet, rows)
 
 
 def use_dimensions(

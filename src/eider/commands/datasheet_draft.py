@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 import msgspec
 
-from eider.commands.captured_values import family_members, member_rows, use_dimensions, use_pins
+from eider.commands.captured_values import family_members, lettered_rows, member_rows, use_dimensions, use_pins
 from eider.datasheets.table_capture import TableCapture
 from eider.geometry.limits import Limits
 from eider.model.address import DimensionAddress, FieldAddress, PinAddress
@@ -146,15 +146,11 @@ def with_dimension_table(
     members = family_members(capture)
     member = members[0] if members else ""
     rows = member_rows(capture, member)
-    lengths = {
-        row.letter: DatasheetLetter(row.letter, row.limits, row.meaning)
-        for _i, row in rows
-        if row.limits and row.letter
-    }
+    lengths = lettered_rows(row for _i, row in rows)
     numbers = [pin.number for pin in bundle.symbol.pins]
     pins = len(numbers) or _pins_named(package)
     are_balls = len(numbers) > 3 and sum(_BALL.fullmatch(number) is not None for number in numbers) > 0.9 * len(numbers)
-    guess = guess_family(package, pins, tuple(lengths.values()), are_balls, title)
+    guess = guess_family(package, pins, lengths, are_balls, title)
     made = replace(bundle, sheet=_sheet_of(bundle.sheet, guess.key, guess.pins, numbers))
     at = (document, capture.page, capture.box)
     doubts = [Doubt(str(FieldAddress("sheet", "family")), guess.key, guess.doubt, *at)] if guess.doubt else []
