@@ -1,6 +1,6 @@
 """What a format declares: key, suffixes, what it is for a person, its writer and its readers."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from pathlib import Path
 
 import msgspec
@@ -17,6 +17,7 @@ from eider.exchange.reading_hints import ReadingHints
 from eider.library.item_paths import safe_name
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
+from eider.model.pattern import Pattern
 from eider.packages.orientation import terminals_on
 from eider.rulebooks import Rulebook
 
@@ -70,6 +71,26 @@ class FormatSpec(msgspec.Struct, frozen=True, kw_only=True):
     read_parts: Callable[[Path, ReadingHints], FoundFile] | None = None
     recognises: Callable[[bytes], bool] | None = None
     archived: str = ""
+
+
+def require_lands(bundle: Bundle) -> None:
+    """Refuse a part without lands.
+
+    Raises:
+        InputError: there are none.
+    """
+    if bundle.footprint.pattern is None:
+        raise InputError("there are no lands yet")
+
+
+def named_patterns(bundle: Bundle, what: str = "") -> Iterator[tuple[str, Pattern]]:
+    """The land patterns of a part at all its levels, each with the stem of its file: `NVK-1216T`, then `NVK-1216T-C`.
+
+    `what` follows the part's name, such as `-lands`.
+    """
+    stem = f"{safe_name(bundle.part.name)}{what}"
+    for index, pattern in enumerate(bundle.footprint.patterns):
+        yield (f"{stem}-{pattern.level}" if index else stem), pattern
 
 
 def part_drawings(bundle: Bundle) -> Mapping[str, tuple[Drawing, str]]:

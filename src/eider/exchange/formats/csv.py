@@ -8,7 +8,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from eider.exchange.fact_rows import fact_rows
-from eider.exchange.format_spec import ExportSource, FormatSpec
+from eider.exchange.format_spec import ExportSource, FormatSpec, named_patterns
 from eider.exchange.found_parts import FoundFile
 from eider.exchange.json_files import read_text
 from eider.exchange.part_tables import found_tables, pad_rows, pin_rows
@@ -43,8 +43,8 @@ def _write(source: ExportSource, folder: Path) -> list[Path]:
     name = safe_name(bundle.part.name)
     made = [folder / f"{name}-pins.csv"]
     write_atomic(made[0], pins_csv(bundle.symbol).encode())
-    for index, pattern in enumerate(bundle.footprint.patterns):
-        made.append(folder / (f"{name}-pads-{pattern.level}.csv" if index else f"{name}-pads.csv"))
+    for stem, pattern in named_patterns(bundle, "-pads"):
+        made.append(folder / f"{stem}.csv")
         write_atomic(made[-1], pads_csv(pattern).encode())
     made.append(folder / f"{name}-facts.csv")
     write_atomic(made[-1], _csv(fact_rows([bundle.part])).encode())

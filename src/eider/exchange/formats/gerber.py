@@ -3,22 +3,18 @@
 import re
 from pathlib import Path
 
-from eider.errors import InputError
-from eider.exchange.format_spec import ExportSource, FormatSpec
+from eider.exchange.format_spec import ExportSource, FormatSpec, named_patterns, require_lands
 from eider.exchange.found_parts import FoundFile
 from eider.exchange.reading_hints import ReadingHints
 from eider.library.atomic_files import write_atomic
-from eider.library.item_paths import safe_name
 
 
 def _write(source: ExportSource, folder: Path) -> list[Path]:
     from eider.exchange.gerber.writer import gerber_files
 
-    if source.bundle.footprint.pattern is None:
-        raise InputError("there are no lands yet")
-    name, made = safe_name(source.bundle.part.name), []
-    for index, pattern in enumerate(source.bundle.footprint.patterns):
-        stem = f"{name}-{pattern.level}" if index else name
+    require_lands(source.bundle)
+    made = []
+    for stem, pattern in named_patterns(source.bundle):
         for ending, text in gerber_files(pattern, source.bundle).items():
             made.append(folder / f"{stem}-{ending}")
             write_atomic(made[-1], text.encode())

@@ -2,8 +2,7 @@
 
 from pathlib import Path
 
-from eider.errors import InputError
-from eider.exchange.format_spec import ExportSource, FormatSpec
+from eider.exchange.format_spec import ExportSource, FormatSpec, require_lands
 from eider.exchange.found_parts import FoundFile
 from eider.exchange.reading_hints import ReadingHints
 from eider.library.atomic_files import write_atomic
@@ -13,8 +12,7 @@ from eider.library.item_paths import safe_name
 def _write(source: ExportSource, folder: Path) -> list[Path]:
     from eider.exchange.ipc2581.writer import ipc2581_file
 
-    if source.bundle.footprint.pattern is None:
-        raise InputError("there are no lands yet")
+    require_lands(source.bundle)
     path = folder / f"{safe_name(source.bundle.part.name)}.ipc2581.xml"
     write_atomic(path, ipc2581_file([source.bundle]))
     return [path]
