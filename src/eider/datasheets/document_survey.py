@@ -12,6 +12,7 @@ from eider.datasheets.page_frame import holds, joined
 from eider.datasheets.page_words import PageWord, line_text
 from eider.datasheets.pin_tables import ReadPinTable, read_pin_table
 from eider.datasheets.pinout_figures import figure_of_words
+from eider.datasheets.ruling_lines import Ruling
 from eider.datasheets.table_blocks import ruled_blocks, table_blocks
 from eider.datasheets.table_capture import capture_table, unit_near
 from eider.datasheets.table_continuation import is_last_on
@@ -35,6 +36,7 @@ _LETTER = re.compile(r"[A-Za-zθαβφ∅]\d{0,2}|[HDEL][DEp]|[bcL]p|[a-z]{2,3}\
 _ELECTRICAL = re.compile(
     r"(?:[pnuµmkMG]?(?:V|A|W|Hz|s|Ω|ohm|F|H|bps|Sps|dB|dBm)|°C(?:/W)?|K/W|%|LSB|ppm|bits?|V/[µu]s|Vrms)(?:\b|$)"
 )
+_WITH_UNIT = re.compile(rf"[-+±\d.,\s]*\d\s*{_ELECTRICAL.pattern}")
 _ELECTRICAL_NAME = re.compile(r"[VIPtfRCTQ][A-Z]{2,}\w*|[VIPtfR]\w*[A-Z]\w*|θJ[AC]|t[a-z]{1,2}|I[A-Z]|V[A-Z]")
 _ORDERING = re.compile(
     r"order|part number|device|marking|packing|tape|reel|temperature range|qty|quantity|status", re.I
@@ -179,9 +181,8 @@ def _electrical_share(grid: TableGrid) -> float:
     """
     columns = [[cleaned(grid.at(row, k).text) for row in range(1, grid.rows)] for k in range(grid.columns)]
     with_units = [column for column in columns if _is_unit_column([text for text in column if text])]
-    behind = re.compile(rf"[-+±\d.,\s]*\d\s*{_ELECTRICAL.pattern}")
     rows = sum(
-        any(column[row] for column in with_units) or any(behind.fullmatch(column[row]) for column in columns)
+        any(column[row] for column in with_units) or any(_WITH_UNIT.fullmatch(column[row]) for column in columns)
         for row in range(grid.rows - 1)
     )
     return rows / max(grid.rows - 1, 1)
@@ -241,10 +242,9 @@ def _drawing_kind(words: Sequence[PageWord], title: str) -> FoundKind | None:
     return "outline" if _OUTLINE.search(title) else None
 
 
-def _clusters(rulings: Sequence[object], page: PageText) -> list[Box]:
+def _clusters(rulings: Sequence[Ruling], page: PageText) -> list[Box]:
     """The boxes of lines that stand near each other, each with the words round it; the largest first."""
-    found = ruled_blocks([r for r in page.rulings if r in rulings])
-    grown = [_with_words(page, box) for box in found]
+    grown = [_with_words(page, box) for box in ruled_blocks(rulings)]
     merged: list[Box] = []
     for box in sorted(grown, key=lambda b: -(b[2] - b[0]) * (b[3] - b[1])):
         if not any(_overlap(box, other) > 0.3 for other in merged):
