@@ -250,7 +250,7 @@ def _are_angles(reader: _Reader, record: _Record) -> bool:
 
 
 def _of_another_unit(reader: _Reader, record: _Record, unit: str) -> ReadDimension | None:
-    """A row whose unit is none of length: an angle, or something that is no dimension."""
+    """The reading of a row whose unit is not one of length, such as an angle."""
     cells = [c for row in record.rows for k in reader.with_role(*LIMITS, "value") if (c := reader.cell(row, k))]
     if not cells:
         return None

@@ -99,7 +99,7 @@ def direction(start: Point, end: Point) -> float:
 
 
 def rectangle_of(points: Sequence[Point]) -> Opening | None:
-    """Four corners as a rectangle in any turn; None where they are none."""
+    """The rectangle, at any angle, that four corners make; None if they make no rectangle."""
     (x0, y0), (x1, y1), (x2, y2), (x3, y3) = points
     width, height = math.hypot(x1 - x0, y1 - y0), math.hypot(x2 - x1, y2 - y1)
     is_right = abs((x1 - x0) * (x2 - x1) + (y1 - y0) * (y2 - y1)) < SAME * max(width, height)
@@ -150,7 +150,7 @@ def _without_straight_points(ring: Sequence[Point]) -> list[Point]:
 
 
 def _round_form(area: BaseGeometry) -> Opening | None:
-    """A circle, an oval or a rectangle with round corners, in any turn; None where it is none of them."""
+    """A circle, oval or rounded rectangle at any angle; None for any other shape."""
     frame = rectangle_of(list(area.minimum_rotated_rectangle.exterior.coords)[:4])
     x0, y0, x1, y1 = area.bounds
     upright = Opening(tidy((x0 + x1) / 2), tidy((y0 + y1) / 2), tidy(x1 - x0), tidy(y1 - y0))
@@ -158,7 +158,7 @@ def _round_form(area: BaseGeometry) -> Opening | None:
 
 
 def _round_in(area: BaseGeometry, frame: Opening) -> Opening | None:
-    """An area as a round form that fills a rectangle; None where it is none."""
+    """The circle, oval or rounded rectangle that fills a frame; None if the area is something else."""
     level = affinity.rotate(area, -frame.rotation, origin=(frame.x, frame.y))
     points = [(abs(x - frame.x), abs(y - frame.y)) for x, y in level.exterior.coords]
     least = min(frame.width, frame.height) / 2

@@ -136,7 +136,7 @@ def publish_by_settings(library: Library, task: Task | None = None) -> PublishRe
 
 
 def keep_publishing(library: Library, publish: PublishSettings | None) -> None:
-    """Have the library published so after each release from now on, or no more; only a librarian may.
+    """Set how the library is published after each release, or stop that; only a librarian may.
 
     Raises:
         RoleError: the person is no librarian. ConflictError, ReadOnlyError: nothing was changed.

@@ -100,7 +100,7 @@ def macro_aperture(body: str, arguments: Sequence[float], scale: float) -> BaseG
 
 
 def _sum(text: str, values: Values) -> float:
-    """A sum of a macro: `$n` its arguments, 0 where there is none, `x` for times."""
+    """The value of a macro expression, where `$n` is an argument (0 if not given) and `x` multiplies."""
     plain = re.sub(r"\$(\d+)", lambda found: f"({values.get(f'v{int(found[1])}', 0.0):.9f})", text)
     return evaluate_expression(re.sub(r"[xX]", "*", plain).strip(), {}, "mm")
 
