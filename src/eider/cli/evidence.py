@@ -1,6 +1,7 @@
 """Commands on datasheets and evidence: capture, evidence."""
 
 import time
+from contextlib import closing
 from pathlib import Path
 from typing import Any
 
@@ -10,6 +11,7 @@ from eider.cli.output import finish, json_option
 from eider.cli.progress import shown_progress
 from eider.commands.captured_values import lettered_rows
 from eider.datasheets import Datasheet
+from eider.datasheets.document_survey import survey
 from eider.datasheets.page_trial import try_pages
 from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
@@ -22,7 +24,6 @@ from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
 from eider.packages.letters import Proposal, propose_letters
 from eider.packages.registry import family_of
-from eider.services.datasheet_drafts import find_in_datasheet
 
 
 @click.command("capture")
@@ -78,9 +79,8 @@ def _capture_all(pdf: Path, as_json: bool) -> None:
     if pdf.is_file():
         try_pages(pdf)
     begin = time.perf_counter()
-    with shown_progress() as task:
-        found = find_in_datasheet(pdf, task)
-    pages = Datasheet(pdf).pages
+    with shown_progress() as task, closing(Datasheet(pdf)) as datasheet:
+        found, pages = tuple(survey(datasheet, task.report)), datasheet.pages
     seconds = round(time.perf_counter() - begin, 2)
     lines = [
         f"page {item.page}: {item.kind}, {counted(item.rows, 'row')}"

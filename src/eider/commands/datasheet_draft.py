@@ -17,7 +17,7 @@ from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
-from eider.packages.array import row_letter
+from eider.packages.array import row_index, row_letter
 from eider.packages.letters import DatasheetLetter, Proposal, is_possible, propose_letters
 from eider.packages.registry import all_families, family_of
 
@@ -26,14 +26,14 @@ replace = msgspec.structs.replace
 _FOR_TWO = ("chip", "moulded", "flat-lead", "gullwing-diode", "cylinder", "can")
 _FOR_MANY = ("gullwing-dual", "no-lead-quad", "gullwing-quad", "no-lead-dual", "transistor", "j-lead-dual",
              "dual-in-line")  # fmt: skip
-TWO, NOTHING_KNOWN = 2, "gullwing-dual"
+TWO_TERMINALS, NOTHING_KNOWN = 2, "gullwing-dual"
 # Where nothing tells how many pins there are, families of more than so many leads are tried with these.
 FEWEST_LEADS, _PINS_TRIED = 3, (8, 10, 14, 16, 20, 24, 28, 32, 44, 48, 64, 80, 100)
 # Two families, or two meanings of letters, whose scores are this near are told apart by a person.
 NEAR_SCORE = 1.0
 # By so much a family scores less than the one before it among those that are tried.
 RARER = 0.3
-_BALL, MOST_ROWS = re.compile(r"([A-Z]{1,2})(\d{1,3})"), 60
+_BALL = re.compile(r"([A-Z]{1,2})(\d{1,3})")
 
 
 class _Tried(NamedTuple):
@@ -86,7 +86,7 @@ def guess_family(
     elif not pins:
         possible = (*_FOR_TWO, *_FOR_MANY)
     else:
-        possible = [key for key in (_FOR_TWO if pins == TWO else _FOR_MANY) if not _pin_fault(key, pins)]
+        possible = [key for key in (_FOR_TWO if pins == TWO_TERMINALS else _FOR_MANY) if not _pin_fault(key, pins)]
     tried = [entry for rank, key in enumerate(possible) for entry in _tried(key, pins, rows, rank)]
     tried.sort(key=lambda entry: (bool(entry.proposal.missing), -entry.proposal.score))
     if not tried or tried[0].proposal.missing:
@@ -154,7 +154,7 @@ def with_dimension_table(
     made = replace(bundle, sheet=_sheet_of(bundle.sheet, guess.key, guess.pins, numbers))
     at = (document, capture.page, capture.box)
     doubts = [Doubt(str(FieldAddress("sheet", "family")), guess.key, guess.doubt, *at)] if guess.doubt else []
-    if not pins and guess.pins != TWO:
+    if not pins and guess.pins != TWO_TERMINALS:
         told = "nothing tells how many pins there are"
         doubts.append(Doubt(str(FieldAddress("sheet", "pins")), str(guess.pins), told, *at))
     table = capture.dimensions.doubt if capture.dimensions else ""
@@ -187,7 +187,7 @@ def _sheet_of(sheet: PackageSheet, key: str, pins: int, numbers: Sequence[str]) 
     made = replace(sheet, family=key, kind=next(iter(family.kinds), ""), pins=pins)
     balls = [(found[1], int(found[2])) for number in numbers if (found := _BALL.fullmatch(number))]
     if balls and len(balls) == len(numbers):
-        rows = max(_row_index(letter) for letter, _column in balls) + 1
+        rows = max(row_index(letter) or 0 for letter, _column in balls) + 1
         columns = max(column for _letter, column in balls)
         places = {f"{row_letter(r)}{c}" for r in range(rows) for c in range(1, columns + 1)}
         missing = tuple(sorted(places - set(numbers), key=lambda place: (len(place), place)))
@@ -195,10 +195,6 @@ def _sheet_of(sheet: PackageSheet, key: str, pins: int, numbers: Sequence[str]) 
     if family.pin_fault(pins) and pins > 1 and not family.pin_fault(pins - 1):
         return replace(made, pins=pins - 1)
     return made
-
-
-def _row_index(letter: str) -> int:
-    return next((index for index in range(MOST_ROWS) if row_letter(index) == letter), 0)
 
 
 def _letter_doubt(guess: FamilyGuess, letter: str, standard: str, limits: Limits | None) -> str:

@@ -116,6 +116,11 @@ def row_letter(index: int) -> str:
     return (ROW_LETTERS[index // count - 1] if index >= count else "") + ROW_LETTERS[index % count]
 
 
+def row_index(letters: str) -> int | None:
+    """The row, counted from 0, that letters name; None where no row is called so."""
+    return _LETTERS_IN_ORDER.index(letters) if letters in _LETTERS_IN_ORDER else None
+
+
 def position_count(rows: int, columns: int, *, staggered: bool) -> int:
     """How many positions a grid has; a staggered one leaves out every other."""
     return (rows * columns + 1) // 2 if staggered else rows * columns
@@ -157,9 +162,10 @@ def _inner_positions(sheet: PackageSheet, dims: Dims) -> tuple[Position, ...]:
     digits = first[len(letters) :]
     if not (isinstance(rows, int) and isinstance(columns, int) and columns):
         raise SheetError("the inner field has rows and no columns; enter the inner columns", INNER_COLUMNS)
-    if letters not in _LETTERS_IN_ORDER or not digits:
+    start = row_index(letters)
+    if start is None or not digits:
         raise SheetError("the inner field has no name of its first position; enter one such as N1", INNER_FIRST)
-    start, count, pitch = _LETTERS_IN_ORDER.index(letters), int(digits), dims["e2"].middle
+    count, pitch = int(digits), dims["e2"].middle
     return tuple(
         Position(
             f"{row_letter(start + r)}{count + c}",

@@ -5,7 +5,7 @@ from pathlib import Path
 
 import msgspec
 
-from eider.commands.datasheet_draft import open_doubts, with_dimension_table, with_pin_table
+from eider.commands.datasheet_draft import TWO_TERMINALS, open_doubts, with_dimension_table, with_pin_table
 from eider.commands.fact_edits import set_fact
 from eider.commands.new_parts import new_part
 from eider.datasheets import Datasheet
@@ -26,7 +26,6 @@ replace = msgspec.structs.replace
 NUMBER = "Part number"
 # A package is named on the first pages.
 MOST_PAGES = 20
-TWO_TERMINALS = 2
 TITLE_LINES = 4
 
 
