@@ -80,8 +80,8 @@ def _rules(library: Library, mapping: Path | None, source: str) -> IntakeMap:
         given = decode(mapping.read_bytes(), IntakeMap, str(mapping))
     except OSError as fault:
         raise InputError(f"{mapping} cannot be read: {fault.strerror}") from fault
-    merged = {name: {**getattr(known, name), **getattr(given, name)} for name in ("names", "facts", "layers")}
-    merged |= {name: {**getattr(known, name), **getattr(given, name)} for name in ("corrections", "packages")}
+    mapped = ("names", "facts", "layers", "corrections", "packages")
+    merged = {name: {**getattr(known, name), **getattr(given, name)} for name in mapped}
     plain = {name: getattr(given, name) or getattr(known, name) for name in ("category", "unit", "licence")}
     return replace(given, **merged, **plain)
 
