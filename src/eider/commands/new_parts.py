@@ -5,7 +5,7 @@ import secrets
 import msgspec
 
 from eider.errors import InputError
-from eider.facts.categories import category_of
+from eider.facts.categories import require_category
 from eider.model.body import Body
 from eider.model.bundle import Bundle
 from eider.model.footprint import Footprint
@@ -34,9 +34,7 @@ def new_part(name: str, category: str, settings: LibrarySettings) -> Bundle:
     name = name.strip()
     if not name:
         raise InputError("a part needs a name, such as the manufacturer part number")
-    known = category_of(settings, category)
-    if known is None:
-        raise InputError(f"there is no category “{category}”; choose one of {', '.join(settings.categories)}")
+    known = require_category(settings, category)
     pins = graphic_pins(known.graphic) if known.graphic else ()
     wanted = "two terminals" if len(pins) == 2 else "many terminals"
     family = next(family for family in all_families().values() if family.first_for == wanted)

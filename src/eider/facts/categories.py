@@ -6,11 +6,24 @@ from functools import lru_cache
 
 import msgspec
 
+from eider.errors import InputError
 from eider.model.library import Category, FactField, LibrarySettings
 
 replace = msgspec.structs.replace
 # What a category takes from its parent where it has none.
 _INHERITED = ("name_pattern", "name_example", "graphic", "reference", "description", "part_name", "pin_columns")
+
+
+def require_category(settings: LibrarySettings, key: str) -> Category:
+    """The category with all that its parents give it.
+
+    Raises:
+        InputError: the library has no such category.
+    """
+    known = category_of(settings, key)
+    if known is None:
+        raise InputError(f"there is no category “{key}”; choose one of {', '.join(settings.categories)}")
+    return known
 
 
 def category_of(settings: LibrarySettings, key: str) -> Category | None:

@@ -10,6 +10,7 @@ from eider.commands.found_parts import BY_HAND, adjusted_to, draft_of_found, mis
 from eider.commands.recipe_merge import with_identity_of
 from eider.errors import EiderError, InputError
 from eider.exchange.found_parts import FoundPart
+from eider.facts.categories import require_category
 from eider.lands.joints import lowest_level, pattern_joints
 from eider.lands.pad_faults import PadFault, pad_faults
 from eider.lands.pattern_reading import PatternReading, read_pattern
@@ -74,9 +75,8 @@ def held_against(
         InputError: the library has no such category. CancelledError: the user cancelled.
     """
     task = task or Task()
-    if mapping.category and mapping.category not in library.settings.categories:
-        known = ", ".join(library.settings.categories)
-        raise InputError(f"there is no category “{mapping.category}”; choose one of {known}")
+    if mapping.category:
+        require_category(library.settings, mapping.category)
     run, made, log = EvaluationRun(library), list[IntakePart](), list[str]()
     library.index.refresh()
     for index, found in enumerate(arrival.parts):

@@ -11,7 +11,7 @@ from eider.errors import InputError
 from eider.exchange.found_parts import FoundPart
 from eider.exchange.layered_shapes import ROLES
 from eider.exchange.reading_hints import ReadingHints
-from eider.facts.categories import category_of
+from eider.facts.categories import category_of, require_category
 from eider.facts.text_templates import composed_name
 from eider.lands.pad_faults import CORRECTIONS, corrected_pads
 from eider.library import Library
@@ -82,8 +82,7 @@ def _category(found: FoundPart, mapping: IntakeMap, settings: LibrarySettings) -
         if wanted and wanted in (key.casefold(), entry.title.casefold()):
             return key
     category = mapping.category or next(iter(settings.categories), "")
-    if category not in settings.categories:
-        raise InputError(f"there is no category “{category}”; choose one of {', '.join(settings.categories)}")
+    require_category(settings, category)
     return category
 
 
