@@ -16,6 +16,7 @@ from eider.desktop.intake.source_panel import SourcePanel
 from eider.desktop.intake.waiting_bar import WaitingBar
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
+from eider.desktop.widgets.qt_values import dropped_files
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.side_page import SidePage
 from eider.library import Library
@@ -100,8 +101,8 @@ class IntakePage(SidePage):
             flow(
                 button("← Shelf", self.closed.emit),
                 label("Intake", "head"),
-                button("Choose files…", lambda: self._choose(folder=False)),
-                button("Choose a folder…", lambda: self._choose(folder=True)),
+                button("Choose files…", lambda: self.receive(_chosen_files(self))),
+                button("Choose a folder…", lambda: self.receive(_chosen_folder(self))),
                 self.waiting_bar,
             ),
             self.hint,
@@ -118,25 +119,13 @@ class IntakePage(SidePage):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        data = event.mimeData() if event else None
-        paths = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()] if data else []
-        if paths:
-            self.receive(paths)
-
-    def _choose(self, *, folder: bool) -> None:
-        start = str(self.library.folder.parent)
-        if folder:
-            names = [QFileDialog.getExistingDirectory(self, "A folder with parts", start)]
-        else:
-            names = QFileDialog.getOpenFileNames(self, "Files with parts", start)[0]
-        if any(names):
-            self.receive([Path(name) for name in names])
+        self.receive(dropped_files(event))
 
     def receive(self, paths: Sequence[Path]) -> None:
-        """Look into files and folders, which wait in the library from now on where they can."""
-        if self.library.read_only:
+        """Look into files and folders, if there are any; they wait in the library from now on where they can."""
+        if paths and self.library.read_only:
             self.look(paths)
-        else:
+        elif paths:
             self.waiting_bar.receive(paths)
 
     def _open_delivery(self, delivery: Delivery | None) -> None:
@@ -264,3 +253,14 @@ class IntakePage(SidePage):
             self.look_again()
 
         self.jobs.run_long("imports", "Taking parts", work, done, self._say)
+
+
+def _chosen_files(page: IntakePage) -> list[Path]:
+    """The files that the user chooses; none where that was cancelled."""
+    names, _filter = QFileDialog.getOpenFileNames(page, "Files with parts", str(page.library.folder.parent))
+    return [Path(name) for name in names]
+
+
+def _chosen_folder(page: IntakePage) -> list[Path]:
+    name = QFileDialog.getExistingDirectory(page, "A folder with parts", str(page.library.folder.parent))
+    return [Path(name)] if name else []

@@ -23,7 +23,7 @@ from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.body_picture import ANGLED, BOTTOM, END, SIDE, TOP, BodyPicture
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
-from eider.desktop.widgets.qt_values import present
+from eider.desktop.widgets.qt_values import dropped_files, present
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.model.wording import sentence
 from eider.services.model_importing import read_model
@@ -136,6 +136,4 @@ class BodyStep(PartStep):
 
 def _dropped(event: QDropEvent | None) -> Path | None:
     """The STEP file that is dropped; None where it is anything else."""
-    data = event.mimeData() if event else None
-    paths = [Path(url.toLocalFile()) for url in data.urls()] if data is not None else []
-    return next((path for path in paths if path.suffix.lower() in (".step", ".stp")), None)
+    return next((path for path in dropped_files(event) if path.suffix.lower() in (".step", ".stp")), None)
