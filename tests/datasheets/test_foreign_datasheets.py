@@ -1,12 +1,14 @@
 """Datasheets that other programs set (tools/foreign/datasheets): what is read of them against what was typed in."""
 
 import json
+import re
 from pathlib import Path
 from typing import Any
 
 import pytest
 
 from eider.datasheets import Datasheet
+from eider.datasheets.click_capture import Candidate, read_length
 from eider.datasheets.document_survey import survey
 from eider.datasheets.page_frame import holds
 from eider.datasheets.pin_tables import pins_from_table
@@ -24,6 +26,22 @@ def middle_of(box: list[float]) -> tuple[float, float, float, float]:
     return x, y, x, y
 
 
+def has_limits(candidate: Candidate, typed: dict[str, list[float | None]]) -> bool:
+    """Whether a reading is the row of its letter, or of some letter where it gives none."""
+    assert candidate.limits
+    got = [getattr(candidate.limits, name) for name in LIMITS]
+    wanted = [typed.get(candidate.letter, [])] if candidate.letter else list(typed.values())
+    return any(same_values(one, got) for one in wanted)
+
+
+def same_values(wanted: list[float | None], got: list[float | None]) -> bool:
+    """Whether limits are the same in mm; what is not given must not be there."""
+    pairs = zip(wanted, got, strict=False)
+    return bool(wanted) and all(
+        (a is None) == (b is None) and (a is None or abs(a - (b or 0)) < SAME_MM) for a, b in pairs
+    )
+
+
 def wrong_values(found: TableCapture, table: dict[str, Any]) -> list[str]:
     """The values that are other than typed, without a doubt said at their row or table."""
     assert found.dimensions
@@ -33,10 +51,7 @@ def wrong_values(found: TableCapture, table: dict[str, Any]) -> list[str]:
         row = rows.get(letter)
         doubt = found.dimensions.doubt or (row.doubt if row else "")
         got = [getattr(row.limits, name) if row and row.limits else None for name in LIMITS]
-        same = [
-            (a is None) == (b is None) and (a is None or abs(a - b) < SAME_MM) for a, b in zip(wanted, got, strict=True)
-        ]
-        if not all(same) and not doubt:
+        if not same_values(wanted, got) and not doubt:
             told.append(f"{table['style']}: {letter} {wanted} was read as {got}")
     return told
 
@@ -54,6 +69,23 @@ def test_nothing_of_a_strangers_table_is_wrong_without_a_doubt(document: dict[st
             assert found.pins
             reading, _rows = pins_from_table(found.pins)
             assert {pin.number: pin.name for pin in reading.pins} == table["pins"]
+    datasheet.close()
+    assert told == []
+
+
+@pytest.mark.parametrize("document", TRUTH, ids=lambda document: document["file"])
+def test_a_click_in_a_strangers_table_takes_its_row_or_asks(document: dict[str, Any]) -> None:
+    datasheet = Datasheet(FOREIGN / document["file"])
+    told = []
+    for table in document["tables"]:
+        page, box = datasheet.read(table["page"]), tuple(table["box"])
+        numbers = [w for w in page.words if holds(box, w.box) and re.search(r"\d[.,]\d", w.text)]
+        # Every third number is enough: each row has two or three.
+        for word in numbers[::3] if table["kind"] == "dimensions" else []:
+            click = read_length(page, *word.middle)
+            first = click.candidates[0]
+            if click.is_clear and not has_limits(first, table["limits"]):
+                told.append(f"{table['style']}: {word.text} was taken as {first.letter} {first.text}")
     datasheet.close()
     assert told == []
 

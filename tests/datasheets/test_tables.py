@@ -201,6 +201,13 @@ def test_numbers_in_a_column_that_is_not_used_are_marked_on_each_row(tmp_path: P
     assert [row.doubt for row in told.rows] == ["", ""]
 
 
+def test_letters_across_that_share_a_cell_are_doubted(tmp_path: Path) -> None:
+    rows = [["Unit", "A A1 b", "D", "E"], ["mm", "1.2 0.1 0.3", "5.0", "6.4"]]
+    found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions
+    assert found
+    assert "A A1 b could not be told apart" in found.doubt
+
+
 def test_columns_may_stand_in_any_order(tmp_path: Path) -> None:
     rows = [["Max (mm)", "Nom (mm)", "Min (mm)", "Symbol"], ["1.2", "1.1", "1.0", "A"], ["0.5", "0.4", "0.3", "b"]]
     found = read(tmp_path / "a.pdf", rows, "dimensions").dimensions

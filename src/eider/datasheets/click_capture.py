@@ -2,6 +2,7 @@
 
 import itertools
 from collections.abc import Sequence
+from functools import partial
 
 import msgspec
 
@@ -18,7 +19,7 @@ from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box
 
 # Points: how far beside a word a click still means it, and up to which gap phrases of a line are one table's.
-NEAR, TABLE_GAP = 4.0, 90.0
+NEAR, TABLE_GAP, WIDEST_GAP = 4.0, 90.0, 400.0
 # A step this many times the usual one ends an open table; limits over each other are this share of a text apart.
 LINE_STEP, STACKED_STEP = 1.6, 1.5
 # More lines than this on either side are not looked at: a click must be answered at once.
@@ -65,7 +66,8 @@ def read_length(page: PageText, x: float, y: float) -> Click:
     row, plain, stacked = _of_row(scene), _of_phrase(scene), _of_stack(scene)
     found = [c for c in (row, plain, stacked) if c is not None]
     distinct = list({c.limits: c for c in reversed(found)}.values())[::-1]
-    is_clear = bool(found) and not found[0].doubt and (found[0] is row or len(distinct) == 1)
+    is_alone = len(distinct) == 1 and not _is_in_columns(scene)
+    is_clear = bool(found) and not found[0].doubt and (found[0] is row or is_alone)
     return Click(tuple(scene.back(c) for c in distinct), is_clear)
 
 
@@ -138,6 +140,17 @@ def _of_phrase(scene: _Scene) -> Candidate | None:
     return None
 
 
+def _is_in_columns(scene: _Scene) -> bool:
+    """Whether a number stands among others as in a table of which no row could be read."""
+    word, reach = scene.word, STACKED_STEP * scene.word.size
+    numbers = [w for w in scene.words if w is not word and read_value(w.text).limits is not None]
+    beside = [w for w in _reach(scene.line(), word, TABLE_GAP) if w in numbers and w not in scene.phrase()]
+    return bool(beside) and any(
+        w.box[0] < word.box[2] and word.box[0] < w.box[2] and 0 < abs(w.middle[1] - word.middle[1]) < reach
+        for w in numbers
+    )
+
+
 def _of_stack(scene: _Scene) -> Candidate | None:
     """Two numbers one over the other: the limits of one dimension on a drawing."""
     word = scene.word
@@ -162,9 +175,14 @@ def _of_stack(scene: _Scene) -> Candidate | None:
 
 
 def _of_row(scene: _Scene) -> Candidate | None:
-    """The row of a table of dimensions in which the word stands."""
-    tried = (_in_box(scene, box) for box in (_ruled_box(scene), _open_box(scene)) if box)
-    return next((found for found in tried if found is not None), None)
+    """The row of a table of dimensions in which the word stands; one with a letter before one without."""
+    found: Candidate | None = None
+    for make in (_ruled_box, partial(_open_box, widest=TABLE_GAP), partial(_open_box, widest=WIDEST_GAP)):
+        row = _in_box(scene, box) if (box := make(scene)) else None
+        if row is not None and row.letter:
+            return row
+        found = found or row
+    return found
 
 
 def _in_box(scene: _Scene, box: Box) -> Candidate | None:
@@ -208,9 +226,9 @@ def _touches(a: Box, b: Box) -> bool:
     return a[0] <= b[2] + 2 and b[0] <= a[2] + 2 and a[1] <= b[3] + 2 and b[1] <= a[3] + 2
 
 
-def _open_box(scene: _Scene) -> Box | None:
-    """The lines above and below that stand under the same columns as the line in hand."""
-    seed = _reach(scene.line(), scene.word)
+def _open_box(scene: _Scene, widest: float) -> Box | None:
+    """The lines above and below that stand under the same columns, up to a gap apart, as the line in hand."""
+    seed = _reach(scene.line(), scene.word, widest)
     if len(seed) < 2:
         return None
     left, right = seed[0].box[0] - TABLE_GAP / 2, seed[-1].box[2] + TABLE_GAP / 2
@@ -223,13 +241,13 @@ def _open_box(scene: _Scene) -> Box | None:
     return x0 - 1, y0 - 1, x1 + 1, y1 + 1
 
 
-def _reach(line: list[PageWord], word: PageWord) -> list[PageWord]:
+def _reach(line: list[PageWord], word: PageWord, widest: float) -> list[PageWord]:
     """The words of a line from the one in hand on, to both sides, up to a gap that parts tables."""
     at = line.index(word)
     start = stop = at
-    while start > 0 and line[start].box[0] - line[start - 1].box[2] < TABLE_GAP:
+    while start > 0 and line[start].box[0] - line[start - 1].box[2] < widest:
         start -= 1
-    while stop + 1 < len(line) and line[stop + 1].box[0] - line[stop].box[2] < TABLE_GAP:
+    while stop + 1 < len(line) and line[stop + 1].box[0] - line[stop].box[2] < widest:
         stop += 1
     return line[start : stop + 1]
 

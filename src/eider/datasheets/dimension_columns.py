@@ -76,11 +76,18 @@ def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], 
     roles = _one_symbol_column(roles, shares, numeric)
     is_across = sum(1 for k in numeric if letters[k]) >= 2 and "symbol" not in [roles[k] for k in _symbolic(shares)]
     if is_across:
-        return _columns_across(roles, letters, units, shares, numeric), ""
+        return _columns_across(roles, letters, units, shares, numeric), _letters_run_together(grid, header)
     columns, doubt = _columns_down(roles, units, shares, numeric)
     if any(column.role == "note" and share["decimal"] >= MOST for column, share in zip(columns, shares, strict=True)):
         doubt = "numbers stand in columns that could not be told apart"
     return columns, doubt
+
+
+def _letters_run_together(grid: TableGrid, header: int) -> str:
+    """What to say of letters across that stand in one cell, so that their values are nobody's; empty without any."""
+    cells = [cell for row in range(header) for cell in grid.row(row)]
+    joined = [cell.text for cell in cells if sum(is_symbol(word.text) for word in cell.words) > 2]
+    return f"the columns of {', '.join(joined)} could not be told apart" if joined else ""
 
 
 def _limits_run_together(grid: TableGrid, header: int) -> dict[int, str]:

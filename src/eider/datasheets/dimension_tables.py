@@ -229,7 +229,9 @@ def _of_record(reader: _Reader, record: _Record) -> ReadDimension | None:
         return None
     unit = "mm" if "mm" in by_unit else min(by_unit, key=lambda u: -len(by_unit[u]))
     value, cells = _of_cells(by_unit[unit], unit, reader.comma)
-    value = _with_tolerance(reader, record, value, unit)
+    tolerances = _tolerance_cells(reader, record)
+    value = _with_tolerance(value, [cleaned(cell.text) for cell in tolerances], unit)
+    cells = [*cells, *tolerances]
     for other, others in by_unit.items():
         if other != unit:
             second, _ = _of_cells(others, other, reader.comma)
@@ -259,10 +261,14 @@ def _of_another_unit(reader: _Reader, record: _Record, unit: str) -> ReadDimensi
     return ReadDimension(record.symbol, seen, None, box, box, seen, "", "", (note,), record.doubt)
 
 
-def _with_tolerance(reader: _Reader, record: _Record, value: ReadValue, unit: str) -> ReadValue:
-    """A value with the tolerance that stands in a column of its own."""
+def _tolerance_cells(reader: _Reader, record: _Record) -> list[Cell]:
+    """The cells of a row that give the tolerance of its value in a column of its own."""
     cells = [c for row in record.rows for k in reader.with_role("tolerance") if (c := reader.cell(row, k))]
-    texts = [text for cell in cells if not is_empty(text := cleaned(cell.text))]
+    return [cell for cell in cells if not is_empty(cleaned(cell.text))]
+
+
+def _with_tolerance(value: ReadValue, texts: Sequence[str], unit: str) -> ReadValue:
+    """A value with the tolerance that stands in a column of its own."""
     if not texts or value.limits is None:
         return value
     tolerance = texts[0] if texts[0][:1] in "±+-" else f"±{texts[0]}"

@@ -5,7 +5,7 @@ All coordinates are such that text lies straight (see `frame.turned`).
 
 import itertools
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
 import msgspec
@@ -20,7 +20,7 @@ PHRASE_GAP, COLUMN_GAP = 0.55, 0.5
 # Letters this even in width are a typewriter's.
 EVEN = 0.05
 # A whitespace column may be crossed by this share of the lines: merged headings and notes do.
-CROSSED = 0.2
+CROSSED = 0.25
 # A ruling parts two cells where it covers this share of their common edge.
 COVERS = 0.5
 # Rulings nearer than this (points) are one, as a double line is.
@@ -30,6 +30,8 @@ SAME_LINE = 2.0
 RAISED_STEP, LARGEST_WRAP, STEP_RATIO, MOST_LINES_OF_A_CELL, FULL = 0.6, 1.5, 1.22, 6, 0.85
 # What a caption begins with.
 CAPTION = re.compile(r"(?:table|tab\.|figure|fig\.)\s*[\dA-Z]", re.IGNORECASE)
+# Where one number ends and another begins.
+NUMBER_END, NUMBER_START = re.compile(r"\d[)\]]?$"), re.compile(r"\d*[.,]\d")
 Place = tuple[int, int]
 # Rows are ruled where there are lines between at least this share of the lines of text.
 ROWS_RULED = 0.45
@@ -157,11 +159,12 @@ def _without_captions(lines: list[list[PageWord]], rulings: Sequence[Ruling], bo
 def _is_caption(line: list[PageWord], below: list[list[PageWord]], rulings: Sequence[Ruling], box: Box) -> bool:
     """Whether a line names the table: it says so, or is one phrase of several words above the table's frame."""
     gap = phrase_gap([*line, *(word for other in below for word in other)])
-    if len(phrases(line, gap)) > 1 or all(len(phrases(other, gap)) < 2 for other in below):
+    if all(len(phrases(other, gap)) < 2 for other in below):
         return False
-    if CAPTION.match(line_text(line)):
+    # Type is set wider after the full stop of “Table 2.”.
+    if CAPTION.match(line_text(line)) and len(phrases(line, 2 * gap)) == 1:
         return True
-    if len(line) < 3:
+    if len(phrases(line, gap)) > 1 or len(line) < 3:
         return False
     tops = [r.at for r in rulings if r.across and _crosses(r.box, box)]
     left = min(word.box[0] for other in below for word in other)
@@ -379,7 +382,7 @@ def _cells(
     merger = _Merger(len(rows) - 1, len(edges) - 1)
     for r, (top, bottom) in enumerate(pairwise(rows)):
         inside = [line for line in lines if bottom <= line[0][0].middle[1] <= top]
-        spans = [(phrase[0].box[0], phrase[-1].box[2]) for line in inside for phrase in line]
+        spans = [(part[0].box[0], part[-1].box[2]) for line in inside for phrase in line for part in _numbers(phrase)]
         for k, (x, is_ruled) in enumerate(columns[1:-1], start=1):
             crossed = any(a + 0.5 < x < b - 0.5 for a, b in spans)
             if (is_ruled and not _covered(rulings, x, bottom, top, across=False)) or (not is_ruled and crossed):
@@ -392,6 +395,16 @@ def _cells(
     covering = tuple(tuple(indexes[merger.find((r, c))] for c in range(len(edges) - 1)) for r in range(len(rows) - 1))
     is_ruled = rows_ruled and sum(flag for _, flag in columns[1:-1]) * 2 >= len(columns) - 2
     return TableGrid(cells, covering, tuple(rows), tuple(edges), is_ruled)
+
+
+def _numbers(phrase: list[PageWord]) -> Iterator[list[PageWord]]:
+    """A phrase parted between numbers: two that stand near to each other can still be of two columns."""
+    start = 0
+    for at, (word, following) in enumerate(pairwise(phrase), start=1):
+        if NUMBER_END.search(word.text) and NUMBER_START.match(following.text):
+            yield phrase[start:at]
+            start = at
+    yield phrase[start:]
 
 
 def _merge_rows(merger: _Merger, rows: list[float], edges: list[float], rulings: list[Ruling]) -> None:
