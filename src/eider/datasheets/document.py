@@ -13,6 +13,7 @@ import numpy as np
 import numpy.typing as npt
 
 from eider.datasheets.page_frame import PageFrame
+from eider.datasheets.page_paths import PathPiece, read_paths
 from eider.datasheets.page_words import Char, PageWord, read_words
 from eider.datasheets.ruling_lines import Ruling, read_rulings
 from eider.errors import InputError
@@ -128,11 +129,22 @@ class Datasheet:
             found = self._read_last.pop(page, None)
             if found is None:
                 with closing(opened.get_textpage()) as textpage:
-                    found = PageText(page, _frame(opened), read_words(_chars(textpage)), read_rulings(opened))
+                    found = PageText(
+                        page, _frame(opened), read_words(_chars(textpage)), read_rulings(read_paths(opened))
+                    )
             self._read_last[page] = found
             for oldest in list(self._read_last)[:-READ_KEPT]:
                 del self._read_last[oldest]
             return found
+
+    def paths(self, page: int) -> tuple[PathPiece, ...]:
+        """What is drawn on a page (from 1).
+
+        Raises:
+            DatasheetError: the page is not there, or is damaged.
+        """
+        with self._opened(page) as opened:
+            return tuple(read_paths(opened))
 
     def search(self, words: str, pages: range | None = None) -> list[Hit]:
         """Every place of a text, whatever its case, in reading order; `pages` (from 1) are all unless given."""

@@ -1,0 +1,174 @@
+"""What a drawing is made of: straight strokes, and the marks at the ends of dimension lines."""
+
+import math
+from collections.abc import Iterable, Iterator, Sequence
+from typing import Literal
+
+import msgspec
+
+from eider.datasheets.page_paths import PathPiece
+from eider.geometry.shapes import Box, Point
+
+# Points: an arrow is no longer than this and at least so slender; a dot is no larger.
+LONGEST_ARROW, LEAST_SLENDER, LARGEST_DOT = 14.0, 1.15, 5.0
+# A stroke this far from upright over its length is oblique; shorter ones say nothing.
+ASKEW, SHORTEST = 0.5, 0.3
+# A bar thinner than this (points) is a line that its program fills.
+THICKEST = 1.6
+# Ends this near (points) to each other are one.
+SAME_POINT = 0.6
+# An oblique tick leans so many degrees and is so long (points).
+TICK_LEAN, TICK_LENGTH = (30.0, 60.0), (2.5, 10.0)
+
+Way = Literal["left", "right", "up", "down", ""]
+OPPOSITE: dict[Way, Way] = {"left": "right", "right": "left", "up": "down", "down": "up", "": ""}
+
+
+class Stroke(msgspec.Struct, frozen=True, gc=False):
+    """A line across (`at` is its y) or up (its x), from `start` to `stop` in PDF points."""
+
+    across: bool
+    at: float
+    start: float
+    stop: float
+
+
+class EndMark(msgspec.Struct, frozen=True, gc=False):
+    """The mark at an end of a dimension line: where its tip is and which way it points (a tick and a dot: nowhere)."""
+
+    tip: Point
+    way: Way
+    length: float
+
+
+class DrawingMarks(msgspec.Struct, frozen=True):
+    """The strokes and end marks of a drawing, and the boxes of all that is neither."""
+
+    strokes: tuple[Stroke, ...]
+    ends: tuple[EndMark, ...]
+    curves: tuple[Box, ...]
+
+
+def read_marks(paths: Iterable[PathPiece]) -> DrawingMarks:
+    """The marks of the paths of a drawing."""
+    strokes: list[Stroke] = []
+    ends: list[EndMark] = []
+    oblique: list[tuple[Point, Point]] = []
+    curves: list[Box] = []
+    for path in paths:
+        mark = _filled_mark(path) if path.is_filled else None
+        if mark is not None:
+            ends.append(mark)
+        elif path.is_filled and not path.is_stroked:
+            strokes += _thin_bar(path)
+        else:
+            if "c" in path.kinds:
+                curves.append(path.box)
+            for a, b in path.straight():
+                stroke = _stroke(a, b)
+                if stroke is not None:
+                    strokes.append(stroke)
+                elif math.dist(a, b) <= LONGEST_ARROW:
+                    oblique.append((a, b))
+    ends += [*_open_arrows(oblique, strokes), *_ticks(oblique)]
+    return DrawingMarks(tuple(strokes), tuple(_distinct(ends)), tuple(curves))
+
+
+def _stroke(a: Point, b: Point) -> Stroke | None:
+    if abs(a[1] - b[1]) <= ASKEW and abs(a[0] - b[0]) >= SHORTEST and abs(a[0] - b[0]) > 4 * abs(a[1] - b[1]):
+        return Stroke(True, (a[1] + b[1]) / 2, min(a[0], b[0]), max(a[0], b[0]))
+    if abs(a[0] - b[0]) <= ASKEW and abs(a[1] - b[1]) >= SHORTEST and abs(a[1] - b[1]) > 4 * abs(a[0] - b[0]):
+        return Stroke(False, (a[0] + b[0]) / 2, min(a[1], b[1]), max(a[1], b[1]))
+    return None
+
+
+def _thin_bar(path: PathPiece) -> Iterator[Stroke]:
+    x0, y0, x1, y1 = path.box
+    if len(path.points) <= 6 and y1 - y0 <= THICKEST < x1 - x0:
+        yield Stroke(True, (y0 + y1) / 2, x0, x1)
+    elif len(path.points) <= 6 and x1 - x0 <= THICKEST < y1 - y0:
+        yield Stroke(False, (x0 + x1) / 2, y0, y1)
+
+
+def _filled_mark(path: PathPiece) -> EndMark | None:
+    """The arrow or dot that a small filled area is."""
+    x0, y0, x1, y1 = path.box
+    if max(x1 - x0, y1 - y0) > LONGEST_ARROW:
+        return None
+    corners = _corners(path)
+    if "c" in path.kinds and len(corners) >= 4:
+        is_round = abs((x1 - x0) - (y1 - y0)) < 0.2 * max(x1 - x0, 0.1)
+        return EndMark(((x0 + x1) / 2, (y0 + y1) / 2), "", x1 - x0) if is_round and x1 - x0 <= LARGEST_DOT else None
+    if len(corners) not in (3, 4):
+        return None
+    tip = min(corners, key=lambda corner: _angle(corner, corners))
+    rest = [corner for corner in corners if corner != tip]
+    back = sorted(rest, key=lambda corner: -math.dist(corner, tip))[:2]
+    middle = (back[0][0] + back[1][0]) / 2, (back[0][1] + back[1][1]) / 2
+    length, width = math.dist(tip, middle), math.dist(*back)
+    way = _way(middle, tip)
+    return EndMark(tip, way, length) if way and length >= LEAST_SLENDER * width else None
+
+
+def _corners(path: PathPiece) -> list[Point]:
+    """The points of a piece, each once."""
+    found: list[Point] = []
+    for point in path.points:
+        if all(math.dist(point, other) > 0.05 for other in found):
+            found.append(point)
+    return found
+
+
+def _angle(corner: Point, corners: Sequence[Point]) -> float:
+    """The angle at a corner between its farthest neighbours, in radians."""
+    others = sorted((c for c in corners if c != corner), key=lambda c: -math.dist(c, corner))[:2]
+    first, second = (math.atan2(o[1] - corner[1], o[0] - corner[0]) for o in others)
+    turn = abs(first - second) % (2 * math.pi)
+    return min(turn, 2 * math.pi - turn)
+
+
+def _way(start: Point, tip: Point) -> Way:
+    """Which of the four ways a mark points; empty for an oblique one."""
+    dx, dy = tip[0] - start[0], tip[1] - start[1]
+    if abs(dx) > 4 * abs(dy):
+        return "right" if dx > 0 else "left"
+    if abs(dy) > 4 * abs(dx):
+        return "up" if dy > 0 else "down"
+    return ""
+
+
+def _open_arrows(oblique: Sequence[tuple[Point, Point]], strokes: Sequence[Stroke]) -> Iterator[EndMark]:
+    """Two slanting strokes that meet at the end of a line."""
+    ends = {(round(x, 1), round(y, 1)) for s in strokes for x, y in _ends_of(s)}
+    for index, one in enumerate(oblique):
+        for other in oblique[index + 1 :]:
+            for tip, back in (one, one[::-1]):
+                far = next((b for t, b in (other, other[::-1]) if math.dist(t, tip) < SAME_POINT), None)
+                if far is None or not any(math.dist(tip, end) < SAME_POINT for end in ends):
+                    continue
+                middle = (back[0] + far[0]) / 2, (back[1] + far[1]) / 2
+                way, length = _way(middle, tip), math.dist(middle, tip)
+                if way and length >= LEAST_SLENDER * math.dist(back, far):
+                    yield EndMark(tip, way, length)
+
+
+def _ends_of(stroke: Stroke) -> tuple[Point, Point]:
+    if stroke.across:
+        return (stroke.start, stroke.at), (stroke.stop, stroke.at)
+    return (stroke.at, stroke.start), (stroke.at, stroke.stop)
+
+
+def _ticks(oblique: Sequence[tuple[Point, Point]]) -> Iterator[EndMark]:
+    for a, b in oblique:
+        lean = abs(math.degrees(math.atan2(abs(b[1] - a[1]), abs(b[0] - a[0]))))
+        if TICK_LEAN[0] <= lean <= TICK_LEAN[1] and TICK_LENGTH[0] <= math.dist(a, b) <= TICK_LENGTH[1]:
+            yield EndMark(((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), "", 0.0)
+
+
+def _distinct(ends: Sequence[EndMark]) -> list[EndMark]:
+    """Each mark once: one that is both filled and stroked is drawn twice by some programs."""
+    found: list[EndMark] = []
+    for end in ends:
+        if not any(end.way == other.way and math.dist(end.tip, other.tip) < SAME_POINT for other in found):
+            found.append(end)
+    return found

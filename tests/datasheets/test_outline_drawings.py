@@ -1,0 +1,95 @@
+"""Outline drawings that other programs drew (tools/foreign/drawings), read against what they were drawn from."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from reportlab.pdfgen.canvas import Canvas
+
+from eider.datasheets import Datasheet
+from eider.datasheets.outline_drawings import DrawnLength, OutlineDrawing, read_outline
+
+FOREIGN = Path(__file__).parent / "foreign_drawings"
+TRUTH: list[dict[str, Any]] = json.loads((FOREIGN / "truth.json").read_text(encoding="utf-8"))
+PAGE = (0.0, 0.0, 595.0, 842.0)
+AXES = {"x": "horizontal", "y": "vertical"}
+SAME_POINTS = 1.6
+
+
+def read(path: Path) -> OutlineDrawing:
+    datasheet = Datasheet(path)
+    try:
+        return read_outline(datasheet, 1, PAGE)
+    finally:
+        datasheet.close()
+
+
+def is_length(found: DrawnLength, typed: dict[str, Any]) -> bool:
+    """Whether a line has the text, the axis, the extent and the reach that it was drawn with."""
+    text = (found.letter or found.text).replace(" ", "").removesuffix("mm")
+    extent = found.span.stop - found.span.start
+    is_same = abs(extent - typed["points"]) <= SAME_POINTS and found.reach == typed["reach"]
+    return text == typed["text"] and found.span.axis == AXES[typed["axis"]] and is_same
+
+
+@pytest.mark.parametrize("truth", TRUTH, ids=lambda truth: truth["file"])
+def test_what_is_read_of_a_strangers_drawing_stands_at_its_line(truth: dict[str, Any]) -> None:
+    lengths = read(FOREIGN / truth["file"]).lengths
+    wrong = [x for x in lengths if not x.doubt and not any(is_length(x, typed) for typed in truth["dimensions"])]
+    assert wrong == []
+
+
+def test_hardly_a_length_of_strangers_drawings_is_missed() -> None:
+    missed = [
+        (truth["file"], typed["text"])
+        for truth in TRUTH
+        for lengths in [read(FOREIGN / truth["file"]).lengths]
+        for typed in truth["dimensions"]
+        if not any(is_length(found, typed) for found in lengths)
+    ]
+    assert len(missed) <= 0.03 * sum(len(truth["dimensions"]) for truth in TRUTH), missed
+
+
+def drawn(path: Path, *, arrows_outside: bool = False, two_texts: bool = False) -> OutlineDrawing:
+    """A box of 100 by 60 points with one length under it, from end to end."""
+    canvas = Canvas(str(path), invariant=1)
+    canvas.rect(100, 300, 100, 60)
+    for x in (100, 200):
+        canvas.line(x, 298, x, 270)
+    ends = ((70, 100), (200, 230)) if arrows_outside else ((100, 200),)
+    for a, b in ends:
+        canvas.line(a, 275, b, 275)
+    for tip, way in ((100, -1), (200, 1)):
+        back = tip + (way if arrows_outside else -way) * 6
+        path_of_arrow = canvas.beginPath()
+        path_of_arrow.moveTo(tip, 275)
+        path_of_arrow.lineTo(back, 276.2)
+        path_of_arrow.lineTo(back, 273.8)
+        path_of_arrow.close()
+        canvas.drawPath(path_of_arrow, stroke=0, fill=1)
+    canvas.setFont("Helvetica", 8)
+    canvas.drawCentredString(150, 278, "7.0 ±0.1")
+    if two_texts:
+        canvas.drawCentredString(150, 264, "NOTE 1")
+    canvas.save()
+    return read(path)
+
+
+def test_a_length_is_told_with_its_limits_and_from_where_to_where(tmp_path: Path) -> None:
+    (found,) = drawn(tmp_path / "a.pdf", two_texts=True).lengths
+    assert found.limits
+    assert (found.limits.min, found.limits.max) == (6.9, 7.1)
+    assert (round(found.span.start), round(found.span.stop), found.reach) == (100, 200, "whole")
+
+
+def test_arrows_that_point_at_each_other_from_afar_are_no_length(tmp_path: Path) -> None:
+    drawing = drawn(tmp_path / "a.pdf", arrows_outside=True)
+    assert drawing.lengths == ()
+
+
+def test_a_page_without_a_drawing_has_no_lengths(tmp_path: Path) -> None:
+    canvas = Canvas(str(tmp_path / "a.pdf"))
+    canvas.drawString(100, 700, "A 6.40 B 5.00")
+    canvas.save()
+    assert read(tmp_path / "a.pdf") == OutlineDrawing((), (), 0)
