@@ -10,7 +10,12 @@ from pathlib import Path
 from typing import Any
 
 from eider.datasheets import Datasheet
-from eider.datasheets.outline_drawings import OutlineDrawing, read_outline
+from eider.datasheets.outline_drawings import OutlineDrawing, lettered_spans, read_outline
+from eider.geometry.limits import Limits
+from eider.model.package_sheet import PackageSheet
+from eider.packages.drawn_letters import propose_drawn_letters
+from eider.packages.letters import DatasheetLetter
+from eider.packages.registry import family_of
 
 WHOLE_PAGE = (0.0, 0.0, 595.0, 842.0)
 SAME_POINTS = 1.6
@@ -45,6 +50,20 @@ def outcomes(drawing: OutlineDrawing, truth: dict[str, Any], told: list[str]) ->
     return counts
 
 
+def letters_right(drawing: OutlineDrawing, truth: dict[str, Any]) -> tuple[bool, bool]:
+    """Whether the letters' meanings are right first, without the drawing and with it."""
+    family = family_of(truth["family"])
+    sheet = PackageSheet(name="", family=truth["family"], pins=truth["pins"])
+    own = {standard: truth["own"].get(standard, standard) for standard in truth["values"]}
+    rows = [
+        DatasheetLetter(own[letter], Limits(nom=value) if letter == "e" else Limits(0.97 * value, None, 1.03 * value))
+        for letter, value in truth["values"].items()
+    ]
+    wanted = {own[letter]: letter for letter in truth["values"]}
+    firsts = [propose_drawn_letters(family, sheet, rows, spans)[:1] for spans in ((), lettered_spans(drawing))]
+    return tuple(bool(first) and first[0].letters == wanted for first in firsts)  # type: ignore[return-value]  # two
+
+
 def _text(text: str) -> str:
     return text.replace(" ", "").removesuffix("mm")
 
@@ -52,11 +71,17 @@ def _text(text: str) -> str:
 def main(folder: Path, seed: int, *, verbose: bool) -> None:
     """Measure all drawings of a seed."""
     told: list[str] = []
+    letters: Counter[str] = Counter()
     by_engine: dict[str, Counter[str]] = {}
     for truth in json.loads((folder / f"truth-{seed}.json").read_text()):
         datasheet = Datasheet(folder / truth["file"])
-        counts = outcomes(read_outline(datasheet, 1, WHOLE_PAGE), truth, told)
+        drawing = read_outline(datasheet, 1, WHOLE_PAGE)
         datasheet.close()
+        counts = outcomes(drawing, truth, told)
+        if truth["letters"]:
+            alone, drawn = letters_right(drawing, truth)
+            letters.update(documents=1, alone=alone, drawn=drawn)
+            told += [] if drawn else [f"{truth['file']} letters: {truth['own']} {truth['values']}"]
         engine = truth["file"].rsplit("-", 1)[1].removesuffix(".pdf")
         by_engine.setdefault(engine, Counter()).update(counts)
     if verbose:
@@ -65,6 +90,8 @@ def main(folder: Path, seed: int, *, verbose: bool) -> None:
     for engine, counts in sorted(by_engine.items()):
         total.update(counts)
         print(f"{engine:12}", dict(counts))
+    told_of_letters = f"{letters['alone']} by geometry alone, {letters['drawn']} with the drawing"
+    print(f"letters right first in {letters['documents']} drawings: {told_of_letters}")
     print(
         f"{'all':12}",
         dict(total),

@@ -7,8 +7,16 @@ from typing import Any
 import pytest
 from reportlab.pdfgen.canvas import Canvas
 
+from drawn_tables import Open, tables_of
 from eider.datasheets import Datasheet
-from eider.datasheets.outline_drawings import DrawnLength, OutlineDrawing, read_outline
+from eider.datasheets.drawings_nearby import with_letters_drawn
+from eider.datasheets.outline_drawings import DrawnLength, OutlineDrawing, lettered_spans, read_outline
+from eider.datasheets.table_capture import capture_table
+from eider.geometry.limits import Limits
+from eider.model.package_sheet import PackageSheet
+from eider.packages.drawn_letters import propose_drawn_letters
+from eider.packages.letters import DatasheetLetter
+from eider.packages.registry import family_of
 
 FOREIGN = Path(__file__).parent / "foreign_drawings"
 TRUTH: list[dict[str, Any]] = json.loads((FOREIGN / "truth.json").read_text(encoding="utf-8"))
@@ -93,3 +101,43 @@ def test_a_page_without_a_drawing_has_no_lengths(tmp_path: Path) -> None:
     canvas.drawString(100, 700, "A 6.40 B 5.00")
     canvas.save()
     assert read(tmp_path / "a.pdf") == OutlineDrawing((), (), 0)
+
+
+def test_letters_get_their_meaning_with_the_drawing() -> None:
+    lettered = [truth for truth in TRUTH if truth["letters"]]
+    wrong = []
+    for truth in lettered:
+        own = {letter: truth["own"].get(letter, letter) for letter in truth["values"]}
+        rows = [
+            DatasheetLetter(
+                own[letter], Limits(nom=value) if letter == "e" else Limits(0.97 * value, None, 1.03 * value)
+            )
+            for letter, value in truth["values"].items()
+        ]
+        sheet = PackageSheet(name="", family=truth["family"], pins=truth["pins"])
+        spans = lettered_spans(read(FOREIGN / truth["file"]))
+        first = propose_drawn_letters(family_of(truth["family"]), sheet, rows, spans)[0]
+        wrong += [truth["file"]] if first.letters != {own[letter]: letter for letter in own} else []
+    assert len(lettered) > 6
+    assert wrong == []
+
+
+def test_the_drawing_beside_a_table_is_found(opened: Open, sheets: Path) -> None:
+    datasheet = opened("NVK-1216T")
+    place = next(t for t in tables_of(sheets, "NVK-1216T") if t["as"] == "dimensions")["places"][0]
+    plain = capture_table(datasheet, place["page"], tuple(place["box"]), "dimensions")
+    found = with_letters_drawn(datasheet, plain)
+    assert {"H", "E", "D"} <= {span.letter for span in found.drawn}
+    pins = next(t for t in tables_of(sheets, "NVK-1216T") if t["as"] == "pins")["places"][0]
+    of_pins = capture_table(datasheet, pins["page"], tuple(pins["box"]), "pins")
+    assert with_letters_drawn(datasheet, of_pins) == of_pins
+
+
+def test_hatching_and_a_picture_of_strokes_are_read_at_once(tmp_path: Path) -> None:
+    canvas = Canvas(str(tmp_path / "a.pdf"), invariant=1)
+    for index in range(5_000):
+        x, y = 50 + index % 100 * 5, 50 + index // 100 * 12
+        canvas.line(x, y, x + 4, y + 4)
+        canvas.line(x, y, x + 4, y)
+    canvas.save()
+    assert read(tmp_path / "a.pdf").lengths == ()

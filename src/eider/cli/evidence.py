@@ -12,6 +12,7 @@ from eider.cli.progress import shown_progress
 from eider.commands.captured_values import lettered_rows
 from eider.datasheets import Datasheet
 from eider.datasheets.document_survey import survey
+from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.page_trial import try_pages
 from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
@@ -22,7 +23,8 @@ from eider.geometry.expressions import MM_PER_UNIT
 from eider.library import open_library
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
-from eider.packages.letters import Proposal, propose_letters
+from eider.packages.drawn_letters import propose_drawn_letters
+from eider.packages.letters import Proposal
 from eider.packages.registry import family_of
 
 
@@ -61,6 +63,7 @@ def capture_command(
     datasheet = Datasheet(pdf)
     try:
         found = capture_table(datasheet, page, corners, kind, unit=unit or "")
+        found = with_letters_drawn(datasheet, found) if family else found
     finally:
         datasheet.close()
     data = _capture_data(pdf, found)
@@ -69,7 +72,7 @@ def capture_command(
         rows = found.dimensions.rows if found.dimensions else ()
         known = family_of(family)
         sheet = PackageSheet(name="", family=family, pins=count or known.default_pins)
-        proposed = propose_letters(known, sheet, lettered_rows(rows))
+        proposed = propose_drawn_letters(known, sheet, lettered_rows(rows), found.drawn)
         data["letters"] = proposed
     finish(data, [*_lines(data), *(_proposal_line(p) for p in proposed)], as_json)
 

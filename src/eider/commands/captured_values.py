@@ -15,7 +15,8 @@ from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.library import FactField
 from eider.model.symbol import Pin
-from eider.packages.letters import DatasheetLetter, Proposal, propose_letters
+from eider.packages.drawn_letters import propose_drawn_letters
+from eider.packages.letters import DatasheetLetter, Proposal
 from eider.packages.registry import family_of
 from eider.symbols.pin_columns import fit_columns
 from eider.symbols.pin_table import PinReading
@@ -53,7 +54,7 @@ def lettered_rows(rows: Iterable[ReadDimension]) -> tuple[DatasheetLetter, ...]:
 def proposals(bundle: Bundle, capture: TableCapture, member: str = "") -> tuple[Proposal, ...]:
     """The possible meanings of the sheet's letters in the part's family."""
     rows = lettered_rows(row for _, row in member_rows(capture, member))
-    return propose_letters(family_of(bundle.sheet.family), bundle.sheet, rows)
+    return propose_drawn_letters(family_of(bundle.sheet.family), bundle.sheet, rows, capture.drawn)
 
 
 def use_dimensions(

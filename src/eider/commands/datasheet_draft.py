@@ -18,7 +18,10 @@ from eider.model.doubt import Doubt
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
 from eider.packages.array import row_index, row_letter
-from eider.packages.letters import DatasheetLetter, Proposal, is_possible, propose_letters
+from eider.packages.drawing_witness import DrawnSpan
+from eider.packages.drawn_letters import propose_drawn_letters
+from eider.packages.letter_questions import NEAR_SCORE, LetterQuestion, deciding_question
+from eider.packages.letters import DatasheetLetter, Proposal, is_possible
 from eider.packages.registry import all_families, family_of
 
 replace = msgspec.structs.replace
@@ -29,8 +32,6 @@ _FOR_MANY = ("gullwing-dual", "no-lead-quad", "gullwing-quad", "no-lead-dual", "
 TWO_TERMINALS, NOTHING_KNOWN = 2, "gullwing-dual"
 # Where nothing tells how many pins there are, families of more than so many leads are tried with these.
 FEWEST_LEADS, _PINS_TRIED = 3, (8, 10, 14, 16, 20, 24, 28, 32, 44, 48, 64, 80, 100)
-# Two families, or two meanings of letters, whose scores are this near are told apart by a person.
-NEAR_SCORE = 1.0
 # By so much a family scores less than the one before it among those that are tried.
 RARER = 0.3
 _BALL = re.compile(r"([A-Z]{1,2})(\d{1,3})")
@@ -49,6 +50,7 @@ class FamilyGuess(NamedTuple):
     pins: int
     proposal: Proposal | None
     doubt: str
+    question: LetterQuestion | None = None
 
 
 @cache
@@ -71,11 +73,17 @@ def word_of_title(title: str) -> str:
 
 
 def guess_family(
-    package: str, pins: int, rows: Sequence[DatasheetLetter], are_balls: bool, title: str = ""
+    package: str,
+    pins: int,
+    rows: Sequence[DatasheetLetter],
+    are_balls: bool,
+    title: str = "",
+    drawn: Sequence[DrawnSpan] = (),
 ) -> FamilyGuess:
     """The family whose letters the rows fit best, or the one that the package's name means.
 
-    Where nothing tells how many pins there are (0), it is the most that the lengths leave room for.
+    Where nothing tells how many pins there are (0), it is the most that the lengths leave room for. `drawn` are the
+    letters' lines in the outline drawing.
     """
     named = family_of_package(package)
     word = "" if named or are_balls else word_of_title(title)
@@ -87,7 +95,7 @@ def guess_family(
         possible = (*_FOR_TWO, *_FOR_MANY)
     else:
         possible = [key for key in (_FOR_TWO if pins == TWO_TERMINALS else _FOR_MANY) if not _pin_fault(key, pins)]
-    tried = [entry for rank, key in enumerate(possible) for entry in _tried(key, pins, rows, rank)]
+    tried = [entry for rank, key in enumerate(possible) for entry in _tried(key, pins, rows, drawn, rank)]
     tried.sort(key=lambda entry: (bool(entry.proposal.missing), -entry.proposal.score))
     if not tried or tried[0].proposal.missing:
         key = tried[0].key if tried else next(iter(possible), NOTHING_KNOWN)
@@ -100,16 +108,20 @@ def guess_family(
     doubt = "" if named or not others else f"told by its lengths alone; it may be {' or '.join(others)} as well"
     alone = "" if named or are_balls else "no package is named: told by its lengths alone"
     alone = f"no package is named: told by “{word}” in the title" if word else alone
-    return FamilyGuess(key, count, best, doubt or alone)
+    meanings = propose_drawn_letters(family_of(key), PackageSheet(name="", family=key, pins=count), rows, drawn)
+    question = deciding_question(family_of(key), meanings, rows)
+    return FamilyGuess(key, count, best, doubt or alone, question)
 
 
-def _tried(key: str, pins: int, rows: Sequence[DatasheetLetter], rank: int) -> Iterator[_Tried]:
+def _tried(
+    key: str, pins: int, rows: Sequence[DatasheetLetter], drawn: Sequence[DrawnSpan], rank: int
+) -> Iterator[_Tried]:
     """A family with the rows' letters; of two that fit alike the commoner one, of lower rank, is likelier."""
     family = family_of(key)
     counts = (pins,) if pins else (family.default_pins,) if family.default_pins <= FEWEST_LEADS else _PINS_TRIED
     sheets = [PackageSheet(name="", family=key, pins=count) for count in counts]
     # Fewer pins always have room, so that the letters are the same for every count.
-    for proposal in propose_letters(family, sheets[0], rows)[:1]:
+    for proposal in propose_drawn_letters(family, sheets[0], rows, drawn)[:1]:
         room = [sheet.pins for sheet in sheets if is_possible(family, sheet, proposal.letters, rows)]
         yield _Tried(key, max(room), replace(proposal, score=proposal.score - RARER * rank))
 
@@ -150,7 +162,7 @@ def with_dimension_table(
     numbers = [pin.number for pin in bundle.symbol.pins]
     pins = len(numbers) or _pins_named(package)
     are_balls = len(numbers) > 3 and sum(_BALL.fullmatch(number) is not None for number in numbers) > 0.9 * len(numbers)
-    guess = guess_family(package, pins, lengths, are_balls, title)
+    guess = guess_family(package, pins, lengths, are_balls, title, capture.drawn)
     made = replace(bundle, sheet=_sheet_of(bundle.sheet, guess.key, guess.pins, numbers))
     at = (document, capture.page, capture.box)
     doubts = [Doubt(str(FieldAddress("sheet", "family")), guess.key, guess.doubt, *at)] if guess.doubt else []
@@ -203,9 +215,10 @@ def _letter_doubt(guess: FamilyGuess, letter: str, standard: str, limits: Limits
         return ""
     if not standard:
         return "its letter has no meaning in this family; it was left out"
-    reason = guess.proposal.reasons.get(letter, "") if guess.proposal else ""
-    is_named = any(words in reason for words in ("standard's", "often used", "called “", "as sheets that"))
-    return "" if is_named else f"taken as {standard}, {_meaning(guess.key, standard)}: {reason}"
+    if guess.question is not None and guess.question.letter == letter:
+        return f"{guess.question.text} {_meaning(guess.key, standard).capitalize()} was taken"
+    reason = guess.proposal.doubts.get(letter, "") if guess.proposal else ""
+    return f"taken as {standard}, {_meaning(guess.key, standard)}: {reason}" if reason else ""
 
 
 def _meaning(family: str, letter: str) -> str:

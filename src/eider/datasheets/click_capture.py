@@ -10,10 +10,10 @@ from eider.datasheets.dimension_columns import LIMITS
 from eider.datasheets.dimension_tables import read_dimension_table
 from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import holds, joined, turned
-from eider.datasheets.page_words import PageWord, line_text
+from eider.datasheets.page_words import PageWord, line_text, straight
 from eider.datasheets.ruling_lines import Ruling, turned_ruling
-from eider.datasheets.table_capture import straight, unit_near
 from eider.datasheets.table_grid import find_grid, phrase_gap, phrases, text_lines
+from eider.datasheets.unit_captions import unit_near
 from eider.datasheets.value_reading import cleaned, compose, is_number, number, read_value
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box

@@ -14,9 +14,10 @@ from eider.datasheets.pin_tables import ReadPinTable, read_pin_table
 from eider.datasheets.pinout_figures import figure_of_words
 from eider.datasheets.ruling_lines import Ruling
 from eider.datasheets.table_blocks import ruled_blocks, table_blocks
-from eider.datasheets.table_capture import capture_table, unit_near
+from eider.datasheets.table_capture import capture_table
 from eider.datasheets.table_continuation import is_last_on
 from eider.datasheets.table_grid import TableGrid, find_grid, text_lines
+from eider.datasheets.unit_captions import unit_near
 from eider.datasheets.value_reading import cleaned
 from eider.geometry.shapes import Box
 

@@ -17,6 +17,10 @@ ASKEW, SHORTEST = 0.5, 0.3
 THICKEST = 1.6
 # Ends this near (points) to each other are one.
 SAME_POINT = 0.6
+# Arrows of strokes are paths of so few points; more strokes at one point are no arrow.
+MOST_ARROW_POINTS, MOST_AT_A_POINT = 4, 4
+# With more slanting strokes than this a drawing is hatched, and nobody can tell ticks from them.
+MOST_OBLIQUE = 2_000
 # An oblique tick leans so many degrees and is so long (points).
 TICK_LEAN, TICK_LENGTH = (30.0, 60.0), (2.5, 10.0)
 
@@ -68,9 +72,10 @@ def read_marks(paths: Iterable[PathPiece]) -> DrawingMarks:
                 stroke = _stroke(a, b)
                 if stroke is not None:
                     strokes.append(stroke)
-                elif math.dist(a, b) <= LONGEST_ARROW:
+                elif len(path.points) <= MOST_ARROW_POINTS and math.dist(a, b) <= LONGEST_ARROW:
                     oblique.append((a, b))
-    ends += [*_open_arrows(oblique, strokes), *_ticks(oblique)]
+    if len(oblique) <= MOST_OBLIQUE:
+        ends += [*_open_arrows(oblique, strokes), *_ticks(oblique)]
     return DrawingMarks(tuple(strokes), tuple(_distinct(ends)), tuple(curves))
 
 
@@ -139,17 +144,29 @@ def _way(start: Point, tip: Point) -> Way:
 
 def _open_arrows(oblique: Sequence[tuple[Point, Point]], strokes: Sequence[Stroke]) -> Iterator[EndMark]:
     """Two slanting strokes that meet at the end of a line."""
-    ends = {(round(x, 1), round(y, 1)) for s in strokes for x, y in _ends_of(s)}
-    for index, one in enumerate(oblique):
-        for other in oblique[index + 1 :]:
-            for tip, back in (one, one[::-1]):
-                far = next((b for t, b in (other, other[::-1]) if math.dist(t, tip) < SAME_POINT), None)
-                if far is None or not any(math.dist(tip, end) < SAME_POINT for end in ends):
-                    continue
+    ends = {place for s in strokes for end in _ends_of(s) for place in _places_near(end)}
+    meeting: dict[Point, list[tuple[Point, Point]]] = {}
+    for a, b in oblique:
+        for tip, back in ((a, b), (b, a)):
+            for other_tip, far in meeting.get(_rough(tip), ())[:MOST_AT_A_POINT]:
                 middle = (back[0] + far[0]) / 2, (back[1] + far[1]) / 2
                 way, length = _way(middle, tip), math.dist(middle, tip)
-                if way and length >= LEAST_SLENDER * math.dist(back, far):
+                is_met = math.dist(tip, other_tip) < SAME_POINT and _rough(tip) in ends
+                if is_met and way and length >= LEAST_SLENDER * math.dist(back, far):
                     yield EndMark(tip, way, length)
+            for place in _places_near(tip):
+                meeting.setdefault(place, []).append((tip, back))
+
+
+def _places_near(point: Point) -> Iterator[Point]:
+    """The rough place of a point and those round it."""
+    x, y = _rough(point)
+    yield from ((x + dx, y + dy) for dx in (-1.0, 0.0, 1.0) for dy in (-1.0, 0.0, 1.0))
+
+
+def _rough(point: Point) -> Point:
+    """A place in steps as large as ends that are one may lie apart."""
+    return float(round(point[0] / SAME_POINT)), float(round(point[1] / SAME_POINT))
 
 
 def _ends_of(stroke: Stroke) -> tuple[Point, Point]:
@@ -168,7 +185,9 @@ def _ticks(oblique: Sequence[tuple[Point, Point]]) -> Iterator[EndMark]:
 def _distinct(ends: Sequence[EndMark]) -> list[EndMark]:
     """Each mark once: one that is both filled and stroked is drawn twice by some programs."""
     found: list[EndMark] = []
+    seen: set[tuple[Point, Way]] = set()
     for end in ends:
-        if not any(end.way == other.way and math.dist(end.tip, other.tip) < SAME_POINT for other in found):
+        if (_rough(end.tip), end.way) not in seen:
             found.append(end)
+            seen |= {(place, end.way) for place in _places_near(end.tip)}
     return found

@@ -13,6 +13,7 @@ from eider.geometry.shapes import Box
 TOGETHER, SMALLEST = 3.0, 14.0
 # Strokes whose end is this near (points) meet.
 MEETS = 0.8
+MOST_STROKES = 4_000
 
 
 class DrawnView(msgspec.Struct, frozen=True):
@@ -27,7 +28,9 @@ class DrawnView(msgspec.Struct, frozen=True):
 
 
 def views_of(marks: DrawingMarks, used: Collection[Stroke]) -> tuple[DrawnView, ...]:
-    """The views among the strokes that no dimension uses, the largest first."""
+    """The views among the strokes that no dimension uses, the largest first; none of a picture of too many strokes."""
+    if len(marks.strokes) > MOST_STROKES:
+        return ()
     boxes = _without_loose([_box(stroke) for stroke in marks.strokes if stroke not in used])
     groups: list[Box] = []
     for box in sorted(boxes, key=lambda b: b[0]):

@@ -1,7 +1,6 @@
 """An outline drawing to its lengths: which letter or value is written at which line, and what that line measures."""
 
 from collections.abc import Sequence
-from typing import Literal
 
 import msgspec
 
@@ -10,13 +9,13 @@ from eider.datasheets.document import Datasheet, PageText
 from eider.datasheets.drawing_marks import DrawingMarks, Stroke, read_marks
 from eider.datasheets.drawing_texts import LabelledSpan, drawing_texts, texts_of_lines
 from eider.datasheets.drawing_views import DrawnView, views_of
-from eider.datasheets.page_frame import holds
-from eider.datasheets.table_capture import unit_near
+from eider.datasheets.page_frame import holds, joined
+from eider.datasheets.page_words import PageWord
+from eider.datasheets.unit_captions import unit_near
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box
+from eider.packages.drawing_witness import DrawnReach, DrawnSpan
 
-# whole: from one end of the view to the other; edge: from one end inwards; inner: between edges within; outside: none.
-Reach = Literal["whole", "edge", "inner", "outside"]
 # An end this near (points) to the end of a view is at it.
 AT_END = 1.6
 
@@ -33,7 +32,7 @@ class DrawnLength(msgspec.Struct, frozen=True):
     limits: Limits | None
     span: DimensionSpan
     view: int
-    reach: Reach
+    reach: DrawnReach
     box: Box
     doubt: str = ""
 
@@ -54,13 +53,23 @@ def read_outline(datasheet: Datasheet, page: int, box: Box) -> OutlineDrawing:
     """
     text = datasheet.read(page)
     inside = [path for path in datasheet.paths(page) if holds(box, path.box)]
-    return outline_of(text, read_marks(inside), box)
+    return outline_of(text, read_marks(inside), [word for word in text.words if holds(box, word.box)])
 
 
-def outline_of(page: PageText, marks: DrawingMarks, box: Box) -> OutlineDrawing:
-    """The drawing that marks and the words of a page make."""
+def lettered_spans(drawing: OutlineDrawing) -> tuple[DrawnSpan, ...]:
+    """The lines of a drawing that have a letter and belong to a view, without those whose text may be another's."""
+    return tuple(
+        DrawnSpan(found.letter, found.view, found.span.axis, found.reach)
+        for found in drawing.lengths
+        if found.letter and found.view >= 0 and not found.doubt
+    )
+
+
+def outline_of(page: PageText, marks: DrawingMarks, words: Sequence[PageWord]) -> OutlineDrawing:
+    """The drawing that marks and words of a page make."""
     spans = tuple(dimension_spans(marks))
-    texts = drawing_texts([word for word in page.words if holds(box, word.box)], unit_near(page, box) or "mm")
+    box = joined(*(word.box for word in words)) if words else (0.0, 0.0, 0.0, 0.0)
+    texts = drawing_texts(words, unit_near(page, box) or "mm")
     views = views_of(marks, _used_lines(marks, spans))
     labelled = texts_of_lines(texts, spans)
     lengths = tuple(_length(found, views) for found in labelled)
@@ -91,7 +100,7 @@ def _ends_near(stroke: Stroke, level: float) -> bool:
 def _length(found: LabelledSpan, views: Sequence[DrawnView]) -> DrawnLength:
     span, text = found.span, found.text
     at = _view_of(span, views)
-    reach: Reach = "outside"
+    reach: DrawnReach = "outside"
     if at >= 0:
         low, high = views[at].along(span.axis)
         ends = (abs(span.start - low) <= AT_END) + (abs(span.stop - high) <= AT_END)

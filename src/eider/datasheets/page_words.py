@@ -142,6 +142,11 @@ def _rejoined(pieces: list[_Piece]) -> list[_Piece]:
     return found
 
 
+def straight(word: PageWord, quarters: int) -> PageWord:
+    """A word where it lies once its page is turned so that its text runs across."""
+    return msgspec.structs.replace(word, box=turned(word.box, quarters), quarters=0)
+
+
 def line_text(words: Iterable[PageWord]) -> str:
     """Words as one text."""
     return " ".join(word.text for word in words)

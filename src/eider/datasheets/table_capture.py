@@ -10,13 +10,14 @@ from eider.datasheets.dimension_columns import LIMITS, ColumnRole
 from eider.datasheets.dimension_tables import ReadDimension, ReadDimensionTable, read_dimension_table
 from eider.datasheets.document import Datasheet, DatasheetError, PageText
 from eider.datasheets.page_frame import holds, turned
-from eider.datasheets.page_words import PageWord, line_text
+from eider.datasheets.page_words import straight
 from eider.datasheets.pin_tables import PinRow, ReadPinTable, read_pin_table
 from eider.datasheets.ruling_lines import Ruling, turned_ruling
 from eider.datasheets.table_continuation import find_continuation
-from eider.datasheets.table_grid import TableGrid, find_grid, text_lines
-from eider.datasheets.value_reading import unit_of
+from eider.datasheets.table_grid import TableGrid, find_grid
+from eider.datasheets.unit_captions import unit_near
 from eider.geometry.shapes import Box
+from eider.packages.drawing_witness import DrawnSpan
 
 CaptureKind = Literal["dimensions", "pins"]
 
@@ -32,7 +33,8 @@ class TableCapture(msgspec.Struct, frozen=True):
     """What was understood of a rectangle.
 
     `dimensions` or `pins` holds the rows, as `kind` says; `places` where each of them stands; `cells` the grid as
-    texts, row by row; `continued` the pages that the table goes on over.
+    texts, row by row; `continued` the pages that the table goes on over. `drawn` are the lines at which letters stand
+    in the outline drawing nearby, once it was looked for.
     """
 
     kind: CaptureKind
@@ -44,6 +46,7 @@ class TableCapture(msgspec.Struct, frozen=True):
     pins: ReadPinTable | None
     places: tuple[CellLocation, ...]
     continued: tuple[int, ...] = ()
+    drawn: tuple[DrawnSpan, ...] = ()
 
 
 class _Part(msgspec.Struct, frozen=True):
@@ -149,11 +152,6 @@ def _part(text: PageText, box: Box) -> _Part:
     return _Part(text.page, grid, rulings, quarters)
 
 
-def straight(word: PageWord, quarters: int) -> PageWord:
-    """A word where it lies once its page is turned so that its text runs across."""
-    return msgspec.structs.replace(word, box=turned(word.box, quarters), quarters=0)
-
-
 def _place(part: _Part, row: ReadDimension | PinRow) -> CellLocation:
     x0, y0, x1, y1 = turned(row.box, -part.quarters)
     return CellLocation(part.page, (round(x0, 2), round(y0, 2), round(x1, 2), round(y1, 2)))
@@ -176,15 +174,3 @@ def _kind_of(grid: TableGrid) -> CaptureKind:
     good_pins = sum(not row.doubt for row in pins.rows)
     good_lengths = sum(row.limits is not None and not row.doubt and bool(row.letter) for row in dimensions.rows)
     return "pins" if good_pins > good_lengths else "dimensions"
-
-
-def unit_near(text: PageText, box: Box) -> str:
-    """The unit that a caption gives: in the box, else the nearest line outside it that speaks of dimensions."""
-    near: list[tuple[float, str]] = []
-    for line in text_lines([word for word in text.words if word.quarters == 0]):
-        sentence = line_text(line).lower()
-        unit = unit_of(sentence)
-        if unit and any(hint in sentence for hint in ("dimension", "unit", " all ", "measure", "size")):
-            y = line[0].middle[1]
-            near.append((max(box[1] - y, y - box[3], 0.0), unit))
-    return min(near)[1] if near else ""

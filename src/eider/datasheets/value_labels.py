@@ -2,7 +2,7 @@
 
 from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import holds, joined, turned
-from eider.datasheets.table_capture import straight
+from eider.datasheets.page_words import straight
 from eider.geometry.shapes import Box
 
 # Points: a wider gap parts a value from what stands before it, and so far back is looked at most.

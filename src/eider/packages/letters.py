@@ -5,8 +5,9 @@ from collections.abc import Iterator, Mapping, Sequence
 import msgspec
 
 from eider.geometry.limits import Limits
+from eider.model.finding import Severity
 from eider.model.package_sheet import Dimension, PackageSheet
-from eider.packages.family import Dims, Family, Letter
+from eider.packages.family import Dims, Family, Implausible, Letter
 from eider.packages.letter_witnesses import styles_of, words_speak
 
 # What speaks for a letter, in points; a length that the family needs and that finds none costs more than any of them.
@@ -14,6 +15,8 @@ SAME, ALIKE, TYPICAL, FITS_KIND = 3.0, 1.0, 2.0, 1.0
 MISSING, LEFT_EMPTY = -6.0, -0.5
 # How many beginnings are followed at once, and how many answers are given.
 BREADTH, BEST = 300, 5
+# Twice as many are looked at, as each fault of lengths that hardly belong to one package costs points.
+DOUBTFUL = -2.0
 # More rows than this are no table of one package.
 MOST_ROWS = 40
 
@@ -29,13 +32,15 @@ class DatasheetLetter(msgspec.Struct, frozen=True):
 class Proposal(msgspec.Struct, frozen=True):
     """One possible package: the standard's letter for each of the sheet's, and what speaks for each.
 
-    `missing` are letters that the family needs and that no row fits.
+    `missing` are letters that the family needs and that no row fits. `doubts` tell by the sheet's letter why it may
+    mean something else: nothing but its length speaks for it, or the outline drawing speaks against it.
     """
 
     letters: dict[str, str]
     reasons: dict[str, str]
     missing: tuple[str, ...]
     score: float
+    doubts: dict[str, str] = {}
 
 
 class _Begun(msgspec.Struct, frozen=True):
@@ -43,11 +48,13 @@ class _Begun(msgspec.Struct, frozen=True):
     score: float = 0.0
 
 
-def propose_letters(family: Family, sheet: PackageSheet, rows: Sequence[DatasheetLetter]) -> tuple[Proposal, ...]:
+def propose_letters(
+    family: Family, sheet: PackageSheet, rows: Sequence[DatasheetLetter], *, most: int = BEST
+) -> tuple[Proposal, ...]:
     """The assignments of the sheet's rows to the family's letters that make a possible package, the best first.
 
     The number of pins is that of `sheet`; lengths whose ratio no real package has are ruled out, as is what the
-    family's plausibility rules speak against.
+    family's plausibility rules speak against; what they only doubt comes after the rest.
     """
     rows = rows[:MOST_ROWS]
     begun: list[tuple[_Begun, Mapping[str, str]]] = []
@@ -61,11 +68,13 @@ def propose_letters(family: Family, sheet: PackageSheet, rows: Sequence[Datashee
     for state, style in sorted(begun, key=lambda entry: -entry[0].score):
         proposal = _proposal(family, state, rows, style)
         poorer = any(proposal.letters.items() <= better.letters.items() for better in found)
-        if not poorer and is_possible(family, sheet, proposal.letters, rows):
-            found.append(proposal)
-        if len(found) == BEST:
+        faults = [] if poorer else package_faults(family, sheet, proposal.letters, rows)
+        if not poorer and all(fault.severity is not Severity.BLOCKER for fault in faults):
+            score = proposal.score + DOUBTFUL * len(faults)
+            found.append(msgspec.structs.replace(proposal, score=round(score, 2)))
+        if len(found) == 2 * most:
             break
-    return tuple(found)
+    return tuple(sorted(found, key=lambda proposal: -proposal.score)[:most])
 
 
 def _in_order(letters: Sequence[Letter]) -> list[Letter]:
@@ -87,7 +96,7 @@ def _grown(
     taken = dict(state.taken)
     used = set(taken.values())
     for index, row in enumerate(rows):
-        if index in used or not _fits(letter, row.limits, taken, rows):
+        if index in used or not letter_fits(letter, row.limits, taken, rows):
             continue
         points = sum(points for points, _ in _speaks_for(letter, row, style))
         # What only some packages have, or what is assumed without a row, is not the place for whatever is left.
@@ -105,7 +114,8 @@ def _is_called(letter: Letter, row: DatasheetLetter, style: Mapping[str, str]) -
     return is_named or style.get(row.letter) == letter.key or words_speak(row.words, letter.meaning, is_own=False) > 0
 
 
-def _fits(letter: Letter, limits: Limits, taken: Mapping[str, int], rows: Sequence[DatasheetLetter]) -> bool:
+def letter_fits(letter: Letter, limits: Limits, taken: Mapping[str, int], rows: Sequence[DatasheetLetter]) -> bool:
+    """Whether a length can be a letter's beside those that others have taken, by the index of their row."""
     if limits.lower < 0:
         return False
     if not letter.reference or letter.reference not in taken:
@@ -144,26 +154,36 @@ def _is_needed(letter: Letter) -> bool:
 
 def _proposal(family: Family, state: _Begun, rows: Sequence[DatasheetLetter], style: Mapping[str, str]) -> Proposal:
     taken = dict(state.taken)
-    letters, reasons = {}, {}
+    letters, reasons, doubts = {}, {}, {}
     for key, index in taken.items():
         letter, row = family.letter(key), rows[index]
         if letter is None:
             continue
         words = [words for points, words in _speaks_for(letter, row, style) if points > 0]
+        is_called = _is_called(letter, row, style)
         if letter.reference in taken:
             share = row.limits.middle / max(rows[taken[letter.reference]].limits.middle, 1e-9)
             words.append(f"{share:.2f} of {letter.reference}, usual {letter.typical[0]:g} to {letter.typical[1]:g}")
         letters[row.letter] = key
         reasons[row.letter] = "; ".join(words) or "what is left"
+        if not is_called:
+            doubts[row.letter] = f"told by its length alone: {reasons[row.letter]}"
     missing = tuple(x.key for x in family.letters if _is_needed(x) and x.key not in taken)
-    return Proposal(letters, reasons, missing, round(state.score, 2))
+    return Proposal(letters, reasons, missing, round(state.score, 2), doubts)
 
 
 def is_possible(
     family: Family, sheet: PackageSheet, letters: Mapping[str, str], rows: Sequence[DatasheetLetter]
 ) -> bool:
-    """Whether letters, as a proposal gives them, make a package of the family that can be."""
+    """Whether letters, as a proposal gives them, make a package of the family without a fault."""
+    return not package_faults(family, sheet, letters, rows)
+
+
+def package_faults(
+    family: Family, sheet: PackageSheet, letters: Mapping[str, str], rows: Sequence[DatasheetLetter]
+) -> list[Implausible]:
+    """What speaks against the package that letters make."""
     by_sheet_letter = {row.letter: row.limits for row in rows}
     dims = {key: Dimension(limits=by_sheet_letter[sheet_letter]) for sheet_letter, key in letters.items()}
     tried = msgspec.structs.replace(sheet, dims=dims)
-    return not family.implausible(tried, Dims(tried, family.letters))
+    return list(family.implausible(tried, Dims(tried, family.letters)))

@@ -10,6 +10,7 @@ from eider.commands.fact_edits import set_fact
 from eider.commands.new_parts import new_part
 from eider.datasheets import Datasheet
 from eider.datasheets.document_survey import FoundItem, FoundKind, packages_named, survey
+from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.table_capture import capture_table
 from eider.errors import InputError
 from eider.evidence.evidence_changes import utc_now
@@ -100,6 +101,7 @@ def draft_from_datasheet(
             doubts += told
         if dimensions is not None:
             capture = capture_table(datasheet, dimensions.page, dimensions.box, "dimensions")
+            capture = with_letters_drawn(datasheet, capture)
             named = choice.package or dimensions.package or _package_in(datasheet)
             title = " ".join(datasheet.text(1).splitlines()[:TITLE_LINES])
             made, told = with_dimension_table(made, capture, link.sha256, who, named, title)

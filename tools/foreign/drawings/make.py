@@ -43,7 +43,7 @@ def make(number: int, seed: int, folder: Path) -> dict[str, Any]:
     chance = random.Random(seed * 1000 + number)
     engine = available()[number % len(available())]
     family = chance.choice(list(FAMILIES))
-    views, values = FAMILIES[family](chance)
+    views, values, pins = FAMILIES[family](chance)
     style, own = a_style(chance), chance.choice(STYLES[family])
     how = chance.choice(("letter", "letter", "plain", "tolerance"))
     texts = {
@@ -68,7 +68,8 @@ def make(number: int, seed: int, folder: Path) -> dict[str, Any]:
                          })  # fmt: skip
     path = folder / f"o{seed}-{number:03}-{engine}.pdf"
     ENGINES[engine][1](marks, ["Package outline", "All dimensions in mm"], path)
-    return {"file": path.name, "family": family, "values": values, "letters": how == "letter", "scale": scale,
+    return {"file": path.name, "family": family, "pins": pins, "own": own,
+            "values": values, "letters": how == "letter", "scale": scale,
             "stretched": style.stretch != 1, "style": vars(style), "dimensions": truth}  # fmt: skip
 
 

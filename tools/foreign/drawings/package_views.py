@@ -40,12 +40,16 @@ class PackageView:
         return min(xs), min(ys), max(xs), max(ys)
 
 
+# Views, lengths by the standard's letters, and how many terminals there are besides a pad in the middle.
+Drawn = tuple[list[PackageView], dict[str, float], int]
+
+
 def rectangle(x0: float, y0: float, x1: float, y1: float) -> list[Point]:
     """A closed rectangle."""
     return [(x0, y0), (x1, y0), (x1, y1), (x0, y1), (x0, y0)]
 
 
-def dual_gull_wing(chance: random.Random) -> tuple[list[PackageView], dict[str, float]]:
+def dual_gull_wing(chance: random.Random) -> Drawn:
     """Leads on the left and right, seen from above and from the end."""
     rows = chance.choice((3, 4, 5, 7, 8))
     e = chance.choice((0.65, 0.8, 1.27))
@@ -78,10 +82,10 @@ def dual_gull_wing(chance: random.Random) -> tuple[list[PackageView], dict[str, 
         Dimension("L", "x", s - foot, s, (0.0, 0.0), -1, 1),
     ]
     circles = [(-w + 0.4, d - 0.4, 0.15)]
-    return [PackageView(top, dims, circles, True), PackageView(end, side)], values
+    return [PackageView(top, dims, circles, True), PackageView(end, side)], values, 2 * rows
 
 
-def quad_no_lead(chance: random.Random) -> tuple[list[PackageView], dict[str, float]]:
+def quad_no_lead(chance: random.Random) -> Drawn:
     """Terminals on four sides and a pad in the middle, seen from below and from the side."""
     each, e = chance.choice((4, 5, 6)), chance.choice((0.5, 0.65))
     values = {"e": e, "b": round(e * 0.5, 2), "L": round(chance.uniform(0.35, 0.5), 2)}
@@ -109,10 +113,10 @@ def quad_no_lead(chance: random.Random) -> tuple[list[PackageView], dict[str, fl
     side = [rectangle(-x, a1, x, a), [(-x, 0.0), (-x + length, 0.0), (-x + length, a1), (-x, a1), (-x, 0.0)]]
     side.append([(x, 0.0), (x - length, 0.0), (x - length, a1), (x, a1), (x, 0.0)])
     heights = [Dimension("A", "y", 0.0, a, (x, x), 1, 2), Dimension("A1", "y", 0.0, a1, (-x, -x), -1, 1)]
-    return [PackageView(below, dims), PackageView(side, heights)], values
+    return [PackageView(below, dims), PackageView(side, heights)], values, 4 * each
 
 
-def chip(chance: random.Random) -> tuple[list[PackageView], dict[str, float]]:
+def chip(chance: random.Random) -> Drawn:
     """Two end terminals, seen from above and from the side."""
     values = {"D": round(chance.uniform(1.6, 4.5), 2)}
     values["E"] = round(values["D"] * chance.uniform(0.45, 0.7), 2)
@@ -125,7 +129,8 @@ def chip(chance: random.Random) -> tuple[list[PackageView], dict[str, float]]:
         Dimension("L", "x", -x, -x + foot, (-y, -y), -1, 1),
     ]
     side = [rectangle(-x, 0.0, x, values["A"]), rectangle(-x, 0.0, -x + foot, values["A"])]
-    return [PackageView(top, dims), PackageView(side, [Dimension("A", "y", 0.0, values["A"], (x, x), 1, 1)])], values
+    height = Dimension("A", "y", 0.0, values["A"], (x, x), 1, 1)
+    return [PackageView(top, dims), PackageView(side, [height])], values, 2
 
 
 FAMILIES = {"gullwing-dual": dual_gull_wing, "no-lead-quad": quad_no_lead, "chip": chip}

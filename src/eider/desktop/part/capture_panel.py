@@ -2,57 +2,42 @@
 
 from collections.abc import Sequence
 from functools import partial
-from typing import Any, NamedTuple
+from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QComboBox, QTabWidget, QWidget
 
 from eider.commands import package_edits
-from eider.commands.captured_values import family_members, member_rows, proposals, use_dimensions, use_pins
+from eider.commands.captured_values import (
+    family_members,
+    lettered_rows,
+    member_rows,
+    proposals,
+    use_dimensions,
+    use_pins,
+)
 from eider.datasheets import Datasheet
+from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.capture_columns import LEFT_OUT, CaptureColumns
+from eider.desktop.part.capture_tables import CapturedDimensionRow, CapturedPinRow, dimension_table, pin_table
 from eider.desktop.part.captured_outline_view import CapturedOutlineView
 from eider.desktop.part.controller import PartController
+from eider.desktop.part.letter_question_bar import LetterQuestionBar
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
-from eider.desktop.widgets.record_table import Column, RecordView
 from eider.facts.categories import pin_columns
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.shapes import Box
 from eider.model.package_sheet import DatasheetPicture
 from eider.model.wording import counted
+from eider.packages.letter_questions import deciding_question, fitting
 from eider.packages.letters import Proposal
 from eider.packages.registry import family_of
 from eider.symbols.pin_columns import left_out_words
 
 AS_READ = "Unit as read"
-
-
-class CapturedDimensionRow(NamedTuple):
-    """A row of the panel: its place `at` in the capture, texts, the standard's letter chosen for it, and why."""
-
-    at: int
-    letter: str
-    text: str
-    meaning: str
-    seen: str
-    standard: str
-    why: str
-    doubt: str
-
-
-class CapturedPinRow(NamedTuple):
-    """A row of the panel for a pin."""
-
-    at: int
-    number: str
-    name: str
-    active_low: bool
-    type: str
-    more: str
-    doubt: str
 
 
 class CapturePanel(QWidget):
@@ -74,6 +59,9 @@ class CapturePanel(QWidget):
         self.letters: dict[str, str] = {}
         self._reasons: dict[str, str] = {}
         self._proposals: tuple[Proposal, ...] = ()
+        self._answered: dict[str, str] = {}
+        self.question = LetterQuestionBar()
+        self.question.answered.connect(self._answer)
         self._number = 0
         self._kinds = QButtonGroup(self)
         ways = []
@@ -92,7 +80,10 @@ class CapturePanel(QWidget):
         self._member.activated.connect(lambda _i: self._propose())
         self._proposal.activated.connect(self._choose_proposal)
         self.take_button = button("Use these values", self.take_over, main=True)
-        self.dimensions, self.pins = self._dimension_table(), self._pin_table()
+        self.dimensions = dimension_table(context.theme, self._set_letter, self._choices)
+        self.pins = pin_table(context.theme)
+        self.dimensions.entered_record.connect(self._in_hand)
+        self.pins.entered_record.connect(self._in_hand)
         self.cells = CaptureColumns()
         self.cells.assigned.connect(self._read)
         self.tabs = QTabWidget()
@@ -120,39 +111,8 @@ class CapturePanel(QWidget):
         self._proposal.setMinimumContentsLength(22)
         self.tabs.addTab(self.dimensions, "Reading")
         self.tabs.addTab(self.cells, "Columns")
-        fill_widget(self, column(head, growing(panes(self.tabs, self.outline, sizes=(860, 400))), margins=6, spacing=4))
-
-    def _dimension_table(self) -> RecordView[CapturedDimensionRow]:
-        made = RecordView[CapturedDimensionRow](
-            [
-                Column("In sheet", lambda r: r.letter),
-                Column("Read as", lambda r: r.text, fault=lambda r: r.doubt),
-                Column("Meaning", lambda r: r.standard or LEFT_OUT, self._set_letter, choices=self._choices),
-                Column("Doubts", lambda r: r.doubt, fault=lambda r: r.doubt),
-                Column("As printed", lambda r: r.seen),
-                Column("Why", lambda r: r.why),
-            ],
-            self.context.theme,
-        )
-        made.set_widths(64, 150, 84, 150, 140)
-        made.entered_record.connect(self._in_hand)
-        return made
-
-    def _pin_table(self) -> RecordView[CapturedPinRow]:
-        made = RecordView[CapturedPinRow](
-            [
-                Column("Pin", lambda r: r.number, number=True),
-                Column("Name", lambda r: r.name),
-                Column("Active low", lambda r: "yes" if r.active_low else ""),
-                Column("Type", lambda r: r.type),
-                Column("Description", lambda r: r.more),
-                Column("Doubts", lambda r: r.doubt, fault=lambda r: r.doubt),
-            ],
-            self.context.theme,
-        )
-        made.set_widths(52, 130, 76, 130, 260)
-        made.entered_record.connect(self._in_hand)
-        return made
+        below = growing(panes(self.tabs, self.outline, sizes=(860, 400)))
+        fill_widget(self, column(head, self.question, below, margins=6, spacing=4))
 
     def begin(self, document: Datasheet, sha: str, page: int, box: Box, prefer: CaptureKind | None) -> None:
         """Read a rectangle and show what was understood."""
@@ -197,9 +157,11 @@ class CapturePanel(QWidget):
                 self.pins.show_records([])
 
         unit = self._unit.currentText() if self._unit.currentIndex() > 0 else ""
-        self._jobs.run(
-            "reading", lambda: capture_table(document, page, box, kind, columns=columns, unit=unit), done, failed
-        )
+
+        def work() -> TableCapture:
+            return with_letters_drawn(document, capture_table(document, page, box, kind, columns=columns, unit=unit))
+
+        self._jobs.run("reading", work, done, failed)
 
     def _show(self, found: TableCapture) -> None:
         self.capture = found
@@ -213,6 +175,7 @@ class CapturePanel(QWidget):
             self.tabs.insertTab(0, table, "Reading")
             self.tabs.setCurrentIndex(index)
         self.outline.setVisible(not is_pins)
+        self.question.ask(None)
         for widget in (self._proposal, self._proposal_label, self._unit):
             widget.setVisible(not is_pins)
         sizes = family_members(found)
@@ -267,12 +230,28 @@ class CapturePanel(QWidget):
 
         def done(made: tuple[Proposal, ...]) -> None:
             if self.capture is found and found.kind == "dimensions":
-                self._proposals = made
-                self._proposal.clear()
-                self._proposal.addItems([_proposal_title(p, index, len(made)) for index, p in enumerate(made)])
-                self._choose_proposal(0)
+                self._answered = {}
+                self._offer(made)
 
         self._jobs.run("compute", lambda: proposals(bundle, found, member), done)
+
+    def _offer(self, made: tuple[Proposal, ...]) -> None:
+        """Offer the possible meanings, the best first, and ask what would decide between those that are as likely."""
+        self._proposals = made
+        self._proposal.clear()
+        self._proposal.addItems([_proposal_title(p, index, len(made)) for index, p in enumerate(made)])
+        self._choose_proposal(0)
+        rows = (
+            lettered_rows(r for _, r in member_rows(self.capture, self._member.currentText())) if self.capture else ()
+        )
+        self.question.ask(deciding_question(family_of(self.controller.bundle.sheet.family), made, rows))
+
+    def _answer(self, letter: str, standard: str) -> None:
+        self._answered[letter] = standard
+        self._offer(fitting(self._proposals, self._answered))
+        if standard:
+            self._reasons[letter] = "As you answer"
+            self._show_lines()
 
     def _choose_proposal(self, index: int) -> None:
         if 0 <= index < len(self._proposals):
