@@ -40,7 +40,7 @@ COMMANDS: Mapping[str, str] = {
     "draft": "draft:draft",
     "print": "print_lands:print_lands",
     "publish": "publish:publish",
-    "capture": "evidence:capture_command",
+    "capture": "capture:capture_command",
     "evidence": "evidence:evidence",
     "pinout": "pinout:pinout",
     "verify": "verify:verify",

@@ -7,7 +7,7 @@ import click
 import msgspec
 
 from eider.checks import PartUnderCheck, run_checks
-from eider.cli.evidence import corners_of
+from eider.cli.capture import corners_of
 from eider.cli.library_argument import item_argument, library_argument, opened_library
 from eider.cli.output import finding_lines, finish, json_option
 from eider.commands.pinout_figure_edits import set_figure_seen, use_pinout_figure

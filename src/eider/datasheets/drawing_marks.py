@@ -46,11 +46,11 @@ class EndMark(msgspec.Struct, frozen=True, gc=False):
 
 
 class DrawingMarks(msgspec.Struct, frozen=True):
-    """The strokes and end marks of a drawing, and the boxes of all that is neither."""
+    """The strokes and end marks of a drawing, and the boxes of its closed shapes."""
 
     strokes: tuple[Stroke, ...]
     ends: tuple[EndMark, ...]
-    curves: tuple[Box, ...]
+    areas: tuple[Box, ...]
 
 
 def read_marks(paths: Iterable[PathPiece]) -> DrawingMarks:
@@ -58,16 +58,17 @@ def read_marks(paths: Iterable[PathPiece]) -> DrawingMarks:
     strokes: list[Stroke] = []
     ends: list[EndMark] = []
     oblique: list[tuple[Point, Point]] = []
-    curves: list[Box] = []
+    areas: list[Box] = []
     for path in paths:
         mark = _filled_mark(path) if path.is_filled else None
         if mark is not None:
             ends.append(mark)
         elif path.is_filled and not path.is_stroked:
-            strokes += _thin_bar(path)
+            bars = list(_thin_bar(path))
+            strokes += bars
+            areas += [] if bars or _is_small(path.box) else [path.box]
         else:
-            if "c" in path.kinds:
-                curves.append(path.box)
+            areas += [path.box] if _is_shape(path) else []
             for a, b in path.straight():
                 stroke = _stroke(a, b)
                 if stroke is not None:
@@ -76,7 +77,7 @@ def read_marks(paths: Iterable[PathPiece]) -> DrawingMarks:
                     oblique.append((a, b))
     if len(oblique) <= MOST_OBLIQUE:
         ends += [*_open_arrows(oblique, strokes), *_ticks(oblique)]
-    return DrawingMarks(tuple(strokes), tuple(_distinct(ends)), tuple(curves))
+    return DrawingMarks(tuple(strokes), tuple(_distinct(ends)), tuple(areas))
 
 
 def _stroke(a: Point, b: Point) -> Stroke | None:
@@ -98,7 +99,7 @@ def _thin_bar(path: PathPiece) -> Iterator[Stroke]:
 def _filled_mark(path: PathPiece) -> EndMark | None:
     """The arrow or dot that a small filled area is."""
     x0, y0, x1, y1 = path.box
-    if max(x1 - x0, y1 - y0) > LONGEST_ARROW:
+    if not _is_small(path.box):
         return None
     corners = _corners(path)
     if "c" in path.kinds and len(corners) >= 4:
@@ -113,6 +114,17 @@ def _filled_mark(path: PathPiece) -> EndMark | None:
     length, width = math.dist(tip, middle), math.dist(*back)
     way = _way(middle, tip)
     return EndMark(tip, way, length) if way and length >= LEAST_SLENDER * width else None
+
+
+def _is_shape(path: PathPiece) -> bool:
+    """Whether a path goes round a shape with corners; the circle round a letter has none."""
+    is_closed = path.is_closed or math.dist(path.points[0], path.points[-1]) < SAME_POINT
+    return is_closed and "l" in path.kinds and len(path.points) > MOST_ARROW_POINTS
+
+
+def _is_small(box: Box) -> bool:
+    """Whether an area is as small as an arrow, such as that of a leader, which points any way."""
+    return max(box[2] - box[0], box[3] - box[1]) <= LONGEST_ARROW
 
 
 def _corners(path: PathPiece) -> list[Point]:

@@ -134,6 +134,6 @@ def _far(span: DimensionSpan, text: DrawingText) -> float | None:
     behind = min(abs(along[0] - span.tail[1]), abs(span.tail[0] - along[1])) / size
     if beside <= 0.3 and behind <= BEHIND:
         return behind + (1.0 if span.is_outward else 0.0)
-    if not span.is_outward and span.tail[0] <= middle <= span.tail[1] and beside <= ABOVE:
+    if not span.is_outward and span.tail[0] - size <= middle <= span.tail[1] + size and beside <= ABOVE:
         return beside + 0.5
     return None

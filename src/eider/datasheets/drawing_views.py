@@ -6,7 +6,7 @@ import msgspec
 import numpy as np
 
 from eider.datasheets.drawing_marks import DrawingMarks, Stroke
-from eider.datasheets.page_frame import joined
+from eider.datasheets.page_frame import holds, joined
 from eider.geometry.shapes import Box
 
 # Outlines nearer than this (points) belong to one view; smaller groups are signs, dashes and frames of letters.
@@ -32,6 +32,7 @@ def views_of(marks: DrawingMarks, used: Collection[Stroke]) -> tuple[DrawnView, 
     if len(marks.strokes) > MOST_STROKES:
         return ()
     boxes = _without_loose([_box(stroke) for stroke in marks.strokes if stroke not in used])
+    boxes += [area for area in marks.areas if _is_shape(area, marks)]
     groups: list[Box] = []
     for box in sorted(boxes, key=lambda b: b[0]):
         near = [group for group in groups if _touch(group, box)]
@@ -40,6 +41,12 @@ def views_of(marks: DrawingMarks, used: Collection[Stroke]) -> tuple[DrawnView, 
     groups = _merged(groups)
     large = [g for g in groups if max(g[2] - g[0], g[3] - g[1]) >= SMALLEST and min(g[2] - g[0], g[3] - g[1]) > 2]
     return tuple(DrawnView(box) for box in sorted(large, key=lambda g: -(g[2] - g[0]) * (g[3] - g[1])))
+
+
+def _is_shape(area: Box, marks: DrawingMarks) -> bool:
+    """Whether a filled area is of the package: what lies behind the dimensions as well is the paper."""
+    behind = sum(holds(area, (*end.tip, *end.tip)) for end in marks.ends)
+    return min(area[2] - area[0], area[3] - area[1]) > MEETS and behind <= 0.5 * len(marks.ends)
 
 
 def _without_loose(boxes: list[Box]) -> list[Box]:

@@ -49,7 +49,8 @@ def deciding_question(
     # Of letters that tell as many apart the longest length is the easiest to see in a drawing.
     asked = max(open_letters, key=lambda own: (len(meanings[own]), limits[own].middle))
     answers = tuple(LetterAnswer(key, _meaning(family, key)) for key in meanings[asked])
-    choices = " or ".join(f"the {answer.words}" for answer in answers if answer.standard)
+    words = [f"the {answer.words}{',' if ',' in answer.words else ''}" for answer in answers if answer.standard]
+    choices = " or ".join(words).rstrip(",")
     value = format_limits(limits[asked], "mm")
     return LetterQuestion(asked, f"Is {asked} ({value}) {choices}?", answers)
 

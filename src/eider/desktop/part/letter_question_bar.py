@@ -28,7 +28,7 @@ class LetterQuestionBar(QWidget):
             if (widget := item.widget()) is not None:
                 widget.deleteLater()
         if question is not None:
-            self._layout.addWidget(label(question.text, "wrong"))
+            self._layout.addWidget(label(question.text))
             for answer in question.answers:
                 title = answer.words[:1].upper() + answer.words[1:]
                 choose = button(title, partial(self.answered.emit, question.letter, answer.standard))
