@@ -327,6 +327,31 @@ def test_a_drawing_is_kept_scaled_and_laid_over(page: PartPage, qtbot: QtBot, fo
     assert page.controller.bundle.sheet.pictures == ()
 
 
+def test_a_drawing_with_known_lengths_is_laid_over_without_a_click(page: PartPage, qtbot: QtBot) -> None:
+    made = converter_part(page.controller.library, page.controller.bundle.part.datasheets[0])
+    sheet = made.sheet
+    page.controller.edit("dims", lambda b: replace(b, sheet=replace(b.sheet, dims=sheet.dims, aliases=sheet.aliases)))
+    area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
+    drag_round(area, qtbot, DIMENSIONS_PAGE, (60.0, 530.0, 500.0, 750.0))
+    wait_for(qtbot, lambda: page.capture_panel.isVisible() and not page.capture_panel._about.text().startswith("read"))
+    press(qtbot, page.capture_panel, "Keep as a picture")
+    wait_for(qtbot, lambda: bool(page.controller.bundle.sheet.pictures))
+    (kept,) = page.controller.bundle.sheet.pictures
+    assert kept.scale is not None
+    assert (kept.scale.letter, kept.shows) == ("E", "top")
+    # The same by the button, for a picture that has none; and where nothing is known the reason is told.
+    pictures = page.current.pictures
+    page.current.right.setCurrentIndex(1)
+    pictures._change(scale=None)
+    settle(qtbot, window_of(page))
+    press(qtbot, pictures, "Find scale")
+    wait_for(qtbot, lambda: page.controller.bundle.sheet.pictures[0].scale == kept.scale)
+    page.controller.edit("dims", lambda b: replace(b, sheet=replace(b.sheet, dims={}, aliases={})))
+    settle(qtbot, window_of(page))
+    press(qtbot, pictures, "Find scale")
+    wait_for(qtbot, lambda: "fewer than two lengths" in pictures._say.text())
+
+
 def test_text_is_selected_and_copied(page: PartPage, qtbot: QtBot) -> None:
     area = beside(page, qtbot, 2, DIMENSIONS_PAGE)
     press(qtbot, page.datasheet, "Text")

@@ -16,8 +16,10 @@ from eider.commands.captured_values import (
     use_dimensions,
     use_pins,
 )
+from eider.commands.outline_scale import try_scale
 from eider.datasheets import Datasheet
 from eider.datasheets.drawings_nearby import with_letters_drawn
+from eider.datasheets.outline_drawings import read_outline
 from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
 from eider.desktop.context import DesktopContext
@@ -328,9 +330,22 @@ class CapturePanel(QWidget):
 
     def keep_picture(self) -> None:
         """Keep the rectangle as a drawing of the datasheet beside the package sheet."""
-        picture = DatasheetPicture(self._sha, self._page, self._box)
-        self.controller.edit("Keep a drawing of the datasheet", lambda b: package_edits.add_picture(b, picture))
-        self.context.said.emit("Kept with the package sheet: Package, “Datasheet”")
+        picture, document, bundle = (
+            DatasheetPicture(self._sha, self._page, self._box),
+            self._document,
+            self.controller.bundle,
+        )
+        if document is None:
+            return
+
+        def done(made: DatasheetPicture) -> None:
+            self.controller.edit("Keep a drawing of the datasheet", lambda b: package_edits.add_picture(b, made))
+            to_scale = ", to scale" if made.scale else ""
+            self.context.said.emit(f"Kept with the package sheet{to_scale}: Package, “Datasheet”")
+
+        self._jobs.run(
+            "reading", lambda: try_scale(bundle, picture, read_outline(document, picture.page, picture.box)), done
+        )
         self.close_panel()
 
 

@@ -1,11 +1,15 @@
 """The datasheet's own drawings beside the package sheet: given a scale, with Eider's drawing laid over them."""
 
+from contextlib import closing
+
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from eider.commands import package_edits
+from eider.commands.outline_scale import scale_from_outline
+from eider.datasheets.outline_drawings import read_outline
 from eider.datasheets.page_frame import PageFrame
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
@@ -182,6 +186,8 @@ class DatasheetPictures(QWidget):
         self.view.measured.connect(self._measured)
         self.view.moved.connect(self._moved)
         self.measure_button = button("Set scale", self._begin_measuring, checkable=True)
+        self.find_button = button("Find scale", self._find_scale)
+        self.find_button.setToolTip("From the letters and lengths at the dimension lines of the drawing")
         self.over_button = button("Overlay", self._draw, checkable=True)
         self._say = label("", "soft", wrap=True)
         fill_widget(
@@ -190,7 +196,7 @@ class DatasheetPictures(QWidget):
                 row(self.choice, label("Shows"), self._shows, 1),
                 growing(self.view),
                 self._say,
-                row(self.letter, self.length, self.measure_button, 1),
+                row(self.letter, self.length, self.measure_button, self.find_button, 1),
                 row(self.over_button, button("Remove", self._remove), 1),
                 margins=4,
             ),
@@ -214,7 +220,7 @@ class DatasheetPictures(QWidget):
         letters = ["length of", *(letter.key for letter in family.letters)]
         set_choices(self.letter, letters)
         picture = self._current()
-        for widget in (self._shows, self.measure_button, self.over_button):
+        for widget in (self._shows, self.measure_button, self.find_button, self.over_button):
             widget.setEnabled(picture is not None)
         if picture is None:
             self._shown = ()
@@ -269,6 +275,22 @@ class DatasheetPictures(QWidget):
     def _begin_measuring(self) -> None:
         self.view.measuring = self.measure_button.isChecked()
         self._say.setText("Click the two ends of the length" if self.view.measuring else "")
+
+    def _find_scale(self) -> None:
+        """Give the drawing in hand its scale by what stands at its dimension lines."""
+        picture, bundle, library = self._current(), self.controller.bundle, self.controller.library
+        if picture is None:
+            return
+
+        def work() -> DatasheetPicture:
+            with closing(open_datasheet(library, picture.document)) as document:
+                return scale_from_outline(bundle, picture, read_outline(document, picture.page, picture.box))
+
+        def done(made: DatasheetPicture) -> None:
+            self.over_button.setChecked(True)
+            self._change(scale=made.scale, shift=made.shift, shows=made.shows)
+
+        self._jobs.run("reading", work, done, lambda fault: self._say.setText(str(fault)))
 
     def _measured(self, a: Point, b: Point) -> None:
         self.measure_button.setChecked(False)
