@@ -34,6 +34,8 @@ TWO_TERMINALS, NOTHING_KNOWN = 2, "gullwing-dual"
 FEWEST_LEADS, _PINS_TRIED = 3, (8, 10, 14, 16, 20, 24, 28, 32, 44, 48, 64, 80, 100)
 # By so much a family scores less than the one before it among those that are tried.
 RARER = 0.3
+# And by so much for each letter for which nothing but its length speaks: a family without it is likelier.
+NAMELESS = 1.0
 _BALL = re.compile(r"([A-Z]{1,2})(\d{1,3})")
 
 
@@ -108,7 +110,8 @@ def guess_family(
     doubt = "" if named or not others else f"told by its lengths alone; it may be {' or '.join(others)} as well"
     alone = "" if named or are_balls else "no package is named: told by its lengths alone"
     alone = f"no package is named: told by “{word}” in the title" if word else alone
-    meanings = propose_drawn_letters(family_of(key), PackageSheet(name="", family=key, pins=count), rows, drawn)
+    sheet = PackageSheet(name="", family=key, pins=count)
+    meanings = propose_drawn_letters(family_of(key), sheet, rows, drawn)
     question = deciding_question(family_of(key), meanings, rows)
     return FamilyGuess(key, count, best, doubt or alone, question)
 
@@ -123,7 +126,8 @@ def _tried(
     # Fewer pins always have room, so that the letters are the same for every count.
     for proposal in propose_drawn_letters(family, sheets[0], rows, drawn)[:1]:
         room = [sheet.pins for sheet in sheets if is_possible(family, sheet, proposal.letters, rows)]
-        yield _Tried(key, max(room), replace(proposal, score=proposal.score - RARER * rank))
+        score = proposal.score - RARER * rank - NAMELESS * len(proposal.doubts)
+        yield _Tried(key, max(room), replace(proposal, score=score))
 
 
 def _pin_fault(key: str, pins: int) -> bool:

@@ -1,6 +1,6 @@
 """Whether the lines at which letters stand in an outline drawing lie as a package of these lengths would have them."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from itertools import permutations
 from typing import Literal
 
@@ -62,7 +62,11 @@ def drawing_agrees(
         return {}
     by_view = {index: [span for span in spans if span.view == index] for index in {span.view for span in spans}}
     drawn = sorted(by_view.values(), key=len, reverse=True)[:MOST_VIEWS]
-    compared = [[_compared(here, view, meanings) for view in views] for here in drawn]
+    heights = {letter for v in views if v.name == "side" for letter, (axis, _r) in _places(v) if axis == "vertical"}
+    flat = {letter for v in views if v.name == "top" for letter, _place in _places(v)} - heights
+    compared = [
+        [_compared(here, view, meanings, heights if view.name == "top" else flat) for view in views] for here in drawn
+    ]
     best: dict[str, int] = {}
     for chosen in _pairings(len(drawn), len(views)):
         told: dict[str, int] = {}
@@ -85,12 +89,23 @@ def _points(told: Mapping[str, int]) -> float:
     return sum((-1.0, 1.0, 1.1)[agrees] for agrees in told.values())
 
 
-def _compared(spans: Sequence[DrawnSpan], view: View, meanings: Mapping[str, str]) -> dict[str, int]:
-    """What a view of the drawing says as one of Eider's, as it lies or, seen from above, turned by a quarter."""
+def _compared(
+    spans: Sequence[DrawnSpan], view: View, meanings: Mapping[str, str], elsewhere: Collection[str]
+) -> dict[str, int]:
+    """What a view of the drawing says as one of Eider's, as it lies or, seen from above, turned by a quarter.
+
+    Letters `elsewhere` cannot be seen in it: heights from above, and upright from the side what lies flat.
+    """
     places = dict(_places(view))
     straight = _held_against(spans, places, meanings, turned=False)
     turned = _held_against(spans, places, meanings, turned=True) if view.name == "top" else straight
-    return max(straight, turned, key=_points)
+    hidden = {
+        span.letter: DISAGREES
+        for span in spans
+        if meanings.get(span.letter) in elsewhere and (view.name == "top" or span.axis == "vertical")
+    }
+    best = straight if _points(straight) >= _points(turned) else turned
+    return {**hidden, **best}
 
 
 def _places(view: View) -> Iterator[tuple[str, tuple[PlaceAxis, DrawnReach]]]:

@@ -6,14 +6,13 @@ from itertools import combinations
 import msgspec
 
 from eider.geometry.limits import Limits
-from eider.model.finding import Severity
 from eider.model.package_sheet import PackageSheet
 from eider.packages.drawing_witness import DISAGREES, DrawnSpan, drawing_agrees
 from eider.packages.family import Family
-from eider.packages.letters import BEST, DatasheetLetter, Proposal, letter_fits, package_faults, propose_letters
+from eider.packages.letters import BEST, DatasheetLetter, Proposal, is_possible, letter_fits, propose_letters
 
 # So many proposals are held against a drawing, and so many are completed from it.
-CONSIDERED, COMPLETED = 20, 3
+CONSIDERED, COMPLETED = 20, 2
 # Points for a letter that lies in the drawing as it should, or does not.
 AGREES, SPEAKS_AGAINST = 0.5, -3.0
 DRAWN_SO, DRAWN_OTHERWISE = "the drawing agrees", "the drawing shows it otherwise"
@@ -34,9 +33,8 @@ class _Case(msgspec.Struct, frozen=True):
     def agreement(self, letters: dict[str, str]) -> dict[str, int]:
         return drawing_agrees(self.family, self.sheet, self.limits(), letters, self.drawn)
 
-    def is_impossible(self, letters: dict[str, str]) -> bool:
-        faults = package_faults(self.family, self.sheet, letters, self.rows)
-        return any(fault.severity is Severity.BLOCKER for fault in faults)
+    def is_possible(self, letters: dict[str, str]) -> bool:
+        return is_possible(self.family, self.sheet, letters, self.rows)
 
 
 def propose_drawn_letters(
@@ -91,25 +89,31 @@ def _sure_meanings(case: _Case, proposal: Proposal) -> dict[str, str]:
         if letter.key not in taken and letter_fits(letter, row.limits, taken, case.rows)
     ]
     wanted: dict[str, dict[str, int]] = {}
-    alone = [pair for pair in pairs if not _note_agreement(case, proposal, (pair,), wanted)]
+    before = case.agreement(proposal.letters) if pairs else {}
+    alone = [pair for pair in pairs if not _note_agreement(case, proposal, before, (pair,), wanted)]
     # The sides of a pad in the middle, of which one alone draws nothing.
-    for one, other in combinations(alone, 2):
+    sides = [pair for pair in alone if (letter := case.family.letter(pair[1])) is not None and letter.optional]
+    for one, other in combinations(sides, 2):
         if one[0] != other[0] and one[1] != other[1]:
-            _note_agreement(case, proposal, (one, other), wanted)
+            _note_agreement(case, proposal, before, (one, other), wanted)
     best = {own: [key for key, n in keys.items() if n == max(keys.values())] for own, keys in wanted.items()}
     firsts = [keys[0] for keys in best.values()]
     return {own: keys[0] for own, keys in best.items() if len(keys) == 1 and firsts.count(keys[0]) == 1}
 
 
 def _note_agreement(
-    case: _Case, proposal: Proposal, more: Sequence[tuple[str, str]], wanted: dict[str, dict[str, int]]
+    case: _Case,
+    proposal: Proposal,
+    before: dict[str, int],
+    more: Sequence[tuple[str, str]],
+    wanted: dict[str, dict[str, int]],
 ) -> bool:
     """Note how far the drawing agrees with further meanings; return whether it says anything of them."""
     tried = {**proposal.letters, **dict(more)}
-    told, before = case.agreement(tried), case.agreement(proposal.letters)
+    told = case.agreement(tried)
     agrees = [told.get(own, DISAGREES) for own, _standard in more]
     is_worse = any(told.get(own, DISAGREES) < how_far for own, how_far in before.items())
-    if all(agrees) and not is_worse and not case.is_impossible(tried):
+    if all(agrees) and not is_worse and case.is_possible(tried):
         for (own, standard), how_far in zip(more, agrees, strict=True):
             wanted.setdefault(own, {})[standard] = how_far
     return all(own in told for own, _standard in more)

@@ -68,7 +68,7 @@ def propose_letters(
     for state, style in sorted(begun, key=lambda entry: -entry[0].score):
         proposal = _proposal(family, state, rows, style)
         poorer = any(proposal.letters.items() <= better.letters.items() for better in found)
-        faults = [] if poorer else package_faults(family, sheet, proposal.letters, rows)
+        faults = [] if poorer else _package_faults(family, sheet, proposal.letters, rows)
         if not poorer and all(fault.severity is not Severity.BLOCKER for fault in faults):
             score = proposal.score + DOUBTFUL * len(faults)
             found.append(msgspec.structs.replace(proposal, score=round(score, 2)))
@@ -118,8 +118,11 @@ def letter_fits(letter: Letter, limits: Limits, taken: Mapping[str, int], rows: 
     """Whether a length can be a letter's beside those that others have taken, by the index of their row."""
     if limits.lower < 0:
         return False
-    if not letter.reference or letter.reference not in taken:
+    if not letter.reference:
         return True
+    if letter.reference not in taken:
+        # A cut corner of a pad that the sheet does not give is another length.
+        return not letter.optional
     low, high = letter.typical
     share = limits.middle / max(rows[taken[letter.reference]].limits.middle, 1e-9)
     return low <= share <= high
@@ -175,11 +178,11 @@ def _proposal(family: Family, state: _Begun, rows: Sequence[DatasheetLetter], st
 def is_possible(
     family: Family, sheet: PackageSheet, letters: Mapping[str, str], rows: Sequence[DatasheetLetter]
 ) -> bool:
-    """Whether letters, as a proposal gives them, make a package of the family without a fault."""
-    return not package_faults(family, sheet, letters, rows)
+    """Whether letters, as a proposal gives them, make a package of the family that can be."""
+    return all(f.severity is not Severity.BLOCKER for f in _package_faults(family, sheet, letters, rows))
 
 
-def package_faults(
+def _package_faults(
     family: Family, sheet: PackageSheet, letters: Mapping[str, str], rows: Sequence[DatasheetLetter]
 ) -> list[Implausible]:
     """What speaks against the package that letters make."""
