@@ -117,10 +117,22 @@ def test_where_no_package_is_named_a_word_of_the_title_is_asked_about(
 def test_doubts_come_in_the_order_of_the_work_and_go_one_by_one(library: Library, sheets: Path) -> None:
     made = draft_from_datasheet(library, sheets / "BRM-PT6.pdf").bundle
     kinds = [doubt.address.partition(".")[0] for doubt in open_doubts(made)]
-    assert kinds == sorted(kinds, key=["symbol", "sheet", "source"].index)
+    assert kinds == sorted(kinds, key=["symbol", "sheet", "part", "source"].index)
     first, *others = open_doubts(made)
     assert isinstance(first, Doubt)
     assert open_doubts(confirm_doubt(made, first)) == tuple(others)
+
+
+def test_a_draft_has_facts_description_and_its_outline_to_scale(library: Library, sheets: Path) -> None:
+    bundle = draft_from_datasheet(library, sheets / "NVK-1216T.pdf", DraftChoice(category="ic")).bundle
+    assert bundle.part.description == "Bridge converter, two channels, 24 bit, for the weighing perch"
+    # The table of order codes gives it; the absolute maximum ratings beside it are no facts.
+    assert bundle.part.facts["Operating temperature"].value == "-40 °C to 105 °C"
+    assert "Supply voltage" not in bundle.part.facts
+    (picture,) = bundle.sheet.pictures
+    assert picture.page == 3
+    assert picture.scale
+    assert picture.scale.letter == "E"
 
 
 @pytest.mark.parametrize(

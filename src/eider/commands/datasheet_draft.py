@@ -238,7 +238,7 @@ def _pins_named(package: str) -> int:
 
 def open_doubts(bundle: Bundle) -> tuple[Doubt, ...]:
     """The doubts of a draft that nobody has looked at yet, in the order of the work."""
-    order = {"symbol": 0, "sheet": 1, "lands": 2, "facts": 3}
+    order = {"symbol": 0, "sheet": 1, "lands": 2, "facts": 3, "part": 4}
     return tuple(sorted(bundle.part.to_confirm, key=lambda doubt: order.get(doubt.address.partition(".")[0], 9)))
 
 

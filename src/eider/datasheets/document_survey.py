@@ -126,7 +126,7 @@ def _table(page: PageText, box: Box) -> FoundItem | None:
     grid = find_grid(words, page.rulings, box)
     if grid is None or grid.rows < 2 or grid.columns < 2:
         return None
-    title = _title(page, box)
+    title = title_over(page, box)
     kind, confidence, rows = _kind(grid, unit_near(page, box), title)
     if kind is None:
         return None
@@ -194,8 +194,8 @@ def _is_unit_column(texts: list[str]) -> bool:
     return len(units) > 1 and len(units) >= 0.6 * len(texts) and any(len(text) > 1 or text in "VΩ%" for text in units)
 
 
-def _title(page: PageText, box: Box) -> str:
-    """The lines right over a table, and those inside that name it."""
+def title_over(page: PageText, box: Box) -> str:
+    """The lines right over a table (box in PDF points), and those inside that name it."""
     top, right = box[3] + NEAR_CAPTION, box[2] + NEAR_CAPTION
     above = [w for w in page.words if w.quarters == 0 and box[3] - 2 <= w.middle[1] <= top and w.middle[0] < right]
     inside = [w for w in page.words if w.quarters == 0 and holds(box, w.box)]
@@ -223,7 +223,7 @@ def _figures(page: PageText, taken: Sequence[Box]) -> Iterator[FoundItem]:
     boxes = [box for box in _clusters(free, page) if not any(_overlap(box, other) > 0.5 for other in taken)]
     for box in boxes[:MOST_FIGURES]:
         words = [word for word in page.words if holds(box, word.box)]
-        title = _title(page, box) + " " + _below(page, box)
+        title = title_over(page, box) + " " + _below(page, box)
         pins = figure_of_words(words).pins if words else ()
         numbers = {pin.number for pin in pins if pin.number.isdecimal() and pin.name}
         if len(numbers) >= 4 and {str(n) for n in range(1, len(numbers) + 1)} <= numbers:

@@ -1,24 +1,38 @@
 """Drafts a part from a datasheet: what is found in it is taken, with evidence, and every doubt is listed."""
 
+import re
 from collections.abc import Sequence
 from pathlib import Path
 
 import msgspec
 
 from eider.commands.datasheet_draft import TWO_TERMINALS, open_doubts, with_dimension_table, with_pin_table
+from eider.commands.drafted_facts import (
+    MANUFACTURER,
+    CitedRow,
+    with_drafted_description,
+    with_drafted_facts,
+    with_known_manufacturer,
+)
 from eider.commands.fact_edits import set_fact
 from eider.commands.new_parts import new_part
+from eider.commands.outline_scale import try_scale
+from eider.commands.package_edits import add_picture
 from eider.datasheets import Datasheet
-from eider.datasheets.document_survey import FoundItem, FoundKind, packages_named, survey
+from eider.datasheets.document_survey import FoundItem, FoundKind, packages_named, survey, title_over
 from eider.datasheets.drawings_nearby import with_letters_drawn
+from eider.datasheets.fact_rows import characteristics_in, order_facts_in
+from eider.datasheets.outline_drawings import read_outline
 from eider.datasheets.table_capture import capture_table
 from eider.errors import InputError
 from eider.evidence.evidence_changes import utc_now
+from eider.facts.categories import category_of
 from eider.library import Library
 from eider.model.address import FieldAddress
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.package_sheet import DatasheetPicture
 from eider.services.datasheet_opening import attach_datasheet
 from eider.services.part_opening import require_new_name
 from eider.services.tasks import Task
@@ -28,6 +42,10 @@ NUMBER = "Part number"
 # A package is named on the first pages.
 MOST_PAGES = 20
 TITLE_LINES = 4
+# So many outline drawings are kept with a draft.
+MOST_PICTURES = 4
+# What no part is meant to be used at.
+_LIMITS = re.compile(r"absolute|maximum rating|stress", re.IGNORECASE)
 
 
 class DraftChoice(msgspec.Struct, frozen=True):
@@ -107,6 +125,9 @@ def draft_from_datasheet(
             made, told = with_dimension_table(made, capture, link.sha256, who, named, title)
             doubts += told
         made = _with_number(made, datasheet, link.sha256, who)
+        made, told = _with_facts(library, made, datasheet, found, link.sha256)
+        doubts += told
+        made = _with_pictures(made, datasheet, found, dimensions, link.sha256)
     finally:
         datasheet.close()
     doubts += _left_out(found, [item for item in (pins, dimensions) if item is not None], link.sha256, made)
@@ -159,10 +180,47 @@ def _with_number(bundle: Bundle, datasheet: Datasheet, document: str, who: str) 
     return set_fact(bundle, NUMBER, name, evidence)
 
 
+def _with_facts(
+    library: Library, bundle: Bundle, datasheet: Datasheet, found: Sequence[FoundItem], document: str
+) -> tuple[Bundle, list[Doubt]]:
+    """The part with manufacturer, description and what tables of characteristics and order codes say of it."""
+    who, first = library.person().name, datasheet.read(1)
+    known = {row.facts.get(MANUFACTURER, "") for row in library.index.search().rows}
+    made = with_known_manufacturer(bundle, sorted(known), first, document, who)
+    made, doubts = with_drafted_description(made, first, document)
+    rows: list[CitedRow] = []
+    for item in found:
+        page = datasheet.read(item.page)
+        if item.kind == "ratings" and not _LIMITS.search(title_over(page, item.box)):
+            rows += (CitedRow(item.page, row) for row in characteristics_in(page, item.box))
+        if item.kind == "ordering":
+            rows += (CitedRow(item.page, row) for row in order_facts_in(page, item.box, bundle.part.name))
+    category = category_of(library.settings, bundle.part.category)
+    made, more = with_drafted_facts(made, category, rows, document, who)
+    return made, [*doubts, *more]
+
+
+def _with_pictures(
+    bundle: Bundle, datasheet: Datasheet, found: Sequence[FoundItem], dimensions: FoundItem | None, document: str
+) -> Bundle:
+    """The part with the outline drawings of its package, to scale where their lengths tell one."""
+    wanted = dimensions.package if dimensions else ""
+    for item in found:
+        if item.kind == "outline" and item.package in ("", wanted) and len(bundle.sheet.pictures) < MOST_PICTURES:
+            picture = DatasheetPicture(document, item.page, item.box)
+            bundle = add_picture(bundle, try_scale(bundle, picture, read_outline(datasheet, item.page, item.box)))
+    return bundle
+
+
 def _left_out(found: Sequence[FoundItem], taken: Sequence[FoundItem], document: str, bundle: Bundle) -> list[Doubt]:
     """What else there is of the kinds that were taken, and what is missing; two terminals need no table of pins."""
     source = str(FieldAddress("source"))
     doubts = [
+        Doubt(source, "", "lands are suggested here; enter them under Lands", document, item.page, item.box)
+        for item in found
+        if item.kind == "lands"
+    ]
+    doubts += [
         Doubt(source, "", f"another table of {item.kind} stands here; it was not taken", document, item.page, item.box)
         for item in found
         if item.kind in ("pins", "dimensions") and item not in taken

@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from eider.commands.datasheet_draft import open_doubts
 from eider.evidence.address_table import step_of_address
-from eider.model.address import Address, DimensionAddress, FieldAddress, PinAddress, parse_address
+from eider.model.address import Address, DimensionAddress, FactAddress, FieldAddress, PinAddress, parse_address
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.packages.registry import all_families
@@ -17,6 +17,7 @@ _FIELD_NAMES: Mapping[Address, str] = {
     FieldAddress("sheet", "dims"): "Dimensions",
     FieldAddress("symbol"): "Pins",
     FieldAddress("source"): "Datasheet",
+    FieldAddress("part", "description"): "Description",
 }
 
 
@@ -36,7 +37,7 @@ def doubt_rows(bundle: Bundle) -> tuple[DoubtRow, ...]:
 
 def _row(bundle: Bundle, doubt: Doubt) -> DoubtRow:
     address = parse_address(doubt.address)
-    is_typed = isinstance(address, DimensionAddress)
+    is_typed = isinstance(address, DimensionAddress | FactAddress)
     step = "" if is_typed else all_steps()[step_of_address(address)].title
     return DoubtRow(doubt, _name(bundle, address), step)
 
@@ -48,4 +49,6 @@ def _name(bundle: Bundle, address: Address) -> str:
         family = all_families().get(bundle.sheet.family)
         letter = family.letter(address.letter) if family else None
         return f"{address.letter}, {letter.meaning}" if letter else address.letter
+    if isinstance(address, FactAddress):
+        return address.name
     return _FIELD_NAMES.get(address, str(address))
