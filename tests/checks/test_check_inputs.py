@@ -29,6 +29,7 @@ OF_PART: dict[str, Input] = {
     "internal": "match",
     "pinout": "match",
     "datasheets": "datasheets",
+    "to_confirm": "doubts",
 }
 
 

@@ -8,6 +8,7 @@ from reportlab.lib.styles import getSampleStyleSheet
 from reportlab.platypus import Paragraph, SimpleDocTemplate, Table
 
 from drawn_tables import DUAL_ROWS, draw, tables_of
+from eider.checks import PartUnderCheck, run_checks
 from eider.commands.datasheet_draft import confirm_doubt, family_of_package, open_doubts
 from eider.demo.parts import LIBRARIAN
 from eider.demo.sheets import write_datasheets
@@ -16,7 +17,9 @@ from eider.evidence.address_table import evidenced_values
 from eider.geometry.lengths import parse_limits
 from eider.library import Library, init_library
 from eider.model.doubt import Doubt
+from eider.model.finding import Severity
 from eider.packages.registry import all_families
+from eider.rulebooks import standard_rulebook
 from eider.services.datasheet_drafts import DraftChoice, draft_from_datasheet, find_in_datasheet, packages_found
 
 SMALL = [["Symbol", "Min", "Nom", "Max"], ["A", "-", "-", "1.10"], ["A1", "0.05", "-", "0.15"],
@@ -121,6 +124,18 @@ def test_doubts_come_in_the_order_of_the_work_and_go_one_by_one(library: Library
     first, *others = open_doubts(made)
     assert isinstance(first, Doubt)
     assert open_doubts(confirm_doubt(made, first)) == tuple(others)
+
+
+def test_a_draft_is_not_released_before_its_doubts_are_looked_at(library: Library, sheets: Path) -> None:
+    bundle = draft_from_datasheet(library, sheets / "BRM-L18.pdf").bundle
+    view = PartUnderCheck(bundle, standard_rulebook(), library.settings)
+    hits = [hit for hit in run_checks(view) if hit.check == "evidence.to-confirm"]
+    assert len(hits) == len(open_doubts(bundle)) > 0
+    assert all(hit.severity is Severity.BLOCKER for hit in hits)
+    for doubt in open_doubts(bundle):
+        bundle = confirm_doubt(bundle, doubt)
+    view = PartUnderCheck(bundle, standard_rulebook(), library.settings)
+    assert not [hit for hit in run_checks(view) if hit.check == "evidence.to-confirm"]
 
 
 def test_a_draft_has_facts_description_and_its_outline_to_scale(library: Library, sheets: Path) -> None:

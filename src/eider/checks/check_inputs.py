@@ -7,7 +7,9 @@ from eider.model.bundle import Bundle
 from eider.model.library import LibrarySettings
 from eider.rulebooks import Rulebook
 
-Input = Literal["sheet", "lands", "symbol", "body", "about", "facts", "match", "datasheets", "rulebook", "settings"]
+Input = Literal[
+    "sheet", "lands", "symbol", "body", "about", "facts", "match", "datasheets", "doubts", "rulebook", "settings"
+]
 INPUTS: tuple[Input, ...] = get_args(Input)
 
 
@@ -23,6 +25,7 @@ def inputs_of(bundle: Bundle, rulebook: Rulebook, settings: LibrarySettings) -> 
         "facts": part.facts,
         "match": (part.match, part.mechanical, part.internal, part.pinout),
         "datasheets": part.datasheets,
+        "doubts": part.to_confirm,
         "rulebook": rulebook,
         "settings": settings,
     }

@@ -6,7 +6,7 @@ from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
 from eider.evidence.address_table import evidenced_values
 from eider.evidence.evidence_changes import restore_value
-from eider.model.address import DimensionAddress
+from eider.model.address import DimensionAddress, parse_address
 from eider.model.bundle import Bundle
 from eider.model.evidence import EvidenceKind
 from eider.model.finding import Finding, Severity
@@ -50,6 +50,18 @@ def same_place(view: PartUnderCheck) -> Iterator[CheckHit]:
             message = f"{letter} and {seen[place]} were both read from the same place on page {evidence.page}"
             yield CheckHit(DimensionAddress(letter), message, f"“{evidence.text}”", "a place each")
         seen.setdefault(place, letter)
+
+
+@check("evidence.to-confirm", Severity.BLOCKER, reads=("doubts",))
+def to_confirm(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """Somebody has looked at every reading of a draft that could be otherwise.
+
+    What a datasheet was read to say, and nobody has held against its page, is a guess: confirm or correct it in Source.
+    """
+    for doubt in view.bundle.part.to_confirm:
+        read = f"“{doubt.reading}” is not confirmed" if doubt.reading else "The draft is not confirmed"
+        page = f" (page {doubt.page})" if doubt.page else ""
+        yield CheckHit(parse_address(doubt.address), f"{read}{page}: {doubt.reason}", doubt.reading, "looked at")
 
 
 def _shares_row(view: PartUnderCheck, one: str, other: str) -> bool:

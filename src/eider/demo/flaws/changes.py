@@ -12,6 +12,7 @@ from eider.geometry.lengths import format_limits
 from eider.geometry.limits import Limits
 from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
+from eider.model.doubt import Doubt
 from eider.model.finding import Severity
 from eider.model.footprint import Adjustment, SilkscreenOverride
 from eider.model.package_sheet import Dimension
@@ -116,6 +117,16 @@ def _with_dims(bundle: Bundle, dims: dict[str, Dimension]) -> Bundle:
 def wrong_place(letter: str, other: str) -> Change:
     """The evidence of one dimension under another's letter."""
     return lambda b: set_evidence(b, {DimensionAddress(letter): b.sheet.dims[other].evidence})
+
+
+def with_doubt(bundle: Bundle) -> Bundle:
+    """The part as a draft leaves it: the letter of one length was guessed, and nobody has confirmed it."""
+    address = DimensionAddress("E1")
+    held = bundle.sheet.dims["E1"].evidence
+    reason = "taken as E1, the body width: told by its length alone"
+    page, box, document = (held.page, held.box, held.document) if held else (0, None, "")
+    doubt = Doubt(str(address), "E 4.30–4.50", reason, document, page, box)
+    return replace(bundle, part=replace(bundle.part, to_confirm=(doubt,)))
 
 
 def with_pin(number: str, /, **changes: Any) -> Change:

@@ -8,6 +8,7 @@ from eider.demo.flaws.changes import (
     mils_as_mm,
     misread,
     replace,
+    with_doubt,
     without_evidence,
     wrong_place,
 )
@@ -70,4 +71,5 @@ FLAWS = (
         brings=frozenset({"sheet.no-evidence"}),
     ),
     Flaw("evidence.same-place", "the value of the next row, taken twice", wrong_place("D", "E1")),
+    Flaw("evidence.to-confirm", "a guess of the draft that nobody looked at", with_doubt),
 )
