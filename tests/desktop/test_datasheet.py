@@ -30,6 +30,7 @@ from eider.desktop.app.window import MainWindow
 from eider.desktop.datasheet.page_area import PageArea
 from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.part_page import PartPage
+from eider.desktop.part.source.step import SourceStep
 from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.symbol import Pin
@@ -350,6 +351,22 @@ def test_a_drawing_with_known_lengths_is_laid_over_without_a_click(page: PartPag
     settle(qtbot, window_of(page))
     press(qtbot, pictures, "Find scale")
     wait_for(qtbot, lambda: "fewer than two lengths" in pictures._say.text())
+
+
+def test_an_outline_that_was_found_is_kept(page: PartPage, qtbot: QtBot) -> None:
+    step = open_step(page, 0)
+    assert isinstance(step, SourceStep)
+    table, found = step.found.table, step.found
+    wait_for(qtbot, lambda: any(item.kind == "outline" for item in table.records.records))
+    step._tabs.setCurrentWidget(found)
+    kinds = [item.kind for item in table.records.records]
+    table.select_rows([kinds.index("pins")])
+    assert found.act.text() == "Read this table"
+    table.select_rows([kinds.index("outline")])
+    press(qtbot, found, "Keep this drawing")
+    wait_for(qtbot, lambda: bool(page.controller.bundle.sheet.pictures))
+    (kept,) = page.controller.bundle.sheet.pictures
+    assert (kept.page, kept.scale) == (DIMENSIONS_PAGE, None)
 
 
 def test_text_is_selected_and_copied(page: PartPage, qtbot: QtBot) -> None:

@@ -94,5 +94,15 @@ def test_the_sides_of_a_pad_are_told_by_their_lines() -> None:
     assert "Q" not in propose_letters(family, sheet, rows(texts))[0].letters
 
 
+def test_a_height_that_can_be_either_of_two_is_taken_and_asked_about() -> None:
+    texts = ALIKE | {"Q": "0.10–0.14"}
+    drawn = (*LEADS_UP_AND_DOWN, DrawnSpan("Q", 1, "vertical", "edge"))
+    found = propose_drawn_letters(FAMILY, SHEET, rows(texts), drawn)
+    assert found[0].letters == {**OVER_THE_LEADS, "Q": "A1"}
+    question = deciding_question(FAMILY, found, rows(texts))
+    assert question
+    assert (question.letter, {answer.standard for answer in question.answers}) == ("Q", {"A1", "c"})
+
+
 def test_nothing_is_said_where_nothing_can_be_drawn() -> None:
     assert drawing_agrees(FAMILY, SHEET, {}, {}, LEADS_UP_AND_DOWN) == {}

@@ -50,7 +50,8 @@ def propose_drawn_letters(
     case = _Case(family, sheet, rows, drawn)
     found = [_held_against(case, proposal) for proposal in propose_letters(family, sheet, rows, most=CONSIDERED)]
     found = sorted(found, key=lambda proposal: -proposal.score)[:BEST]
-    return (*(_completed(case, proposal) for proposal in found[:COMPLETED]), *found[COMPLETED:])
+    completed = [made for proposal in found[:COMPLETED] for made in _completed(case, proposal)]
+    return (*completed, *found[COMPLETED:])[:BEST]
 
 
 def _held_against(case: _Case, proposal: Proposal) -> Proposal:
@@ -65,20 +66,31 @@ def _held_against(case: _Case, proposal: Proposal) -> Proposal:
     return msgspec.structs.replace(proposal, reasons=reasons, doubts=doubts, score=round(score, 2))
 
 
-def _completed(case: _Case, proposal: Proposal) -> Proposal:
-    """A proposal with those of the rows left over whose lines in the drawing can be but one other length's."""
-    sure = _sure_meanings(case, proposal)
+def _completed(case: _Case, proposal: Proposal) -> list[Proposal]:
+    """A proposal with those of the rows left over whose lines in the drawing can be but one other length's.
+
+    Where one more can be either of two there are two proposals, between which a question decides.
+    """
+    best = _drawn_meanings(case, proposal)
+    firsts = [key for keys in best.values() for key in keys]
+    sure = {own: keys[0] for own, keys in best.items() if len(keys) == 1 and firsts.count(keys[0]) == 1}
+    open_rows = [own for own, keys in best.items() if len(keys) == 2 and not set(keys) & set(sure.values())]
+    ways = [{**sure, open_rows[0]: key} for key in best[open_rows[0]]] if open_rows else [sure]
+    return [_with_meanings(proposal, more) for more in ways]
+
+
+def _with_meanings(proposal: Proposal, more: dict[str, str]) -> Proposal:
     return msgspec.structs.replace(
         proposal,
-        letters={**proposal.letters, **sure},
-        reasons={**proposal.reasons, **dict.fromkeys(sure, DRAWN_SO)},
-        doubts={**proposal.doubts, **dict.fromkeys(sure, DRAWN_ALONE)},
-        score=round(proposal.score + AGREES * len(sure), 2),
+        letters={**proposal.letters, **more},
+        reasons={**proposal.reasons, **dict.fromkeys(more, DRAWN_SO)},
+        doubts={**proposal.doubts, **dict.fromkeys(more, DRAWN_ALONE)},
+        score=round(proposal.score + AGREES * len(more), 2),
     )
 
 
-def _sure_meanings(case: _Case, proposal: Proposal) -> dict[str, str]:
-    """For rows left over the one meaning with which the drawing agrees best, where it is no other row's too."""
+def _drawn_meanings(case: _Case, proposal: Proposal) -> dict[str, list[str]]:
+    """For rows left over the meanings with which the drawing agrees best, in the order of the family's letters."""
     taken = {key: index for index, row in enumerate(case.rows) if (key := proposal.letters.get(row.letter))}
     lettered = {span.letter for span in case.drawn}
     left = [row for row in case.rows if row.letter not in proposal.letters and row.letter in lettered]
@@ -96,9 +108,7 @@ def _sure_meanings(case: _Case, proposal: Proposal) -> dict[str, str]:
     for one, other in combinations(sides, 2):
         if one[0] != other[0] and one[1] != other[1]:
             _note_agreement(case, proposal, before, (one, other), wanted)
-    best = {own: [key for key, n in keys.items() if n == max(keys.values())] for own, keys in wanted.items()}
-    firsts = [keys[0] for keys in best.values()]
-    return {own: keys[0] for own, keys in best.items() if len(keys) == 1 and firsts.count(keys[0]) == 1}
+    return {own: [key for key, n in keys.items() if n == max(keys.values())] for own, keys in wanted.items()}
 
 
 def _note_agreement(

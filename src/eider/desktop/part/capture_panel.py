@@ -7,7 +7,6 @@ from typing import Any
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QComboBox, QTabWidget, QWidget
 
-from eider.commands import package_edits
 from eider.commands.captured_values import (
     family_members,
     lettered_rows,
@@ -16,10 +15,8 @@ from eider.commands.captured_values import (
     use_dimensions,
     use_pins,
 )
-from eider.commands.outline_scale import try_scale
 from eider.datasheets import Datasheet
 from eider.datasheets.drawings_nearby import with_letters_drawn
-from eider.datasheets.outline_drawings import read_outline
 from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
 from eider.desktop.context import DesktopContext
@@ -27,6 +24,7 @@ from eider.desktop.part.capture_columns import LEFT_OUT, CaptureColumns
 from eider.desktop.part.capture_tables import CapturedDimensionRow, CapturedPinRow, dimension_table, pin_table
 from eider.desktop.part.captured_outline_view import CapturedOutlineView
 from eider.desktop.part.controller import PartController
+from eider.desktop.part.keep_drawing import keep_drawing
 from eider.desktop.part.letter_question_bar import LetterQuestionBar
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.facts.categories import pin_columns
@@ -330,22 +328,7 @@ class CapturePanel(QWidget):
 
     def keep_picture(self) -> None:
         """Keep the rectangle as a drawing of the datasheet beside the package sheet."""
-        picture, document, bundle = (
-            DatasheetPicture(self._sha, self._page, self._box),
-            self._document,
-            self.controller.bundle,
-        )
-        if document is None:
-            return
-
-        def done(made: DatasheetPicture) -> None:
-            self.controller.edit("Keep a drawing of the datasheet", lambda b: package_edits.add_picture(b, made))
-            to_scale = ", to scale" if made.scale else ""
-            self.context.said.emit(f"Kept with the package sheet{to_scale}: Package, “Datasheet”")
-
-        self._jobs.run(
-            "reading", lambda: try_scale(bundle, picture, read_outline(document, picture.page, picture.box)), done
-        )
+        keep_drawing(self.controller, self.context, self._jobs, DatasheetPicture(self._sha, self._page, self._box))
         self.close_panel()
 
 

@@ -14,6 +14,9 @@ from eider.model.wording import counted
 from eider.services.datasheet_drafts import find_in_datasheet
 from eider.services.tasks import Task
 
+# What is kept beside the package sheet and not read as a table.
+DRAWINGS = ("outline",)
+
 
 class FoundPanel(QWidget):
     """`place_asked` tells page and box of what is in hand, `read_asked` that it is to be captured; `listed` tells all
@@ -22,6 +25,7 @@ class FoundPanel(QWidget):
     place_asked = pyqtSignal(int, object)
     listed = pyqtSignal(object)
     read_asked = pyqtSignal(int, object)
+    drawing_asked = pyqtSignal(str, int, object)
 
     def __init__(self, library: Library, context: DesktopContext, jobs: OwnedJobs) -> None:
         super().__init__()
@@ -79,9 +83,12 @@ class FoundPanel(QWidget):
 
     def _show_place(self, found: FoundItem | None) -> None:
         if found is not None:
+            self.act.setText("Keep this drawing" if found.kind in DRAWINGS else "Read this table")
             self.place_asked.emit(found.page, found.box)
 
     def _read(self) -> None:
         found = self.table.record()
-        if found is not None:
+        if found is not None and found.kind in DRAWINGS:
+            self.drawing_asked.emit(self._sha, found.page, found.box)
+        elif found is not None:
             self.read_asked.emit(found.page, found.box)

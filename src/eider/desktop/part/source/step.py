@@ -11,6 +11,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.datasheet.page_stack import PageMark
 from eider.desktop.part.controller import PartController
+from eider.desktop.part.keep_drawing import keep_drawing
 from eider.desktop.part.source.confirm_panel import ConfirmPanel
 from eider.desktop.part.source.found_panel import FoundPanel
 from eider.desktop.part.source.newer_panel import NewerPanel
@@ -22,6 +23,7 @@ from eider.evidence.address_table import evidenced_values
 from eider.evidence.evidence_changes import set_evidence_at
 from eider.model.address import Address
 from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.package_sheet import DatasheetPicture
 from eider.model.part import DatasheetLink
 from eider.model.wording import counted
 from eider.services.datasheet_opening import attach_datasheet
@@ -74,6 +76,7 @@ class SourceStep(PartStep):
         self.found.place_asked.connect(self._go_to_box)
         self.found.listed.connect(self._mark_found)
         self.found.read_asked.connect(self._read_found)
+        self.found.drawing_asked.connect(self._keep_found)
         self._tabs.addTab(self.found, "Found")
         self.confirming = ConfirmPanel(controller, context)
         self.confirming.place_asked.connect(self._show_place)
@@ -171,6 +174,9 @@ class SourceStep(PartStep):
         if self.view:
             self.view.show_box(page, box)
             self.view.boxed.emit(page, box)
+
+    def _keep_found(self, sha: str, page: int, box: tuple[float, float, float, float]) -> None:
+        keep_drawing(self.controller, self.context, self.jobs, DatasheetPicture(sha, page, box))
 
     def _go_to_box(self, page: int, box: tuple[float, float, float, float]) -> None:
         if self.view:
