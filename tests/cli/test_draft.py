@@ -27,7 +27,7 @@ def test_a_draft_is_a_working_copy_with_its_doubts(library: Library, sheet: Path
 def test_what_is_to_be_confirmed_is_told_with_its_page(library: Library, sheet: Path) -> None:
     said = eider("draft", str(library.folder), sheet, "--name", "LYN-OP2").stdout
     assert said.startswith("LYN-OP2: 0 pins, gullwing-dual, 8 dimensions")
-    assert "to confirm: sheet.family: gullwing-dual" in said and "(page 1)" in said
+    assert "to confirm: sheet.family: Dual gull-wing" in said and "(page 1)" in said
 
 
 def test_a_second_draft_of_the_same_name_is_refused(library: Library, sheet: Path) -> None:

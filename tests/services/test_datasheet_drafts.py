@@ -138,6 +138,11 @@ def test_a_draft_is_not_released_before_its_doubts_are_looked_at(library: Librar
     assert not [hit for hit in run_checks(view) if hit.check == "evidence.to-confirm"]
 
 
+def test_a_number_that_the_pin_table_passes_over_is_a_place_without_a_lead(library: Library, sheets: Path) -> None:
+    sheet = draft_from_datasheet(library, sheets / "BRM-L18.pdf").bundle.sheet
+    assert (sheet.pins, sheet.missing) == (6, ("5",))
+
+
 def test_a_draft_has_facts_description_and_its_outline_to_scale(library: Library, sheets: Path) -> None:
     bundle = draft_from_datasheet(library, sheets / "NVK-1216T.pdf", DraftChoice(category="ic")).bundle
     assert bundle.part.description == "Bridge converter, two channels, 24 bit, for the weighing perch"

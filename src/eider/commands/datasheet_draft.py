@@ -32,6 +32,8 @@ _FOR_MANY = ("gullwing-dual", "no-lead-quad", "gullwing-quad", "no-lead-dual", "
 TWO_TERMINALS, NOTHING_KNOWN = 2, "gullwing-dual"
 # Where nothing tells how many pins there are, families of more than so many leads are tried with these.
 FEWEST_LEADS, _PINS_TRIED = 3, (8, 10, 14, 16, 20, 24, 28, 32, 44, 48, 64, 80, 100)
+# So many numbers that a table passes over are places without a lead; more are another numbering.
+MOST_GONE = 2
 # By so much a family scores less than the one before it among those that are tried.
 RARER = 0.3
 # And by so much for each letter for which nothing but its length speaks: a family without it is likelier.
@@ -101,13 +103,14 @@ def guess_family(
     tried.sort(key=lambda entry: (bool(entry.proposal.missing), -entry.proposal.score))
     if not tried or tried[0].proposal.missing:
         key = tried[0].key if tried else next(iter(possible), NOTHING_KNOWN)
-        told = f"no family fits all of the letters; {key} was taken"
+        told = f"no family fits all of the letters; {family_of(key).title} was taken"
         count = tried[0].pins if tried else pins or family_of(key).default_pins
         return FamilyGuess(key, count, tried[0].proposal if tried else None, told)
     key, count, best = tried[0]
     near = (entry for entry in tried[1:] if not entry.proposal.missing)
     others = [entry.key for entry in near if best.score - entry.proposal.score < NEAR_SCORE]
-    doubt = "" if named or not others else f"told by its lengths alone; it may be {' or '.join(others)} as well"
+    titles = " or ".join(family_of(other).title for other in others)
+    doubt = "" if named or not others else f"told by its lengths alone; it may be {titles} as well"
     alone = "" if named or are_balls else "no package is named: told by its lengths alone"
     alone = f"no package is named: told by “{word}” in the title" if word else alone
     sheet = PackageSheet(name="", family=key, pins=count)
@@ -169,7 +172,8 @@ def with_dimension_table(
     guess = guess_family(package, pins, lengths, are_balls, title, capture.drawn)
     made = replace(bundle, sheet=_sheet_of(bundle.sheet, guess.key, guess.pins, numbers))
     at = (document, capture.page, capture.box)
-    doubts = [Doubt(str(FieldAddress("sheet", "family")), guess.key, guess.doubt, *at)] if guess.doubt else []
+    title_of_family = family_of(guess.key).title
+    doubts = [Doubt(str(FieldAddress("sheet", "family")), title_of_family, guess.doubt, *at)] if guess.doubt else []
     if not pins and guess.pins != TWO_TERMINALS:
         told = "nothing tells how many pins there are"
         doubts.append(Doubt(str(FieldAddress("sheet", "pins")), str(guess.pins), told, *at))
@@ -198,7 +202,9 @@ def with_dimension_table(
 
 
 def _sheet_of(sheet: PackageSheet, key: str, pins: int, numbers: Sequence[str]) -> PackageSheet:
-    """The sheet of a family for so many pins: a thermal pad is no lead, and balls tell rows and columns."""
+    """The sheet of a family for so many pins: a thermal pad is no lead, balls tell rows and columns, and a number that
+    the table passes over is a place without a lead.
+    """
     family = family_of(key)
     made = replace(sheet, family=key, kind=next(iter(family.kinds), ""), pins=pins)
     balls = [(found[1], int(found[2])) for number in numbers if (found := _BALL.fullmatch(number))]
@@ -208,6 +214,10 @@ def _sheet_of(sheet: PackageSheet, key: str, pins: int, numbers: Sequence[str]) 
         places = {f"{row_letter(r)}{c}" for r in range(rows) for c in range(1, columns + 1)}
         missing = tuple(sorted(places - set(numbers), key=lambda place: (len(place), place)))
         return replace(made, rows=rows, columns=columns, missing=missing)
+    counted_to = {int(number) for number in numbers if number.isdecimal()}
+    gone = sorted(set(range(1, max(counted_to, default=0) + 1)) - counted_to)
+    if 0 < len(gone) <= MOST_GONE and not family.pin_fault(pins + len(gone)):
+        return replace(made, pins=pins + len(gone), missing=tuple(map(str, gone)))
     if family.pin_fault(pins) and pins > 1 and not family.pin_fault(pins - 1):
         return replace(made, pins=pins - 1)
     return made

@@ -61,7 +61,12 @@ def to_confirm(view: PartUnderCheck) -> Iterator[CheckHit]:
     for doubt in view.bundle.part.to_confirm:
         read = f"“{doubt.reading}” is not confirmed" if doubt.reading else "The draft is not confirmed"
         page = f" (page {doubt.page})" if doubt.page else ""
-        yield CheckHit(parse_address(doubt.address), f"{read}{page}: {doubt.reason}", doubt.reading, "looked at")
+        yield CheckHit(
+            parse_address(doubt.address),
+            f"{read}{page}: {doubt.reason}",
+            doubt.reading or "nothing",
+            "confirmed or corrected",
+        )
 
 
 def _shares_row(view: PartUnderCheck, one: str, other: str) -> bool:
