@@ -49,7 +49,7 @@ def test_a_draft_opens_at_what_is_to_be_confirmed(drafted: PartPage, qtbot: QtBo
     panel = source(drafted).confirming
     assert panel.isVisible()
     assert doubts(drafted) == ["sheet.family", "sheet.pins", "sheet.dims.A", "source"]
-    assert panel.reading.text() == drafted.controller.bundle.sheet.family
+    assert panel.reading.text() == "Dual gull-wing"
     view = source(drafted).view
     assert view
     qtbot.waitUntil(lambda: view.page == 2)

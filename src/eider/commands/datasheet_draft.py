@@ -38,6 +38,8 @@ MOST_GONE = 2
 RARER = 0.3
 # And by so much for each letter for which nothing but its length speaks: a family without it is likelier.
 NAMELESS = 1.0
+# A letter that always means the same to those who use it, and is taken for something else.
+MISNAMED, _STANDARD = 2.0, frozenset({"A1", "A2", "D1", "D2", "E1", "E2", "e1", "L1"})
 _BALL = re.compile(r"([A-Z]{1,2})(\d{1,3})")
 
 
@@ -100,7 +102,7 @@ def guess_family(
     else:
         possible = [key for key in (_FOR_TWO if pins == TWO_TERMINALS else _FOR_MANY) if not _pin_fault(key, pins)]
     tried = [entry for rank, key in enumerate(possible) for entry in _tried(key, pins, rows, drawn, rank)]
-    tried.sort(key=lambda entry: (bool(entry.proposal.missing), -entry.proposal.score))
+    tried.sort(key=lambda entry: -entry.proposal.score)
     if not tried or tried[0].proposal.missing:
         key = tried[0].key if tried else next(iter(possible), NOTHING_KNOWN)
         told = f"no family fits all of the letters; {family_of(key).title} was taken"
@@ -129,7 +131,8 @@ def _tried(
     # Fewer pins always have room, so that the letters are the same for every count.
     for proposal in propose_drawn_letters(family, sheets[0], rows, drawn)[:1]:
         room = [sheet.pins for sheet in sheets if is_possible(family, sheet, proposal.letters, rows)]
-        score = proposal.score - RARER * rank - NAMELESS * len(proposal.doubts)
+        misnamed = sum(own in _STANDARD and own != key for own, key in proposal.letters.items())
+        score = proposal.score - RARER * rank - NAMELESS * len(proposal.doubts) - MISNAMED * misnamed
         yield _Tried(key, max(room), replace(proposal, score=score))
 
 
