@@ -33,6 +33,15 @@ def test_a_letter_of_the_drawing_above_is_no_heading(opened: Open) -> None:
     assert {row.letter: row.text for row in read.rows}["A"] == ".280–.300 in"
 
 
+def test_the_bits_of_a_register_are_no_pins(tmp_path: Path) -> None:
+    rows = [["Bit", "Name", "Access", "Reset", "Description"]]
+    rows += [[str(bit), f"EN{bit}", "R/W", "0", "enables the channel"] for bit in range(8)]
+    draw(tmp_path / "a.pdf", rows)
+    datasheet = Datasheet(tmp_path / "a.pdf")
+    assert list(survey(datasheet)) == []
+    datasheet.close()
+
+
 def test_a_table_over_pages_is_one(opened: Open) -> None:
     (pins,) = [item for item in survey(opened("NVK-U100P")) if item.kind == "pins"]
     assert pins.rows == 100

@@ -12,7 +12,7 @@ import msgspec
 import numpy as np
 import numpy.typing as npt
 
-from eider.datasheets.page_frame import PageFrame
+from eider.datasheets.page_frame import PageFrame, ordered
 from eider.datasheets.page_paths import PathPiece, read_paths
 from eider.datasheets.page_words import Char, PageWord, read_words
 from eider.datasheets.ruling_lines import Ruling, read_rulings
@@ -23,6 +23,7 @@ _pdfium = threading.RLock()
 LARGEST_SIDE = 6000
 # A page with more characters is no page for people; the rest is left out.
 MOST_CHARS = 60_000
+SPACE = 32
 # So many letters before and after a hit are shown with it.
 AROUND = 28
 # The pages read last are kept: a table is looked at by several readers, and on the page after it.
@@ -211,13 +212,16 @@ def _chars(textpage: Any) -> Iterator[Char]:
     x, y = ctypes.c_double(), ctypes.c_double()
     for index in range(min(textpage.count_chars(), MOST_CHARS)):
         code = pdfium.FPDFText_GetUnicode(raw, index)
-        if pdfium.FPDFText_IsGenerated(raw, index) == 1:
+        # What it makes up are spaces and ends of lines: nothing else has to be asked about.
+        if code <= SPACE and pdfium.FPDFText_IsGenerated(raw, index) == 1:
             continue
         pdfium.FPDFText_GetLooseCharBox(raw, index, rect)
         pdfium.FPDFText_GetCharOrigin(raw, index, x, y)
         angle = pdfium.FPDFText_GetCharAngle(raw, index)
-        quarters = round(-angle / (math.pi / 2)) % 4
+        quarters = round(-angle / (math.pi / 2)) % 4 if angle else 0
         box = (rect.left, rect.bottom, rect.right, rect.top)
+        if box[0] > box[2] or box[1] > box[3]:
+            box = ordered(*box)
         size = (box[2] - box[0]) if quarters % 2 else (box[3] - box[1])
         yield Char(code, box, (x.value, y.value), max(size, 0.1), quarters)
 

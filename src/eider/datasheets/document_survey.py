@@ -43,6 +43,8 @@ _ORDERING = re.compile(
     r"order|part number|device|marking|packing|tape|reel|temperature range|qty|quantity|status", re.I
 )
 _LANDS = re.compile(r"land pattern|footprint|solder(?:ing)? pad|pcb layout|recommended (?:pad|land)", re.I)
+# Headings of tables of registers, whose bits are numbered and named as pins are.
+_REGISTERS = re.compile(r"\b(?:bits?|registers?|offset|address|reset|access|fields?)\b", re.I)
 _OUTLINE = re.compile(r"outline|package (?:drawing|dimension|information)|mechanical|dimensions", re.I)
 _PACKAGE = re.compile(
     r"\b((?:[VTMHLW]?S?SOP|[STMV]?SO(?:IC)?|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT|SOD|SC|TO|LCC|PLCC|WLCSP|DPAK|D2PAK|MELF)"
@@ -150,9 +152,14 @@ def _kind(grid: TableGrid, unit: str, title: str) -> tuple[FoundKind | None, flo
         return ("lands" if _LANDS.search(title) else "dimensions"), share, good
     if len(set(map(str.lower, _ORDERING.findall(heading)))) >= 2:
         return "ordering", 0.7, grid.rows - 1
-    if good_pins >= FEWEST_ROWS and good_pins >= GOOD * all_pins:
+    if good_pins >= FEWEST_ROWS and good_pins >= GOOD * all_pins and not _REGISTERS.search(" ".join(_headings(grid))):
         return "pins", 0.5 * good_pins / max(all_pins, 1), good_pins
     return None, 0.0, 0
+
+
+def _headings(grid: TableGrid) -> Iterator[str]:
+    """The texts of the first row."""
+    return (cleaned(cell.text) for cell in grid.row(0))
 
 
 def _good_pins(table: ReadPinTable) -> tuple[int, int]:

@@ -2,10 +2,11 @@
 
 import unicodedata
 from collections.abc import Iterable, Iterator
+from functools import lru_cache
 
 import msgspec
 
-from eider.datasheets.page_frame import joined, turned
+from eider.datasheets.page_frame import turned
 from eider.geometry.shapes import Box, Point
 
 # Shares of the text size: a gap that parts words, the size of raised or lowered text, how far it then stands off the
@@ -79,8 +80,11 @@ class _Piece:
             self.marks += text
         else:
             self.text += text
-            self.box = joined(self.box, box)
-        self.right = max(self.right, box[2])
+            (a, b, c, d), (e, f, g, h) = self.box, box
+            # Compared here: a page has thousands of characters, and calls are what they cost.
+            self.box = (a if a < e else e, b if b < f else f, c if c > g else g, d if d > h else h)
+        if box[2] > self.right:
+            self.right = box[2]
 
     def word(self) -> PageWord:
         box = turned(self.box, -self.quarters)
@@ -97,8 +101,10 @@ def _pieces(chars: Iterable[Char]) -> Iterator[_Piece]:
             if word:
                 word.closed = True
             continue
-        box = turned(char.box, char.quarters)
-        base = turned((*char.base, *char.base), char.quarters)[1]
+        box, base = char.box, char.base[1]
+        if char.quarters:
+            box = turned(box, char.quarters)
+            base = turned((*char.base, *char.base), char.quarters)[1]
         how = word.takes(char, box, base) if word else ""
         if word and how:
             word.add(text, box, how)
@@ -110,6 +116,7 @@ def _pieces(chars: Iterable[Char]) -> Iterator[_Piece]:
         yield word
 
 
+@lru_cache(maxsize=4096)
 def _text(code: int) -> str:
     """The character as it is read: ligatures taken apart, spaces of all kinds alike, controls left out."""
     if code in _SIGNS:
