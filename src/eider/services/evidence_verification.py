@@ -3,6 +3,7 @@
 import re
 from collections import Counter
 from collections.abc import Iterable, Iterator
+from functools import partial
 from typing import Literal
 
 import msgspec
@@ -17,6 +18,7 @@ from eider.evidence.value_evidence import EvidencedValue
 from eider.library import Library
 from eider.library.index import PartRow
 from eider.model.address import Address
+from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.services.datasheet_opening import open_datasheet
 from eider.services.tasks import Task
@@ -35,6 +37,7 @@ class VerifiedValue(msgspec.Struct, frozen=True):
 
     item: str
     address: Address
+    name: str
     page: int
     was: str
     reads: str
@@ -52,13 +55,32 @@ def verify_parts(library: Library, rows: Iterable[PartRow], task: Task | None = 
     try:
         for index, row in enumerate(found):
             task.report(index / max(len(found), 1), f"reading what {row.name} cites")
-            bundle = library.load(row.id)
-            for value in evidenced_values(bundle):
-                evidence = value.evidence
-                if evidence is not None and evidence.kind == EvidenceKind.DATASHEET and evidence.box is not None:
-                    yield _verified(row.name, value, evidence, pages)
+            yield from _cited_values(library.load(row.id), pages)
     finally:
         pages.close()
+
+
+def verify_bundle(library: Library, bundle: Bundle, task: Task | None = None) -> list[VerifiedValue]:
+    """The same for one part as it is open, changes that are not kept yet included.
+
+    Raises:
+        CancelledError: the user cancelled.
+    """
+    task, pages, found = task or Task(), _Pages(library), []
+    try:
+        for value in _cited_values(bundle, pages):
+            task.report(0.0, f"page {value.page}")
+            found.append(value)
+    finally:
+        pages.close()
+    return found
+
+
+def _cited_values(bundle: Bundle, pages: "_Pages") -> Iterator[VerifiedValue]:
+    for value in evidenced_values(bundle):
+        evidence = value.evidence
+        if evidence is not None and evidence.kind == EvidenceKind.DATASHEET and evidence.box is not None:
+            yield _verified(bundle.part.name, value, evidence, pages)
 
 
 class _Pages:
@@ -99,22 +121,23 @@ class _Pages:
 
 def _verified(item: str, value: EvidencedValue, evidence: Evidence, pages: _Pages) -> VerifiedValue:
     was = cleaned(evidence.text or value.text)
+    make = partial(VerifiedValue, item, value.address, value.name, evidence.page, was)
     try:
         text = pages.text(evidence.document, evidence.page)
     except EiderError as fault:
-        return VerifiedValue(item, value.address, evidence.page, was, str(fault), "unreadable")
+        return make(str(fault), "unreadable")
     box = evidence.box
     inside = [word.text for word in text.words if box is not None and holds(box, word.box)]
     reads = cleaned(" ".join(inside))
     if not text.words:
-        return VerifiedValue(item, value.address, evidence.page, was, "the page has no text", "unreadable")
+        return make("the page has no text", "unreadable")
     if _tokens(was) == _tokens(reads) or (not evidence.text and _tokens(was) <= _tokens(reads)):
         outcome: Outcome = "same"
     elif _tokens(was) and _tokens(was) <= _tokens(" ".join(word.text for word in text.words)) and not inside:
         outcome = "moved"
     else:
         outcome = "differs"
-    return VerifiedValue(item, value.address, evidence.page, was, reads, outcome)
+    return make(reads, outcome)
 
 
 def _tokens(text: str) -> Counter[str]:

@@ -10,7 +10,8 @@ from PyQt6.QtWidgets import QLabel, QSizePolicy, QWidget
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.snippets import DatasheetSnippets
 from eider.desktop.part.controller import PartController
-from eider.desktop.widgets.layouts import button, column, fill_widget, growing, row
+from eider.desktop.widgets.flow_layout import flow
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing
 from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.evidence.evidence_changes import confirm_values, restore_value
@@ -18,6 +19,8 @@ from eider.evidence.value_evidence import is_struck
 from eider.views.part_values import ValueRow
 
 ROW_HEIGHT, PICTURE = 34, QSize(150, 28)
+# With less the column of evidence is not seen.
+LEAST_WIDTH = 430
 
 
 class ValuesTable(QWidget):
@@ -46,12 +49,12 @@ class ValuesTable(QWidget):
         self._large.setMinimumHeight(40)
         self._large.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.table.entered_record.connect(self._show_large)
-        tools = row(
+        tools = flow(
             button("Confirm selected", lambda: self._confirm(True)),
-            button("Undo move", lambda: self._confirm(False)),
+            button("Withdraw confirmation", lambda: self._confirm(False)),
             button("Restore datasheet value", self._restore),
-            1,
         )
+        self.setMinimumWidth(LEAST_WIDTH)
         fill_widget(self, column(growing(self.table), self._large, tools, margins=0))
 
     def show_values(self, values: Sequence[ValueRow]) -> None:

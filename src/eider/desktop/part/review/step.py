@@ -14,6 +14,7 @@ from eider.desktop.part.controller import PartController
 from eider.desktop.part.review.findings_panel import FindingsPanel
 from eider.desktop.part.review.proof_request import ProofRequest
 from eider.desktop.part.review.review_panel import ReviewPanel
+from eider.desktop.part.review.verify_panel import VerifyPanel
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.flow_layout import flow
@@ -58,7 +59,9 @@ class ReviewStep(PartStep):
         self.values = ValuesTable(self.controller, self.context)
         left = QTabWidget()
         left.addTab(self.found, "Findings by step")
-        left.addTab(column(self._coverage, growing(self.values), margins=4), "Values with their evidence")
+        self.verifying = VerifyPanel(self.controller, self.context, self.jobs)
+        values = column(self._coverage, growing(self.values), self.verifying, margins=4)
+        left.addTab(values, "Values with their evidence")
         self.review = ReviewPanel(self.controller, self.context)
         left.addTab(self.review, "Review")
         if self.controller.reviewing is not None:
