@@ -33,6 +33,11 @@ def test_a_letter_of_the_drawing_above_is_no_heading(opened: Open) -> None:
     assert {row.letter: row.text for row in read.rows}["A"] == ".280–.300 in"
 
 
+def test_order_codes_and_sizes_of_a_family_are_called_so(opened: Open) -> None:
+    kinds = {item.kind: item.page for item in survey(opened("LYN-C"))}
+    assert kinds == {"ordering": 1, "outline": 2, "family": 2}
+
+
 def test_the_bits_of_a_register_are_no_pins(tmp_path: Path) -> None:
     rows = [["Bit", "Name", "Access", "Reset", "Description"]]
     rows += [[str(bit), f"EN{bit}", "R/W", "0", "enables the channel"] for bit in range(8)]

@@ -32,6 +32,9 @@ FOUND_WORDS: Mapping[FoundKind, str] = {
     "ratings": "electrical table",
     "pinout": "pinout figure",
 }
+# Tables that are read row by row; those of dimensions are of one package or of a family.
+DIMENSIONS: tuple[FoundKind, ...] = ("dimensions", "family")
+TABLES_READ: tuple[FoundKind, ...] = ("pins", *DIMENSIONS)
 # Letters of packages: one letter, its second forms, and the pairs that houses use.
 _LETTER = re.compile(r"[A-Za-zθαβφ∅]\d{0,2}|[HDEL][DEp]|[bcL]p|[a-z]{2,3}\d?|e[A-Z]\d?|[DE]h")
 _ELECTRICAL = re.compile(
@@ -42,6 +45,7 @@ _ELECTRICAL_NAME = re.compile(r"[VIPtfRCTQ][A-Z]{2,}\w*|[VIPtfR]\w*[A-Z]\w*|θJ[
 _ORDERING = re.compile(
     r"order|part number|device|marking|packing|tape|reel|temperature range|qty|quantity|status", re.I
 )
+_ORDER_CODE = re.compile(r"[A-Z]{2,}[A-Z0-9]*-[A-Z0-9][A-Z0-9./-]*")
 _LANDS = re.compile(r"land pattern|footprint|solder(?:ing)? pad|pcb layout|recommended (?:pad|land)", re.I)
 # Headings of tables of registers, whose bits are numbered and named as pins are.
 _REGISTERS = re.compile(r"\b(?:bits?|registers?|offset|address|reset|access|fields?)\b", re.I)
@@ -55,7 +59,7 @@ _LEADS_FIRST = re.compile(
     r"((?:[VTMHLW]?S?SOP|SOIC|SO|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT))\b"
 )
 # Rows that a table needs to be one of its kind, and the share of its rows that must be good.
-FEWEST_ROWS, GOOD = 3, 0.5
+FEWEST_ROWS, GOOD, HEADING_ROWS = 3, 0.5, 4
 # With units of electricity in so many of its rows a table is one of ratings.
 ELECTRICAL = 0.3
 LARGEST_MM, SMALLEST_MM = 200.0, 0.005
@@ -93,7 +97,7 @@ def survey(
         except DatasheetError:
             continue
         for found in survey_page(page):
-            if number in covered and found.kind in ("pins", "dimensions") and _is_at_top(page, found.box):
+            if number in covered and found.kind in TABLES_READ and _is_at_top(page, found.box):
                 continue
             item, further = _followed(datasheet, page, found)
             covered |= further
@@ -109,7 +113,7 @@ def survey_page(page: PageText) -> tuple[FoundItem, ...]:
 
 def _followed(datasheet: Datasheet, page: PageText, found: FoundItem) -> tuple[FoundItem, set[int]]:
     """A table with the rows that it has on following pages, and which pages these are."""
-    if found.kind not in ("pins", "dimensions") or found.page == datasheet.pages or not is_last_on(page, found.box):
+    if found.kind not in TABLES_READ or found.page == datasheet.pages or not is_last_on(page, found.box):
         return found, set()
     try:
         capture = capture_table(datasheet, found.page, found.box, "pins" if found.kind == "pins" else "dimensions")
@@ -145,11 +149,16 @@ def _kind(grid: TableGrid, unit: str, title: str) -> tuple[FoundKind | None, flo
     is_sure = not pins.doubt and (good_pins >= good or bool(dimensions.doubt))
     if is_sure and good_pins >= FEWEST_ROWS and good_pins >= GOOD * all_pins:
         return "pins", good_pins / max(all_pins, 1), good_pins
+    # Headings of the page often stand so near that they are the first rows.
+    first = " ".join(cell.text for row in range(min(grid.rows, HEADING_ROWS)) for cell in grid.row(row))
+    if "order" in f"{heading} {first}".lower() and _order_code_share(grid) >= GOOD:
+        return "ordering", 0.9, grid.rows - 1
     if electrical >= ELECTRICAL:
         return "ratings", min(1.0, 0.5 + electrical / 2), grid.rows - 1
     if good >= FEWEST_ROWS and good >= GOOD * all_rows:
         share = good / max(all_rows, 1) * (0.8 if dimensions.doubt else 1.0)
-        return ("lands" if _LANDS.search(title) else "dimensions"), share, good
+        plain: FoundKind = "family" if _is_of_a_family(dimensions) else "dimensions"
+        return ("lands" if _LANDS.search(title) else plain), share, good
     if len(set(map(str.lower, _ORDERING.findall(heading)))) >= 2:
         return "ordering", 0.7, grid.rows - 1
     if good_pins >= FEWEST_ROWS and good_pins >= GOOD * all_pins and not _REGISTERS.search(" ".join(_headings(grid))):
@@ -168,6 +177,12 @@ def _good_pins(table: ReadPinTable) -> tuple[int, int]:
     if "number" not in table.columns or "name" not in table.columns:
         return 0, len(table.rows)
     return sum(not row.doubt for row in named), len(table.rows)
+
+
+def _is_of_a_family(table: ReadDimensionTable) -> bool:
+    """Whether letters stand across the top and each of several rows is of another size."""
+    is_across = any(column.role == "letter" for column in table.columns)
+    return is_across and len({row.member for row in table.rows if row.member}) > 1
 
 
 def _good_dimensions(table: ReadDimensionTable) -> tuple[int, int]:
@@ -194,6 +209,12 @@ def _electrical_share(grid: TableGrid) -> float:
         for row in range(grid.rows - 1)
     )
     return rows / max(grid.rows - 1, 1)
+
+
+def _order_code_share(grid: TableGrid) -> float:
+    """The share of rows with a word such as an order code: capitals, figures and a hyphen."""
+    rows = [[cleaned(cell.text) for cell in grid.row(row)] for row in range(1, grid.rows)]
+    return sum(any(_ORDER_CODE.fullmatch(text) for text in texts) for texts in rows) / max(len(rows), 1)
 
 
 def _is_unit_column(texts: list[str]) -> bool:

@@ -19,7 +19,15 @@ from eider.commands.new_parts import new_part
 from eider.commands.outline_scale import try_scale
 from eider.commands.package_edits import add_picture
 from eider.datasheets import Datasheet
-from eider.datasheets.document_survey import FoundItem, FoundKind, packages_named, survey, title_over
+from eider.datasheets.document_survey import (
+    DIMENSIONS,
+    TABLES_READ,
+    FoundItem,
+    FoundKind,
+    packages_named,
+    survey,
+    title_over,
+)
 from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.fact_rows import characteristics_in, order_facts_in
 from eider.datasheets.outline_drawings import read_outline
@@ -99,13 +107,13 @@ def draft_from_datasheet(
     task = task or Task()
     require_new_name(library, choice.name or path.stem)
     found = find_in_datasheet(path, task) if found is None else found
-    tables = [item for item in found if item.kind in ("pins", "dimensions")]
+    tables = [item for item in found if item.kind in TABLES_READ]
     if not tables:
         raise InputError(
             f"no table of pins or dimensions was found in {path.name}; draw a rectangle round what it has under Source"
         )
-    dimensions = _chosen(found, "dimensions", choice.package)
-    pins = _chosen(found, "pins", choice.package)
+    dimensions = _chosen(found, DIMENSIONS, choice.package)
+    pins = _chosen(found, ("pins",), choice.package)
     link = attach_datasheet(library, path)
     category = choice.category or next(iter(library.settings.categories), "")
     made = new_part(choice.name or path.stem, category, library.settings)
@@ -137,21 +145,21 @@ def draft_from_datasheet(
 
 def packages_found(found: Sequence[FoundItem]) -> list[str]:
     """The packages that tables of pins and dimensions are named for, in the order of the alphabet."""
-    return sorted({item.package for item in found if item.package and item.kind in ("pins", "dimensions")})
+    return sorted({item.package for item in found if item.package and item.kind in TABLES_READ})
 
 
-def _chosen(found: Sequence[FoundItem], kind: FoundKind, package: str) -> FoundItem | None:
-    """The table of a kind that belongs to the package; the one with most rows where all are of one.
+def _chosen(found: Sequence[FoundItem], kinds: Sequence[FoundKind], package: str) -> FoundItem | None:
+    """The table of some kinds that belongs to the package; the one with most rows where all are of one.
 
     Raises:
         InputError: there are tables of several packages, and none is chosen.
     """
-    tables = [item for item in found if item.kind == kind]
+    tables = [item for item in found if item.kind in kinds]
     named = packages_found(tables)
     if package:
         wanted = _plain(package)
         fitting = [item for item in tables if _plain(item.package) == wanted]
-        if named and not fitting and kind == "dimensions":
+        if named and not fitting and kinds == DIMENSIONS:
             raise InputError(f"no table of dimensions is for {package}; the document has {', '.join(named)}")
         tables = fitting or [item for item in tables if not item.package]
     elif len(named) > 1:
@@ -223,9 +231,9 @@ def _left_out(found: Sequence[FoundItem], taken: Sequence[FoundItem], document: 
     doubts += [
         Doubt(source, "", f"another table of {item.kind} stands here; it was not taken", document, item.page, item.box)
         for item in found
-        if item.kind in ("pins", "dimensions") and item not in taken
+        if item.kind in TABLES_READ and item not in taken
     ]
-    kinds = {item.kind for item in taken}
+    kinds = {"dimensions" if item.kind in DIMENSIONS else item.kind for item in taken}
     for kind in ("pins", "dimensions"):
         if kind not in kinds and (kind == "dimensions" or bundle.sheet.pins != TWO_TERMINALS):
             doubts.append(Doubt(source, "", f"no table of {kind} was found", document))

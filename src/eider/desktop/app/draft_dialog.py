@@ -5,12 +5,10 @@ from collections.abc import Mapping, Sequence
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLineEdit, QWidget
 
-from eider.datasheets.document_survey import FOUND_WORDS, FoundItem, FoundKind
+from eider.datasheets.document_survey import FOUND_WORDS, TABLES_READ, FoundItem
 from eider.desktop.widgets.layouts import button, label, row
 from eider.model.wording import counted
 from eider.services.datasheet_drafts import DraftChoice, packages_found
-
-TAKEN: tuple[FoundKind, ...] = ("pins", "dimensions")
 
 
 class DraftDialog(QDialog):
@@ -53,6 +51,6 @@ class DraftDialog(QDialog):
 
 def found_words(found: Sequence[FoundItem]) -> str:
     """What was found in a datasheet, for whoever is about to draft a part from it."""
-    counts = [(sum(item.kind == kind for item in found), FOUND_WORDS[kind]) for kind in TAKEN]
+    counts = [(sum(item.kind == kind for item in found), FOUND_WORDS[kind]) for kind in TABLES_READ]
     told = [counted(count, words, words.replace("table", "tables", 1)) for count, words in counts if count]
     return f"Found in this datasheet: {' and '.join(told)}." if told else "No table of pins or dimensions was found."

@@ -42,7 +42,7 @@ class ValuesTable(QWidget):
             ],
             context.theme,
         )
-        self.table.set_widths(100, 88, 156, 26)
+        self.table.set_widths(92, 84, 150, 24)
         self.table.set_row_height(ROW_HEIGHT, PICTURE)
         self.snippets.arrived.connect(self._repaint)
         self._large = QLabel()
