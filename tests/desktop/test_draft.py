@@ -3,11 +3,13 @@
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, press, settle, type_text, window_of
 from drawn_tables import DUAL_ROWS, draw
+from eider.datasheets.document_survey import FoundItem
 from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.part.source.step import SourceStep
@@ -105,6 +107,19 @@ def test_what_was_found_is_listed_and_read(drafted: PartPage, qtbot: QtBot) -> N
     panel = drafted.findChild(CapturePanel)
     qtbot.waitUntil(lambda: panel.isVisible(), timeout=20_000)
     settle(qtbot, window_of(drafted))
+
+
+def test_what_is_found_is_listed_while_the_rest_is_read(drafted: PartPage, qtbot: QtBot) -> None:
+    found = source(drafted).found
+    qtbot.waitUntil(lambda: len(found.table.records.records) == 1, timeout=20_000)
+    first = FoundItem("pins", 1, (0.0, 0.0, 9.0, 9.0), "", 1.0, 8)
+    found._sha, found._so_far = "a document that is still read", []
+    with qtbot.waitSignal(found.listed, timeout=5_000) as told:
+        found._arrived.emit("another document", replace(first, page=7))
+        found._arrived.emit("a document that is still read", first)
+        found._arrived.emit("a document that is still read", replace(first, page=2))
+    assert [item.page for item in told.args[0]] == [1, 2]
+    assert [item.page for item in found.table.records.records] == [1, 2]
 
 
 def test_a_name_that_is_taken_is_told_in_the_dialog(

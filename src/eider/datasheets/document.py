@@ -210,6 +210,7 @@ def _chars(textpage: Any) -> Iterator[Char]:
     raw = textpage.raw
     rect = pdfium.FS_RECTF()
     x, y = ctypes.c_double(), ctypes.c_double()
+    level, quarters = math.nan, 0
     for index in range(min(textpage.count_chars(), MOST_CHARS)):
         code = pdfium.FPDFText_GetUnicode(raw, index)
         # What it makes up are spaces and ends of lines: nothing else has to be asked about.
@@ -217,8 +218,11 @@ def _chars(textpage: Any) -> Iterator[Char]:
             continue
         pdfium.FPDFText_GetLooseCharBox(raw, index, rect)
         pdfium.FPDFText_GetCharOrigin(raw, index, x, y)
-        angle = pdfium.FPDFText_GetCharAngle(raw, index)
-        quarters = round(-angle / (math.pi / 2)) % 4 if angle else 0
+        # A character on the baseline of one that runs across runs across too: each call counts on a page of text.
+        if quarters or y.value != level:
+            angle = pdfium.FPDFText_GetCharAngle(raw, index)
+            quarters = round(-angle / (math.pi / 2)) % 4 if angle else 0
+        level = y.value
         box = (rect.left, rect.bottom, rect.right, rect.top)
         if box[0] > box[2] or box[1] > box[3]:
             box = ordered(*box)

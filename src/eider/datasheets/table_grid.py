@@ -97,14 +97,19 @@ class TableGrid(msgspec.Struct, frozen=True):
 def text_lines(words: Sequence[PageWord]) -> list[list[PageWord]]:
     """Words by line, top to bottom and left to right."""
     lines: list[list[PageWord]] = []
-    for word in sorted(words, key=lambda w: -w.middle[1]):
-        line = next(
-            (x for x in lines[-3:] if abs(x[0].middle[1] - word.middle[1]) < 0.4 * min(x[0].size, word.size)), None
-        )
-        if line is None:
-            lines.append([word])
+    levels: list[tuple[float, float]] = []
+    # Heights are worked out once: pages are split into lines again and again.
+    heights = [(word.box[1] + word.box[3]) / 2 for word in words]
+    for at in sorted(range(len(words)), key=lambda i: -heights[i]):
+        word, y = words[at], heights[at]
+        for index in range(max(0, len(lines) - 3), len(lines)):
+            level, size = levels[index]
+            if abs(level - y) < 0.4 * min(size, word.size):
+                lines[index].append(word)
+                break
         else:
-            line.append(word)
+            lines.append([word])
+            levels.append((y, word.size))
     return [sorted(line, key=lambda w: w.box[0]) for line in lines]
 
 
@@ -429,5 +434,9 @@ def _filled(
     r0, r1 = min(r for r, _ in group), max(r for r, _ in group) + 1
     c0, c1 = min(c for _, c in group), max(c for _, c in group) + 1
     box = (edges[c0], rows[r1], edges[c1], rows[r0])
-    found = tuple(tuple(w for phrase in line for w in phrase if holds(box, w.box)) for line in lines)
+    # Lines of other rows have no word in it; to ask each of their words is what most time went into.
+    near = [
+        line for line in lines if line and box[1] - line[0][0].size <= line[0][0].middle[1] <= box[3] + line[0][0].size
+    ]
+    found = tuple(tuple(w for phrase in line for w in phrase if holds(box, w.box)) for line in near)
     return Cell(r0, c0, r1 - r0, c1 - c0, box, tuple(line for line in found if line))

@@ -3,7 +3,7 @@
 import re
 import tomllib
 from collections.abc import Mapping
-from functools import cache
+from functools import cache, lru_cache
 from importlib import resources
 
 import msgspec
@@ -41,6 +41,7 @@ def headings() -> Headings:
     return convert(tomllib.loads(text), Headings, "headings.toml")
 
 
+@lru_cache(8192)
 def plain(text: str) -> str:
     """A heading without stops, colons, brackets and units."""
     text = re.sub(r"[\[(][^\])]*[\])]", " ", cleaned(text).lower())

@@ -66,6 +66,7 @@ def is_number(text: str) -> bool:
     return bool(_PLAIN.match(text.strip()))
 
 
+@lru_cache(8192)
 def cleaned(text: str) -> str:
     """Signs as a number field takes them: minus, dashes, narrow spaces; dots that lead to a value are left out."""
     text = text.translate(_PLAIN_SIGNS)

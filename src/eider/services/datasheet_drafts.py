@@ -1,7 +1,7 @@
 """Drafts a part from a datasheet: what is found in it is taken, with evidence, and every doubt is listed."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 import msgspec
@@ -76,8 +76,10 @@ class DatasheetDraft(msgspec.Struct, frozen=True):
 NO_CHOICE = DraftChoice()
 
 
-def find_in_datasheet(path: Path, task: Task | None = None) -> tuple[FoundItem, ...]:
-    """The tables and figures of a document.
+def find_in_datasheet(
+    path: Path, task: Task | None = None, hear: Callable[[FoundItem], None] = lambda _item: None
+) -> tuple[FoundItem, ...]:
+    """The tables and figures of a document; `hear` is told of each as soon as it is found.
 
     Raises:
         DatasheetError: it cannot be opened. CancelledError: the user cancelled.
@@ -85,7 +87,11 @@ def find_in_datasheet(path: Path, task: Task | None = None) -> tuple[FoundItem, 
     task = task or Task()
     datasheet = Datasheet(path)
     try:
-        return tuple(survey(datasheet, task.report))
+        found: list[FoundItem] = []
+        for item in survey(datasheet, task.report):
+            hear(item)
+            found.append(item)
+        return tuple(found)
     finally:
         datasheet.close()
 

@@ -1,6 +1,6 @@
 """Found in this datasheet: its tables and figures, each shown at its place, and read on request."""
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from eider.datasheets.document_survey import FOUND_WORDS, FoundItem
@@ -16,6 +16,8 @@ from eider.services.tasks import Task
 
 # What is kept beside the package sheet and not read as a table.
 DRAWINGS = ("outline",)
+# While a document is read the list is shown anew no more often than this.
+REFRESH_MS = 250
 
 
 class FoundPanel(QWidget):
@@ -26,6 +28,8 @@ class FoundPanel(QWidget):
     listed = pyqtSignal(object)
     read_asked = pyqtSignal(int, object)
     drawing_asked = pyqtSignal(str, int, object)
+    # From the thread that reads: of which document, and what.
+    _arrived = pyqtSignal(str, object)
 
     def __init__(self, library: Library, context: DesktopContext, jobs: OwnedJobs) -> None:
         super().__init__()
@@ -33,6 +37,12 @@ class FoundPanel(QWidget):
         # What was found in documents that were read through, by their sums.
         self._known: dict[str, tuple[FoundItem, ...]] = {}
         self._sha = ""
+        self._so_far: list[FoundItem] = []
+        self._arrived.connect(self._add)
+        self._refresh = QTimer(self)
+        self._refresh.setSingleShot(True)
+        self._refresh.setInterval(REFRESH_MS)
+        self._refresh.timeout.connect(self._show_so_far)
         self.about = label("Open a datasheet: its tables and figures are listed here.", "soft", wrap=True)
         self.table = RecordView[FoundItem](
             [
@@ -59,10 +69,12 @@ class FoundPanel(QWidget):
             return
         self.table.show_records(())
         self.listed.emit(())
+        self._so_far = []
         self.about.setText("Reading the datasheet through…")
 
         def work(task: Task) -> tuple[FoundItem, ...]:
-            return find_in_datasheet(self._library.attachments.path(DocumentKind.DATASHEET, sha), task)
+            path = self._library.attachments.path(DocumentKind.DATASHEET, sha)
+            return find_in_datasheet(path, task, lambda item: self._arrived.emit(sha, item))
 
         def done(found: tuple[FoundItem, ...]) -> None:
             self._known[sha] = found
@@ -72,6 +84,19 @@ class FoundPanel(QWidget):
         self._jobs.run_long(
             "reading", "Reading the datasheet through", work, done, lambda f: self.about.setText(str(f))
         )
+
+    def _add(self, sha: str, item: FoundItem) -> None:
+        if sha == self._sha and sha not in self._known:
+            self._so_far.append(item)
+            if not self._refresh.isActive():
+                self._refresh.start()
+
+    def _show_so_far(self) -> None:
+        """What was found up to now, while the rest is still being read."""
+        if self._sha not in self._known and self._so_far:
+            self.table.show_records(tuple(self._so_far))
+            self.listed.emit(tuple(self._so_far))
+            self.act.setEnabled(True)
 
     def _show(self, sha: str) -> None:
         found = self._known[sha]
