@@ -13,6 +13,7 @@ from eider.commands.captured_values import lettered_rows
 from eider.datasheets import Datasheet
 from eider.datasheets.document_survey import survey
 from eider.datasheets.drawings_nearby import with_letters_drawn
+from eider.datasheets.font_letters import UNREADABLE
 from eider.datasheets.outline_drawings import OutlineDrawing, read_outline
 from eider.datasheets.page_trial import try_pages
 from eider.datasheets.pin_tables import pins_from_table
@@ -91,6 +92,7 @@ def _capture_all(pdf: Path, as_json: bool) -> None:
     begin = time.perf_counter()
     with shown_progress() as task, closing(Datasheet(pdf)) as datasheet:
         found, pages = tuple(survey(datasheet, task.report)), datasheet.pages
+        unreadable = sorted(datasheet.unreadable)
     seconds = round(time.perf_counter() - begin, 2)
     lines = [
         f"page {item.page}: {item.kind}, {counted(item.rows, 'row')}"
@@ -100,7 +102,9 @@ def _capture_all(pdf: Path, as_json: bool) -> None:
     told = lines or [
         "nothing was found: no tables of pins or dimensions, no figures; draw a rectangle round what there is"
     ]
-    finish({"found": found, "pages": pages, "seconds": seconds}, told, as_json)
+    if unreadable:
+        told.append(f"pages not read: {', '.join(map(str, unreadable))}; {UNREADABLE}")
+    finish({"found": found, "pages": pages, "seconds": seconds, "unreadable": unreadable}, told, as_json)
 
 
 def _outline_data(pdf: Path, page: int, box: Box, drawing: OutlineDrawing) -> tuple[dict[str, Any], list[str]]:

@@ -12,6 +12,7 @@ import msgspec
 import numpy as np
 import numpy.typing as npt
 
+from eider.datasheets.font_letters import lacks_letters, makes_words
 from eider.datasheets.page_frame import PageFrame, ordered
 from eider.datasheets.page_paths import PathPiece, read_paths
 from eider.datasheets.page_words import Char, PageWord, read_words
@@ -43,12 +44,16 @@ class Hit(msgspec.Struct, frozen=True):
 
 
 class PageText(msgspec.Struct, frozen=True):
-    """What stands on a page (from 1): words and rulings, in PDF points, and how the page is shown."""
+    """What stands on a page (from 1): words and rulings, in PDF points, and how the page is shown.
+
+    It is not `is_readable` where its fonts do not say which letters they draw, so that its words are others.
+    """
 
     page: int
     frame: PageFrame
     words: tuple[PageWord, ...]
     rulings: tuple[Ruling, ...]
+    is_readable: bool = True
 
 
 class Datasheet:
@@ -59,6 +64,8 @@ class Datasheet:
 
         self.path = path
         self._read_last: dict[int, PageText] = {}
+        # Pages, of those that were read, whose fonts do not say which letters they draw.
+        self.unreadable: set[int] = set()
         try:
             with _pdfium:
                 self._document: Any = pypdfium2.PdfDocument(str(path))
@@ -130,9 +137,10 @@ class Datasheet:
             found = self._read_last.pop(page, None)
             if found is None:
                 with closing(opened.get_textpage()) as textpage:
-                    found = PageText(
-                        page, _frame(opened), read_words(_chars(textpage)), read_rulings(read_paths(opened))
-                    )
+                    words, rulings = read_words(_chars(textpage)), read_rulings(read_paths(opened))
+                    is_readable = makes_words(words) or not lacks_letters(textpage)
+                found = PageText(page, _frame(opened), words, rulings, is_readable)
+                self.unreadable |= set() if is_readable else {page}
             self._read_last[page] = found
             for oldest in list(self._read_last)[:-READ_KEPT]:
                 del self._read_last[oldest]

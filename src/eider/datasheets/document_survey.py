@@ -8,6 +8,7 @@ import msgspec
 
 from eider.datasheets.dimension_tables import ReadDimensionTable, read_dimension_table
 from eider.datasheets.document import Datasheet, DatasheetError, PageText
+from eider.datasheets.font_letters import UNREADABLE
 from eider.datasheets.page_frame import holds, joined
 from eider.datasheets.page_words import PageWord, line_text
 from eider.datasheets.pin_tables import ReadPinTable, read_pin_table
@@ -88,6 +89,9 @@ def survey(
     """The tables and figures of a document, page by page; a table over several pages is one, where it begins.
 
     `report` hears the share that is done, and may raise to cancel. A page that cannot be read is passed over.
+
+    Raises:
+        DatasheetError: no page can be read, as its fonts do not say which letters they draw.
     """
     covered: set[int] = set()
     for number in range(1, datasheet.pages + 1):
@@ -96,12 +100,14 @@ def survey(
             page = datasheet.read(number)
         except DatasheetError:
             continue
-        for found in survey_page(page):
+        for found in survey_page(page) if page.is_readable else ():
             if number in covered and found.kind in TABLES_READ and _is_at_top(page, found.box):
                 continue
             item, further = _followed(datasheet, page, found)
             covered |= further
             yield item
+    if len(datasheet.unreadable) == datasheet.pages:
+        raise DatasheetError(f"{datasheet.path.name} cannot be read: {UNREADABLE}")
 
 
 def survey_page(page: PageText) -> tuple[FoundItem, ...]:

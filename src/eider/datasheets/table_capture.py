@@ -9,6 +9,7 @@ import msgspec
 from eider.datasheets.dimension_columns import LIMITS, ColumnRole
 from eider.datasheets.dimension_tables import ReadDimension, ReadDimensionTable, read_dimension_table
 from eider.datasheets.document import Datasheet, DatasheetError, PageText
+from eider.datasheets.font_letters import UNREADABLE
 from eider.datasheets.page_frame import holds, turned
 from eider.datasheets.page_words import straight
 from eider.datasheets.pin_tables import PinRow, ReadPinTable, read_pin_table
@@ -80,9 +81,11 @@ def capture_table(
         follow: go on over the next pages where the table does.
 
     Raises:
-        DatasheetError: no text lies in the box.
+        DatasheetError: no text lies in the box, or its fonts do not say which letters they draw.
     """
     text = datasheet.read(page)
+    if not text.is_readable:
+        raise DatasheetError(f"page {page} of {datasheet.path.name} cannot be read: {UNREADABLE}")
     parts, left_out = [_part(text, box)], ""
     while follow and len(parts) < 40 and parts[-1].page < datasheet.pages and parts[-1].quarters == 0:
         following = datasheet.read(parts[-1].page + 1)
