@@ -3,6 +3,7 @@
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 
 from eider.commands import new_parts, package_edits
 from eider.commands.captured_values import family_members, member_rows, proposals, use_dimensions, use_pins
@@ -75,6 +76,23 @@ def test_pins_come_with_a_place_each_and_keep_their_groups(made: Bundle, fresh: 
     assert len(set(boxes)) == 16
     with pytest.raises(InputError, match="dimensions, not as pins"):
         use_pins(fresh, table("NVK-1216T", "dimensions"), SHA, WHO)
+
+
+def test_a_table_with_further_numbers_adds_its_pins(fresh: Bundle) -> None:
+    whole = table("NVK-1216T", "pins")
+    assert whole.pins
+
+    def half(rows: slice) -> TableCapture:
+        assert whole.pins
+        return replace(whole, pins=replace(whole.pins, rows=whole.pins.rows[rows]), places=whole.places[rows])
+
+    first = use_pins(fresh, half(slice(0, 8)), SHA, WHO)
+    both = use_pins(first, half(slice(8, None)), SHA, WHO)
+    assert [pin.number for pin in both.symbol.pins] == [str(number) for number in range(1, 17)]
+    # The same table again, one that overlaps, and one of another document take their place.
+    assert len(use_pins(both, half(slice(8, None)), SHA, WHO).symbol.pins) == 8
+    assert len(use_pins(first, half(slice(4, None)), SHA, WHO).symbol.pins) == 12
+    assert len(use_pins(first, half(slice(8, None)), "b" * 64, WHO).symbol.pins) == 8
 
 
 def test_a_copied_sheet_is_assumed_until_its_own_datasheet_shows_it(made: Bundle, fresh: Bundle) -> None:

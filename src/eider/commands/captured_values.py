@@ -106,7 +106,8 @@ def use_pins(
 ) -> Bundle:
     """Take a pin table over in place of the pins there are; what was decided for pins of the same name stays.
 
-    Of its further columns those come along that the template `columns` has.
+    A table with other numbers than the pins captured from the same document before adds to them: a sheet may list its
+    pins in several tables. Of its further columns those come along that the template `columns` has.
 
     Raises:
         InputError: no pin could be read.
@@ -122,4 +123,15 @@ def use_pins(
         place, seen = capture.places[row], capture.pins.rows[row].seen
         evidence = datasheet_evidence(document, place.page, place.box, seen, who)
         pins.append(_as_decided(replace(pin, evidence=evidence), decided))
-    return replace(bundle, symbol=replace(bundle.symbol, pins=tuple(pins)))
+    before = pins_kept(bundle, capture, document)
+    return replace(bundle, symbol=replace(bundle.symbol, pins=(*before, *pins)))
+
+
+def pins_kept(bundle: Bundle, capture: TableCapture, document: str) -> tuple[Pin, ...]:
+    """The pins that stay beside those of a table: all, where they come from this document and have other numbers."""
+    numbers = {pin.number for pin in pins_from_table(capture.pins)[0].pins} if capture.pins else set()
+    before = bundle.symbol.pins
+    is_another_part = all(
+        pin.number not in numbers and pin.evidence is not None and pin.evidence.document == document for pin in before
+    )
+    return before if is_another_part else ()

@@ -11,6 +11,7 @@ from eider.commands.captured_values import (
     family_members,
     lettered_rows,
     member_rows,
+    pins_kept,
     proposals,
     use_dimensions,
     use_pins,
@@ -314,9 +315,11 @@ class CapturePanel(QWidget):
         if found.kind == "pins":
             title = f"Use the pins of page {found.page}"
             columns = pin_columns(self.controller.library.settings, self.controller.bundle.part.category)
-            self.controller.edit(title, lambda b: use_pins(b, found, sha, who, columns))
             pins = pins_from_table(found.pins)[0].pins if found.pins else ()
-            told = f"{len(pins)} pins captured from page {found.page}"
+            kept = len(pins_kept(self.controller.bundle, found, sha))
+            self.controller.edit(title, lambda b: use_pins(b, found, sha, who, columns))
+            told = f"{counted(len(pins), 'pin')} captured from page {found.page}"
+            told += f", added to {kept}" if kept else ""
             self.context.said.emit("; ".join([told, *left_out_words(pins, columns)]))
         else:
             title = f"Use the dimensions of page {found.page}"
