@@ -22,7 +22,6 @@ from eider.desktop.compare.compare_page import ComparePage
 from eider.desktop.family.family_page import FamilyPage
 from eider.desktop.health.health_page import HealthPage
 from eider.desktop.part.part_page import PartPage
-from eider.drawings.datasheet_overlay import scale_by
 from eider.library import open_library
 from eider.model.footprint import Adjustment
 from eider.model.package_sheet import DatasheetPicture
@@ -97,21 +96,16 @@ def shoot_capture(window: MainWindow, page: PartPage) -> None:
     page.capture_panel.dimensions.select_where(lambda r: r.letter == "H")
     shoot(window, "capture")
     page.capture_panel.close_panel()
-    picture = DatasheetPicture(
-        page.capturing.document,
-        3,
-        (80.0, 540.0, 500.0, 745.0),
-        scale=scale_by((173.48, 700.0), (365.32, 700.0), 6.4, "E"),
-        shift=(0.0, -16.6),
-    )
+    picture = DatasheetPicture(page.capturing.document, 3, (80.0, 530.0, 500.0, 745.0))
     page.controller.edit("picture", lambda b: package_edits.add_picture(b, picture))
     step = page.current
     step.right.setCurrentIndex(1)
-    step.pictures.over_button.setChecked(True)
     page.toggle_datasheet()
     wait(window, lambda: step.pictures.view._image is not None)
-    step.pictures._draw()
+    step.pictures.find_button.click()
+    wait(window, lambda: page.controller.bundle.sheet.pictures[-1].scale is not None)
     shoot(window, "overlay")
+    page.controller.undo()
     page.controller.undo()
     step.right.setCurrentIndex(0)
     wait(window)

@@ -143,6 +143,20 @@ def test_a_number_that_the_pin_table_passes_over_is_a_place_without_a_lead(libra
     assert (sheet.pins, sheet.missing) == (6, ("5",))
 
 
+def test_pins_come_from_the_pinout_figure_where_there_is_no_table(library: Library, sheets: Path) -> None:
+    path = sheets / "NVK-1216T.pdf"
+    found = [item for item in find_in_datasheet(path) if item.kind != "pins"]
+    made = draft_from_datasheet(library, path, found=found)
+    truth = next(table for table in tables_of(sheets, "NVK-1216T") if table["as"] == "pins")["rows"]
+    assert [(pin.number, pin.name, pin.active_low) for pin in made.bundle.symbol.pins] == [
+        (row["number"], row["name"], row["active_low"]) for row in truth
+    ]
+    assert all(pin.evidence and pin.evidence.page == 2 for pin in made.bundle.symbol.pins)
+    assert made.bundle.part.pinout
+    (doubt,) = [doubt for doubt in made.doubts if doubt.address == "symbol"]
+    assert "from the pinout figure" in doubt.reason
+
+
 def test_a_draft_has_facts_description_and_its_outline_to_scale(library: Library, sheets: Path) -> None:
     bundle = draft_from_datasheet(library, sheets / "NVK-1216T.pdf", DraftChoice(category="ic")).bundle
     assert bundle.part.description == "Bridge converter, two channels, 24 bit, for the weighing perch"

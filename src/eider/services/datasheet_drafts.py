@@ -14,11 +14,14 @@ from eider.commands.drafted_facts import (
     with_drafted_facts,
     with_known_manufacturer,
 )
+from eider.commands.drafted_pins import with_pins_of_figure
 from eider.commands.fact_edits import set_fact
 from eider.commands.new_parts import new_part
 from eider.commands.outline_scale import try_scale
 from eider.commands.package_edits import add_picture
+from eider.commands.pinout_figure_edits import use_pinout_figure
 from eider.datasheets import Datasheet
+from eider.datasheets.document import DatasheetError
 from eider.datasheets.document_survey import (
     DIMENSIONS,
     TABLES_READ,
@@ -31,6 +34,7 @@ from eider.datasheets.document_survey import (
 from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.fact_rows import characteristics_in, order_facts_in
 from eider.datasheets.outline_drawings import read_outline
+from eider.datasheets.pinout_figures import read_pinout_figure
 from eider.datasheets.table_capture import capture_table
 from eider.errors import InputError
 from eider.evidence.evidence_changes import utc_now
@@ -113,8 +117,7 @@ def draft_from_datasheet(
     task = task or Task()
     require_new_name(library, choice.name or path.stem)
     found = find_in_datasheet(path, task) if found is None else found
-    tables = [item for item in found if item.kind in TABLES_READ]
-    if not tables:
+    if not any(item.kind in (*TABLES_READ, "pinout") for item in found):
         raise InputError(
             f"no table of pins or dimensions was found in {path.name}; draw a rectangle round what it has under Source"
         )
@@ -131,6 +134,8 @@ def draft_from_datasheet(
             capture = capture_table(datasheet, pins.page, pins.box, "pins")
             made, told = with_pin_table(made, capture, link.sha256, who)
             doubts += told
+        made, told = _with_pinout(made, datasheet, found, choice.package, who)
+        doubts += told
         if dimensions is not None:
             capture = capture_table(datasheet, dimensions.page, dimensions.box, "dimensions")
             capture = with_letters_drawn(datasheet, capture)
@@ -194,6 +199,23 @@ def _with_number(bundle: Bundle, datasheet: Datasheet, document: str, who: str) 
     return set_fact(bundle, NUMBER, name, evidence)
 
 
+def _with_pinout(
+    bundle: Bundle, datasheet: Datasheet, found: Sequence[FoundItem], package: str, who: str
+) -> tuple[Bundle, list[Doubt]]:
+    """The part held against the pinout figure of its package; with the figure's pins where no table gave any."""
+    document = bundle.part.datasheets[0].sha256
+    figures = [item for item in found if item.kind == "pinout" and _plain(item.package) in ("", _plain(package))]
+    figure = max(figures, key=lambda item: item.rows, default=None)
+    if figure is None:
+        return bundle, []
+    try:
+        read = read_pinout_figure(datasheet, figure.page, figure.box)
+    except DatasheetError:
+        return bundle, []
+    made = use_pinout_figure(bundle, read, document, figure.page)
+    return (made, []) if made.symbol.pins else with_pins_of_figure(made, read, document, figure.page, who)
+
+
 def _with_facts(
     library: Library, bundle: Bundle, datasheet: Datasheet, found: Sequence[FoundItem], document: str
 ) -> tuple[Bundle, list[Doubt]]:
@@ -240,6 +262,8 @@ def _left_out(found: Sequence[FoundItem], taken: Sequence[FoundItem], document: 
         if item.kind in TABLES_READ and item not in taken
     ]
     kinds = {"dimensions" if item.kind in DIMENSIONS else item.kind for item in taken}
+    if bundle.symbol.pins:
+        kinds.add("pins")
     for kind in ("pins", "dimensions"):
         if kind not in kinds and (kind == "dimensions" or bundle.sheet.pins != TWO_TERMINALS):
             doubts.append(Doubt(source, "", f"no table of {kind} was found", document))

@@ -18,9 +18,9 @@ from eider.evidence.evidence_changes import confirm_values, restore_value
 from eider.evidence.value_evidence import is_struck
 from eider.views.part_values import ValueRow
 
-ROW_HEIGHT, PICTURE = 34, QSize(150, 28)
+ROW_HEIGHT, PICTURE = 34, QSize(124, 28)
 # With less the column of evidence is not seen.
-LEAST_WIDTH = 430
+LEAST_WIDTH = 400
 
 
 class ValuesTable(QWidget):
@@ -42,7 +42,7 @@ class ValuesTable(QWidget):
             ],
             context.theme,
         )
-        self.table.set_widths(92, 84, 150, 24)
+        self.table.set_widths(92, 80, 130, 22)
         self.table.set_row_height(ROW_HEIGHT, PICTURE)
         self.snippets.arrived.connect(self._repaint)
         self._large = QLabel()
