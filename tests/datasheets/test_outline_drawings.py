@@ -9,6 +9,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from drawn_tables import Open, tables_of
 from eider.datasheets import Datasheet
+from eider.datasheets.click_capture import read_length
 from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.outline_drawings import DrawnLength, OutlineDrawing, lettered_spans, read_outline
 from eider.datasheets.table_capture import capture_table
@@ -141,3 +142,18 @@ def test_hatching_and_a_picture_of_strokes_are_read_at_once(tmp_path: Path) -> N
         canvas.line(x, y, x + 4, y)
     canvas.save()
     assert read(tmp_path / "a.pdf").lengths == ()
+
+
+def test_a_click_on_a_length_of_a_drawing_takes_just_that() -> None:
+    wrong, clicks = [], 0
+    for truth in (t for t in TRUTH if not t["letters"]):
+        datasheet = Datasheet(FOREIGN / truth["file"])
+        page = datasheet.read(1)
+        for found in read_outline(datasheet, 1, PAGE).lengths:
+            x0, y0, x1, y1 = found.box
+            click = read_length(page, (x0 + x1) / 2, (y0 + y1) / 2)
+            clicks += 1
+            wrong += [] if click.is_clear and click.candidates[0].limits == found.limits else [found.text]
+        datasheet.close()
+    assert clicks > 20
+    assert wrong == []

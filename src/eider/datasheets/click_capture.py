@@ -2,7 +2,6 @@
 
 import itertools
 from collections.abc import Sequence
-from functools import partial
 
 import msgspec
 
@@ -175,14 +174,21 @@ def _of_stack(scene: _Scene) -> Candidate | None:
 
 
 def _of_row(scene: _Scene) -> Candidate | None:
-    """The row of a table of dimensions in which the word stands; one with a letter before one without."""
-    found: Candidate | None = None
-    for make in (_ruled_box, partial(_open_box, widest=TABLE_GAP), partial(_open_box, widest=WIDEST_GAP)):
-        row = _in_box(scene, box) if (box := make(scene)) else None
-        if row is not None and row.letter:
-            return row
-        found = found or row
-    return found
+    """The row of a table of dimensions in which the word stands; one with a letter before one without.
+
+    Numbers that stand apart, as in a drawing, are no row without a letter.
+    """
+    ruled = _in_box(scene, box) if (box := _ruled_box(scene)) else None
+    if ruled is not None and ruled.letter:
+        return ruled
+    rows = [
+        row
+        for widest in (TABLE_GAP, WIDEST_GAP)
+        if (box := _open_box(scene, widest)) and (row := _in_box(scene, box)) is not None
+    ]
+    lettered = next((row for row in rows if row.letter), None)
+    bare = [row for row in (ruled, *rows) if row is not None]
+    return lettered or (bare[0] if bare and (not bare[0].doubt or _is_in_columns(scene)) else None)
 
 
 def _in_box(scene: _Scene, box: Box) -> Candidate | None:
