@@ -9,7 +9,7 @@ import msgspec
 import pytest
 
 from eider.cli.package import bare_bundle
-from eider.commands.outline_scale import scale_from_outline, try_scale
+from eider.commands.outline_scale import scale_from_outline
 from eider.datasheets import Datasheet
 from eider.datasheets.outline_drawings import OutlineDrawing, read_outline
 from eider.drawings.datasheet_overlay import place
@@ -77,4 +77,3 @@ def test_a_drawing_without_known_lengths_stays_without_a_scale() -> None:
     part = part_of({**TO_SCALE[0], "values": {}})
     with pytest.raises(InputError, match="fewer than two lengths"):
         scale_from_outline(part, PICTURE, drawing_of(TO_SCALE[0]))
-    assert try_scale(part, PICTURE, OutlineDrawing((), (), 0)) == PICTURE

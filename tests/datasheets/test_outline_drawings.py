@@ -8,16 +8,19 @@ import pytest
 from reportlab.pdfgen.canvas import Canvas
 
 from drawn_tables import Open, tables_of
+from eider.cli.package import bare_bundle
 from eider.datasheets import Datasheet
 from eider.datasheets.click_capture import read_length
+from eider.datasheets.document import DatasheetError
 from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.outline_drawings import DrawnLength, OutlineDrawing, lettered_spans, read_outline
 from eider.datasheets.table_capture import capture_table
 from eider.geometry.limits import Limits
-from eider.model.package_sheet import PackageSheet
+from eider.model.package_sheet import DatasheetPicture, PackageSheet
 from eider.packages.drawn_letters import propose_drawn_letters
 from eider.packages.letters import DatasheetLetter
 from eider.packages.registry import family_of
+from eider.services.drawing_scaling import with_scale
 
 FOREIGN = Path(__file__).parent / "foreign_drawings"
 TRUTH: list[dict[str, Any]] = json.loads((FOREIGN / "truth.json").read_text(encoding="utf-8"))
@@ -134,14 +137,21 @@ def test_the_drawing_beside_a_table_is_found(opened: Open, sheets: Path) -> None
     assert with_letters_drawn(datasheet, of_pins) == of_pins
 
 
-def test_hatching_and_a_picture_of_strokes_are_read_at_once(tmp_path: Path) -> None:
+def test_a_picture_of_strokes_is_refused_at_once_and_kept_without_a_scale(tmp_path: Path) -> None:
     canvas = Canvas(str(tmp_path / "a.pdf"), invariant=1)
     for index in range(5_000):
         x, y = 50 + index % 100 * 5, 50 + index // 100 * 12
         canvas.line(x, y, x + 4, y + 4)
         canvas.line(x, y, x + 4, y)
     canvas.save()
-    assert read(tmp_path / "a.pdf").lengths == ()
+    with pytest.raises(DatasheetError, match="5,000 lines and 0 arrows in this rectangle"):
+        read(tmp_path / "a.pdf")
+    datasheet = Datasheet(tmp_path / "a.pdf")
+    picture = DatasheetPicture("", 1, PAGE)
+    assert (
+        with_scale(datasheet, bare_bundle(PackageSheet(name="a", family="chip", pins=2), None, "B"), picture) == picture
+    )
+    datasheet.close()
 
 
 def test_a_click_on_a_length_of_a_drawing_takes_just_that_or_asks() -> None:

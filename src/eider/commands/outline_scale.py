@@ -8,7 +8,7 @@ import msgspec
 
 from eider.datasheets.outline_drawings import DrawnLength, OutlineDrawing
 from eider.drawings.datasheet_overlay import overlay_drawing, place, scale_by
-from eider.errors import EiderError, InputError
+from eider.errors import InputError
 from eider.geometry.shapes import Point
 from eider.model.bundle import Bundle
 from eider.model.package_sheet import DatasheetPicture
@@ -52,14 +52,6 @@ def scale_from_outline(bundle: Bundle, picture: DatasheetPicture, drawing: Outli
     made = replace(picture, scale=scale, shows=shows, shift=(0.0, 0.0))
     x0, y0, x1, y1 = drawing.views[view].box
     return replace(made, shift=_shift_to(bundle, made, ((x0 + x1) / 2, (y0 + y1) / 2)))
-
-
-def try_scale(bundle: Bundle, picture: DatasheetPicture, drawing: OutlineDrawing) -> DatasheetPicture:
-    """The picture with its scale, or as it is where the drawing does not give one."""
-    try:
-        return scale_from_outline(bundle, picture, drawing)
-    except EiderError:
-        return picture
 
 
 def _known(bundle: Bundle, found: DrawnLength) -> _Scaled | None:

@@ -21,6 +21,8 @@ SAME_POINT = 0.6
 MOST_ARROW_POINTS, MOST_AT_A_POINT = 4, 4
 # With more slanting strokes than this a drawing is hatched, and nobody can tell ticks from them.
 MOST_OBLIQUE = 2_000
+# An outline drawing has no more strokes and end marks.
+MOST_STROKES, MOST_ENDS = 4_000, 600
 # An oblique tick leans so many degrees and is so long (points).
 TICK_LEAN, TICK_LENGTH = (30.0, 60.0), (2.5, 10.0)
 
@@ -51,6 +53,11 @@ class DrawingMarks(msgspec.Struct, frozen=True):
     strokes: tuple[Stroke, ...]
     ends: tuple[EndMark, ...]
     areas: tuple[Box, ...]
+
+    @property
+    def is_too_much(self) -> bool:
+        """Whether this is a picture or many drawings: pairing all ends with all strokes would take minutes."""
+        return len(self.strokes) > MOST_STROKES or len(self.ends) > MOST_ENDS
 
 
 def read_marks(paths: Iterable[PathPiece]) -> DrawingMarks:

@@ -13,7 +13,6 @@ from eider.geometry.shapes import Box
 TOGETHER, SMALLEST = 3.0, 14.0
 # Strokes whose end is this near (points) meet.
 MEETS = 0.8
-MOST_STROKES = 4_000
 
 
 class DrawnView(msgspec.Struct, frozen=True):
@@ -28,9 +27,7 @@ class DrawnView(msgspec.Struct, frozen=True):
 
 
 def views_of(marks: DrawingMarks, used: Collection[Stroke]) -> tuple[DrawnView, ...]:
-    """The views among the strokes that no dimension uses, the largest first; none of a picture of too many strokes."""
-    if len(marks.strokes) > MOST_STROKES:
-        return ()
+    """The views among the strokes that no dimension uses, the largest first."""
     boxes = _without_loose([_box(stroke) for stroke in marks.strokes if stroke not in used])
     boxes += [area for area in marks.areas if _is_shape(area, marks)]
     groups: list[Box] = []

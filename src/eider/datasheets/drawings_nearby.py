@@ -39,4 +39,5 @@ def _letters_drawn_on(datasheet: Datasheet, page: int, table: Box | None) -> tup
     text = datasheet.read(page)
     outside = [path for path in paths if table is None or not holds(table, path.box)]
     words = tuple(word for word in text.words if table is None or not holds(table, word.box))
-    return lettered_spans(outline_of(text, read_marks(outside), words))
+    marks = read_marks(outside)
+    return () if marks.is_too_much else lettered_spans(outline_of(text, marks, words))

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 import msgspec
 
 from eider.datasheets.dimension_spans import AT_TIP, SAME_LEVEL, DimensionSpan, dimension_spans
-from eider.datasheets.document import Datasheet, PageText
+from eider.datasheets.document import Datasheet, DatasheetError, PageText
 from eider.datasheets.drawing_marks import DrawingMarks, Stroke, read_marks
 from eider.datasheets.drawing_texts import LabelledSpan, drawing_texts, texts_of_lines
 from eider.datasheets.drawing_views import DrawnView, views_of
@@ -49,11 +49,14 @@ def read_outline(datasheet: Datasheet, page: int, box: Box) -> OutlineDrawing:
     """Read the drawing within a box (PDF points) of a page (from 1).
 
     Raises:
-        DatasheetError: the page is not there, or is damaged.
+        DatasheetError: the page is not there, or is damaged, or more is drawn in the box than an outline.
     """
     text = datasheet.read(page)
-    inside = [path for path in datasheet.paths(page) if holds(box, path.box)]
-    return outline_of(text, read_marks(inside), [word for word in text.words if holds(box, word.box)])
+    marks = read_marks(path for path in datasheet.paths(page) if holds(box, path.box))
+    if marks.is_too_much:
+        told = f"{len(marks.strokes):,} lines and {len(marks.ends):,} arrows in this rectangle"
+        raise DatasheetError(f"page {page}: {told}; draw it around one outline drawing")
+    return outline_of(text, marks, [word for word in text.words if holds(box, word.box)])
 
 
 def lettered_spans(drawing: OutlineDrawing) -> tuple[DrawnSpan, ...]:

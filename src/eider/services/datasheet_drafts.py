@@ -17,7 +17,6 @@ from eider.commands.drafted_facts import (
 from eider.commands.drafted_pins import with_pins_of_figure
 from eider.commands.fact_edits import set_fact
 from eider.commands.new_parts import new_part
-from eider.commands.outline_scale import try_scale
 from eider.commands.package_edits import add_picture
 from eider.commands.pinout_figure_edits import use_pinout_figure
 from eider.datasheets import Datasheet
@@ -33,7 +32,6 @@ from eider.datasheets.document_survey import (
 )
 from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.fact_rows import characteristics_in, order_facts_in
-from eider.datasheets.outline_drawings import read_outline
 from eider.datasheets.pinout_figures import read_pinout_figure
 from eider.datasheets.table_capture import capture_table
 from eider.errors import InputError
@@ -46,6 +44,7 @@ from eider.model.doubt import Doubt
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.package_sheet import DatasheetPicture
 from eider.services.datasheet_opening import attach_datasheet
+from eider.services.drawing_scaling import with_scale
 from eider.services.part_opening import require_new_name
 from eider.services.tasks import Task
 
@@ -244,7 +243,7 @@ def _with_pictures(
     for item in found:
         if item.kind == "outline" and item.package in ("", wanted) and len(bundle.sheet.pictures) < MOST_PICTURES:
             picture = DatasheetPicture(document, item.page, item.box)
-            bundle = add_picture(bundle, try_scale(bundle, picture, read_outline(datasheet, item.page, item.box)))
+            bundle = add_picture(bundle, with_scale(datasheet, bundle, picture))
     return bundle
 
 

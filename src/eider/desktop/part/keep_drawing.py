@@ -3,13 +3,12 @@
 from contextlib import closing
 
 from eider.commands import package_edits
-from eider.commands.outline_scale import try_scale
-from eider.datasheets.outline_drawings import read_outline
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import OwnedJobs
 from eider.desktop.part.controller import PartController
 from eider.model.package_sheet import DatasheetPicture
 from eider.services.datasheet_opening import open_datasheet
+from eider.services.drawing_scaling import with_scale
 
 
 def keep_drawing(
@@ -20,7 +19,7 @@ def keep_drawing(
 
     def work() -> DatasheetPicture:
         with closing(open_datasheet(library, picture.document)) as document:
-            return try_scale(bundle, picture, read_outline(document, picture.page, picture.box))
+            return with_scale(document, bundle, picture)
 
     def done(made: DatasheetPicture) -> None:
         controller.edit("Keep a drawing of the datasheet", lambda b: package_edits.add_picture(b, made))
