@@ -14,7 +14,7 @@ from eider.datasheets.value_reading import cleaned, compose, is_number, number, 
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box
 
-# In sizes of the text: how far beside a line its text stands, above it, and behind its end.
+# In sizes of the text: how far from its line a text stands, and how far behind the end of one with arrows outside.
 ABOVE, BEHIND = 1.6, 3.0
 # A text that stands this much nearer to one line than to another is surely of that one.
 CLOSE = 0.25
