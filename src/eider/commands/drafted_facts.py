@@ -6,20 +6,19 @@ from typing import NamedTuple
 
 import msgspec
 
+from eider.commands.captured_values import datasheet_evidence
 from eider.commands.fact_edits import set_fact
 from eider.datasheets.document import PageText
 from eider.datasheets.fact_rows import FactRow
 from eider.datasheets.page_frame import joined
 from eider.datasheets.page_words import PageWord, line_text
 from eider.datasheets.table_grid import phrase_gap, phrases, text_lines
-from eider.evidence.evidence_changes import utc_now
 from eider.facts.categories import fact_field, fact_names, spelling_key
 from eider.facts.fact_reading import read_fact
 from eider.geometry.shapes import Box
 from eider.model.address import FactAddress, FieldAddress
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
-from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.library import Category
 
 replace = msgspec.structs.replace
@@ -56,7 +55,7 @@ def with_drafted_facts(
     doubts = []
     for name, candidates in found.items():
         page, row = candidates[0]
-        evidence = Evidence(EvidenceKind.DATASHEET, document, page, row.box, row.seen, who, utc_now())
+        evidence = datasheet_evidence(document, page, row.box, row.seen, who)
         bundle = set_fact(bundle, name, row.value, evidence)
         values = list(dict.fromkeys(cited.row.value for cited in candidates))
         if len(values) > 1:
@@ -90,7 +89,7 @@ def with_known_manufacturer(bundle: Bundle, known: Iterable[str], first: PageTex
     if len(named) != 1 or MANUFACTURER in bundle.part.facts:
         return bundle
     ((name, line),) = named.items()
-    evidence = Evidence(EvidenceKind.DATASHEET, document, first.page, _box_of(line), line_text(line), who, utc_now())
+    evidence = datasheet_evidence(document, first.page, _box_of(line), line_text(line), who)
     return set_fact(bundle, MANUFACTURER, name, evidence)
 
 

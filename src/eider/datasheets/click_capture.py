@@ -8,7 +8,7 @@ import msgspec
 from eider.datasheets.dimension_columns import LIMITS
 from eider.datasheets.dimension_tables import read_dimension_table
 from eider.datasheets.document import PageText
-from eider.datasheets.page_frame import holds, joined, turned
+from eider.datasheets.page_frame import are_near, holds, joined, turned
 from eider.datasheets.page_words import PageWord, line_text, straight
 from eider.datasheets.ruling_lines import Ruling, turned_ruling
 from eider.datasheets.table_grid import find_grid, phrase_gap, phrases, text_lines
@@ -19,6 +19,8 @@ from eider.geometry.shapes import Box
 
 # Points: how far beside a word a click still means it, and up to which gap phrases of a line are one table's.
 NEAR, TABLE_GAP, WIDEST_GAP = 4.0, 90.0, 400.0
+# Rulings whose ends are this near hang together.
+MEETING = 2.0
 # A step this many times the usual one ends an open table; limits over each other are this share of a text apart.
 LINE_STEP, STACKED_STEP = 1.6, 1.5
 # More lines than this on either side are not looked at: a click must be answered at once.
@@ -221,15 +223,11 @@ def _ruled_box(scene: _Scene) -> Box | None:
     box, grown = joined(above.box, below.box), True
     rest = list(scene.rulings)
     while grown:
-        touching = [r for r in rest if _touches(r.box, box)]
+        touching = [r for r in rest if are_near(r.box, box, MEETING)]
         grown = bool(touching)
-        rest = [r for r in rest if not _touches(r.box, box)]
+        rest = [r for r in rest if not are_near(r.box, box, MEETING)]
         box = joined(box, *(r.box for r in touching))
     return box
-
-
-def _touches(a: Box, b: Box) -> bool:
-    return a[0] <= b[2] + 2 and b[0] <= a[2] + 2 and a[1] <= b[3] + 2 and b[1] <= a[3] + 2
 
 
 def _open_box(scene: _Scene, widest: float) -> Box | None:

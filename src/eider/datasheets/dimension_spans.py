@@ -1,13 +1,13 @@
 """The dimension lines of a drawing: two end marks on one level, with a line between or on their outsides."""
 
 from collections.abc import Iterable, Iterator, Sequence
-from typing import Literal
 
 import msgspec
 
-from eider.datasheets.drawing_marks import DrawingMarks, EndMark, Stroke
+from eider.datasheets.drawing_marks import DrawingMarks, EndMark
+from eider.datasheets.ruling_lines import Ruling
+from eider.packages.drawing_witness import DrawnAxis
 
-Axis = Literal["horizontal", "vertical"]
 # Points: tips on one level; a perpendicular line at a tip; how far a line may begin behind its tip.
 SAME_LEVEL, AT_TIP, SHAFT_GAP = 0.9, 1.3, 0.8
 # How far a line goes on beyond its tick.
@@ -22,7 +22,7 @@ class DimensionSpan(msgspec.Struct, frozen=True):
     `tail` is how far the line goes, with what stands outside the arrows.
     """
 
-    axis: Axis
+    axis: DrawnAxis
     start: float
     stop: float
     level: float
@@ -32,7 +32,7 @@ class DimensionSpan(msgspec.Struct, frozen=True):
 
 def dimension_spans(marks: DrawingMarks) -> Iterator[DimensionSpan]:
     """The dimension lines that the marks of a drawing make."""
-    axes: tuple[Axis, ...] = ("horizontal", "vertical")
+    axes: tuple[DrawnAxis, ...] = ("horizontal", "vertical")
     for axis in axes:
         ends = [_Tip.of(end, axis) for end in marks.ends if _runs_along(end, axis)]
         strokes = [s for s in marks.strokes if s.across == (axis == "horizontal")]
@@ -72,7 +72,7 @@ def _levels(tips: Iterable[_Tip]) -> list[list[_Tip]]:
 
 
 def _pairs(
-    axis: Axis, tips: Sequence[_Tip], shafts: Sequence[Stroke], walls: Sequence[Stroke]
+    axis: DrawnAxis, tips: Sequence[_Tip], shafts: Sequence[Ruling], walls: Sequence[Ruling]
 ) -> Iterator[DimensionSpan]:
     """The dimension lines on one level, each end used once; short ones with arrows outside first."""
     tips = [tip for tip in tips if tip.way or _has_wall(tip, walls)]
@@ -90,7 +90,7 @@ def _pairs(
 
 
 def _partner(
-    tips: Sequence[_Tip], index: int, used: set[int], shafts: Sequence[Stroke], *, outward: bool
+    tips: Sequence[_Tip], index: int, used: set[int], shafts: Sequence[Ruling], *, outward: bool
 ) -> int | None:
     """The next tip on a level with which one makes a dimension line."""
     first, wanted = tips[index], -1 if outward else 1
@@ -116,19 +116,19 @@ def _partner(
     return None
 
 
-def _runs_on(first: _Tip, second: _Tip, shafts: Sequence[Stroke]) -> bool:
+def _runs_on(first: _Tip, second: _Tip, shafts: Sequence[Ruling]) -> bool:
     """Whether a line between ticks goes on beyond them: an extension line with the ticks of two dimensions on it."""
     between = [s for s in shafts if s.start < second.along - SHORTEST and s.stop > first.along + SHORTEST]
     return any(s.start < first.along - OVERRUN or s.stop > second.along + OVERRUN for s in between)
 
 
-def _is_short(first: _Tip, second: _Tip, shafts: Sequence[Stroke]) -> bool:
+def _is_short(first: _Tip, second: _Tip, shafts: Sequence[Ruling]) -> bool:
     """Whether two arrows point at each other over a gap without a line, as at a length too short for arrows inside."""
     gap = second.along - first.along
     return bool(first.way) and gap <= LONGEST_GAP and _covered(shafts, first.along, second.along) < 0.5 * gap
 
 
-def _covered(shafts: Sequence[Stroke], start: float, stop: float) -> float:
+def _covered(shafts: Sequence[Ruling], start: float, stop: float) -> float:
     """How much of a range the lines on its level cover."""
     reached, total = start, 0.0
     for shaft in sorted(shafts, key=lambda s: s.start):
@@ -138,20 +138,20 @@ def _covered(shafts: Sequence[Stroke], start: float, stop: float) -> float:
     return total
 
 
-def _has_wall(tip: _Tip, walls: Sequence[Stroke]) -> bool:
+def _has_wall(tip: _Tip, walls: Sequence[Ruling]) -> bool:
     """Whether a line stands across the level at a tip, as extension lines and edges do."""
     return any(abs(w.at - tip.along) <= AT_TIP and w.start - AT_TIP <= tip.level <= w.stop + AT_TIP for w in walls)
 
 
-def _has_shaft(tip: _Tip, shafts: Sequence[Stroke], side: int) -> bool:
+def _has_shaft(tip: _Tip, shafts: Sequence[Ruling], side: int) -> bool:
     """Whether a line leaves a tip to one side: -1 to lower, 1 to higher values."""
     room = tip.length + SHAFT_GAP
     if side > 0:
-        return any(s.start <= tip.along + room and s.stop > tip.along + SHORTEST for s in shafts if s.stop > tip.along)
-    return any(s.stop >= tip.along - room and s.start < tip.along - SHORTEST for s in shafts if s.start < tip.along)
+        return any(s.start <= tip.along + room and s.stop > tip.along + SHORTEST for s in shafts)
+    return any(s.stop >= tip.along - room and s.start < tip.along - SHORTEST for s in shafts)
 
 
-def _tail(tip: _Tip, shafts: Sequence[Stroke], side: int) -> float:
+def _tail(tip: _Tip, shafts: Sequence[Ruling], side: int) -> float:
     """How far the line of a tip goes to one side."""
     room = tip.length + SHAFT_GAP
     if side > 0:

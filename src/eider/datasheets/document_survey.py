@@ -147,7 +147,8 @@ def _table(page: PageText, box: Box) -> FoundItem | None:
 
 def _kind(grid: TableGrid, unit: str, title: str) -> tuple[FoundKind | None, float, int]:
     """What a table is, how sure that is, and how many rows say so."""
-    heading = " ".join(cell.text for cell in grid.row(0)) + " " + title
+    names = " ".join(cell.text for cell in grid.row(0))
+    heading = f"{names} {title}"
     pins, dimensions = read_pin_table(grid), read_dimension_table(grid, unit=unit)
     electrical = _electrical_share(grid)
     good_pins, all_pins = _good_pins(pins)
@@ -157,7 +158,7 @@ def _kind(grid: TableGrid, unit: str, title: str) -> tuple[FoundKind | None, flo
         return "pins", good_pins / max(all_pins, 1), good_pins
     # Headings of the page often stand so near that they are the first rows.
     first = " ".join(cell.text for row in range(min(grid.rows, HEADING_ROWS)) for cell in grid.row(row))
-    if "order" in f"{heading} {first}".lower() and _order_code_share(grid) >= GOOD:
+    if "order" in f"{title} {first}".lower() and _order_code_share(grid) >= GOOD:
         return "ordering", 0.9, grid.rows - 1
     if electrical >= ELECTRICAL:
         return "ratings", min(1.0, 0.5 + electrical / 2), grid.rows - 1
@@ -167,14 +168,9 @@ def _kind(grid: TableGrid, unit: str, title: str) -> tuple[FoundKind | None, flo
         return ("lands" if _LANDS.search(title) else plain), share, good
     if len(set(map(str.lower, _ORDERING.findall(heading)))) >= 2:
         return "ordering", 0.7, grid.rows - 1
-    if good_pins >= FEWEST_ROWS and good_pins >= GOOD * all_pins and not _REGISTERS.search(" ".join(_headings(grid))):
+    if good_pins >= FEWEST_ROWS and good_pins >= GOOD * all_pins and not _REGISTERS.search(names):
         return "pins", 0.5 * good_pins / max(all_pins, 1), good_pins
     return None, 0.0, 0
-
-
-def _headings(grid: TableGrid) -> Iterator[str]:
-    """The texts of the first row."""
-    return (cleaned(cell.text) for cell in grid.row(0))
 
 
 def _good_pins(table: ReadPinTable) -> tuple[int, int]:

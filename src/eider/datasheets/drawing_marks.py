@@ -7,6 +7,7 @@ from typing import Literal
 import msgspec
 
 from eider.datasheets.page_paths import PathPiece
+from eider.datasheets.ruling_lines import Ruling
 from eider.geometry.shapes import Box, Point
 
 # Points: an arrow is no longer than this and at least so slender; a dot is no larger.
@@ -30,15 +31,6 @@ Way = Literal["left", "right", "up", "down", ""]
 OPPOSITE: dict[Way, Way] = {"left": "right", "right": "left", "up": "down", "down": "up", "": ""}
 
 
-class Stroke(msgspec.Struct, frozen=True, gc=False):
-    """A line across (`at` is its y) or up (its x), from `start` to `stop` in PDF points."""
-
-    across: bool
-    at: float
-    start: float
-    stop: float
-
-
 class EndMark(msgspec.Struct, frozen=True, gc=False):
     """The mark at an end of a dimension line: where its tip is and which way it points (a tick and a dot: nowhere)."""
 
@@ -50,7 +42,7 @@ class EndMark(msgspec.Struct, frozen=True, gc=False):
 class DrawingMarks(msgspec.Struct, frozen=True):
     """The strokes and end marks of a drawing, and the boxes of its closed shapes."""
 
-    strokes: tuple[Stroke, ...]
+    strokes: tuple[Ruling, ...]
     ends: tuple[EndMark, ...]
     areas: tuple[Box, ...]
 
@@ -62,7 +54,7 @@ class DrawingMarks(msgspec.Struct, frozen=True):
 
 def read_marks(paths: Iterable[PathPiece]) -> DrawingMarks:
     """The marks of the paths of a drawing."""
-    strokes: list[Stroke] = []
+    strokes: list[Ruling] = []
     ends: list[EndMark] = []
     oblique: list[tuple[Point, Point]] = []
     areas: list[Box] = []
@@ -87,20 +79,20 @@ def read_marks(paths: Iterable[PathPiece]) -> DrawingMarks:
     return DrawingMarks(tuple(strokes), tuple(_distinct(ends)), tuple(areas))
 
 
-def _stroke(a: Point, b: Point) -> Stroke | None:
+def _stroke(a: Point, b: Point) -> Ruling | None:
     if abs(a[1] - b[1]) <= ASKEW and abs(a[0] - b[0]) >= SHORTEST and abs(a[0] - b[0]) > 4 * abs(a[1] - b[1]):
-        return Stroke(True, (a[1] + b[1]) / 2, min(a[0], b[0]), max(a[0], b[0]))
+        return Ruling(True, (a[1] + b[1]) / 2, min(a[0], b[0]), max(a[0], b[0]))
     if abs(a[0] - b[0]) <= ASKEW and abs(a[1] - b[1]) >= SHORTEST and abs(a[1] - b[1]) > 4 * abs(a[0] - b[0]):
-        return Stroke(False, (a[0] + b[0]) / 2, min(a[1], b[1]), max(a[1], b[1]))
+        return Ruling(False, (a[0] + b[0]) / 2, min(a[1], b[1]), max(a[1], b[1]))
     return None
 
 
-def _thin_bar(path: PathPiece) -> Iterator[Stroke]:
+def _thin_bar(path: PathPiece) -> Iterator[Ruling]:
     x0, y0, x1, y1 = path.box
     if len(path.points) <= 6 and y1 - y0 <= THICKEST < x1 - x0:
-        yield Stroke(True, (y0 + y1) / 2, x0, x1)
+        yield Ruling(True, (y0 + y1) / 2, x0, x1)
     elif len(path.points) <= 6 and x1 - x0 <= THICKEST < y1 - y0:
-        yield Stroke(False, (x0 + x1) / 2, y0, y1)
+        yield Ruling(False, (x0 + x1) / 2, y0, y1)
 
 
 def _filled_mark(path: PathPiece) -> EndMark | None:
@@ -161,7 +153,7 @@ def _way(start: Point, tip: Point) -> Way:
     return ""
 
 
-def _open_arrows(oblique: Sequence[tuple[Point, Point]], strokes: Sequence[Stroke]) -> Iterator[EndMark]:
+def _open_arrows(oblique: Sequence[tuple[Point, Point]], strokes: Sequence[Ruling]) -> Iterator[EndMark]:
     """Two slanting strokes that meet at the end of a line."""
     ends = {place for s in strokes for end in _ends_of(s) for place in _places_near(end)}
     meeting: dict[Point, list[tuple[Point, Point]]] = {}
@@ -188,7 +180,7 @@ def _rough(point: Point) -> Point:
     return float(round(point[0] / SAME_POINT)), float(round(point[1] / SAME_POINT))
 
 
-def _ends_of(stroke: Stroke) -> tuple[Point, Point]:
+def _ends_of(stroke: Ruling) -> tuple[Point, Point]:
     if stroke.across:
         return (stroke.start, stroke.at), (stroke.stop, stroke.at)
     return (stroke.at, stroke.start), (stroke.at, stroke.stop)

@@ -5,8 +5,9 @@ from collections.abc import Collection
 import msgspec
 import numpy as np
 
-from eider.datasheets.drawing_marks import DrawingMarks, Stroke
-from eider.datasheets.page_frame import holds, joined
+from eider.datasheets.drawing_marks import DrawingMarks
+from eider.datasheets.page_frame import are_near, holds, joined
+from eider.datasheets.ruling_lines import Ruling
 from eider.geometry.shapes import Box
 
 # Outlines nearer than this (points) belong to one view; smaller groups are signs, dashes and frames of letters.
@@ -26,13 +27,13 @@ class DrawnView(msgspec.Struct, frozen=True):
         return (x0, x1) if axis == "horizontal" else (y0, y1)
 
 
-def views_of(marks: DrawingMarks, used: Collection[Stroke]) -> tuple[DrawnView, ...]:
+def views_of(marks: DrawingMarks, used: Collection[Ruling]) -> tuple[DrawnView, ...]:
     """The views among the strokes that no dimension uses, the largest first."""
-    boxes = _without_loose([_box(stroke) for stroke in marks.strokes if stroke not in used])
+    boxes = _without_loose([stroke.box for stroke in marks.strokes if stroke not in used])
     boxes += [area for area in marks.areas if _is_shape(area, marks)]
     groups: list[Box] = []
     for box in sorted(boxes, key=lambda b: b[0]):
-        near = [group for group in groups if _touch(group, box)]
+        near = [group for group in groups if are_near(group, box, TOGETHER)]
         groups = [group for group in groups if group not in near]
         groups.append(joined(box, *near))
     groups = _merged(groups)
@@ -73,20 +74,10 @@ def _merged(groups: list[Box]) -> list[Box]:
     """Groups whose boxes touch made one, until none do."""
     while True:
         for index, group in enumerate(groups):
-            near = [other for other in groups[index + 1 :] if _touch(group, other)]
+            near = [other for other in groups[index + 1 :] if are_near(group, other, TOGETHER)]
             if near:
                 groups = [g for g in groups if g not in near and g != group]
                 groups.append(joined(group, *near))
                 break
         else:
             return groups
-
-
-def _box(stroke: Stroke) -> Box:
-    if stroke.across:
-        return stroke.start, stroke.at, stroke.stop, stroke.at
-    return stroke.at, stroke.start, stroke.at, stroke.stop
-
-
-def _touch(a: Box, b: Box) -> bool:
-    return a[0] <= b[2] + TOGETHER and b[0] <= a[2] + TOGETHER and a[1] <= b[3] + TOGETHER and b[1] <= a[3] + TOGETHER

@@ -6,11 +6,12 @@ import msgspec
 
 from eider.datasheets.dimension_spans import AT_TIP, SAME_LEVEL, DimensionSpan, dimension_spans
 from eider.datasheets.document import Datasheet, DatasheetError, PageText
-from eider.datasheets.drawing_marks import DrawingMarks, Stroke, read_marks
+from eider.datasheets.drawing_marks import DrawingMarks, read_marks
 from eider.datasheets.drawing_texts import LabelledSpan, drawing_texts, texts_of_lines
 from eider.datasheets.drawing_views import DrawnView, views_of
 from eider.datasheets.page_frame import holds, joined
 from eider.datasheets.page_words import PageWord
+from eider.datasheets.ruling_lines import Ruling
 from eider.datasheets.unit_captions import unit_near
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box
@@ -79,9 +80,9 @@ def outline_of(page: PageText, marks: DrawingMarks, words: Sequence[PageWord]) -
     return OutlineDrawing(views, lengths, len(spans) - len(lengths))
 
 
-def _used_lines(marks: DrawingMarks, spans: Sequence[DimensionSpan]) -> set[Stroke]:
+def _used_lines(marks: DrawingMarks, spans: Sequence[DimensionSpan]) -> set[Ruling]:
     """The strokes that are dimension lines or the extension lines at their ends, and so are no outline."""
-    used: set[Stroke] = set()
+    used: set[Ruling] = set()
     for span in spans:
         is_across = span.axis == "horizontal"
         for s in marks.strokes:
@@ -95,7 +96,7 @@ def _used_lines(marks: DrawingMarks, spans: Sequence[DimensionSpan]) -> set[Stro
     return used
 
 
-def _ends_near(stroke: Stroke, level: float) -> bool:
+def _ends_near(stroke: Ruling, level: float) -> bool:
     """Whether a line ends at a level, a little beyond it at most, as extension lines do."""
     return min(abs(stroke.start - level), abs(stroke.stop - level)) <= 5.0
 

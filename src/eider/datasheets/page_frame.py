@@ -58,6 +58,11 @@ def joined(*boxes: Box) -> Box:
     )
 
 
+def are_near(a: Box, b: Box, room: float = 0.0) -> bool:
+    """Whether two boxes touch, or lie no farther from each other than `room`."""
+    return a[0] <= b[2] + room and b[0] <= a[2] + room and a[1] <= b[3] + room and b[1] <= a[3] + room
+
+
 def holds(box: Box, inner: Box) -> bool:
     """Whether the middle of a box lies in another."""
     x, y = (inner[0] + inner[2]) / 2, (inner[1] + inner[3]) / 2

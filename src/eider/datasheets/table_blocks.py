@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
 from eider.datasheets.document import PageText
-from eider.datasheets.page_frame import holds, joined
+from eider.datasheets.page_frame import are_near, holds, joined
 from eider.datasheets.page_words import PageWord, line_text
 from eider.datasheets.ruling_lines import Ruling
 from eider.datasheets.table_grid import CAPTION, phrase_gap, phrases, text_lines
@@ -42,16 +42,12 @@ def ruled_blocks(rulings: Sequence[Ruling]) -> list[Box]:
     for ruling in rulings:
         box, mine, others = ruling.box, [ruling], []
         for other, members in groups:
-            if _touch(box, other):
+            if are_near(box, other, TOUCH):
                 box, mine = joined(box, other), [*mine, *members]
             else:
                 others.append((other, members))
         groups = [*others, (box, mine)]
     return [_grown(box) for box, mine in groups if sum(r.across for r in mine) >= FEWEST_ACROSS]
-
-
-def _touch(a: Box, b: Box) -> bool:
-    return a[0] <= b[2] + TOUCH and b[0] <= a[2] + TOUCH and a[1] <= b[3] + TOUCH and b[1] <= a[3] + TOUCH
 
 
 def _grown(box: Box) -> Box:

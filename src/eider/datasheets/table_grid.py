@@ -10,7 +10,7 @@ from itertools import pairwise
 
 import msgspec
 
-from eider.datasheets.page_frame import holds, joined
+from eider.datasheets.page_frame import are_near, holds, joined
 from eider.datasheets.page_words import PageWord, line_text
 from eider.datasheets.ruling_lines import Ruling
 from eider.geometry.shapes import Box
@@ -143,13 +143,13 @@ def find_grid(words: Sequence[PageWord], rulings: Sequence[Ruling], box: Box) ->
     ink = joined(*(word.box for word in inside))
     uprights = _positions(rulings, box, ink, across=False)
     levels = _positions(rulings, box, ink, across=True)
-    across = [r for r in rulings if r.across and _crosses(r.box, box)]
+    across = [r for r in rulings if r.across and are_near(r.box, box)]
     rows, rows_ruled = _rows(lines, [y for y, _ in levels], ink, across)
     gap = phrase_gap(inside)
     columns = _columns(
         [[line] for line in lines] if rows_ruled else open_rows(lines), [x for x, _ in uprights], ink, gap
     )
-    kept = [r for r in rulings if _crosses(r.box, box)]
+    kept = [r for r in rulings if are_near(r.box, box)]
     return _cells(rows, columns, [phrases(line, gap) for line in lines], kept, rows_ruled)
 
 
@@ -171,14 +171,10 @@ def _is_caption(line: list[PageWord], below: list[list[PageWord]], rulings: Sequ
         return True
     if len(phrases(line, gap)) > 1 or len(line) < 3:
         return False
-    tops = [r.at for r in rulings if r.across and _crosses(r.box, box)]
+    tops = [r.at for r in rulings if r.across and are_near(r.box, box)]
     left = min(word.box[0] for other in below for word in other)
     is_left = abs(line[0].box[0] - left) < line[0].size
     return (bool(tops) and line[0].middle[1] > max(tops)) or (not tops and is_left)
-
-
-def _crosses(a: Box, b: Box) -> bool:
-    return a[0] <= b[2] and b[0] <= a[2] and a[1] <= b[3] and b[1] <= a[3]
 
 
 def _positions(rulings: Sequence[Ruling], box: Box, ink: Box, *, across: bool) -> list[tuple[float, float]]:

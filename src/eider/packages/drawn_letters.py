@@ -26,12 +26,10 @@ class _Case(msgspec.Struct, frozen=True):
     sheet: PackageSheet
     rows: Sequence[DatasheetLetter]
     drawn: Sequence[DrawnSpan]
-
-    def limits(self) -> dict[str, Limits]:
-        return {row.letter: row.limits for row in self.rows}
+    limits: dict[str, Limits]
 
     def agreement(self, letters: dict[str, str]) -> dict[str, int]:
-        return drawing_agrees(self.family, self.sheet, self.limits(), letters, self.drawn)
+        return drawing_agrees(self.family, self.sheet, self.limits, letters, self.drawn)
 
     def is_possible(self, letters: dict[str, str]) -> bool:
         return is_possible(self.family, self.sheet, letters, self.rows)
@@ -47,7 +45,7 @@ def propose_drawn_letters(
     """
     if not drawn:
         return propose_letters(family, sheet, rows)
-    case = _Case(family, sheet, rows, drawn)
+    case = _Case(family, sheet, rows, drawn, {row.letter: row.limits for row in rows})
     found = [_held_against(case, proposal) for proposal in propose_letters(family, sheet, rows, most=CONSIDERED)]
     found = sorted(found, key=lambda proposal: -proposal.score)[:BEST]
     completed = [made for proposal in found[:COMPLETED] for made in _completed(case, proposal)]

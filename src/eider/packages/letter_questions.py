@@ -29,7 +29,7 @@ class LetterQuestion(msgspec.Struct, frozen=True):
 
 
 def fitting(proposals: Sequence[Proposal], answered: Mapping[str, str]) -> tuple[Proposal, ...]:
-    """The proposals in which letters mean what a person has answered; an empty answer is none of the others."""
+    """The proposals that agree with the answers so far; an empty answer leaves the letter out."""
     return tuple(p for p in proposals if all(p.letters.get(own, "") == key for own, key in answered.items()))
 
 

@@ -6,6 +6,7 @@ from pathlib import Path
 
 import msgspec
 
+from eider.commands.captured_values import datasheet_evidence
 from eider.commands.datasheet_draft import TWO_TERMINALS, open_doubts, with_dimension_table, with_pin_table
 from eider.commands.drafted_facts import (
     MANUFACTURER,
@@ -35,13 +36,11 @@ from eider.datasheets.fact_rows import characteristics_in, order_facts_in
 from eider.datasheets.pinout_figures import read_pinout_figure
 from eider.datasheets.table_capture import capture_table
 from eider.errors import InputError
-from eider.evidence.evidence_changes import utc_now
 from eider.facts.categories import category_of
 from eider.library import Library
 from eider.model.address import FieldAddress
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
-from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.package_sheet import DatasheetPicture
 from eider.services.datasheet_opening import attach_datasheet
 from eider.services.drawing_scaling import with_scale
@@ -194,7 +193,7 @@ def _with_number(bundle: Bundle, datasheet: Datasheet, document: str, who: str) 
     word = next((word for word in datasheet.read(1).words if word.text.strip(".,;:") == name), None)
     if word is None:
         return bundle
-    evidence = Evidence(EvidenceKind.DATASHEET, document, 1, word.box, word.text, who, utc_now())
+    evidence = datasheet_evidence(document, 1, word.box, word.text, who)
     return set_fact(bundle, NUMBER, name, evidence)
 
 

@@ -277,7 +277,7 @@ class DatasheetPictures(QWidget):
         self._say.setText("Click the two ends of the length" if self.view.measuring else "")
 
     def _find_scale(self) -> None:
-        """Give the drawing in hand its scale by what stands at its dimension lines."""
+        """Set the scale of the current drawing from the labels on its dimension lines."""
         picture, bundle, library = self._current(), self.controller.bundle, self.controller.library
         if picture is None:
             return
