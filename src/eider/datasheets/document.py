@@ -16,7 +16,7 @@ from eider.datasheets.font_letters import lacks_letters, makes_words
 from eider.datasheets.page_frame import PageFrame, ordered
 from eider.datasheets.page_paths import PathPiece, read_paths
 from eider.datasheets.page_words import Char, PageWord, read_words
-from eider.datasheets.ruling_lines import Ruling, read_rulings
+from eider.datasheets.ruling_lines import Ruling, read_areas, read_rulings
 from eider.errors import InputError
 from eider.geometry.shapes import Box
 
@@ -44,7 +44,7 @@ class Hit(msgspec.Struct, frozen=True):
 
 
 class PageText(msgspec.Struct, frozen=True):
-    """What stands on a page (from 1): words and rulings, in PDF points, and how the page is shown.
+    """What stands on a page (from 1): words, rulings and the boxes of areas, in PDF points, and how the page is shown.
 
     It is not `is_readable` where its fonts do not say which letters they draw, so that its words are others.
     """
@@ -54,6 +54,7 @@ class PageText(msgspec.Struct, frozen=True):
     words: tuple[PageWord, ...]
     rulings: tuple[Ruling, ...]
     is_readable: bool = True
+    areas: tuple[Box, ...] = ()
 
 
 class Datasheet:
@@ -137,9 +138,10 @@ class Datasheet:
             found = self._read_last.pop(page, None)
             if found is None:
                 with closing(opened.get_textpage()) as textpage:
-                    words, rulings = read_words(_chars(textpage)), read_rulings(read_paths(opened))
+                    words, paths = read_words(_chars(textpage)), tuple(read_paths(opened))
+                    rulings, areas = read_rulings(paths), read_areas(paths)
                     is_readable = makes_words(words) or not lacks_letters(textpage)
-                found = PageText(page, _frame(opened), words, rulings, is_readable)
+                found = PageText(page, _frame(opened), words, rulings, is_readable, areas)
                 self.unreadable |= set() if is_readable else {page}
             self._read_last[page] = found
             for oldest in list(self._read_last)[:-READ_KEPT]:

@@ -8,6 +8,7 @@ import msgspec
 
 from eider.datasheets.dimension_tables import ReadDimensionTable, read_dimension_table
 from eider.datasheets.document import Datasheet, DatasheetError, PageText
+from eider.datasheets.figure_blocks import figure_boxes, title_near
 from eider.datasheets.font_letters import UNREADABLE
 from eider.datasheets.page_frame import holds, joined
 from eider.datasheets.page_words import PageWord, line_text
@@ -47,7 +48,11 @@ _ORDERING = re.compile(
     r"order|part number|device|marking|packing|tape|reel|temperature range|qty|quantity|status", re.I
 )
 _ORDER_CODE = re.compile(r"[A-Z]{2,}[A-Z0-9]*-[A-Z0-9][A-Z0-9./-]*")
-_LANDS = re.compile(r"land pattern|footprint|solder(?:ing)? pad|pcb layout|recommended (?:pad|land)", re.I)
+_LANDS = re.compile(
+    r"land pattern|footprint|solder(?:ing)? (?:pad|land)|(?:pcb|pad|land|board) layout"
+    r"|(?:recommended|suggested) (?:pad|land)",
+    re.I,
+)
 # Headings of tables of registers, whose bits are numbered and named as pins are.
 _REGISTERS = re.compile(r"\b(?:bits?|registers?|offset|address|reset|access|fields?)\b", re.I)
 _OUTLINE = re.compile(r"outline|package (?:drawing|dimension|information)|mechanical|dimensions", re.I)
@@ -72,7 +77,7 @@ NEAR_CAPTION = 60.0
 class FoundItem(msgspec.Struct, frozen=True):
     """A table or figure of a document: what it is, where (PDF points), for which package, and how sure that is.
 
-    `confidence` is from 0 to 1; `rows` counts what was read of it.
+    `confidence` is from 0 to 1; `rows` counts what was read of it. Lands are suggested in tables and in figures.
     """
 
     kind: FoundKind
@@ -81,6 +86,7 @@ class FoundItem(msgspec.Struct, frozen=True):
     package: str
     confidence: float
     rows: int
+    is_figure: bool = False
 
 
 def survey(
@@ -251,26 +257,29 @@ def _figures(page: PageText, taken: Sequence[Box]) -> Iterator[FoundItem]:
     """Pinout figures and outline drawings: lines that are no table's, with numbers and names or letters round them."""
     free = [r for r in page.rulings if not any(holds(box, r.box) for box in taken)]
     boxes = [box for box in _clusters(free, page) if not any(_overlap(box, other) > 0.5 for other in taken)]
+    pinouts = list[Box]()
     for box in boxes[:MOST_FIGURES]:
         words = [word for word in page.words if holds(box, word.box)]
         title = title_over(page, box) + " " + _below(page, box)
         pins = figure_of_words(words).pins if words else ()
         numbers = {pin.number for pin in pins if pin.number.isdecimal() and pin.name}
         if len(numbers) >= 4 and {str(n) for n in range(1, len(numbers) + 1)} <= numbers:
-            yield FoundItem("pinout", page.page, _rounded(box), _package(title), 0.9, len(numbers))
-        elif kind := _drawing_kind(words, title):
-            yield FoundItem(kind, page.page, _rounded(box), _package(title), 0.6, len(words))
+            pinouts.append(box)
+            yield FoundItem("pinout", page.page, _rounded(box), _package(title), 0.9, len(numbers), is_figure=True)
+    for box in figure_boxes(page, [*taken, *pinouts])[:MOST_FIGURES]:
+        words = [word for word in page.words if holds(box, word.box)]
+        if kind := _drawing_kind(page, box, words):
+            title = title_over(page, box) + " " + _below(page, box)
+            yield FoundItem(kind, page.page, _rounded(box), _package(title), 0.6, len(words), is_figure=True)
 
 
-def _drawing_kind(words: Sequence[PageWord], title: str) -> FoundKind | None:
+def _drawing_kind(page: PageText, box: Box, words: Sequence[PageWord]) -> FoundKind | None:
     """Whether a figure is an outline or suggested lands: letters or lengths at its lines, and a title that says so."""
     letters = sum(bool(_LETTER.fullmatch(word.text)) for word in words)
     lengths = sum(bool(re.search(r"\d[.,]\d", word.text)) for word in words)
-    if letters + lengths < FEWEST_ROWS:
-        return None
-    if _LANDS.search(title):
-        return "lands"
-    return "outline" if _OUTLINE.search(title) else None
+    kinds: tuple[FoundKind, ...] = ("lands", "outline")
+    which = title_near(page, box, _LANDS, _OUTLINE) if letters + lengths >= FEWEST_ROWS else None
+    return None if which is None else kinds[which]
 
 
 def _clusters(rulings: Sequence[Ruling], page: PageText) -> list[Box]:

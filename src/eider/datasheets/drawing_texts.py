@@ -100,7 +100,7 @@ def texts_of_lines(texts: Sequence[DrawingText], spans: Sequence[DimensionSpan])
     for i in range(len(spans)):
         if i not in chosen.values():
             _make_room(i, chosen, near, set())
-    return [LabelledSpan(spans[i], texts[j], _doubt(i, j, near)) for j, i in sorted(chosen.items())]
+    return [LabelledSpan(spans[i], texts[j], _doubt(i, j, near, chosen)) for j, i in sorted(chosen.items())]
 
 
 def _make_room(span: int, chosen: dict[int, int], near: Mapping[tuple[int, int], float], tried: set[int]) -> bool:
@@ -115,8 +115,10 @@ def _make_room(span: int, chosen: dict[int, int], near: Mapping[tuple[int, int],
     return False
 
 
-def _doubt(span: int, text: int, near: Mapping[tuple[int, int], float]) -> str:
-    others = [far for (i, j), far in near.items() if j == text and i != span]
+def _doubt(span: int, text: int, near: Mapping[tuple[int, int], float], chosen: Mapping[int, int]) -> str:
+    """What to say of a text that may as well be of another line: one whose own text could be of a third."""
+    taken = {i for j, i in chosen.items() if all(other == i for other, k in near if k == j)}
+    others = [far for (i, j), far in near.items() if j == text and i != span and i not in taken]
     is_close = bool(others) and min(others) < near[span, text] + CLOSE
     return "it stands as near to another line" if is_close else ""
 

@@ -74,13 +74,13 @@ def outline_of(page: PageText, marks: DrawingMarks, words: Sequence[PageWord]) -
     spans = tuple(dimension_spans(marks))
     box = joined(*(word.box for word in words)) if words else (0.0, 0.0, 0.0, 0.0)
     texts = drawing_texts(words, unit_near(page, box) or "mm")
-    views = views_of(marks, _used_lines(marks, spans))
+    views = views_of(marks, used_lines(marks, spans))
     labelled = texts_of_lines(texts, spans)
     lengths = tuple(_length(found, views) for found in labelled)
     return OutlineDrawing(views, lengths, len(spans) - len(lengths))
 
 
-def _used_lines(marks: DrawingMarks, spans: Sequence[DimensionSpan]) -> set[Ruling]:
+def used_lines(marks: DrawingMarks, spans: Sequence[DimensionSpan]) -> set[Ruling]:
     """The strokes that are dimension lines or the extension lines at their ends, and so are no outline."""
     used: set[Ruling] = set()
     for span in spans:

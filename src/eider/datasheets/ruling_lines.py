@@ -10,6 +10,8 @@ from eider.geometry.shapes import Box, Point
 
 # Points: shorter pieces belong to letters and hatching; thicker bars are areas.
 SHORTEST, THICKEST, ASKEW = 4.0, 2.6, 0.6
+# Areas of more points are letters and pictures.
+MOST_CORNERS = 24
 # Flatness with which two pieces of one line are joined.
 NEAR = 0.7
 
@@ -55,6 +57,12 @@ def read_rulings(paths: Iterable[PathPiece]) -> tuple[Ruling, ...]:
         elif path.is_filled:
             found.extend(_thin_area(path.points))
     return join_pieces(found)
+
+
+def read_areas(paths: Iterable[PathPiece]) -> tuple[Box, ...]:
+    """The boxes of what is filled on a page and is no ruling, such as lands, leads and arrows."""
+    filled = (path.box for path in paths if path.is_filled and not path.is_stroked and len(path.points) <= MOST_CORNERS)
+    return tuple(box for box in filled if from_box(box) is None)
 
 
 def _straight(a: Point, b: Point) -> Iterator[Ruling]:

@@ -91,6 +91,21 @@ def with_suggested(
     return replace(laid, pads=ordered, derivation=tuple(derivation), sizes=tuple(sizes))
 
 
+def land_lengths(given: SuggestedLands, names: Mapping[str, float]) -> dict[str, float] | None:
+    """What the manufacturer's numbers give (mm): Z, G and X of rows, the lengths of its form of another group.
+
+    None while a number is missing.
+
+    Raises:
+        InputError: a number cannot be read.
+    """
+    lengths = _lengths(given, names)
+    if lengths is None or given.form not in FORMS:
+        return lengths
+    lands = _lands(given.form, lengths)
+    return {"Z": lands.Z, "G": lands.G, "X": lands.X}
+
+
 def _lengths(given: SuggestedLands, names: Mapping[str, float]) -> dict[str, float] | None:
     """The lengths of a group in mm; None while one is missing."""
     found: dict[str, float] = {}

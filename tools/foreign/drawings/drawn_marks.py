@@ -10,7 +10,7 @@ ROW, FIRST_ROW = 20.0, 24.0
 
 @dataclass
 class Mark:
-    """A line, a filled area, a circle or a text, in points."""
+    """A line, a filled area, a circle or a text, in points; `shade` of an area from 0, black, to 1."""
 
     kind: str
     points: list[Point]
@@ -19,6 +19,7 @@ class Mark:
     size: float = 7.0
     turned: bool = False
     radius: float = 0.0
+    shade: float = 0.0
 
 
 @dataclass
@@ -74,11 +75,24 @@ class _Sheet:
 
 
 def draw(
-    view: PackageView, style: Style, scale: float, origin: Point, texts: dict[str, str], *, turns: bool
+    view: PackageView,
+    style: Style,
+    scale: float,
+    origin: Point,
+    texts: dict[str, str],
+    *,
+    turns: bool = False,
+    shade: float | None = None,
 ) -> list[Mark]:
-    """The marks of a view; `texts` gives what is written for each letter, `turns` whether it will be turned."""
+    """The marks of a view; `texts` gives what is written for each letter, `turns` whether it will be turned.
+
+    With a `shade` its outlines are filled.
+    """
     sheet = _Sheet(style, scale, origin, turns=turns)
     for outline in view.outlines:
+        if shade is not None:
+            sheet.marks.append(Mark("area", [sheet.at(p) for p in outline[:4]], shade=shade))
+            continue
         sheet.line([sheet.at(p) for p in outline], style.thick)
     for x, y, radius in view.circles:
         sheet.marks.append(Mark("circle", [sheet.at((x, y))], style.thin, radius=radius * scale))

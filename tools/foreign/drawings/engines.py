@@ -20,7 +20,8 @@ def _svg(marks: Sequence[Mark], lines: Sequence[str]) -> str:
         (x, y), high = m.points[0], PAGE[1]
         if m.kind in ("line", "area"):
             points = " ".join(f"{px:.2f},{high - py:.2f}" for px, py in m.points)
-            paint = f'fill="none" stroke="black" stroke-width="{m.width}"' if m.kind == "line" else 'fill="black"'
+            filled = f'fill="rgb({m.shade:.0%},{m.shade:.0%},{m.shade:.0%})"'
+            paint = f'fill="none" stroke="black" stroke-width="{m.width}"' if m.kind == "line" else filled
             out.append(f'<{"polyline" if m.kind == "line" else "polygon"} points="{points}" {paint}/>')
         elif m.kind in ("circle", "disc"):
             paint = f'fill="none" stroke="black" stroke-width="{m.width}"' if m.kind == "circle" else 'fill="black"'
@@ -64,7 +65,8 @@ def postscript(marks: Sequence[Mark], lines: Sequence[str], path: Path) -> None:
         if m.kind in ("line", "area"):
             out.append(f"newpath {x:.2f} {y:.2f} moveto")
             out += [f"{px:.2f} {py:.2f} lineto" for px, py in m.points[1:]]
-            out.append(f"{m.width} setlinewidth stroke" if m.kind == "line" else "closepath fill")
+            filled = f"closepath {m.shade} setgray fill 0 setgray"
+            out.append(f"{m.width} setlinewidth stroke" if m.kind == "line" else filled)
         elif m.kind in ("circle", "disc"):
             end = f"{m.width} setlinewidth stroke" if m.kind == "circle" else "fill"
             out.append(f"newpath {x:.2f} {y:.2f} {m.radius:.2f} 0 360 arc {end}")
@@ -104,7 +106,7 @@ def tex(marks: Sequence[Mark], lines: Sequence[str], path: Path) -> None:
         (x, y), rest = m.points[0], " ".join(f"{px:.2f} {py:.2f} l" for px, py in m.points[1:])
         if m.kind in ("line", "area"):
             ends = "S" if m.kind == "line" else "f"
-            out.append(rf"\put(0,0){{\pdfliteral{{q {m.width} w {x:.2f} {y:.2f} m {rest} {ends} Q}}}}")
+            out.append(rf"\put(0,0){{\pdfliteral{{q {m.shade} g {m.width} w {x:.2f} {y:.2f} m {rest} {ends} Q}}}}")
         elif m.kind in ("circle", "disc"):
             ends = "S" if m.kind == "circle" else "f"
             out.append(rf"\put(0,0){{\pdfliteral{{q {m.width} w {_round(x, y, m.radius)} {ends} Q}}}}")
@@ -130,7 +132,9 @@ def pic(marks: Sequence[Mark], lines: Sequence[str], path: Path) -> None:
         elif m.kind == "area":
             closed = [*m.points[1:], m.points[0]]
             out.append(
-                f"line from ({x:.2f},{y:.2f})" + "".join(f" to ({a:.2f},{b:.2f})" for a, b in closed) + " fill 1"
+                f"line from ({x:.2f},{y:.2f})"
+                + "".join(f" to ({a:.2f},{b:.2f})" for a, b in closed)
+                + f" fill {1 - m.shade}"
             )
         elif m.kind in ("circle", "disc"):
             out.append(f"circle rad {m.radius:.2f} at ({x:.2f},{y:.2f})" + (" fill 1" if m.kind == "disc" else ""))

@@ -1,0 +1,106 @@
+"""Where drawings may stand on a page: lines, areas and short texts near each other; and which title they have."""
+
+import math
+import re
+from collections.abc import Iterable, Iterator, Sequence
+
+from eider.datasheets.document import PageText
+from eider.datasheets.page_frame import are_near, holds, joined
+from eider.datasheets.page_words import PageWord, line_text
+from eider.datasheets.table_grid import phrase_gap, phrases, text_lines
+from eider.geometry.shapes import Box
+
+# Points: what lies no farther apart than about this is of one drawing; a drawing is at least so wide or high.
+NEAR, SMALLEST = 14.0, 60.0
+# A drawing has at least so many lines and areas.
+FEWEST_PIECES = 8
+# A page with more pieces is a map or a picture.
+MOST_PIECES = 6_000
+# A piece that goes over this share of the page is its frame, or a line between head and text.
+WHOLE_PAGE = 0.8
+# Words of a drawing are letters, lengths and short names; those of one line of more words are text.
+LONGEST_WORD, MOST_WORDS = 12, 3
+# A title stands no farther (points) from its drawing, and has no more words.
+TITLE_NEAR, TITLE_WORDS = 120.0, 12
+
+Cell = tuple[int, int]
+
+
+def figure_boxes(page: PageText, taken: Sequence[Box]) -> list[Box]:
+    """The boxes of the drawings of a page with their texts, from the top down; `taken` are its tables."""
+    x0, y0, x1, y1 = page.frame.crop
+    pieces = [
+        box
+        for box in (*(r.box for r in page.rulings), *page.areas)
+        if max((box[2] - box[0]) / (x1 - x0), (box[3] - box[1]) / (y1 - y0)) < WHOLE_PAGE
+        and not any(holds(table, box) for table in taken)
+    ]
+    if not FEWEST_PIECES <= len(pieces) <= MOST_PIECES:
+        return []
+    words = [word for word in _drawing_words(page) if not any(holds(table, word.box) for table in taken)]
+    return sorted(_grouped(pieces, [word.box for word in words]), key=lambda box: -box[3])
+
+
+def title_near(page: PageText, box: Box, *patterns: re.Pattern[str]) -> int | None:
+    """Which of the patterns (from 0) the title nearest to a drawing fits; None where none is near."""
+    found: list[tuple[float, int]] = []
+    words = [word for word in page.words if word.quarters == 0]
+    for line in text_lines(words):
+        for phrase in phrases(line, phrase_gap(line)):
+            text, place = line_text(phrase), joined(*(word.box for word in phrase))
+            far = max(place[1] - box[3], box[1] - place[3], place[0] - box[2], box[0] - place[2], 0.0)
+            which = next((i for i, pattern in enumerate(patterns) if pattern.search(text)), None)
+            if which is not None and far <= TITLE_NEAR and len(text.split()) <= TITLE_WORDS:
+                found.append((far, which))
+    return min(found)[1] if found else None
+
+
+def _drawing_words(page: PageText) -> Iterator[PageWord]:
+    """The words that may be of a drawing: turned ones, and those of lines of few and short words."""
+    straight = [word for word in page.words if word.quarters == 0]
+    yield from (word for word in page.words if word.quarters != 0)
+    for line in text_lines(straight):
+        for phrase in phrases(line, phrase_gap(line)):
+            if len(phrase) <= MOST_WORDS and all(len(word.text) <= LONGEST_WORD for word in phrase):
+                yield from phrase
+
+
+def _grouped(pieces: Sequence[Box], words: Sequence[Box]) -> Iterator[Box]:
+    """The boxes of pieces that hang together, directly or by words between them."""
+    cells: dict[Cell, set[int]] = {}
+    for index, box in enumerate((*pieces, *words)):
+        for cell in _cells(box):
+            cells.setdefault(cell, set()).add(index)
+    while cells:
+        members = _connected(cells)
+        drawn = [pieces[index] for index in members if index < len(pieces)]
+        texts = [words[index - len(pieces)] for index in members if index >= len(pieces)]
+        if len(drawn) >= FEWEST_PIECES:
+            around = joined(*drawn)
+            near = [text for text in texts if are_near(text, around, NEAR)]
+            box = joined(around, *near)
+            if max(box[2] - box[0], box[3] - box[1]) >= SMALLEST:
+                yield box
+
+
+def _cells(box: Box) -> Iterable[Cell]:
+    """The cells of the page's raster that a box touches; of a large area those along its edges."""
+    x0, y0, x1, y1 = (math.floor(v / NEAR) for v in box)
+    if x1 - x0 < 2 or y1 - y0 < 2:
+        return [(x, y) for x in range(x0, x1 + 1) for y in range(y0, y1 + 1)]
+    across = [(x, y) for x in range(x0, x1 + 1) for y in (y0, y1)]
+    return [*across, *((x, y) for y in range(y0 + 1, y1) for x in (x0, x1))]
+
+
+def _connected(cells: dict[Cell, set[int]]) -> set[int]:
+    """Take what hangs together out of the cells: its members."""
+    waiting, members = [next(iter(cells))], set[int]()
+    while waiting:
+        x, y = waiting.pop()
+        members |= cells.pop((x, y), set())
+        near = ((x + i, y + j) for i in (-1, 0, 1) for j in (-1, 0, 1))
+        for cell in near:
+            if cell in cells:
+                members |= cells.pop(cell)
+                waiting.append(cell)
+    return members

@@ -1,0 +1,246 @@
+"""Suggested lands of a drawing held against a package: which length each group gets, and what is in doubt."""
+
+import math
+from collections.abc import Iterator, Mapping, Sequence
+from itertools import combinations
+from typing import NamedTuple
+
+from eider.errors import InputError
+from eider.geometry.shapes import Box
+from eider.lands.drawn_lands import DrawnDistance, LandAxis, along
+from eider.lands.land_layout import LaidLands
+from eider.lands.manufacturer_pattern import FORMS, SIZE
+from eider.model.pattern import Derivation, Pad, SizeDerivation
+from eider.model.wording import counted
+
+# How far a drawn land may lie from where the package has it, as a share of half the pattern.
+OFF = 0.35
+# Lands whose drawn sizes differ by no more than this share are alike; lengths agree within so many mm.
+ALIKE, AGREES = 0.04, 0.0125
+# A length that differs by more than this share from the scale that the others of its axis have is not trusted.
+OFF_SCALE, IN_SCALE = 0.15, 0.04
+OTHER_AXIS: Mapping[LandAxis, LandAxis] = {"x": "y", "y": "x"}
+
+
+class ReadDistance(NamedTuple):
+    """A length of a drawing: the how manieth it is there (from 0), what it measures, and its value in mm."""
+
+    place: int
+    distance: DrawnDistance
+    value: float
+
+
+class DrawnForm(NamedTuple):
+    """What a drawing gives for a group of lands: the form, and for each of its lengths the index of the drawing's."""
+
+    group: str
+    form: str
+    lengths: dict[str, int]
+
+
+class DrawnPattern(NamedTuple):
+    """What was understood of a drawing, the lengths by index that nothing was taken from, and what is in doubt."""
+
+    forms: tuple[DrawnForm, ...]
+    unused: tuple[int, ...]
+    doubts: tuple[str, ...]
+
+
+def pattern_of_drawing(laid: LaidLands, lands: Sequence[Box], distances: Sequence[ReadDistance]) -> DrawnPattern:
+    """Which lengths of a drawing give the lands of which group of a package.
+
+    `lands` are boxes in points of the page, y up. A drawing may lie turned by a quarter.
+
+    Raises:
+        InputError: there are more or fewer lands than the package has, or they lie otherwise.
+    """
+    pads = [pad for pad in laid.pads if pad.plated]
+    placed = _placed(pads, lands)
+    forms: list[DrawnForm] = []
+    doubts = [*_off_scale(distances)]
+    trusted = [read for read in distances if read.place not in dict(doubts)]
+    told = [text for _, text in doubts]
+    drawing = _Drawing(lands, trusted, placed.quarters)
+    groups: list[Derivation | SizeDerivation] = [*laid.derivation, *laid.sizes]
+    for group in groups:
+        members = {placed.lands[number] for number in group.numbers if number in placed.lands}
+        if not members or (isinstance(group, SizeDerivation) and "hole" in group.values):
+            continue
+        found, fault = _form(group, members, drawing, pads)
+        forms += [found] if found else []
+        told += [fault] if fault else []
+    used = {index for form in forms for index in form.lengths.values()}
+    return DrawnPattern(tuple(forms), tuple(r.place for r in distances if r.place not in used), tuple(told))
+
+
+class _Drawing(NamedTuple):
+    """The drawn lands, the lengths that are trusted, and by how many quarters the drawing is turned."""
+
+    lands: Sequence[Box]
+    distances: Sequence[ReadDistance]
+    quarters: int
+
+    def shape(self, land: int, axis: LandAxis) -> tuple[float, float]:
+        """The size of a land along an axis and across it, in mm by the scale of each axis; in points without one."""
+        first, second = (along(self.lands[land], a) for a in (axis, OTHER_AXIS[axis]))
+        return (first[1] - first[0]) / self._scale(axis), (second[1] - second[0]) / self._scale(OTHER_AXIS[axis])
+
+    def _scale(self, axis: LandAxis) -> float:
+        """Points for a mm along an axis, or along the other where no length tells it."""
+        for own in (axis, OTHER_AXIS[axis]):
+            scales = sorted(r.distance.points / r.value for r in self.distances if r.distance.axis == own)
+            if scales:
+                return scales[len(scales) // 2]
+        return 1.0
+
+
+class _Placed(NamedTuple):
+    """Which drawn land is which pad, and by how many quarters the drawing is turned against the package."""
+
+    lands: dict[str, int]
+    quarters: int
+
+
+def _placed(pads: Sequence[Pad], lands: Sequence[Box]) -> _Placed:
+    if len(pads) != len(lands):
+        raise InputError(f"the drawing has {counted(len(lands), 'land')}, the package {len(pads)}")
+    drawn = _normal([_middle(box) for box in lands])
+    tried: list[tuple[float, int, dict[str, int]]] = []
+    for quarters in range(4):
+        wanted = _normal([_turned(_middle(pad.box), quarters) for pad in pads])
+        far, chosen = _nearest(wanted, drawn)
+        if len(set(chosen)) == len(chosen):
+            tried.append((far, quarters, {pad.number: land for pad, land in zip(pads, chosen, strict=True)}))
+    # Turned by a half a symmetric pattern is the same: the drawing lies as the package does, where it can.
+    best = min(tried, key=lambda found: (round(found[0], 2), found[1]), default=None)
+    if best is None or best[0] > OFF:
+        raise InputError("the lands of the drawing do not lie as the package has them")
+    return _Placed(best[2], best[1])
+
+
+def _nearest(wanted: Sequence[tuple[float, float]], drawn: Sequence[tuple[float, float]]) -> tuple[float, list[int]]:
+    """For each wanted place the nearest drawn one, and the farthest of these distances."""
+    chosen = [min(range(len(drawn)), key=lambda k: math.dist(drawn[k], place)) for place in wanted]
+    return max(math.dist(drawn[k], place) for k, place in zip(chosen, wanted, strict=True)), chosen
+
+
+def _normal(places: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Places about their middle, each axis in halves of its own extent: a drawing need not be to scale."""
+    xs, ys = [p[0] for p in places], [p[1] for p in places]
+    middle = (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
+    half = [(max(v) - min(v)) / 2 for v in (xs, ys)]
+    wide = [h if h > 0.02 * max(half) else math.inf for h in half]
+    return [((x - middle[0]) / wide[0], (y - middle[1]) / wide[1]) for x, y in places]
+
+
+def _middle(box: Box) -> tuple[float, float]:
+    return (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
+
+
+def _turned(place: tuple[float, float], quarters: int) -> tuple[float, float]:
+    x, y = place
+    for _ in range(quarters):
+        x, y = -y, x
+    return x, y
+
+
+def _off_scale(distances: Sequence[ReadDistance]) -> Iterator[tuple[int, str]]:
+    """The lengths that do not fit the scale on which most of their axis agree: misread, or of something else."""
+    for axis in ("x", "y"):
+        same = [(read, read.distance.points / read.value) for read in distances if read.distance.axis == axis]
+        for read, scale in same:
+            others = sorted(s for r, s in same if r is not read)
+            agreeing = [s for s in others if abs(s / others[len(others) // 2] - 1) <= IN_SCALE]
+            if len(agreeing) >= 2 and len(agreeing) >= 0.6 * len(others) and abs(scale / agreeing[0] - 1) > OFF_SCALE:
+                yield read.place, f"{read.value:g} mm does not fit the scale of the drawing's other lengths"
+
+
+def _axis_of(group: Derivation, pads: Sequence[Pad], quarters: int) -> LandAxis:
+    """The axis of the drawing along which the two rows of a group lie apart."""
+    boxes = [pad.box for pad in pads if pad.number in group.numbers]
+    over = {axis: max(along(b, axis)[1] for b in boxes) - min(along(b, axis)[0] for b in boxes) for axis in OTHER_AXIS}
+    axis = min(over, key=lambda a: abs(over[a] - group.Z))
+    return OTHER_AXIS[axis] if quarters % 2 else axis
+
+
+def _form(
+    group: Derivation | SizeDerivation,
+    members: set[int],
+    drawing: _Drawing,
+    pads: Sequence[Pad],
+) -> tuple[DrawnForm | None, str]:
+    """The form of a group that the drawing gives whole, and what is wrong with what it gives."""
+    if isinstance(group, SizeDerivation):
+        sides: tuple[tuple[str, LandAxis], ...] = (("width", "x"), ("height", "y"))
+        ways = ((key, OTHER_AXIS[axis] if drawing.quarters % 2 else axis) for key, axis in sides)
+        found = {key: read for key, axis in ways if (read := _size(members, axis, drawing)) is not None}
+        forms: Mapping[str, tuple[str, ...]] = {SIZE: ("width", "height")}
+    else:
+        found = _row_lengths(members, _axis_of(group, pads, drawing.quarters), drawing)
+        forms = FORMS
+    fault = _disagreement(found)
+    if fault:
+        return None, f"lands of {group.group}: {fault}"
+    for form, keys in forms.items():
+        if all(key in found for key in keys):
+            return DrawnForm(group.group, form, {key: found[key].place for key in keys}), ""
+    missing = f"; the drawing gives {', '.join(sorted(found))}" if found else ""
+    return None, f"lands of {group.group}: not all of their lengths could be read{missing}"
+
+
+def _row_lengths(members: set[int], axis: LandAxis, drawing: _Drawing) -> dict[str, ReadDistance]:
+    """Z, G, C, Y and X of two opposing rows, as far as the drawing gives them."""
+    found: dict[str, ReadDistance] = {}
+    keys = {"outer": "Z", "gap": "G", "centres": "C"}
+    lands = drawing.lands
+    middle = sum(_middle(lands[index])[0 if axis == "x" else 1] for index in members) / len(members)
+    for read in drawing.distances:
+        d = read.distance
+        if d.axis == axis and d.kind in keys and d.first & members and d.second & members:
+            # Between lands of the two rows, and not of one.
+            low = max(sum(along(lands[i], axis)) / 2 for i in d.first & members)
+            high = min(sum(along(lands[i], axis)) / 2 for i in d.second & members)
+            if low < middle < high:
+                found.setdefault(keys[d.kind], read)
+    for key, way in (("Y", axis), ("X", OTHER_AXIS[axis])):
+        size = _size(members, way, drawing)
+        if size is not None:
+            found[key] = size
+    return found
+
+
+def _size(members: set[int], axis: LandAxis, drawing: _Drawing) -> ReadDistance | None:
+    """The size of a group's lands along an axis: written at one of them, or at others that are drawn alike."""
+    sizes = [read for read in drawing.distances if read.distance.kind == "size"]
+    for read in sizes:
+        if read.distance.axis == axis and read.distance.first & members:
+            return read
+    shape = drawing.shape(min(members), axis)
+    for read in sizes:
+        others = (drawing.shape(index, read.distance.axis) for index in read.distance.first)
+        if any(all(abs(a / b - 1) <= ALIKE for a, b in zip(shape, other, strict=True)) for other in others):
+            return read
+    return None
+
+
+def _disagreement(found: Mapping[str, ReadDistance]) -> str:
+    """Two ways to the same length that do not agree; empty where all do."""
+    values = {key: read.value for key, read in found.items()}
+    lengths = dict(_ways_to_length(values))
+    for (a, first), (b, second) in combinations(lengths.items(), 2):
+        if abs(first - second) > AGREES:
+            return f"{a} gives lands {first:.3f} mm long, {b} {second:.3f} mm"
+    short = next((key for key, length in lengths.items() if length <= 0), None)
+    return f"{short} gives lands of no length" if short else ""
+
+
+def _ways_to_length(values: Mapping[str, float]) -> Iterator[tuple[str, float]]:
+    """The length of a land by each pair of lengths that tells it."""
+    if "Y" in values:
+        yield "Y", values["Y"]
+    if {"Z", "G"} <= values.keys():
+        yield "Z − G", (values["Z"] - values["G"]) / 2
+    if {"Z", "C"} <= values.keys():
+        yield "Z − C", values["Z"] - values["C"]
+    if {"C", "G"} <= values.keys():
+        yield "C − G", values["C"] - values["G"]
