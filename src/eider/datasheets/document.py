@@ -214,17 +214,18 @@ def _pixels(opened: Any, **how: Any) -> npt.NDArray[np.uint8]:
 
 
 def _chars(textpage: Any) -> Iterator[Char]:
-    """The characters of a page, without those that PDFium makes up where it sees a gap or a new line."""
+    """The characters of a page; a space that PDFium makes up where it sees a gap is told of the character after it."""
     import pypdfium2.raw as pdfium
 
     raw = textpage.raw
     rect = pdfium.FS_RECTF()
     x, y = ctypes.c_double(), ctypes.c_double()
-    level, quarters = math.nan, 0
+    level, quarters, after_gap = math.nan, 0, False
     for index in range(min(textpage.count_chars(), MOST_CHARS)):
         code = pdfium.FPDFText_GetUnicode(raw, index)
         # What it makes up are spaces and ends of lines: nothing else has to be asked about.
         if code <= SPACE and pdfium.FPDFText_IsGenerated(raw, index) == 1:
+            after_gap = code == SPACE
             continue
         pdfium.FPDFText_GetLooseCharBox(raw, index, rect)
         pdfium.FPDFText_GetCharOrigin(raw, index, x, y)
@@ -237,7 +238,8 @@ def _chars(textpage: Any) -> Iterator[Char]:
         if box[0] > box[2] or box[1] > box[3]:
             box = ordered(*box)
         size = (box[2] - box[0]) if quarters % 2 else (box[3] - box[1])
-        yield Char(code, box, (x.value, y.value), max(size, 0.1), quarters)
+        yield Char(code, box, (x.value, y.value), max(size, 0.1), quarters, after_gap)
+        after_gap = False
 
 
 def _page_size(document: Any, index: int) -> tuple[float, float]:

@@ -48,14 +48,14 @@ _ORDERING = re.compile(
     r"order|part number|device|marking|packing|tape|reel|temperature range|qty|quantity|status", re.I
 )
 _ORDER_CODE = re.compile(r"[A-Z]{2,}[A-Z0-9]*-[A-Z0-9][A-Z0-9./-]*")
+# Titles without their spaces: kerning makes spaces where there are none.
 _LANDS = re.compile(
-    r"land pattern|footprint|solder(?:ing)? (?:pad|land)|(?:pcb|pad|land|board) layout"
-    r"|(?:recommended|suggested) (?:pad|land)",
+    r"landpattern|footprint|solder(?:ing)?(?:pad|land)|(?:pcb|pad|land|board)layout|(?:recommended|suggested)(?:pad|land)",
     re.I,
 )
 # Headings of tables of registers, whose bits are numbered and named as pins are.
 _REGISTERS = re.compile(r"\b(?:bits?|registers?|offset|address|reset|access|fields?)\b", re.I)
-_OUTLINE = re.compile(r"outline|package (?:drawing|dimension|information)|mechanical|dimensions", re.I)
+_OUTLINE = re.compile(r"outline|package(?:drawing|dimension|information)|mechanical|dimensions", re.I)
 _PACKAGE = re.compile(
     r"\b((?:[VTMHLW]?S?SOP|[STMV]?SO(?:IC)?|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT|SOD|SC|TO|LCC|PLCC|WLCSP|DPAK|D2PAK|MELF)"
     r"-?\s?\d{1,4}(?:[-/]\d{1,3})?[A-Z]?)\b"
@@ -171,7 +171,7 @@ def _kind(grid: TableGrid, unit: str, title: str) -> tuple[FoundKind | None, flo
     if good >= FEWEST_ROWS and good >= GOOD * all_rows:
         share = good / max(all_rows, 1) * (0.8 if dimensions.doubt else 1.0)
         plain: FoundKind = "family" if _is_of_a_family(dimensions) else "dimensions"
-        return ("lands" if _LANDS.search(title) else plain), share, good
+        return ("lands" if _LANDS.search(title.replace(" ", "")) else plain), share, good
     if len(set(map(str.lower, _ORDERING.findall(heading)))) >= 2:
         return "ordering", 0.7, grid.rows - 1
     if good_pins >= FEWEST_ROWS and good_pins >= GOOD * all_pins and not _REGISTERS.search(names):

@@ -42,14 +42,14 @@ def figure_boxes(page: PageText, taken: Sequence[Box]) -> list[Box]:
 
 
 def title_near(page: PageText, box: Box, *patterns: re.Pattern[str]) -> int | None:
-    """Which of the patterns (from 0) the title nearest to a drawing fits; None where none is near."""
+    """Which of the patterns (from 0) the title nearest to a drawing fits, spaces left out; None where none is near."""
     found: list[tuple[float, int]] = []
     words = [word for word in page.words if word.quarters == 0]
     for line in text_lines(words):
         for phrase in phrases(line, phrase_gap(line)):
             text, place = line_text(phrase), joined(*(word.box for word in phrase))
             far = max(place[1] - box[3], box[1] - place[3], place[0] - box[2], box[0] - place[2], 0.0)
-            which = next((i for i, pattern in enumerate(patterns) if pattern.search(text)), None)
+            which = next((i for i, pattern in enumerate(patterns) if pattern.search(text.replace(" ", ""))), None)
             if which is not None and far <= TITLE_NEAR and len(text.split()) <= TITLE_WORDS:
                 found.append((far, which))
     return min(found)[1] if found else None

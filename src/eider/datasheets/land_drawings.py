@@ -5,10 +5,9 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 
 import msgspec
 
-from eider.datasheets.dimension_spans import dimension_spans
 from eider.datasheets.document import Datasheet, DatasheetError
 from eider.datasheets.drawing_marks import read_marks
-from eider.datasheets.outline_drawings import DrawnLength, outline_of, used_lines
+from eider.datasheets.outline_drawings import DrawnLength, is_on_line, outline_of
 from eider.datasheets.page_frame import holds
 from eider.datasheets.page_paths import PathPiece
 from eider.datasheets.ruling_lines import Ruling
@@ -68,13 +67,15 @@ def read_land_drawing(
     text = datasheet.read(page)
     paths = [path for path in datasheet.paths(page) if holds(box, path.box)]
     marks = read_marks(paths)
-    used = used_lines(marks, tuple(dimension_spans(marks)))
-    lands = land_boxes(paths, [stroke for stroke in marks.strokes if stroke not in used])
-    if marks.is_too_much or len(lands) > MOST_LANDS:
+    if marks.is_too_much:
         raise DatasheetError(f"page {page}: more is drawn in this rectangle than one land pattern")
+    drawing = outline_of(text, marks, [word for word in text.words if holds(box, word.box)])
+    measured = [found.span for found in drawing.lengths]
+    lands = land_boxes(paths, [s for s in marks.strokes if not any(is_on_line(s, span) for span in measured)])
+    if len(lands) > MOST_LANDS:
+        raise DatasheetError(f"page {page}: {len(lands)} closed shapes in this rectangle are no land pattern")
     if len(lands) < 2:
         raise DatasheetError(f"page {page}: {counted(len(lands), 'land')} drawn in this rectangle; two or more needed")
-    drawing = outline_of(text, marks, [word for word in text.words if holds(box, word.box)])
     lengths = tuple(_written(found, lands, page, letters or {}) for found in drawing.lengths)
     return LandDrawing(page, lands, lengths, drawing.unlabelled)
 

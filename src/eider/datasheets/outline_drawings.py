@@ -74,26 +74,29 @@ def outline_of(page: PageText, marks: DrawingMarks, words: Sequence[PageWord]) -
     spans = tuple(dimension_spans(marks))
     box = joined(*(word.box for word in words)) if words else (0.0, 0.0, 0.0, 0.0)
     texts = drawing_texts(words, unit_near(page, box) or "mm")
-    views = views_of(marks, used_lines(marks, spans))
+    views = views_of(marks, _used_lines(marks, spans))
     labelled = texts_of_lines(texts, spans)
     lengths = tuple(_length(found, views) for found in labelled)
     return OutlineDrawing(views, lengths, len(spans) - len(lengths))
 
 
-def used_lines(marks: DrawingMarks, spans: Sequence[DimensionSpan]) -> set[Ruling]:
+def _used_lines(marks: DrawingMarks, spans: Sequence[DimensionSpan]) -> set[Ruling]:
     """The strokes that are dimension lines or the extension lines at their ends, and so are no outline."""
     used: set[Ruling] = set()
     for span in spans:
         is_across = span.axis == "horizontal"
         for s in marks.strokes:
             if s.across == is_across:
-                on_line = (
-                    abs(s.at - span.level) <= SAME_LEVEL and s.start >= span.tail[0] - 1 and s.stop <= span.tail[1] + 1
-                )
-                used |= {s} if on_line else set()
+                used |= {s} if is_on_line(s, span) else set()
             elif min(abs(s.at - span.start), abs(s.at - span.stop)) <= AT_TIP and _ends_near(s, span.level):
                 used.add(s)
     return used
+
+
+def is_on_line(stroke: Ruling, span: DimensionSpan) -> bool:
+    """Whether a stroke is a piece of a dimension line."""
+    is_level = stroke.across == (span.axis == "horizontal") and abs(stroke.at - span.level) <= SAME_LEVEL
+    return is_level and stroke.start >= span.tail[0] - 1 and stroke.stop <= span.tail[1] + 1
 
 
 def _ends_near(stroke: Ruling, level: float) -> bool:

@@ -12,6 +12,9 @@ from eider.geometry.shapes import Box, Point
 # Shares of the text size: a gap that parts words, the size of raised or lowered text, how far it then stands off the
 # line, and how far letters of one line may.
 WORD_GAP, SMALL, RAISED, LOWERED, LEVEL = 0.22, 0.87, 0.18, 0.6, 0.06
+# The gap that parts words where PDFium sees a space by the widths of the letters, as in narrow faces; and the gap that
+# a space which is written must leave: some programs take one back by kerning.
+NARROW_GAP, LEAST_SPACE = 0.12, 0.04
 # A piece of a word set on its own, as kerned text is, lies this near to the one before it.
 KERNED = 0.09
 # Signs of the standard symbol face where they stand at private code points, and what PDFium makes of a hyphen at the
@@ -21,13 +24,17 @@ _INVISIBLE = {0xAD, 0x200B, 0x200C, 0x200D, 0xFEFF, 0xFFFE}
 
 
 class Char(msgspec.Struct, frozen=True):
-    """A character of a page: box and baseline in PDF points; `quarters` tells which way its text runs."""
+    """A character of a page: box and baseline in PDF points; `quarters` tells which way its text runs.
+
+    `after_gap` says that PDFium sees a space before it where none is written.
+    """
 
     code: int
     box: Box
     base: Point
     size: float
     quarters: int = 0
+    after_gap: bool = False
 
 
 class PageWord(msgspec.Struct, frozen=True):
@@ -63,10 +70,11 @@ class _Piece:
 
     def takes(self, char: Char, box: Box, base: float) -> str:
         """Whether a character belongs to the word, as `text` or as `mark`; empty where it begins another."""
-        if self.closed or char.quarters != self.quarters:
+        if char.quarters != self.quarters:
             return ""
         gap = (box[0] - self.right) / self.size
-        if not -0.6 < gap < WORD_GAP:
+        least = -KERNED if self.closed else -0.6
+        if not least < gap < (LEAST_SPACE if self.closed else NARROW_GAP if char.after_gap else WORD_GAP):
             return ""
         rise, small = (base - self.base) / self.size, char.size < SMALL * self.size
         if small and rise > RAISED:
@@ -85,6 +93,7 @@ class _Piece:
             self.box = (a if a < e else e, b if b < f else f, c if c > g else g, d if d > h else h)
         if box[2] > self.right:
             self.right = box[2]
+        self.closed = False
 
     def word(self) -> PageWord:
         box = turned(self.box, -self.quarters)
