@@ -19,13 +19,12 @@ from eider.datasheets import Datasheet
 from eider.datasheets.document_survey import survey
 from eider.geometry.limits import Limits
 from eider.lands.manufacturer_pattern import land_lengths
-from eider.lands.pattern import derive_lands
 from eider.model.bundle import Bundle
 from eider.model.footprint import SuggestedLands
 from eider.model.library import Category, LibrarySettings
 from eider.model.package_sheet import Dimension, PackageSheet
 from eider.rulebooks import standard_rulebook
-from eider.services.suggested_lands import suggested_lands
+from eider.services.suggested_lands import lands_of_sheet, suggested_lands
 
 # A middle distance is written with two places: twice its half is what rows differ by.
 SAME = 0.011
@@ -59,7 +58,7 @@ def main(folder: Path, seed: int, *, verbose: bool) -> None:
     for truth in json.loads((folder / f"truth-{seed}.json").read_text()):
         datasheet = Datasheet(folder / truth["file"])
         bundle = part_of(truth)
-        laid = derive_lands(bundle.sheet, bundle.footprint.level, standard_rulebook())
+        laid = lands_of_sheet(bundle.sheet, bundle.footprint.level, standard_rulebook())
         read = suggested_lands(datasheet, tuple(survey(datasheet)), laid)
         for _, suggestion in read:
             bundle = use_suggestion(bundle, suggestion, "", "")

@@ -87,9 +87,12 @@ def make_window(qtbot: QtBot, qapp: QApplication, folder: Path, kernel: KeptExec
 
     yield make
     for window in windows:
-        settle(qtbot, window)
-        window.close()
-        window.deleteLater()
+        try:
+            settle(qtbot, window)
+        finally:
+            # One that does not settle must not fail the tests after it.
+            window.close()
+            window.deleteLater()
     qtbot.waitUntil(lambda: not [w for w in QApplication.topLevelWidgets() if w.isVisible()], timeout=3000)
     # Closing waits for nobody but who writes to the library; the others end with what they have in hand.
     qtbot.waitUntil(lambda: not [t for t in threading.enumerate() if t.name.startswith("eider-")], timeout=10_000)

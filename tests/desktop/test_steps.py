@@ -28,6 +28,7 @@ from eider.model.address import DimensionAddress, PadAddress, PinAddress
 from eider.model.bundle import Bundle
 from eider.model.footprint import Adjustment
 from eider.model.symbol import Pin
+from eider.services.datasheet_opening import attach_datasheet
 
 
 @pytest.fixture
@@ -638,7 +639,7 @@ def test_the_makers_lands_are_typed_and_compared(window: MainWindow, page: PartP
     assert str(target.address).endswith(".G")
     qtbot.mouseClick(panel.computed, Qt.MouseButton.LeftButton)
     settle(qtbot, window)
-    assert panel._summary.text() == "0 of 2 pads differ"
+    assert panel._summary.text() == "2 of 2 pads would differ"
 
 
 def test_pads_are_given_by_hand_with_an_outline(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:
@@ -915,8 +916,8 @@ def test_a_rectangle_around_the_pinout_figure_holds_the_part_against_it(
     canvas.save()
     open_step(page, 5)
     step = page.current
-    document = Datasheet(path)
-    assert step.read_rectangle(document, "0" * 64, 1, (100.0, 400.0, 400.0, 600.0))
+    document, link = Datasheet(path), attach_datasheet(page.controller.library, path)
+    assert step.read_rectangle(document, link.sha256, 1, (100.0, 400.0, 400.0, 600.0))
     settle(qtbot, window)
     figure = page.controller.bundle.part.pinout
     assert figure is not None

@@ -14,6 +14,7 @@ from eider.datasheets import Datasheet
 from eider.datasheets.document_survey import survey
 from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.font_letters import UNREADABLE
+from eider.datasheets.land_drawings import LandDrawing
 from eider.datasheets.outline_drawings import OutlineDrawing, read_outline
 from eider.datasheets.page_trial import try_pages
 from eider.datasheets.pin_tables import pins_from_table
@@ -27,6 +28,9 @@ from eider.packages.drawn_letters import propose_drawn_letters
 from eider.packages.letter_questions import deciding_question
 from eider.packages.letters import Proposal
 from eider.packages.registry import family_of
+from eider.services.suggested_lands import land_drawing_at
+
+NO_LENGTHS = "no dimension line with a letter or a length at it was found"
 
 
 @click.command("capture")
@@ -34,8 +38,8 @@ from eider.packages.registry import family_of
 @click.option("--auto", is_flag=True, help="Find everything in the document by itself.")
 @click.option("--page", type=int, default=0, help="The page, counted from 1.")
 @click.option("--box", default="", metavar="X0,Y0,X1,Y1", help="In PDF points from the page's lower left corner.")
-@click.option("--as", "kind", type=click.Choice(["dimensions", "pins", "outline"]),
-              help="Told by what stands there unless given; an outline is a drawing.")  # fmt: skip
+@click.option("--as", "kind", type=click.Choice(["dimensions", "pins", "outline", "lands"]),
+              help="Told by what stands there unless given; an outline and lands are drawings.")  # fmt: skip
 @click.option(
     "--unit", type=click.Choice(list(MM_PER_UNIT)), default=None, help="Of dimensions whose headings name none."
 )
@@ -47,13 +51,13 @@ def capture_command(
     auto: bool,
     page: int,
     box: str,
-    kind: CaptureKind | Literal["outline"] | None,
+    kind: CaptureKind | Literal["outline", "lands"] | None,
     unit: str | None,
     family: str,
     count: int,
     as_json: bool,
 ) -> None:
-    """Read what stands in a rectangle of a datasheet's page: dimensions, pins, or an outline drawing.
+    """Read what stands in a rectangle of a datasheet's page: dimensions, pins, an outline drawing, or suggested lands.
 
     With --auto, find all there is in the document.
     """
@@ -69,6 +73,9 @@ def capture_command(
         if kind == "outline":
             drawing = read_outline(datasheet, page, corners)
             finish(*_outline_data(pdf, page, corners, drawing), as_json)
+            return
+        if kind == "lands":
+            finish(*_land_data(pdf, corners, land_drawing_at(datasheet, page, corners)), as_json)
             return
         found = capture_table(datasheet, page, corners, kind, unit=unit or "")
         found = with_letters_drawn(datasheet, found) if family else found
@@ -109,7 +116,7 @@ def _capture_all(pdf: Path, as_json: bool) -> None:
 
 def _outline_data(pdf: Path, page: int, box: Box, drawing: OutlineDrawing) -> tuple[dict[str, Any], list[str]]:
     """An outline drawing as data and in words."""
-    doubt = "" if drawing.lengths else "no dimension line with a letter or a length at it was found"
+    doubt = "" if drawing.lengths else NO_LENGTHS
     lengths = [
         {
             "letter": found.letter,
@@ -136,6 +143,36 @@ def _outline_data(pdf: Path, page: int, box: Box, drawing: OutlineDrawing) -> tu
         lines.append(f"{counted(drawing.unlabelled, 'dimension line')} without a letter or length")
     head = {"document": pdf.name, "page": page, "box": box, "as": "outline", "doubt": doubt}
     return {**head, "views": views, "lengths": lengths, "unlabelled": drawing.unlabelled}, lines
+
+
+def _land_data(pdf: Path, box: Box, drawing: LandDrawing) -> tuple[dict[str, Any], list[str]]:
+    """A drawing of suggested lands as data and in words."""
+    doubt = "" if drawing.lengths else NO_LENGTHS
+    lengths = [
+        {
+            "letter": found.letter,
+            "text": found.value.text if found.value else "",
+            "limits": found.value.limits if found.value else None,
+            "axis": found.drawn.span.axis,
+            "measures": found.distance.kind if found.distance else "",
+            "first": sorted(found.distance.first) if found.distance else [],
+            "second": sorted(found.distance.second) if found.distance else [],
+            "page": found.value.page if found.value else drawing.page,
+            "box": tuple(round(v, 2) for v in (found.value.box if found.value else found.drawn.box)),
+            "doubt": found.doubt,
+        }
+        for found in drawing.lengths
+    ]
+    lines = [f"drawing: {doubt}"] if doubt else []
+    lines.append(counted(len(drawing.lands), "land"))
+    for length in lengths:
+        told = f"{length['letter']:4} {length['text']:14} {length['axis']:10} {length['measures'] or 'no lands'}"
+        lines.append(told + (f"   ? {length['doubt']}" if length["doubt"] else ""))
+    if drawing.unlabelled:
+        lines.append(f"{counted(drawing.unlabelled, 'dimension line')} without a letter or length")
+    head = {"document": pdf.name, "page": drawing.page, "box": box, "as": "lands", "doubt": doubt}
+    lands = [tuple(round(v, 2) for v in land) for land in drawing.lands]
+    return {**head, "lands": lands, "lengths": lengths, "unlabelled": drawing.unlabelled}, lines
 
 
 def corners_of(box: str) -> tuple[float, float, float, float]:

@@ -2,14 +2,23 @@
 
 import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import msgspec
 
 from eider.datasheets.dimension_tables import ReadDimensionTable, read_dimension_table
 from eider.datasheets.document import Datasheet, DatasheetError, PageText
-from eider.datasheets.figure_blocks import figure_boxes, title_near
+from eider.datasheets.drawing_marks import read_marks
+from eider.datasheets.figure_blocks import (
+    FigureTitle,
+    boxes_apart,
+    figure_boxes,
+    figure_titles,
+    heading_above,
+    title_near,
+)
 from eider.datasheets.font_letters import UNREADABLE
+from eider.datasheets.outline_drawings import outline_of
 from eider.datasheets.page_frame import holds, joined
 from eider.datasheets.page_words import PageWord, line_text
 from eider.datasheets.pin_tables import ReadPinTable, read_pin_table
@@ -23,6 +32,7 @@ from eider.datasheets.unit_captions import unit_near
 from eider.datasheets.value_reading import cleaned
 from eider.geometry.shapes import Box
 
+replace = msgspec.structs.replace
 FoundKind = Literal["pins", "dimensions", "outline", "lands", "ordering", "family", "ratings", "pinout"]
 FOUND_WORDS: Mapping[FoundKind, str] = {
     "pins": "table of pins",
@@ -72,6 +82,12 @@ LARGEST_MM, SMALLEST_MM = 200.0, 0.005
 # A figure has at least so many lines, and a page of text no more figures.
 FEWEST_FIGURE_LINES, MOST_FIGURES = 8, 6
 NEAR_CAPTION = 60.0
+# What a drawing is, by which of the two patterns its title fits.
+DRAWING_KINDS: tuple[FoundKind, ...] = ("lands", "outline")
+# Views of one drawing lie no farther apart (points).
+VIEWS_APART = 80.0
+# How sure it is that a figure is what its title says, or a heading far above it.
+TITLED, UNDER_HEADING = 0.6, 0.4
 
 
 class FoundItem(msgspec.Struct, frozen=True):
@@ -109,6 +125,12 @@ def survey(
         for found in survey_page(page) if page.is_readable else ():
             if number in covered and found.kind in TABLES_READ and _is_at_top(page, found.box):
                 continue
+            if (
+                found.is_figure
+                and found.confidence <= UNDER_HEADING
+                and not _is_dimensioned(datasheet, page, found.box)
+            ):
+                continue
             item, further = _followed(datasheet, page, found)
             covered |= further
             yield item
@@ -116,11 +138,23 @@ def survey(
         raise DatasheetError(f"{datasheet.path.name} cannot be read: {UNREADABLE}")
 
 
+def _is_dimensioned(datasheet: Datasheet, page: PageText, box: Box) -> bool:
+    """Whether some letters or lengths of a figure stand at dimension lines."""
+    marks = read_marks(path for path in datasheet.paths(page.page) if holds(box, path.box))
+    if marks.is_too_much:
+        return False
+    return len(outline_of(page, marks, [word for word in page.words if holds(box, word.box)]).lengths) >= FEWEST_ROWS
+
+
 def survey_page(page: PageText) -> tuple[FoundItem, ...]:
     """What one page holds, from the top down."""
     tables = [found for box in table_blocks(page) if (found := _table(page, box)) is not None]
+    titles = tuple(figure_titles(page, _LANDS, _OUTLINE))
+    if titles and all(DRAWING_KINDS[title.which] == "lands" for title in titles):
+        # A page that speaks of lands alone: its lengths are theirs.
+        tables = [replace(item, kind="lands") if item.kind == "dimensions" else item for item in tables]
     taken = [item.box for item in tables]
-    return tuple(sorted([*tables, *_figures(page, taken)], key=lambda item: -item.box[3]))
+    return tuple(sorted([*tables, *_figures(page, taken, titles)], key=lambda item: -item.box[3]))
 
 
 def _followed(datasheet: Datasheet, page: PageText, found: FoundItem) -> tuple[FoundItem, set[int]]:
@@ -131,7 +165,7 @@ def _followed(datasheet: Datasheet, page: PageText, found: FoundItem) -> tuple[F
         capture = capture_table(datasheet, found.page, found.box, "pins" if found.kind == "pins" else "dimensions")
     except DatasheetError:
         return found, set()
-    return msgspec.structs.replace(found, rows=len(capture.places)), set(capture.continued)
+    return replace(found, rows=len(capture.places)), set(capture.continued)
 
 
 def _is_at_top(page: PageText, box: Box) -> bool:
@@ -253,7 +287,7 @@ def packages_named(text: str) -> list[str]:
     return [name for _at, name in sorted(found)]
 
 
-def _figures(page: PageText, taken: Sequence[Box]) -> Iterator[FoundItem]:
+def _figures(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle]) -> Iterator[FoundItem]:
     """Pinout figures and outline drawings: lines that are no table's, with numbers and names or letters round them."""
     free = [r for r in page.rulings if not any(holds(box, r.box) for box in taken)]
     boxes = [box for box in _clusters(free, page) if not any(_overlap(box, other) > 0.5 for other in taken)]
@@ -266,20 +300,53 @@ def _figures(page: PageText, taken: Sequence[Box]) -> Iterator[FoundItem]:
         if len(numbers) >= 4 and {str(n) for n in range(1, len(numbers) + 1)} <= numbers:
             pinouts.append(box)
             yield FoundItem("pinout", page.page, _rounded(box), _package(title), 0.9, len(numbers), is_figure=True)
-    for box in figure_boxes(page, [*taken, *pinouts])[:MOST_FIGURES]:
-        words = [word for word in page.words if holds(box, word.box)]
-        if kind := _drawing_kind(page, box, words):
-            title = title_over(page, box) + " " + _below(page, box)
-            yield FoundItem(kind, page.page, _rounded(box), _package(title), 0.6, len(words), is_figure=True)
+    for drawing in _drawings(page, [*taken, *pinouts], titles)[:MOST_FIGURES]:
+        words = [word for word in page.words if holds(drawing.box, word.box)]
+        package = _package(title_over(page, drawing.box) + " " + _below(page, drawing.box))
+        kind, confidence = DRAWING_KINDS[drawing.title.which], drawing.confidence
+        yield FoundItem(kind, page.page, _rounded(drawing.box), package, confidence, len(words), is_figure=True)
 
 
-def _drawing_kind(page: PageText, box: Box, words: Sequence[PageWord]) -> FoundKind | None:
-    """Whether a figure is an outline or suggested lands: letters or lengths at its lines, and a title that says so."""
+class _TitledDrawing(NamedTuple):
+    box: Box
+    title: FigureTitle
+    confidence: float
+
+
+def _drawings(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle]) -> list[_TitledDrawing]:
+    """The outlines and suggested lands of a page; views with one title, which lie near each other, are one."""
+    found: list[_TitledDrawing] = []
+    for box in figure_boxes(page, taken) if titles else ():
+        title = title_near(box, titles)
+        confidence = UNDER_HEADING if title is None else TITLED
+        title = title or heading_above(box, titles)
+        if title is None or not _is_lettered([word for word in page.words if holds(box, word.box)]):
+            continue
+        same = next((d for d in found if _are_views(d, box, title, titles)), None)
+        if same is not None:
+            found[found.index(same)] = _TitledDrawing(joined(same.box, box), title, confidence)
+        else:
+            found.append(_TitledDrawing(box, title, confidence))
+    return found
+
+
+def _are_views(drawing: _TitledDrawing, box: Box, title: FigureTitle, titles: Sequence[FigureTitle]) -> bool:
+    """Whether another box is a further view of a drawing: under the same title, or over or under it without another
+    title between."""
+    if DRAWING_KINDS[drawing.title.which] != DRAWING_KINDS[title.which] or boxes_apart(drawing.box, box) > VIEWS_APART:
+        return False
+    is_stacked = drawing.box[0] < box[2] and box[0] < drawing.box[2]
+    both = joined(drawing.box, box)
+    has_title_between = any(
+        holds(both, t.place) and not holds(drawing.box, t.place) and not holds(box, t.place) for t in titles
+    )
+    return drawing.title == title or (is_stacked and not has_title_between)
+
+
+def _is_lettered(words: Sequence[PageWord]) -> bool:
+    """Whether letters or lengths stand in a drawing."""
     letters = sum(bool(_LETTER.fullmatch(word.text)) for word in words)
-    lengths = sum(bool(re.search(r"\d[.,]\d", word.text)) for word in words)
-    kinds: tuple[FoundKind, ...] = ("lands", "outline")
-    which = title_near(page, box, _LANDS, _OUTLINE) if letters + lengths >= FEWEST_ROWS else None
-    return None if which is None else kinds[which]
+    return letters + sum(bool(re.search(r"\d[.,]\d", word.text)) for word in words) >= FEWEST_ROWS
 
 
 def _clusters(rulings: Sequence[Ruling], page: PageText) -> list[Box]:

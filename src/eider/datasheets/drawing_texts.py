@@ -20,6 +20,7 @@ ABOVE, BEHIND = 1.6, 3.0
 CLOSE = 0.25
 # Limits over each other stand so near, in sizes of the text.
 STACKED = 1.5
+_DECIMAL = re.compile(r"\d[.,]\d")
 _COUNT = re.compile(r"^\(?\d{1,3}\s*[x×X]\)?\s*(?=[A-Za-z])|\s*\(?\d{1,3}\s*[x×X]\)?$")
 
 
@@ -39,8 +40,18 @@ def drawing_texts(words: Sequence[PageWord], unit: str) -> tuple[DrawingText, ..
     for quarters in sorted({word.quarters for word in words}):
         lines = text_lines([straight(word, quarters) for word in words if word.quarters == quarters])
         runs = [run for line in lines for run in phrases(line, phrase_gap(line))]
-        found += (t for run in _with_stacked(runs) if (t := _text(run, unit, quarters)) is not None)
+        for run in _with_stacked(runs):
+            whole = _text(run, unit, quarters)
+            # Lengths of two lines beside each other stand as near as the words of one text.
+            found += [whole] if whole is not None else _single_lengths(run, unit, quarters)
     return tuple(found)
+
+
+def _single_lengths(runs: Sequence[Sequence[PageWord]], unit: str, quarters: int) -> list[DrawingText]:
+    """The words of a text that is no length, each by itself, where each of them is one."""
+    read = [_text([[word]], unit, quarters) for run in runs for word in run]
+    known = [text for text in read if text is not None and text.limits is not None and _DECIMAL.search(text.text)]
+    return known if len(known) == len(read) > 1 else []
 
 
 def _with_stacked(runs: Sequence[list[PageWord]]) -> Iterator[list[list[PageWord]]]:

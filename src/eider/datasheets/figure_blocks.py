@@ -3,6 +3,7 @@
 import math
 import re
 from collections.abc import Iterable, Iterator, Sequence
+from typing import NamedTuple
 
 from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import are_near, holds, joined
@@ -12,6 +13,8 @@ from eider.geometry.shapes import Box
 
 # Points: what lies no farther apart than about this is of one drawing; a drawing is at least so wide or high.
 NEAR, SMALLEST = 14.0, 60.0
+# What lies on the edge of a drawing is of it.
+ROUND = 2.0
 # A drawing has at least so many lines and areas.
 FEWEST_PIECES = 8
 # A page with more pieces is a map or a picture.
@@ -21,7 +24,7 @@ WHOLE_PAGE = 0.8
 # Words of a drawing are letters, lengths and short names; those of one line of more words are text.
 LONGEST_WORD, MOST_WORDS = 12, 3
 # A title stands no farther (points) from its drawing, and has no more words.
-TITLE_NEAR, TITLE_WORDS = 120.0, 12
+TITLE_NEAR, TITLE_WORDS = 120.0, 16
 
 Cell = tuple[int, int]
 
@@ -41,18 +44,39 @@ def figure_boxes(page: PageText, taken: Sequence[Box]) -> list[Box]:
     return sorted(_grouped(pieces, [word.box for word in words]), key=lambda box: -box[3])
 
 
-def title_near(page: PageText, box: Box, *patterns: re.Pattern[str]) -> int | None:
-    """Which of the patterns (from 0) the title nearest to a drawing fits, spaces left out; None where none is near."""
-    found: list[tuple[float, int]] = []
+class FigureTitle(NamedTuple):
+    """What a drawing is called: which of some patterns (from 0) the text fits, without its spaces, and where it is."""
+
+    which: int
+    place: Box
+
+
+def title_near(box: Box, titles: Iterable[FigureTitle]) -> FigureTitle | None:
+    """The title nearest to a drawing; None where none is near."""
+    nearest = min(titles, key=lambda title: boxes_apart(title.place, box), default=None)
+    return nearest if nearest is not None and boxes_apart(nearest.place, box) <= TITLE_NEAR else None
+
+
+def heading_above(box: Box, titles: Iterable[FigureTitle]) -> FigureTitle | None:
+    """The last heading above a drawing, however far above; None without any."""
+    above = (title for title in titles if title.place[1] >= box[3])
+    return min(above, key=lambda title: title.place[1], default=None)
+
+
+def figure_titles(page: PageText, *patterns: re.Pattern[str]) -> Iterator[FigureTitle]:
+    """The phrases of a page that may be titles and fit one of the patterns."""
     words = [word for word in page.words if word.quarters == 0]
     for line in text_lines(words):
         for phrase in phrases(line, phrase_gap(line)):
-            text, place = line_text(phrase), joined(*(word.box for word in phrase))
-            far = max(place[1] - box[3], box[1] - place[3], place[0] - box[2], box[0] - place[2], 0.0)
+            text = line_text(phrase)
             which = next((i for i, pattern in enumerate(patterns) if pattern.search(text.replace(" ", ""))), None)
-            if which is not None and far <= TITLE_NEAR and len(text.split()) <= TITLE_WORDS:
-                found.append((far, which))
-    return min(found)[1] if found else None
+            if which is not None and len(text.split()) <= TITLE_WORDS:
+                yield FigureTitle(which, joined(*(word.box for word in phrase)))
+
+
+def boxes_apart(a: Box, b: Box) -> float:
+    """How far two boxes lie apart along the axis on which they are farther."""
+    return max(a[1] - b[3], b[1] - a[3], a[0] - b[2], b[0] - a[2], 0.0)
 
 
 def _drawing_words(page: PageText) -> Iterator[PageWord]:
@@ -78,9 +102,9 @@ def _grouped(pieces: Sequence[Box], words: Sequence[Box]) -> Iterator[Box]:
         if len(drawn) >= FEWEST_PIECES:
             around = joined(*drawn)
             near = [text for text in texts if are_near(text, around, NEAR)]
-            box = joined(around, *near)
-            if max(box[2] - box[0], box[3] - box[1]) >= SMALLEST:
-                yield box
+            x0, y0, x1, y1 = joined(around, *near)
+            if max(x1 - x0, y1 - y0) >= SMALLEST:
+                yield x0 - ROUND, y0 - ROUND, x1 + ROUND, y1 + ROUND
 
 
 def _cells(box: Box) -> Iterable[Cell]:

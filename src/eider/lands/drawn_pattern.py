@@ -59,7 +59,7 @@ def pattern_of_drawing(laid: LaidLands, lands: Sequence[Box], distances: Sequenc
     forms: list[DrawnForm] = []
     doubts = [*_off_scale(distances)]
     trusted = [read for read in distances if read.place not in dict(doubts)]
-    told = [text for _, text in doubts]
+    told = [text for _, text in doubts] + [*_of_no_scale(trusted)]
     drawing = _Drawing(lands, trusted, placed.quarters)
     groups: list[Derivation | SizeDerivation] = [*laid.derivation, *laid.sizes]
     for group in groups:
@@ -153,6 +153,16 @@ def _off_scale(distances: Sequence[ReadDistance]) -> Iterator[tuple[int, str]]:
             agreeing = [s for s in others if abs(s / others[len(others) // 2] - 1) <= IN_SCALE]
             if len(agreeing) >= 2 and len(agreeing) >= 0.6 * len(others) and abs(scale / agreeing[0] - 1) > OFF_SCALE:
                 yield read.place, f"{read.value:g} mm does not fit the scale of the drawing's other lengths"
+
+
+def _of_no_scale(distances: Sequence[ReadDistance]) -> Iterator[str]:
+    """The axes whose lengths have no common scale."""
+    for axis in ("x", "y"):
+        same = [read for read in distances if read.distance.axis == axis]
+        scales = [read.distance.points / read.value for read in same]
+        if scales and max(scales) / min(scales) - 1 > OFF_SCALE:
+            lengths = ", ".join(f"{read.value:g}" for read in same)
+            yield f"{lengths} mm are drawn on different scales: the drawing is not to scale, or one of them is misread"
 
 
 def _axis_of(group: Derivation, pads: Sequence[Pad], quarters: int) -> LandAxis:

@@ -88,6 +88,12 @@ def footprint_pattern(sheet: PackageSheet, footprint: Footprint, rulebook: Ruleb
     )
 
 
+def manufacturer_pattern(sheet: PackageSheet, footprint: Footprint, rulebook: Rulebook) -> Pattern:
+    """The pattern with the manufacturer's lands, whether the footprint takes them or not; raises as `make_pattern`."""
+    orientation = orientation_of(footprint, rulebook)
+    return make_pattern(sheet, footprint.level, rulebook, (), footprint.suggested, orientation)
+
+
 def zero_orientation(rulebook: Rulebook) -> PackageOrientation:
     """How packages lie by the rulebook's zero orientation (IEC 61188-7): 2 is 1 turned by 90° counter-clockwise."""
     return PackageOrientation(quarters=rulebook.orientation - 1)

@@ -102,6 +102,11 @@ class Footprint(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     also: tuple[Pattern, ...] = ()
 
     @property
+    def has_suggestion(self) -> bool:
+        """Whether lengths of the manufacturer's lands are known."""
+        return any(lands.lengths for lands in self.suggested)
+
+    @property
     def patterns(self) -> tuple[Pattern, ...]:
         """All results: that of the chosen level first."""
         return (self.pattern, *self.also) if self.pattern else ()

@@ -15,6 +15,7 @@ from eider.commands.drafted_facts import (
     with_drafted_facts,
     with_known_manufacturer,
 )
+from eider.commands.drafted_lands import use_suggestion
 from eider.commands.drafted_pins import with_pins_of_figure
 from eider.commands.fact_edits import set_fact
 from eider.commands.new_parts import new_part
@@ -35,7 +36,7 @@ from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.fact_rows import characteristics_in, order_facts_in
 from eider.datasheets.pinout_figures import read_pinout_figure
 from eider.datasheets.table_capture import capture_table
-from eider.errors import InputError
+from eider.errors import EiderError, InputError
 from eider.facts.categories import category_of
 from eider.library import Library
 from eider.model.address import FieldAddress
@@ -45,6 +46,7 @@ from eider.model.package_sheet import DatasheetPicture
 from eider.services.datasheet_opening import attach_datasheet
 from eider.services.drawing_scaling import with_scale
 from eider.services.part_opening import require_new_name
+from eider.services.suggested_lands import lands_of_sheet, suggested_lands
 from eider.services.tasks import Task
 
 replace = msgspec.structs.replace
@@ -54,6 +56,8 @@ MOST_PAGES = 20
 TITLE_LINES = 4
 # So many outline drawings are kept with a draft.
 MOST_PICTURES = 4
+# Doubts about suggested lands are about no single length.
+LANDS = str(FieldAddress("lands"))
 # What no part is meant to be used at.
 _LIMITS = re.compile(r"absolute|maximum rating|stress", re.IGNORECASE)
 
@@ -145,6 +149,8 @@ def draft_from_datasheet(
         made, told = _with_facts(library, made, datasheet, found, link.sha256)
         doubts += told
         made = _with_pictures(made, datasheet, found, dimensions, link.sha256)
+        made, told = _with_lands(library, made, datasheet, found, dimensions)
+        doubts += told
     finally:
         datasheet.close()
     doubts += _left_out(found, [item for item in (pins, dimensions) if item is not None], link.sha256, made)
@@ -246,13 +252,32 @@ def _with_pictures(
     return bundle
 
 
+def _with_lands(
+    library: Library, bundle: Bundle, datasheet: Datasheet, found: Sequence[FoundItem], dimensions: FoundItem | None
+) -> tuple[Bundle, list[Doubt]]:
+    """The part with the lands that the datasheet suggests for its package, beside the computed ones."""
+    document, who = bundle.part.datasheets[0].sha256, library.person().name
+    wanted = dimensions.package if dimensions else ""
+    drawn = [item for item in found if item.kind == "lands" and item.is_figure and item.package in ("", wanted)]
+    try:
+        laid = lands_of_sheet(bundle.sheet, bundle.footprint.level, library.rulebook(bundle.footprint.rulebook))
+    except EiderError as fault:
+        told = f"suggested lands cannot be held against the package yet: {fault}"
+        return bundle, [Doubt(LANDS, "", told, document, item.page, item.box) for item in drawn]
+    doubts: list[Doubt] = []
+    for item, suggestion in suggested_lands(datasheet, drawn, laid):
+        bundle = use_suggestion(bundle, suggestion, document, who)
+        doubts += (Doubt(LANDS, "", told, document, item.page, item.box) for told in suggestion.doubts)
+    return bundle, doubts
+
+
 def _left_out(found: Sequence[FoundItem], taken: Sequence[FoundItem], document: str, bundle: Bundle) -> list[Doubt]:
     """What else there is of the kinds that were taken, and what is missing; two terminals need no table of pins."""
     source = str(FieldAddress("source"))
     doubts = [
-        Doubt(source, "", "lands are suggested here; enter them under Lands", document, item.page, item.box)
+        Doubt(LANDS, "", "lands are suggested here; enter them under Lands", document, item.page, item.box)
         for item in found
-        if item.kind == "lands"
+        if item.kind == "lands" and not item.is_figure and not bundle.footprint.has_suggestion
     ]
     doubts += [
         Doubt(source, "", f"another table of {item.kind} stands here; it was not taken", document, item.page, item.box)

@@ -10,6 +10,11 @@ from eider.datasheets.table_capture import TableCapture, capture_table
 from eider.errors import EiderError
 from eider.geometry.shapes import Box
 from eider.lands.land_layout import LaidLands
+from eider.lands.pattern import derive_lands
+from eider.model.package_sheet import PackageSheet
+from eider.model.pattern import Level
+from eider.packages.sheet_parsing import parse_dimensions
+from eider.rulebooks import Rulebook
 
 
 def land_drawing_at(datasheet: Datasheet, page: int, box: Box) -> LandDrawing:
@@ -19,6 +24,15 @@ def land_drawing_at(datasheet: Datasheet, page: int, box: Box) -> LandDrawing:
         DatasheetError: the page is not there, or is damaged, or no lands are drawn in the box.
     """
     return read_land_drawing(datasheet, page, box, letter_values(_tables_on(datasheet, page)))
+
+
+def lands_of_sheet(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> LaidLands:
+    """The lands of a package whose dimensions may just have been typed.
+
+    Raises:
+        SheetError: a dimension is missing or cannot be read, or the dimensions give no possible lands.
+    """
+    return derive_lands(parse_dimensions(sheet).sheet, level, rulebook)
 
 
 def suggested_lands(

@@ -17,6 +17,7 @@ _FIELD_NAMES: Mapping[Address, str] = {
     FieldAddress("sheet", "dims"): "Dimensions",
     FieldAddress("symbol"): "Pins",
     FieldAddress("source"): "Datasheet",
+    FieldAddress("lands"): "Suggested lands",
     FieldAddress("part", "description"): "Description",
 }
 

@@ -6,7 +6,7 @@ from eider.checks import PartUnderCheck
 from eider.errors import EiderError
 from eider.evidence.value_evidence import datasheet_names, evidence_words
 from eider.lands.manufacturer_pattern import MEANINGS, PadDifference, differences, groups_of, needed
-from eider.lands.pattern import derive_lands
+from eider.lands.pattern import derive_lands, manufacturer_pattern
 from eider.model.address import ManufacturerLengthAddress
 from eider.model.bundle import Bundle
 from eider.model.package_sheet import Dimension
@@ -42,8 +42,14 @@ def suggested_rows(bundle: Bundle) -> list[SuggestedRow]:
 
 
 def compared(view: PartUnderCheck) -> list[PadDifference]:
-    """Pad by pad, how the present pattern differs from the computed one."""
-    return differences(view.pads, view.computed.pads) if view.pads and view.computed else []
+    """Pad by pad, how the manufacturer's pattern differs from the computed one: the present one where it is chosen."""
+    footprint, pads = view.bundle.footprint, view.pads
+    if footprint.source == "computed" and footprint.has_suggestion:
+        try:
+            pads = manufacturer_pattern(view.bundle.sheet, footprint, view.rulebook).pads
+        except EiderError:
+            return []
+    return differences(pads, view.computed.pads) if pads and view.computed else []
 
 
 def forms_of(bundle: Bundle, rulebook: Rulebook) -> dict[str, tuple[str, ...]]:

@@ -6,9 +6,11 @@ import msgspec
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
+from eider.errors import EiderError
 from eider.lands.adjustments import lost
 from eider.lands.joints import GroupJoints, PadJoint
 from eider.lands.manufacturer_pattern import differences
+from eider.lands.pattern import manufacturer_pattern
 from eider.lands.solver import allowance, shortfall
 from eider.model.address import FieldAddress, PadAddress
 from eider.model.bundle import Bundle
@@ -115,6 +117,27 @@ def joint_below_level(view: PartUnderCheck) -> Iterator[CheckHit]:
 def _missed(view: PartUnderCheck, group: GroupJoints, joint: PadJoint, fillet: str) -> bool:
     goals = group.goals.goals(view.bundle.footprint.level)
     return shortfall(joint.reached, goals).get(fillet, 0.0) > allowance(group.goals, view.rulebook)
+
+
+@check("lands.differs-from-suggested", Severity.NOTE, reads=("sheet", "lands", "rulebook"))
+def differs_from_suggested(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """The lands are close to those that the manufacturer suggests in the datasheet, where these are known.
+
+    Computed lands need not be the manufacturer's; where they differ much, one of the two often rests on a slip.
+    """
+    footprint = view.bundle.footprint
+    if footprint.source == "suggested" or not footprint.has_suggestion:
+        return
+    try:
+        suggested = manufacturer_pattern(view.bundle.sheet, footprint, view.rulebook)
+    except EiderError:
+        return
+    differing = [d for d in differences(view.pads, suggested.pads) if max(map(abs, d[1:])) > NOTABLE]
+    if differing:
+        worst = max(differing, key=lambda d: max(map(abs, d[1:])))
+        number = counted(len(differing), "pad differs", "pads differ")
+        message = f"{number} from those that the datasheet suggests, most pad {worst.number}: {worst.words} mm"
+        yield CheckHit(PadAddress(worst.number), message, f"{max(map(abs, worst[1:])):.3f} mm", f"≤ {NOTABLE:g} mm")
 
 
 @check("lands.differs-from-computed", Severity.NOTE, reads=("sheet", "lands", "rulebook"))

@@ -30,6 +30,11 @@ def _suggested(bundle: Bundle) -> Bundle:
     return bundle
 
 
+def _suggested_beside(bundle: Bundle) -> Bundle:
+    """The same lands of the maker, which the footprint does not take."""
+    return manufacturer_lands.set_source(_suggested(bundle), "computed", standard_rulebook())
+
+
 def _kept_then_moved(bundle: Bundle) -> Bundle:
     """The datasheet's 10.50 from the first hole to the last, kept, and then a pitch of another connector."""
     kept = KeptDistance("hole 1 centre", "hole 4 centre", "x", Dimension("10.50±0.05"))
@@ -55,6 +60,7 @@ FLAWS = (
     Flaw("lands.adjustment-lost", "a hand change of a pad that is gone", adjusted(("99", "width", "1.5"))),
     Flaw("lands.joint-below-level", "a land narrower than its lead needs", adjusted(("3", "height", "0.3"))),
     Flaw("lands.differs-from-computed", "the maker's lands, longer than needed", _suggested),
+    Flaw("lands.differs-from-suggested", "the maker's lands, kept beside the computed", _suggested_beside),
     Flaw(
         "lands.pitch",
         "a metric pitch drawn on the inch grid, over twelve ways",

@@ -25,13 +25,12 @@ from eider.desktop.part.capture_columns import LEFT_OUT, CaptureColumns
 from eider.desktop.part.capture_tables import CapturedDimensionRow, CapturedPinRow, dimension_table, pin_table
 from eider.desktop.part.captured_outline_view import CapturedOutlineView
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.keep_drawing import keep_drawing
+from eider.desktop.part.datasheet_figures import FigurePlace, FigureReader
 from eider.desktop.part.letter_question_bar import LetterQuestionBar
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.facts.categories import pin_columns
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.shapes import Box
-from eider.model.package_sheet import DatasheetPicture
 from eider.model.wording import counted
 from eider.packages.letter_questions import deciding_question, fitting
 from eider.packages.letters import Proposal
@@ -331,7 +330,8 @@ class CapturePanel(QWidget):
 
     def keep_picture(self) -> None:
         """Keep the rectangle as a drawing of the datasheet beside the package sheet."""
-        keep_drawing(self.controller, self.context, self._jobs, DatasheetPicture(self._sha, self._page, self._box))
+        place = FigurePlace(self._sha, self._page, self._box)
+        FigureReader(self.controller, self.context, self._jobs).keep_drawing(place)
         self.close_panel()
 
 

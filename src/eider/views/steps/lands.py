@@ -11,8 +11,10 @@ from eider.errors import EiderError
 from eider.geometry.lengths import format_length
 from eider.lands.manufacturer_pattern import is_same
 from eider.model.address import KeptDistanceAddress
+from eider.model.bundle import Bundle
 from eider.model.footprint import Adjustment, SilkscreenOverride
 from eider.model.pattern import LEVELS, Derivation, Level, Pad, SizeDerivation
+from eider.model.wording import counted
 from eider.packages.orientation import extreme_terminals, terminals_on
 from eider.views.derivation_inputs import InputRow, derivation_inputs
 from eider.views.joint_view import JointView, joint_view
@@ -166,8 +168,18 @@ def _manufacturer(state: PartState) -> ManufacturerView:
         forms_of(bundle, state.rules.rulebook),
         tuple(suggested_rows(bundle)),
         differing,
-        f"{len(differing)} of {len(found)} pads differ" if found else "no lands yet",
+        _difference_words(bundle, len(differing), len(found)),
     )
+
+
+def _difference_words(bundle: Bundle, differing: int, pads: int) -> str:
+    if not pads:
+        return "no lands yet"
+    footprint = bundle.footprint
+    if footprint.source == "computed" and not footprint.has_suggestion:
+        return "Draw a rectangle around the suggested lands in the datasheet, or choose them above and type them."
+    would = "differ" if footprint.source == "suggested" else "would differ"
+    return f"{differing} of {counted(pads, 'pad')} {would}"
 
 
 def _drawing(state: PartState, options: ViewOptions) -> Drawing | None:

@@ -63,7 +63,7 @@ class ManufacturerPanel(QWidget):
         self.suggested.setChecked(view.is_chosen)
         self._forms = view.forms
         self.table.show_records(view.rows)
-        self.table.setEnabled(view.is_chosen)
+        self.table.setEnabled(view.is_chosen or any(row.text for row in view.rows))
         self.pads.show_records(view.differences)
         self._summary.setText(view.summary)
 

@@ -7,8 +7,10 @@ from typing import Any
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QTabWidget, QWidget
 
 from eider.commands import footprint_edits
+from eider.datasheets import Datasheet
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
+from eider.desktop.part.datasheet_figures import FigurePlace, FigureReader
 from eider.desktop.part.lands.adjustments_panel import AdjustmentsPanel
 from eider.desktop.part.lands.choices import RecipeChoices
 from eider.desktop.part.lands.derivation_panel import DerivationPanel
@@ -26,6 +28,7 @@ from eider.desktop.widgets.ruler import Ruler
 from eider.drawings.land_drawing import LAYERS, SHOWN
 from eider.drawings.ruler_snapping import Measured
 from eider.geometry.lengths import format_length
+from eider.geometry.shapes import Box
 from eider.model.address import Address, PadAddress, pad_number
 from eider.model.footprint import Adjustment
 from eider.model.pattern import Pad
@@ -119,6 +122,13 @@ class LandsStep(PartStep):
         self.pads.edited.connect(self.controller.session.end_merge)
         note = label("Editing a cell records an adjustment, which survives every recomputation.", "soft", wrap=True)
         self._tabs.addTab(column(note, growing(self.pads)), "Pads")
+
+    def read_rectangle(self, _document: Datasheet, sha256: str, page: int, box: Box) -> bool:
+        """A rectangle in the datasheet is read as suggested lands where these are looked at."""
+        if self._tabs.currentWidget() is not self.suggested:
+            return False
+        FigureReader(self.controller, self.context, self.jobs).read_lands(FigurePlace(sha256, page, box))
+        return True
 
     def _tab_chosen(self) -> None:
         self.choose()

@@ -4,9 +4,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QWidget
 
-from eider.commands.pinout_figure_edits import drop_pinout_figure, set_figure_seen, use_pinout_figure
-from eider.datasheets import Datasheet
-from eider.datasheets.pinout_figures import ReadFigure, read_pinout_figure
+from eider.commands.pinout_figure_edits import drop_pinout_figure, set_figure_seen
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.drawing_canvas import DrawingView
@@ -22,8 +20,6 @@ from eider.views.steps.match import MatchView
 
 # How strongly the figure is drawn over the pinout, and how many pixels one point of it has.
 STRENGTH, PIXELS = 0.5, 3.0
-# So many words that belong to no pin are named.
-NAMED = 6
 HINT = "Draw a rectangle around the pinout figure in the datasheet: numbers, names and places are held against it."
 
 
@@ -123,24 +119,6 @@ class PinoutPanel(QWidget):
             self._show_drawing()
 
         self._jobs.run("reading", work, done, lambda fault: self.said.setText(f"The figure cannot be shown: {fault}"))
-
-    def read_figure(self, document: Datasheet, sha256: str, page: int, box: Box) -> None:
-        """Read the figure in a rectangle of a page, and hold the part against it."""
-
-        def done(found: ReadFigure) -> None:
-            title = f"Pinout figure on page {page}"
-            self.controller.edit(title, lambda b: use_pinout_figure(b, found, sha256, page))
-            unread = ", ".join(f"“{text}”" for text in found.unread[:NAMED])
-            more = f" and {len(found.unread) - NAMED} more" if len(found.unread) > NAMED else ""
-            left = f"; belongs to no pin: {unread}{more}" if unread else ""
-            self.context.said.emit(f"{title}: {counted(len(found.pins), 'pin')}{left}")
-
-        self._jobs.run(
-            "reading",
-            lambda: read_pinout_figure(document, page, box),
-            done,
-            lambda fault: self.context.said.emit(str(fault)),
-        )
 
     def _set_seen(self, index: int) -> None:
         seen = SEEN_FROM[index]

@@ -10,6 +10,7 @@ from eider.commands.match_edits import MatchProposal
 from eider.datasheets import Datasheet
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
+from eider.desktop.part.datasheet_figures import FigurePlace, FigureReader
 from eider.desktop.part.match.pinout_panel import PinoutPanel
 from eider.desktop.part.match.proposals_panel import ProposalsPanel
 from eider.desktop.part.step import PartStep
@@ -108,9 +109,9 @@ class MatchStep(PartStep):
         self.lands.show_drawing(view.lands)
         self._show_light()
 
-    def read_rectangle(self, document: Datasheet, sha256: str, page: int, box: Box) -> bool:
+    def read_rectangle(self, _document: Datasheet, sha256: str, page: int, box: Box) -> bool:
         self.tabs.setCurrentWidget(self.pinout)
-        self.pinout.read_figure(document, sha256, page, box)
+        FigureReader(self.controller, self.context, self.jobs).read_pinout(FigurePlace(sha256, page, box))
         return True
 
     def _is_internal(self, pin: str) -> bool:

@@ -1,9 +1,11 @@
 """Found in this datasheet: its tables and figures, each shown at its place, and read on request."""
 
+from collections.abc import Mapping
+
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from eider.datasheets.document_survey import FOUND_WORDS, FoundItem
+from eider.datasheets.document_survey import FOUND_WORDS, FoundItem, FoundKind
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import OwnedJobs
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
@@ -14,20 +16,21 @@ from eider.model.wording import counted
 from eider.services.datasheet_drafts import find_in_datasheet
 from eider.services.tasks import Task
 
-# What is kept beside the package sheet and not read as a table.
-DRAWINGS = ("outline",)
+ACTIONS: Mapping[FoundKind, str] = {
+    "outline": "Keep this drawing", "lands": "Use these lands", "pinout": "Hold against the pins",
+}  # fmt: skip
 # While a document is read the list is shown anew no more often than this.
 REFRESH_MS = 250
 
 
 class FoundPanel(QWidget):
-    """`place_asked` tells page and box of what is in hand, `read_asked` that it is to be captured; `listed` tells all
-    that is in the list."""
+    """`place_asked` tells page and box of what is in hand, `read_asked` that a table is to be captured, `figure_asked`
+    the sum of the document and the figure that is to be used; `listed` tells all that is in the list."""
 
     place_asked = pyqtSignal(int, object)
     listed = pyqtSignal(object)
     read_asked = pyqtSignal(int, object)
-    drawing_asked = pyqtSignal(str, int, object)
+    figure_asked = pyqtSignal(str, object)
     # From the thread that reads: of which document, and what.
     _arrived = pyqtSignal(str, object)
 
@@ -108,12 +111,12 @@ class FoundPanel(QWidget):
 
     def _show_place(self, found: FoundItem | None) -> None:
         if found is not None:
-            self.act.setText("Keep this drawing" if found.kind in DRAWINGS else "Read this table")
+            self.act.setText(ACTIONS[found.kind] if found.is_figure else "Read this table")
             self.place_asked.emit(found.page, found.box)
 
     def _read(self) -> None:
         found = self.table.record()
-        if found is not None and found.kind in DRAWINGS:
-            self.drawing_asked.emit(self._sha, found.page, found.box)
+        if found is not None and found.is_figure:
+            self.figure_asked.emit(self._sha, found)
         elif found is not None:
             self.read_asked.emit(found.page, found.box)

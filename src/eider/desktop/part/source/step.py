@@ -11,7 +11,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.datasheet.page_stack import PageMark
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.keep_drawing import keep_drawing
+from eider.desktop.part.datasheet_figures import FigurePlace, FigureReader
 from eider.desktop.part.source.confirm_panel import ConfirmPanel
 from eider.desktop.part.source.found_panel import FoundPanel
 from eider.desktop.part.source.newer_panel import NewerPanel
@@ -23,7 +23,6 @@ from eider.evidence.address_table import evidenced_values
 from eider.evidence.evidence_changes import set_evidence_at
 from eider.model.address import Address
 from eider.model.evidence import Evidence, EvidenceKind
-from eider.model.package_sheet import DatasheetPicture
 from eider.model.part import DatasheetLink
 from eider.model.wording import counted
 from eider.services.datasheet_opening import attach_datasheet
@@ -76,7 +75,7 @@ class SourceStep(PartStep):
         self.found.place_asked.connect(self._go_to_box)
         self.found.listed.connect(self._mark_found)
         self.found.read_asked.connect(self._read_found)
-        self.found.drawing_asked.connect(self._keep_found)
+        self.found.figure_asked.connect(self._use_figure)
         self._tabs.addTab(self.found, "Found")
         self.confirming = ConfirmPanel(controller, context)
         self.confirming.place_asked.connect(self._show_place)
@@ -175,8 +174,15 @@ class SourceStep(PartStep):
             self.view.show_box(page, box)
             self.view.boxed.emit(page, box)
 
-    def _keep_found(self, sha: str, page: int, box: tuple[float, float, float, float]) -> None:
-        keep_drawing(self.controller, self.context, self.jobs, DatasheetPicture(sha, page, box))
+    def _use_figure(self, sha: str, found: FoundItem) -> None:
+        """Keep an outline, read suggested lands, or hold the part against a pinout figure."""
+        reader, place = FigureReader(self.controller, self.context, self.jobs), FigurePlace(sha, found.page, found.box)
+        if found.kind == "outline":
+            reader.keep_drawing(place)
+        elif found.kind == "lands":
+            reader.read_lands(place)
+        else:
+            reader.read_pinout(place)
 
     def _go_to_box(self, page: int, box: tuple[float, float, float, float]) -> None:
         if self.view:
