@@ -5,6 +5,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 
 import msgspec
 
+from eider.datasheets.dimension_spans import OVERRUN, DimensionSpan
 from eider.datasheets.document import Datasheet, DatasheetError
 from eider.datasheets.drawing_marks import read_marks
 from eider.datasheets.outline_drawings import DrawnLength, is_on_line, outline_of
@@ -14,7 +15,7 @@ from eider.datasheets.ruling_lines import Ruling
 from eider.datasheets.table_capture import TableCapture
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box
-from eider.lands.drawn_lands import DrawnDistance, distance_between
+from eider.lands.drawn_lands import DrawnDistance, LandAxis, distance_between
 from eider.model.wording import counted
 
 # Points: corners this near are one; a land is no smaller; what differs less is drawn twice.
@@ -76,15 +77,20 @@ def read_land_drawing(
         raise DatasheetError(f"page {page}: {len(lands)} closed shapes in this rectangle are no land pattern")
     if len(lands) < 2:
         raise DatasheetError(f"page {page}: {counted(len(lands), 'land')} drawn in this rectangle; two or more needed")
-    lengths = tuple(_written(found, lands, page, letters or {}) for found in drawing.lengths)
+    lengths = tuple(_written(found, lands, marks.strokes, page, letters or {}) for found in drawing.lengths)
     return LandDrawing(page, lands, lengths, drawing.unlabelled)
 
 
 def _written(
-    found: DrawnLength, lands: Sequence[Box], page: int, letters: Mapping[str, Sequence[LetterValue]]
+    found: DrawnLength,
+    lands: Sequence[Box],
+    strokes: Sequence[Ruling],
+    page: int,
+    letters: Mapping[str, Sequence[LetterValue]],
 ) -> WrittenLength:
     span = found.span
-    distance = distance_between(lands, "x" if span.axis == "horizontal" else "y", span.start, span.stop)
+    axis: LandAxis = "x" if span.axis == "horizontal" else "y"
+    distance = distance_between(lands, axis, span.start, span.stop, _beginnings(span, strokes))
     if found.limits is not None:
         value: LetterValue | None = LetterValue(found.text, found.limits, page, found.box, found.text)
         return WrittenLength("", value, distance, found, found.doubt)
@@ -96,6 +102,21 @@ def _written(
     elif len(texts) > 1:
         doubt = f"tables give {' and '.join(texts)} for {found.letter}"
     return WrittenLength(found.letter, values[0] if len(texts) == 1 else None, distance, found, doubt)
+
+
+def _beginnings(span: DimensionSpan, strokes: Sequence[Ruling]) -> tuple[float, ...]:
+    """Where the extension lines of a dimension line begin, where each end has just one."""
+    found: list[float] = []
+    for end in (span.start, span.stop):
+        lines = [
+            stroke
+            for stroke in strokes
+            if stroke.across != (span.axis == "horizontal") and abs(stroke.at - end) <= SAME_CORNER
+        ]
+        reaching = [s for s in lines if min(abs(s.start - span.level), abs(s.stop - span.level)) <= OVERRUN]
+        far = {round(s.stop if abs(s.start - span.level) <= OVERRUN else s.start, 1) for s in reaching}
+        found += far if len(far) == 1 else ()
+    return tuple(found)
 
 
 def land_boxes(paths: Iterable[PathPiece], strokes: Sequence[Ruling]) -> tuple[Box, ...]:

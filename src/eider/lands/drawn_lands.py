@@ -12,6 +12,8 @@ LandAxis = Literal["x", "y"]
 DistanceKind = Literal["size", "outer", "gap", "centres"]
 # A line's end this near (points) to an edge is at it; edges that differ less are one.
 AT_EDGE = 1.2
+# An extension line begins no farther (points) from the edge that it extends.
+BEGINS_AT = 3.5
 # Of two things that a line may measure the nearer one is meant where it is nearer by so much (points).
 NEARER = 0.5
 
@@ -35,17 +37,30 @@ def along(box: Box, axis: LandAxis) -> tuple[float, float]:
     return (box[0], box[2]) if axis == "x" else (box[1], box[3])
 
 
-def distance_between(lands: Sequence[Box], axis: LandAxis, start: float, stop: float) -> DrawnDistance | None:
+def distance_between(
+    lands: Sequence[Box], axis: LandAxis, start: float, stop: float, begins: Sequence[float] = ()
+) -> DrawnDistance | None:
     """What a line from `start` to `stop` along an axis measures of lands, all in points of the page.
 
-    None where an end is at no land, or the line could as well measure something else.
+    `begins` is where across the axis its extension lines begin: of lands with edges on one line those are meant at
+    which they do. None where an end is at no land, or the line could as well measure something else.
     """
     tried = sorted(_readings(lands, axis, start, stop), key=lambda found: found[0])
-    if not tried:
-        return None
-    far, best = tried[0]
-    is_clear = all(other - far > NEARER or _is_same(found, best) for other, found in tried[1:])
-    return best if is_clear else None
+    likely = [found for far, found in tried if far - tried[0][0] <= NEARER]
+    if any(not _is_same(found, likely[0]) for found in likely[1:]) and begins:
+        likely = [found for found in likely if _begins_at(lands, found, begins)]
+    is_clear = bool(likely) and all(_is_same(found, likely[0]) for found in likely[1:])
+    return likely[0] if is_clear else None
+
+
+def _begins_at(lands: Sequence[Box], distance: DrawnDistance, begins: Sequence[float]) -> bool:
+    """Whether extension lines begin at edges of the lands that a distance is between."""
+    across: LandAxis = "y" if distance.axis == "x" else "x"
+    return all(
+        any(abs(edge - place) <= BEGINS_AT for index in which for edge in along(lands[index], across))
+        for which in (distance.first, distance.second)
+        for place in begins
+    )
 
 
 def _readings(lands: Sequence[Box], axis: LandAxis, start: float, stop: float) -> Iterator[tuple[float, DrawnDistance]]:

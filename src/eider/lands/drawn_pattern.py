@@ -15,8 +15,8 @@ from eider.model.wording import counted
 
 # How far a drawn land may lie from where the package has it, as a share of half the pattern.
 OFF = 0.35
-# Lands whose drawn sizes differ by no more than this share are alike; lengths agree within so many mm.
-ALIKE, AGREES = 0.04, 0.0125
+# Lands whose sizes differ by no more than this as drawn (points) are alike; lengths agree within so many mm.
+ALIKE, AGREES = 0.6, 0.0125
 # A length that differs by more than this share from the scale that the others of its axis have is not trusted.
 OFF_SCALE, IN_SCALE = 0.15, 0.04
 OTHER_AXIS: Mapping[LandAxis, LandAxis] = {"x": "y", "y": "x"}
@@ -83,9 +83,9 @@ class _Drawing(NamedTuple):
     def shape(self, land: int, axis: LandAxis) -> tuple[float, float]:
         """The size of a land along an axis and across it, in mm by the scale of each axis; in points without one."""
         first, second = (along(self.lands[land], a) for a in (axis, OTHER_AXIS[axis]))
-        return (first[1] - first[0]) / self._scale(axis), (second[1] - second[0]) / self._scale(OTHER_AXIS[axis])
+        return (first[1] - first[0]) / self.scale(axis), (second[1] - second[0]) / self.scale(OTHER_AXIS[axis])
 
-    def _scale(self, axis: LandAxis) -> float:
+    def scale(self, axis: LandAxis) -> float:
         """Points for a mm along an axis, or along the other where no length tells it."""
         for own in (axis, OTHER_AXIS[axis]):
             scales = sorted(r.distance.points / r.value for r in self.distances if r.distance.axis == own)
@@ -226,10 +226,12 @@ def _size(members: set[int], axis: LandAxis, drawing: _Drawing) -> ReadDistance 
         if read.distance.axis == axis and read.distance.first & members:
             return read
     shape = drawing.shape(min(members), axis)
+    room = [ALIKE / drawing.scale(way) for way in (axis, OTHER_AXIS[axis])]
     for read in sizes:
-        others = (drawing.shape(index, read.distance.axis) for index in read.distance.first)
-        if any(all(abs(a / b - 1) <= ALIKE for a, b in zip(shape, other, strict=True)) for other in others):
-            return read
+        for index in read.distance.first - members:
+            other = drawing.shape(index, read.distance.axis)
+            if all(abs(a - b) <= least for a, b, least in zip(shape, other, room, strict=True)):
+                return read
     return None
 
 

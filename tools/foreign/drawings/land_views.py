@@ -1,4 +1,4 @@
-"""Suggested land patterns of invented packages with the lengths written at them, drawn without any of Eider's code.
+"""Suggested lands of the packages of package_views with the lengths written at them, drawn without any of Eider's code.
 
 The forms in which rows are given: Z outside, G gap, C centre to centre, Y length and X width of a land.
 """
@@ -51,11 +51,9 @@ def _between(letter: str, rows: LandRows) -> tuple[float, float]:
     return {"Z": (-z, z), "G": (-g, g), "C": (-c, c), "Y": (g, z)}[letter]
 
 
-def dual(chance: random.Random) -> LandPattern:
+def dual(chance: random.Random, package: dict[str, float], pins: int) -> LandPattern:
     """Lands on the left and right."""
-    each, e = chance.choice((3, 4, 5, 7, 8)), chance.choice((0.65, 0.8, 1.27))
-    b, foot, body = round(e * 0.4, 2), round(chance.uniform(0.45, 0.8), 2), round(chance.uniform(3.0, 6.0), 2)
-    span, long = round(body + chance.uniform(1.6, 2.4), 2), round((each - 1) * e + 1.2, 2)
+    each, e, span, foot = pins // 2, package["e"], package["E"], package["L"]
     z, g, x = step(span + chance.uniform(0.5, 0.8)), step(span - 2 * foot - chance.uniform(0.5, 0.8)), step(e * 0.55)
     rows = LandRows("x", z, g, x, chance.choice(FORMS))
     ys = [(each - 1) * e / 2 - i * e for i in range(each)]
@@ -73,21 +71,19 @@ def dual(chance: random.Random) -> LandPattern:
     dims.append(Dimension("e", "y", ys[1] + at, ys[0] + at, (-z / 2, -z / 2), -1, 1))
     if each > 3 and chance.random() < 0.4:
         dims.append(Dimension("n", "y", ys[-1], ys[0], (z / 2, z / 2), 1, 2))
-    package = {"E": span, "E1": body, "D": long, "e": e, "b": b, "L": foot, "A": 1.2, "A1": 0.1}
-    return LandPattern("gullwing-dual", 2 * each, package, [rows], PackageView(pads, dims))
+    return LandPattern("gullwing-dual", pins, package, [rows], PackageView(pads, dims))
 
 
-def quad(chance: random.Random) -> LandPattern:
+def quad(chance: random.Random, package: dict[str, float], pins: int) -> LandPattern:
     """Lands on four sides and one in the middle."""
-    each, e = chance.choice((4, 5, 6)), chance.choice((0.5, 0.65))
-    foot, wide = round(chance.uniform(0.35, 0.5), 2), round((each - 1) * e + chance.uniform(1.7, 2.1), 2)
-    high = wide + chance.choice((0.0, 0.0, 1.0))
-    y, x = step(foot + 0.35), step(e * 0.55)
+    each, e, foot, wide, high = pins // 4, package["e"], package["L"], package["D"], package["E"]
+    x = step(e * 0.55)
+    # The lands of two sides stay clear of each other.
+    y = min(step(foot + 0.35), step((step(min(wide, high) + 0.6) - (each - 1) * e - x) / 2 - 0.15))
     form = chance.choice(FORMS[:4])
     rows = [LandRows(axis, step(size + 0.6), round(step(size + 0.6) - 2 * y, 2), x, form)
             for axis, size in (("x", wide), ("y", high))]  # fmt: skip
-    inner = step(min(rows[0].G, rows[1].G) - 0.5)
-    middle = (inner, step(rows[1].G - 0.5))
+    middle = (min(step(package["D2"] + 0.05), step(rows[0].G - 0.4)), min(step(package["E2"]), step(rows[1].G - 0.4)))
     places = [(each - 1) * e / 2 - i * e for i in range(each)]
     pads = [rectangle(s * rows[0].G / 2, p - x / 2, s * rows[0].Z / 2, p + x / 2) for s in (-1, 1) for p in places]
     pads += [rectangle(p - x / 2, s * rows[1].G / 2, p + x / 2, s * rows[1].Z / 2) for s in (-1, 1) for p in places]
@@ -107,15 +103,12 @@ def quad(chance: random.Random) -> LandPattern:
     dims.append(Dimension("e", "y", places[2], places[1], (out, out), 1, 2))
     dims.append(Dimension("W", "x", -middle[0] / 2, middle[0] / 2, (-middle[1] / 2,) * 2, -1, 3))
     dims.append(Dimension("H", "y", -middle[1] / 2, middle[1] / 2, (middle[0] / 2,) * 2, 1, 3))
-    package = {"D": wide, "E": high, "e": e, "b": round(e * 0.45, 2), "L": foot, "A": 0.85, "A1": 0.02,
-               "D2": round(middle[0] - 0.05, 2), "E2": round(middle[1] - 0.05, 2)}  # fmt: skip
-    return LandPattern("no-lead-quad", 4 * each, package, rows, PackageView(pads, dims), middle)
+    return LandPattern("no-lead-quad", pins, package, rows, PackageView(pads, dims), middle)
 
 
-def pair(chance: random.Random) -> LandPattern:
+def pair(chance: random.Random, package: dict[str, float], pins: int) -> LandPattern:
     """Two lands for a chip."""
-    long = round(chance.uniform(1.6, 4.5), 2)
-    wide = round(long * chance.uniform(0.45, 0.7), 2)
+    long, wide = package["D"], package["E"]
     rows = LandRows("x", step(long + 0.7), step(long * 0.5), step(wide), chance.choice(FORMS))
     pads = [rectangle(s * rows.G / 2, -rows.X / 2, s * rows.Z / 2, rows.X / 2) for s in (-1, 1)]
     dims, level = [], 1
@@ -125,8 +118,7 @@ def pair(chance: random.Random) -> LandPattern:
         dims.append(Dimension(letter, "x", low, high, (side * rows.X / 2,) * 2, side, row))
         level += letter != "Y"
     dims.append(Dimension("X", "y", -rows.X / 2, rows.X / 2, (rows.Z / 2,) * 2, 1, 1))
-    package = {"D": long, "E": wide, "L": round(long * 0.2, 2), "A": round(wide * 0.7, 2)}
-    return LandPattern("chip", 2, package, [rows], PackageView(pads, dims))
+    return LandPattern("chip", pins, package, [rows], PackageView(pads, dims))
 
 
-PATTERNS = (dual, quad, pair)
+PATTERNS = {"gullwing-dual": dual, "no-lead-quad": quad, "chip": pair}

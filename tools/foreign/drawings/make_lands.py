@@ -55,7 +55,9 @@ def make(number: int, seed: int, folder: Path) -> dict[str, Any]:
     """One document and its truth."""
     chance = random.Random(seed * 1000 + number)
     engine = available()[number % len(available())]
-    pattern = chance.choice(PATTERNS)(chance)
+    family = chance.choice(list(PATTERNS))
+    views, package, pins = FAMILIES[family](chance)
+    pattern = PATTERNS[family](chance, package, pins)
     style, values = a_style(chance), lengths(pattern)
     own, is_lettered = chance.choice(OWN), chance.random() < 0.3
     named = {k: own.get(k[0], k[0]) + k[1:] for k in values}
@@ -77,7 +79,6 @@ def make(number: int, seed: int, folder: Path) -> dict[str, Any]:
     if is_lettered:
         marks += table([(named[k], f"{v:.2f}") for k, v in values.items()], 7.5, (90.0, 150.0))
     elif chance.random() < 0.5:
-        views, _values, _pins = FAMILIES[pattern.family](chance)
         outline_texts = {d.letter: d.letter for d in views[0].dimensions}
         size = views[0].box()
         marks += draw(views[0], style, min(110 / (size[2] - size[0]), 90 / (size[3] - size[1])), (300.0, 640.0),
