@@ -29,7 +29,7 @@ from eider.datasheets.table_capture import capture_table
 from eider.datasheets.table_continuation import is_last_on
 from eider.datasheets.table_grid import TableGrid, find_grid, text_lines
 from eider.datasheets.unit_captions import unit_near
-from eider.datasheets.value_reading import cleaned
+from eider.datasheets.value_reading import cleaned, with_hyphens
 from eider.geometry.shapes import Box
 
 replace = msgspec.structs.replace
@@ -65,7 +65,11 @@ _LANDS = re.compile(
 )
 # Headings of tables of registers, whose bits are numbered and named as pins are.
 _REGISTERS = re.compile(r"\b(?:bits?|registers?|offset|address|reset|access|fields?)\b", re.I)
-_OUTLINE = re.compile(r"outline|package(?:drawing|dimension|information)|mechanical|dimensions", re.I)
+# `All dimensions in mm` is a note.
+_OUTLINE = re.compile(
+    r"outline|package(?:drawing|dimension|information)|mechanical|(?<!all)(?<!linear)dimensions(?!(?:are)?in(?:m|i))",
+    re.I,
+)
 _PACKAGE = re.compile(
     r"\b((?:[VTMHLW]?S?SOP|[STMV]?SO(?:IC)?|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT|SOD|SC|TO|LCC|PLCC|WLCSP|DPAK|D2PAK|MELF)"
     r"-?\s?\d{1,4}(?:[-/]\d{1,3})?[A-Z]?)\b"
@@ -276,12 +280,13 @@ def title_over(page: PageText, box: Box) -> str:
 def _package(title: str, grid: TableGrid | None = None) -> str:
     """The package that a title names; of several the last before the table. Empty where none is named."""
     heading = " ".join(cell.text for cell in grid.row(0)) if grid is not None else ""
-    found = _PACKAGE.findall(f"{title} {heading}")
+    found = _PACKAGE.findall(with_hyphens(f"{title} {heading}"))
     return re.sub(r"\s+", "", found[-1]) if found else ""
 
 
 def packages_named(text: str) -> list[str]:
     """The packages that a text names, in its order: `TSSOP-16`, `16-lead TSSOP`, `QFN 24`."""
+    text = with_hyphens(text)
     found = [(m.start(), re.sub(r"\s+", "", m[1])) for m in _PACKAGE.finditer(text)]
     found += [(m.start(), f"{m[2]}-{m[1]}") for m in _LEADS_FIRST.finditer(text)]
     return [name for _at, name in sorted(found)]

@@ -9,6 +9,7 @@ from eider.geometry.expressions import MM_PER_UNIT, NUMBER, UNIT, UNIT_SPELLINGS
 from eider.geometry.lengths import LengthError, parse_limits
 from eider.geometry.limits import Limits
 
+_DASHES = re.compile("[\u2010-\u2015\u2212\u00ad]")
 EMPTY = frozenset({"", "-", "–", "—", "−", "--", "---", "––", "——", "n/a", "na", "...", "…", "*", "."})
 _TIMES = re.compile(r"^\s*(\d+)\s*[x×X]\s*(?=[\d.(∅Øø])")
 # A count before a dimension, as in `6-0.30`: no range goes down.
@@ -67,6 +68,11 @@ def is_number(text: str) -> bool:
 
 
 @lru_cache(8192)
+def with_hyphens(text: str) -> str:
+    """A text whose dashes of all kinds are hyphens: names are written with any of them."""
+    return _DASHES.sub("-", text)
+
+
 def cleaned(text: str) -> str:
     """Signs as a number field takes them: minus, dashes, narrow spaces; dots that lead to a value are left out."""
     text = text.translate(_PLAIN_SIGNS)

@@ -36,6 +36,7 @@ from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.fact_rows import characteristics_in, order_facts_in
 from eider.datasheets.pinout_figures import read_pinout_figure
 from eider.datasheets.table_capture import capture_table
+from eider.datasheets.value_reading import with_hyphens
 from eider.errors import EiderError, InputError
 from eider.facts.categories import category_of
 from eider.library import Library
@@ -196,7 +197,7 @@ def _package_in(datasheet: Datasheet) -> str:
 def _with_number(bundle: Bundle, datasheet: Datasheet, document: str, who: str) -> Bundle:
     """The part with its name as part number, where the first page says it."""
     name = bundle.part.name
-    word = next((word for word in datasheet.read(1).words if word.text.strip(".,;:") == name), None)
+    word = next((word for word in datasheet.read(1).words if with_hyphens(word.text).strip(".,;:") == name), None)
     if word is None:
         return bundle
     evidence = datasheet_evidence(document, 1, word.box, word.text, who)

@@ -133,4 +133,39 @@ def chip(chance: random.Random) -> Drawn:
     return [PackageView(top, dims), PackageView(side, [height])], values, 2
 
 
+def quad_gull_wing(chance: random.Random) -> Drawn:
+    """Leads on four sides, seen from above and from the side."""
+    each, e = chance.choice((8, 11, 12)), chance.choice((0.5, 0.65, 0.8))
+    values = {"e": e, "b": round(e * chance.uniform(0.35, 0.45), 2), "L": round(chance.uniform(0.45, 0.75), 2)}
+    body = round((each - 1) * e + chance.uniform(1.2, 1.6), 1)
+    values |= {"D1": body, "E1": body, "D": round(body + 2.0, 2), "E": round(body + 2.0, 2)}
+    values["A"], values["A1"] = round(chance.uniform(1.2, 1.6), 2), 0.1
+    w, s, b, a, a1 = body / 2, values["D"] / 2, values["b"] / 2, values["A"], values["A1"]
+    places = [(each - 1) * e / 2 - i * e for i in range(each)]
+    top = [rectangle(-w, -w, w, w)]
+    for at in places:
+        top += [rectangle(-s, at - b, -w, at + b), rectangle(w, at - b, s, at + b)]
+        top += [rectangle(at - b, -s, at + b, -w), rectangle(at - b, w, at + b, s)]
+    dims = [
+        Dimension("D", "x", -s, s, (places[0] + b, places[0] + b), 1, 3),
+        Dimension("D1", "x", -w, w, (w, w), 1, 2),
+        Dimension("E", "y", -s, s, (places[0] + b, places[0] + b), 1, 3),
+        Dimension("E1", "y", -w, w, (w, w), 1, 2),
+        Dimension("e", "y", places[1], places[0], (-s, -s), -1, 1),
+        Dimension("b", "x", places[-1] - b, places[-1] + b, (-s, -s), -1, 1),
+    ]
+    side = [rectangle(-w, a1, w, a)]
+    for sign in (-1, 1):
+        side.append([(sign * x, y) for x, y in (
+            (w, a / 2), (s - values["L"], 0.15), (s, 0.15), (s, 0.0), (s - values["L"], 0.0), (w, a / 2 - 0.15),
+            (w, a / 2))])  # fmt: skip
+    heights = [
+        Dimension("A", "y", 0.0, a, (s, w), 1, 2),
+        Dimension("A1", "y", 0.0, a1, (-s, -w), -1, 1),
+        Dimension("L", "x", s - values["L"], s, (0.0, 0.0), -1, 1),
+    ]
+    return [PackageView(top, dims), PackageView(side, heights)], values, 4 * each
+
+
+# The order counts: which family a seed takes follows from it. The last is drawn in whole datasheets alone.
 FAMILIES = {"gullwing-dual": dual_gull_wing, "no-lead-quad": quad_no_lead, "chip": chip}

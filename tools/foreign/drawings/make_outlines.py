@@ -1,4 +1,4 @@
-"""Makes outline drawings by programs of others, and their truth: make.py COUNT SEED FOLDER.
+"""Makes outline drawings by programs of others, and their truth: make_outlines.py COUNT SEED FOLDER.
 
 Each document has one page with two views of an invented package; half have letters at their lines, half the lengths.
 The programs are those of tools/foreign/datasheets.
