@@ -13,10 +13,10 @@ import numpy as np
 import numpy.typing as npt
 
 from eider.datasheets.font_letters import lacks_letters, makes_words
-from eider.datasheets.page_frame import PageFrame, ordered
+from eider.datasheets.page_frame import PageFrame, ordered, turned
 from eider.datasheets.page_paths import PathPiece, read_paths
-from eider.datasheets.page_words import Char, PageWord, read_words
-from eider.datasheets.ruling_lines import Ruling, read_areas, read_rulings
+from eider.datasheets.page_words import Char, PageWord, read_words, straight
+from eider.datasheets.ruling_lines import Ruling, read_areas, read_rulings, turned_ruling
 from eider.errors import InputError
 from eider.geometry.shapes import Box
 
@@ -55,6 +55,22 @@ class PageText(msgspec.Struct, frozen=True):
     rulings: tuple[Ruling, ...]
     is_readable: bool = True
     areas: tuple[Box, ...] = ()
+
+
+def turned_page(page: PageText, quarters: int) -> PageText:
+    """A page turned so that its text of so many quarters runs across; boxes turn as `page_frame.turned` says."""
+    if not quarters:
+        return page
+    return msgspec.structs.replace(
+        page,
+        frame=PageFrame(turned(page.frame.crop, quarters), (page.frame.quarters + quarters) % 4),
+        words=tuple(
+            msgspec.structs.replace(straight(word, quarters), quarters=(word.quarters - quarters) % 4)
+            for word in page.words
+        ),
+        rulings=tuple(turned_ruling(ruling, quarters) for ruling in page.rulings),
+        areas=tuple(turned(area, quarters) for area in page.areas),
+    )
 
 
 class Datasheet:

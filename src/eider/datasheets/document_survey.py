@@ -1,13 +1,14 @@
 """Reads a whole datasheet through once: which tables and figures it has, what each is, and for which package."""
 
 import re
+from collections import Counter
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import Literal, NamedTuple
 
 import msgspec
 
 from eider.datasheets.dimension_tables import ReadDimensionTable, read_dimension_table
-from eider.datasheets.document import Datasheet, DatasheetError, PageText
+from eider.datasheets.document import Datasheet, DatasheetError, PageText, turned_page
 from eider.datasheets.drawing_marks import read_marks
 from eider.datasheets.figure_blocks import (
     FigureTitle,
@@ -19,13 +20,13 @@ from eider.datasheets.figure_blocks import (
 )
 from eider.datasheets.font_letters import UNREADABLE
 from eider.datasheets.outline_drawings import outline_of
-from eider.datasheets.page_frame import holds, joined
+from eider.datasheets.page_frame import holds, joined, turned
 from eider.datasheets.page_words import PageWord, line_text
 from eider.datasheets.pin_tables import ReadPinTable, read_pin_table
 from eider.datasheets.pinout_figures import figure_of_words
 from eider.datasheets.ruling_lines import Ruling
 from eider.datasheets.table_blocks import ruled_blocks, table_blocks
-from eider.datasheets.table_capture import capture_table
+from eider.datasheets.table_capture import capture_table, quarters_in
 from eider.datasheets.table_continuation import is_last_on
 from eider.datasheets.table_grid import TableGrid, find_grid, text_lines
 from eider.datasheets.unit_captions import unit_near
@@ -65,11 +66,9 @@ _LANDS = re.compile(
 )
 # Headings of tables of registers, whose bits are numbered and named as pins are.
 _REGISTERS = re.compile(r"\b(?:bits?|registers?|offset|address|reset|access|fields?)\b", re.I)
-# `All dimensions in mm` is a note.
-_OUTLINE = re.compile(
-    r"outline|package(?:drawing|dimension|information)|mechanical|(?<!all)(?<!linear)dimensions(?!(?:are)?in(?:m|i))",
-    re.I,
-)
+_OUTLINE = re.compile(r"outline|package(?:drawing|dimension|information)|mechanical", re.I)
+# Says less: `All dimensions in mm` is a note, and `Dimensions in mm` may stand at anything.
+_DIMENSIONS = re.compile(r"(?<!all)(?<!linear)dimensions(?!are)", re.I)
 _PACKAGE = re.compile(
     r"\b((?:[VTMHLW]?S?SOP|[STMV]?SO(?:IC)?|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT|SOD|SC|TO|LCC|PLCC|WLCSP|DPAK|D2PAK|MELF)"
     r"-?\s?\d{1,4}(?:[-/]\d{1,3})?[A-Z]?)\b"
@@ -79,6 +78,8 @@ _LEADS_FIRST = re.compile(
     r"((?:[VTMHLW]?S?SOP|SOIC|SO|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT))\b"
 )
 # Rows that a table needs to be one of its kind, and the share of its rows that must be good.
+# Fewer words that run up or down the page are those of drawings.
+FEWEST_TURNED = 12
 FEWEST_ROWS, GOOD, HEADING_ROWS = 3, 0.5, 4
 # With units of electricity in so many of its rows a table is one of ratings.
 ELECTRICAL = 0.3
@@ -86,8 +87,9 @@ LARGEST_MM, SMALLEST_MM = 200.0, 0.005
 # A figure has at least so many lines, and a page of text no more figures.
 FEWEST_FIGURE_LINES, MOST_FIGURES = 8, 6
 NEAR_CAPTION = 60.0
-# What a drawing is, by which of the two patterns its title fits.
-DRAWING_KINDS: tuple[FoundKind, ...] = ("lands", "outline")
+# What a drawing is, by which of the patterns of titles its own fits: of lands, of outlines, and of dimensions.
+DRAWING_KINDS: tuple[FoundKind, ...] = ("lands", "outline", "outline")
+WEAK_TITLE = 2
 # Views of one drawing lie no farther apart (points).
 VIEWS_APART = 80.0
 # How sure it is that a figure is what its title says, or a heading far above it.
@@ -127,7 +129,7 @@ def survey(
         except DatasheetError:
             continue
         for found in survey_page(page) if page.is_readable else ():
-            if number in covered and found.kind in TABLES_READ and _is_at_top(page, found.box):
+            if number in covered and found.kind in TABLES_READ and _is_at_top(*_straightened(page, found)):
                 continue
             if (
                 found.is_figure
@@ -151,10 +153,26 @@ def _is_dimensioned(datasheet: Datasheet, page: PageText, box: Box) -> bool:
 
 
 def survey_page(page: PageText) -> tuple[FoundItem, ...]:
-    """What one page holds, from the top down."""
+    """What one page holds, of each way in which its text runs from the top down; the way of most words first."""
+    counts = Counter(word.quarters for word in page.words)
+    found: list[FoundItem] = []
+    for quarters, words in counts.most_common():
+        if found and words < FEWEST_TURNED:
+            continue
+        back = [
+            replace(item, box=_rounded(turned(item.box, -quarters)))
+            for item in _survey_straight(turned_page(page, quarters))
+        ]
+        found += [item for item in back if not any(_overlap(item.box, other.box) > 0.3 for other in found)]
+    return tuple(found)
+
+
+def _survey_straight(page: PageText) -> tuple[FoundItem, ...]:
+    """What of a page lies straight, from the top down."""
     tables = [found for box in table_blocks(page) if (found := _table(page, box)) is not None]
-    titles = tuple(figure_titles(page, _LANDS, _OUTLINE))
-    if titles and all(DRAWING_KINDS[title.which] == "lands" for title in titles):
+    titles = tuple(figure_titles(page, _LANDS, _OUTLINE, _DIMENSIONS))
+    named = {DRAWING_KINDS[title.which] for title in titles if title.which != WEAK_TITLE}
+    if named == {"lands"}:
         # A page that speaks of lands alone: its lengths are theirs.
         tables = [replace(item, kind="lands") if item.kind == "dimensions" else item for item in tables]
     taken = [item.box for item in tables]
@@ -163,13 +181,19 @@ def survey_page(page: PageText) -> tuple[FoundItem, ...]:
 
 def _followed(datasheet: Datasheet, page: PageText, found: FoundItem) -> tuple[FoundItem, set[int]]:
     """A table with the rows that it has on following pages, and which pages these are."""
-    if found.kind not in TABLES_READ or found.page == datasheet.pages or not is_last_on(page, found.box):
+    if found.kind not in TABLES_READ or found.page == datasheet.pages or not is_last_on(*_straightened(page, found)):
         return found, set()
     try:
         capture = capture_table(datasheet, found.page, found.box, "pins" if found.kind == "pins" else "dimensions")
     except DatasheetError:
         return found, set()
     return replace(found, rows=len(capture.places)), set(capture.continued)
+
+
+def _straightened(page: PageText, found: FoundItem) -> tuple[PageText, Box]:
+    """The page turned so that the text of what was found runs across, and its box there."""
+    quarters = quarters_in(page, found.box)
+    return turned_page(page, quarters), turned(found.box, quarters)
 
 
 def _is_at_top(page: PageText, box: Box) -> bool:
@@ -322,7 +346,7 @@ def _drawings(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle
     """The outlines and suggested lands of a page; views with one title, which lie near each other, are one."""
     found: list[_TitledDrawing] = []
     for box in figure_boxes(page, taken) if titles else ():
-        title = title_near(box, titles)
+        title = title_near(box, titles, WEAK_TITLE)
         confidence = UNDER_HEADING if title is None else TITLED
         title = title or heading_above(box, titles)
         if title is None or not _is_lettered([word for word in page.words if holds(box, word.box)]):

@@ -51,10 +51,10 @@ class FigureTitle(NamedTuple):
     place: Box
 
 
-def title_near(box: Box, titles: Iterable[FigureTitle]) -> FigureTitle | None:
-    """The title nearest to a drawing; None where none is near."""
-    nearest = min(titles, key=lambda title: boxes_apart(title.place, box), default=None)
-    return nearest if nearest is not None and boxes_apart(nearest.place, box) <= TITLE_NEAR else None
+def title_near(box: Box, titles: Iterable[FigureTitle], weak: int) -> FigureTitle | None:
+    """The title nearest to a drawing, one of the pattern `weak` only without another; None where none is near."""
+    near = [title for title in titles if boxes_apart(title.place, box) <= TITLE_NEAR]
+    return min(near, key=lambda title: (title.which == weak, boxes_apart(title.place, box)), default=None)
 
 
 def heading_above(box: Box, titles: Iterable[FigureTitle]) -> FigureTitle | None:

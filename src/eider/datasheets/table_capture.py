@@ -8,12 +8,11 @@ import msgspec
 
 from eider.datasheets.dimension_columns import LIMITS, ColumnRole
 from eider.datasheets.dimension_tables import ReadDimension, ReadDimensionTable, read_dimension_table
-from eider.datasheets.document import Datasheet, DatasheetError, PageText
+from eider.datasheets.document import Datasheet, DatasheetError, PageText, turned_page
 from eider.datasheets.font_letters import UNREADABLE
 from eider.datasheets.page_frame import holds, turned
-from eider.datasheets.page_words import straight
 from eider.datasheets.pin_tables import PinRow, ReadPinTable, read_pin_table
-from eider.datasheets.ruling_lines import Ruling, turned_ruling
+from eider.datasheets.ruling_lines import Ruling
 from eider.datasheets.table_continuation import find_continuation
 from eider.datasheets.table_grid import TableGrid, find_grid
 from eider.datasheets.unit_captions import unit_near
@@ -21,6 +20,8 @@ from eider.geometry.shapes import Box
 from eider.packages.drawing_witness import DrawnSpan
 
 CaptureKind = Literal["dimensions", "pins"]
+# A table goes on over so many pages at most.
+MOST_PAGES = 40
 
 
 class CellLocation(msgspec.Struct, frozen=True):
@@ -86,19 +87,24 @@ def capture_table(
     text = datasheet.read(page)
     if not text.is_readable:
         raise DatasheetError(f"page {page} of {datasheet.path.name} cannot be read: {UNREADABLE}")
-    parts, left_out = [_part(text, box)], ""
-    while follow and len(parts) < 40 and parts[-1].page < datasheet.pages and parts[-1].quarters == 0:
-        following = datasheet.read(parts[-1].page + 1)
-        last_box = box if len(parts) == 1 else _outline(parts[-1].grid)
-        wanted = find_continuation(parts[0].grid, parts[-1].grid, last_box, text, following)
+    quarters = quarters_in(text, box)
+    text, lying = turned_page(text, quarters), turned(box, quarters)
+    parts, left_out = [_part(text, lying, quarters)], ""
+    last, last_box = text, lying
+    while follow and len(parts) < MOST_PAGES and last.page < datasheet.pages:
+        following = turned_page(datasheet.read(last.page + 1), quarters)
+        wanted = find_continuation(parts[0].grid, parts[-1].grid, last_box, last, following)
         if wanted is None:
             break
-        further = _part(following, wanted)
+        further = _part(following, wanted, quarters)
         if further.grid.columns != parts[0].grid.columns:
             left_out = f"page {further.page} may go on with other columns; capture what it has by itself"
             break
         parts.append(further)
-    return _with_doubt(_understood(parts, text, box, kind, columns, unit), left_out)
+        last, last_box = following, _outline(further.grid)
+    unit = unit or unit_near(text, lying)
+    found = _understood(parts, box, kind or _kind_of(parts[0].grid), columns, unit)
+    return _with_doubt(found, left_out)
 
 
 def _with_doubt(found: TableCapture, doubt: str) -> TableCapture:
@@ -113,15 +119,13 @@ def _with_doubt(found: TableCapture, doubt: str) -> TableCapture:
 
 def _understood(
     parts: Sequence[_Part],
-    text: PageText,
     box: Box,
-    kind: CaptureKind | None,
+    kind: CaptureKind,
     columns: Sequence[ColumnRole] | Sequence[str] | None,
     unit: str,
 ) -> TableCapture:
     """Understand the pieces of one table."""
-    first = parts[0].grid
-    kind = kind or _kind_of(first)
+    first, page = parts[0].grid, parts[0].page
     texts = tuple(row for part in parts for row in _texts(part.grid))
     pages = tuple(part.page for part in parts[1:])
     if kind == "pins":
@@ -129,30 +133,33 @@ def _understood(
         tables += [read_pin_table(p.grid, p.rulings, columns=tables[0].columns) for p in parts[1:]]
         pins = msgspec.structs.replace(tables[0], rows=tuple(row for table in tables for row in table.rows))
         places = tuple(_place(part, row) for part, table in zip(parts, tables, strict=True) for row in table.rows)
-        return TableCapture(kind, text.page, box, first.is_ruled, texts, None, pins, places, pages)
-    unit = unit or unit_near(text, box)
+        return TableCapture(kind, page, box, first.is_ruled, texts, None, pins, places, pages)
     found = [read_dimension_table(first, unit=unit, columns=columns)]  # type: ignore[arg-type]  # by kind
     found += [read_dimension_table(p.grid, unit=unit, columns=found[0].columns) for p in parts[1:]]
     rows = tuple(row for table in found for row in table.rows)
     places = tuple(_place(part, row) for part, table in zip(parts, found, strict=True) for row in table.rows)
     dimensions = msgspec.structs.replace(found[0], rows=rows)
-    return TableCapture(kind, text.page, box, first.is_ruled, texts, dimensions, None, places, pages)
+    return TableCapture(kind, page, box, first.is_ruled, texts, dimensions, None, places, pages)
 
 
 def _outline(grid: TableGrid) -> Box:
     return grid.column_edges[0], grid.row_edges[-1], grid.column_edges[-1], grid.row_edges[0]
 
 
-def _part(text: PageText, box: Box) -> _Part:
+def quarters_in(text: PageText, box: Box) -> int:
+    """By how many quarters most of the letters in a box are turned."""
     inside = [word for word in text.words if holds(box, word.box)]
-    quarters = Counter(word.quarters for word in inside for _ in word.text).most_common(1)[0][0] if inside else 0
-    words = [straight(word, quarters) for word in inside if word.quarters == quarters]
-    rulings = tuple(turned_ruling(r, quarters) for r in text.rulings)
-    grid = find_grid(words, rulings, turned(box, quarters))
+    return Counter(word.quarters for word in inside for _ in word.text).most_common(1)[0][0] if inside else 0
+
+
+def _part(text: PageText, box: Box, quarters: int) -> _Part:
+    """What of a table stands in a box of a page that lies straight."""
+    words = [word for word in text.words if word.quarters == 0 and holds(box, word.box)]
+    grid = find_grid(words, text.rulings, box)
     if grid is None:
         why = "it has none at all: type the values" if not text.words else "draw the rectangle round the table"
         raise DatasheetError(f"no text lies in the rectangle on page {text.page}; {why}")
-    return _Part(text.page, grid, rulings, quarters)
+    return _Part(text.page, grid, text.rulings, quarters)
 
 
 def _place(part: _Part, row: ReadDimension | PinRow) -> CellLocation:
