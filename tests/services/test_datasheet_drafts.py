@@ -20,7 +20,13 @@ from eider.model.doubt import Doubt
 from eider.model.finding import Severity
 from eider.packages.registry import all_families
 from eider.rulebooks import standard_rulebook
-from eider.services.datasheet_drafts import DraftChoice, draft_from_datasheet, find_in_datasheet, packages_found
+from eider.services.datasheet_drafts import (
+    DatasheetContents,
+    DraftChoice,
+    draft_from_datasheet,
+    find_in_datasheet,
+    packages_found,
+)
 
 SMALL = [["Symbol", "Min", "Nom", "Max"], ["A", "-", "-", "1.10"], ["A1", "0.05", "-", "0.15"],
          ["b", "0.25", "-", "0.38"], ["D", "2.90", "-", "3.10"], ["E", "4.75", "-", "5.05"],
@@ -73,7 +79,7 @@ def test_a_draft_is_not_kept_before_somebody_keeps_it(library: Library, sheets: 
 
 def test_of_several_packages_one_is_to_be_named(library: Library, tmp_path: Path) -> None:
     path = two_packages(tmp_path / "LYN-OP2.pdf")
-    assert packages_found(find_in_datasheet(path)) == ["MSOP-8", "SOIC-8"]
+    assert packages_found(find_in_datasheet(path).found) == ["MSOP-8", "SOIC-8"]
     with pytest.raises(InputError, match="several packages: MSOP-8, SOIC-8"):
         draft_from_datasheet(library, path)
     with pytest.raises(InputError, match="no table of dimensions is for QFN-16"):
@@ -145,8 +151,8 @@ def test_a_number_that_the_pin_table_passes_over_is_a_place_without_a_lead(libra
 
 def test_pins_come_from_the_pinout_figure_where_there_is_no_table(library: Library, sheets: Path) -> None:
     path = sheets / "NVK-1216T.pdf"
-    found = [item for item in find_in_datasheet(path) if item.kind != "pins"]
-    made = draft_from_datasheet(library, path, found=found)
+    found = tuple(item for item in find_in_datasheet(path).found if item.kind != "pins")
+    made = draft_from_datasheet(library, path, contents=DatasheetContents(found))
     truth = next(table for table in tables_of(sheets, "NVK-1216T") if table["as"] == "pins")["rows"]
     assert [(pin.number, pin.name, pin.active_low) for pin in made.bundle.symbol.pins] == [
         (row["number"], row["name"], row["active_low"]) for row in truth

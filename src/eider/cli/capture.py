@@ -13,7 +13,7 @@ from eider.commands.captured_values import lettered_rows
 from eider.datasheets import Datasheet
 from eider.datasheets.document_survey import survey
 from eider.datasheets.drawings_nearby import with_letters_drawn
-from eider.datasheets.font_letters import UNREADABLE
+from eider.datasheets.font_letters import pages_not_read
 from eider.datasheets.land_drawings import LandDrawing
 from eider.datasheets.outline_drawings import OutlineDrawing, read_outline
 from eider.datasheets.page_trial import try_pages
@@ -110,7 +110,7 @@ def _capture_all(pdf: Path, as_json: bool) -> None:
         "nothing was found: no tables of pins or dimensions, no figures; draw a rectangle round what there is"
     ]
     if unreadable:
-        told.append(f"pages not read: {', '.join(map(str, unreadable))}; {UNREADABLE}")
+        told.append(pages_not_read(unreadable))
     finish({"found": found, "pages": pages, "seconds": seconds, "unreadable": unreadable}, told, as_json)
 
 

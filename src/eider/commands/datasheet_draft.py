@@ -30,6 +30,8 @@ _FOR_TWO = ("chip", "moulded", "flat-lead", "gullwing-diode", "cylinder", "can")
 _FOR_MANY = ("gullwing-dual", "no-lead-quad", "gullwing-quad", "no-lead-dual", "transistor", "j-lead-dual",
              "dual-in-line")  # fmt: skip
 TWO_TERMINALS, NOTHING_KNOWN = 2, "gullwing-dual"
+# The family of what has none, and how many lengths a table of it has at least.
+CUSTOM, FEWEST_OF_CUSTOM = "custom", 6
 # Where nothing tells how many pins there are, families of more than so many leads are tried with these.
 FEWEST_LEADS, _PINS_TRIED = 3, (8, 10, 14, 16, 20, 24, 28, 32, 44, 48, 64, 80, 100)
 # So many numbers that a table passes over are places without a lead; more are another numbering.
@@ -101,6 +103,8 @@ def guess_family(
         possible = (*_FOR_TWO, *_FOR_MANY)
     else:
         possible = [key for key in (_FOR_TWO if pins == TWO_TERMINALS else _FOR_MANY) if not _pin_fault(key, pins)]
+    if possible == (CUSTOM,):
+        return _pads_by_hand(pins, rows, drawn, f"“{word}” in the title")
     tried = [entry for rank, key in enumerate(possible) for entry in _tried(key, pins, rows, drawn, rank)]
     tried.sort(key=lambda entry: -entry.proposal.score)
     if not tried or tried[0].proposal.missing:
@@ -109,6 +113,9 @@ def guess_family(
         count = tried[0].pins if tried else pins or family_of(key).default_pins
         return FamilyGuess(key, count, tried[0].proposal if tried else None, told)
     key, count, best = tried[0]
+    if not (named or are_balls or word) and 2 * len(best.letters) < len(rows) >= FEWEST_OF_CUSTOM:
+        told = f"no family has a use for more than {len(best.letters)} of the {counted(len(rows), 'length')}"
+        return _pads_by_hand(pins, rows, drawn, told)
     near = (entry for entry in tried[1:] if not entry.proposal.missing)
     others = [entry.key for entry in near if best.score - entry.proposal.score < NEAR_SCORE]
     titles = " or ".join(family_of(other).title for other in others)
@@ -119,6 +126,23 @@ def guess_family(
     meanings = propose_drawn_letters(family_of(key), sheet, rows, drawn)
     question = deciding_question(family_of(key), meanings, rows)
     return FamilyGuess(key, count, best, doubt or alone, question)
+
+
+def _pads_by_hand(pins: int, rows: Sequence[DatasheetLetter], drawn: Sequence[DrawnSpan], told: str) -> FamilyGuess:
+    """A package of no family: its pads are laid by hand over the sheet's own letters, so that these stay as they are.
+
+    What can be the body's size is taken so; a letter that means something else here is left out.
+    """
+    family, count = family_of(CUSTOM), pins or family_of(CUSTOM).default_pins
+    sheet = PackageSheet(name="", family=CUSTOM, pins=count)
+    found = next(iter(propose_drawn_letters(family, sheet, rows, drawn)), Proposal({}, {}, (), 0.0))
+    taken = set(found.letters.values())
+    kept = {r.letter: r.letter for r in rows if r.letter not in found.letters and r.letter not in taken}
+    kept = {own: own for own in kept if family.letter(own) is None}
+    named = {row.letter for row in rows if row.meaning}
+    unsure = {own: found.doubts.get(own, "told by its letter and length") for own in found.letters if own not in named}
+    proposal = replace(found, letters={**found.letters, **kept}, missing=(), doubts=unsure)
+    return FamilyGuess(CUSTOM, count, proposal, f"its pads are to be laid by hand: {told}. Or choose its family")
 
 
 def _tried(
@@ -202,6 +226,19 @@ def with_dimension_table(
         for letter in missing
     ]
     return made, doubts
+
+
+def with_further_letters(bundle: Bundle, captures: Sequence[TableCapture], document: str, who: str) -> Bundle:
+    """The part with the lengths of further tables under their own letters, without those that stand in it already or
+    mean something else in its family."""
+    family = family_of(bundle.sheet.family)
+    for capture in captures:
+        member = next(iter(family_members(capture)), "")
+        rows = [row for _index, row in member_rows(capture, member)]
+        known = {*bundle.sheet.dims, *bundle.sheet.aliases}
+        letters = {row.letter: row.letter for row in rows if row.letter not in known and not family.letter(row.letter)}
+        bundle = use_dimensions(bundle, capture, letters, document, who, member)
+    return bundle
 
 
 def _sheet_of(sheet: PackageSheet, key: str, pins: int, numbers: Sequence[str]) -> PackageSheet:

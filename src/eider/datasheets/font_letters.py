@@ -26,6 +26,11 @@ FEWEST_NUMBERS, FEWEST_WORDS = 3, 5
 SAMPLE, MOST_UNMAPPED = 600, 0.5
 
 
+def pages_not_read(pages: Sequence[int]) -> str:
+    """What to say of the pages whose fonts do not say which letters they draw."""
+    return f"{'page' if len(pages) == 1 else 'pages'} not read: {', '.join(map(str, pages))}; {UNREADABLE}"
+
+
 def makes_words(words: Sequence[PageWord]) -> bool:
     """Whether words hold a common one or numbers, or are too few to tell."""
     if len(words) < FEWEST_WORDS or any(word.text.strip("().,:;").lower() in _COMMON for word in words):

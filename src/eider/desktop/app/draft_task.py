@@ -5,12 +5,17 @@ from pathlib import Path
 from PyQt6.QtCore import QObject
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from eider.datasheets.document_survey import FoundItem
 from eider.desktop.app.draft_dialog import DraftDialog
 from eider.desktop.app.part_tasks import PartTasks
 from eider.desktop.context import DesktopContext
 from eider.library import Library
-from eider.services.datasheet_drafts import DatasheetDraft, DraftChoice, draft_from_datasheet, find_in_datasheet
+from eider.services.datasheet_drafts import (
+    DatasheetContents,
+    DatasheetDraft,
+    DraftChoice,
+    draft_from_datasheet,
+    find_in_datasheet,
+)
 from eider.services.tasks import Task
 
 
@@ -32,20 +37,20 @@ class DraftTask(QObject):
     def read_through(self, path: Path) -> None:
         """Read a document through, then ask for name, category and package."""
 
-        def work(task: Task) -> tuple[FoundItem, ...]:
+        def work(task: Task) -> DatasheetContents:
             return find_in_datasheet(path, task)
 
-        def ask(found: tuple[FoundItem, ...]) -> None:
+        def ask(contents: DatasheetContents) -> None:
             categories = {key: entry.title for key, entry in self._library.settings.categories.items()}
-            self.dialog = dialog = DraftDialog(path.stem, found, categories, self._window)
-            dialog.asked.connect(lambda choice: self._draft(path, found, choice, dialog))
+            self.dialog = dialog = DraftDialog(path.stem, contents.found, categories, self._window)
+            dialog.asked.connect(lambda choice: self._draft(path, contents, choice, dialog))
             dialog.open()
 
         self._context.jobs.run_long("survey", f"Reading {path.name} through", work, ask)
 
-    def _draft(self, path: Path, found: tuple[FoundItem, ...], choice: DraftChoice, dialog: DraftDialog) -> None:
+    def _draft(self, path: Path, contents: DatasheetContents, choice: DraftChoice, dialog: DraftDialog) -> None:
         def work(task: Task) -> DatasheetDraft:
-            return draft_from_datasheet(self._library, path, choice, task, found)
+            return draft_from_datasheet(self._library, path, choice, task, contents)
 
         def done(draft: DatasheetDraft) -> None:
             self._tasks.begin(lambda: draft.bundle, dialog.accept, dialog.show_fault)

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from eider.datasheets.document_survey import FOUND_WORDS, FoundItem, FoundKind
+from eider.datasheets.font_letters import pages_not_read
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import OwnedJobs
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
@@ -13,7 +14,7 @@ from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library import Library
 from eider.library.attachments import DocumentKind
 from eider.model.wording import counted
-from eider.services.datasheet_drafts import find_in_datasheet
+from eider.services.datasheet_drafts import DatasheetContents, find_in_datasheet
 from eider.services.tasks import Task
 
 ACTIONS: Mapping[FoundKind, str] = {
@@ -38,7 +39,7 @@ class FoundPanel(QWidget):
         super().__init__()
         self._library, self._jobs = library, jobs
         # What was found in documents that were read through, by their sums.
-        self._known: dict[str, tuple[FoundItem, ...]] = {}
+        self._known: dict[str, DatasheetContents] = {}
         self._sha = ""
         self._so_far: list[FoundItem] = []
         self._arrived.connect(self._add)
@@ -75,12 +76,12 @@ class FoundPanel(QWidget):
         self._so_far = []
         self.about.setText("Reading the datasheet through…")
 
-        def work(task: Task) -> tuple[FoundItem, ...]:
+        def work(task: Task) -> DatasheetContents:
             path = self._library.attachments.path(DocumentKind.DATASHEET, sha)
             return find_in_datasheet(path, task, lambda item: self._arrived.emit(sha, item))
 
-        def done(found: tuple[FoundItem, ...]) -> None:
-            self._known[sha] = found
+        def done(contents: DatasheetContents) -> None:
+            self._known[sha] = contents
             if sha == self._sha:
                 self._show(sha)
 
@@ -102,12 +103,15 @@ class FoundPanel(QWidget):
             self.act.setEnabled(True)
 
     def _show(self, sha: str) -> None:
-        found = self._known[sha]
+        contents = self._known[sha]
+        found = contents.found
         self.table.show_records(found)
         self.listed.emit(found)
         self.act.setEnabled(bool(found))
         none = "Nothing was found by itself: draw a rectangle round a table to read it."
-        self.about.setText(f"{counted(len(found), 'table or figure', 'tables and figures')}." if found else none)
+        told = f"{counted(len(found), 'table or figure', 'tables and figures')}." if found else none
+        not_read = f" {pages_not_read(contents.unreadable).capitalize()}." if contents.unreadable else ""
+        self.about.setText(told + not_read)
 
     def _show_place(self, found: FoundItem | None) -> None:
         if found is not None:
