@@ -2,7 +2,10 @@
 
 from pathlib import Path
 
+import pypdfium2
+import pypdfium2.raw as pdfium
 import pytest
+from reportlab.pdfgen.canvas import Canvas
 
 from drawn_tables import DUAL_ROWS, Open, draw, tables_of
 from eider.datasheets import Datasheet
@@ -83,3 +86,59 @@ def test_numbers_in_columns_that_run_together_are_a_doubt(opened: Open) -> None:
     found = capture_table(opened("BRM-L18"), 2, (67, 208, 475, 422), "dimensions")
     assert found.dimensions
     assert found.dimensions.doubt == "numbers stand in columns that could not be told apart"
+
+
+def turned_by_a_quarter(path: Path, made: Path) -> Path:
+    """A document whose pages all lie on their side, as landscape tables do."""
+    source, turned = pypdfium2.PdfDocument(path), pypdfium2.PdfDocument.new()
+    for index in range(len(source)):
+        width, height = source[index].get_size()
+        drawn = pdfium.FPDF_NewXObjectFromPage(turned.raw, source.raw, index)
+        form = pdfium.FPDF_NewFormObjectFromXObject(drawn)
+        pdfium.FPDFPageObj_SetMatrix(form, pdfium.FS_MATRIX(0, 1, -1, 0, height, 0))
+        page = turned.new_page(height, width)
+        pdfium.FPDFPage_InsertObject(page.raw, form)
+        pdfium.FPDFPage_GenerateContent(page.raw)
+    turned.save(made)
+    return made
+
+
+@pytest.mark.parametrize("name", ["NVK-1216T", "NVK-U100P", "LYN-C"])
+def test_what_lies_on_its_side_is_found_as_well(name: str, opened: Open, sheets: Path, tmp_path: Path) -> None:
+    datasheet = Datasheet(turned_by_a_quarter(sheets / f"{name}.pdf", tmp_path / "turned.pdf"))
+    upright = [(item.kind, item.page) for item in survey(opened(name))]
+    assert [(item.kind, item.page) for item in survey(datasheet)] == upright
+    rows = {item.page: item.rows for item in survey(opened(name)) if not item.is_figure}
+    assert {item.page: item.rows for item in survey(datasheet) if not item.is_figure} == rows
+    datasheet.close()
+
+
+def test_a_turned_table_among_upright_text_is_found(opened: Open) -> None:
+    assert [(item.kind, item.page, item.rows) for item in survey(opened("OHC-125"))] == [
+        ("dimensions", 1, 5),
+        ("family", 2, 33),
+        ("lands", 3, 7),
+    ]
+
+
+def test_views_under_one_title_are_one_drawing_and_lands_another(tmp_path: Path) -> None:
+    canvas = Canvas(str(tmp_path / "a.pdf"), invariant=1)
+    canvas.setFont("Helvetica", 9)
+
+    def view(y: float) -> None:
+        for n in range(4):
+            canvas.rect(200 + 30 * n, y, 20, 50)
+        for n, text in enumerate(("0.50", "1.20", "2.40")):
+            canvas.line(200, y - 8 * n - 6, 290, y - 8 * n - 6)
+            canvas.drawString(295, y - 8 * n - 8, text)
+
+    canvas.drawString(200, 760, "Package outline")
+    view(690)
+    view(580)
+    canvas.drawString(200, 520, "Recommended land pattern")
+    view(450)
+    canvas.save()
+    datasheet = Datasheet(tmp_path / "a.pdf")
+    found = [(item.kind, item.is_figure) for item in survey(datasheet)]
+    datasheet.close()
+    assert found == [("outline", True), ("lands", True)]

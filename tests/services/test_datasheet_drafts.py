@@ -10,6 +10,7 @@ from reportlab.platypus import Paragraph, SimpleDocTemplate, Table
 from drawn_tables import DUAL_ROWS, draw, tables_of
 from eider.checks import PartUnderCheck, run_checks
 from eider.commands.datasheet_draft import confirm_doubt, family_of_package, open_doubts
+from eider.datasheets.document_survey import FoundItem
 from eider.demo.parts import LIBRARIAN
 from eider.demo.sheets import write_datasheets
 from eider.errors import InputError
@@ -192,3 +193,32 @@ def test_a_draft_has_facts_description_and_its_outline_to_scale(library: Library
 def test_a_packages_name_means_a_family(name: str, family: str) -> None:
     assert family_of_package(name) == family
     assert not family or family in all_families()
+
+
+def test_a_holder_keeps_the_letters_of_all_its_tables_for_pads_by_hand(library: Library, sheets: Path) -> None:
+    draft = draft_from_datasheet(library, sheets / "BRM-CH16.pdf")
+    sheet = draft.bundle.sheet
+    assert sheet.family == "custom"
+    lands = tables_of(sheets, "BRM-CH16")[1]
+    assert {row["letter"] for row in lands["rows"]} <= sheet.dims.keys()
+    reasons = {doubt.address: doubt.reason for doubt in draft.doubts}
+    assert "“holder” in the title" in reasons["sheet.family"]
+    assert "told by its letter and length" in reasons["sheet.dims.D"]
+
+
+def test_pages_that_cannot_be_read_are_a_doubt(library: Library, sheets: Path) -> None:
+    path = sheets / "NVK-1216T.pdf"
+    contents = DatasheetContents(find_in_datasheet(path).found, (7, 9))
+    doubt = draft_from_datasheet(library, path, contents=contents).doubts[-1]
+    assert doubt.page == 7
+    assert doubt.reason.startswith("pages not read: 7, 9; its fonts do not say which letters they draw")
+
+
+def test_lands_of_a_package_that_is_not_whole_are_a_doubt(library: Library, sheets: Path) -> None:
+    path = sheets / "NVK-1216T.pdf"
+    found = tuple(item for item in find_in_datasheet(path).found if item.kind != "dimensions")
+    lands = FoundItem("lands", 3, (60.0, 420.0, 480.0, 740.0), "", 0.6, 8, is_figure=True)
+    draft = draft_from_datasheet(library, path, contents=DatasheetContents((*found, lands)))
+    told = [doubt.reason for doubt in draft.doubts if doubt.address == "lands"]
+    assert len(told) == 1
+    assert "suggested lands cannot be held against the package yet: " in told[0]

@@ -139,7 +139,7 @@ def _pads_by_hand(pins: int, rows: Sequence[DatasheetLetter], drawn: Sequence[Dr
     taken = set(found.letters.values())
     kept = {r.letter: r.letter for r in rows if r.letter not in found.letters and r.letter not in taken}
     kept = {own: own for own in kept if family.letter(own) is None}
-    named = {row.letter for row in rows if row.meaning}
+    named = {row.letter for row in rows if row.words}
     unsure = {own: found.doubts.get(own, "told by its letter and length") for own in found.letters if own not in named}
     proposal = replace(found, letters={**found.letters, **kept}, missing=(), doubts=unsure)
     return FamilyGuess(CUSTOM, count, proposal, f"its pads are to be laid by hand: {told}. Or choose its family")
