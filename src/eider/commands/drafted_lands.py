@@ -4,12 +4,12 @@ import msgspec
 
 from eider.commands.captured_values import datasheet_evidence
 from eider.datasheets.land_drawings import LandDrawing, LetterValue, WrittenLength
-from eider.evidence.evidence_changes import typed_dimension
+from eider.evidence.evidence_changes import put_value
 from eider.lands.drawn_pattern import ReadDistance, pattern_of_drawing
 from eider.lands.land_layout import LaidLands
+from eider.model.address import ManufacturerLengthAddress
 from eider.model.bundle import Bundle
 from eider.model.footprint import SuggestedLands
-from eider.model.package_sheet import Dimension
 
 replace = msgspec.structs.replace
 
@@ -78,16 +78,12 @@ def use_suggestion(bundle: Bundle, suggestion: LandSuggestion, document: str, wh
     Groups that the drawing does not give keep what they have.
     """
     given = {lands.group: lands for lands in bundle.footprint.suggested}
+    for lands, _values in suggestion.values:
+        given[lands.group] = replace(lands, lengths=given[lands.group].lengths if lands.group in given else {})
+    bundle = replace(bundle, footprint=replace(bundle.footprint, suggested=tuple(given.values())))
     for lands, values in suggestion.values:
-        old = given.get(lands.group, lands)
-        lengths = {
-            key: _dimension(old.lengths.get(key, Dimension()), value, document, who) for key, value in values.items()
-        }
-        given[lands.group] = replace(lands, lengths={**old.lengths, **lengths})
-    return replace(bundle, footprint=replace(bundle.footprint, suggested=tuple(given.values())))
-
-
-def _dimension(old: Dimension, value: LetterValue, document: str, who: str) -> Dimension:
-    text = value.text if value.limits.is_exact else f"{value.limits.middle:g} mm"
-    evidence = datasheet_evidence(document, value.page, value.box, value.seen, who)
-    return typed_dimension(old, text, evidence)
+        for key, value in values.items():
+            text = value.text if value.limits.is_exact else f"{value.limits.middle:g} mm"
+            evidence = datasheet_evidence(document, value.page, value.box, value.seen, who)
+            bundle = put_value(bundle, ManufacturerLengthAddress(lands.group, key), text, evidence)
+    return bundle

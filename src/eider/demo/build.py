@@ -53,7 +53,7 @@ from eider.services.tasks import Task
 MADE: tuple[tuple[str, Callable[[Library, DatasheetLink], Bundle], int], ...] = (
     ("NVK-1216T", converter_part, 4), ("NVK-4GT", gates_part, 1), ("NVK-U100P", controller_part, 5),
     ("BRM-PT6", transformer_part, 1), ("LYN-Y32", crystal_part, 1), ("NVK-N2S", transistor_part, 1),
-    ("NVK-3301Q", front_end_part, 2), ("NVK-M64B", memory_part, 3), ("LYN-T3528", tantalum_part, 1),
+    ("NVK-3301Q", front_end_part, 3), ("NVK-M64B", memory_part, 3), ("LYN-T3528", tantalum_part, 1),
     ("LYN-D5226", diode_part, 1), ("LYN-X25", oscillator_part, 1), ("BRM-L18", regulator_part, 2),
     ("BRM-CH16", holder_part, 2), ("OHC-350-04", terminals_part, 1),
     ("BRM-E100", electrolytic_part, 1), ("BRM-ECH47", choke_part, 1), ("BRM-S40", power_switch_part, 1),

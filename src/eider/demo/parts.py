@@ -12,10 +12,12 @@ from msgspec.structs import replace
 
 from eider.commands import body_edits, fact_edits, new_parts, package_edits, pin_edits, review_edits, symbol_edits
 from eider.commands.captured_values import proposals, use_dimensions, use_pin_reading, use_pins
+from eider.commands.drafted_lands import use_suggestion
 from eider.commands.evaluation import EvaluatedPart, evaluate_part, rerun_recipes
 from eider.commands.kept_distances import keep_distance
 from eider.commands.pinout_figure_edits import use_pinout_figure
 from eider.datasheets import Datasheet
+from eider.datasheets.document_survey import survey
 from eider.datasheets.pinout_figures import ReadFigure, read_pinout_figure
 from eider.datasheets.table_capture import TableCapture, capture_table
 from eider.demo.catalogue import chip_facts
@@ -37,6 +39,7 @@ from eider.model.outline import OutlinePart, OutlineSpec, PadSpec, Step
 from eider.model.part import DatasheetLink
 from eider.model.symbol import Pin
 from eider.services.releasing import rules_for
+from eider.services.suggested_lands import lands_of_sheet, suggested_lands
 from eider.symbols.pin_columns import MORE, with_column
 
 LIBRARIAN = Person("Skerry librarian", "librarian@skerry.example")
@@ -77,6 +80,15 @@ def with_pinout_figure(bundle: Bundle, name: str, link: DatasheetLink) -> Bundle
     """Hold the part against the pinout figure of its datasheet."""
     read, page = _figure_of(name)
     return use_pinout_figure(bundle, read, link.sha256, page)
+
+
+def with_lands_of_sheet(library: Library, bundle: Bundle, name: str, link: DatasheetLink) -> Bundle:
+    """Keep the lands that the datasheet suggests beside the computed ones, read from its drawing."""
+    laid = lands_of_sheet(bundle.sheet, bundle.footprint.level, library.rulebook())
+    with _drawn(name) as (datasheet, _truth):
+        for _place, suggestion in suggested_lands(datasheet, tuple(survey(datasheet)), laid):
+            bundle = use_suggestion(bundle, suggestion, link.sha256, LIBRARIAN.name)
+    return bundle
 
 
 def chip_part(library: Library, series: ChipSeries, size: ChipSize, value: str, sheet: DatasheetLink) -> Bundle:
@@ -139,7 +151,7 @@ def transistor_part(library: Library, sheet: DatasheetLink) -> Bundle:
 
 def front_end_part(library: Library, sheet: DatasheetLink) -> Bundle:
     """NVK-3301Q: no leads, a thermal pad with paste in windows and vias between."""
-    return _with_pins(library, "nvk-3301q", sheet, "ic", NORRVIK)
+    return with_lands_of_sheet(library, _with_pins(library, "nvk-3301q", sheet, "ic", NORRVIK), "NVK-3301Q", sheet)
 
 
 def memory_part(library: Library, sheet: DatasheetLink) -> Bundle:

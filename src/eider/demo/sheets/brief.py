@@ -10,6 +10,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, PageBreak, Paragraph
 
 from eider.demo.data import SheetData, printed_pins, sheet_data
+from eider.demo.sheets.land_picture import LandPicture
 from eider.demo.sheets.page import Truth, build, dimension_truth, outline, pin_truth, printed_cells, rule
 from eider.demo.sheets.pinout_pictures import BallMap
 from eider.exchange.pdf_drawings import BOLD, FONT, load_fonts
@@ -36,6 +37,10 @@ def write_brief_datasheet(key: str, maker: str, path: Path, *, has_pins: bool = 
     if has_pins:
         story += _pins(key, truth)
     story += _outline(data, truth)
+    if data.lands:
+        truth.data["lands"] = {letter: float(nom) for letter, _, nom, _ in data.lands}
+        pitch = next(float(nom) for letter, _, nom, _ in data.rows if data.letters[letter] == "e")
+        story += [PageBreak(), Paragraph("Recommended land pattern, mm", HEAD), LandPicture(data, pitch)]
     build(path, data.name, story, truth)
 
 

@@ -31,12 +31,12 @@ class ManufacturerPanel(QWidget):
                 Column("Given as", lambda r: r.form, self._set_form, choices=lambda r: self._forms.get(r.group, ())),
                 Column("", lambda r: r.key),
                 Column("As typed", lambda r: r.text, self._type),
-                Column("Meaning", lambda r: r.meaning),
                 Column("Evidence", lambda r: r.evidence),
+                Column("Meaning", lambda r: r.meaning),
             ],
             theme,
         )
-        self.table.set_widths(104, 124, 42, 78, 120)
+        self.table.set_widths(98, 108, 46, 58, 58)
         self.table.edited.connect(controller.session.end_merge)
         self.pads = RecordView[PadDifferenceRow](
             [
