@@ -122,12 +122,14 @@ FLAWS = (
         "a thermal land that reaches its neighbours",
         adjusted(("25", "width", "3.62")),
         "NVK-3301Q",
+        brings=frozenset({"lands.differs-from-suggested"}),
     ),
     Flaw(
         "lands.thermal-reduced",
         "a thermal pad read with the digits of another package",
         misread("D2", "3.60–3.80"),
         "NVK-3301Q",
+        brings=frozenset({"lands.differs-from-suggested"}),
     ),
     Flaw(
         "lands.thermal-coverage",
