@@ -35,7 +35,8 @@ def score(folder: Path, document: dict[str, Any], table: dict[str, Any], told: l
 
 def _dimensions(found: Any, table: dict[str, Any], about: str, told: list[str]) -> Counter[str]:
     outcomes: Counter[str] = Counter()
-    read = {row.letter: row for row in found.dimensions.rows}
+    # Of packages side by side the first is held against the truth.
+    read = {row.letter: row for row in reversed(found.dimensions.rows)}
     for letter, wanted in table["limits"].items():
         row = read.get(letter)
         doubt = found.dimensions.doubt or (row.doubt if row else "")

@@ -53,6 +53,10 @@ def main(folder: Path, seed: int, *, verbose: bool) -> None:
                 continue
             page, box = datasheet.read(table["page"]), tuple(table["box"])
             numbers = [w for w in page.words if holds(box, w.box) and re.search(r"\d[.,]\d", w.text)]
+            if table["style"] == "two variants":
+                # The truth has the first package alone.
+                known = {f"{value:.2f}" for limits in table["limits"].values() for value in limits if value is not None}
+                numbers = [word for word in numbers if word.text in known]
             for word in chance.sample(numbers, min(CLICKS, len(numbers))):
                 click = read_length(page, *word.middle)
                 told = outcome(click, table["limits"])

@@ -9,7 +9,8 @@ from reportlab.pdfgen.canvas import Canvas
 
 from drawn_tables import DUAL_ROWS, Open, draw, tables_of
 from eider.datasheets import Datasheet
-from eider.datasheets.document_survey import packages_named, survey
+from eider.datasheets.document_survey import survey
+from eider.datasheets.package_names import packages_named
 from eider.datasheets.page_frame import holds
 from eider.datasheets.table_capture import capture_table
 from eider.services.tasks import CancelledError, Task

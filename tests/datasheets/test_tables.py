@@ -6,10 +6,14 @@ from pathlib import Path
 import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
+from reportlab.lib import colors
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import Table
 
 from drawn_tables import Row, draw
 from eider.datasheets import Datasheet
 from eider.datasheets.dimension_columns import ColumnRole
+from eider.datasheets.document_survey import survey
 from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import TableCapture, capture_table
 from eider.demo.measure import measure_reading
@@ -231,3 +235,29 @@ def test_pins_are_told_from_dimensions_by_what_stands_there(tmp_path: Path) -> N
     pins = read(tmp_path / "a.pdf", [["Pin", "Name", "Type"], ["1", "VDD", "P"], ["2", "GND", "P"]], None)
     lengths = read(tmp_path / "b.pdf", [["Symbol", "Min", "Max"], ["A", "1.0", "1.2"], ["b", "0.3", "0.5"]], None)
     assert (pins.kind, lengths.kind) == ("pins", "dimensions")
+
+
+SIDE_BY_SIDE = [["Symbol", "SOT-23-5", "", "SC-70-5", ""], ["", "Min", "Max", "Min", "Max"],
+                ["A", "0.90", "1.45", "0.80", "1.10"], ["A1", "0.00", "0.15", "0.00", "0.10"],
+                ["b", "0.30", "0.50", "0.15", "0.30"], ["D", "2.80", "3.00", "1.80", "2.20"],
+                ["e", "0.95 BSC", "", "0.65 BSC", ""], ["L", "0.30", "0.60", "0.21", "0.41"]]  # fmt: skip
+
+
+def test_packages_side_by_side_are_read_each_by_itself(tmp_path: Path) -> None:
+    canvas = Canvas(str(tmp_path / "a.pdf"), invariant=1)
+    table = Table(SIDE_BY_SIDE, style=[("GRID", (0, 0), (-1, -1), 0.5, colors.black), ("SPAN", (1, 0), (2, 0)),
+                                       ("SPAN", (3, 0), (4, 0)), ("SPAN", (0, 0), (0, 1))])  # fmt: skip
+    table.wrapOn(canvas, 400, 400)
+    table.drawOn(canvas, 100, 500)
+    canvas.save()
+    datasheet = Datasheet(tmp_path / "a.pdf")
+    found = [(item.package, item.rows) for item in survey(datasheet)]
+    read = capture_table(datasheet, 1, (90.0, 480.0, 500.0, 700.0), "dimensions").dimensions
+    datasheet.close()
+    assert read
+    assert found == [("SOT-23-5", 6), ("SC-70-5", 6)]
+    texts = {(row.member, row.letter): row.text for row in read.rows}
+    assert texts["SOT-23-5", "A"] == "0.90–1.45"
+    assert texts["SC-70-5", "A"] == "0.80–1.10"
+    assert (texts["SOT-23-5", "e"], texts["SC-70-5", "e"]) == ("0.95 BSC", "0.65 BSC")
+    assert not any(row.doubt for row in read.rows)

@@ -35,8 +35,7 @@ def datasheet_evidence(
 
 def family_members(capture: TableCapture) -> list[str]:
     """The sizes or variants of a family table, in its order; none where it speaks of one package."""
-    rows = capture.dimensions.rows if capture.dimensions else ()
-    return list(dict.fromkeys(row.member for row in rows if row.member))
+    return list(capture.dimensions.members if capture.dimensions else ())
 
 
 def member_rows(capture: TableCapture, member: str = "") -> list[tuple[int, ReadDimension]]:

@@ -10,6 +10,7 @@ from typing import NamedTuple
 import msgspec
 
 from eider.commands.captured_values import family_members, lettered_rows, member_rows, use_dimensions, use_pins
+from eider.datasheets.package_names import last_package, plain_package
 from eider.datasheets.table_capture import TableCapture
 from eider.geometry.limits import Limits
 from eider.model.address import DimensionAddress, FieldAddress, PinAddress
@@ -190,7 +191,7 @@ def with_dimension_table(
     `title` is what the first page begins with.
     """
     members = family_members(capture)
-    member = members[0] if members else ""
+    member = next((m for m in members if _is_package(m, package)), members[0] if members else "")
     rows = member_rows(capture, member)
     lengths = lettered_rows(row for _i, row in rows)
     numbers = [pin.number for pin in bundle.symbol.pins]
@@ -207,7 +208,7 @@ def with_dimension_table(
     table = capture.dimensions.doubt if capture.dimensions else ""
     if table:
         doubts.append(Doubt(str(FieldAddress("sheet", "dims")), counted(len(rows), "row"), table, *at))
-    if len(members) > 1:
+    if len(members) > 1 and not _is_package(member, package):
         told = f"the table has {', '.join(members)}; the first was taken"
         doubts.append(Doubt(str(FieldAddress("sheet", "dims")), member, told, *at))
     letters = dict(guess.proposal.letters) if guess.proposal else {}
@@ -226,6 +227,12 @@ def with_dimension_table(
         for letter in missing
     ]
     return made, doubts
+
+
+def _is_package(member: str, package: str) -> bool:
+    """Whether a member of a table is the package that is drafted."""
+    plain = plain_package(package)
+    return bool(plain) and plain in (plain_package(member), plain_package(last_package(member)))
 
 
 def with_further_letters(bundle: Bundle, captures: Sequence[TableCapture], document: str, who: str) -> Bundle:

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 
 import msgspec
 
+from eider.datasheets.package_names import last_package
 from eider.datasheets.table_grid import Cell, TableGrid
 from eider.datasheets.table_headings import (
     headings,
@@ -16,7 +17,7 @@ from eider.datasheets.table_headings import (
     trailing_symbol,
     unit_over,
 )
-from eider.datasheets.value_reading import cleaned, is_empty, is_number, read_value
+from eider.datasheets.value_reading import cleaned, is_empty, is_number, read_value, unit_of
 
 LIMITS = ("min", "nom", "max")
 ROLES = ("symbol", "meaning", *LIMITS, "value", "tolerance", "limit", "unit", "letter", "member", "note", "Excluded")
@@ -25,11 +26,15 @@ MOST = 0.5
 
 
 class ColumnRole(msgspec.Struct, frozen=True):
-    """What a column is taken for: one of ROLES; its unit; for a `letter` column the letter."""
+    """What a column is taken for: one of ROLES; its unit; for a `letter` column the letter.
+
+    `member` is the package that it speaks of, where a table has several side by side.
+    """
 
     role: str
     unit: str = ""
     letter: str = ""
+    member: str = ""
 
 
 def _has_value(cell: Cell) -> bool:
@@ -78,9 +83,30 @@ def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], 
     if is_across:
         return _columns_across(roles, letters, units, shares, numeric), _letters_run_together(grid, header)
     columns, doubt = _columns_down(roles, units, shares, numeric)
+    members = _members_over(grid, header, columns)
+    columns = tuple(msgspec.structs.replace(c, member=members.get(k, "")) for k, c in enumerate(columns))
     if any(column.role == "note" and share["decimal"] >= MOST for column, share in zip(columns, shares, strict=True)):
         doubt = "numbers stand in columns that could not be told apart"
     return columns, doubt
+
+
+def _members_over(grid: TableGrid, header: int, columns: Sequence[ColumnRole]) -> dict[int, str]:
+    """The packages that columns speak of: headings over groups of limits that mean no limit and no unit.
+
+    One such heading is that of the table; two and more with the same limits under each are packages side by side.
+    """
+    words = headings().dimensions
+    groups: dict[str, list[int]] = {}
+    for k, column in enumerate(columns):
+        if column.role in (*LIMITS, "value"):
+            cells = [c for c in over(grid, k, header) if not meaning_of(c.text, words) and not unit_of(c.text)]
+            name = cleaned(cells[-1].text) if cells else ""
+            if name and (cells[-1].columns > 1 or last_package(name)):
+                groups.setdefault(name, []).append(k)
+    limits = {tuple(columns[k].role for k in places) for places in groups.values()}
+    if len(groups) < 2 or len(limits) > 1:
+        return {}
+    return {k: name for name, places in groups.items() for k in places}
 
 
 def _letters_run_together(grid: TableGrid, header: int) -> str:

@@ -60,6 +60,11 @@ class ReadDimensionTable(msgspec.Struct, frozen=True):
     rows: tuple[ReadDimension, ...]
     doubt: str = ""
 
+    @property
+    def members(self) -> tuple[str, ...]:
+        """The sizes of a family table, or the packages side by side, in its order."""
+        return tuple(dict.fromkeys(row.member for row in self.rows if row.member))
+
 
 class _Reader(msgspec.Struct, frozen=True):
     """What all steps of reading need."""
@@ -81,6 +86,11 @@ class _Reader(msgspec.Struct, frozen=True):
         texts = list(dict.fromkeys(cleaned(c.text) for c in cells))
         quoted = ", ".join(f"“{text}”" for text in texts)
         return f"{quoted} in a column without a known heading is not used" if texts else ""
+
+    def first_of(self, cell: Cell) -> int:
+        """The first column with values that a cell reaches over; it may begin in another package's."""
+        places = range(cell.column, cell.column + cell.columns)
+        return next((k for k in places if self.columns[k].role in (*LIMITS, "value")), cell.column)
 
     def with_role(self, *roles: str) -> list[int]:
         return [k for k, column in enumerate(self.columns) if column.role in roles]
@@ -105,7 +115,7 @@ def read_dimension_table(
     # What the user leaves out is left out on purpose.
     unused = () if columns is not None else tuple(unused_columns(grid, header, taken))
     reader = _Reader(grid, taken, range(header, grid.rows), unit or "mm", _decimal_comma(texts), unused)
-    rows = _without_doubles(_across(reader) if reader.with_role("letter") else _down(reader))
+    rows = _without_doubles(_across(reader) if reader.with_role("letter") else _by_members(reader))
     if not rows:
         doubt = doubt or "nothing is read: no letters of dimensions with values are recognised; say what each column is"
     return ReadDimensionTable(taken, header, rows, doubt)
@@ -139,6 +149,17 @@ class _Record(msgspec.Struct):
     y: float
     doubt: str = ""
     limit: str = ""
+
+
+def _by_members(reader: _Reader) -> Iterator[ReadDimension]:
+    """The rows of each of the packages that stand side by side; of a table of one package just its rows."""
+    members = list(dict.fromkeys(column.member for column in reader.columns if column.member))
+    if not members:
+        yield from _down(reader)
+    for member in members:
+        mine = tuple(c if c.member in ("", member) else ColumnRole("Excluded") for c in reader.columns)
+        for row in _down(msgspec.structs.replace(reader, columns=mine)):
+            yield msgspec.structs.replace(row, member=member)
 
 
 def _down(reader: _Reader) -> Iterator[ReadDimension]:
@@ -221,7 +242,7 @@ def _of_record(reader: _Reader, record: _Record) -> ReadDimension | None:
         word = next((limit_word(c.text) for k in reader.with_role("limit") if (c := reader.cell(row, k))), "")
         for k in reader.with_role(*LIMITS, "value"):
             cell = reader.cell(row, k)
-            if cell is None or cell.column != k or is_empty(cleaned(cell.text)):
+            if cell is None or reader.first_of(cell) != k or is_empty(cleaned(cell.text)):
                 continue
             role = _spanned_role(reader, cell, word or record.limit or reader.columns[k].role)
             by_unit.setdefault(reader.columns[k].unit or row_unit, []).append((role, cell))

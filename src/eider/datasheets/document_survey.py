@@ -20,6 +20,7 @@ from eider.datasheets.figure_blocks import (
 )
 from eider.datasheets.font_letters import UNREADABLE
 from eider.datasheets.outline_drawings import outline_of
+from eider.datasheets.package_names import last_package
 from eider.datasheets.page_frame import holds, joined, turned
 from eider.datasheets.page_words import PageWord, line_text
 from eider.datasheets.pin_tables import ReadPinTable, read_pin_table
@@ -30,7 +31,7 @@ from eider.datasheets.table_capture import capture_table, quarters_in
 from eider.datasheets.table_continuation import is_last_on
 from eider.datasheets.table_grid import TableGrid, find_grid, text_lines
 from eider.datasheets.unit_captions import unit_near
-from eider.datasheets.value_reading import cleaned, with_hyphens
+from eider.datasheets.value_reading import cleaned
 from eider.geometry.shapes import Box
 
 replace = msgspec.structs.replace
@@ -69,17 +70,9 @@ _REGISTERS = re.compile(r"\b(?:bits?|registers?|offset|address|reset|access|fiel
 _OUTLINE = re.compile(r"outline|package(?:drawing|dimension|information)|mechanical", re.I)
 # Says less: `All dimensions in mm` is a note, and `Dimensions in mm` may stand at anything.
 _DIMENSIONS = re.compile(r"(?<!all)(?<!linear)dimensions(?!are)", re.I)
-_PACKAGE = re.compile(
-    r"\b((?:[VTMHLW]?S?SOP|[STMV]?SO(?:IC)?|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT|SOD|SC|TO|LCC|PLCC|WLCSP|DPAK|D2PAK|MELF)"
-    r"-?\s?\d{1,4}(?:[-/]\d{1,3})?[A-Z]?)\b"
-)
-_LEADS_FIRST = re.compile(
-    r"\b(\d{1,3})[- ](?:lead|pin|ball)s?,?\s+(?:plastic |thin |shrink |small |very |quad |flat )*"
-    r"((?:[VTMHLW]?S?SOP|SOIC|SO|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT))\b"
-)
-# Rows that a table needs to be one of its kind, and the share of its rows that must be good.
 # Fewer words that run up or down the page are those of drawings.
 FEWEST_TURNED = 12
+# Rows that a table needs to be one of its kind, and the share of its rows that must be good.
 FEWEST_ROWS, GOOD, HEADING_ROWS = 3, 0.5, 4
 # With units of electricity in so many of its rows a table is one of ratings.
 ELECTRICAL = 0.3
@@ -169,7 +162,7 @@ def survey_page(page: PageText) -> tuple[FoundItem, ...]:
 
 def _survey_straight(page: PageText) -> tuple[FoundItem, ...]:
     """What of a page lies straight, from the top down."""
-    tables = [found for box in table_blocks(page) if (found := _table(page, box)) is not None]
+    tables = [found for box in table_blocks(page) for found in _tables(page, box)]
     titles = tuple(figure_titles(page, _LANDS, _OUTLINE, _DIMENSIONS))
     named = {DRAWING_KINDS[title.which] for title in titles if title.which != WEAK_TITLE}
     if named == {"lands"}:
@@ -201,16 +194,21 @@ def _is_at_top(page: PageText, box: Box) -> bool:
     return len(above) < 30
 
 
-def _table(page: PageText, box: Box) -> FoundItem | None:
+def _tables(page: PageText, box: Box) -> Iterator[FoundItem]:
+    """The table in a box; one for each of the packages that stand in it side by side."""
     words = [word for word in page.words if word.quarters == 0]
     grid = find_grid(words, page.rulings, box)
     if grid is None or grid.rows < 2 or grid.columns < 2:
-        return None
+        return
     title = title_over(page, box)
     kind, confidence, rows = _kind(grid, unit_near(page, box), title)
     if kind is None:
-        return None
-    return FoundItem(kind, page.page, _rounded(box), _package(title, grid), round(confidence, 2), rows)
+        return
+    item = FoundItem(kind, page.page, _rounded(box), _package(title, grid), round(confidence, 2), rows)
+    members = read_dimension_table(grid).members if kind == "dimensions" else ()
+    packages = [package for member in members if (package := last_package(member))]
+    for package in packages if len(packages) > 1 else [item.package]:
+        yield replace(item, package=package, rows=rows // max(len(members), 1))
 
 
 def _kind(grid: TableGrid, unit: str, title: str) -> tuple[FoundKind | None, float, int]:
@@ -304,16 +302,7 @@ def title_over(page: PageText, box: Box) -> str:
 def _package(title: str, grid: TableGrid | None = None) -> str:
     """The package that a title names; of several the last before the table. Empty where none is named."""
     heading = " ".join(cell.text for cell in grid.row(0)) if grid is not None else ""
-    found = _PACKAGE.findall(with_hyphens(f"{title} {heading}"))
-    return re.sub(r"\s+", "", found[-1]) if found else ""
-
-
-def packages_named(text: str) -> list[str]:
-    """The packages that a text names, in its order: `TSSOP-16`, `16-lead TSSOP`, `QFN 24`."""
-    text = with_hyphens(text)
-    found = [(m.start(), re.sub(r"\s+", "", m[1])) for m in _PACKAGE.finditer(text)]
-    found += [(m.start(), f"{m[2]}-{m[1]}") for m in _LEADS_FIRST.finditer(text)]
-    return [name for _at, name in sorted(found)]
+    return last_package(f"{title} {heading}")
 
 
 def _figures(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle]) -> Iterator[FoundItem]:

@@ -11,7 +11,7 @@ from eider.geometry.shapes import Box, Point
 
 # Shares of the text size: a gap that parts words, the size of raised or lowered text, how far it then stands off the
 # line, and how far letters of one line may.
-WORD_GAP, SMALL, RAISED, LOWERED, LEVEL = 0.22, 0.87, 0.18, 0.6, 0.06
+WORD_GAP, SMALL, RAISED, LOWERED, LEVEL = 0.22, 0.93, 0.18, 0.6, 0.06
 # The gap that parts words where PDFium sees a space by the widths of the letters, as in narrow faces; and the gap that
 # a space which is written must leave: some programs take one back by kerning.
 NARROW_GAP, LEAST_SPACE = 0.12, 0.04

@@ -20,6 +20,10 @@ ROUND = 2.0
 MOST_HEADING_WORDS = 2
 # A phrase of so many words is no cell beside a sentence; the further lines of a cell begin within so many points of it.
 CLAUSE, UNDER = 4, 3.0
+# A column of running text has at least so many long lines; a row of a table within so many points of one is level.
+FEWEST_PROSE_LINES, SAME_LINE = 4, 1.0
+# In heights of the text: a line of a paragraph, or one a short line further, is no farther from the one before it.
+FARTHEST_PROSE = 3.2
 # Columns of a page are so many heights of the text apart, and fewer than this share of their lines are level.
 GUTTER, LEVEL, MOST_TITLES = 3.0, 0.6, 6
 
@@ -31,7 +35,41 @@ def table_blocks(page: PageText) -> tuple[Box, ...]:
         box for box in ruled_blocks(page.rulings) if sum(holds(box, word.box) for word in words) >= 2 * FEWEST_LINES
     ]
     outside = [word for word in words if not any(holds(frame, word.box) for frame in frames)]
+    prose = list(_prose_columns(outside))
+    outside = [word for word in outside if not any(holds(column, word.box) for column in prose)]
     return tuple(sorted([*frames, *_open_blocks(outside)], key=lambda box: -box[3]))
+
+
+def _prose_columns(words: Sequence[PageWord]) -> Iterator[Box]:
+    """Columns of running text beside which a table stands, whose rows are not level with its lines.
+
+    The long texts of a table, as descriptions are, begin level with its rows.
+    """
+    gap = phrase_gap(words) if words else 0.0
+    sentences = [p for line in text_lines(words) for p in phrases(line, gap) if len(p) >= SENTENCE]
+    for group in _runs_of_lines(sentences):
+        x0, y0, x1, y1 = joined(*(word.box for phrase in group for word in phrase))
+        beside = [w for w in words if y0 <= w.middle[1] <= y1 and (w.box[0] > x1 + gap or w.box[2] < x0 - gap)]
+        rows = [line for line in text_lines(beside) if len(phrases(line, gap)) > 1]
+        heights = [phrase[0].middle[1] for phrase in group]
+        level = sum(any(abs(row[0].middle[1] - y) < SAME_LINE for y in heights) for row in rows)
+        if len(rows) >= FEWEST_LINES and level < LEVEL * len(rows):
+            yield x0 - 1, y0 - 1, x1 + 1, y1 + 1
+
+
+def _runs_of_lines(sentences: Sequence[list[PageWord]]) -> Iterator[list[list[PageWord]]]:
+    """Sentences that begin under each other line by line, four and more."""
+    by_edge: dict[int, list[list[PageWord]]] = {}
+    for phrase in sentences:
+        by_edge.setdefault(round(phrase[0].box[0] / UNDER), []).append(phrase)
+    for group in by_edge.values():
+        run: list[list[PageWord]] = []
+        for phrase in group:
+            if run and run[-1][0].middle[1] - phrase[0].middle[1] > FARTHEST_PROSE * phrase[0].size:
+                yield from [run] if len(run) >= FEWEST_PROSE_LINES else []
+                run = []
+            run.append(phrase)
+        yield from [run] if len(run) >= FEWEST_PROSE_LINES else []
 
 
 def ruled_blocks(rulings: Sequence[Ruling]) -> list[Box]:
@@ -82,7 +120,11 @@ def _is_prose(line: list[PageWord], gap: float, run: Sequence[list[PageWord]]) -
     if len(found[0]) < SENTENCE:
         return False
     columned = next((phrases(above, gap) for above in reversed(run) if len(phrases(above, gap)) > 1), [])
-    return not any(abs(phrase[0].box[0] - line[0].box[0]) < UNDER for phrase in columned[1:])
+    if any(abs(phrase[0].box[0] - line[0].box[0]) < UNDER for phrase in columned[1:]):
+        return False
+    # Under a heading that stands over the middle of its column.
+    over = [i for i, p in enumerate(columned) if p[0].box[0] < line[-1].box[2] and line[0].box[0] < p[-1].box[2]]
+    return len(over) != 1 or over[0] == 0
 
 
 def _block(run: list[list[PageWord]], gap: float) -> Iterator[Box]:

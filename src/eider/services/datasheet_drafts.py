@@ -10,12 +10,13 @@ from eider.commands.datasheet_draft import open_doubts
 from eider.commands.new_parts import new_part
 from eider.datasheets import Datasheet
 from eider.datasheets.document_survey import DIMENSIONS, TABLES_READ, FoundItem, FoundKind, survey
+from eider.datasheets.package_names import plain_package
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.services.datasheet_opening import attach_datasheet
-from eider.services.draft_steps import DRAFT_STEPS, DraftSource, plain_package
+from eider.services.draft_steps import DRAFT_STEPS, DraftSource
 from eider.services.part_opening import require_new_name
 from eider.services.tasks import Task
 

@@ -31,12 +31,12 @@ from eider.datasheets.document_survey import (
     DIMENSIONS,
     TABLES_READ,
     FoundItem,
-    packages_named,
     title_over,
 )
 from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.fact_rows import characteristics_in, order_facts_in
 from eider.datasheets.font_letters import pages_not_read
+from eider.datasheets.package_names import packages_named, plain_package
 from eider.datasheets.pinout_figures import read_pinout_figure
 from eider.datasheets.table_capture import TableCapture, capture_table
 from eider.datasheets.value_reading import with_hyphens
@@ -92,11 +92,6 @@ class DraftSource(msgspec.Struct, frozen=True):
     def capture(self, item: FoundItem) -> TableCapture:
         """A table that was found, read."""
         return capture_table(self.datasheet, item.page, item.box, "pins" if item.kind == "pins" else "dimensions")
-
-
-def plain_package(package: str) -> str:
-    """A package's name without case, hyphens and spaces."""
-    return "".join(c for c in package.casefold() if c.isalnum())
 
 
 def take_pins(bundle: Bundle, source: DraftSource) -> Drafted:
@@ -205,7 +200,9 @@ def take_lands(bundle: Bundle, source: DraftSource) -> Drafted:
 def tell_what_is_left(bundle: Bundle, source: DraftSource) -> Drafted:
     """What else there is of the kinds that were taken, and what is missing; two terminals need no table of pins."""
     taken = [source.pins, source.dimensions, *_further_tables(bundle, source)]
-    left = [item for item in source.found if item not in taken and not item.is_figure]
+    # A table of several packages side by side is listed for each of them.
+    places = {(item.page, item.box) for item in taken if item is not None}
+    left = [item for item in source.found if (item.page, item.box) not in places and not item.is_figure]
     doubts = [
         source.doubt(LANDS, "lands are suggested here; enter them under Lands", item)
         for item in left
