@@ -15,7 +15,7 @@ from eider.datasheets import Datasheet
 from eider.datasheets.dimension_columns import ColumnRole
 from eider.datasheets.document_survey import survey
 from eider.datasheets.pin_tables import pins_from_table
-from eider.datasheets.table_capture import TableCapture, capture_table
+from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
 from eider.demo.measure import measure_reading
 from eider.demo.sheets import DATASHEETS
 from random_tables import Drawn, draw_table
@@ -244,15 +244,10 @@ SIDE_BY_SIDE = [["Symbol", "SOT-23-5", "", "SC-70-5", ""], ["", "Min", "Max", "M
 
 
 def test_packages_side_by_side_are_read_each_by_itself(tmp_path: Path) -> None:
-    canvas = Canvas(str(tmp_path / "a.pdf"), invariant=1)
-    table = Table(SIDE_BY_SIDE, style=[("GRID", (0, 0), (-1, -1), 0.5, colors.black), ("SPAN", (1, 0), (2, 0)),
-                                       ("SPAN", (3, 0), (4, 0)), ("SPAN", (0, 0), (0, 1))])  # fmt: skip
-    table.wrapOn(canvas, 400, 400)
-    table.drawOn(canvas, 100, 500)
-    canvas.save()
-    datasheet = Datasheet(tmp_path / "a.pdf")
+    path = tmp_path / "a.pdf"
+    read = read_table(path, SIDE_BY_SIDE, "dimensions", (1, 0, 2, 0), (3, 0, 4, 0), (0, 0, 0, 1)).dimensions
+    datasheet = Datasheet(path)
     found = [(item.package, item.rows) for item in survey(datasheet)]
-    read = capture_table(datasheet, 1, (90.0, 480.0, 500.0, 700.0), "dimensions").dimensions
     datasheet.close()
     assert read
     assert found == [("SOT-23-5", 6), ("SC-70-5", 6)]
@@ -261,3 +256,44 @@ def test_packages_side_by_side_are_read_each_by_itself(tmp_path: Path) -> None:
     assert texts["SC-70-5", "A"] == "0.80–1.10"
     assert (texts["SOT-23-5", "e"], texts["SC-70-5", "e"]) == ("0.95 BSC", "0.65 BSC")
     assert not any(row.doubt for row in read.rows)
+
+
+def read_table(path: Path, rows: list[list[str]], kind: CaptureKind, *spans: tuple[int, int, int, int]) -> TableCapture:
+    """A ruled table with cells over several columns or rows (first and last column, first and last row), read."""
+    canvas = Canvas(str(path), invariant=1)
+    style = [("SPAN", (c0, r0), (c1, r1)) for c0, r0, c1, r1 in spans]
+    table = Table(rows, style=[("GRID", (0, 0), (-1, -1), 0.5, colors.black), *style])
+    table.wrapOn(canvas, 400, 400)
+    table.drawOn(canvas, 100, 500)
+    canvas.save()
+    datasheet = Datasheet(path)
+    try:
+        return capture_table(datasheet, 1, (90.0, 480.0, 580.0, 760.0), kind)
+    finally:
+        datasheet.close()
+
+
+def test_letters_in_two_sets_side_by_side_are_all_read(tmp_path: Path) -> None:
+    rows = [["Dim", "Min", "Max", "Dim", "Min", "Max"], ["A", "1.35", "1.75", "E", "5.80", "6.20"],
+            ["A1", "0.10", "0.25", "E1", "3.80", "4.00"], ["b", "0.31", "0.51", "e", "1.27", "1.27"],
+            ["D", "4.80", "5.00", "L", "0.40", "1.27"]]  # fmt: skip
+    read = read_table(tmp_path / "a.pdf", rows, "dimensions").dimensions
+    assert read
+    assert {row.letter: row.text for row in read.rows} == {
+        "A": "1.35–1.75", "A1": "0.10–0.25", "b": "0.31–0.51", "D": "4.80–5.00",
+        "E": "5.80–6.20", "E1": "3.80–4.00", "e": "1.27–1.27", "L": "0.40–1.27",
+    }  # fmt: skip
+    assert read.doubt == "no unit is named: mm taken"
+    assert not any(row.doubt for row in read.rows)
+
+
+def test_of_numbers_for_two_packages_those_of_the_package_are_taken(tmp_path: Path) -> None:
+    rows = [["Pin no.", "", "Name", "Function"], ["SOIC", "QFN", "", ""], ["1", "15", "OUT", "Output"],
+            ["2", "16", "IN1", "Input"], ["3", "1", "IN2", "Input"], ["4", "3", "VSS", "Ground"]]  # fmt: skip
+    found = read_table(tmp_path / "a.pdf", rows, "pins", (0, 0, 1, 0)).pins
+    assert found
+    assert found.packages == ((0, "SOIC"), (1, "QFN"))
+    assert "several columns of pin numbers (SOIC, QFN)" in found.doubt
+    assert found.columns_for("QFN-16") == ("Excluded", "number", "name", "description")
+    assert found.columns_for("TSSOP-16") is None
+    assert found.columns_for("") is None

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Sequence
+from itertools import pairwise
 
 import msgspec
 
@@ -135,10 +136,21 @@ def _one_symbol_column(roles: list[str], shares: list[dict[str, float]], numeric
     """
     named = [k for k, role in enumerate(roles) if role == "symbol"]
     lettered = [k for k in named if shares[k]["symbol"] >= MOST]
-    if len(named) < 2 or not lettered:
+    if len(named) < 2 or not lettered or len(symbol_sets(roles)) > 1:
         return roles
     others = {k: "" if k in numeric and not shares[k]["counting"] else "note" for k in named if k != lettered[0]}
     return [others.get(k, role) for k, role in enumerate(roles)]
+
+
+def symbol_sets(roles: Sequence[str]) -> list[range]:
+    """Where sets of letters with their values stand side by side: one set of all columns where none do."""
+    starts = [k for k, role in enumerate(roles) if role == "symbol"]
+    sets = [range(a, b) for a, b in pairwise([*starts, len(roles)])]
+    shapes = {tuple(roles[k] for k in places) for places in sets}
+    is_whole = (
+        len(sets) > 1 and starts[0] == 0 and len(shapes) == 1 and bool(set(next(iter(shapes))) & {*LIMITS, "value"})
+    )
+    return sets if is_whole else [range(len(roles))]
 
 
 def unused_columns(grid: TableGrid, header: int, columns: Sequence[ColumnRole]) -> list[int]:

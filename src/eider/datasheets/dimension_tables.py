@@ -5,7 +5,14 @@ from collections.abc import Iterable, Iterator, Sequence
 
 import msgspec
 
-from eider.datasheets.dimension_columns import LIMITS, ColumnRole, header_rows, tell_columns, unused_columns
+from eider.datasheets.dimension_columns import (
+    LIMITS,
+    ColumnRole,
+    header_rows,
+    symbol_sets,
+    tell_columns,
+    unused_columns,
+)
 from eider.datasheets.page_frame import joined
 from eider.datasheets.table_grid import Cell, TableGrid
 from eider.datasheets.table_headings import (
@@ -152,14 +159,16 @@ class _Record(msgspec.Struct):
 
 
 def _by_members(reader: _Reader) -> Iterator[ReadDimension]:
-    """The rows of each of the packages that stand side by side; of a table of one package just its rows."""
+    """The rows of each set of letters, and of each of the packages, that stand side by side."""
     members = list(dict.fromkeys(column.member for column in reader.columns if column.member))
-    if not members:
-        yield from _down(reader)
-    for member in members:
-        mine = tuple(c if c.member in ("", member) else ColumnRole("Excluded") for c in reader.columns)
-        for row in _down(msgspec.structs.replace(reader, columns=mine)):
-            yield msgspec.structs.replace(row, member=member)
+    for places in symbol_sets([column.role for column in reader.columns]):
+        for member in members or [""]:
+            mine = tuple(
+                column if k in places and column.member in ("", member) else ColumnRole("Excluded")
+                for k, column in enumerate(reader.columns)
+            )
+            for row in _down(msgspec.structs.replace(reader, columns=mine)):
+                yield msgspec.structs.replace(row, member=member)
 
 
 def _down(reader: _Reader) -> Iterator[ReadDimension]:
@@ -341,8 +350,8 @@ def _is_bare(text: str) -> bool:
 
 
 def _remark(text: str) -> str:
-    tail = read_value(text).text.rsplit(" ", 1)[-1]
-    return tail if tail in ("BSC", "REF") else ""
+    # A unit may stand behind it.
+    return next((word for word in read_value(text).text.split()[-2:] if word in ("BSC", "REF")), "")
 
 
 def _cell_lines(cell: Cell) -> list[str]:
@@ -353,11 +362,13 @@ def _limits_of(found: Sequence[tuple[str, Cell]], unit: str) -> ReadValue:
     """Texts under min, nom and max; each must be one number."""
     texts: dict[str, str] = {}
     notes: list[str] = []
-    doubt = ""
+    doubt, own_units = "", set[str]()
     for role, cell in found:
         value = read_value(cell.text, "mm")
         notes += value.notes
-        plain = value.text.removesuffix(" BSC").removesuffix(" REF")
+        plain, own_unit = _without_unit(value.text)
+        plain = plain.removesuffix(" BSC").removesuffix(" REF")
+        own_units.add(own_unit)
         place = "nom" if role == "value" else role
         if value.limits is None or not is_number(plain):
             doubt = doubt or f"“{cleaned(cell.text)}” under {role} is not one number"
@@ -366,10 +377,19 @@ def _limits_of(found: Sequence[tuple[str, Cell]], unit: str) -> ReadValue:
         else:
             texts[place] = plain
         doubt = doubt or value.doubt
+    if own_units not in ({""}, set()):
+        doubt = doubt or ("" if len(own_units) == 1 else "its limits are in different units")
+        unit = max(own_units)
     text = compose(texts.get("min", ""), texts.get("nom", ""), texts.get("max", ""), unit)
     if not text:
         return ReadValue(" ".join(cleaned(cell.text) for _, cell in found), None, tuple(notes), doubt)
     return ReadValue(text, read_value(text, unit).limits, tuple(notes), doubt)
+
+
+def _without_unit(text: str) -> tuple[str, str]:
+    """A number without the unit behind it, and that unit; empty where it has none."""
+    number_text, _, unit = text.rpartition(" ")
+    return (number_text, unit) if unit in MM_PER_UNIT and number_text else (text, "")
 
 
 def _order_fault(limits: Limits) -> str:

@@ -162,13 +162,17 @@ def survey_page(page: PageText) -> tuple[FoundItem, ...]:
 
 def _survey_straight(page: PageText) -> tuple[FoundItem, ...]:
     """What of a page lies straight, from the top down."""
-    tables = [found for box in table_blocks(page) for found in _tables(page, box)]
+    tables: list[FoundItem] = []
+    taken: list[Box] = []
+    for box in table_blocks(page):
+        found = list(_tables(page, box))
+        tables += found
+        taken += [box] if found or _is_grid(page, box) else []
     titles = tuple(figure_titles(page, _LANDS, _OUTLINE, _DIMENSIONS))
     named = {DRAWING_KINDS[title.which] for title in titles if title.which != WEAK_TITLE}
     if named == {"lands"}:
         # A page that speaks of lands alone: its lengths are theirs.
         tables = [replace(item, kind="lands") if item.kind == "dimensions" else item for item in tables]
-    taken = [item.box for item in tables]
     return tuple(sorted([*tables, *_figures(page, taken, titles)], key=lambda item: -item.box[3]))
 
 
@@ -192,6 +196,18 @@ def _straightened(page: PageText, found: FoundItem) -> tuple[PageText, Box]:
 def _is_at_top(page: PageText, box: Box) -> bool:
     above = [word for word in page.words if word.box[1] > box[3]]
     return len(above) < 30
+
+
+def _is_grid(page: PageText, box: Box) -> bool:
+    """Whether a box holds a table of whatever kind: rules round its cells, and words for most of these.
+
+    The lines of a drawing make a grid too, of many cells with few words.
+    """
+    words = [word for word in page.words if word.quarters == 0]
+    grid = find_grid(words, page.rulings, box)
+    if grid is None or not grid.is_ruled or grid.rows < FEWEST_ROWS or grid.columns < 2:
+        return False
+    return sum(holds(box, word.box) for word in words) >= GOOD * grid.rows * grid.columns
 
 
 def _tables(page: PageText, box: Box) -> Iterator[FoundItem]:
@@ -219,7 +235,7 @@ def _kind(grid: TableGrid, unit: str, title: str) -> tuple[FoundKind | None, flo
     electrical = _electrical_share(grid)
     good_pins, all_pins = _good_pins(pins)
     good, all_rows = _good_dimensions(dimensions)
-    is_sure = not pins.doubt and (good_pins >= good or bool(dimensions.doubt))
+    is_sure = (not pins.doubt or bool(pins.packages)) and (good_pins >= good or bool(dimensions.doubt))
     if is_sure and good_pins >= FEWEST_ROWS and good_pins >= GOOD * all_pins:
         return "pins", good_pins / max(all_pins, 1), good_pins
     # Headings of the page often stand so near that they are the first rows.

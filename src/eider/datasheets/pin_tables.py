@@ -5,6 +5,7 @@ from itertools import pairwise
 
 import msgspec
 
+from eider.datasheets.package_names import plain_package
 from eider.datasheets.page_frame import joined
 from eider.datasheets.page_words import PageWord
 from eider.datasheets.ruling_lines import Ruling
@@ -38,6 +39,17 @@ class ReadPinTable(msgspec.Struct, frozen=True):
     header_rows: int
     rows: tuple[PinRow, ...]
     doubt: str = ""
+    packages: tuple[tuple[int, str], ...] = ()
+
+    def columns_for(self, package: str) -> tuple[str, ...] | None:
+        """The columns with the numbers of a package; None where the table has no column for it alone."""
+        wanted = plain_package(package)
+        named = [k for k, name in self.packages if (own := plain_package(name)) and (own in wanted or wanted in own)]
+        if not wanted or len(named) != 1:
+            return None
+        first = list(self.columns).index("number")
+        swapped = {first: "Excluded", named[0]: "number"}
+        return tuple(swapped.get(k, what) for k, what in enumerate(self.columns))
 
 
 def read_pin_table(
@@ -47,13 +59,14 @@ def read_pin_table(
     header, taken, doubt = _columns(grid) if columns is None else (_header_rows(grid, columns), tuple(columns), "")
     if "number" not in taken:
         return ReadPinTable(taken, header, (), "no column of pin numbers was found; say which it is")
+    packages = _number_columns(grid, header, taken) if columns is None else ()
     headings = [" ".join(cleaned(c.text) for c in reversed(over(grid, k, header))) for k in range(grid.columns)]
     found: list[PinRow] = []
     for places in _column_sets(taken):
         rows = [_row(grid, row, taken, rulings, headings, places) for row in range(header, grid.rows)]
         merged = _without_wraps([r for r in rows if r.seen and set(r.cells) != {"aside"}])
         found += [r for r in merged if not _is_heading(r, taken)]
-    return ReadPinTable(taken, header, tuple(_doubted(found)), doubt)
+    return ReadPinTable(taken, header, tuple(_doubted(found)), doubt, packages)
 
 
 def _column_sets(columns: Sequence[str]) -> list[range]:
@@ -75,7 +88,9 @@ def _columns(grid: TableGrid) -> tuple[int, tuple[str, ...], str]:
         found = _with_further_sets(grid, header, _by_headings(grid, header, words), words)
         if "number" in found and "name" in found:
             start = _header_rows(grid, found)
-            return start, found, _several_numbers(grid, start, found, words)
+            names = ", ".join(name for _, name in _number_columns(grid, start, found))
+            told = f"several columns of pin numbers ({names}): the first was taken; say which under Columns"
+            return start, found, told if names else ""
     texts = [[grid.at(r, k).text for k in range(grid.columns)] for r in range(grid.rows)]
     guessed = guess_columns(texts)
     by_place = {index: what for what, index in guessed.items()}
@@ -83,8 +98,14 @@ def _columns(grid: TableGrid) -> tuple[int, tuple[str, ...], str]:
     return _header_rows(grid, taken), taken, "no headings were found: columns told by what stands in them"
 
 
-def _several_numbers(grid: TableGrid, header: int, taken: Sequence[str], words: Mapping[str, tuple[str, ...]]) -> str:
-    """A sheet for several packages has a column of pin numbers for each: which one is meant nobody can tell."""
+def _number_columns(grid: TableGrid, header: int, taken: Sequence[str]) -> tuple[tuple[int, str], ...]:
+    """The columns of pin numbers, each with the package that it is headed by, where a table has one for several.
+
+    Which one is meant nobody can tell from the table. None where it has one such column, or sets side by side.
+    """
+    words = conventions().columns
+    if taken.count("number") != 1:
+        return ()
     first = list(taken).index("number")
     others = [
         k
@@ -93,10 +114,7 @@ def _several_numbers(grid: TableGrid, header: int, taken: Sequence[str], words: 
         and taken[k] == "Excluded"
         and any(meaning_of(cell.text, words) == "number" for cell in over(grid, k, header))
     ]
-    if not others:
-        return ""
-    names = [cleaned(over(grid, k, header)[0].text) for k in (first, *others)]
-    return f"several columns of pin numbers ({', '.join(names)}): the first was taken; say which under Columns"
+    return tuple((k, cleaned(over(grid, k, header)[0].text)) for k in (first, *others)) if others else ()
 
 
 def _by_headings(grid: TableGrid, header: int, words: Mapping[str, tuple[str, ...]]) -> tuple[str, ...]:

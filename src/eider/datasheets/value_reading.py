@@ -22,6 +22,8 @@ _REMARKS = "bsc|basic|ref|reference|typ|typical|nom|nominal|max|min"
 _GLUED = re.compile(rf"(?<=[\d)])\s*[\[(]?\s*({_REMARKS})\b\.?(?:\s*[\])])?", re.IGNORECASE)
 _TO = re.compile(r"(?<=\d)\s*to\s*(?=[\d.])", re.I)
 # A value and in brackets the same in another unit: `1.39(0.055)`, `5.80-6.20 [0.228-0.244]`.
+# The same with a remark behind it that is of both: `.050 (1.27) BSC`.
+_REMARKED_BRACKETS = re.compile(r"^([\d.,]+)\s*[\[(]([\d.,\s]+)[\])]\s*(BSC|basic|REF|typ|max|min)\.?$", re.IGNORECASE)
 _IN_BRACKETS = re.compile(r"^([^\[(]*\d)\s*[\[(]\s*([^\])]*\d[^\])]*?)\s*[\])]$")
 _DIAMETER = re.compile(r"^\s*(?:[∅Øø⌀]|[Rr](?=[\d.]))\s*")
 _FOOTNOTE = re.compile(r"(?:\s*[\[(](?:note\s*)?\d{1,2}[\])]|\s*[*†‡]+)$", re.IGNORECASE)
@@ -89,6 +91,8 @@ def read_value(text: str, unit: str = "mm") -> ReadValue:
         return ReadValue(body, None, tuple(notes), "an angle, no length")
     if (pair := _IN_BRACKETS.match(body)) and not _GLUED.search(body):
         return _with_second_unit(pair[1].strip(), pair[2].strip(), unit, notes)
+    if pair := _REMARKED_BRACKETS.match(body):
+        return _with_second_unit(f"{pair[1].strip()} {pair[3]}", f"{pair[2].strip()} {pair[3]}", unit, notes)
     doubt = "the comma may part decimals or thousands" if _THOUSAND.search(body) else ""
     body = _TO.sub("–", _GLUED.sub(r" \1", body))
     remark = _BASIC.search(body)

@@ -98,7 +98,12 @@ def take_pins(bundle: Bundle, source: DraftSource) -> Drafted:
     """The pins of the table of pins."""
     if source.pins is None:
         return bundle, []
-    return with_pin_table(bundle, source.capture(source.pins), source.document, source.who)
+    capture = source.capture(source.pins)
+    package = source.package or (source.dimensions.package if source.dimensions else "")
+    columns = capture.pins.columns_for(package or _package_in(source.datasheet)) if capture.pins else None
+    if columns is not None:
+        capture = capture_table(source.datasheet, source.pins.page, source.pins.box, "pins", columns=columns)
+    return with_pin_table(bundle, capture, source.document, source.who)
 
 
 def take_pinout(bundle: Bundle, source: DraftSource) -> Drafted:
