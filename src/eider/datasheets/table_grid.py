@@ -28,6 +28,12 @@ SAME_LINE = 2.0
 # Lines of one cell: raised or lowered signs stand nearer than this share of the text size; wrapped lines at most so
 # far, and rows this many times as far; a row has no more lines. A line is full with phrases in this share of columns.
 RAISED_STEP, LARGEST_WRAP, STEP_RATIO, MOST_LINES_OF_A_CELL, FULL = 0.6, 1.5, 1.22, 6, 0.85
+# Of all steps between lines this share are those between rows, where cells have several lines.
+FEWEST_ROW_STEPS = 0.15
+# A row is nearly full with this share of the most phrases; so many such rows, and this share of all, tell the columns.
+NEARLY_FULL, FEWEST_FULL, ENOUGH_FULL = 0.75, 3, 0.4
+# A letter of a dimension, as rows begin with.
+LETTER = re.compile(r"[A-Za-zα-ω]{1,2}\d{0,2}")
 # What a caption begins with.
 CAPTION = re.compile(r"(?:table|tab\.|figure|fig\.)\s*[\dA-Z]", re.IGNORECASE)
 # Where one number ends and another begins.
@@ -266,19 +272,27 @@ def _height(group: list[list[PageWord]]) -> float:
 
 def _is_one_row(line: list[PageWord], other: list[PageWord], gap: float, full: float) -> bool:
     """Whether two lines can be of one row: not both are full, and no phrase of one goes over several of the other."""
-    spans = [[(p[0].box[0], p[-1].box[2]) for p in phrases(words, gap)] for words in (line, other)]
-    if all(len(found) >= full for found in spans):
+    parted = [phrases(words, gap) for words in (line, other)]
+    spans = [[(p[0].box[0], p[-1].box[2]) for p in found] for found in parted]
+    if all(len(found) >= full for found in spans) or all(map(_begins_with_letter, parted)):
         return False
     ways = ((spans[0], spans[1]), (spans[1], spans[0]))
     return all(sum(c < b and a < d for c, d in under) < 2 for over, under in ways for a, b in over)
+
+
+def _begins_with_letter(parts: list[list[PageWord]]) -> bool:
+    """Whether a line begins with a letter of a dimension and has something beside it."""
+    return len(parts) > 1 and LETTER.fullmatch(line_text(parts[0])) is not None
 
 
 def _wrapping_step(steps: list[float], size: float) -> float:
     """Up to which step lines are of one row; 0 where all lines stand alike."""
     ordered = sorted(step for step in steps if step >= RAISED_STEP * size)
     for small, large in pairwise(ordered):
+        # One step alone is that of the rule under the headings.
         if large > STEP_RATIO * small and small < LARGEST_WRAP * size:
-            return (small + large) / 2
+            limit = (small + large) / 2
+            return limit if sum(step > limit for step in ordered) >= FEWEST_ROW_STEPS * len(ordered) else 0.0
     return 0.0
 
 
@@ -306,7 +320,7 @@ def _columns(rows: list[list[list[PageWord]]], uprights: list[float], ink: Box, 
 def _white_columns(rows: list[list[list[PageWord]]], ink: Box, gap: float) -> list[tuple[float, float, float]]:
     """Bands that hardly any phrase crosses, and in each the place that fewest do."""
     spans = [[(p[0].box[0], p[-1].box[2]) for line in row for p in phrases(line, gap)] for row in rows]
-    typical = [s for s in spans if len(s) > 1] or spans
+    typical = _full_rows([s for s in spans if len(s) > 1] or spans)
     sizes = sorted(word.size for row in rows for line in row for word in line)
     size = sizes[len(sizes) // 2]
     allowed = int(CROSSED * len(typical))
@@ -323,6 +337,13 @@ def _white_columns(rows: list[list[list[PageWord]]], ink: Box, gap: float) -> li
             bands.append([(low, high, crossing)])
     wide = [_best(band) for band in bands if band[-1][1] - band[0][0] >= max(COLUMN_GAP * size, gap)]
     return _without_empty(wide, typical, ink)
+
+
+def _full_rows(spans: list[list[tuple[float, float]]]) -> list[list[tuple[float, float]]]:
+    """The rows with something in nearly every column, where there are enough: others have cells over several."""
+    most = max(map(len, spans))
+    full = [s for s in spans if len(s) >= NEARLY_FULL * most]
+    return full if len(full) >= max(FEWEST_FULL, ENOUGH_FULL * len(spans)) else spans
 
 
 def _best(band: list[tuple[float, float, int]]) -> tuple[float, float, float]:

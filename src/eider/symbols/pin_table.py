@@ -128,12 +128,15 @@ def make_pin(number: str, text: str, type_word: str = "", description: str = "",
 
 
 def _pins_of(numbers: Sequence[str], cells: dict[str, str]) -> tuple[list[Pin], str]:
-    """A line may name several pins that share all else."""
+    """A line may name several pins that share all else, or a name for each number in their order."""
     pins, fault = [], ""
-    for number in numbers:
+    name = cells.get("name", "")
+    names = split_numbers(name)
+    each = names if len(names) == len(numbers) > 1 else [name] * len(numbers)
+    for number, own in zip(numbers, each, strict=True):
         pin, fault = make_pin(
             number,
-            cells.get("name", ""),
+            own,
             cells.get("type", ""),
             cells.get("description", ""),
             cells.get("group", ""),
@@ -145,6 +148,8 @@ def _pins_of(numbers: Sequence[str], cells: dict[str, str]) -> tuple[list[Pin], 
         if others := tuple(text.strip() for text in cells.get("alternatives", "").split(" / ") if text.strip()):
             pin = replace(pin, alternatives=others)
         pins.append(pin)
+    if 1 < len(numbers) != len(names) > 1:
+        fault = fault or f"{len(names)} names for {len(numbers)} numbers: {name}"
     return pins, fault
 
 
