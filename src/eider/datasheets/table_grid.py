@@ -32,8 +32,8 @@ RAISED_STEP, LARGEST_WRAP, STEP_RATIO, MOST_LINES_OF_A_CELL, FULL = 0.6, 1.5, 1.
 FEWEST_ROW_STEPS = 0.15
 # A row is nearly full with this share of the most phrases; so many such rows, and this share of all, tell the columns.
 NEARLY_FULL, FEWEST_FULL, ENOUGH_FULL = 0.75, 3, 0.4
-# A letter of a dimension, as rows begin with.
-LETTER = re.compile(r"[A-Za-zα-ω]{1,2}\d{0,2}")
+# What rows begin with: a letter of a dimension, or numbers of pins.
+ROW_NAME = re.compile(r"[A-Za-zα-ω]{1,2}\d{0,2}|\d{1,3}(?:\s*[,–-]\s*\d{1,3})*")
 # What a caption begins with.
 CAPTION = re.compile(r"(?:table|tab\.|figure|fig\.)\s*[\dA-Z]", re.IGNORECASE)
 # Where one number ends and another begins.
@@ -274,15 +274,15 @@ def _is_one_row(line: list[PageWord], other: list[PageWord], gap: float, full: f
     """Whether two lines can be of one row: not both are full, and no phrase of one goes over several of the other."""
     parted = [phrases(words, gap) for words in (line, other)]
     spans = [[(p[0].box[0], p[-1].box[2]) for p in found] for found in parted]
-    if all(len(found) >= full for found in spans) or all(map(_begins_with_letter, parted)):
+    if all(len(found) >= full for found in spans) or all(map(_begins_with_name, parted)):
         return False
     ways = ((spans[0], spans[1]), (spans[1], spans[0]))
     return all(sum(c < b and a < d for c, d in under) < 2 for over, under in ways for a, b in over)
 
 
-def _begins_with_letter(parts: list[list[PageWord]]) -> bool:
-    """Whether a line begins with a letter of a dimension and has something beside it."""
-    return len(parts) > 1 and LETTER.fullmatch(line_text(parts[0])) is not None
+def _begins_with_name(parts: list[list[PageWord]]) -> bool:
+    """Whether a line begins with the letter or the number of a row, and has something beside it."""
+    return len(parts) > 1 and ROW_NAME.fullmatch(line_text(parts[0])) is not None
 
 
 def _wrapping_step(steps: list[float], size: float) -> float:

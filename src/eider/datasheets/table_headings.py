@@ -2,9 +2,10 @@
 
 import re
 import tomllib
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import cache, lru_cache
 from importlib import resources
+from itertools import pairwise
 
 import msgspec
 
@@ -97,6 +98,18 @@ def over(grid: TableGrid, column: int, header_rows: int) -> list[Cell]:
     return [cell for cell in found if cell.lines]
 
 
+def _stand_at_the_left(grid: TableGrid, row: int, cells: Sequence[Cell]) -> bool:
+    """Whether units stand over the first of the columns they are of: each with a limit under it, the first with none
+    to its left, and the same limits under each."""
+    if len(cells) < 2 or row + 1 >= grid.rows or any(c.columns > 1 for c in cells):
+        return False
+    limits = [limit_word(grid.at(row + 1, k).text) for k in range(grid.columns)]
+    starts = [cell.column for cell in cells]
+    groups = [tuple(limits[a:b]) for a, b in pairwise([*starts, grid.columns])]
+    has_none_before = not any(limits[: starts[0]])
+    return has_none_before and all(group[0] for group in groups) and len({g[: len(groups[0])] for g in groups}) == 1
+
+
 def unit_over(grid: TableGrid, column: int, header_rows: int) -> str:
     """The unit that the headings give a column: its own, or in an open table the nearest one that stands above."""
     cells = over(grid, column, header_rows)
@@ -106,7 +119,11 @@ def unit_over(grid: TableGrid, column: int, header_rows: int) -> str:
             return unit
     middle = (grid.column_edges[column] + grid.column_edges[column + 1]) / 2
     for row in range(header_rows - 1, -1, -1):
-        named = [((c.ink[0] + c.ink[2]) / 2 - middle, unit_of(c.text)) for c in grid.row(row) if c.lines]
+        cells = [c for c in grid.row(row) if c.lines and unit_of(c.text)]
+        if _stand_at_the_left(grid, row, cells):
+            before = [c for c in cells if c.column <= column]
+            return unit_of(before[-1].text) if before else ""
+        named = [((c.ink[0] + c.ink[2]) / 2 - middle, unit_of(c.text)) for c in cells]
         # Of two that are equally near, the one to the left: units stand over or before their columns.
         near = [(abs(far) * (1.0 if far < 0 else FARTHER), unit) for far, unit in named if unit]
         if near:
