@@ -32,6 +32,8 @@ RAISED_STEP, LARGEST_WRAP, STEP_RATIO, MOST_LINES_OF_A_CELL, FULL = 0.6, 1.5, 1.
 FEWEST_ROW_STEPS = 0.15
 # A row is nearly full with this share of the most phrases; so many such rows, and this share of all, tell the columns.
 NEARLY_FULL, FEWEST_FULL, ENOUGH_FULL = 0.75, 3, 0.4
+# So many phrases without a figure are headings.
+FEWEST_HEADINGS = 3
 # What rows begin with: a letter of a dimension, or numbers of pins.
 ROW_NAME = re.compile(r"[A-Za-zα-ω]{1,2}\d{0,2}|\d{1,3}(?:\s*[,–-]\s*\d{1,3})*")
 # What a caption begins with.
@@ -276,8 +278,15 @@ def _is_one_row(line: list[PageWord], other: list[PageWord], gap: float, full: f
     spans = [[(p[0].box[0], p[-1].box[2]) for p in found] for found in parted]
     if all(len(found) >= full for found in spans) or all(map(_begins_with_name, parted)):
         return False
+    if _are_headings(parted[0]) and _begins_with_name(parted[1]):
+        return False
     ways = ((spans[0], spans[1]), (spans[1], spans[0]))
     return all(sum(c < b and a < d for c, d in under) < 2 for over, under in ways for a, b in over)
+
+
+def _are_headings(parts: list[list[PageWord]]) -> bool:
+    """Whether the phrases of a line can be headings: several, without a figure."""
+    return len(parts) >= FEWEST_HEADINGS and not any(c.isdigit() for part in parts for c in line_text(part))
 
 
 def _begins_with_name(parts: list[list[PageWord]]) -> bool:

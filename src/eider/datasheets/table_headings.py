@@ -101,13 +101,20 @@ def over(grid: TableGrid, column: int, header_rows: int) -> list[Cell]:
 def _stand_at_the_left(grid: TableGrid, row: int, cells: Sequence[Cell]) -> bool:
     """Whether units stand over the first of the columns they are of: each with a limit under it, the first with none
     to its left, and the same limits under each."""
-    if len(cells) < 2 or row + 1 >= grid.rows or any(c.columns > 1 for c in cells):
+    if len(cells) < 2 or any(c.columns > 1 for c in cells):
         return False
-    limits = [limit_word(grid.at(row + 1, k).text) for k in range(grid.columns)]
+    limits = [_limit_under(grid, row, k) for k in range(grid.columns)]
     starts = [cell.column for cell in cells]
     groups = [tuple(limits[a:b]) for a, b in pairwise([*starts, grid.columns])]
     has_none_before = not any(limits[: starts[0]])
     return has_none_before and all(group[0] for group in groups) and len({g[: len(groups[0])] for g in groups}) == 1
+
+
+def _limit_under(grid: TableGrid, row: int, column: int) -> str:
+    """The limit that a heading names, in its own cell or in the one under it; empty without one."""
+    rows = range(row, min(row + 2, grid.rows))
+    words = [word for index in rows for word in grid.at(index, column).text.split()]
+    return next((limit for word in words if (limit := limit_word(word))), "")
 
 
 def unit_over(grid: TableGrid, column: int, header_rows: int) -> str:
