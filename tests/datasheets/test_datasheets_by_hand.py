@@ -5,7 +5,8 @@ from pathlib import Path
 import pytest
 
 from eider.datasheets import Datasheet
-from eider.datasheets.document_survey import FoundItem, survey
+from eider.datasheets.document_survey import survey
+from eider.datasheets.found_items import FoundItem
 from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import TableCapture, capture_table
 

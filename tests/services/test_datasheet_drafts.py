@@ -10,7 +10,7 @@ from reportlab.platypus import Paragraph, SimpleDocTemplate, Table
 from drawn_tables import DUAL_ROWS, draw, tables_of
 from eider.checks import PartUnderCheck, run_checks
 from eider.commands.datasheet_draft import confirm_doubt, family_of_package, open_doubts
-from eider.datasheets.document_survey import FoundItem
+from eider.datasheets.found_items import FoundItem
 from eider.demo.parts import LIBRARIAN
 from eider.demo.sheets import write_datasheets
 from eider.errors import InputError

@@ -12,7 +12,7 @@ from eider.datasheets.document import PageText
 from eider.datasheets.fact_rows import FactRow
 from eider.datasheets.page_frame import joined
 from eider.datasheets.page_words import PageWord, line_text
-from eider.datasheets.table_grid import phrase_gap, phrases, text_lines
+from eider.datasheets.text_lines import phrase_gap, phrases, text_lines
 from eider.facts.categories import fact_field, fact_names, spelling_key
 from eider.facts.fact_reading import read_fact
 from eider.geometry.shapes import Box

@@ -11,7 +11,8 @@ from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import are_near, holds, joined, turned
 from eider.datasheets.page_words import PageWord, line_text, straight
 from eider.datasheets.ruling_lines import Ruling, turned_ruling
-from eider.datasheets.table_grid import find_grid, phrase_gap, phrases, text_lines
+from eider.datasheets.table_grid import find_grid
+from eider.datasheets.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.unit_captions import unit_near
 from eider.datasheets.value_reading import cleaned, compose, is_number, number, read_value
 from eider.geometry.limits import Limits

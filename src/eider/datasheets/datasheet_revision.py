@@ -9,7 +9,7 @@ import msgspec
 from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import holds, joined, turned
 from eider.datasheets.page_words import PageWord, line_text, straight
-from eider.datasheets.table_grid import text_lines
+from eider.datasheets.text_lines import text_lines
 from eider.datasheets.value_reading import cleaned
 from eider.geometry.shapes import Box
 

@@ -5,6 +5,7 @@ from collections.abc import Iterable, Iterator, Sequence
 
 import msgspec
 
+from eider.datasheets.cell_values import cell_lines, held_against, value_of_cells, with_tolerance
 from eider.datasheets.dimension_columns import (
     LIMITS,
     ColumnRole,
@@ -24,17 +25,11 @@ from eider.datasheets.table_headings import (
     trailing_symbol,
 )
 from eider.datasheets.value_reading import (
-    ReadValue,
     cleaned,
-    compose,
     is_empty,
     is_number,
-    last_place,
-    number,
-    read_value,
     unit_of,
 )
-from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box
 
@@ -209,7 +204,7 @@ def _records(reader: _Reader) -> list[_Record]:
 
 def _letters_over_each_other(cell: Cell) -> list[str]:
     """The letters of a cell with one on each of several lines; none for any other cell."""
-    lines = _cell_lines(cell)
+    lines = cell_lines(cell)
     return [bare_symbol(line) for line in lines] if len(lines) > 1 and all(map(is_symbol, lines)) else []
 
 
@@ -258,14 +253,14 @@ def _of_record(reader: _Reader, record: _Record) -> ReadDimension | None:
     if not by_unit:
         return None
     unit = "mm" if "mm" in by_unit else min(by_unit, key=lambda u: -len(by_unit[u]))
-    value, cells = _of_cells(by_unit[unit], unit, reader.comma)
+    value, cells = value_of_cells(by_unit[unit], unit, reader.comma)
     tolerances = _tolerance_cells(reader, record)
-    value = _with_tolerance(value, [cleaned(cell.text) for cell in tolerances], unit)
+    value = with_tolerance(value, [cleaned(cell.text) for cell in tolerances], unit)
     cells = [*cells, *tolerances]
     for other, others in by_unit.items():
         if other != unit:
-            second, _ = _of_cells(others, other, reader.comma)
-            value = _held_against(value, unit, second, other)
+            second, _ = value_of_cells(others, other, reader.comma)
+            value = held_against(value, unit, second, other)
     meaning = next((cleaned(c.text) for k in reader.with_role("meaning") if (c := reader.cell(record.rows[0], k))), "")
     doubt = record.doubt or value.doubt or reader.unused_doubt(record.rows)
     seen = " ".join(cleaned(cell.text) for cell in cells)
@@ -297,118 +292,10 @@ def _tolerance_cells(reader: _Reader, record: _Record) -> list[Cell]:
     return [cell for cell in cells if not is_empty(cleaned(cell.text))]
 
 
-def _with_tolerance(value: ReadValue, texts: Sequence[str], unit: str) -> ReadValue:
-    """A value with the tolerance that stands in a column of its own."""
-    if not texts or value.limits is None:
-        return value
-    tolerance = texts[0] if texts[0][:1] in "±+-" else f"±{texts[0]}"
-    made = read_value(f"{value.text.removesuffix(f' {unit}')} {tolerance}", unit)
-    if len(texts) > 1 or made.limits is None or not value.limits.is_exact:
-        doubt = value.doubt or f"the tolerance {', '.join(texts)} could not be put to {value.text}"
-        return msgspec.structs.replace(value, doubt=doubt)
-    return msgspec.structs.replace(made, notes=(*value.notes, *made.notes), doubt=value.doubt or made.doubt)
-
-
 def _spanned_role(reader: _Reader, cell: Cell, role: str) -> str:
     """A cell that reaches over several limits gives the value itself."""
     roles = {reader.columns[k].role for k in range(cell.column, cell.column + cell.columns)}
     return "value" if len(roles & set(LIMITS)) > 1 else role
-
-
-def _of_cells(found: Sequence[tuple[str, Cell]], unit: str, comma: bool) -> tuple[ReadValue, list[Cell]]:
-    """One value of the cells for min, nom and max, or of one with all in it."""
-    cells = [cell for _, cell in found]
-    marks = tuple(f"footnote {w.marks} left aside" for c in cells for w in c.words if w.marks)
-    if len(found) == 1 or all(role == "value" for role, _ in found):
-        value = _lone(found, unit)
-    else:
-        value = _limits_of(found, unit)
-    doubt = value.doubt
-    if comma and doubt.startswith("the comma"):
-        doubt = ""
-    if not doubt and value.limits is not None:
-        doubt = _order_fault(value.limits)
-    return ReadValue(value.text, value.limits, (*marks, *value.notes), doubt), cells
-
-
-def _lone(found: Sequence[tuple[str, Cell]], unit: str) -> ReadValue:
-    role = found[0][0]
-    lines = [line_value for _, cell in found for line_value in _cell_lines(cell)]
-    if len(lines) == 2 and all(is_number(line) for line in lines):
-        low, high = sorted(lines, key=number)
-        text = compose(low, "", high, unit)
-        return msgspec.structs.replace(read_value(text, unit), doubt="two values one over the other: taken as limits")
-    value = read_value(" ".join(lines), unit)
-    if role in LIMITS and role != "nom" and value.limits is not None and _is_bare(lines[0]):
-        return _limits_of(found, unit)
-    return value
-
-
-def _is_bare(text: str) -> bool:
-    limits = read_value(text).limits
-    return limits is not None and limits.is_exact and limits.min is None and limits.max is None and _remark(text) == ""
-
-
-def _remark(text: str) -> str:
-    # A unit may stand behind it.
-    return next((word for word in read_value(text).text.split()[-2:] if word in ("BSC", "REF")), "")
-
-
-def _cell_lines(cell: Cell) -> list[str]:
-    return [cleaned(" ".join(word.text for word in line)) for line in cell.lines]
-
-
-def _limits_of(found: Sequence[tuple[str, Cell]], unit: str) -> ReadValue:
-    """Texts under min, nom and max; each must be one number."""
-    texts: dict[str, str] = {}
-    notes: list[str] = []
-    doubt, own_units = "", set[str]()
-    for role, cell in found:
-        value = read_value(cell.text, "mm")
-        notes += value.notes
-        plain, own_unit = _without_unit(value.text)
-        plain = plain.removesuffix(" BSC").removesuffix(" REF")
-        own_units.add(own_unit)
-        place = "nom" if role == "value" else role
-        if value.limits is None or not is_number(plain):
-            doubt = doubt or f"“{cleaned(cell.text)}” under {role} is not one number"
-        elif place in texts:
-            doubt = doubt or f"two values for {place}"
-        else:
-            texts[place] = plain
-        doubt = doubt or value.doubt
-    if own_units not in ({""}, set()):
-        doubt = doubt or ("" if len(own_units) == 1 else "its limits are in different units")
-        unit = max(own_units)
-    text = compose(texts.get("min", ""), texts.get("nom", ""), texts.get("max", ""), unit)
-    if not text:
-        return ReadValue(" ".join(cleaned(cell.text) for _, cell in found), None, tuple(notes), doubt)
-    return ReadValue(text, read_value(text, unit).limits, tuple(notes), doubt)
-
-
-def _without_unit(text: str) -> tuple[str, str]:
-    """A number without the unit behind it, and that unit; empty where it has none."""
-    number_text, _, unit = text.rpartition(" ")
-    return (number_text, unit) if unit in MM_PER_UNIT and number_text else (text, "")
-
-
-def _order_fault(limits: Limits) -> str:
-    values = [v for v in (limits.min, limits.nom, limits.max) if v is not None]
-    return "" if values == sorted(values) else "maximum, nominal and minimum are not in order"
-
-
-def _held_against(value: ReadValue, unit: str, second: ReadValue, other: str) -> ReadValue:
-    """The same length in another unit must agree within the rounding of both."""
-    if value.doubt or value.limits is None:
-        return value
-    if second.limits is None:
-        return msgspec.structs.replace(value, doubt=f"the value in {other} could not be read beside it")
-    allowed = 0.51 * (last_place(value.text) * MM_PER_UNIT[unit] + last_place(second.text) * MM_PER_UNIT[other]) + 1e-6
-    for name in LIMITS:
-        one, two = getattr(value.limits, name), getattr(second.limits, name)
-        if (one is None) != (two is None) or (one is not None and two is not None and abs(one - two) > allowed):
-            return msgspec.structs.replace(value, doubt=f"{unit} and {other} do not agree: {value.text}, {second.text}")
-    return msgspec.structs.replace(value, notes=(*value.notes, f"agrees with {second.text}"))
 
 
 def _across(reader: _Reader) -> Iterator[ReadDimension]:
@@ -436,7 +323,7 @@ def _across(reader: _Reader) -> Iterator[ReadDimension]:
         for letter, found in by_letter.items():
             distinct = list({(c.row, c.column): (role, c) for role, c, _ in found}.values())
             pairs = distinct if len(distinct) < len(found) else [(role, c) for role, c, _ in found]
-            value, cells = _of_cells(pairs, found[0][2], reader.comma)
+            value, cells = value_of_cells(pairs, found[0][2], reader.comma)
             seen = " ".join(cleaned(cell.text) for cell in cells)
             box = joined(*(cell.ink for cell in cells))
             doubt = value.doubt or reader.unused_doubt(rows)

@@ -2,55 +2,38 @@
 
 import re
 from collections import Counter
-from collections.abc import Callable, Iterator, Mapping, Sequence
-from typing import Literal, NamedTuple
+from collections.abc import Callable, Iterator
 
 import msgspec
 
+from eider.datasheets.captions import title_over
 from eider.datasheets.dimension_tables import ReadDimensionTable, read_dimension_table
 from eider.datasheets.document import Datasheet, DatasheetError, PageText, turned_page
 from eider.datasheets.drawing_marks import read_marks
-from eider.datasheets.figure_blocks import (
-    FigureTitle,
-    boxes_apart,
-    figure_boxes,
-    figure_titles,
-    heading_above,
-    title_near,
-)
 from eider.datasheets.font_letters import UNREADABLE
+from eider.datasheets.found_figures import (
+    DRAWING_KINDS,
+    UNDER_HEADING,
+    WEAK_TITLE,
+    drawing_titles,
+    figures_of,
+    share_covered,
+    speaks_of_lands,
+)
+from eider.datasheets.found_items import TABLES_READ, FoundItem, FoundKind, rounded_box
 from eider.datasheets.outline_drawings import outline_of
-from eider.datasheets.package_names import last_package
-from eider.datasheets.page_frame import holds, joined, turned
-from eider.datasheets.page_words import PageWord, line_text
+from eider.datasheets.package_names import PACKAGE_LETTER, last_package
+from eider.datasheets.page_frame import holds, turned
 from eider.datasheets.pin_tables import ReadPinTable, read_pin_table
-from eider.datasheets.pinout_figures import figure_of_words
-from eider.datasheets.ruling_lines import Ruling
-from eider.datasheets.table_blocks import ruled_blocks, table_blocks
+from eider.datasheets.table_blocks import table_blocks
 from eider.datasheets.table_capture import capture_table, quarters_in
 from eider.datasheets.table_continuation import is_last_on
-from eider.datasheets.table_grid import TableGrid, find_grid, text_lines
+from eider.datasheets.table_grid import TableGrid, find_grid
 from eider.datasheets.unit_captions import unit_near
 from eider.datasheets.value_reading import cleaned
 from eider.geometry.shapes import Box
 
 replace = msgspec.structs.replace
-FoundKind = Literal["pins", "dimensions", "outline", "lands", "ordering", "family", "ratings", "pinout"]
-FOUND_WORDS: Mapping[FoundKind, str] = {
-    "pins": "table of pins",
-    "dimensions": "table of dimensions",
-    "outline": "outline drawing",
-    "lands": "suggested lands",
-    "ordering": "ordering table",
-    "family": "family table",
-    "ratings": "electrical table",
-    "pinout": "pinout figure",
-}
-# Tables that are read row by row; those of dimensions are of one package or of a family.
-DIMENSIONS: tuple[FoundKind, ...] = ("dimensions", "family")
-TABLES_READ: tuple[FoundKind, ...] = ("pins", *DIMENSIONS)
-# Letters of packages: one letter, its second forms, and the pairs that houses use.
-_LETTER = re.compile(r"[A-Za-zθαβφ∅]\d{0,2}|[HDEL][DEp]|[bcL]p|[a-z]{2,3}\d?|e[A-Z]\d?|[DE]h")
 _ELECTRICAL = re.compile(
     r"(?:[pnuµmkMG]?(?:V|A|W|Hz|s|Ω|ohm|F|H|bps|Sps|dB|dBm)|°C(?:/W)?|K/W|%|LSB|ppm|bits?|V/[µu]s|Vrms)(?:\b|$)"
 )
@@ -60,16 +43,8 @@ _ORDERING = re.compile(
     r"order|part number|device|marking|packing|tape|reel|temperature range|qty|quantity|status", re.I
 )
 _ORDER_CODE = re.compile(r"[A-Z]{2,}[A-Z0-9]*-[A-Z0-9][A-Z0-9./-]*")
-# Titles without their spaces: kerning makes spaces where there are none.
-_LANDS = re.compile(
-    r"landpattern|footprint|solder(?:ing)?(?:pad|land)|(?:pcb|pad|land|board)layout|(?:recommended|suggested)(?:pad|land)",
-    re.I,
-)
 # Headings of tables of registers, whose bits are numbered and named as pins are.
 _REGISTERS = re.compile(r"\b(?:bits?|registers?|offset|address|reset|access|fields?)\b", re.I)
-_OUTLINE = re.compile(r"outline|package(?:drawing|dimension|information)|mechanical", re.I)
-# Says less: `All dimensions in mm` is a note, and `Dimensions in mm` may stand at anything.
-_DIMENSIONS = re.compile(r"(?<!all)(?<!linear)dimensions(?!are)", re.I)
 # Fewer words that run up or down the page are those of drawings.
 FEWEST_TURNED = 12
 # Rows that a table needs to be one of its kind, and the share of its rows that must be good.
@@ -77,31 +52,6 @@ FEWEST_ROWS, GOOD, HEADING_ROWS = 3, 0.5, 4
 # With units of electricity in so many of its rows a table is one of ratings.
 ELECTRICAL = 0.3
 LARGEST_MM, SMALLEST_MM = 200.0, 0.005
-# A figure has at least so many lines, and a page of text no more figures.
-FEWEST_FIGURE_LINES, MOST_FIGURES = 8, 6
-NEAR_CAPTION = 60.0
-# What a drawing is, by which of the patterns of titles its own fits: of lands, of outlines, and of dimensions.
-DRAWING_KINDS: tuple[FoundKind, ...] = ("lands", "outline", "outline")
-WEAK_TITLE = 2
-# Views of one drawing lie no farther apart (points).
-VIEWS_APART = 80.0
-# How sure it is that a figure is what its title says, or a heading far above it.
-TITLED, UNDER_HEADING = 0.6, 0.4
-
-
-class FoundItem(msgspec.Struct, frozen=True):
-    """A table or figure of a document: what it is, where (PDF points), for which package, and how sure that is.
-
-    `confidence` is from 0 to 1; `rows` counts what was read of it. Lands are suggested in tables and in figures.
-    """
-
-    kind: FoundKind
-    page: int
-    box: Box
-    package: str
-    confidence: float
-    rows: int
-    is_figure: bool = False
 
 
 def survey(
@@ -153,10 +103,10 @@ def survey_page(page: PageText) -> tuple[FoundItem, ...]:
         if found and words < FEWEST_TURNED:
             continue
         back = [
-            replace(item, box=_rounded(turned(item.box, -quarters)))
+            replace(item, box=rounded_box(turned(item.box, -quarters)))
             for item in _survey_straight(turned_page(page, quarters))
         ]
-        found += [item for item in back if not any(_overlap(item.box, other.box) > 0.3 for other in found)]
+        found += [item for item in back if not any(share_covered(item.box, other.box) > 0.3 for other in found)]
     return tuple(found)
 
 
@@ -168,12 +118,12 @@ def _survey_straight(page: PageText) -> tuple[FoundItem, ...]:
         found = list(_tables(page, box))
         tables += found
         taken += [box] if found or _is_grid(page, box) else []
-    titles = tuple(figure_titles(page, _LANDS, _OUTLINE, _DIMENSIONS))
+    titles = drawing_titles(page)
     named = {DRAWING_KINDS[title.which] for title in titles if title.which != WEAK_TITLE}
     if named == {"lands"}:
         # A page that speaks of lands alone: its lengths are theirs.
         tables = [replace(item, kind="lands") if item.kind == "dimensions" else item for item in tables]
-    return tuple(sorted([*tables, *_figures(page, taken, titles)], key=lambda item: -item.box[3]))
+    return tuple(sorted([*tables, *figures_of(page, taken, titles)], key=lambda item: -item.box[3]))
 
 
 def _followed(datasheet: Datasheet, page: PageText, found: FoundItem) -> tuple[FoundItem, set[int]]:
@@ -220,7 +170,7 @@ def _tables(page: PageText, box: Box) -> Iterator[FoundItem]:
     kind, confidence, rows = _kind(grid, unit_near(page, box), title)
     if kind is None:
         return
-    item = FoundItem(kind, page.page, _rounded(box), _package(title, grid), round(confidence, 2), rows)
+    item = FoundItem(kind, page.page, rounded_box(box), _package(title, grid), round(confidence, 2), rows)
     members = read_dimension_table(grid).members if kind == "dimensions" else ()
     packages = [package for member in members if (package := last_package(member))]
     for package in packages if len(packages) > 1 else [item.package]:
@@ -247,7 +197,7 @@ def _kind(grid: TableGrid, unit: str, title: str) -> tuple[FoundKind | None, flo
     if good >= FEWEST_ROWS and good >= GOOD * all_rows:
         share = good / max(all_rows, 1) * (0.8 if dimensions.doubt else 1.0)
         plain: FoundKind = "family" if _is_of_a_family(dimensions) else "dimensions"
-        return ("lands" if _LANDS.search(title.replace(" ", "")) else plain), share, good
+        return ("lands" if speaks_of_lands(title) else plain), share, good
     if len(set(map(str.lower, _ORDERING.findall(heading)))) >= 2:
         return "ordering", 0.7, grid.rows - 1
     if good_pins >= FEWEST_ROWS and good_pins >= GOOD * all_pins and not _REGISTERS.search(names):
@@ -276,7 +226,7 @@ def _good_dimensions(table: ReadDimensionTable) -> tuple[int, int]:
     for row in rows:
         values = [v for v in (row.limits.min, row.limits.nom, row.limits.max) if v is not None] if row.limits else []
         is_length = bool(values) and SMALLEST_MM <= max(values) <= LARGEST_MM
-        is_letter = bool(_LETTER.fullmatch(row.letter)) and not _ELECTRICAL_NAME.fullmatch(row.letter)
+        is_letter = bool(PACKAGE_LETTER.fullmatch(row.letter)) and not _ELECTRICAL_NAME.fullmatch(row.letter)
         good += is_length and is_letter
     return good, len(rows)
 
@@ -306,113 +256,7 @@ def _is_unit_column(texts: list[str]) -> bool:
     return len(units) > 1 and len(units) >= 0.6 * len(texts) and any(len(text) > 1 or text in "VΩ%" for text in units)
 
 
-def title_over(page: PageText, box: Box) -> str:
-    """The lines right over a table (box in PDF points), and those inside that name it."""
-    top, right = box[3] + NEAR_CAPTION, box[2] + NEAR_CAPTION
-    above = [w for w in page.words if w.quarters == 0 and box[3] - 2 <= w.middle[1] <= top and w.middle[0] < right]
-    inside = [w for w in page.words if w.quarters == 0 and holds(box, w.box)]
-    first = text_lines(inside)[:1]
-    return " ".join(line_text(line) for line in [*text_lines(above), *first])
-
-
 def _package(title: str, grid: TableGrid | None = None) -> str:
     """The package that a title names; of several the last before the table. Empty where none is named."""
     heading = " ".join(cell.text for cell in grid.row(0)) if grid is not None else ""
     return last_package(f"{title} {heading}")
-
-
-def _figures(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle]) -> Iterator[FoundItem]:
-    """Pinout figures and outline drawings: lines that are no table's, with numbers and names or letters round them."""
-    free = [r for r in page.rulings if not any(holds(box, r.box) for box in taken)]
-    boxes = [box for box in _clusters(free, page) if not any(_overlap(box, other) > 0.5 for other in taken)]
-    pinouts = list[Box]()
-    for box in boxes[:MOST_FIGURES]:
-        words = [word for word in page.words if holds(box, word.box)]
-        title = title_over(page, box) + " " + _below(page, box)
-        pins = figure_of_words(words).pins if words else ()
-        numbers = {pin.number for pin in pins if pin.number.isdecimal() and pin.name}
-        if len(numbers) >= 4 and {str(n) for n in range(1, len(numbers) + 1)} <= numbers:
-            pinouts.append(box)
-            yield FoundItem("pinout", page.page, _rounded(box), _package(title), 0.9, len(numbers), is_figure=True)
-    for drawing in _drawings(page, [*taken, *pinouts], titles)[:MOST_FIGURES]:
-        words = [word for word in page.words if holds(drawing.box, word.box)]
-        package = _package(title_over(page, drawing.box) + " " + _below(page, drawing.box))
-        kind, confidence = DRAWING_KINDS[drawing.title.which], drawing.confidence
-        yield FoundItem(kind, page.page, _rounded(drawing.box), package, confidence, len(words), is_figure=True)
-
-
-class _TitledDrawing(NamedTuple):
-    box: Box
-    title: FigureTitle
-    confidence: float
-
-
-def _drawings(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle]) -> list[_TitledDrawing]:
-    """The outlines and suggested lands of a page; views with one title, which lie near each other, are one."""
-    found: list[_TitledDrawing] = []
-    for box in figure_boxes(page, taken) if titles else ():
-        title = title_near(box, titles, WEAK_TITLE)
-        confidence = UNDER_HEADING if title is None else TITLED
-        title = title or heading_above(box, titles)
-        if title is None or not _is_lettered([word for word in page.words if holds(box, word.box)]):
-            continue
-        same = next((d for d in found if _are_views(d, box, title, titles)), None)
-        if same is not None:
-            found[found.index(same)] = _TitledDrawing(joined(same.box, box), title, confidence)
-        else:
-            found.append(_TitledDrawing(box, title, confidence))
-    return found
-
-
-def _are_views(drawing: _TitledDrawing, box: Box, title: FigureTitle, titles: Sequence[FigureTitle]) -> bool:
-    """Whether another box is a further view of a drawing: under the same title, or over or under it without another
-    title between."""
-    if DRAWING_KINDS[drawing.title.which] != DRAWING_KINDS[title.which] or boxes_apart(drawing.box, box) > VIEWS_APART:
-        return False
-    is_stacked = drawing.box[0] < box[2] and box[0] < drawing.box[2]
-    both = joined(drawing.box, box)
-    has_title_between = any(
-        holds(both, t.place) and not holds(drawing.box, t.place) and not holds(box, t.place) for t in titles
-    )
-    return drawing.title == title or (is_stacked and not has_title_between)
-
-
-def _is_lettered(words: Sequence[PageWord]) -> bool:
-    """Whether letters or lengths stand in a drawing."""
-    letters = sum(bool(_LETTER.fullmatch(word.text)) for word in words)
-    return letters + sum(bool(re.search(r"\d[.,]\d", word.text)) for word in words) >= FEWEST_ROWS
-
-
-def _clusters(rulings: Sequence[Ruling], page: PageText) -> list[Box]:
-    """The boxes of lines that stand near each other, each with the words round it; the largest first."""
-    grown = [_with_words(page, box) for box in ruled_blocks(rulings)]
-    merged: list[Box] = []
-    for box in sorted(grown, key=lambda b: -(b[2] - b[0]) * (b[3] - b[1])):
-        if not any(_overlap(box, other) > 0.3 for other in merged):
-            merged.append(box)
-    return merged
-
-
-def _with_words(page: PageText, box: Box) -> Box:
-    """A box with the words that stand beside its edges, as names and numbers of pins do."""
-    size = sorted(w.size for w in page.words)[len(page.words) // 2] if page.words else 8.0
-    wide = box[0] - 8 * size, box[1] - 3 * size, box[2] + 8 * size, box[3] + 3 * size
-    near = [word.box for word in page.words if holds(wide, word.box)]
-    return joined(box, *near)
-
-
-def _overlap(a: Box, b: Box) -> float:
-    """The share of the smaller box that both cover."""
-    width, height = min(a[2], b[2]) - max(a[0], b[0]), min(a[3], b[3]) - max(a[1], b[1])
-    least = min((a[2] - a[0]) * (a[3] - a[1]), (b[2] - b[0]) * (b[3] - b[1]))
-    return width * height / least if width > 0 and height > 0 and least > 0 else 0.0
-
-
-def _below(page: PageText, box: Box) -> str:
-    words = [w for w in page.words if w.quarters == 0 and box[1] - NEAR_CAPTION / 2 <= w.middle[1] <= box[1]]
-    return " ".join(line_text(line) for line in text_lines(words)[:2])
-
-
-def _rounded(box: Box) -> Box:
-    x0, y0, x1, y1 = (round(value, 1) for value in box)
-    return x0, y0, x1, y1

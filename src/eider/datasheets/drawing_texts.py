@@ -8,8 +8,8 @@ import msgspec
 from eider.datasheets.dimension_spans import DimensionSpan
 from eider.datasheets.page_frame import joined, turned
 from eider.datasheets.page_words import PageWord, line_text, straight
-from eider.datasheets.table_grid import phrase_gap, phrases, text_lines
 from eider.datasheets.table_headings import bare_symbol, is_symbol
+from eider.datasheets.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.value_reading import cleaned, compose, is_number, number, read_value
 from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box

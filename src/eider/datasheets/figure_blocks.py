@@ -8,7 +8,7 @@ from typing import NamedTuple
 from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import are_near, holds, joined
 from eider.datasheets.page_words import PageWord, line_text
-from eider.datasheets.table_grid import phrase_gap, phrases, text_lines
+from eider.datasheets.text_lines import phrase_gap, phrases, text_lines
 from eider.geometry.shapes import Box
 
 # Points: what lies no farther apart than about this is of one drawing; a drawing is at least so wide or high.

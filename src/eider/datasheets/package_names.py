@@ -4,6 +4,8 @@ import re
 
 from eider.datasheets.value_reading import with_hyphens
 
+# Letters of packages: one letter, its second forms, and the pairs that houses use.
+PACKAGE_LETTER = re.compile(r"[A-Za-zθαβφ∅]\d{0,2}|[HDEL][DEp]|[bcL]p|[a-z]{2,3}\d?|e[A-Z]\d?|[DE]h")
 _PACKAGE = re.compile(
     r"\b((?:[VTMHLW]?S?SOP|[STMV]?SO(?:IC)?|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT|SOD|SC|TO|LCC|PLCC|WLCSP|DPAK|D2PAK|MELF)"
     r"-?\s?\d{1,4}(?:[-/]\d{1,3})?[A-Z]?)\b"

@@ -7,7 +7,8 @@ from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import are_near, holds, joined
 from eider.datasheets.page_words import PageWord, line_text
 from eider.datasheets.ruling_lines import Ruling
-from eider.datasheets.table_grid import CAPTION, phrase_gap, phrases, text_lines
+from eider.datasheets.table_grid import CAPTION
+from eider.datasheets.text_lines import phrase_gap, phrases, text_lines
 from eider.geometry.shapes import Box
 
 # Rulings of one frame touch within so many points; a page with more than so many is a drawing, and has no frames.

@@ -3,7 +3,8 @@
 from eider.datasheets.document import PageText
 from eider.datasheets.page_frame import joined
 from eider.datasheets.page_words import PageWord, line_text
-from eider.datasheets.table_grid import TableGrid, phrase_gap, phrases, text_lines
+from eider.datasheets.table_grid import TableGrid
+from eider.datasheets.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.value_reading import cleaned
 from eider.geometry.shapes import Box
 

@@ -2,7 +2,7 @@
 
 from eider.datasheets.document import PageText
 from eider.datasheets.page_words import line_text
-from eider.datasheets.table_grid import text_lines
+from eider.datasheets.text_lines import text_lines
 from eider.datasheets.value_reading import unit_of
 from eider.geometry.shapes import Box
 

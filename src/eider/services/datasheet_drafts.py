@@ -9,7 +9,8 @@ import msgspec
 from eider.commands.datasheet_draft import open_doubts
 from eider.commands.new_parts import new_part
 from eider.datasheets import Datasheet
-from eider.datasheets.document_survey import DIMENSIONS, TABLES_READ, FoundItem, FoundKind, survey
+from eider.datasheets.document_survey import survey
+from eider.datasheets.found_items import DIMENSIONS, TABLES_READ, FoundItem, FoundKind
 from eider.datasheets.package_names import plain_package
 from eider.errors import InputError
 from eider.library import Library

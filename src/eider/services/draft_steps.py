@@ -26,16 +26,12 @@ from eider.commands.fact_edits import set_fact
 from eider.commands.package_edits import add_picture
 from eider.commands.pinout_figure_edits import use_pinout_figure
 from eider.datasheets import Datasheet
+from eider.datasheets.captions import title_over
 from eider.datasheets.document import DatasheetError
-from eider.datasheets.document_survey import (
-    DIMENSIONS,
-    TABLES_READ,
-    FoundItem,
-    title_over,
-)
 from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.fact_rows import characteristics_in, order_facts_in
 from eider.datasheets.font_letters import pages_not_read
+from eider.datasheets.found_items import DIMENSIONS, TABLES_READ, FoundItem
 from eider.datasheets.package_names import packages_named, plain_package
 from eider.datasheets.pinout_figures import read_pinout_figure
 from eider.datasheets.table_capture import TableCapture, capture_table

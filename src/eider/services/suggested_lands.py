@@ -4,7 +4,8 @@ from collections.abc import Iterator, Sequence
 
 from eider.commands.drafted_lands import LandSuggestion, suggestion_of
 from eider.datasheets.document import Datasheet, DatasheetError
-from eider.datasheets.document_survey import DIMENSIONS, FoundItem, survey_page
+from eider.datasheets.document_survey import survey_page
+from eider.datasheets.found_items import DIMENSIONS, FoundItem
 from eider.datasheets.land_drawings import LandDrawing, letter_values, read_land_drawing
 from eider.datasheets.table_capture import TableCapture, capture_table
 from eider.errors import EiderError

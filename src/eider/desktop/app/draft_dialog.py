@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLineEdit, QWidget
 
-from eider.datasheets.document_survey import FOUND_WORDS, TABLES_READ, FoundItem
+from eider.datasheets.found_items import FOUND_WORDS, TABLES_READ, FoundItem
 from eider.desktop.widgets.layouts import button, label, row
 from eider.model.wording import counted
 from eider.services.datasheet_drafts import DraftChoice, packages_found

@@ -5,8 +5,8 @@ from collections.abc import Mapping
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from eider.datasheets.document_survey import FOUND_WORDS, FoundItem, FoundKind
 from eider.datasheets.font_letters import pages_not_read
+from eider.datasheets.found_items import FOUND_WORDS, FoundItem, FoundKind
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import OwnedJobs
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row

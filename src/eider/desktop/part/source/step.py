@@ -6,7 +6,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QListWidget, QTabWidget, QVBoxLayout, QWidget
 
 from eider.commands import fact_edits
-from eider.datasheets.document_survey import FoundItem
+from eider.datasheets.found_items import FoundItem
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.datasheet.page_stack import PageMark
