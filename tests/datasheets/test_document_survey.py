@@ -143,3 +143,20 @@ def test_views_under_one_title_are_one_drawing_and_lands_another(tmp_path: Path)
     found = [(item.kind, item.is_figure) for item in survey(datasheet)]
     datasheet.close()
     assert found == [("outline", True), ("lands", True)]
+
+
+def test_a_text_far_outside_of_the_page_is_of_no_drawing(tmp_path: Path) -> None:
+    canvas = Canvas(str(tmp_path / "a.pdf"), invariant=1)
+    canvas.drawString(200, 760, "Package outline")
+    for n, text in enumerate(("0.50", "1.20", "2.40")):
+        canvas.rect(200 + 40 * n, 600, 30, 80)
+        canvas.drawString(200 + 40 * n, 690, text)
+    # Close to the drawing where it begins, and ten thousand points wide.
+    canvas.setFont("Helvetica", 4000)
+    canvas.drawString(300, 650, "8.00")
+    canvas.save()
+    datasheet = Datasheet(tmp_path / "a.pdf")
+    (found,) = survey(datasheet)
+    datasheet.close()
+    assert found.kind == "outline"
+    assert found.box[2] < 400

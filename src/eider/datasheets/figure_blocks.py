@@ -26,6 +26,8 @@ LONGEST_WORD, MOST_WORDS = 12, 3
 # A title stands no farther (points) from its drawing, and has no more words.
 TITLE_NEAR, TITLE_WORDS = 120.0, 16
 
+# A page is looked at in a raster of so many cells along its longer side at most.
+MOST_CELLS = 400
 Cell = tuple[int, int]
 
 
@@ -36,12 +38,25 @@ def figure_boxes(page: PageText, taken: Sequence[Box]) -> list[Box]:
         box
         for box in (*(r.box for r in page.rulings), *page.areas)
         if max((box[2] - box[0]) / (x1 - x0), (box[3] - box[1]) / (y1 - y0)) < WHOLE_PAGE
+        and _lies_on(page, box)
         and not any(holds(table, box) for table in taken)
     ]
     if not FEWEST_PIECES <= len(pieces) <= MOST_PIECES:
         return []
-    words = [word for word in _drawing_words(page) if not any(holds(table, word.box) for table in taken)]
-    return sorted(_grouped(pieces, [word.box for word in words]), key=lambda box: -box[3])
+    words = [
+        word
+        for word in _drawing_words(page)
+        if _lies_on(page, word.box) and not any(holds(table, word.box) for table in taken)
+    ]
+    # A page as large as a damaged one may say it is has no more cells than others.
+    cell = max(NEAR, max(x1 - x0, y1 - y0) / MOST_CELLS)
+    return sorted(_grouped(pieces, [word.box for word in words], cell), key=lambda box: -box[3])
+
+
+def _lies_on(page: PageText, box: Box) -> bool:
+    """Whether a box lies on a page whole, or nearly so; of damaged pages some do not."""
+    x0, y0, x1, y1 = page.frame.crop
+    return x0 - NEAR <= box[0] and y0 - NEAR <= box[1] and box[2] <= x1 + NEAR and box[3] <= y1 + NEAR
 
 
 class FigureTitle(NamedTuple):
@@ -89,11 +104,11 @@ def _drawing_words(page: PageText) -> Iterator[PageWord]:
                 yield from phrase
 
 
-def _grouped(pieces: Sequence[Box], words: Sequence[Box]) -> Iterator[Box]:
-    """The boxes of pieces that hang together, directly or by words between them."""
+def _grouped(pieces: Sequence[Box], words: Sequence[Box], size: float) -> Iterator[Box]:
+    """The boxes of pieces that hang together, directly or by words between them; `size` is that of a raster cell."""
     cells: dict[Cell, set[int]] = {}
     for index, box in enumerate((*pieces, *words)):
-        for cell in _cells(box):
+        for cell in _cells(box, size):
             cells.setdefault(cell, set()).add(index)
     while cells:
         members = _connected(cells)
@@ -107,9 +122,9 @@ def _grouped(pieces: Sequence[Box], words: Sequence[Box]) -> Iterator[Box]:
                 yield x0 - ROUND, y0 - ROUND, x1 + ROUND, y1 + ROUND
 
 
-def _cells(box: Box) -> Iterable[Cell]:
+def _cells(box: Box, size: float) -> Iterable[Cell]:
     """The cells of the page's raster that a box touches; of a large area those along its edges."""
-    x0, y0, x1, y1 = (math.floor(v / NEAR) for v in box)
+    x0, y0, x1, y1 = (math.floor(v / size) for v in box)
     if x1 - x0 < 2 or y1 - y0 < 2:
         return [(x, y) for x in range(x0, x1 + 1) for y in range(y0, y1 + 1)]
     across = [(x, y) for x in range(x0, x1 + 1) for y in (y0, y1)]
