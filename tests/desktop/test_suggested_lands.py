@@ -6,7 +6,7 @@ import pytest
 from msgspec.structs import replace
 from pytestqt.qtbot import QtBot
 
-from desktop_helpers import MakeWindow, open_capacitor, open_step, press, settle, window_of
+from desktop_helpers import MakeWindow, open_capacitor, open_converter, open_step, press, settle, window_of
 from eider.demo.build import attach
 from eider.demo.parts import front_end_part
 from eider.demo.sheets.brief import write_front_end
@@ -88,3 +88,18 @@ def test_on_another_tab_a_rectangle_goes_to_the_tables(page: PartPage, qtbot: Qt
     step = suggested_tab(page, qtbot)
     step._tabs.setCurrentWidget(step.joint)
     assert not step.read_rectangle(None, "", 3, DRAWING)  # type: ignore[arg-type]  # as above
+
+
+def test_a_found_pinout_figure_is_held_against_the_pins(make_window: MakeWindow, qtbot: QtBot, folder: Path) -> None:
+    page = open_converter(qtbot, make_window, folder, lambda b: replace(b, part=replace(b.part, pinout=None)))
+    source = open_step(page, 0)
+    assert isinstance(source, SourceStep)
+    table = source.found.table
+    qtbot.waitUntil(lambda: any(item.kind == "pinout" for item in table.records.records), timeout=20_000)
+    source._tabs.setCurrentWidget(source.found)
+    table.select_where(lambda item: item.kind == "pinout")
+    press(qtbot, source.found, "Hold against the pins")
+    settle(qtbot, window_of(page))
+    figure = page.controller.bundle.part.pinout
+    assert figure is not None
+    assert len(figure.pins) == 16
