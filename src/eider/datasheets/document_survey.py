@@ -112,12 +112,14 @@ def survey_page(page: PageText) -> tuple[FoundItem, ...]:
 
 def _survey_straight(page: PageText) -> tuple[FoundItem, ...]:
     """What of a page lies straight, from the top down."""
+    straight_words = [word for word in page.words if word.quarters == 0]
     tables: list[FoundItem] = []
     taken: list[Box] = []
     for box in table_blocks(page):
-        found = list(_tables(page, box))
+        grid = find_grid(straight_words, page.rulings, box)
+        found = list(_tables(page, box, grid)) if grid is not None else []
         tables += found
-        taken += [box] if found or _is_grid(page, box) else []
+        taken += [box] if found or (grid is not None and _is_grid(grid)) else []
     titles = drawing_titles(page)
     named = {DRAWING_KINDS[title.which] for title in titles if title.which != WEAK_TITLE}
     if named == {"lands"}:
@@ -148,23 +150,19 @@ def _is_at_top(page: PageText, box: Box) -> bool:
     return len(above) < 30
 
 
-def _is_grid(page: PageText, box: Box) -> bool:
-    """Whether a box holds a table of whatever kind: rules round its cells, and words for most of these.
+def _is_grid(grid: TableGrid) -> bool:
+    """Whether a grid is a table of whatever kind: rules round its cells, and words for most of these.
 
     The lines of a drawing make a grid too, of many cells with few words.
     """
-    words = [word for word in page.words if word.quarters == 0]
-    grid = find_grid(words, page.rulings, box)
-    if grid is None or not grid.is_ruled or grid.rows < FEWEST_ROWS or grid.columns < 2:
+    if not grid.is_ruled or grid.rows < FEWEST_ROWS or grid.columns < 2:
         return False
-    return sum(holds(box, word.box) for word in words) >= GOOD * grid.rows * grid.columns
+    return sum(len(cell.words) for cell in grid.cells) >= GOOD * grid.rows * grid.columns
 
 
-def _tables(page: PageText, box: Box) -> Iterator[FoundItem]:
+def _tables(page: PageText, box: Box, grid: TableGrid) -> Iterator[FoundItem]:
     """The table in a box; one for each of the packages that stand in it side by side."""
-    words = [word for word in page.words if word.quarters == 0]
-    grid = find_grid(words, page.rulings, box)
-    if grid is None or grid.rows < 2 or grid.columns < 2:
+    if grid.rows < 2 or grid.columns < 2:
         return
     title = title_over(page, box)
     kind, confidence, rows = _kind(grid, unit_near(page, box), title)

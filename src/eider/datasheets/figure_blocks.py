@@ -81,7 +81,9 @@ def heading_above(box: Box, titles: Iterable[FigureTitle]) -> FigureTitle | None
 def figure_titles(page: PageText, *patterns: re.Pattern[str]) -> Iterator[FigureTitle]:
     """The phrases of a page that may be titles and fit one of the patterns."""
     words = [word for word in page.words if word.quarters == 0]
-    for line in text_lines(words):
+    # Most pages name no drawing: that is told before they are parted into lines.
+    whole = "".join(word.text for word in words)
+    for line in text_lines(words) if any(pattern.search(whole) for pattern in patterns) else ():
         for phrase in phrases(line, phrase_gap(line)):
             text = line_text(phrase)
             which = next((i for i, pattern in enumerate(patterns) if pattern.search(text.replace(" ", ""))), None)

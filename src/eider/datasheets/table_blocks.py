@@ -36,18 +36,20 @@ def table_blocks(page: PageText) -> tuple[Box, ...]:
         box for box in ruled_blocks(page.rulings) if sum(holds(box, word.box) for word in words) >= 2 * FEWEST_LINES
     ]
     outside = [word for word in words if not any(holds(frame, word.box) for frame in frames)]
-    prose = list(_prose_columns(outside))
-    outside = [word for word in outside if not any(holds(column, word.box) for column in prose)]
-    return tuple(sorted([*frames, *_open_blocks(outside)], key=lambda box: -box[3]))
+    lines = text_lines(outside)
+    if prose := list(_prose_columns(outside, lines)):
+        outside = [word for word in outside if not any(holds(column, word.box) for column in prose)]
+        lines = text_lines(outside)
+    return tuple(sorted([*frames, *_open_blocks(outside, lines)], key=lambda box: -box[3]))
 
 
-def _prose_columns(words: Sequence[PageWord]) -> Iterator[Box]:
+def _prose_columns(words: Sequence[PageWord], lines: Sequence[list[PageWord]]) -> Iterator[Box]:
     """Columns of running text beside which a table stands, whose rows are not level with its lines.
 
     The long texts of a table, as descriptions are, begin level with its rows.
     """
     gap = phrase_gap(words) if words else 0.0
-    sentences = [p for line in text_lines(words) for p in phrases(line, gap) if len(p) >= SENTENCE]
+    sentences = [p for line in lines for p in phrases(line, gap) if len(p) >= SENTENCE]
     for group in _runs_of_lines(sentences):
         x0, y0, x1, y1 = joined(*(word.box for phrase in group for word in phrase))
         beside = [w for w in words if y0 <= w.middle[1] <= y1 and (w.box[0] > x1 + gap or w.box[2] < x0 - gap)]
@@ -93,11 +95,10 @@ def _grown(box: Box) -> Box:
     return box[0] - ROUND, box[1] - ROUND, box[2] + ROUND, box[3] + ROUND
 
 
-def _open_blocks(words: Sequence[PageWord]) -> Iterator[Box]:
+def _open_blocks(words: Sequence[PageWord], lines: Sequence[list[PageWord]]) -> Iterator[Box]:
     """Runs of lines of which most have several phrases under each other."""
     if not words:
         return
-    lines = text_lines(words)
     gap = phrase_gap(words)
     run: list[list[PageWord]] = []
     for above, line in pairwise([[], *lines]):
@@ -142,7 +143,7 @@ def _block(run: list[list[PageWord]], gap: float) -> Iterator[Box]:
         if sides is not None:
             yield from _block(run[:start], gap)
             for side in sides:
-                yield from _open_blocks(side)
+                yield from _open_blocks(side, text_lines(side))
             break
     else:
         first, last = columned[0], columned[-1]
