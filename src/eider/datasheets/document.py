@@ -237,6 +237,7 @@ def _chars(textpage: Any) -> Iterator[Char]:
     rect = pdfium.FS_RECTF()
     x, y = ctypes.c_double(), ctypes.c_double()
     level, quarters, after_gap = math.nan, 0, False
+    bottom = top = math.nan
     for index in range(min(textpage.count_chars(), MOST_CHARS)):
         code = pdfium.FPDFText_GetUnicode(raw, index)
         # What it makes up are spaces and ends of lines: nothing else has to be asked about.
@@ -244,17 +245,20 @@ def _chars(textpage: Any) -> Iterator[Char]:
             after_gap = code == SPACE
             continue
         pdfium.FPDFText_GetLooseCharBox(raw, index, rect)
-        pdfium.FPDFText_GetCharOrigin(raw, index, x, y)
-        # A character on the baseline of one that runs across runs across too: each call counts on a page of text.
-        if quarters or y.value != level:
-            angle = pdfium.FPDFText_GetCharAngle(raw, index)
-            quarters = round(-angle / (math.pi / 2)) % 4 if angle else 0
-        level = y.value
         box = (rect.left, rect.bottom, rect.right, rect.top)
+        # Each call counts on a page of text: one as high as the one before it, which runs across, stands on its
+        # baseline, and one on such a baseline runs across too.
+        if quarters or box[1] != bottom or box[3] != top:
+            pdfium.FPDFText_GetCharOrigin(raw, index, x, y)
+            if quarters or y.value != level:
+                angle = pdfium.FPDFText_GetCharAngle(raw, index)
+                quarters = round(-angle / (math.pi / 2)) % 4 if angle else 0
+            level, bottom, top = y.value, box[1], box[3]
+        base = (x.value, level) if quarters else (box[0], level)
         if box[0] > box[2] or box[1] > box[3]:
             box = ordered(*box)
         size = (box[2] - box[0]) if quarters % 2 else (box[3] - box[1])
-        yield Char(code, box, (x.value, y.value), max(size, 0.1), quarters, after_gap)
+        yield Char(code, box, base, max(size, 0.1), quarters, after_gap)
         after_gap = False
 
 
