@@ -39,10 +39,9 @@ class DrawnForm(NamedTuple):
 
 
 class DrawnPattern(NamedTuple):
-    """What was understood of a drawing, the lengths by index that nothing was taken from, and what is in doubt."""
+    """What was understood of a drawing, and what is in doubt."""
 
     forms: tuple[DrawnForm, ...]
-    unused: tuple[int, ...]
     doubts: tuple[str, ...]
 
 
@@ -57,9 +56,9 @@ def pattern_of_drawing(laid: LaidLands, lands: Sequence[Box], distances: Sequenc
     pads = [pad for pad in laid.pads if pad.plated]
     placed = _placed(pads, lands)
     forms: list[DrawnForm] = []
-    doubts = [*_off_scale(distances)]
-    trusted = [read for read in distances if read.place not in dict(doubts)]
-    told = [text for _, text in doubts] + [*_of_no_scale(trusted)]
+    off_scale = dict(_off_scale(distances))
+    trusted = [read for read in distances if read.place not in off_scale]
+    told = [*off_scale.values(), *_of_no_scale(trusted)]
     drawing = _Drawing(lands, trusted, placed.quarters)
     groups: list[Derivation | SizeDerivation] = [*laid.derivation, *laid.sizes]
     for group in groups:
@@ -69,8 +68,7 @@ def pattern_of_drawing(laid: LaidLands, lands: Sequence[Box], distances: Sequenc
         found, fault = _form(group, members, drawing, pads)
         forms += [found] if found else []
         told += [fault] if fault else []
-    used = {index for form in forms for index in form.lengths.values()}
-    return DrawnPattern(tuple(forms), tuple(r.place for r in distances if r.place not in used), tuple(told))
+    return DrawnPattern(tuple(forms), tuple(told))
 
 
 class _Drawing(NamedTuple):

@@ -1,6 +1,6 @@
 """Checks of the land pattern as a whole: is it there, is it what the recipe gives, will it solder."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 import msgspec
 
@@ -16,7 +16,7 @@ from eider.model.address import FieldAddress, PadAddress
 from eider.model.bundle import Bundle
 from eider.model.codec import encode
 from eider.model.finding import Finding, Severity
-from eider.model.pattern import Level
+from eider.model.pattern import Level, Pad
 from eider.model.wording import counted, named
 
 # Suggested pads that differ from the computed ones by more than this are worth a look (mm).
@@ -132,12 +132,7 @@ def differs_from_suggested(view: PartUnderCheck) -> Iterator[CheckHit]:
         suggested = manufacturer_pattern(view.bundle.sheet, footprint, view.rulebook)
     except EiderError:
         return
-    differing = [d for d in differences(view.pads, suggested.pads) if max(map(abs, d[1:])) > NOTABLE]
-    if differing:
-        worst = max(differing, key=lambda d: max(map(abs, d[1:])))
-        number = counted(len(differing), "pad differs", "pads differ")
-        message = f"{number} from those that the datasheet suggests, most pad {worst.number}: {worst.words} mm"
-        yield CheckHit(PadAddress(worst.number), message, f"{max(map(abs, worst[1:])):.3f} mm", f"≤ {NOTABLE:g} mm")
+    yield from _notable_differences(view.pads, suggested.pads, "those that the datasheet suggests")
 
 
 @check("lands.differs-from-computed", Severity.NOTE, reads=("sheet", "lands", "rulebook"))
@@ -148,10 +143,15 @@ def differs_from_computed(view: PartUnderCheck) -> Iterator[CheckHit]:
     """
     if view.bundle.footprint.source != "suggested" or view.computed is None:
         return
-    differing = [d for d in differences(view.pads, view.computed.pads) if max(map(abs, d[1:])) > NOTABLE]
+    yield from _notable_differences(view.pads, view.computed.pads, "the computed ones")
+
+
+def _notable_differences(pads: Sequence[Pad], others: Sequence[Pad], what: str) -> Iterator[CheckHit]:
+    """One hit at the pad that differs most, where some differ by more than is worth a look."""
+    differing = [d for d in differences(pads, others) if max(map(abs, d[1:])) > NOTABLE]
     if differing:
         worst = max(differing, key=lambda d: max(map(abs, d[1:])))
         number = counted(len(differing), "pad differs", "pads differ")
-        message = f"{number} from the computed ones, most pad {worst.number}: {worst.words} mm"
+        message = f"{number} from {what}, most pad {worst.number}: {worst.words} mm"
         address = PadAddress(worst.number)
         yield CheckHit(address, message, f"{max(map(abs, worst[1:])):.3f} mm", f"≤ {NOTABLE:g} mm")
