@@ -14,7 +14,7 @@ from eider.commands.manufacturer_lands import set_suggested
 from eider.datasheets import Datasheet
 from eider.datasheets.document import DatasheetError
 from eider.datasheets.document_survey import survey
-from eider.datasheets.land_drawings import LandDrawing, LetterValue, read_land_drawing
+from eider.datasheets.land_drawings import LandDrawing, LetterValue, read_land_drawing, with_letter_values
 from eider.errors import InputError
 from eider.geometry.limits import Limits
 from eider.lands.manufacturer_pattern import land_lengths
@@ -119,7 +119,7 @@ def drawn(path: Path, *, gap: str = "0.60", lands: int = 2, outside: str = "2.85
 def drawing(path: Path, letters: dict[str, tuple[LetterValue, ...]] | None = None) -> LandDrawing:
     datasheet = Datasheet(path)
     try:
-        return read_land_drawing(datasheet, 1, PAGE, letters)
+        return with_letter_values(read_land_drawing(datasheet, 1, PAGE), letters or {})
     finally:
         datasheet.close()
 

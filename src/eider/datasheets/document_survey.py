@@ -9,7 +9,6 @@ import msgspec
 from eider.datasheets.captions import title_over
 from eider.datasheets.dimension_tables import ReadDimensionTable, read_dimension_table
 from eider.datasheets.document import Datasheet, DatasheetError, PageText, turned_page
-from eider.datasheets.drawing_marks import read_marks
 from eider.datasheets.font_letters import UNREADABLE
 from eider.datasheets.found_figures import (
     DRAWING_KINDS,
@@ -21,9 +20,9 @@ from eider.datasheets.found_figures import (
     speaks_of_lands,
 )
 from eider.datasheets.found_items import TABLES_READ, FoundItem, FoundKind, rounded_box
-from eider.datasheets.outline_drawings import outline_of
+from eider.datasheets.outline_drawings import read_outline
 from eider.datasheets.package_names import PACKAGE_LETTER, last_package
-from eider.datasheets.page_frame import holds, turned
+from eider.datasheets.page_frame import turned
 from eider.datasheets.pin_tables import ReadPinTable, read_pin_table
 from eider.datasheets.table_blocks import table_blocks
 from eider.datasheets.table_capture import capture_table, quarters_in
@@ -74,11 +73,7 @@ def survey(
         for found in survey_page(page) if page.is_readable else ():
             if number in covered and found.kind in TABLES_READ and _is_at_top(*_straightened(page, found)):
                 continue
-            if (
-                found.is_figure
-                and found.confidence <= UNDER_HEADING
-                and not _is_dimensioned(datasheet, page, found.box)
-            ):
+            if found.is_figure and found.confidence <= UNDER_HEADING and not _is_dimensioned(datasheet, found):
                 continue
             item, further = _followed(datasheet, page, found)
             covered |= further
@@ -87,12 +82,12 @@ def survey(
         raise DatasheetError(f"{datasheet.path.name} cannot be read: {UNREADABLE}")
 
 
-def _is_dimensioned(datasheet: Datasheet, page: PageText, box: Box) -> bool:
+def _is_dimensioned(datasheet: Datasheet, figure: FoundItem) -> bool:
     """Whether some letters or lengths of a figure stand at dimension lines."""
-    marks = read_marks(path for path in datasheet.paths(page.page) if holds(box, path.box))
-    if marks.is_too_much:
+    try:
+        return len(read_outline(datasheet, figure.page, figure.box).lengths) >= FEWEST_ROWS
+    except DatasheetError:
         return False
-    return len(outline_of(page, marks, [word for word in page.words if holds(box, word.box)]).lengths) >= FEWEST_ROWS
 
 
 def survey_page(page: PageText) -> tuple[FoundItem, ...]:

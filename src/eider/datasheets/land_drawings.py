@@ -55,12 +55,8 @@ class LandDrawing(msgspec.Struct, frozen=True):
     unlabelled: int
 
 
-def read_land_drawing(
-    datasheet: Datasheet, page: int, box: Box, letters: Mapping[str, Sequence[LetterValue]] | None = None
-) -> LandDrawing:
-    """Read the suggested lands within a box (PDF points) of a page (from 1).
-
-    `letters` are the values that tables of the document give for letters.
+def read_land_drawing(datasheet: Datasheet, page: int, box: Box) -> LandDrawing:
+    """Read the suggested lands within a box (PDF points) of a page (from 1); letters have no values yet.
 
     Raises:
         DatasheetError: the page is not there, or is damaged, or no lands are drawn in the box.
@@ -77,31 +73,32 @@ def read_land_drawing(
         raise DatasheetError(f"page {page}: {len(lands)} closed shapes in this rectangle are no land pattern")
     if len(lands) < 2:
         raise DatasheetError(f"page {page}: {counted(len(lands), 'land')} drawn in this rectangle; two or more needed")
-    lengths = tuple(_written(found, lands, marks.strokes, page, letters or {}) for found in drawing.lengths)
+    lengths = tuple(_written(found, lands, marks.strokes, page) for found in drawing.lengths)
     return LandDrawing(page, lands, lengths, drawing.unlabelled)
 
 
-def _written(
-    found: DrawnLength,
-    lands: Sequence[Box],
-    strokes: Sequence[Ruling],
-    page: int,
-    letters: Mapping[str, Sequence[LetterValue]],
-) -> WrittenLength:
+def with_letter_values(drawing: LandDrawing, letters: Mapping[str, Sequence[LetterValue]]) -> LandDrawing:
+    """A drawing whose letters have the values that tables give for them; one without, or with two, is doubted."""
+    lengths = (
+        _valued(length, letters.get(length.letter, ())) if length.letter else length for length in drawing.lengths
+    )
+    return msgspec.structs.replace(drawing, lengths=tuple(lengths))
+
+
+def _valued(length: WrittenLength, values: Sequence[LetterValue]) -> WrittenLength:
+    texts = dict.fromkeys(value.text for value in values)
+    if len(texts) == 1:
+        return msgspec.structs.replace(length, value=values[0])
+    told = f"tables give {' and '.join(texts)} for" if texts else "no table gives"
+    return msgspec.structs.replace(length, doubt=f"{told} {length.letter}")
+
+
+def _written(found: DrawnLength, lands: Sequence[Box], strokes: Sequence[Ruling], page: int) -> WrittenLength:
     span = found.span
     axis: LandAxis = "x" if span.axis == "horizontal" else "y"
     distance = distance_between(lands, axis, span.start, span.stop, _beginnings(span, strokes))
-    if found.limits is not None:
-        value: LetterValue | None = LetterValue(found.text, found.limits, page, found.box, found.text)
-        return WrittenLength("", value, distance, found, found.doubt)
-    values = letters.get(found.letter, ())
-    texts = dict.fromkeys(value.text for value in values)
-    doubt = found.doubt
-    if not texts:
-        doubt = f"no table gives {found.letter}"
-    elif len(texts) > 1:
-        doubt = f"tables give {' and '.join(texts)} for {found.letter}"
-    return WrittenLength(found.letter, values[0] if len(texts) == 1 else None, distance, found, doubt)
+    value = LetterValue(found.text, found.limits, page, found.box, found.text) if found.limits is not None else None
+    return WrittenLength(found.letter, value, distance, found, found.doubt)
 
 
 def _beginnings(span: DimensionSpan, strokes: Sequence[Ruling]) -> tuple[float, ...]:

@@ -6,7 +6,7 @@ from eider.commands.drafted_lands import LandSuggestion, suggestion_of
 from eider.datasheets.document import Datasheet, DatasheetError
 from eider.datasheets.document_survey import survey_page
 from eider.datasheets.found_items import DIMENSIONS, FoundItem
-from eider.datasheets.land_drawings import LandDrawing, letter_values, read_land_drawing
+from eider.datasheets.land_drawings import LandDrawing, letter_values, read_land_drawing, with_letter_values
 from eider.datasheets.table_capture import TableCapture, capture_table
 from eider.errors import EiderError
 from eider.geometry.shapes import Box
@@ -24,7 +24,10 @@ def land_drawing_at(datasheet: Datasheet, page: int, box: Box) -> LandDrawing:
     Raises:
         DatasheetError: the page is not there, or is damaged, or no lands are drawn in the box.
     """
-    return read_land_drawing(datasheet, page, box, letter_values(_tables_on(datasheet, page)))
+    drawing = read_land_drawing(datasheet, page, box)
+    if not any(length.letter for length in drawing.lengths):
+        return drawing
+    return with_letter_values(drawing, letter_values(_tables_on(datasheet, page)))
 
 
 def lands_of_sheet(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> LaidLands:
