@@ -160,21 +160,24 @@ def _tables(page: PageText, box: Box, grid: TableGrid) -> Iterator[FoundItem]:
     if grid.rows < 2 or grid.columns < 2:
         return
     title = title_over(page, box)
-    kind, confidence, rows = _kind(grid, unit_near(page, box), title)
+    dimensions = read_dimension_table(grid, unit=unit_near(page, box))
+    kind, confidence, rows = _kind(grid, dimensions, title)
     if kind is None:
         return
-    item = FoundItem(kind, page.page, rounded_box(box), _package(title, grid), round(confidence, 2), rows)
-    members = read_dimension_table(grid).members if kind == "dimensions" else ()
+    heading = " ".join(cell.text for cell in grid.row(0))
+    named = last_package(f"{title} {heading}")
+    item = FoundItem(kind, page.page, rounded_box(box), named, round(confidence, 2), rows)
+    members = dimensions.members if kind == "dimensions" else ()
     packages = [package for member in members if (package := last_package(member))]
     for package in packages if len(packages) > 1 else [item.package]:
         yield replace(item, package=package, rows=rows // max(len(members), 1))
 
 
-def _kind(grid: TableGrid, unit: str, title: str) -> tuple[FoundKind | None, float, int]:
-    """What a table is, how sure that is, and how many rows say so."""
+def _kind(grid: TableGrid, dimensions: ReadDimensionTable, title: str) -> tuple[FoundKind | None, float, int]:
+    """What a table is, how sure that is, and how many rows say so; `dimensions` is how it reads as a table of these."""
     names = " ".join(cell.text for cell in grid.row(0))
     heading = f"{names} {title}"
-    pins, dimensions = read_pin_table(grid), read_dimension_table(grid, unit=unit)
+    pins = read_pin_table(grid)
     electrical = _electrical_share(grid)
     good_pins, all_pins = _good_pins(pins)
     good, all_rows = _good_dimensions(dimensions)
@@ -247,9 +250,3 @@ def _order_code_share(grid: TableGrid) -> float:
 def _is_unit_column(texts: list[str]) -> bool:
     units = [text for text in texts if _ELECTRICAL.fullmatch(text)]
     return len(units) > 1 and len(units) >= 0.6 * len(texts) and any(len(text) > 1 or text in "VΩ%" for text in units)
-
-
-def _package(title: str, grid: TableGrid | None = None) -> str:
-    """The package that a title names; of several the last before the table. Empty where none is named."""
-    heading = " ".join(cell.text for cell in grid.row(0)) if grid is not None else ""
-    return last_package(f"{title} {heading}")

@@ -60,6 +60,9 @@ def read_pin_table(
     if "number" not in taken:
         return ReadPinTable(taken, header, (), "no column of pin numbers was found; say which it is")
     packages = _number_columns(grid, header, taken) if columns is None else ()
+    if packages and not doubt:
+        names = ", ".join(name for _, name in packages)
+        doubt = f"several columns of pin numbers ({names}): the first was taken; say which under Columns"
     headings = [" ".join(cleaned(c.text) for c in reversed(over(grid, k, header))) for k in range(grid.columns)]
     found: list[PinRow] = []
     for places in _column_sets(taken):
@@ -87,10 +90,7 @@ def _columns(grid: TableGrid) -> tuple[int, tuple[str, ...], str]:
     for header in range(min(4, grid.rows), 0, -1):
         found = _with_further_sets(grid, header, _by_headings(grid, header, words), words)
         if "number" in found and "name" in found:
-            start = _header_rows(grid, found)
-            names = ", ".join(name for _, name in _number_columns(grid, start, found))
-            told = f"several columns of pin numbers ({names}): the first was taken; say which under Columns"
-            return start, found, told if names else ""
+            return _header_rows(grid, found), found, ""
     texts = [[grid.at(r, k).text for k in range(grid.columns)] for r in range(grid.rows)]
     guessed = guess_columns(texts)
     by_place = {index: what for what, index in guessed.items()}

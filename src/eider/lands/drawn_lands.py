@@ -1,6 +1,6 @@
 """What a length in a drawing of lands measures: the size of a land, or the distance between two of them."""
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from typing import Literal
 
 import msgspec
@@ -8,6 +8,7 @@ import msgspec
 from eider.geometry.shapes import Box
 
 LandAxis = Literal["x", "y"]
+OTHER_AXIS: Mapping[LandAxis, LandAxis] = {"x": "y", "y": "x"}
 # size: of a land; outer and gap: from outside to outside, or between; centres: middle to middle, or edge to like edge.
 DistanceKind = Literal["size", "outer", "gap", "centres"]
 # A line's end this near (points) to an edge is at it; edges that differ less are one.
@@ -37,6 +38,11 @@ def along(box: Box, axis: LandAxis) -> tuple[float, float]:
     return (box[0], box[2]) if axis == "x" else (box[1], box[3])
 
 
+def middle_along(box: Box, axis: LandAxis) -> float:
+    """Where the middle of a box lies along an axis."""
+    return sum(along(box, axis)) / 2
+
+
 def distance_between(
     lands: Sequence[Box], axis: LandAxis, start: float, stop: float, begins: Sequence[float] = ()
 ) -> DrawnDistance | None:
@@ -55,7 +61,7 @@ def distance_between(
 
 def _begins_at(lands: Sequence[Box], distance: DrawnDistance, begins: Sequence[float]) -> bool:
     """Whether extension lines begin at edges of the lands that a distance is between."""
-    across: LandAxis = "y" if distance.axis == "x" else "x"
+    across = OTHER_AXIS[distance.axis]
     return all(
         any(abs(edge - place) <= BEGINS_AT for index in which for edge in along(lands[index], across))
         for which in (distance.first, distance.second)
@@ -66,7 +72,7 @@ def _begins_at(lands: Sequence[Box], distance: DrawnDistance, begins: Sequence[f
 def _readings(lands: Sequence[Box], axis: LandAxis, start: float, stop: float) -> Iterator[tuple[float, DrawnDistance]]:
     """The ways to take a line, with how far its ends are from the edges in question."""
     edges: tuple[Callable[[Box], float], ...] = (
-        lambda box: along(box, axis)[0], lambda box: sum(along(box, axis)) / 2, lambda box: along(box, axis)[1]
+        lambda box: along(box, axis)[0], lambda box: middle_along(box, axis), lambda box: along(box, axis)[1]
     )  # fmt: skip
     low, middle, high = edges
     points = stop - start

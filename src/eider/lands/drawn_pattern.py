@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from eider.errors import InputError
 from eider.geometry.shapes import Box
-from eider.lands.drawn_lands import DrawnDistance, LandAxis, along
+from eider.lands.drawn_lands import OTHER_AXIS, DrawnDistance, LandAxis, along, middle_along
 from eider.lands.land_layout import LaidLands
 from eider.lands.manufacturer_pattern import FORMS, SIZE
 from eider.model.pattern import Derivation, Pad, SizeDerivation
@@ -19,11 +19,10 @@ OFF = 0.35
 ALIKE, AGREES = 0.6, 0.0125
 # A length that differs by more than this share from the scale that the others of its axis have is not trusted.
 OFF_SCALE, IN_SCALE = 0.15, 0.04
-OTHER_AXIS: Mapping[LandAxis, LandAxis] = {"x": "y", "y": "x"}
 
 
 class ReadDistance(NamedTuple):
-    """A length of a drawing: the how manieth it is there (from 0), what it measures, and its value in mm."""
+    """A length of a drawing: its position among the drawing's lengths (from 0), what it measures, its value (mm)."""
 
     place: int
     distance: DrawnDistance
@@ -132,7 +131,7 @@ def _normal(places: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
 
 
 def _middle(box: Box) -> tuple[float, float]:
-    return (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
+    return middle_along(box, "x"), middle_along(box, "y")
 
 
 def _turned(place: tuple[float, float], quarters: int) -> tuple[float, float]:
@@ -201,13 +200,13 @@ def _row_lengths(members: set[int], axis: LandAxis, drawing: _Drawing) -> dict[s
     found: dict[str, ReadDistance] = {}
     keys = {"outer": "Z", "gap": "G", "centres": "C"}
     lands = drawing.lands
-    middle = sum(_middle(lands[index])[0 if axis == "x" else 1] for index in members) / len(members)
+    middle = sum(middle_along(lands[index], axis) for index in members) / len(members)
     for read in drawing.distances:
         d = read.distance
         if d.axis == axis and d.kind in keys and d.first & members and d.second & members:
             # Between lands of the two rows, and not of one.
-            low = max(sum(along(lands[i], axis)) / 2 for i in d.first & members)
-            high = min(sum(along(lands[i], axis)) / 2 for i in d.second & members)
+            low = max(middle_along(lands[i], axis) for i in d.first & members)
+            high = min(middle_along(lands[i], axis) for i in d.second & members)
             if low < middle < high:
                 found.setdefault(keys[d.kind], read)
     for key, way in (("Y", axis), ("X", OTHER_AXIS[axis])):
