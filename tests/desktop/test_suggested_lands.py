@@ -48,15 +48,20 @@ def suggested_tab(page: PartPage, qtbot: QtBot) -> LandsStep:
     return step
 
 
-def test_found_lands_are_used_in_one_step_that_can_be_undone(page: PartPage, qtbot: QtBot) -> None:
+def use_found(page: PartPage, qtbot: QtBot, kind: str, action: str) -> None:
+    """Wait until a figure is listed in Source, and press what is done with it."""
     source = open_step(page, 0)
     assert isinstance(source, SourceStep)
     table = source.found.table
-    qtbot.waitUntil(lambda: any(item.kind == "lands" for item in table.records.records), timeout=20_000)
+    qtbot.waitUntil(lambda: any(item.kind == kind for item in table.records.records), timeout=20_000)
     source._tabs.setCurrentWidget(source.found)
-    table.select_where(lambda item: item.kind == "lands")
-    press(qtbot, source.found, "Use these lands")
+    table.select_where(lambda item: item.kind == kind)
+    press(qtbot, source.found, action)
     settle(qtbot, window_of(page))
+
+
+def test_found_lands_are_used_in_one_step_that_can_be_undone(page: PartPage, qtbot: QtBot) -> None:
+    use_found(page, qtbot, "lands", "Use these lands")
     assert suggested(page) == PRINTED
     page.controller.undo()
     settle(qtbot, window_of(page))
@@ -92,14 +97,7 @@ def test_on_another_tab_a_rectangle_goes_to_the_tables(page: PartPage, qtbot: Qt
 
 def test_a_found_pinout_figure_is_held_against_the_pins(make_window: MakeWindow, qtbot: QtBot, folder: Path) -> None:
     page = open_converter(qtbot, make_window, folder, lambda b: replace(b, part=replace(b.part, pinout=None)))
-    source = open_step(page, 0)
-    assert isinstance(source, SourceStep)
-    table = source.found.table
-    qtbot.waitUntil(lambda: any(item.kind == "pinout" for item in table.records.records), timeout=20_000)
-    source._tabs.setCurrentWidget(source.found)
-    table.select_where(lambda item: item.kind == "pinout")
-    press(qtbot, source.found, "Hold against the pins")
-    settle(qtbot, window_of(page))
+    use_found(page, qtbot, "pinout", "Hold against the pins")
     figure = page.controller.bundle.part.pinout
     assert figure is not None
     assert len(figure.pins) == 16

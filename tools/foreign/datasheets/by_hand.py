@@ -4,12 +4,13 @@ They were written after the reader, to look for what the styles of table_styles.
 read of them against what stands here.
 """
 
+import shutil
 import subprocess
 import sys
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from pathlib import Path
 
-from engines import ENGINES, available
+from engines import print_by_browser, print_by_layout
 
 Row = Sequence[str]
 STYLE = (
@@ -84,32 +85,17 @@ PAGES: dict[str, str] = {
 }  # fmt: skip
 
 
-def _layout(page: str, path: Path) -> None:
-    from weasyprint import HTML
-
-    HTML(string=page).write_pdf(path)
-
-
-def _browser(page: str, path: Path) -> None:
-    source = path.with_suffix(".html")
-    source.write_text(page, encoding="utf-8")
-    flags = ["--headless", "--no-sandbox", "--disable-gpu", "--no-pdf-header-footer", f"--print-to-pdf={path}"]
-    subprocess.run(["chromium", *flags, str(source)], check=True, capture_output=True, timeout=120)
-    source.unlink()
-
-
 def main(folder: Path) -> None:
     """Set every page by two programs, and the one of LaTeX by LaTeX."""
     folder.mkdir(parents=True, exist_ok=True)
-    setters: dict[str, Callable[[str, Path], None]] = {"layout": _layout, "browser": _browser}
     for name, page in PAGES.items():
-        for engine, set_page in setters.items():
-            if engine in available() or engine in ENGINES:
-                set_page(STYLE + page, folder / f"{name}-{engine}.pdf")
+        print_by_layout(STYLE + page, folder / f"{name}-layout.pdf")
+        print_by_browser(STYLE + page, folder / f"{name}-browser.pdf")
     (folder / "booktabs-tex.tex").write_text(BOOKTABS, encoding="utf-8")
     subprocess.run(["pdflatex", "-interaction=batchmode", "booktabs-tex.tex"], cwd=folder, check=True, timeout=120)
+    shutil.rmtree(folder / "profile", ignore_errors=True)
     for rest in folder.iterdir():
-        if rest.suffix in (".tex", ".aux", ".log"):
+        if rest.suffix in (".tex", ".aux", ".log", ".html"):
             rest.unlink()
 
 

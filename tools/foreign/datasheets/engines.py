@@ -61,8 +61,13 @@ def html_page(pages: Sequence[Sequence[Table]], face: str, size: float) -> str:
 
 def browser(pages: Sequence[Sequence[Table]], path: Path, face: str, size: float) -> None:
     """Headless Chromium."""
+    print_by_browser(html_page(pages, face, size), path)
+
+
+def print_by_browser(page: str, path: Path) -> None:
+    """A page of HTML through headless Chromium."""
     source = path.with_suffix(".html")
-    source.write_text(html_page(pages, face, size), encoding="utf-8")
+    source.write_text(page, encoding="utf-8")
     flags = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
              "--no-pdf-header-footer", "--disable-background-networking", "--disable-component-update",
              "--disable-sync", f"--user-data-dir={path.parent}/profile"]  # fmt: skip
@@ -90,9 +95,14 @@ def office(pages: Sequence[Sequence[Table]], path: Path, face: str, size: float)
 
 def layout(pages: Sequence[Sequence[Table]], path: Path, face: str, size: float) -> None:
     """WeasyPrint: a layout of its own over Pango."""
+    print_by_layout(html_page(pages, face, size), path)
+
+
+def print_by_layout(page: str, path: Path) -> None:
+    """A page of HTML through WeasyPrint."""
     import weasyprint
 
-    weasyprint.HTML(string=html_page(pages, face, size)).write_pdf(path)
+    weasyprint.HTML(string=page).write_pdf(path)
 
 
 _TEX = {"&": r"\&", "%": r"\%", "#": r"\#", "_": r"\_", "±": r"$\pm$", "–": "--", "—": "---", "°": r"$^\circ$",

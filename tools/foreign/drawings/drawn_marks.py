@@ -219,3 +219,21 @@ def turned_marks(marks: list[Mark], about: Point) -> list[Mark]:
         mark.points = [(x - (py - y), y + (px - x)) for px, py in mark.points]
         mark.turned = False
     return marks
+
+
+def grid(
+    rows: list[tuple[str, ...]], widths: list[float], size: float, at: Point, rules: str = "all", line: float = 2.1
+) -> list[Mark]:
+    """A table as marks; `at` is its upper left corner, `rules` `all`, `rows` or `few`; a row is `line` sizes high."""
+    x, y, high = *at, line * size
+    bottom, edges = y - high * len(rows), [x + sum(widths[:k]) for k in range(len(widths) + 1)]
+    levels = range(len(rows) + 1) if rules != "few" else (0, 1, len(rows))
+    marks = [Mark("line", [(x, y - high * i), (edges[-1], y - high * i)]) for i in levels]
+    marks += [Mark("line", [(edge, y), (edge, bottom)]) for edge in edges if rules == "all"]
+    for i, cells in enumerate(rows):
+        marks += [
+            Mark("text", [((edges[k] + edges[k + 1]) / 2, y - high * (i + 0.5))], text=text, size=size)
+            for k, text in enumerate(cells)
+            if text
+        ]
+    return marks

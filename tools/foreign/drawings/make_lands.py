@@ -11,7 +11,7 @@ from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
-from drawn_marks import Mark, a_style, draw
+from drawn_marks import Mark, a_style, draw, grid
 from engines import ENGINES, available
 from land_views import PATTERNS, LandPattern
 from package_views import FAMILIES, rectangle
@@ -38,17 +38,9 @@ def written(chance: random.Random, letter: str, value: float, count: int) -> str
     return f"{value:.2f}"
 
 
-def table(rows: list[tuple[str, str]], size: float, at: tuple[float, float]) -> list[Mark]:
+def letter_table(rows: list[tuple[str, str]], at: tuple[float, float]) -> list[Mark]:
     """A ruled table of letters and lengths as marks; `at` is its upper left corner."""
-    x, y, high, widths = *at, 2.2 * size, (60.0, 70.0)
-    bottom, right = y - high * (len(rows) + 1), x + sum(widths)
-    marks = [Mark("line", [(x, y - high * i), (right, y - high * i)]) for i in range(len(rows) + 2)]
-    marks += [Mark("line", [(at_x, y), (at_x, bottom)]) for at_x in (x, x + widths[0], right)]
-    for i, cells in enumerate([("Dim", "mm"), *rows]):
-        for k, text in enumerate(cells):
-            place = x + sum(widths[:k]) + widths[k] / 2, y - high * (i + 0.5)
-            marks.append(Mark("text", [place], text=text, size=size))
-    return marks
+    return grid([("Dim", "mm"), *rows], [60.0, 70.0], 7.5, at, line=2.2)
 
 
 def make(number: int, seed: int, folder: Path) -> dict[str, Any]:
@@ -77,7 +69,7 @@ def make(number: int, seed: int, folder: Path) -> dict[str, Any]:
     top = max(p[1] for mark in marks for p in mark.points)
     marks.append(Mark("text", [(300.0, top + 24)], text=chance.choice(TITLES), size=10))
     if is_lettered:
-        marks += table([(named[k], f"{v:.2f}") for k, v in values.items()], 7.5, (90.0, 150.0))
+        marks += letter_table([(named[k], f"{v:.2f}") for k, v in values.items()], (90.0, 150.0))
     elif chance.random() < 0.5:
         outline_texts = {d.letter: d.letter for d in views[0].dimensions}
         size = views[0].box()

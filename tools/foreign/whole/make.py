@@ -13,10 +13,10 @@ from typing import Any
 import pypdfium2
 
 sys.path.insert(0, str(Path(__file__).parents[1] / "drawings"))
-from drawn_marks import Mark, a_style, asides, draw
+from drawn_marks import Mark, a_style, asides, draw, grid
 from engines import ENGINES, available
 from land_views import PATTERNS
-from make_lands import OWN, TITLES, lengths, table, written
+from make_lands import OWN, TITLES, lengths, letter_table, written
 from make_outlines import STYLES
 from package_views import FAMILIES, quad_gull_wing
 
@@ -96,24 +96,6 @@ def _toleranced(value: dict[str, float | None]) -> str:
     return f"{(low + high) / 2:.2f} ±{(high - low) / 2:.2f}" if nom is not None else f"{low:.2f} - {high:.2f}"
 
 
-def grid(
-    rows: list[tuple[str, ...]], widths: list[float], size: float, at: tuple[float, float], rules: str = "all"
-) -> list[Mark]:
-    """A table as marks; `at` is its upper left corner, `rules` `all`, `rows` or `few`."""
-    x, y, high = *at, 2.1 * size
-    bottom, edges = y - high * len(rows), [x + sum(widths[:k]) for k in range(len(widths) + 1)]
-    levels = range(len(rows) + 1) if rules != "few" else (0, 1, len(rows))
-    marks = [Mark("line", [(x, y - high * i), (edges[-1], y - high * i)]) for i in levels]
-    marks += [Mark("line", [(edge, y), (edge, bottom)]) for edge in edges if rules == "all"]
-    for i, cells in enumerate(rows):
-        marks += [
-            Mark("text", [((edges[k] + edges[k + 1]) / 2, y - high * (i + 0.5))], text=text, size=size)
-            for k, text in enumerate(cells)
-            if text
-        ]
-    return marks
-
-
 def first_page(name: str, maker: str, package: str) -> list[Mark]:
     """Title, characteristics and order codes."""
     what = "Low-noise sensor front end" if package else "Thick film chip resistor"
@@ -187,7 +169,7 @@ def land_page(chance: random.Random, pattern: Any, style: Any) -> list[Mark]:
     marks.append(Mark("text", [(300.0, top + 24)], text=chance.choice(TITLES), size=10))
     marks.append(Mark("text", [(300.0, 60.0)], text="All dimensions in mm", size=8))
     return marks + (
-        table([(named[k], f"{v:.2f}") for k, v in values.items()], 7.5, (90.0, 300.0)) if is_lettered else []
+        letter_table([(named[k], f"{v:.2f}") for k, v in values.items()], (90.0, 300.0)) if is_lettered else []
     )
 
 
