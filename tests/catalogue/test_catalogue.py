@@ -5,10 +5,12 @@ import gzip
 import http.server
 import json
 import sqlite3
+import ssl
 import threading
 import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 import httpx
 import pytest
@@ -70,6 +72,22 @@ def test_every_part_of_the_demo_is_known() -> None:
 def test_no_service_is_told_in_words(address: str) -> None:
     with pytest.raises(CatalogueError, match="catalogue"):
         Catalogue(address, patience=QUICK).parts(LYN)
+
+
+@pytest.mark.parametrize("address", ["https://127.0.0.1:9", "HTTPS://127.0.0.1:9"])
+def test_certificates_are_verified_however_the_scheme_is_written(address: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    used: list[object] = []
+    real = httpx.AsyncClient
+
+    def client(*, verify: object, **settings: Any) -> httpx.AsyncClient:
+        used.append(verify)
+        return real(verify=verify, **settings)
+
+    monkeypatch.setattr(httpx, "AsyncClient", client)
+    with pytest.raises(CatalogueError, match="did not answer"):
+        Catalogue(address, "shingle", patience=QUICK).parts(LYN)
+    assert all(isinstance(verify, ssl.SSLContext) and verify.verify_mode == ssl.CERT_REQUIRED for verify in used)
+    assert used
 
 
 @pytest.mark.parametrize(

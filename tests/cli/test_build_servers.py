@@ -2,6 +2,7 @@
 
 import json
 import shutil
+import subprocess
 import sys
 from pathlib import Path
 
@@ -96,3 +97,25 @@ def test_the_hook_refuses_releases_that_a_role_does_not_allow(
     assert git(server, "rev-parse", "main") == head == theirs.versions.head
     release_part(ours, change_fact(ours, sound.part.id, "Shelf", "A7"), "sound")
     assert git(server, "rev-parse", "main") == ours.versions.head
+
+
+@pytest.mark.parametrize("name", ["--write-baseline=config", "--help", "two words"])
+def test_a_file_named_like_an_option_is_no_option_of_the_hook(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, sound: Bundle, name: str
+) -> None:
+    server, ours, _ = shared_pair(tmp_path, lambda _library: sound)
+    shutil.copy(HOOK, server / "hooks" / "pre-receive")
+    monkeypatch.setenv("EIDER", f"{sys.executable} -m eider")
+    monkeypatch.setenv("PYTHONPATH", str(Path("src").resolve()))
+    config, head = (server / "config").read_bytes(), git(server, "rev-parse", "main")
+    place = next((ours.folder / "parts").rglob("*.part.json")).parent
+    (place / f"{name}.part.json").write_text("{}")
+    git(ours.folder, "add", "--", str(place))
+    git(ours.folder, "commit", "--quiet", "-m", "by hand")
+    pushed = subprocess.run(
+        ["git", "-C", str(ours.folder), "push", "--quiet", str(server), "HEAD:main"],
+        capture_output=True, text=True, check=False,
+    )  # fmt: skip
+    assert pushed.returncode and f"{name}.part.json" in pushed.stderr and "library.unreadable-file" in pushed.stderr
+    assert (server / "config").read_bytes() == config
+    assert git(server, "rev-parse", "main") == head

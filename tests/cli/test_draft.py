@@ -17,7 +17,7 @@ def sheet(tmp_path: Path) -> Path:
 
 def test_a_draft_is_a_working_copy_with_its_doubts(library: Library, sheet: Path) -> None:
     folder = str(library.folder)
-    made = answer("draft", folder, sheet, "--category", "ic", "--package", "SOIC-8")
+    made = answer("draft", folder, sheet, "--category", "ic", "--package", "SOIC-8", status=1)
     assert (made["part"], made["family"], made["dims"]) == ("LYN-OP1", "gullwing-dual", 8)
     assert made["values"]["E"] == "5.80–6.20"
     assert [doubt["reason"] for doubt in made["doubts"]] == ["no table of pins was found"]
@@ -25,13 +25,13 @@ def test_a_draft_is_a_working_copy_with_its_doubts(library: Library, sheet: Path
 
 
 def test_what_is_to_be_confirmed_is_told_with_its_page(library: Library, sheet: Path) -> None:
-    said = eider("draft", str(library.folder), sheet, "--name", "LYN-OP2").stdout
+    said = eider("draft", str(library.folder), sheet, "--name", "LYN-OP2", status=1).stdout
     assert said.startswith("LYN-OP2: 0 pins, gullwing-dual, 8 dimensions")
     assert "to confirm: sheet.family: Dual gull-wing" in said and "(page 1)" in said
 
 
 def test_a_second_draft_of_the_same_name_is_refused(library: Library, sheet: Path) -> None:
-    eider("draft", str(library.folder), sheet, "--package", "SOIC-8")
+    eider("draft", str(library.folder), sheet, "--package", "SOIC-8", status=1)
     said = eider("draft", str(library.folder), sheet, "--package", "SOIC-8", status=2).stderr
     assert "There is a part LYN-OP1 already" in said
 

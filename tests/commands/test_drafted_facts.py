@@ -59,6 +59,7 @@ def test_limits_and_units_make_one_value(tmp_path: Path) -> None:
             ["Supply current", "IDD", "-", "1.4", "-", "mA"],
             ["Rated voltage", "VR", "-", "-", "25", "V"],
             ["Remarks", "", "", "", "", ""],
+            ["", "", "", "", "", ""],
         ],
     )
     assert [(row.name, row.value) for row in read] == [

@@ -122,3 +122,30 @@ def test_size_codes(mm: float, text: str) -> None:
     from eider.packages.name_codes import tenths
 
     assert tenths(mm) == text
+
+
+QFP44 = {"D": "11.8–12.2", "E": "11.8–12.2", "D1": "9.9–10.1", "E1": "9.9–10.1", "e": "0.8", "b": "0.30–0.45",
+         "L": "0.45–0.75", "A": "max 1.2"}  # fmt: skip
+
+
+@pytest.mark.parametrize("along", [0.1, 0.8])
+def test_rows_moved_along_themselves_lose_that_much_of_the_side_fillet(along: float) -> None:
+    sheet = make_sheet("gullwing-quad", 44, **QFP44)
+    rulebook = standard_rulebook()
+    pads = make_pattern(sheet, "B", rulebook).pads
+    before = {joint.number: joint for group in pattern_joints(sheet, pads, rulebook) for joint in group.pads}
+    # Each row along itself, clockwise, so that the pattern as a whole stays where it is.
+    steps = ((0, -along), (along, 0), (0, along), (-along, 0))
+    moved = [replace(pad, x=pad.x + steps[k // 11][0], y=pad.y + steps[k // 11][1]) for k, pad in enumerate(pads)]
+    after = {joint.number: joint for group in pattern_joints(sheet, moved, rulebook) for joint in group.pads}
+    for number, joint in after.items():
+        assert (joint.toe, joint.heel) == pytest.approx((before[number].toe, before[number].heel), abs=1e-9)
+        assert joint.side == pytest.approx(before[number].side - along, abs=1e-9)
+        assert joint.level is None
+
+
+def test_a_pattern_moved_as_a_whole_keeps_its_joints(so8: PackageSheet) -> None:
+    rulebook = standard_rulebook()
+    pads = make_pattern(so8, "B", rulebook).pads
+    moved = [replace(pad, x=pad.x + 3.0, y=pad.y - 1.27) for pad in pads]
+    assert pattern_joints(so8, moved, rulebook) == pattern_joints(so8, pads, rulebook)

@@ -386,7 +386,9 @@ def test_in_a_fresh_clone_git_s_index_is_not_made_anew(
     release_part(ours, change_fact(ours, _id(ours), "Shelf", "A7"), "A7")
     settled: list[int] = []
     real = Versions.settle_index
-    monkeypatch.setattr(Versions, "settle_index", lambda v, paths: (settled.append(len(paths)), real(v, paths))[1])
+    monkeypatch.setattr(
+        Versions, "settle_index", lambda v, paths, since="": (settled.append(len(paths)), real(v, paths, since))[1]
+    )
     synchronise(clone)
     assert settled == [1], "the part alone, none of what the clone had already"
     assert git(clone.folder, "status", "--porcelain") == ""

@@ -220,7 +220,7 @@ class Catalogue:
         headers |= {"Authorization": f"Bearer {self._token}"} if self._token else {}
         try:
             # Certificates are read for https alone; that takes longer than a whole request on this machine.
-            verify = _certificates() if self._address.startswith("https:") else False
+            verify = _certificates() if httpx.URL(self._address).scheme == "https" else False
             async with (
                 asyncio.timeout(patience.answer),
                 httpx.AsyncClient(timeout=limits, headers=headers, verify=verify) as client,

@@ -14,7 +14,7 @@ from eider.model.finding import SEVERITY_ORDER, Finding
 from eider.model.wording import counted
 from eider.reports.check_results import junit_text, sarif_text
 from eider.services.check_baseline import baseline_key, read_baseline, save_baseline
-from eider.services.library_checking import CheckedPart, check_files, check_parts
+from eider.services.library_checking import CheckedPart, changed_parts, check_files, check_parts
 
 
 @click.command("check")
@@ -27,6 +27,7 @@ from eider.services.library_checking import CheckedPart, check_files, check_part
     default="text",
     help="junit and sarif are for build servers.",
 )
+@click.option("--since", metavar="COMMIT", help="Only the parts that were added or changed after this commit.")
 @click.option("--baseline", type=click.Path(path_type=Path), help="Findings in this file are known and do not count.")
 @click.option("--write-baseline", type=click.Path(path_type=Path), help="Write the findings to such a file.")
 @json_option
@@ -34,6 +35,7 @@ def check(
     folder: Path,
     items: tuple[str, ...],
     form: str,
+    since: str | None,
     baseline: Path | None,
     write_baseline: Path | None,
     as_json: bool,
@@ -41,9 +43,14 @@ def check(
     """Run all checks over the parts of a library, or over some of them."""
     library = opened_library(folder)
     rows = [library.find(item) for item in items] if items else library.search()
+    of_files: Sequence[Finding] = ()
+    if since is not None:
+        rows, of_files = changed_parts(library, since)
     with shown_progress() as task:
         checked = list(check_parts(library, rows, task, processes=len(os.sched_getaffinity(0))))
-        checked += [] if items else _by_file(check_files(library, task))
+        if not items and since is None:
+            of_files = check_files(library, task)
+        checked += _by_file(of_files)
     if write_baseline is not None:
         save_baseline(write_baseline, (f for part in checked for f in part.findings))
     known = read_baseline(baseline) if baseline is not None else frozenset()
@@ -54,7 +61,7 @@ def check(
     counts = count_by_severity(tuple(findings))
     summary = f"{counted(len(rows), 'part')}: " + ", ".join(counted(n, name) for name, n in counts.items())
     lines = [f"{f.item}: {line}" for f, line in zip(findings, finding_lines(findings), strict=False)]
-    finish({"findings": findings, "counts": counts}, [*lines, summary], as_json, findings)
+    finish({"findings": findings, "counts": counts}, [*lines, summary], as_json)
 
 
 def _by_file(findings: Sequence[Finding]) -> list[CheckedPart]:

@@ -149,7 +149,7 @@ def _print(plan: FamilyPlan, told: list[str], *, kept: bool, released: int, as_j
         lines.append(f"{counted(len(plan.to_keep), 'working copy', 'working copies')} saved")
     if released:
         lines.append(f"{counted(released, 'part')} released")
-    finish(data, lines, as_json, findings, blocked=plan.count("fault") > 0)
+    finish(data, lines, as_json, blocked=plan.count("fault") > 0)
 
 
 def _data(member: PlannedMember) -> dict[str, object]:

@@ -5,7 +5,7 @@ from pathlib import Path
 import click
 
 from eider.cli.library_argument import item_argument, library_argument, opened_library, person_of
-from eider.cli.output import BLOCKED, finding_lines, finish, json_option
+from eider.cli.output import finding_lines, finish, json_option
 from eider.cli.progress import shown_progress
 from eider.errors import EiderError, InputError
 from eider.library import Library, init_library
@@ -54,8 +54,7 @@ def search(folder: Path, words: tuple[str, ...], withdrawn: bool, as_json: bool)
 @click.argument("items", metavar="ITEM...", nargs=-1, required=True)
 @click.option("--note", required=True, help="What was done, and why.")
 @json_option
-@click.pass_context
-def release(context: click.Context, folder: Path, items: tuple[str, ...], note: str, as_json: bool) -> None:
+def release(folder: Path, items: tuple[str, ...], note: str, as_json: bool) -> None:
     """Release a part as its next revision; several parts together, all of them or none."""
     library = opened_library(folder)
     rows = [library.find(item) for item in items]
@@ -63,11 +62,9 @@ def release(context: click.Context, folder: Path, items: tuple[str, ...], note: 
         with shown_progress() as task:
             released = release_parts(library, [library.load(row.id) for row in rows], note, task)
     except BlockedError as fault:
-        if as_json:
-            finish({"item": fault.name, "revision": None, "findings": fault.findings}, [], True, fault.findings)
-        click.echo("\n".join(finding_lines(fault.findings)))
+        refused = {"item": fault.name, "revision": None, "findings": fault.findings}
         click.echo(f"eider: {fault}", err=True)
-        context.exit(BLOCKED)
+        finish(refused, finding_lines(fault.findings), as_json, blocked=True)
     data = [
         {"item": row.name, "revision": made.revision, "commit": made.commit, "items": made.items}
         for row, made in zip(rows, released, strict=True)

@@ -1,17 +1,24 @@
 """The entry point of the command line, and its one place for errors."""
 
+import errno
 import importlib
+import os
 import sys
 from collections.abc import Mapping
 
 import click
+from click.shell_completion import shell_complete
 
 from eider import __version__
-from eider.cli.output import FAILED
+from eider.cli.output import DONE, FAILED
 from eider.errors import EiderError
 from eider.services.crash_log import crash_words, log_crash
 
 LONGEST_MESSAGE = 1000
+# As a shell counts a process that the signal of a closed pipe ended: 128 and the number of SIGPIPE.
+CLOSED_PIPE = 141
+# The reader of the output is gone; the disk is full, or the share of this user is used up.
+OUTPUT_FAULTS = (errno.EPIPE, errno.ENOSPC, errno.EDQUOT)
 # A command's module is imported when the command is wanted: `lands` needs neither git nor PDF.
 COMMANDS: Mapping[str, str] = {
     "open": "window:open_window",
@@ -80,24 +87,54 @@ def cli() -> None:
 
 
 def main() -> None:
-    """Run a command; whatever goes wrong is one line on standard error and the exit status 2."""
+    """Run a command and end with its exit status: 0 done, 1 blockers found, 2 not done (one line on standard error)."""
     try:
-        cli.main(prog_name="eider", standalone_mode=False)
-    except click.exceptions.Abort:
-        _fail("interrupted; nothing more was done")
+        status = _run()
+        sys.stdout.flush()
+    except OSError as fault:
+        status = _output_status(fault)
+    sys.exit(status)
+
+
+def _run() -> int:
+    if wanted := os.environ.get("_EIDER_COMPLETE"):
+        return shell_complete(cli, {}, "eider", "_EIDER_COMPLETE", wanted)
+    try:
+        # click's own `main` ends with 1, which means blockers here, where the reader of a pipe is gone.
+        with cli.make_context("eider", sys.argv[1:]) as context:
+            cli.invoke(context)
+    except click.exceptions.Exit as ended:
+        return ended.exit_code
+    except SystemExit as ended:
+        return ended.code if isinstance(ended.code, int) else FAILED if ended.code else DONE
+    except (click.exceptions.Abort, KeyboardInterrupt, EOFError):
+        return _failed("interrupted; nothing more was done")
     except click.ClickException as fault:
-        _fail(" ".join(fault.format_message().split()))
+        return _failed(" ".join(fault.format_message().split()))
     except EiderError as fault:
-        _fail(" ".join(str(fault).split()))
-    except BrokenPipeError:
-        sys.stderr.close()
-        sys.exit(FAILED)
-    except Exception as fault:  # the last resort: a person gets a line, the developers a log
-        _fail(f"{crash_words(fault)}; the details are in {log_crash(fault)}")
+        return _failed(" ".join(str(fault).split()))
+    except Exception as fault:
+        if isinstance(fault, OSError) and fault.errno in OUTPUT_FAULTS:
+            raise
+        # The last resort: a person gets a line, the developers a log.
+        return _failed(f"{crash_words(fault)}; the details are in {log_crash(fault)}")
+    return DONE
 
 
-def _fail(message: str) -> None:
+def _failed(message: str) -> int:
     # A message that repeats a whole file helps nobody.
     shown = message if len(message) <= LONGEST_MESSAGE else f"{message[:LONGEST_MESSAGE]}…"
     click.echo(f"eider: {shown}", err=True)
-    sys.exit(FAILED)
+    return FAILED
+
+
+def _output_status(fault: OSError) -> int:
+    """The exit status where the output cannot be written: its reader has gone, or its disk is full."""
+    # What is still buffered would be written, and fail again, when the interpreter ends.
+    nowhere = os.open(os.devnull, os.O_WRONLY)
+    os.dup2(nowhere, sys.stdout.fileno())
+    os.close(nowhere)
+    if fault.errno == errno.EPIPE:
+        return CLOSED_PIPE
+    where = fault.filename or "the output"
+    return _failed(f"{where}: {os.strerror(fault.errno or 0)}; free some space, or write to another disk")

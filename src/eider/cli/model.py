@@ -64,7 +64,7 @@ def align(step: Path, target: Path, unit: str | None, as_json: bool) -> None:
         "placements": [_placement_data(entry, wanted) for entry in placed],
         "findings": findings,
     }
-    finish(data, [*_lines(step, read, placed), *finding_lines(findings)], as_json, findings)
+    finish(data, [*_lines(step, read, placed), *finding_lines(findings)], as_json)
 
 
 def _placement_data(model: ImportedModel, target: AlignmentTarget) -> dict[str, Any]:

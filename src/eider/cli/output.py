@@ -2,7 +2,7 @@
 
 import json
 import sys
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any, NoReturn, TypeVar
 
 import click
@@ -23,13 +23,18 @@ def json_option(command: F) -> F:
 def finish(
     data: Any, lines: Sequence[str], as_json: bool, findings: Sequence[Finding] = (), *, blocked: bool = False
 ) -> NoReturn:
-    """Print the result and end with 0, or with 1 where blockers were found or something else is `blocked`."""
+    """Print the result and end with 0, or with 1 where blockers were found or something else is `blocked`.
+
+    Findings that are part of `data`, under that name, count without being given again.
+    """
     if as_json:
         click.echo(json.dumps(to_data(data), ensure_ascii=False, indent=1))
     else:
         for line in lines:
             click.echo(line)
-    blocked = blocked or any(finding.severity == "blocker" for finding in findings)
+    stated = data.get("findings", ()) if isinstance(data, Mapping) else ()
+    counting = (f for f in (*findings, *stated) if isinstance(f, Finding))
+    blocked = blocked or any(finding.severity == "blocker" for finding in counting)
     sys.exit(BLOCKED if blocked else DONE)
 
 

@@ -181,7 +181,7 @@ def joints(
     ]
     lowest = lowest_level(view.joints) or ("below C" if found else "none of the pads belongs to a terminal")
     lines.append(f"all pads: level {lowest}" if has_joints else NO_JOINT)
-    finish(data, [*lines, *finding_lines(findings)], as_json, findings)
+    finish(data, [*lines, *finding_lines(findings)], as_json)
 
 
 def pattern_under_check(sheet: PackageSheet, path: Path, level: Level, rulebook: Rulebook) -> PartUnderCheck:

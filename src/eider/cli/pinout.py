@@ -62,7 +62,7 @@ def pinout(folder: Path, item: str, pdf: Path | None, page: int, box: str, seen:
         "unread": unread,
         "findings": findings,
     }
-    finish(data, lines, as_json, findings)
+    finish(data, lines, as_json)
 
 
 def _with_figure(bundle: Bundle, pdf: Path, page: int, box: str) -> tuple[Bundle, tuple[str, ...]]:

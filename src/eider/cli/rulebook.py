@@ -9,7 +9,6 @@ from eider.cli.output import finish, json_option
 from eider.commands.rulebook_draft import RulebookDraft, changes_of, differing_rows, with_change
 from eider.errors import InputError
 from eider.library import Library, open_library
-from eider.library.housekeeping import keep_house
 from eider.library.stored_rulebooks import new_rulebook, rulebook_history, rulebook_names, save_rulebook
 from eider.model.wording import counted
 from eider.services.rulebook_effects import open_draft, rulebook_effects
@@ -43,7 +42,6 @@ def rulebook(folder: Path, name: str, origin: str, settings: tuple[str, ...], ke
         raise InputError("there is no change to save; name one with --set PATH=VALUE")
     if keep:
         revision = save_rulebook(library, name, draft.changed_text, keep).revision
-        keep_house(library)
     changes = changes_of(draft)
     data = {
         "rulebook": name,

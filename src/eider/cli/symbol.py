@@ -93,7 +93,7 @@ def symbol(
         "findings": findings,
     }
     lines = [_pin_line(pin) for unit in made.units for pin in unit.pins]
-    finish(data, [*lines, *finding_lines(findings)], as_json, findings)
+    finish(data, [*lines, *finding_lines(findings)], as_json)
 
 
 def _written(made: Symbol, suffix: str, *, types: bool) -> bytes:

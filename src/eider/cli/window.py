@@ -21,8 +21,10 @@ def has_display() -> bool:
     return any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY"))
 
 
-def show(library: Library, catalogue: str = "", greeting: str = "", background: BackgroundWork | None = None) -> int:
-    """Show the window until it is closed; returns the exit status.
+def show(
+    library: Library | None, catalogue: str = "", greeting: str = "", background: BackgroundWork | None = None
+) -> int:
+    """Show the window until it is closed, on the library opened last where none is given; returns the exit status.
 
     Raises:
         EiderError: there is no display, or Qt's system libraries are missing.
@@ -70,23 +72,12 @@ def open_window(
             data = {"library": str(made.folder), "received": [], "sent": 0, "conflicts": [], "waiting": []}
             finish(data, [f"{library} is open in {made.folder}"], as_json)
         sys.exit(show(made))
-    folder = Path(library) if library is not None else _last_library()
-    status = show(open_library(folder))
+    status = show(open_library(Path(library)) if library is not None else None)
     if status:
         sys.exit(status)
-    finish({"library": str(folder)}, [], as_json)
+    finish({"library": library}, [], as_json)
 
 
 def is_address(text: str) -> bool:
     """Whether a text is the address of a shared library and no folder."""
     return "://" in text or "@" in text.partition(":")[0] or text.endswith(".git")
-
-
-def _last_library() -> Path:
-    _expect_window()
-    from eider.desktop.app.start import last_library
-
-    chosen = last_library()
-    if chosen is None:
-        raise EiderError("no library was chosen; make one with `eider init`, or see the invented one with `eider demo`")
-    return chosen

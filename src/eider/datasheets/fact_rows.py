@@ -45,7 +45,10 @@ def _grid(page: PageText, box: Box) -> TableGrid | None:
 
 
 def _characteristic(grid: TableGrid, row: int) -> FactRow | None:
-    name, *rest = (cell for cell in grid.row(row) if cell.lines)
+    cells = [cell for cell in grid.row(row) if cell.lines]
+    if not cells:
+        return None
+    name, *rest = cells
     values: dict[str, str] = {}
     unit, used = "", [name]
     for cell in rest:
@@ -62,7 +65,7 @@ def _characteristic(grid: TableGrid, row: int) -> FactRow | None:
             continue
         used.append(cell)
     value = _composed(values, unit)
-    return _row(cleaned(name.text), value, used) if value else None
+    return _row(grid, row, cleaned(name.text), value, used) if value else None
 
 
 def _composed(values: dict[str, str], unit: str) -> str:
@@ -78,9 +81,11 @@ def _order_facts(grid: TableGrid, row: int) -> Iterator[FactRow]:
         cell = grid.at(row, k)
         name, value = cleaned(grid.at(0, k).text), cleaned(cell.text)
         if cell.lines and name and not is_empty(value):
-            yield _row(name, value, [number, cell])
+            yield _row(grid, row, name, value, [number, cell])
 
 
-def _row(name: str, value: str, cells: list[Cell]) -> FactRow:
-    box = joined(*(cell.ink for cell in cells))
-    return FactRow(name, value, box, " ".join(cleaned(cell.text) for cell in cells))
+def _row(grid: TableGrid, row: int, name: str, value: str, used: list[Cell]) -> FactRow:
+    """A fact with all that is printed from the first to the last of the cells used: its box holds the cells between."""
+    first, last = min(cell.column for cell in used), max(cell.column for cell in used)
+    cited = [cell for cell in grid.row(row) if cell.lines and first <= cell.column <= last]
+    return FactRow(name, value, joined(*(cell.ink for cell in cited)), " ".join(cleaned(cell.text) for cell in cited))

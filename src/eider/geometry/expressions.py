@@ -47,10 +47,11 @@ class LengthError(InputError):
 
 
 class Quantity(msgspec.Struct, frozen=True):
-    """A value in millimetres, or a plain factor (`is_length` false)."""
+    """A value in millimetres, or a plain factor (`is_length` false); a factor can be the quotient of two lengths."""
 
     value: float
     is_length: bool
+    is_ratio: bool = False
 
 
 def evaluate_points(text: str, names: Mapping[str, float]) -> tuple[tuple[float, float], ...]:
@@ -105,6 +106,8 @@ def evaluate_expression(text: str, names: Mapping[str, float], unit: str, *, who
         raise LengthError(whole, columns[column] + offset, "a number, a letter or a bracket that fits") from fault
     except (InvalidExpression, ArithmeticError, ValueError, RecursionError) as fault:
         raise LengthError(whole, offset, f"a sum that gives a length ({fault})") from fault
+    if result.is_ratio:
+        raise LengthError(whole, offset, "a length; one length divided by another is a plain number")
     return _finite(result.value if result.is_length else result.value * MM_PER_UNIT[unit], whole, offset)
 
 
@@ -152,38 +155,45 @@ def _operators(mm: float) -> dict[Any, Callable[..., Quantity]]:
     """Arithmetic of quantities, where a bare number beside a length counts as `mm` each."""
     import ast
 
-    def as_quantity(value: Any) -> Quantity:
-        return value if isinstance(value, Quantity) else Quantity(float(value), False)
-
     def as_length(q: Quantity) -> float:
+        if q.is_ratio:
+            raise ValueError("a quotient of two lengths is no length to add")
         return q.value if q.is_length else q.value * mm
 
     def additive(apply: Callable[[float, float], float]) -> Callable[[Any, Any], Quantity]:
         def combine(a: Any, b: Any) -> Quantity:
-            a, b = as_quantity(a), as_quantity(b)
+            a, b = _as_quantity(a), _as_quantity(b)
             if a.is_length or b.is_length:
                 return Quantity(apply(as_length(a), as_length(b)), True)
-            return Quantity(apply(a.value, b.value), False)
+            return Quantity(apply(a.value, b.value), False, a.is_ratio or b.is_ratio)
 
         return combine
-
-    def multiply(a: Any, b: Any) -> Quantity:
-        a, b = as_quantity(a), as_quantity(b)
-        if a.is_length and b.is_length:
-            raise ValueError("a length times a length is an area")
-        return Quantity(a.value * b.value, a.is_length or b.is_length)
-
-    def divide(a: Any, b: Any) -> Quantity:
-        a, b = as_quantity(a), as_quantity(b)
-        if b.is_length and not a.is_length:
-            raise ValueError("a number divided by a length is no length")
-        return Quantity(a.value / b.value, a.is_length and not b.is_length)
 
     return {
         ast.Add: additive(operator.add),
         ast.Sub: additive(operator.sub),
-        ast.Mult: multiply,
-        ast.Div: divide,
-        ast.USub: lambda a: Quantity(-as_quantity(a).value, as_quantity(a).is_length),
-        ast.UAdd: as_quantity,
+        ast.Mult: _multiply,
+        ast.Div: _divide,
+        ast.USub: lambda a: msgspec.structs.replace(_as_quantity(a), value=-_as_quantity(a).value),
+        ast.UAdd: _as_quantity,
     }
+
+
+def _as_quantity(value: Any) -> Quantity:
+    return value if isinstance(value, Quantity) else Quantity(float(value), False)
+
+
+def _multiply(a: Any, b: Any) -> Quantity:
+    a, b = _as_quantity(a), _as_quantity(b)
+    if a.is_length and b.is_length:
+        raise ValueError("a length times a length is an area")
+    is_length = a.is_length or b.is_length
+    return Quantity(a.value * b.value, is_length, not is_length and (a.is_ratio or b.is_ratio))
+
+
+def _divide(a: Any, b: Any) -> Quantity:
+    a, b = _as_quantity(a), _as_quantity(b)
+    if b.is_length and not a.is_length:
+        raise ValueError("a number divided by a length is no length")
+    is_length = a.is_length and not b.is_length
+    return Quantity(a.value / b.value, is_length, not is_length and (b.is_length or a.is_ratio or b.is_ratio))

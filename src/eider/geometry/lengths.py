@@ -38,6 +38,9 @@ _DOT_RANGE = re.compile(r"\.\.\.?|…|\bto\b")
 _PLUS_MINUS = re.compile(r"±|\+/-|\+-")
 _TWO_SIDED = re.compile(rf"\+\s*({_LENGTH})\s*/\s*-\s*({_LENGTH})\s*$")
 _TWO_SIDED_DOWN = re.compile(rf"-\s*({_LENGTH})\s*/\s*\+\s*({_LENGTH})\s*$")
+_SLASHED = re.compile(rf"^\s*({NUMBER})\s*({UNIT})?\s*/\s*({NUMBER})\s*({UNIT})?(?:\s*/\s*{NUMBER}\s*(?:{UNIT})?)*\s*$")
+# Denominators on a scale divided in halves.
+_INCH_FRACTIONS = frozenset({2, 4, 8, 16, 32, 64})
 _KEYWORD = re.compile(r"\b(min|nom|typ|max)\b\.?|(≤|<=)|(≥|>=)", re.IGNORECASE)
 _REMARK = re.compile(r"\b(bsc|basic|ref|reference)\b\.?\s*$", re.IGNORECASE)
 _END_UNIT = re.compile(rf"(?<=[\d)\s.])({UNIT})\s*$")
@@ -50,7 +53,9 @@ def parse_limits(text: str, names: Mapping[str, float] | None = None, unit: str 
     Taken are a number or a sum (`1.27`, `(E - L)/2 + 0.1`), a range (`0.31-0.51`, `0.31..0.51`, `0.31–0.51`,
     `0.31 to 0.51`), a tolerance (`0.41±0.10`, `0.41 +0.10/-0.05`), one or more named limits (`max 1.75`, `0.4 min`,
     `≤ 1.2`), each with mm, mil, in or um after any number or at the end, where it then counts for all.
-    Two bare numbers with a dash between them are a range; a difference of two numbers stands in brackets.
+    Two bare numbers with a dash between them are a range; a difference of two numbers stands in brackets. Two lengths
+    with a slash between them (`0.51/0.31`) may be two limits or a quotient, and are refused; a number divided by a
+    whole one (`1.27/2`) and a fraction of an inch (`3/16 in`) are read.
 
     Raises:
         LengthError: the text cannot be read; it says at which character, and what was expected.
@@ -73,6 +78,7 @@ def parse_limits(text: str, names: Mapping[str, float] | None = None, unit: str 
     if match := _PLUS_MINUS.search(body):
         tolerance = (body[match.end() :], match.end())
         return _around(reader, body[: match.start()], tolerance, tolerance)
+    _refuse_slashed_limits(body, reader.unit)
     return Limits(nom=reader.length(body, 0))
 
 
@@ -139,6 +145,28 @@ class _Reader:
         if not math.isfinite(value) or abs(value) > LARGEST_MM:
             raise LengthError(self.text, offset, f"a length of at most {LARGEST_MM:g} mm")
         return round(value, _NOISE_DECIMALS)
+
+
+def _refuse_slashed_limits(body: str, unit: str) -> None:
+    """Refuse `0.51/0.31`: datasheets print limits so, and a quotient would be a wrong length that nobody sees."""
+    match = _SLASHED.match(body)
+    if match is None:
+        return
+    first, second = match[1], match[3]
+    has_third = body.count("/") > 1
+    if second.isdecimal() and not has_third:
+        if first.isdecimal() and unit == "in" and int(second) in _INCH_FRACTIONS:
+            return
+        is_half = int(second) == 0 or float(first.replace(",", ".")) / int(second) >= 2
+        if (match[4] is None or match[2] is None) and (not first.isdecimal() or is_half):
+            return
+    count = "three lengths" if has_third else "two lengths"
+    low, high = sorted((first, second), key=lambda number: float(number.replace(",", ".")))
+    expected = (
+        f"a dash between limits ({count} with a slash are either limits, such as {low}–{high}, or a quotient, which is "
+        f"written in brackets: ({first}/{second}))"
+    )
+    raise LengthError(body, match.end(2) if match[2] else match.end(1), expected)
 
 
 def _is_last(piece: str, offset: int, text: str) -> bool:

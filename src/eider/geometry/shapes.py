@@ -103,6 +103,11 @@ def bounds(points: Iterable[Point]) -> Box:
     return min(xs), min(ys), max(xs), max(ys)
 
 
+def box_centre(box: Box) -> Point:
+    """The middle of a box."""
+    return (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
+
+
 def join_boxes(boxes: Iterable[Box]) -> Box:
     """The smallest box that holds all boxes."""
     x0, y0, x1, y1 = zip(*boxes, strict=True)

@@ -1,10 +1,13 @@
 """Which solder joint each pad of any pattern gives: computed, suggested by the maker, imported or by hand."""
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from statistics import median
 
 import msgspec
+from msgspec.structs import replace
 
+from eider.geometry.shapes import box_centre
 from eider.lands.pattern import zero_orientation
 from eider.lands.solver import Extents, Lands, extents, level_reached, reached_joints
 from eider.model.package_sheet import PackageSheet
@@ -49,7 +52,8 @@ def pattern_joints(
     The package lies as `orientation` says, or in the rulebook's zero orientation.
 
     A pad is measured together with its opposite, since the part settles between the two; where there is no pad
-    opposite, it is measured from the origin.
+    opposite, it is measured from the origin. Along its row it is measured where it is: what the whole pattern is moved
+    by counts for nothing, but a land that lies beside its own terminal loses that much of the side fillet.
 
     Raises:
         SheetError: a dimension is missing, or a maximum is below its minimum.
@@ -59,19 +63,50 @@ def pattern_joints(
     plain = family.lands(sheet, family.dims(sheet))
     recipe = placed_recipe(plain, zero_orientation(rulebook) if orientation is None else orientation)
     groups = []
-    for rows in recipe.rows:
-        by_number = pads_of_rows(rows, pads)
+    by_rows = [(rows, pads_of_rows(rows, pads)) for rows in recipe.rows]
+    shift = _pattern_shift(by_rows)
+    for rows, by_number in by_rows:
         terminals = extents(rows, rulebook)
         goal_row = rulebook.goal_row(rows.goals, rows.measures)
         opposite, found = opposites(rows), []
+        along, centres = (1 if rows.axis == "x" else 0), dict(_terminal_centres(rows))
         for number in (*rows.first, *rows.second):
             if number in by_number:
                 lands = opposed_lands(rows, number, by_number, opposite)
+                beside = box_centre(by_number[number].box)[along] - centres[number][along] - shift[along]
                 reached = reached_joints(terminals, lands)
+                reached = replace(reached, side=reached.side - abs(beside))
                 level = level_reached(reached, goal_row, rulebook)
                 found.append(PadJoint(number, reached.toe, reached.heel, reached.side, level, rows.group))
         groups.append(GroupJoints(rows, terminals, goal_row, tuple(found)))
     return tuple(groups)
+
+
+def _pattern_shift(by_rows: Sequence[tuple[OpposedRows, Mapping[str, Pad]]]) -> tuple[float, float]:
+    """By how much in x and y the pattern as a whole lies beside the terminals: what most of its pads agree on (mm)."""
+    moved: tuple[list[float], list[float]] = ([], [])
+    for rows, by_number in by_rows:
+        along, across = (1, 0) if rows.axis == "x" else (0, 1)
+        sides: dict[int, list[float]] = {-1: [], 1: []}
+        for number, centre in _terminal_centres(rows):
+            if (pad := by_number.get(number)) is not None:
+                middle = box_centre(pad.box)
+                moved[along].append(middle[along] - centre[along])
+                sides[_sign(rows, number)].append(middle[across] - centre[across])
+        if sides[-1] and sides[1]:
+            # Lands reach beyond their terminals alike on both sides; the middle of the two has only moved.
+            both = (median(sides[-1]) + median(sides[1])) / 2
+            moved[across].extend([both] * (len(sides[-1]) + len(sides[1])))
+    dx, dy = (median(offsets) if offsets else 0.0 for offsets in moved)
+    return dx, dy
+
+
+def _terminal_centres(rows: OpposedRows) -> Iterator[tuple[str, tuple[float, float]]]:
+    """Each terminal of two rows by number, and a place on it, half of the lead span from the middle (mm)."""
+    for numbers, places in ((rows.first, rows.at_first), (rows.second, rows.at_second)):
+        for number, at in zip(numbers, places.tolist(), strict=True):
+            across = _sign(rows, number) * rows.length.middle / 2
+            yield number, ((across, at) if rows.axis == "x" else (at, across))
 
 
 def lowest_level(groups: Sequence[GroupJoints]) -> Level | None:
@@ -101,16 +136,10 @@ def pads_of_rows(rows: OpposedRows, pads: Sequence[Pad]) -> dict[str, Pad]:
     for pad in pads:
         numbered.setdefault(pad.number, []).append(pad)
     found: dict[str, Pad] = {}
-    for numbers, places, sign in (
-        (rows.first, rows.at_first, -1 if rows.axis == "x" else 1),
-        (rows.second, rows.at_second, 1 if rows.axis == "x" else -1),
-    ):
-        for number, at in zip(numbers, places.tolist(), strict=True):
-            across = sign * rows.length.middle / 2
-            x, y = (across, at) if rows.axis == "x" else (at, across)
-            mine = numbered.get(number)
-            if mine:
-                found[number] = min(mine, key=lambda pad: math.dist((pad.x, pad.y), (x, y))) if mine[1:] else mine[0]
+    for number, centre in _terminal_centres(rows):
+        mine = numbered.get(number)
+        if mine:
+            found[number] = min(mine, key=lambda pad: math.dist((pad.x, pad.y), centre)) if mine[1:] else mine[0]
     return found
 
 

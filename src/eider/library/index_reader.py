@@ -116,6 +116,15 @@ class IndexReader:
         row = found.fetchone()
         return _row(row) if row else None
 
+    def part_at(self, path: str) -> PartRow | None:
+        """The part that was released in this file; None where it holds none."""
+        columns = ", ".join(f"parts.{name.strip()}" for name in _COLUMNS.split(","))
+        found = self._db.execute(
+            f"select {columns} from items join parts on parts.id = items.id where items.path = ? limit 1", (path,)
+        )
+        row = found.fetchone()
+        return _row(row) if row else None
+
     def parts_with_content(self, total: str) -> tuple[PartRow, ...]:
         """Parts that use an item of this content, by name: see `content_sums`; none for an empty sum."""
         rows = self._db.execute(

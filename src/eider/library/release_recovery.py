@@ -14,6 +14,7 @@ import msgspec
 
 from eider.errors import EiderError
 from eider.library.errors import LibraryError
+from eider.library.git_index_following import is_index_behind, try_settle_index
 from eider.library.git_program import GitError, run_git
 from eider.library.item_paths import ATTACHED, PRIVATE, is_released
 from eider.library.revision_trailers import RevisionEntry
@@ -56,7 +57,7 @@ def commit_noted(
 ) -> Committed:
     """Commit files, then let the folder follow and take away the working copies that are released by it.
 
-    For who holds the lock.
+    Git's index follows too, but after a release of parts, whose caller ends with `keep_house`. For who holds the lock.
 
     Raises:
         LibraryError: nothing was committed.
@@ -77,6 +78,8 @@ def commit_noted(
         for part_id in part_ids:
             library.copies.discard(part_id)
         library.files.remove(NOTE)
+        if not part_ids:
+            try_settle_index(library)
     except EiderError as fault:
         # The revision is safe in git; the note stays, and whoever opens the library next lets the folder follow.
         return Committed(commit, f"The revision is kept, but the files in {library.folder} are behind it: {fault}")
@@ -89,9 +92,9 @@ def finish_interrupted(library: Library) -> None:
         return
     for folder in (PRIVATE, WorkingCopies.FOLDER, ATTACHED):
         library.files.clear_leftovers(folder)
-    if library.files.read(NOTE) is not None:
+    if library.files.read(NOTE) is not None or is_index_behind(library):
         with locked(library):
-            pass
+            try_settle_index(library)
 
 
 def follow_to(library: Library, commit: str) -> None:

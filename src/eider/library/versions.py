@@ -286,14 +286,20 @@ class Versions:
                 builder.remove(name)
         return builder.write() if len(builder) else None
 
-    def settle_index(self, paths: Sequence[str]) -> None:
-        """Let git's own index follow the newest commit at some paths, so that `git status` there is clean."""
+    def settle_index(self, paths: Sequence[str], since: str = "") -> None:
+        """Let git's own index follow the newest commit at some paths, so that `git status` there is clean.
+
+        What the user has staged after the commit `since` stays staged.
+        """
         with self._told("git's index was not brought up to date"):
             index, tree = self._repository.index, self._tree(self.head)
+            before = self._tree(since) if since else None
             index.read()
             absent = [path for path in paths if self.is_left_out(path)]
             for path in set(paths).difference(absent):
                 whole_path = self._place.prefix + path
+                if before is not None and _entered(index, whole_path) != (before[path].id if path in before else None):
+                    continue
                 if path in tree:
                     _add_to_index(index, self._place.root, whole_path, tree[path].id)
                 elif whole_path in index:
@@ -371,6 +377,10 @@ class Versions:
             yield
         except (pygit2.GitError, KeyError, ValueError, OSError) as fault:
             raise _git_error(self._folder, what, fault) from fault
+
+
+def _entered(index: pygit2.Index, path: str) -> pygit2.Oid | None:
+    return index[path].id if path in index else None
 
 
 def _add_to_index(index: pygit2.Index, folder: Path, path: str, blob: pygit2.Oid) -> None:

@@ -18,6 +18,7 @@ from eider.library.family_files import (
     require_unchanged,
     save_family,
 )
+from eider.library.housekeeping import keep_house
 from eider.library.item_paths import family_path
 from eider.library.release_commit import Released
 from eider.library.revision_compare import compare_revisions
@@ -301,4 +302,6 @@ def release_members(
         raise InputError(f"all members of {made.name} are released as the table has them; there is nothing to release")
     beside = {family_path(made.name): family_file(made)}
     bundles = [part.bundle for part in wanted]
-    return made, release_parts(library, bundles, note, task, beside=beside)
+    released = release_parts(library, bundles, note, task, beside=beside)
+    keep_house(library)
+    return made, released

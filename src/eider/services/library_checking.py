@@ -23,6 +23,7 @@ from eider.rulebooks import Rulebook
 from eider.services.tasks import Task
 from eider.source_sum import source_sum
 
+PART_SUFFIX = ".part.json"
 FILE = FieldAddress("source", "")
 # So many parts are worth the second that further processes take to begin; each is handed so many at a time, and so many
 # are noted together.
@@ -130,6 +131,27 @@ class _Rules:
         if name not in self._rulebooks:
             self._rulebooks[name] = self._library.rulebook(name)
         return run_checks(PartUnderCheck(bundle, self._rulebooks[name], self._library.settings))
+
+
+def changed_parts(library: Library, since: str) -> tuple[list[PartRow], list[Finding]]:
+    """The parts whose files were added or changed after a commit, and a finding for each such file that holds no part.
+
+    Raises:
+        LibraryError: there is no such commit.
+    """
+    library.index.refresh()
+    rows: list[PartRow] = []
+    findings: list[Finding] = []
+    for changed in library.versions.changed_paths(since):
+        if not changed.is_there or not changed.path.startswith("parts/") or not changed.path.endswith(PART_SUFFIX):
+            continue
+        row = library.index.part_at(changed.path)
+        if row is not None:
+            rows.append(row)
+        else:
+            fault = library.index.faults().get(changed.path, "the file does not hold the part that its name says")
+            findings.append(_finding("library.unreadable-file", changed.path, fault))
+    return rows, findings
 
 
 def check_files(library: Library, task: Task | None = None) -> tuple[Finding, ...]:

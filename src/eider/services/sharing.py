@@ -9,8 +9,9 @@ import msgspec
 
 from eider.library import Library, open_library
 from eider.library.errors import LibraryError
+from eider.library.git_index_following import note_settled
 from eider.library.git_program import checked_address, run_git
-from eider.library.housekeeping import keep_house, note_cloned
+from eider.library.housekeeping import keep_house
 from eider.library.item_paths import SETTINGS
 from eider.library.revision_trailers import ItemRevision
 from eider.library.shared_server import ORIGIN, SEEN, SHARED, SharedServer, Tell, shared_address
@@ -131,7 +132,7 @@ def open_shared(
             folder.rmdir()
         shutil.move(str(clone), str(folder))
     library = open_library(folder / below)
-    note_cloned(library)
+    note_settled(library)
     SharedServer(library).fetch_claims()
     return library
 

@@ -5,6 +5,7 @@ import msgspec
 from eider.errors import InputError
 from eider.evidence.evidence_changes import utc_now
 from eider.library import Library
+from eider.library.housekeeping import keep_house
 from eider.library.release_commit import Released, release_bundles
 from eider.model.bundle import Bundle
 from eider.model.item_ref import Ref
@@ -65,7 +66,9 @@ def _released(library: Library, part_id: str) -> Bundle:
 
 
 def _release(library: Library, part: Part, bundle: Bundle, note: str) -> Released:
-    return release_bundles(library, [replace(bundle, part=part)], note)[0]
+    released = release_bundles(library, [replace(bundle, part=part)], note)[0]
+    keep_house(library)
+    return released
 
 
 def withdrawn_words(bundle: Bundle) -> str:

@@ -12,7 +12,8 @@ from PyQt6.QtWidgets import QApplication, QFileDialog
 from eider.desktop.app.window import MainWindow
 from eider.desktop.settings import DesktopSettings
 from eider.desktop.theme import Theme, number_font, ui_font
-from eider.library import Library
+from eider.errors import EiderError
+from eider.library import Library, open_library
 from eider.services.crash_log import crash_words, log_crash
 from eider.services.tasks import BackgroundWork
 
@@ -38,8 +39,10 @@ def make_application() -> QApplication:
 
 
 def last_library() -> Path | None:
-    """The library that was open last; without one the user chooses a folder, and None says that none was chosen."""
-    make_application()
+    """The library that was open last; without one the user chooses a folder, and None says that none was chosen.
+
+    Needs the Qt application: the dialog is a widget.
+    """
     known = [path for path in DesktopSettings().recent_libraries if path.is_dir()]
     if known:
         return known[0]
@@ -81,9 +84,23 @@ class LibraryWindows(QObject):
         sys.excepthook = tell
 
 
-def run(library: Library, catalogue: str = "", greeting: str = "", background: BackgroundWork | None = None) -> int:
-    """Show a library until the window is closed; returns the exit status."""
+def run(
+    library: Library | None, catalogue: str = "", greeting: str = "", background: BackgroundWork | None = None
+) -> int:
+    """Show a library until the window is closed; returns the exit status. Without one: the library opened last.
+
+    Raises:
+        EiderError: no library was chosen, or the one that was open last cannot be opened.
+    """
+    # Held until the end: an application that nobody refers to is deleted, and the first widget then ends the process.
     application = make_application()
+    if library is None:
+        folder = last_library()
+        if folder is None:
+            raise EiderError(
+                "no library was chosen; create one with `eider init`, or try the invented one with `eider demo`"
+            )
+        library = open_library(folder)
     windows = LibraryWindows(catalogue)
     windows.report_faults()
     windows.show(library, greeting, background)
