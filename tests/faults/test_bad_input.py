@@ -18,7 +18,11 @@ from eider.exchange.formats.ibis import read_ibis
 from eider.exchange.formats.xlsx import read_workbook
 from eider.exchange.json_files import read_json
 from eider.geometry.lengths import LengthError, parse_limits
+from eider.library import Library
+from eider.library.working_copies import WorkingCopy
+from eider.model.bundle import Bundle
 from eider.model.codec import DocumentError, parse_json, parse_toml
+from eider.packages.registry import all_families
 from eider.symbols.pin_table import MOST_PINS, read_pins, split_table
 
 SHEET: dict[str, Any] = {
@@ -233,3 +237,52 @@ def test_a_page_that_takes_all_memory_or_time_is_found_out_elsewhere(
     path.write_bytes(_document(lines))
     with pytest.raises(DatasheetError, match=r"page 1 of x\.pdf takes more than"):
         try_pages(path)
+
+
+PAD = {"number": "1", "x": 0, "y": 0, "width": 1, "height": 1, "rotation": 0, "shape": "rectangle"}
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        ({"shape": "outline"}, "its outline encloses no area"),
+        ({"shape": "outline", "outline": [[0, 0], [1, 1]]}, "its outline encloses no area"),
+        ({"shape": "outline", "outline": [[0, 0], [1, 1], [0, 1e300]]}, "more than a metre"),
+        ({"x": 1e9}, "more than a metre"),
+        ({"mask": 5}, "mask"),
+        ({"mask": [[]]}, "its outline encloses no area"),
+        ({"hole": {"width": 1e30, "height": 1}}, "more than a metre"),
+    ],
+)
+def test_a_pad_that_no_board_can_have_is_refused(tmp_path: Path, change: dict[str, Any], says: str) -> None:
+    path = tmp_path / "pattern.json"
+    path.write_text(json.dumps({"pads": [{**PAD, **change}]}))
+    assert says in eider("joints", sheet(tmp_path), path, status=2).stderr
+
+
+def test_a_pattern_of_pads_that_all_lie_at_one_place_is_told_so(tmp_path: Path) -> None:
+    path = tmp_path / "pattern.json"
+    path.write_text(json.dumps({"pads": [{**PAD, "number": str(k)} for k in range(1500)]}))
+    assert "overlap" in eider("joints", sheet(tmp_path), path, status=1).stdout
+
+
+@pytest.mark.parametrize("argument", ["\udcff", "a\0b"])
+def test_an_argument_that_is_no_text_is_refused(library: Library, argument: str) -> None:
+    said = eider("used", library.folder, argument, status=2).stderr
+    assert said.startswith("eider: ") and "unexpectedly" not in said and "an argument" in said
+
+
+def test_numbers_beyond_every_count_are_told_in_words(library: Library, sound: Bundle, tmp_path: Path) -> None:
+    library.copies.save(WorkingCopy(bundle=sound))
+    huge = str(10**20)
+    for arguments in (("diff", huge, huge), ("restore", huge)):
+        command, *rest = arguments
+        assert "no" in eider(command, library.folder, "NVK-1216T", *rest, status=2).stderr
+    address = ("catalogue", "search", "x", "--address", "http://127.0.0.1:99999")
+    assert "has a port above 65535" in eider(*address, status=2).stderr
+
+
+@pytest.mark.parametrize("family", sorted(all_families()))
+def test_a_package_without_pins_fails_in_no_family(tmp_path: Path, family: str) -> None:
+    said = eider("lands", sheet(tmp_path, family=family, pins=0), status=2).stderr
+    assert "unexpectedly" not in said

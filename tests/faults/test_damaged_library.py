@@ -1,5 +1,6 @@
 """A library with damaged files, odd settings or an odd repository: what is wrong is told, the rest works."""
 
+import os
 from pathlib import Path
 
 import pygit2
@@ -10,6 +11,7 @@ from eider.checks import PartUnderCheck, run_checks
 from eider.commands import new_parts
 from eider.demo.parts import converter_part
 from eider.library import Library, LibraryError, open_library
+from eider.library.housekeeping import keep_house
 from eider.library.library_files import LibraryFiles
 from eider.library.working_copies import WorkingCopy
 from eider.model.library import Category, LibrarySettings
@@ -17,6 +19,7 @@ from eider.model.part import DatasheetLink
 from eider.rulebooks import standard_rulebook
 from eider.services.library_checking import check_files, check_parts
 from eider.services.releasing import release_part
+from shared_libraries import change_fact, git
 
 
 @pytest.fixture
@@ -165,3 +168,18 @@ def test_history_that_was_rewritten_is_read_anew(released: Library, tmp_path: Pa
     repository.references["refs/heads/main"].set_target(root.id)
     assert released.search("") == []
     assert released.history("anything") == ()
+
+
+@pytest.mark.parametrize("folder", ["parts/ic", "."])
+def test_a_file_name_that_is_not_utf8_closes_the_library_for_nobody(released: Library, folder: str) -> None:
+    (released.folder / folder).mkdir(parents=True, exist_ok=True)
+    (released.folder / folder / os.fsdecode(b"\xff.part.json")).write_text("{}")
+    git(released.folder, "add", "--all")
+    git(released.folder, "-c", "user.name=x", "-c", "user.email=x@skerry.example", "commit", "--quiet", "-m", "by hand")
+    library = open_library(released.folder)
+    assert [row.name for row in library.search("")] == ["NVK-1216T"]
+    (found,) = [f for f in check_files(library) if f.check == "library.unreadable-file"]
+    assert found.item.endswith("\\xff.part.json") and "not UTF-8; rename it" in found.message
+    # Releases go on, and git's index follows them.
+    release_part(library, change_fact(library, library.search()[0].id, "Shelf", "A7"), "A7")
+    assert keep_house(library) == ""

@@ -148,4 +148,6 @@ def test_a_pattern_moved_as_a_whole_keeps_its_joints(so8: PackageSheet) -> None:
     rulebook = standard_rulebook()
     pads = make_pattern(so8, "B", rulebook).pads
     moved = [replace(pad, x=pad.x + 3.0, y=pad.y - 1.27) for pad in pads]
-    assert pattern_joints(so8, moved, rulebook) == pattern_joints(so8, pads, rulebook)
+    (after,), (before,) = pattern_joints(so8, moved, rulebook), pattern_joints(so8, pads, rulebook)
+    assert [j.level for j in after.pads] == [j.level for j in before.pads]
+    assert [j.side for j in after.pads] == pytest.approx([j.side for j in before.pads], abs=1e-9)

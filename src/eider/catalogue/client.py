@@ -65,6 +65,9 @@ class Answered(NamedTuple, Generic[T]):
     doubt: str = ""
 
 
+LARGEST_PORT = 65_535
+
+
 class _RefusedError(Exception):
     """The service did not give a usable answer; `wait` is how long (s) it asks callers to hold off."""
 
@@ -220,6 +223,8 @@ class Catalogue:
         headers |= {"Authorization": f"Bearer {self._token}"} if self._token else {}
         try:
             # Certificates are read for https alone; that takes longer than a whole request on this machine.
+            if (httpx.URL(self._address).port or 0) > LARGEST_PORT:
+                raise _RefusedError(f"has a port above {LARGEST_PORT}; check the address", is_final=True)
             verify = _certificates() if httpx.URL(self._address).scheme == "https" else False
             async with (
                 asyncio.timeout(patience.answer),

@@ -11,7 +11,7 @@ from click.shell_completion import shell_complete
 
 from eider import __version__
 from eider.cli.output import DONE, FAILED
-from eider.errors import EiderError
+from eider.errors import EiderError, InputError
 from eider.services.crash_log import crash_words, log_crash
 
 LONGEST_MESSAGE = 1000
@@ -89,20 +89,23 @@ def cli() -> None:
 def main() -> None:
     """Run a command and end with its exit status: 0 done, 1 blockers found, 2 not done (one line on standard error)."""
     try:
-        status = _run()
+        status = _run(sys.argv[1:])
         sys.stdout.flush()
     except OSError as fault:
         status = _output_status(fault)
     sys.exit(status)
 
 
-def _run() -> int:
+def _run(arguments: list[str]) -> int:
+    """The exit status of a command.
+
+    Raises:
+        OSError: its output cannot be written.
+    """
     if wanted := os.environ.get("_EIDER_COMPLETE"):
         return shell_complete(cli, {}, "eider", "_EIDER_COMPLETE", wanted)
     try:
-        # click's own `main` ends with 1, which means blockers here, where the reader of a pipe is gone.
-        with cli.make_context("eider", sys.argv[1:]) as context:
-            cli.invoke(context)
+        _invoke(arguments)
     except click.exceptions.Exit as ended:
         return ended.exit_code
     except SystemExit as ended:
@@ -110,9 +113,9 @@ def _run() -> int:
     except (click.exceptions.Abort, KeyboardInterrupt, EOFError):
         return _failed("interrupted; nothing more was done")
     except click.ClickException as fault:
-        return _failed(" ".join(fault.format_message().split()))
+        return _failed(fault.format_message())
     except EiderError as fault:
-        return _failed(" ".join(str(fault).split()))
+        return _failed(str(fault))
     except Exception as fault:
         if isinstance(fault, OSError) and fault.errno in OUTPUT_FAULTS:
             raise
@@ -121,9 +124,35 @@ def _run() -> int:
     return DONE
 
 
+def _invoke(arguments: list[str]) -> None:
+    for argument in arguments:
+        _require_text(argument)
+    # click's own `main` ends with 1, which means blockers here, where the reader of a pipe is gone.
+    with cli.make_context("eider", arguments) as context:
+        cli.invoke(context)
+
+
+def _require_text(argument: str) -> None:
+    """Refuse an argument that is no text: names are kept as UTF-8, in libraries and in their index.
+
+    Raises:
+        InputError: it is not.
+    """
+    shown = argument.encode("ascii", "backslashreplace").decode()[:80]
+    if "\0" in argument:
+        raise InputError(f"{shown}: an argument cannot hold a null character")
+    try:
+        argument.encode()
+    except UnicodeEncodeError as fault:
+        raise InputError(
+            f"{shown}: an argument is not UTF-8 text; rename the file, or set the locale of the terminal to UTF-8"
+        ) from fault
+
+
 def _failed(message: str) -> int:
+    line = " ".join(message.split())
     # A message that repeats a whole file helps nobody.
-    shown = message if len(message) <= LONGEST_MESSAGE else f"{message[:LONGEST_MESSAGE]}…"
+    shown = line if len(line) <= LONGEST_MESSAGE else f"{line[:LONGEST_MESSAGE]}…"
     click.echo(f"eider: {shown}", err=True)
     return FAILED
 

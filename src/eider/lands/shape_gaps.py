@@ -9,9 +9,13 @@ import numpy.typing as npt
 import shapely
 
 from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import FloatArray
+from eider.geometry.shapes import FloatArray, GeometryArray
 from eider.model.pattern import Opening, Pad, placed_box
 from eider.packages.pad_shapes import pad_outline
+
+# Pads that all lie at one place would make millions of pairs; beyond so many nothing more is learned from them.
+MOST_PAIRS = 200_000
+QUERIED_TOGETHER = 50
 
 IndexArray = npt.NDArray[np.int64]
 
@@ -28,16 +32,13 @@ class ShapeGaps(NamedTuple):
 
 
 def shape_gaps(shapes: Sequence[Pad | Opening], below: float) -> ShapeGaps:
-    """All pairs of shapes that are nearer to each other than `below` (mm)."""
+    """All pairs of shapes that are nearer to each other than `below` (mm), or the first 200,000 and some of them."""
     if not shapes:
         nothing = np.zeros(0, dtype=np.int64)
         return ShapeGaps(nothing, nothing, np.zeros(0))
     boxes = np.array([placed_box(shape) for shape in shapes])
     # The tree finds the few pairs that may be near; all pairs of a large grid would be a million.
-    areas = shapely.box(*boxes.T)
-    first, second = shapely.STRtree(areas).query(areas, predicate="dwithin", distance=max(below, 0.0))
-    once = first < second
-    first, second = first[once], second[once]
+    first, second = _near_pairs(shapely.box(*boxes.T), max(below, 0.0))
     distance = _core_distances(boxes, _corner_radii(shapes), first, second)
     # Turned and free outlines have no core; there are few of them.
     free = np.array([_is_free(shape) for shape in shapes])
@@ -46,6 +47,19 @@ def shape_gaps(shapes: Sequence[Pad | Opening], below: float) -> ShapeGaps:
     near = np.flatnonzero(distance < below - NOISE)
     order = near[np.lexsort((second[near], first[near], distance[near]))]
     return ShapeGaps(first[order], second[order], distance[order])
+
+
+def _near_pairs(areas: GeometryArray, below: float) -> tuple[IndexArray, IndexArray]:
+    tree, found, count = shapely.STRtree(areas), [], 0
+    for start in range(0, len(areas), QUERIED_TOGETHER):
+        pairs = tree.query(areas[start : start + QUERIED_TOGETHER], predicate="dwithin", distance=below)
+        pairs[0] += start
+        found.append(pairs[:, pairs[0] < pairs[1]])
+        count += found[-1].shape[1]
+        if count > MOST_PAIRS:
+            break
+    first, second = np.concatenate(found, axis=1)
+    return first, second
 
 
 def _is_free(shape: Pad | Opening) -> bool:

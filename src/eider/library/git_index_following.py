@@ -30,7 +30,7 @@ def settle_index(library: Library) -> None:
     if known == head:
         return
     since = known if known and versions.is_before_head(known) else ""
-    versions.settle_index([changed.path for changed in versions.changed_paths(since)], since)
+    versions.settle_index([changed.path for changed in versions.changed_paths(since) if changed.is_text], since)
     note_settled(library)
 
 

@@ -98,7 +98,10 @@ class Index(IndexReader):
                 tell(count / len(changed))
                 if self._begin() != since:
                     return
-            self._take_path(entry.path, entry.is_there)
+            if entry.is_text:
+                self._take_path(entry.path, entry.is_there)
+            elif kind_of(entry.path):
+                self._note_fault(entry.path, "the name of the file is not UTF-8; rename it" if entry.is_there else "")
         self._db.execute("insert or replace into about values ('head', ?)", (head,))
         self._seen = head
 
@@ -127,7 +130,7 @@ class Index(IndexReader):
         kind = kind_of(path)
         if not kind:
             return
-        self._db.execute("delete from faults where path = ?", (path,))
+        self._note_fault(path, "")
         if not present:
             self._leave_path(path, kind)
             return
@@ -135,7 +138,13 @@ class Index(IndexReader):
             self._take_item(path, kind, self._versions.read(path) or b"")
         except (LibraryError, DocumentError) as fault:
             # A file that is no item of ours does not keep the rest of the library from being found.
-            self._db.execute("insert or replace into faults values (?, ?)", (path, str(fault)))
+            self._note_fault(path, str(fault))
+
+    def _note_fault(self, path: str, fault: str) -> None:
+        """Note what is wrong with a file; with nothing, that nothing is."""
+        self._db.execute("delete from faults where path = ?", (path,))
+        if fault:
+            self._db.execute("insert into faults values (?, ?)", (path, fault))
 
     def _leave_path(self, path: str, kind: str) -> None:
         old = self._db.execute("select id from items where path = ?", (path,)).fetchone()

@@ -22,6 +22,10 @@ _COLUMNS = (
 )
 
 
+# The largest number that SQLite can compare.
+LARGEST_INTEGER = 2**63 - 1
+
+
 class PartRow(msgspec.Struct, frozen=True):
     """A part as the Shelf lists it; `revision` 0 is not yet released.
 
@@ -98,6 +102,8 @@ class IndexReader:
 
     def revision(self, item_id: str, revision: int) -> ItemRevision | None:
         """A released revision of an item, or None if there is no such revision."""
+        if not 0 < revision <= LARGEST_INTEGER:
+            return None
         row = self._db.execute("select * from revisions where id = ? and revision = ?", (item_id, revision)).fetchone()
         return ItemRevision(*row) if row else None
 
@@ -156,7 +162,11 @@ class IndexReader:
             passing = {g for g in groups if all(getattr(g, key) in values for key, values in chosen.items())}
             found = [entry for entry in found if entry.group in passing]
         rows = self._rows_of([entry.rowid for entry in found[:limit]])
-        return SearchHits(tuple(rows), len(found), dict(groups))
+        if None in rows:
+            # Another thread or process has changed a part since the texts were read.
+            self._texts = None
+            return self.search(words, chosen, limit, with_withdrawn=with_withdrawn)
+        return SearchHits(tuple(row for row in rows if row), len(found), dict(groups))
 
     def _all_texts(self) -> list["_PartText"]:
         version = self._db.execute("pragma data_version").fetchone()[0]
@@ -172,12 +182,12 @@ class IndexReader:
         self._written.clear()
         return self._texts
 
-    def _rows_of(self, rowids: Sequence[int]) -> list[PartRow]:
-        """Rows in this order; read once and kept."""
+    def _rows_of(self, rowids: Sequence[int]) -> list[PartRow | None]:
+        """Rows in this order, None where one is gone; read once and kept."""
         missing = [rowid for rowid in rowids if rowid not in self._rows]
         for row in self._select(f"select {_COLUMNS}, rowid from parts where rowid in", missing):
             self._rows[row[-1]] = _row(row[:-1])
-        return [self._rows[rowid] for rowid in rowids]
+        return [self._rows.get(rowid) for rowid in rowids]
 
     def _select(self, query: str, values: Sequence[int]) -> list[tuple[Any, ...]]:
         """The rows of a query that ends with *in*, for as many values as there are."""

@@ -153,7 +153,7 @@ def _follow(library: Library, note: ReleaseNote) -> None:
     versions, start = library.versions, note.start
     if not start or start == versions.head or not versions.is_before_head(start):
         return
-    paths = [changed.path for changed in versions.changed_paths(start) if is_released(changed.path)]
+    paths = [changed.path for changed in versions.changed_paths(start) if changed.is_text and is_released(changed.path)]
     for folder in {path.rpartition("/")[0] for path in paths} - {""}:
         library.files.clear_leftovers(folder)
     for path in paths:

@@ -52,10 +52,14 @@ class OwnCommit(msgspec.Struct, frozen=True):
 
 
 class ChangedPath(msgspec.Struct, frozen=True):
-    """A file that differs between two commits, and whether the later one has it."""
+    """A file that differs between two commits, and whether the later one has it.
+
+    Where its name `is_text` no longer (it is not UTF-8), the path shows the odd bytes as \\x.., and names no file.
+    """
 
     path: str
     is_there: bool
+    is_text: bool = True
 
 
 class Versions:
@@ -356,7 +360,9 @@ class Versions:
             difference = self._tree(since).diff_to_tree(new) if since else new.diff_to_tree(swap=True)
             for delta in difference.deltas:
                 is_gone = delta.status_char() == "D"
-                yield ChangedPath(delta.old_file.path if is_gone else delta.new_file.path, not is_gone)
+                raw = (delta.old_file if is_gone else delta.new_file).raw_path
+                path = raw.decode(errors="backslashreplace")
+                yield ChangedPath(path, not is_gone, path.encode() == raw)
 
     def remove_stale_locks(self) -> None:
         """Remove the locks that a release left which was killed; only for who holds the library's own lock.

@@ -4,6 +4,8 @@ from collections import Counter
 from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
+import numpy as np
+
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, check
 from eider.geometry.rounding import NOISE
@@ -29,9 +31,11 @@ class LandPair(NamedTuple):
 
 
 def _near_lands(view: PartUnderCheck) -> list[LandPair]:
-    """All pairs of lands that are nearer than the rulebook's gap between lands, nearest first."""
+    """Pairs of lands of two numbers that are nearer than the rulebook's gap between lands, nearest first."""
     lands, gaps = view.lands, view.land_gaps
-    places = zip(gaps.first.tolist(), gaps.second.tolist(), gaps.distance.tolist(), strict=True)
+    numbers = np.array([pad.number for pad in lands])
+    apart = numbers[gaps.first] != numbers[gaps.second] if lands else np.zeros(0, dtype=bool)
+    places = zip(gaps.first[apart].tolist(), gaps.second[apart].tolist(), gaps.distance[apart].tolist(), strict=True)
     pairs = (LandPair(lands[i], lands[j], distance) for i, j, distance in places)
     return [pair for pair in pairs if share_side(pair.first, pair.second)]
 
