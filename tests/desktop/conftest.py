@@ -80,6 +80,8 @@ def make_window(qtbot: QtBot, qapp: QApplication, folder: Path, kernel: KeptExec
         if not real_kernel:
             window.jobs._executors["kernel"] = kernel
         windows.append(window)
+        # The screen of tests is smaller than the window is meant to be.
+        window.resize(1280, 800)
         window.show()
         qtbot.waitExposed(window)
         settle(qtbot, window)
@@ -90,7 +92,8 @@ def make_window(qtbot: QtBot, qapp: QApplication, folder: Path, kernel: KeptExec
         try:
             settle(qtbot, window)
         finally:
-            # One that does not settle must not fail the tests after it.
+            # One that does not settle, or has something unsaved, must not fail the tests after it.
+            window.discard_unsaved()
             window.close()
             window.deleteLater()
     qtbot.waitUntil(lambda: not [w for w in QApplication.topLevelWidgets() if w.isVisible()], timeout=3000)

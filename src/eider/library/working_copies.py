@@ -55,8 +55,20 @@ class WorkingCopies:
             raise DocumentError(f"{fault}; the damaged working copy was moved to {aside}") from fault
 
     def discard(self, part_id: str) -> None:
-        """Remove a working copy."""
+        """Remove a working copy, and the note for its release."""
         self._files.remove(self._name(part_id))
+        self._files.remove(self._note_name(part_id))
+
+    def save_note(self, part_id: str, note: str) -> None:
+        """Write what was typed so far as the note of a part's next release; an empty one is removed."""
+        if note.strip():
+            self._files.write(self._note_name(part_id), note.encode())
+        else:
+            self._files.remove(self._note_name(part_id))
+
+    def note(self, part_id: str) -> str:
+        """What was typed so far as the note of a part's next release."""
+        return (self._files.read(self._note_name(part_id)) or b"").decode("utf-8", "replace")
 
     def sum_of(self, part_id: str) -> str:
         """The SHA-256 of a working copy's file, or an empty text if the part has no working copy."""
@@ -79,6 +91,9 @@ class WorkingCopies:
 
     def _name(self, part_id: str) -> str:
         return f"{self.FOLDER}/{safe_name(part_id)}.json"
+
+    def _note_name(self, part_id: str) -> str:
+        return f"{self.FOLDER}/{safe_name(part_id)}.note.txt"
 
 
 def damage_words(found: Sequence[Path]) -> str:

@@ -44,6 +44,8 @@ class SidePages(QObject):
         self._library, self._context, self._stack, self._beneath = library, context, stack, beneath
         self.page: SidePage | None = None
         self.steps: UndoTarget | None = None
+        # Pages that were left with unsaved changes, which are there when they are opened again.
+        self._aside: dict[type[SidePage], tuple[SidePage, UndoTarget]] = {}
 
     @property
     def rules(self) -> RulebookPage | None:
@@ -57,6 +59,8 @@ class SidePages(QObject):
 
     def open_rulebook(self, name: str = "") -> None:
         """The rulebook editor; a part that is open stays so below it."""
+        if self.rules is None:
+            self._resume(RulebookPage)
         rules = self.rules
         if rules is None:
             rules = RulebookPage(self._library, self._context)
@@ -65,7 +69,9 @@ class SidePages(QObject):
         rules.open_rulebook(name)
 
     def open_facts(self, part_ids: Collection[str]) -> None:
-        """The facts of some parts as one table."""
+        """The facts of some parts as one table, or the table that was left with unsaved changes."""
+        if self._resume(FactTablePage):
+            return
         facts = FactTablePage(self._library, self._context)
         facts.kept.connect(self.facts_kept)
         self._show(facts, facts.steps)
@@ -73,6 +79,8 @@ class SidePages(QObject):
 
     def open_categories(self) -> None:
         """The categories of the library; what parts are checked by follows them when they are saved."""
+        if self._resume(CategoriesPage):
+            return
         categories = CategoriesPage(self._library, self._context)
         categories.kept.connect(self.rules_kept)
         categories.kept.connect(self.facts_kept)
@@ -80,11 +88,15 @@ class SidePages(QObject):
 
     def open_bill(self) -> None:
         """The bill of materials of a design's list."""
+        if self._resume(BillPage):
+            return
         bill = BillPage(self._library, self._context)
         self._show(bill, NoSteps())
 
     def open_families(self, part: PartRow | None = None) -> None:
-        """The family tables; that of a part, or one that is begun from it."""
+        """The family tables, or the one that was left with unsaved changes; that of a part, or one begun from it."""
+        if self._resume(FamilyPage):
+            return
         families = FamilyPage(self._library, self._context)
         families.kept.connect(self.facts_kept)
         self._show(families, families.steps)
@@ -134,20 +146,41 @@ class SidePages(QObject):
         refresh.open_parts(part_ids)
 
     def _show(self, page: SidePage, steps: "UndoTarget") -> None:
+        page.closed.connect(self.close)
+        self._front(page, steps)
+
+    def _front(self, page: SidePage, steps: "UndoTarget") -> None:
         self.close()
         self.page, self.steps = page, steps
-        page.closed.connect(self.close)
         self._stack.addWidget(page)
         self._stack.setCurrentWidget(page)
 
+    def _resume(self, kind: type[SidePage]) -> bool:
+        """Show the page of a kind that was left with unsaved changes; whether there is one."""
+        found = self._aside.get(kind)
+        if found is None:
+            return False
+        self._front(*found)
+        del self._aside[kind]
+        self._context.said.emit(f"{found[0].unsaved()} from before, not saved yet")
+        return True
+
+    def unsaved(self) -> tuple[str, ...]:
+        """What was changed on pages and is not saved, in words."""
+        pages = [page for page, _ in self._aside.values()] + ([self.page] if self.page else [])
+        return tuple(words for page in pages if (words := page.unsaved()))
+
     def close(self) -> None:
-        """Back to the part that is open, or to the Shelf; what was not kept is gone."""
-        page, self.page, self.steps = self.page, None, None
-        if isinstance(page, FamilyPage):
-            page.capture.close_document()
+        """Back to the part that is open, or to the Shelf; a page with unsaved changes is only put aside."""
+        page, steps, self.page, self.steps = self.page, self.steps, None, None
         if page is not None:
             self._stack.removeWidget(page)
-            page.deleteLater()
+            if (words := page.unsaved()) and steps is not None:
+                self._aside[type(page)] = page, steps
+                self._context.said.emit(f"{words} not saved; open the page again to go on")
+            else:
+                page.end()
+                page.deleteLater()
         self._stack.setCurrentWidget(self._beneath())
 
 

@@ -5,7 +5,7 @@ from functools import partial
 from pathlib import Path
 from typing import cast
 
-from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtCore import QSize, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import (
     QApplication,
@@ -26,6 +26,7 @@ from eider.desktop.app.shared_state_label import SharedStateLabel
 from eider.desktop.app.sharing_tasks import SharingTasks
 from eider.desktop.app.side_pages import SidePages, UndoSteps
 from eider.desktop.app.status_line import StatusLine
+from eider.desktop.app.unsaved_dialog import UnsavedDialog
 from eider.desktop.app.window_actions import window_actions
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import Jobs
@@ -34,7 +35,7 @@ from eider.desktop.part.part_page import PartPage, import_steps
 from eider.desktop.settings import DesktopSettings
 from eider.desktop.shelf.shelf_page import Shelf
 from eider.desktop.theme import Theme
-from eider.desktop.widgets.layouts import label
+from eider.desktop.widgets.elided_label import ElidedLabel
 from eider.library import Library, open_library
 from eider.library.index import PartRow
 from eider.library.review_refs import StoredReview
@@ -45,6 +46,9 @@ from eider.views.step_registry import all_steps
 
 # While work in the background makes parts, the Shelf shows them this often.
 BACKGROUND_REFRESH_MS = 700
+WANTED = QSize(1280, 800)
+# What a desktop draws around a window: its title above, borders beside.
+FRAME = QSize(4, 40)
 
 
 class MainWindow(QMainWindow):
@@ -61,6 +65,8 @@ class MainWindow(QMainWindow):
         self.context.released.connect(self._released)
         self.context.revision_asked.connect(self._open_revision)
         self.page: PartPage | None = None
+        # Set once the user has said that unsaved changes of pages are not wanted.
+        self._discards = False
         self._stack = QStackedWidget()
         self.side = SidePages(library, self.context, self._stack, lambda: self.page or self.shelf)
         self.context.rulebook_asked.connect(self.side.open_rulebook)
@@ -70,13 +76,7 @@ class MainWindow(QMainWindow):
         self.tasks = PartTasks(library, self.context, self)
         self.drafting = DraftTask(library, self.context, self.tasks, self)
         self._stack.addWidget(self.shelf)
-        central = QWidget()
-        layout = QVBoxLayout(central)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
-        layout.addWidget(self._make_bar(central))
-        layout.addWidget(self._stack, 1)
-        self.setCentralWidget(central)
+        self.setCentralWidget(self._make_central())
         self.status = StatusLine(self.context)
         self.status.units.activated.connect(lambda _i: self.set_unit(self.status.units.currentText()))
         self.setStatusBar(self.status)
@@ -84,7 +84,7 @@ class MainWindow(QMainWindow):
         fill_menus(self, self.actions_list)
         self._connect_shelf()
         self.theme.style_window(self)
-        self.resize(1280, 800)
+        self._fit_screen()
         self.setWindowTitle(f"{library.settings.name} – Eider")
         self.context.settings.remember_library(library.folder)
         self.shelf.search.setFocus()
@@ -93,6 +93,12 @@ class MainWindow(QMainWindow):
         self.sharing.begin()
         if library.read_only:
             self.say(f"read-only: {library.read_only}")
+
+    def _fit_screen(self) -> None:
+        """As large as the window is meant to be, or as the screen allows with the window's own frame."""
+        screen = self.screen()
+        room = screen.availableSize() - FRAME if screen else WANTED
+        self.resize(WANTED.boundedTo(room).expandedTo(self.minimumSizeHint()))
 
     def _connect_shelf(self) -> None:
         shelf, tasks = self.shelf, self.tasks
@@ -119,18 +125,27 @@ class MainWindow(QMainWindow):
         self.side.facts_kept.connect(shelf.refresh)
         self.side.part_asked.connect(self.open_part)
 
-    def _make_bar(self, parent: QWidget) -> QFrame:
+    def _make_central(self) -> QWidget:
+        central = QWidget()
+        layout = QVBoxLayout(central)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._make_bar())
+        layout.addWidget(self._stack, 1)
+        return central
+
+    def _make_bar(self) -> QFrame:
         bar = QFrame()
         bar.setObjectName("bar")
         layout = QHBoxLayout(bar)
         layout.setContentsMargins(10, 5, 10, 5)
-        layout.addWidget(label(self.library.settings.name, "head"))
+        layout.addWidget(ElidedLabel(self.library.settings.name, "head"))
         self.field = CommandField(self._offers, self)
         self.field.setMaximumWidth(460)
         layout.addWidget(self.field, 1)
         layout.addStretch(1)
         person = self.context.person = self.library.person()
-        layout.addWidget(label(f"{person.name}  ·", "soft"))
+        layout.addWidget(ElidedLabel(f"{person.name}  ·", "soft"))
         self.shared_state = SharedStateLabel()
         layout.addWidget(self.shared_state)
         return bar
@@ -195,6 +210,24 @@ class MainWindow(QMainWindow):
 
     def open_library(self, folder: Path) -> None:
         """Open another library in place of this one; where it cannot be opened, say why and stay."""
+        self._leave(lambda: self._open_library(folder), "Discard and open")
+
+    def discard_unsaved(self) -> None:
+        """What is not saved on pages is not wanted: the window can be closed."""
+        self._discards = True
+
+    def _leave(self, then: Callable[[], None], discard: str) -> None:
+        """Go on with what ends this window; where changes are not saved, only once the user discards them."""
+        unsaved = self.side.unsaved()
+        if not unsaved or self._discards:
+            then()
+            return
+        self.unsaved_dialog = dialog = UnsavedDialog(unsaved, discard, self)
+        dialog.discarded.connect(self.discard_unsaved)
+        dialog.discarded.connect(then)
+        dialog.open()
+
+    def _open_library(self, folder: Path) -> None:
         self.close_part(refresh=False)
         self.jobs.after_saving(
             lambda: self.jobs.run(
@@ -301,7 +334,14 @@ class MainWindow(QMainWindow):
 
         self.jobs.run("library", work, done)
 
+    def _close_at_last(self) -> None:
+        self.close()
+
     def closeEvent(self, event: QCloseEvent | None) -> None:
+        if event is not None and self.side.unsaved() and not self._discards:
+            event.ignore()
+            self._leave(self._close_at_last, "Discard and quit")
+            return
         self.close_part(refresh=False)
         self.jobs.close()
         super().closeEvent(event)

@@ -53,6 +53,9 @@ class BillPage(SidePage):
         self._candidates: tuple[PartRow, ...] = ()
         fill_widget(self, panes(self._middle(), self._right(), sizes=(860, 400)))
 
+    def unsaved(self) -> str:
+        return f"Bill of materials: {counted(len(self.chosen), 'chosen part')}" if self.chosen else ""
+
     def _middle(self) -> QWidget:
         self.title = label("Bill of materials", "head")
         self.hint = label("Open the list of references that a design program wrote (CSV or XLSX).", "soft", wrap=True)

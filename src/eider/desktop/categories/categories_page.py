@@ -16,6 +16,7 @@ from eider.library import Library
 from eider.library.category_settings import category_fault, save_categories
 from eider.library.index import PartRow
 from eider.model.library import Category
+from eider.model.wording import counted
 from eider.views.category_effects import CategoryEffects, TemplateExample, category_effects, template_example
 
 replace = msgspec.structs.replace
@@ -108,6 +109,10 @@ class CategoriesPage(SidePage):
             self.note,
             self.keep_button,
         )
+
+    def unsaved(self) -> str:
+        changed = [k for k in {**self.before, **self.categories} if self.before.get(k) != self.categories.get(k)]
+        return f"Categories: {counted(len(changed), 'changed category', 'changed categories')}" if changed else ""
 
     @property
     def key(self) -> str:

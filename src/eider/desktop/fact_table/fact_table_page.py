@@ -103,6 +103,10 @@ class FactTablePage(SidePage):
 
         self.jobs.run("library", lambda: open_fact_table(self.library, "", wanted), done, self._say)
 
+    def unsaved(self) -> str:
+        found = self._changes()
+        return f"Facts across parts: {counted(len(found), 'change')}" if found else ""
+
     def _say(self, fault: Exception) -> None:
         self.hint.setText(str(fault))
 

@@ -93,6 +93,14 @@ class FamilyPage(SidePage):
             self.release_button,
         )
 
+    def unsaved(self) -> str:
+        is_begun = bool(self.table.rows or self.table.definition.bases)
+        name = self.table.name or "new table"
+        return f"Family table {name}: changes" if is_begun and self.table != self.stored else ""
+
+    def end(self) -> None:
+        self.capture.close_document()
+
     def _say(self, fault: Exception) -> None:
         self.hint.setText(str(fault))
 

@@ -12,7 +12,8 @@ from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.trail_bar import TrailBar
-from eider.desktop.widgets.layouts import button, label, panes
+from eider.desktop.widgets.elided_label import ElidedLabel
+from eider.desktop.widgets.layouts import button, panes
 from eider.evidence.address_table import step_of_address
 from eider.library.shared_server import Claim
 from eider.model.address import Address
@@ -59,7 +60,7 @@ class PartPage(QWidget):
         self._wanted_address: Address | None = None
         self._specs = tuple(all_steps().values())
         self._steps: dict[int, PartStep] = {}
-        self._name, self._state = label("", "title"), label("", "soft")
+        self._name, self._state = ElidedLabel(role="title"), ElidedLabel(role="soft")
         self.trail = TrailBar(context.theme, self.go_to)
         self._stack = _Steps()
         self.datasheet = DatasheetView(context.theme, context.jobs, ReadingPositions(controller.library.folder))

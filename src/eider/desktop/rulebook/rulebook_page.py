@@ -36,6 +36,8 @@ class RulebookPage(SidePage):
         super().__init__(library, context)
         self._undone: list[RulebookDraft] = []
         self._done: list[RulebookDraft] = []
+        # Drafts of other rulebooks with changes that are not saved, by name.
+        self._drafts: dict[str, RulebookDraft] = {}
         self.draft = RulebookDraft(STANDARD, standard_text())
         self.affected = EffectsPanel(library, context)
         fill_widget(self, panes(self._left(), self._middle(), self._right(), sizes=(172, 722, 378)))
@@ -119,7 +121,7 @@ class RulebookPage(SidePage):
         )
 
     def open_rulebook(self, name: str = "") -> None:
-        """Show a rulebook by its name; the library's own choice without one. Changes that are not kept are left."""
+        """Show a rulebook by its name; the library's own choice without one. Unsaved changes of both stay."""
         library = self.library
         wanted = name or library.settings.rulebook
 
@@ -133,7 +135,11 @@ class RulebookPage(SidePage):
     def _opened(self, opened: _Opened) -> None:
         self._done.clear()
         self._undone.clear()
-        self.draft = opened.draft
+        if self.draft.changes:
+            self._drafts[self.draft.name] = self.draft
+        kept = self._drafts.pop(opened.draft.name, None)
+        # What was saved meanwhile is under a draft no longer.
+        self.draft = kept if kept is not None and kept.text == opened.draft.text else opened.draft
         self.names.blockSignals(True)
         self.names.clear()
         self.names.addItems(opened.names)
@@ -144,6 +150,10 @@ class RulebookPage(SidePage):
         if not opened.history:
             self.history.addItem("Standard (ships with Eider)")
         self._refresh()
+
+    def unsaved(self) -> str:
+        changes = sum(len(draft.changes) for draft in (self.draft, *self._drafts.values()))
+        return f"Rulebook: {counted(changes, 'change')}" if changes else ""
 
     def _open(self, name: str) -> None:
         if name and name != self.draft.name:
@@ -209,6 +219,7 @@ class RulebookPage(SidePage):
 
         def done(rulebook: Rulebook) -> None:
             self.note.clear()
+            self.draft = RulebookDraft(draft.name, draft.changed_text)
             self.open_rulebook(draft.name)
             self.kept.emit()
             self.context.said.emit(f"rulebook {draft.name} saved as revision {rulebook.revision}")

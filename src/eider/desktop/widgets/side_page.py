@@ -23,3 +23,10 @@ class SidePage(QWidget):
         self.library, self.context = library, context
         self.jobs = context.jobs.owned(self)
         self.setObjectName("page")
+
+    def unsaved(self) -> str:
+        """What was changed here and is not saved, in words such as `3 changes`; empty where nothing is."""
+        return ""
+
+    def end(self) -> None:
+        """Give back what is open, such as documents, before the page goes."""

@@ -3,7 +3,7 @@
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from PyQt6.QtWidgets import QFileDialog, QPlainTextEdit, QTabWidget, QWidget
+from PyQt6.QtWidgets import QFileDialog, QTabWidget, QWidget
 
 from eider.datasheets import Datasheet
 from eider.desktop.context import DesktopContext
@@ -13,6 +13,7 @@ from eider.desktop.part import export_job as exports
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.review.findings_panel import FindingsPanel
 from eider.desktop.part.review.proof_request import ProofRequest
+from eider.desktop.part.review.release_note_field import ReleaseNoteField
 from eider.desktop.part.review.review_panel import ReviewPanel
 from eider.desktop.part.review.verify_panel import VerifyPanel
 from eider.desktop.part.step import PartStep
@@ -75,10 +76,7 @@ class ReviewStep(PartStep):
             "There is no room for the proof: close the datasheet (F4) or widen the window.", "soft", wrap=True
         )
         self._folded.hide()
-        self.note = QPlainTextEdit()
-        self.note.setPlaceholderText("What changed and why. The note stays with the revision.")
-        self.note.setMaximumHeight(84)
-        self.note.setTabChangesFocus(True)
+        self.note = ReleaseNoteField(self.controller.library, self.controller.bundle.part.id, self.jobs)
         self.note.textChanged.connect(self._enable)
         self.release_button = button("Release", self.release, main=True)
         self._why_not = label("", "soft", wrap=True)
@@ -127,6 +125,7 @@ class ReviewStep(PartStep):
         self._folded.setVisible(is_narrow)
 
     def close_documents(self) -> None:
+        self.note.save()
         self.values.snippets.close()
 
     def is_mine(self, finding: Finding) -> bool:
