@@ -6,9 +6,8 @@ import pytest
 from msgspec.structs import replace
 from pytest_benchmark.fixture import BenchmarkFixture
 
-from eider.demo.build import attach
+from eider.demo.build import attach, resistor_family
 from eider.demo.data import chips
-from eider.demo.families import resistor_family
 from eider.demo.parts import LIBRARIAN, chip_part
 from eider.demo.preferred_values import E96
 from eider.demo.sheets import write_chip_datasheet

@@ -11,8 +11,8 @@ from typing import Any
 
 import msgspec
 
-from eider.catalogue.openapi import openapi_document
 from eider.catalogue.protocol import PartPage
+from eider.catalogue.service import openapi_document
 from eider.drawings.primitives import Drawing, Text
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.drawings.tile_drawings import tile_side_by_side

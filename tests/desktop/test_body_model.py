@@ -14,7 +14,7 @@ from eider.bodies.body_solids import body_solids
 from eider.bodies.materials import look_of
 from eider.bodies.model_measure import placement_of
 from eider.bodies.model_placement import moved_place
-from eider.bodies.picking import PickedItem
+from eider.bodies.picked_items import PickedItem
 from eider.bodies.step_writer import step_file
 from eider.commands import body_edits, new_parts
 from eider.demo.maker_models import CONVERTER, placed_model, step_of

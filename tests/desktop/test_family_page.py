@@ -9,8 +9,7 @@ from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, choose, press, settle
 from eider.commands import footprint_edits
-from eider.demo.build import attach
-from eider.demo.families import connector_family
+from eider.demo.build import attach, connector_family
 from eider.demo.parts import connector_part
 from eider.demo.sheets import DATASHEETS
 from eider.desktop.app.window import MainWindow

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QDialog
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import press, settle
-from eider.desktop.app.print_dialog import PrintDialog
+from eider.desktop.app.dialogs import PrintDialog
 from eider.desktop.app.window import MainWindow
 
 

@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import press, settle
-from eider.desktop.app.publish_dialog import KEY
+from eider.desktop.app.settings_dialogs import KEY
 from eider.desktop.app.window import MainWindow
 from shared_libraries import change_fact
 

@@ -6,8 +6,7 @@ from itertools import pairwise
 import pytest
 from shapely.geometry import LineString, Point, Polygon
 
-from eider.drawings.hatching import ANGLES, NOTE, hatch
-from eider.drawings.land_drawing import LAYERS, LandOptions, pattern_drawing
+from eider.drawings.land_drawing import ANGLES, LAYERS, NOTE, LandOptions, hatch, pattern_drawing
 from eider.drawings.primitives import Line, Note
 from eider.lands.pattern import make_pattern
 from eider.packages.orientation import PackageOrientation, extreme_terminals, terminals_on

@@ -5,8 +5,7 @@ from shapely.geometry import Polygon, box
 
 from eider.checks import PartUnderCheck, run_checks
 from eider.cli.package import bare_bundle
-from eider.lands.naming import NamingError, filled
-from eider.lands.pattern import make_pattern
+from eider.lands.pattern import NamingError, filled, make_pattern
 from eider.model.library import LibrarySettings
 from eider.model.package_sheet import PackageSheet
 from eider.rulebooks import standard_rulebook

@@ -9,9 +9,8 @@ from msgspec.structs import replace
 
 from command_line import answer, eider
 from eider.commands import fact_edits, footprint_edits
-from eider.demo.build import attach
+from eider.demo.build import attach, connector_family, resistor_family
 from eider.demo.data import chips
-from eider.demo.families import connector_family, resistor_family
 from eider.demo.parts import LIBRARIAN, captures, chip_part, connector_part
 from eider.demo.sheets import DATASHEETS, write_chip_datasheet
 from eider.errors import EiderError, InputError, NotFoundError

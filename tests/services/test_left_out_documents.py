@@ -9,7 +9,8 @@ import pytest
 from command_line import eider
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part
-from eider.library import Library, init_library, object_packing, open_library
+from eider.library import Library, init_library, open_library
+from eider.library import housekeeping as object_packing
 from eider.library.attachments import DocumentKind
 from eider.library.errors import LibraryError
 from eider.library.housekeeping import keep_house

@@ -25,7 +25,7 @@ from OCP.TopoDS import TopoDS, TopoDS_Shape
 from eider.bodies.body_camera import Place, SightLine
 from eider.bodies.body_scene import BodyScene
 from eider.bodies.cad_kernel import explored, face_edges, location, make_shape
-from eider.bodies.picking import GapRequest, MeasuredGap, PickedItem, PickKind, PickRequest
+from eider.bodies.picked_items import MeasuredGap, PickedItem, PickKind
 from eider.bodies.step_model import FaceKind
 from eider.bodies.step_placing import placed_shapes
 from eider.bodies.step_reader import measure_face
@@ -61,16 +61,16 @@ class _Hit(NamedTuple):
     piece: int
 
 
-def pick(request: PickRequest) -> PickedItem | None:
+def pick(scene: BodyScene, model: str, line: SightLine, section: float) -> PickedItem | None:
     """The first item that is met: a corner or an edge where the line passes near enough to one of the face it meets."""
-    hit = _first_hit(_pieces(request.scene, request.model), request.line, request.section)
+    hit = _first_hit(_pieces(scene, model), line, section)
     if hit is None:
         return None
-    piece = _pieces(request.scene, request.model)[hit.piece]
+    piece = _pieces(scene, model)[hit.piece]
     there = BRepBuilderAPI_MakeVertex(hit.at).Vertex()
     # The middle of a small face is to be had, too.
     _, breadth, _ = sorted(b - a for a, b in zip(*_box(hit.face), strict=True))
-    reach, edges = min(request.line.reach, OF_FACE * breadth), face_edges(hit.face)
+    reach, edges = min(line.reach, OF_FACE * breadth), face_edges(hit.face)
     # Where a circle begins is no corner.
     open_edges = [edge for edge in edges if not BRep_Tool.IsClosed_s(edge)]
     corners = [corner for edge in open_edges for corner in explored(edge, KINDS["point"])]
@@ -82,10 +82,9 @@ def pick(request: PickRequest) -> PickedItem | None:
     return _item("face", piece, hit, hit.face)
 
 
-def gap(request: GapRequest) -> MeasuredGap:
+def gap(scene: BodyScene, model: str, first: PickedItem, second: PickedItem) -> MeasuredGap:
     """The least distance of two items, and what else can be told of them."""
-    pieces = _pieces(request.scene, request.model)
-    first, second = request.first, request.second
+    pieces = _pieces(scene, model)
     a, b = (_shape_of(pieces[item.piece], item) for item in (first, second))
     found = BRepExtrema_DistShapeShape(a, b)
     between = tuple(q - p for p, q in zip(first.centre, second.centre, strict=True))

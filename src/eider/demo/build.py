@@ -7,13 +7,13 @@ from pathlib import Path
 from eider.checks import PartUnderCheck, run_checks
 from eider.commands import body_edits
 from eider.commands.evaluation import count_by_severity, evaluate_part, rerun_recipes
-from eider.demo.data import ChipSeries, ChipSize, buffer_text, chips, pin_table_text
-from eider.demo.families import CONNECTOR_BASE, connector_family, resistor_family
+from eider.demo.data import ChipSeries, ChipSize, buffer_text, chips, pin_table_text, sheet_data
 from eider.demo.flaws import FLAWS, flawed
 from eider.demo.flaws.changes import adjusted, misread, with_pin
 from eider.demo.maker_models import CONNECTOR_4, CONVERTER, placed_model, step_of
 from eider.demo.parts import (
     LIBRARIAN,
+    captures,
     chip_part,
     choke_part,
     connector_part,
@@ -35,19 +35,72 @@ from eider.demo.parts import (
     transformer_part,
     transistor_part,
 )
+from eider.demo.preferred_values import E96
 from eider.demo.scan import scan_text
 from eider.demo.sheets import write_datasheets
+from eider.evidence.evidence_changes import utc_now
 from eider.library import Library, init_library
 from eider.library.attachments import DocumentKind
 from eider.library.housekeeping import keep_house
 from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
-from eider.model.family_table import FamilyTable
+from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.family_table import FamilyBase, FamilyColumn, FamilyDefinition, FamilyRow, FamilyRule, FamilyTable
+from eider.model.item_ref import Ref
 from eider.model.part import DatasheetLink
+from eider.services.family_rows import rows_from_capture
 from eider.services.family_tables import plan_family, release_members
 from eider.services.part_evaluation import save_part
 from eider.services.releasing import release_part, rules_for
 from eider.services.tasks import Task
+
+# The connector that the others begin as, and the value of the resistors that the others do.
+CONNECTOR_BASE = 8
+RESISTOR_BASE = "1 kΩ"
+_RESISTOR_NAME = "LYN-R{Size}-{Resistance|code}"
+
+
+def connector_family(library: Library, sheet: DatasheetLink) -> FamilyTable:
+    """OHC-125: ways and lengths as the datasheet's own table has them, each cell with its place there."""
+    data = sheet_data("ohc-125")
+    columns = (
+        FamilyColumn("ways", ("pins", "fact.Ways")),
+        FamilyColumn("A", ("dims.row", "distance.1")),
+        FamilyColumn("C", ("dims.D",)),
+    )
+    name = "OHC-125-{ways|02}R"
+    rules = (
+        FamilyRule("name", name),
+        FamilyRule("fact.Part number", name),
+        FamilyRule("description", "Wire-to-board connector, {ways} ways"),
+    )
+    base = FamilyBase(Ref(library.find(f"OHC-125-{CONNECTOR_BASE:02}R").id))
+    found = next(c for c in captures(data.name) if c.dimensions and c.dimensions.rows[0].member)
+    read = rows_from_capture(found, columns, "ways", sheet.sha256, LIBRARIAN.name)
+    return FamilyTable(name="OHC-125", definition=FamilyDefinition((base,), "", columns, rules), rows=read.rows)
+
+
+def resistor_family(library: Library) -> FamilyTable:
+    """LYN-R: 96 values to the decade from 1 kΩ on, in each of the three sizes."""
+    series = chips("lyn-r")
+    bases = tuple(
+        FamilyBase(Ref(library.find(series.part_name(size.size, RESISTOR_BASE)).id), size.size) for size in series.sizes
+    )
+    columns = (FamilyColumn("Size"), FamilyColumn("Resistance", ("fact.Resistance",)))
+    rules = (
+        FamilyRule("name", _RESISTOR_NAME),
+        FamilyRule("fact.Part number", _RESISTOR_NAME),
+        FamilyRule("description", "Chip resistor {Resistance} {Rated power} {Tolerance} {Size}"),
+    )
+    typed = Evidence(EvidenceKind.ENTERED, by=LIBRARIAN.name, at=utc_now())
+    rows = tuple(
+        FamilyRow({"Size": size.size, "Resistance": f"{number / 100:g} kΩ"}, {"Resistance": typed})
+        for size in series.sizes
+        for number in E96
+    )
+    made = FamilyDefinition(bases, "Size", columns, rules)
+    return FamilyTable(name="LYN-R-E96", definition=made, rows=rows)
+
 
 # The parts that the finished demo has besides the series: how each is made, and the pages of its datasheet.
 MADE: tuple[tuple[str, Callable[[Library, DatasheetLink], Bundle], int], ...] = (

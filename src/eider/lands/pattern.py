@@ -1,12 +1,14 @@
 """From a package sheet, a rulebook and a level to a complete land pattern."""
 
-from collections.abc import Sequence
+import re
+from collections.abc import Callable, Mapping, Sequence
+from string import Formatter
 
+from eider.geometry.lengths import format_length
 from eider.lands.adjustments import adjusted_openings, apply_adjustments
 from eider.lands.ball_lands import mask_defined_openings
 from eider.lands.land_layout import LaidLands, lay_out_lands
 from eider.lands.manufacturer_pattern import with_suggested
-from eider.lands.naming import pattern_name
 from eider.lands.pads import manual_openings, with_openings
 from eider.lands.silkscreen_courtyard import assembly, courtyard, silkscreen
 from eider.lands.silkscreen_overrides import Dressed, post_keep_outs, reference_text, with_overrides
@@ -15,12 +17,79 @@ from eider.model.footprint import Adjustment, Footprint, SilkscreenOverride, Sug
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Level, Pattern
 from eider.packages.family import Dims, Family, LandRecipe, SheetError
-from eider.packages.name_codes import level_letter
+from eider.packages.name_codes import hundredths, level_letter, tenths
 from eider.packages.orientation import PackageOrientation, placed_recipe
 from eider.packages.registry import family_of
 from eider.packages.sheet_parsing import refuse_negative, refuse_reversed
 from eider.packages.terminal_counts import refuse_wrong_count
 from eider.rulebooks import Rulebook
+
+# What a name may hold: it becomes a file name.
+ALLOWED = re.compile(r"[A-Za-z0-9_.+-]+")
+
+
+def _plain(mm: float) -> str:
+    return format_length(mm, "mm", with_unit=False)
+
+
+FORMS: Mapping[str, Callable[[float], str]] = {"": hundredths, "tenths": tenths, "mm": _plain}
+
+
+class NamingError(SheetError):
+    """A template that cannot be filled in."""
+
+
+def template_for(rulebook: Rulebook, family: str) -> str:
+    """The template of a family's names; empty where the standard's name is taken."""
+    return rulebook.naming.get(family) or rulebook.naming.get("*", "")
+
+
+def filled(template: str, words: Mapping[str, str], lengths: Mapping[str, float]) -> str:
+    """A template with its fields replaced; lengths in mm.
+
+    Raises:
+        NamingError: a brace is open, a field is not known, or the result is no name.
+    """
+    try:
+        pieces = list(Formatter().parse(template))
+    except ValueError as fault:
+        raise NamingError(f"name template “{template}”: {fault}") from fault
+    name = "".join(
+        text + ("" if field is None else _field(field, form or "", words, lengths)) for text, field, form, _ in pieces
+    )
+    if not ALLOWED.fullmatch(name):
+        raise NamingError(f"name template “{template}” gives “{name}”; a name is letters, digits and - _ . +")
+    return name
+
+
+def _field(field: str, form: str, words: Mapping[str, str], lengths: Mapping[str, float]) -> str:
+    if field in words and not form:
+        return words[field]
+    if field in lengths and form in FORMS:
+        return FORMS[form](lengths[field])
+    known = ", ".join((*words, *lengths))
+    raise NamingError(f"a name template knows no “{field}{':' if form else ''}{form}” here; it knows {known}")
+
+
+def pattern_name(sheet: PackageSheet, dims: Dims, level: Level, rulebook: Rulebook, standard: str, ending: str) -> str:
+    """The name of a pattern: by the rulebook's template, else the standard's with its `ending` for the level.
+
+    Raises:
+        NamingError: the template cannot be filled in.
+    """
+    template = template_for(rulebook, sheet.family)
+    if not template:
+        return standard + ending
+    words = {
+        "standard": standard,
+        "level": level_letter(level),
+        "density": level,
+        "pins": str(sheet.pins),
+        "family": sheet.family,
+        "kind": sheet.kind.replace(" ", "-"),
+    }
+    lengths = {letter: limits.upper if letter == "A" else limits.middle for letter, limits in dims.items()}
+    return filled(template, words, lengths)
 
 
 def make_pattern(

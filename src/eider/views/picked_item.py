@@ -2,7 +2,7 @@
 
 import msgspec
 
-from eider.bodies.picking import MeasuredGap, PickedItem
+from eider.bodies.picked_items import MeasuredGap, PickedItem
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length
 from eider.geometry.shapes import Box, Outline, inside_by

@@ -10,12 +10,8 @@ from eider.commands import new_parts
 from eider.commands.evaluation import EvaluationRules
 from eider.commands.start_from import facts_that_differ, name_with_facts, start_with_facts, text_of_fact
 from eider.commands.variants import KINDS, VariantKind, new_variant
-from eider.desktop.app.dialogs import NameDialog, ReleaseDialog
-from eider.desktop.app.materials_dialog import MaterialsDialog
-from eider.desktop.app.people_dialog import PeopleDialog
-from eider.desktop.app.publish_dialog import PublishDialog, run_publish
-from eider.desktop.app.start_from_dialog import StartFromDialog
-from eider.desktop.app.withdraw_dialog import WithdrawDialog
+from eider.desktop.app.dialogs import NameDialog, ReleaseDialog, StartFromDialog, WithdrawDialog
+from eider.desktop.app.settings_dialogs import MaterialsDialog, PeopleDialog, PublishDialog, run_publish
 from eider.desktop.context import DesktopContext
 from eider.desktop.part import export_job as exports
 from eider.evidence.evidence_changes import utc_now

@@ -6,9 +6,7 @@ from datetime import datetime
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from eider.desktop.app.address_dialog import AddressDialog
-from eider.desktop.app.sharing_dialogs import LineDialog, SettleDialog
-from eider.desktop.app.waiting_dialog import WaitingDialog
+from eider.desktop.app.sharing_dialogs import AddressDialog, LineDialog, SettleDialog, WaitingDialog
 from eider.desktop.context import DesktopContext
 from eider.library import Library
 from eider.library.review_refs import StoredReview, review_states

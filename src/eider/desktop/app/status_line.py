@@ -1,12 +1,28 @@
 """The line at the foot of the window: what happened, long work with its progress, the pointer, the unit."""
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QProgressBar, QPushButton, QStatusBar
+from PyQt6.QtWidgets import QComboBox, QLabel, QProgressBar, QPushButton, QStatusBar
 
 from eider.desktop.context import DesktopContext
 from eider.desktop.settings import UNITS
 from eider.desktop.widgets.layouts import label
 from eider.geometry.lengths import format_length
+
+# So many letters are shown.
+LONGEST = 52
+
+
+class SharedStateLabel(QLabel):
+    """What is long is elided, and whole in the tooltip."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setProperty("role", "soft")
+
+    def show_state(self, text: str) -> None:
+        """Show the state."""
+        self.setText(text if len(text) <= LONGEST else f"{text[:LONGEST]}…")
+        self.setToolTip(text)
 
 
 class StatusLine(QStatusBar):

@@ -20,13 +20,12 @@ from PyQt6.QtWidgets import (
 
 from eider.desktop.app.actions import fill_menus
 from eider.desktop.app.command_field import CommandField, CommandOffer
+from eider.desktop.app.dialogs import UnsavedDialog
 from eider.desktop.app.draft_task import DraftTask
 from eider.desktop.app.part_tasks import PartTasks
-from eider.desktop.app.shared_state_label import SharedStateLabel
 from eider.desktop.app.sharing_tasks import SharingTasks
 from eider.desktop.app.side_pages import SidePages, UndoSteps
-from eider.desktop.app.status_line import StatusLine
-from eider.desktop.app.unsaved_dialog import UnsavedDialog
+from eider.desktop.app.status_line import SharedStateLabel, StatusLine
 from eider.desktop.app.window_actions import window_actions
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import Jobs

@@ -7,9 +7,9 @@ from typing import Protocol
 
 from eider.desktop.app.actions import Action
 from eider.desktop.app.command_field import CommandField
+from eider.desktop.app.dialogs import ask_to_print
 from eider.desktop.app.draft_task import DraftTask
 from eider.desktop.app.part_tasks import PartTasks
-from eider.desktop.app.print_dialog import ask_to_print
 from eider.desktop.app.sharing_tasks import SharingTasks
 from eider.desktop.app.side_pages import SidePages, UndoSteps
 from eider.desktop.context import DesktopContext

@@ -6,9 +6,7 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QLabel, QListWidget, QSpinBox, QTabWidget, QWidget
 
-from eider.desktop.bill.bill_preview import BillPreview
-from eider.desktop.bill.columns_panel import ColumnsPanel
-from eider.desktop.bill.design_button import DesignButton
+from eider.desktop.bill.bill_panels import BillPreview, ColumnsPanel, DesignButton
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.flow_layout import FlowLayout
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row

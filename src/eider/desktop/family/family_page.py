@@ -8,9 +8,8 @@ from PyQt6.QtWidgets import QComboBox, QLineEdit, QTabWidget, QWidget
 
 from eider.desktop.context import DesktopContext
 from eider.desktop.family.definition_panel import DefinitionPanel
-from eider.desktop.family.member_panel import MemberPanel
 from eider.desktop.family.row_capture import RowCapture
-from eider.desktop.family.rows_panel import RowsPanel
+from eider.desktop.family.rows_panel import MemberPanel, RowsPanel
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row, set_choices
 from eider.desktop.widgets.side_page import SidePage
 from eider.desktop.widgets.undo_stack import UndoStack

@@ -4,14 +4,14 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 
 import msgspec
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QListWidget, QWidget
 
 from eider.commands.fact_table import FactsOfPart, FactTable, continue_series, fill_down
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.fact_grid import FactGrid
 from eider.desktop.widgets.flow_layout import flow
-from eider.desktop.widgets.layouts import button, column, fill_widget, growing
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label
 from eider.errors import EiderError
 from eider.evidence.evidence_changes import utc_now
 from eider.library import Library
@@ -19,6 +19,59 @@ from eider.model.family_table import FamilyRow, FamilyTable
 from eider.model.wording import counted
 from eider.services.family_rows import ReadRows, entered, merged_rows, rows_from_file, write_rows
 from eider.services.family_tables import PlannedMember
+
+STATES = {
+    "new": "new: there is no such part yet",
+    "changed": "changes",
+    "same": "is as the table has it",
+    "base": "is what the others begin as; change it by itself",
+    "fault": "cannot be made",
+}
+
+
+class MemberPanel(QWidget):
+    """Shows the member in hand."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.title, self.state = label("", "head"), label("", "", wrap=True)
+        self.changes, self.findings = QListWidget(), QListWidget()
+        for shown, name in ((self.changes, "What changes, and what stays"), (self.findings, "What the checks found")):
+            shown.setWordWrap(True)
+            shown.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+            shown.setAccessibleName(name)
+        fill_widget(
+            self,
+            column(
+                self.title,
+                self.state,
+                label("Changes", "head"),
+                growing(self.changes),
+                label("Findings", "head"),
+                growing(self.findings),
+                margins=6,
+            ),
+        )
+
+    def show_member(self, member: PlannedMember | None) -> None:
+        """Show a member; nothing without one."""
+        self.changes.clear()
+        self.findings.clear()
+        self.title.setText(member.name if member else "")
+        self.state.setText(f"{STATES[member.state]}{f': {member.fault}' if member.fault else ''}" if member else "")
+        self.state.setProperty("role", "wrong" if member and member.state == "fault" else "")
+        style = self.state.style()
+        if style is not None:
+            style.polish(self.state)
+        if member is None:
+            return
+        self.changes.addItems(list(member.changes))
+        self.changes.addItems([f"Changed by hand, stays: {place}" for place in member.by_hand])
+        self.changes.addItems(list(member.doubts))
+        self.findings.addItems([f"{f.severity}: {f.message}" for f in member.findings])
+        if member.part and not member.findings:
+            self.findings.addItem(f"{counted(0, 'finding')}")
+
 
 replace = msgspec.structs.replace
 LISTS = "Lists (*.csv *.tsv *.txt *.xlsx *.xlsm)"

@@ -21,12 +21,18 @@ from eider.datasheets.drawings_nearby import with_letters_drawn
 from eider.datasheets.pin_tables import pins_from_table
 from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
 from eider.desktop.context import DesktopContext
-from eider.desktop.part.capture_columns import LEFT_OUT, CaptureColumns
-from eider.desktop.part.capture_tables import CapturedDimensionRow, CapturedPinRow, dimension_table, pin_table
-from eider.desktop.part.captured_outline_view import CapturedOutlineView
+from eider.desktop.part.capture_tables import (
+    LEFT_OUT,
+    CaptureColumns,
+    CapturedDimensionRow,
+    CapturedOutlineView,
+    CapturedPinRow,
+    LetterQuestionBar,
+    dimension_table,
+    pin_table,
+)
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.datasheet_figures import FigurePlace, FigureReader
-from eider.desktop.part.letter_question_bar import LetterQuestionBar
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.facts.categories import pin_columns
 from eider.geometry.expressions import MM_PER_UNIT

@@ -10,8 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QWidget
 
 from eider.bodies.materials import materials_with
 from eider.desktop.context import DesktopContext
-from eider.desktop.shelf.card_panel import CardPanel
-from eider.desktop.shelf.filter_tree import FilterTree
+from eider.desktop.shelf.shelf_panels import CardPanel, FilterTree
 from eider.desktop.widgets.layouts import button, column, growing, label, menu_button, panes, row
 from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView

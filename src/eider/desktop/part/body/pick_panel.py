@@ -7,7 +7,8 @@ from PyQt6.QtWidgets import QWidget
 
 from eider.bodies.body_camera import Place, SightLine
 from eider.bodies.body_scene import BodyScene
-from eider.bodies.picking import GapRequest, MeasuredGap, PickedItem, PickRequest
+from eider.bodies.picked_items import MeasuredGap, PickedItem
+from eider.bodies.picking import GapRequest, PickRequest
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.body_picture import BodyPicture

@@ -1,16 +1,90 @@
 """The adjustments of a footprint: of its pads, and of what surrounds them."""
 
+from collections.abc import Callable, Sequence
+from typing import Any, get_args
+
 import msgspec
 from PyQt6.QtWidgets import QWidget
 
 from eider.commands import footprint_edits
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.lands.silkscreen_panel import SilkscreenPanel
 from eider.desktop.theme import Theme
-from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, menu_button, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
-from eider.model.footprint import Adjustment
-from eider.views.steps.lands import LandsView
+from eider.lands.silkscreen_overrides import LAYERS
+from eider.model.footprint import Adjustment, OverrideKind, SilkscreenOverride
+from eider.views.steps.lands import LandsView, OverrideRow
+
+# What a new change begins with.
+BEGUN = {
+    "hide": SilkscreenOverride("hide", layer="silkscreen", text="mark"),
+    "mark": SilkscreenOverride("mark", "0,0 1,0", "silkscreen"),
+    "line": SilkscreenOverride("line", "0,0 1,0", "silkscreen"),
+    "text": SilkscreenOverride("text", "0,0", "silkscreen", "REF"),
+    "outline": SilkscreenOverride("outline", "-1,-1 1,-1 1,1 -1,1"),
+    "keep-out": SilkscreenOverride("keep-out", "-1,-1 1,-1 1,1 -1,1", text="copper"),
+}  # fmt: skip
+
+
+class SilkscreenPanel(QWidget):
+    """The table of changes; each place is a sum over the sheet's letters."""
+
+    def __init__(self, controller: PartController, theme: Theme) -> None:
+        super().__init__()
+        self.controller = controller
+        self.table = RecordView[OverrideRow](
+            [
+                self._column("active", "Active", lambda d: "yes" if d.active else "no", ("yes", "no")),
+                Column("What", lambda r: r.change.what),
+                self._column("layer", "Layer", lambda d: d.layer, ("", *LAYERS)),
+                self._column("points", "Points x,y x,y …", lambda d: d.points),
+                self._column("text", "Text or kind", lambda d: d.text),
+                self._column("width", "Width", lambda d: d.width),
+                self._column("why", "Why", lambda d: d.why),
+            ],
+            theme,
+        )
+        self.table.set_widths(58, 58, 70, 112, 76, 46)
+        self.table.edited.connect(controller.session.end_merge)
+        add = menu_button("Add…", {kind: self._adder(kind) for kind in get_args(OverrideKind)})
+        fill_widget(
+            self,
+            column(
+                label("Of marks, lines, texts, outline, keep-outs", "head", wrap=True),
+                growing(self.table),
+                row(add, button("Remove changes", self._remove), 1),
+            ),
+        )
+
+    def _column(
+        self, field: str, title: str, show: Callable[[SilkscreenOverride], str], choices: tuple[str, ...] = ()
+    ) -> Column[OverrideRow]:
+        def put(record: OverrideRow, text: str) -> None:
+            value: Any = text == "yes" if field == "active" else text.strip()
+            # The present state, not the record's: another cell may have been typed since that was shown.
+            rows = list(self._changes())
+            rows[record.index] = msgspec.structs.replace(rows[record.index], **{field: value})
+            self._put(rows, f"Change the {title.lower()} of a {record.change.what}", f"override:{record.index}:{field}")
+
+        options = (lambda _r: choices) if choices else None
+        return Column(title, lambda r: show(r.change), put, choices=options)
+
+    def _changes(self) -> tuple[SilkscreenOverride, ...]:
+        return self.controller.bundle.footprint.overrides
+
+    def _put(self, changes: list[SilkscreenOverride], title: str, merge: str = "") -> None:
+        self.controller.edit(title, lambda b: footprint_edits.set_silkscreen_overrides(b, changes), merge)
+
+    def _adder(self, kind: str) -> Callable[[], None]:
+        return lambda: self._put([*self._changes(), BEGUN[kind]], f"Add a {kind}")
+
+    def _remove(self) -> None:
+        gone = {record.index for record in self.table.selected()}
+        self._put([d for i, d in enumerate(self._changes()) if i not in gone], "Remove silkscreen changes")
+
+    def show_overrides(self, rows: Sequence[OverrideRow]) -> None:
+        """Show these changes."""
+        self.table.show_records(rows)
 
 
 class AdjustmentsPanel(QWidget):

@@ -1,9 +1,9 @@
 """Match: which pad belongs to which pin."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QTabWidget, QWidget
+from PyQt6.QtWidgets import QListWidget, QTabWidget, QWidget
 
 from eider.commands import match_edits
 from eider.commands.match_edits import MatchProposal
@@ -12,11 +12,10 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.datasheet_figures import FigurePlace, FigureReader
 from eider.desktop.part.match.pinout_panel import PinoutPanel
-from eider.desktop.part.match.proposals_panel import ProposalsPanel
 from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.flow_layout import flow
-from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.errors import EiderError
 from eider.geometry.shapes import Box
@@ -26,6 +25,45 @@ from eider.model.symbol import Pin
 from eider.model.wording import counted
 from eider.views.part_values import parse_pad_numbers
 from eider.views.steps.match import INTERNAL, MatchView
+
+# Lines that are in sight at once, and how high one is.
+MOST_SEEN, LINE = 5, 17
+
+
+class ProposalsPanel(QWidget):
+    """Hidden while there is nothing to propose."""
+
+    def __init__(self, use: Callable[[Sequence[MatchProposal]], None]) -> None:
+        super().__init__()
+        self._use = use
+        self._proposals: tuple[MatchProposal, ...] = ()
+        self.found = QListWidget()
+        self.found.setAccessibleName("Pads that pins could have")
+        self.found.setSelectionMode(QListWidget.SelectionMode.ExtendedSelection)
+        self.found.itemActivated.connect(lambda _item: self.use_selected())
+        tools = row(button("Use these pads", self.use_selected), button("Use all", self.use_all), 1)
+        fill_widget(self, column(label("Proposals", "head"), self.found, tools, margins=0))
+        self.hide()
+
+    def show_proposals(self, proposals: tuple[MatchProposal, ...]) -> None:
+        """Show what could be matched."""
+        self.setVisible(bool(proposals))
+        if proposals == self._proposals:
+            return
+        self._proposals = proposals
+        self.found.clear()
+        self.found.addItems([f"Pin {p.pin}: pad {', '.join(p.pads)}   ({p.reason})" for p in proposals])
+        self.found.setFixedHeight(LINE * min(len(proposals), MOST_SEEN) + 8)
+        self.found.setCurrentRow(0)
+
+    def use_selected(self) -> None:
+        """Match by the proposals that are selected."""
+        self._use([self._proposals[index.row()] for index in self.found.selectedIndexes()])
+
+    def use_all(self) -> None:
+        """Match by all of them."""
+        self._use(self._proposals)
+
 
 LAYERS = frozenset(("copper", "silkscreen", "courtyard", "package"))
 

@@ -3,17 +3,16 @@
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtWidgets import QTabWidget, QWidget
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QTabWidget, QWidget
 
 from eider.commands import package_edits
 from eider.commands.sheet_copies import paste_by_letter
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.package.family_list import FamilyList
 from eider.desktop.part.package.pads_panel import PadsPanel
 from eider.desktop.part.package.sheet_dialog import PackageSheetDialog
-from eider.desktop.part.package.sheet_fields import FamilyFields
-from eider.desktop.part.package.sheet_head import SheetHead
+from eider.desktop.part.package.sheet_head import FamilyFields, SheetHead
 from eider.desktop.part.package.sheet_pictures import DatasheetPictures
 from eider.desktop.part.step import CaptureTarget, PartStep
 from eider.desktop.widgets.drawing_canvas import DrawingView
@@ -26,8 +25,45 @@ from eider.errors import EiderError
 from eider.evidence.evidence_changes import set_evidence_at
 from eider.model.address import Address, DimensionAddress, FieldAddress, dimension_letter
 from eider.model.evidence import Evidence, EvidenceKind
+from eider.views.family_titles import grouped_families
 from eider.views.part_values import DimensionRow, compose_limits
 from eider.views.steps.package import PackageView
+
+
+class FamilyList(QListWidget):
+    """`family_chosen` gives the key of a family that was clicked, or chosen by Enter."""
+
+    family_chosen = pyqtSignal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        for group, listed in grouped_families().items():
+            heading = QListWidgetItem(group)
+            heading.setFlags(Qt.ItemFlag.NoItemFlags)
+            font = heading.font()
+            font.setBold(True)
+            heading.setFont(font)
+            self.addItem(heading)
+            for key, title, summary in listed:
+                item = QListWidgetItem(f"{title}\n{summary}")
+                item.setData(Qt.ItemDataRole.UserRole, key)
+                self.addItem(item)
+        self.setWordWrap(True)
+        self.setMinimumWidth(104)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setSpacing(2)
+        # Not at each change of the row: a list takes its first row into hand as soon as it gets the keyboard.
+        for chosen in (self.itemClicked, self.itemActivated):
+            chosen.connect(lambda item: self.family_chosen.emit(item.data(Qt.ItemDataRole.UserRole)))
+
+    def show_family(self, key: str) -> None:
+        """Mark the family of the sheet."""
+        for index in range(self.count()):
+            item = self.item(index)
+            if item and item.data(Qt.ItemDataRole.UserRole) == key and self.currentItem() is not item:
+                self.setCurrentItem(item)
+                self.scrollToItem(item, QListWidget.ScrollHint.PositionAtCenter)
+
 
 # The column in which a dimension is typed as the datasheet has it.
 AS_TYPED = 3

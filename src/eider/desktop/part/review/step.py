@@ -3,30 +3,35 @@
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from PyQt6.QtWidgets import QFileDialog, QTabWidget, QWidget
+import msgspec
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QFileDialog, QPlainTextEdit, QTabWidget, QWidget
 
+from eider.bodies.materials import materials_with
 from eider.datasheets import Datasheet
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.datasheet.page_source import DocumentToOpen
+from eider.desktop.jobs import OwnedJobs
 from eider.desktop.part import export_job as exports
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.review.findings_panel import FindingsPanel
-from eider.desktop.part.review.proof_request import ProofRequest
-from eider.desktop.part.review.release_note_field import ReleaseNoteField
+from eider.desktop.part.review.findings_panel import FindingsPanel, VerifyPanel
 from eider.desktop.part.review.review_panel import ReviewPanel
-from eider.desktop.part.review.verify_panel import VerifyPanel
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
+from eider.library import Library
 from eider.library.housekeeping import keep_house
 from eider.library.release_commit import Released
 from eider.library.revision_trailers import ItemRevision
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
+from eider.model.material import Material
 from eider.model.wording import counted
+from eider.reports.proof_changes import ProofChanges
+from eider.rulebooks import Rulebook
 from eider.services.exporting import documents_of
 from eider.services.library_history import based_on
 from eider.services.releasing import release_part
@@ -34,6 +39,60 @@ from eider.services.reviews import changes_since_release
 from eider.services.tasks import Task
 from eider.views.part_state import PartState
 from eider.views.steps.review import ReviewView
+
+# As a working copy: well within the second in which what was typed must be on disk.
+SAVE_AFTER_MS = 250
+
+
+class ReleaseNoteField(QPlainTextEdit):
+    """Loads what was typed before, and saves what is typed."""
+
+    def __init__(self, library: Library, part_id: str, jobs: OwnedJobs) -> None:
+        super().__init__()
+        self._library, self._part_id, self._jobs = library, part_id, jobs
+        self.setPlaceholderText("What changed and why. The note stays with the revision.")
+        self.setAccessibleName("Release note")
+        self.setMaximumHeight(84)
+        self.setTabChangesFocus(True)
+        self._saved = ""
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self.save)
+        self.textChanged.connect(lambda: self._timer.start(SAVE_AFTER_MS))
+        jobs.run("disk", lambda: library.copies.note(part_id), self._loaded)
+
+    def _loaded(self, note: str) -> None:
+        if not self.toPlainText():
+            self._saved = note
+            self.setPlainText(note)
+
+    def save(self) -> None:
+        """Put what was typed on disk now."""
+        self._timer.stop()
+        note, library, part_id = self.toPlainText(), self._library, self._part_id
+        if note != self._saved and not library.read_only:
+            self._saved = note
+            self._jobs.run("disk", lambda: library.copies.save_note(part_id, note))
+
+
+class ProofRequest(msgspec.Struct, frozen=True):
+    """Writes the proof into a folder, and returns its path."""
+
+    bundle: Bundle
+    findings: tuple[Finding, ...]
+    rulebook: Rulebook
+    documents: dict[str, str]
+    folder: str
+    materials: dict[str, Material] = {}
+    changes: ProofChanges | None = None
+
+    def __call__(self) -> str:
+        from eider.reports.proof import write_proof
+
+        paths = {sha: Path(path) for sha, path in self.documents.items()}
+        materials = materials_with(self.materials)
+        folder = Path(self.folder)
+        return str(write_proof(self.bundle, self.findings, self.rulebook, folder, paths, materials, self.changes))
 
 
 class ReviewStep(PartStep):

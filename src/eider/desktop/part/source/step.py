@@ -12,9 +12,8 @@ from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.datasheet.page_stack import PageMark
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.datasheet_figures import FigurePlace, FigureReader
-from eider.desktop.part.source.confirm_panel import ConfirmPanel
+from eider.desktop.part.source.confirm_panel import ConfirmPanel, NewerPanel
 from eider.desktop.part.source.found_panel import FoundPanel
-from eider.desktop.part.source.newer_panel import NewerPanel
 from eider.desktop.part.step import PartStep
 from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
