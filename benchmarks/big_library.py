@@ -7,10 +7,10 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from eider.commands import fact_edits
+from eider.commands.facts import fact_edits
 from eider.library import open_library
-from eider.library.housekeeping import keep_house
-from eider.library.release_commit import release_bundles
+from eider.library.git.housekeeping import keep_house
+from eider.library.releases.release_commit import release_bundles
 from eider.views.parts_list import MOST_LISTED
 
 RELEASES = 60

@@ -14,22 +14,22 @@ from PyQt6.QtCore import QEvent, QEventLoop, QPointF, Qt, QTimer
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QApplication
 
-from eider.commands import package_edits
-from eider.commands.evaluation import rerun_recipes
-from eider.commands.new_parts import new_part
+from eider.commands.packages import package_edits
+from eider.commands.parts.evaluation import rerun_recipes
+from eider.commands.parts.new_parts import new_part
 from eider.demo.parts import converter_part
 from eider.desktop.app.start import make_application
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.controller import PartController
 from eider.library import init_library
+from eider.library.documents.working_copies import WorkingCopy
+from eider.library.git.versions import Person
 from eider.library.store import Library
-from eider.library.versions import Person
-from eider.library.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
 from eider.model.symbol import Pin
 from eider.rulebooks import standard_rulebook
-from eider.services.part_computing import PartAnswer
+from eider.services.parts.part_computing import PartAnswer
 from eider.views.step_registry import all_steps
 
 CHANGES, MOVES, UNDO_STEPS = 40, 200, 500

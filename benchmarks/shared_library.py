@@ -12,17 +12,17 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
-from eider.commands import fact_edits
-from eider.commands.evaluation import rerun_recipes
+from eider.commands.facts import fact_edits
+from eider.commands.parts.evaluation import rerun_recipes
 from eider.demo.parts import LIBRARIAN
 from eider.library import Library, open_library
-from eider.library.index_reader import ItemHead
-from eider.library.release_commit import release_bundles
-from eider.library.versions import Person
-from eider.services.claims import claim_part, give_back
-from eider.services.impact import impact_of
-from eider.services.releasing import release_part
-from eider.services.sharing import open_shared, synchronise
+from eider.library.git.versions import Person
+from eider.library.index.index_reader import ItemHead
+from eider.library.releases.release_commit import release_bundles
+from eider.services.releasing.impact import impact_of
+from eider.services.releasing.part_releasing import release_part
+from eider.services.sharing.claims import claim_part, give_back
+from eider.services.sharing.synchronising import open_shared, synchronise
 
 REVISIONS, USERS, CLAIMS = 100, 5000, 5
 OTHER = Person("Skerry reviewer", "reviewer@skerry.example")

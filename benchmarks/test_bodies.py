@@ -11,14 +11,14 @@ from OCP.TCollection import TCollection_ExtendedString
 from OCP.TDocStd import TDocStd_Document
 from pytest_benchmark.fixture import BenchmarkFixture
 
-from eider.bodies.alignment import align_model
-from eider.bodies.alignment_target import target_of_sheet
-from eider.bodies.body_camera import Camera
-from eider.bodies.body_mesh import Mesh, mesh_block
-from eider.bodies.body_renderer import PictureStyle, Renderer
-from eider.bodies.body_solids import body_solids
-from eider.bodies.step_reader import read_step
-from eider.bodies.step_writer import step_file
+from eider.bodies.pictures.body_camera import Camera
+from eider.bodies.pictures.body_mesh import Mesh, mesh_block
+from eider.bodies.pictures.body_renderer import PictureStyle, Renderer
+from eider.bodies.placement.alignment import align_model
+from eider.bodies.placement.alignment_target import target_of_sheet
+from eider.bodies.solids.body_solids import body_solids
+from eider.bodies.step_files.step_reader import read_step
+from eider.bodies.step_files.step_writer import step_file
 from eider.geometry.solids import Look
 from eider.model.package_sheet import PackageSheet
 from helpers import make_sheet

@@ -8,17 +8,17 @@ import pytest
 from msgspec.structs import replace
 from pytest_benchmark.fixture import BenchmarkFixture
 
-from eider.bodies.body_solids import body_solids
-from eider.bodies.step_writer import step_file
+from eider.bodies.solids.body_solids import body_solids
+from eider.bodies.step_files.step_writer import step_file
 from eider.checks import PartUnderCheck, run_checks
-from eider.commands.evaluation import rerun_recipes
+from eider.commands.parts.evaluation import rerun_recipes
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part, converter_part
 from eider.lands.joint_yield import joint_yield
 from eider.lands.joints import pattern_joints
 from eider.lands.pattern import make_pattern
 from eider.library import init_library
-from eider.library.index import Index
+from eider.library.index.part_index import Index
 from eider.model.part import DatasheetLink, Fact
 from eider.rulebooks import standard_rulebook
 from helpers import hundred_leads, make_sheet

@@ -11,8 +11,8 @@ from reportlab.pdfgen.canvas import Canvas
 
 from drawn_tables import tables_of
 from eider.datasheets import Datasheet
-from eider.datasheets.click_capture import read_length
-from eider.datasheets.table_capture import capture_table
+from eider.datasheets.documents.click_capture import read_length
+from eider.datasheets.tables.table_capture import capture_table
 from eider.demo.measure import measure_reading
 from eider.demo.sheets import DATASHEETS, write_datasheets
 

@@ -6,10 +6,10 @@ from pathlib import Path
 import pytest
 from pytest_benchmark.fixture import BenchmarkFixture
 
-from eider.commands.fact_table import FactsOfPart, FactTable, changes_between, fact_table, fill_down, sort_parts
+from eider.commands.facts.fact_table import FactsOfPart, FactTable, changes_between, fact_table, fill_down, sort_parts
 from eider.exchange.table_files import write_workbook
-from eider.library.index import PartRow
-from eider.library.search_words import holding
+from eider.library.index.part_index import PartRow
+from eider.library.index.search_words import holding
 from eider.model.library import Category, FactField, LibrarySettings
 from eider.reports.bill_of_materials import STANDARD_COLUMNS, BillTable, bill_table
 from eider.reports.design_lists import DesignLine, PartFinder, bill_lines

@@ -12,10 +12,10 @@ from eider.demo.parts import LIBRARIAN, chip_part
 from eider.demo.preferred_values import E96
 from eider.demo.sheets import write_chip_datasheet
 from eider.library import Library, init_library
-from eider.library.family_files import read_family
+from eider.library.documents.family_files import read_family
 from eider.model.family_table import FamilyRow, FamilyTable
-from eider.services.family_tables import plan_family, release_members
-from eider.services.releasing import release_part
+from eider.services.families.family_tables import plan_family, release_members
+from eider.services.releasing.part_releasing import release_part
 
 MEMBERS = 1000
 

@@ -10,7 +10,7 @@ from pytest_benchmark.fixture import BenchmarkFixture
 from pytestqt.qtbot import QtBot
 
 from eider.checks import PartUnderCheck, run_checks
-from eider.cli.package import bare_bundle
+from eider.cli.packages.lands import bare_bundle
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.drawings.land_drawing import pattern_drawing

@@ -33,7 +33,7 @@ while window.page is None or not window.jobs.is_idle:
     QTest.qWait(1)
 window.page.go_to(int(sys.argv[2]))
 step, controller = window.page.current, window.page.controller
-from eider.commands import package_edits
+from eider.commands.packages import package_edits
 painted = []
 view = step.top if sys.argv[2] == "2" else step.view
 paint = view.paintEvent

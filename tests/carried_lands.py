@@ -2,8 +2,8 @@
 
 from msgspec.structs import replace
 
-from eider.commands.evaluation import EvaluationRules, evaluate_part
-from eider.commands.new_parts import new_part
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
+from eider.commands.parts.new_parts import new_part
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.pattern import Opening, Pad, Pattern

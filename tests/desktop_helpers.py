@@ -9,7 +9,7 @@ from PyQt6.QtGui import QKeyEvent, QWheelEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
-from eider.commands import new_parts
+from eider.commands.parts import new_parts
 from eider.datasheets import Datasheet
 from eider.demo.build import attach
 from eider.demo.parts import converter_part
@@ -20,7 +20,7 @@ from eider.desktop.part.part_page import PartPage
 from eider.desktop.part.step import PartStep
 from eider.desktop.widgets.record_table import RecordView
 from eider.library import open_library
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 
 MakeWindow = Callable[..., MainWindow]

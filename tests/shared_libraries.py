@@ -4,17 +4,17 @@ import subprocess
 from collections.abc import Callable
 from pathlib import Path
 
-from eider.commands import fact_edits
-from eider.commands.new_parts import new_part
+from eider.commands.facts import fact_edits
+from eider.commands.parts.new_parts import new_part
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part
 from eider.library import Library, init_library, open_library
-from eider.library.versions import Person
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
+from eider.library.git.versions import Person
 from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
-from eider.services.releasing import release_part
-from eider.services.sharing import open_shared, share_library
+from eider.services.releasing.part_releasing import release_part
+from eider.services.sharing.synchronising import open_shared, share_library
 
 REVIEWER = Person("Skerry reviewer", "reviewer@skerry.example")
 

@@ -34,10 +34,11 @@ def run(packages: dict[str, str], code: str, tmp_path: Path) -> dict[str, object
 SLAB = """
 from click.testing import CliRunner
 from eider.cli.main import cli
-from eider.commands import new_parts, package_edits
-from eider.commands.evaluation import EvaluationRules, evaluate_part
+from eider.commands.parts import new_parts
+from eider.commands.packages import package_edits
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
 from eider.library import init_library
-from eider.library.versions import Person
+from eider.library.git.versions import Person
 from eider.packages.registry import all_families
 from eider.rulebooks import standard_rulebook
 from eider.views.part_state import PartState, ViewOptions
@@ -77,11 +78,11 @@ def test_a_family_with_an_input_that_is_no_length_and_goals_of_its_own(tmp_path:
 
 MASS = """
 from eider.checks import all_checks
-from eider.commands import fact_edits
-from eider.commands.evaluation import EvaluationRules, evaluate_part
+from eider.commands.facts import fact_edits
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
 from eider.demo.parts import converter_part
 from eider.library import init_library
-from eider.library.versions import Person
+from eider.library.git.versions import Person
 from eider.model.part import DatasheetLink
 from eider.rulebooks import standard_rulebook
 from eider.views.step_registry import step_of
@@ -117,8 +118,8 @@ from eider.demo.build import attach
 from eider.demo.parts import LIBRARIAN, converter_part
 from eider.demo.sheets import write_converter_datasheet
 from eider.library import init_library
-from eider.services.format_registry import default_formats, pin_file_patterns, read_pin_file
-from eider.services.releasing import release_part
+from eider.services.publishing.format_registry import default_formats, pin_file_patterns, read_pin_file
+from eider.services.releasing.part_releasing import release_part
 import os
 folder = Path(os.environ["EIDER_TEST"])
 write_converter_datasheet(folder / "a.pdf")
@@ -157,8 +158,8 @@ from eider.demo.sheets import write_converter_datasheet
 from eider.desktop.app.start import make_application
 from eider.desktop.app.window import MainWindow
 from eider.library import init_library
-from eider.library.working_copies import WorkingCopy
-from eider.commands import fact_edits
+from eider.library.documents.working_copies import WorkingCopy
+from eider.commands.facts import fact_edits
 import os
 folder = Path(os.environ["EIDER_TEST"])
 write_converter_datasheet(folder / "a.pdf")

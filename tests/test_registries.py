@@ -5,7 +5,7 @@ import re
 
 import pytest
 
-from eider.bodies.materials import look_of, standard_materials
+from eider.bodies.solids.materials import look_of, standard_materials
 from eider.checks import all_checks
 from eider.checks.check_inputs import INPUTS
 from eider.checks.registry import check
@@ -21,7 +21,7 @@ from eider.model.symbol import PIN_TYPES
 from eider.packages.family import SheetError
 from eider.packages.registry import all_families
 from eider.rulebooks.rulebook import RulebookError
-from eider.services.format_registry import all_formats, export_format, export_formats
+from eider.services.publishing.format_registry import all_formats, export_format, export_formats
 from eider.symbols.conventions import conventions
 from eider.views.step_registry import all_steps
 

@@ -13,7 +13,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import NamedTuple
 
-from eider.commands import package_edits
+from eider.commands.packages import package_edits
 from eider.demo.data import buffer_text
 from eider.demo.parts import LIBRARIAN, converter_part
 from eider.demo.scan import scan_text
@@ -24,9 +24,9 @@ from eider.exchange.package_sheet import sheet_from_data
 from eider.exchange.pattern_file import read_pads
 from eider.lands.pattern import make_pattern
 from eider.library import init_library, open_library
-from eider.library.housekeeping import keep_house
-from eider.library.release_commit import release_bundles
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
+from eider.library.git.housekeeping import keep_house
+from eider.library.releases.release_commit import release_bundles
 from eider.model.codec import encode, parse_json, parse_toml
 from eider.model.part import DatasheetLink
 from eider.rulebooks import standard_rulebook
@@ -51,7 +51,7 @@ RELEASE = """
 import sys
 from pathlib import Path
 from eider.library import open_library
-from eider.library.release_commit import release_bundles
+from eider.library.releases.release_commit import release_bundles
 library = open_library(Path(sys.argv[1]))
 bundle = library.load(library.search()[0].id)
 print("ready", flush=True)

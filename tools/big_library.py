@@ -8,14 +8,15 @@ from tempfile import TemporaryDirectory
 
 from msgspec.structs import replace
 
-from eider.commands import fact_edits, new_parts
+from eider.commands.facts import fact_edits
+from eider.commands.parts import new_parts
 from eider.demo.build import attach
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part, converter_part
 from eider.demo.sheets import write_chip_datasheet
 from eider.library import Library, init_library
-from eider.library.housekeeping import keep_house
-from eider.library.release_commit import release_bundles
+from eider.library.git.housekeeping import keep_house
+from eider.library.releases.release_commit import release_bundles
 from eider.model.bundle import Bundle
 
 BATCH = 1000

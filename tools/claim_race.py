@@ -12,9 +12,9 @@ import pygit2
 
 from eider.demo.parts import LIBRARIAN
 from eider.library import init_library, open_library
-from eider.library.shared_server import Claim, ClaimedError, SharedServer
-from eider.library.versions import Person
-from eider.services.sharing import open_shared, share_library
+from eider.library.git.versions import Person
+from eider.library.sharing.shared_server import Claim, ClaimedError, SharedServer
+from eider.services.sharing.synchronising import open_shared, share_library
 
 ROUNDS = 500
 PEOPLE = (LIBRARIAN, Person("Skerry reviewer", "reviewer@skerry.example"))

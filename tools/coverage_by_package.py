@@ -12,7 +12,7 @@ AIM = 90
 
 
 def package_of(path: str) -> str:
-    """`desktop/part/lands/step.py` counts for `desktop/part`, a module of the core for its first folder."""
+    """`desktop/part/steps/lands/step.py` counts for `desktop/part`, a module of the core for its first folder."""
     folders = Path(path).relative_to("src/eider").parts[:-1]
     return "/".join(folders[:2] if folders[:1] == ("desktop",) else folders[:1]) or "eider"
 

@@ -13,17 +13,17 @@ import traceback
 from collections import Counter
 from pathlib import Path
 
-from eider.commands.evaluation import EvaluationRules
+from eider.commands.parts.evaluation import EvaluationRules
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part, converter_part
 from eider.errors import EiderError
 from eider.exchange.found_parts import grouped_parts
 from eider.library import init_library
 from eider.model.part import DatasheetLink
-from eider.services.arrivals import read_arrived
-from eider.services.exporting import export_part
-from eider.services.part_evaluation import EvaluationRun
-from eider.services.releasing import rules_for
+from eider.services.intake.arrivals import read_arrived
+from eider.services.parts.part_evaluation import EvaluationRun
+from eider.services.publishing.exporting import export_part
+from eider.services.releasing.part_releasing import rules_for
 
 FORMATS = ("bundle", "ipc2581", "edif", "dxf", "json", "csv", "xlsx", "gerber", "idf")
 FOREIGN = Path(__file__).parent.parent / "tests" / "exchange"

@@ -16,10 +16,10 @@ from foreign_steps import plain
 from msgspec.structs import replace
 
 import eider.demo
-from eider.bodies.alignment_target import target_of_sheet
-from eider.bodies.body_solids import body_solids
-from eider.bodies.model_measure import aligned_models
-from eider.bodies.step_process import import_step
+from eider.bodies.placement.alignment_target import target_of_sheet
+from eider.bodies.placement.model_measure import aligned_models
+from eider.bodies.solids.body_solids import body_solids
+from eider.bodies.step_files.step_process import import_step
 from eider.demo.build import attach
 from eider.demo.maker_models import CONNECTOR_4, CONVERTER
 from eider.demo.parts import LIBRARIAN, connector_part, converter_part

@@ -17,7 +17,7 @@ from eider.drawings.primitives import Drawing, Text
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.drawings.tile_drawings import tile_side_by_side
 from eider.exchange.svg_drawings import svg_text
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.body import Body
 from eider.model.family_table import FamilyTable
 from eider.model.finding import Finding

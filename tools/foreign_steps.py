@@ -20,9 +20,9 @@ from msgspec import structs
 
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 
-from eider.bodies.body_solids import body_solids
-from eider.bodies.contacts import turns
-from eider.bodies.materials import look_of
+from eider.bodies.placement.contacts import turns
+from eider.bodies.solids.body_solids import body_solids
+from eider.bodies.solids.materials import look_of
 from eider.geometry.solids import Prism, Shape, Solid
 from family_samples import SAMPLES, foreign_sample
 

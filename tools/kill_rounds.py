@@ -16,15 +16,15 @@ import time
 from collections import Counter
 from pathlib import Path
 
-from eider.commands import fact_edits
+from eider.commands.facts import fact_edits
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part
 from eider.library import Library, init_library, open_library
-from eider.library.versions import Person
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
+from eider.library.git.versions import Person
 from eider.model.part import DatasheetLink
-from eider.services.releasing import release_part
-from eider.services.sharing import open_shared, share_library, synchronise
+from eider.services.releasing.part_releasing import release_part
+from eider.services.sharing.synchronising import open_shared, share_library, synchronise
 
 ROUNDS, LONGEST, PATIENCE = 300, 1.8, 60.0
 OTHER = Person("Skerry reviewer", "reviewer@skerry.example")

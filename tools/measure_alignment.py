@@ -15,10 +15,10 @@ sys.path.insert(0, str(Path(__file__).parent.parent / "tests" / "bodies"))
 
 from test_alignment import FOREIGN, laid, true_ones
 
-from eider.bodies.alignment import align_model
-from eider.bodies.alignment_target import target_of_sheet
-from eider.bodies.contacts import turns
-from eider.bodies.step_reader import read_step
+from eider.bodies.placement.alignment import align_model
+from eider.bodies.placement.alignment_target import target_of_sheet
+from eider.bodies.placement.contacts import turns
+from eider.bodies.step_files.step_reader import read_step
 from family_samples import foreign_sample
 
 WAYS = 12

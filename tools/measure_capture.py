@@ -10,8 +10,8 @@ from pathlib import Path
 from typing import Any
 
 from eider.datasheets import Datasheet
-from eider.datasheets.pin_tables import pins_from_table
-from eider.datasheets.table_capture import capture_table
+from eider.datasheets.tables.pin_tables import pins_from_table
+from eider.datasheets.tables.table_capture import capture_table
 from eider.errors import EiderError
 
 NAMES = ("min", "nom", "max")

@@ -13,8 +13,8 @@ from pathlib import Path
 from typing import Any
 
 from eider.datasheets import Datasheet
-from eider.datasheets.click_capture import read_length
-from eider.datasheets.page_frame import holds
+from eider.datasheets.documents.click_capture import read_length
+from eider.datasheets.pages.page_frame import holds
 
 CLICKS = 6
 SAME = 0.0011

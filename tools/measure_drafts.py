@@ -21,7 +21,7 @@ from eider.library import init_library
 from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.packages.registry import family_of
-from eider.services.datasheet_drafts import DatasheetDraft, DraftChoice, draft_from_datasheet
+from eider.services.datasheets.datasheet_drafts import DatasheetDraft, DraftChoice, draft_from_datasheet
 
 # Half of a distance between middles is written with two places.
 SAME = 0.011

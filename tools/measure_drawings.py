@@ -10,11 +10,11 @@ from pathlib import Path
 from typing import Any
 
 from eider.datasheets import Datasheet
-from eider.datasheets.outline_drawings import OutlineDrawing, lettered_spans, read_outline
+from eider.datasheets.figures.outline_drawings import OutlineDrawing, lettered_spans, read_outline
 from eider.geometry.limits import Limits
 from eider.model.package_sheet import PackageSheet
-from eider.packages.drawn_letters import propose_drawn_letters
-from eider.packages.letters import DatasheetLetter
+from eider.packages.letters.drawn_letters import propose_drawn_letters
+from eider.packages.letters.letter_proposals import DatasheetLetter
 from eider.packages.registry import family_of
 
 WHOLE_PAGE = (0.0, 0.0, 595.0, 842.0)

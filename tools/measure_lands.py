@@ -13,10 +13,10 @@ from typing import Any
 
 import msgspec
 
-from eider.commands.drafted_lands import use_suggestion
-from eider.commands.new_parts import new_part
+from eider.commands.datasheets.drafted_lands import use_suggestion
+from eider.commands.parts.new_parts import new_part
 from eider.datasheets import Datasheet
-from eider.datasheets.document_survey import survey
+from eider.datasheets.documents.document_survey import survey
 from eider.geometry.limits import Limits
 from eider.lands.manufacturer_pattern import land_lengths
 from eider.model.bundle import Bundle
@@ -24,7 +24,7 @@ from eider.model.footprint import SuggestedLands
 from eider.model.library import Category, LibrarySettings
 from eider.model.package_sheet import Dimension, PackageSheet
 from eider.rulebooks import standard_rulebook
-from eider.services.suggested_lands import lands_of_sheet, suggested_lands
+from eider.services.datasheets.suggested_lands import lands_of_sheet, suggested_lands
 
 # A middle distance is written with two places: twice its half is what rows differ by.
 SAME = 0.011

@@ -14,7 +14,7 @@ from typing import NamedTuple
 
 from eider.geometry.limits import Limits
 from eider.model.package_sheet import PackageSheet
-from eider.packages.letters import DatasheetLetter, propose_letters
+from eider.packages.letters.letter_proposals import DatasheetLetter, propose_letters
 from eider.packages.registry import family_of
 
 

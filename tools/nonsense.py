@@ -19,7 +19,7 @@ from eider.catalogue.service import StandIn
 from eider.cli.main import main
 from eider.demo.build import begin_library
 from eider.demo.parts import converter_part
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.part import DatasheetLink
 from eider.packages.registry import all_families
 

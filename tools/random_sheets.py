@@ -14,7 +14,7 @@ from msgspec.structs import replace
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 
 from eider.checks import PartUnderCheck, run_checks
-from eider.cli.package import bare_bundle
+from eider.cli.packages.lands import bare_bundle
 from eider.errors import EiderError
 from eider.geometry.limits import Limits
 from eider.lands.pattern import make_pattern

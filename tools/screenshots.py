@@ -12,7 +12,8 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PyQt6.QtTest import QTest
 
-from eider.commands import footprint_edits, package_edits
+from eider.commands.lands import footprint_edits
+from eider.commands.packages import package_edits
 from eider.demo.build import build_library
 from eider.demo.catalogue import demo_service
 from eider.demo.maker_models import CONVERTER, step_of

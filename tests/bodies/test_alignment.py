@@ -10,11 +10,11 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from eider.bodies.alignment import Alignment, align_model
-from eider.bodies.alignment_target import AlignmentTarget, TerminalPlace, target_of_pattern, target_of_sheet
-from eider.bodies.contacts import turned, turns
-from eider.bodies.step_model import FaceKind, FloatArray, StepModel
-from eider.bodies.step_reader import read_step
+from eider.bodies.placement.alignment import Alignment, align_model
+from eider.bodies.placement.alignment_target import AlignmentTarget, TerminalPlace, target_of_pattern, target_of_sheet
+from eider.bodies.placement.contacts import turned, turns
+from eider.bodies.step_files.step_model import FaceKind, FloatArray, StepModel
+from eider.bodies.step_files.step_reader import read_step
 from eider.geometry.limits import Limits
 from eider.lands.pattern import make_pattern
 from eider.rulebooks import standard_rulebook

@@ -5,12 +5,12 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from eider.bodies.body_camera import Camera
-from eider.bodies.body_mesh import Mesh, make_mesh
-from eider.bodies.body_renderer import PictureStyle, Renderer, RenderError
-from eider.bodies.body_solids import board_solids, body_solids, fingerprint, measure_body
-from eider.bodies.cad_kernel import location, make_shape
-from eider.bodies.step_writer import step_file
+from eider.bodies.kernel.cad_kernel import location, make_shape
+from eider.bodies.pictures.body_camera import Camera
+from eider.bodies.pictures.body_mesh import Mesh, make_mesh
+from eider.bodies.pictures.body_renderer import PictureStyle, Renderer, RenderError
+from eider.bodies.solids.body_solids import board_solids, body_solids, fingerprint, measure_body
+from eider.bodies.step_files.step_writer import step_file
 from eider.geometry.shapes import rectangle
 from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement, Strip
 from eider.lands.pattern import make_pattern

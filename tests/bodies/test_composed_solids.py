@@ -8,11 +8,11 @@ from OCP.BRepGProp import BRepGProp
 from OCP.GProp import GProp_GProps
 from OCP.TopAbs import TopAbs_ShapeEnum
 
-from eider.bodies.body_solids import body_solids, measure_body
-from eider.bodies.cad_kernel import explored, make_shape
-from eider.bodies.composed_solids import composed_solids
-from eider.bodies.step_text import StepError
-from eider.bodies.step_writer import step_file
+from eider.bodies.kernel.cad_kernel import explored, make_shape
+from eider.bodies.solids.body_solids import body_solids, measure_body
+from eider.bodies.solids.composed_solids import composed_solids
+from eider.bodies.step_files.step_text import StepError
+from eider.bodies.step_files.step_writer import step_file
 from eider.geometry.solids import Solid
 from eider.model.body import Body, ComposedSolid
 from eider.model.item_ref import Ref

@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 from OCP.BRepGProp import BRepGProp
 from OCP.GProp import GProp_GProps
 
-from eider.bodies.body_solids import body_solids, measure_body
-from eider.bodies.cad_kernel import make_shape
+from eider.bodies.kernel.cad_kernel import make_shape
+from eider.bodies.solids.body_solids import body_solids, measure_body
 from eider.geometry.bends import bend_at, inset_outline
 from eider.geometry.shapes import bounds, box_outline
 from eider.geometry.solids import Prism, Shape, Solid, Strip, extent_fault

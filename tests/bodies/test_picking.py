@@ -8,12 +8,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eider.bodies.body_camera import Camera, Framing, SightLine
-from eider.bodies.body_scene import BodyScene, SceneModel
-from eider.bodies.model_placement import RigidPlacement, moved_direction, moved_place
-from eider.bodies.picked_items import PickedItem
-from eider.bodies.picking import GapRequest, PickRequest
-from eider.bodies.step_writer import step_file
+from eider.bodies.kernel.picked_items import PickedItem
+from eider.bodies.kernel.picking import GapRequest, PickRequest
+from eider.bodies.pictures.body_camera import Camera, Framing, SightLine
+from eider.bodies.pictures.body_scene import BodyScene, SceneModel
+from eider.bodies.placement.model_placement import RigidPlacement, moved_direction, moved_place
+from eider.bodies.step_files.step_writer import step_file
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Ball, Cylinder, Prism, Solid, SolidPlacement
 

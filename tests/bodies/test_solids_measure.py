@@ -5,13 +5,13 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from eider.bodies.alignment_target import AlignmentTarget, TerminalPlace, target_of_sheet
-from eider.bodies.body_solids import body_solids
-from eider.bodies.materials import look_of
-from eider.bodies.model_measure import measured
-from eider.bodies.solids_measure import measure_solids
-from eider.bodies.step_reader import read_step
-from eider.bodies.step_writer import step_file
+from eider.bodies.placement.alignment_target import AlignmentTarget, TerminalPlace, target_of_sheet
+from eider.bodies.placement.model_measure import measured
+from eider.bodies.solids.body_solids import body_solids
+from eider.bodies.solids.materials import look_of
+from eider.bodies.solids.solids_measure import measure_solids
+from eider.bodies.step_files.step_reader import read_step
+from eider.bodies.step_files.step_writer import step_file
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Prism, Solid, SolidPlacement
 from eider.model.body import ImportedModel, ModelMeasure

@@ -10,8 +10,10 @@ from msgspec.structs import replace
 from eider.checks import PartUnderCheck, all_checks
 from eider.checks.check_inputs import INPUTS, Input, changed_inputs, inputs_of
 from eider.checks.runner import check_part
-from eider.commands import fact_edits, match_edits, package_edits
-from eider.commands.evaluation import EvaluationRules, evaluate_part, without_results
+from eider.commands.facts import fact_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part, without_results
+from eider.commands.pins import match_edits
 from eider.demo.flaws import FLAWS
 from eider.library import Library
 from eider.model.bundle import Bundle

@@ -5,8 +5,10 @@ from msgspec.structs import replace
 from shapely.geometry import Polygon
 
 from eider.checks import PartUnderCheck, all_checks, apply_quick_fix, run_checks
-from eider.commands import body_edits, footprint_edits, package_edits, review_edits
-from eider.commands.evaluation import rerun_recipes
+from eider.commands.lands import footprint_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts import body_edits, review_edits
+from eider.commands.parts.evaluation import rerun_recipes
 from eider.demo.build import MADE
 from eider.demo.data import chips, sheet_data
 from eider.demo.flaws import FLAWS

@@ -9,16 +9,16 @@ from pathlib import Path
 import pytest
 
 from command_line import eider
-from eider.commands.fact_edits import set_fact
+from eider.commands.facts.fact_edits import set_fact
 from eider.errors import EiderError
 from eider.library import Library
-from eider.library.people_settings import PeopleSettings, people_settings
-from eider.library.release_commit import release_bundles
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
+from eider.library.releases.release_commit import release_bundles
+from eider.library.settings.people_settings import PeopleSettings, people_settings
 from eider.model.bundle import Bundle
-from eider.services.people import change_people
-from eider.services.releasing import release_part
-from eider.services.sharing import synchronise
+from eider.services.releasing.part_releasing import release_part
+from eider.services.sharing.people import change_people
+from eider.services.sharing.synchronising import synchronise
 from shared_libraries import change_fact, git, shared_pair
 
 HOOK = Path(__file__).parent.parent.parent / "packaging" / "hooks" / "pre-receive"

@@ -104,10 +104,10 @@ def test_symbol(tmp_path: Path) -> None:
 
 
 def test_library_from_init_to_export(tmp_path: Path) -> None:
-    from eider.commands import package_edits
+    from eider.commands.packages import package_edits
     from eider.demo.parts import LIBRARIAN, converter_part
     from eider.library import open_library
-    from eider.library.working_copies import WorkingCopy
+    from eider.library.documents.working_copies import WorkingCopy
     from eider.model.part import DatasheetLink
 
     folder = tmp_path / "lib"

@@ -8,10 +8,10 @@ from pathlib import Path
 import pytest
 
 from command_line import answer, eider
-from eider.commands.fact_edits import set_fact
+from eider.commands.facts.fact_edits import set_fact
 from eider.demo.build import write_inbox
 from eider.library import Library
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 
 CLOSED_PIPE = 141

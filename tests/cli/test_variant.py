@@ -3,7 +3,7 @@
 from command_line import answer, eider
 from eider.library import Library
 from eider.model.bundle import Bundle
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 
 
 def test_a_variant_is_begun_as_a_working_copy(library: Library, sound: Bundle) -> None:

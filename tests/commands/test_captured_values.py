@@ -5,19 +5,20 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from eider.commands import new_parts, package_edits
-from eider.commands.captured_values import family_members, member_rows, proposals, use_dimensions, use_pins
-from eider.commands.sheet_copies import copy_sheet, paste_by_letter
+from eider.commands.datasheets.captured_values import family_members, member_rows, proposals, use_dimensions, use_pins
+from eider.commands.packages import package_edits
+from eider.commands.packages.sheet_copies import copy_sheet, paste_by_letter
+from eider.commands.parts import new_parts
 from eider.datasheets import Datasheet
-from eider.datasheets.table_capture import TableCapture
+from eider.datasheets.tables.table_capture import TableCapture
 from eider.demo.parts import captures, converter_part
 from eider.demo.sheets import write_converter_datasheet
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
-from eider.services.datasheet_rechecking import move_evidence, recheck_values
-from eider.services.reading_positions import MOST, ReadingPosition, ReadingPositions
+from eider.services.datasheets.datasheet_rechecking import move_evidence, recheck_values
+from eider.services.datasheets.reading_positions import MOST, ReadingPosition, ReadingPositions
 from eider.views.sheet_comparison import compare_sheets
 
 SHA = "a" * 64

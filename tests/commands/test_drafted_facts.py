@@ -6,16 +6,16 @@ import pytest
 from reportlab.pdfgen.canvas import Canvas
 
 from drawn_tables import Row, draw
-from eider.cli.package import bare_bundle
-from eider.commands.drafted_facts import (
+from eider.cli.packages.lands import bare_bundle
+from eider.commands.datasheets.drafted_facts import (
     CitedRow,
     with_drafted_description,
     with_drafted_facts,
     with_known_manufacturer,
 )
 from eider.datasheets import Datasheet
-from eider.datasheets.document import PageText
-from eider.datasheets.fact_rows import FactRow, characteristics_in, order_facts_in
+from eider.datasheets.pages.document import PageText
+from eider.datasheets.tables.fact_rows import FactRow, characteristics_in, order_facts_in
 from eider.model.bundle import Bundle
 from eider.model.library import Category, FactField
 from eider.model.package_sheet import PackageSheet

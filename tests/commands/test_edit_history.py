@@ -7,9 +7,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eider.commands import fact_edits, new_parts, package_edits
-from eider.commands.edit_history import LONGEST, EditHistory
-from eider.commands.evaluation import rerun_recipes
+from eider.commands.facts import fact_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts import new_parts
+from eider.commands.parts.edit_history import LONGEST, EditHistory
+from eider.commands.parts.evaluation import rerun_recipes
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.library import Category, LibrarySettings

@@ -2,7 +2,7 @@
 
 import pytest
 
-from eider.commands.fact_table import (
+from eider.commands.facts.fact_table import (
     FactsOfPart,
     SpellingGroup,
     cell_fault,

@@ -4,8 +4,8 @@ import pytest
 from msgspec.structs import replace
 
 from eider.checks import PartUnderCheck, run_checks
-from eider.cli.package import bare_bundle
-from eider.commands.match_edits import (
+from eider.cli.packages.lands import bare_bundle
+from eider.commands.pins.match_edits import (
     match_by_table,
     match_proposals,
     set_internal,

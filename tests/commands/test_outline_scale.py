@@ -8,10 +8,10 @@ from typing import Any
 import msgspec
 import pytest
 
-from eider.cli.package import bare_bundle
-from eider.commands.outline_scale import scale_from_outline
+from eider.cli.packages.lands import bare_bundle
+from eider.commands.packages.outline_scale import scale_from_outline
 from eider.datasheets import Datasheet
-from eider.datasheets.outline_drawings import OutlineDrawing, read_outline
+from eider.datasheets.figures.outline_drawings import OutlineDrawing, read_outline
 from eider.drawings.datasheet_overlay import place
 from eider.errors import InputError
 from eider.geometry.limits import Limits

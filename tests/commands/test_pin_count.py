@@ -3,9 +3,10 @@
 import pytest
 from msgspec.structs import replace
 
-from eider.commands import package_edits, pin_edits, symbol_edits
-from eider.commands.new_parts import new_part
-from eider.commands.pin_count import numbered_pins, with_pin_count
+from eider.commands.packages import package_edits
+from eider.commands.parts.new_parts import new_part
+from eider.commands.pins import pin_edits, symbol_edits
+from eider.commands.pins.pin_count import numbered_pins, with_pin_count
 from eider.errors import InputError
 from eider.model.bundle import Bundle
 from eider.model.footprint import KeptDistance

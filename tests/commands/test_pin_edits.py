@@ -2,8 +2,9 @@
 
 import pytest
 
-from eider.commands import new_parts, pin_edits
-from eider.commands.pin_edits import (
+from eider.commands.parts import new_parts
+from eider.commands.pins import pin_edits
+from eider.commands.pins.pin_edits import (
     fill_down,
     fill_series,
     grid_row,

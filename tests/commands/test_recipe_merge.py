@@ -4,9 +4,11 @@ import msgspec
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eider.commands import fact_edits, footprint_edits, package_edits
-from eider.commands.evaluation import without_results
-from eider.commands.recipe_merge import merge_recipes, with_identity_of
+from eider.commands.facts import fact_edits
+from eider.commands.lands import footprint_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts.evaluation import without_results
+from eider.commands.parts.recipe_merge import merge_recipes, with_identity_of
 from eider.model.bundle import Bundle
 from eider.model.footprint import Adjustment
 from eider.model.part import Fact
@@ -78,7 +80,7 @@ def test_identity_is_all_but_the_recipe(sound: Bundle) -> None:
 
 
 def _empty() -> Bundle:
-    from eider.commands.new_parts import new_part
+    from eider.commands.parts.new_parts import new_part
     from eider.model.library import Category, LibrarySettings
 
     return without_results(new_part("X", "ic", LibrarySettings(name="x", categories={"ic": Category("IC", "U")})))

@@ -2,9 +2,9 @@
 
 import pytest
 
-from eider.commands.fact_edits import set_about, set_fact
-from eider.commands.new_parts import new_part
-from eider.commands.start_from import facts_that_differ, name_with_facts, start_with_facts
+from eider.commands.facts.fact_edits import set_about, set_fact
+from eider.commands.parts.new_parts import new_part
+from eider.commands.parts.start_from import facts_that_differ, name_with_facts, start_with_facts
 from eider.errors import InputError
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind

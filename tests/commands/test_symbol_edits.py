@@ -5,12 +5,13 @@ import itertools
 import pytest
 from msgspec.structs import replace
 
-from eider.commands import new_parts, pin_edits, symbol_edits
-from eider.commands.evaluation import rerun_recipes
-from eider.commands.pin_cells import BY_FIELD, confidence, draw_next_function, paste_cells
-from eider.commands.pin_drag import begin_pin_drag, drop_pins
-from eider.commands.pin_edits import group_pins, join_group, move_rows
-from eider.commands.shared_items import make_exclusive
+from eider.commands.parts import new_parts
+from eider.commands.parts.evaluation import rerun_recipes
+from eider.commands.parts.shared_items import make_exclusive
+from eider.commands.pins import pin_edits, symbol_edits
+from eider.commands.pins.pin_cells import BY_FIELD, confidence, draw_next_function, paste_cells
+from eider.commands.pins.pin_drag import begin_pin_drag, drop_pins
+from eider.commands.pins.pin_edits import group_pins, join_group, move_rows
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.bundle import Bundle

@@ -1,6 +1,6 @@
 """Facts of suppliers under the library's own names."""
 
-from eider.commands.fact_edits import taken_facts
+from eider.commands.facts.fact_edits import taken_facts
 from eider.model.library import Category, FactField, LibrarySettings
 
 CONNECTOR = Category(title="Connector", facts=(FactField("Mounting", also=("Mounting Style",)), FactField("Ways")))

@@ -2,13 +2,15 @@
 
 import pytest
 
-from eider.commands import fact_edits, package_edits, symbol_edits
-from eider.commands.evaluation import rerun_recipes
-from eider.commands.variants import new_variant
+from eider.commands.facts import fact_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts.evaluation import rerun_recipes
+from eider.commands.parts.variants import new_variant
+from eider.commands.pins import symbol_edits
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.bundle import Bundle
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 
 WHEN = ("Skerry librarian", "2026-11-28T00:00:00Z")
 

@@ -7,12 +7,12 @@ from reportlab.pdfgen.canvas import Canvas
 
 from drawn_tables import Open, draw, tables_of
 from eider.datasheets import Datasheet, DatasheetError
-from eider.datasheets.click_capture import read_length, read_words_at, word_at
-from eider.datasheets.document import PageText
-from eider.datasheets.page_frame import holds
-from eider.datasheets.table_capture import capture_table
-from eider.datasheets.value_labels import with_label
-from eider.datasheets.value_reading import cleaned, is_number
+from eider.datasheets.documents.click_capture import read_length, read_words_at, word_at
+from eider.datasheets.pages.document import PageText
+from eider.datasheets.pages.page_frame import holds
+from eider.datasheets.tables.table_capture import capture_table
+from eider.datasheets.tables.value_labels import with_label
+from eider.datasheets.tables.value_reading import cleaned, is_number
 from eider.geometry.expressions import MM_PER_UNIT
 
 TOLERANCE = 1e-6

@@ -6,8 +6,8 @@ import pytest
 
 from drawn_tables import draw
 from eider.datasheets import Datasheet
-from eider.datasheets.datasheet_revision import Pages, RevisionMatch, find_in_revision
-from eider.datasheets.document import PageText
+from eider.datasheets.documents.datasheet_revision import Pages, RevisionMatch, find_in_revision
+from eider.datasheets.pages.document import PageText
 
 HEAD = ["Symbol", "Min", "Max"]
 OLD = [HEAD, ["D", "4.90", "5.10"], ["E", "6.20", "6.60"], ["b", "0.19", "0.30"]]

@@ -5,10 +5,10 @@ from pathlib import Path
 import pytest
 
 from eider.datasheets import Datasheet
-from eider.datasheets.document_survey import survey
-from eider.datasheets.found_items import FoundItem
-from eider.datasheets.pin_tables import pins_from_table
-from eider.datasheets.table_capture import TableCapture, capture_table
+from eider.datasheets.documents.document_survey import survey
+from eider.datasheets.documents.found_items import FoundItem
+from eider.datasheets.tables.pin_tables import pins_from_table
+from eider.datasheets.tables.table_capture import TableCapture, capture_table
 
 FOLDER = Path(__file__).parent / "by_hand"
 ENGINES = ("browser", "layout")

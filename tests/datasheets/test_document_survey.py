@@ -9,10 +9,10 @@ from reportlab.pdfgen.canvas import Canvas
 
 from drawn_tables import DUAL_ROWS, Open, draw, tables_of
 from eider.datasheets import Datasheet
-from eider.datasheets.document_survey import survey
-from eider.datasheets.package_names import packages_named
-from eider.datasheets.page_frame import holds
-from eider.datasheets.table_capture import capture_table
+from eider.datasheets.documents.document_survey import survey
+from eider.datasheets.documents.package_names import packages_named
+from eider.datasheets.pages.page_frame import holds
+from eider.datasheets.tables.table_capture import capture_table
 from eider.services.tasks import CancelledError, Task
 
 SINGLE = ("NVK-1216T", "NVK-3301Q", "NVK-4GT", "BRM-L18", "BRM-PT6", "LYN-X25", "NVK-U100P")

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QFont, QPageSize, QPainter, QPdfWriter
 from PyQt6.QtWidgets import QApplication
 
 from eider.datasheets import Datasheet
-from eider.datasheets.pinout_figures import ReadFigure, read_pinout_figure
+from eider.datasheets.figures.pinout_figures import ReadFigure, read_pinout_figure
 from eider.evidence.figure_comparison import place_differences
 from eider.model.part import PinoutFigure
 from eider.packages.registry import family_of

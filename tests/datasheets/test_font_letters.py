@@ -5,11 +5,11 @@ from pathlib import Path
 import pytest
 
 from eider.datasheets import Datasheet
-from eider.datasheets.document import DatasheetError
-from eider.datasheets.document_survey import survey
-from eider.datasheets.font_letters import makes_words
-from eider.datasheets.page_words import PageWord
-from eider.datasheets.table_capture import capture_table
+from eider.datasheets.documents.document_survey import survey
+from eider.datasheets.pages.document import DatasheetError
+from eider.datasheets.pages.font_letters import makes_words
+from eider.datasheets.pages.page_words import PageWord
+from eider.datasheets.tables.table_capture import capture_table
 
 FOREIGN = Path(__file__).parent / "foreign"
 

@@ -8,11 +8,11 @@ from typing import Any
 import pytest
 
 from eider.datasheets import Datasheet
-from eider.datasheets.click_capture import Candidate, read_length
-from eider.datasheets.document_survey import survey
-from eider.datasheets.page_frame import holds
-from eider.datasheets.pin_tables import pins_from_table
-from eider.datasheets.table_capture import TableCapture, capture_table
+from eider.datasheets.documents.click_capture import Candidate, read_length
+from eider.datasheets.documents.document_survey import survey
+from eider.datasheets.pages.page_frame import holds
+from eider.datasheets.tables.pin_tables import pins_from_table
+from eider.datasheets.tables.table_capture import TableCapture, capture_table
 
 FOREIGN = Path(__file__).parent / "foreign"
 TRUTH: list[dict[str, Any]] = json.loads((FOREIGN / "truth.json").read_text(encoding="utf-8"))

@@ -8,20 +8,20 @@ import msgspec
 import pytest
 from reportlab.pdfgen.canvas import Canvas
 
-from eider.cli.package import bare_bundle
-from eider.commands.drafted_lands import suggestion_of, use_suggestion
-from eider.commands.manufacturer_lands import set_suggested
+from eider.cli.packages.lands import bare_bundle
+from eider.commands.datasheets.drafted_lands import suggestion_of, use_suggestion
+from eider.commands.lands.manufacturer_lands import set_suggested
 from eider.datasheets import Datasheet
-from eider.datasheets.document import DatasheetError
-from eider.datasheets.document_survey import survey
-from eider.datasheets.land_drawings import LandDrawing, LetterValue, read_land_drawing, with_letter_values
+from eider.datasheets.documents.document_survey import survey
+from eider.datasheets.figures.land_drawings import LandDrawing, LetterValue, read_land_drawing, with_letter_values
+from eider.datasheets.pages.document import DatasheetError
 from eider.errors import InputError
 from eider.geometry.limits import Limits
 from eider.lands.manufacturer_pattern import land_lengths
 from eider.model.bundle import Bundle
 from eider.model.package_sheet import Dimension, PackageSheet
 from eider.rulebooks import standard_rulebook
-from eider.services.suggested_lands import lands_of_sheet, suggested_lands
+from eider.services.datasheets.suggested_lands import lands_of_sheet, suggested_lands
 
 FOREIGN = Path(__file__).parent / "foreign_lands"
 TRUTH: list[dict[str, Any]] = json.loads((FOREIGN / "truth.json").read_text(encoding="utf-8"))

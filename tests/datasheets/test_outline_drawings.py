@@ -8,19 +8,19 @@ import pytest
 from reportlab.pdfgen.canvas import Canvas
 
 from drawn_tables import Open, tables_of
-from eider.cli.package import bare_bundle
+from eider.cli.packages.lands import bare_bundle
 from eider.datasheets import Datasheet
-from eider.datasheets.click_capture import read_length
-from eider.datasheets.document import DatasheetError
-from eider.datasheets.drawings_nearby import with_letters_drawn
-from eider.datasheets.outline_drawings import DrawnLength, OutlineDrawing, lettered_spans, read_outline
-from eider.datasheets.table_capture import capture_table
+from eider.datasheets.documents.click_capture import read_length
+from eider.datasheets.figures.drawings_nearby import with_letters_drawn
+from eider.datasheets.figures.outline_drawings import DrawnLength, OutlineDrawing, lettered_spans, read_outline
+from eider.datasheets.pages.document import DatasheetError
+from eider.datasheets.tables.table_capture import capture_table
 from eider.geometry.limits import Limits
 from eider.model.package_sheet import DatasheetPicture, PackageSheet
-from eider.packages.drawn_letters import propose_drawn_letters
-from eider.packages.letters import DatasheetLetter
+from eider.packages.letters.drawn_letters import propose_drawn_letters
+from eider.packages.letters.letter_proposals import DatasheetLetter
 from eider.packages.registry import family_of
-from eider.services.drawing_scaling import with_scale
+from eider.services.parts.drawing_scaling import with_scale
 
 FOREIGN = Path(__file__).parent / "foreign_drawings"
 TRUTH: list[dict[str, Any]] = json.loads((FOREIGN / "truth.json").read_text(encoding="utf-8"))

@@ -7,8 +7,8 @@ import pytest
 from reportlab.pdfgen.canvas import Canvas
 
 from eider.datasheets import Datasheet
-from eider.datasheets.document import DatasheetError
-from eider.datasheets.pinout_figures import ReadFigure, read_pinout_figure
+from eider.datasheets.figures.pinout_figures import ReadFigure, read_pinout_figure
+from eider.datasheets.pages.document import DatasheetError
 
 BOX = (50.0, 50.0, 550.0, 750.0)
 Paint = Callable[[Canvas], object]

@@ -12,10 +12,10 @@ from reportlab.platypus import Table
 
 from drawn_tables import Row, draw
 from eider.datasheets import Datasheet
-from eider.datasheets.dimension_columns import ColumnRole
-from eider.datasheets.document_survey import survey
-from eider.datasheets.pin_tables import pins_from_table
-from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
+from eider.datasheets.documents.document_survey import survey
+from eider.datasheets.tables.dimension_columns import ColumnRole
+from eider.datasheets.tables.pin_tables import pins_from_table
+from eider.datasheets.tables.table_capture import CaptureKind, TableCapture, capture_table
 from eider.demo.measure import measure_reading
 from eider.demo.sheets import DATASHEETS
 from random_tables import Drawn, draw_table

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eider.datasheets.value_reading import compose, is_empty, read_value, unit_of
+from eider.datasheets.tables.value_reading import compose, is_empty, read_value, unit_of
 
 # Text, minimum, nominal and maximum in mm.
 READ = [

@@ -3,8 +3,8 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eider.datasheets.page_frame import PageFrame, around, turned
-from eider.datasheets.page_words import Char, read_words
+from eider.datasheets.pages.page_frame import PageFrame, around, turned
+from eider.datasheets.pages.page_words import Char, read_words
 
 
 def typed(text: str, x: float = 0.0, y: float = 0.0, size: float = 10.0, quarters: int = 0) -> list[Char]:

@@ -21,7 +21,7 @@ from eider.demo.sheets import write_chip_datasheet, write_converter_datasheet
 from eider.desktop.app.start import make_application
 from eider.desktop.app.window import MainWindow
 from eider.library import init_library, open_library
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 
 
 class KeptExecutor(Executor):

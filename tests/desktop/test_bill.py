@@ -11,7 +11,7 @@ from pytestqt.qtbot import QtBot
 from desktop_helpers import MakeWindow, press
 from eider.desktop.app.window import MainWindow
 from eider.desktop.bill.bill_page import BillPage
-from eider.library.shared_tables import SHARED_DESIGNS
+from eider.library.documents.shared_tables import SHARED_DESIGNS
 
 LIST = "Ref;What;Case\nC1, C2;100 nF;1608\nC7;100 nF;\nU9;NVK-9;\n"
 

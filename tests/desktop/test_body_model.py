@@ -10,25 +10,25 @@ from PyQt6.QtGui import QDropEvent
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, open_converter, open_step, press, settle, type_into, window_of
-from eider.bodies.body_solids import body_solids
-from eider.bodies.materials import look_of
-from eider.bodies.model_measure import placement_of
-from eider.bodies.model_placement import moved_place
-from eider.bodies.picked_items import PickedItem
-from eider.bodies.step_writer import step_file
-from eider.commands import body_edits, new_parts
+from eider.bodies.kernel.picked_items import PickedItem
+from eider.bodies.placement.model_measure import placement_of
+from eider.bodies.placement.model_placement import moved_place
+from eider.bodies.solids.body_solids import body_solids
+from eider.bodies.solids.materials import look_of
+from eider.bodies.step_files.step_writer import step_file
+from eider.commands.parts import body_edits, new_parts
 from eider.demo.maker_models import CONVERTER, placed_model, step_of
 from eider.desktop.app.window import MainWindow
-from eider.desktop.part.body.step import BodyStep
-from eider.desktop.part.match.step import MatchStep
 from eider.desktop.part.part_page import PartPage
+from eider.desktop.part.steps.body.step import BodyStep
+from eider.desktop.part.steps.match.step import MatchStep
 from eider.desktop.widgets.body_picture import BOTTOM, TOP, BodyPicture
 from eider.geometry.solids import Prism, Shape
-from eider.library.shared_tables import SHARED_COMPOSITIONS, SHARED_MATERIALS
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.shared_tables import SHARED_COMPOSITIONS, SHARED_MATERIALS
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.pattern import Pattern
 from eider.packages.orientation import terminals_on
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 
 
 @pytest.fixture

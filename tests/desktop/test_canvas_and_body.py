@@ -11,9 +11,9 @@ from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import document_at, wheel
-from eider.bodies.body_camera import Camera
-from eider.bodies.body_scene import BodyScene
-from eider.bodies.body_solids import body_solids
+from eider.bodies.pictures.body_camera import Camera
+from eider.bodies.pictures.body_scene import BodyScene
+from eider.bodies.solids.body_solids import body_solids
 from eider.desktop.app.command_field import CommandField, CommandOffer
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.jobs import Jobs

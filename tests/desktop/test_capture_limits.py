@@ -8,7 +8,7 @@ from eider.demo.parts import captures
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.part_page import PartPage
-from eider.desktop.part.review.step import ReviewStep
+from eider.desktop.part.steps.review.step import ReviewStep
 
 
 @pytest.fixture

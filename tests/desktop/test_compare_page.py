@@ -6,10 +6,10 @@ from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import press, settle
-from eider.commands import fact_edits
+from eider.commands.facts import fact_edits
 from eider.desktop.app.window import MainWindow
 from eider.desktop.compare.compare_page import ComparePage
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 
 NAME = "LYN-C1608-100N"
 

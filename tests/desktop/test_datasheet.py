@@ -23,14 +23,14 @@ from desktop_helpers import (
     window_of,
 )
 from drawn_tables import draw, tables_of
-from eider.commands import pin_edits
-from eider.datasheets.value_reading import cleaned
+from eider.commands.pins import pin_edits
+from eider.datasheets.tables.value_reading import cleaned
 from eider.demo.parts import LIBRARIAN, converter_part
 from eider.desktop.app.window import MainWindow
 from eider.desktop.datasheet.page_area import PageArea
 from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.part_page import PartPage
-from eider.desktop.part.source.step import SourceStep
+from eider.desktop.part.steps.source.step import SourceStep
 from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.symbol import Pin

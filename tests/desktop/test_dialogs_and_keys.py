@@ -10,9 +10,9 @@ from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, choose, open_capacitor, open_step, press, settle, wheel
 from eider.desktop.app.window import MainWindow
-from eider.desktop.part.facts.step import FactsStep
-from eider.desktop.part.match.step import MatchStep
 from eider.desktop.part.part_page import PartPage
+from eider.desktop.part.steps.facts.step import FactsStep
+from eider.desktop.part.steps.match.step import MatchStep
 from eider.model.address import FactAddress, PadAddress, PinAddress
 
 

@@ -9,14 +9,14 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, document_at, open_capacitor, open_step, press, settle, wheel
-from eider.commands import package_edits
-from eider.datasheets.document import Datasheet
+from eider.commands.packages import package_edits
+from eider.datasheets.pages.document import Datasheet
 from eider.desktop.app.window import MainWindow
 from eider.desktop.datasheet import page_source, snippets
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.jobs import Jobs
-from eider.desktop.part.package.step import PackageStep
-from eider.desktop.part.review.step import ReviewStep
+from eider.desktop.part.steps.package.step import PackageStep
+from eider.desktop.part.steps.review.step import ReviewStep
 from eider.desktop.theme import Theme
 from eider.errors import EiderError
 from eider.model.package_sheet import DatasheetPicture

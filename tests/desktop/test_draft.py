@@ -9,10 +9,10 @@ from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, press, settle, type_text, window_of
 from drawn_tables import DUAL_ROWS, draw
-from eider.datasheets.found_items import FoundItem
+from eider.datasheets.documents.found_items import FoundItem
 from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.part_page import PartPage
-from eider.desktop.part.source.step import SourceStep
+from eider.desktop.part.steps.source.step import SourceStep
 from eider.geometry.lengths import parse_limits
 
 

@@ -5,13 +5,13 @@ from PyQt6.QtCore import QPointF, Qt
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import open_capacitor, open_step, press, settle
-from eider.commands import package_edits
-from eider.datasheets.document import Datasheet
+from eider.commands.packages import package_edits
+from eider.datasheets.pages.document import Datasheet
 from eider.desktop.app.window import MainWindow
-from eider.desktop.part.facts.step import FactsStep
-from eider.desktop.part.package.step import AS_TYPED, PackageStep
 from eider.desktop.part.part_page import PartPage
-from eider.desktop.part.source.step import SourceStep
+from eider.desktop.part.steps.facts.step import FactsStep
+from eider.desktop.part.steps.package.step import AS_TYPED, PackageStep
+from eider.desktop.part.steps.source.step import SourceStep
 from eider.errors import EiderError
 from eider.model.address import DimensionAddress, FieldAddress
 

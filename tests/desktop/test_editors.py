@@ -6,11 +6,13 @@ from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import choose, open_capacitor, open_step, press, settle, type_into
-from eider.commands import fact_edits, package_edits, symbol_edits
+from eider.commands.facts import fact_edits
+from eider.commands.packages import package_edits
+from eider.commands.pins import symbol_edits
 from eider.desktop.app.window import MainWindow
-from eider.desktop.part.package.outline_editor import OutlineEditor
-from eider.desktop.part.package.step import PackageStep
 from eider.desktop.part.part_page import PartPage
+from eider.desktop.part.steps.package.outline_editor import OutlineEditor
+from eider.desktop.part.steps.package.step import PackageStep
 from eider.model.bundle import Bundle
 from eider.model.outline import OutlineSpec, PadSpec, Step
 from eider.model.symbol import Pin

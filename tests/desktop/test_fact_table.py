@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QLineEdit
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import press
-from eider.commands.fact_table import set_cells
+from eider.commands.facts.fact_table import set_cells
 from eider.desktop.app.window import MainWindow
 from eider.desktop.fact_table.fact_table_page import FactTablePage
 

@@ -8,18 +8,18 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, choose, press, settle
-from eider.commands import footprint_edits
+from eider.commands.lands import footprint_edits
 from eider.demo.build import attach, connector_family
 from eider.demo.parts import connector_part
 from eider.demo.sheets import DATASHEETS
 from eider.desktop.app.window import MainWindow
 from eider.desktop.family.family_page import FamilyPage
 from eider.library import open_library
-from eider.library.family_files import read_family, save_family
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.family_files import read_family, save_family
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.family_table import FamilyTable
 from eider.model.footprint import Adjustment
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 
 
 def _begin(qtbot: QtBot, window: MainWindow, name: str = "LYN-C1608-100N") -> FamilyPage:

@@ -6,15 +6,15 @@ import msgspec
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import press, settle
-from eider.commands.evaluation import rerun_recipes
-from eider.commands.variants import new_variant
+from eider.commands.parts.evaluation import rerun_recipes
+from eider.commands.parts.variants import new_variant
 from eider.demo.data import chips
 from eider.demo.parts import chip_part
 from eider.desktop.app.window import MainWindow
 from eider.desktop.health.health_page import HealthPage
 from eider.model.item_ref import Ref
 from eider.model.part import DatasheetLink
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 
 replace = msgspec.structs.replace
 NAME, TWIN, AT = "LYN-C1608-100N", "LYN-C1608-100N-T", "2026-11-28T00:00:00Z"

@@ -3,13 +3,13 @@
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import choose, press, settle
-from eider.commands.evaluation import rerun_recipes
-from eider.commands.footprint_edits import adjust_pad
-from eider.commands.variants import new_variant
+from eider.commands.lands.footprint_edits import adjust_pad
+from eider.commands.parts.evaluation import rerun_recipes
+from eider.commands.parts.variants import new_variant
 from eider.desktop.app.window import MainWindow
 from eider.desktop.impact.impact_page import ImpactPage
 from eider.model.footprint import Adjustment
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 
 NAME, TWIN = "LYN-C1608-100N", "LYN-C1608-100N-T"
 

@@ -12,11 +12,11 @@ from desktop_helpers import MakeWindow, press, settle
 from eider.demo.parts import converter_part
 from eider.desktop.app.window import MainWindow
 from eider.desktop.intake.intake_page import IntakePage
-from eider.exchange.dxf.writer import dxf_text
 from eider.exchange.formats.csv import pads_csv, pins_csv
+from eider.exchange.formats.dxf.writer import dxf_text
 from eider.lands.pad_faults import corrected_pads
 from eider.model.part import DatasheetLink
-from eider.services.part_evaluation import EvaluationRun, save_part
+from eider.services.parts.part_evaluation import EvaluationRun, save_part
 
 NAME = "LYN-C1608-100N"
 

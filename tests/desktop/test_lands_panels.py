@@ -8,12 +8,13 @@ from PyQt6.QtWidgets import QCheckBox
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import open_capacitor, open_step, settle, type_text
-from eider.commands import new_parts, package_edits
-from eider.commands.evaluation import rerun_recipes
+from eider.commands.packages import package_edits
+from eider.commands.parts import new_parts
+from eider.commands.parts.evaluation import rerun_recipes
 from eider.desktop.app.window import MainWindow
-from eider.desktop.part.lands.step import LandsStep
 from eider.desktop.part.part_page import PartPage
-from eider.library.working_copies import WorkingCopy
+from eider.desktop.part.steps.lands.step import LandsStep
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.rulebooks import standard_rulebook
 

@@ -10,9 +10,9 @@ from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, open_converter, open_step, settle, window_of
 from drawn_tables import draw
-from eider.commands import pin_edits
+from eider.commands.pins import pin_edits
 from eider.datasheets import Datasheet
-from eider.datasheets.table_capture import capture_table
+from eider.datasheets.tables.table_capture import capture_table
 from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.part_page import PartPage
 from eider.model.bundle import Bundle

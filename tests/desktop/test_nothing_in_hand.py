@@ -7,12 +7,12 @@ from PyQt6.QtWidgets import QTableView
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import open_capacitor, open_step, press, settle, type_into
-from eider.commands import package_edits
+from eider.commands.packages import package_edits
 from eider.desktop.app.window import MainWindow
-from eider.desktop.part.lands.step import LandsStep
-from eider.desktop.part.package.step import PackageStep
 from eider.desktop.part.part_page import PartPage
-from eider.desktop.part.source.step import SourceStep
+from eider.desktop.part.steps.lands.step import LandsStep
+from eider.desktop.part.steps.package.step import PackageStep
+from eider.desktop.part.steps.source.step import SourceStep
 from eider.model.address import FactAddress, OutlineStepAddress, PinAddress
 
 
@@ -86,7 +86,7 @@ def test_a_datasheet_that_is_not_there_or_too_large_is_told(
     step.attach(tmp_path / "nowhere.pdf")
     settle(qtbot, window)
     assert "nowhere.pdf" in window.status.message.text()
-    monkeypatch.setattr("eider.services.datasheet_opening.LARGEST_PDF", 10)
+    monkeypatch.setattr("eider.services.datasheets.datasheet_opening.LARGEST_PDF", 10)
     (tmp_path / "large.pdf").write_bytes(b"%PDF-1.7 and more")
     step.attach(tmp_path / "large.pdf")
     settle(qtbot, window)

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, beside, open_converter, open_step, settle, window_of
-from eider.commands import new_parts
+from eider.commands.parts import new_parts
 from eider.demo.parts import captures
 from eider.desktop.datasheet.page_area import PageArea
 from eider.desktop.datasheet.page_stack import PageMark

@@ -5,11 +5,11 @@ from pathlib import Path
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, open_converter, open_step, press, settle, type_into, window_of
-from eider.commands import fact_edits
+from eider.commands.facts import fact_edits
 from eider.desktop.app.window import MainWindow
 from eider.desktop.categories.categories_page import CategoriesPage
-from eider.desktop.part.pins.pin_table import FIELDS
-from eider.desktop.part.pins.step import PinsStep
+from eider.desktop.part.steps.pins.pin_table import FIELDS
+from eider.desktop.part.steps.pins.step import PinsStep
 
 
 def test_columns_of_the_category_are_typed_sorted_and_imported(

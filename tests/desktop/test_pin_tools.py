@@ -7,9 +7,9 @@ from PyQt6.QtWidgets import QComboBox
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import begin_part, choose, open_step, press, settle
-from eider.commands import pin_edits
+from eider.commands.pins import pin_edits
 from eider.desktop.app.window import MainWindow
-from eider.desktop.part.pins.step import PinsStep
+from eider.desktop.part.steps.pins.step import PinsStep
 from eider.desktop.widgets.qt_values import present
 from eider.drawings.primitives import Text
 from eider.model.symbol import Pin

@@ -9,17 +9,17 @@ from PyQt6.QtGui import QGuiApplication
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import begin_part, cell, open_step, press, settle, type_into
-from eider.commands import pin_edits
+from eider.commands.pins import pin_edits
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part
 from eider.desktop.app.window import MainWindow
 from eider.desktop.part.part_page import PartPage
-from eider.desktop.part.pins.step import PinsStep
+from eider.desktop.part.steps.pins.step import PinsStep
 from eider.library import init_library
 from eider.model.address import PinAddress
 from eider.model.part import DatasheetLink
 from eider.model.symbol import Pin, Side
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 from eider.symbols.pin_moves import on_side
 
 ROWS = (

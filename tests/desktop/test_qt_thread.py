@@ -12,14 +12,14 @@ from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, open_step, settle
-from eider.commands import package_edits
+from eider.commands.packages import package_edits
 from eider.demo.parts import converter_part
 from eider.desktop.app.window import MainWindow
-from eider.library.index import Index
-from eider.library.index_reader import IndexReader
+from eider.library.documents.working_copies import WorkingCopies, WorkingCopy
+from eider.library.git.versions import Versions
+from eider.library.index.index_reader import IndexReader
+from eider.library.index.part_index import Index
 from eider.library.library_files import LibraryFiles
-from eider.library.versions import Versions
-from eider.library.working_copies import WorkingCopies, WorkingCopy
 from eider.model.part import DatasheetLink
 
 # What Python itself tells of: files below the library's folder, folders, processes and the network.

@@ -4,11 +4,11 @@ import pytest
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import open_capacitor, press, settle, type_into
-from eider.commands.rulebook_draft import with_change
+from eider.commands.lands.rulebook_draft import with_change
 from eider.desktop.app.window import MainWindow
 from eider.desktop.rulebook.rulebook_page import RulebookPage
 from eider.desktop.widgets.record_table import RecordView
-from eider.library.stored_rulebooks import rulebook_history
+from eider.library.documents.stored_rulebooks import rulebook_history
 
 
 @pytest.fixture

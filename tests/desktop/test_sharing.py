@@ -7,18 +7,18 @@ import pytest
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, open_step, press, settle
-from eider.commands.fact_edits import set_fact
+from eider.commands.facts.fact_edits import set_fact
 from eider.demo.parts import LIBRARIAN
 from eider.desktop.app.window import MainWindow
 from eider.desktop.compare.compare_page import ComparePage
-from eider.desktop.part.review.step import ReviewStep
+from eider.desktop.part.steps.review.step import ReviewStep
 from eider.evidence.evidence_changes import confirm_values
 from eider.library import Library, open_library
 from eider.model.address import FactAddress
-from eider.services.claims import claim_part
-from eider.services.releasing import release_part
-from eider.services.reviews import request_review
-from eider.services.sharing import open_shared, share_library, synchronise
+from eider.services.releasing.part_releasing import release_part
+from eider.services.sharing.claims import claim_part
+from eider.services.sharing.reviews import request_review
+from eider.services.sharing.synchronising import open_shared, share_library, synchronise
 from shared_libraries import REVIEWER, bare_server, change_fact
 
 NAME = "LYN-C1608-100N"

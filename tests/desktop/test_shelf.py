@@ -6,10 +6,11 @@ from PyQt6.QtWidgets import QTreeWidgetItem
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, press, settle
-from eider.commands import fact_edits, package_edits
+from eider.commands.facts import fact_edits
+from eider.commands.packages import package_edits
 from eider.desktop.app.window import MainWindow
 from eider.library import Library
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 
 
 def change_all(library: Library, *, broken: str = "") -> None:

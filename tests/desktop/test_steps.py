@@ -13,8 +13,12 @@ from pytestqt.qtbot import QtBot
 from reportlab.pdfgen.canvas import Canvas
 
 from desktop_helpers import MakeWindow, begin_part, cell, open_capacitor, open_step, press, settle, type_into
-from eider.commands import fact_edits, footprint_edits, new_parts, package_edits, pin_edits
-from eider.commands.evaluation import EvaluatedPart, EvaluationRules, compute_part
+from eider.commands.facts import fact_edits
+from eider.commands.lands import footprint_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts import new_parts
+from eider.commands.parts.evaluation import EvaluatedPart, EvaluationRules, compute_part
+from eider.commands.pins import pin_edits
 from eider.datasheets import Datasheet
 from eider.demo.data import printed_pins
 from eider.demo.scan import scan_text
@@ -23,12 +27,12 @@ from eider.desktop.part.part_page import PartPage
 from eider.drawings.primitives import Area
 from eider.errors import InputError
 from eider.library import open_library
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.address import DimensionAddress, PadAddress, PinAddress
 from eider.model.bundle import Bundle
 from eider.model.footprint import Adjustment
 from eider.model.symbol import Pin
-from eider.services.datasheet_opening import attach_datasheet
+from eider.services.datasheets.datasheet_opening import attach_datasheet
 
 
 @pytest.fixture
@@ -275,7 +279,7 @@ def test_a_fault_of_a_state_that_is_gone_does_not_hold_up_the_present_one(
         go_on.wait(5)
         raise InputError("a fault of the first state")
 
-    monkeypatch.setattr("eider.services.part_computing.compute_part", fail_once)
+    monkeypatch.setattr("eider.services.parts.part_computing.compute_part", fail_once)
     controller.edit("Level A", lambda b: footprint_edits.set_level(b, "A"))
     assert began.wait(5)
     controller.edit("Level C", lambda b: footprint_edits.set_level(b, "C"))
@@ -289,7 +293,7 @@ def test_a_fault_of_a_state_that_is_gone_does_not_hold_up_the_present_one(
 def test_of_a_large_part_the_lands_are_shown_first_and_then_what_was_found(
     window: MainWindow, page: PartPage, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("eider.services.part_computing.MANY_PADS", 1)
+    monkeypatch.setattr("eider.services.parts.part_computing.MANY_PADS", 1)
     controller, shown = page.controller, []
     open_step(page, 3)
     settle(qtbot, window)

@@ -10,11 +10,11 @@ from desktop_helpers import MakeWindow, open_capacitor, open_converter, open_ste
 from eider.demo.build import attach
 from eider.demo.parts import front_end_part
 from eider.demo.sheets.brief import write_front_end
-from eider.desktop.part.lands.step import LandsStep
 from eider.desktop.part.part_page import PartPage
-from eider.desktop.part.source.step import SourceStep
+from eider.desktop.part.steps.lands.step import LandsStep
+from eider.desktop.part.steps.source.step import SourceStep
 from eider.library import open_library
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 
 PRINTED = {"row 1 and row 3": {"Z": "5.60", "Y": "0.80", "X": "0.35"},
            "row 2 and row 4": {"Z": "5.60", "Y": "0.80", "X": "0.35"},

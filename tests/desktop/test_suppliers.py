@@ -10,14 +10,14 @@ from pytestqt.qtbot import QtBot
 from desktop_helpers import MakeWindow, open_step, press, settle, type_text
 from eider.catalogue.protocol import CatalogueEntry, Price, SupplierOffer
 from eider.catalogue.service import ServiceManner, StandIn
-from eider.commands import fact_edits
+from eider.commands.facts import fact_edits
 from eider.demo.catalogue import SUPPLIERS, demo_entries
 from eider.desktop.app.window import MainWindow
-from eider.desktop.part.facts.step import FactsStep
-from eider.desktop.part.facts.supplier_panel import SupplierPanel
 from eider.desktop.part.part_page import PartPage
+from eider.desktop.part.steps.facts.step import FactsStep
+from eider.desktop.part.steps.facts.supplier_panel import SupplierPanel
 from eider.desktop.suppliers.refresh_page import RefreshPage
-from eider.services.supplier_lookup import learned_names, preferred_suppliers
+from eider.services.suppliers.supplier_lookup import learned_names, preferred_suppliers
 from eider.views.candidate_rows import LEFT_OUT
 
 FACTS = {"Capacitance": "0.1 µF", "Voltage Rating": "25 V", "Mounting Style": "surface mount", "Colour": "brown"}

@@ -5,10 +5,10 @@ from pathlib import Path
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import press, settle
-from eider.commands import fact_edits
+from eider.commands.facts import fact_edits
 from eider.desktop.app.window import MainWindow
 from eider.desktop.timeline.timeline_page import TimelinePage
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 
 NAME = "LYN-C1608-100N"
 

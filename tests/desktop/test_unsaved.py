@@ -8,7 +8,7 @@ from desktop_helpers import open_capacitor, open_step, settle
 from eider.desktop.app.window import MainWindow
 from eider.desktop.categories.categories_page import CategoriesPage
 from eider.desktop.fact_table.fact_table_page import FactTablePage
-from eider.desktop.part.review.step import ReviewStep
+from eider.desktop.part.steps.review.step import ReviewStep
 from eider.desktop.rulebook.rulebook_page import RulebookPage
 
 REVIEW = 7

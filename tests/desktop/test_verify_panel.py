@@ -8,8 +8,8 @@ from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, open_converter, open_step, press, settle, window_of
 from eider.desktop.part.part_page import PartPage
-from eider.desktop.part.review.findings_panel import VerifyPanel
-from eider.desktop.part.review.step import ReviewStep
+from eider.desktop.part.steps.review.findings_panel import VerifyPanel
+from eider.desktop.part.steps.review.step import ReviewStep
 from eider.model.bundle import Bundle
 
 

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QApplication, QLabel, QLineEdit, QWidget
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import MakeWindow, cell, open_capacitor, open_step, press, settle, type_into, type_text
-from eider.commands.new_parts import start_from_part
+from eider.commands.parts.new_parts import start_from_part
 from eider.demo.parts import LIBRARIAN
 from eider.desktop.app.window import MainWindow
 from eider.desktop.jobs import Jobs
@@ -22,8 +22,8 @@ from eider.desktop.part.part_page import PartPage
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.findings_list import FindingsList
 from eider.library import open_library
+from eider.library.documents.working_copies import WorkingCopy
 from eider.library.library_opening import init_library
-from eider.library.working_copies import WorkingCopy
 from eider.model.address import DimensionAddress, PadAddress, PinAddress
 from eider.model.finding import Finding, Severity
 from eider.services.tasks import BackgroundWork, Task
@@ -389,7 +389,7 @@ from PyQt6.QtTest import QTest
 from eider.desktop.app.start import make_application
 from eider.desktop.app.window import MainWindow
 from eider.library import open_library
-from eider.commands import fact_edits
+from eider.commands.facts import fact_edits
 application = make_application()
 window = MainWindow(open_library(Path(sys.argv[1])))
 window.show()
@@ -475,7 +475,7 @@ def test_a_library_that_was_never_read_is_read_with_its_progress_shown(
 ) -> None:
     for path in (folder / "library/.eider").glob("index.sqlite*"):
         path.unlink()
-    monkeypatch.setattr("eider.library.index.READ_TOGETHER", 1)
+    monkeypatch.setattr("eider.library.index.part_index.READ_TOGETHER", 1)
     told: list[tuple[str, float]] = []
     tell = Jobs._tell
 

@@ -10,7 +10,7 @@ from eider.drawings.land_drawing import ANGLES, LAYERS, NOTE, LandOptions, hatch
 from eider.drawings.primitives import Line, Note
 from eider.lands.pattern import make_pattern
 from eider.packages.orientation import PackageOrientation, extreme_terminals, terminals_on
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 from eider.rulebooks import standard_rulebook
 from family_samples import SAMPLES, sample
 

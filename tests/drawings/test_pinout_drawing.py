@@ -5,7 +5,7 @@ from itertools import pairwise
 import pytest
 from msgspec.structs import replace
 
-from eider.cli.package import bare_bundle
+from eider.cli.packages.lands import bare_bundle
 from eider.drawings.pinout_drawing import names_beside, pinout_drawing, place_words
 from eider.drawings.primitives import Area, Drawing, Text
 from eider.lands.pattern import make_pattern

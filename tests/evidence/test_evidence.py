@@ -3,7 +3,10 @@
 import pytest
 from msgspec.structs import replace
 
-from eider.commands import fact_edits, new_parts, package_edits, pin_edits
+from eider.commands.facts import fact_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts import new_parts
+from eider.commands.pins import pin_edits
 from eider.demo.parts import converter_part
 from eider.errors import InputError
 from eider.evidence.address_table import evidence_coverage, evidenced_values

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from eider.commands import fact_edits
+from eider.commands.facts import fact_edits
 from eider.errors import InputError
 from eider.exchange import archives
 from eider.exchange.archives import archive_bytes, opened_archive

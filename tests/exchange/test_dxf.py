@@ -13,8 +13,8 @@ from hypothesis import strategies as st
 from carried_lands import carried_pad, family_lands, form_extent
 from command_line import answer
 from eider.errors import InputError
-from eider.exchange.dxf.reader import read_dxf
-from eider.exchange.dxf.writer import dxf_text
+from eider.exchange.formats.dxf.reader import read_dxf
+from eider.exchange.formats.dxf.writer import dxf_text
 from eider.exchange.found_parts import FoundPart, grouped_parts
 from eider.library import Library
 from eider.model.pattern import Pad, Pattern

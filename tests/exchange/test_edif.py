@@ -9,12 +9,12 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from command_line import answer
-from eider.commands.evaluation import EvaluationRules, evaluate_part
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
 from eider.demo.parts import converter_part
 from eider.errors import InputError
-from eider.exchange.edif.expressions import Form, Quoted, identifier, quoted, read_expression
-from eider.exchange.edif.reader import read_edif
-from eider.exchange.edif.writer import edif_file
+from eider.exchange.formats.edif.expressions import Form, Quoted, identifier, quoted, read_expression
+from eider.exchange.formats.edif.reader import read_edif
+from eider.exchange.formats.edif.writer import edif_file
 from eider.exchange.found_parts import FoundPart
 from eider.library import Library
 from eider.model.bundle import Bundle

@@ -5,12 +5,12 @@ from pathlib import Path
 import pytest
 
 from carried_lands import family_part
-from eider.commands.fact_edits import set_fact
+from eider.commands.facts.fact_edits import set_fact
 from eider.exchange.fact_rows import fact_rows, found_rows, is_fact_table
 from eider.library import Library
-from eider.services.arrivals import look_into
-from eider.services.exporting import export_part
-from eider.services.part_evaluation import EvaluationRun
+from eider.services.intake.arrivals import look_into
+from eider.services.parts.part_evaluation import EvaluationRun
+from eider.services.publishing.exporting import export_part
 
 
 @pytest.mark.parametrize(

@@ -11,7 +11,7 @@ import pytest
 
 from eider.exchange.found_parts import FoundPart
 from eider.geometry.shapes import Box, bounds
-from eider.services.arrivals import look_into
+from eider.services.intake.arrivals import look_into
 
 FOREIGN = Path(__file__).parent / "foreign"
 TRUTH: list[dict[str, Any]] = json.loads((FOREIGN / "truth.json").read_text())

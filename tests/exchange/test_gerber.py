@@ -6,13 +6,13 @@ from pathlib import Path
 import pytest
 
 from carried_lands import carried_pad, family_part
+from eider.exchange.formats.gerber.writer import gerber_files
 from eider.exchange.found_parts import FoundPart
-from eider.exchange.gerber.writer import gerber_files
 from eider.library import Library
 from eider.packages.registry import all_families
-from eider.services.arrivals import Arrival, look_into
-from eider.services.exporting import export_part
-from eider.services.part_evaluation import EvaluationRun
+from eider.services.intake.arrivals import Arrival, look_into
+from eider.services.parts.part_evaluation import EvaluationRun
+from eider.services.publishing.exporting import export_part
 
 
 def _arrived(tmp_path: Path, files: dict[str, str]) -> Arrival:

@@ -9,12 +9,12 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from command_line import answer
-from eider.commands.evaluation import EvaluationRules, evaluate_part
-from eider.commands.new_parts import new_part
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
+from eider.commands.parts.new_parts import new_part
 from eider.errors import InputError
+from eider.exchange.formats.ipc2581.reader import read_ipc2581
+from eider.exchange.formats.ipc2581.writer import ipc2581_file
 from eider.exchange.found_parts import FoundPart
-from eider.exchange.ipc2581.reader import read_ipc2581
-from eider.exchange.ipc2581.writer import ipc2581_file
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.pattern import Opening, Pad

@@ -15,7 +15,7 @@ from eider.exchange.formats.bsdl import read_bsdl
 from eider.exchange.formats.ibis import read_ibis
 from eider.exchange.formats.xlsx import read_workbook
 from eider.model.symbol import Pin
-from eider.services.format_registry import read_pin_file
+from eider.services.publishing.format_registry import read_pin_file
 
 SCAN = """-- a comment with "strings" and (brackets
 ENTITY perch IS

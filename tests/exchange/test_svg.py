@@ -6,15 +6,15 @@ import pytest
 from msgspec.structs import replace
 
 from carried_lands import family_part
-from eider.commands.found_parts import draft_of_found
+from eider.commands.datasheets.found_parts import draft_of_found
 from eider.errors import InputError
+from eider.exchange.formats.svg.reader import read_svg
 from eider.exchange.reading_hints import ReadingHints
-from eider.exchange.svg.reader import read_svg
 from eider.library import Library
 from eider.model.symbol import Pin
-from eider.services.arrivals import look_into
-from eider.services.exporting import export_part
-from eider.services.part_evaluation import EvaluationRun
+from eider.services.intake.arrivals import look_into
+from eider.services.parts.part_evaluation import EvaluationRun
+from eider.services.publishing.exporting import export_part
 
 HEAD = '<svg xmlns="http://www.w3.org/2000/svg" width="{size}" height="{size}" viewBox="-5 -5 10 10">'
 

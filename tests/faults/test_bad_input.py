@@ -10,8 +10,8 @@ import pytest
 from reportlab.pdfgen import canvas
 
 from command_line import eider
-from eider.datasheets.document import Datasheet, DatasheetError
-from eider.datasheets.page_trial import try_pages
+from eider.datasheets.pages.document import Datasheet, DatasheetError
+from eider.datasheets.pages.page_trial import try_pages
 from eider.errors import EiderError
 from eider.exchange.formats.bsdl import read_bsdl
 from eider.exchange.formats.ibis import read_ibis
@@ -19,7 +19,7 @@ from eider.exchange.formats.xlsx import read_workbook
 from eider.exchange.json_files import read_json
 from eider.geometry.lengths import LengthError, parse_limits
 from eider.library import Library
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
 from eider.model.codec import DocumentError, parse_json, parse_toml
 from eider.packages.registry import all_families
@@ -222,8 +222,8 @@ def _document(content: bytes, form: bytes = b"<<>>") -> bytes:
 def test_a_page_that_takes_all_memory_or_time_is_found_out_elsewhere(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("eider.datasheets.page_trial.LONGEST_PAGE_S", 1)
-    monkeypatch.setattr("eider.datasheets.page_trial.MOST_MEMORY", 2**29)
+    monkeypatch.setattr("eider.datasheets.pages.page_trial.LONGEST_PAGE_S", 1)
+    monkeypatch.setattr("eider.datasheets.pages.page_trial.MOST_MEMORY", 2**29)
     path = tmp_path / "x.pdf"
     path.write_bytes(_document(b"0 0 m 100 100 l S"))
     try_pages(path)

@@ -8,17 +8,17 @@ import pytest
 from msgspec.structs import replace
 
 from eider.checks import PartUnderCheck, run_checks
-from eider.commands import new_parts
+from eider.commands.parts import new_parts
 from eider.demo.parts import converter_part
 from eider.library import Library, LibraryError, open_library
-from eider.library.housekeeping import keep_house
+from eider.library.documents.working_copies import WorkingCopy
+from eider.library.git.housekeeping import keep_house
 from eider.library.library_files import LibraryFiles
-from eider.library.working_copies import WorkingCopy
 from eider.model.library import Category, LibrarySettings
 from eider.model.part import DatasheetLink
 from eider.rulebooks import standard_rulebook
-from eider.services.library_checking import check_files, check_parts
-from eider.services.releasing import release_part
+from eider.services.checking.library_checking import check_files, check_parts
+from eider.services.releasing.part_releasing import release_part
 from shared_libraries import change_fact, git
 
 

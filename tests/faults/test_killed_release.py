@@ -9,13 +9,13 @@ from typing import Any
 import pygit2
 import pytest
 
-from eider.commands import package_edits
+from eider.commands.packages import package_edits
 from eider.demo.parts import converter_part
 from eider.errors import EiderError
 from eider.library import Library, open_library
-from eider.library.housekeeping import keep_house
-from eider.library.release_commit import release_bundles
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
+from eider.library.git.housekeeping import keep_house
+from eider.library.releases.release_commit import release_bundles
 from eider.model.bundle import Bundle
 from eider.model.codec import encode
 from eider.model.part import DatasheetLink
@@ -36,7 +36,7 @@ STEPS = (
 def prepared(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A library with a part of one revision, whose working copy is to become the second."""
     from eider.library import init_library
-    from eider.library.versions import Person
+    from eider.library.git.versions import Person
 
     folder = tmp_path_factory.mktemp("prepared") / "library"
     library = init_library(folder, "Prepared", Person("Skerry librarian", "librarian@skerry.example"))

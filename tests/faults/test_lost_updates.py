@@ -5,17 +5,18 @@ from pathlib import Path
 
 import pytest
 
-from eider.commands import fact_edits, package_edits
+from eider.commands.facts import fact_edits
+from eider.commands.packages import package_edits
 from eider.demo.parts import converter_part
 from eider.library import Library, open_library
+from eider.library.documents.shared_outlines import library_outlines, save_outline
+from eider.library.documents.stored_rulebooks import rulebook_history, rulebook_text, save_rulebook
+from eider.library.documents.working_copies import WorkingCopy
 from eider.library.errors import ConflictError, LibraryError
-from eider.library.shared_outlines import library_outlines, save_outline
-from eider.library.stored_rulebooks import rulebook_history, rulebook_text, save_rulebook
-from eider.library.working_copies import WorkingCopy
 from eider.model.outline import OutlinePart, OutlineSpec
 from eider.model.part import DatasheetLink
 from eider.rulebooks.rule_editing import edited
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 
 LINK = DatasheetLink("0" * 64, "x.pdf")
 AT_ONCE = 4

@@ -8,17 +8,18 @@ from pathlib import Path
 
 import pytest
 
-from eider.commands.fact_edits import set_about
+from eider.commands.facts.fact_edits import set_about
 from eider.errors import EiderError, InputError
-from eider.library import Library, open_library, versions
+from eider.library import Library, open_library
 from eider.library.errors import LibraryError
-from eider.library.release_commit import release_bundles
-from eider.library.shared_server import SharedServer
-from eider.services import sharing
-from eider.services.claims import TAKE_OVER_DAYS, claim_part, take_over
-from eider.services.library_history import library_timeline
-from eider.services.releasing import release_part
-from eider.services.sharing import open_shared, synchronise
+from eider.library.git import versions
+from eider.library.releases.release_commit import release_bundles
+from eider.library.sharing.shared_server import SharedServer
+from eider.services.releasing.library_history import library_timeline
+from eider.services.releasing.part_releasing import release_part
+from eider.services.sharing.claims import TAKE_OVER_DAYS, claim_part, take_over
+from eider.services.sharing.synchronising import open_shared, synchronise
+from eider.services.sharing.synchronising import synchronising as sharing
 from shared_libraries import REVIEWER, again, capacitor, change_fact, git, shared_pair, sound_server
 
 NAME = "LYN-C1608-100N"

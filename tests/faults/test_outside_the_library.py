@@ -8,17 +8,17 @@ from pathlib import Path
 import pygit2
 import pytest
 
-from eider.commands import fact_edits
+from eider.commands.facts import fact_edits
 from eider.demo.parts import converter_part
 from eider.errors import EiderError
 from eider.library import Library, LibraryError, init_library, open_library
 from eider.library.atomic_files import write_atomic
-from eider.library.attachments import DocumentKind
+from eider.library.documents.attachments import DocumentKind
+from eider.library.documents.working_copies import WorkingCopy
 from eider.library.library_files import LibraryFiles, checked_path
-from eider.library.working_copies import WorkingCopy
 from eider.model.codec import DocumentError, encode
 from eider.model.part import DatasheetLink
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 
 LINK = DatasheetLink("0" * 64, "x.pdf")
 

@@ -1,6 +1,7 @@
 import pytest
 
-from eider.commands import new_parts, package_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts import new_parts
 from eider.lands.adjustments import AdjustmentError, lost
 from eider.lands.pattern import make_pattern
 from eider.library import Library

@@ -8,9 +8,9 @@ from typing import Any
 import pytest
 from msgspec.structs import replace
 
-from eider.bodies.body_solids import body_solids, measure_body
+from eider.bodies.solids.body_solids import body_solids, measure_body
 from eider.checks import PartUnderCheck, run_checks
-from eider.cli.package import bare_bundle
+from eider.cli.packages.lands import bare_bundle
 from eider.evidence.pin_pads import pads_by_pin
 from eider.exchange.package_sheet import read_package_sheet
 from eider.lands.pattern import make_pattern

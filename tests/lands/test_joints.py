@@ -8,7 +8,7 @@ from eider.lands.pads import area, corner_radius
 from eider.lands.pattern import derive_lands, make_pattern, package_name
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Hole, Pad
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 from eider.rulebooks import standard_rulebook
 from helpers import make_sheet
 
@@ -119,7 +119,7 @@ def test_lengths_alone_are_those_of_the_pattern(so8: PackageSheet) -> None:
     ("mm", "text"), [(1.25, "12"), (1.26, "13"), (2.0, "20"), (0.8, "08"), (0.6, "06"), (3.25, "32")]
 )
 def test_size_codes(mm: float, text: str) -> None:
-    from eider.packages.name_codes import tenths
+    from eider.packages.forms.name_codes import tenths
 
     assert tenths(mm) == text
 

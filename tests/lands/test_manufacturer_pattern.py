@@ -4,8 +4,8 @@ import pytest
 from msgspec.structs import replace
 
 from eider.checks import PartUnderCheck
-from eider.commands import manufacturer_lands
-from eider.commands.evaluation import rerun_recipes
+from eider.commands.lands import manufacturer_lands
+from eider.commands.parts.evaluation import rerun_recipes
 from eider.errors import InputError
 from eider.evidence.address_table import evidence_coverage, evidenced_values
 from eider.lands.manufacturer_pattern import differences

@@ -4,9 +4,9 @@ import pytest
 from msgspec.structs import replace
 
 from eider.checks import PartUnderCheck, run_checks
-from eider.commands import footprint_edits
-from eider.commands.evaluation import rerun_recipes
-from eider.commands.kept_distances import drop_distances, keep_distance, kept_of, set_distance
+from eider.commands.lands import footprint_edits
+from eider.commands.lands.kept_distances import drop_distances, keep_distance, kept_of, set_distance
+from eider.commands.parts.evaluation import rerun_recipes
 from eider.drawings.ruler_snapping import Snap, measure_between
 from eider.evidence.evidence_changes import put_value
 from eider.lands.measure_anchors import AnchorError, Surroundings, anchor_point, distance_of, name_anchor, split_anchor

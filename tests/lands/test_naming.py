@@ -4,7 +4,7 @@ import pytest
 from shapely.geometry import Polygon, box
 
 from eider.checks import PartUnderCheck, run_checks
-from eider.cli.package import bare_bundle
+from eider.cli.packages.lands import bare_bundle
 from eider.lands.pattern import NamingError, filled, make_pattern
 from eider.model.library import LibrarySettings
 from eider.model.package_sheet import PackageSheet

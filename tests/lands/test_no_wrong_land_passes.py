@@ -10,9 +10,9 @@ from msgspec.structs import replace
 from shapely.geometry import LineString, Point, Polygon, box
 
 from command_line import answer, eider
-from eider.bodies.body_solids import body_solids, measure_body
+from eider.bodies.solids.body_solids import body_solids, measure_body
 from eider.checks import PartUnderCheck, run_checks
-from eider.cli.package import bare_bundle
+from eider.cli.packages.lands import bare_bundle
 from eider.exchange.package_sheet import read_package_sheet
 from eider.lands.joints import pattern_joints
 from eider.lands.pattern import make_pattern
@@ -22,7 +22,7 @@ from eider.model.library import LibrarySettings
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Level, Pad, Pattern
 from eider.packages.family import SheetError
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 from eider.rulebooks import standard_rulebook
 from eider.rulebooks.rulebook import RulebookError
 

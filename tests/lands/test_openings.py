@@ -6,7 +6,7 @@ from eider.model.outline import PadSpec
 from eider.model.package_sheet import Dimension, PackageSheet
 from eider.model.pattern import Pad
 from eider.packages.family import ManualPad
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 from eider.packages.sheet_parsing import parse_dimensions
 from eider.rulebooks import standard_rulebook
 

@@ -3,7 +3,7 @@
 import pytest
 
 from eider.checks import PartUnderCheck
-from eider.cli.package import bare_bundle
+from eider.cli.packages.lands import bare_bundle
 from eider.errors import InputError
 from eider.lands.pattern import make_pattern
 from eider.lands.pitch_decision import PitchDecision, nearest_on_grid

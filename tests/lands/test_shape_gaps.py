@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from eider.lands.shape_gaps import shape_gaps
 from eider.model.pattern import Pad
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 
 LENGTHS = st.floats(0.2, 2.0).map(lambda x: round(x, 3))
 PLACES = st.floats(-3.0, 3.0).map(lambda x: round(x, 3))

@@ -5,7 +5,7 @@ from msgspec import structs
 from shapely.geometry import LineString, Polygon
 
 from eider.checks import PartUnderCheck, run_checks
-from eider.cli.package import bare_bundle
+from eider.cli.packages.lands import bare_bundle
 from eider.errors import InputError
 from eider.geometry.shapes import bounds
 from eider.lands.pattern import make_pattern
@@ -14,7 +14,7 @@ from eider.model.footprint import SilkscreenOverride
 from eider.model.library import LibrarySettings
 from eider.model.package_sheet import PackageSheet, Post
 from eider.model.pattern import Pattern, PatternStroke
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 from eider.rulebooks import standard_rulebook
 from family_samples import sample
 

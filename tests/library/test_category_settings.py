@@ -7,9 +7,9 @@ from msgspec.structs import replace
 
 from eider.errors import InputError
 from eider.library import Library, open_library
-from eider.library.category_settings import category_fault, category_lines, save_categories
 from eider.library.errors import ConflictError
-from eider.library.settings_file import with_section
+from eider.library.settings.category_settings import category_fault, category_lines, save_categories
+from eider.library.settings.settings_file import with_section
 from eider.model.codec import convert, parse_toml
 from eider.model.library import Category, FactField, LibrarySettings
 

@@ -5,11 +5,11 @@ from pathlib import Path
 
 import pytest
 
-from eider.commands import new_parts
+from eider.commands.parts import new_parts
 from eider.demo.parts import converter_part
 from eider.library import Library, open_library
-from eider.library import index as index_module
-from eider.library.release_commit import release_bundles
+from eider.library.index.part_index import part_index as index_module
+from eider.library.releases.release_commit import release_bundles
 from eider.model.part import DatasheetLink
 
 PARTS = 6

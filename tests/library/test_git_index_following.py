@@ -7,10 +7,10 @@ import pytest
 
 from command_line import eider
 from eider.library import Library, init_library, open_library
-from eider.library.housekeeping import keep_house
-from eider.library.shared_outlines import save_outline
+from eider.library.documents.shared_outlines import save_outline
+from eider.library.git.housekeeping import keep_house
 from eider.model.outline import OutlineSpec
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 from shared_libraries import capacitor, change_fact, git
 
 

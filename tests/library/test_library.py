@@ -11,22 +11,26 @@ import pygit2
 import pytest
 from msgspec.structs import replace
 
-from eider.commands import fact_edits, footprint_edits, new_parts, package_edits, pin_edits
-from eider.commands.evaluation import rerun_recipes
+from eider.commands.facts import fact_edits
+from eider.commands.lands import footprint_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts import new_parts
+from eider.commands.parts.evaluation import rerun_recipes
+from eider.commands.pins import pin_edits
 from eider.demo.build import attach
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part, converter_part
 from eider.demo.sheets import write_chip_datasheet
 from eider.errors import EiderError, NotFoundError
 from eider.library import Library, LibraryError, init_library, open_library
+from eider.library.documents.stored_rulebooks import rulebook_history, rulebook_text, save_rulebook
+from eider.library.documents.working_copies import WorkingCopy
 from eider.library.errors import ConflictError, ReadOnlyError
-from eider.library.housekeeping import keep_house
-from eider.library.stored_rulebooks import rulebook_history, rulebook_text, save_rulebook
-from eider.library.working_copies import WorkingCopy
+from eider.library.git.housekeeping import keep_house
 from eider.model.bundle import Bundle
 from eider.model.codec import DocumentError, encode
 from eider.model.part import DatasheetLink
-from eider.services.releasing import BlockedError, release_part, release_parts
+from eider.services.releasing.part_releasing import BlockedError, release_part, release_parts
 from eider.services.tasks import CancelledError, Task
 
 LINK = DatasheetLink("0" * 64, "NVK-1216T.pdf", 4)
@@ -217,7 +221,7 @@ SAVER = """
 import sys
 from pathlib import Path
 from eider.library import open_library
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 
 library = open_library(Path(sys.argv[1]))
 bundle = library.load(sys.argv[2])
@@ -312,7 +316,7 @@ def test_symbols_are_drawn_as_the_library_says(tmp_path: Path) -> None:
 def test_a_rulebook_that_somebody_kept_meanwhile_is_a_conflict(
     library: Library, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from eider.library import stored_rulebooks
+    from eider.library.documents import stored_rulebooks
 
     save_rulebook(library, "standard", rulebook_text(library, "standard"), "first")
     locked, text = stored_rulebooks.locked, rulebook_text(library, "standard")

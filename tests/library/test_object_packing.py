@@ -5,12 +5,12 @@ from pathlib import Path
 
 import pytest
 
-from eider.commands import fact_edits
+from eider.commands.facts import fact_edits
 from eider.demo.parts import converter_part
 from eider.library import Library, open_library
-from eider.library.housekeeping import pack_objects
+from eider.library.git.housekeeping import pack_objects
 from eider.model.part import DatasheetLink
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 
 
 def _release(library: Library, count: int) -> str:
@@ -33,7 +33,7 @@ def _loose(folder: Path) -> int:
 
 
 def test_packing_takes_nothing_away(library: Library, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("eider.library.housekeeping.PACKS", 3)
+    monkeypatch.setattr("eider.library.git.housekeeping.PACKS", 3)
     git, folder = library.folder / ".git", library.folder
     part_id = _release(library, 2)
     pack_objects(git)
@@ -47,7 +47,7 @@ def test_packing_takes_nothing_away(library: Library, monkeypatch: pytest.Monkey
     pack_objects(git)
     packs = {path.name for path in (git / "objects/pack").iterdir()}
     assert len([name for name in packs if name.endswith(".idx")]) == 1
-    monkeypatch.setattr("eider.library.housekeeping.PACKS", 1)
+    monkeypatch.setattr("eider.library.git.housekeeping.PACKS", 1)
     pack_objects(git)
     assert {path.name for path in (git / "objects/pack").iterdir()} == packs
     assert _lots(folder, part_id) == ["lot 0", "lot 1", "lot 2", "lot 3"]
@@ -56,7 +56,7 @@ def test_packing_takes_nothing_away(library: Library, monkeypatch: pytest.Monkey
 
 @pytest.mark.parametrize("name", ["pack-x.keep", "pack-x.promisor", "multi-pack-index"])
 def test_packs_that_git_keeps_for_a_reason_stay(library: Library, name: str, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("eider.library.housekeeping.PACKS", 1)
+    monkeypatch.setattr("eider.library.git.housekeeping.PACKS", 1)
     part_id = _release(library, 1)
     pack_objects(library.folder / ".git")
     folder = library.folder / ".git/objects/pack"

@@ -7,9 +7,9 @@ import pytest
 from command_line import answer
 from eider.library import Library, init_library, open_library
 from eider.library.errors import LibraryError
-from eider.library.housekeeping import keep_house
-from eider.services.releasing import release_part
-from eider.services.sharing import open_shared, share_library, synchronise
+from eider.library.git.housekeeping import keep_house
+from eider.services.releasing.part_releasing import release_part
+from eider.services.sharing.synchronising import open_shared, share_library, synchronise
 from shared_libraries import REVIEWER, bare_server, capacitor, change_fact, git, sound_server
 
 PLACE = "hardware/parts"

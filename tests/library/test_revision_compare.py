@@ -1,7 +1,7 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eider.library.revision_compare import compare_revisions
+from eider.library.git.revision_compare import compare_revisions
 
 DATA = st.recursive(
     st.none() | st.booleans() | st.integers() | st.text(max_size=5),

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eider.library.search_words import holding, holds_word
+from eider.library.index.search_words import holding, holds_word
 
 ALPHABET = st.sampled_from("ab1.%_\\*?'")
 

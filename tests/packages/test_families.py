@@ -5,16 +5,16 @@ import math
 import pytest
 from shapely.geometry import Polygon
 
-from eider.bodies.body_solids import measure_body
+from eider.bodies.solids.body_solids import measure_body
 from eider.lands.joints import pattern_joints
 from eider.lands.pads import area
 from eider.lands.pattern import make_pattern
 from eider.model.codec import decode, encode
 from eider.model.package_sheet import Dimension
 from eider.model.pattern import LEVELS, Pattern
-from eider.packages.bare_lands import COPPER
 from eider.packages.family import LandRecipe, SheetError
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.forms.bare_lands import COPPER
+from eider.packages.pads.pad_shapes import pad_outline
 from eider.packages.registry import all_families, family_of
 from eider.packages.sheet_parsing import parse_dimensions, with_dimension
 from eider.rulebooks import standard_rulebook

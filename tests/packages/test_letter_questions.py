@@ -2,10 +2,10 @@
 
 from eider.geometry.lengths import parse_limits
 from eider.model.package_sheet import PackageSheet
-from eider.packages.drawing_witness import DrawnReach, DrawnSpan, drawing_agrees
-from eider.packages.drawn_letters import DRAWN_ALONE, DRAWN_OTHERWISE, propose_drawn_letters
-from eider.packages.letter_questions import LetterAnswer, deciding_question, fitting
-from eider.packages.letters import DatasheetLetter, propose_letters
+from eider.packages.letters.drawing_witness import DrawnReach, DrawnSpan, drawing_agrees
+from eider.packages.letters.drawn_letters import DRAWN_ALONE, DRAWN_OTHERWISE, propose_drawn_letters
+from eider.packages.letters.letter_proposals import DatasheetLetter, propose_letters
+from eider.packages.letters.letter_questions import LetterAnswer, deciding_question, fitting
 from eider.packages.registry import family_of
 
 FAMILY = family_of("gullwing-dual")

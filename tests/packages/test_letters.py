@@ -5,7 +5,13 @@ import pytest
 from eider.demo.data import sheet_data
 from eider.geometry.lengths import parse_limits
 from eider.model.package_sheet import PackageSheet
-from eider.packages.letters import DatasheetLetter, kind_of_words, letter_styles, letter_words, propose_letters
+from eider.packages.letters.letter_proposals import (
+    DatasheetLetter,
+    kind_of_words,
+    letter_styles,
+    letter_words,
+    propose_letters,
+)
 from eider.packages.registry import all_families, family_of
 
 

@@ -5,9 +5,9 @@ import math
 import pytest
 from msgspec.structs import replace
 
-from eider.bodies.body_solids import measure_body
+from eider.bodies.solids.body_solids import measure_body
 from eider.checks import PartUnderCheck, run_checks
-from eider.cli.package import bare_bundle
+from eider.cli.packages.lands import bare_bundle
 from eider.geometry.shapes import bounds
 from eider.lands.joints import pattern_joints
 from eider.lands.pattern import make_pattern

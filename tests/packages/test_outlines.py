@@ -13,9 +13,9 @@ from eider.model.outline import OutlineSpec, PadSpec, Step
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad
 from eider.packages.family import SheetError
-from eider.packages.manual_pads import make_manual_pads
-from eider.packages.outlines import OutlineError, make_outline
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.manual_pads import make_manual_pads
+from eider.packages.pads.outlines import OutlineError, make_outline
+from eider.packages.pads.pad_shapes import pad_outline
 from eider.rulebooks import standard_rulebook
 from helpers import make_sheet
 

@@ -7,18 +7,18 @@ from msgspec.structs import replace
 from shapely.geometry import Polygon
 
 from eider.checks import PartUnderCheck, run_checks
-from eider.cli.package import bare_bundle
+from eider.cli.packages.lands import bare_bundle
 from eider.errors import InputError
 from eider.lands.pads import has_copper, hole_outline, ring_of
 from eider.lands.pattern import make_pattern
 from eider.library import Library
-from eider.library.shared_outlines import library_outlines, save_outline
+from eider.library.documents.shared_outlines import library_outlines, save_outline
 from eider.model.library import LibrarySettings
 from eider.model.outline import OutlinePart, OutlineSpec, PadSpec, Step
 from eider.model.pattern import Pattern
 from eider.packages.orientation import PackageOrientation
-from eider.packages.outlines import OutlineError, make_outline
-from eider.packages.pad_shapes import cornered, corners_of, d_shape, pad_outline
+from eider.packages.pads.outlines import OutlineError, make_outline
+from eider.packages.pads.pad_shapes import cornered, corners_of, d_shape, pad_outline
 from eider.rulebooks import standard_rulebook
 from helpers import make_sheet
 

@@ -5,8 +5,8 @@ import pytest
 from eider.drawings.package_drawing import begun_drawings
 from eider.drawings.primitives import Area, DimensionLine
 from eider.packages.family import SheetError
+from eider.packages.letters.typical_dimensions import with_typical
 from eider.packages.registry import all_families
-from eider.packages.typical_dimensions import with_typical
 from helpers import make_sheet
 
 

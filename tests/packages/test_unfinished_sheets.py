@@ -6,9 +6,9 @@ import pytest
 from msgspec.structs import replace
 from tests.packages.test_families import SAMPLES, sample
 
-from eider.cli.package import bare_bundle
-from eider.commands import package_edits
-from eider.commands.evaluation import EvaluationRules, evaluate_part
+from eider.cli.packages.lands import bare_bundle
+from eider.commands.packages import package_edits
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
 from eider.errors import InputError
 from eider.model.bundle import Bundle
 from eider.model.library import LibrarySettings

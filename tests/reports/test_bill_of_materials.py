@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from eider.errors import InputError
-from eider.library.index import PartRow
+from eider.library.index.part_index import PartRow
 from eider.model.library import BillColumn, Category, FactField, LibrarySettings
 from eider.reports.bill_of_materials import STANDARD_COLUMNS, bill_table, unknown_places
 from eider.reports.design_lists import (

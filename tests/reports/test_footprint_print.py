@@ -13,8 +13,8 @@ from command_line import answer
 from eider.errors import InputError
 from eider.library import Library
 from eider.reports.footprint_print import PAPERS, print_pages, print_tiles
-from eider.services.exporting import export_part
-from eider.services.part_evaluation import EvaluationRun, save_part
+from eider.services.parts.part_evaluation import EvaluationRun, save_part
+from eider.services.publishing.exporting import export_part
 
 DPI = 600
 Picture = npt.NDArray[np.uint8]

@@ -3,8 +3,11 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from eider.commands import fact_edits, new_parts, package_edits, pin_edits
-from eider.commands.evaluation import EvaluationRules, evaluate_part
+from eider.commands.facts import fact_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts import new_parts
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
+from eider.commands.pins import pin_edits
 from eider.datasheets import Datasheet
 from eider.demo.parts import converter_part
 from eider.demo.sheets import write_converter_datasheet

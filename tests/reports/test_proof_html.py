@@ -6,9 +6,9 @@ from pathlib import Path
 
 import pytest
 
-from eider.commands import fact_edits
-from eider.commands.evaluation import EvaluationRules, evaluate_part
-from eider.commands.new_parts import new_part
+from eider.commands.facts import fact_edits
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
+from eider.commands.parts.new_parts import new_part
 from eider.demo.parts import converter_part
 from eider.demo.sheets import write_converter_datasheet
 from eider.library import Library

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eider.commands.rulebook_draft import differing_rows, section_rows
-from eider.commands.rulebook_draft import editor_sections as all_sections
+from eider.commands.lands.rulebook_draft import differing_rows, section_rows
+from eider.commands.lands.rulebook_draft import editor_sections as all_sections
 from eider.packages.registry import all_families
 from eider.rulebooks import standard_rulebook
 from eider.rulebooks.rule_editing import edited, standard_value, value_text

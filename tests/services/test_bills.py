@@ -13,11 +13,11 @@ from eider.demo.data import chips
 from eider.demo.parts import chip_part
 from eider.errors import InputError
 from eider.library import Library, open_library
+from eider.library.documents.working_copies import WorkingCopy
 from eider.library.errors import ConflictError
-from eider.library.working_copies import WorkingCopy
 from eider.model.library import BillColumn
 from eider.model.part import DatasheetLink
-from eider.services.bills import bill_columns, keep_meanings, make_bill, open_list, save_template, write_bill
+from eider.services.facts.bills import bill_columns, keep_meanings, make_bill, open_list, save_template, write_bill
 
 LIST = 'Item,Where,What,Qty\n1,"C1, C2",100 nF,2\n2,C3,nothing,1\n'
 

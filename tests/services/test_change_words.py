@@ -2,8 +2,8 @@
 
 import pytest
 
-from eider.library.revision_compare import Difference
-from eider.services.change_words import change_words, place_words
+from eider.library.git.revision_compare import Difference
+from eider.services.releasing.change_words import change_words, place_words
 
 
 @pytest.mark.parametrize(

@@ -9,8 +9,8 @@ from reportlab.platypus import Paragraph, SimpleDocTemplate, Table
 
 from drawn_tables import DUAL_ROWS, draw, tables_of
 from eider.checks import PartUnderCheck, run_checks
-from eider.commands.datasheet_draft import confirm_doubt, family_of_package, open_doubts
-from eider.datasheets.found_items import FoundItem
+from eider.commands.datasheets.datasheet_draft import confirm_doubt, family_of_package, open_doubts
+from eider.datasheets.documents.found_items import FoundItem
 from eider.demo.parts import LIBRARIAN
 from eider.demo.sheets import write_datasheets
 from eider.errors import InputError
@@ -21,7 +21,7 @@ from eider.model.doubt import Doubt
 from eider.model.finding import Severity
 from eider.packages.registry import all_families
 from eider.rulebooks import standard_rulebook
-from eider.services.datasheet_drafts import (
+from eider.services.datasheets.datasheet_drafts import (
     DatasheetContents,
     DraftChoice,
     draft_from_datasheet,

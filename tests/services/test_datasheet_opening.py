@@ -6,13 +6,13 @@ from pathlib import Path
 import pytest
 from reportlab.pdfgen import canvas
 
-from eider.datasheets import page_trial
-from eider.datasheets.document import DatasheetError
+from eider.datasheets.pages import page_trial
+from eider.datasheets.pages.document import DatasheetError
 from eider.library import Library
-from eider.library.attachments import DocumentKind
+from eider.library.documents.attachments import DocumentKind
 from eider.library.item_paths import document_path
 from eider.library.library_opening import open_library
-from eider.services.datasheet_opening import attach_datasheet, open_datasheet
+from eider.services.datasheets.datasheet_opening import attach_datasheet, open_datasheet
 
 
 def drawn_pdf(path: Path, lines: int) -> Path:

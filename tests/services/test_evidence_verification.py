@@ -11,12 +11,12 @@ from eider.demo.parts import converter_part
 from eider.demo.sheets import write_converter_datasheet
 from eider.evidence.evidence_changes import set_evidence
 from eider.library import Library
-from eider.library.attachments import DocumentKind
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.attachments import DocumentKind
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
-from eider.services.evidence_verification import verify_parts
-from eider.services.releasing import release_part
+from eider.services.datasheets.evidence_verification import verify_parts
+from eider.services.releasing.part_releasing import release_part
 from eider.services.tasks import CancelledError, Task
 
 E = DimensionAddress("E")

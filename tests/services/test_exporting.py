@@ -7,9 +7,12 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from eider.commands import fact_edits, footprint_edits, new_parts, package_edits
-from eider.commands.evaluation import EvaluationRules, evaluate_part, rerun_recipes
-from eider.commands.sheet_copies import copy_sheet
+from eider.commands.facts import fact_edits
+from eider.commands.lands import footprint_edits
+from eider.commands.packages import package_edits
+from eider.commands.packages.sheet_copies import copy_sheet
+from eider.commands.parts import new_parts
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part, rerun_recipes
 from eider.demo.parts import converter_part
 from eider.errors import EiderError, InputError
 from eider.exchange.format_spec import FormatSpec
@@ -19,9 +22,9 @@ from eider.model.codec import decode
 from eider.model.footprint import Adjustment
 from eider.model.item_ref import Ref
 from eider.model.part import DatasheetLink, Release
-from eider.services.exporting import ExportRequest, export_part
-from eider.services.format_registry import all_formats
-from eider.services.releasing import BlockedError, StepRequest, release_part, rules_for
+from eider.services.publishing.exporting import ExportRequest, export_part
+from eider.services.publishing.format_registry import all_formats
+from eider.services.releasing.part_releasing import BlockedError, StepRequest, release_part, rules_for
 from eider.services.tasks import CancelledError, Task
 from eider.views.sheet_comparison import since_origin
 from family_samples import sample
@@ -81,7 +84,7 @@ def test_names_of_parts_are_made_safe_as_file_names(made: Bundle, rules: Evaluat
 def test_requests_can_be_sent_to_another_process(made: Bundle, rules: EvaluationRules, tmp_path: Path) -> None:
     request = ExportRequest(made, ("csv",), str(tmp_path), rules)
     assert pickle.loads(pickle.dumps(request))().log == ("csv: Pads, pins and facts as CSV: 3 files",)
-    from eider.bodies.body_solids import body_solids
+    from eider.bodies.solids.body_solids import body_solids
 
     step = pickle.loads(pickle.dumps(StepRequest(body_solids(made.sheet), "x")))
     assert step().startswith(b"ISO-10303-21;")
@@ -127,7 +130,7 @@ def test_the_blockers_of_a_refused_release_are_all_there(library: Library, made:
 
 
 def test_a_rulebook_of_the_library_is_used_by_its_name(library: Library, made: Bundle) -> None:
-    from eider.commands.evaluation import evaluate_part
+    from eider.commands.parts.evaluation import evaluate_part
     from eider.library.atomic_files import write_atomic
     from eider.rulebooks.rulebook import standard_text
 
@@ -145,7 +148,7 @@ def test_a_rulebook_of_the_library_is_used_by_its_name(library: Library, made: B
 def test_levels_release_as_footprints_of_their_own_names(library: Library, made: Bundle) -> None:
     names = []
     for level in ("A", "B", "C"):
-        from eider.commands.evaluation import rerun_recipes
+        from eider.commands.parts.evaluation import rerun_recipes
 
         names.append(rerun_recipes(footprint_edits.set_level(made, level), library.rulebook()).footprint.name)  # type: ignore[arg-type]
     assert names == ["SOP65P640X120-16M", "SOP65P640X120-16N", "SOP65P640X120-16L"]

@@ -6,8 +6,8 @@ from pathlib import Path
 import pytest
 
 from command_line import answer, eider
-from eider.commands import fact_edits
-from eider.commands.fact_table import FactChange, changes_between, set_cells
+from eider.commands.facts import fact_edits
+from eider.commands.facts.fact_table import FactChange, changes_between, set_cells
 from eider.demo.build import attach
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part
@@ -15,10 +15,10 @@ from eider.demo.sheets import write_chip_datasheet
 from eider.errors import InputError
 from eider.exchange.table_files import read_table
 from eider.library import Library, init_library, open_library
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.evidence import EvidenceKind
-from eider.services.fact_tables import keep_fact_changes, open_fact_table, read_fact_table, write_fact_table
-from eider.services.releasing import release_part
+from eider.services.facts.fact_tables import keep_fact_changes, open_fact_table, read_fact_table, write_fact_table
+from eider.services.releasing.part_releasing import release_part
 from eider.services.tasks import CancelledError, Task
 
 

@@ -8,22 +8,23 @@ import pytest
 from msgspec.structs import replace
 
 from command_line import answer, eider
-from eider.commands import fact_edits, footprint_edits
+from eider.commands.facts import fact_edits
+from eider.commands.lands import footprint_edits
 from eider.demo.build import attach, connector_family, resistor_family
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, captures, chip_part, connector_part
 from eider.demo.sheets import DATASHEETS, write_chip_datasheet
 from eider.errors import EiderError, InputError, NotFoundError
 from eider.library import Library, init_library, open_library
+from eider.library.documents.family_files import family_names, read_family, save_family
+from eider.library.documents.working_copies import WorkingCopy
 from eider.library.errors import ConflictError
-from eider.library.family_files import family_names, read_family, save_family
-from eider.library.working_copies import WorkingCopy
 from eider.model.family_table import FamilyBase, FamilyColumn, FamilyDefinition, FamilyRow, FamilyRule, FamilyTable
 from eider.model.footprint import Adjustment
 from eider.model.item_ref import Ref
-from eider.services.family_rows import entered, merged_rows, rows_from_capture, rows_from_file, write_rows
-from eider.services.family_tables import FamilyPlan, keep_members, plan_family, release_members
-from eider.services.releasing import BlockedError, release_part
+from eider.services.families.family_rows import entered, merged_rows, rows_from_capture, rows_from_file, write_rows
+from eider.services.families.family_tables import FamilyPlan, keep_members, plan_family, release_members
+from eider.services.releasing.part_releasing import BlockedError, release_part
 from eider.services.tasks import CancelledError, Task
 
 ROWS = (("1608", "1.5 kΩ"), ("2012", "4.75 kΩ"), ("1608", "1 kΩ"))

@@ -11,7 +11,7 @@ from eider.geometry.lengths import parse_limits
 from eider.geometry.limits import Limits
 from eider.lands.manufacturer_pattern import land_lengths
 from eider.library import Library, init_library
-from eider.services.datasheet_drafts import DatasheetDraft, DraftChoice, draft_from_datasheet
+from eider.services.datasheets.datasheet_drafts import DatasheetDraft, DraftChoice, draft_from_datasheet
 
 FOREIGN = Path(__file__).parent / "foreign_datasheets"
 TRUTH: list[dict[str, Any]] = json.loads((FOREIGN / "truth.json").read_text(encoding="utf-8"))

@@ -9,10 +9,10 @@ import pytest
 from eider.demo.parts import LIBRARIAN
 from eider.library import init_library
 from eider.model.bundle import Bundle
-from eider.services.claims import all_claims, claim_part
-from eider.services.releasing import release_part
-from eider.services.reviews import judge_review, request_review
-from eider.services.sharing import open_shared, share_library, synchronise
+from eider.services.releasing.part_releasing import release_part
+from eider.services.sharing.claims import all_claims, claim_part
+from eider.services.sharing.reviews import judge_review, request_review
+from eider.services.sharing.synchronising import open_shared, share_library, synchronise
 from git_servers import git_daemon, git_over_http
 from shared_libraries import REVIEWER, bare_server, change_fact, git, sound_server
 

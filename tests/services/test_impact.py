@@ -3,17 +3,17 @@
 import pytest
 
 from command_line import answer, eider
-from eider.commands import footprint_edits
-from eider.commands.evaluation import rerun_recipes
+from eider.commands.lands import footprint_edits
+from eider.commands.parts.evaluation import rerun_recipes
 from eider.demo.data import chips
 from eider.demo.parts import chip_part
 from eider.errors import InputError, NotFoundError
 from eider.library import Library
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.footprint import Adjustment
 from eider.model.part import DatasheetLink
-from eider.services.impact import follow_item, impact_of, item_use, items_of
-from eider.services.releasing import release_part, release_parts
+from eider.services.releasing.impact import follow_item, impact_of, item_use, items_of
+from eider.services.releasing.part_releasing import release_part, release_parts
 from eider.services.tasks import CancelledError, Task
 
 FIRST, SECOND, OTHER = "LYN-C1608-100N", "LYN-C1608-1U", "LYN-C2012-100N"

@@ -8,7 +8,7 @@ import pytest
 from msgspec.structs import replace
 
 from command_line import answer, eider
-from eider.commands import fact_edits
+from eider.commands.facts import fact_edits
 from eider.demo.maker_models import CONVERTER, step_of
 from eider.demo.parts import LIBRARIAN, converter_part
 from eider.demo.sheets import write_converter_datasheet
@@ -22,11 +22,11 @@ from eider.model.bundle import Bundle
 from eider.model.evidence import EvidenceKind
 from eider.model.intake import IntakeMap
 from eider.model.part import DatasheetLink
-from eider.services.arrivals import Arrival, look_into
-from eider.services.intake import IntakePart, chosen_parts, held_against
-from eider.services.intake_taking import take_parts
-from eider.services.part_evaluation import EvaluationRun, save_part
-from eider.services.releasing import release_part
+from eider.services.intake.arrivals import Arrival, look_into
+from eider.services.intake.intake_reading import IntakePart, chosen_parts, held_against
+from eider.services.intake.intake_taking import take_parts
+from eider.services.parts.part_evaluation import EvaluationRun, save_part
+from eider.services.releasing.part_releasing import release_part
 from shared_libraries import capacitor, change_fact
 
 NAME = "NVK-1216T"

@@ -11,20 +11,20 @@ from carried_lands import family_part
 from command_line import answer, eider
 from eider.demo.parts import LIBRARIAN
 from eider.errors import InputError
-from eider.exchange.dxf.writer import dxf_text
 from eider.exchange.formats.csv import pads_csv, pins_csv
+from eider.exchange.formats.dxf.writer import dxf_text
 from eider.lands.pad_faults import corrected_pads
 from eider.library import Library, init_library
 from eider.model.bundle import Bundle
 from eider.model.intake import IntakeMap
 from eider.model.symbol import Pin
-from eider.services.arrivals import Arrival, look_into
-from eider.services.intake import IntakePart, chosen_parts, held_against
-from eider.services.intake_mapping import known_sources, learn_source, mapped_part, reading_hints
-from eider.services.intake_taking import TakingChoice, items_of, take_parts
-from eider.services.intake_waiting import delivery_paths, discard_delivery, keep_delivery, waiting_deliveries
-from eider.services.part_evaluation import EvaluationRun, save_part
-from eider.services.releasing import release_part
+from eider.services.intake.arrivals import Arrival, look_into
+from eider.services.intake.intake_mapping import known_sources, learn_source, mapped_part, reading_hints
+from eider.services.intake.intake_reading import IntakePart, chosen_parts, held_against
+from eider.services.intake.intake_taking import TakingChoice, items_of, take_parts
+from eider.services.intake.intake_waiting import delivery_paths, discard_delivery, keep_delivery, waiting_deliveries
+from eider.services.parts.part_evaluation import EvaluationRun, save_part
+from eider.services.releasing.part_releasing import release_part
 from shared_libraries import capacitor
 
 PINS = tuple(Pin(str(n), f"S{n}", "input") for n in range(1, 9))
@@ -266,7 +266,7 @@ def test_what_is_kept_waits_over_a_restart_and_is_discarded(library: Library, pa
 def test_a_large_delivery_stays_where_it_is(
     library: Library, part: Bundle, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("eider.services.intake_waiting.MOST_FILES", 1)
+    monkeypatch.setattr("eider.services.intake.intake_waiting.MOST_FILES", 1)
     folder = _folder(tmp_path, A__pads_csv=_pads(part), B__pads_csv=_pads(part))
     delivery = keep_delivery(library, [folder])
     assert not delivery.copied and delivery_paths(delivery) == (folder.resolve(),)

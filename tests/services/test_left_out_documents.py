@@ -10,14 +10,14 @@ from command_line import eider
 from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part
 from eider.library import Library, init_library, open_library
-from eider.library import housekeeping as object_packing
-from eider.library.attachments import DocumentKind
+from eider.library.documents.attachments import DocumentKind
 from eider.library.errors import LibraryError
-from eider.library.housekeeping import keep_house
+from eider.library.git import housekeeping as object_packing
+from eider.library.git.housekeeping import keep_house
 from eider.model.part import DatasheetLink
-from eider.services.library_checking import check_files
-from eider.services.releasing import release_part
-from eider.services.sharing import open_shared, share_library, synchronise
+from eider.services.checking.library_checking import check_files
+from eider.services.releasing.part_releasing import release_part
+from eider.services.sharing.synchronising import open_shared, share_library, synchronise
 from shared_libraries import REVIEWER, bare_server, change_fact, git, sound_server
 
 SHEET = b"%PDF-1.7\n" + random.Random(1).randbytes(200_000)

@@ -5,16 +5,17 @@ from collections.abc import Iterable
 import pytest
 from msgspec.structs import replace
 
-from eider.commands import new_parts, package_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts import new_parts
 from eider.demo.parts import converter_part
 from eider.library import Library, open_library
-from eider.library.stored_rulebooks import rulebook_text, save_rulebook
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.stored_rulebooks import rulebook_text, save_rulebook
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.part import DatasheetLink
 from eider.rulebooks.rule_editing import edited
-from eider.services import library_checking
-from eider.services.library_checking import CheckedPart, check_parts
-from eider.services.releasing import release_part
+from eider.services.checking import library_checking
+from eider.services.checking.library_checking import CheckedPart, check_parts
+from eider.services.releasing.part_releasing import release_part
 from eider.services.tasks import CancelledError, Task
 
 

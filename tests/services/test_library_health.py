@@ -7,22 +7,22 @@ import msgspec
 import pytest
 
 from command_line import answer, eider
-from eider.commands.evaluation import rerun_recipes
-from eider.commands.footprint_edits import adjust_pad
+from eider.commands.lands.footprint_edits import adjust_pad
+from eider.commands.parts.evaluation import rerun_recipes
 from eider.demo.data import chips
 from eider.demo.parts import chip_part
 from eider.errors import InputError
 from eider.library import Library
-from eider.library.index_reader import ItemHead
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
+from eider.library.index.index_reader import ItemHead
 from eider.model.bundle import Bundle
 from eider.model.footprint import Adjustment
 from eider.model.item_ref import Ref
 from eider.model.part import DatasheetLink, Fact
 from eider.reports.health_page import share_words
-from eider.services.duplicates import duplicates_among, find_duplicates, merge_items
-from eider.services.library_health import library_health, save_report
-from eider.services.releasing import release_parts
+from eider.services.checking.duplicates import duplicates_among, find_duplicates, merge_items
+from eider.services.checking.library_health import library_health, save_report
+from eider.services.releasing.part_releasing import release_parts
 
 replace = msgspec.structs.replace
 FIRST, SECOND = "LYN-C1608-100N", "LYN-C1608-1U"

@@ -5,14 +5,14 @@ from pathlib import Path
 import pytest
 
 from command_line import answer, eider
-from eider.commands.fact_edits import set_fact
+from eider.commands.facts.fact_edits import set_fact
 from eider.errors import InputError, NotFoundError
 from eider.exchange.table_files import read_table
 from eider.library import Library
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
-from eider.services.library_history import TimelineFilter, item_name, library_timeline, restore_revision
-from eider.services.releasing import release_part
+from eider.services.releasing.library_history import TimelineFilter, item_name, library_timeline, restore_revision
+from eider.services.releasing.part_releasing import release_part
 
 
 @pytest.fixture

@@ -7,20 +7,20 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from eider.bodies.model_measure import placement_of
-from eider.bodies.model_placement import RigidPlacement, placed_mesh
-from eider.bodies.step_process import import_step
-from eider.bodies.step_text import StepError
-from eider.commands import body_edits, new_parts
+from eider.bodies.placement.model_measure import placement_of
+from eider.bodies.placement.model_placement import RigidPlacement, placed_mesh
+from eider.bodies.step_files.step_process import import_step
+from eider.bodies.step_files.step_text import StepError
+from eider.commands.parts import body_edits, new_parts
 from eider.demo.maker_models import CONVERTER, placed_model, step_of
 from eider.errors import EiderError
 from eider.library import Library
-from eider.library.attachments import DocumentKind, released_path
+from eider.library.documents.attachments import DocumentKind, released_path
 from eider.model.bundle import Bundle
-from eider.services.exporting import documents_of, export_part
-from eider.services.library_checking import check_files
-from eider.services.model_importing import import_model, measure_again, place_again, read_model
-from eider.services.releasing import release_part, release_parts, rules_for
+from eider.services.checking.library_checking import check_files
+from eider.services.parts.model_importing import import_model, measure_again, place_again, read_model
+from eider.services.publishing.exporting import documents_of, export_part
+from eider.services.releasing.part_releasing import release_part, release_parts, rules_for
 from eider.services.tasks import CancelledError, Task
 
 
@@ -62,7 +62,7 @@ def test_what_was_read_is_known_the_next_time(
     library: Library, sound: Bundle, file: Path, apart: None, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     (model,) = import_model(library, sound.sheet, file)
-    monkeypatch.setattr("eider.services.model_importing.import_step", None)
+    monkeypatch.setattr("eider.services.parts.model_importing.import_step", None)
     assert read_model(library, model.sha256).triangles == model.measure.triangles
     assert place_again(library, model, sound.sheet) == (model,)
 

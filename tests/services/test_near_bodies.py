@@ -2,15 +2,16 @@
 
 import pytest
 
-from eider.commands import body_edits, new_parts, package_edits
-from eider.commands.evaluation import rerun_recipes
+from eider.commands.packages import package_edits
+from eider.commands.parts import body_edits, new_parts
+from eider.commands.parts.evaluation import rerun_recipes
 from eider.demo.maker_models import CONVERTER, placed_model, step_of
 from eider.library import Library
-from eider.library.attachments import DocumentKind
+from eider.library.documents.attachments import DocumentKind
 from eider.model.bundle import Bundle
 from eider.rulebooks import standard_rulebook
-from eider.services.near_bodies import near_bodies, use_near_body
-from eider.services.releasing import release_part
+from eider.services.parts.near_bodies import near_bodies, use_near_body
+from eider.services.releasing.part_releasing import release_part
 
 
 def with_length(bundle: Bundle, letter: str, text: str) -> Bundle:

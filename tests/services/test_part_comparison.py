@@ -7,17 +7,19 @@ import pypdfium2
 import pytest
 
 from command_line import answer, eider
-from eider.commands import fact_edits, footprint_edits, package_edits
-from eider.commands.evaluation import rerun_recipes
+from eider.commands.facts import fact_edits
+from eider.commands.lands import footprint_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts.evaluation import rerun_recipes
 from eider.demo.data import chips
 from eider.demo.parts import chip_part
 from eider.errors import InputError, NotFoundError
 from eider.library import Library
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.footprint import Adjustment
 from eider.model.part import DatasheetLink
-from eider.services.part_comparison import compare_states, state_choices
-from eider.services.releasing import release_part
+from eider.services.releasing.part_comparison import compare_states, state_choices
+from eider.services.releasing.part_releasing import release_part
 from eider.symbols.pin_table import make_pin
 
 replace = msgspec.structs.replace

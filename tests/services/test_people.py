@@ -10,11 +10,11 @@ from eider.demo.parts import LIBRARIAN
 from eider.errors import EiderError, InputError
 from eider.library import Library, init_library, open_library
 from eider.library.errors import ConflictError
-from eider.library.people_settings import PeopleSettings, people_settings
-from eider.library.settings_file import with_value
-from eider.services.people import change_people, unallowed_releases
-from eider.services.releasing import release_part
-from eider.services.roles import RoleError
+from eider.library.settings.people_settings import PeopleSettings, people_settings
+from eider.library.settings.settings_file import with_value
+from eider.services.releasing.part_releasing import release_part
+from eider.services.sharing.people import change_people, unallowed_releases
+from eider.services.sharing.roles import RoleError
 from shared_libraries import capacitor, change_fact, git
 
 FREE = PeopleSettings({}, False, False)

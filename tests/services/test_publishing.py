@@ -15,12 +15,18 @@ from eider.library import Library, init_library, open_library
 from eider.library.errors import LibraryError
 from eider.model.library import PublishSettings
 from eider.model.part import DatasheetLink
-from eider.services import publishing
-from eider.services.exporting import Exported, ExportRequest
-from eider.services.publishing import NOTE, STAGING, keep_publishing, publish_by_settings, publish_library
-from eider.services.releasing import release_part, release_parts
+from eider.services.publishing.exporting import Exported, ExportRequest
+from eider.services.publishing.library_publishing import (
+    NOTE,
+    STAGING,
+    keep_publishing,
+    publish_by_settings,
+    publish_library,
+)
+from eider.services.publishing.library_publishing import library_publishing as publishing
+from eider.services.releasing.part_releasing import release_part, release_parts
+from eider.services.releasing.withdrawing import withdraw_part
 from eider.services.tasks import CancelledError, Task
-from eider.services.withdrawing import withdraw_part
 from shared_libraries import change_fact
 
 FIRST, SECOND = "LYN-C1608-100N", "LYN-C1608-1U"

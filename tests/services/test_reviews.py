@@ -6,21 +6,22 @@ import pytest
 from msgspec.structs import replace
 
 from command_line import answer, eider
-from eider.commands import fact_edits
+from eider.commands.facts import fact_edits
 from eider.demo.data import chips
 from eider.demo.parts import chip_part
 from eider.errors import EiderError, InputError
 from eider.evidence.evidence_changes import set_evidence
 from eider.library import Library
-from eider.library.review_refs import read_review
-from eider.library.shared_server import REVIEWS
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
+from eider.library.sharing.review_refs import read_review
+from eider.library.sharing.shared_server import REVIEWS
 from eider.model.address import FactAddress, PadAddress
 from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
 from eider.model.review import ReviewNote
-from eider.services.releasing import BlockedError, release_part
-from eider.services.reviews import (
+from eider.services.releasing.part_releasing import BlockedError, release_part
+from eider.services.releasing.withdrawing import withdraw_part
+from eider.services.sharing.reviews import (
     changes_under_review,
     end_review,
     fetch_reviews,
@@ -28,9 +29,8 @@ from eider.services.reviews import (
     request_review,
     waiting_reviews,
 )
-from eider.services.roles import RoleError, require_role
-from eider.services.sharing import synchronise
-from eider.services.withdrawing import withdraw_part
+from eider.services.sharing.roles import RoleError, require_role
+from eider.services.sharing.synchronising import synchronise
 from shared_libraries import change_fact, git, shared_pair, sound_server
 
 NAME = "LYN-C1608-100N"

@@ -5,15 +5,15 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from eider.commands.rulebook_draft import changes_of, with_change
+from eider.commands.lands.rulebook_draft import changes_of, with_change
 from eider.demo.build import build_library
 from eider.errors import InputError
 from eider.lands.pattern import make_pattern
 from eider.library import Library, open_library
-from eider.library.stored_rulebooks import new_rulebook, rulebook_history, rulebook_names, save_rulebook
+from eider.library.documents.stored_rulebooks import new_rulebook, rulebook_history, rulebook_names, save_rulebook
 from eider.rulebooks import standard_rulebook
 from eider.rulebooks.rulebook import RulebookError
-from eider.services.rulebook_effects import open_draft, rulebook_effects
+from eider.services.releasing.rulebook_effects import open_draft, rulebook_effects
 from eider.services.tasks import CancelledError, Task
 from helpers import make_sheet
 

@@ -2,16 +2,16 @@
 
 import pytest
 
-from eider.commands import body_edits, new_parts
-from eider.commands.shared_items import make_exclusive, use_item
+from eider.commands.parts import body_edits, new_parts
+from eider.commands.parts.shared_items import make_exclusive, use_item
 from eider.demo.maker_models import CONVERTER, placed_model, step_of
 from eider.errors import NotFoundError
 from eider.library import Library
-from eider.library.attachments import DocumentKind
+from eider.library.documents.attachments import DocumentKind
 from eider.model.body import Body
 from eider.model.bundle import Bundle
-from eider.services.releasing import release_part
-from eider.services.shared_item_news import released_item, shared_item_news
+from eider.services.parts.shared_item_news import released_item, shared_item_news
+from eider.services.releasing.part_releasing import release_part
 
 
 def released(library: Library, bundle: Bundle, note: str) -> Bundle:

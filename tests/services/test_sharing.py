@@ -13,17 +13,18 @@ from msgspec.structs import replace
 
 from command_line import answer, eider
 from eider.errors import EiderError, InputError
-from eider.library import Library, init_library, open_library, shared_server
+from eider.library import Library, init_library, open_library
+from eider.library.documents.shared_tables import SHARED_LISTS
 from eider.library.errors import LibraryError
-from eider.library.git_program import OfflineError, checked_address
-from eider.library.shared_server import CLAIMS, Claim, ClaimedError, RewrittenError, SharedServer
-from eider.library.shared_tables import SHARED_LISTS
-from eider.library.versions import Person, Versions
+from eider.library.git.git_program import OfflineError, checked_address
+from eider.library.git.versions import Person, Versions
+from eider.library.sharing import shared_server
+from eider.library.sharing.shared_server import CLAIMS, Claim, ClaimedError, RewrittenError, SharedServer
 from eider.model.bundle import Bundle
-from eider.services.claims import TAKE_OVER_DAYS, all_claims, claim_part, give_back, server_of, take_over
-from eider.services.conflicts import conflict_differences, settle_conflict
-from eider.services.releasing import release_part
-from eider.services.sharing import folder_for, open_shared, share_library, synchronise
+from eider.services.releasing.part_releasing import release_part
+from eider.services.sharing.claims import TAKE_OVER_DAYS, all_claims, claim_part, give_back, server_of, take_over
+from eider.services.sharing.conflicts import conflict_differences, settle_conflict
+from eider.services.sharing.synchronising import folder_for, open_shared, share_library, synchronise
 from eider.services.tasks import CancelledError, Task
 from shared_libraries import again, bare_server, begin, capacitor, change_fact, git, shared_pair, sound_server
 

@@ -11,7 +11,7 @@ from command_line import answer, eider
 from eider.catalogue.answer_cache import AnswerCache, cache_path
 from eider.catalogue.protocol import CatalogueEntry, PartQuery, SupplierOffer
 from eider.catalogue.service import StandIn
-from eider.commands.fact_edits import set_fact
+from eider.commands.facts.fact_edits import set_fact
 from eider.demo.build import attach
 from eider.demo.catalogue import SUPPLIERS, demo_entries
 from eider.demo.data import chips
@@ -19,9 +19,9 @@ from eider.demo.parts import LIBRARIAN, chip_part
 from eider.demo.sheets import write_chip_datasheet
 from eider.errors import InputError
 from eider.library import Library, init_library, open_library
-from eider.services.part_evaluation import save_evaluated
-from eider.services.releasing import release_part
-from eider.services.supplier_lookup import (
+from eider.services.parts.part_evaluation import save_evaluated
+from eider.services.releasing.part_releasing import release_part
+from eider.services.suppliers.supplier_lookup import (
     find_alternates,
     known_part,
     learn_name,
@@ -32,7 +32,7 @@ from eider.services.supplier_lookup import (
     preferred_suppliers,
     query_of_text,
 )
-from eider.services.supplier_refresh import keep_lifecycles, refresh_standing
+from eider.services.suppliers.supplier_refresh import keep_lifecycles, refresh_standing
 
 replace = msgspec.structs.replace
 OTHER = CatalogueEntry(

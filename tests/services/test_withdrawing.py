@@ -9,12 +9,12 @@ from eider.demo.data import chips
 from eider.demo.parts import chip_part
 from eider.errors import InputError, NotFoundError
 from eider.library import Library
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
 from eider.model.part import DatasheetLink
-from eider.services.bills import bill_columns, make_bill, open_list
-from eider.services.exporting import export_part
-from eider.services.releasing import release_part, rules_for
-from eider.services.withdrawing import reinstate_part, withdraw_part, withdrawn_words
+from eider.services.facts.bills import bill_columns, make_bill, open_list
+from eider.services.publishing.exporting import export_part
+from eider.services.releasing.part_releasing import release_part, rules_for
+from eider.services.releasing.withdrawing import reinstate_part, withdraw_part, withdrawn_words
 
 
 @pytest.fixture

@@ -4,7 +4,8 @@ import math
 
 import pytest
 
-from eider.commands import new_parts, symbol_edits
+from eider.commands.parts import new_parts
+from eider.commands.pins import symbol_edits
 from eider.demo.data import printed_pins
 from eider.drawings.primitives import Area, Line
 from eider.drawings.symbol_drawing import symbol_drawing

@@ -5,9 +5,9 @@ import io
 
 import pytest
 
-from eider.commands.captured_values import use_pin_reading
-from eider.commands.pin_cells import more_cell, paste_cells
-from eider.commands.pin_edits import fill_down, fill_series, replace_text, set_pin_table, sort_pins
+from eider.commands.datasheets.captured_values import use_pin_reading
+from eider.commands.pins.pin_cells import more_cell, paste_cells
+from eider.commands.pins.pin_edits import fill_down, fill_series, replace_text, set_pin_table, sort_pins
 from eider.exchange.formats.csv import pins_csv
 from eider.model.bundle import Bundle
 from eider.model.library import FactField

@@ -1,6 +1,7 @@
 """What a captured table would make of the package, or why it would make none."""
 
-from eider.commands import new_parts, package_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts import new_parts
 from eider.demo.parts import captures
 from eider.drawings.primitives import DimensionLine
 from eider.library import Library

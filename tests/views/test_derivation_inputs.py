@@ -4,7 +4,7 @@ import pytest
 from msgspec.structs import replace
 
 from eider.checks import PartUnderCheck
-from eider.cli.package import bare_bundle
+from eider.cli.packages.lands import bare_bundle
 from eider.evidence.address_table import evidenced_values
 from eider.library import Library
 from eider.model.address import DimensionAddress

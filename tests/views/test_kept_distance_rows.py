@@ -3,9 +3,9 @@
 import pytest
 from msgspec.structs import replace
 
-from eider.commands import footprint_edits
-from eider.commands.evaluation import EvaluationRules, evaluate_part
-from eider.commands.kept_distances import kept_of
+from eider.commands.lands import footprint_edits
+from eider.commands.lands.kept_distances import kept_of
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
 from eider.drawings.ruler_snapping import Measured, Snap
 from eider.errors import InputError
 from eider.library import Library

@@ -3,9 +3,9 @@
 import pytest
 from msgspec.structs import replace
 
-from eider.cli.package import bare_bundle
-from eider.commands import package_edits
-from eider.commands.evaluation import rerun_recipes
+from eider.cli.packages.lands import bare_bundle
+from eider.commands.packages import package_edits
+from eider.commands.parts.evaluation import rerun_recipes
 from eider.model.bundle import Bundle
 from eider.rulebooks import standard_rulebook
 from eider.views.body_alignment import body_alignment

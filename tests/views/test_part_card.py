@@ -1,13 +1,13 @@
 from msgspec.structs import replace
 
-from eider.bodies.body_scene import BodyScene
-from eider.commands.evaluation import EvaluationRules, evaluate_part
+from eider.bodies.pictures.body_scene import BodyScene
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
 from eider.demo.parts import converter_part
 from eider.library import Library
-from eider.library.index import PartRow
+from eider.library.index.part_index import PartRow
 from eider.model.part import DatasheetLink
 from eider.rulebooks import standard_rulebook
-from eider.services.releasing import release_part
+from eider.services.releasing.part_releasing import release_part
 from eider.views.part_card import part_card
 
 

@@ -2,8 +2,11 @@
 
 import pytest
 
-from eider.commands import fact_edits, match_edits, new_parts, package_edits
-from eider.commands.evaluation import EvaluationRules, evaluate_part
+from eider.commands.facts import fact_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts import new_parts
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
+from eider.commands.pins import match_edits
 from eider.demo.build import MADE
 from eider.demo.parts import converter_part
 from eider.evidence.address_table import evidence_coverage

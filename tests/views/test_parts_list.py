@@ -1,7 +1,7 @@
 """The list of the Shelf: how many parts there are, and what the filters hold."""
 
 from eider.library import Library
-from eider.library.index import PartGroup, PartRow, SearchHits
+from eider.library.index.part_index import PartGroup, PartRow, SearchHits
 from eider.views.parts_list import FilterValue, parts_list
 
 

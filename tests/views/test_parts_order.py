@@ -2,7 +2,7 @@
 
 import pytest
 
-from eider.library.index import PartRow
+from eider.library.index.part_index import PartRow
 from eider.model.library import Category, FactField, LibrarySettings
 from eider.views.parts_order import PartsOrder, ordered_parts, value_facts
 

@@ -6,8 +6,11 @@ from typing import Any
 import pytest
 from msgspec.structs import replace
 
-from eider.commands import fact_edits, footprint_edits, match_edits, package_edits, symbol_edits
-from eider.commands.evaluation import EvaluationRules, evaluate_part
+from eider.commands.facts import fact_edits
+from eider.commands.lands import footprint_edits
+from eider.commands.packages import package_edits
+from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
+from eider.commands.pins import match_edits, symbol_edits
 from eider.demo.parts import holder_part
 from eider.drawings.primitives import Balloon, Text
 from eider.library import Library
@@ -16,7 +19,7 @@ from eider.model.bundle import Bundle
 from eider.model.footprint import Adjustment
 from eider.model.part import DatasheetLink
 from eider.rulebooks import standard_rulebook
-from eider.services.part_computing import PartRequest, answer_part, check_answer
+from eider.services.parts.part_computing import PartRequest, answer_part, check_answer
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.step_registry import all_steps, make_view, step_of, trail
 from eider.views.steps.body import BodyOptions
@@ -46,7 +49,7 @@ def view(state: PartState, key: str, options: Any = None, unit: str = "mm") -> A
 
 @pytest.mark.parametrize("key", list(all_steps()))
 def test_every_step_shows_a_part_that_is_empty(key: str, library: Library) -> None:
-    from eider.commands.new_parts import new_part
+    from eider.commands.parts.new_parts import new_part
 
     made = view(evaluated(new_part("NVK-1", "ic", library.settings), library), key)
     assert type(made).__name__ == f"{key.capitalize()}View"
@@ -190,7 +193,7 @@ def test_a_large_part_is_answered_before_the_checks_have_run_over_it(
     request = PartRequest(8, changed_bundle, state, "lands", ViewOptions(), is_changed=True, reads_rules=False)
     whole = answer_part(request, library)
     assert whole.state.evaluated.is_checked
-    monkeypatch.setattr("eider.services.part_computing.MANY_PADS", 16)
+    monkeypatch.setattr("eider.services.parts.part_computing.MANY_PADS", 16)
     first = answer_part(request, library)
     assert not first.state.evaluated.is_checked
     assert first.state.findings == state.findings

@@ -10,7 +10,7 @@ from eider.catalogue.offers import OfferChoice, fitting_offers
 from eider.catalogue.protocol import CatalogueCategory, CatalogueEntry, PartPage, PartQuery
 from eider.facts.categories import spelling_key
 from eider.facts.quantities import parse_quantity, value_spellings
-from eider.library.search_words import holding, plain_text
+from eider.library.index.search_words import holding, plain_text
 
 # So many values of a fact are named to choose from, and so many alternates of a part.
 MOST_VALUES, MOST_ALTERNATES = 12, 12

@@ -5,8 +5,8 @@ from functools import cached_property
 import msgspec
 import numpy as np
 
-from eider.bodies.body_solids import body_result
-from eider.bodies.solids_measure import measure_of_body
+from eider.bodies.solids.body_solids import body_result
+from eider.bodies.solids.solids_measure import measure_of_body
 from eider.errors import EiderError
 from eider.facts.categories import category_of
 from eider.geometry.shapes import FloatArray

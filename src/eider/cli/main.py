@@ -4,80 +4,48 @@ import errno
 import importlib
 import os
 import sys
-from collections.abc import Mapping
+from typing import TYPE_CHECKING
 
 import click
-from click.shell_completion import shell_complete
 
 from eider import __version__
-from eider.cli.output import DONE, FAILED
+from eider.cli.command_table import COMMANDS
+from eider.cli.exit_status import DONE, FAILED
 from eider.errors import EiderError, InputError
-from eider.services.crash_log import crash_words, log_crash
+
+if TYPE_CHECKING:
+    from click.shell_completion import CompletionItem
 
 LONGEST_MESSAGE = 1000
 # As a shell counts a process that the signal of a closed pipe ended: 128 and the number of SIGPIPE.
 CLOSED_PIPE = 141
 # The reader of the output is gone; the disk is full, or the share of this user is used up.
 OUTPUT_FAULTS = (errno.EPIPE, errno.ENOSPC, errno.EDQUOT)
-# A command's module is imported when the command is wanted: `lands` needs neither git nor PDF.
-COMMANDS: Mapping[str, str] = {
-    "open": "window:open_window",
-    "lands": "package:lands",
-    "joints": "package:joints",
-    "yield": "joint_yield:yield_command",
-    "pitch": "pitch:pitch",
-    "body": "model:body",
-    "align": "model:align",
-    "symbol": "symbol:symbol",
-    "init": "library:init",
-    "search": "library:search",
-    "check": "check:check",
-    "release": "library:release",
-    "used": "impact:used",
-    "impact": "impact:impact",
-    "withdraw": "withdraw:withdraw",
-    "people": "people:people",
-    "history": "library:history",
-    "restore": "library:restore",
-    "diff": "comparison:diff",
-    "report": "health:report",
-    "duplicates": "health:duplicates",
-    "export": "library:export",
-    "intake": "intake:intake",
-    "draft": "draft:draft",
-    "print": "print_lands:print_lands",
-    "publish": "publish:publish",
-    "capture": "capture:capture_command",
-    "evidence": "evidence:evidence",
-    "pinout": "pinout:pinout",
-    "verify": "verify:verify",
-    "measure": "measure:measure",
-    "facts": "facts:facts",
-    "bom": "bill:bom",
-    "variant": "variant:variant",
-    "family": "family:family",
-    "catalogue": "catalogue:catalogue",
-    "share": "sharing:share",
-    "sync": "sharing:sync",
-    "claim": "sharing:claim",
-    "unclaim": "sharing:unclaim",
-    "settle": "sharing:settle",
-    "review": "review:review",
-    "rulebook": "rulebook:rulebook",
-    "demo": "demo:demo",
-}
 
 
 class _LazyGroup(click.Group):
+    """Imports a command's module only when the command is run: `lands` needs neither git nor PDF."""
+
     def list_commands(self, _context: click.Context) -> list[str]:
         return list(COMMANDS)
 
     def get_command(self, _context: click.Context, name: str) -> click.Command | None:
-        if name not in COMMANDS:
+        entry = COMMANDS.get(name)
+        if entry is None:
             return None
-        module, _, attribute = COMMANDS[name].partition(":")
-        command: click.Command = getattr(importlib.import_module(f"eider.cli.{module}"), attribute)
+        command: click.Command = getattr(importlib.import_module(f"eider.cli.{entry.module}"), entry.name)
+        command.short_help = entry.summary
         return command
+
+    def shell_complete(self, context: click.Context, incomplete: str) -> "list[CompletionItem]":
+        from click.shell_completion import CompletionItem
+
+        named = [CompletionItem(name, help=e.summary) for name, e in COMMANDS.items() if name.startswith(incomplete)]
+        return [*named, *click.Command.shell_complete(self, context, incomplete)]
+
+    def format_commands(self, _context: click.Context, formatter: click.HelpFormatter) -> None:
+        with formatter.section("Commands"):
+            formatter.write_dl([(name, entry.summary) for name, entry in COMMANDS.items()])
 
 
 @click.group(cls=_LazyGroup, context_settings={"help_option_names": ["-h", "--help"]})
@@ -103,6 +71,8 @@ def _run(arguments: list[str]) -> int:
         OSError: its output cannot be written.
     """
     if wanted := os.environ.get("_EIDER_COMPLETE"):
+        from click.shell_completion import shell_complete
+
         return shell_complete(cli, {}, "eider", "_EIDER_COMPLETE", wanted)
     try:
         _invoke(arguments)
@@ -119,7 +89,9 @@ def _run(arguments: list[str]) -> int:
     except Exception as fault:
         if isinstance(fault, OSError) and fault.errno in OUTPUT_FAULTS:
             raise
-        # The last resort: a person gets a line, the developers a log.
+        # The last resort: a person gets a line, the developers a log. Logging brings sockets, which no command needs.
+        from eider.services.crash_log import crash_words, log_crash
+
         return _failed(f"{crash_words(fault)}; the details are in {log_crash(fault)}")
     return DONE
 

@@ -7,12 +7,11 @@ from typing import Any, NoReturn, TypeVar
 
 import click
 
+from eider.cli.exit_status import BLOCKED, DONE
 from eider.model.codec import to_data
 from eider.model.finding import Finding
 
 F = TypeVar("F", bound=Callable[..., Any])
-
-DONE, BLOCKED, FAILED = 0, 1, 2
 
 
 def json_option(command: F) -> F:

@@ -12,7 +12,7 @@ from eider.cli.output import finish, json_option
 from eider.cli.progress import shown_progress
 from eider.errors import EiderError
 from eider.library import Library, open_library
-from eider.services.sharing import folder_for, open_shared
+from eider.services.sharing.synchronising import folder_for, open_shared
 from eider.services.tasks import BackgroundWork
 
 

@@ -1,5 +1,5 @@
 """Datasheets: PDF pages as pictures, their text with places, search."""
 
-from eider.datasheets.document import Datasheet, DatasheetError, Hit
+from eider.datasheets.pages.document import Datasheet, DatasheetError, Hit
 
 __all__ = ["Datasheet", "DatasheetError", "Hit"]

@@ -5,8 +5,8 @@ from functools import partial
 from pathlib import Path
 
 from eider.checks import PartUnderCheck, run_checks
-from eider.commands import body_edits
-from eider.commands.evaluation import count_by_severity, evaluate_part, rerun_recipes
+from eider.commands.parts import body_edits
+from eider.commands.parts.evaluation import count_by_severity, evaluate_part, rerun_recipes
 from eider.demo.data import ChipSeries, ChipSize, buffer_text, chips, pin_table_text, sheet_data
 from eider.demo.flaws import FLAWS, flawed
 from eider.demo.flaws.changes import adjusted, misread, with_pin
@@ -40,18 +40,18 @@ from eider.demo.scan import scan_text
 from eider.demo.sheets import write_datasheets
 from eider.evidence.evidence_changes import utc_now
 from eider.library import Library, init_library
-from eider.library.attachments import DocumentKind
-from eider.library.housekeeping import keep_house
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.attachments import DocumentKind
+from eider.library.documents.working_copies import WorkingCopy
+from eider.library.git.housekeeping import keep_house
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.family_table import FamilyBase, FamilyColumn, FamilyDefinition, FamilyRow, FamilyRule, FamilyTable
 from eider.model.item_ref import Ref
 from eider.model.part import DatasheetLink
-from eider.services.family_rows import rows_from_capture
-from eider.services.family_tables import plan_family, release_members
-from eider.services.part_evaluation import save_part
-from eider.services.releasing import release_part, rules_for
+from eider.services.families.family_rows import rows_from_capture
+from eider.services.families.family_tables import plan_family, release_members
+from eider.services.parts.part_evaluation import save_part
+from eider.services.releasing.part_releasing import release_part, rules_for
 from eider.services.tasks import Task
 
 # The connector that the others begin as, and the value of the resistors that the others do.

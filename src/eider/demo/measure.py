@@ -7,9 +7,9 @@ from typing import Any
 
 import msgspec
 
-from eider.datasheets.document import Datasheet
-from eider.datasheets.pin_tables import pins_from_table
-from eider.datasheets.table_capture import TableCapture, capture_table
+from eider.datasheets.pages.document import Datasheet
+from eider.datasheets.tables.pin_tables import pins_from_table
+from eider.datasheets.tables.table_capture import TableCapture, capture_table
 from eider.geometry.expressions import MM_PER_UNIT
 
 NEAR = 1e-6

@@ -10,16 +10,19 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from eider.commands import body_edits, fact_edits, new_parts, package_edits, pin_edits, review_edits, symbol_edits
-from eider.commands.captured_values import proposals, use_dimensions, use_pin_reading, use_pins
-from eider.commands.drafted_lands import use_suggestion
-from eider.commands.evaluation import EvaluatedPart, evaluate_part, rerun_recipes
-from eider.commands.kept_distances import keep_distance
-from eider.commands.pinout_figure_edits import use_pinout_figure
+from eider.commands.datasheets.captured_values import proposals, use_dimensions, use_pin_reading, use_pins
+from eider.commands.datasheets.drafted_lands import use_suggestion
+from eider.commands.facts import fact_edits
+from eider.commands.lands.kept_distances import keep_distance
+from eider.commands.packages import package_edits
+from eider.commands.parts import body_edits, new_parts, review_edits
+from eider.commands.parts.evaluation import EvaluatedPart, evaluate_part, rerun_recipes
+from eider.commands.pins import pin_edits, symbol_edits
+from eider.commands.pins.pinout_figure_edits import use_pinout_figure
 from eider.datasheets import Datasheet
-from eider.datasheets.document_survey import survey
-from eider.datasheets.pinout_figures import ReadFigure, read_pinout_figure
-from eider.datasheets.table_capture import TableCapture, capture_table
+from eider.datasheets.documents.document_survey import survey
+from eider.datasheets.figures.pinout_figures import ReadFigure, read_pinout_figure
+from eider.datasheets.tables.table_capture import TableCapture, capture_table
 from eider.demo.catalogue import chip_facts
 from eider.demo.data import ChipSeries, ChipSize, buffer_text, converter, pin_table_text, printed_pins, sheet_data
 from eider.demo.scan import scan_text
@@ -29,7 +32,7 @@ from eider.exchange.formats.bsdl import read_bsdl
 from eider.exchange.formats.ibis import read_ibis
 from eider.facts.categories import category_of
 from eider.library import Library
-from eider.library.versions import Person
+from eider.library.git.versions import Person
 from eider.model.address import KeptDistanceAddress
 from eider.model.body import ComposedSolid
 from eider.model.bundle import Bundle
@@ -38,8 +41,8 @@ from eider.model.footprint import KeptDistance
 from eider.model.outline import OutlinePart, OutlineSpec, PadSpec, Step
 from eider.model.part import DatasheetLink
 from eider.model.symbol import Pin
-from eider.services.releasing import rules_for
-from eider.services.suggested_lands import lands_of_sheet, suggested_lands
+from eider.services.datasheets.suggested_lands import lands_of_sheet, suggested_lands
+from eider.services.releasing.part_releasing import rules_for
 from eider.symbols.pin_columns import MORE, with_column
 
 LIBRARIAN = Person("Skerry librarian", "librarian@skerry.example")

@@ -4,14 +4,14 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from eider.commands import package_edits
-from eider.commands.evaluation import evaluate_part
+from eider.commands.packages import package_edits
+from eider.commands.parts.evaluation import evaluate_part
 from eider.demo.build import attach, build_library
 from eider.demo.parts import converter_part
-from eider.library.housekeeping import keep_house
-from eider.services.exporting import documents_of, export_part
-from eider.services.format_registry import default_formats
-from eider.services.releasing import release_part, rules_for
+from eider.library.git.housekeeping import keep_house
+from eider.services.publishing.exporting import documents_of, export_part
+from eider.services.publishing.format_registry import default_formats
+from eider.services.releasing.part_releasing import release_part, rules_for
 
 
 def walk(folder: Path, say: Callable[[str], None] | None = None) -> dict[str, Any]:

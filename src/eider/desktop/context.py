@@ -7,8 +7,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from eider.desktop.jobs import Jobs
 from eider.desktop.settings import DesktopSettings
 from eider.desktop.theme import Theme
-from eider.library.shared_server import Claim
-from eider.library.versions import Person
+from eider.library.git.versions import Person
+from eider.library.sharing.shared_server import Claim
 from eider.model.review import ReviewState
 
 

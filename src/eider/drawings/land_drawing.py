@@ -15,7 +15,7 @@ from eider.lands.pads import has_copper, hole_outline
 from eider.model.address import FieldAddress, PadAddress
 from eider.model.pattern import Opening, Pad, Pattern
 from eider.packages.family import Terminal
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 
 # The angle of each hatch in degrees, and what it is called in the note under the drawing.
 ANGLES = {"copper": 45.0, "mask": 0.0, "paste": 135.0}

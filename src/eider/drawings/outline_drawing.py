@@ -9,7 +9,7 @@ from eider.errors import InputError
 from eider.geometry.shapes import Outline, bounds
 from eider.model.address import OutlineStepAddress
 from eider.model.outline import OutlineSpec
-from eider.packages.outlines import OutlineError, make_outline, walk
+from eider.packages.pads.outlines import OutlineError, make_outline, walk
 
 
 def outline_drawing(

@@ -8,8 +8,8 @@ from eider.geometry.shapes import bounds
 from eider.model.address import DimensionAddress
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import View
+from eider.packages.letters.typical_dimensions import with_typical
 from eider.packages.registry import family_of
-from eider.packages.typical_dimensions import with_typical
 
 
 def package_drawings(sheet: PackageSheet, *, unit: str = "mm", wrong: Collection[str] = ()) -> tuple[Drawing, ...]:

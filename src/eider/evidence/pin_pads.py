@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 from eider.model.bundle import Bundle
-from eider.packages.fused_leads import terminal_of_pin
+from eider.packages.forms.fused_leads import terminal_of_pin
 
 
 def pads_by_pin(bundle: Bundle) -> Mapping[str, tuple[str, ...]]:

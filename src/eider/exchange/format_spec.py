@@ -5,7 +5,7 @@ from pathlib import Path
 
 import msgspec
 
-from eider.bodies.materials import MaterialTable
+from eider.bodies.solids.materials import MaterialTable
 from eider.drawings.land_drawing import pattern_drawing
 from eider.drawings.pinout_drawing import pinout_drawing
 from eider.drawings.primitives import Drawing

@@ -14,8 +14,8 @@ from eider.geometry.limits import Limits
 from eider.model.codec import DocumentError, convert
 from eider.model.evidence import Evidence
 from eider.model.package_sheet import SHEET_FORMAT, Dimension, OptionValue, PackageSheet
-from eider.packages.array import position_count
 from eider.packages.family import NO, YES, Family
+from eider.packages.forms.array import position_count
 from eider.packages.registry import family_of
 from eider.packages.sheet_parsing import parse_dimensions
 from eider.symbols.pin_table import MOST_PINS

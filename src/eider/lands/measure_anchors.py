@@ -18,7 +18,7 @@ from eider.model.footprint import KeptDistance
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad, Pattern
 from eider.packages.family import Terminal
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 
 # Things that are one of each in a pattern; the others are followed by a number.
 SINGLE = ("body", "courtyard", "origin")

@@ -14,7 +14,7 @@ from eider.lands.solver import Extents, Lands, extents, reached_joints, rounded,
 from eider.lands.thermal_lands import paste_windows
 from eider.model.pattern import Derivation, Goals, Level, Opening, Pad
 from eider.packages.family import ManualPad, OpposedRows, SheetError
-from eider.packages.pad_shapes import cornered, d_shape, pad_outline
+from eider.packages.pads.pad_shapes import cornered, d_shape, pad_outline
 from eider.rulebooks import GoalRow, Rulebook
 
 replace = msgspec.structs.replace

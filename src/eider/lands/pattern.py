@@ -17,11 +17,11 @@ from eider.model.footprint import Adjustment, Footprint, SilkscreenOverride, Sug
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Level, Pattern
 from eider.packages.family import Dims, Family, LandRecipe, SheetError
-from eider.packages.name_codes import hundredths, level_letter, tenths
+from eider.packages.forms.name_codes import hundredths, level_letter, tenths
+from eider.packages.forms.terminal_counts import refuse_wrong_count
 from eider.packages.orientation import PackageOrientation, placed_recipe
 from eider.packages.registry import family_of
 from eider.packages.sheet_parsing import refuse_negative, refuse_reversed
-from eider.packages.terminal_counts import refuse_wrong_count
 from eider.rulebooks import Rulebook
 
 # What a name may hold: it becomes a file name.

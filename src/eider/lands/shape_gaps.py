@@ -11,7 +11,7 @@ import shapely
 from eider.geometry.rounding import NOISE
 from eider.geometry.shapes import FloatArray, GeometryArray
 from eider.model.pattern import Opening, Pad, placed_box
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 
 # Pads that all lie at one place would make millions of pairs; beyond so many nothing more is learned from them.
 MOST_PAIRS = 200_000

@@ -23,7 +23,7 @@ from eider.geometry.shapes import (
 from eider.lands.land_layout import courtyard_goals
 from eider.model.pattern import Level, Pad, PatternStroke
 from eider.packages.family import LandRecipe
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 from eider.rulebooks import BodySize, Rulebook
 
 # The chamfer of the assembly outline at pin 1, as a share of the shorter side and at most, in mm.

@@ -12,7 +12,7 @@ from eider.lands.silkscreen_courtyard import near_lines
 from eider.model.footprint import SilkscreenOverride
 from eider.model.pattern import KeepOut, Level, Pad, PatternStroke, PatternText
 from eider.packages.family import LandRecipe
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 from eider.rulebooks import Rulebook
 
 LAYERS = ("silkscreen", "assembly")

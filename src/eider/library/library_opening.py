@@ -10,14 +10,14 @@ from pathlib import Path
 from eider.errors import EiderError
 from eider.library.atomic_files import why_not_written
 from eider.library.errors import LibraryError
-from eider.library.git_repository import project_of
-from eider.library.housekeeping import keep_house
+from eider.library.git.git_repository import project_of
+from eider.library.git.housekeeping import keep_house
+from eider.library.git.versions import Person, Versions
 from eider.library.item_paths import PRIVATE, SETTINGS
 from eider.library.library_files import LibraryFiles
-from eider.library.release_recovery import finish_interrupted
-from eider.library.shared_server import SharedServer, shared_address
+from eider.library.releases.release_recovery import finish_interrupted
+from eider.library.sharing.shared_server import SharedServer, shared_address
 from eider.library.store import Library
-from eider.library.versions import Person, Versions
 from eider.model.codec import convert, parse_toml
 from eider.model.library import LIBRARY_FORMAT, LibrarySettings
 

@@ -8,15 +8,15 @@ from pathlib import Path
 from typing import Protocol, TypeVar
 
 from eider.errors import NotFoundError
-from eider.library.attachments import Attachments
+from eider.library.documents.attachments import Attachments
+from eider.library.documents.rulebook_files import rulebook_source
+from eider.library.documents.working_copies import WorkingCopies
 from eider.library.errors import LibraryError, ReadOnlyError
-from eider.library.index import Index, PartRow, SearchHits
+from eider.library.git.revision_trailers import ItemRevision
+from eider.library.git.versions import Person, Versions
+from eider.library.index.part_index import Index, PartRow, SearchHits
 from eider.library.item_paths import rulebook_path
 from eider.library.library_files import LibraryFiles
-from eider.library.revision_trailers import ItemRevision
-from eider.library.rulebook_files import rulebook_source
-from eider.library.versions import Person, Versions
-from eider.library.working_copies import WorkingCopies
 from eider.model.body import Body
 from eider.model.bundle import Bundle
 from eider.model.codec import decode

@@ -10,7 +10,7 @@ from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
 from eider.packages import families
 from eider.packages.family import Dims, Family, LandRecipe, SheetError
-from eider.packages.further_pads import with_further_pads
+from eider.packages.pads.further_pads import with_further_pads
 from eider.rulebooks.rulebook import declare_goals
 
 

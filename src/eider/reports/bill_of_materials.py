@@ -12,7 +12,7 @@ from eider.facts.categories import category_of, fact_field, value_field
 from eider.facts.fact_reading import fact_order, print_fact
 from eider.facts.quantities import parse_quantity
 from eider.geometry.expressions import evaluate_expression
-from eider.library.index import PartRow
+from eider.library.index.part_index import PartRow
 from eider.model.library import BillColumn, Category, LibrarySettings
 from eider.reports.design_lists import BillLine
 from eider.symbols.pin_names import natural_key

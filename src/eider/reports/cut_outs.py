@@ -7,9 +7,9 @@ from pathlib import Path
 from PIL import Image
 
 from eider.datasheets import Datasheet, DatasheetError
-from eider.datasheets.document import PageText
-from eider.datasheets.page_frame import around
-from eider.datasheets.value_labels import with_label
+from eider.datasheets.pages.document import PageText
+from eider.datasheets.pages.page_frame import around
+from eider.datasheets.tables.value_labels import with_label
 from eider.model.evidence import Evidence
 
 # Pixels per point of a page.

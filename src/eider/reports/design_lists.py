@@ -9,7 +9,7 @@ import msgspec
 from eider.errors import InputError
 from eider.facts.categories import category_of, spelling_key, value_field
 from eider.facts.quantities import parse_quantity
-from eider.library.index import PartRow
+from eider.library.index.part_index import PartRow
 from eider.model.library import Category, LibrarySettings
 from eider.model.wording import counted
 from eider.symbols.pin_names import natural_key

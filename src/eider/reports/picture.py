@@ -6,11 +6,11 @@ from pathlib import Path
 
 from PIL import Image
 
-from eider.bodies.body_camera import Camera
-from eider.bodies.body_mesh import Mesh
-from eider.bodies.body_scene import BodyScene, body_scene
-from eider.bodies.materials import MaterialTable
-from eider.bodies.step_process import import_step
+from eider.bodies.pictures.body_camera import Camera
+from eider.bodies.pictures.body_mesh import Mesh
+from eider.bodies.pictures.body_scene import BodyScene, body_scene
+from eider.bodies.solids.materials import MaterialTable
+from eider.bodies.step_files.step_process import import_step
 from eider.drawings.role_styles import palette
 from eider.errors import EiderError
 from eider.model.bundle import Bundle
@@ -71,8 +71,8 @@ def scene_pictures(
     Raises:
         RenderError: OpenGL is not usable here.
     """
-    from eider.bodies.body_renderer import PictureStyle, Renderer
-    from eider.bodies.scene_mesh import scene_mesh
+    from eider.bodies.pictures.body_renderer import PictureStyle, Renderer
+    from eider.bodies.pictures.scene_mesh import scene_mesh
 
     renderer = Renderer()
     try:

@@ -11,7 +11,7 @@ from reportlab.lib.utils import ImageReader
 from reportlab.pdfgen.canvas import Canvas
 
 from eider import __version__
-from eider.bodies.materials import MaterialTable
+from eider.bodies.solids.materials import MaterialTable
 from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.land_drawing import pattern_drawing
 from eider.drawings.overlaid_drawings import is_same_drawing, with_former

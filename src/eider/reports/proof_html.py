@@ -9,8 +9,8 @@ from pathlib import Path
 from PIL import Image
 
 from eider import __version__
-from eider.bodies.body_camera import Camera
-from eider.bodies.materials import MaterialTable
+from eider.bodies.pictures.body_camera import Camera
+from eider.bodies.solids.materials import MaterialTable
 from eider.drawings.land_drawing import pattern_drawing
 from eider.drawings.package_drawing import package_drawings
 from eider.drawings.primitives import Drawing

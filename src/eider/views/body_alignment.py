@@ -5,8 +5,8 @@ from collections.abc import Callable, Iterator
 
 import msgspec
 
-from eider.bodies.body_solids import body_solids, measure_body
-from eider.bodies.solids_measure import measure_of_body
+from eider.bodies.solids.body_solids import body_solids, measure_body
+from eider.bodies.solids.solids_measure import measure_of_body
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length
 from eider.geometry.rounding import NOISE

@@ -8,9 +8,9 @@ import msgspec
 
 from eider.catalogue.offers import OfferChoice, Quote, best_quote, stock_of
 from eider.catalogue.protocol import CatalogueEntry
-from eider.commands.alternates import same_value
-from eider.commands.fact_edits import our_names
-from eider.commands.supplier_facts import offered_facts
+from eider.commands.facts.alternates import same_value
+from eider.commands.facts.fact_edits import our_names
+from eider.commands.facts.supplier_facts import offered_facts
 from eider.facts.categories import category_of, fact_field, spelling_key
 from eider.model.library import LibrarySettings
 

@@ -4,8 +4,8 @@ from collections.abc import Mapping
 
 import msgspec
 
-from eider.commands.captured_values import use_dimensions
-from eider.datasheets.table_capture import TableCapture
+from eider.commands.datasheets.captured_values import use_dimensions
+from eider.datasheets.tables.table_capture import TableCapture
 from eider.drawings.package_drawing import begun_drawings
 from eider.drawings.primitives import Drawing
 from eider.errors import EiderError

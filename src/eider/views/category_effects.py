@@ -8,7 +8,7 @@ import msgspec
 from eider.facts.categories import category_of
 from eider.facts.fact_reading import read_fact
 from eider.facts.text_templates import compose_name, compose_text, missing_places
-from eider.library.index import PartRow
+from eider.library.index.part_index import PartRow
 from eider.model.library import Category, LibrarySettings
 from eider.model.wording import counted
 

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import NamedTuple
 
-from eider.commands.datasheet_draft import open_doubts
+from eider.commands.datasheets.datasheet_draft import open_doubts
 from eider.evidence.address_table import step_of_address
 from eider.model.address import Address, DimensionAddress, FactAddress, FieldAddress, PinAddress, parse_address
 from eider.model.bundle import Bundle

@@ -4,14 +4,14 @@ from collections.abc import Sequence
 
 import msgspec
 
-from eider.bodies.body_scene import BodyScene, body_scene
-from eider.bodies.materials import MaterialTable
+from eider.bodies.pictures.body_scene import BodyScene, body_scene
+from eider.bodies.solids.materials import MaterialTable
 from eider.drawings.land_drawing import LandOptions, pattern_drawing
 from eider.drawings.primitives import Drawing
 from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import EiderError
-from eider.library.index import PartRow
-from eider.library.revision_trailers import ItemRevision
+from eider.library.git.revision_trailers import ItemRevision
+from eider.library.index.part_index import PartRow
 from eider.model.bundle import Bundle
 from eider.model.wording import counted
 

@@ -5,7 +5,7 @@ from typing import Any
 import msgspec
 
 from eider.checks import PartUnderCheck
-from eider.commands.evaluation import EvaluatedPart, EvaluationRules
+from eider.commands.parts.evaluation import EvaluatedPart, EvaluationRules
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 

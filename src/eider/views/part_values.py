@@ -14,7 +14,7 @@ from eider.model.address import Address, DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence
 from eider.model.pattern import LEVELS, Level
-from eider.packages.further_pads import letters_in_sums
+from eider.packages.pads.further_pads import letters_in_sums
 from eider.packages.registry import all_families
 from eider.packages.sheet_parsing import ParsedSheet
 from eider.rulebooks import Rulebook

@@ -5,7 +5,7 @@ from collections.abc import Callable, Collection, Mapping
 
 import msgspec
 
-from eider.library.index import PartGroup, PartRow, SearchHits
+from eider.library.index.part_index import PartGroup, PartRow, SearchHits
 from eider.model.library import LibrarySettings
 from eider.model.wording import counted
 from eider.views.family_titles import family_titles

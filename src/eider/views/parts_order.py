@@ -5,7 +5,7 @@ from typing import Any, NamedTuple
 
 from eider.facts.categories import category_of, fact_field, value_field
 from eider.facts.fact_reading import fact_order
-from eider.library.index import PartRow
+from eider.library.index.part_index import PartRow
 from eider.model.library import FactField, LibrarySettings
 from eider.symbols.pin_names import natural_key
 

@@ -2,14 +2,14 @@
 
 import msgspec
 
-from eider.bodies.picked_items import MeasuredGap, PickedItem
+from eider.bodies.kernel.picked_items import MeasuredGap, PickedItem
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length
 from eider.geometry.shapes import Box, Outline, inside_by
 from eider.model.bundle import Bundle
 from eider.model.pattern import Pattern
 from eider.packages.orientation import terminals_on
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 from eider.views.part_values import matched_pads
 
 # A face belongs to a terminal that it lies in, seen from above, but for this much (mm); models are drawn rounded.

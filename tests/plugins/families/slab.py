@@ -21,7 +21,7 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.name_codes import hundredths
+from eider.packages.forms.name_codes import hundredths
 from eider.rulebooks.rulebook import GoalRow
 
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 import msgspec
 
-from eider.bodies.body_solids import body_solids, measure_body
+from eider.bodies.solids.body_solids import body_solids, measure_body
 from eider.checks.check_inputs import Input
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check

@@ -16,7 +16,7 @@ from eider.model.address import PadAddress
 from eider.model.finding import Severity
 from eider.model.pattern import LEVELS, Pad
 from eider.packages.family import Leads
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 
 
 def _drilled(view: PartUnderCheck) -> list[Pad]:

@@ -11,7 +11,7 @@ from eider.model.address import PadAddress, PinAddress, pin_number
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.model.wording import counted
-from eider.packages.fused_leads import terminal_of_pin
+from eider.packages.forms.fused_leads import terminal_of_pin
 from eider.symbols.pin_names import natural_key
 
 replace = msgspec.structs.replace

@@ -14,7 +14,7 @@ from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 from eider.model.symbol import Pin
 from eider.model.wording import counted
-from eider.packages.fused_leads import terminal_of_pin
+from eider.packages.forms.fused_leads import terminal_of_pin
 from eider.symbols.pin_names import guess_type, natural_key, read_name
 
 replace = msgspec.structs.replace

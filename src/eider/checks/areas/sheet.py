@@ -19,10 +19,10 @@ from eider.model.finding import Finding, Severity
 from eider.model.package_sheet import Dimension, PackageSheet
 from eider.model.wording import counted
 from eider.packages.family import Family, letter_of
-from eider.packages.further_pads import letters_in_sums
-from eider.packages.letters import DatasheetLetter, propose_letters
+from eider.packages.letters.letter_proposals import DatasheetLetter, propose_letters
+from eider.packages.letters.usual_sizes import unusual_sizes
+from eider.packages.pads.further_pads import letters_in_sums
 from eider.packages.sheet_parsing import with_dimension
-from eider.packages.usual_sizes import unusual_sizes
 
 replace = msgspec.structs.replace
 # A proposal that moves more letters than this is a guess.

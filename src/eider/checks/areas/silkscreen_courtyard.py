@@ -17,7 +17,7 @@ from eider.lands.silkscreen_courtyard import mark_of, near_lines, stroke_box
 from eider.model.address import FieldAddress, PadAddress
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.pads.pad_shapes import pad_outline
 
 # A share of a mark's ink that is too small to be seen or measured.
 HIDDEN_LEAST = 0.01

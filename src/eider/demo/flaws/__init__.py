@@ -2,8 +2,9 @@
 
 from collections.abc import Mapping
 
-from eider.commands import fact_edits, new_parts
-from eider.commands.evaluation import rerun_recipes
+from eider.commands.facts import fact_edits
+from eider.commands.parts import new_parts
+from eider.commands.parts.evaluation import rerun_recipes
 from eider.demo.flaws import of_lands, of_models, of_parts, of_sheets, of_symbols
 from eider.demo.flaws.changes import Flaw
 from eider.model.bundle import Bundle

@@ -5,7 +5,7 @@ from typing import Any
 
 import msgspec
 
-from eider.commands import footprint_edits
+from eider.commands.lands import footprint_edits
 from eider.evidence.evidence_changes import set_evidence
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.lengths import format_limits

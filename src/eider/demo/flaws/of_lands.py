@@ -1,6 +1,6 @@
 """Slips in land patterns: some of the recipe, some of a result that was changed in its file."""
 
-from eider.commands import manufacturer_lands
+from eider.commands.lands import manufacturer_lands
 from eider.demo.flaws.changes import (
     Flaw,
     adjusted,

@@ -2,7 +2,8 @@
 
 from collections.abc import Callable, Sequence
 
-from eider.commands import fact_edits, match_edits, pin_edits
+from eider.commands.facts import fact_edits
+from eider.commands.pins import match_edits, pin_edits
 from eider.demo.flaws.changes import Change, Flaw, replace, with_pin
 from eider.model.bundle import Bundle
 

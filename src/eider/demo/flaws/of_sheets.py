@@ -1,6 +1,6 @@
 """Slips in package sheets and in the evidence of values."""
 
-from eider.commands import package_edits
+from eider.commands.packages import package_edits
 from eider.demo.flaws.changes import (
     Flaw,
     exchanged,

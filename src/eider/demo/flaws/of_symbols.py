@@ -1,6 +1,6 @@
 """Slips in pin tables and in the drawings of symbols."""
 
-from eider.commands import symbol_edits
+from eider.commands.pins import symbol_edits
 from eider.demo.flaws.changes import Flaw, pins_from, placed_pin, replace, undrawn, with_pin
 from eider.model.bundle import Bundle
 from eider.model.symbol import CustomGraphic, GraphicStroke, SymbolMeasures

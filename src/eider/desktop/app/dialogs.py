@@ -20,11 +20,11 @@ from PyQt6.QtWidgets import (
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.layouts import button, label, row
 from eider.library import Library
-from eider.library.index import PartRow
+from eider.library.index.part_index import PartRow
 from eider.model.library import LibrarySettings
 from eider.model.wording import counted
 from eider.reports.footprint_print import PAPERS
-from eider.services.printing import Printed, print_parts
+from eider.services.publishing.printing import Printed, print_parts
 from eider.services.tasks import Task
 
 

@@ -6,13 +6,13 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QDialog, QFileDialog, QFormLayout, QLineEdit, QWidget
 
-from eider.datasheets.found_items import FOUND_WORDS, TABLES_READ, FoundItem
+from eider.datasheets.documents.found_items import FOUND_WORDS, TABLES_READ, FoundItem
 from eider.desktop.app.part_tasks import PartTasks
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.layouts import button, label, row
 from eider.library import Library
 from eider.model.wording import counted
-from eider.services.datasheet_drafts import (
+from eider.services.datasheets.datasheet_drafts import (
     DatasheetContents,
     DatasheetDraft,
     DraftChoice,

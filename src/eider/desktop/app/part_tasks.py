@@ -6,26 +6,26 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from eider.commands import new_parts
-from eider.commands.evaluation import EvaluationRules
-from eider.commands.start_from import facts_that_differ, name_with_facts, start_with_facts, text_of_fact
-from eider.commands.variants import KINDS, VariantKind, new_variant
+from eider.commands.parts import new_parts
+from eider.commands.parts.evaluation import EvaluationRules
+from eider.commands.parts.start_from import facts_that_differ, name_with_facts, start_with_facts, text_of_fact
+from eider.commands.parts.variants import KINDS, VariantKind, new_variant
 from eider.desktop.app.dialogs import NameDialog, ReleaseDialog, StartFromDialog, WithdrawDialog
 from eider.desktop.app.settings_dialogs import MaterialsDialog, PeopleDialog, PublishDialog, run_publish
 from eider.desktop.context import DesktopContext
 from eider.desktop.part import export_job as exports
 from eider.evidence.evidence_changes import utc_now
 from eider.library import Library
-from eider.library.housekeeping import keep_house
-from eider.library.index import PartRow
-from eider.library.release_commit import Released
+from eider.library.git.housekeeping import keep_house
+from eider.library.index.part_index import PartRow
+from eider.library.releases.release_commit import Released
 from eider.model.bundle import Bundle
 from eider.model.wording import counted
-from eider.services.exporting import documents_of
-from eider.services.part_opening import begin_part
-from eider.services.releasing import release_parts, rules_for
+from eider.services.parts.part_opening import begin_part
+from eider.services.publishing.exporting import documents_of
+from eider.services.releasing.part_releasing import release_parts, rules_for
+from eider.services.releasing.withdrawing import reinstate_part, withdraw_part
 from eider.services.tasks import Task
-from eider.services.withdrawing import reinstate_part, withdraw_part
 from eider.views.part_state import PartState
 
 

@@ -18,20 +18,20 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from eider.bodies.materials import UNKNOWN, materials_with, standard_materials
+from eider.bodies.solids.materials import UNKNOWN, materials_with, standard_materials
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import Jobs
 from eider.desktop.widgets.layouts import button, label, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library import Library
-from eider.library.people_settings import PeopleSettings, people_fault, people_settings
-from eider.library.shared_tables import SHARED_MATERIALS
+from eider.library.documents.shared_tables import SHARED_MATERIALS
+from eider.library.settings.people_settings import PeopleSettings, people_fault, people_settings
 from eider.model.library import ROLE_NAMES, PublishSettings, Role
 from eider.model.material import CLASSES, FINISHES, Material
 from eider.model.wording import counted
-from eider.services.format_registry import default_formats, export_formats
-from eider.services.people import change_people
-from eider.services.publishing import PublishReport, keep_publishing, publish_folder, publish_library
+from eider.services.publishing.format_registry import default_formats, export_formats
+from eider.services.publishing.library_publishing import PublishReport, keep_publishing, publish_folder, publish_library
+from eider.services.sharing.people import change_people
 from eider.services.tasks import Task
 
 # A material and its name.

@@ -9,10 +9,10 @@ from PyQt6.QtWidgets import QCheckBox, QDialog, QFileDialog, QFormLayout, QLineE
 
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.layouts import button, label, row
-from eider.library.review_refs import StoredReview
-from eider.library.versions import Person
-from eider.services.conflicts import Choice
-from eider.services.sharing import folder_for, open_shared
+from eider.library.git.versions import Person
+from eider.library.sharing.review_refs import StoredReview
+from eider.services.sharing.conflicts import Choice
+from eider.services.sharing.synchronising import folder_for, open_shared
 from eider.services.tasks import Task
 
 

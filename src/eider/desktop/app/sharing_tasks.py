@@ -9,15 +9,15 @@ from PyQt6.QtWidgets import QWidget
 from eider.desktop.app.sharing_dialogs import AddressDialog, LineDialog, SettleDialog, WaitingDialog
 from eider.desktop.context import DesktopContext
 from eider.library import Library
-from eider.library.review_refs import StoredReview, review_states
-from eider.library.shared_server import Claim, shared_address
+from eider.library.sharing.review_refs import StoredReview, review_states
+from eider.library.sharing.shared_server import Claim, shared_address
 from eider.model.review import ReviewState
 from eider.model.wording import counted
-from eider.services.claims import all_claims, claim_part, give_back
-from eider.services.conflicts import CHOICES, conflict_differences, settle_conflict
-from eider.services.designs import design_words
-from eider.services.reviews import fetch_reviews, waiting_reviews
-from eider.services.sharing import SyncReport, share_library, synchronise
+from eider.services.facts.designs import design_words
+from eider.services.sharing.claims import all_claims, claim_part, give_back
+from eider.services.sharing.conflicts import CHOICES, conflict_differences, settle_conflict
+from eider.services.sharing.reviews import fetch_reviews, waiting_reviews
+from eider.services.sharing.synchronising import SyncReport, share_library, synchronise
 from eider.services.tasks import Task
 
 # A shared library is followed this often while its window is open (ms).

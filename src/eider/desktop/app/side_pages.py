@@ -21,7 +21,7 @@ from eider.desktop.suppliers.refresh_page import RefreshPage
 from eider.desktop.timeline.timeline_page import TimelinePage
 from eider.desktop.widgets.side_page import SidePage
 from eider.library import Library
-from eider.library.index import PartRow
+from eider.library.index.part_index import PartRow
 
 
 class SidePages(QObject):

@@ -36,9 +36,9 @@ from eider.desktop.shelf.shelf_page import Shelf
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.elided_label import ElidedLabel
 from eider.library import Library, open_library
-from eider.library.index import PartRow
-from eider.library.review_refs import StoredReview
-from eider.services.part_opening import open_part_state
+from eider.library.index.part_index import PartRow
+from eider.library.sharing.review_refs import StoredReview
+from eider.services.parts.part_opening import open_part_state
 from eider.services.tasks import BackgroundWork
 from eider.views.part_state import PartState
 from eider.views.step_registry import all_steps

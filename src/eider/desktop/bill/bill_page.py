@@ -14,10 +14,10 @@ from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.side_page import SidePage
 from eider.errors import EiderError, InputError
 from eider.library import Library
-from eider.library.index import PartRow
+from eider.library.index.part_index import PartRow
 from eider.model.wording import counted
 from eider.reports.design_lists import MEANINGS, BillLine, Meaning
-from eider.services.bills import (
+from eider.services.facts.bills import (
     MOST_BOARDS,
     Bill,
     OpenedList,
@@ -31,7 +31,7 @@ from eider.services.bills import (
     template_names,
     write_bill,
 )
-from eider.services.supplier_lookup import open_catalogue
+from eider.services.suppliers.supplier_lookup import open_catalogue
 from eider.services.tasks import Task
 
 SUFFIXES = "Lists (*.csv *.tsv *.txt *.xlsx *.xlsm)"

@@ -14,8 +14,8 @@ from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.side_page import SidePage
 from eider.desktop.widgets.undo_stack import UndoStack
 from eider.library import Library
-from eider.library.category_settings import category_fault, save_categories
-from eider.library.index import PartRow
+from eider.library.index.part_index import PartRow
+from eider.library.settings.category_settings import category_fault, save_categories
 from eider.model.library import Category, FactField
 from eider.model.wording import counted
 from eider.views.category_effects import CategoryEffects, TemplateExample, category_effects, template_example

@@ -16,7 +16,7 @@ from eider.desktop.widgets.side_page import SidePage
 from eider.drawings.overlaid_drawings import Shown, overlaid
 from eider.library import Library
 from eider.model.wording import counted
-from eider.services.part_comparison import (
+from eider.services.releasing.part_comparison import (
     ComparedRow,
     PartComparison,
     StateChoice,

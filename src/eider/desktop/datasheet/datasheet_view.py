@@ -8,8 +8,8 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QSpinBox, QVBoxLayout, QWidget
 
-from eider.datasheets.click_capture import Click, read_length, read_words_at
-from eider.datasheets.document import PageText
+from eider.datasheets.documents.click_capture import Click, read_length, read_words_at
+from eider.datasheets.pages.document import PageText
 from eider.desktop.datasheet.document_search import DocumentSearch
 from eider.desktop.datasheet.page_area import ZOOM_STEP, PageArea
 from eider.desktop.datasheet.page_source import DocumentToOpen, PageSource
@@ -20,7 +20,7 @@ from eider.desktop.theme import Theme
 from eider.desktop.widgets.layouts import button, column, growing, panes, row, small_button
 from eider.desktop.widgets.qt_values import present
 from eider.geometry.shapes import Box
-from eider.services.reading_positions import ReadingPosition, ReadingPositions
+from eider.services.datasheets.reading_positions import ReadingPosition, ReadingPositions
 
 
 class DatasheetView(QWidget):

@@ -4,8 +4,8 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPen, QWheelEvent
 from PyQt6.QtWidgets import QToolTip
 
-from eider.datasheets.document import PageText
-from eider.datasheets.page_words import PageWord
+from eider.datasheets.pages.document import PageText
+from eider.datasheets.pages.page_words import PageWord
 from eider.desktop.datasheet.page_source import PageSource
 from eider.desktop.datasheet.page_stack import PageMark, PageStack
 from eider.desktop.theme import Theme

@@ -8,8 +8,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage
 
 from eider.datasheets import Datasheet
-from eider.datasheets.document import PageText
-from eider.datasheets.page_frame import PageFrame
+from eider.datasheets.pages.document import PageText
+from eider.datasheets.pages.page_frame import PageFrame
 from eider.desktop.jobs import Jobs
 from eider.desktop.widgets.images import to_image
 

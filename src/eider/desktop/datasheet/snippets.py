@@ -6,14 +6,14 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage, QPixmap
 
 from eider.datasheets import Datasheet
-from eider.datasheets.document import PageText
-from eider.datasheets.page_frame import around
-from eider.datasheets.value_labels import with_label
+from eider.datasheets.pages.document import PageText
+from eider.datasheets.pages.page_frame import around
+from eider.datasheets.tables.value_labels import with_label
 from eider.desktop.jobs import Jobs
 from eider.desktop.widgets.images import to_image
 from eider.library import Library
 from eider.model.evidence import Evidence
-from eider.services.datasheet_opening import open_datasheet
+from eider.services.datasheets.datasheet_opening import open_datasheet
 
 # Pixels per PDF point, documents that are kept open, and pictures that are kept.
 SCALE, MOST_OPEN, MOST_KEPT = 2.5, 3, 400

@@ -4,7 +4,7 @@ from collections.abc import Callable, Collection, Mapping
 
 from PyQt6.QtWidgets import QCheckBox, QLineEdit, QListWidget, QWidget
 
-from eider.commands.fact_table import (
+from eider.commands.facts.fact_table import (
     FactChange,
     FactsOfPart,
     FactTable,
@@ -29,7 +29,7 @@ from eider.desktop.widgets.undo_stack import UndoStack
 from eider.errors import EiderError
 from eider.library import Library
 from eider.model.wording import counted, named
-from eider.services.fact_tables import KeptFacts, keep_fact_changes, open_fact_table
+from eider.services.facts.fact_tables import KeptFacts, keep_fact_changes, open_fact_table
 
 # Changes that are listed one by one.
 MOST_LISTED = 500

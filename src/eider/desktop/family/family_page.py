@@ -15,12 +15,12 @@ from eider.desktop.widgets.side_page import SidePage
 from eider.desktop.widgets.undo_stack import UndoStack
 from eider.errors import EiderError
 from eider.library import Library
-from eider.library.family_files import family_names, read_family, save_family
-from eider.library.index import PartRow
+from eider.library.documents.family_files import family_names, read_family, save_family
+from eider.library.index.part_index import PartRow
 from eider.model.family_table import FamilyBase, FamilyColumn, FamilyDefinition, FamilyRow, FamilyTable
 from eider.model.item_ref import Ref
 from eider.model.wording import counted
-from eider.services.family_tables import FamilyPlan, keep_members, plan_family, release_members
+from eider.services.families.family_tables import FamilyPlan, keep_members, plan_family, release_members
 from eider.services.tasks import CancelledError, Task
 
 replace = msgspec.structs.replace

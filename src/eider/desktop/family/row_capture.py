@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QWidget
 
-from eider.datasheets.table_capture import capture_table
+from eider.datasheets.tables.table_capture import capture_table
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.datasheet.page_source import DocumentToOpen
@@ -16,8 +16,8 @@ from eider.model.family_table import FamilyColumn
 from eider.model.item_ref import Ref
 from eider.model.part import DatasheetLink
 from eider.model.wording import counted
-from eider.services.datasheet_opening import open_datasheet
-from eider.services.family_rows import ReadRows, rows_from_capture
+from eider.services.datasheets.datasheet_opening import open_datasheet
+from eider.services.families.family_rows import ReadRows, rows_from_capture
 
 HELP = "Draw a rectangle round the table that has a row or a column for each member."
 

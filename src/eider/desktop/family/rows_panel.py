@@ -7,7 +7,7 @@ import msgspec
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QListWidget, QWidget
 
-from eider.commands.fact_table import FactsOfPart, FactTable, continue_series, fill_down
+from eider.commands.facts.fact_table import FactsOfPart, FactTable, continue_series, fill_down
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.fact_grid import FactGrid
 from eider.desktop.widgets.flow_layout import flow
@@ -17,8 +17,8 @@ from eider.evidence.evidence_changes import utc_now
 from eider.library import Library
 from eider.model.family_table import FamilyRow, FamilyTable
 from eider.model.wording import counted
-from eider.services.family_rows import ReadRows, entered, merged_rows, rows_from_file, write_rows
-from eider.services.family_tables import PlannedMember
+from eider.services.families.family_rows import ReadRows, entered, merged_rows, rows_from_file, write_rows
+from eider.services.families.family_tables import PlannedMember
 
 STATES = {
     "new": "new: there is no such part yet",

@@ -10,11 +10,11 @@ from eider.desktop.widgets.layouts import button, column, fill_widget, growing, 
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.side_page import SidePage
 from eider.library import Library
-from eider.library.index import PartRow
-from eider.library.index_reader import ItemHead
+from eider.library.index.index_reader import ItemHead
+from eider.library.index.part_index import PartRow
 from eider.model.wording import counted
-from eider.services.designs import design_words
-from eider.services.impact import ItemUse, PartImpact, UsingPart, follow_item, impact_of, item_use, items_of
+from eider.services.facts.designs import design_words
+from eider.services.releasing.impact import ItemUse, PartImpact, UsingPart, follow_item, impact_of, item_use, items_of
 from eider.services.tasks import Task
 
 

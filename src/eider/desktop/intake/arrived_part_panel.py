@@ -13,8 +13,8 @@ from eider.desktop.widgets.layouts import button, column, fill_widget, growing, 
 from eider.drawings.overlaid_drawings import overlaid
 from eider.lands.pad_faults import CORRECTIONS, PadCorrection
 from eider.library import Library
-from eider.services.intake import IntakePart
-from eider.services.part_comparison import ComparedDrawing, compare_bundles
+from eider.services.intake.intake_reading import IntakePart
+from eider.services.releasing.part_comparison import ComparedDrawing, compare_bundles
 
 
 class ArrivedPartPanel(QWidget):

@@ -23,11 +23,11 @@ from eider.desktop.widgets.side_page import SidePage
 from eider.library import Library
 from eider.model.intake import INTAKE_ITEMS, IntakeMap
 from eider.model.wording import counted
-from eider.services.arrivals import Arrival, look_into
-from eider.services.intake import IntakePart, chosen_parts, held_against
-from eider.services.intake_mapping import known_sources, learn_source, reading_hints
-from eider.services.intake_taking import IntakeTaken, TakingChoice, items_of, take_parts
-from eider.services.intake_waiting import Delivery, discard_delivery, keep_delivery, waiting_deliveries
+from eider.services.intake.arrivals import Arrival, look_into
+from eider.services.intake.intake_mapping import known_sources, learn_source, reading_hints
+from eider.services.intake.intake_reading import IntakePart, chosen_parts, held_against
+from eider.services.intake.intake_taking import IntakeTaken, TakingChoice, items_of, take_parts
+from eider.services.intake.intake_waiting import Delivery, discard_delivery, keep_delivery, waiting_deliveries
 from eider.services.tasks import Task
 
 

@@ -7,9 +7,9 @@ from PyQt6.QtCore import QObject
 from PyQt6.QtGui import QCursor
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QSizePolicy, QWidget
 
-from eider.commands import package_edits
-from eider.commands.captured_values import datasheet_evidence
-from eider.datasheets.click_capture import Candidate, Click
+from eider.commands.datasheets.captured_values import datasheet_evidence
+from eider.commands.packages import package_edits
+from eider.datasheets.documents.click_capture import Candidate, Click
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.datasheet.page_stack import PageMark

@@ -7,7 +7,7 @@ from typing import Any
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QComboBox, QTabWidget, QWidget
 
-from eider.commands.captured_values import (
+from eider.commands.datasheets.captured_values import (
     family_members,
     lettered_rows,
     member_rows,
@@ -17,9 +17,9 @@ from eider.commands.captured_values import (
     use_pins,
 )
 from eider.datasheets import Datasheet
-from eider.datasheets.drawings_nearby import with_letters_drawn
-from eider.datasheets.pin_tables import pins_from_table
-from eider.datasheets.table_capture import CaptureKind, TableCapture, capture_table
+from eider.datasheets.figures.drawings_nearby import with_letters_drawn
+from eider.datasheets.tables.pin_tables import pins_from_table
+from eider.datasheets.tables.table_capture import CaptureKind, TableCapture, capture_table
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.capture_tables import (
     LEFT_OUT,
@@ -38,8 +38,8 @@ from eider.facts.categories import pin_columns
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.shapes import Box
 from eider.model.wording import counted
-from eider.packages.letter_questions import deciding_question, fitting
-from eider.packages.letters import Proposal
+from eider.packages.letters.letter_proposals import Proposal
+from eider.packages.letters.letter_questions import deciding_question, fitting
 from eider.packages.registry import family_of
 from eider.symbols.pin_columns import left_out_words
 

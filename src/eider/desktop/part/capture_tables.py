@@ -7,10 +7,10 @@ from typing import Any, NamedTuple
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QTableWidget, QTableWidgetItem, QWidget
 
-from eider.datasheets.dimension_columns import ROLES as DIMENSION_ROLES
-from eider.datasheets.dimension_columns import ColumnRole as Role
-from eider.datasheets.pin_tables import ROLES as PIN_ROLES
-from eider.datasheets.table_capture import TableCapture
+from eider.datasheets.tables.dimension_columns import ROLES as DIMENSION_ROLES
+from eider.datasheets.tables.dimension_columns import ColumnRole as Role
+from eider.datasheets.tables.pin_tables import ROLES as PIN_ROLES
+from eider.datasheets.tables.table_capture import TableCapture
 from eider.desktop.context import DesktopContext
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.drawing_canvas import DrawingView
@@ -19,7 +19,7 @@ from eider.desktop.widgets.record_table import Column, RecordView
 from eider.drawings.highlighting import highlighted
 from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
-from eider.packages.letter_questions import LetterQuestion
+from eider.packages.letters.letter_questions import LetterQuestion
 from eider.views.captured_outline import CapturedOutline, captured_outline
 
 

@@ -7,18 +7,18 @@ from typing import Any
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from eider.checks import apply_quick_fix
-from eider.commands.edit_history import EditHistory
-from eider.commands.evaluation import EvaluationRules
+from eider.commands.parts.edit_history import EditHistory
+from eider.commands.parts.evaluation import EvaluationRules
 from eider.desktop.datasheet.page_source import DocumentToOpen
 from eider.desktop.jobs import Jobs
 from eider.errors import EiderError
 from eider.library import Library
-from eider.library.review_refs import StoredReview
-from eider.library.working_copies import WorkingCopy
+from eider.library.documents.working_copies import WorkingCopy
+from eider.library.sharing.review_refs import StoredReview
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
-from eider.services.datasheet_opening import open_datasheet
-from eider.services.part_computing import PartAnswer, PartRequest, answer_part, check_answer
+from eider.services.datasheets.datasheet_opening import open_datasheet
+from eider.services.parts.part_computing import PartAnswer, PartRequest, answer_part, check_answer
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.step_registry import StepState
 

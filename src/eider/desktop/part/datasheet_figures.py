@@ -6,20 +6,20 @@ from typing import TypeVar
 
 import msgspec
 
-from eider.commands import package_edits
-from eider.commands.drafted_lands import LandSuggestion, suggestion_of, use_suggestion
-from eider.commands.pinout_figure_edits import use_pinout_figure
+from eider.commands.datasheets.drafted_lands import LandSuggestion, suggestion_of, use_suggestion
+from eider.commands.packages import package_edits
+from eider.commands.pins.pinout_figure_edits import use_pinout_figure
 from eider.datasheets import Datasheet
-from eider.datasheets.pinout_figures import ReadFigure, read_pinout_figure
+from eider.datasheets.figures.pinout_figures import ReadFigure, read_pinout_figure
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import OwnedJobs
 from eider.desktop.part.controller import PartController
 from eider.geometry.shapes import Box
 from eider.model.package_sheet import DatasheetPicture
 from eider.model.wording import counted
-from eider.services.datasheet_opening import open_datasheet
-from eider.services.drawing_scaling import with_scale
-from eider.services.suggested_lands import land_drawing_at, lands_of_sheet
+from eider.services.datasheets.datasheet_opening import open_datasheet
+from eider.services.datasheets.suggested_lands import land_drawing_at, lands_of_sheet
+from eider.services.parts.drawing_scaling import with_scale
 
 # So many words that belong to no pin are named.
 NAMED = 6

@@ -3,12 +3,12 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from eider.commands.evaluation import EvaluationRules
+from eider.commands.parts.evaluation import EvaluationRules
 from eider.desktop.jobs import Jobs
 from eider.model.bundle import Bundle
 from eider.model.wording import counted
-from eider.services.exporting import Exported, ExportRequest
-from eider.services.format_registry import default_formats
+from eider.services.publishing.exporting import Exported, ExportRequest
+from eider.services.publishing.format_registry import default_formats
 from eider.services.tasks import Task
 
 

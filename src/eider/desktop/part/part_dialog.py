@@ -9,7 +9,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import button, growing, label, row
 from eider.library import Library, open_library
-from eider.library.index import PartRow
+from eider.library.index.part_index import PartRow
 from eider.model.bundle import Bundle
 
 MOST = 200

@@ -26,11 +26,11 @@ from eider.desktop.theme import Theme
 from eider.desktop.widgets.elided_label import ElidedLabel
 from eider.desktop.widgets.layouts import button, panes
 from eider.evidence.address_table import step_of_address
-from eider.library.shared_server import Claim
+from eider.library.sharing.shared_server import Claim
 from eider.model.address import Address
 from eider.model.wording import counted
-from eider.services.reading_positions import ReadingPositions
-from eider.services.withdrawing import withdrawn_words
+from eider.services.datasheets.reading_positions import ReadingPositions
+from eider.services.releasing.withdrawing import withdrawn_words
 from eider.views.step_registry import StepSpec, StepState, all_steps
 
 STATE_TEXT = {"empty": "empty", "begun": "begun", "complete": "complete"}

@@ -2,12 +2,12 @@
 
 from PyQt6.QtWidgets import QWidget
 
-from eider.commands.shared_items import SharedItem, SharedKind, make_exclusive, shared_ref, use_item
+from eider.commands.parts.shared_items import SharedItem, SharedKind, make_exclusive, shared_ref, use_item
 from eider.desktop.jobs import Jobs
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
 from eider.model.item_ref import Ref
-from eider.services.shared_item_news import SharedItemNews, released_item, shared_item_news
+from eider.services.parts.shared_item_news import SharedItemNews, released_item, shared_item_news
 
 # So many are named; of the others the number is told.
 NAMED = 3

@@ -5,20 +5,26 @@ from typing import Any, NamedTuple
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QLineEdit, QListWidget, QWidget
 
-from eider.commands.rulebook_draft import RulebookDraft, editor_sections, section_rows, with_change
+from eider.commands.lands.rulebook_draft import RulebookDraft, editor_sections, section_rows, with_change
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.side_page import SidePage
 from eider.errors import EiderError
 from eider.library import Library
-from eider.library.revision_trailers import ItemRevision
-from eider.library.stored_rulebooks import STANDARD, new_rulebook, rulebook_history, rulebook_names, save_rulebook
+from eider.library.documents.stored_rulebooks import (
+    STANDARD,
+    new_rulebook,
+    rulebook_history,
+    rulebook_names,
+    save_rulebook,
+)
+from eider.library.git.revision_trailers import ItemRevision
 from eider.model.wording import counted
 from eider.rulebooks import Rulebook
 from eider.rulebooks.rule_rows import RuleRow
 from eider.rulebooks.rulebook import standard_text
-from eider.services.rulebook_effects import RulebookEffect, RulebookEffects, open_draft, rulebook_effects
+from eider.services.releasing.rulebook_effects import RulebookEffect, RulebookEffects, open_draft, rulebook_effects
 
 # The library is looked through when nothing has been typed for so long (ms).
 REST = 350

@@ -8,19 +8,19 @@ from typing import Any
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QWidget
 
-from eider.bodies.materials import materials_with
+from eider.bodies.solids.materials import materials_with
 from eider.desktop.context import DesktopContext
 from eider.desktop.shelf.shelf_panels import CardPanel, FilterTree
 from eider.desktop.widgets.layouts import button, column, growing, label, menu_button, panes, row
 from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library import Library
-from eider.library.index import PartRow
-from eider.library.shared_tables import SHARED_MATERIALS
-from eider.library.working_copies import damage_words
+from eider.library.documents.shared_tables import SHARED_MATERIALS
+from eider.library.documents.working_copies import damage_words
+from eider.library.index.part_index import PartRow
 from eider.model.review import ReviewState
 from eider.model.wording import counted
-from eider.services.model_importing import read_model
+from eider.services.parts.model_importing import read_model
 from eider.services.tasks import Task
 from eider.views.part_card import PartCardView, part_card
 from eider.views.parts_list import MOST_LISTED, PartsList, parts_list

@@ -5,7 +5,7 @@ from collections.abc import Callable, Sequence
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QHeaderView, QTreeWidget, QTreeWidgetItem, QVBoxLayout
 
-from eider.bodies.step_process import ImportedStep
+from eider.bodies.step_files.step_process import ImportedStep
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.body_picture import BodyPicture
 from eider.desktop.widgets.drawing_canvas import DrawingView

@@ -7,11 +7,11 @@ from eider.desktop.widgets.layouts import button, column, fill_widget, growing, 
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.side_page import SidePage
 from eider.library import Library
-from eider.library.index import PartRow
+from eider.library.index.part_index import PartRow
 from eider.model.wording import counted
-from eider.services.fact_tables import KeptFacts
-from eider.services.supplier_lookup import open_catalogue, preferred_suppliers
-from eider.services.supplier_refresh import RefreshReport, StandingChange, keep_lifecycles, refresh_standing
+from eider.services.facts.fact_tables import KeptFacts
+from eider.services.suppliers.supplier_lookup import open_catalogue, preferred_suppliers
+from eider.services.suppliers.supplier_refresh import RefreshReport, StandingChange, keep_lifecycles, refresh_standing
 from eider.services.tasks import Task
 
 _TITLES = {

@@ -11,9 +11,9 @@ from eider.desktop.widgets.layouts import button, column, fill_widget, growing, 
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.side_page import SidePage
 from eider.library import Library
-from eider.library.revision_trailers import ItemRevision
+from eider.library.git.revision_trailers import ItemRevision
 from eider.model.wording import counted
-from eider.services.library_history import TimelineFilter, item_name, library_timeline, write_audit
+from eider.services.releasing.library_history import TimelineFilter, item_name, library_timeline, write_audit
 
 # So long after the last key (ms) the filters are followed.
 PAUSE = 200

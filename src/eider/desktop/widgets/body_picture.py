@@ -15,9 +15,9 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from eider.bodies.body_camera import Camera, Framing, SightLine
-from eider.bodies.body_scene import BodyScene
-from eider.bodies.step_process import ImportedStep
+from eider.bodies.pictures.body_camera import Camera, Framing, SightLine
+from eider.bodies.pictures.body_scene import BodyScene
+from eider.bodies.step_files.step_process import ImportedStep
 from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.picture_marks import PictureMark, paint_marks

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt, pyqtSign
 from PyQt6.QtGui import QFont, QGuiApplication, QKeyEvent, QKeySequence
 from PyQt6.QtWidgets import QAbstractItemView, QTableView, QWidget
 
-from eider.commands.fact_table import FactsOfPart, FactTable
+from eider.commands.facts.fact_table import FactsOfPart, FactTable
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.cell_clipboard import cells_of, clipboard_text, copy_cells
 from eider.desktop.widgets.qt_values import present

@@ -7,7 +7,7 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
-from eider.bodies.body_camera import Camera, Framing, Place
+from eider.bodies.pictures.body_camera import Camera, Framing, Place
 from eider.desktop.theme import Theme
 
 LABEL_GAP = 6.0

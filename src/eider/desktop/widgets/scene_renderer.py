@@ -9,11 +9,11 @@ import msgspec
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QColor, QImage
 
-from eider.bodies.body_camera import Camera, Framing, Place
-from eider.bodies.body_mesh import Mesh, make_mesh
-from eider.bodies.body_scene import BodyScene
-from eider.bodies.scene_mesh import joined
-from eider.bodies.step_process import ImportedStep
+from eider.bodies.pictures.body_camera import Camera, Framing, Place
+from eider.bodies.pictures.body_mesh import Mesh, make_mesh
+from eider.bodies.pictures.body_scene import BodyScene
+from eider.bodies.pictures.scene_mesh import joined
+from eider.bodies.step_files.step_process import ImportedStep
 from eider.desktop.jobs import Jobs
 from eider.geometry.solids import Solid
 
@@ -141,7 +141,7 @@ class SceneRenderer(QObject):
 
 def draw_picture(mesh: Mesh, wish: PictureWish) -> QImage:
     """Draw with the renderer of this thread, which has to be that of pictures."""
-    from eider.bodies.body_renderer import PictureStyle, Renderer
+    from eider.bodies.pictures.body_renderer import PictureStyle, Renderer
 
     if _here.renderer is None:
         _here.renderer = Renderer()

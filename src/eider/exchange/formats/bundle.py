@@ -13,7 +13,7 @@ from eider.exchange.format_spec import ExportSource, FormatSpec
 from eider.exchange.found_parts import FoundFile, FoundPart
 from eider.exchange.reading_hints import ReadingHints
 from eider.library.atomic_files import write_atomic
-from eider.library.attachments import linked_documents, released_path
+from eider.library.documents.attachments import linked_documents, released_path
 from eider.library.item_paths import KIND_TYPES, item_path, safe_name
 from eider.model.body import Body
 from eider.model.bundle import Bundle, Item

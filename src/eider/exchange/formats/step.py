@@ -3,10 +3,10 @@
 from functools import partial
 from pathlib import Path
 
-from eider.bodies.body_solids import body_solids
-from eider.bodies.model_measure import placement_of
-from eider.bodies.step_process import placed_step
-from eider.bodies.step_text import Protocol
+from eider.bodies.placement.model_measure import placement_of
+from eider.bodies.solids.body_solids import body_solids
+from eider.bodies.step_files.step_process import placed_step
+from eider.bodies.step_files.step_text import Protocol
 from eider.exchange.format_spec import ExportSource, FormatSpec
 from eider.exchange.found_parts import FoundFile, FoundPart, name_of
 from eider.exchange.reading_hints import ReadingHints
@@ -27,7 +27,7 @@ def write_step(source: ExportSource, folder: Path, protocol: Protocol) -> list[P
         write_atomic(path, placed_step(source.model_file(), placement_of(model), name, protocol))
         return [path]
     # The CAD kernel takes a second to load: for other formats it is not needed.
-    from eider.bodies.step_writer import step_file
+    from eider.bodies.step_files.step_writer import step_file
 
     write_atomic(path, step_file(body_solids(bundle.sheet, bundle.body, source.materials), name, protocol))
     return [path]

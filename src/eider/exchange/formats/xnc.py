@@ -9,7 +9,7 @@ from eider.exchange.reading_hints import ReadingHints
 
 
 def _read_parts(path: Path, hints: ReadingHints) -> FoundFile:
-    from eider.exchange.gerber.drill_reader import read_drill
+    from eider.exchange.formats.gerber.drill_reader import read_drill
 
     return read_drill(path, hints)
 

@@ -5,9 +5,9 @@ from collections.abc import Iterator
 from eider.geometry.shapes import rounded_rectangle
 from eider.geometry.solids import Ball, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
-from eider.packages import array
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View, ViewShape
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import array
+from eider.packages.forms.name_codes import hundredths
 
 NON_COLLAPSING = "non-collapsing"
 STAND_OFF = 0.3

@@ -5,9 +5,9 @@ from collections.abc import Iterator
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, gullwing
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View, ViewDimension
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import dual, gullwing
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import larger, leads_fit
 
 SHOWN = dual.Shown(foot="")

@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from eider.geometry.shapes import Outline
 from eider.geometry.solids import Cylinder, Prism, Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, two_ends
 from eider.packages.family import (
     Dims,
     Family,
@@ -18,7 +17,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import dual, two_ends
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import feet_apart
 
 # Height of the base, thickness of a terminal, and the chamfer of the base at the plus side, as a share of its width.

@@ -8,7 +8,6 @@ from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Point, box_outline
 from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, gullwing
 from eider.packages.family import (
     Dims,
     Family,
@@ -21,9 +20,9 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.name_codes import hundredths
-from eider.packages.plausibility import feet_apart, larger, leads_fit
-from eider.packages.quad import (
+from eider.packages.forms import dual, gullwing
+from eider.packages.forms.name_codes import hundredths
+from eider.packages.forms.quad import (
     Across,
     Sides,
     body_boxes,
@@ -34,6 +33,7 @@ from eider.packages.quad import (
     side_counts,
     terminal_prisms,
 )
+from eider.packages.plausibility import feet_apart, larger, leads_fit
 
 CARRIER, OSCILLATOR, CRYSTAL = "carrier", "oscillator", "crystal"
 # Kinds with the joints of concave oscillators, and what their names begin with.

@@ -19,7 +19,7 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.name_codes import hundredths, tenths
+from eider.packages.forms.name_codes import hundredths, tenths
 from eider.packages.plausibility import feet_apart, larger
 
 PREFIX = {"capacitor": "CAPC", "resistor": "RESC", "inductor": "INDC", "diode": "DIOC", "bead": "BEADC"}

@@ -5,9 +5,9 @@ from collections.abc import Iterator
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import dual
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import feet_apart, larger, leads_fit
 
 PREFIX = {"resistor": "RESCAX", "capacitor": "CAPCAX", "inductor": "INDCAX"}

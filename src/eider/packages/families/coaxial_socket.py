@@ -7,7 +7,6 @@ from msgspec.structs import replace
 from eider.geometry.shapes import Box, box_outline
 from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
-from eider.packages import leaded
 from eider.packages.family import (
     Dims,
     Family,
@@ -20,9 +19,10 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import leaded
+from eider.packages.forms.name_codes import hundredths
+from eider.packages.forms.quad import body_boxes
 from eider.packages.plausibility import larger
-from eider.packages.quad import body_boxes
 
 CENTRE, SHELL = "1", "2"
 WITHOUT = "legs_left_out"

@@ -8,7 +8,6 @@ from eider.geometry.solids import Solid
 from eider.model.outline import OutlineSpec, PadSpec
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad
-from eider.packages import dual
 from eider.packages.family import (
     Dims,
     Family,
@@ -23,8 +22,9 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.manual_pads import make_manual_pads
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import dual
+from eider.packages.forms.name_codes import hundredths
+from eider.packages.pads.manual_pads import make_manual_pads
 
 HEIGHT = 2.0
 # What a part by hand can be, and how the name of its pattern then begins.

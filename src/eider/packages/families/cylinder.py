@@ -5,7 +5,6 @@ from collections.abc import Iterator
 from eider.geometry.shapes import Outline, circle
 from eider.geometry.solids import Solid, SolidPlacement, Strip
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, two_ends
 from eider.packages.family import (
     Dims,
     Family,
@@ -16,7 +15,8 @@ from eider.packages.family import (
     View,
     ViewShape,
 )
-from eider.packages.name_codes import tenths
+from eider.packages.forms import dual, two_ends
+from eider.packages.forms.name_codes import tenths
 from eider.packages.plausibility import feet_apart, larger
 
 # The band of a diode is thicker than its body, and thinner than the caps.

@@ -5,7 +5,6 @@ from collections.abc import Iterator
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, gullwing, leaded
 from eider.packages.family import (
     Dims,
     Family,
@@ -17,7 +16,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import dual, gullwing, leaded
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import larger, leads_fit
 
 STAND_OFF, THICKNESS = 0.5, 0.25

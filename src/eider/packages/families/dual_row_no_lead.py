@@ -7,8 +7,6 @@ from msgspec.structs import replace
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import gullwing, noleads, thermal_pad
-from eider.packages.dual import Numbered
 from eider.packages.family import (
     Dims,
     Family,
@@ -22,9 +20,11 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import gullwing, noleads, thermal_pad
+from eider.packages.forms.dual import Numbered
+from eider.packages.forms.name_codes import hundredths
+from eider.packages.forms.quad import Across, Sides, body_boxes, quad_rows, quad_terminals, terminal_prisms
 from eider.packages.plausibility import feet_apart, inside, larger, leads_fit
-from eider.packages.quad import Across, Sides, body_boxes, quad_rows, quad_terminals, terminal_prisms
 
 # Rows by the letter with which their numbers begin, the outer one first.
 OUTER, INNER = "A", "B"

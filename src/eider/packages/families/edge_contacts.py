@@ -7,7 +7,6 @@ from eider.geometry.shapes import Box, Outline, box_outline, join_boxes
 from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad
-from eider.packages import bare_lands
 from eider.packages.family import (
     Dims,
     Family,
@@ -20,7 +19,8 @@ from eider.packages.family import (
     View,
     ViewDimension,
 )
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import bare_lands
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import larger
 
 ROW, ZIGZAG = "row", "zigzag"

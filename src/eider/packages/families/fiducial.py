@@ -8,9 +8,9 @@ from eider.geometry.shapes import Box, circle
 from eider.geometry.solids import Cylinder, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import KeepOut
-from eider.packages import bare_lands
 from eider.packages.family import Dims, Family, FamilyField, Implausible, LandRecipe, ManualPad, Terminal, View
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import bare_lands
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import larger
 
 SIDES = {"top": ("top",), "bottom": ("bottom",), "both": ("top", "bottom")}

@@ -5,9 +5,9 @@ from collections.abc import Iterator
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, gullwing, two_ends
 from eider.packages.family import Dims, Family, FamilyField, Implausible, LandRecipe, Letter, Terminal, View
-from eider.packages.name_codes import hundredths, tenths
+from eider.packages.forms import dual, gullwing, two_ends
+from eider.packages.forms.name_codes import hundredths, tenths
 from eider.packages.plausibility import feet_apart, larger, row_fits
 
 THICKNESS = 0.12

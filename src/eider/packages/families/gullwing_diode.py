@@ -6,10 +6,10 @@ import msgspec
 
 from eider.geometry.solids import Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, gullwing, two_ends
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
-from eider.packages.moulding import mould_top, moulded_block
-from eider.packages.name_codes import hundredths, tenths
+from eider.packages.forms import dual, gullwing, two_ends
+from eider.packages.forms.moulding import mould_top, moulded_block
+from eider.packages.forms.name_codes import hundredths, tenths
 from eider.packages.plausibility import feet_apart, foot_outside_body, larger
 
 

@@ -6,11 +6,11 @@ from msgspec.structs import replace
 
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, gullwing, thermal_pad
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
-from eider.packages.fused_leads import FIELD as FUSED_FIELD
-from eider.packages.fused_leads import split_fused
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import dual, gullwing, thermal_pad
+from eider.packages.forms.fused_leads import FIELD as FUSED_FIELD
+from eider.packages.forms.fused_leads import split_fused
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import feet_apart, foot_outside_body, inside, larger, leads_fit
 
 

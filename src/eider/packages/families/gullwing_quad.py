@@ -6,7 +6,6 @@ from msgspec.structs import replace
 
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import gullwing, thermal_pad
 from eider.packages.family import (
     Dims,
     Family,
@@ -17,9 +16,9 @@ from eider.packages.family import (
     Terminal,
     View,
 )
-from eider.packages.name_codes import hundredths
-from eider.packages.plausibility import feet_apart, foot_outside_body, inside, larger, leads_fit
-from eider.packages.quad import (
+from eider.packages.forms import gullwing, thermal_pad
+from eider.packages.forms.name_codes import hundredths
+from eider.packages.forms.quad import (
     Sides,
     body_boxes,
     four_sides,
@@ -32,6 +31,7 @@ from eider.packages.quad import (
     quad_terminals,
     side_counts,
 )
+from eider.packages.plausibility import feet_apart, foot_outside_body, inside, larger, leads_fit
 
 
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:

@@ -8,7 +8,6 @@ from eider.geometry.limits import Limits
 from eider.geometry.shapes import Box, box_outline, rounded_rectangle
 from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet, Post
-from eider.packages import dual, leaded
 from eider.packages.family import (
     Dims,
     Family,
@@ -22,7 +21,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import dual, leaded
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import larger
 
 FIRST_PIN = "first_pin"

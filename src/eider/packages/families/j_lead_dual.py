@@ -4,9 +4,9 @@ from collections.abc import Iterator
 
 from eider.geometry.solids import Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, gullwing, jlead
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import dual, gullwing, jlead
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import feet_apart, larger, leads_fit
 
 

@@ -4,7 +4,6 @@ from collections.abc import Iterator
 
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import gullwing, jlead
 from eider.packages.family import (
     Dims,
     Family,
@@ -15,9 +14,9 @@ from eider.packages.family import (
     Terminal,
     View,
 )
-from eider.packages.name_codes import hundredths
-from eider.packages.plausibility import feet_apart, larger, leads_fit
-from eider.packages.quad import (
+from eider.packages.forms import gullwing, jlead
+from eider.packages.forms.name_codes import hundredths
+from eider.packages.forms.quad import (
     Sides,
     four_sides,
     leaded_recipe,
@@ -29,6 +28,7 @@ from eider.packages.quad import (
     quad_terminals,
     side_counts,
 )
+from eider.packages.plausibility import feet_apart, larger, leads_fit
 
 
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:

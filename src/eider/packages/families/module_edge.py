@@ -7,7 +7,6 @@ from eider.geometry.shapes import Box, rotated
 from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Hole, Pad
-from eider.packages import bare_lands
 from eider.packages.family import (
     Dims,
     Family,
@@ -21,10 +20,11 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.name_codes import hundredths
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.forms import bare_lands
+from eider.packages.forms.name_codes import hundredths
+from eider.packages.forms.quad import Sides, body_boxes, number_sides
+from eider.packages.pads.pad_shapes import pad_outline
 from eider.packages.plausibility import larger, leads_fit
-from eider.packages.quad import Sides, body_boxes, number_sides
 
 THREE_SIDES = "three_sides"
 # Copper beyond the hole on the outside (mm): what the milling cutter takes away with its half of the hole.

@@ -5,10 +5,10 @@ from collections.abc import Iterator
 from eider.geometry.limits import Limits
 from eider.geometry.solids import Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, two_ends
 from eider.packages.family import Dims, Family, Implausible, LandRecipe, Letter, Terminal, View
-from eider.packages.moulding import mould_top, moulded_block
-from eider.packages.name_codes import hundredths, tenths
+from eider.packages.forms import dual, two_ends
+from eider.packages.forms.moulding import mould_top, moulded_block
+from eider.packages.forms.name_codes import hundredths, tenths
 from eider.packages.plausibility import feet_apart
 
 PREFIX = {"capacitor polarised": "CAPMP", "diode": "DIOM", "resistor": "RESM", "inductor": "INDM", "capacitor": "CAPM"}

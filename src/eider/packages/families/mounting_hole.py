@@ -8,7 +8,6 @@ from eider.geometry.shapes import Box, circle
 from eider.geometry.solids import Cylinder, Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Hole, KeepOut, Pad
-from eider.packages import bare_lands
 from eider.packages.family import (
     Dims,
     Family,
@@ -22,7 +21,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import bare_lands
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import larger
 
 BARE = "unplated"

@@ -6,7 +6,6 @@ from msgspec.structs import replace
 
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, gullwing, noleads, thermal_pad
 from eider.packages.family import (
     Dims,
     Family,
@@ -18,9 +17,10 @@ from eider.packages.family import (
     View,
     ViewDimension,
 )
-from eider.packages.fused_leads import FIELD as FUSED_FIELD
-from eider.packages.fused_leads import split_fused
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import dual, gullwing, noleads, thermal_pad
+from eider.packages.forms.fused_leads import FIELD as FUSED_FIELD
+from eider.packages.forms.fused_leads import split_fused
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import clear_of_thermal, feet_apart, inside, larger, leads_fit
 
 SHOWN = dual.Shown(span="E", width="")

@@ -7,7 +7,6 @@ from msgspec.structs import replace
 from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import gullwing, noleads, thermal_pad
 from eider.packages.family import (
     Dims,
     Family,
@@ -20,9 +19,9 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.name_codes import hundredths
-from eider.packages.plausibility import clear_of_thermal, feet_apart, inside, larger, leads_fit
-from eider.packages.quad import (
+from eider.packages.forms import gullwing, noleads, thermal_pad
+from eider.packages.forms.name_codes import hundredths
+from eider.packages.forms.quad import (
     Across,
     body_boxes,
     four_sides,
@@ -32,6 +31,7 @@ from eider.packages.quad import (
     side_counts,
     terminal_prisms,
 )
+from eider.packages.plausibility import clear_of_thermal, feet_apart, inside, larger, leads_fit
 
 
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:

@@ -5,7 +5,6 @@ from collections.abc import Iterator
 from eider.geometry.shapes import Box, box_outline, rounded_rectangle
 from eider.geometry.solids import Cylinder, Solid
 from eider.model.package_sheet import PackageSheet
-from eider.packages import leaded, two_ends
 from eider.packages.family import (
     Dims,
     Family,
@@ -17,7 +16,8 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import leaded, two_ends
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import larger
 
 PREFIX = {

@@ -7,7 +7,6 @@ from eider.geometry.shapes import Box, Outline, bounds, join_boxes
 from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad
-from eider.packages import bare_lands
 from eider.packages.family import (
     Dims,
     Family,
@@ -21,8 +20,9 @@ from eider.packages.family import (
     View,
     ViewDimension,
 )
-from eider.packages.name_codes import hundredths
-from eider.packages.pad_shapes import pad_outline
+from eider.packages.forms import bare_lands
+from eider.packages.forms.name_codes import hundredths
+from eider.packages.pads.pad_shapes import pad_outline
 from eider.packages.plausibility import larger
 
 JUMPER, NET_TIE = "solder jumper", "net tie"

@@ -9,7 +9,6 @@ from collections.abc import Iterator, Sequence
 from eider.geometry.shapes import box_outline, rounded_rectangle
 from eider.geometry.solids import Cylinder, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, gullwing, leaded
 from eider.packages.family import (
     Dims,
     Family,
@@ -21,7 +20,8 @@ from eider.packages.family import (
     View,
     ViewShape,
 )
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import dual, gullwing, leaded
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import feet_apart, larger, row_fits
 
 ROW, ZIGZAG, AROUND = "row", "zigzag", "around"

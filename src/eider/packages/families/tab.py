@@ -10,7 +10,6 @@ from eider.geometry.rounding import tidy
 from eider.geometry.shapes import Box, box_outline
 from eider.geometry.solids import Solid, SolidPlacement, Strip
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, gullwing
 from eider.packages.family import (
     Dims,
     Family,
@@ -23,8 +22,9 @@ from eider.packages.family import (
     ViewDimension,
     ViewShape,
 )
-from eider.packages.moulding import moulded_block
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import dual, gullwing
+from eider.packages.forms.moulding import moulded_block
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import feet_apart, inside, larger, row_fits
 
 # How far the tab reaches out of the body where the sheet does not say it, and thicknesses (mm).

@@ -6,7 +6,6 @@ from eider.geometry.shapes import Box, box_outline
 from eider.geometry.solids import Cylinder, Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import PadShape
-from eider.packages import bare_lands
 from eider.packages.family import (
     Dims,
     Family,
@@ -19,7 +18,8 @@ from eider.packages.family import (
     View,
     ViewDimension,
 )
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import bare_lands
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import larger
 
 ROUND, SQUARE, HOLE = "round", "square", "with a hole"

@@ -7,7 +7,6 @@ import msgspec
 from eider.geometry.shapes import Point
 from eider.geometry.solids import Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
-from eider.packages import dual, gullwing
 from eider.packages.family import (
     Dims,
     Family,
@@ -20,7 +19,8 @@ from eider.packages.family import (
     View,
     ViewDimension,
 )
-from eider.packages.name_codes import hundredths
+from eider.packages.forms import dual, gullwing
+from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import feet_apart, foot_outside_body, larger, row_fits
 
 # Numbers by position from the top down, where the sheet names none.

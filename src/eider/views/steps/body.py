@@ -7,9 +7,9 @@ from typing import Literal
 import msgspec
 from msgspec.structs import replace
 
-from eider.bodies.body_scene import BodyScene, body_scene, compared_scene
-from eider.bodies.body_solids import body_solids
-from eider.bodies.materials import SIDES, look_of, side_key
+from eider.bodies.pictures.body_scene import BodyScene, body_scene, compared_scene
+from eider.bodies.solids.body_solids import body_solids
+from eider.bodies.solids.materials import SIDES, look_of, side_key
 from eider.errors import EiderError
 from eider.geometry.solids import FaceSide, Solid
 from eider.model.body import ComposedSolid, ImportedModel
@@ -135,5 +135,5 @@ STEP = StepSpec(
     is_begun=lambda bundle: bundle.body.result is not None,
     view=body_view,
     options=BodyOptions,
-    widget="eider.desktop.part.body.step:BodyStep",
+    widget="eider.desktop.part.steps.body.step:BodyStep",
 )

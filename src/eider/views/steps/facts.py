@@ -88,5 +88,5 @@ STEP = StepSpec(
     areas=("facts",),
     is_begun=lambda bundle: bool(bundle.part.facts),
     view=facts_view,
-    widget="eider.desktop.part.facts.step:FactsStep",
+    widget="eider.desktop.part.steps.facts.step:FactsStep",
 )

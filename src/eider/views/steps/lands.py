@@ -205,5 +205,5 @@ STEP = StepSpec(
     is_begun=lambda bundle: bundle.footprint.pattern is not None,
     view=lands_view,
     options=LandsOptions,
-    widget="eider.desktop.part.lands.step:LandsStep",
+    widget="eider.desktop.part.steps.lands.step:LandsStep",
 )

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 
 import msgspec
 
-from eider.commands.match_edits import MatchProposal, match_proposals
+from eider.commands.pins.match_edits import MatchProposal, match_proposals
 from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.land_drawing import LandOptions, pattern_drawing
 from eider.drawings.pinout_drawing import names_beside, pinout_drawing, place_words
@@ -140,5 +140,5 @@ STEP = StepSpec(
     areas=("match",),
     is_begun=lambda bundle: bool(bundle.symbol.pins) and bundle.footprint.pattern is not None,
     view=match_view,
-    widget="eider.desktop.part.match.step:MatchStep",
+    widget="eider.desktop.part.steps.match.step:MatchStep",
 )

@@ -16,8 +16,8 @@ from eider.model.finding import Severity
 from eider.model.outline import OutlineSpec, PadSpec
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import FamilyField
-from eider.packages.manual_pads import make_manual_pads
-from eider.packages.outlines import make_outline
+from eider.packages.pads.manual_pads import make_manual_pads
+from eider.packages.pads.outlines import make_outline
 from eider.packages.registry import all_families
 from eider.packages.sheet_parsing import parse_dimensions
 from eider.views.part_state import PartState, ViewOptions
@@ -136,5 +136,5 @@ STEP = StepSpec(
     areas=("sheet",),
     is_begun=lambda bundle: bool(bundle.sheet.dims),
     view=package_view,
-    widget="eider.desktop.part.package.step:PackageStep",
+    widget="eider.desktop.part.steps.package.step:PackageStep",
 )

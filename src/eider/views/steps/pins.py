@@ -130,5 +130,5 @@ STEP = StepSpec(
     is_begun=lambda bundle: any(pin.name for pin in bundle.symbol.pins) or bool(bundle.symbol.graphic),
     view=pins_view,
     options=PinsOptions,
-    widget="eider.desktop.part.pins.step:PinsStep",
+    widget="eider.desktop.part.steps.pins.step:PinsStep",
 )

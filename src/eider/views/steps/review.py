@@ -49,5 +49,5 @@ STEP = StepSpec(
     is_begun=lambda bundle: bundle.part.release is not None,
     state=_state,
     view=review_view,
-    widget="eider.desktop.part.review.step:ReviewStep",
+    widget="eider.desktop.part.steps.review.step:ReviewStep",
 )

@@ -46,5 +46,5 @@ STEP = StepSpec(
     areas=("evidence",),
     is_begun=lambda bundle: bool(bundle.part.datasheets),
     view=source_view,
-    widget="eider.desktop.part.source.step:SourceStep",
+    widget="eider.desktop.part.steps.source.step:SourceStep",
 )

@@ -1,0 +1,1 @@
+"""Bodies to look at: meshes and scenes, the camera, the renderer, glTF."""

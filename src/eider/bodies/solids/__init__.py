@@ -1,0 +1,1 @@
+"""Bodies that Eider makes: from a package, composed by hand, their measures and materials."""

@@ -1,0 +1,1 @@
+"""Commands on datasheets: capture, draft, evidence, verify."""

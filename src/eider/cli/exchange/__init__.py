@@ -1,0 +1,1 @@
+"""Commands for what comes in and goes out: intake, publish."""

@@ -1,0 +1,3 @@
+"""Commands on package sheets, patterns, symbols and bodies: lands, joints, yield, pitch, body, align, symbol,
+pinout.
+"""

@@ -1,0 +1,1 @@
+"""Commands on a shared library: share, sync, claim, review, people, withdraw, impact."""

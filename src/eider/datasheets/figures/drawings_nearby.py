@@ -1,0 +1,43 @@
+"""The letters of the outline drawing that a table of dimensions belongs to: on its page, or on the next to it."""
+
+import msgspec
+
+from eider.datasheets.figures.drawing_marks import read_marks
+from eider.datasheets.figures.outline_drawings import lettered_spans, outline_of
+from eider.datasheets.pages.document import Datasheet
+from eider.datasheets.pages.page_frame import holds
+from eider.datasheets.tables.table_capture import TableCapture
+from eider.geometry.shapes import Box
+from eider.packages.letters.drawing_witness import DrawnSpan
+
+# A drawing with fewer letters at its lines tells too little.
+FEWEST = 3
+# A page with more pieces of paths is a picture, in which nobody would find lines in the time of a click.
+MOST_PATHS = 6_000
+
+
+def with_letters_drawn(datasheet: Datasheet, capture: TableCapture) -> TableCapture:
+    """A capture of dimensions with the letters' lines of the drawing nearest to it; any other as it is.
+
+    Raises:
+        DatasheetError: a page is damaged.
+    """
+    page = capture.page
+    for near in (page, page - 1, page + 1) if capture.dimensions else ():
+        if 1 <= near <= datasheet.pages:
+            spans = _letters_drawn_on(datasheet, near, capture.box if near == page else None)
+            if len({span.letter for span in spans}) >= FEWEST:
+                return msgspec.structs.replace(capture, drawn=spans)
+    return capture
+
+
+def _letters_drawn_on(datasheet: Datasheet, page: int, table: Box | None) -> tuple[DrawnSpan, ...]:
+    """The letters' lines on a page without what stands in the table."""
+    paths = datasheet.paths(page)
+    if len(paths) > MOST_PATHS:
+        return ()
+    text = datasheet.read(page)
+    outside = [path for path in paths if table is None or not holds(table, path.box)]
+    words = tuple(word for word in text.words if table is None or not holds(table, word.box))
+    marks = read_marks(outside)
+    return () if marks.is_too_much else lettered_spans(outline_of(text, marks, words))

@@ -1,0 +1,273 @@
+"""The figures of a page: pinouts, outline drawings and suggested lands, by what stands in them and their titles."""
+
+import math
+import re
+from collections.abc import Iterable, Iterator, Sequence
+from typing import NamedTuple
+
+from eider.datasheets.documents.captions import text_below, title_over
+from eider.datasheets.documents.found_items import FoundItem, FoundKind, rounded_box
+from eider.datasheets.documents.package_names import PACKAGE_LETTER, last_package
+from eider.datasheets.figures.pinout_figures import figure_of_words
+from eider.datasheets.pages.document import PageText
+from eider.datasheets.pages.page_frame import are_near, holds, joined
+from eider.datasheets.pages.page_words import PageWord, line_text
+from eider.datasheets.pages.ruling_lines import Ruling
+from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
+from eider.datasheets.tables.table_blocks import ruled_blocks
+from eider.geometry.shapes import Box
+
+# Points: what lies no farther apart than about this is of one drawing; a drawing is at least so wide or high.
+NEAR, SMALLEST = 14.0, 60.0
+# What lies on the edge of a drawing is of it.
+ROUND = 2.0
+# A drawing has at least so many lines and areas.
+FEWEST_PIECES = 8
+# A page with more pieces is a map or a picture.
+MOST_PIECES = 6_000
+# A piece that goes over this share of the page is its frame, or a line between head and text.
+WHOLE_PAGE = 0.8
+# Words of a drawing are letters, lengths and short names; those of one line of more words are text.
+LONGEST_WORD, MOST_WORDS = 12, 3
+# A title stands no farther (points) from its drawing, and has no more words.
+TITLE_NEAR, TITLE_WORDS = 120.0, 16
+
+# A page is looked at in a raster of so many cells along its longer side at most.
+MOST_CELLS = 400
+Cell = tuple[int, int]
+
+
+def figure_boxes(page: PageText, taken: Sequence[Box]) -> list[Box]:
+    """The boxes of the drawings of a page with their texts, from the top down; `taken` are its tables."""
+    x0, y0, x1, y1 = page.frame.crop
+    pieces = [
+        box
+        for box in (*(r.box for r in page.rulings), *page.areas)
+        if max((box[2] - box[0]) / (x1 - x0), (box[3] - box[1]) / (y1 - y0)) < WHOLE_PAGE
+        and _lies_on(page, box)
+        and not any(holds(table, box) for table in taken)
+    ]
+    if not FEWEST_PIECES <= len(pieces) <= MOST_PIECES:
+        return []
+    words = [
+        word
+        for word in _drawing_words(page)
+        if _lies_on(page, word.box) and not any(holds(table, word.box) for table in taken)
+    ]
+    # A page as large as a damaged one may say it is has no more cells than others.
+    cell = max(NEAR, max(x1 - x0, y1 - y0) / MOST_CELLS)
+    return sorted(_grouped(pieces, [word.box for word in words], cell), key=lambda box: -box[3])
+
+
+def _lies_on(page: PageText, box: Box) -> bool:
+    """Whether a box lies on a page whole, or nearly so; of damaged pages some do not."""
+    x0, y0, x1, y1 = page.frame.crop
+    return x0 - NEAR <= box[0] and y0 - NEAR <= box[1] and box[2] <= x1 + NEAR and box[3] <= y1 + NEAR
+
+
+class FigureTitle(NamedTuple):
+    """What a drawing is called: which of some patterns (from 0) the text fits, without its spaces, and where it is."""
+
+    which: int
+    place: Box
+
+
+def title_near(box: Box, titles: Iterable[FigureTitle], weak: int) -> FigureTitle | None:
+    """The title nearest to a drawing, one of the pattern `weak` only without another; None where none is near."""
+    near = [title for title in titles if boxes_apart(title.place, box) <= TITLE_NEAR]
+    return min(near, key=lambda title: (title.which == weak, boxes_apart(title.place, box)), default=None)
+
+
+def heading_above(box: Box, titles: Iterable[FigureTitle]) -> FigureTitle | None:
+    """The last heading above a drawing, however far above; None without any."""
+    above = (title for title in titles if title.place[1] >= box[3])
+    return min(above, key=lambda title: title.place[1], default=None)
+
+
+def figure_titles(page: PageText, *patterns: re.Pattern[str]) -> Iterator[FigureTitle]:
+    """The phrases of a page that may be titles and fit one of the patterns."""
+    words = [word for word in page.words if word.quarters == 0]
+    # Most pages name no drawing: that is told before they are parted into lines.
+    whole = "".join(word.text for word in words)
+    for line in text_lines(words) if any(pattern.search(whole) for pattern in patterns) else ():
+        for phrase in phrases(line, phrase_gap(line)):
+            text = line_text(phrase)
+            which = next((i for i, pattern in enumerate(patterns) if pattern.search(text.replace(" ", ""))), None)
+            if which is not None and len(text.split()) <= TITLE_WORDS:
+                yield FigureTitle(which, joined(*(word.box for word in phrase)))
+
+
+def boxes_apart(a: Box, b: Box) -> float:
+    """How far two boxes lie apart along the axis on which they are farther."""
+    return max(a[1] - b[3], b[1] - a[3], a[0] - b[2], b[0] - a[2], 0.0)
+
+
+def _drawing_words(page: PageText) -> Iterator[PageWord]:
+    """The words that may be of a drawing: turned ones, and those of lines of few and short words."""
+    straight = [word for word in page.words if word.quarters == 0]
+    yield from (word for word in page.words if word.quarters != 0)
+    for line in text_lines(straight):
+        for phrase in phrases(line, phrase_gap(line)):
+            if len(phrase) <= MOST_WORDS and all(len(word.text) <= LONGEST_WORD for word in phrase):
+                yield from phrase
+
+
+def _grouped(pieces: Sequence[Box], words: Sequence[Box], size: float) -> Iterator[Box]:
+    """The boxes of pieces that hang together, directly or by words between them; `size` is that of a raster cell."""
+    cells: dict[Cell, set[int]] = {}
+    for index, box in enumerate((*pieces, *words)):
+        for cell in _cells(box, size):
+            cells.setdefault(cell, set()).add(index)
+    while cells:
+        members = _connected(cells)
+        drawn = [pieces[index] for index in members if index < len(pieces)]
+        texts = [words[index - len(pieces)] for index in members if index >= len(pieces)]
+        if len(drawn) >= FEWEST_PIECES:
+            around = joined(*drawn)
+            near = [text for text in texts if are_near(text, around, NEAR)]
+            x0, y0, x1, y1 = joined(around, *near)
+            if max(x1 - x0, y1 - y0) >= SMALLEST:
+                yield x0 - ROUND, y0 - ROUND, x1 + ROUND, y1 + ROUND
+
+
+def _cells(box: Box, size: float) -> Iterable[Cell]:
+    """The cells of the page's raster that a box touches; of a large area those along its edges."""
+    x0, y0, x1, y1 = (math.floor(v / size) for v in box)
+    if x1 - x0 < 2 or y1 - y0 < 2:
+        return [(x, y) for x in range(x0, x1 + 1) for y in range(y0, y1 + 1)]
+    across = [(x, y) for x in range(x0, x1 + 1) for y in (y0, y1)]
+    return [*across, *((x, y) for y in range(y0 + 1, y1) for x in (x0, x1))]
+
+
+def _connected(cells: dict[Cell, set[int]]) -> set[int]:
+    """Take what hangs together out of the cells: its members."""
+    waiting, members = [next(iter(cells))], set[int]()
+    while waiting:
+        x, y = waiting.pop()
+        members |= cells.pop((x, y), set())
+        near = ((x + i, y + j) for i in (-1, 0, 1) for j in (-1, 0, 1))
+        for cell in near:
+            if cell in cells:
+                members |= cells.pop(cell)
+                waiting.append(cell)
+    return members
+
+
+# Titles without their spaces: kerning makes spaces where there are none.
+_LANDS = re.compile(
+    r"landpattern|footprint|solder(?:ing)?(?:pad|land)|(?:pcb|pad|land|board)layout|(?:recommended|suggested)(?:pad|land)",
+    re.I,
+)
+_OUTLINE = re.compile(r"outline|package(?:drawing|dimension|information)|mechanical", re.I)
+# Says less: `All dimensions in mm` is a note, and `Dimensions in mm` may stand at anything.
+_DIMENSIONS = re.compile(r"(?<!all)(?<!linear)dimensions(?!are)", re.I)
+# What a drawing is, by which of the patterns of titles its own fits: of lands, of outlines, and of dimensions.
+DRAWING_KINDS: tuple[FoundKind, ...] = ("lands", "outline", "outline")
+WEAK_TITLE = 2
+# Views of one drawing lie no farther apart (points).
+VIEWS_APART = 80.0
+# A page of text has no more figures.
+MOST_FIGURES = 6
+# A drawing has at least so many letters or lengths.
+FEWEST_TEXTS = 3
+# How sure it is that a figure is what its title says, or a heading far above it.
+TITLED, UNDER_HEADING = 0.6, 0.4
+
+
+def drawing_titles(page: PageText) -> tuple[FigureTitle, ...]:
+    """The titles of a page that name drawings."""
+    return tuple(figure_titles(page, _LANDS, _OUTLINE, _DIMENSIONS))
+
+
+def speaks_of_lands(text: str) -> bool:
+    """Whether a title names suggested lands."""
+    return _LANDS.search(text.replace(" ", "")) is not None
+
+
+def figures_of(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle]) -> Iterator[FoundItem]:
+    """Pinout figures and outline drawings: lines that are no table's, with numbers and names or letters round them."""
+    free = [r for r in page.rulings if not any(holds(box, r.box) for box in taken)]
+    boxes = [box for box in _clusters(free, page) if not any(share_covered(box, other) > 0.5 for other in taken)]
+    pinouts = list[Box]()
+    for box in boxes[:MOST_FIGURES]:
+        words = [word for word in page.words if holds(box, word.box)]
+        title = title_over(page, box) + " " + text_below(page, box)
+        pins = figure_of_words(words).pins if words else ()
+        numbers = {pin.number for pin in pins if pin.number.isdecimal() and pin.name}
+        if len(numbers) >= 4 and {str(n) for n in range(1, len(numbers) + 1)} <= numbers:
+            pinouts.append(box)
+            yield FoundItem(
+                "pinout", page.page, rounded_box(box), last_package(title), 0.9, len(numbers), is_figure=True
+            )
+    for drawing in _drawings(page, [*taken, *pinouts], titles)[:MOST_FIGURES]:
+        words = [word for word in page.words if holds(drawing.box, word.box)]
+        package = last_package(title_over(page, drawing.box) + " " + text_below(page, drawing.box))
+        kind, confidence = DRAWING_KINDS[drawing.title.which], drawing.confidence
+        yield FoundItem(kind, page.page, rounded_box(drawing.box), package, confidence, len(words), is_figure=True)
+
+
+class _TitledDrawing(NamedTuple):
+    box: Box
+    title: FigureTitle
+    confidence: float
+
+
+def _drawings(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle]) -> list[_TitledDrawing]:
+    """The outlines and suggested lands of a page; views with one title, which lie near each other, are one."""
+    found: list[_TitledDrawing] = []
+    for box in figure_boxes(page, taken) if titles else ():
+        title = title_near(box, titles, WEAK_TITLE)
+        confidence = UNDER_HEADING if title is None else TITLED
+        title = title or heading_above(box, titles)
+        if title is None or not _is_lettered([word for word in page.words if holds(box, word.box)]):
+            continue
+        same = next((d for d in found if _are_views(d, box, title, titles)), None)
+        if same is not None:
+            found[found.index(same)] = _TitledDrawing(joined(same.box, box), title, confidence)
+        else:
+            found.append(_TitledDrawing(box, title, confidence))
+    return found
+
+
+def _are_views(drawing: _TitledDrawing, box: Box, title: FigureTitle, titles: Sequence[FigureTitle]) -> bool:
+    """Whether another box is a further view of a drawing: under the same title, or over or under it without another
+    title between."""
+    if DRAWING_KINDS[drawing.title.which] != DRAWING_KINDS[title.which] or boxes_apart(drawing.box, box) > VIEWS_APART:
+        return False
+    is_stacked = drawing.box[0] < box[2] and box[0] < drawing.box[2]
+    both = joined(drawing.box, box)
+    has_title_between = any(
+        holds(both, t.place) and not holds(drawing.box, t.place) and not holds(box, t.place) for t in titles
+    )
+    return drawing.title == title or (is_stacked and not has_title_between)
+
+
+def _is_lettered(words: Sequence[PageWord]) -> bool:
+    """Whether letters or lengths stand in a drawing."""
+    letters = sum(bool(PACKAGE_LETTER.fullmatch(word.text)) for word in words)
+    return letters + sum(bool(re.search(r"\d[.,]\d", word.text)) for word in words) >= FEWEST_TEXTS
+
+
+def _clusters(rulings: Sequence[Ruling], page: PageText) -> list[Box]:
+    """The boxes of lines that stand near each other, each with the words round it; the largest first."""
+    grown = [_with_words(page, box) for box in ruled_blocks(rulings)]
+    merged: list[Box] = []
+    for box in sorted(grown, key=lambda b: -(b[2] - b[0]) * (b[3] - b[1])):
+        if not any(share_covered(box, other) > 0.3 for other in merged):
+            merged.append(box)
+    return merged
+
+
+def _with_words(page: PageText, box: Box) -> Box:
+    """A box with the words that stand beside its edges, as names and numbers of pins do."""
+    size = sorted(w.size for w in page.words)[len(page.words) // 2] if page.words else 8.0
+    wide = box[0] - 8 * size, box[1] - 3 * size, box[2] + 8 * size, box[3] + 3 * size
+    near = [word.box for word in page.words if holds(wide, word.box)]
+    return joined(box, *near)
+
+
+def share_covered(a: Box, b: Box) -> float:
+    """The share of the smaller box that both cover."""
+    width, height = min(a[2], b[2]) - max(a[0], b[0]), min(a[3], b[3]) - max(a[1], b[1])
+    least = min((a[2] - a[0]) * (a[3] - a[1]), (b[2] - b[0]) * (b[3] - b[1]))
+    return width * height / least if width > 0 and height > 0 and least > 0 else 0.0

@@ -1,0 +1,340 @@
+"""An outline drawing to its lengths: which letter or value is written at which line, and what that line measures."""
+
+import re
+from collections.abc import Collection, Iterator, Mapping, Sequence
+
+import msgspec
+import numpy as np
+
+from eider.datasheets.figures.dimension_spans import AT_TIP, SAME_LEVEL, DimensionSpan, dimension_spans
+from eider.datasheets.figures.drawing_marks import DrawingMarks, read_marks
+from eider.datasheets.pages.document import Datasheet, DatasheetError, PageText
+from eider.datasheets.pages.page_frame import are_near, holds, joined, turned
+from eider.datasheets.pages.page_words import PageWord, line_text, straight
+from eider.datasheets.pages.ruling_lines import Ruling
+from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
+from eider.datasheets.tables.table_headings import bare_symbol, is_symbol
+from eider.datasheets.tables.unit_captions import unit_near
+from eider.datasheets.tables.value_reading import cleaned, compose, is_number, number, read_value
+from eider.geometry.limits import Limits
+from eider.geometry.shapes import Box
+from eider.packages.letters.drawing_witness import DrawnReach, DrawnSpan
+
+# Outlines nearer than this (points) belong to one view; smaller groups are signs, dashes and frames of letters.
+TOGETHER, SMALLEST = 3.0, 14.0
+# Strokes whose end is this near (points) meet.
+MEETS = 0.8
+
+
+class DrawnView(msgspec.Struct, frozen=True):
+    """One view of a package: the box round its outlines in PDF points."""
+
+    box: Box
+
+    def along(self, axis: str) -> tuple[float, float]:
+        """From where to where it reaches along an axis, `horizontal` or `vertical`."""
+        x0, y0, x1, y1 = self.box
+        return (x0, x1) if axis == "horizontal" else (y0, y1)
+
+
+def views_of(marks: DrawingMarks, used: Collection[Ruling]) -> tuple[DrawnView, ...]:
+    """The views among the strokes that no dimension uses, the largest first."""
+    boxes = _without_loose([stroke.box for stroke in marks.strokes if stroke not in used])
+    boxes += [area for area in marks.areas if _is_shape(area, marks)]
+    groups: list[Box] = []
+    for box in sorted(boxes, key=lambda b: b[0]):
+        near = [group for group in groups if are_near(group, box, TOGETHER)]
+        groups = [group for group in groups if group not in near]
+        groups.append(joined(box, *near))
+    groups = _merged(groups)
+    large = [g for g in groups if max(g[2] - g[0], g[3] - g[1]) >= SMALLEST and min(g[2] - g[0], g[3] - g[1]) > 2]
+    return tuple(DrawnView(box) for box in sorted(large, key=lambda g: -(g[2] - g[0]) * (g[3] - g[1])))
+
+
+def _is_shape(area: Box, marks: DrawingMarks) -> bool:
+    """Whether a filled area is of the package: what lies behind the dimensions as well is the paper."""
+    behind = sum(holds(area, (*end.tip, *end.tip)) for end in marks.ends)
+    return min(area[2] - area[0], area[3] - area[1]) > MEETS and behind <= 0.5 * len(marks.ends)
+
+
+def _without_loose(boxes: list[Box]) -> list[Box]:
+    """The strokes that meet others at their ends: centre lines meet none, and of their dashes one where it ends."""
+    if not boxes:
+        return []
+    lines = np.array(boxes)
+    low, high = lines[:, :2] - MEETS, lines[:, 2:] + MEETS
+    met = np.zeros(len(lines), dtype=int)
+    for ends in (lines[:, :2], lines[:, 2:]):
+        inside = (ends[:, None] >= low[None]).all(axis=2) & (ends[:, None] <= high[None]).all(axis=2)
+        met += inside.sum(axis=1) > 1  # each end is within its own stroke
+    loose = [box for box, count in zip(boxes, met.tolist(), strict=True) if count == 0]
+    return [
+        box
+        for box, count in zip(boxes, met.tolist(), strict=True)
+        if count == 2 or (count == 1 and sum(_in_line(box, other) for other in loose) < 2)
+    ]
+
+
+def _in_line(a: Box, b: Box) -> bool:
+    """Whether two strokes lie on one line, as the dashes of a centre line do."""
+    return max(a[2], b[2]) - min(a[0], b[0]) < MEETS or max(a[3], b[3]) - min(a[1], b[1]) < MEETS
+
+
+def _merged(groups: list[Box]) -> list[Box]:
+    """Groups whose boxes touch made one, until none do."""
+    while True:
+        for index, group in enumerate(groups):
+            near = [other for other in groups[index + 1 :] if are_near(group, other, TOGETHER)]
+            if near:
+                groups = [g for g in groups if g not in near and g != group]
+                groups.append(joined(group, *near))
+                break
+        else:
+            return groups
+
+
+# In sizes of the text: how far from its line a text stands, and how far behind the end of one with arrows outside.
+ABOVE, BEHIND = 1.6, 3.0
+# A text that stands this much nearer to one line than to another is surely of that one.
+CLOSE = 0.25
+# Limits over each other stand so near, in sizes of the text.
+STACKED = 1.5
+_DECIMAL = re.compile(r"\d[.,]\d")
+_COUNT = re.compile(r"^\(?\d{1,3}\s*[x×X]\)?\s*(?=[A-Za-z])|\s*\(?\d{1,3}\s*[x×X]\)?$")
+
+
+class DrawingText(msgspec.Struct, frozen=True):
+    """A letter, or a length with its limits in mm, and where it stands (PDF points)."""
+
+    letter: str
+    text: str
+    limits: Limits | None
+    box: Box
+    size: float
+
+
+def drawing_texts(words: Sequence[PageWord], unit: str) -> tuple[DrawingText, ...]:
+    """The letters and lengths among the words of a drawing, of those turned by a quarter too."""
+    found: list[DrawingText] = []
+    for quarters in sorted({word.quarters for word in words}):
+        lines = text_lines([straight(word, quarters) for word in words if word.quarters == quarters])
+        runs = [run for line in lines for run in phrases(line, phrase_gap(line))]
+        for run in _with_stacked(runs):
+            whole = _text(run, unit, quarters)
+            # Lengths of two lines beside each other stand as near as the words of one text.
+            found += [whole] if whole is not None else _single_lengths(run, unit, quarters)
+    return tuple(found)
+
+
+def _single_lengths(runs: Sequence[Sequence[PageWord]], unit: str, quarters: int) -> list[DrawingText]:
+    """The words of a text that is no length, each by itself, where each of them is one."""
+    read = [_text([[word]], unit, quarters) for run in runs for word in run]
+    known = [text for text in read if text is not None and text.limits is not None and _DECIMAL.search(text.text)]
+    return known if len(known) == len(read) > 1 else []
+
+
+def _with_stacked(runs: Sequence[list[PageWord]]) -> Iterator[list[list[PageWord]]]:
+    """Runs of words, two numbers over each other as one."""
+    rest = list(runs)
+    while rest:
+        run = rest.pop(0)
+        under = next((other for other in rest if _is_stacked(run, other)), None)
+        if under is not None:
+            rest.remove(under)
+            yield [run, under]
+        else:
+            yield [run]
+
+
+def _is_stacked(run: Sequence[PageWord], other: Sequence[PageWord]) -> bool:
+    if len(run) > 1 or len(other) > 1 or not (is_number(cleaned(run[0].text)) and is_number(cleaned(other[0].text))):
+        return False
+    (x, y), (u, v) = run[0].middle, other[0].middle
+    return abs(x - u) < run[0].size and 0.4 * run[0].size < abs(y - v) < STACKED * run[0].size
+
+
+def _text(runs: Sequence[Sequence[PageWord]], unit: str, quarters: int) -> DrawingText | None:
+    words = [word for run in runs for word in run]
+    box, size = turned(joined(*(word.box for word in words)), -quarters), max(word.size for word in words)
+    if len(runs) == 2:
+        low, high = sorted((cleaned(run[0].text) for run in runs), key=number)
+        text = compose(low, "", high, unit)
+        return DrawingText("", text, read_value(text, unit).limits, box, size)
+    said = _COUNT.sub("", cleaned(line_text(words)))
+    if is_symbol(said) and not is_number(said):
+        return DrawingText(bare_symbol(said), said, None, box, size)
+    value = read_value(said, unit)
+    return DrawingText("", value.text, value.limits, box, size) if value.limits is not None else None
+
+
+class LabelledSpan(msgspec.Struct, frozen=True):
+    """A dimension line with its text; `doubt` says so where the text may as well belong to another line."""
+
+    span: DimensionSpan
+    text: DrawingText
+    doubt: str = ""
+
+
+def texts_of_lines(texts: Sequence[DrawingText], spans: Sequence[DimensionSpan]) -> list[LabelledSpan]:
+    """The text of each dimension line: as many lines as can be get one that stands near, the nearest where they can."""
+    near = {
+        (i, j): far
+        for i, span in enumerate(spans)
+        for j, text in enumerate(texts)
+        if (far := _far(span, text)) is not None
+    }
+    chosen: dict[int, int] = {}
+    for i, j in sorted(near, key=lambda pair: near[pair]):
+        if i not in chosen.values() and j not in chosen:
+            chosen[j] = i
+    for i in range(len(spans)):
+        if i not in chosen.values():
+            _make_room(i, chosen, near, set())
+    return [LabelledSpan(spans[i], texts[j], _doubt(i, j, near, chosen)) for j, i in sorted(chosen.items())]
+
+
+def _make_room(span: int, chosen: dict[int, int], near: Mapping[tuple[int, int], float], tried: set[int]) -> bool:
+    """Give a line a text that another line can do without because it has a second one near it."""
+    for j in sorted((j for i, j in near if i == span), key=lambda j: near[span, j]):
+        if j in tried:
+            continue
+        tried.add(j)
+        if j not in chosen or _make_room(chosen[j], chosen, near, tried):
+            chosen[j] = span
+            return True
+    return False
+
+
+def _doubt(span: int, text: int, near: Mapping[tuple[int, int], float], chosen: Mapping[int, int]) -> str:
+    """What to say of a text that may as well be of another line: one whose own text could be of a third."""
+    taken = {i for j, i in chosen.items() if all(other == i for other, k in near if k == j)}
+    others = [far for (i, j), far in near.items() if j == text and i != span and i not in taken]
+    is_close = bool(others) and min(others) < near[span, text] + CLOSE
+    return "it stands as near to another line" if is_close else ""
+
+
+def _far(span: DimensionSpan, text: DrawingText) -> float | None:
+    """How far a text stands from where a line's text is expected, in sizes of the text; None where that is too far."""
+    x0, y0, x1, y1 = text.box
+    along, across = ((x0, x1), (y0, y1)) if span.axis == "horizontal" else ((y0, y1), (x0, x1))
+    middle, size = (along[0] + along[1]) / 2, text.size
+    beside = max(across[0] - span.level, span.level - across[1], 0.0) / size
+    if span.start <= middle <= span.stop and beside <= ABOVE:
+        # A text at the middle of its line is more likely its own than one further along.
+        off = abs(middle - (span.start + span.stop) / 2) / max(span.stop - span.start, 1.0)
+        return beside + 0.5 * off
+    behind = min(abs(along[0] - span.tail[1]), abs(span.tail[0] - along[1])) / size
+    if beside <= 0.3 and behind <= BEHIND:
+        return behind + (1.0 if span.is_outward else 0.0)
+    if not span.is_outward and span.tail[0] - size <= middle <= span.tail[1] + size and beside <= ABOVE:
+        return beside + 0.5
+    return None
+
+
+# An end this near (points) to the end of a view is at it.
+AT_END = 1.6
+
+
+class DrawnLength(msgspec.Struct, frozen=True):
+    """What is written at a dimension line and what the line measures.
+
+    `letter` is empty where a length is written, `limits` (mm) None where a letter is. `view` counts the views of the
+    drawing from 0, -1 for a line that belongs to none; `box` is where the text stands (PDF points).
+    """
+
+    letter: str
+    text: str
+    limits: Limits | None
+    span: DimensionSpan
+    view: int
+    reach: DrawnReach
+    box: Box
+    doubt: str = ""
+
+
+class OutlineDrawing(msgspec.Struct, frozen=True):
+    """A drawing as it was read: its views, its lengths, and how many dimension lines nothing could be put to."""
+
+    views: tuple[DrawnView, ...]
+    lengths: tuple[DrawnLength, ...]
+    unlabelled: int
+
+
+def read_outline(datasheet: Datasheet, page: int, box: Box) -> OutlineDrawing:
+    """Read the drawing within a box (PDF points) of a page (from 1).
+
+    Raises:
+        DatasheetError: the page is not there, or is damaged, or more is drawn in the box than an outline.
+    """
+    text = datasheet.read(page)
+    marks = read_marks(path for path in datasheet.paths(page) if holds(box, path.box))
+    if marks.is_too_much:
+        told = f"{len(marks.strokes):,} lines and {len(marks.ends):,} arrows in this rectangle"
+        raise DatasheetError(f"page {page}: {told}; draw it around one outline drawing")
+    return outline_of(text, marks, [word for word in text.words if holds(box, word.box)])
+
+
+def lettered_spans(drawing: OutlineDrawing) -> tuple[DrawnSpan, ...]:
+    """The lines of a drawing that have a letter and belong to a view, without those whose text may be another's."""
+    return tuple(
+        DrawnSpan(found.letter, found.view, found.span.axis, found.reach)
+        for found in drawing.lengths
+        if found.letter and found.view >= 0 and not found.doubt
+    )
+
+
+def outline_of(page: PageText, marks: DrawingMarks, words: Sequence[PageWord]) -> OutlineDrawing:
+    """The drawing that marks and words of a page make."""
+    spans = tuple(dimension_spans(marks))
+    box = joined(*(word.box for word in words)) if words else (0.0, 0.0, 0.0, 0.0)
+    texts = drawing_texts(words, unit_near(page, box) or "mm")
+    views = views_of(marks, _used_lines(marks, spans))
+    labelled = texts_of_lines(texts, spans)
+    lengths = tuple(_length(found, views) for found in labelled)
+    return OutlineDrawing(views, lengths, len(spans) - len(lengths))
+
+
+def _used_lines(marks: DrawingMarks, spans: Sequence[DimensionSpan]) -> set[Ruling]:
+    """The strokes that are dimension lines or the extension lines at their ends, and so are no outline."""
+    used: set[Ruling] = set()
+    for span in spans:
+        is_across = span.axis == "horizontal"
+        for s in marks.strokes:
+            if s.across == is_across:
+                used |= {s} if is_on_line(s, span) else set()
+            elif min(abs(s.at - span.start), abs(s.at - span.stop)) <= AT_TIP and _ends_near(s, span.level):
+                used.add(s)
+    return used
+
+
+def is_on_line(stroke: Ruling, span: DimensionSpan) -> bool:
+    """Whether a stroke is a piece of a dimension line."""
+    is_level = stroke.across == (span.axis == "horizontal") and abs(stroke.at - span.level) <= SAME_LEVEL
+    return is_level and stroke.start >= span.tail[0] - 1 and stroke.stop <= span.tail[1] + 1
+
+
+def _ends_near(stroke: Ruling, level: float) -> bool:
+    """Whether a line ends at a level, a little beyond it at most, as extension lines do."""
+    return min(abs(stroke.start - level), abs(stroke.stop - level)) <= 5.0
+
+
+def _length(found: LabelledSpan, views: Sequence[DrawnView]) -> DrawnLength:
+    span, text = found.span, found.text
+    at = _view_of(span, views)
+    reach: DrawnReach = "outside"
+    if at >= 0:
+        low, high = views[at].along(span.axis)
+        ends = (abs(span.start - low) <= AT_END) + (abs(span.stop - high) <= AT_END)
+        reach = ("inner", "edge", "whole")[ends]
+    return DrawnLength(text.letter, text.text, text.limits, span, at, reach, text.box, found.doubt)
+
+
+def _view_of(span: DimensionSpan, views: Sequence[DrawnView]) -> int:
+    """The view that a line measures: the nearest one across the line that its ends lie within; -1 for none."""
+    near: list[tuple[float, int]] = []
+    for index, view in enumerate(views):
+        low, high = view.along(span.axis)
+        if low - AT_END <= span.start and span.stop <= high + AT_END:
+            below, above = view.along("vertical" if span.axis == "horizontal" else "horizontal")
+            near.append((max(below - span.level, span.level - above, 0.0), index))
+    return min(near)[1] if near else -1

@@ -1,0 +1,273 @@
+"""One PDF, read through PDFium. PDFium is not made for threads: one lock guards every call."""
+
+import ctypes
+import math
+import threading
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
+from pathlib import Path
+from typing import Any
+
+import msgspec
+import numpy as np
+import numpy.typing as npt
+
+from eider.datasheets.pages.font_letters import lacks_letters, makes_words
+from eider.datasheets.pages.page_frame import PageFrame, ordered, turned
+from eider.datasheets.pages.page_paths import PathPiece, read_paths
+from eider.datasheets.pages.page_words import Char, PageWord, read_words, straight
+from eider.datasheets.pages.ruling_lines import Ruling, read_areas, read_rulings, turned_ruling
+from eider.errors import InputError
+from eider.geometry.shapes import Box
+
+_pdfium = threading.RLock()
+LARGEST_SIDE = 6000
+# A page with more characters is no page for people; the rest is left out.
+MOST_CHARS = 60_000
+SPACE = 32
+# So many letters before and after a hit are shown with it.
+AROUND = 28
+# The pages read last are kept: a table is looked at by several readers, and on the page after it.
+READ_KEPT = 3
+
+
+class DatasheetError(InputError):
+    """A PDF that cannot be used: damaged, encrypted, or not a PDF."""
+
+
+class Hit(msgspec.Struct, frozen=True):
+    """A place where a text was found: page from 1, boxes in PDF points, and the words round it."""
+
+    page: int
+    boxes: tuple[Box, ...]
+    around: str = ""
+
+
+class PageText(msgspec.Struct, frozen=True):
+    """What stands on a page (from 1): words, rulings and the boxes of areas, in PDF points, and how the page is shown.
+
+    It is not `is_readable` where its fonts do not say which letters they draw, so that its words are others.
+    """
+
+    page: int
+    frame: PageFrame
+    words: tuple[PageWord, ...]
+    rulings: tuple[Ruling, ...]
+    is_readable: bool = True
+    areas: tuple[Box, ...] = ()
+
+
+def turned_page(page: PageText, quarters: int) -> PageText:
+    """A page turned so that its text of so many quarters runs across; boxes turn as `page_frame.turned` says."""
+    if not quarters:
+        return page
+    return msgspec.structs.replace(
+        page,
+        frame=PageFrame(turned(page.frame.crop, quarters), (page.frame.quarters + quarters) % 4),
+        words=tuple(
+            msgspec.structs.replace(straight(word, quarters), quarters=(word.quarters - quarters) % 4)
+            for word in page.words
+        ),
+        rulings=tuple(turned_ruling(ruling, quarters) for ruling in page.rulings),
+        areas=tuple(turned(area, quarters) for area in page.areas),
+    )
+
+
+class Datasheet:
+    """An open document."""
+
+    def __init__(self, path: Path) -> None:
+        import pypdfium2
+
+        self.path = path
+        self._read_last: dict[int, PageText] = {}
+        # Pages, of those that were read, whose fonts do not say which letters they draw.
+        self.unreadable: set[int] = set()
+        try:
+            with _pdfium:
+                self._document: Any = pypdfium2.PdfDocument(str(path))
+                self.sizes: tuple[tuple[float, float], ...] = tuple(
+                    _page_size(self._document, index) for index in range(len(self._document))
+                )
+        except FileNotFoundError:
+            raise DatasheetError(f"{path.name} no longer exists; attach it again") from None
+        except pypdfium2.PdfiumError as fault:
+            locked = "password" in str(fault).lower()
+            why = "it is locked with a password; save an open copy" if locked else "the file is damaged or no PDF"
+            raise DatasheetError(f"{path.name} cannot be opened: {why}") from fault
+        if not self.sizes:
+            raise DatasheetError(f"{path.name} has no pages")
+
+    @property
+    def pages(self) -> int:
+        """How many pages there are."""
+        return len(self.sizes)
+
+    def picture(self, page: int, scale: float, quarters: int = 0, *, inverted: bool = False) -> npt.NDArray[np.uint8]:
+        """A page (from 1) as an image of shape (height, width, 3); scale 1 is 72 pixels to the inch.
+
+        `quarters` turns it clockwise beyond what the page says itself; `inverted` gives light on dark.
+
+        Raises:
+            DatasheetError: the page has no size, or is damaged.
+        """
+        width, height = self.sizes[page - 1]
+        if min(width, height) <= 0:
+            raise DatasheetError(f"page {page} of {self.path.name} has no size; it cannot be shown")
+        scale = min(scale, LARGEST_SIDE / max(width, height))
+        with self._opened(page) as opened:
+            pixels = _pixels(opened, scale=scale, rotation=90 * (quarters % 4))
+        return np.subtract(255, pixels) if inverted else pixels
+
+    def snippet(self, page: int, box: Box, scale: float) -> npt.NDArray[np.uint8]:
+        """The cut-out of a page within a box in PDF points, as an image of shape (height, width, 3).
+
+        Raises:
+            DatasheetError: the box lies outside the page.
+        """
+        with self._opened(page) as opened:
+            frame = _frame(opened)
+            left, top, right, bottom = frame.box_to_picture(box)
+            width, height = frame.size
+            room = (max(left, 0.0), max(height - bottom, 0.0), max(width - right, 0.0), max(top, 0.0))
+            if room[0] + room[2] >= width - 1 or room[1] + room[3] >= height - 1:
+                raise DatasheetError(f"the rectangle lies outside page {page} of {self.path.name}")
+            return _pixels(opened, scale=min(scale, LARGEST_SIDE / max(right - left, bottom - top, 1.0)), crop=room)
+
+    def frame(self, page: int, quarters: int = 0) -> PageFrame:
+        """How a page (from 1) lies in its picture, turned clockwise by further quarters."""
+        with self._opened(page) as opened:
+            return _frame(opened, quarters)
+
+    def text(self, page: int) -> str:
+        """The text of a page (from 1)."""
+        with self._opened(page) as opened, closing(opened.get_textpage()) as textpage:
+            return str(textpage.get_text_bounded())
+
+    def read(self, page: int) -> PageText:
+        """The words and rulings of a page (from 1).
+
+        Raises:
+            DatasheetError: the page is not there, or is damaged.
+        """
+        with self._opened(page) as opened:
+            found = self._read_last.pop(page, None)
+            if found is None:
+                with closing(opened.get_textpage()) as textpage:
+                    words, paths = read_words(_chars(textpage)), tuple(read_paths(opened))
+                    rulings, areas = read_rulings(paths), read_areas(paths)
+                    is_readable = makes_words(words) or not lacks_letters(textpage)
+                found = PageText(page, _frame(opened), words, rulings, is_readable, areas)
+                self.unreadable |= set() if is_readable else {page}
+            self._read_last[page] = found
+            for oldest in list(self._read_last)[:-READ_KEPT]:
+                del self._read_last[oldest]
+            return found
+
+    def paths(self, page: int) -> tuple[PathPiece, ...]:
+        """What is drawn on a page (from 1).
+
+        Raises:
+            DatasheetError: the page is not there, or is damaged.
+        """
+        with self._opened(page) as opened:
+            return tuple(read_paths(opened))
+
+    def search(self, words: str, pages: range | None = None) -> list[Hit]:
+        """Every place of a text, whatever its case, in reading order; `pages` (from 1) are all unless given."""
+        if not words.strip():
+            return []
+        return [hit for page in pages or range(1, self.pages + 1) for hit in self._search_page(page, words)]
+
+    def _search_page(self, page: int, words: str) -> list[Hit]:
+        hits = []
+        with self._opened(page) as opened, closing(opened.get_textpage()) as textpage:
+            searcher = textpage.search(words, match_case=False)
+            while (found := searcher.get_next()) is not None:
+                start, count = found
+                total = textpage.count_rects(start, count)
+                boxes = tuple(tuple(float(v) for v in textpage.get_rect(i)) for i in range(total))
+                first = max(start - AROUND, 0)
+                around = " ".join(textpage.get_text_range(first, start - first + count + AROUND).split())
+                hits.append(Hit(page, boxes, around))  # type: ignore[arg-type]  # a rectangle has four values
+        return hits
+
+    def close(self) -> None:
+        """Give the document back; whoever still reads it elsewhere is told."""
+        with _pdfium:
+            document, self._document = self._document, None
+            if document is not None:
+                document.close()
+
+    @contextmanager
+    def _opened(self, page: int) -> Iterator[Any]:
+        """A page (from 1) for as long as the lock is held: what PDFium made must go while nobody else calls it."""
+        import pypdfium2
+
+        with _pdfium:
+            if self._document is None:
+                raise DatasheetError(f"{self.path.name} was closed")
+            if not 1 <= page <= self.pages:
+                raise DatasheetError(f"{self.path.name} has no page {page}; it has {self.pages}")
+            try:
+                opened = self._document[page - 1]
+                try:
+                    yield opened
+                finally:
+                    opened.close()
+            except pypdfium2.PdfiumError as fault:
+                raise DatasheetError(f"page {page} of {self.path.name} cannot be read: it is damaged") from fault
+
+
+def _frame(opened: Any, quarters: int = 0) -> PageFrame:
+    crop = tuple(float(v) for v in opened.get_cropbox())
+    return PageFrame(crop, opened.get_rotation() // 90 + quarters)  # type: ignore[arg-type]  # a box has four values
+
+
+def _pixels(opened: Any, **how: Any) -> npt.NDArray[np.uint8]:
+    with closing(opened.render(rev_byteorder=True, **how)) as bitmap:
+        return np.ascontiguousarray(bitmap.to_numpy()[:, :, :3]).copy()
+
+
+def _chars(textpage: Any) -> Iterator[Char]:
+    """The characters of a page; a space that PDFium makes up where it sees a gap is told of the character after it."""
+    import pypdfium2.raw as pdfium
+
+    raw = textpage.raw
+    rect = pdfium.FS_RECTF()
+    x, y = ctypes.c_double(), ctypes.c_double()
+    level, quarters, after_gap = math.nan, 0, False
+    bottom = top = math.nan
+    for index in range(min(textpage.count_chars(), MOST_CHARS)):
+        code = pdfium.FPDFText_GetUnicode(raw, index)
+        # What it makes up are spaces and ends of lines: nothing else has to be asked about.
+        if code <= SPACE and pdfium.FPDFText_IsGenerated(raw, index) == 1:
+            after_gap = code == SPACE
+            continue
+        pdfium.FPDFText_GetLooseCharBox(raw, index, rect)
+        box = (rect.left, rect.bottom, rect.right, rect.top)
+        # Each call counts on a page of text: one as high as the one before it, which runs across, stands on its
+        # baseline, and one on such a baseline runs across too.
+        if quarters or box[1] != bottom or box[3] != top:
+            pdfium.FPDFText_GetCharOrigin(raw, index, x, y)
+            if quarters or y.value != level:
+                angle = pdfium.FPDFText_GetCharAngle(raw, index)
+                quarters = round(-angle / (math.pi / 2)) % 4 if angle else 0
+            level, bottom, top = y.value, box[1], box[3]
+        base = (x.value, level) if quarters else (box[0], level)
+        if box[0] > box[2] or box[1] > box[3]:
+            box = ordered(*box)
+        size = (box[2] - box[0]) if quarters % 2 else (box[3] - box[1])
+        yield Char(code, box, base, max(size, 0.1), quarters, after_gap)
+        after_gap = False
+
+
+def _page_size(document: Any, index: int) -> tuple[float, float]:
+    """The size of a page in points. One whose crop box lies outside of its paper is shown whole, as if it had none."""
+    width, height = document.get_page_size(index)
+    if min(width, height) <= 0:
+        page = document[index]
+        page.set_cropbox(*page.get_mediabox())
+        page.close()
+        width, height = document.get_page_size(index)
+    return width, height

@@ -1,0 +1,93 @@
+"""Straight lines of a page, across and up: what tables are ruled with."""
+
+from collections.abc import Iterable, Iterator, Sequence
+
+import msgspec
+
+from eider.datasheets.pages.page_frame import ordered, turned
+from eider.datasheets.pages.page_paths import PathPiece
+from eider.geometry.shapes import Box, Point
+
+# Points: shorter pieces belong to letters and hatching; thicker bars are areas.
+SHORTEST, THICKEST, ASKEW = 4.0, 2.6, 0.6
+# Areas of more points are letters and pictures.
+MOST_CORNERS = 24
+# Flatness with which two pieces of one line are joined.
+NEAR = 0.7
+
+
+class Ruling(msgspec.Struct, frozen=True):
+    """A line from `start` to `stop` (points, start below stop) at `at`: its y where it runs across, else its x."""
+
+    across: bool
+    at: float
+    start: float
+    stop: float
+
+    @property
+    def box(self) -> Box:
+        """Its ends as a box without height or width."""
+        if self.across:
+            return self.start, self.at, self.stop, self.at
+        return self.at, self.start, self.at, self.stop
+
+
+def from_box(box: Box) -> Ruling | None:
+    """The ruling that a thin box is; None where it is none."""
+    x0, y0, x1, y1 = box
+    if y1 - y0 <= THICKEST and x1 - x0 >= SHORTEST:
+        return Ruling(True, (y0 + y1) / 2, x0, x1)
+    if x1 - x0 <= THICKEST and y1 - y0 >= SHORTEST:
+        return Ruling(False, (x0 + x1) / 2, y0, y1)
+    return None
+
+
+def turned_ruling(ruling: Ruling, quarters: int) -> Ruling:
+    """A ruling turned with its page; see `frame.turned`."""
+    return from_box(turned(ruling.box, quarters)) or ruling
+
+
+def read_rulings(paths: Iterable[PathPiece]) -> tuple[Ruling, ...]:
+    """The rulings among what is drawn on a page; pieces of one line are joined."""
+    found: list[Ruling] = []
+    for path in paths:
+        if path.is_stroked:
+            for a, b in path.straight():
+                found.extend(_straight(a, b))
+        elif path.is_filled:
+            found.extend(_thin_area(path.points))
+    return join_pieces(found)
+
+
+def read_areas(paths: Iterable[PathPiece]) -> tuple[Box, ...]:
+    """The boxes of what is filled on a page and is no ruling, such as lands, leads and arrows."""
+    filled = (path.box for path in paths if path.is_filled and not path.is_stroked and len(path.points) <= MOST_CORNERS)
+    return tuple(box for box in filled if from_box(box) is None)
+
+
+def _straight(a: Point, b: Point) -> Iterator[Ruling]:
+    if abs(a[0] - b[0]) <= ASKEW or abs(a[1] - b[1]) <= ASKEW:
+        ruling = from_box(ordered(*a, *b))
+        if ruling:
+            yield ruling
+
+
+def _thin_area(outline: Sequence[Point]) -> Iterator[Ruling]:
+    """Many programs draw their lines as thin filled boxes."""
+    if 4 <= len(outline) <= 6:
+        xs, ys = [p[0] for p in outline], [p[1] for p in outline]
+        ruling = from_box((min(xs), min(ys), max(xs), max(ys)))
+        if ruling:
+            yield ruling
+
+
+def join_pieces(rulings: list[Ruling]) -> tuple[Ruling, ...]:
+    """Pieces that lie on one line and touch become one ruling."""
+    found: list[Ruling] = []
+    for ruling in sorted(rulings, key=lambda r: (r.across, round(r.at / NEAR), r.start)):
+        last = found[-1] if found else None
+        if last and last.across == ruling.across and abs(last.at - ruling.at) <= NEAR and ruling.start <= last.stop + 2:
+            found[-1] = Ruling(last.across, last.at, last.start, max(last.stop, ruling.stop))
+        else:
+            found.append(ruling)
+    return tuple(found)

@@ -1,0 +1,272 @@
+"""A grid to a pin table: columns by their headings, wrapped lines joined, bars over names read."""
+
+from collections.abc import Mapping, Sequence
+from itertools import pairwise
+
+import msgspec
+
+from eider.datasheets.documents.package_names import plain_package
+from eider.datasheets.pages.page_frame import joined
+from eider.datasheets.pages.page_words import PageWord
+from eider.datasheets.pages.ruling_lines import Ruling
+from eider.datasheets.tables.table_grid import Cell, TableGrid
+from eider.datasheets.tables.table_headings import meaning_of, over
+from eider.datasheets.tables.value_reading import cleaned, is_empty
+from eider.geometry.shapes import Box
+from eider.symbols.conventions import conventions
+from eider.symbols.pin_columns import MORE
+from eider.symbols.pin_names import OVERLINE
+from eider.symbols.pin_table import PinReading, guess_columns, is_pin_number, read_pins, split_numbers
+
+ROLES = ("number", "name", "type", "description", "group", "Excluded")
+# A bar over a name covers at least this share of it; less is a bar over one of several names.
+BARRED, PARTLY = 0.8, 0.15
+
+
+class PinRow(msgspec.Struct, frozen=True):
+    """One row of a pin table as texts by meaning; `number` may name several pins; `doubt` says what to look at."""
+
+    cells: dict[str, str]
+    box: Box
+    seen: str
+    doubt: str = ""
+
+
+class ReadPinTable(msgspec.Struct, frozen=True):
+    """The rows that were read, and what each column was taken for."""
+
+    columns: tuple[str, ...]
+    header_rows: int
+    rows: tuple[PinRow, ...]
+    doubt: str = ""
+    packages: tuple[tuple[int, str], ...] = ()
+
+    def columns_for(self, package: str) -> tuple[str, ...] | None:
+        """The columns with the numbers of a package; None where the table has no column for it alone."""
+        wanted = plain_package(package)
+        named = [k for k, name in self.packages if (own := plain_package(name)) and (own in wanted or wanted in own)]
+        if not wanted or len(named) != 1:
+            return None
+        first = list(self.columns).index("number")
+        swapped = {first: "Excluded", named[0]: "number"}
+        return tuple(swapped.get(k, what) for k, what in enumerate(self.columns))
+
+
+def read_pin_table(
+    grid: TableGrid, rulings: Sequence[Ruling] = (), *, columns: Sequence[str] | None = None
+) -> ReadPinTable:
+    """Read a grid as a pin table; `columns` is what the user takes each column for."""
+    header, taken, doubt = _columns(grid) if columns is None else (_header_rows(grid, columns), tuple(columns), "")
+    if "number" not in taken:
+        return ReadPinTable(taken, header, (), "no column of pin numbers was found; say which it is")
+    packages = _number_columns(grid, header, taken) if columns is None else ()
+    if packages and not doubt:
+        names = ", ".join(name for _, name in packages)
+        doubt = f"several columns of pin numbers ({names}): the first was taken; say which under Columns"
+    headings = [" ".join(cleaned(c.text) for c in reversed(over(grid, k, header))) for k in range(grid.columns)]
+    found: list[PinRow] = []
+    for places in _column_sets(taken):
+        rows = [_row(grid, row, taken, rulings, headings, places) for row in range(header, grid.rows)]
+        merged = _without_wraps([r for r in rows if r.seen and set(r.cells) != {"aside"}])
+        found += [r for r in merged if not _is_heading(r, taken)]
+    return ReadPinTable(taken, header, tuple(_doubted(found)), doubt, packages)
+
+
+def _column_sets(columns: Sequence[str]) -> list[range]:
+    """Where sets of columns stand side by side, each with its number and name: one set of all columns where none do."""
+    numbers = [k for k, what in enumerate(columns) if what == "number"]
+    if len(numbers) < 2 or columns.count("name") != len(numbers):
+        return [range(len(columns))]
+    # A set begins with what comes first in the first one.
+    first = min(numbers[0], list(columns).index("name"))
+    offset = numbers[0] - first
+    starts = [number - offset for number in numbers]
+    return [range(a, b) for a, b in pairwise([0, *starts[1:], len(columns)])]
+
+
+def _columns(grid: TableGrid) -> tuple[int, tuple[str, ...], str]:
+    """Headings first: the rows at the top that hold no pin number under a heading for numbers."""
+    words = conventions().columns
+    for header in range(min(4, grid.rows), 0, -1):
+        found = _with_further_sets(grid, header, _by_headings(grid, header, words), words)
+        if "number" in found and "name" in found:
+            return _header_rows(grid, found), found, ""
+    texts = [[grid.at(r, k).text for k in range(grid.columns)] for r in range(grid.rows)]
+    guessed = guess_columns(texts)
+    by_place = {index: what for what, index in guessed.items()}
+    taken = tuple(by_place.get(k, "Excluded") for k in range(grid.columns))
+    return _header_rows(grid, taken), taken, "no headings were found: columns told by what stands in them"
+
+
+def _number_columns(grid: TableGrid, header: int, taken: Sequence[str]) -> tuple[tuple[int, str], ...]:
+    """The columns of pin numbers, each with the package that it is headed by, where a table has one for several.
+
+    Which one is meant nobody can tell from the table. None where it has one such column, or sets side by side.
+    """
+    words = conventions().columns
+    if taken.count("number") != 1:
+        return ()
+    first = list(taken).index("number")
+    others = [
+        k
+        for k in range(grid.columns)
+        if k != first
+        and taken[k] == "Excluded"
+        and any(meaning_of(cell.text, words) == "number" for cell in over(grid, k, header))
+    ]
+    return tuple((k, cleaned(over(grid, k, header)[0].text)) for k in (first, *others)) if others else ()
+
+
+def _by_headings(grid: TableGrid, header: int, words: Mapping[str, tuple[str, ...]]) -> tuple[str, ...]:
+    taken: list[str] = []
+    for k in range(grid.columns):
+        cells = over(grid, k, header)
+        whole = " ".join(cell.text for cell in reversed(cells))
+        texts = [whole, *(cell.text for cell in cells)]
+        found = next((m for m in (meaning_of(text, words) for text in texts) if m and m not in taken), "Excluded")
+        taken.append(found)
+    return tuple(taken)
+
+
+def _with_further_sets(
+    grid: TableGrid, header: int, taken: tuple[str, ...], words: Mapping[str, tuple[str, ...]]
+) -> tuple[str, ...]:
+    """The columns with those of further sets beside the first, where number and name stand as often as each other."""
+    meant = [
+        next((m for cell in over(grid, k, header) if (m := meaning_of(cell.text, words))), "")
+        for k in range(grid.columns)
+    ]
+    if meant.count("number") < 2 or meant.count("number") != meant.count("name"):
+        return taken
+    return tuple(what or role for what, role in zip(meant, taken, strict=True))
+
+
+def _header_rows(grid: TableGrid, columns: Sequence[str]) -> int:
+    if "number" not in columns:
+        return 0
+    place, words = list(columns).index("number"), conventions().columns
+    for row in range(grid.rows):
+        cell = grid.at(row, place)
+        # A number that cannot be read, as in “1*”, is a row to look at, no heading.
+        has_digit = any(c.isdigit() for c in cell.text) and not meaning_of(cell.text, words)
+        if cell.row == row and (_numbers(cell.text) or has_digit):
+            return row
+    return 0
+
+
+def _numbers(text: str) -> list[str]:
+    numbers = split_numbers(cleaned(text))
+    return numbers if numbers and all(map(is_pin_number, numbers)) else []
+
+
+def _row(
+    grid: TableGrid,
+    row: int,
+    columns: Sequence[str],
+    rulings: Sequence[Ruling],
+    headings: Sequence[str],
+    places: range,
+) -> PinRow:
+    """A row of the columns at `places`."""
+    cells = [cell for cell in grid.row(row) if cell.row == row and cell.lines and cell.column in places]
+    if not cells:
+        return PinRow({}, (0, 0, 0, 0), "")
+    box, seen = joined(*(cell.ink for cell in cells)), " | ".join(cleaned(cell.text) for cell in cells)
+    if len(cells) == 1 and cells[0].columns > max(2, grid.columns // 2):
+        return PinRow({"aside": seen}, box, seen)
+    texts: dict[str, str] = {}
+    doubt = ""
+    for cell in cells:
+        what = columns[cell.column]
+        if what == "Excluded":
+            heading = headings[cell.column]
+            if heading:
+                texts[f"{MORE}{heading}"] = cleaned(cell.text)
+            continue
+        roles = {columns[k] for k in range(cell.column, cell.column + cell.columns) if k in places} - {"Excluded"}
+        if len(roles) > 1:
+            doubt = f"“{cleaned(cell.text)}” stands across several columns"
+        text, fault = _text(cell, rulings) if what == "name" else (cleaned(cell.text), "")
+        texts[what] = f"{texts[what]} {text}" if what in texts else text
+        doubt = doubt or fault
+    return PinRow(texts, box, seen, doubt)
+
+
+def _text(cell: Cell, rulings: Sequence[Ruling]) -> tuple[str, str]:
+    """The text of a name, a bar drawn over it written as the combining overline."""
+    pieces, doubt = [], ""
+    for word in cell.words:
+        share = _bar_share(word, rulings)
+        if share >= BARRED:
+            pieces.append("".join(letter + OVERLINE for letter in word.text))
+        else:
+            pieces.append(word.text)
+            if share > PARTLY:
+                doubt = f"a bar stands over a part of “{word.text}”"
+    return cleaned(" ".join(pieces)), doubt
+
+
+def _bar_share(word: PageWord, rulings: Sequence[Ruling]) -> float:
+    """How much of a word lies under a line that is about as long as the word."""
+    x0, y0, x1, y1 = word.box
+    low, high, width = y0 + 0.62 * (y1 - y0), y1 + 0.2 * (y1 - y0), x1 - x0
+    bars = [
+        r
+        for r in rulings
+        if r.across and low <= r.at <= high and r.start >= x0 - 0.3 * width and r.stop <= x1 + 0.3 * width
+    ]
+    return max((min(r.stop, x1) - max(r.start, x0) for r in bars), default=0.0) / max(width, 0.1)
+
+
+def _without_wraps(rows: Sequence[PinRow]) -> list[PinRow]:
+    """A line without a number goes on from the row above it: a wrapped description, or further functions."""
+    found: list[PinRow] = []
+    for row in rows:
+        if row.cells.get("number") or not found:
+            found.append(row)
+            continue
+        last = found[-1]
+        cells = {
+            what: " ".join(filter(None, (last.cells.get(what, ""), row.cells.get(what, ""))))
+            for what in (*last.cells, *(k for k in row.cells if k not in last.cells))
+        }
+        doubt = last.doubt or row.doubt
+        if row.cells.get("name"):
+            doubt = doubt or f"the name continues on a separate line: “{cells['name']}”"
+        found[-1] = PinRow(cells, joined(last.box, row.box), f"{last.seen} / {row.seen}", doubt)
+    return found
+
+
+def _is_heading(row: PinRow, columns: Sequence[str]) -> bool:
+    """The headings again, as on a following page."""
+    words = conventions().columns
+    return bool(row.cells) and all(
+        meaning_of(text, words) == what for what, text in row.cells.items() if what in columns
+    )
+
+
+def _doubted(rows: Sequence[PinRow]) -> list[PinRow]:
+    seen: set[str] = set()
+    found = []
+    for row in rows:
+        numbers, name = _numbers(row.cells.get("number", "")), row.cells.get("name", "")
+        doubt = row.doubt
+        if not numbers:
+            doubt = doubt or f"“{row.cells.get('number', '')}” is no pin number"
+        elif repeated := [n for n in numbers if n in seen]:
+            doubt = doubt or f"pin {', '.join(repeated)} stands twice"
+        elif is_empty(name):
+            doubt = doubt or "no name"
+        seen.update(numbers)
+        found.append(msgspec.structs.replace(row, doubt=doubt))
+    return found
+
+
+def pins_from_table(table: ReadPinTable) -> tuple[PinReading, tuple[int, ...]]:
+    """The pins of a table, and for each the index of the row in which it stands."""
+    others = dict.fromkeys(what for row in table.rows for what in row.cells if what.startswith(MORE))
+    wanted = (*ROLES[:-1], *others)
+    places = {what: index for index, what in enumerate(wanted)}
+    rows = [[row.cells.get(what, "") for what in wanted] for row in table.rows]
+    reading = read_pins(rows, places)
+    return reading, tuple(line - 1 for line in reading.lines)

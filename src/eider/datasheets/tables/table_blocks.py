@@ -1,0 +1,178 @@
+"""Where tables may stand on a page: frames of rulings that hang together, and lines with columns that have none."""
+
+from collections.abc import Iterator, Sequence
+from itertools import pairwise
+
+from eider.datasheets.pages.document import PageText
+from eider.datasheets.pages.page_frame import are_near, holds, joined
+from eider.datasheets.pages.page_words import PageWord, line_text
+from eider.datasheets.pages.ruling_lines import Ruling
+from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
+from eider.datasheets.tables.table_grid import CAPTION
+from eider.geometry.shapes import Box
+
+# Rulings of one frame touch within so many points; a page with more than so many is a drawing, and has no frames.
+TOUCH, MOST_RULINGS = 2.5, 4_000
+# A frame has at least so many lines across, and a table so many lines of text with several columns.
+FEWEST_ACROSS, FEWEST_LINES = 3, 3
+# In heights of the text: lines of one open table are no farther apart; a phrase of so many words is a sentence.
+FARTHEST_STEP, SENTENCE = 3.2, 7
+ROUND = 2.0
+MOST_HEADING_WORDS = 2
+# A phrase of so many words is no cell beside a sentence; the further lines of a cell begin within so many points of it.
+CLAUSE, UNDER = 4, 3.0
+# A column of running text has at least so many long lines; a row of a table within so many points of one is level.
+FEWEST_PROSE_LINES, SAME_LINE = 4, 1.0
+# In heights of the text: a line of a paragraph, or one a short line further, is no farther from the one before it.
+FARTHEST_PROSE = 3.2
+# Columns of a page are so many heights of the text apart, and fewer than this share of their lines are level.
+GUTTER, LEVEL, MOST_TITLES = 3.0, 0.6, 6
+
+
+def table_blocks(page: PageText) -> tuple[Box, ...]:
+    """Boxes that may hold a table, from the top of the page down; frames first where both mean one."""
+    words = [word for word in page.words if word.quarters == 0]
+    frames = [
+        box for box in ruled_blocks(page.rulings) if sum(holds(box, word.box) for word in words) >= 2 * FEWEST_LINES
+    ]
+    outside = [word for word in words if not any(holds(frame, word.box) for frame in frames)]
+    lines = text_lines(outside)
+    if prose := list(_prose_columns(outside, lines)):
+        outside = [word for word in outside if not any(holds(column, word.box) for column in prose)]
+        lines = text_lines(outside)
+    return tuple(sorted([*frames, *_open_blocks(outside, lines)], key=lambda box: -box[3]))
+
+
+def _prose_columns(words: Sequence[PageWord], lines: Sequence[list[PageWord]]) -> Iterator[Box]:
+    """Columns of running text beside which a table stands, whose rows are not level with its lines.
+
+    The long texts of a table, as descriptions are, begin level with its rows.
+    """
+    gap = phrase_gap(words) if words else 0.0
+    sentences = [p for line in lines for p in phrases(line, gap) if len(p) >= SENTENCE]
+    for group in _runs_of_lines(sentences):
+        x0, y0, x1, y1 = joined(*(word.box for phrase in group for word in phrase))
+        beside = [w for w in words if y0 <= w.middle[1] <= y1 and (w.box[0] > x1 + gap or w.box[2] < x0 - gap)]
+        rows = [line for line in text_lines(beside) if len(phrases(line, gap)) > 1]
+        heights = [phrase[0].middle[1] for phrase in group]
+        level = sum(any(abs(row[0].middle[1] - y) < SAME_LINE for y in heights) for row in rows)
+        if len(rows) >= FEWEST_LINES and level < LEVEL * len(rows):
+            yield x0 - 1, y0 - 1, x1 + 1, y1 + 1
+
+
+def _runs_of_lines(sentences: Sequence[list[PageWord]]) -> Iterator[list[list[PageWord]]]:
+    """Sentences that begin under each other line by line, four and more."""
+    by_edge: dict[int, list[list[PageWord]]] = {}
+    for phrase in sentences:
+        by_edge.setdefault(round(phrase[0].box[0] / UNDER), []).append(phrase)
+    for group in by_edge.values():
+        run: list[list[PageWord]] = []
+        for phrase in group:
+            if run and run[-1][0].middle[1] - phrase[0].middle[1] > FARTHEST_PROSE * phrase[0].size:
+                yield from [run] if len(run) >= FEWEST_PROSE_LINES else []
+                run = []
+            run.append(phrase)
+        yield from [run] if len(run) >= FEWEST_PROSE_LINES else []
+
+
+def ruled_blocks(rulings: Sequence[Ruling]) -> list[Box]:
+    """The boxes of rulings that hang together and are at least three lines across."""
+    if len(rulings) > MOST_RULINGS:
+        return []
+    groups: list[tuple[Box, list[Ruling]]] = []
+    for ruling in rulings:
+        box, mine, others = ruling.box, [ruling], []
+        for other, members in groups:
+            if are_near(box, other, TOUCH):
+                box, mine = joined(box, other), [*mine, *members]
+            else:
+                others.append((other, members))
+        groups = [*others, (box, mine)]
+    return [_grown(box) for box, mine in groups if sum(r.across for r in mine) >= FEWEST_ACROSS]
+
+
+def _grown(box: Box) -> Box:
+    return box[0] - ROUND, box[1] - ROUND, box[2] + ROUND, box[3] + ROUND
+
+
+def _open_blocks(words: Sequence[PageWord], lines: Sequence[list[PageWord]]) -> Iterator[Box]:
+    """Runs of lines of which most have several phrases under each other."""
+    if not words:
+        return
+    gap = phrase_gap(words)
+    run: list[list[PageWord]] = []
+    for above, line in pairwise([[], *lines]):
+        parted = bool(run) and bool(above) and above[0].middle[1] - line[0].middle[1] > FARTHEST_STEP * line[0].size
+        is_prose = _is_prose(line, gap, run)
+        if parted or is_prose:
+            yield from _block(run, gap)
+            run = []
+        if not is_prose:
+            run.append(line)
+    yield from _block(run, gap)
+
+
+def _is_prose(line: list[PageWord], gap: float, run: Sequence[list[PageWord]]) -> bool:
+    """Whether a line is a sentence, or names a table or a figure; a cell's further line stands under its column."""
+    found = phrases(line, gap)
+    if CAPTION.match(line_text(line)) is not None:
+        return True
+    if len(found) > 1:
+        return max(map(len, found)) >= SENTENCE and min(map(len, found)) >= CLAUSE
+    if len(found[0]) < SENTENCE:
+        return False
+    columned = next((phrases(above, gap) for above in reversed(run) if len(phrases(above, gap)) > 1), [])
+    if any(abs(phrase[0].box[0] - line[0].box[0]) < UNDER for phrase in columned[1:]):
+        return False
+    # Under a heading that stands over the middle of its column.
+    over = [i for i, p in enumerate(columned) if p[0].box[0] < line[-1].box[2] and line[0].box[0] < p[-1].box[2]]
+    return len(over) != 1 or over[0] == 0
+
+
+def _block(run: list[list[PageWord]], gap: float) -> Iterator[Box]:
+    """The box of a run of lines without single phrases at its ends; nothing where too few have columns.
+
+    A short phrase right above the first of them stays: it may be a heading over several columns.
+    """
+    columned = [i for i, line in enumerate(run) if len(phrases(line, gap)) > 1]
+    if len(columned) < FEWEST_LINES:
+        return
+    # Titles may go over both columns of a page.
+    for start in columned[:MOST_TITLES]:
+        sides = _sides([word for line in run[start : columned[-1] + 1] for word in line])
+        if sides is not None:
+            yield from _block(run[:start], gap)
+            for side in sides:
+                yield from _open_blocks(side, text_lines(side))
+            break
+    else:
+        first, last = columned[0], columned[-1]
+        first -= first > 0 and _may_be_heading(run[first - 1])
+        kept = run[first : last + 1]
+        yield _grown(joined(*(word.box for line in kept for word in line)))
+
+
+def _sides(words: Sequence[PageWord]) -> tuple[list[PageWord], list[PageWord]] | None:
+    """The words left and right of the widest gutter, where their lines are not those of one table; else None."""
+    spans = sorted((word.box[0], word.box[2]) for word in words)
+    gap = phrase_gap(words)
+    widest, at, reach = 0.0, 0.0, spans[0][1]
+    for start, stop in spans[1:]:
+        if start - reach > widest:
+            widest, at = start - reach, (start + reach) / 2
+        reach = max(reach, stop)
+    if widest < GUTTER * max(word.size for word in words):
+        return None
+    left = [word for word in words if word.middle[0] < at]
+    right = [word for word in words if word.middle[0] > at]
+    one, other = text_lines(left), text_lines(right)
+    fewer, more = sorted((one, other), key=len)
+    heights = [line[0].middle[1] for line in more]
+    level = sum(any(abs(line[0].middle[1] - y) < line[0].size / 4 for y in heights) for line in fewer)
+    has_columns = all(sum(len(phrases(line, gap)) > 1 for line in side) >= FEWEST_LINES for side in (one, other))
+    return (left, right) if has_columns and level < LEVEL * len(fewer) else None
+
+
+def _may_be_heading(line: Sequence[PageWord]) -> bool:
+    """Whether a line is a word or two; a letter alone belongs to a drawing."""
+    return len(line) <= MOST_HEADING_WORDS and len(line_text(list(line))) > MOST_HEADING_WORDS

@@ -1,0 +1,186 @@
+"""A rectangle on a page to what stands in it: a table of dimensions or of pins, each value with its place."""
+
+from collections import Counter
+from collections.abc import Sequence
+from typing import Literal
+
+import msgspec
+
+from eider.datasheets.pages.document import Datasheet, DatasheetError, PageText, turned_page
+from eider.datasheets.pages.font_letters import UNREADABLE
+from eider.datasheets.pages.page_frame import holds, turned
+from eider.datasheets.pages.ruling_lines import Ruling
+from eider.datasheets.tables.dimension_columns import LIMITS, ColumnRole
+from eider.datasheets.tables.dimension_tables import ReadDimension, ReadDimensionTable, read_dimension_table
+from eider.datasheets.tables.pin_tables import PinRow, ReadPinTable, read_pin_table
+from eider.datasheets.tables.table_continuation import find_continuation
+from eider.datasheets.tables.table_grid import TableGrid, find_grid
+from eider.datasheets.tables.unit_captions import unit_near
+from eider.geometry.shapes import Box
+from eider.packages.letters.drawing_witness import DrawnSpan
+
+CaptureKind = Literal["dimensions", "pins"]
+# A table goes on over so many pages at most.
+MOST_PAGES = 40
+
+
+class CellLocation(msgspec.Struct, frozen=True):
+    """Where a row stands: page from 1, box in PDF points."""
+
+    page: int
+    box: Box
+
+
+class TableCapture(msgspec.Struct, frozen=True):
+    """What was understood of a rectangle.
+
+    `dimensions` or `pins` holds the rows, as `kind` says; `places` where each of them stands; `cells` the grid as
+    texts, row by row; `continued` the pages that the table goes on over. `drawn` are the lines at which letters stand
+    in the outline drawing nearby, once it was looked for.
+    """
+
+    kind: CaptureKind
+    page: int
+    box: Box
+    is_ruled: bool
+    cells: tuple[tuple[str, ...], ...]
+    dimensions: ReadDimensionTable | None
+    pins: ReadPinTable | None
+    places: tuple[CellLocation, ...]
+    continued: tuple[int, ...] = ()
+    drawn: tuple[DrawnSpan, ...] = ()
+
+
+class _Part(msgspec.Struct, frozen=True):
+    """The table's piece on one page, in coordinates in which its text lies straight."""
+
+    page: int
+    grid: TableGrid
+    rulings: tuple[Ruling, ...]
+    quarters: int
+
+
+def capture_table(
+    datasheet: Datasheet,
+    page: int,
+    box: Box,
+    kind: CaptureKind | None = None,
+    *,
+    columns: Sequence[ColumnRole] | Sequence[str] | None = None,
+    unit: str = "",
+    follow: bool = True,
+) -> TableCapture:
+    """Read the table inside a box.
+
+    Args:
+        datasheet: the open document.
+        page: from 1.
+        box: x0, y0, x1, y1 in PDF points.
+        kind: what the table is; told by what stands in it unless given.
+        columns: what the user takes each column for.
+        unit: what the user says the dimensions are in where their headings do not; else what a caption says.
+        follow: go on over the next pages where the table does.
+
+    Raises:
+        DatasheetError: no text lies in the box, or its fonts do not say which letters they draw.
+    """
+    text = datasheet.read(page)
+    if not text.is_readable:
+        raise DatasheetError(f"page {page} of {datasheet.path.name} cannot be read: {UNREADABLE}")
+    quarters = quarters_in(text, box)
+    text, lying = turned_page(text, quarters), turned(box, quarters)
+    parts, left_out = [_part(text, lying, quarters)], ""
+    last, last_box = text, lying
+    while follow and len(parts) < MOST_PAGES and last.page < datasheet.pages:
+        following = turned_page(datasheet.read(last.page + 1), quarters)
+        wanted = find_continuation(parts[0].grid, parts[-1].grid, last_box, last, following)
+        if wanted is None:
+            break
+        further = _part(following, wanted, quarters)
+        if further.grid.columns != parts[0].grid.columns:
+            left_out = f"page {further.page} may go on with other columns; capture what it has by itself"
+            break
+        parts.append(further)
+        last, last_box = following, _outline(further.grid)
+    unit = unit or unit_near(text, lying)
+    found = _understood(parts, box, kind or _kind_of(parts[0].grid), columns, unit)
+    return _with_doubt(found, left_out)
+
+
+def _with_doubt(found: TableCapture, doubt: str) -> TableCapture:
+    """The capture with a doubt about the table as a whole, unless there is another."""
+    replace = msgspec.structs.replace
+    if doubt and found.pins and not found.pins.doubt:
+        return replace(found, pins=replace(found.pins, doubt=doubt))
+    if doubt and found.dimensions and not found.dimensions.doubt:
+        return replace(found, dimensions=replace(found.dimensions, doubt=doubt))
+    return found
+
+
+def _understood(
+    parts: Sequence[_Part],
+    box: Box,
+    kind: CaptureKind,
+    columns: Sequence[ColumnRole] | Sequence[str] | None,
+    unit: str,
+) -> TableCapture:
+    """Understand the pieces of one table."""
+    first, page = parts[0].grid, parts[0].page
+    texts = tuple(row for part in parts for row in _texts(part.grid))
+    pages = tuple(part.page for part in parts[1:])
+    if kind == "pins":
+        tables = [read_pin_table(parts[0].grid, parts[0].rulings, columns=columns)]  # type: ignore[arg-type]
+        tables += [read_pin_table(p.grid, p.rulings, columns=tables[0].columns) for p in parts[1:]]
+        pins = msgspec.structs.replace(tables[0], rows=tuple(row for table in tables for row in table.rows))
+        places = tuple(_place(part, row) for part, table in zip(parts, tables, strict=True) for row in table.rows)
+        return TableCapture(kind, page, box, first.is_ruled, texts, None, pins, places, pages)
+    found = [read_dimension_table(first, unit=unit, columns=columns)]  # type: ignore[arg-type]  # by kind
+    found += [read_dimension_table(p.grid, unit=unit, columns=found[0].columns) for p in parts[1:]]
+    rows = tuple(row for table in found for row in table.rows)
+    places = tuple(_place(part, row) for part, table in zip(parts, found, strict=True) for row in table.rows)
+    dimensions = msgspec.structs.replace(found[0], rows=rows)
+    return TableCapture(kind, page, box, first.is_ruled, texts, dimensions, None, places, pages)
+
+
+def _outline(grid: TableGrid) -> Box:
+    return grid.column_edges[0], grid.row_edges[-1], grid.column_edges[-1], grid.row_edges[0]
+
+
+def quarters_in(text: PageText, box: Box) -> int:
+    """By how many quarters most of the letters in a box are turned."""
+    inside = [word for word in text.words if holds(box, word.box)]
+    return Counter(word.quarters for word in inside for _ in word.text).most_common(1)[0][0] if inside else 0
+
+
+def _part(text: PageText, box: Box, quarters: int) -> _Part:
+    """What of a table stands in a box of a page that lies straight."""
+    words = [word for word in text.words if word.quarters == 0 and holds(box, word.box)]
+    grid = find_grid(words, text.rulings, box)
+    if grid is None:
+        why = "it has none at all: type the values" if not text.words else "draw the rectangle round the table"
+        raise DatasheetError(f"no text lies in the rectangle on page {text.page}; {why}")
+    return _Part(text.page, grid, text.rulings, quarters)
+
+
+def _place(part: _Part, row: ReadDimension | PinRow) -> CellLocation:
+    x0, y0, x1, y1 = turned(row.box, -part.quarters)
+    return CellLocation(part.page, (round(x0, 2), round(y0, 2), round(x1, 2), round(y1, 2)))
+
+
+def _texts(grid: TableGrid) -> list[tuple[str, ...]]:
+    return [
+        tuple(c.text if (c := grid.at(r, k)).column == k and c.row == r else "" for k in range(grid.columns))
+        for r in range(grid.rows)
+    ]
+
+
+def _kind_of(grid: TableGrid) -> CaptureKind:
+    """Headings decide: limits or letters of dimensions, or number and name of pins; else what can be read of both."""
+    pins, dimensions = read_pin_table(grid), read_dimension_table(grid)
+    if any(column.role in (*LIMITS, "limit", "letter") for column in dimensions.columns) and not dimensions.doubt:
+        return "dimensions"
+    if not pins.doubt:
+        return "pins"
+    good_pins = sum(not row.doubt for row in pins.rows)
+    good_lengths = sum(row.limits is not None and not row.doubt and bool(row.letter) for row in dimensions.rows)
+    return "pins" if good_pins > good_lengths else "dimensions"

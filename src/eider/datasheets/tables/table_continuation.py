@@ -1,0 +1,86 @@
+"""Whether a table goes on over the page: the same headings again, or rows under the same columns at the top."""
+
+from eider.datasheets.pages.document import PageText
+from eider.datasheets.pages.page_frame import joined
+from eider.datasheets.pages.page_words import PageWord, line_text
+from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
+from eider.datasheets.tables.table_grid import TableGrid
+from eider.datasheets.tables.value_reading import cleaned
+from eider.geometry.shapes import Box
+
+# Points: how far an edge of the table may lie off on the next page, and how far below it other text ends the search.
+ASIDE, BELOW = 12.0, 60.0
+# So near (points) the left edge of the table on the next page is to where it was.
+EDGE_OFF = 6.0
+# Lines of text higher than this above the next one end the table.
+LARGEST_STEP = 3.2
+
+
+def find_continuation(first: TableGrid, last: TableGrid, box: Box, page: PageText, following: PageText) -> Box | None:
+    """The box in which a table goes on; None where it ends on its page."""
+    if _goes_on_below(last, box, page):
+        return None
+    heading = _heading(first)
+    left, right = first.column_edges[0] - ASIDE, first.column_edges[-1] + ASIDE
+    inside = [w for w in following.words if w.quarters == 0 and left <= w.middle[0] <= right]
+    lines = text_lines(inside)
+    start = next((i for i, line in enumerate(lines) if cleaned(line_text(line)).lower() == heading), None)
+    if start is None:
+        start = next((i for i, line in enumerate(lines[:4]) if _fits(line, first)), None)
+        if start is None or not _is_open(last, page):
+            return None
+    taken = [lines[start]]
+    foot = _foot(first, taken[0][0].middle[1], following)
+    for line in lines[start + 1 :]:
+        step = taken[-1][0].middle[1] - line[0].middle[1]
+        if step > LARGEST_STEP * taken[-1][0].size or line[0].middle[1] < foot:
+            break
+        taken.append(line)
+    x0, y0, x1, y1 = joined(*(word.box for line in taken for word in line))
+    return x0 - 2, y0 - 2, x1 + 2, y1 + 2
+
+
+def _foot(first: TableGrid, y: float, page: PageText) -> float:
+    """Where the table's left edge ends that is drawn beside a line at `y`; minus infinity where none is drawn."""
+    left = first.column_edges[0]
+    edges = [r for r in page.rulings if not r.across and abs(r.at - left) < EDGE_OFF]
+    foot, lower = y, [r for r in edges if r.start < y < r.stop]
+    if not first.is_ruled or not lower:
+        return float("-inf")
+    while lower:
+        foot = min(r.start for r in lower)
+        lower = [r for r in edges if r.start < foot - 1 and r.stop > foot - 1]
+    return foot
+
+
+def _heading(grid: TableGrid) -> str:
+    words = [word for cell in grid.row(0) for word in cell.words]
+    return cleaned(line_text(sorted(words, key=lambda w: w.box[0]))).lower()
+
+
+def _goes_on_below(last: TableGrid, box: Box, page: PageText) -> bool:
+    """Whether other text follows under the table on its own page; a page number at the foot does not count."""
+    bottom = min(box[1], last.row_edges[-1])
+    return not is_last_on(page, (last.column_edges[0], bottom, last.column_edges[-1], box[3]))
+
+
+def is_last_on(page: PageText, box: Box) -> bool:
+    """Whether no text stands below a box; a page number at the foot does not count."""
+    foot = page.frame.crop[1] + BELOW
+    return not any(foot < word.middle[1] < box[1] - 2 and box[0] <= word.middle[0] <= box[2] for word in page.words)
+
+
+def _is_open(last: TableGrid, page: PageText) -> bool:
+    """Whether a table ends so near the foot of its page that it may go on without headings."""
+    return last.row_edges[-1] - page.frame.crop[1] < 2 * BELOW and last.rows > 2
+
+
+def _fits(line: list[PageWord], grid: TableGrid) -> bool:
+    """Whether a line has phrases in most of the table's columns, none across an edge."""
+    spans = [(p[0].box[0], p[-1].box[2]) for p in phrases(line, phrase_gap(line))]
+    edges = grid.column_edges
+    inner = edges[1:-1]
+    if any(a + 1 < x < b - 1 for a, b in spans for x in inner):
+        return False
+    filled = {sum(x <= (a + b) / 2 for x in edges) for a, b in spans}
+    return len(filled) >= max(2, len(inner) // 2 + 1)

@@ -1,0 +1,186 @@
+"""To confirm: the doubts of a draft in the order of the work; Enter confirms one, typing corrects it."""
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from eider.commands.datasheets.datasheet_draft import confirm_doubt
+from eider.desktop.context import DesktopContext
+from eider.desktop.jobs import OwnedJobs
+from eider.desktop.part.controller import PartController
+from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
+from eider.desktop.widgets.record_table import Column, RecordView
+from eider.evidence.evidence_changes import put_value, utc_now
+from eider.model.address import parse_address
+from eider.model.bundle import Bundle
+from eider.model.evidence import Evidence, EvidenceKind
+from eider.model.wording import counted, sentence
+from eider.services.datasheets.datasheet_opening import open_datasheet
+from eider.services.datasheets.datasheet_rechecking import ValueRecheck, move_evidence, recheck_values
+from eider.services.tasks import Task
+from eider.views.doubt_rows import DoubtRow
+
+WORST_FIRST = ("gone", "differs", "elsewhere", "same")
+
+
+class NewerPanel(QWidget):
+    """`place_asked` tells document, page and box of the value in hand; `compared` how many were found, and are odd."""
+
+    place_asked = pyqtSignal(str, int, object)
+    compared = pyqtSignal(int, int)
+
+    def __init__(self, controller: PartController, context: DesktopContext, jobs: OwnedJobs) -> None:
+        super().__init__()
+        self.controller, self.context, self._jobs = controller, context, jobs
+        self.checked: list[ValueRecheck] = []
+        self._sha = ""
+        self.table = RecordView[ValueRecheck](
+            [
+                Column("Value of", lambda r: r.name),
+                Column("As typed", lambda r: r.value),
+                Column(
+                    "In the newer datasheet",
+                    lambda r: r.words,
+                    fault=lambda r: r.words if r.found.outcome in ("differs", "gone") else "",
+                ),
+            ],
+            context.theme,
+        )
+        self.table.set_widths(90, 100)
+        self.table.entered_record.connect(self._show_found)
+        about = label("What happened to the values captured before:", "soft", wrap=True)
+        move = button("Move unchanged values to the new datasheet", self._move)
+        fill_widget(self, column(about, growing(self.table), move, margins=4))
+
+    def compare(self, old_sha: str, new_sha: str) -> None:
+        """Look for what was captured from the older datasheet in the newer one."""
+        bundle, library = self.controller.bundle, self.controller.library
+
+        def work(task: Task) -> list[ValueRecheck]:
+            old, new = open_datasheet(library, old_sha), open_datasheet(library, new_sha)
+            try:
+                return recheck_values(bundle, old_sha, old, new, task.report)
+            finally:
+                old.close()
+                new.close()
+
+        def done(found: list[ValueRecheck]) -> None:
+            self.checked, self._sha = found, new_sha
+            self.table.show_records(sorted(found, key=lambda c: WORST_FIRST.index(c.found.outcome)))
+            self.compared.emit(len(found), sum(c.found.outcome in ("differs", "gone") for c in found))
+
+        self._jobs.run_long("reading", "Comparing with the newer datasheet", work, done)
+
+    def _move(self) -> None:
+        who, checked, sha = self.context.person.name, self.checked, self._sha
+        if checked:
+            self.controller.edit(
+                "Move unchanged values to the new datasheet", lambda b: move_evidence(b, checked, sha, who)
+            )
+
+    def _show_found(self, record: ValueRecheck | None) -> None:
+        if record is not None and record.found.box:
+            self.place_asked.emit(self._sha, record.found.page, record.found.box)
+
+
+class ConfirmPanel(QWidget):
+    """`place_asked` tells document, page and box of the doubt in hand."""
+
+    place_asked = pyqtSignal(str, int, object)
+
+    def __init__(self, controller: PartController, context: DesktopContext) -> None:
+        super().__init__()
+        self.controller, self.context = controller, context
+        self.about = label("", "soft", wrap=True)
+        self.table = RecordView[DoubtRow](
+            [
+                Column("Value of", lambda r: r.name),
+                Column("Reading", lambda r: r.doubt.reading),
+                Column("Page", lambda r: str(r.doubt.page or ""), number=True),
+            ],
+            context.theme,
+        )
+        self.table.setAccessibleName("Readings to confirm")
+        self.table.set_widths(190, 150)
+        self.reading, self.reason = label("", "number"), label("", wrap=True)
+        self.table.entered_record.connect(self._show)
+        self.correction = QLineEdit()
+        self.correction.setAccessibleName("Correct to")
+        self.correction.returnPressed.connect(self.confirm)
+        self.act = button("Confirm (Enter)", self.confirm, main=True)
+        self.table.installEventFilter(self)
+        self.setFocusProxy(self.table)
+        fill_widget(
+            self,
+            column(
+                self.about,
+                growing(self.table),
+                self.reading,
+                self.reason,
+                row(growing(self.correction), self.act),
+                margins=4,
+            ),
+        )
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """With the list in hand, Enter confirms and anything typed begins a correction."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+                self.confirm()
+                return True
+            if event.text().isprintable() and event.text().strip() and self.correction.isEnabled():
+                self.correction.setFocus()
+                self.correction.insert(event.text())
+                return True
+        return super().eventFilter(watched, event)
+
+    def show_doubts(self, doubts: Sequence[DoubtRow]) -> None:
+        """What is still to be confirmed; the next one comes into hand."""
+        at = self.table.currentIndex().row()
+        self.table.show_records(doubts)
+        self.about.setText(
+            f"{counted(len(doubts), 'reading')} to confirm in the datasheet: Enter confirms, typing corrects."
+            if doubts
+            else "Nothing is left to confirm."
+        )
+        self.act.setEnabled(bool(doubts))
+        self.correction.setEnabled(bool(doubts))
+        self.reading.setVisible(bool(doubts))
+        self.reason.setVisible(bool(doubts))
+        if doubts:
+            self.table.select_rows([min(max(at, 0), len(doubts) - 1)])
+            self._show(self.table.record())
+
+    def _show(self, row: DoubtRow | None) -> None:
+        if row is None:
+            return
+        doubt = row.doubt
+        self.reading.setText(doubt.reading or "nothing was read")
+        self.reason.setText(sentence(doubt.reason))
+        self.correction.clear()
+        self.correction.setEnabled(not row.step)
+        self.correction.setPlaceholderText(
+            f"Correct it in {row.step}" if row.step else "Type here to correct the value"
+        )
+        if doubt.page:
+            self.place_asked.emit(doubt.document, doubt.page, doubt.box)
+
+    def confirm(self) -> None:
+        """The doubt in hand is settled: as it was read, or as it was typed."""
+        row = self.table.record()
+        if row is None:
+            return
+        doubt = row.doubt
+        text, who = self.correction.text().strip(), self.context.person.name
+
+        def changed(bundle: Bundle) -> Bundle:
+            made = confirm_doubt(bundle, doubt)
+            if not text:
+                return made
+            evidence = Evidence(EvidenceKind.DATASHEET, doubt.document, doubt.page, doubt.box, text, who, utc_now())
+            return put_value(made, parse_address(doubt.address), text, evidence)
+
+        self.table.setFocus()
+        self.controller.edit("Correct a reading" if text else "Confirm a reading", changed)

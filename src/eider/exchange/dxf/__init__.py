@@ -1,1 +1,0 @@
-"""DXF: land patterns by layer, lengths in mm, through ezdxf."""

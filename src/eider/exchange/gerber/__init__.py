@@ -1,1 +1,0 @@
-"""Gerber X2 and X3 layers and XNC drill files: land patterns for fabrication, lengths in mm."""

@@ -1,1 +1,0 @@
-"""SVG from elsewhere: outlines of lands, and graphics of symbols."""
