@@ -1,10 +1,10 @@
 """Reads STEP files in a process of its own, with limits: the kernel may die of one, or never come to an end."""
 
+import importlib
 import io
 import json
 import resource
 import signal
-import subprocess
 import sys
 import threading
 from collections.abc import Callable
@@ -16,6 +16,7 @@ import numpy as np
 
 from eider.bodies.pictures.body_mesh import Mesh
 from eider.bodies.placement.model_placement import RigidPlacement
+from eider.bodies.step_files.forked_kernel import KernelStem, serve_forks
 from eider.bodies.step_files.step_model import FaceTable, StepModel
 from eider.bodies.step_files.step_text import Protocol, StepError, look_at_step
 
@@ -67,15 +68,21 @@ def placed_step(
     return _made_elsewhere(["place", str(path), where, name, protocol], path, tell)
 
 
+_STEM = KernelStem(__name__)
+
+
 def _made_elsewhere(arguments: list[str], path: Path, tell: Tell) -> bytes:
     """What the other process prints; one that dies or is stopped at a limit is told as such."""
-    command = [sys.executable, "-m", __name__, *arguments]
-    with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE) as child:
-        output: list[bytes] = []
-        reader = threading.Thread(target=lambda: output.append(child.stdout.read() if child.stdout else b""))
+    try:
+        child = _STEM.begin(arguments)
+    except OSError as fault:
+        raise StepError(f"{path.name} cannot be read: {fault}") from fault
+    output: list[bytes] = []
+    with child.output, child.progress:
+        reader = threading.Thread(target=lambda: output.append(child.output.read()))
         reader.start()
         try:
-            for line in child.stderr or ():
+            for line in child.progress:
                 stage = line.decode(errors="replace").strip()
                 if stage in STAGES:
                     tell(STAGES[stage], f"{stage} {path.name}")
@@ -127,19 +134,21 @@ def unpack_step(data: bytes) -> ImportedStep:
         raise StepError(f"what was read of a STEP file is damaged: {fault}") from fault
 
 
-def _main() -> None:
+def _work(arguments: list[str]) -> int:
+    """What a fork does: print what it makes, or why it makes nothing; returns its exit status."""
     resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
     resource.setrlimit(resource.RLIMIT_CPU, (LONGEST_S, LONGEST_S + 5))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     signal.signal(signal.SIGALRM, signal.SIG_DFL)
     signal.alarm(2 * LONGEST_S)
-    made = {"read": _read, "place": _place}[sys.argv[1]]
+    kind, path, *rest = arguments
     try:
-        data = made(Path(sys.argv[2]))
+        data = _read(Path(path)) if kind == "read" else _place(Path(path), *rest)
     except StepError as fault:
         print(fault, end="")
-        sys.exit(REFUSED)
+        return REFUSED
     sys.stdout.buffer.write(data)
+    return 0
 
 
 def _read(path: Path) -> bytes:
@@ -154,17 +163,24 @@ def _read(path: Path) -> bytes:
     return pack_step(ImportedStep(read.model, fine, coarse))
 
 
-def _place(path: Path) -> bytes:
+def _place(path: Path, where: str, name: str, protocol: str) -> bytes:
     from eider.bodies.step_files.step_placing import place_step
 
     _say("reading")
-    placement, name = msgspec.json.decode(sys.argv[3], type=RigidPlacement), sys.argv[4]
-    return place_step(path, placement, name, msgspec.convert(sys.argv[5], type=Protocol))
+    placement = msgspec.json.decode(where, type=RigidPlacement)
+    return place_step(path, placement, name, msgspec.convert(protocol, type=Protocol))
 
 
 def _say(stage: str) -> None:
     print(stage, file=sys.stderr, flush=True)
 
 
-if __name__ == "__main__":
-    _main()
+def _load_kernel() -> None:
+    """Import what forks need, once for all of them."""
+    importlib.import_module("eider.bodies.step_files.step_mesh")
+    importlib.import_module("eider.bodies.step_files.step_placing")
+
+
+if __name__ == "__main__" and sys.argv[1:2] == ["--stem"]:
+    _load_kernel()
+    serve_forks(int(sys.argv[2]), _work)
