@@ -22,8 +22,8 @@ from eider.library import init_library
 from eider.model.part import DatasheetLink
 from eider.services.intake.arrivals import read_arrived
 from eider.services.parts.part_evaluation import EvaluationRun
+from eider.services.parts.part_rules import rules_for
 from eider.services.publishing.exporting import export_part
-from eider.services.releasing.part_releasing import rules_for
 
 FORMATS = ("bundle", "ipc2581", "edif", "dxf", "json", "csv", "xlsx", "gerber", "idf")
 FOREIGN = Path(__file__).parent.parent / "tests" / "exchange"

@@ -11,7 +11,7 @@ from eider.bodies.pictures.body_mesh import Mesh, make_mesh
 from eider.bodies.pictures.body_renderer import PictureStyle, Renderer, RenderError
 from eider.bodies.solids.body_solids import board_solids, body_solids, fingerprint, measure_body
 from eider.bodies.step_files.step_writer import step_file
-from eider.geometry.shapes import rectangle
+from eider.geometry.plane import rectangle
 from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement, Strip
 from eider.lands.pattern import make_pattern
 from eider.model.package_sheet import PackageSheet

@@ -11,7 +11,7 @@ from OCP.GProp import GProp_GProps
 from eider.bodies.kernel.cad_kernel import make_shape
 from eider.bodies.solids.body_solids import body_solids, measure_body
 from eider.geometry.bends import bend_at, inset_outline
-from eider.geometry.shapes import bounds, box_outline
+from eider.geometry.plane import bounds, box_outline
 from eider.geometry.solids import Prism, Shape, Solid, Strip, extent_fault
 from eider.packages.orientation import mirrored_shape
 from family_samples import sample

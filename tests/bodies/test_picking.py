@@ -14,7 +14,7 @@ from eider.bodies.pictures.body_camera import Camera, Framing, SightLine
 from eider.bodies.pictures.body_scene import BodyScene, SceneModel
 from eider.bodies.placement.model_placement import RigidPlacement, moved_direction, moved_place
 from eider.bodies.step_files.step_writer import step_file
-from eider.geometry.shapes import box_outline
+from eider.geometry.plane import box_outline
 from eider.geometry.solids import Ball, Cylinder, Prism, Solid, SolidPlacement
 
 BLOCK = Solid("block", "tin", Prism(box_outline((-2.0, -1.0, 2.0, 1.0)), 0.5, 1.5))

@@ -12,7 +12,7 @@ from eider.bodies.solids.materials import look_of
 from eider.bodies.solids.solids_measure import measure_solids
 from eider.bodies.step_files.step_reader import read_step
 from eider.bodies.step_files.step_writer import step_file
-from eider.geometry.shapes import box_outline
+from eider.geometry.plane import box_outline
 from eider.geometry.solids import Prism, Solid, SolidPlacement
 from eider.model.body import ImportedModel, ModelMeasure
 from family_samples import SAMPLES, sample

@@ -8,7 +8,7 @@ from eider.drawings.drawing_layout import extent, fit_view, resolve_primitives
 from eider.drawings.land_drawing import pattern_drawing
 from eider.drawings.package_drawing import begun_drawings, package_drawings
 from eider.drawings.primitives import DimensionLine, Disc, Drawing, Line, Text
-from eider.geometry.shapes import Box, bounds
+from eider.geometry.plane import Box, bounds
 from eider.lands.pattern import make_pattern
 from eider.model.outline import PadSpec
 from eider.packages.orientation import PackageOrientation, terminals_on

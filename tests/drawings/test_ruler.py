@@ -4,7 +4,7 @@ import pytest
 
 from eider.drawings.primitives import Area, Disc, Line, Text
 from eider.drawings.ruler_snapping import Kind, measure_between, nearest, snaps
-from eider.geometry.shapes import box_outline
+from eider.geometry.plane import box_outline
 from eider.model.address import PadAddress
 
 LEFT = Area(box_outline((-2.0, -1.0, -1.0, 1.0)), "copper", PadAddress("1"))

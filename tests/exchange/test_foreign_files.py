@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 
 from eider.exchange.found_parts import FoundPart
-from eider.geometry.shapes import Box, bounds
+from eider.geometry.plane import Box, bounds
 from eider.services.intake.arrivals import look_into
 
 FOREIGN = Path(__file__).parent / "foreign"

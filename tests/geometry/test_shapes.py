@@ -5,8 +5,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import LineString, Polygon
 
+from eider.geometry.plane import Outline, rectangle, rotated
 from eider.geometry.rounding import round_to_step
-from eider.geometry.shapes import Outline, cut_line, keep_out, rectangle, rotated, rounded_rectangle
+from eider.geometry.shapes import cut_line, keep_out, rounded_rectangle
 
 
 @pytest.mark.parametrize(

@@ -4,7 +4,7 @@ import math
 
 import pytest
 
-from eider.geometry.shapes import rectangle
+from eider.geometry.plane import rectangle
 from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement, Strip, extent_fault
 
 SQUARE = rectangle(0, 0, 2, 2)

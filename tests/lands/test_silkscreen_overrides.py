@@ -7,7 +7,7 @@ from shapely.geometry import LineString, Polygon
 from eider.checks import PartUnderCheck, run_checks
 from eider.cli.packages.lands import bare_bundle
 from eider.errors import InputError
-from eider.geometry.shapes import bounds
+from eider.geometry.plane import bounds
 from eider.lands.pattern import make_pattern
 from eider.model.finding import Finding
 from eider.model.footprint import SilkscreenOverride

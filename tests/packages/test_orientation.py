@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from eider.bodies.solids.body_solids import measure_body
 from eider.checks import PartUnderCheck, run_checks
 from eider.cli.packages.lands import bare_bundle
-from eider.geometry.shapes import bounds
+from eider.geometry.plane import bounds
 from eider.lands.joints import pattern_joints
 from eider.lands.pattern import make_pattern
 from eider.model.library import LibrarySettings

@@ -7,8 +7,8 @@ import pytest
 from command_line import answer, eider
 from eider.errors import InputError
 from eider.library import Library, init_library, open_library
-from eider.services.facts.bills import bill_columns, make_bill, open_list
-from eider.services.facts.designs import DesignUse, design_words, designs_using, keep_design
+from eider.services.facts.bills import bill_columns, keep_design, make_bill, open_list
+from eider.services.facts.designs import DesignUse, design_words, designs_using
 from eider.services.releasing.impact import item_use, items_of
 from eider.services.releasing.part_releasing import release_part
 from eider.services.sharing.synchronising import open_shared, share_library, synchronise

@@ -22,9 +22,10 @@ from eider.model.codec import decode
 from eider.model.footprint import Adjustment
 from eider.model.item_ref import Ref
 from eider.model.part import DatasheetLink, Release
+from eider.services.parts.part_rules import rules_for
 from eider.services.publishing.exporting import ExportRequest, export_part
 from eider.services.publishing.format_registry import all_formats
-from eider.services.releasing.part_releasing import BlockedError, StepRequest, release_part, rules_for
+from eider.services.releasing.part_releasing import BlockedError, StepRequest, release_part
 from eider.services.tasks import CancelledError, Task
 from eider.views.sheet_comparison import since_origin
 from family_samples import sample

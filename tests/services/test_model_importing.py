@@ -19,8 +19,9 @@ from eider.library.documents.attachments import DocumentKind, released_path
 from eider.model.bundle import Bundle
 from eider.services.checking.library_checking import check_files
 from eider.services.parts.model_importing import import_model, measure_again, place_again, read_model
+from eider.services.parts.part_rules import rules_for
 from eider.services.publishing.exporting import documents_of, export_part
-from eider.services.releasing.part_releasing import release_part, release_parts, rules_for
+from eider.services.releasing.part_releasing import release_part, release_parts
 from eider.services.tasks import CancelledError, Task
 
 

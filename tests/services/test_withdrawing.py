@@ -12,8 +12,9 @@ from eider.library import Library
 from eider.library.documents.working_copies import WorkingCopy
 from eider.model.part import DatasheetLink
 from eider.services.facts.bills import bill_columns, make_bill, open_list
+from eider.services.parts.part_rules import rules_for
 from eider.services.publishing.exporting import export_part
-from eider.services.releasing.part_releasing import release_part, rules_for
+from eider.services.releasing.part_releasing import release_part
 from eider.services.releasing.withdrawing import reinstate_part, withdraw_part, withdrawn_words
 
 

@@ -6,10 +6,10 @@ import time
 from collections.abc import Callable, Coroutine, Iterable, Mapping, Sequence
 from email.utils import parsedate_to_datetime
 from functools import lru_cache
-from typing import Any, Generic, NamedTuple, TypeVar
+from http import HTTPStatus
+from typing import TYPE_CHECKING, Any, Generic, NamedTuple, TypeVar
 from urllib.parse import urlencode
 
-import httpx
 import msgspec
 
 from eider.catalogue.answer_cache import AnswerCache, KeptAnswer
@@ -28,6 +28,9 @@ from eider.catalogue.protocol import (
     SupplierList,
 )
 from eider.errors import EiderError
+
+if TYPE_CHECKING:
+    import httpx
 
 T = TypeVar("T")
 LARGEST_ANSWER = 4 * 1024 * 1024
@@ -216,6 +219,9 @@ class Catalogue:
         raise AssertionError("at least one try is made")
 
     async def _once(self, request: str, tag: str) -> KeptAnswer | None:
+        # Loaded with the first request: the window opens without it.
+        import httpx
+
         patience = self._patience
         limits = httpx.Timeout(patience.piece, connect=patience.connect)
         headers = {"Accept": "application/json"}
@@ -246,7 +252,7 @@ class Catalogue:
             raise _RefusedError(f"did not answer: {fault}; check the address", is_final=True) from fault
 
 
-async def _read(response: httpx.Response) -> KeptAnswer | None:
+async def _read(response: "httpx.Response") -> KeptAnswer | None:
     """The body of an answer, unpacked, of no more than so many bytes."""
     if response.status_code == 304:
         return None
@@ -270,7 +276,7 @@ def _refusal(status: int, headers: Mapping[str, str], content: bytes) -> _Refuse
     try:
         said = msgspec.json.decode(content, type=Problem).message
     except (msgspec.MsgspecError, UnicodeDecodeError, RecursionError):
-        said = httpx.codes.get_reason_phrase(status) or "no reason given"
+        said = next((known.phrase for known in HTTPStatus if known == status), "") or "no reason given"
     wait = _retry_after(headers) if status == 503 else 0.0
     return _RefusedError(f"answered {status}: {said[:200]}", is_final=status not in _AGAIN, wait=wait)
 
@@ -288,4 +294,6 @@ def _retry_after(headers: Mapping[str, str]) -> float:
 
 @lru_cache(maxsize=1)
 def _certificates() -> ssl.SSLContext:
+    import httpx
+
     return httpx.create_ssl_context()

@@ -87,8 +87,8 @@ def check(
 @cache
 def all_checks() -> Mapping[str, Check]:
     """Every registered check by its id: by area in the order of the work, then by module and place in it."""
-    for _module in modules_of(areas):
-        """Importing a module registers its checks."""
+    # Importing a module registers its checks.
+    tuple(modules_of(areas))
     rank = {area: index for index, area in enumerate(AREAS)}
     found = sorted(_checks.values(), key=lambda entry: rank.get(entry.area, len(rank)))
     return MappingProxyType({entry.id: entry for entry in found})

@@ -1,6 +1,6 @@
 """Runs the checks over a part, and applies quick fixes."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from functools import lru_cache
 
 import msgspec
@@ -27,9 +27,16 @@ class CheckResults(msgspec.Struct, frozen=True):
     inputs: Mapping[Input, object]
 
 
-def run_checks(view: PartUnderCheck, *, with_waived: bool = False) -> tuple[Finding, ...]:
-    """All findings of a part, worst first, then in the order of the checks; waived ones only on request."""
-    return check_part(view, with_waived=with_waived).findings
+def run_checks(view: PartUnderCheck, *, areas: Collection[str] = (), with_waived: bool = False) -> tuple[Finding, ...]:
+    """All findings of a part, worst first, then in the order of the checks; waived ones only on request.
+
+    With `areas` only the checks of these are run.
+    """
+    if not areas:
+        return check_part(view, with_waived=with_waived).findings
+    entries = [entry for entry in all_checks().values() if entry.area in areas]
+    hits = {run: tuple(entry.run(at)) for run, entry, at in _runs(view, entries)}
+    return _ordered(view.bundle, hits, with_waived=with_waived)
 
 
 def check_part(view: PartUnderCheck, before: CheckResults | None = None, *, with_waived: bool = False) -> CheckResults:
@@ -41,12 +48,14 @@ def check_part(view: PartUnderCheck, before: CheckResults | None = None, *, with
     entries = _reading(changed if known else frozenset(INPUTS))
     # In the order of the checks also where only some of them run again.
     hits = {**known, **{run: tuple(entry.run(at)) for run, entry, at in _runs(view, entries)}}
-    findings = tuple(_findings(view.bundle, hits))
-    if not with_waived:
-        waived = {waiver.key for waiver in view.bundle.part.waivers}
-        findings = tuple(finding for finding in findings if finding.key not in waived)
-    ordered = sorted(findings, key=lambda finding: SEVERITY_ORDER[finding.severity])
-    return CheckResults(tuple(ordered), hits, inputs)
+    return CheckResults(_ordered(view.bundle, hits, with_waived=with_waived), hits, inputs)
+
+
+def _ordered(bundle: Bundle, hits: Mapping[Run, tuple[CheckHit, ...]], *, with_waived: bool) -> tuple[Finding, ...]:
+    """The findings that are not waived, or all of them, worst first."""
+    waived = frozenset[object]() if with_waived else {waiver.key for waiver in bundle.part.waivers}
+    findings = (finding for finding in _findings(bundle, hits) if finding.key not in waived)
+    return tuple(sorted(findings, key=lambda finding: SEVERITY_ORDER[finding.severity]))
 
 
 @lru_cache(maxsize=64)

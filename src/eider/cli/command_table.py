@@ -22,7 +22,7 @@ COMMANDS: Mapping[str, CommandEntry] = {
     "align": CommandEntry("packages.model", "align", "Find how a STEP model sits on the lands of a package."),
     "symbol": CommandEntry("packages.symbol", "symbol", "Make a symbol from a pin table."),
     "init": CommandEntry("library.library_commands", "init", "Create a library in a new or empty folder."),
-    "search": CommandEntry("library.library_commands", "search", "Find parts by words, values and wildcards."),
+    "search": CommandEntry("library.search", "search", "Find parts by words, values and wildcards."),
     "check": CommandEntry("library.check", "check", "Run all checks on a library or on some of its parts."),
     "release": CommandEntry("library.library_commands", "release", "Release parts as their next revision."),
     "used": CommandEntry("sharing.impact", "used", "List the parts and families that use an item."),

@@ -51,7 +51,8 @@ from eider.model.part import DatasheetLink
 from eider.services.families.family_rows import rows_from_capture
 from eider.services.families.family_tables import plan_family, release_members
 from eider.services.parts.part_evaluation import save_part
-from eider.services.releasing.part_releasing import release_part, rules_for
+from eider.services.parts.part_rules import rules_for
+from eider.services.releasing.part_releasing import release_part
 from eider.services.tasks import Task
 
 # The connector that the others begin as, and the value of the resistors that the others do.

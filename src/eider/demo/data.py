@@ -4,12 +4,12 @@ import csv
 import io
 import tomllib
 from functools import cache
-from importlib import resources
 from typing import Any
 
 import msgspec
 
 from eider.model.codec import convert
+from eider.packaged_data import packaged_text
 
 # How the prefix of a unit, or an ohm without one, is written in a part number.
 _LETTERS = {"p": "P", "n": "N", "µ": "U", "k": "K", "M": "M", "Ω": "R"}
@@ -105,7 +105,7 @@ class PrintedPin(msgspec.Struct, frozen=True):
 
 
 def _text(name: str) -> str:
-    return (resources.files("eider.demo") / name).read_text(encoding="utf-8")
+    return packaged_text(f"demo/{name}")
 
 
 @cache

@@ -42,7 +42,7 @@ from eider.model.outline import OutlinePart, OutlineSpec, PadSpec, Step
 from eider.model.part import DatasheetLink
 from eider.model.symbol import Pin
 from eider.services.datasheets.suggested_lands import lands_of_sheet, suggested_lands
-from eider.services.releasing.part_releasing import rules_for
+from eider.services.parts.part_rules import rules_for
 from eider.symbols.pin_columns import MORE, with_column
 
 LIBRARIAN = Person("Skerry librarian", "librarian@skerry.example")

@@ -9,9 +9,10 @@ from eider.commands.parts.evaluation import evaluate_part
 from eider.demo.build import attach, build_library
 from eider.demo.parts import converter_part
 from eider.library.git.housekeeping import keep_house
+from eider.services.parts.part_rules import rules_for
 from eider.services.publishing.exporting import documents_of, export_part
 from eider.services.publishing.format_registry import default_formats
-from eider.services.releasing.part_releasing import release_part, rules_for
+from eider.services.releasing.part_releasing import release_part
 
 
 def walk(folder: Path, say: Callable[[str], None] | None = None) -> dict[str, Any]:

@@ -6,8 +6,8 @@ from typing import TypeAlias
 
 from eider.drawings.primitives import Drawing, Line
 from eider.geometry.bends import inset_outline
+from eider.geometry.plane import Outline, bounds, box_outline, circle
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Outline, bounds, box_outline, circle
 from eider.geometry.solids import Ball, Cylinder, Prism, Revolved, Shape, Solid, SolidPlacement, Strip
 
 Place: TypeAlias = tuple[float, float, float]

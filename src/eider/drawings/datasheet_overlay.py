@@ -8,7 +8,7 @@ from eider.drawings.land_drawing import pattern_drawing
 from eider.drawings.package_drawing import package_drawings
 from eider.drawings.primitives import Area, Disc, Drawing, Line
 from eider.errors import InputError
-from eider.geometry.shapes import Point
+from eider.geometry.plane import Point
 from eider.model.bundle import Bundle
 from eider.model.package_sheet import DatasheetPicture, PictureScale
 from eider.packages.family import View

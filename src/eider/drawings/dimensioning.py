@@ -10,7 +10,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from eider.drawings.primitives import Area, DimensionLine, Disc, Drawing, Line, Plain, Text
-from eider.geometry.shapes import Box, Point, bounds, join_boxes
+from eider.geometry.plane import Box, Point, bounds, join_boxes
 
 # All in points (1/72 inch on paper, a logical pixel on screen).
 ROW = 23.0

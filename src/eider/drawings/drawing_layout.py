@@ -8,7 +8,7 @@ import msgspec
 
 from eider.drawings.dimensioning import FIRST_ROW, ROW, TEXT, LaidDimension, lay_dimensions, primitive_box, text_box
 from eider.drawings.primitives import Area, Balloon, Disc, Drawing, Line, Note, Plain, Primitive, Text
-from eider.geometry.shapes import Box, Point, join_boxes
+from eider.geometry.plane import Box, Point, join_boxes
 
 # All in points (1/72 inch on paper, a logical pixel on screen).
 BALLOON_RADIUS, BALLOON_LIFT = 8.5, 16.0

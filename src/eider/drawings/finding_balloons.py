@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 
 from eider.drawings.primitives import Area, Balloon, DimensionLine, Disc, Drawing, Line, Primitive, Text
-from eider.geometry.shapes import Point
+from eider.geometry.plane import Point
 from eider.model.address import Address
 from eider.model.finding import Finding
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from eider.drawings.primitives import Area, Drawing, Line, Primitive, Text
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box, box_outline
+from eider.geometry.plane import Box, box_outline
 from eider.lands.joints import GroupJoints
 from eider.model.pattern import Pad
 

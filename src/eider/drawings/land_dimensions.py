@@ -6,8 +6,8 @@ from msgspec.structs import replace
 
 from eider.drawings.primitives import DimensionLine, Edge
 from eider.geometry.lengths import format_length
+from eider.geometry.plane import Point, bounds, join_boxes
 from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import Point, bounds, join_boxes
 from eider.model.address import FieldAddress, PadAddress
 from eider.model.pattern import Derivation, Pad, Pattern
 

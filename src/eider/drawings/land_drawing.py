@@ -10,7 +10,7 @@ import shapely
 from eider.drawings.dimensioning import text_box
 from eider.drawings.land_dimensions import land_dimensions
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Note, Primitive, Text, unit_note
-from eider.geometry.shapes import Outline, bounds, box_outline, join_boxes
+from eider.geometry.plane import Outline, bounds, box_outline, join_boxes
 from eider.lands.pads import has_copper, hole_outline
 from eider.model.address import FieldAddress, PadAddress
 from eider.model.pattern import Opening, Pad, Pattern

@@ -6,7 +6,7 @@ import msgspec
 
 from eider.drawings.primitives import Area, Balloon, Disc, Drawing, Line, Primitive, unit_note
 from eider.errors import InputError
-from eider.geometry.shapes import Outline, bounds
+from eider.geometry.plane import Outline, bounds
 from eider.model.address import OutlineStepAddress
 from eider.model.outline import OutlineSpec
 from eider.packages.pads.outlines import OutlineError, make_outline, walk

@@ -4,7 +4,7 @@ from collections.abc import Collection
 
 from eider.drawings.primitives import Area, DimensionLine, Drawing, Line, Primitive, unit_note
 from eider.geometry.lengths import format_limits
-from eider.geometry.shapes import bounds
+from eider.geometry.plane import bounds
 from eider.model.address import DimensionAddress
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import View

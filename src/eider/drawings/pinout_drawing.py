@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from eider.drawings.primitives import Area, Disc, Drawing, Horizontal, Primitive, Text
 from eider.evidence.pin_pads import pads_by_pin
-from eider.geometry.shapes import Box, box_outline, join_boxes
+from eider.geometry.plane import Box, box_outline, join_boxes
 from eider.model.address import PinAddress
 from eider.model.bundle import Bundle
 from eider.model.symbol import Pin

@@ -5,7 +5,7 @@ from typing import Literal
 
 import msgspec
 
-from eider.geometry.shapes import Box, Outline, Point
+from eider.geometry.plane import Box, Outline, Point
 from eider.model.address import Address
 
 Horizontal = Literal["left", "middle", "right"]

@@ -3,11 +3,11 @@
 import tomllib
 from collections.abc import Mapping
 from functools import cache
-from importlib import resources
 
 import msgspec
 
 from eider.model.codec import convert
+from eider.packaged_data import packaged_text
 
 
 class Style(msgspec.Struct, frozen=True):
@@ -25,7 +25,7 @@ Palette = Mapping[str, str]
 
 @cache
 def _tables() -> tuple[dict[str, dict[str, str]], dict[str, Style]]:
-    data = tomllib.loads((resources.files("eider.drawings") / "styles.toml").read_text(encoding="utf-8"))
+    data = tomllib.loads(packaged_text("drawings/styles.toml"))
     return data["palette"], convert(data["role"], dict[str, Style], "styles.toml")
 
 

@@ -10,7 +10,7 @@ import shapely
 
 from eider.drawings.primitives import Area, Disc, Line, Plain, Text
 from eider.geometry.lengths import format_length
-from eider.geometry.shapes import Outline, Point, bounds, circle
+from eider.geometry.plane import Outline, Point, bounds, circle
 from eider.model.address import Address, pad_number
 
 Kind = Literal["centre", "corner", "edge", "middle of an edge"]

@@ -7,7 +7,7 @@ from typing import NamedTuple
 from eider.drawings.drawing_layout import text_box
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Primitive, Text
 from eider.drawings.tile_drawings import tile_offsets, tile_side_by_side
-from eider.geometry.shapes import Outline, Point, box_outline, join_boxes
+from eider.geometry.plane import Outline, Point, box_outline, join_boxes
 from eider.model.address import Address, FieldAddress, PinAddress
 from eider.model.symbol import PlacedPin, Symbol, SymbolMeasures, SymbolUnit
 from eider.symbols.custom_graphic import graphic_of

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 import msgspec
 
 from eider.drawings.primitives import Area, Balloon, Disc, Drawing, Line, Primitive, Text
-from eider.geometry.shapes import Point, join_boxes
+from eider.geometry.plane import Point, join_boxes
 
 replace = msgspec.structs.replace
 

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from eider.drawings.primitives import Area, Drawing, Line, Primitive, Text
-from eider.geometry.shapes import box_outline
+from eider.geometry.plane import box_outline
 from eider.lands.joint_yield import FILLETS, FilletYield, PadYield
 from eider.model.pattern import LEVELS, Goals, Level
 

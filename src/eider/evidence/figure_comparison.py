@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.model.part import PinoutFigure
 from eider.model.symbol import Pin
 from eider.packages.family import FloatArray, Terminal

@@ -1,6 +1,6 @@
 """The outline of a body as its land pattern tells it."""
 
-from eider.geometry.shapes import Outline, box_outline, join_boxes
+from eider.geometry.plane import Outline, box_outline, join_boxes
 from eider.model.pattern import Pattern
 
 

@@ -7,7 +7,7 @@ from pathlib import Path
 import msgspec
 
 from eider.exchange.layered_shapes import LINE_ROLES, LayeredShapes, pads_of_layers, strokes_of_layers
-from eider.geometry.shapes import Outline
+from eider.geometry.plane import Outline
 from eider.model.bundle import Bundle
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad, PatternStroke

@@ -9,8 +9,8 @@ from eider import __version__
 from eider.errors import InputError
 from eider.exchange.json_files import plain_number, within_a_metre
 from eider.geometry.arcs import arc_points
+from eider.geometry.plane import Outline, Point
 from eider.geometry.rounding import plain_digits, tidy
-from eider.geometry.shapes import Outline, Point
 
 UNITS = {"MM": 1.0, "THOU": 0.0254}
 SECTIONS = (".ELECTRICAL", ".MECHANICAL")

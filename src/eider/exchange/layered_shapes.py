@@ -10,8 +10,8 @@ from shapely import LineString, Polygon, affinity
 from shapely.geometry.base import BaseGeometry
 
 from eider.exchange.reading_hints import ReadingHints
+from eider.geometry.plane import Box, Outline, Point, bounds, rotated
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Box, Outline, Point, bounds, rotated
 from eider.model.pattern import Hole, Opening, Pad, PadShape, PatternStroke
 
 replace = msgspec.structs.replace

@@ -14,7 +14,7 @@ from reportlab.pdfgen.canvas import Canvas
 from eider.drawings.drawing_layout import extent, fit_view, resolve_primitives
 from eider.drawings.primitives import Disc, Drawing, Line, Plain, Text
 from eider.drawings.role_styles import Style, styles
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 FONT, BOLD = "EiderSans", "EiderSansBold"
 # Capitals of the Vera faces that reportlab ships are this share of the font's size.

@@ -2,8 +2,8 @@
 
 import math
 
+from eider.geometry.plane import Point
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Point
 
 STEP_DEGREES = 5.0
 

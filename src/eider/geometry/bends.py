@@ -2,7 +2,7 @@
 
 import math
 
-from eider.geometry.shapes import Outline, Point
+from eider.geometry.plane import Outline, Point
 
 # Of the shorter of the two pieces at a corner, how much a rounding may take up.
 SHARE = 0.45

@@ -1,6 +1,7 @@
 """Rounding to a step, once, at the end of a computation."""
 
 import math
+from collections.abc import Iterable
 from typing import Literal
 
 Direction = Literal["nearest", "up", "down"]
@@ -31,3 +32,13 @@ def tidy(value: float) -> float:
 def plain_digits(value: float) -> str:
     """A length (mm) or an angle (degrees) in six decimals, without a tail of noughts, as files and sums have it."""
     return f"{value:.6f}".rstrip("0").rstrip(".") if tidy(value) else "0"
+
+
+def median(values: Iterable[float]) -> float:
+    """The middle of some numbers, or the mean of the two in the middle.
+
+    Raises:
+        IndexError: there are none.
+    """
+    ordered = sorted(values)
+    return (ordered[(len(ordered) - 1) // 2] + ordered[len(ordered) // 2]) / 2

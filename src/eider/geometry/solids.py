@@ -7,7 +7,8 @@ from typing import Literal
 import msgspec
 
 from eider.geometry.bends import inset_outline
-from eider.geometry.shapes import Outline, Point, is_area
+from eider.geometry.plane import Outline, Point
+from eider.geometry.shapes import is_area
 
 
 class Cylinder(msgspec.Struct, frozen=True):

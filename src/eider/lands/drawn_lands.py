@@ -5,7 +5,7 @@ from typing import Literal
 
 import msgspec
 
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 LandAxis = Literal["x", "y"]
 OTHER_AXIS: Mapping[LandAxis, LandAxis] = {"x": "y", "y": "x"}

@@ -6,7 +6,7 @@ from itertools import combinations
 from typing import NamedTuple
 
 from eider.errors import InputError
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.lands.drawn_lands import OTHER_AXIS, DrawnDistance, LandAxis, along, middle_along
 from eider.lands.land_layout import LaidLands
 from eider.lands.manufacturer_pattern import FORMS, SIZE

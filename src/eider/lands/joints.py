@@ -2,12 +2,12 @@
 
 import math
 from collections.abc import Iterator, Mapping, Sequence
-from statistics import median
 
 import msgspec
 from msgspec.structs import replace
 
-from eider.geometry.shapes import box_centre
+from eider.geometry.plane import box_centre
+from eider.geometry.rounding import median
 from eider.lands.pattern import zero_orientation
 from eider.lands.solver import Extents, Lands, extents, level_reached, reached_joints
 from eider.model.package_sheet import PackageSheet

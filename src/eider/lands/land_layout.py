@@ -8,8 +8,8 @@ from typing import NamedTuple
 
 import msgspec
 
+from eider.geometry.plane import Box, cut_corner
 from eider.geometry.rounding import NOISE, round_to_step, tidy
-from eider.geometry.shapes import Box, cut_corner
 from eider.lands.ball_lands import lay_grid
 from eider.lands.pads import RowLands, lay_rows, with_lands
 from eider.lands.solver import Lands, allowance, extents, reached_joints, rounding_step

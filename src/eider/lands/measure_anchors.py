@@ -12,7 +12,7 @@ import shapely
 from eider.errors import InputError
 from eider.geometry.lengths import parse_limits
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box, Outline, Point, bounds, box_outline
+from eider.geometry.plane import Box, Outline, Point, bounds, box_outline
 from eider.lands.pads import hole_outline
 from eider.model.footprint import KeptDistance
 from eider.model.package_sheet import PackageSheet

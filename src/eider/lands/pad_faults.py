@@ -7,8 +7,8 @@ from typing import Literal, NamedTuple, cast
 import msgspec
 import shapely
 
+from eider.geometry.plane import Outline
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Outline
 from eider.lands.pads import share_side
 from eider.lands.pattern_reading import read_pattern
 from eider.lands.shape_gaps import shape_gaps

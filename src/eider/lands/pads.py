@@ -8,8 +8,9 @@ import msgspec
 import numpy as np
 from shapely.geometry import Point, Polygon
 
+from eider.geometry.plane import Outline, bounds, rotated
 from eider.geometry.rounding import NOISE, round_to_step, tidy
-from eider.geometry.shapes import Outline, bounds, grow, rotated, rounded_rectangle
+from eider.geometry.shapes import grow, rounded_rectangle
 from eider.lands.solver import Extents, Lands, extents, reached_joints, rounded, rounding_step, solve_lands
 from eider.lands.thermal_lands import paste_windows
 from eider.model.pattern import Derivation, Goals, Level, Opening, Pad

@@ -8,18 +8,9 @@ import numpy as np
 import shapely
 from shapely.geometry import MultiPolygon
 
+from eider.geometry.plane import Box, Outline, bounds, box_outline, cut_corner, inside_by, join_boxes
 from eider.geometry.rounding import NOISE, round_to_step, tidy
-from eider.geometry.shapes import (
-    Box,
-    Outline,
-    bounds,
-    box_outline,
-    cut_corner,
-    cut_line,
-    inside_by,
-    join_boxes,
-    keep_out,
-)
+from eider.geometry.shapes import cut_line, keep_out
 from eider.lands.land_layout import courtyard_goals
 from eider.model.pattern import Level, Pad, PatternStroke
 from eider.packages.family import LandRecipe

@@ -6,8 +6,9 @@ import msgspec
 
 from eider.errors import InputError
 from eider.geometry.expressions import evaluate_expression, evaluate_points
+from eider.geometry.plane import Outline, circle
 from eider.geometry.rounding import NOISE, tidy
-from eider.geometry.shapes import Outline, circle, cut_line, grow, is_area, keep_out
+from eider.geometry.shapes import cut_line, grow, is_area, keep_out
 from eider.lands.silkscreen_courtyard import near_lines
 from eider.model.footprint import SilkscreenOverride
 from eider.model.pattern import KeepOut, Level, Pad, PatternStroke, PatternText

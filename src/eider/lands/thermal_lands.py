@@ -6,8 +6,8 @@ from typing import NamedTuple
 
 from shapely.geometry import Polygon
 
+from eider.geometry.plane import Outline, cut_corner, rectangle
 from eider.geometry.rounding import round_to_step, tidy
-from eider.geometry.shapes import Outline, cut_corner, rectangle
 from eider.model.pattern import Opening, Pad, SizeDerivation, Via
 from eider.packages.family import LandRecipe, Plate, SheetError
 from eider.rulebooks import Rulebook

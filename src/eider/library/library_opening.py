@@ -4,7 +4,6 @@ import contextlib
 import getpass
 import re
 import shutil
-from importlib import resources
 from pathlib import Path
 
 from eider.errors import EiderError
@@ -20,6 +19,7 @@ from eider.library.sharing.shared_server import SharedServer, shared_address
 from eider.library.store import Library
 from eider.model.codec import convert, parse_toml
 from eider.model.library import LIBRARY_FORMAT, LibrarySettings
+from eider.packaged_data import packaged_text
 
 
 def init_library(folder: Path, name: str = "", person: Person | None = None, *, in_project: bool = False) -> Library:
@@ -40,7 +40,7 @@ def init_library(folder: Path, name: str = "", person: Person | None = None, *, 
         raise LibraryError(f"{folder} is a link or a file; name a new folder for the library")
     if folder.exists() and any(folder.iterdir()):
         raise LibraryError(f"{folder} is not empty; name a new folder for the library")
-    text = (resources.files("eider.library") / "default.toml").read_text(encoding="utf-8")
+    text = packaged_text("library/default.toml")
     clean = re.sub(r'[\\"\x00-\x1f]', " ", name or folder.resolve().name)
     files: dict[str, bytes | None] = {
         SETTINGS: text.replace("{name}", clean).encode(),

@@ -2,7 +2,7 @@
 
 import msgspec
 
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 
 class Doubt(msgspec.Struct, frozen=True, omit_defaults=True):

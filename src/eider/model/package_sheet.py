@@ -5,7 +5,7 @@ from typing import Literal
 import msgspec
 
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box, Point
+from eider.geometry.plane import Box, Point
 from eider.model.evidence import Evidence
 from eider.model.item_ref import ItemId
 from eider.model.outline import OutlineSpec, PadSpec

@@ -4,7 +4,7 @@ from typing import Literal
 
 import msgspec
 
-from eider.geometry.shapes import Box, Outline, Point, bounds, rotated
+from eider.geometry.plane import Box, Outline, Point, bounds, rotated
 
 Level = Literal["A", "B", "C"]
 LEVELS: tuple[Level, ...] = ("A", "B", "C")

@@ -4,7 +4,7 @@ from typing import Literal
 
 import msgspec
 
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.model.evidence import Evidence
 from eider.model.item_ref import ItemId
 

@@ -11,7 +11,7 @@ import numpy.typing as npt
 
 from eider.errors import InputError
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box, Outline, Point
+from eider.geometry.plane import Box, Outline, Point
 from eider.geometry.solids import Solid
 from eider.model.finding import Severity
 from eider.model.package_sheet import OptionValue, PackageSheet, Post

@@ -9,7 +9,7 @@ import msgspec
 
 from eider.errors import InputError
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box, Outline, Point, bounds, box_outline, mirrored
+from eider.geometry.plane import Box, Outline, Point, bounds, box_outline, mirrored
 from eider.geometry.solids import Ball, Cylinder, Prism, Revolved, Shape, Solid, SolidPlacement
 from eider.model.package_sheet import Dimension, PackageSheet, Post
 from eider.model.pattern import Pad, Pattern

@@ -2,11 +2,11 @@
 
 import tomllib
 from functools import cache
-from importlib import resources
 
 import msgspec
 
 from eider.model.codec import convert
+from eider.packaged_data import packaged_text
 from eider.rulebooks.rule_editing import standard_value, value_text
 from eider.rulebooks.rulebook import Rulebook, standard_rulebook
 
@@ -58,7 +58,7 @@ class RuleRow(msgspec.Struct, frozen=True):
 @cache
 def sections() -> tuple[SectionSpec, ...]:
     """The sections of the editor after that of the goals."""
-    text = (resources.files("eider.rulebooks") / "fields.toml").read_text(encoding="utf-8")
+    text = packaged_text("rulebooks/fields.toml")
     return convert(tomllib.loads(text)["sections"], tuple[SectionSpec, ...], "fields.toml")
 
 

@@ -3,7 +3,6 @@
 import math
 from collections.abc import Iterable, Mapping
 from functools import cache
-from importlib import resources
 from pathlib import Path
 from typing import Any, Literal
 
@@ -13,6 +12,7 @@ from eider.errors import InputError
 from eider.geometry.rounding import Direction
 from eider.model.codec import DocumentError, convert, parse_toml
 from eider.model.pattern import Goals, Level
+from eider.packaged_data import packaged_text
 
 Triple = tuple[float, float, float]
 
@@ -382,7 +382,7 @@ def load_rulebook(path: Path) -> Rulebook:
 
 def standard_text() -> str:
     """The TOML of the rulebook that ships with Eider."""
-    return (resources.files("eider.rulebooks") / "standard.toml").read_text(encoding="utf-8")
+    return packaged_text("rulebooks/standard.toml")
 
 
 @cache

@@ -4,11 +4,11 @@ import re
 import tomllib
 from collections.abc import Mapping
 from functools import cache
-from importlib import resources
 
 import msgspec
 
 from eider.model.codec import convert
+from eider.packaged_data import packaged_text
 
 
 class TypeRule(msgspec.Struct, frozen=True):
@@ -56,5 +56,5 @@ class Conventions(msgspec.Struct, frozen=True):
 @cache
 def conventions() -> Conventions:
     """The conventions that ship with Eider."""
-    text = (resources.files("eider.symbols") / "conventions.toml").read_text(encoding="utf-8")
+    text = packaged_text("symbols/conventions.toml")
     return convert(tomllib.loads(text), Conventions, "conventions.toml")

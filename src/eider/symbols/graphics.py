@@ -5,15 +5,15 @@ import re
 import tomllib
 from collections.abc import Callable, Mapping, Sequence
 from functools import cache, lru_cache
-from importlib import resources
 
 import msgspec
 
+from eider.geometry.plane import Box, Outline, Point, bounds
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Box, Outline, Point, bounds
 from eider.model.codec import convert
 from eider.model.symbol import Pin, PlacedPin, Side, SymbolUnit
 from eider.model.wording import counted
+from eider.packaged_data import packaged_text
 from eider.symbols.graphic_builders import OVERRIDES, Form, GraphicEntry, build
 from eider.symbols.pin_shapes import Graphic, Shape
 
@@ -97,7 +97,7 @@ class _Gathered(msgspec.Struct):
 
 @cache
 def _table() -> _Table:
-    text = (resources.files("eider.symbols") / "graphics.toml").read_text(encoding="utf-8")
+    text = packaged_text("symbols/graphics.toml")
     return convert(tomllib.loads(text), _Table, "graphics.toml")
 
 

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 import msgspec
 
-from eider.geometry.shapes import Point
+from eider.geometry.plane import Point
 from eider.model.symbol import Arrangement, PinMove, PlacedPin, Side, Symbol, SymbolUnit
 from eider.symbols.pin_pairing import Slots
 from eider.symbols.pin_sides import Sides

@@ -4,7 +4,7 @@ from typing import Literal
 
 import msgspec
 
-from eider.geometry.shapes import Box, Outline, Point
+from eider.geometry.plane import Box, Outline, Point
 
 
 class Shape(msgspec.Struct, frozen=True):

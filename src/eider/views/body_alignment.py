@@ -9,8 +9,8 @@ from eider.bodies.solids.body_solids import body_solids, measure_body
 from eider.bodies.solids.solids_measure import measure_of_body
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length
+from eider.geometry.plane import Box, inside_by
 from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import Box, inside_by
 from eider.model.body import ModelMeasure
 from eider.model.bundle import Bundle
 from eider.model.pattern import Pad

@@ -5,7 +5,7 @@ import msgspec
 from eider.bodies.kernel.picked_items import MeasuredGap, PickedItem
 from eider.errors import EiderError
 from eider.geometry.lengths import format_length
-from eider.geometry.shapes import Box, Outline, inside_by
+from eider.geometry.plane import Box, Outline, inside_by
 from eider.model.bundle import Bundle
 from eider.model.pattern import Pattern
 from eider.packages.orientation import terminals_on

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 import numpy as np
 from msgspec.structs import replace
 
-from eider.geometry.shapes import box_outline
+from eider.geometry.plane import box_outline
 from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

@@ -1,6 +1,5 @@
 """Pictures of meshes by OpenGL into an image, without a window: for the 3D view and for the proof."""
 
-from importlib import resources
 from typing import Any
 
 import moderngl
@@ -11,6 +10,7 @@ import numpy.typing as npt
 from eider.bodies.pictures.body_camera import Camera, Framing, eye_of
 from eider.bodies.pictures.body_mesh import Mesh
 from eider.errors import EiderError
+from eider.packaged_data import packaged_path
 
 Image = npt.NDArray[np.uint8]
 Colour = tuple[float, float, float]
@@ -150,7 +150,7 @@ class Renderer:
         self._sheet.render(moderngl.TRIANGLES, vertices=3)
 
     def _program(self, name: str) -> Any:
-        folder = resources.files("eider.bodies") / "shaders"
+        folder = packaged_path("bodies/shaders")
         return self._context.program(
             vertex_shader=(folder / f"{name}.vert").read_text(encoding="utf-8"),
             fragment_shader=(folder / f"{name}.frag").read_text(encoding="utf-8"),

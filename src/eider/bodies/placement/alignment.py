@@ -12,7 +12,7 @@ from eider.bodies.placement.contacts import Contacts, scaled, standing, turned, 
 from eider.bodies.placement.pin_one_mark import MarkReading, mark_reading
 from eider.bodies.placement.seating import SHORTEST_LEAD, seating_height
 from eider.bodies.step_files.step_model import FaceTable, FloatArray, StepModel
-from eider.geometry.shapes import Box, inside_by
+from eider.geometry.plane import Box, inside_by
 
 Rotation = tuple[tuple[float, float, float], tuple[float, float, float], tuple[float, float, float]]
 # Factors by which a model is off whose maker took one unit for another.

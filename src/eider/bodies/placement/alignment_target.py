@@ -4,8 +4,8 @@ import msgspec
 
 from eider.bodies.solids.body_solids import body_solids, measure_body
 from eider.geometry.limits import Limits
+from eider.geometry.plane import Box, join_boxes
 from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import Box, join_boxes
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pattern
 from eider.packages.family import Dims, LandRecipe, Terminal

@@ -10,8 +10,8 @@ from msgspec.structs import replace
 
 from eider.bodies.solids.composed_solids import composed_solids
 from eider.bodies.solids.materials import MaterialTable, standard_materials, with_looks
+from eider.geometry.plane import Outline, bounds, box_outline, join_boxes, rotated
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Outline, bounds, box_outline, join_boxes, rotated
 from eider.geometry.solids import Ball, Cylinder, Prism, Revolved, Shape, Solid, SolidPlacement, extent_fault
 from eider.model.body import Body, BodyResult, Corner
 from eider.model.package_sheet import PackageSheet

@@ -7,8 +7,8 @@ import msgspec
 
 from eider.errors import InputError
 from eider.geometry.expressions import evaluate_expression, evaluate_points
+from eider.geometry.plane import Outline, box_outline, rotated
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Outline, box_outline, rotated
 from eider.geometry.solids import Ball, Cylinder, EdgeTreatment, Prism, Revolved, Shape, Solid, SolidPlacement, Strip
 from eider.model.body import ComposedSolid
 from eider.model.outline import OutlineSpec

@@ -3,13 +3,13 @@
 import tomllib
 from collections.abc import Iterable, Mapping
 from functools import cache
-from importlib import resources
 
 import msgspec
 from msgspec.structs import replace
 
 from eider.geometry.solids import FaceSide, Look, Solid
 from eider.model.material import Material
+from eider.packaged_data import packaged_text
 
 MaterialTable = Mapping[str, Material]
 SHINE = {"matt": 0.0, "satin": 0.35, "gloss": 1.0}
@@ -26,7 +26,7 @@ def side_key(solid: str, side: FaceSide) -> str:
 
 @cache
 def _tables() -> Mapping[str, MaterialTable]:
-    text = (resources.files("eider.bodies") / "materials.toml").read_text(encoding="utf-8")
+    text = packaged_text("bodies/materials.toml")
     return msgspec.convert(tomllib.loads(text), dict[str, dict[str, Material]])
 
 

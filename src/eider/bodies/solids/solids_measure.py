@@ -7,8 +7,8 @@ from collections.abc import Iterator, Sequence
 from eider.bodies.placement.alignment_target import AlignmentTarget, TerminalPlace, target_of_sheet
 from eider.bodies.placement.contacts import COPLANAR
 from eider.bodies.solids.body_solids import INK, body_solids, instance_boxes, measure_body
+from eider.geometry.plane import Box, bounds, rotated
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Box, bounds, rotated
 from eider.geometry.solids import Ball, Solid, SolidPlacement, Strip
 from eider.model.body import Body, ModelMeasure, ModelTerminal
 from eider.model.package_sheet import PackageSheet

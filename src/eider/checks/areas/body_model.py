@@ -9,8 +9,8 @@ from eider.checks.check_inputs import Input
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
 from eider.errors import EiderError
+from eider.geometry.plane import Box, bounds, inside_by, join_boxes
 from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import Box, bounds, inside_by, join_boxes
 from eider.model.address import FieldAddress
 from eider.model.body import ImportedModel, ModelMeasure
 from eider.model.bundle import Bundle

@@ -3,7 +3,6 @@
 from collections.abc import Iterator
 
 import msgspec
-import regex
 
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
@@ -124,6 +123,8 @@ def part_name(view: PartUnderCheck) -> Iterator[CheckHit]:
     category, name = view.category, view.bundle.part.name
     if category is None or not category.name_pattern:
         return
+    import regex  # only where a category has a rule for names
+
     try:
         fits = regex.fullmatch(category.name_pattern, name, timeout=LONGEST_MATCH)
     except (regex.error, TimeoutError, RecursionError) as fault:

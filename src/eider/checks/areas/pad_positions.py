@@ -8,8 +8,8 @@ import numpy as np
 from eider.checks.pad_rows import checked_rows
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
-from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import Box, join_boxes
+from eider.geometry.plane import Box, join_boxes
+from eider.geometry.rounding import NOISE, median
 from eider.lands.joints import opposites, pads_of_rows
 from eider.lands.pattern_orientation import lie_words
 from eider.model.address import FieldAddress, PadAddress, pad_number
@@ -52,7 +52,7 @@ def pitch(view: PartUnderCheck) -> Iterator[CheckHit]:
             continue
         errors = np.array([pad.y if row.axis else pad.x for pad in row.pads]) - row.at
         # A row that is shifted as a whole is on its pitch.
-        errors -= np.median(errors)
+        errors -= median(errors.tolist())
         worst = int(np.abs(errors).argmax())
         if abs(errors[worst]) <= PLACE_TOLERANCE:
             continue

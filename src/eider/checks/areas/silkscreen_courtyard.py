@@ -10,8 +10,9 @@ from shapely.geometry import LineString, Point, Polygon, box
 from eider.checks.areas.land_joints import RUN_AGAIN
 from eider.checks.part_under_check import PartUnderCheck
 from eider.checks.registry import CheckHit, QuickFix, check
+from eider.geometry.plane import bounds
 from eider.geometry.rounding import NOISE
-from eider.geometry.shapes import FloatArray, GeometryArray, bounds, is_area
+from eider.geometry.shapes import FloatArray, GeometryArray, is_area
 from eider.lands.pads import has_copper
 from eider.lands.silkscreen_courtyard import mark_of, near_lines, stroke_box
 from eider.model.address import FieldAddress, PadAddress

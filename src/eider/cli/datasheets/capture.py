@@ -21,7 +21,7 @@ from eider.datasheets.tables.pin_tables import pins_from_table
 from eider.datasheets.tables.table_capture import CaptureKind, TableCapture, capture_table
 from eider.errors import InputError
 from eider.geometry.expressions import MM_PER_UNIT
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
 from eider.packages.letters.drawn_letters import propose_drawn_letters

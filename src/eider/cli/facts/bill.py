@@ -9,8 +9,8 @@ from eider.cli.output import finish, json_option
 from eider.cli.progress import shown_progress
 from eider.errors import InputError
 from eider.model.wording import counted
-from eider.services.facts import designs
 from eider.services.facts.bills import ask_prices, bill_columns, keep_meanings, make_bill, open_list, write_bill
+from eider.services.facts.bills import keep_design as keep_as_design
 from eider.services.suppliers.supplier_lookup import open_catalogue
 
 
@@ -54,7 +54,7 @@ def bom(
     if keep_columns:
         keep_meanings(library, opened)
     if keep_design is not None:
-        designs.keep_design(library, keep_design, bill, parts.name)
+        keep_as_design(library, keep_design, bill, parts.name)
     if out is not None:
         write_bill(out, bill)
     open_lines = [line for line in bill.lines if line.part is None]

@@ -11,6 +11,7 @@ from eider.errors import EiderError, InputError
 from eider.library import Library, init_library
 from eider.library.git.housekeeping import keep_house
 from eider.model.wording import counted
+from eider.services.parts.part_rules import rules_for
 from eider.services.publishing.exporting import documents_of, export_part
 from eider.services.publishing.format_registry import export_formats
 from eider.services.publishing.library_publishing import publish_by_settings
@@ -21,7 +22,7 @@ from eider.services.releasing.library_history import (
     restore_revision,
     write_audit,
 )
-from eider.services.releasing.part_releasing import BlockedError, release_parts, rules_for
+from eider.services.releasing.part_releasing import BlockedError, release_parts
 
 
 @click.command("init")
@@ -35,18 +36,6 @@ def init(folder: Path, name: str, user: str, in_project: bool, as_json: bool) ->
     library = init_library(folder, name, person_of(user), in_project=in_project)
     data = {"library": str(folder), "name": library.settings.name, "categories": list(library.settings.categories)}
     finish(data, [f"made the library {library.settings.name} in {folder}"], as_json)
-
-
-@click.command("search")
-@library_argument
-@click.argument("words", nargs=-1)
-@click.option("--withdrawn", is_flag=True, help="Parts too that are withdrawn.")
-@json_option
-def search(folder: Path, words: tuple[str, ...], withdrawn: bool, as_json: bool) -> None:
-    """Find parts by pieces of names, descriptions and values, in any order; * and ? are wildcards."""
-    rows = opened_library(folder).find_parts(" ".join(words), with_withdrawn=withdrawn).rows
-    lines = [f"{r.name:24} {r.state:9} r{r.revision:<3} {r.package:24} {r.description}" for r in rows]
-    finish({"parts": rows, "count": len(rows)}, [*lines, counted(len(rows), "part")], as_json)
 
 
 @click.command("release")

@@ -83,7 +83,7 @@ def computed_pattern(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> P
 def check_lands(sheet: PackageSheet, pattern: Pattern, rulebook: Rulebook) -> tuple[Finding, ...]:
     """Findings of the checks of sheet and lands."""
     view = PartUnderCheck(bare_bundle(sheet, pattern, pattern.level), rulebook, LibrarySettings(name=""))
-    return tuple(f for f in run_checks(view) if f.check.startswith(("sheet.", "lands.")))
+    return run_checks(view, areas=("sheet", "lands"))
 
 
 def with_settings(sheet: PackageSheet, rulebook: Rulebook, settings: tuple[str, ...]) -> tuple[PackageSheet, Rulebook]:
@@ -165,7 +165,8 @@ def joints(
         "lands.origin-not-centre",
         "lands.pads-overlap",
     )
-    findings = tuple(f for f in run_checks(view) if f.check in kept or f.check.startswith("sheet."))
+    found_all = run_checks(view, areas=("sheet", "lands"))
+    findings = tuple(f for f in found_all if f.check in kept or f.check.startswith("sheet."))
     found = [joint for group in view.joints for joint in group.pads]
     has_joints = bool(view.recipe and view.recipe.rows)
     data: dict[str, Any] = {
@@ -202,8 +203,7 @@ def pattern_under_check(sheet: PackageSheet, path: Path, level: Level, rulebook:
 def require_lengths(sheet: PackageSheet) -> None:
     """Refuse a sheet with a length that cannot be read or that no package has."""
     view = PartUnderCheck(bare_bundle(sheet, None, "B"), standard_rulebook(), LibrarySettings(name=""))
-    wrong = [
-        f for f in run_checks(view) if f.check in ("sheet.unreadable", "sheet.not-positive", "sheet.max-below-min")
-    ]
+    refused = ("sheet.unreadable", "sheet.not-positive", "sheet.max-below-min")
+    wrong = [finding for finding in run_checks(view, areas=("sheet",)) if finding.check in refused]
     if wrong:
         raise InputError(f"{wrong[0].message}; correct it in the sheet")

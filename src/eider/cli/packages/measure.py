@@ -14,7 +14,7 @@ from eider.lands.measure_anchors import distance_of, wanted
 from eider.library import open_library
 from eider.model.footprint import ALONG, Along, KeptDistance
 from eider.services.parts.part_evaluation import save_part
-from eider.services.releasing.part_releasing import rules_for
+from eider.services.parts.part_rules import rules_for
 
 
 @click.command("measure")

@@ -26,7 +26,7 @@ from eider.exchange.json_files import read_json
 from eider.exchange.package_sheet import sheet_from_data
 from eider.exchange.pattern_file import read_pads
 from eider.geometry.expressions import MM_PER_UNIT
-from eider.geometry.shapes import inside_by
+from eider.geometry.plane import inside_by
 from eider.lands.pattern import make_pattern
 from eider.library.atomic_files import write_atomic
 from eider.model.body import ImportedModel, ModelTerminal

@@ -18,7 +18,7 @@ from eider.drawings.pinout_drawing import place_words
 from eider.errors import InputError
 from eider.model.bundle import Bundle
 from eider.model.part import SEEN_FROM
-from eider.services.releasing.part_releasing import rules_for
+from eider.services.parts.part_rules import rules_for
 
 # The checks that hold a part against the figure.
 OF_FIGURE = frozenset({"match.names-exchanged", "match.placed-otherwise", "match.unlike-figure"})

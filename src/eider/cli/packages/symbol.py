@@ -152,7 +152,7 @@ def _check(made: Symbol) -> tuple[Finding, ...]:
         standard_rulebook(),
         LibrarySettings(name="", symbols=made.measures),
     )
-    return tuple(finding for finding in run_checks(view) if finding.check.startswith("symbol."))
+    return run_checks(view, areas=("symbol",))
 
 
 def _line_findings(path: Path, faults: tuple[RowFault, ...]) -> tuple[Finding, ...]:

@@ -4,7 +4,6 @@ import re
 import tomllib
 from collections.abc import Iterator, Mapping, Sequence
 from functools import cache
-from importlib import resources
 from typing import NamedTuple
 
 import msgspec
@@ -24,6 +23,7 @@ from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
+from eider.packaged_data import packaged_text
 from eider.packages.forms.array import row_index, row_letter
 from eider.packages.letters.drawing_witness import DrawnSpan
 from eider.packages.letters.drawn_letters import propose_drawn_letters
@@ -71,7 +71,7 @@ class FamilyGuess(NamedTuple):
 @cache
 def _family_words(table: str) -> Mapping[str, str]:
     """Families by the beginnings of packages' names (`families`), or by words of a title (`titles`)."""
-    text = (resources.files("eider.datasheets") / "package_words.toml").read_text(encoding="utf-8")
+    text = packaged_text("datasheets/package_words.toml")
     return {word: family for family, words in tomllib.loads(text)[table].items() for word in words}
 
 

@@ -15,7 +15,7 @@ from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.tables.fact_rows import FactRow
 from eider.facts.categories import fact_field, fact_names, spelling_key
 from eider.facts.fact_reading import read_fact
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.model.address import FactAddress, FieldAddress
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt

@@ -10,8 +10,8 @@ from eider.commands.parts.new_parts import new_part
 from eider.commands.pins.symbol_edits import set_custom_graphic
 from eider.evidence.evidence_changes import utc_now
 from eider.exchange.found_parts import FoundPart
+from eider.geometry.plane import Outline, bounds
 from eider.geometry.rounding import plain_digits, tidy
-from eider.geometry.shapes import Outline, bounds
 from eider.model.body import ComposedSolid
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind

@@ -9,7 +9,7 @@ import msgspec
 from eider.datasheets.figures.outline_drawings import DrawnLength, OutlineDrawing
 from eider.drawings.datasheet_overlay import overlay_drawing, place, scale_by
 from eider.errors import InputError
-from eider.geometry.shapes import Point
+from eider.geometry.plane import Point
 from eider.model.bundle import Bundle
 from eider.model.package_sheet import DatasheetPicture
 from eider.packages.registry import family_of

@@ -7,7 +7,7 @@ import msgspec
 from eider.commands.pins.symbol_edits import put_pins
 from eider.drawings.primitives import Line
 from eider.drawings.symbol_drawing import unit_offsets
-from eider.geometry.shapes import Point
+from eider.geometry.plane import Point
 from eider.model.bundle import Bundle
 from eider.model.symbol import Symbol, SymbolUnit
 from eider.symbols.pin_moves import Drop, drop_at

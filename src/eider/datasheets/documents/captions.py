@@ -4,7 +4,7 @@ from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import holds
 from eider.datasheets.pages.page_words import line_text
 from eider.datasheets.pages.text_lines import text_lines
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 # Points: a caption stands no farther from what it names.
 NEAR_CAPTION = 60.0

@@ -16,7 +16,7 @@ from eider.datasheets.tables.table_grid import find_grid
 from eider.datasheets.tables.unit_captions import unit_near
 from eider.datasheets.tables.value_reading import cleaned, compose, is_number, number, read_value
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 # Points: how far beside a word a click still means it, and up to which gap phrases of a line are one table's.
 NEAR, TABLE_GAP, WIDEST_GAP = 4.0, 90.0, 400.0

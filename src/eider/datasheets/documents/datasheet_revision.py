@@ -11,7 +11,7 @@ from eider.datasheets.pages.page_frame import holds, joined, turned
 from eider.datasheets.pages.page_words import PageWord, line_text, straight
 from eider.datasheets.pages.text_lines import text_lines
 from eider.datasheets.tables.value_reading import cleaned
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 # Points: a value that has moved less stands where it stood; a wider gap in a line parts two columns of a page.
 MOVED, COLUMN = 6.0, 90.0

@@ -30,7 +30,7 @@ from eider.datasheets.tables.table_continuation import is_last_on
 from eider.datasheets.tables.table_grid import TableGrid, find_grid
 from eider.datasheets.tables.unit_captions import unit_near
 from eider.datasheets.tables.value_reading import cleaned
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 replace = msgspec.structs.replace
 _ELECTRICAL = re.compile(

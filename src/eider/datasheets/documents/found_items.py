@@ -5,7 +5,7 @@ from typing import Literal
 
 import msgspec
 
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 FoundKind = Literal["pins", "dimensions", "outline", "lands", "ordering", "family", "ratings", "pinout"]
 FOUND_WORDS: Mapping[FoundKind, str] = {

@@ -8,7 +8,7 @@ import msgspec
 
 from eider.datasheets.pages.page_paths import PathPiece
 from eider.datasheets.pages.ruling_lines import Ruling
-from eider.geometry.shapes import Box, Point
+from eider.geometry.plane import Box, Point
 
 # Points: an arrow is no longer than this and at least so slender; a dot is no larger.
 LONGEST_ARROW, LEAST_SLENDER, LARGEST_DOT = 14.0, 1.15, 5.0

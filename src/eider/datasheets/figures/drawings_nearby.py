@@ -7,7 +7,7 @@ from eider.datasheets.figures.outline_drawings import lettered_spans, outline_of
 from eider.datasheets.pages.document import Datasheet
 from eider.datasheets.pages.page_frame import holds
 from eider.datasheets.tables.table_capture import TableCapture
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.packages.letters.drawing_witness import DrawnSpan
 
 # A drawing with fewer letters at its lines tells too little.

@@ -15,7 +15,7 @@ from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.tables.table_blocks import ruled_blocks
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 # Points: what lies no farther apart than about this is of one drawing; a drawing is at least so wide or high.
 NEAR, SMALLEST = 14.0, 60.0

@@ -14,7 +14,7 @@ from eider.datasheets.pages.page_paths import PathPiece
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.tables.table_capture import TableCapture
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.lands.drawn_lands import DrawnDistance, LandAxis, distance_between
 from eider.model.wording import counted
 

@@ -17,7 +17,7 @@ from eider.datasheets.tables.table_headings import bare_symbol, is_symbol
 from eider.datasheets.tables.unit_captions import unit_near
 from eider.datasheets.tables.value_reading import cleaned, compose, is_number, number, read_value
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.packages.letters.drawing_witness import DrawnReach, DrawnSpan
 
 # Outlines nearer than this (points) belong to one view; smaller groups are signs, dashes and frames of letters.

@@ -9,7 +9,7 @@ import msgspec
 from eider.datasheets.pages.document import Datasheet, DatasheetError
 from eider.datasheets.pages.page_frame import holds
 from eider.datasheets.pages.page_words import PageWord
-from eider.geometry.shapes import Box, join_boxes
+from eider.geometry.plane import Box, join_boxes
 from eider.model.part import FigurePin
 
 # In heights of the text: a name lies so near to its number in one line with it, or above or below it, and two words of

@@ -18,7 +18,7 @@ from eider.datasheets.pages.page_paths import PathPiece, read_paths
 from eider.datasheets.pages.page_words import Char, PageWord, read_words, straight
 from eider.datasheets.pages.ruling_lines import Ruling, read_areas, read_rulings, turned_ruling
 from eider.errors import InputError
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 _pdfium = threading.RLock()
 LARGEST_SIDE = 6000

@@ -2,7 +2,7 @@
 
 import msgspec
 
-from eider.geometry.shapes import Box, Point
+from eider.geometry.plane import Box, Point
 
 
 class PageFrame(msgspec.Struct, frozen=True):

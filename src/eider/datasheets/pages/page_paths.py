@@ -6,7 +6,7 @@ from typing import Any
 
 import msgspec
 
-from eider.geometry.shapes import Box, Point
+from eider.geometry.plane import Box, Point
 
 # Forms in forms in forms: nobody draws deeper, and a hostile file could nest without end.
 DEEPEST = 6

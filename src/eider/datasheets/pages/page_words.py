@@ -7,7 +7,7 @@ from functools import lru_cache
 import msgspec
 
 from eider.datasheets.pages.page_frame import turned
-from eider.geometry.shapes import Box, Point
+from eider.geometry.plane import Box, Point
 
 # Shares of the text size: a gap that parts words, the size of raised or lowered text, how far it then stands off the
 # line, and how far letters of one line may.

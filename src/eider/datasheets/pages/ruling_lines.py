@@ -6,7 +6,7 @@ import msgspec
 
 from eider.datasheets.pages.page_frame import ordered, turned
 from eider.datasheets.pages.page_paths import PathPiece
-from eider.geometry.shapes import Box, Point
+from eider.geometry.plane import Box, Point
 
 # Points: shorter pieces belong to letters and hatching; thicker bars are areas.
 SHORTEST, THICKEST, ASKEW = 4.0, 2.6, 0.6

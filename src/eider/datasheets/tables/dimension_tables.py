@@ -31,7 +31,7 @@ from eider.datasheets.tables.value_reading import (
     unit_of,
 )
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 
 class ReadDimension(msgspec.Struct, frozen=True):

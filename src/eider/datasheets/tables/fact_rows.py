@@ -9,7 +9,7 @@ from eider.datasheets.pages.page_frame import joined
 from eider.datasheets.tables.table_grid import Cell, TableGrid, find_grid
 from eider.datasheets.tables.table_headings import limit_word, plain
 from eider.datasheets.tables.value_reading import cleaned, is_empty
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 # What the column of units is called.
 UNITS = frozenset({"unit", "units"})

@@ -12,7 +12,7 @@ from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.tables.table_grid import Cell, TableGrid
 from eider.datasheets.tables.table_headings import meaning_of, over
 from eider.datasheets.tables.value_reading import cleaned, is_empty
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.symbols.conventions import conventions
 from eider.symbols.pin_columns import MORE
 from eider.symbols.pin_names import OVERLINE

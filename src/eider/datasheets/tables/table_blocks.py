@@ -9,7 +9,7 @@ from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.tables.table_grid import CAPTION
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 # Rulings of one frame touch within so many points; a page with more than so many is a drawing, and has no frames.
 TOUCH, MOST_RULINGS = 2.5, 4_000

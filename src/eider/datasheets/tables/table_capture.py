@@ -16,7 +16,7 @@ from eider.datasheets.tables.pin_tables import PinRow, ReadPinTable, read_pin_ta
 from eider.datasheets.tables.table_continuation import find_continuation
 from eider.datasheets.tables.table_grid import TableGrid, find_grid
 from eider.datasheets.tables.unit_captions import unit_near
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.packages.letters.drawing_witness import DrawnSpan
 
 CaptureKind = Literal["dimensions", "pins"]

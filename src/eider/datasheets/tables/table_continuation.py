@@ -6,7 +6,7 @@ from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.tables.table_grid import TableGrid
 from eider.datasheets.tables.value_reading import cleaned
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 # Points: how far an edge of the table may lie off on the next page, and how far below it other text ends the search.
 ASIDE, BELOW = 12.0, 60.0

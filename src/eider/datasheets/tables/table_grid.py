@@ -15,7 +15,7 @@ from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.tables.open_rows import open_rows
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 # Columns are at least this share of the text size apart.
 COLUMN_GAP = 0.5

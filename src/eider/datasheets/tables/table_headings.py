@@ -4,7 +4,6 @@ import re
 import tomllib
 from collections.abc import Mapping, Sequence
 from functools import cache, lru_cache
-from importlib import resources
 from itertools import pairwise
 
 import msgspec
@@ -12,6 +11,7 @@ import msgspec
 from eider.datasheets.tables.table_grid import Cell, TableGrid
 from eider.datasheets.tables.value_reading import UNIT_WORDS, cleaned, unit_of
 from eider.model.codec import convert
+from eider.packaged_data import packaged_text
 
 # A letter of a package as datasheets write it: e, b, A1, HD, b1(2), Øb, θ2.
 SYMBOL = re.compile(r"^[∅ØøΔ]?(?:[A-Za-z]{1,2}|[θαβφδ]|([a-z])\1\1)(?:\d{1,2}[a-z]{0,2})?'?$")
@@ -38,7 +38,7 @@ class Headings(msgspec.Struct, frozen=True):
 @cache
 def headings() -> Headings:
     """The words that ship with Eider."""
-    text = (resources.files("eider.datasheets") / "headings.toml").read_text(encoding="utf-8")
+    text = packaged_text("datasheets/headings.toml")
     return convert(tomllib.loads(text), Headings, "headings.toml")
 
 

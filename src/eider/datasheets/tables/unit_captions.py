@@ -4,7 +4,7 @@ from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_words import line_text
 from eider.datasheets.pages.text_lines import text_lines
 from eider.datasheets.tables.value_reading import unit_of
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 
 def unit_near(text: PageText, box: Box) -> str:

@@ -3,7 +3,7 @@
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import holds, joined, turned
 from eider.datasheets.pages.page_words import straight
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 # Points: a wider gap parts a value from what stands before it, and so far back is looked at most.
 FARTHEST, BACK = 90.0, 220.0

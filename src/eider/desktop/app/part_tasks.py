@@ -22,8 +22,9 @@ from eider.library.releases.release_commit import Released
 from eider.model.bundle import Bundle
 from eider.model.wording import counted
 from eider.services.parts.part_opening import begin_part
+from eider.services.parts.part_rules import rules_for
 from eider.services.publishing.exporting import documents_of
-from eider.services.releasing.part_releasing import release_parts, rules_for
+from eider.services.releasing.part_releasing import release_parts
 from eider.services.releasing.withdrawing import reinstate_part, withdraw_part
 from eider.services.tasks import Task
 from eider.views.part_state import PartState

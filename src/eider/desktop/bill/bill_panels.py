@@ -19,8 +19,7 @@ from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library import Library
 from eider.model.library import BillColumn
 from eider.model.wording import counted
-from eider.services.facts.bills import Bill
-from eider.services.facts.designs import keep_design
+from eider.services.facts.bills import Bill, keep_design
 
 Cells = Sequence[str | float | int]
 

@@ -19,7 +19,7 @@ from eider.desktop.jobs import Jobs
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.layouts import button, column, growing, panes, row, small_button
 from eider.desktop.widgets.qt_values import present
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.services.datasheets.reading_positions import ReadingPosition, ReadingPositions
 
 

@@ -11,7 +11,7 @@ from eider.desktop.datasheet.page_stack import PageMark, PageStack
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.pan_tool import PanTool
 from eider.desktop.widgets.qt_values import present
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 SMALLEST, LARGEST = 0.2, 4.0
 ZOOM_STEP = 1.2

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QScrollBar
 from eider.desktop.datasheet.page_source import PageSource, PageWish
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.qt_values import present
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 
 GAP = 12.0
 # Pictures are made in steps of this share of a pixel per point, so that a resize of the window makes few.

@@ -10,7 +10,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.datasheet.page_source import DocumentToOpen
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row, set_choices
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.library import Library
 from eider.model.family_table import FamilyColumn
 from eider.model.item_ref import Ref

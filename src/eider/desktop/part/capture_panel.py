@@ -36,7 +36,7 @@ from eider.desktop.part.datasheet_figures import FigurePlace, FigureReader
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.facts.categories import pin_columns
 from eider.geometry.expressions import MM_PER_UNIT
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.model.wording import counted
 from eider.packages.letters.letter_proposals import Proposal
 from eider.packages.letters.letter_questions import deciding_question, fitting

@@ -14,7 +14,7 @@ from eider.datasheets.figures.pinout_figures import ReadFigure, read_pinout_figu
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import OwnedJobs
 from eider.desktop.part.controller import PartController
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.model.package_sheet import DatasheetPicture
 from eider.model.wording import counted
 from eider.services.datasheets.datasheet_opening import open_datasheet

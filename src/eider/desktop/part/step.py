@@ -11,7 +11,7 @@ from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.findings_list import FindingsList
 from eider.desktop.widgets.layouts import panes
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.model.address import Address
 from eider.model.finding import Finding
 from eider.views.step_registry import step_of

@@ -14,7 +14,7 @@ from eider.desktop.widgets.scene import Scene, SceneRequest, paint_scene
 from eider.desktop.widgets.scene_painter import ScenePainter
 from eider.drawings.highlighting import lit
 from eider.drawings.primitives import Drawing, Plain, costs_more_than
-from eider.geometry.shapes import Point
+from eider.geometry.plane import Point
 from eider.model.address import Address
 
 ZOOM_STEP = 1.2

@@ -14,7 +14,7 @@ from eider.desktop.widgets.scene_painter import ScenePainter
 from eider.drawings.drawing_layout import fit_view, resolve_primitives
 from eider.drawings.primitives import Area, Disc, Drawing, Line, Plain, Text
 from eider.drawings.role_styles import palette
-from eider.geometry.shapes import Box, Point
+from eider.geometry.plane import Box, Point
 from eider.model.address import Address
 
 # A line is hit within this many pixels.

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QP
 
 from eider.drawings.primitives import Area, Disc, Line, Plain, Text
 from eider.drawings.role_styles import Style, styles
-from eider.geometry.shapes import Outline, Point
+from eider.geometry.plane import Outline, Point
 
 # Letters are laid out at this size and scaled, so that they look alike at every zoom.
 LAYOUT_SIZE = 40.0

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from eider.geometry.shapes import Box, box_outline, circle, rounded_rectangle
+from eider.geometry.plane import Box, box_outline, circle
+from eider.geometry.shapes import rounded_rectangle
 from eider.geometry.solids import Cylinder, Solid, SolidPlacement, Strip
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

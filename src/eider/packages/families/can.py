@@ -3,7 +3,7 @@
 import math
 from collections.abc import Iterator
 
-from eider.geometry.shapes import Outline
+from eider.geometry.plane import Outline
 from eider.geometry.solids import Cylinder, Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 import msgspec
 
+from eider.geometry.plane import Point, box_outline
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Point, box_outline
 from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

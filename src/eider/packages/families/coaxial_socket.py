@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from msgspec.structs import replace
 
-from eider.geometry.shapes import Box, box_outline
+from eider.geometry.plane import Box, box_outline
 from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

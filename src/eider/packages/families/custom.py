@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from functools import lru_cache
 
-from eider.geometry.shapes import Box, box_outline, join_boxes
+from eider.geometry.plane import Box, box_outline, join_boxes
 from eider.geometry.solids import Solid
 from eider.model.outline import OutlineSpec, PadSpec
 from eider.model.package_sheet import PackageSheet

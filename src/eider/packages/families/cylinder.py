@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from eider.geometry.shapes import Outline, circle
+from eider.geometry.plane import Outline, circle
 from eider.geometry.solids import Solid, SolidPlacement, Strip
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator, Sequence
 
+from eider.geometry.plane import Box, Outline, box_outline, join_boxes
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Box, Outline, box_outline, join_boxes
 from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Pad

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from msgspec.structs import replace
 
-from eider.geometry.shapes import Box, circle
+from eider.geometry.plane import Box, circle
 from eider.geometry.solids import Cylinder, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import KeepOut

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from eider.geometry.shapes import box_outline
+from eider.geometry.plane import box_outline
 from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import Dims, Family, FamilyField, Implausible, LandRecipe, Letter, Terminal, View

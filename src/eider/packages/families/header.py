@@ -5,7 +5,8 @@ from collections.abc import Iterator
 from msgspec.structs import replace
 
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box, box_outline, rounded_rectangle
+from eider.geometry.plane import Box, box_outline
+from eider.geometry.shapes import rounded_rectangle
 from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet, Post
 from eider.packages.family import (

@@ -3,8 +3,8 @@
 import math
 from collections.abc import Iterator
 
+from eider.geometry.plane import Box, circle
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Box, circle
 from eider.geometry.solids import Cylinder, Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import Hole, KeepOut, Pad

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from msgspec.structs import replace
 
-from eider.geometry.shapes import box_outline
+from eider.geometry.plane import box_outline
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from eider.geometry.shapes import Box, box_outline, rounded_rectangle
+from eider.geometry.plane import Box, box_outline
+from eider.geometry.shapes import rounded_rectangle
 from eider.geometry.solids import Cylinder, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

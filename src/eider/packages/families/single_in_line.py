@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from eider.geometry.shapes import Box, box_outline
+from eider.geometry.plane import Box, box_outline
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

@@ -6,7 +6,8 @@ cable sides come as pads by hand, locating posts as posts from the middle of the
 
 from collections.abc import Iterator, Sequence
 
-from eider.geometry.shapes import box_outline, rounded_rectangle
+from eider.geometry.plane import box_outline
+from eider.geometry.shapes import rounded_rectangle
 from eider.geometry.solids import Cylinder, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

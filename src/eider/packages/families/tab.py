@@ -6,8 +6,8 @@ import msgspec
 
 from eider.geometry.bends import bend_at
 from eider.geometry.limits import Limits
+from eider.geometry.plane import Box, box_outline
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Box, box_outline
 from eider.geometry.solids import Solid, SolidPlacement, Strip
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from eider.geometry.shapes import Box, box_outline
+from eider.geometry.plane import Box, box_outline
 from eider.geometry.solids import Cylinder, Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.model.pattern import PadShape

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 import msgspec
 
-from eider.geometry.shapes import Point
+from eider.geometry.plane import Point
 from eider.geometry.solids import Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

@@ -8,8 +8,9 @@ from typing import Literal, NamedTuple
 import numpy as np
 
 from eider.geometry.limits import Limits
+from eider.geometry.plane import Box, box_outline
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Box, box_outline, rounded_rectangle
+from eider.geometry.shapes import rounded_rectangle
 from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

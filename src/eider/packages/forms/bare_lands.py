@@ -3,7 +3,7 @@
 Test points, fiducials, jumpers and holes carry no part: no paste is printed, no solid stands on them.
 """
 
-from eider.geometry.shapes import Box, Point, box_outline, join_boxes
+from eider.geometry.plane import Box, Point, box_outline, join_boxes
 from eider.model.pattern import Hole, KeepOut, Pad, PadShape
 from eider.packages.family import LandRecipe, Letter, ManualPad, Terminal, View, ViewDimension, ViewShape
 from eider.packages.pads.pad_shapes import pad_outline

@@ -6,7 +6,7 @@ from typing import NamedTuple
 import numpy as np
 
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box, Outline, box_outline
+from eider.geometry.plane import Box, Outline, box_outline
 from eider.geometry.solids import Prism, Solid, SolidPlacement
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import (

@@ -4,8 +4,9 @@ import msgspec
 
 from eider.geometry.bends import bend_at
 from eider.geometry.limits import Limits
+from eider.geometry.plane import Box, Outline, box_outline
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Box, Outline, box_outline, rounded_rectangle
+from eider.geometry.shapes import rounded_rectangle
 from eider.geometry.solids import Cylinder, Prism, Solid, Strip
 from eider.packages.family import Dims, Letter, SheetError
 from eider.packages.forms.moulding import mould_draft

@@ -2,8 +2,8 @@
 
 from eider.geometry.bends import bend_at
 from eider.geometry.limits import Limits
+from eider.geometry.plane import Outline
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Outline
 from eider.geometry.solids import Strip
 from eider.packages.family import Dims, Letter
 from eider.packages.forms.gullwing import INNER_RADIUS

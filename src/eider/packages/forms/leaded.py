@@ -5,7 +5,7 @@ from typing import Literal
 import numpy as np
 
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box, box_outline
+from eider.geometry.plane import Box, box_outline
 from eider.geometry.solids import Cylinder, Prism, Solid, SolidPlacement
 from eider.packages.family import FloatArray, Leads, Terminal
 from eider.packages.forms.dual import Numbered

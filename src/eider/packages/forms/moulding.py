@@ -2,8 +2,8 @@
 
 import math
 
+from eider.geometry.plane import Box, box_outline
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Box, box_outline
 from eider.geometry.solids import Prism, Solid
 
 # Degrees by which the sides of a moulded body lean, so that it leaves its mould.

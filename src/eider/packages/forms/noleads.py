@@ -1,6 +1,6 @@
 """What packages without leads share: terminals that are pulled back from the edge, the side view."""
 
-from eider.geometry.shapes import Box, box_outline
+from eider.geometry.plane import Box, box_outline
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import Dims, FamilyField, Letter, View, ViewDimension, ViewShape
 from eider.packages.forms import thermal_pad

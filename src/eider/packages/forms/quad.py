@@ -6,8 +6,8 @@ from typing import NamedTuple
 import numpy as np
 
 from eider.geometry.limits import Limits
+from eider.geometry.plane import Box, Outline, bounds, box_outline, rotated
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Box, Outline, bounds, box_outline, rotated
 from eider.geometry.solids import Prism, Solid, SolidPlacement, Strip
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import Dims, LandRecipe, OpposedRows, Terminal, View, ViewDimension, ViewShape

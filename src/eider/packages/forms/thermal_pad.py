@@ -3,7 +3,7 @@
 Of families whose rows stand along y the pad is `turned`: D2 lies along the rows.
 """
 
-from eider.geometry.shapes import Box, Outline, box_outline, cut_corner
+from eider.geometry.plane import Box, Outline, box_outline, cut_corner
 from eider.geometry.solids import Prism, Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import Dims, Letter, Plate, Terminal, View, ViewDimension, ViewShape

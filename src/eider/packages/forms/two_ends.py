@@ -3,7 +3,7 @@
 import numpy as np
 
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import Box, box_outline
+from eider.geometry.plane import Box, box_outline
 from eider.geometry.solids import Solid
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import Dims, LandRecipe, OpposedRows, Terminal, View, ViewDimension, ViewShape

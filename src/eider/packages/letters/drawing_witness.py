@@ -7,7 +7,7 @@ from typing import Literal
 import msgspec
 
 from eider.geometry.limits import Limits
-from eider.geometry.shapes import bounds
+from eider.geometry.plane import bounds
 from eider.model.package_sheet import Dimension, PackageSheet
 from eider.packages.family import Family, SheetError, View
 from eider.packages.letters.typical_dimensions import with_typical

@@ -4,7 +4,6 @@ import re
 import tomllib
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from functools import cache
-from importlib import resources
 
 import msgspec
 
@@ -12,6 +11,7 @@ from eider.geometry.limits import Limits
 from eider.model.codec import convert
 from eider.model.finding import Severity
 from eider.model.package_sheet import Dimension, PackageSheet
+from eider.packaged_data import packaged_text
 from eider.packages.family import Dims, Family, Implausible, Letter
 
 # Of a way of naming so many of its letters are in the sheet before it is thought of.
@@ -56,7 +56,7 @@ def letter_styles() -> tuple[LetterStyle, ...]:
 
 
 def _shipped(name: str) -> str:
-    return (resources.files("eider.packages") / name).read_text(encoding="utf-8")
+    return packaged_text(f"packages/{name}")
 
 
 def styles_of(family: str, own: Collection[str]) -> list[Mapping[str, str]]:

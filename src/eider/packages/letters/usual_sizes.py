@@ -3,12 +3,12 @@
 import tomllib
 from collections.abc import Iterator, Mapping
 from functools import cache
-from importlib import resources
 
 import msgspec
 
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.limits import Limits
+from eider.packaged_data import packaged_text
 from eider.packages.family import Dims
 
 # Units that are taken for millimetres by mistake.
@@ -28,7 +28,7 @@ class UnusualSize(msgspec.Struct, frozen=True):
 @cache
 def usual_ranges() -> Mapping[str, Mapping[str, tuple[float, float]]]:
     """The least and the most (mm) of the lengths of each family that tell its size."""
-    text = (resources.files("eider.packages") / "usual_sizes.toml").read_text(encoding="utf-8")
+    text = packaged_text("packages/usual_sizes.toml")
     return msgspec.convert(tomllib.loads(text), dict[str, dict[str, tuple[float, float]]])
 
 

@@ -9,8 +9,8 @@ from functools import lru_cache
 
 import msgspec
 
+from eider.geometry.plane import box_outline
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import box_outline
 from eider.geometry.solids import Cylinder, Prism, Shape, Solid
 from eider.model.outline import OutlineSpec, PadSpec
 from eider.model.package_sheet import PackageSheet

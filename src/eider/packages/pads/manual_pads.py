@@ -9,8 +9,8 @@ import msgspec
 
 from eider.errors import InputError
 from eider.geometry.expressions import evaluate_expression
+from eider.geometry.plane import Outline, bounds
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Outline, bounds
 from eider.model.outline import OutlineSpec, PadSpec
 from eider.model.pattern import Hole, Pad, PadShape
 from eider.packages.family import ManualPad, SheetError

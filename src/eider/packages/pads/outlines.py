@@ -10,8 +10,8 @@ from shapely.geometry import LineString, Polygon
 
 from eider.errors import InputError
 from eider.geometry.expressions import evaluate_expression
+from eider.geometry.plane import Outline, Point, circle
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Outline, Point, circle
 from eider.model.outline import STEPS, OutlinePart, OutlineSpec, Step
 
 # Straight pieces of an arc are no longer than this many degrees.

@@ -4,8 +4,9 @@ import math
 from collections.abc import Collection
 
 from eider.errors import InputError
+from eider.geometry.plane import Outline, Point, rectangle, rotated
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Outline, Point, grow, rectangle, rotated, rounded_rectangle
+from eider.geometry.shapes import grow, rounded_rectangle
 from eider.model.pattern import Opening, Pad
 
 # Corners by name, counter-clockwise from the lower left, and the sides that can be the round end of a D.

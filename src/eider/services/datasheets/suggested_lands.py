@@ -9,7 +9,7 @@ from eider.datasheets.figures.land_drawings import LandDrawing, letter_values, r
 from eider.datasheets.pages.document import Datasheet, DatasheetError
 from eider.datasheets.tables.table_capture import TableCapture, capture_table
 from eider.errors import EiderError
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.lands.land_layout import LaidLands
 from eider.lands.pattern import derive_lands
 from eider.model.package_sheet import PackageSheet

@@ -10,12 +10,14 @@ from eider.catalogue.answer_cache import AnswerCache, cache_path
 from eider.catalogue.client import Catalogue
 from eider.catalogue.offers import OfferChoice, best_quote, stock_of
 from eider.errors import InputError
+from eider.evidence.evidence_changes import utc_now
 from eider.exchange.table_files import TableFile, read_table, write_table
 from eider.facts.categories import spelling_key
 from eider.library import Library
-from eider.library.documents.shared_tables import SHARED_LISTS
+from eider.library.documents.shared_tables import SHARED_DESIGNS, SHARED_LISTS
 from eider.library.index.part_index import PartRow
 from eider.library.settings.bill_settings import save_bill_templates
+from eider.model.design import Design, DesignPart
 from eider.model.library import BillColumn
 from eider.reports.bill_of_materials import (
     ALTERNATES,
@@ -207,3 +209,22 @@ def write_bill(path: Path, bill: Bill) -> None:
         LibraryError: the file cannot be written.
     """
     write_table(path, "Bill of materials", bill.table.rows)
+
+
+def keep_design(library: Library, name: str, bill: Bill, file: str) -> Design:
+    """Keep the parts of a bill as those of a design, in place of what its list told before.
+
+    Raises:
+        InputError: the design has no name, or the bill no part of the library. LibraryError: nothing can be written.
+    """
+    parts: dict[str, DesignPart] = {}
+    for line in bill.lines:
+        if line.part is not None and line.part.revision:
+            known = parts.get(line.part.id, DesignPart(line.part.revision))
+            parts[line.part.id] = DesignPart(line.part.revision, (*known.references, *line.references))
+    if not parts:
+        raise InputError("the list has no released part of this library; choose what its lines mean first")
+    made = Design(file, library.person().name, utc_now(), parts)
+    before = SHARED_DESIGNS.read(library).get(name.strip())
+    SHARED_DESIGNS.save(library, name.strip(), made, replaces=before)
+    return made

@@ -4,12 +4,8 @@ from collections.abc import Collection
 
 import msgspec
 
-from eider.errors import InputError
-from eider.evidence.evidence_changes import utc_now
 from eider.library import Library
 from eider.library.documents.shared_tables import SHARED_DESIGNS
-from eider.model.design import Design, DesignPart
-from eider.services.facts.bills import Bill
 
 
 class DesignUse(msgspec.Struct, frozen=True):
@@ -19,25 +15,6 @@ class DesignUse(msgspec.Struct, frozen=True):
     places: int
     parts: tuple[str, ...]
     behind: tuple[str, ...]
-
-
-def keep_design(library: Library, name: str, bill: Bill, file: str) -> Design:
-    """Keep the parts of a bill as those of a design, in place of what its list told before.
-
-    Raises:
-        InputError: the design has no name, or the bill no part of the library. LibraryError: nothing can be written.
-    """
-    parts: dict[str, DesignPart] = {}
-    for line in bill.lines:
-        if line.part is not None and line.part.revision:
-            known = parts.get(line.part.id, DesignPart(line.part.revision))
-            parts[line.part.id] = DesignPart(line.part.revision, (*known.references, *line.references))
-    if not parts:
-        raise InputError("the list has no released part of this library; choose what its lines mean first")
-    made = Design(file, library.person().name, utc_now(), parts)
-    before = SHARED_DESIGNS.read(library).get(name.strip())
-    SHARED_DESIGNS.save(library, name.strip(), made, replaces=before)
-    return made
 
 
 def designs_using(library: Library, part_ids: Collection[str]) -> tuple[DesignUse, ...]:

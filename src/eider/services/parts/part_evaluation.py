@@ -4,7 +4,7 @@ from eider.commands.parts.evaluation import EvaluatedPart, EvaluationRules, eval
 from eider.library import Library
 from eider.library.documents.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
-from eider.services.releasing.part_releasing import rules_for
+from eider.services.parts.part_rules import rules_for
 
 
 class EvaluationRun:

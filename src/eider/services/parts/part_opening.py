@@ -6,7 +6,7 @@ from eider.commands.parts.evaluation import evaluate_part
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.bundle import Bundle
-from eider.services.releasing.part_releasing import rules_for
+from eider.services.parts.part_rules import rules_for
 from eider.views.part_state import PartState
 
 

@@ -21,9 +21,9 @@ from eider.library.library_files import LibraryFiles
 from eider.library.settings.settings_file import save_section, toml_value
 from eider.model.codec import DocumentError, decode, encode
 from eider.model.library import PublishSettings
+from eider.services.parts.part_rules import rules_for
 from eider.services.publishing.exporting import Exported, ExportRequest, documents_of
 from eider.services.publishing.format_registry import export_format
-from eider.services.releasing.part_releasing import rules_for
 from eider.services.sharing.roles import require_role
 from eider.services.tasks import Task
 

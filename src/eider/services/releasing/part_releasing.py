@@ -7,7 +7,7 @@ import msgspec
 
 from eider.bodies.solids.body_solids import body_solids, fingerprint
 from eider.bodies.solids.materials import materials_with
-from eider.commands.parts.evaluation import EvaluatedPart, EvaluationRules, evaluate_part
+from eider.commands.parts.evaluation import EvaluatedPart, evaluate_part
 from eider.errors import EiderError
 from eider.geometry.solids import Solid
 from eider.library import Library
@@ -18,6 +18,7 @@ from eider.library.releases.release_commit import Released, release_bundles
 from eider.library.sharing.shared_server import MovedError
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
+from eider.services.parts.part_rules import rules_for
 from eider.services.sharing.review_approval import approval_fault, approval_words, close_reviews
 from eider.services.sharing.roles import require_role
 from eider.services.sharing.synchronising import synchronise
@@ -39,12 +40,6 @@ class BlockedError(EiderError):
         more = f" and {len(self.findings) - 1} more" if len(self.findings) > 1 else ""
         told = f"{self.name} cannot be released: {first.message} ({first.check}){more}"
         return f"{told}; resolve the blockers, then release again"
-
-
-def rules_for(library: Library, bundle: Bundle) -> EvaluationRules:
-    """The rules that a part of a library is held against."""
-    materials = SHARED_MATERIALS.read_sound(library)
-    return EvaluationRules(library.rulebook(bundle.footprint.rulebook), library.settings, materials)
 
 
 class StepRequest(msgspec.Struct, frozen=True):

@@ -4,7 +4,7 @@ import msgspec
 
 from eider.commands.lands.rulebook_draft import RulebookDraft
 from eider.errors import EiderError
-from eider.geometry.shapes import bounds
+from eider.geometry.plane import bounds
 from eider.lands.manufacturer_pattern import differences, is_same
 from eider.lands.pattern import footprint_pattern
 from eider.library import Library

@@ -14,8 +14,9 @@ from eider.library.sharing.shared_server import SharedServer, shared_address
 from eider.model.bundle import Bundle
 from eider.model.review import Review, ReviewEvent, ReviewNote, ReviewState
 from eider.reports.proof_changes import ProofChanges
+from eider.services.parts.part_rules import rules_for
 from eider.services.releasing.change_words import difference_words
-from eider.services.releasing.part_releasing import BlockedError, rules_for
+from eider.services.releasing.part_releasing import BlockedError
 from eider.services.sharing.review_approval import without_ticks
 from eider.services.sharing.roles import require_role
 

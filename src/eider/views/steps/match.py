@@ -13,7 +13,7 @@ from eider.drawings.symbol_drawing import symbol_drawing
 from eider.errors import EiderError
 from eider.evidence.figure_comparison import figure_on_package
 from eider.evidence.pin_pads import pads_by_pin
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.model.part import PinoutFigure

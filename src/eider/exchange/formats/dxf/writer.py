@@ -5,7 +5,7 @@ import math
 from collections.abc import Sequence
 from typing import Any
 
-from eider.geometry.shapes import Point, rotated
+from eider.geometry.plane import Point, rotated
 from eider.model.pattern import Opening, Pad, Pattern, PatternStroke
 
 # The layers of a land pattern and their colours in the format's own palette.

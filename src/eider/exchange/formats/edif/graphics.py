@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from eider.exchange.formats.edif.expressions import Form, Node, name_of
 from eider.geometry.arcs import arc_through
-from eider.geometry.shapes import Point, bounds
+from eider.geometry.plane import Point, bounds
 from eider.model.symbol import GRIDS, GraphicStroke
 
 MOST_PLACES = 200

@@ -6,7 +6,7 @@ from eider import __version__
 from eider.drawings.primitives import Area, Disc, Line
 from eider.drawings.symbol_drawing import unit_drawing
 from eider.exchange.formats.edif.expressions import identifier, quoted
-from eider.geometry.shapes import Point
+from eider.geometry.plane import Point
 from eider.model.bundle import Bundle
 from eider.model.symbol import PlacedPin, SymbolUnit
 

@@ -10,8 +10,8 @@ from eider.exchange.found_parts import FoundFile, FoundPart, name_of
 from eider.exchange.json_files import plain_number, read_text, within_a_metre
 from eider.exchange.layered_shapes import LayeredShapes, LayerForm
 from eider.exchange.reading_hints import NO_HINTS, ReadingHints
+from eider.geometry.plane import Point
 from eider.geometry.rounding import tidy
-from eider.geometry.shapes import Point
 from eider.model.pattern import Opening
 
 MOST_HOLES = 50_000

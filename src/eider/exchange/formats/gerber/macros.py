@@ -12,7 +12,7 @@ from shapely.geometry.base import BaseGeometry
 from eider.errors import InputError
 from eider.exchange.json_files import MOST_MM
 from eider.geometry.expressions import evaluate_expression
-from eider.geometry.shapes import bounds, rotated
+from eider.geometry.plane import bounds, rotated
 from eider.model.pattern import Opening
 
 # Round forms are areas of so many chords in a quarter: within 0.2 µm of a circle of 10 mm.

@@ -18,7 +18,7 @@ from eider.exchange.json_files import plain_number, read_text, within_a_metre
 from eider.exchange.layered_shapes import LINE_ROLES, LayeredShapes, LayerForm, form_of_area, layer_role
 from eider.exchange.reading_hints import NO_HINTS, ReadingHints
 from eider.geometry.arcs import arc_points
-from eider.geometry.shapes import Point
+from eider.geometry.plane import Point
 from eider.model.pattern import Opening, PatternStroke
 
 # An arc is drawn in chords of so many degrees.

@@ -8,8 +8,8 @@ from typing import NamedTuple
 
 from eider import __version__
 from eider.exchange.formats.gerber.attributes import REFERENCE, escaped
+from eider.geometry.plane import Point, bounds, rotated
 from eider.geometry.rounding import plain_digits
-from eider.geometry.shapes import Point, bounds, rotated
 from eider.model.bundle import Bundle
 from eider.model.pattern import Opening, Pad, Pattern, PatternStroke
 

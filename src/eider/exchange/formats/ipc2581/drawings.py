@@ -8,7 +8,7 @@ from eider.exchange.formats.ipc2581.shapes import child, children, is_clockwise,
 from eider.exchange.json_files import plain_number
 from eider.exchange.layered_shapes import PLAIN_LINE
 from eider.geometry.arcs import arc_points
-from eider.geometry.shapes import Outline, Point
+from eider.geometry.plane import Outline, Point
 from eider.model.pattern import PatternStroke
 
 

@@ -21,7 +21,7 @@ from eider.exchange.formats.ipc2581.shapes import (
 )
 from eider.exchange.found_parts import FoundFile, FoundPart
 from eider.exchange.json_files import plain_number, require_size
-from eider.geometry.shapes import Outline, rotated
+from eider.geometry.plane import Outline, rotated
 from eider.model.pattern import Hole, Opening, Pad, PatternStroke
 from eider.model.symbol import Pin
 from eider.symbols.pin_table import make_pin

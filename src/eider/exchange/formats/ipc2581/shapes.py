@@ -8,8 +8,8 @@ from xml.etree.ElementTree import Element, SubElement
 from eider.errors import InputError
 from eider.exchange.json_files import plain_number, within_a_metre
 from eider.geometry.arcs import arc_points
+from eider.geometry.plane import Outline, Point, bounds
 from eider.geometry.rounding import plain_digits, tidy
-from eider.geometry.shapes import Outline, Point, bounds
 from eider.model.pattern import Opening, Pad, PadShape
 
 # An arc is drawn as so many degrees a step.

@@ -7,8 +7,8 @@ from xml.etree.ElementTree import Element, SubElement, indent, tostring
 from eider import __version__
 from eider.exchange.body_outline import body_outline
 from eider.exchange.formats.ipc2581.shapes import LandShape, shape_of, write_polygon, write_shape
+from eider.geometry.plane import rotated
 from eider.geometry.rounding import plain_digits
-from eider.geometry.shapes import rotated
 from eider.model.bundle import Bundle
 from eider.model.pattern import Opening, Pad, Pattern, PatternStroke
 from eider.model.symbol import Pin

@@ -21,7 +21,7 @@ from eider.exchange.layered_shapes import (
     layer_role,
 )
 from eider.exchange.reading_hints import NO_HINTS, ReadingHints
-from eider.geometry.shapes import Outline, Point, bounds
+from eider.geometry.plane import Outline, Point, bounds
 from eider.model.pattern import Opening, PatternStroke
 from eider.model.symbol import GraphicStroke
 

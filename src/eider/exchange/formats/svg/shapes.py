@@ -15,7 +15,7 @@ from eider.errors import InputError
 from eider.exchange.json_files import plain_number, require_size, within_a_metre
 from eider.exchange.layered_shapes import LayerText
 from eider.exchange.reading_hints import ReadingHints
-from eider.geometry.shapes import Outline, Point
+from eider.geometry.plane import Outline, Point
 from eider.model.pattern import Opening
 
 LARGEST, MOST_ELEMENTS, MOST_POINTS = 16 * 2**20, 50_000, 20_000

@@ -35,7 +35,7 @@ from eider.desktop.widgets.ruler import Ruler
 from eider.drawings.land_drawing import LAYERS, SHOWN
 from eider.drawings.ruler_snapping import Measured
 from eider.geometry.lengths import format_length
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.library.documents.stored_rulebooks import rulebook_names
 from eider.model.address import Address, PadAddress, pad_number
 from eider.model.bundle import Bundle

@@ -12,7 +12,7 @@ from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.images import to_image
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label
 from eider.desktop.widgets.scene import Scene
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.model.part import SEEN_FROM, PinoutFigure
 from eider.model.wording import counted
 from eider.services.datasheets.datasheet_opening import open_datasheet

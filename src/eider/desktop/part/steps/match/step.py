@@ -18,7 +18,7 @@ from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.errors import EiderError
-from eider.geometry.shapes import Box
+from eider.geometry.plane import Box
 from eider.model.address import Address, PadAddress, PinAddress
 from eider.model.pattern import Pad
 from eider.model.symbol import Pin

@@ -22,7 +22,7 @@ from eider.drawings.drawing_layout import resolve_primitives
 from eider.drawings.primitives import Drawing
 from eider.errors import EiderError
 from eider.geometry.lengths import parse_length
-from eider.geometry.shapes import Point
+from eider.geometry.plane import Point
 from eider.model.package_sheet import DatasheetPicture
 from eider.packages.registry import family_of
 from eider.services.datasheets.datasheet_opening import open_datasheet
