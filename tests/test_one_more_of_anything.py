@@ -1,29 +1,40 @@
-"""One more family, check, format or step is one file: put in place from tests/plugins, it works everywhere.
+"""One more family, check, format or step is one file, in the tree or in an installed distribution: it works everywhere.
 
 Each test runs in a process of its own, so that the others do not know the file.
 """
 
 import json
 import os
+import shutil
 import subprocess
 import sys
 from pathlib import Path
 
 PLUGINS = Path(__file__).parent / "plugins"
 SOURCE = str(Path(__file__).parents[1] / "src")
-PREPARE = """
-import importlib, json, sys
-from pathlib import Path
-for package, folder in {packages}:
-    importlib.import_module(package).__path__.append(folder)
-"""
+METADATA = "Metadata-Version: 2.1\nName: eider-extra\nVersion: 1.0\n"
+
+
+def installed(packages: dict[str, str], site: Path) -> Path:
+    """A folder of installed distributions with one that adds the modules of some folders by entry points."""
+    about = site / "eider_extra-1.0.dist-info"
+    about.mkdir(parents=True)
+    (about / "METADATA").write_text(METADATA)
+    lines = []
+    for package, folder in packages.items():
+        lines.append(f"[{package}]")
+        for module in (PLUGINS / folder).glob("*.py"):
+            shutil.copy(module, site / f"eider_extra_{module.name}")
+            lines.append(f"{module.stem} = eider_extra_{module.stem}")
+    (about / "entry_points.txt").write_text("\n".join(lines))
+    return site
 
 
 def run(packages: dict[str, str], code: str, tmp_path: Path) -> dict[str, object]:
-    """The JSON that code prints, with the files of some folders in place."""
-    pairs = [(package, str(PLUGINS / folder)) for package, folder in packages.items()]
-    text = PREPARE.format(packages=pairs) + code
-    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "EIDER_TEST": str(tmp_path), "PYTHONPATH": SOURCE}
+    """The JSON that code prints, where a distribution with the modules of some folders is installed."""
+    text = "import json, sys\nfrom pathlib import Path\n" + code
+    paths = f"{SOURCE}{os.pathsep}{installed(packages, tmp_path / 'site')}"
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "EIDER_TEST": str(tmp_path), "PYTHONPATH": paths}
     done = subprocess.run(
         [sys.executable, "-c", text], capture_output=True, text=True, timeout=120, check=False, env=environment
     )

@@ -12,7 +12,8 @@ from carried_lands import family_part
 from command_line import answer
 from eider.errors import InputError
 from eider.library import Library
-from eider.reports.footprint_print import PAPERS, print_pages, print_tiles
+from eider.reports.footprint_print import print_pages, print_tiles
+from eider.reports.paper_sizes import PAPERS
 from eider.services.parts.part_evaluation import EvaluationRun, save_part
 from eider.services.publishing.exporting import export_part
 

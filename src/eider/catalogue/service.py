@@ -273,13 +273,19 @@ class StandIn:
         manner: ServiceManner | None = None,
         port: int = 0,
     ) -> None:
-        import uvicorn
+        try:
+            import uvicorn
 
+            app = make_app(entries, suppliers, manner)
+        except ImportError as fault:
+            raise InputError(
+                f"the stand-in catalogue needs a package that is not installed ({fault.name}); "
+                "install it with: pip install 'eider[stand-in]'"
+            ) from fault
         try:
             self._socket = socket.create_server(("127.0.0.1", port))
         except OSError as fault:
             raise InputError(f"port {port} cannot be used: {fault.strerror}; choose another one") from fault
-        app = make_app(entries, suppliers, manner)
         config = uvicorn.Config(app, log_level="critical", lifespan="off", timeout_graceful_shutdown=0)
         self._server = uvicorn.Server(config)
         self._thread = threading.Thread(target=self._server.run, args=([self._socket],), daemon=True)

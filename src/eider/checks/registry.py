@@ -47,8 +47,6 @@ class Check(msgspec.Struct, frozen=True):
     id: str
     severity: Severity
     reads: frozenset[Input]
-    title: str
-    why: str
     run: CheckFunction
     quick_fix: QuickFix | None
 
@@ -56,6 +54,16 @@ class Check(msgspec.Struct, frozen=True):
     def area(self) -> str:
         """What the check is about: the first word of its id."""
         return self.id.partition(".")[0]
+
+    @property
+    def title(self) -> str:
+        """What holds where the check finds nothing: the first line of the function's docstring."""
+        return inspect.cleandoc(self.run.__doc__ or "").partition("\n")[0]
+
+    @property
+    def why(self) -> str:
+        """Why that matters: the rest of the docstring."""
+        return " ".join(inspect.cleandoc(self.run.__doc__ or "").partition("\n")[2].split())
 
 
 # The order of the work, in which findings of equal severity are listed; other areas follow.
@@ -75,10 +83,7 @@ def check(
     def register(function: CheckFunction) -> CheckFunction:
         if not _ID.fullmatch(check_id) or check_id in _checks:
             raise TypeError(f"check id “{check_id}” is malformed or taken")
-        title, _, why = inspect.cleandoc(function.__doc__ or "").partition("\n")
-        _checks[check_id] = Check(
-            check_id, severity, frozenset(reads), title, " ".join(why.split()), function, quick_fix
-        )
+        _checks[check_id] = Check(check_id, severity, frozenset(reads), function, quick_fix)
         return function
 
     return register

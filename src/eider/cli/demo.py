@@ -75,9 +75,13 @@ def _building(folder: Path) -> Callable[[Task], None]:
 
 
 def _with_catalogue(library: Library, folder: Path, background: BackgroundWork | None = None) -> int:
-    """Show a library with the demo's stand-in supplier; returns the exit status."""
-    service = demo_service()
+    """Show a library with the demo's stand-in supplier, where that is installed; returns the exit status."""
+    greeting = f"The datasheets to work from are in {folder / 'inbox'}"
     try:
-        return show(library, service.address, f"The datasheets to work from are in {folder / 'inbox'}", background)
+        service = demo_service()
+    except InputError as fault:
+        return show(library, "", f"{greeting}. No supplier: {fault}", background)
+    try:
+        return show(library, service.address, greeting, background)
     finally:
         service.close()

@@ -15,8 +15,7 @@ YES, NO = ("yes", "y", "true", "1", "x", "✓"), ("no", "n", "false", "0", "–"
 NOTHING = frozenset({"–", "-", "n/a", "none"})
 # Dates in their usual forms; those in which day and month could be exchanged are not among them.
 _DATES = ("%Y-%m-%d", "%d.%m.%Y", "%Y/%m/%d", "%d %b %Y", "%d %B %Y", "%B %d, %Y", "%b %d, %Y")
-# What a range without two ends is: a least or a most.
-_ENDS = {"≤": "max", "<=": "max", "up to": "max", "≥": "min", ">=": "min"}
+# A range without two ends: a least or a most.
 _ONE_END = re.compile(r"^\s*(min|max|≤|≥|<=|>=|up to)\.?\s*(.*)$", re.IGNORECASE)
 
 

@@ -1,7 +1,7 @@
 """Land patterns at their true size on paper, several on a page, with bars to measure the printer by."""
 
 import io
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from reportlab.pdfbase.pdfmetrics import stringWidth
@@ -14,9 +14,8 @@ from eider.errors import InputError
 from eider.exchange.pdf_drawings import FONT, MM_PER_POINT, cut_text, load_fonts, paint_true_size
 from eider.model.bundle import Bundle
 from eider.model.pattern import Pattern
+from eider.reports.paper_sizes import PAPERS
 
-# ISO 216 and ANSI papers, upright, mm.
-PAPERS: Mapping[str, tuple[float, float]] = {"A4": (210.0, 297.0), "Letter": (215.9, 279.4), "A3": (297.0, 420.0)}
 # What printers leave free, the strip of the head, that of the bar at the foot, and the one at the left (mm).
 MARGIN, HEAD, FOOT, SIDE = 10.0, 8.0, 14.0, 10.0
 # Between tiles; below each a line for the part and one for the pattern, of so many mm and at most so long.

@@ -37,6 +37,7 @@ class StepSpec(msgspec.Struct, frozen=True, kw_only=True):
         key, title: its name in code and on screen.
         order: its place in the order of the work.
         areas: the areas of checks whose findings are cleared here.
+        shows_whole_part: whether its state counts the findings of all steps, as Review does.
         is_begun: whether there is anything of it in a part.
         state: how far it is, from its progress.
         view: everything that the step shows, as frozen values; called off the Qt thread.
@@ -48,6 +49,7 @@ class StepSpec(msgspec.Struct, frozen=True, kw_only=True):
     title: str
     order: int
     areas: tuple[str, ...] = ()
+    shows_whole_part: bool = False
     is_begun: Callable[[Bundle], bool]
     state: Callable[[StepProgress], State] = state_of_work
     view: Callable[[PartState, ViewOptions], Any]
@@ -109,8 +111,7 @@ def trail(bundle: Bundle, findings: Sequence[Finding]) -> tuple[StepState, ...]:
     for key, step in all_steps().items():
         mine = tuple(f for f in findings if f.severity != "note" and step_of(f) == key)
         others = all(value for other, value in begun.items() if other != key)
-        # The last step speaks of the whole part.
-        told = mine if step.areas else tuple(f for f in findings if f.severity != "note")
+        told = tuple(f for f in findings if f.severity != "note") if step.shows_whole_part else mine
         state = step.state(StepProgress(bundle, told, begun[key], others))
         blockers = sum(f.severity == "blocker" for f in mine)
         states.append(StepState(key, step.title, state, len(mine), blockers))

@@ -51,5 +51,5 @@ STEP = StepSpec(
     areas=("mass",),
     is_begun=_is_begun,
     view=_view,
-    widget="eider.views.steps.storage:make_step",
+    widget=f"{__name__}:make_step",
 )

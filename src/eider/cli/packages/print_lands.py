@@ -7,7 +7,7 @@ import click
 from eider.cli.library_argument import library_argument, opened_library
 from eider.cli.output import finish, json_option
 from eider.cli.progress import shown_progress
-from eider.reports.footprint_print import PAPERS
+from eider.reports.paper_sizes import PAPERS
 from eider.services.publishing.printing import print_parts
 
 

@@ -23,7 +23,7 @@ from eider.library import Library
 from eider.library.index.part_index import PartRow
 from eider.model.library import LibrarySettings
 from eider.model.wording import counted
-from eider.reports.footprint_print import PAPERS
+from eider.reports.paper_sizes import PAPERS
 from eider.services.publishing.printing import Printed, print_parts
 from eider.services.tasks import Task
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from functools import partial
+from typing import get_args
 
 import msgspec
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -16,12 +17,13 @@ from eider.desktop.widgets.undo_stack import UndoStack
 from eider.library import Library
 from eider.library.index.part_index import PartRow
 from eider.library.settings.category_settings import category_fault, save_categories
-from eider.model.library import Category, FactField
+from eider.model.library import Category, FactField, FactKind
 from eider.model.wording import counted
 from eider.views.category_effects import CategoryEffects, TemplateExample, category_effects, template_example
 
 replace = msgspec.structs.replace
-KINDS = ("text", "number", "range", "choice", "link", "date", "yes/no")
+# One list of kinds: those that can be read.
+KINDS = get_args(FactKind)
 YES_NO = ("", "yes")
 
 

@@ -9,7 +9,6 @@ from eider.errors import InputError
 from eider.library import Library
 from eider.library.atomic_files import write_atomic
 from eider.model.wording import counted
-from eider.reports.footprint_print import print_pages, print_tiles
 from eider.services.tasks import Task
 
 
@@ -50,6 +49,9 @@ def print_parts(
     for index, part_id in enumerate(part_ids):
         task.report(index / len(part_ids), "reading the parts")
         bundles.append(library.load(part_id))
+    # Loads the PDF writer, which nobody needs before the first print.
+    from eider.reports.footprint_print import print_pages, print_tiles
+
     tiles = print_tiles(bundles)
     write_atomic(out, print_pages(tiles, paper, mirrored=mirrored))
     return Printed(str(out), len(tiles), paper, mirrored)

@@ -46,6 +46,7 @@ STEP = StepSpec(
     key="review",
     title="Review",
     order=80,
+    shows_whole_part=True,
     is_begun=lambda bundle: bundle.part.release is not None,
     state=_state,
     view=review_view,
