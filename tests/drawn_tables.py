@@ -32,7 +32,7 @@ DUAL_ROWS: list[Row] = [
 def draw(
     path: Path, rows: list[Row], *, at: tuple[float, float] = (80.0, 500.0), page: int = 1
 ) -> tuple[float, float, float, float]:
-    """A PDF with one ruled table; returns a box round it. Pages before it are blank but for their number."""
+    """A PDF with one ruled table; returns a box around it. Pages before it are blank but for their number."""
     canvas = Canvas(str(path), pagesize=A4, invariant=1)
     for number in range(1, page):
         canvas.drawString(300, 30, f"{number}")

@@ -185,7 +185,7 @@ def _grid(s: dict, pins: int, land: float) -> Pads:
 
 def _dual_in_line(s: dict, pins: int, level: int) -> Pads:
     left, right = counter_clockwise(pins, s["e"].middle)
-    # Leads stand in the middle between the rows' inner and outer faces: the span is that of their middles.
+    # Leads are in the middle between the rows' inner and outer faces: the span is that of their middles.
     x = s["E"].middle / 2
     places = [(n, -x, y) for n, y in left] + [(n, x, y) for n, y in right]
     return through(places, s["b"], s["c"], level)
@@ -233,7 +233,7 @@ ORACLES = {
     "no-lead-dual": lambda s, n, v: _dual(s, n, v, "no-lead") + plate("11", s["E2"], s["D2"]),
     "gullwing-quad": lambda s, n, v: _quad(s, n, v, "gull-wing"),
     "no-lead-quad": lambda s, n, v: _quad(s, n, v, "no-lead") + plate("25", s["D2"], s["E2"]),
-    # Pin 1 of a leaded carrier stands in the middle of the top.
+    # Pin 1 of a leaded carrier is in the middle of the top.
     "j-lead-quad": lambda s, n, v: _quad(s, n, v, "J-lead", before=3),
     "dual-row-no-lead": _dual_row,
     "transistor": _transistor,

@@ -75,5 +75,5 @@ def begin(library: Library, name: str) -> Bundle:
 
 
 def again(library: Library) -> Library:
-    """The library opened anew, as after a restart."""
+    """The library opened again, as after a restart."""
     return open_library(library.folder)

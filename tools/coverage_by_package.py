@@ -6,7 +6,7 @@ from collections import defaultdict
 from pathlib import Path
 from typing import Any
 
-# Packages whose modules are told one by one when they stand below the aim.
+# Packages whose modules are told one by one when they are below the aim.
 WATCHED = ("desktop", "commands", "views", "services", "catalogue")
 AIM = 90
 

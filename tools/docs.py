@@ -54,7 +54,7 @@ DOCUMENTS: Mapping[str, Any] = {
 
 
 def _as_text(_kind: type) -> dict[str, Any]:
-    """Addresses stand in files as text."""
+    """Addresses are in files as text."""
     return {"type": "string"}
 
 

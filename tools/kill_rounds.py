@@ -1,7 +1,7 @@
 """Eider processes killed at random moments of claiming, releasing and synchronising, round after round.
 
 After each round the server and the copy are sound, every revision that the server ever had is there and can be read
-by somebody else, and what was typed is released or a working copy.
+by someone else, and what was typed is released or a working copy.
 `PYTHONPATH=src .venv/bin/python tools/kill_rounds.py [ROUNDS] [SEED]` prints what was done, and how often each command
 had ended by itself.
 """

@@ -35,7 +35,7 @@ def score(folder: Path, document: dict[str, Any], table: dict[str, Any], told: l
 
 def _dimensions(found: Any, table: dict[str, Any], about: str, told: list[str]) -> Counter[str]:
     outcomes: Counter[str] = Counter()
-    # Of packages side by side the first is held against the truth.
+    # Of packages side by side the first is compared with the truth.
     read = {row.letter: row for row in reversed(found.dimensions.rows)}
     for letter, wanted in table["limits"].items():
         row = read.get(letter)

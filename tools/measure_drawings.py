@@ -1,6 +1,6 @@
 """Reads foreign outline drawings and holds what is read against the truth: measure_drawings.py FOLDER SEED [-v].
 
-A length is right where its text stands at a line of its axis and extent; wrong where its text is put to another line.
+A length is right where its text is at a line of its axis and extent; wrong where its text is put to another line.
 """
 
 import json

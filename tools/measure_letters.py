@@ -100,7 +100,7 @@ def rows_of(style: Style, chance: random.Random) -> tuple[list[DatasheetLetter],
     """The rows of one package, in any order, and its pins.
 
     It is a real one's size up to a tenth, and its lengths keep their proportions to a fiftieth: a body as wide as the
-    leads reach is no package.
+    leads reach is not a package.
     """
     pins, lengths = SIZES[style.family]
     rows, size_of_all = [], chance.uniform(0.92, 1.08)

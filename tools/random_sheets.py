@@ -26,7 +26,7 @@ from eider.rulebooks import standard_rulebook
 from family_samples import SAMPLES, sample
 
 RULEBOOK, SETTINGS = standard_rulebook(), LibrarySettings(name="")
-# Families whose pins stand in rows along these bodies: how many rows share the pins, and what grows with a row.
+# Families whose pins are in rows along these bodies: how many rows share the pins, and what grows with a row.
 ROWS: dict[str, tuple[int, tuple[str, ...]]] = {
     "gullwing-dual": (2, ("D",)), "j-lead-dual": (2, ("D",)), "no-lead-dual": (2, ("D", "D2")),
     "butt-lead": (2, ("D",)), "surface-header": (2, ("D",)),

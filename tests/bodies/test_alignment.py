@@ -150,5 +150,5 @@ def test_a_missing_terminal_is_named(folder: Path) -> None:
     target = target_of_sheet(foreign_sample("gullwing-dual"))
     more = replace(target, terminals=(*target.terminals, TerminalPlace("9", (-0.2, 4.0, 0.2, 4.6))))
     found = align_model(foreign("gullwing-dual-3", folder), more)
-    assert "nothing of the model stands at 9" in found.doubts[0]
+    assert "nothing of the model is at 9" in found.doubts[0]
     assert len(found.placements[0].terminals) == 8

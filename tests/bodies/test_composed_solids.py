@@ -1,4 +1,4 @@
-"""Composed bodies: sums over letters, rows, mirror images, edges and cuts; volumes held against their formulas."""
+"""Composed bodies: sums over letters, rows, mirror images, edges and cuts; volumes compared with their formulas."""
 
 from math import pi
 from typing import Any

@@ -96,7 +96,7 @@ def test_certificates_are_verified_however_the_scheme_is_written(address: str, m
         ("slow", "did not answer in time"),
         ("hanging", "did not answer in time"),
         ("failing", "answered 503: the service cannot answer now"),
-        ("lying", "sent something else than its protocol"),
+        ("lying", "sent an invalid response"),
         ("huge", "sent more than 4 MB"),
     ],
 )
@@ -150,11 +150,11 @@ def test_what_was_answered_is_used_again_with_its_age_and_asked_anew_by_its_tag(
         first = Catalogue(service.address, cache=cache).parts(LYN)
         again = Catalogue(service.address, cache=cache).parts(LYN)
         assert again == first
-        anew = Catalogue(service.address, cache=cache).parts(LYN, again=True)
-        assert anew.value == first.value and anew.at > first.at
+        again = Catalogue(service.address, cache=cache).parts(LYN, again=True)
+        assert again.value == first.value and again.at > first.at
         address = service.address
     old = Catalogue(address, cache=cache, patience=QUICK).parts(LYN, again=True)
-    assert old.value == first.value and old.at == anew.at
+    assert old.value == first.value and old.at == again.at
     assert "did not answer" in old.doubt
     with pytest.raises(CatalogueError, match="did not answer"):
         Catalogue(address, cache=cache, patience=QUICK).parts(PartQuery(number="other"))

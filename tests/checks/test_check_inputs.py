@@ -124,9 +124,9 @@ def test_only_what_a_change_touched_is_computed_and_checked_again(
     rules = EvaluationRules(RULEBOOK, library.settings)
     before = evaluate_part(sound, rules)
     changed = change(before.bundle)
-    anew = evaluate_part(changed, rules)
+    again = evaluate_part(changed, rules)
     after = evaluate_part(changed, rules, before=before)
-    assert (after.bundle, after.findings) == (anew.bundle, anew.findings)
+    assert (after.bundle, after.findings) == (again.bundle, again.findings)
     moved = changed_inputs(before.checked.inputs, inputs_of(after.bundle, RULEBOOK, library.settings))
     assert moved <= touched
     kept = [run for run, hits in after.checked.hits.items() if hits is before.checked.hits.get(run)]

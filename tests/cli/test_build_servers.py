@@ -55,7 +55,7 @@ def test_what_is_in_the_baseline_does_not_count(doubtful: Library, tmp_path: Pat
     new = eider("check", doubtful.folder, "--baseline", known, status=1).stdout
     assert "Part number is empty" in new and "Manufacturer is empty" not in new
     known.write_text("no list", encoding="utf-8")
-    assert "is no baseline" in eider("check", doubtful.folder, "--baseline", known, status=2).stderr
+    assert "is not a baseline" in eider("check", doubtful.folder, "--baseline", known, status=2).stderr
     assert "cannot be read" in eider("check", doubtful.folder, "--baseline", tmp_path / "x", status=2).stderr
 
 

@@ -1,4 +1,4 @@
-"""A part made anew keeps what somebody changed by hand; what both changed stays as the hand has it, and is told."""
+"""A part made again keeps what someone changed by hand; what both changed stays as the hand has it, and is told."""
 
 import msgspec
 from hypothesis import given

@@ -39,7 +39,7 @@ def test_search_finds_every_place_whatever_the_case(pdf: Path) -> None:
 def test_the_datasheet_shows_the_true_values(pdf: Path) -> None:
     document = Datasheet(pdf)
     text = document.text(converter().outline_page)
-    # Norrvik's letter for the span is H; its limits stand in the row.
+    # Norrvik's letter for the span is H; its limits are in the row.
     assert any(line.split()[:2] == ["H", "6.20"] and "6.60" in line for line in text.splitlines())
     document.close()
 

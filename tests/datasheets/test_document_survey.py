@@ -86,7 +86,7 @@ def test_numbers_in_columns_that_run_together_are_a_doubt(opened: Open) -> None:
     """With a stray letter above the headings the first columns cannot be told apart."""
     found = capture_table(opened("BRM-L18"), 2, (67, 208, 475, 422), "dimensions")
     assert found.dimensions
-    assert found.dimensions.doubt == "numbers stand in columns that could not be told apart"
+    assert found.dimensions.doubt == "numbers are in columns that could not be told apart"
 
 
 def turned_by_a_quarter(path: Path, made: Path) -> Path:

@@ -21,7 +21,7 @@ NAMES = [f"{port}{i}" for port in ("PA", "PB", "VDD_", "PC0/AN") for i in range(
 
 
 def write_text(painter: QPainter, x: float, y: float, text: str, angle: float, *, to_left: bool) -> None:
-    """A text whose beginning, or end, stands at a place."""
+    """A text whose beginning, or end, is at a place."""
     painter.save()
     painter.translate(x, y)
     painter.rotate(angle)

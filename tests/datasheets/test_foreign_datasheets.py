@@ -45,7 +45,7 @@ def same_values(wanted: list[float | None], got: list[float | None]) -> bool:
 def wrong_values(found: TableCapture, table: dict[str, Any]) -> list[str]:
     """The values that are other than typed, without a doubt said at their row or table."""
     assert found.dimensions
-    # Of packages side by side the first is held against the truth.
+    # Of packages side by side the first is compared with the truth.
     rows = {row.letter: row for row in reversed(found.dimensions.rows)}
     told = []
     for letter, wanted in table["limits"].items():

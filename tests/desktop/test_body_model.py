@@ -137,7 +137,7 @@ def test_a_file_that_is_none_is_told(page: PartPage, window: MainWindow, qtbot: 
     path.write_text("no STEP at all")
     made.panel.import_file(path)
     settle(qtbot, window)
-    assert "bad.step is no STEP file" in window.status.message.text()
+    assert "bad.step is not a STEP file" in window.status.message.text()
     assert page.controller.bundle.body.model is None
 
 
@@ -389,7 +389,7 @@ def test_a_material_changed_in_the_library_colours_the_open_body(
     table = dialog.table.records
     first = next(i for i, (name, _) in enumerate(table.records) if name == "mould compound")
     table.setData(table.index(first, 1), "reddish")
-    assert "reddish is no colour" in dialog._fault.text()
+    assert "reddish is not a colour" in dialog._fault.text()
     table.setData(table.index(first, 1), "#0a5A28")
     dialog.new_name.setText("resin")
     press(qtbot, dialog, "Add")

@@ -28,7 +28,7 @@ def test_a_template_is_shown_with_an_example_and_its_effects(page: CategoriesPag
     page.editors["description"].setText("Capacitor {Capacitance} {Rated voltage} {Dielectric}")
     page.editors["description"].editingFinished.emit()
     qtbot.waitUntil(lambda: "Capacitor 100 nF 25 V X7R" in page.example.text())
-    qtbot.waitUntil(lambda: "3 descriptions would be composed anew" in page.summary.text())
+    qtbot.waitUntil(lambda: "3 descriptions would be composed again" in page.summary.text())
     assert page.effects.count() == 3 and "→ Capacitor 100 nF" in page.effects.item(0).text()
     page.editors["description"].setText("{Colour}")
     page.editors["description"].editingFinished.emit()

@@ -106,12 +106,12 @@ def test_texts_are_found_and_replaced_in_the_selection(page: FactTablePage, qtbo
 
 
 def test_two_spellings_are_merged(page: FactTablePage, qtbot: QtBot) -> None:
-    table = set_cells(page.table, {(0, "maker"): values(page, "Manufacturer")[0], (1, "maker"): "Somebody"})
+    table = set_cells(page.table, {(0, "maker"): values(page, "Manufacturer")[0], (1, "maker"): "Someone"})
     page._edit("x", lambda _table: table)
     qtbot.waitUntil(lambda: page.merge.isEnabled())
     assert page.spellings.item(0).text() == "Manufacturer: also maker (2)"
     press(qtbot, page, "Merge into one name")
-    assert values(page, "maker") == ["", "Somebody", ""]
+    assert values(page, "maker") == ["", "Someone", ""]
     assert page.table.parts[1].name in page.hint.text()
 
 

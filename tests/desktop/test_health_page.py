@@ -60,7 +60,7 @@ def test_lands_of_another_package_are_not_merged_and_the_reason_is_told(window: 
     page = _opened(window, qtbot)
     page.table.select_where(lambda r: r.what.startswith("footprints CAPC1005X55N and RESC1005X40N"))
     assert "LYN-R1005-100K" in _names(page) and page.merge_button.isEnabled()
-    press(qtbot, page, "Move all to the first of them")
+    press(qtbot, page, "Merge into the first")
     qtbot.waitUntil(lambda: "merge the packages first" in page.hint.text(), timeout=20_000)
     press(qtbot, page, "← Shelf")
     settle(qtbot, window)
@@ -76,7 +76,7 @@ def test_equal_symbols_are_merged_into_the_first(window: MainWindow, qtbot: QtBo
         release_part(library, rerun_recipes(changed, library.rulebook()), "a symbol for it alone")
     page = _opened(window, qtbot)
     page.table.select_where(lambda r: r.what.startswith("symbols"))
-    press(qtbot, page, "Move all to the first of them")
+    press(qtbot, page, "Merge into the first")
     qtbot.waitUntil(lambda: "moved from symbol" in page.hint.text(), timeout=20_000)
     symbols = {library.load(library.find(name).id).part.symbol.id for name in (NAME, TWIN)}
     assert len(symbols) == 1

@@ -69,14 +69,14 @@ def test_what_is_dropped_is_listed_compared_and_taken_once(
     assert "Wide: only in what arrived" in page.part_panel.legend.text()
     words = [page.part_panel.what.item(index).text() for index in range(page.part_panel.what.count())]  # type: ignore[union-attr]
     assert "Differs: Width of pad 1 changed from 0.9 to 0.95" in words
-    press(qtbot, page, "Take all that is new")
+    press(qtbot, page, "Import new parts")
     qtbot.waitUntil(lambda: _states(page).get("NEW-1") == "same", timeout=20_000)
     assert window.library.find("NEW-1").state == "draft" and not page.new_button.isEnabled()
     page.table.select_where(lambda part: part.name == NAME)
-    press(qtbot, page, "Take the selected")
+    press(qtbot, page, "Import selected")
     qtbot.waitUntil(lambda: _states(page) == {NAME: "same", "NEW-1": "same"}, timeout=20_000)
     assert window.library.find(NAME).state == "changed"
-    press(qtbot, page, "Take the selected")
+    press(qtbot, page, "Import selected")
     assert page.hint.text() == "The library has all of this already."
 
 
@@ -126,7 +126,7 @@ def test_what_is_dropped_waits_over_a_restart_until_it_is_discarded(
         path.unlink()
     page.source_panel.licence.setText("own use")
     page.source_panel.licence.editingFinished.emit()
-    press(qtbot, page, "Take all that is new")
+    press(qtbot, page, "Import new parts")
     qtbot.waitUntil(lambda: _states(page).get("NEW-1") == "same", timeout=20_000)
     window.open_part(window.library.find("NEW-1").id)
     qtbot.waitUntil(lambda: window.page is not None and window.page.current is not None)
@@ -197,5 +197,5 @@ def test_only_what_is_ticked_is_taken(page: IntakePage, window: MainWindow, qtbo
     made = window.library.load(window.library.find("NEW-1").id)
     assert [pin.name for pin in made.symbol.pins] == ["A", "K"] and made.footprint.pattern is None
     page.items["symbol"].setChecked(False)
-    press(qtbot, page, "Take the selected")
-    assert page.hint.text() == "Choose what is to be taken of the parts."
+    press(qtbot, page, "Import selected")
+    assert page.hint.text() == "Choose which items to import."

@@ -119,7 +119,9 @@ def test_choices_that_change_nothing_make_no_step_of_undo(page: PartPage, qtbot:
 
 def test_a_review_without_lands_says_when_the_proof_comes(page: PartPage, qtbot: QtBot) -> None:
     review = open_step(page, REVIEW)
-    page.controller.edit("Begin anew", lambda _b: new_parts.new_part("NVK-NEW", "ic", page.controller.library.settings))
+    page.controller.edit(
+        "Begin again", lambda _b: new_parts.new_part("NVK-NEW", "ic", page.controller.library.settings)
+    )
     settle(qtbot, window_of(page))
     assert review.is_mine(None)
     assert "as soon as there are lands" in review.proof.area.hint

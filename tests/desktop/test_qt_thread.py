@@ -1,4 +1,4 @@
-"""The Qt thread touches no disk, no database, no git and no network while somebody works."""
+"""The Qt thread touches no disk, no database, no git and no network while someone works."""
 
 import sys
 import threading

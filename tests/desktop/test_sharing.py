@@ -26,7 +26,7 @@ NAME = "LYN-C1608-100N"
 
 @pytest.fixture
 def shared(folder: Path) -> Library:
-    """The library of the window is shared; somebody else has it open too."""
+    """The library of the window is shared; someone else has it open too."""
     address = f"file://{bare_server(folder / 'server.git')}"
     ours = open_library(folder / "library")
     share_library(ours, address)
@@ -128,7 +128,7 @@ def test_who_holds_a_part_is_on_the_shelf_and_it_cannot_be_claimed(
 
 @pytest.mark.parametrize(
     ("button", "shelf"),
-    [("Yours: release it after theirs", "A7"), ("Theirs: give your working copy up", "B2")],
+    [("Yours: release it after theirs", "A7"), ("Keep theirs and discard my working copy", "B2")],
 )
 def test_what_others_release_comes_in_and_a_conflict_is_settled(
     make_window: MakeWindow, qtbot: QtBot, shared: Library, button: str, shelf: str
@@ -148,7 +148,7 @@ def test_what_others_release_comes_in_and_a_conflict_is_settled(
     _until(qtbot, lambda: window.sharing.settle_dialog is not None)
     first = window.sharing.settle_dialog
     assert first
-    press(qtbot, first, "See both over each other")
+    press(qtbot, first, "Compare")
     compare = window.side.page
     assert isinstance(compare, ComparePage)
     _until(qtbot, lambda: compare.found is not None)
@@ -190,7 +190,7 @@ def test_a_review_is_requested_seen_ticked_and_approved(
     _until(qtbot, lambda: window.sharing.waiting_dialog is not None)
     dialog = window.sharing.waiting_dialog
     assert dialog is not None and "it lies in B2 now" in dialog.list.item(0).text()  # type: ignore[union-attr]
-    press(qtbot, dialog, "Look at it")
+    press(qtbot, dialog, "Open")
     _until(qtbot, lambda: window.page is not None)
     page = window.page
     assert page

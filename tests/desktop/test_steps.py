@@ -809,7 +809,7 @@ def test_the_yield_tab_simulates_the_lands_as_they_are(page: PartPage, qtbot: Qt
     first = panel.table.records.records[0]
     assert not first.beside and panel.table.isColumnHidden(5)
     assert f"{first.pad.below['B']:,.0f} of a million" in panel.summary.text()
-    # A land that is much shorter costs it and its opposite their toe; the computed ones stand beside.
+    # A land that is much shorter costs it and its opposite their toe; the computed ones are beside.
     page.controller.edit("x", lambda b: footprint_edits.adjust_pad(b, Adjustment("1", "width", "0.4")))
     qtbot.waitUntil(lambda: "Computed" in panel.table.records.records[0].beside, timeout=10_000)
     worst = panel.table.records.records[:2]

@@ -97,7 +97,7 @@ def test_on_another_tab_a_rectangle_goes_to_the_tables(page: PartPage, qtbot: Qt
 
 def test_a_found_pinout_figure_is_held_against_the_pins(make_window: MakeWindow, qtbot: QtBot, folder: Path) -> None:
     page = open_converter(qtbot, make_window, folder, lambda b: replace(b, part=replace(b.part, pinout=None)))
-    use_found(page, qtbot, "pinout", "Hold against the pins")
+    use_found(page, qtbot, "pinout", "Compare with pins")
     figure = page.controller.bundle.part.pinout
     assert figure is not None
     assert len(figure.pins) == 16

@@ -1,4 +1,4 @@
-"""The time line in the window: filters, an old state opened, and the audit as a file."""
+"""The timeline in the window: filters, an old state opened, and the audit as a file."""
 
 from pathlib import Path
 

@@ -50,7 +50,7 @@ def test_hatches_are_shown_with_a_note_where_they_are_wished() -> None:
 
 
 def test_the_package_at_its_least_and_most() -> None:
-    # A chip of 1.5 to 1.7 mm: its ends stand at ±0.75 and at ±0.85.
+    # A chip of 1.5 to 1.7 mm: its ends are at ±0.75 and at ±0.85.
     sheet = sample("chip")
     pattern = make_pattern(sheet, "B", standard_rulebook())
     least, most = extreme_terminals(sheet, pattern)

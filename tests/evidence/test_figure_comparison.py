@@ -58,7 +58,7 @@ def test_an_exchanged_pair_and_a_name_that_is_nowhere() -> None:
     ("order", "words"),
     [
         ("12348765", "down both sides instead of round the package"),
-        ("18765432", "the wrong way round, clockwise"),
+        ("18765432", "clockwise"),
         ("87654321", "mirrored, as seen from below or from the mating side"),
         ("21436587", "with the two rows exchanged, as on the mating half"),
         ("34567812", "beginning at pin 3"),
@@ -151,7 +151,7 @@ def test_a_figure_is_laid_upon_its_terminals_by_a_scale_for_each_axis() -> None:
     # Lines 10 points apart; the package has 4 mm between its rows and 1 mm from lead to lead, about its middle.
     package = terminals({number: (x - 2.0, y + 1.5) for number, (x, y) in ROUND.items()})
     place = figure_on_package(package, figure({n: (1.5 * x, 2.0 * y) for n, (x, y) in ROUND.items()}))
-    # Numbers stand at x 0 and 60, y 0 to -60: 4/60 mm and 3/60 mm a point; the box reaches from 0 to 100 of both.
+    # Numbers are at x 0 and 60, y 0 to -60: 4/60 mm and 3/60 mm a point; the box reaches from 0 to 100 of both.
     assert place == pytest.approx((-2.0, 1.5, -2.0 + 100 * 4 / 60, 1.5 + 100 * 3 / 60))
 
 

@@ -67,7 +67,7 @@ def test_a_part_with_a_changed_item_is_left_out_and_told(part: Bundle, tmp_path:
     ("files", "says"),
     [
         ({"x": b""}, "has no manifest.json"),
-        ({MANIFEST: b"{}"}, "is no Eider bundle"),
+        ({MANIFEST: b"{}"}, "is not an Eider bundle"),
         ({MANIFEST: b'{"format": "eider-bundle/9", "parts": [], "files": {}}'}, "has the format eider-bundle/9"),
     ],
 )

@@ -72,7 +72,7 @@ def test_connection_points_are_where_the_symbol_has_them(converter: Bundle) -> N
     assert "(scale 1 (e 1 -6) (unit distance))" in text
 
 
-# The grammar of what Eider writes, from the standard: which forms may stand in which.
+# The grammar of what Eider writes, from the standard: which forms may be in which.
 GRAMMAR = {
     "edif": {"edifversion", "ediflevel", "keywordmap", "status", "library"},
     "keywordmap": {"keywordlevel"},
@@ -109,7 +109,7 @@ def _faults(form: Form) -> list[str]:
     allowed = GRAMMAR.get(form.keyword, set())
     own = [f"{form.keyword} has {inside.keyword}" for inside in form.forms() if inside.keyword not in allowed]
     if form.keyword == "pt" and not all(isinstance(i, str) and re.fullmatch(r"-?\d+", i) for i in form.items):
-        own.append("a point is no pair of integers")
+        own.append("a point is not a pair of integers")
     return [*own, *(fault for inside in form.forms() for fault in _faults(inside))]
 
 
@@ -138,7 +138,7 @@ def test_a_strangers_file_is_read_and_what_is_not_understood_is_told() -> None:
     assert "the ports D[7:0] are an array" in part.log[0] and "NODES has no designator" in part.log[1]
     assert read.log == (
         "1 times (oddform: not understood, skipped",
-        "1 symbol without a graphic that can be kept: drawn anew",
+        "1 symbol without a graphic that can be kept: drawn again",
     )
 
 

@@ -1,6 +1,6 @@
 """Files that others made: by hand after the standards with their oddities, and by general tools; held to their truth.
 
-What a file holds stands in foreign/truth.json, worked out from what it was made of and not by reading it.
+What a file holds is in foreign/truth.json, worked out from what it was made of and not by reading it.
 """
 
 import json

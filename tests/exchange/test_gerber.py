@@ -51,8 +51,8 @@ def _top(body: str) -> dict[str, str]:
         (HEAD.replace("LA", "LI") + "M02*", "line 2: incremental coordinates are not read"),
         (HEAD.replace("%MOMM*%", "%MOXX*%") + "M02*", "line 3: the unit XX is not read"),
         (HEAD + "%ADD10C,1*%\nD10*\nX9999999999Y0D03*\nM02*", "more than a metre"),
-        (HEAD + "%ADD10C,1*%\nD10*\nX1234567890123Y0D03*\nM02*", "is no coordinate"),
-        (HEAD + "%LRnan*%\nM02*", "which is no number"),
+        (HEAD + "%ADD10C,1*%\nD10*\nX1234567890123Y0D03*\nM02*", "is not a coordinate"),
+        (HEAD + "%LRnan*%\nM02*", "which is not a number"),
         ("%TF.FileFunction,Copper,L1,Top*%\nX0Y0D03*\nM02*", "names no format and no unit"),
     ],
 )

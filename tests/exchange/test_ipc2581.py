@@ -58,7 +58,7 @@ def _rounded(pads: tuple[Pad, ...]) -> list[object]:
 
 
 def _layers(pad: Pad) -> str:
-    """A hole without copper goes through the board, on whichever side somebody counts it."""
+    """A hole without copper goes through the board, on whichever side someone counts it."""
     return pad.layers if pad.plated else "all"
 
 
@@ -184,7 +184,7 @@ def test_a_damaged_file_is_read_or_refused(tmp_path: Path, data: st.DataObject) 
     assert all(abs(pad.x) <= 1000 and pad.width <= 1000 for part in found.values() for pad in part.pads)
 
 
-# The grammar of what Eider writes, from the standard: which elements stand in which, in this order, and what they need.
+# The grammar of what Eider writes, from the standard: which elements are in which, in this order, and what they need.
 GRAMMAR = {
     "IPC-2581": ("Content LogisticHeader HistoryRecord Bom Ecad Avl", "revision"),
     "Content": ("FunctionMode StepRef LayerRef* BomRef AvlRef", "roleRef"),

@@ -70,9 +70,9 @@ def test_ports_without_a_pin_are_told_with_their_line() -> None:
 @pytest.mark.parametrize(
     ("wrong", "right", "line", "said"),
     [
-        ("nCS    : IN bit;", "nCS    IN bit;", 6, "is no port; expected NAME"),
+        ("nCS    : IN bit;", "nCS    IN bit;", 6, "is not a port; expected NAME"),
         ('"nCS:5,"', '"nCS 5,"', 12, "maps no port; expected PORT:PIN"),
-        ('"nCS:5,"', '"nXX:5,"', 12, "is no port"),
+        ('"nCS:5,"', '"nXX:5,"', 12, "is not a port"),
         ("(1, 2,3,4)", "(1, 2,3)", 11, "has 4 members but 3 pins"),
     ],
 )
@@ -178,7 +178,7 @@ def test_a_workbook_gives_a_table_for_each_sheet(tmp_path: Path) -> None:
 
 def test_a_workbook_that_is_none_or_huge_is_refused(tmp_path: Path) -> None:
     (tmp_path / "a.xlsx").write_bytes(b"no archive")
-    with pytest.raises(InputError, match="is no workbook, or is damaged"):
+    with pytest.raises(InputError, match="is not a workbook, or is damaged"):
         read_workbook(tmp_path / "a.xlsx")
     with zipfile.ZipFile(tmp_path / "b.xlsx", "w") as archive:
         archive.writestr("xl/workbook.xml", "<broken")

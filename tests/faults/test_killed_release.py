@@ -150,7 +150,7 @@ def test_a_lock_that_is_not_ours_is_told(prepared: Path, tmp_path: Path) -> None
     assert _holds(folder) == 1
 
 
-def test_a_file_that_somebody_changed_by_hand_is_theirs(prepared: Path, tmp_path: Path) -> None:
+def test_a_file_that_someone_changed_by_hand_is_theirs(prepared: Path, tmp_path: Path) -> None:
     folder = tmp_path / "library"
     shutil.copytree(prepared, folder)
     library = open_library(folder)

@@ -77,11 +77,11 @@ def test_processes_that_keep_one_rulebook_at_once_keep_all_that_is_accepted(libr
     assert len(rulebook_history(library, "standard")) == len(accepted)
 
 
-def test_an_outline_that_somebody_saved_meanwhile_is_not_replaced(library: Library) -> None:
+def test_an_outline_that_someone_saved_meanwhile_is_not_replaced(library: Library) -> None:
     mine = OutlineSpec(parts=(OutlinePart("rectangle"),))
     theirs = OutlineSpec(parts=(OutlinePart("circle"),))
     save_outline(library, "tee", theirs)
-    with pytest.raises(ConflictError, match="somebody saved another outline tee meanwhile"):
+    with pytest.raises(ConflictError, match="someone saved another outline tee meanwhile"):
         save_outline(library, "tee", mine)
     assert library_outlines(library) == {"tee": theirs}
     save_outline(library, "tee", mine, replaces=theirs)

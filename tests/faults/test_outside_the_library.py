@@ -1,4 +1,4 @@
-"""Nothing outside of a library's folder is read, written or removed, whatever stands in its files."""
+"""Nothing outside of a library's folder is read, written or removed, whatever is in its files."""
 
 import json
 import os
@@ -26,7 +26,7 @@ LINK = DatasheetLink("0" * 64, "x.pdf")
 @pytest.fixture
 def victim(tmp_path: Path) -> Path:
     path = tmp_path / "victim"
-    path.write_text("of somebody else")
+    path.write_text("of someone else")
     return path
 
 
@@ -50,7 +50,7 @@ def test_a_note_of_a_release_removes_nothing(library: Library, victim: Path, pat
         (library.folder / ".eider/releasing.json").write_text(json.dumps(note))
         open_library(library.folder).search("nvk")
         assert not (library.folder / ".eider/releasing.json").exists()
-    assert victim.read_text() == "of somebody else"
+    assert victim.read_text() == "of someone else"
     assert (library.folder / ".git/config").read_bytes() == config
     assert {path: path.read_bytes() for path in before} == before
 
@@ -69,7 +69,7 @@ def test_a_sum_that_is_none_is_no_document(library: Library, victim: Path, sha: 
     with pytest.raises(EiderError, match="no SHA-256"):
         release_part(library, bundle, "first")
     open_library(library.folder).search("")
-    assert victim.read_text() == "of somebody else"
+    assert victim.read_text() == "of someone else"
 
 
 @pytest.mark.parametrize("name", ["parts", "bodies", "footprints", "packages", "symbols", ".eider/working"])
@@ -98,7 +98,7 @@ def test_a_linked_lock_is_not_followed(library: Library, victim: Path) -> None:
     (library.folder / ".eider/lock").symlink_to(victim)
     with pytest.raises(LibraryError, match="behind a link"):
         release_part(library, converter_part(library, LINK), "first")
-    assert victim.read_text() == "of somebody else"
+    assert victim.read_text() == "of someone else"
 
 
 @pytest.mark.parametrize("name", [".git", ".git/objects", ".git/refs", ".git/HEAD", ".git/index"])
@@ -133,7 +133,7 @@ def test_only_regular_files_are_replaced(tmp_path: Path, victim: Path) -> None:
     for name in ("link", "pipe", "folder"):
         with pytest.raises(LibraryError, match="not a regular file"):
             write_atomic(tmp_path / name, b"x")
-    assert victim.read_text() == "of somebody else"
+    assert victim.read_text() == "of someone else"
     assert sorted(path.name for path in tmp_path.iterdir()) == ["folder", "link", "pipe", "victim"]
 
 
@@ -158,7 +158,7 @@ def test_a_cloned_library_brings_no_note_of_a_release(library: Library, victim: 
     library.versions.commit({".eider/releasing.json": note, ".gitignore": None}, "hostile", library.person())
     subprocess.run(["git", "clone", "-q", str(library.folder), str(tmp_path / "clone")], check=True)
     assert [row.name for row in open_library(tmp_path / "clone").search("")] == ["NVK-1216T"]
-    assert victim.read_text() == "of somebody else"
+    assert victim.read_text() == "of someone else"
 
 
 def test_init_leaves_nothing_where_it_fails(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -210,7 +210,7 @@ def test_posts_are_holes_without_copper_measured_from_pin_1() -> None:
     sheet = replace(sheet, posts=(Post(3.5, -4.0, 1.3),))
     pattern = make_pattern(sheet, "B", RULEBOOK)
     (post,) = [pad for pad in pattern.pads if not pad.plated]
-    # Pin 1 stands at (−3.5, 0). 1.3 + 0.15, up to 0.05.
+    # Pin 1 is at (−3.5, 0). 1.3 + 0.15, up to 0.05.
     assert (post.x, post.y, post.number) == (0.0, -4.0, "H1")
     assert post.hole
     assert post.hole.width == post.width == 1.45

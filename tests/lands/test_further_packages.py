@@ -76,7 +76,7 @@ def test_two_thermal_pads_off_the_centre_stand_beside_the_rows(read: Read) -> No
     assert box_of(pattern, "9") == (-0.2, -1.1, 3.4, 2.0)
     assert box_of(pattern, "10") == (0.1, 1.2, 3.0, 1.4)
     assert all(len(pad.paste) > 1 for pad in pattern.pads if pad.number in ("9", "10"))
-    # 8 pins and two thermal pads; vias stand in both.
+    # 8 pins and two thermal pads; vias are in both.
     assert pattern.name == "SON127P490X600X110-10N"
     assert {via.number for via in pattern.vias} == {"9", "10"}
     assert findings(sheet) == {}

@@ -1,4 +1,4 @@
-"""The maker's suggested lands: in their own form, laid in place of the computed, and held against them."""
+"""The maker's suggested lands: in their own form, laid in place of the computed, and compared with them."""
 
 import pytest
 from msgspec.structs import replace
@@ -62,7 +62,7 @@ def test_a_group_that_is_not_complete_stays_computed(so8: PackageSheet) -> None:
     assert make_pattern(so8, "B", RULEBOOK, (), half) == make_pattern(so8, "B", RULEBOOK)
 
 
-@pytest.mark.parametrize(("g", "word"), [("q", "suggested G"), ("8", "which is no land")])
+@pytest.mark.parametrize(("g", "word"), [("q", "suggested G"), ("8", "which is not a land")])
 def test_what_gives_no_land_is_told(so8: PackageSheet, g: str, word: str) -> None:
     with pytest.raises(InputError, match=word):
         make_pattern(so8, "B", RULEBOOK, (), (given(ROWS, "outer and inner", Z="7.4", G=g, X="0.7"),))

@@ -45,7 +45,7 @@ def test_the_rulebooks_template_names_the_pattern(so8: PackageSheet) -> None:
 def test_a_contour_follows_lands_and_body(so8: PackageSheet) -> None:
     made = make_pattern(so8, "B", standard_rulebook().with_values({"lines.courtyard_form": "contour"}))
     # Body 4.00 × 5.00 at most with 0.25 round it; lands end at 1.905 + 0.3 along the row, and reach
-    # to 3.45, with 0.25 round them 3.70; the mark of pin 1 stands above its pad and does not reach out of that.
+    # to 3.45, with 0.25 round them 3.70; the mark of pin 1 is above its pad and does not reach out of that.
     whole = Polygon(made.courtyard)
     assert whole.bounds == pytest.approx((-3.7, -2.75, 3.7, 2.75))
     assert whole.contains(box(-2.24, -2.74, 2.24, 2.74))

@@ -1,4 +1,4 @@
-"""The solver held against a second, short calculation written from the formulas alone."""
+"""The solver compared with a second, short calculation written from the formulas alone."""
 
 import math
 

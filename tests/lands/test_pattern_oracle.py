@@ -1,4 +1,4 @@
-"""Whole patterns of every family held against a calculation that was written apart from the code."""
+"""Whole patterns of every family compared with a calculation that was written apart from the code."""
 
 import pytest
 

@@ -103,7 +103,7 @@ def test_keep_outs_are_checked(so8: PackageSheet) -> None:
 
 
 def test_vias_keep_out_of_their_keep_outs() -> None:
-    # Above 2.50 mm the paste stands in two windows each way, with a via where the gaps cross.
+    # Above 2.50 mm the paste is in two windows each way, with a via where the gaps cross.
     quad = sample("no-lead-quad", D2="2.7", E2="2.7")
     assert "lands.keep-out" not in findings(quad, made(quad))
     hit = made(quad, SilkscreenOverride("keep-out", "-0.3,-0.3 0.3,-0.3 0.3,0.3 -0.3,0.3", text="vias"))

@@ -313,7 +313,7 @@ def test_symbols_are_drawn_as_the_library_says(tmp_path: Path) -> None:
         open_library(tmp_path / "library")
 
 
-def test_a_rulebook_that_somebody_kept_meanwhile_is_a_conflict(
+def test_a_rulebook_that_someone_kept_meanwhile_is_a_conflict(
     library: Library, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     from eider.library.documents import stored_rulebooks
@@ -323,7 +323,7 @@ def test_a_rulebook_that_somebody_kept_meanwhile_is_a_conflict(
 
     def while_another_saves(of: Library):  # type: ignore[no-untyped-def]
         monkeypatch.setattr(stored_rulebooks, "locked", locked)
-        save_rulebook(library, "standard", text, "by somebody else, just before")
+        save_rulebook(library, "standard", text, "by someone else, just before")
         return locked(of)
 
     monkeypatch.setattr(stored_rulebooks, "locked", while_another_saves)
@@ -398,7 +398,7 @@ def test_an_item_of_a_name_that_is_taken_keeps_its_own_file(library: Library, tm
     mine = next(item for item in released.items if item.kind == "package")
     theirs = library.history(one.sheet.id)[0]
     assert mine.path.endswith("_2.package.json") and not theirs.path.endswith("_2.package.json")
-    # Released again, with a name that is computed anew, it neither takes the other's file nor becomes a new revision.
+    # Released again, with a name that is computed again, it neither takes the other's file nor becomes a new revision.
     with pytest.raises(EiderError, match="nothing to release"):
         release_part(library, library.load_release(other.part.id), "again")
     changed = fact_edits.set_fact(library.load_release(other.part.id), "Compliance", "RoHS")

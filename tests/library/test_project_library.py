@@ -17,7 +17,7 @@ PLACE = "hardware/parts"
 
 @pytest.fixture
 def project(tmp_path: Path) -> Path:
-    """A project of somebody, with a file and one commit."""
+    """A project of someone, with a file and one commit."""
     folder = tmp_path / "project"
     folder.mkdir()
     git(folder, "init", "--quiet", "--initial-branch=main")
@@ -59,9 +59,9 @@ def test_what_others_commit_and_stage_in_the_project_stays_theirs(project: Path,
     release_part(library, change_fact(library, part_id, "Shelf", "A7"), "A7")
     keep_house(library)
     assert git(project, "status", "--porcelain").splitlines() == ["M README", "A  notes"]
-    anew = open_library(project / PLACE)
-    assert [made.revision for made in anew.history(part_id)] == [1, 2]
-    assert anew.load_release(part_id, 1).part.facts.get("Shelf") is None
+    again = open_library(project / PLACE)
+    assert [made.revision for made in again.history(part_id)] == [1, 2]
+    assert again.load_release(part_id, 1).part.facts.get("Shelf") is None
     git(project, "stash", "--quiet")
     git(project, "switch", "--quiet", "--detach", "HEAD~1")
     assert [made.revision for made in open_library(project / PLACE).history(part_id)] == [1]
@@ -97,7 +97,7 @@ def test_it_is_shared_through_the_projects_own_server(project: Path, library: Li
     sound_server(tmp_path / "server.git")
 
 
-def test_what_somebody_changed_in_the_project_is_not_overwritten(
+def test_what_someone_changed_in_the_project_is_not_overwritten(
     project: Path, library: Library, tmp_path: Path
 ) -> None:
     server = f"file://{bare_server(tmp_path / 'server.git')}"

@@ -70,7 +70,7 @@ def test_what_is_printed_is_parsed_again(address: Address) -> None:
 
 @pytest.mark.parametrize("text", ["", "sheet.dims.", "elsewhere.E", "outline.steps.x", "sheet.pins.3", "3"])
 def test_other_texts_are_refused(text: str) -> None:
-    with pytest.raises(InputError, match="is no address"):
+    with pytest.raises(InputError, match="is not an address"):
         parse_address(text)
 
 

@@ -154,7 +154,7 @@ def test_the_body_reaches_what_the_sheet_says(key: str) -> None:
         # Copper alone, as thick as it is.
         assert (bounds[0][2], bounds[1][2]) == (0.0, COPPER)
         return
-    # The height stands under another letter where there is no A: a lying cylinder is as high as it is thick.
+    # The height is under another letter where there is no A: a lying cylinder is as high as it is thick.
     letter = {"axial": "D", "cylinder": "E", "radial": "L", "tab-through-hole": "D"}.get(key, "A")
     limits = dims[letter]
     heights = (limits.upper, limits.middle)

@@ -96,7 +96,7 @@ def test_orientation_2_has_pin_1_lower_left(so8: PackageSheet) -> None:
     assert (first.x, first.y) == pytest.approx((-1.905, -2.475))
     assert (first.width, first.height) == pytest.approx((0.6, 1.95))
     mark = next(s for s in made.silkscreen if s.role == "mark")
-    # Beside the pad, away from its neighbours, as it stands above it in orientation 1.
+    # Beside the pad, away from its neighbours, as it is above it in orientation 1.
     assert max(x for x, _ in mark.points) < first.box[0]
     cut = made.assembly[0].points
     # The corner of pin 1, lower left, is the one that is cut off.

@@ -133,7 +133,7 @@ def test_lines_of_one_part_are_one_and_quantities_add_up() -> None:
         ("LYN-R1608-10K", (), 4),
     ]  # fmt: skip
     assert any("R1 is named twice" in doubt for doubt in lines[1].doubts)
-    # What somebody chose is the part, without a doubt.
+    # What someone chose is the part, without a doubt.
     chosen = bill_lines(LINES, FINDER, {5: ROWS[1]})
     assert [line.part.name for line in chosen if line.part and line.references == ("R5",)] == ["LYN-R2012-4K7"]
 

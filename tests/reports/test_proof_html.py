@@ -61,7 +61,7 @@ def test_everything_is_in_the_page(page: _Page) -> None:
     images = [attributes for tag, attributes in page.tags if tag == "img"]
     assert all(image["src"].startswith("data:image/png;base64,") and image["alt"] for image in images)
     assert sum(image["alt"].startswith("the body from the") for image in images) in (0, 6)
-    # Nine dimensions stand in the datasheet with their places.
+    # Nine dimensions are in the datasheet with their places.
     assert sum(image["alt"].endswith("in the datasheet") for image in images) >= 9
     assert [tag for tag, _ in page.tags].count("svg") == 4 and page.open == []
 

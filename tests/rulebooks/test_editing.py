@@ -1,4 +1,4 @@
-"""Changing rulebooks: the text keeps its comments, values are read by their kind, the standard's stands beside."""
+"""Changing rulebooks: the text keeps its comments, values are read by their kind, the standard's is beside."""
 
 import tomllib
 

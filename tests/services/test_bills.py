@@ -103,7 +103,7 @@ ADDRESS = "http://catalogue.skerry.example"
 
 def test_prices_at_the_quantity_are_those_that_were_last_heard(stocked: Library, parts: Path) -> None:
     nothing = _priced(stocked, parts, 1)
-    assert nothing["Price of one"] == [""]
+    assert nothing["Unit price"] == [""]
     assert any("no price is known" in str(text) for text in nothing["findings"])
     offers = (
         SupplierOffer("Kelp & Sons", "K1", 15, "EUR", (Price(1, "0.10"), Price(10, "0.08"))),
@@ -116,7 +116,7 @@ def test_prices_at_the_quantity_are_those_that_were_last_heard(stocked: Library,
     # Two of them on a board: 2 at 0.10, 10 at 0.08, 20 at 0.08 with 15 in stock.
     for boards, each, cost, doubts in ((1, 0.1, 0.2, 0), (5, 0.08, 0.8, 0), (10, 0.08, 1.6, 1)):
         found = _priced(stocked, parts, boards)
-        assert (found["Price of one"], found["Cost"], found["To order"]) == ([each], [cost], [2 * boards])
+        assert (found["Unit price"], found["Cost"], found["To order"]) == ([each], [cost], [2 * boards])
         assert (found["Supplier"], found["Currency"], found["Asked"]) == (["Kelp & Sons"], ["EUR"], ["1970-01-01"])
         assert sum("Kelp & Sons has 15 of 20 in stock" in str(t) for t in found["findings"]) == doubts
     stocked.settings = replace(stocked.settings, currency="NOK")

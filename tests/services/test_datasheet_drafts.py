@@ -73,7 +73,7 @@ def test_every_value_of_a_draft_has_its_place_and_none_is_confirmed(library: Lib
     assert all(e and e.box and e.page and not e.confirmed_by for e in evidence)
 
 
-def test_a_draft_is_not_kept_before_somebody_keeps_it(library: Library, sheets: Path) -> None:
+def test_a_draft_is_not_kept_before_someone_keeps_it(library: Library, sheets: Path) -> None:
     draft_from_datasheet(library, sheets / "NVK-3301Q.pdf")
     assert not library.has_part("NVK-3301Q")
 
@@ -221,4 +221,4 @@ def test_lands_of_a_package_that_is_not_whole_are_a_doubt(library: Library, shee
     draft = draft_from_datasheet(library, path, contents=DatasheetContents((*found, lands)))
     told = [doubt.reason for doubt in draft.doubts if doubt.address == "lands"]
     assert len(told) == 1
-    assert "suggested lands cannot be held against the package yet: " in told[0]
+    assert "suggested lands cannot be compared with the package yet: " in told[0]

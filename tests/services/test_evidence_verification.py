@@ -41,7 +41,7 @@ def _with_evidence(library: Library, **changes: object) -> Bundle:
 def test_all_values_of_a_sound_part_read_the_same(cited: Library) -> None:
     found = list(verify_parts(cited, cited.search()))
     assert {v.outcome for v in found} == {"same"}
-    # Nine dimensions and sixteen pins stand in tables.
+    # Nine dimensions and sixteen pins are in tables.
     assert len(found) == 25
 
 

@@ -79,7 +79,7 @@ def test_changed_parts_become_working_copies(capacitors: Library) -> None:
     assert {row.state for row in capacitors.search(before.parts[0].name)} == {"changed"}
 
 
-def test_what_somebody_changed_meanwhile_is_left(capacitors: Library) -> None:
+def test_what_someone_changed_meanwhile_is_left(capacitors: Library) -> None:
     before = open_fact_table(capacitors, "LYN-C")
     part = before.parts[0]
     bundle = fact_edits.set_fact(capacitors.load(part.id), "Dielectric", "Y5V")

@@ -111,7 +111,7 @@ def test_what_was_changed_by_hand_is_named_and_survives(library: Library) -> Non
     member = library.load(library.find("LYN-R1608-1K5").id)
     hand = fact_edits.set_fact(footprint_edits.adjust_pad(member, Adjustment("1", "width", "1.0")), "Shelf", "A7")
     library.copies.save(WorkingCopy(bundle=hand))
-    # Another value in the row, and a fact that the definition gives anew.
+    # Another value in the row, and a fact that the definition gives again.
     rows = (FamilyRow({"Size": "1608", "Resistance": "1.6 kΩ"}, {}, table.rows[0].part), *table.rows[1:])
     plan = plan_family(library, replace(table, rows=rows))
     first = plan.members[0]
@@ -138,8 +138,8 @@ def test_a_row_that_goes_leaves_its_part_and_is_told(library: Library) -> None:
     ("cells", "says"),
     [
         ({"Size": "9999", "Resistance": "1 kΩ"}, "no base for Size “9999”"),
-        ({"Size": "1608", "Resistance": "many"}, "Resistance “many” is no value"),
-        ({"Size": "1608"}, "Resistance “” is no value"),
+        ({"Size": "1608", "Resistance": "many"}, "Resistance “many” is not a value"),
+        ({"Size": "1608"}, "Resistance “” is not a value"),
     ],
 )
 def test_a_row_of_which_nothing_can_be_made_says_why(library: Library, cells: dict[str, str], says: str) -> None:
@@ -232,7 +232,7 @@ def test_a_blocker_stops_them_all(library: Library) -> None:
     assert not library.has_part("LYN-R2012-4K75")
 
 
-def test_somebody_else_who_changes_the_table_is_not_overwritten(library: Library) -> None:
+def test_someone_else_who_changes_the_table_is_not_overwritten(library: Library) -> None:
     table = read_family(library, "R")
     plan = plan_family(library, table)
     save_family(library, replace(table, rows=table.rows[1:]), "fewer", replaces=table)
@@ -275,9 +275,9 @@ def test_rows_come_from_files_and_keep_their_parts(library: Library, tmp_path: P
     (tmp_path / "odd.csv").write_text("a;b\n1;2\n", encoding="utf-8")
     with pytest.raises(InputError, match="none of the headings"):
         rows_from_file(tmp_path / "odd.csv", table.definition.columns)
-    typed = entered(table.rows[0], "Resistance", " 3 kΩ ", "somebody", "2026-11-28T00:00:00Z")
-    assert typed.cells["Resistance"] == "3 kΩ" and typed.evidence["Resistance"].by == "somebody"
-    assert "Resistance" not in entered(typed, "Resistance", "", "somebody", "").cells
+    typed = entered(table.rows[0], "Resistance", " 3 kΩ ", "someone", "2026-11-28T00:00:00Z")
+    assert typed.cells["Resistance"] == "3 kΩ" and typed.evidence["Resistance"].by == "someone"
+    assert "Resistance" not in entered(typed, "Resistance", "", "someone", "").cells
 
 
 def test_a_captured_table_without_members_gives_no_rows() -> None:

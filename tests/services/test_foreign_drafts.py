@@ -1,4 +1,4 @@
-"""Whole datasheets that other programs set (tools/foreign/whole), drafted and held against what was printed."""
+"""Whole datasheets that other programs set (tools/foreign/whole), drafted and compared with what was printed."""
 
 import json
 from pathlib import Path

@@ -1,4 +1,4 @@
-"""Parts from elsewhere: recognised by content, put together, held against the library, taken as drafts once."""
+"""Parts from elsewhere: recognised by content, put together, compared with the library, taken as drafts once."""
 
 import json
 import zipfile

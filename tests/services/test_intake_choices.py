@@ -121,7 +121,7 @@ def test_parts_are_named_by_the_convention_of_their_category(library: Library, t
     mapped = mapped_part(found, IntakeMap(by_convention=True), settings)
     assert mapped.found.name == "Lyng-R10k" and "called X-1 there" in mapped.log
     chosen = mapped_part(found, IntakeMap(by_convention=True, names={"X-1": "MINE"}), settings)
-    assert chosen.found.name == "MINE", "what somebody chose holds"
+    assert chosen.found.name == "MINE", "what someone chose holds"
 
 
 def _written(path: Path, text: str) -> Path:
@@ -139,7 +139,7 @@ def test_single_items_of_a_part_are_taken_and_the_others_stay(library: Library, 
     take_parts(library, arrival, list(parts.values()), None, None, choice)
     made = library.load(part.part.id)
     assert made.symbol.pins[0].name == "RENAMED" and made.footprint.adjustments == ()
-    with pytest.raises(InputError, match="“legs” is no item of a part"):
+    with pytest.raises(InputError, match="“legs” is not an item of a part"):
         items_of(["legs"])
 
 
@@ -223,7 +223,7 @@ def test_silkscreen_is_left_to_the_rulebook_unless_it_is_kept(library: Library, 
     folder = _folder(tmp_path, NEW__lands_dxf=dxf_text(part.footprint.pattern))
     _arrival, parts = _held(library, folder)
     assert any(
-        "of silkscreen and" in words and "the rulebook makes them anew" in words for words in parts["NEW"].doubts
+        "of silkscreen and" in words and "the rulebook makes them again" in words for words in parts["NEW"].doubts
     )
     _arrival, kept = _held(library, folder, IntakeMap(drawings="kept"))
     pattern = kept["NEW"].draft.footprint.pattern

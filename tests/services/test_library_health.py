@@ -91,7 +91,7 @@ def test_lands_are_nearly_equal_up_to_five_hundredths(library: Library, by: floa
     first = _released(_chip(library, "100 nF"))
     pattern = first.footprint.pattern
     assert pattern is not None
-    # The figures stand in the middle of the steps of 0.0005 mm, so that 0.0002 mm more round alike.
+    # The figures are in the middle of the steps of 0.0005 mm, so that 0.0002 mm more round alike.
     round_figures = replace(first, footprint=replace(first.footprint, pattern=replace(pattern, pads=tuple(
         replace(pad, x=round(pad.x, 3)) for pad in pattern.pads
     ))))  # fmt: skip

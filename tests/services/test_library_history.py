@@ -1,4 +1,4 @@
-"""The time line of a library, written for an audit; an old revision restored as the next one."""
+"""The timeline of a library, written for an audit; an old revision restored as the next one."""
 
 from pathlib import Path
 
@@ -50,7 +50,7 @@ def test_an_old_revision_is_restored_as_the_next_one(two_revisions: Library) -> 
     release_part(two_revisions, two_revisions.load(part_id), "back to the first")
     parts = [two_revisions.load_release(part_id, n).part for n in (1, 2, 3)]
     assert ["Shelf" in part.facts for part in parts] == [False, True, False]
-    assert parts[2].package == parts[0].package, "what did not change is no new revision"
+    assert parts[2].package == parts[0].package, "what did not change is not a new revision"
 
 
 def test_the_commands(two_revisions: Library, tmp_path: Path) -> None:

@@ -31,9 +31,9 @@ def library(tmp_path: Path) -> Library:
 def test_roles_and_reviews_are_kept_with_a_note(library: Library) -> None:
     before = (library.folder / "eider-library.toml").read_text()
     change_people(library, OURS, "four hands now", replaces=FREE)
-    anew = open_library(library.folder)
-    assert people_settings(anew.settings) == OURS == people_settings(library.settings)
-    assert anew.settings.categories == library.settings.categories
+    again = open_library(library.folder)
+    assert people_settings(again.settings) == OURS == people_settings(library.settings)
+    assert again.settings.categories == library.settings.categories
     assert git(library.folder, "log", "-1", "--format=%s") == "four hands now"
     change_people(library, FREE, "one again", replaces=OURS)
     after = (library.folder / "eider-library.toml").read_text()
@@ -47,7 +47,7 @@ def test_roles_and_reviews_are_kept_with_a_note(library: Library) -> None:
     ("wanted", "says"),
     [
         (PeopleSettings({"mei@skerry.example": "engineer"}, False, False), "nobody would be a librarian"),
-        (PeopleSettings({"mei": "librarian"}, False, False), "“mei” is no e-mail address"),
+        (PeopleSettings({"mei": "librarian"}, False, False), "“mei” is not an e-mail address"),
         (PeopleSettings({}, False, True), "require it as well"),
     ],
 )

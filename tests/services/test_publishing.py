@@ -131,7 +131,7 @@ def test_a_folder_of_something_else_is_not_touched(library: Library, tmp_path: P
     with pytest.raises(InputError, match="holds something else"):
         publish_library(library, tmp_path / "mine", ("json",))
     (tmp_path / "mine" / "manifest.json").write_text("{}")
-    with pytest.raises(EiderError, match="is no manifest of Eider"):
+    with pytest.raises(EiderError, match="is not a manifest of Eider"):
         publish_library(library, tmp_path / "mine", ("json",))
     assert sorted(_state(tmp_path / "mine")) == ["letter", "manifest.json"]
 

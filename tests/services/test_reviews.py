@@ -177,7 +177,7 @@ def test_roles_allow_what_they_say(pair: Pair) -> None:
     with pytest.raises(RoleError, match="may not request a review"):
         request_review(theirs, part_id, "x")
     judge_review(theirs, part_id, "approved", "good")
-    ours.settings = replace(ours.settings, people={"somebody@skerry.example": "librarian"})
+    ours.settings = replace(ours.settings, people={"someone@skerry.example": "librarian"})
     for action in ("release", "claim", "request", "judge", "withdraw"):
         with pytest.raises(RoleError, match="reader"):
             require_role(ours, action)  # type: ignore[arg-type]

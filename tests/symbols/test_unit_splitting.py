@@ -1,4 +1,4 @@
-"""Units: equal ones from repeated names, by group, supplies apart; and what stands in each."""
+"""Units: equal ones from repeated names, by group, supplies apart; and what is in each."""
 
 import pytest
 from hypothesis import given

@@ -36,7 +36,7 @@ T = TypeVar("T")
 LARGEST_ANSWER = 4 * 1024 * 1024
 # How often (s) it is asked whether the user has cancelled.
 POLL_S = 0.05
-# What is worth another try: too many requests, and a service or what stands before it that cannot answer now.
+# What is worth another try: too many requests, and a service or what is before it that cannot answer now.
 _AGAIN = frozenset({429, 500, 502, 503, 504})
 # A service that asks for more is not waited for anyway (s).
 _LONGEST_WAIT = 1e6
@@ -124,7 +124,7 @@ class Catalogue:
         return self._ask(ALTERNATES, (("manufacturer", manufacturer), ("number", number)), PartPage)
 
     def exact_parts(self, numbers: Sequence[str], tell_share: Callable[[float], None]) -> list[CatalogueEntry]:
-        """All that is known under whole part numbers, asked for anew in as few requests as can be.
+        """All that is known under whole part numbers, asked for again in as few requests as can be.
 
         Raises:
             CatalogueError: the service does not answer.
@@ -179,9 +179,7 @@ class Catalogue:
         try:
             return msgspec.json.decode(body, type=kind)
         except (msgspec.MsgspecError, UnicodeDecodeError, RecursionError) as fault:
-            raise CatalogueError(
-                f"the catalogue at {self._address} sent something else than its protocol: {fault}"
-            ) from fault
+            raise CatalogueError(f"the catalogue at {self._address} sent an invalid response: {fault}") from fault
 
     def _run(self, work: Coroutine[Any, Any, T]) -> T:
         """Do the work, and look all the time whether the user has cancelled."""
@@ -260,7 +258,7 @@ async def _read(response: "httpx.Response") -> KeptAnswer | None:
     async for piece in response.aiter_bytes():
         content += piece
         if len(content) > LARGEST_ANSWER:
-            raise _RefusedError(f"sent more than {LARGEST_ANSWER >> 20} MB; that is no answer", is_final=True)
+            raise _RefusedError(f"sent more than {LARGEST_ANSWER >> 20} MB; that is not an answer", is_final=True)
     if response.status_code != 200:
         raise _refusal(response.status_code, response.headers, bytes(content))
     return KeptAnswer(bytes(content), response.headers.get("ETag", ""), time.time())

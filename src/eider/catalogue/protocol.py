@@ -10,7 +10,7 @@ from eider.facts.categories import spelling_key
 
 # The standings of a part, from the best to the worst.
 LIFECYCLES = ("active", "not recommended", "end of life", "obsolete")
-# So many parts stand on one page, and so many can be asked for by their exact numbers.
+# So many parts are on one page, and so many can be asked for by their exact numbers.
 MOST_ON_PAGE = 100
 # A price above it is a slip.
 HIGHEST_PRICE = 10**9
@@ -24,7 +24,7 @@ class Price(msgspec.Struct, frozen=True):
 
     @property
     def amount(self) -> Decimal | None:
-        """The price as a number; None where the text is no amount of money."""
+        """The price as a number; None where the text is not an amount of money."""
         try:
             amount = Decimal(self.each)
         except InvalidOperation:

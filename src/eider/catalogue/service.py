@@ -109,7 +109,7 @@ class ServiceManner(msgspec.Struct, frozen=True, kw_only=True):
         limit: requests answered in a second; 0 for any number.
         fail_every: each so many-th request is answered with 503; 0 for none.
         trouble: *slow* answers after some seconds, *failing* never but with 503, *hanging* not at all, *lying* sends
-            what is no answer, *huge* sends 200 MB.
+            what is not an answer, *huge* sends 200 MB.
     """
 
     token: str = ""
@@ -259,7 +259,7 @@ def read_trouble(name: str) -> Trouble:
     known: tuple[Trouble, ...] = get_args(Trouble)
     found = next((kind for kind in known if kind == name), None)
     if found is None:
-        raise InputError(f"“{name}” is no kind of trouble; choose one of {', '.join(known)}")
+        raise InputError(f"“{name}” is not a kind of trouble; choose one of {', '.join(known)}")
     return found
 
 

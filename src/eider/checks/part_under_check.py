@@ -1,4 +1,4 @@
-"""What the checks look at: a part, the rules it is held against, and what follows from both, worked out once."""
+"""What the checks look at: a part, the rules it is compared with, and what follows from both, worked out once."""
 
 from functools import cached_property
 
@@ -55,7 +55,7 @@ class PartUnderCheck:
 
     @cached_property
     def reading(self) -> ParsedSheet:
-        """The dimensions read anew, with what cannot be read."""
+        """The dimensions read again, with what cannot be read."""
         return parse_dimensions(self.bundle.sheet)
 
     @cached_property
@@ -65,7 +65,7 @@ class PartUnderCheck:
 
     @property
     def pattern(self) -> Pattern | None:
-        """The land pattern as it stands in the footprint."""
+        """The land pattern as it is in the footprint."""
         return self.bundle.footprint.pattern
 
     @property
@@ -75,7 +75,7 @@ class PartUnderCheck:
 
     @cached_property
     def pad_boxes(self) -> FloatArray:
-        """The boxes round the pads (mm), shape (n, 4)."""
+        """The boxes around the pads (mm), shape (n, 4)."""
         return np.array([pad.box for pad in self.pads]).reshape(-1, 4)
 
     @cached_property

@@ -31,7 +31,7 @@ class CheckHit(msgspec.Struct, frozen=True):
 class QuickFix(msgspec.Struct, frozen=True):
     """The one action that clears a finding: its title, and a function from a part and the finding to a new part.
 
-    The results of recipes are made anew afterwards by whoever applies it.
+    The results of recipes are made again afterwards by whoever applies it.
     """
 
     title: str

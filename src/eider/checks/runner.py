@@ -102,7 +102,7 @@ def _finding(entry: Check, hit: CheckHit, bundle: Bundle) -> Finding:
 
 
 def apply_quick_fix(view: PartUnderCheck, finding: Finding) -> Bundle:
-    """The part with a finding cleared by its quick fix; results of recipes still have to be made anew.
+    """The part with a finding cleared by its quick fix; results of recipes still have to be made again.
 
     Raises:
         NotFoundError: the check has no quick fix.

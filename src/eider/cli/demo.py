@@ -25,8 +25,10 @@ from eider.services.tasks import BackgroundWork, Task
 @click.option(
     "--out", type=click.Path(path_type=Path), help="Where to put the demo; a new temporary folder unless given."
 )
-@click.option("--empty", is_flag=True, help="Open the window on a library without parts, to make them yourself.")
-@click.option("--finished", is_flag=True, hidden=True, expose_value=False, help="What the window shows anyway.")
+@click.option("--empty", is_flag=True, help="Open the window on an empty library, to make the parts yourself.")
+@click.option(
+    "--finished", is_flag=True, hidden=True, expose_value=False, help="Accepted for older scripts; no effect."
+)
 @click.option("--flawed", is_flag=True, help="The second library instead: parts with one slip each.")
 @json_option
 def demo(headless: bool, out: Path | None, empty: bool, flawed: bool, as_json: bool) -> None:

@@ -105,7 +105,7 @@ def _invoke(arguments: list[str]) -> None:
 
 
 def _require_text(argument: str) -> None:
-    """Refuse an argument that is no text: names are kept as UTF-8, in libraries and in their index.
+    """Refuse an argument that is not text: names are kept as UTF-8, in libraries and in their index.
 
     Raises:
         InputError: it is not.

@@ -7,7 +7,7 @@ from contextlib import contextmanager
 
 from eider.services.tasks import Task
 
-# The line is written anew this often (s).
+# The line is written again this often (s).
 EACH = 0.1
 
 

@@ -1,4 +1,4 @@
-"""The demo's data, as it stands in `parts.toml`, `datasheets.toml` and the pin tables beside them."""
+"""The demo's data, as it is in `parts.toml`, `datasheets.toml` and the pin tables beside them."""
 
 import csv
 import io

@@ -1,4 +1,4 @@
-"""Holds what Eider reads from the demo's datasheets against the truth that stands beside them."""
+"""Holds what Eider reads from the demo's datasheets against the truth that is beside them."""
 
 import json
 from collections.abc import Iterator, Mapping

@@ -52,7 +52,7 @@ NORRVIK = {"Manufacturer": "Norrvik Semi"}
 
 @contextmanager
 def _drawn(name: str) -> Iterator[tuple[Datasheet, dict[str, Any]]]:
-    """A datasheet of the demo, drawn anew, and what stands in it."""
+    """A datasheet of the demo, drawn again, and what is in it."""
     with TemporaryDirectory() as folder:
         path = Path(folder) / f"{name}.pdf"
         DATASHEETS[name](path)
@@ -364,13 +364,13 @@ def _sheet_part(library: Library, key: str, sheet: DatasheetLink, category: str,
     bundle = package_edits.set_pins(package_edits.set_family(bundle, data.family), str(data.pins))
     bundle = replace(bundle, sheet=replace(bundle.sheet, missing=data.missing))
     found = next(c for c in captures(data.name) if c.kind == "dimensions")
-    # As somebody leaves them who knows the drawing: a proposal gives no row a meaning that nothing speaks for.
+    # As someone leaves them who knows the drawing: a proposal gives no row a meaning that nothing speaks for.
     bundle = use_dimensions(bundle, found, data.letters, sheet.sha256, LIBRARIAN.name)
     return with_facts(bundle, {**facts, "Part number": data.name, "Lifecycle": "active"}, sheet, 1)
 
 
 def with_captured(bundle: Bundle, name: str, link: DatasheetLink, member: str = "") -> Bundle:
-    """Take the tables of a datasheet over, as somebody does who draws a rectangle round each of them."""
+    """Take the tables of a datasheet over, as someone does who draws a rectangle around each of them."""
     for found in captures(name):
         if found.kind == "pins":
             bundle = use_pins(bundle, found, link.sha256, LIBRARIAN.name)

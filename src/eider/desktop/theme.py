@@ -76,7 +76,7 @@ class Theme:
         """Put style and colours on the whole application."""
         style = application.style()
         if style is None or style.objectName().lower() != "fusion":
-            # Another style, even the same one again, styles all widgets anew, which takes seconds.
+            # Another style, even the same one again, styles all widgets again, which takes seconds.
             application.setStyle("Fusion")
         base = application.palette()
         for role, name in (
@@ -96,7 +96,7 @@ class Theme:
     def style_window(self, window: QWidget) -> None:
         """Put the style sheet on a window and all in it, its dialogs too.
 
-        A sheet of the application would style each widget anew whenever it or one above it gets a parent: a step took
+        A sheet of the application would style each widget again whenever it or one above it gets a parent: a step took
         five times as long to make.
         """
         window.setStyleSheet(SHEET.format(**self.colours))

@@ -30,7 +30,7 @@ def body_drawing(solids: Sequence[Solid]) -> Drawing:
 
 
 def box_drawing(low: Place, high: Place) -> Drawing:
-    """The edges of the box round a body whose own edges are not known here."""
+    """The edges of the box around a body whose own edges are not known here."""
     outline = box_outline((low[0], low[1], high[0], high[1]))
     return body_drawing([Solid("box", "", Prism(outline, low[2], high[2]))])
 

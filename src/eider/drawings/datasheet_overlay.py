@@ -43,7 +43,7 @@ def scale_by(a: Point, b: Point, length: float, letter: str = "") -> PictureScal
     """The scale of a drawing from two of its points (PDF points) and the length in mm between them.
 
     Raises:
-        InputError: the points lie at one place, or the length is no length.
+        InputError: the points lie at one place, or the length is not a length.
     """
     if math.dist(a, b) < 1.0:
         raise InputError("the two points lie at one place; click the two ends of a length")

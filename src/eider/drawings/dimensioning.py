@@ -1,6 +1,6 @@
 """Lays the dimensions of a drawing at a scale: extension lines, arrows, letter and value, none over another.
 
-A dimension has its side and row; where its label would run into what stands there already, the label moves to the
+A dimension has its side and row; where its label would run into what is there already, the label moves to the
 other end of its line, or the whole dimension a row further out. One that finds no room at all, as happens when a
 drawing is made very small, is left out rather than drawn over the others.
 """
@@ -245,7 +245,7 @@ def _label(item: DimensionLine, start: Point, unit: float, angle: float = 0.0) -
 
 
 def primitive_box(item: Plain) -> Box:
-    """The box round a plain primitive (mm)."""
+    """The box around a plain primitive (mm)."""
     if isinstance(item, Line):
         return bounds(item.points)
     if isinstance(item, Area):

@@ -93,7 +93,7 @@ def resolve_primitives(drawing: Drawing, scale: float, size: float = 1.0) -> Ite
 def _balloon(item: Balloon, unit: float) -> Iterator[Plain]:
     x, y = item.at
     lift, radius = BALLOON_LIFT * unit, BALLOON_RADIUS * unit
-    # Those at one point stand in a row, and each leader runs from the point to its own balloon.
+    # Those at one point are in a row, and each leader runs from the point to its own balloon.
     centre = (x + lift + item.slot * BALLOON_APART * radius, y + lift)
     role = f"finding {item.severity}"
     far = math.hypot(centre[0] - x, centre[1] - y)

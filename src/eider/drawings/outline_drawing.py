@@ -1,4 +1,4 @@
-"""An outline that is given step by step: the way so far, the step in hand, and where it goes wrong."""
+"""An outline that is given step by step: the way so far, the selected step, and where it goes wrong."""
 
 from collections.abc import Mapping
 

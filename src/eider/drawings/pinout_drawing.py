@@ -80,7 +80,7 @@ def _side_of(terminal: Terminal, body: Box) -> Side:
         # In a corner the longer way of the terminal tells on which side it stands.
         flat = (x1 - x0) >= (y1 - y0)
         corner = [name for name, by in beyond.items() if by >= -near]
-        # One that reaches across the whole body stands at the end that is left.
+        # One that reaches across the whole body is at the end that is left.
         across = {name for pair in (("left", "right"), ("top", "bottom")) if set(pair) <= set(corner) for name in pair}
         corner = [name for name in corner if name not in across] or corner
         if len(corner) == 1:
@@ -264,7 +264,7 @@ def _text_box(primitive: Primitive) -> Box:
 def names_beside(drawing: Drawing, place: Box) -> Drawing:
     """The pinout with its names outside of a box (mm), so that a figure that is laid there leaves them to be read.
 
-    In the positions of a grid names stand at the lower edge, and the numbers are left to the figure.
+    In the positions of a grid names are at the lower edge, and the numbers are left to the figure.
     """
     named = {p.address: p for p in drawing.primitives if isinstance(p, Text) and p.role == "pinout number"}
     primitives = tuple(

@@ -1,4 +1,4 @@
-"""The symbol as it will stand in a schematic."""
+"""The symbol as it will be in a schematic."""
 
 import math
 from collections.abc import Collection, Iterator, Mapping, Sequence
@@ -61,7 +61,7 @@ class _Frame(NamedTuple):
 def pin_primitives(
     stack: Sequence[PlacedPin], unit: SymbolUnit, measures: SymbolMeasures, *, lit: bool, types: bool
 ) -> Iterator[Primitive]:
-    """What is drawn of the pins that stand at one address, which are mostly one."""
+    """What is drawn of the pins that are at one address, which are mostly one."""
     pin = stack[0]
     style = style_of(measures)
     if unit.graphic:
@@ -74,7 +74,7 @@ def pin_primitives(
     circle = pin.active_low and measures.active_low == "circle"
     yield Line(((pin.x, pin.y), frame.at(-0.8) if circle else edge), "lit" if lit else "pin", address)
     yield from _marks(pin, frame, measures, address)
-    # Where the mark of the type stands on the pin, the number stands above it.
+    # Where the mark of the type stands on the pin, the number is above it.
     lift = 0.6 if types else 0.25
     yield from _texts(stack, frame, style, lift, bar=pin.active_low and measures.active_low == "bar")
     if types:
@@ -127,7 +127,7 @@ def _texts(
 
 
 def _on_graphic(pin: PlacedPin, style: SymbolStyle, *, types: bool) -> Iterator[Primitive]:
-    """At a standard graphic the lines belong to the graphic; only the number, small, stands at the end."""
+    """At a standard graphic the lines belong to the graphic; only the number, small, is at the end."""
     address = PinAddress(pin.number)
     dx, dy = INWARD[pin.side]
     height = 0.94 * style.number_text
@@ -153,11 +153,11 @@ def _type_mark(pin: PlacedPin, at: Point, style: SymbolStyle, address: Address) 
 
 # Grids between units that are drawn beside each other, and how much wider than high such a drawing may be.
 APART, WIDE = 4, 1.8
-# So many numbers stand in a line of the list of not-connected pins.
+# So many numbers are in a line of the list of not-connected pins.
 LISTED_IN_LINE = 12
 
 
-# What is no pin and no text of a symbol.
+# What is not a pin and no text of a symbol.
 SYMBOL = FieldAddress("symbol")
 
 

@@ -39,7 +39,7 @@ def tile_side_by_side(drawings: Sequence[Drawing], gap: float, wide: float) -> D
 
 
 def tile_offsets(drawings: Sequence[Drawing], gap: float, wide: float) -> list[Point]:
-    """How far each drawing is moved to stand in such rows."""
+    """How far each drawing is moved to be in such rows."""
     sizes = [(d.box[2] - d.box[0], d.box[3] - d.box[1]) for d in drawings]
     area = sum((w + gap) * (h + gap) for w, h in sizes)
     row_width = max(max(w for w, _ in sizes), (area * wide) ** 0.5)

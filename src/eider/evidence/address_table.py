@@ -30,7 +30,7 @@ from eider.packages.sheet_parsing import with_dimension
 from eider.symbols.pin_table import make_pin
 
 replace = msgspec.structs.replace
-# Takes each value of a kind with its address, and gives what is to stand there.
+# Takes each value of a kind with its address, and gives what is to be there.
 Change = Callable[[Address, Any], Any]
 
 
@@ -141,7 +141,7 @@ def _put_fact(bundle: Bundle, address: FactAddress, value: NewValue) -> Bundle:
 
 
 def _pins(bundle: Bundle) -> Iterator[EvidencedValue]:
-    """The pins of a symbol that is no standard graphic, whose pins nobody reads in a datasheet."""
+    """The pins of a symbol that is not a standard graphic, whose pins nobody reads in a datasheet."""
     for pin in bundle.symbol.pins if not bundle.symbol.graphic else ():
         name = f"{pin.name} (active low)" if pin.active_low else pin.name
         yield EvidencedValue(

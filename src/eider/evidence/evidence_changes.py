@@ -68,7 +68,7 @@ def confirm_values(bundle: Bundle, addresses: Sequence[Address], who: str, *, is
 
 
 def typed_dimension(old: Dimension, text: str, evidence: Evidence | None) -> Dimension:
-    """A dimension after its text was typed anew; what was proven before stays on record."""
+    """A dimension after its text was typed again; what was proven before stays on record."""
     return Dimension(text, None, *_changed((old.text, old.evidence, old.former_text, old.former), text, evidence))
 
 

@@ -1,4 +1,4 @@
-"""The datasheet's pinout figure held against the part: the name of each number, and where it stands."""
+"""The datasheet's pinout figure compared with the part: the name of each number, and where it stands."""
 
 import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
@@ -42,14 +42,14 @@ def _of_rows(ordered: Sequence[str]) -> Iterator[Renumbering]:
     if count % 2 == 0:
         down = [*ordered[:half], *reversed(ordered[half:])]
         yield _way("down both sides instead of round the package", ordered, down)
-    yield _way("the wrong way round, clockwise", ordered, [ordered[0], *reversed(ordered[1:])])
+    yield _way("clockwise", ordered, [ordered[0], *reversed(ordered[1:])])
     yield _way("mirrored, as seen from below or from the mating side", ordered, list(reversed(ordered)))
     if count % 2 == 0:
         pairs = [ordered[i ^ 1] for i in range(count)]
         yield _way("with the two rows exchanged, as on the mating half", ordered, pairs)
     for by in range(1, count):
         shifted = [*ordered[by:], *ordered[:by]]
-        yield _way(f"beginning at pin {shifted[0]}", ordered, shifted)
+        yield _way(f"starting at pin {shifted[0]}", ordered, shifted)
 
 
 def _of_grid(numbers: Sequence[str]) -> Iterator[Renumbering]:
@@ -97,7 +97,7 @@ def exchanged_pairs(numbers: Sequence[str], agrees: Agrees) -> tuple[tuple[str, 
     return tuple(found)
 
 
-# Middles of numbers that are nearer than this share of the text's height stand in one row or column.
+# Middles of numbers that are nearer than this share of the text's height are in one row or column.
 IN_LINE = 0.7
 # Middles of terminals that are nearer than this (mm) do.
 TERMINALS_IN_LINE = 0.02
@@ -207,7 +207,7 @@ def _ranked(middles: Mapping[str, tuple[float, float]], near: float) -> Mapping[
 
 
 def _ranks(values: Sequence[float], near: float) -> list[int]:
-    """For each value which of the lines it stands in, from the lowest."""
+    """For each value which of the lines it is in, from the lowest."""
     order = sorted(range(len(values)), key=lambda i: values[i])
     ranks, rank = [0] * len(values), 0
     for before, at in pairwise(order):
@@ -240,7 +240,7 @@ def figure_on_package(terminals: Sequence[Terminal], figure: PinoutFigure) -> Bo
     slopes = [line.slope for line in lines if line.slope > 0]
     if not slopes or any(line.slope < 0 for line in lines):
         return None
-    # Along an axis on which all of them stand in one line the scale of the other holds.
+    # Along an axis on which all of them are in one line the scale of the other holds.
     (by_x, x), (by_y, y) = ((line.slope or slopes[0], line) for line in lines)
     x0, y0, x1, y1 = figure.box
     left, right = (by_x * (at - x.have) + x.want for at in (x0, x1))
@@ -251,7 +251,7 @@ def figure_on_package(terminals: Sequence[Terminal], figure: PinoutFigure) -> Bo
 class _Line(NamedTuple):
     """The scale (mm per point) that takes places of a figure to those of the package, and the middles of both.
 
-    The slope is 0 where all stand in one line, -1 where they do not run together.
+    The slope is 0 where all are in one line, -1 where they do not run together.
     """
 
     slope: float

@@ -1,4 +1,4 @@
-"""Which pads belong to each pin: as somebody matched them, else by number."""
+"""Which pads belong to each pin: as someone matched them, else by number."""
 
 from collections.abc import Mapping
 

@@ -13,7 +13,7 @@ from eider.model.part import Part
 class EvidencedValue(msgspec.Struct, frozen=True):
     """A value of a part: its address (in files `place`), what it is called, its text, and its evidence.
 
-    `former` and `former_text` are what was there before somebody changed the value by hand.
+    `former` and `former_text` are what was there before someone changed the value by hand.
     """
 
     address: Address = msgspec.field(name="place")
@@ -38,7 +38,7 @@ class HasEvidence(Protocol):
 
     @property
     def former_text(self) -> str:
-        """What was there before somebody changed the value by hand."""
+        """What was there before someone changed the value by hand."""
 
     @property
     def former(self) -> Evidence | None:

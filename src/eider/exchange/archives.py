@@ -27,7 +27,7 @@ class Archive:
             raise InputError(f"{path.name} holds {len(entries):,} files, more than {MOST_FILES:,}; split it")
         total = sum(entry.file_size for entry in entries)
         if total > LARGEST_SUM or (total > RATIO_FROM and total > MOST_RATIO * max(path.stat().st_size, 1)):
-            raise InputError(f"{path.name} would unpack to {total >> 20:,} MB; that is no archive of parts")
+            raise InputError(f"{path.name} would unpack to {total >> 20:,} MB; that is not an archive of parts")
         for entry in entries:
             fault = _fault_of(entry)
             if fault or entry.filename in self._entries:
@@ -72,7 +72,7 @@ def opened_archive(path: Path) -> Iterator[Archive]:
     except FileNotFoundError:
         raise InputError(f"{path} is not there; check the name") from None
     except Exception as fault:
-        raise InputError(f"{path.name} is no archive, or is damaged ({fault}); fetch it again") from fault
+        raise InputError(f"{path.name} is not an archive, or is damaged ({fault}); fetch it again") from fault
     with opened:
         yield Archive(path, opened)
 

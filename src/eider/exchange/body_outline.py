@@ -5,7 +5,7 @@ from eider.model.pattern import Pattern
 
 
 def body_outline(pattern: Pattern) -> Outline:
-    """The outline of the body as the assembly drawing has it; else the box round the lands."""
+    """The outline of the body as the assembly drawing has it; else the box around the lands."""
     closed = (
         s.points for s in pattern.assembly if s.role == "body" and len(s.points) > 3 and s.points[0] == s.points[-1]
     )

@@ -1,4 +1,4 @@
-"""What readers of parts give: pieces of parts as they stand in a file, before anything is taken into a library."""
+"""What readers of parts give: pieces of parts as they are in a file, before anything is taken into a library."""
 
 import re
 from collections.abc import Iterable, Sequence

@@ -57,7 +57,7 @@ def read_idf(text: str) -> IdfLibrary:
     """The components of a library file.
 
     Raises:
-        InputError: it is no IDF, a board or panel file, or of another version than 2 and 3.
+        InputError: it is not an IDF file, a board or panel file, or of another version than 2 and 3.
     """
     lines = [(number, line.strip()) for number, line in enumerate(text.splitlines(), start=1)]
     kept = iter([(number, line) for number, line in lines if line and not line.startswith("#")])
@@ -80,7 +80,7 @@ def read_idf(text: str) -> IdfLibrary:
 
 def _require_library(lines: Iterator[tuple[int, str]]) -> None:
     if next(lines, (0, ""))[1].upper() != ".HEADER":
-        raise InputError("it is no IDF: it does not begin with .HEADER")
+        raise InputError("it is not an IDF file: it does not begin with .HEADER")
     words = next(lines, (0, ""))[1].split()
     kind, version = (words[0].upper() if words else ""), (words[1] if len(words) > 1 else "")
     if kind in ("BOARD_FILE", "PANEL_FILE"):

@@ -24,7 +24,7 @@ def require_size(path: Path, largest: int) -> None:
 
 
 def within_a_metre(value: float, what: str) -> float:
-    """A length of a file in mm, cut to what is no noise.
+    """A length of a file in mm, cut to what is not a noise.
 
     Raises:
         InputError: it is not finite, or more than a metre: no part is so large.
@@ -43,9 +43,9 @@ def plain_number(text: str, what: str) -> float:
     try:
         value = float(text)
     except ValueError:
-        raise InputError(f"{what} is “{text[:30]}”, which is no number") from None
+        raise InputError(f"{what} is “{text[:30]}”, which is not a number") from None
     if not math.isfinite(value):
-        raise InputError(f"{what} is “{text[:30]}”, which is no number")
+        raise InputError(f"{what} is “{text[:30]}”, which is not a number")
     return value
 
 
@@ -53,19 +53,19 @@ def read_text(path: Path) -> str:
     """The text of a file.
 
     Raises:
-        InputError: it is not there, is no regular file, is too large, or is no text.
+        InputError: it is not there, is not a regular file, is too large, or is not text.
     """
     try:
         status = path.stat()
         if not stat.S_ISREG(status.st_mode):
             raise InputError(f"{path} is not a regular file; save what it gives into one, and name that")
         if status.st_size > LARGEST_TEXT:
-            raise InputError(f"{path} is larger than {LARGEST_TEXT >> 20} MB; that is no file of this kind")
+            raise InputError(f"{path} is larger than {LARGEST_TEXT >> 20} MB; that is not a file of this kind")
         return path.read_text(encoding="utf-8-sig")
     except FileNotFoundError:
         raise InputError(f"{path} is not there; check the name") from None
     except UnicodeDecodeError as fault:
-        raise InputError(f"{path} is no UTF-8 text (byte {fault.start}); save it as UTF-8") from fault
+        raise InputError(f"{path} is not UTF-8 text (byte {fault.start}); save it as UTF-8") from fault
     except (OSError, ValueError) as fault:
         raise InputError(f"{str(path)[:120]} cannot be read: {getattr(fault, 'strerror', fault)}") from fault
 
@@ -75,6 +75,6 @@ def read_json(path: Path) -> Any:
 
     Raises:
         InputError: the file cannot be read.
-        DocumentError: it is no JSON, or is nested too deeply.
+        DocumentError: it is not JSON, or is nested too deeply.
     """
     return parse_json(read_text(path), str(path))

@@ -1,4 +1,4 @@
-"""Land patterns that stand in files as shapes on layers: copper becomes pads, and what lies on it is theirs."""
+"""Land patterns that are in files as shapes on layers: copper becomes pads, and what lies on it is theirs."""
 
 import math
 import re

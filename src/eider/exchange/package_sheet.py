@@ -20,7 +20,7 @@ from eider.packages.registry import family_of
 from eider.packages.sheet_parsing import parse_dimensions
 from eider.symbols.pin_table import MOST_PINS
 
-# What is read in a way of its own, or is no input.
+# What is read in a way of its own, or is not an input.
 _READ = frozenset({"format", "dims", "pins", "aliases", "missing", "left", "right", "pictures", "options"})
 NUMBER_LISTS = ("missing", "left", "right")
 
@@ -34,7 +34,7 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
     """Make a sheet of the contract's JSON; a dimension is a number, a text, or an object with min, nom, max.
 
     Raises:
-        InputError: it is no sheet; texts that cannot be read as lengths are kept, for a check to speak of.
+        InputError: it is not a sheet; texts that cannot be read as lengths are kept, for a check to speak of.
     """
     if not isinstance(data, dict):
         raise InputError(f"{where} is not a package sheet: expected an object with format, family, pins and dims")
@@ -99,7 +99,7 @@ def _all_dims(data: dict[str, Any], where: str) -> dict[str, Any]:
 def _by_standard_letters(dims: dict[str, Any], aliases: Any, family: Family) -> dict[str, Any]:
     """Lengths under the datasheet's own letters, where `aliases` say what these mean, under those of the family.
 
-    A letter that the family has itself, or that stands there already, stays as it is.
+    A letter that the family has itself, or that is there already, stays as it is.
     """
     meant = aliases if isinstance(aliases, dict) else {}
     found: dict[str, Any] = {}

@@ -58,7 +58,7 @@ def read_pad_table(rows: Sequence[Sequence[str]], unit: str = "mm") -> PadTable:
     if missing:
         raise InputError(f"the table has no column for {', '.join(missing)} of its pads")
     if len(rows) > MOST_PADS:
-        raise InputError(f"the table has more than {MOST_PADS:,} lines; that is no land pattern")
+        raise InputError(f"the table has more than {MOST_PADS:,} lines; that is not a land pattern")
     pads, log = [], []
     for line, row in enumerate(rows[1:], start=2):
         cells = {name: row[c.place].strip() if c.place < len(row) else "" for name, c in columns.items()}
@@ -117,5 +117,5 @@ def _degrees(text: str) -> float:
     if not text:
         return 0.0
     if not re.fullmatch(r"[-+]?\d{1,4}(\.\d{1,6})?", text):
-        raise InputError(f"“{text[:20]}” is no angle in degrees")
+        raise InputError(f"“{text[:20]}” is not an angle in degrees")
     return float(text)

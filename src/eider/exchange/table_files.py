@@ -78,7 +78,7 @@ def _bytes(path: Path) -> bytes:
         if not stat.S_ISREG(status.st_mode):
             raise InputError(f"{path} is not a regular file; save what it gives into one, and name that")
         if status.st_size > LARGEST_FILE:
-            raise InputError(f"{path} is larger than {LARGEST_FILE >> 20} MB; that is no table of this kind")
+            raise InputError(f"{path} is larger than {LARGEST_FILE >> 20} MB; that is not a table of this kind")
         return path.read_bytes()
     except FileNotFoundError:
         raise InputError(f"{path} is not there; check the name") from None
@@ -90,7 +90,7 @@ def read_csv_bytes(data: bytes, name: str) -> TableFile:
     """A table of text; encoding and delimiter are told from the data, and said where they are a guess.
 
     Raises:
-        InputError: the data is no text, or more rows or columns than a table has.
+        InputError: the data is not text, or more rows or columns than a table has.
     """
     text, doubts = _decoded(data, name)
     delimiter, doubt = _delimiter(text)
@@ -125,9 +125,9 @@ def _decoded(data: bytes, name: str) -> tuple[str, tuple[str, ...]]:
         try:
             return data.decode(encoding), (f"{name} was read as {encoding.upper()}, which it does not say",)
         except UnicodeDecodeError as fault:
-            raise InputError(f"{name} is no text; save it as CSV in UTF-8") from fault
+            raise InputError(f"{name} is not text; save it as CSV in UTF-8") from fault
     if 0 in data:
-        raise InputError(f"{name} is no text; save it as CSV in UTF-8")
+        raise InputError(f"{name} is not text; save it as CSV in UTF-8")
     try:
         return data.decode("utf-8"), ()
     except UnicodeDecodeError as fault:
@@ -180,7 +180,7 @@ def _csv_cell(cell: Cell) -> str:
 
 
 def _is_plain_number(text: str) -> bool:
-    # A sign before a number, also one with a unit or a range behind it, is no formula.
+    # A sign before a number, also one with a unit or a range behind it, is not a formula.
     return re.match(r"^[+-]\s?[\d.,]+[^=@(]*$", text) is not None
 
 

@@ -15,7 +15,7 @@ def workbook_sheets(path: Path, *, most_rows: int, most_columns: int) -> list[tu
     """Title and rows of each sheet; rows and columns beyond the limits are refused, not cut off.
 
     Raises:
-        InputError: the file is no workbook, is damaged, unpacks to a huge size, or a sheet has more than the limits.
+        InputError: the file is not a workbook, is damaged, unpacks to a huge size, or a sheet has more than the limits.
     """
     try:
         with zipfile.ZipFile(path) as archive:
@@ -24,7 +24,7 @@ def workbook_sheets(path: Path, *, most_rows: int, most_columns: int) -> list[tu
         raise InputError(f"{path} is not there; check the name") from None
     # A damaged archive faults in many ways: a version that is none, offsets outside of the file, broken packing.
     except Exception as fault:
-        raise InputError(f"{path.name} is no workbook, or is damaged; save it again as XLSX") from fault
+        raise InputError(f"{path.name} is not a workbook, or is damaged; save it again as XLSX") from fault
     if size > LARGEST_UNPACKED:
         raise InputError(
             f"{path.name} unpacks to {size >> 20} MB, more than {LARGEST_UNPACKED >> 20}; save a smaller one"

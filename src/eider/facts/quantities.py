@@ -8,7 +8,7 @@ import msgspec
 
 # Powers of ten by prefix, smallest first; those that values are printed with.
 PREFIXES = {"f": -15, "p": -12, "n": -9, "µ": -6, "m": -3, "": 0, "k": 3, "M": 6, "G": 9, "T": 12}
-# Other ways in which a prefix is typed. K is no kelvin where a value takes prefixes.
+# Other ways in which a prefix is typed. K is not a kelvin where a value takes prefixes.
 _TYPED = {"u": "µ", "μ": "µ", "K": "k", "meg": "M", "MEG": "M", "Meg": "M"}
 # Units by the ways in which they are written.
 _UNITS = {
@@ -60,7 +60,7 @@ class QuantityRange(msgspec.Struct, frozen=True):
 
 
 def parse_quantity(text: str, unit: str = "") -> Quantity | None:
-    """A number with prefix and unit; a bare one is in `unit`. None where the text is no value of that unit.
+    """A number with prefix and unit; a bare one is in `unit`. None where the text is not a value of that unit.
 
     A sign of tolerance or limit before it (±, ≤, max) does not count. Decimal commas and spaces between thousands are
     read; `1,000` could be either and is not.

@@ -75,7 +75,7 @@ def evaluate_expression(text: str, names: Mapping[str, float], unit: str, *, who
     `whole` and `offset` place `text` inside a longer text, for the position in a LengthError.
 
     Raises:
-        LengthError: a letter is unknown, or the text is no sum with a finite value; it tells the place.
+        LengthError: a letter is unknown, or the text is not a sum with a finite value; it tells the place.
     """
     whole = whole or text
     if len(text) > LONGEST_SUM:
@@ -157,7 +157,7 @@ def _operators(mm: float) -> dict[Any, Callable[..., Quantity]]:
 
     def as_length(q: Quantity) -> float:
         if q.is_ratio:
-            raise ValueError("a quotient of two lengths is no length to add")
+            raise ValueError("a quotient of two lengths is not a length to add")
         return q.value if q.is_length else q.value * mm
 
     def additive(apply: Callable[[float, float], float]) -> Callable[[Any, Any], Quantity]:
@@ -194,6 +194,6 @@ def _multiply(a: Any, b: Any) -> Quantity:
 def _divide(a: Any, b: Any) -> Quantity:
     a, b = _as_quantity(a), _as_quantity(b)
     if b.is_length and not a.is_length:
-        raise ValueError("a number divided by a length is no length")
+        raise ValueError("a number divided by a length is not a length")
     is_length = a.is_length and not b.is_length
     return Quantity(a.value / b.value, is_length, not is_length and (b.is_length or a.is_ratio or b.is_ratio))

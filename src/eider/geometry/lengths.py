@@ -53,7 +53,7 @@ def parse_limits(text: str, names: Mapping[str, float] | None = None, unit: str 
     Taken are a number or a sum (`1.27`, `(E - L)/2 + 0.1`), a range (`0.31-0.51`, `0.31..0.51`, `0.31–0.51`,
     `0.31 to 0.51`), a tolerance (`0.41±0.10`, `0.41 +0.10/-0.05`), one or more named limits (`max 1.75`, `0.4 min`,
     `≤ 1.2`), each with mm, mil, in or um after any number or at the end, where it then counts for all.
-    Two bare numbers with a dash between them are a range; a difference of two numbers stands in brackets. Two lengths
+    Two bare numbers with a dash between them are a range; a difference of two numbers is in brackets. Two lengths
     with a slash between them (`0.51/0.31`) may be two limits or a quotient, and are refused; a number divided by a
     whole one (`1.27/2`) and a fraction of an inch (`3/16 in`) are read.
 
@@ -86,7 +86,7 @@ def parse_length(text: str, names: Mapping[str, float] | None = None, unit: str 
     """Read one length without tolerance, in mm; of a range the middle is not guessed: it is refused.
 
     Raises:
-        LengthError: the text is no length, or has a tolerance.
+        LengthError: the text is not a length, or has a tolerance.
     """
     limits = parse_limits(text, names, unit)
     if limits.nom is None or limits.min is not None or limits.max is not None:
@@ -126,7 +126,7 @@ def format_limits(limits: Limits, unit: str = "mm", *, with_unit: bool = True) -
 
 
 class _Reader:
-    """Evaluates pieces of one text, with the unit that stands at its end."""
+    """Evaluates pieces of one text, with the unit that is at its end."""
 
     def __init__(self, text: str, names: Mapping[str, float], unit: str) -> None:
         self.text, self.names = text, names

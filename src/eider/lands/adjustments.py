@@ -68,7 +68,7 @@ def _adjusted(pad: Pad, adjustment: Adjustment, names: Mapping[str, float]) -> P
     if what == "hole":
         return msgspec.structs.replace(pad, hole=Hole(value, value), layers="all")
     if what in ("width", "height") and value <= 0:
-        raise AdjustmentError(f"pad {pad.number}: {what} {value:g} mm is no size; it must be above 0")
+        raise AdjustmentError(f"pad {pad.number}: {what} {value:g} mm is not a size; it must be above 0")
     return msgspec.structs.replace(pad, **{what: value})
 
 

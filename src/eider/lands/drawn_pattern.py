@@ -1,4 +1,4 @@
-"""Suggested lands of a drawing held against a package: which length each group gets, and what is in doubt."""
+"""Suggested lands of a drawing compared with a package: which length each group gets, and what is in doubt."""
 
 import math
 from collections.abc import Iterator, Mapping, Sequence

@@ -36,7 +36,7 @@ class PadJoint(msgspec.Struct, frozen=True):
 
 
 class GroupJoints(msgspec.Struct, frozen=True):
-    """The joints of two opposing rows, with the terminals and goals they are held against."""
+    """The joints of two opposing rows, with the terminals and goals they are compared with."""
 
     rows: OpposedRows
     terminals: Extents

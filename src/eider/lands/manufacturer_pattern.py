@@ -150,7 +150,7 @@ def _sized(pad: Pad, form: str, lengths: Mapping[str, float]) -> Pad:
     if form == HOLE:
         hole, land = lengths["hole"], lengths["land"]
         if hole <= 0 or land <= 0:
-            raise InputError(f"a hole of {hole:g} and a land of {land:g} mm are none")
+            raise InputError(f"the hole ({hole:g} mm) and the land ({land:g} mm) must both be above 0")
         return replace(pad, width=tidy(land), height=tidy(land), hole=Hole(tidy(hole), tidy(hole)))
     width, height = lengths["width"], lengths["height"]
     if width <= 0 or height <= 0:

@@ -1,6 +1,6 @@
 """Places of a land pattern by name, so that a distance can be kept: “pad 1 left”, “hole 3 centre”, “body top”.
 
-A named place is found again after the pattern was made anew, wherever it stands then.
+A named place is found again after the pattern was made again, wherever it stands then.
 """
 
 import math
@@ -22,7 +22,7 @@ from eider.packages.pads.pad_shapes import pad_outline
 
 # Things that are one of each in a pattern; the others are followed by a number.
 SINGLE = ("body", "courtyard", "origin")
-# Where in the box round a thing a place stands, as shares of its width and height.
+# Where in the box around a thing a place stands, as shares of its width and height.
 SIDES: dict[str, Point] = {
     "centre": (0.5, 0.5), "left": (0.0, 0.5), "right": (1.0, 0.5), "top": (0.5, 1.0), "bottom": (0.5, 0.0),
     "upper left": (0.0, 1.0), "upper right": (1.0, 1.0), "lower left": (0.0, 0.0), "lower right": (1.0, 0.0),
@@ -79,7 +79,7 @@ def split_anchor(anchor: str) -> tuple[str, str]:
     """Thing and side of a place: “pad 1 upper left” is (“pad 1”, “upper left”).
 
     Raises:
-        AnchorError: it is no name of a place.
+        AnchorError: it is not a name of a place.
     """
     words = anchor.split()
     length = 1 if words and words[0] in SINGLE else 2
@@ -96,7 +96,7 @@ def _corner(side: str) -> int:
 
 
 def anchor_point(around: Surroundings, anchor: str) -> Point:
-    """Where a place stands in the pattern (mm).
+    """Where a place is in the pattern (mm).
 
     Raises:
         AnchorError: the pattern has no such place.
@@ -113,7 +113,7 @@ def anchor_point(around: Surroundings, anchor: str) -> Point:
 
 
 def name_anchor(around: Surroundings, thing: str, at: Point) -> str:
-    """The name of a point of a thing: a side or corner of the box round it, else the number of its corner.
+    """The name of a point of a thing: a side or corner of the box around it, else the number of its corner.
 
     Raises:
         AnchorError: the point is none of these, so that it would not be found again.
@@ -148,7 +148,7 @@ def distance_of(around: Surroundings, kept: KeptDistance) -> float:
 
 
 def wanted(sheet: PackageSheet, kept: KeptDistance) -> Limits:
-    """What a kept distance shall be (mm): its sum worked out anew with the sheet's letters.
+    """What a kept distance shall be (mm): its sum worked out again with the sheet's letters.
 
     Raises:
         LengthError: it cannot be read.

@@ -82,7 +82,7 @@ def require_land(rows: OpposedRows, lands: Lands) -> None:
     opposed = bool(rows.first) and bool(rows.second)
     if not (lands.Z > lands.G and lands.X > 0 and (lands.G > 0 or not opposed)):
         raise SheetError(
-            f"{rows.group}: the equations give Z {lands.Z:g}, G {lands.G:g}, X {lands.X:g} mm, which is no land "
+            f"{rows.group}: the equations give Z {lands.Z:g}, G {lands.G:g}, X {lands.X:g} mm, which is not a land "
             "(Z > G > 0 and X > 0 are needed); look at span, foot length and width in the sheet"
         )
 

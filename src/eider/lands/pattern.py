@@ -48,7 +48,7 @@ def filled(template: str, words: Mapping[str, str], lengths: Mapping[str, float]
     """A template with its fields replaced; lengths in mm.
 
     Raises:
-        NamingError: a brace is open, a field is not known, or the result is no name.
+        NamingError: a brace is open, a field is not known, or the result is not a name.
     """
     try:
         pieces = list(Formatter().parse(template))

@@ -12,7 +12,7 @@ from eider.model.wording import counted
 PatternForm = Literal["two ends", "one row", "two rows", "four sides", "grid", "irregular"]
 Axis = Literal["x", "y"]
 _AXES: tuple[Axis, ...] = ("x", "y")
-# Pads stand in one row where their middles differ by less (mm), and are of one size likewise.
+# Pads are in one row where their middles differ by less (mm), and are of one size likewise.
 IN_ROW = 0.05
 # A pad so many times as large as the usual one, in the middle, is a thermal land.
 THERMAL = 2.5

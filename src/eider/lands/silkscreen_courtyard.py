@@ -42,7 +42,7 @@ def courtyard(
 
 
 def _kept_clear(pads: Sequence[Pad], recipe: LandRecipe, level: Level, rulebook: Rulebook) -> list[Box]:
-    """Lands and largest body, each with the level's excess round it."""
+    """Lands and largest body, each with the level's excess around it."""
     excess = courtyard_goals(recipe, rulebook).courtyard["ABC".index(level)]
     solid = [recipe.body_max, *(pad.box for pad in pads)]
     return [(x0 - excess, y0 - excess, x1 + excess, y1 + excess) for x0, y0, x1, y1 in solid]

@@ -109,7 +109,7 @@ def _is_alive(process: int) -> bool:
     except ProcessLookupError:
         return False
     except PermissionError:
-        # It is somebody else's.
+        # It is someone else's.
         return True
     return True
 

@@ -12,4 +12,4 @@ class ReadOnlyError(LibraryError):
 
 
 class ConflictError(LibraryError):
-    """Somebody released another state of the same item meanwhile."""
+    """Someone released another state of the same item meanwhile."""

@@ -1,7 +1,7 @@
 """Where each item of a library lies. Names that come from outside are made safe as file names here.
 
 Folders fan out by a sum of the name, three times into sixteen, so that none grows with the library: what a commit
-writes anew are the folders along its files.
+writes again are the folders along its files.
 """
 
 import hashlib

@@ -26,7 +26,7 @@ def checked_path(path: str) -> tuple[str, ...]:
     names = tuple(path.split("/"))
     is_sound = all(name not in ("", ".", "..") and "\0" not in name and _fits(name) for name in names)
     if not is_sound or names[0].lower() == ".git":
-        raise LibraryError(f"“{path[:80]}” is no path inside a library")
+        raise LibraryError(f"“{path[:80]}” is not a path inside a library")
     return names
 
 
@@ -42,7 +42,7 @@ class LibraryFiles:
         self.folder = folder
 
     def path(self, path: str) -> Path:
-        """Where a file lies, for somebody who only reads it.
+        """Where a file lies, for someone who only reads it.
 
         Raises:
             LibraryError: the path leads out of the folder.
@@ -53,7 +53,7 @@ class LibraryFiles:
         """The content of a regular file, or None if it does not exist.
 
         Raises:
-            LibraryError: it cannot be read, is no regular file, or lies behind a link.
+            LibraryError: it cannot be read, is not a regular file, or lies behind a link.
         """
         *folders, name = checked_path(path)
         try:

@@ -89,7 +89,7 @@ def open_library(folder: Path) -> Library:
     try:
         data = LibraryFiles(folder).read(SETTINGS)
         if data is None:
-            raise LibraryError(f"{folder} is no Eider library: it has no {SETTINGS}; make one with eider init")
+            raise LibraryError(f"{folder} is not an Eider library: it has no {SETTINGS}; make one with eider init")
         settings = convert(parse_toml(data.decode(), str(path)), LibrarySettings, str(path))
     except UnicodeDecodeError as fault:
         raise LibraryError(f"{path} cannot be read: {fault}") from fault

@@ -52,7 +52,7 @@ class Library:
         self.copies = WorkingCopies(self.files)
         self.attachments = Attachments(self.files, self.versions)
         self._own = threading.local()
-        # Of a shared library: sends a commit to the server before the library stands at it, or raises.
+        # Of a shared library: sends a commit to the server before the library is at it, or raises.
         self.publish: Publish | None = None
         # Set while another thread reads the library for the first time: what it has read so far is to be had.
         self._is_being_read = threading.Event()
@@ -154,7 +154,7 @@ class Library:
         return row
 
     def parts_with_models(self, family: str) -> list[PartRow]:
-        """The released parts of a package family whose body is somebody's STEP file, one for each body."""
+        """The released parts of a package family whose body is someone's STEP file, one for each body."""
         self._follow_commits()
         return self.index.parts_with_models(family)
 

@@ -245,7 +245,7 @@ def parse_address(text: str) -> Address:
     document, _, name = text.partition(".")
     if document not in DOCUMENTS or "." in name:
         raise InputError(
-            f"“{text}” is no address; expected one such as sheet.dims.E, lands.pads.3 or facts.Manufacturer"
+            f"“{text}” is not an address; expected one such as sheet.dims.E, lands.pads.3 or facts.Manufacturer"
         )
     return FieldAddress(document, name)
 

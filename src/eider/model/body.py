@@ -1,4 +1,4 @@
-"""A 3D body: generated from the package sheet or somebody's STEP file, and what is known of it."""
+"""A 3D body: generated from the package sheet or someone's STEP file, and what is known of it."""
 
 from typing import Literal
 
@@ -11,7 +11,7 @@ Corner = tuple[float, float, float]
 
 
 class BodyResult(msgspec.Struct, frozen=True):
-    """The box round the solids in mm (seating plane at z = 0), and how many solids with instances there are."""
+    """The box around the solids in mm (seating plane at z = 0), and how many solids with instances there are."""
 
     solids: int
     bounds: tuple[Corner, Corner]
@@ -28,7 +28,7 @@ class ModelMeasure(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
     """What was measured of a model as it is placed, mm.
 
     Attributes:
-        bounds: lowest and highest corner of the box round it.
+        bounds: lowest and highest corner of the box around it.
         seating: height of what it stands on above the board.
         terminals: where its terminals stand.
         solids, triangles, colours: how many there are; triangles of the fine mesh.

@@ -24,7 +24,7 @@ def to_data(document: Any) -> Any:
 
 
 def encode(document: Any) -> str:
-    """The text of a document, as it stands in a library."""
+    """The text of a document, as it is in a library."""
     return _layout(to_data(document), 0) + "\n"
 
 
@@ -32,7 +32,7 @@ def decode(text: str | bytes, kind: type[T], where: str) -> T:
     """Read a document; `where` names the file in the error.
 
     Raises:
-        DocumentError: the text is no JSON, or not a document of this kind.
+        DocumentError: the text is not JSON, or not a document of this kind.
     """
     try:
         return msgspec.json.decode(text, type=kind, dec_hook=_parsed)
@@ -48,7 +48,7 @@ def parse_json(text: str | bytes, where: str) -> Any:
     """Plain data of JSON; only finite numbers and whole characters are taken.
 
     Raises:
-        DocumentError: the text is no JSON; the error names line and column.
+        DocumentError: the text is not JSON; the error names line and column.
     """
     data = text.encode("utf-8", "surrogatepass") if isinstance(text, str) else text
     try:
@@ -56,14 +56,14 @@ def parse_json(text: str | bytes, where: str) -> Any:
     except RecursionError as fault:
         raise DocumentError(f"{where} is nested too deeply to be a document") from fault
     except (msgspec.DecodeError, UnicodeDecodeError) as fault:
-        raise DocumentError(f"{where} is no JSON: {_with_line(str(fault), data)}") from fault
+        raise DocumentError(f"{where} is not JSON: {_with_line(str(fault), data)}") from fault
 
 
 def parse_toml(text: str, where: str) -> dict[str, Any]:
     """Plain data of TOML; only finite numbers are taken.
 
     Raises:
-        DocumentError: the text is no TOML; the error names the line.
+        DocumentError: the text is not TOML; the error names the line.
     """
     try:
         data = tomllib.loads(text)
@@ -77,7 +77,7 @@ def parse_toml(text: str, where: str) -> dict[str, Any]:
 
 def _require_finite(data: Any, where: str) -> None:
     if isinstance(data, float) and not math.isfinite(data):
-        raise DocumentError(f"{where} holds {data}, which is no length or count; correct it")
+        raise DocumentError(f"{where} holds {data}, which is not a length or count; correct it")
     for value in data.values() if isinstance(data, dict) else data if isinstance(data, list) else ():
         _require_finite(value, where)
 
@@ -106,7 +106,7 @@ def convert(data: Any, kind: type[T], where: str) -> T:
 
 
 def _printed(value: Any) -> str:
-    """Addresses stand in files as text."""
+    """Addresses are in files as text."""
     if isinstance(value, Address):
         return str(value)
     raise NotImplementedError(f"{type(value).__name__} has no form in files")

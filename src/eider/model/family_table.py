@@ -61,7 +61,7 @@ class AppliedFamily(msgspec.Struct, frozen=True):
 
 
 class FamilyTable(msgspec.Struct, frozen=True, kw_only=True):
-    """A family table of a library. `applied` tells what somebody changed in a member by hand since it was made."""
+    """A family table of a library. `applied` tells what someone changed in a member by hand since it was made."""
 
     format: str = FAMILY_FORMAT
     name: str

@@ -19,7 +19,7 @@ class IntakeMap(msgspec.Struct, frozen=True, omit_defaults=True):
         by_convention: parts are named as their category composes names, where all facts for it are there.
         layers: what a layer is for, by its name; see `exchange.layered_shapes.ROLES`.
         unit: that of plain numbers where a file names none: mm, mil, in or um.
-        drawings: whether silkscreen and assembly drawing are made anew by the rulebook, or kept.
+        drawings: whether silkscreen and assembly drawing are made again by the rulebook, or kept.
         corrections: what is done to the lands of a part before they are taken; see `lands.pad_faults.CORRECTIONS`.
         packages: parts of the library whose package sheet holds for a part that has none.
         licence: under which its files may be used.

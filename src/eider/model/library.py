@@ -88,7 +88,7 @@ class LibrarySettings(msgspec.Struct, frozen=True, kw_only=True):
 
     `catalogue` is the address of the supplier catalogue, `currency` that of prices (ISO 4217; empty for any).
     `people` gives the role of each address; without any everybody is a librarian. Where `review` is required, a part
-    is released only as it was approved; with `two_people` by somebody else than who requested it.
+    is released only as it was approved; with `two_people` by someone else than who requested it.
     `bills` are the columns of bills of materials, by the name of the template. `dropped_facts` are names of facts that
     nobody wants: they are not taken from suppliers or files. `publish` is what happens after each release.
     """

@@ -18,7 +18,7 @@ OptionValue = int | float | bool | str | tuple[str, ...]
 class Dimension(msgspec.Struct, frozen=True, omit_defaults=True):
     """One length of a package: the text as it was typed, and the limits in mm that were read from it.
 
-    `limits` is None while the text cannot be read. Where somebody changed the value by hand, `former_text` and
+    `limits` is None while the text cannot be read. Where someone changed the value by hand, `former_text` and
     `former` keep what stood there before and where it came from.
     """
 
@@ -107,7 +107,7 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
     options: dict[str, OptionValue] = {}
 
     def option(self, key: str) -> OptionValue | None:
-        """What the sheet says of an input that is no length, by the key that its family declares; None for nothing."""
+        """The value of an input that is not a length, by the key that its family declares; None if there is none."""
         if key in _INPUTS:
             value: OptionValue | None = getattr(self, key)
             return value

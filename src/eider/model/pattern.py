@@ -44,7 +44,7 @@ class Opening(msgspec.Struct, frozen=True, gc=False, omit_defaults=True):
 
     @property
     def box(self) -> Box:
-        """The box round the opening, turned as it stands on the board."""
+        """The box around the opening, turned as it stands on the board."""
         return placed_box(self)
 
 
@@ -71,7 +71,7 @@ class Pad(msgspec.Struct, frozen=True, gc=False):
 
     @property
     def hole_centre(self) -> Point:
-        """Where the hole stands in the pattern; the centre of a pad without one."""
+        """Where the hole is in the pattern; the centre of a pad without one."""
         if self.hole is None or (self.hole.x == 0 and self.hole.y == 0):
             return self.x, self.y
         ((x, y),) = rotated([(self.hole.x, self.hole.y)], self.rotation)
@@ -79,12 +79,12 @@ class Pad(msgspec.Struct, frozen=True, gc=False):
 
     @property
     def box(self) -> Box:
-        """The box round the pad, turned as it stands on the board."""
+        """The box around the pad, turned as it stands on the board."""
         return placed_box(self)
 
 
 def placed_box(shape: Pad | Opening) -> Box:
-    """The box round a pad or an opening, turned as it stands on the board."""
+    """The box around a pad or an opening, turned as it stands on the board."""
     x, y, rotation = shape.x, shape.y, shape.rotation
     if shape.shape == "outline":
         x0, y0, x1, y1 = bounds(rotated(shape.outline, rotation))

@@ -1,4 +1,4 @@
-"""A review: somebody's working copy that others look at before it is released."""
+"""A review: someone's working copy that others look at before it is released."""
 
 from typing import Literal
 

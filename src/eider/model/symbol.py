@@ -28,7 +28,7 @@ class Pin(msgspec.Struct, frozen=True, gc=False, omit_defaults=True):
 
     `assumed` says that the type was guessed from the name and nobody has confirmed it yet. `evidence` is that of
     number and name together; `former` as in a Dimension, `former_text` being both with a space between. `unit` is
-    the label of the unit that it stands in (empty: the first). `shape` is one of `PIN_SHAPES`. `shown` is drawn in
+    the label of the unit that it is in (empty: the first). `shape` is one of `PIN_SHAPES`. `shown` is drawn in
     place of the name: one of the alternative functions, or what the user shortened it to. `more` are further columns,
     such as the length inside the package or the swap group, by the names of the category's template.
     """
@@ -63,7 +63,7 @@ class Pin(msgspec.Struct, frozen=True, gc=False, omit_defaults=True):
 class PlacedPin(msgspec.Struct, frozen=True, gc=False, omit_defaults=True):
     """A pin on the symbol: its connection end in mm, and the side of the body on which it stands.
 
-    Pins of one name that are stacked stand at one place.
+    Pins of one name that are stacked are at one place.
     """
 
     number: str
@@ -115,7 +115,7 @@ class CustomGraphic(msgspec.Struct, frozen=True, omit_defaults=True):
 
 
 class SymbolUnit(msgspec.Struct, frozen=True, omit_defaults=True):
-    """One part of a symbol that can be placed on its own: pins and the body box round them (mm).
+    """One part of a symbol that can be placed on its own: pins and the body box around them (mm).
 
     `graphic` names a standard graphic that is drawn in place of the box. `name` is its label where there are several;
     units with the same `swap` can be exchanged for each other. `unconnected` are the pins that are listed, not drawn.

@@ -36,7 +36,7 @@ class SheetError(InputError):
 
 
 class LetterLimits(Limits, frozen=True):
-    """The limits of a dimension as they stand in the sheet, with its letter: where a recipe takes a length as it is,
+    """The limits of a dimension as they are in the sheet, with its letter: where a recipe takes a length as it is,
     the letter says where it came from.
     """
 
@@ -214,7 +214,7 @@ class Leads(msgspec.Struct, frozen=True, kw_only=True):
 class ManualPad(msgspec.Struct, frozen=True, kw_only=True):
     """A pad that is given as it is; expansions of its openings (mm) where they are not the rulebook's.
 
-    With `windows` the paste stands in windows, as that of a thermal land does.
+    With `windows` the paste is in windows, as that of a thermal land does.
     An opening with an outline of its own, about the pad's centre, is that one grown by its expansion.
     """
 
@@ -229,7 +229,7 @@ class ManualPad(msgspec.Struct, frozen=True, kw_only=True):
 
 
 class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
-    """What the lands follow from: terminals of each kind, the body at nominal and maximum size, what stands at pin 1.
+    """What the lands follow from: terminals of each kind, the body at nominal and maximum size, what is at pin 1.
 
     `corner` is the direction of the body's corner that is cut off at pin 1: upper left unless the package is turned.
     `goals` and `measures` tell the courtyard where there are no opposing rows, whose goals tell it else. `stand_off` is
@@ -274,7 +274,7 @@ class LandRecipe(msgspec.Struct, frozen=True, kw_only=True):
 
     @property
     def thermal_areas(self) -> tuple[Plate, ...]:
-        """The thermal pads, and the pads by hand whose paste stands in windows, by the box round them."""
+        """The thermal pads, and the pads by hand whose paste is in windows, by the box around them."""
         return (*self.plates, *(_area(manual.pad) for manual in self.manual_pads if manual.windows))
 
 
@@ -333,7 +333,7 @@ class FamilyField(msgspec.Struct, frozen=True, kw_only=True):
         """The value that a text gives; None for nothing.
 
         Raises:
-            InputError: the text is no value of this kind.
+            InputError: the text is not a value of this kind.
         """
         text = text.strip()
         if not text:
@@ -343,7 +343,7 @@ class FamilyField(msgspec.Struct, frozen=True, kw_only=True):
         if self.kind == "number":
             return self._number(text)
         if self.kind in ("choice", "flag") and text not in self.options():
-            raise InputError(f"“{text}” is no choice for {self.title}; choose one of {', '.join(self.options())}")
+            raise InputError(f"“{text}” is not a choice for {self.title}; choose one of {', '.join(self.options())}")
         if self.kind == "flag":
             return text == YES
         if self.kind == "numbers":

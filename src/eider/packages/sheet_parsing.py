@@ -10,7 +10,7 @@ from eider.packages.family import Family, SheetError
 
 
 class ParsedSheet(msgspec.Struct, frozen=True):
-    """A sheet with its limits read anew, and for each text that cannot be read what is wrong with it."""
+    """A sheet with its limits read again, and for each text that cannot be read what is wrong with it."""
 
     sheet: PackageSheet
     faults: Mapping[str, str]

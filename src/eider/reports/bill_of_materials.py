@@ -38,14 +38,14 @@ PRICED_COLUMNS = (
     BillColumn("Supplier", "{supplier}"),
     BillColumn("Supplier number", "{supplier number}"),
     BillColumn("To order", "{to order}", number=True),
-    BillColumn("Price of one", "{price}", number=True),
+    BillColumn("Unit price", "{price}", number=True),
     BillColumn("Cost", "{cost}", number=True),
     BillColumn("Currency", "{currency}"),
     BillColumn("In stock", "{stock}", number=True),
     BillColumn("Asked", "{asked}"),
     BillColumn("Alternates", "{alternates}"),
 )
-# Names of columns that need to know what suppliers said, or what could stand in.
+# Names of columns that need to know what suppliers said, or what could be in.
 PRICE_NAMES = ("supplier", "supplier number", "to order", "price", "cost", "currency", "stock", "asked")
 ALTERNATES = "alternates"
 
@@ -98,7 +98,7 @@ class BillTable(msgspec.Struct, frozen=True):
 
 
 def names_in(columns: Iterable[BillColumn]) -> frozenset[str]:
-    """The names that columns speak of; in a sum those that stand in it."""
+    """The names that columns speak of; in a sum those that are in it."""
     found: set[str] = set()
     for column in columns:
         if column.value.startswith("="):

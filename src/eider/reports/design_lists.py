@@ -33,7 +33,7 @@ MOST_CANDIDATES = 12
 
 
 class DesignLine(msgspec.Struct, frozen=True):
-    """One line of a design's list: where it stands in the file, its references, and what it says of the part."""
+    """One line of a design's list: where it is in the file, its references, and what it says of the part."""
 
     line: int
     references: tuple[str, ...]
@@ -218,7 +218,7 @@ def bill_lines(
 ) -> tuple[BillLine, ...]:
     """One line for each part, in the order of its first reference; lines without a part stay as they are said.
 
-    `chosen` gives the part for a line of the file where somebody chose it.
+    `chosen` gives the part for a line of the file where someone chose it.
     """
     merged: dict[str, list[tuple[DesignLine, PartMatch]]] = {}
     for line in lines:

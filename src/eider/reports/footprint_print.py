@@ -28,7 +28,7 @@ SHOWN = frozenset({"copper", "silkscreen", "courtyard"})
 
 
 class PrintTile(NamedTuple):
-    """A land pattern to print, and what stands below it."""
+    """A land pattern to print, and what is below it."""
 
     drawing: Drawing
     part: str

@@ -15,7 +15,7 @@ def edited(text: str, changes: Mapping[str, str], where: str) -> str:
     A value that the text leaves to its default is written into it.
 
     Raises:
-        RulebookError: the text is no rulebook, or a change does not fit it.
+        RulebookError: the text is not a rulebook, or a change does not fit it.
     """
     rulebook = parse_rulebook(text, where)
     wanted = rulebook.with_values(changes)

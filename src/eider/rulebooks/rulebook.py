@@ -1,4 +1,4 @@
-"""The rulebook model and its reader. Every figure of the land-pattern rules stands in a TOML file, none in code."""
+"""The rulebook model and its reader. Every figure of the land-pattern rules is in a TOML file, none in code."""
 
 import math
 from collections.abc import Iterable, Mapping
@@ -225,7 +225,7 @@ class Posts(msgspec.Struct, frozen=True):
 
 
 class Bodies(msgspec.Struct, frozen=True):
-    """Models of bodies: how far one may stand above or in the board, how far it may be beyond the sheet's limits (mm).
+    """Models of bodies: how far one may be above or in the board, how far it may be beyond the sheet's limits (mm).
 
     `most_triangles` is how heavy a model may be.
     """
@@ -310,14 +310,14 @@ class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
 
 
 def set_value(data: Any, path: str, text: str) -> None:
-    """Put a value, read from text, into a rulebook's plain data; what stands there tells its kind.
+    """Put a value, read from text, into a rulebook's plain data; what is there tells its kind.
 
     Raises:
-        RulebookError: there is no such place, or the text is no value of its kind.
+        RulebookError: there is no such place, or the text is not a value of its kind.
     """
     *parents, last = path.split(".")
     if parents[:1] == ["family_pads"] and len(parents) == 2 and isinstance(data, dict):
-        # Of a family only what is otherwise stands in a rulebook.
+        # Of a family only what is otherwise is in a rulebook.
         usual = _within(data.get("pads", {}), last, path)
         data.setdefault("family_pads", {}).setdefault(parents[1], {})[last] = _as_kind(usual, text.strip(), path)
         return
@@ -345,7 +345,7 @@ def _as_kind(old: Any, text: str, path: str) -> Any:
     if old is None and not text:
         return None
     if isinstance(old, dict | list):
-        raise RulebookError(f"“{path}” is no single value; name one within it")
+        raise RulebookError(f"“{path}” is not a single value; name one within it")
     try:
         number = float(text)
     except ValueError as fault:
@@ -359,7 +359,7 @@ def parse_rulebook(text: str, where: str) -> Rulebook:
     """Read a rulebook from TOML; `where` names the file in errors.
 
     Raises:
-        RulebookError: the text is no TOML, or a rule has a value that it cannot have.
+        RulebookError: the text is not TOML, or a rule has a value that it cannot have.
     """
     try:
         return convert(parse_toml(text, where), Rulebook, where)

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import platformdirs
 
-# Bytes of the log before it is begun anew, and how many old ones are kept.
+# Bytes of the log before it is begun again, and how many old ones are kept.
 LARGEST, KEPT = 512 * 1024, 3
 LOGGER = logging.getLogger("eider")
 

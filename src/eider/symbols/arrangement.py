@@ -1,4 +1,4 @@
-"""From a pin table to a symbol: its units, each a box with the pins round it or a graphic. Same table, same drawing."""
+"""From a pin table to a symbol: its units, each a box with its pins or a graphic. Same table, same drawing."""
 
 from collections import Counter
 from collections.abc import Iterator, Sequence
@@ -20,7 +20,7 @@ replace = msgspec.structs.replace
 
 
 def arrange(symbol: Symbol) -> Symbol:
-    """The symbol with its units made anew from its pins, arrangement, moves and graphic."""
+    """The symbol with its units made again from its pins, arrangement, moves and graphic."""
     return replace(symbol, units=tuple(_units(symbol)))
 
 
@@ -53,7 +53,7 @@ def _drawn_unit(symbol: Symbol, pins: Sequence[Pin]) -> SymbolUnit | None:
 
 
 def arrange_box(symbol: Symbol, pins: Sequence[Pin]) -> SymbolUnit:
-    """A box with pins of the symbol round it; connection ends on the grid, the box sized from pins and texts (mm)."""
+    """A box with pins of the symbol around it; connection ends on the grid, the box sized from pins and texts (mm)."""
     style = style_of(symbol.measures)
     listed = [pin for pin in pins if style.lists_unconnected and pin.type == "not connected"]
     drawn = [pin for pin in pins if pin not in listed] if listed else list(pins)
@@ -112,7 +112,7 @@ def _widest(slots: Slots, style: SymbolStyle) -> float:
 
 
 def _room(slots: Slots, style: SymbolStyle) -> float:
-    """The room above the first row or below the last, for the names of the pins that stand there upright."""
+    """The room above the first row or below the last, for the names of the pins that are there upright."""
     return style.on_grid(_widest(slots, style) + style.text) if slots else style.grid
 
 

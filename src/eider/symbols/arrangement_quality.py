@@ -12,7 +12,7 @@ from eider.symbols.pin_pairing import pair_key
 class Quality(msgspec.Struct, frozen=True):
     """Height over width of the body; pins on each side; groups that stand on both sides without need.
 
-    `partners` are pins with a partner on the other side, `facing_partners` those of them that stand at its height,
+    `partners` are pins with a partner on the other side, `facing_partners` those of them that are at its height,
     `crossings` how often the lines from partner to partner cross.
     """
 

@@ -88,7 +88,7 @@ def _lengths(custom: CustomGraphic) -> tuple[dict[str, float], list[CustomGraphi
 
 
 def _read(stroke: GraphicStroke, names: Mapping[str, float]) -> str:
-    """A row as it would stand in the table of standard graphics, its sums worked out.
+    """A row as it would be in the table of standard graphics, its sums worked out.
 
     Raises:
         InputError: it cannot be drawn.

@@ -12,7 +12,7 @@ MOST_WAYS, MOST_ROWS, MOST_INPUTS, MOST_TAPS = 400, 8, 32, 12
 
 
 class GraphicEntry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """A graphic as it stands in the table; what is None is taken from the other form, see there for the texts."""
+    """A graphic as it is in the table; what is None is taken from the other form, see there for the texts."""
 
     title: str = ""
     base: str | None = None
@@ -132,7 +132,7 @@ def _gate(name: str, text: str, form: Form) -> GraphicEntry | None:
         return None
     count = int(text)
     top = (count - 1) // 2 + (count - 1) % 2
-    # With an even number of inputs the output stands between two of them, on the grid above the middle gap.
+    # With an even number of inputs the output is between two of them, on the grid above the middle gap.
     places = [top - i - (1 if count % 2 == 0 and i >= count // 2 else 0) for i in range(count)]
     high, low = max(top + 1, 2), min(places[-1] - 1, -2)
     pins = [f"-3,{y} {chr(ord('A') + i) if count <= 16 else i + 1}" for i, y in enumerate(places)]
@@ -171,7 +171,7 @@ def _body_of_gate(name: str, form: Form, high: int, low: int) -> GraphicEntry:
 
 
 def _heights(text: str) -> list[int]:
-    """Of so many resistors above each other, about the middle; none where the text is no number of them."""
+    """Of so many resistors above each other, about the middle; none where the text is not a number of them."""
     if not text.isdecimal() or not 2 <= int(text) <= MOST_WAYS:
         return []
     top = (int(text) - 1) // 2

@@ -144,7 +144,7 @@ def drop_at(unit: SymbolUnit, point: Point, grid: float, gone: Sequence[str] = (
     before = [pin for pin in pins if _along(pin) <= at]
     last = _along(before[-1]) if before else None
     following = next((_along(pin) for pin in pins if _along(pin) > at), None)
-    # More than a grid away from both neighbours, the pins stand in a gap of their own.
+    # More than a grid away from both neighbours, the pins are in a gap of their own.
     apart = (last is not None and at - last > 1.5 * grid) and (following is None or following - at > 0.5 * grid)
     place = _place_of_mark(last, following, grid, at, apart=apart)
     reach = 1.5 * grid

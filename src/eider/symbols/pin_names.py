@@ -89,7 +89,7 @@ def read_type(word: str) -> str | None:
 
 
 def bus_key(name: str) -> tuple[str, int]:
-    """Stem and index of a bus member, so that D2 stands before D10; index −1 for a plain name."""
+    """Stem and index of a bus member, so that D2 is before D10; index −1 for a plain name."""
     match = _BUS.match(name)
     return (match["stem"], int(match["index"])) if match else (name, -1)
 

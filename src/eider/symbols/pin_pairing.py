@@ -41,7 +41,7 @@ def pairs_together(pins: Sequence[Pin]) -> list[Pin]:
 
 
 def face(left: Slots, right: Slots) -> tuple[Slots, Slots]:
-    """Gaps put in so that pins of one group, and partners in it, stand at one height; the body gets no higher.
+    """Gaps put in so that pins of one group, and partners in it, are at one height; the body gets no higher.
 
     The order of the pins of a side stays as it is.
     """

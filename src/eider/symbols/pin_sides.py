@@ -42,7 +42,7 @@ class Sides(msgspec.Struct):
 def by_number(pins: Sequence[Pin], sides: int = 2) -> Sides:
     """As numbers run counter-clockwise round the package: down the left and up the right, or round four sides.
 
-    On four sides the pins that are over (the thermal pad of 100 + 1) stand behind those at the bottom.
+    On four sides the pins that are over (the thermal pad of 100 + 1) are behind those at the bottom.
     """
     ordered = sorted(pins, key=lambda pin: natural_key(pin.number))
     if sides == 4 and len(ordered) >= 8:

@@ -55,11 +55,11 @@ def split_table(text: str) -> list[list[str]]:
     try:
         return [[" ".join(cell.split()) for cell in row] for row in csv.reader(lines, delimiter=delimiter)]
     except csv.Error as fault:
-        raise InputError(f"this is no table of cells: {fault}; look for a quotation mark without its end") from fault
+        raise InputError(f"this is not a table of cells: {fault}; look for a quotation mark without its end") from fault
 
 
 def read_pins(rows: Rows, columns: dict[str, int] | None = None) -> PinReading:
-    """Make pins of rows; headings are recognised, without them the columns are told by what stands in them.
+    """Make pins of rows; headings are recognised, without them the columns are told by what is in them.
 
     With `columns` (by meaning) the rows are taken as they are, without headings. Types that the table does not give
     are proposed from the names and marked as assumed.
@@ -154,7 +154,7 @@ def _pins_of(numbers: Sequence[str], cells: dict[str, str]) -> tuple[list[Pin], 
 
 
 def _header(row: Sequence[str]) -> dict[str, int]:
-    """Which column stands under which heading; empty where the row is no heading."""
+    """Which column is under which heading; empty where the row is not a heading."""
     found: dict[str, int] = {}
     for index, cell in enumerate(row):
         for what, headings in conventions().columns.items():

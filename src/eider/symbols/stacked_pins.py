@@ -24,7 +24,7 @@ def stacked(pins: Sequence[Pin]) -> dict[str, list[Pin]]:
 
 
 def representatives(pins: Sequence[Pin], stacks: dict[str, list[Pin]]) -> list[Pin]:
-    """The pins without those that stand behind the first of their stack."""
+    """The pins without those that are behind the first of their stack."""
     behind = {pin.number for stack in stacks.values() for pin in stack[1:]}
     return [pin for pin in pins if pin.number not in behind]
 

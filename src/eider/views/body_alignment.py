@@ -44,7 +44,7 @@ def body_alignment(bundle: Bundle, unit: str) -> list[Agreement]:
 
 
 def _agreements(bundle: Bundle, measure: ModelMeasure, show: Show) -> Iterator[Agreement]:
-    """A model and composed solids are held against the generated body in size, that one against the sheet."""
+    """A model and composed solids are compared with the generated body in size, that one against the sheet."""
     seat, top = measure.seating, measure.bounds[1][2]
     yield Agreement("Seating plane at zero", show(seat), show(0.0), abs(seat) <= OF_MODEL)
     if bundle.body.model is not None or bundle.body.composed:

@@ -31,7 +31,7 @@ class CandidateRow(msgspec.Struct, frozen=True):
 class ComparedFact(NamedTuple):
     """A fact of several candidates: under the suppliers' name, under the library's, and the values.
 
-    `ours` is `LEFT_OUT` for what is not copied, and empty for what is no fact but an offer. `differs` says for each
+    `ours` is `LEFT_OUT` for what is not copied, and empty for what is not a fact but an offer. `differs` says for each
     value whether it is another than the part's own.
     """
 
@@ -108,7 +108,7 @@ def compare_offers(entries: Sequence[CatalogueEntry], choice: OfferChoice, quant
         ("In stock", tuple(f"{stock_of(entry, choice.suppliers):,}" for entry in entries)),
         ("Cheapest at", of_quote(lambda q: q.offer.supplier)),
         ("Supplier number", of_quote(lambda q: q.offer.number)),
-        (f"Price of one at {quantity:,}", of_quote(lambda q: money(q.each, q.offer.currency))),
+        (f"Unit price at {quantity:,}", of_quote(lambda q: money(q.each, q.offer.currency))),
         ("To order", of_quote(lambda q: f"{q.ordered:,} for {money(q.cost, q.offer.currency)}")),
         ("Minimum", of_quote(lambda q: f"{q.offer.minimum:,}")),
         ("Packing", of_quote(lambda q: q.offer.packing)),

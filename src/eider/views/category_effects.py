@@ -34,7 +34,7 @@ class TemplateExample(NamedTuple):
 def category_effects(
     settings: LibrarySettings, categories: Mapping[str, Category], rows: Sequence[PartRow]
 ) -> CategoryEffects:
-    """Descriptions that would be composed anew, values of another kind, required facts that would be missing."""
+    """Descriptions that would be composed again, values of another kind, required facts that would be missing."""
     changed = msgspec.structs.replace(settings, categories=dict(categories))
     wholes = {key: (category_of(settings, key), category_of(changed, key)) for key in {row.category for row in rows}}
     lines: list[str] = []
@@ -56,7 +56,7 @@ def category_effects(
     told = [
         counted(count, *words)
         for count, words in (
-            (described, ("description would be composed anew", "descriptions would be composed anew")),
+            (described, ("description would be composed again", "descriptions would be composed again")),
             (wrong, ("value would be of the wrong kind", "values would be of the wrong kind")),
             (missing, ("required fact would be missing", "required facts would be missing")),
             (homeless, ("part would have no category", "parts would have no category")),

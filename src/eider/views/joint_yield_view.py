@@ -57,7 +57,7 @@ class JointYieldView(msgspec.Struct, frozen=True):
 def joint_yield_view(state: PartState, samples: int = SAMPLES, other: OtherPattern | None = None) -> JointYieldView:
     """Simulate the joints of a part; it takes some tenths of a second, so not with every change.
 
-    The computed lands and those that the manufacturer suggests stand beside, where they are not the footprint's own,
+    The computed lands and those that the manufacturer suggests are beside, where they are not the footprint's own,
     and those of an `other` pattern.
     """
     view, rulebook = state.under_check, state.rules.rulebook

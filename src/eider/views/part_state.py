@@ -18,7 +18,7 @@ class ViewOptions(msgspec.Struct, frozen=True):
 
 
 class PartState:
-    """An evaluated part with the rules it is held against; made on the computing side, read by everybody."""
+    """An evaluated part with the rules it is compared with; made on the computing side, read by everybody."""
 
     def __init__(self, evaluated: EvaluatedPart, rules: EvaluationRules) -> None:
         self.evaluated, self.rules = evaluated, rules

@@ -50,7 +50,7 @@ def pitch_view(view: PartUnderCheck, chosen: str = "") -> PitchView:
     """Every row of pads at the pitch of the datasheet, at a chosen one, and at the nearest on the usual grids.
 
     Raises:
-        InputError: the chosen pitch is no length above zero.
+        InputError: the chosen pitch is not a length above zero.
     """
     other = _length(chosen)
     found: dict[tuple[int, float, float], PitchRow] = {}
@@ -78,7 +78,7 @@ def _decision(row: CheckedRow, count: int, given: float, at: float) -> PitchDeci
 
 
 def _pitch(row: CheckedRow) -> tuple[int, float]:
-    """How many pads stand behind each other, and at what pitch (mm); 0 where there is no one pitch."""
+    """How many pads are behind each other, and at what pitch (mm); 0 where there is no one pitch."""
     places: Sequence[float] = np.unique(np.round(row.at, 6)).tolist()
     steps = np.diff(places)
     if len(places) < 3 or np.ptp(steps) > EVEN:

@@ -1,4 +1,4 @@
-"""A family from outside: end terminals under a slab, with a count of ribs that is no length, and goals of its own."""
+"""A family from outside: end terminals under a slab, with a count of ribs, and goals of its own."""
 
 from collections.abc import Iterator
 

@@ -2,7 +2,7 @@
 
 The programs are no part of Eider's environment: apt-get install chromium groff ghostscript texlive-latex-recommended
 libreoffice-writer-nogui, pip install weasyprint. Each document has one to four tables; where each stands is found by
-the lines that stand before and after it, with PDFium's plain text.
+the lines that are before and after it, with PDFium's plain text.
 """
 
 import json
@@ -33,7 +33,7 @@ def tables_of(chance: random.Random) -> list[Table]:
 
 
 def places(path: Path, count: int) -> list[tuple[int, tuple[float, float, float, float]]]:
-    """Page and box of what stands between the lines before and after each table."""
+    """Page and box of what is between the lines before and after each table."""
     document = pypdfium2.PdfDocument(path)
     found = []
     for page_number in range(len(document)):

@@ -194,7 +194,7 @@ def _text(sheet: _Sheet, place: Point, text: str, *, turned: bool) -> None:
 
 
 def asides(view: PackageView, style: Style, scale: float, origin: Point, title: str) -> list[Mark]:
-    """What else stands at a view: its title, a leader to pin 1, a datum in a box, a tolerance frame."""
+    """What else is at a view: its title, a leader to pin 1, a datum in a box, a tolerance frame."""
     sheet = _Sheet(style, scale, origin)
     (left, low), (right, high) = (sheet.at(p) for p in (view.box()[:2], view.box()[2:]))
     size, middle = style.size, (left + right) / 2

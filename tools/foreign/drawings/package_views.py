@@ -27,7 +27,7 @@ class Dimension:
 
 @dataclass
 class PackageView:
-    """Outlines, the box round them, and the lengths."""
+    """Outlines, the box around them, and the lengths."""
 
     outlines: list[list[Point]]
     dimensions: list[Dimension]
@@ -35,7 +35,7 @@ class PackageView:
     centre_lines: bool = False
 
     def box(self) -> tuple[float, float, float, float]:
-        """The box round the outlines."""
+        """The box around the outlines."""
         xs, ys = zip(*(p for outline in self.outlines for p in outline), strict=True)
         return min(xs), min(ys), max(xs), max(ys)
 

@@ -44,7 +44,7 @@ KINDS: dict[PickKind, TopAbs_ShapeEnum] = {
 
 
 class _Piece(NamedTuple):
-    """One instance of a solid where it stands, and the box round it."""
+    """One instance of a solid where it stands, and the box around it."""
 
     name: str
     shape: TopoDS_Shape
@@ -71,7 +71,7 @@ def pick(scene: BodyScene, model: str, line: SightLine, section: float) -> Picke
     # The middle of a small face is to be had, too.
     _, breadth, _ = sorted(b - a for a, b in zip(*_box(hit.face), strict=True))
     reach, edges = min(line.reach, OF_FACE * breadth), face_edges(hit.face)
-    # Where a circle begins is no corner.
+    # Where a circle begins is not a corner.
     open_edges = [edge for edge in edges if not BRep_Tool.IsClosed_s(edge)]
     corners = [corner for edge in open_edges for corner in explored(edge, KINDS["point"])]
     kinds: tuple[tuple[PickKind, list[Any]], ...] = (("point", corners), ("edge", edges))
@@ -98,7 +98,7 @@ def gap(scene: BodyScene, model: str, first: PickedItem, second: PickedItem) -> 
 
 @lru_cache(maxsize=2)
 def _pieces(scene: BodyScene, model: str) -> tuple[_Piece, ...]:
-    """All instances of a scene; those of the scene before are kept, so that a second click need not make them anew."""
+    """All instances of a scene; those of the scene before are kept, so that a second click need not make them again."""
     return tuple(_placed_pieces(scene, model))
 
 

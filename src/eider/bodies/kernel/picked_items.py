@@ -20,7 +20,7 @@ class PickedItem(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
         direction: outward normal of a plane, axis of a cylinder or circle, direction of a straight edge.
         radius: of cylinders, balls and circles.
         size: area of a face, length of an edge.
-        low, high: the box round it.
+        low, high: the box around it.
         lines: its outline, for drawing.
     """
 

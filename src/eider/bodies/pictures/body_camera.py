@@ -53,7 +53,7 @@ class SightLine(msgspec.Struct, frozen=True):
 
 
 class Framing(msgspec.Struct, frozen=True):
-    """A scene in a picture: the box round it (mm), and the width and height of the picture in any unit."""
+    """A scene in a picture: the box around it (mm), and the width and height of the picture in any unit."""
 
     low: Place
     high: Place

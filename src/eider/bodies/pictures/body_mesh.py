@@ -32,7 +32,7 @@ class Mesh(msgspec.Struct, frozen=True):
 
     @property
     def bounds(self) -> tuple[Place, Place]:
-        """The lowest and the highest corner of the box round it; the origin where there are no triangles."""
+        """The lowest and the highest corner of the box around it; the origin where there are no triangles."""
         if not len(self.corners):
             return (0.0, 0.0, 0.0), (0.0, 0.0, 0.0)
         low, high = self.corners[:, :3].min(axis=0), self.corners[:, :3].max(axis=0)

@@ -1,4 +1,4 @@
-"""What a picture of a body shows: solids, and a model of somebody else as it is placed."""
+"""What a picture of a body shows: solids, and a model of someone else as it is placed."""
 
 import msgspec
 import numpy as np
@@ -18,7 +18,7 @@ COMPARED = "compared"
 
 
 class SceneModel(msgspec.Struct, frozen=True):
-    """A STEP file by its sum, and where it stands in the picture."""
+    """A STEP file by its sum, and where it is in the picture."""
 
     sha256: str
     placement: RigidPlacement

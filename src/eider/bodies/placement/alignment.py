@@ -101,7 +101,7 @@ def align_model(model: StepModel, target: AlignmentTarget) -> Alignment:
 
 
 class _Candidate(msgspec.Struct, frozen=True):
-    """A way to lay the model, and what it explains: turn, move from above (2,), height that it stands at,
+    """A way to lay the model, and what it explains: turn, move from above (2,), height that it is at,
     share of terminals, score."""
 
     turn: FloatArray
@@ -175,7 +175,7 @@ def _fit(
     hit = _pairs(contacts.centre + move, middles, reach)
     if (hit >= 0).sum() < LEAST_SHARE * len(wanted):
         return None
-    # Worked out anew from what stands where: rows of different reach lie symmetric to the middle of the extents.
+    # Worked out again from what stands where: rows of different reach lie symmetric to the middle of the extents.
     move = _middle(wanted[hit >= 0]) - _middle(contacts.box[hit[hit >= 0]])
     pairs = _pairs(contacts.centre + move, middles, reach)
     is_hit = pairs >= 0
@@ -300,7 +300,7 @@ def _doubts(candidate: _Candidate, target: AlignmentTarget) -> list[str]:
     doubts = []
     missing = [t.number for t, pair in zip(target.terminals, candidate.pairs, strict=True) if pair < 0]
     if missing:
-        doubts.append(f"nothing of the model stands at {', '.join(missing[:8])}{' …' if len(missing) > 8 else ''}")
+        doubts.append(f"nothing of the model is at {', '.join(missing[:8])}{' …' if len(missing) > 8 else ''}")
     if candidate.scale != 1.0:
         doubts.append(f"the model fits only when it is taken {candidate.scale:.6g} times as large: its unit is wrong")
     return doubts

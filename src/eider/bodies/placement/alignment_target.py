@@ -29,14 +29,14 @@ class AlignmentTarget(msgspec.Struct, frozen=True, kw_only=True):
 
     Attributes:
         terminals: where terminals stand; of a pattern, its pads.
-        outline: box round body and leads from above, where the sheet tells it.
+        outline: box around body and leads from above, where the sheet tells it.
         height: limits of the height above the seating plane, where the sheet tells them.
         first_pin: the terminal at which the mark of a polarised part stands.
         polarised: whether it matters which end is which.
         through_hole: whether the leads reach below the seating plane.
         has_posts: whether pins of the body without copper reach below it as well.
         mixed: whether feet stand on the board and other leads, which are not among `terminals`, go through it.
-        mark_tells: whether a mark on such a part stands at its first pin.
+        mark_tells: whether a mark on such a part is at its first pin.
         stand_off: how far the body stays above it (mm), where the sheet tells it.
     """
 

@@ -48,7 +48,7 @@ def aligned_models(
 
 
 def measured(model: ImportedModel, step: StepModel, triangles: int, target: AlignmentTarget) -> ImportedModel:
-    """The model with its measures made anew for the place where it is; what was said of pin 1 stays."""
+    """The model with its measures made again for the place where it is; what was said of pin 1 stays."""
     faces = _placed(step.faces, placement_of(model))
     low, high = faces.low.min(axis=0), faces.high.max(axis=0)
     contacts = standing(faces, through_hole=target.through_hole)

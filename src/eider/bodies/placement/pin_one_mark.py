@@ -38,7 +38,7 @@ def mark_reading(
 ) -> MarkReading:
     """Decide between placements (turn and move from above) that explain the terminals equally well."""
     if len(placements) == 1:
-        return MarkReading((0,), "found", ("the terminals can stand in one way only",))
+        return MarkReading((0,), "found", ("the terminals can be in one way only",))
     everything = tuple(range(len(placements)))
     if not target.mark_tells:
         doubt = "manufacturers mark one end of such parts or the other; look at the mark and choose"

@@ -22,7 +22,7 @@ def seating_height(lying: FaceTable, contacts: Contacts, pairs: tuple[int, ...],
 
 
 def _underside(lying: FaceTable, contacts: Contacts, used: list[int]) -> float:
-    """The lowest point of what is no lead: of the solids that have none, or of one solid's faces beside its leads."""
+    """The lowest point that is not a lead: of the solids without leads, or of one solid's faces beside its leads."""
     leads = set(contacts.solid[used].tolist())
     others = ~np.isin(lying.solid, list(leads))
     if others.any():

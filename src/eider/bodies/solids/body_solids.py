@@ -71,13 +71,13 @@ def body_result(sheet: PackageSheet, body: Body) -> BodyResult:
 
 
 def fingerprint(solids: tuple[Solid, ...], name: str) -> str:
-    """A sum over solids and name, which stands in the header of the STEP file made from them."""
+    """A sum over solids and name, which is in the header of the STEP file made from them."""
     # Short enough that the header's lines are not broken inside it.
     return f"solids-{hashlib.sha256(msgspec.json.encode((solids, name))).hexdigest()[:40]}"
 
 
 def measure_body(solids: Sequence[Solid]) -> BodyResult:
-    """Count the instances and measure the box round them, in mm; ink has no height, however thick it is drawn."""
+    """Count the instances and measure the box around them, in mm; ink has no height, however thick it is drawn."""
     solid_ones = [solid for solid in solids if solid.look.kind != INK] or solids
     corners = [corner for solid in solid_ones for ends in instance_boxes(solid) for corner in ends]
     xs, ys, zs = zip(*corners, strict=True)
@@ -87,7 +87,7 @@ def measure_body(solids: Sequence[Solid]) -> BodyResult:
 
 
 def instance_boxes(solid: Solid) -> Iterator[tuple[Corner, Corner]]:
-    """The lowest and the highest corner of the box round each instance (mm)."""
+    """The lowest and the highest corner of the box around each instance (mm)."""
     reaches = [_reach(shape) for shape in (solid.shape, *solid.joins)]
     points = tuple(point for outline, _ in reaches for point in outline)
     low, high = min(heights[0] for _, heights in reaches), max(heights[1] for _, heights in reaches)

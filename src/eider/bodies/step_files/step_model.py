@@ -25,7 +25,7 @@ class FaceTable(msgspec.Struct, frozen=True):
 
     Attributes:
         kind: `FaceKind`, shape (n,).
-        low, high: corners of the exact box round the face, shape (n, 3).
+        low, high: corners of the exact box around the face, shape (n, 3).
         direction: outward normal of a plane, axis of a cylinder, else zero; shape (n, 3).
         centre: middle of the area of a plane, point of a cylinder's axis beside the face, middle of a sphere, else of
             the box; shape (n, 3).
@@ -71,5 +71,5 @@ class StepModel(msgspec.Struct, frozen=True):
 
     @property
     def bounds(self) -> tuple[FloatArray, FloatArray]:
-        """The lowest and the highest corner of the box round all faces, mm."""
+        """The lowest and the highest corner of the box around all faces, mm."""
         return self.faces.low.min(axis=0), self.faces.high.max(axis=0)

@@ -1,4 +1,4 @@
-"""The STEP file of somebody else as it stands on its lands: written anew, or as shapes.
+"""The STEP file of someone else as it stands on its lands: written again, or as shapes.
 
 Importing this module loads the kernel.
 """

@@ -58,7 +58,7 @@ def placed_step(
     protocol: Protocol = "AP214",
     tell: Tell = lambda _share, _what: None,
 ) -> bytes:
-    """The STEP file as it stands on its lands, written anew elsewhere.
+    """The STEP file as it stands on its lands, written again elsewhere.
 
     Raises:
         StepError: as `import_step`.

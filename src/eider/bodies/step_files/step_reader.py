@@ -154,7 +154,7 @@ def transferred(path: Path) -> tuple[TDocStd_Document, str]:
     reader.SetColorMode(True)
     reader.SetNameMode(True)
     if reader.ReadFile(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
-        raise StepError(f"{path.name} cannot be read: it is damaged; fetch it anew")
+        raise StepError(f"{path.name} cannot be read: it is damaged; fetch it again")
     names, angles, solid_angles = (Sequence_TCollection_AsciiString() for _ in range(3))
     reader.ChangeReader().FileUnits(names, angles, solid_angles)
     found = dict.fromkeys(names.Value(index + 1).ToCString() for index in range(names.Length()))
@@ -335,7 +335,7 @@ def measure_face(face: Any, colour: Rgb | None = None) -> MeasuredFace:
     surface = BRepAdaptor_Surface(face)
     kind = _KINDS.get(surface.GetType(), FaceKind.OTHER)
     if kind == FaceKind.OTHER and GeomLib_IsPlanarSurface(BRep_Tool.Surface_s(face), FLAT).IsPlanar():
-        # A plane that somebody wrote as a spline.
+        # A plane that someone wrote as a spline.
         kind = FaceKind.PLANE
     if kind == FaceKind.PLANE:
         direction = _normal(surface)

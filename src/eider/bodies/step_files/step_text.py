@@ -54,9 +54,9 @@ def look_at_step(path: Path) -> StepText:
     except OSError as fault:
         raise StepError(f"{path.name} cannot be read: {fault.strerror}") from fault
     if not data.lstrip()[:20].upper().startswith(b"ISO-10303-21"):
-        raise StepError(f"{path.name} is no STEP file: it does not begin with ISO-10303-21")
+        raise StepError(f"{path.name} is not a STEP file: it does not begin with ISO-10303-21")
     if b"END-ISO-10303-21" not in data[-4096:]:
-        raise StepError(f"{path.name} is cut short: END-ISO-10303-21 is missing; fetch it anew")
+        raise StepError(f"{path.name} is cut short: END-ISO-10303-21 is missing; fetch it again")
     entities = data.count(b"\n#")
     if entities > MOST_ENTITIES:
         raise StepError(f"{path.name} has {entities:,} entities, more than {MOST_ENTITIES:,}; ask for a simpler model")

@@ -29,7 +29,7 @@ def step_file(solids: tuple[Solid, ...], name: str, protocol: Protocol = "AP214"
 
 
 def written_document(document: Any, name: str, remark: str, protocol: Protocol = "AP214") -> bytes:
-    """An XCAF document as STEP in mm; `remark` stands in the header.
+    """An XCAF document as STEP in mm; `remark` is in the header.
 
     Raises:
         StepError: the kernel makes no STEP of it.

@@ -10,7 +10,7 @@ from eider.model.finding import Severity
 
 @check("body.not-as-recipe", Severity.CAUTION, reads=("sheet", "body"))
 def body_not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """The stored body has the size that the sheet gives, and stands on the board.
+    """The stored body has the size that the sheet gives, and sits on the board.
 
     A body of another height or place hides a collision in the enclosure.
     """

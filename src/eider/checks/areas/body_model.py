@@ -32,7 +32,7 @@ def _model(view: PartUnderCheck) -> ImportedModel | None:
 
 
 def _put_down(view: PartUnderCheck, _finding: Finding) -> Bundle:
-    """Put the body down on the board; a generated one stands there by itself."""
+    """Put the body down on the board; a generated one is there by itself."""
     body, model = view.bundle.body, _model(view)
     if model is None:
         by = view.body_measure.seating if view.body_measure else 0.0
@@ -54,7 +54,7 @@ def _put_down(view: PartUnderCheck, _finding: Finding) -> Bundle:
     quick_fix=QuickFix("Put the body on the board", _put_down),
 )
 def seating_plane(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """The body stands on the board: its seating plane is at zero.
+    """The body sits on the board: its seating plane is at zero.
 
     A body that floats or sinks gives wrong heights in the enclosure.
     """
@@ -96,7 +96,7 @@ def _height_limits(view: PartUnderCheck) -> tuple[float, float] | None:
 
 @check("body.extents", Severity.CAUTION, reads=PLACED)
 def extents_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """Seen from above the body is as large as the package with its tolerances.
+    """In top view the body is as large as the package with its tolerances.
 
     A body of another package or variant has the same look and another size.
     """
@@ -145,9 +145,9 @@ def _box_of(measure: ModelMeasure, view: PartUnderCheck) -> Box:
 
 @check("body.terminal-off-land", Severity.BLOCKER, reads=PLACED)
 def terminals_on_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """Each terminal of the body stands on its own pad.
+    """Each terminal of the body is on the pad of its number.
 
-    A body that is shifted or turned looks right from afar and misleads whoever measures on it.
+    A body that is shifted or turned looks right from afar and misleads anyone who measures on it.
     """
     measure = view.body_measure
     if measure is None or view.pattern is None:
@@ -162,7 +162,10 @@ def terminals_on_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
     ]
     if off:
         yield CheckHit(
-            PLACE, f"Of the body, {named('terminal', off)} stand beside the pads.", f"{len(off)} beside", "0 beside"
+            PLACE,
+            f"{named('terminal', off).capitalize()} of the body miss their pads.",
+            f"{len(off)} beside",
+            "0 beside",
         )
 
 
@@ -191,7 +194,7 @@ def terminal_for_each_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
     if missing:
         yield CheckHit(
             PLACE,
-            f"Nothing of the body stands at {named('terminal', missing)}.",
+            f"The body has no terminal at {named('pad', missing)}.",
             counted(len(have), "terminal"),
             counted(len(view.terminals), "terminal"),
         )
@@ -201,7 +204,7 @@ def terminal_for_each_pad(view: PartUnderCheck) -> Iterator[CheckHit]:
 def pin_one_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A mark on the model, or a person, tells which end is pin 1.
 
-    A symmetric model fits as well turned by half a turn.
+    A symmetric model fits just as well rotated by 180°.
     """
     model, recipe = _model(view), view.recipe
     if model is None or model.chosen or model.measure.pin1 == "found" or (recipe and not recipe.polarised):
@@ -209,9 +212,7 @@ def pin_one_of_model(view: PartUnderCheck) -> Iterator[CheckHit]:
     if model.measure.mark_at:
         # A check of its own speaks of a mark at another pin.
         return
-    yield CheckHit(
-        PLACE, "Nothing on the model tells pin 1; look at it and choose how it is placed.", model.measure.pin1, "found"
-    )
+    yield CheckHit(PLACE, "Pin 1 could not be found on the model; choose the placement.", model.measure.pin1, "found")
 
 
 @check("body.mirrored", Severity.BLOCKER, reads=("sheet", "body"))
@@ -306,9 +307,9 @@ def model_in_courtyard(view: PartUnderCheck) -> Iterator[CheckHit]:
 
 @check("body.far-from-origin", Severity.NOTE, reads=("body",))
 def model_near_origin(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """The model lies near the origin of its own file.
+    """The model lies near the origin of its file.
 
-    One that lies far away was cut out of an assembly; other programs show it beside the board.
+    One far away was cut out of an assembly; other programs show it beside the board.
     """
     model = _model(view)
     if model and max(map(abs, model.offset)) > FARTHEST:

@@ -80,7 +80,7 @@ def _against_sheet(pad: Pad, given: Limits) -> Iterator[CheckHit]:
 def ring(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Copper is left all round every plated hole.
 
-    A drill that wanders cuts through a thinner ring; a land smaller than its hole is none.
+    A drill that wanders cuts through a thinner ring; a land smaller than its hole leaves no copper at all.
     """
     least = view.rulebook.holes.least_ring
     for pad in _drilled(view):
@@ -97,7 +97,7 @@ def ring(view: PartUnderCheck) -> Iterator[CheckHit]:
 def hole_to_hole(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Holes keep their distance from each other.
 
-    Between two that are too near the board breaks, and the drill runs off.
+    If two holes are too close, the web between them breaks and the drill wanders.
     """
     drilled = _drilled(view)
     least = view.rulebook.holes.hole_to_hole

@@ -54,9 +54,9 @@ def same_place(view: PartUnderCheck) -> Iterator[CheckHit]:
 
 @check("evidence.to-confirm", Severity.BLOCKER, reads=("doubts",))
 def to_confirm(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """Somebody has looked at every reading of a draft that could be otherwise.
+    """Someone has looked at every reading of a draft that could be otherwise.
 
-    What a datasheet was read to say, and nobody has held against its page, is a guess: confirm or correct it in Source.
+    A value read from a datasheet and not compared with its page is a guess: confirm or correct it in Source.
     """
     for doubt in view.bundle.part.to_confirm:
         read = f"“{doubt.reading}” is not confirmed" if doubt.reading else "The draft is not confirmed"

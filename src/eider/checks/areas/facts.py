@@ -36,7 +36,7 @@ def no_category(view: PartUnderCheck) -> Iterator[CheckHit]:
 def required(view: PartUnderCheck) -> Iterator[CheckHit]:
     """The facts that the category requires are filled in.
 
-    An empty one is an empty cell in somebody's bill of materials.
+    An empty one is an empty cell in someone's bill of materials.
     """
     facts, category = view.bundle.part.facts, view.category
     if category is None:
@@ -128,7 +128,7 @@ def part_name(view: PartUnderCheck) -> Iterator[CheckHit]:
     try:
         fits = regex.fullmatch(category.name_pattern, name, timeout=LONGEST_MATCH)
     except (regex.error, TimeoutError, RecursionError) as fault:
-        why = "takes too long to match" if isinstance(fault, TimeoutError) else f"is no regular expression: {fault}"
+        why = "takes too long to match" if isinstance(fault, TimeoutError) else f"is not a regular expression: {fault}"
         message = f"the naming pattern of {category.title} in the library's settings {why}"
         yield CheckHit(FieldAddress("part", "name"), message, category.name_pattern[:60], category.name_example)
         return

@@ -1,4 +1,4 @@
-"""Checks of distances that somebody measured and kept."""
+"""Checks of distances that someone measured and kept."""
 
 from collections.abc import Iterator
 
@@ -17,7 +17,7 @@ EXACT = 5e-6
 def kept_distance(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every kept distance is within its limits.
 
-    Whoever kept it read it in the datasheet: a change of the sheet or a slip elsewhere must not move it unseen.
+    It was read in the datasheet: a change of the sheet or a slip elsewhere must not move it unseen.
     """
     if view.surroundings is None:
         return

@@ -35,7 +35,7 @@ RUN_AGAIN = QuickFix("Run the recipe again", _again)
 def not_computed(view: PartUnderCheck) -> Iterator[CheckHit]:
     """There is a land pattern, and the recipe still gives one.
 
-    While it does not, every other check of the lands has nothing to look at, or looks at an old result.
+    While it does not, every other check of the lands has no result, or an old one.
     """
     fresh, fault = view.fresh
     if fresh is None:

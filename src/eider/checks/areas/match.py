@@ -77,7 +77,7 @@ def _as_matched(view: PartUnderCheck, _finding: Finding) -> Bundle:
     "match.said-otherwise",
     Severity.CAUTION,
     reads=("sheet", "symbol", "match"),
-    quick_fix=QuickFix("Go by the match", _as_matched),
+    quick_fix=QuickFix("Use the match", _as_matched),
 )
 def said_otherwise(view: PartUnderCheck) -> Iterator[CheckHit]:
     """What is said to have no pin or no pad has none.

@@ -17,7 +17,7 @@ from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
 
 replace = msgspec.structs.replace
-# Positions are held against the package to a tenth of a micrometre.
+# Positions are compared with the package to a tenth of a micrometre.
 PLACE_TOLERANCE = 1e-4
 
 
@@ -39,10 +39,10 @@ def lie(view: PartUnderCheck) -> Iterator[CheckHit]:
 
 @check("lands.pitch", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
 def pitch(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """Pads stand on the pitch, and its error does not add up along the row.
+    """Pads are on the pitch, and its error does not add up along the row.
 
-    A metric pitch drawn on the nearest inch grid fits two pins and does not fit twenty: the sum over the row is held
-    against half of what the joint has to spare: of the side fillet above level C, or of the play of leads in holes.
+    A metric pitch drawn on the nearest inch grid fits two pins and does not fit twenty. The sum over the row must
+    stay below half of the margin of the joint: of the side fillet above level C, or of the play of leads in holes.
     """
     if view.pattern_lie is not None:
         # Of a pattern that lies another way every distance along a row is wrong, and none says why.
@@ -102,7 +102,7 @@ def not_symmetric(view: PartUnderCheck) -> Iterator[CheckHit]:
             # The outer edge of one against that of the other, and the inner edges likewise.
             worst = max(abs(near[axis] + far[axis + 2]), abs(near[axis + 2] + far[axis]))
             if worst > PLACE_TOLERANCE:
-                message = f"pads {number} and {across} do not lie alike about the middle of the package"
+                message = f"pads {number} and {across} are not symmetric about the centre of the package"
                 yield CheckHit(PadAddress(number), message, f"{worst:.4f} mm apart", "0 mm")
 
 

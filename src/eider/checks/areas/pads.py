@@ -117,7 +117,7 @@ def _connected(pairs: Sequence[LandPair]) -> list[list[LandPair]]:
 def gap_between_lands(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Neighbouring lands leave the rulebook's gap.
 
-    Solder bridges over a smaller one, and many makers of boards refuse it.
+    Solder bridges over a smaller one, and many board manufacturers reject it.
     """
     smallest = view.rulebook.clearances.pad_to_pad
     # How near holes without copper and thermal lands may be is said by checks of their own.

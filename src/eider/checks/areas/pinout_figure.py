@@ -80,9 +80,9 @@ def names_exchanged(view: PartUnderCheck) -> Iterator[CheckHit]:
 
 @check("match.placed-otherwise", Severity.BLOCKER, reads=("sheet", "lands", "match", "rulebook"))
 def placed_otherwise(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """The pins stand in the datasheet's pinout figure as they do on the package.
+    """Pins are arranged as in the datasheet's pinout figure.
 
-    Numbers that run clockwise, a view from below taken for one from above, or a connector drawn as its mating half:
+    Numbers that run clockwise, a bottom view taken for a top view, or a connector drawn as its mating half:
     every length is right, and every pin is on the other side.
     """
     figure = view.bundle.part.pinout
@@ -98,7 +98,7 @@ def placed_otherwise(view: PartUnderCheck) -> Iterator[CheckHit]:
         )
         yield CheckHit(FieldAddress("match", "pinout"), message, counted(len(wrong), "pin"), "0 pins")
     for one, other in found.pairs:
-        yield CheckHit(PinAddress(one), f"pins {one} and {other} stand at each other's place {where}", one, other)
+        yield CheckHit(PinAddress(one), f"pins {one} and {other} are at each other's place {where}", one, other)
     if found.left:
         message = f"pins {_listed(found.left)} stand elsewhere {where} than on the package"
         yield CheckHit(PinAddress(found.left[0]), message, counted(len(found.left), "pin"), "0 pins")

@@ -21,7 +21,7 @@ replace = msgspec.structs.replace
 
 
 def _change_pin(change: Callable[[Pin], Pin]) -> Callable[[PartUnderCheck, Finding], Bundle]:
-    """A mend that changes the one pin of which the finding speaks."""
+    """A quick fix that changes the one pin of which the finding speaks."""
 
     def apply(view: PartUnderCheck, finding: Finding) -> Bundle:
         number = pin_number(finding.address)
@@ -35,7 +35,7 @@ def _change_pin(change: Callable[[Pin], Pin]) -> Callable[[PartUnderCheck, Findi
 def column_wrong_kind(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A further column of the pin table holds values of the kind that the category's template says.
 
-    A length inside the package that is no length cannot be added to that of a trace.
+    A length inside the package that is not a length cannot be added to that of a trace.
     """
     for column in view.category.pin_columns if view.category else ():
         for pin in view.bundle.symbol.pins:
@@ -64,7 +64,7 @@ def no_pins(view: PartUnderCheck) -> Iterator[CheckHit]:
 
 @check("symbol.number-duplicate", Severity.BLOCKER, reads=("symbol",))
 def number_duplicate(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """No pin number stands twice.
+    """No pin number is used twice.
 
     One of the two would be lost, and another number is probably missing.
     """
@@ -84,7 +84,7 @@ def count_against_package(view: PartUnderCheck) -> Iterator[CheckHit]:
     wanted = {terminal.number for terminal in view.terminals} - set(part.mechanical)
     if not numbers or not wanted:
         return
-    # The pins of a fused lead stand in the table all or, as one, under the number of its land.
+    # The pins of a fused lead are in the table all or, as one, under the number of its land.
     fused = terminal_of_pin(view.bundle.sheet)
     written = {fused[number] for number in numbers if number in fused and fused[number] != number}
     wanted |= {number for number, terminal in fused.items() if terminal in written}
@@ -101,7 +101,7 @@ def count_against_package(view: PartUnderCheck) -> Iterator[CheckHit]:
 def name_missing(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every pin has a name.
 
-    A number without a name cannot be held against the datasheet. Parts with a standard graphic need none.
+    A number without a name cannot be compared with the datasheet. Parts with a standard graphic need none.
     """
     for pin in view.bundle.symbol.pins:
         if not pin.name and not view.bundle.symbol.graphic:
@@ -136,7 +136,7 @@ def type_undecided(view: PartUnderCheck) -> Iterator[CheckHit]:
     quick_fix=QuickFix("Confirm the type", _change_pin(lambda pin: replace(pin, assumed=False))),
 )
 def type_assumed(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """Types that were guessed from names are confirmed by somebody.
+    """Types that were guessed from names are confirmed by someone.
 
     A guess is often right and sometimes not; that doubt stays visible until it is settled.
     """
@@ -192,7 +192,7 @@ def _plain_names(view: PartUnderCheck, finding: Finding) -> Bundle:
 def characters(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Numbers and names hold only what open formats can carry.
 
-    A space, quote or comma in a pin's name breaks the netlist of whoever takes the part.
+    A space, quote or comma in a pin's name breaks the netlist of everyone who uses the part.
     """
     for pin in view.bundle.symbol.pins:
         for what, text in (("number", pin.number), ("name", pin.name)):
@@ -210,7 +210,7 @@ def characters(view: PartUnderCheck) -> Iterator[CheckHit]:
 def active_low_odd(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Only signals are marked active low, not supplies or pins without connection.
 
-    A mark without reason misleads, and often stands in the wrong row.
+    A mark without reason misleads, and often is in the wrong row.
     """
     for pin in view.bundle.symbol.pins:
         if pin.active_low and pin.type in ("power input", "power output", "not connected"):

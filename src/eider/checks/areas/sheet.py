@@ -56,7 +56,7 @@ def unknown_kind(view: PartUnderCheck) -> Iterator[CheckHit]:
     if view.family and kind and view.family.kinds and kind not in view.family.kinds:
         known = ", ".join(view.family.kinds)
         near = get_close_matches(kind, view.family.kinds, 1)
-        message = f"“{kind[:40]}” is no kind of {view.family.title}{f'; {near[0]} is' if near else ''}"
+        message = f"“{kind[:40]}” is not a kind of {view.family.title}{f'; {near[0]} is' if near else ''}"
         yield CheckHit(FieldAddress("sheet", "kind"), message, kind[:40], known)
 
 
@@ -347,7 +347,7 @@ def no_tolerance(view: PartUnderCheck) -> Iterator[CheckHit]:
 def no_evidence(view: PartUnderCheck) -> Iterator[CheckHit]:
     """Every value says where it came from.
 
-    Whoever reviews the part goes to that place; a value without one must be searched for again.
+    A reviewer goes to that place; a value without one must be searched for again.
     """
     bare = [k for k, d in view.bundle.sheet.dims.items() if not _has_evidence(d)]
     if bare:

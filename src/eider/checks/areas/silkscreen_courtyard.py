@@ -135,7 +135,7 @@ def _draw_mark(view: PartUnderCheck, _finding: Finding) -> Bundle:
     quick_fix=QuickFix("Draw the recipe's mark", _draw_mark),
 )
 def pin_1_mark(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """A mark stands beside the real pin 1, outside the body, and is seen after mounting.
+    """A mark is beside the real pin 1, outside the body, and is seen after mounting.
 
     Without it, or nearer to another pin, the part is mounted the wrong way round.
     """
@@ -162,7 +162,7 @@ def pin_1_mark(view: PartUnderCheck) -> Iterator[CheckHit]:
 def keep_out(view: PartUnderCheck) -> Iterator[CheckHit]:
     """No copper lies in an area that is kept free of it, and no via in one kept free of vias.
 
-    What stands there needs the room: a post, a moving part, a place that would be short-circuited.
+    What is there needs the room: a post, a moving part, a place that would be short-circuited.
     """
     if view.pattern is None:
         return

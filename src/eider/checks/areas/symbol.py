@@ -26,7 +26,7 @@ def _arrange_again(view: PartUnderCheck, _finding: Finding) -> Bundle:
 
 @check("symbol.pin-off-grid", Severity.BLOCKER, reads=("symbol",), quick_fix=QuickFix("Arrange again", _arrange_again))
 def pin_off_grid(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """Every connection end stands on the grid.
+    """Every connection end is on the grid.
 
     A wire drawn to a pin off the grid looks connected and is not.
     """
@@ -41,7 +41,7 @@ def pin_off_grid(view: PartUnderCheck) -> Iterator[CheckHit]:
 
 @check("symbol.pins-meet", Severity.BLOCKER, reads=("symbol",), quick_fix=QuickFix("Arrange again", _arrange_again))
 def pins_meet(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """No two connection ends stand at one place, save those of one name that the library stacks.
+    """No two connection ends are at one place, save those of one name that the library stacks.
 
     They would be connected by being drawn.
     """
@@ -101,7 +101,7 @@ def move_lost(view: PartUnderCheck) -> Iterator[CheckHit]:
 def own_drawing(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A custom graphic can be drawn, and has a point for every pin.
 
-    Until then a box stands in its place.
+    Until then a box is in its place.
     """
     symbol = view.bundle.symbol
     if symbol.graphic != CUSTOM or symbol.custom is None:
@@ -158,7 +158,7 @@ def _in_words(measures: SymbolMeasures, names: Sequence[str]) -> str:
 def graphic_unfit(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A standard graphic that was chosen can be drawn with the pins there are.
 
-    Where it cannot, a plain box stands in its place.
+    Where it cannot, a plain box is in its place.
     """
     symbol = view.bundle.symbol
     if symbol.graphic == CUSTOM and symbol.custom and custom_graphic_faults(symbol.custom):

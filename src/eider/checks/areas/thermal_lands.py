@@ -20,7 +20,7 @@ def _thermal(view: PartUnderCheck) -> list[Pad]:
 
 @check("lands.thermal-gap", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
 def thermal_gap(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """The thermal land keeps its distance from the lands round it.
+    """The thermal land keeps its distance from the lands around it.
 
     Solder that squeezes out from under the part bridges over a smaller one, where nobody sees it.
     """
@@ -41,7 +41,7 @@ def thermal_gap(view: PartUnderCheck) -> Iterator[CheckHit]:
 def thermal_reduced(view: PartUnderCheck) -> Iterator[CheckHit]:
     """A thermal land is as large as the thermal pad that is soldered to it.
 
-    Where the lands round it need room, the computed one is made smaller and carries less heat; more often the
+    Where the lands around it need room, the computed one is made smaller and carries less heat; more often the
     sheet's L, D2 or E2 was misread.
     """
     for plate in view.recipe.plates if view.recipe else ():
@@ -49,7 +49,7 @@ def thermal_reduced(view: PartUnderCheck) -> Iterator[CheckHit]:
         used = _size(view.pads, plate.number)
         if used is None or (used[0] >= width - NOISE and used[1] >= height - NOISE):
             continue
-        # A size that somebody chose is no want of room; only a smaller land is worth the computing.
+        # A size that someone chose is not a want of room; only a smaller land is worth the computing.
         if view.computed and used == _size(view.computed.pads, plate.number):
             message = f"the thermal land {plate.number} is smaller than its pad, for want of room: check L, D2 and E2"
             measured, required = (f"{x:.2f} × {y:.2f} mm" for x, y in (used, (width, height)))

@@ -1,4 +1,4 @@
-"""The command that reads what stands in a datasheet: a table, an outline drawing, or all there is."""
+"""The command that reads what is in a datasheet: a table, an outline drawing, or all there is."""
 
 import time
 from contextlib import closing
@@ -39,7 +39,7 @@ NO_LENGTHS = "no dimension line with a letter or a length at it was found"
 @click.option("--page", type=int, default=0, help="The page, counted from 1.")
 @click.option("--box", default="", metavar="X0,Y0,X1,Y1", help="In PDF points from the page's lower left corner.")
 @click.option("--as", "kind", type=click.Choice(["dimensions", "pins", "outline", "lands"]),
-              help="Told by what stands there unless given; an outline and lands are drawings.")  # fmt: skip
+              help="What to read; detected from the contents by default.")  # fmt: skip
 @click.option(
     "--unit", type=click.Choice(list(MM_PER_UNIT)), default=None, help="Of dimensions whose headings name none."
 )
@@ -57,7 +57,7 @@ def capture_command(
     count: int,
     as_json: bool,
 ) -> None:
-    """Read what stands in a rectangle of a datasheet's page: dimensions, pins, an outline drawing, or suggested lands.
+    """Read the contents of a rectangle on a datasheet page: dimensions, pins, an outline drawing or suggested lands.
 
     With --auto, find all there is in the document.
     """
@@ -107,7 +107,7 @@ def _capture_all(pdf: Path, as_json: bool) -> None:
         for item in found
     ]
     told = lines or [
-        "nothing was found: no tables of pins or dimensions, no figures; draw a rectangle round what there is"
+        "nothing was found: no tables of pins or dimensions, no figures; draw a rectangle around what there is"
     ]
     if unreadable:
         told.append(pages_not_read(unreadable))

@@ -44,7 +44,7 @@ def intake(
     keep: bool,
     as_json: bool,
 ) -> None:
-    """Print what files, folders or archives hold, held against the library; take what is accepted as drafts.
+    """Print what files, folders or archives hold, compared with the library; take what is accepted as drafts.
 
     Without files, what waits in the library is looked at.
     """

@@ -25,7 +25,7 @@ from eider.services.suppliers.supplier_lookup import open_catalogue
 @click.option("--address", default="", help="The supplier catalogue; the library's own unless given.")
 @click.option("--token", default="", help="An access token; EIDER_CATALOGUE_TOKEN unless given.")
 @click.option("--keep-design", metavar="NAME", help="Keep its parts as those of a design; where used finds it.")
-@click.option("--keep-columns", is_flag=True, help="Read lists with these headings so from now on.")
+@click.option("--keep-columns", is_flag=True, help="Remember this column mapping.")
 @json_option
 def bom(
     folder: Path,

@@ -45,7 +45,7 @@ def catalogue() -> None:
 @click.option("--port", type=click.IntRange(0, 65535), default=0, help="The port of this machine; any that is free.")
 @click.option("--token", default="", help="Ask callers for this access token.")
 @click.option("--limit", type=click.IntRange(0), default=0, help="Answer so many requests in a second, the rest 429.")
-@click.option("--fail-every", type=click.IntRange(0), default=0, help="Answer each so many-th request with 503.")
+@click.option("--fail-every", type=click.IntRange(0), default=0, help="Answer every Nth request with 503.")
 @click.option("--trouble", default="none", help="slow, failing, hanging, lying or huge.")
 @json_option
 def serve(port: int, token: str, limit: int, fail_every: int, trouble: str, as_json: bool) -> None:
@@ -72,7 +72,7 @@ def serve(port: int, token: str, limit: int, fail_every: int, trouble: str, as_j
 )
 @_ADDRESS
 @_TOKEN
-@click.option("--category", default="", help="Of a category.")
+@click.option("--category", default="", help="Only this category.")
 @click.option("--supplier", "suppliers", multiple=True, help="Sold by this supplier; may be given several times.")
 @click.option("--preferred", is_flag=True, help="Sold by a supplier that the library prefers.")
 @click.option("--in-stock", is_flag=True, help="In stock now.")
@@ -203,7 +203,7 @@ def refresh(folder: Path, words: tuple[str, ...], address: str, token: str, keep
     lines.append(f"{counted(report.asked, 'part')} asked for, {report.unchanged} unchanged")
     data = {**to_data(report), "kept": kept.kept if kept else [], "left": dict(kept.left) if kept else {}}
     if kept:
-        lines += [f"{part} was left: {why}" for part, why in kept.left]
+        lines += [f"{part} was skipped: {why}" for part, why in kept.left]
         lines.append(f"{counted(len(kept.kept), 'working copy', 'working copies')} saved")
     finish(data, lines, as_json)
 

@@ -104,7 +104,7 @@ def _change(library: Library, read: ReadFacts, *, dry_run: bool, as_json: bool) 
         with shown_progress() as task:
             kept = keep_fact_changes(library, changes, library.person().name, task)
         data |= {"kept": kept.kept, "left": [{"part": part, "why": why} for part, why in kept.left]}
-        lines += [f"{part} was left: {why}" for part, why in kept.left]
+        lines += [f"{part} was skipped: {why}" for part, why in kept.left]
         lines.append(f"{counted(len(kept.kept), 'working copy', 'working copies')} saved")
     else:
         lines.append(f"{counted(len(changes), 'change')}; nothing was saved")

@@ -1,4 +1,4 @@
-"""The command family: the members of a family table made, held against the library, kept or released."""
+"""The command family: the members of a family table made, compared with the library, kept or released."""
 
 from pathlib import Path
 

@@ -52,7 +52,7 @@ def _choice(library: Library, item: str, revision: str) -> StateChoice:
     if revision == WORKING:
         return StateChoice(row.id, row.name, 0)
     if not revision.isdecimal():
-        raise InputError(f"“{revision}” is no revision: a number from 1, or {WORKING} for the working copy")
+        raise InputError(f"“{revision}” is not a revision: a number from 1, or {WORKING} for the working copy")
     if library.revision(row.id, int(revision)) is None:
         raise NotFoundError(f"{row.name} has no revision {revision}; eider history lists them")
     return StateChoice(row.id, row.name, int(revision))

@@ -79,10 +79,10 @@ def _published(library: Library) -> str:
 @click.command("history")
 @library_argument
 @click.argument("item", metavar="[ITEM]", required=False)
-@click.option("--by", default="", help="Of this person (a piece of the name).")
-@click.option("--since", default="", metavar="DATE", help="From a day on, as 2026-11-28.")
-@click.option("--words", default="", help="With these words in name or note.")
-@click.option("--all-kinds", is_flag=True, help="Symbols, footprints, packages, bodies and rulebooks too.")
+@click.option("--by", default="", help="Only by this person (part of the name).")
+@click.option("--since", default="", metavar="DATE", help="Only since this date, such as 2026-11-28.")
+@click.option("--words", default="", help="Only with these words in the name or note.")
+@click.option("--all-kinds", is_flag=True, help="Include symbols, footprints, packages, bodies and rulebooks.")
 @click.option("--out", type=click.Path(path_type=Path), help="Write them for an audit: CSV, or a workbook (.xlsx).")
 @json_option
 def history(

@@ -12,7 +12,7 @@ from eider.model.wording import counted
 @click.command("search")
 @library_argument
 @click.argument("words", nargs=-1)
-@click.option("--withdrawn", is_flag=True, help="Parts too that are withdrawn.")
+@click.option("--withdrawn", is_flag=True, help="Include withdrawn parts.")
 @json_option
 def search(folder: Path, words: tuple[str, ...], withdrawn: bool, as_json: bool) -> None:
     """Find parts by pieces of names, descriptions and values, in any order; * and ? are wildcards."""

@@ -21,7 +21,7 @@ from eider.services.parts.part_opening import begin_part
 @click.option("--package", "in_package", is_flag=True, help="In another package: the symbol alone is shared.")
 @json_option
 def variant(folder: Path, item: str, name: str, values: tuple[str, ...], in_package: bool, as_json: bool) -> None:
-    """Begin a variant of a released part: a part of its own that shares what is the same."""
+    """Begin a variant of a released part: a separate part that shares whatever is the same."""
     library = opened_library(folder)
     facts = dict(map(_value, values))
     bundle = library.load_release(library.find(item).id)

@@ -189,7 +189,7 @@ def pattern_under_check(sheet: PackageSheet, path: Path, level: Level, rulebook:
     """The pads of a pattern file on a package, which lies as the file says, as the checks see them.
 
     Raises:
-        InputError: the file is no pattern.
+        InputError: the file is not a pattern.
         SheetError: the sheet is not complete, or gives no possible lands.
     """
     read = read_pads(path)

@@ -46,7 +46,7 @@ PICTURE = (1200, 900)
 @click.option("--unit", type=click.Choice(sorted(MM_PER_UNIT)), help="The true unit, where the file says a wrong one.")
 @json_option
 def align(step: Path, target: Path, unit: str | None, as_json: bool) -> None:
-    """Find how the body in a STEP file stands on the terminals of a package sheet, or on the pads of a pattern."""
+    """Find how the body in a STEP file sits on the terminals of a package sheet, or on the pads of a pattern."""
     bundle, wanted = _target(target)
     with shown_progress() as task:
         read = import_step(step, task.report)
@@ -159,7 +159,7 @@ def body(
     picture: Path | None,
     as_json: bool,
 ) -> None:
-    """Write the 3D body of a package sheet as STEP or glTF: generated, or somebody's STEP file placed on its lands."""
+    """Write the 3D body of a package sheet as STEP or glTF: generated, or someone's STEP file placed on its lands."""
     for path in (out, *([picture] if picture else [])):
         if not path.parent.is_dir():
             raise InputError(f"the folder {path.parent} is not there; make it first")

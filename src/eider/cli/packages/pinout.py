@@ -30,10 +30,10 @@ OF_FIGURE = frozenset({"match.names-exchanged", "match.placed-otherwise", "match
 @click.option("--figure", "pdf", type=click.Path(path_type=Path), help="A datasheet with a pinout figure to compare.")
 @click.option("--page", type=int, default=0, help="With --figure: the page, counted from 1.")
 @click.option("--box", default="", metavar="X0,Y0,X1,Y1", help="With --figure: in PDF points from the lower left.")
-@click.option("--seen", type=click.Choice(SEEN_FROM), default=None, help="From where the figure shows the package.")
+@click.option("--seen", type=click.Choice(SEEN_FROM), default=None, help="Viewed from.")
 @json_option
 def pinout(folder: Path, item: str, pdf: Path | None, page: int, box: str, seen: str | None, as_json: bool) -> None:
-    """Say where each pin of a part stands, and hold names and places against the pinout figure of its datasheet."""
+    """Show where each pin is, and compare names and positions with the datasheet's pinout figure."""
     library = opened_library(folder)
     bundle = library.load(library.find(item).id)
     unread: tuple[str, ...] = ()
@@ -66,7 +66,7 @@ def pinout(folder: Path, item: str, pdf: Path | None, page: int, box: str, seen:
 
 
 def _with_figure(bundle: Bundle, pdf: Path, page: int, box: str) -> tuple[Bundle, tuple[str, ...]]:
-    """The part held against the figure in a box of a page, and the words there that belong to no pin."""
+    """The part compared with the figure in a box of a page, and the words there that belong to no pin."""
     if page < 1 or not box:
         raise InputError("--figure needs --page and --box: where the pinout figure stands")
     corners = corners_of(box)

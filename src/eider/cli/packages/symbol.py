@@ -33,7 +33,9 @@ from eider.symbols.unit_splitting import SPLITTINGS
 @click.option(
     "--arrange", "arrangement", type=click.Choice(["number", "function"]), default="function", show_default=True
 )
-@click.option("--sides", type=click.Choice(["2", "4"]), default="2", show_default=True, help="By number, on so many.")
+@click.option(
+    "--sides", type=click.Choice(["2", "4"]), default="2", show_default=True, help="Arrange by number on 2 or 4 sides."
+)
 @click.option("--units", "way", type=click.Choice(list(SPLITTINGS)), default="one", show_default=True)
 @click.option("--graphic", default="", help="A standard graphic: diode, nand, connector-pins/2x5; see the guide.")
 @click.option(

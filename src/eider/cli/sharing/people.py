@@ -15,9 +15,9 @@ from eider.services.sharing.people import change_people, unallowed_releases
 @click.command("people")
 @library_argument
 @click.option("--set", "given", multiple=True, metavar="EMAIL=ROLE", help=f"Give a role: {', '.join(ROLE_NAMES)}.")
-@click.option("--remove", multiple=True, metavar="EMAIL", help="Take somebody out.")
+@click.option("--remove", multiple=True, metavar="EMAIL", help="Take someone out.")
 @click.option("--review", type=click.Choice(["free", "required"]), help="Whether a release needs an approval.")
-@click.option("--two-people", type=click.Choice(["yes", "no"]), help="Whether that is another person's.")
+@click.option("--two-people", type=click.Choice(["yes", "no"]), help="Require a second person's approval.")
 @click.option("--note", default="", help="Why; needed for a change.")
 @click.option("--releases-since", metavar="COMMIT", help="Print releases after it that a role did not allow; exit 1.")
 @json_option

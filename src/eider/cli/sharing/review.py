@@ -30,7 +30,7 @@ from eider.services.sharing.reviews import end_review, fetch_reviews, judge_revi
 def review(
     folder: Path, item: str | None, action: str | None, note: str, places: tuple[str, ...], as_json: bool
 ) -> None:
-    """Print the reviews that wait for somebody's word, or take the next step in the review of a part."""
+    """Print the reviews that wait for someone's word, or take the next step in the review of a part."""
     library = opened_library(folder)
     if item is None:
         fetch_reviews(library)

@@ -51,7 +51,7 @@ def report_lines(report: SyncReport) -> list[str]:
     if len(parts) > MOST_SHOWN:
         lines.append(f"and {counted(len(parts) - MOST_SHOWN, 'more revision')}")
     lines += [
-        f"{name} was released by somebody else meanwhile; settle it with eider settle" for name in report.conflicts
+        f"{name} was released by someone else meanwhile; settle it with eider settle" for name in report.conflicts
     ]
     lines += [f"{name}: its working copy is what was released, and is needed no more" for name in report.settled]
     if report.designs:
@@ -65,7 +65,12 @@ def report_lines(report: SyncReport) -> list[str]:
 @library_argument
 @item_argument
 @click.option("--why", default="", help="What it is claimed for.")
-@click.option("--take-over", "over", is_flag=True, help="From somebody who has held it for a week; needs --why.")
+@click.option(
+    "--take-over",
+    "over",
+    is_flag=True,
+    help="Take the claim from someone who has held it for more than a week (requires --why).",
+)
 @json_option
 def claim(folder: Path, item: str, why: str, over: bool, as_json: bool) -> None:
     """Reserve a part of a shared library: nobody else can release it until it is given back or released."""
@@ -104,7 +109,7 @@ def unclaim(folder: Path, item: str, as_json: bool) -> None:
 @click.option("--name", "new_name", default="", help="With --both: the name of the part that is made.")
 @json_option
 def settle(folder: Path, item: str, choice: str | None, new_name: str, as_json: bool) -> None:
-    """Settle a part that somebody else released while it was worked on; without a choice, print what differs."""
+    """Settle a part that someone else released while it was worked on; without a choice, print what differs."""
     library = opened_library(folder)
     row = library.find(item)
     differences = conflict_differences(library, row.id)

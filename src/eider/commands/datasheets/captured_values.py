@@ -61,7 +61,7 @@ def use_dimensions(
 ) -> Bundle:
     """Take dimensions over under the standard's letters; a row whose letter has none is left out.
 
-    A row that could not be read comes as the text that stands there, and a finding speaks of it.
+    A row that could not be read comes as the text that is there, and a finding speaks of it.
     """
     rows = member_rows(capture, member)
     # Only what this table gives gets another meaning: a sheet may be captured from several tables.
@@ -92,7 +92,7 @@ def use_pin_reading(bundle: Bundle, reading: PinReading, origin: str, columns: S
 
 
 def _as_decided(pin: Pin, decided: Mapping[tuple[str, str], Pin]) -> Pin:
-    """What no source tells and somebody decided for the pin of this number and name: group, unit, how it is drawn."""
+    """What no source tells and someone decided for the pin of this number and name: group, unit, how it is drawn."""
     old = decided.get((pin.number, pin.name))
     if old is None:
         return pin

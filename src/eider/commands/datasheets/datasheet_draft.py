@@ -116,7 +116,7 @@ def guess_family(
     tried.sort(key=lambda entry: -entry.proposal.score)
     if not tried or tried[0].proposal.missing:
         key = tried[0].key if tried else next(iter(possible), NOTHING_KNOWN)
-        told = f"no family fits all of the letters; {family_of(key).title} was taken"
+        told = f"no family fits all of the letters; using {family_of(key).title}"
         count = tried[0].pins if tried else pins or family_of(key).default_pins
         return FamilyGuess(key, count, tried[0].proposal if tried else None, told)
     key, count, best = tried[0]
@@ -127,7 +127,7 @@ def guess_family(
     others = [entry.key for entry in near if best.score - entry.proposal.score < NEAR_SCORE]
     titles = " or ".join(family_of(other).title for other in others)
     doubt = "" if named or not others else f"told by its lengths alone; it may be {titles} as well"
-    alone = "" if named or are_balls else "no package is named: told by its lengths alone"
+    alone = "" if named or are_balls else "package name missing; family inferred from dimensions"
     alone = f"no package is named: told by “{word}” in the title" if word else alone
     sheet = PackageSheet(name="", family=key, pins=count)
     meanings = propose_drawn_letters(family_of(key), sheet, rows, drawn)
@@ -242,7 +242,7 @@ def _is_package(member: str, package: str) -> bool:
 
 
 def with_further_letters(bundle: Bundle, captures: Sequence[TableCapture], document: str, who: str) -> Bundle:
-    """The part with the lengths of further tables under their own letters, without those that stand in it already or
+    """The part with the lengths of further tables under their own letters, without those that are in it already or
     mean something else in its family."""
     family = family_of(bundle.sheet.family)
     for capture in captures:
@@ -255,7 +255,7 @@ def with_further_letters(bundle: Bundle, captures: Sequence[TableCapture], docum
 
 
 def _sheet_of(sheet: PackageSheet, key: str, pins: int, numbers: Sequence[str]) -> PackageSheet:
-    """The sheet of a family for so many pins: a thermal pad is no lead, balls tell rows and columns, and a number that
+    """The sheet of a family for so many pins: a thermal pad is not a lead, balls tell rows and columns, a number that
     the table passes over is a place without a lead.
     """
     family = family_of(key)
@@ -306,6 +306,6 @@ def open_doubts(bundle: Bundle) -> tuple[Doubt, ...]:
 
 
 def confirm_doubt(bundle: Bundle, doubt: Doubt) -> Bundle:
-    """The part without a doubt that somebody has looked at."""
+    """The part without a doubt that someone has looked at."""
     left = tuple(other for other in bundle.part.to_confirm if other != doubt)
     return replace(bundle, part=replace(bundle.part, to_confirm=left))

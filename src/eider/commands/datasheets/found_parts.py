@@ -37,7 +37,7 @@ def with_drawings(bundle: Bundle, found: FoundPart, doubts: list[str], *, keep: 
     if not keep:
         told = [f"{counted(len(strokes), 'line')} of {layer}" for layer, strokes in own if strokes]
         if told:
-            doubts.append(f"{' and '.join(told)} left out: the rulebook makes them anew")
+            doubts.append(f"{' and '.join(told)} left out: the rulebook makes them again")
         overrides: list[SilkscreenOverride] = []
     else:
         overrides = [o for layer, strokes in own if strokes for o in _kept_lines(layer, strokes, found.source)]
@@ -230,7 +230,7 @@ def _outline_spec(outline: Outline) -> OutlineSpec:
 
 
 def _openings(pad: Pad) -> tuple[dict[str, str], list[str]]:
-    """Openings of mask and stencil as expansions of the land; what is no expansion is told and left to the rulebook."""
+    """Openings of mask and stencil as expansions of the land; others are reported and left to the rulebook."""
     found, lost = {}, []
     for what, openings in (("mask", pad.mask), ("paste", pad.paste)):
         grown = {_growth(pad, opening) for opening in openings}
@@ -297,7 +297,7 @@ def adjusted_to(bundle: Bundle, pads: Sequence[Pad], source: str) -> DraftOfFoun
             if abs(getattr(pad, what) - getattr(old, what)) > SAME
         }
         if pad.shape != old.shape and pad.shape == "outline":
-            doubts.append(f"pad {number} has an outline in {source}, which is no adjustment; its form stays")
+            doubts.append(f"pad {number} has an outline in {source}, which is not an adjustment; its form stays")
         elif pad.shape != old.shape:
             changes["shape"] = pad.shape
         for what, value in changes.items():

@@ -35,7 +35,7 @@ class PartInHand(NamedTuple):
 
 
 class Alternate(NamedTuple):
-    """A part that could stand in.
+    """A part that could replace it.
 
     `source` is where it was found: *library*, or the suppliers that sell it. `pattern` says how its lands compare:
     *same*, another name, or *not known*. `same` counts the facts that are equal.
@@ -53,7 +53,7 @@ class Alternate(NamedTuple):
 
 
 def library_alternates(part: PartInHand, rows: Iterable[PartRow], settings: LibrarySettings) -> list[Alternate]:
-    """The parts of the library that could stand in, the nearest first.
+    """The parts of the library that could replace it, the nearest first.
 
     They are of the same category and have the same value; where the category has no value, the same land pattern.
     """

@@ -29,7 +29,7 @@ def rename_fact(bundle: Bundle, old: str, new: str) -> Bundle:
 
 
 def enter_fact(bundle: Bundle, name: str, value: str, by: str, at: str) -> Bundle:
-    """Fill in a fact that somebody types; a value that was proven keeps its proof, struck through."""
+    """Fill in a fact that someone types; a value that was proven keeps its proof, struck through."""
     old = bundle.part.facts.get(name)
     was = (old.evidence, old.former) if old else ()
     is_proven = any(evidence is not None and evidence.kind != EvidenceKind.ENTERED for evidence in was)
@@ -39,7 +39,7 @@ def enter_fact(bundle: Bundle, name: str, value: str, by: str, at: str) -> Bundl
 
 
 def follow_description(before: Bundle, after: Bundle, category: Category | None) -> Bundle:
-    """A description that was composed from the facts follows them; one that somebody typed stays."""
+    """A description that was composed from the facts follows them; one that someone typed stays."""
     if category is None or before.part.description != composed_description(category, before.part):
         return after
     return compose_description(after, category)
@@ -88,7 +88,7 @@ def taken_facts(
 ) -> TakenFacts:
     """The facts of a supplier as this library calls them, without those that it drops.
 
-    `learned` gives the library's name for a supplier's where somebody chose it, or an empty one to leave it out.
+    `learned` gives the library's name for a supplier's where someone chose it, or an empty one to leave it out.
     """
     names = our_names(category, learned or {})
     unwanted = {spelling_key(name) for name in settings.dropped_facts}
@@ -113,7 +113,7 @@ def taken_facts(
 
 
 def fill_facts(bundle: Bundle, facts: Mapping[str, str], evidence: Evidence, *, replaces: bool = False) -> Bundle:
-    """Fill in facts that are still empty; what somebody entered stays, unless it is to be replaced."""
+    """Fill in facts that are still empty; what someone entered stays, unless it is to be replaced."""
     for name, value in facts.items():
         old = bundle.part.facts.get(name)
         if old is None or (replaces and old.value != value):

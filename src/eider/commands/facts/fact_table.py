@@ -35,7 +35,7 @@ class FactTable(msgspec.Struct, frozen=True):
 
 
 class FactChange(NamedTuple):
-    """A fact of a part that is to be another; an empty text is no fact."""
+    """A fact of a part that is to be another; an empty text is not a fact."""
 
     part_id: str
     part: str

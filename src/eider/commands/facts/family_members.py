@@ -209,11 +209,13 @@ def fill_template(
             field = fact_field(category, name)
             quantity = parse_quantity(text, field.unit if field else "")
             if quantity is None:
-                raise InputError(f"“{template}”: {name} “{text}” is no value that has a code")
+                raise InputError(f"“{template}”: {name} “{text}” is not a value that has a code")
             return print_code(quantity)
         if form.isdecimal() and text.isdecimal() and len(form) <= 2:
             return text.zfill(int(form))
-        raise InputError(f"“{template}”: {form} is no form of “{text}”; write {CODE}, or a number of digits such as 02")
+        raise InputError(
+            f"“{template}”: {form} is not a form of “{text}”; write {CODE}, or a number of digits such as 02"
+        )
 
     return _PLACE.sub(value, template)
 

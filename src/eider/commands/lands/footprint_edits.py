@@ -23,7 +23,7 @@ def set_orientation(bundle: Bundle, turn: int, *, mirrored: bool) -> Bundle:
     """How the package lies in the footprint, beyond the rulebook's orientation.
 
     Raises:
-        InputError: the turn is no quarter.
+        InputError: the turn is not a quarter.
     """
     if turn not in (0, 90, 180, 270):
         raise InputError(f"the rotation of a footprint is 0, 90, 180 or 270 degrees, not {turn}")

@@ -51,10 +51,10 @@ class RuleChange(msgspec.Struct, frozen=True):
 
 
 def with_change(draft: RulebookDraft, path: str, text: str) -> RulebookDraft:
-    """The draft with another value; one that is as it was kept is no change.
+    """The draft with another value; one that is as it was kept is not a change.
 
     Raises:
-        RulebookError: the text is no value for that place.
+        RulebookError: the text is not a value for that place.
     """
     changes = {**draft.changes, path: text.strip()}
     made = msgspec.structs.replace(draft, changes=changes)

@@ -55,7 +55,7 @@ def scale_from_outline(bundle: Bundle, picture: DatasheetPicture, drawing: Outli
 
 
 def _known(bundle: Bundle, found: DrawnLength) -> _Scaled | None:
-    """A length that the sheet has under the letter that stands at it, or of which the value stands there."""
+    """A length that the sheet has under the letter that is at it, or of which the value is there."""
     if found.doubt or found.view < 0:
         return None
     sheet = bundle.sheet

@@ -39,7 +39,7 @@ def set_pins(bundle: Bundle, text: str) -> Bundle:
     """Another number of pins of the package.
 
     Raises:
-        InputError: the text is no whole number from 0 to 5000, or 0 where the family has pins.
+        InputError: the text is not a whole number from 0 to 5000, or 0 where the family has pins.
     """
     if not text.strip().isdecimal() or not 0 <= int(text) <= 5000:
         raise InputError(f"“{text}” is not a number of pins; enter a whole number from 0 to 5000")
@@ -53,7 +53,7 @@ def set_field(bundle: Bundle, key: str, text: str) -> Bundle:
     """What a family has besides lengths: a count, numbers with commas between, or a choice; empty takes it away.
 
     Raises:
-        InputError: the family has no such option, or the text is no value of it.
+        InputError: the family has no such option, or the text is not a value of it.
     """
     field = next((f for f in family_of(bundle.sheet.family).fields if f.key == key), None)
     if field is None:

@@ -64,7 +64,7 @@ def moved_model(model: ImportedModel, axis: int, to: float) -> ImportedModel:
 
 
 def seated_model(model: ImportedModel, normal: Corner, at: Corner) -> ImportedModel:
-    """A model that stands on one of its flat faces, whose outward normal and one place are told as it is placed now.
+    """A model that is on one of its flat faces, whose outward normal and one place are told as it is placed now.
 
     It makes the least turn after which the normal looks down, and moves up or down until the face lies at zero.
     """

@@ -104,7 +104,7 @@ def with_results_of(bundle: Bundle, other: Bundle) -> Bundle:
 
 
 def rerun_recipes(bundle: Bundle, rulebook: Rulebook) -> Bundle:
-    """The part with every result made anew; where a recipe gives none, the last good result stays."""
+    """The part with every result made again; where a recipe gives none, the last good result stays."""
     return _rerun(bundle, rulebook, None)[0]
 
 

@@ -1,4 +1,4 @@
-"""A part made anew without losing what somebody changed in it by hand: three states are held against each other."""
+"""A part made again without losing what someone changed in it by hand: three states are compared with each other."""
 
 from collections.abc import Hashable
 from typing import Any, NamedTuple
@@ -26,7 +26,7 @@ class MergedRecipe(NamedTuple):
 
 
 def merge_recipes(made_before: Bundle, mine: Bundle, made_now: Bundle) -> MergedRecipe:
-    """What is made now, with every change that somebody made by hand since it was made before.
+    """What is made now, with every change that someone made by hand since it was made before.
 
     All three are recipes without results and bear the ids of `mine`. Where both changed one value the hand's stays, and
     its place is told; so is every other place that was changed by hand.

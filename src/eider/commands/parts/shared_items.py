@@ -21,7 +21,7 @@ def shared_ref(bundle: Bundle, kind: SharedKind) -> Ref:
 
 
 def make_exclusive(bundle: Bundle, kind: SharedKind) -> Bundle:
-    """An item of the part's own in place of the one that it shares with others: a copy that begins anew."""
+    """An item of the part's own in place of the one that it shares with others: a copy that begins again."""
     item: SharedItem = bundle.symbol if kind == "symbol" else bundle.body
     own = replace(item, id=new_id())
     return use_item(bundle, kind, own, replace(shared_ref(bundle, kind), id=own.id, revision=None))

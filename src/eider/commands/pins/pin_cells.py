@@ -29,7 +29,7 @@ class PinCell(msgspec.Struct, frozen=True):
 
 
 def confidence(pin: Pin) -> str:
-    """How sure an assumed type is, in words for the table; empty for one that somebody confirmed."""
+    """How sure an assumed type is, in words for the table; empty for one that someone confirmed."""
     if not pin.assumed:
         return ""
     guess = guess_type(pin.name)
@@ -41,7 +41,7 @@ def _text(field: str) -> Callable[[Pin, str], Pin]:
 
 
 def _put_name(pin: Pin, text: str) -> Pin:
-    """A name typed anew proposes its type where none is decided yet, as a pasted one does."""
+    """A name typed again proposes its type where none is decided yet, as a pasted one does."""
     if pin.type != "undecided":
         return replace(pin, name=text.strip())
     guess, _ = make_pin(pin.number, text)

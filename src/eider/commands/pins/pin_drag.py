@@ -54,7 +54,7 @@ def begin_pin_drag(symbol: Symbol, value: str, numbers: Sequence[str], unit: int
 
 
 def drop_pins(bundle: Bundle, numbers: Sequence[str], place: DropPlace) -> Bundle:
-    """Let go of the pins: they stand there, in another unit too if that is where they were brought."""
+    """Let go of the pins: they are there, in another unit too if that is where they were brought."""
     drop, units = place.drop, bundle.symbol.units
     label = units[place.unit].name
     unit = label if len(unit_labels(bundle.symbol.pins)) > 1 else None

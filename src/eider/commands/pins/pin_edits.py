@@ -107,7 +107,7 @@ def number_grid(bundle: Bundle, rows: Sequence[int], columns: int) -> Bundle:
 
 
 def grid_row(index: int) -> str:
-    """The letters of a row counted from 0: A … Y, AA, AB …"""
+    """The letters of a row counted from 0: A … Y, AA, AB…"""
     count = len(GRID_LETTERS)
     return (GRID_LETTERS[index // count - 1] if index >= count else "") + GRID_LETTERS[index % count]
 
@@ -133,7 +133,7 @@ def number_pins(bundle: Bundle, rows: Sequence[int], way: str, columns: int = 0)
 
 
 def group_pins(bundle: Bundle, rows: Sequence[int], rule: str) -> Bundle:
-    """Groups by what stands before the first underscore, by the stem of a bus or by bank; supplies stay as they are.
+    """Groups by what is before the first underscore, by the stem of a bus or by bank; supplies stay as they are.
 
     Raises:
         InputError: the rule is unknown.

@@ -1,4 +1,4 @@
-"""The pinout figure of the datasheet that a part is held against."""
+"""The pinout figure of the datasheet that a part is compared with."""
 
 import msgspec
 
@@ -12,7 +12,7 @@ replace = msgspec.structs.replace
 def use_pinout_figure(bundle: Bundle, read: ReadFigure, document: str, page: int) -> Bundle:
     """Hold the part against what was read of a figure of a page; `document` is the datasheet's SHA-256.
 
-    From where the figure shows the package is kept where an older reading of the same page said it.
+    Viewed from is kept where an older reading of the same page said it.
     """
     old = bundle.part.pinout
     is_same = old is not None and (old.document, old.page) == (document, page)

@@ -24,7 +24,7 @@ def set_arrangement(bundle: Bundle, arrangement: Arrangement, sides: int = 2) ->
 
 
 def split_units(bundle: Bundle, way: str) -> Bundle:
-    """Units anew by one of the ways of `symbols.unit_splitting`: one, equal, group, bank, supply.
+    """Units again by one of the ways of `symbols.unit_splitting`: one, equal, group, bank, supply.
 
     Raises:
         InputError: the way of splitting is unknown.

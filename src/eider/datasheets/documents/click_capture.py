@@ -32,7 +32,7 @@ LONGEST_VALUE = 7
 class Candidate(msgspec.Struct, frozen=True):
     """One reading of a click.
 
-    `text` fits a number field (`limits` are then given) or a text field; `seen` is what stands there, `how` says in
+    `text` fits a number field (`limits` are then given) or a text field; `seen` is what is there, `how` says in
     words what it was taken for; `letter` is the sheet's own where the row of a table gives one. `box` is in PDF points.
     """
 
@@ -89,7 +89,7 @@ def read_words_at(page: PageText, x: float, y: float) -> Click:
 
 
 class _Scene(msgspec.Struct, frozen=True):
-    """The words that run the same way as the one in hand, laid straight."""
+    """The words that run the same way as the selected one, laid straight."""
 
     page: PageText
     word: PageWord
@@ -126,7 +126,7 @@ def _distance(box: Box, x: float, y: float) -> float:
 
 
 def _of_phrase(scene: _Scene) -> Candidate | None:
-    """The longest run of words round the one in hand that reads as a length."""
+    """The longest run of words around the selected one that reads as a length."""
     phrase = scene.phrase()
     at, unit = phrase.index(scene.word), scene.unit()
     runs = [
@@ -232,7 +232,7 @@ def _ruled_box(scene: _Scene) -> Box | None:
 
 
 def _open_box(scene: _Scene, widest: float) -> Box | None:
-    """The lines above and below that stand under the same columns, up to a gap apart, as the line in hand."""
+    """The lines above and below that are under the same columns, up to a gap apart, as the selected line."""
     seed = _reach(scene.line(), scene.word, widest)
     if len(seed) < 2:
         return None
@@ -247,7 +247,7 @@ def _open_box(scene: _Scene, widest: float) -> Box | None:
 
 
 def _reach(line: list[PageWord], word: PageWord, widest: float) -> list[PageWord]:
-    """The words of a line from the one in hand on, to both sides, up to a gap that parts tables."""
+    """The words of a line from the selected one on, to both sides, up to a gap that parts tables."""
     at = line.index(word)
     start = stop = at
     while start > 0 and line[start].box[0] - line[start - 1].box[2] < widest:

@@ -21,7 +21,7 @@ Outcome = Literal["same", "elsewhere", "differs", "gone"]
 
 
 class RevisionMatch(msgspec.Struct, frozen=True):
-    """What became of a value: page (0 where it is gone), box in PDF points, and the text that stands there now."""
+    """What became of a value: page (0 where it is gone), box in PDF points, and the text that is there now."""
 
     outcome: Outcome
     page: int = 0

@@ -83,7 +83,7 @@ def survey(
 
 
 def _is_dimensioned(datasheet: Datasheet, figure: FoundItem) -> bool:
-    """Whether some letters or lengths of a figure stand at dimension lines."""
+    """Whether some letters or lengths of a figure are at dimension lines."""
     try:
         return len(read_outline(datasheet, figure.page, figure.box).lengths) >= FEWEST_ROWS
     except DatasheetError:
@@ -156,7 +156,7 @@ def _is_grid(grid: TableGrid) -> bool:
 
 
 def _tables(page: PageText, box: Box, grid: TableGrid) -> Iterator[FoundItem]:
-    """The table in a box; one for each of the packages that stand in it side by side."""
+    """The table in a box; one for each of the packages that are in it side by side."""
     if grid.rows < 2 or grid.columns < 2:
         return
     title = title_over(page, box)

@@ -170,7 +170,7 @@ def _open_arrows(oblique: Sequence[tuple[Point, Point]], strokes: Sequence[Rulin
 
 
 def _places_near(point: Point) -> Iterator[Point]:
-    """The rough place of a point and those round it."""
+    """The rough place of a point and those around it."""
     x, y = _rough(point)
     yield from ((x + dx, y + dy) for dx in (-1.0, 0.0, 1.0) for dy in (-1.0, 0.0, 1.0))
 

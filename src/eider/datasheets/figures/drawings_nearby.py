@@ -32,7 +32,7 @@ def with_letters_drawn(datasheet: Datasheet, capture: TableCapture) -> TableCapt
 
 
 def _letters_drawn_on(datasheet: Datasheet, page: int, table: Box | None) -> tuple[DrawnSpan, ...]:
-    """The letters' lines on a page without what stands in the table."""
+    """The letters' lines on a page without what is in the table."""
     paths = datasheet.paths(page)
     if len(paths) > MOST_PATHS:
         return ()

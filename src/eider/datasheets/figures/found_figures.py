@@ -1,4 +1,4 @@
-"""The figures of a page: pinouts, outline drawings and suggested lands, by what stands in them and their titles."""
+"""The figures of a page: pinouts, outline drawings and suggested lands, by what is in them and their titles."""
 
 import math
 import re
@@ -159,7 +159,7 @@ _LANDS = re.compile(
     re.I,
 )
 _OUTLINE = re.compile(r"outline|package(?:drawing|dimension|information)|mechanical", re.I)
-# Says less: `All dimensions in mm` is a note, and `Dimensions in mm` may stand at anything.
+# Says less: `All dimensions in mm` is a note, and `Dimensions in mm` may be at anything.
 _DIMENSIONS = re.compile(r"(?<!all)(?<!linear)dimensions(?!are)", re.I)
 # What a drawing is, by which of the patterns of titles its own fits: of lands, of outlines, and of dimensions.
 DRAWING_KINDS: tuple[FoundKind, ...] = ("lands", "outline", "outline")
@@ -243,13 +243,13 @@ def _are_views(drawing: _TitledDrawing, box: Box, title: FigureTitle, titles: Se
 
 
 def _is_lettered(words: Sequence[PageWord]) -> bool:
-    """Whether letters or lengths stand in a drawing."""
+    """Whether letters or lengths are in a drawing."""
     letters = sum(bool(PACKAGE_LETTER.fullmatch(word.text)) for word in words)
     return letters + sum(bool(re.search(r"\d[.,]\d", word.text)) for word in words) >= FEWEST_TEXTS
 
 
 def _clusters(rulings: Sequence[Ruling], page: PageText) -> list[Box]:
-    """The boxes of lines that stand near each other, each with the words round it; the largest first."""
+    """The boxes of lines that stand near each other, each with the words around it; the largest first."""
     grown = [_with_words(page, box) for box in ruled_blocks(rulings)]
     merged: list[Box] = []
     for box in sorted(grown, key=lambda b: -(b[2] - b[0]) * (b[3] - b[1])):
@@ -259,7 +259,7 @@ def _clusters(rulings: Sequence[Ruling], page: PageText) -> list[Box]:
 
 
 def _with_words(page: PageText, box: Box) -> Box:
-    """A box with the words that stand beside its edges, as names and numbers of pins do."""
+    """A box with the words that are beside its edges, as names and numbers of pins do."""
     size = sorted(w.size for w in page.words)[len(page.words) // 2] if page.words else 8.0
     wide = box[0] - 8 * size, box[1] - 3 * size, box[2] + 8 * size, box[3] + 3 * size
     near = [word.box for word in page.words if holds(wide, word.box)]

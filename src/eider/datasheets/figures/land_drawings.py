@@ -18,7 +18,7 @@ from eider.geometry.plane import Box
 from eider.lands.drawn_lands import DrawnDistance, LandAxis, distance_between
 from eider.model.wording import counted
 
-# Points: corners this near are one; a land is no smaller; what differs less is drawn twice.
+# Points: corners this near are one; a land is not a smaller; what differs less is drawn twice.
 SAME_CORNER, SMALLEST_LAND, DRAWN_TWICE = 0.7, 1.6, 1.0
 # The share of its box that a land fills: rounded and cut corners take a little.
 FILLED = 0.7

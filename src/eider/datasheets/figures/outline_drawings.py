@@ -27,7 +27,7 @@ MEETS = 0.8
 
 
 class DrawnView(msgspec.Struct, frozen=True):
-    """One view of a package: the box round its outlines in PDF points."""
+    """One view of a package: the box around its outlines in PDF points."""
 
     box: Box
 
@@ -127,7 +127,7 @@ def drawing_texts(words: Sequence[PageWord], unit: str) -> tuple[DrawingText, ..
 
 
 def _single_lengths(runs: Sequence[Sequence[PageWord]], unit: str, quarters: int) -> list[DrawingText]:
-    """The words of a text that is no length, each by itself, where each of them is one."""
+    """The words of a text that is not a length, each by itself, where each of them is one."""
     read = [_text([[word]], unit, quarters) for run in runs for word in run]
     known = [text for text in read if text is not None and text.limits is not None and _DECIMAL.search(text.text)]
     return known if len(known) == len(read) > 1 else []

@@ -15,11 +15,11 @@ from eider.model.part import FigurePin
 # In heights of the text: a name lies so near to its number in one line with it, or above or below it, and two words of
 # one name so near to each other.
 NEAR, ABOVE, WORDS_APART = 6.0, 2.0, 0.6
-# Words whose middles are apart by less than this share of the text's height stand in one row or column.
+# Words whose middles are apart by less than this share of the text's height are in one row or column.
 LEVEL = 0.5
 # Whole numbers are those of pins where there are so many of them, and so large a share of those up to the highest.
 FEWEST_NUMBERS, RUNS_ON = 2, 0.6
-# A word that follows another by less than this, in heights of the text, stands in one phrase with it.
+# A word that follows another by less than this, in heights of the text, is in one phrase with it.
 SPACE = 0.4
 # What is kept of the rectangle reaches so far beyond the words that were read, in heights of the text.
 ROUND_WORDS = 1.5
@@ -35,7 +35,7 @@ _ROW = re.compile(r"[A-Z]{1,2}")
 class ReadFigure(msgspec.Struct, frozen=True):
     """What was read of a figure: its pins, how high its text is (PDF points), and the words that belong to none.
 
-    `box` is the part of the rectangle round the words that were read.
+    `box` is the part of the rectangle around the words that were read.
     """
 
     pins: tuple[FigurePin, ...]

@@ -22,7 +22,7 @@ from eider.geometry.plane import Box
 
 _pdfium = threading.RLock()
 LARGEST_SIDE = 6000
-# A page with more characters is no page for people; the rest is left out.
+# A page with more characters is not a page for people; the rest is left out.
 MOST_CHARS = 60_000
 SPACE = 32
 # So many letters before and after a hit are shown with it.
@@ -36,7 +36,7 @@ class DatasheetError(InputError):
 
 
 class Hit(msgspec.Struct, frozen=True):
-    """A place where a text was found: page from 1, boxes in PDF points, and the words round it."""
+    """A place where a text was found: page from 1, boxes in PDF points, and the words around it."""
 
     page: int
     boxes: tuple[Box, ...]
@@ -44,7 +44,7 @@ class Hit(msgspec.Struct, frozen=True):
 
 
 class PageText(msgspec.Struct, frozen=True):
-    """What stands on a page (from 1): words, rulings and the boxes of areas, in PDF points, and how the page is shown.
+    """What is on a page (from 1): words, rulings and the boxes of areas, in PDF points, and how the page is shown.
 
     It is not `is_readable` where its fonts do not say which letters they draw, so that its words are others.
     """

@@ -7,7 +7,7 @@ from typing import Any
 from eider.datasheets.pages.page_words import PageWord
 
 UNREADABLE = (
-    "its fonts do not say which letters they draw, so that its text is another than one sees; "
+    "its fonts do not say which letters they draw, so its text differs from what is printed; "
     "type the values, or take another copy of the document"
 )
 # Words of which any page of a datasheet has one, in English, German, French or Swedish.

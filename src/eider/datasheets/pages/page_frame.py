@@ -49,7 +49,7 @@ def turned(box: Box, quarters: int) -> Box:
 
 
 def joined(*boxes: Box) -> Box:
-    """The smallest box round some boxes."""
+    """The smallest box around some boxes."""
     return (
         min(b[0] for b in boxes),
         min(b[1] for b in boxes),

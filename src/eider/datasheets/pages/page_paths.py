@@ -27,7 +27,7 @@ class PathPiece(msgspec.Struct, frozen=True, gc=False):
 
     @property
     def box(self) -> Box:
-        """The box round its points."""
+        """The box around its points."""
         xs, ys = [p[0] for p in self.points], [p[1] for p in self.points]
         return min(xs), min(ys), max(xs), max(ys)
 

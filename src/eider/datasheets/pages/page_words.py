@@ -17,7 +17,7 @@ WORD_GAP, SMALL, RAISED, LOWERED, LEVEL = 0.22, 0.93, 0.18, 0.6, 0.06
 NARROW_GAP, LEAST_SPACE = 0.12, 0.04
 # A piece of a word set on its own, as kerned text is, lies this near to the one before it.
 KERNED = 0.09
-# Signs of the standard symbol face where they stand at private code points, and what PDFium makes of a hyphen at the
+# Signs of the standard symbol face where they are at private code points, and what PDFium makes of a hyphen at the
 # end of a line.
 _SIGNS = {0xF0B1: "±", 0xF0B0: "°", 0xF0A3: "≤", 0xF0B3: "≥", 0xF0B4: "×", 0xF02D: "−", 0xF06D: "µ", 0x02: "-"}
 _INVISIBLE = {0xAD, 0x200B, 0x200C, 0x200D, 0xFEFF, 0xFFFE}
@@ -38,7 +38,7 @@ class Char(msgspec.Struct, frozen=True):
 
 
 class PageWord(msgspec.Struct, frozen=True):
-    """A word and its box in PDF points; `marks` are raised footnote marks that stand at it.
+    """A word and its box in PDF points; `marks` are raised footnote marks that are at it.
 
     `quarters` is 0 for text across the page, 1 where it runs up, 3 where it runs down.
     """

@@ -60,7 +60,7 @@ def read_rulings(paths: Iterable[PathPiece]) -> tuple[Ruling, ...]:
 
 
 def read_areas(paths: Iterable[PathPiece]) -> tuple[Box, ...]:
-    """The boxes of what is filled on a page and is no ruling, such as lands, leads and arrows."""
+    """The boxes of what is filled on a page and is not a ruling, such as lands, leads and arrows."""
     filled = (path.box for path in paths if path.is_filled and not path.is_stroked and len(path.points) <= MOST_CORNERS)
     return tuple(box for box in filled if from_box(box) is None)
 

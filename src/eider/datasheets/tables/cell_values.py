@@ -12,7 +12,7 @@ from eider.geometry.limits import Limits
 
 
 def with_tolerance(value: ReadValue, texts: Sequence[str], unit: str) -> ReadValue:
-    """A value with the tolerance that stands in a column of its own."""
+    """A value with the tolerance that is in a column of its own."""
     if not texts or value.limits is None:
         return value
     tolerance = texts[0] if texts[0][:1] in "±+-" else f"±{texts[0]}"
@@ -58,7 +58,7 @@ def _is_bare(text: str) -> bool:
 
 
 def _remark(text: str) -> str:
-    # A unit may stand behind it.
+    # A unit may be behind it.
     return next((word for word in read_value(text).text.split()[-2:] if word in ("BSC", "REF")), "")
 
 

@@ -1,4 +1,4 @@
-"""What each column of a table of dimensions is: by its headings, else by what stands in it."""
+"""What each column of a table of dimensions is: by its headings, else by what is in it."""
 
 import re
 from collections.abc import Sequence
@@ -47,7 +47,7 @@ def _has_value(cell: Cell) -> bool:
 
 
 def _has_decimals(text: str) -> bool:
-    """Whether a number with decimals stands in a text: no heading has one."""
+    """Whether a number with decimals is in a text: no heading has one."""
     return re.search(r"(?<![\w.,])\d+[.,]\d+(?![\w.,])", text) is not None
 
 
@@ -66,7 +66,7 @@ def header_rows(grid: TableGrid) -> int:
 
 
 def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], str]:
-    """What each column is, by its headings, else by what stands in it; and what is doubtful in that."""
+    """What each column is, by its headings, else by what is in it; and what is doubtful in that."""
     words = headings().dimensions
     roles, letters, units = [], [], []
     run_together = _limits_run_together(grid, header)
@@ -87,7 +87,7 @@ def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], 
     members = _members_over(grid, header, columns)
     columns = tuple(msgspec.structs.replace(c, member=members.get(k, "")) for k, c in enumerate(columns))
     if any(column.role == "note" and share["decimal"] >= MOST for column, share in zip(columns, shares, strict=True)):
-        doubt = "numbers stand in columns that could not be told apart"
+        doubt = "numbers are in columns that could not be told apart"
     return columns, doubt
 
 
@@ -111,7 +111,7 @@ def _members_over(grid: TableGrid, header: int, columns: Sequence[ColumnRole]) -
 
 
 def _letters_run_together(grid: TableGrid, header: int) -> str:
-    """What to say of letters across that stand in one cell, so that their values are nobody's; empty without any."""
+    """What to say of letters across that are in one cell, so that their values are nobody's; empty without any."""
     cells = [cell for row in range(header) for cell in grid.row(row)]
     joined = [cell.text for cell in cells if sum(is_symbol(word.text) for word in cell.words) > 2]
     return f"the columns of {', '.join(joined)} could not be told apart" if joined else ""
@@ -132,7 +132,7 @@ def _limits_run_together(grid: TableGrid, header: int) -> dict[int, str]:
 def _one_symbol_column(roles: list[str], shares: list[dict[str, float]], numeric: list[int]) -> list[str]:
     """The roles with one column of letters of several that a heading calls so: the one with letters in it.
 
-    “Dimension” can be over the letters and over the values: a column of values is told by what stands in it.
+    “Dimension” can be over the letters and over the values: a column of values is told by what is in it.
     """
     named = [k for k, role in enumerate(roles) if role == "symbol"]
     lettered = [k for k in named if shares[k]["symbol"] >= MOST]
@@ -212,7 +212,7 @@ def _columns_down(
         symbolic = symbolic or [k for k, share in enumerate(shares) if share["trailing"] >= MOST and k not in numeric]
         if symbolic:
             roles[symbolic[0]] = "symbol"
-            doubt = "no heading names the column of letters: told by what stands in it"
+            doubt = "no heading names the column of letters: told by what is in it"
     for k, share in enumerate(shares):
         if roles[k] not in ("symbol", *LIMITS) and share["limit"] >= MOST and share["filled"] > 1:
             roles[k] = "limit"

@@ -38,7 +38,7 @@ class ReadDimension(msgspec.Struct, frozen=True):
     """One dimension as it was read: the sheet's letter, a text fit for the package sheet, and its limits in mm.
 
     `member` is the size or variant that a family table gives it for; `box` is where its values stand (in the
-    grid's coordinates), `whole` where they stand in all units, `seen` what stands there. `doubt` says what a person
+    grid's coordinates), `whole` where they are in all units, `seen` what is there. `doubt` says what a person
     must look at.
     """
 
@@ -119,7 +119,7 @@ def read_dimension_table(
     reader = _Reader(grid, taken, range(header, grid.rows), unit or "mm", _decimal_comma(texts), unused)
     rows = _without_doubles(_across(reader) if reader.with_role("letter") else _by_members(reader))
     if not rows:
-        doubt = doubt or "nothing is read: no letters of dimensions with values are recognised; say what each column is"
+        doubt = doubt or "No dimension rows recognised; assign the columns"
     return ReadDimensionTable(taken, header, rows, doubt)
 
 
@@ -190,7 +190,7 @@ def _records(reader: _Reader) -> list[_Record]:
             seen[cell.row, cell.column].rows.append(row)
         elif cell is not None and (has_values or is_symbol(cell.text)):
             letters = _letters_over_each_other(cell)
-            doubt = f"the letters {', '.join(letters)} stand in one row: which values are whose" if letters else ""
+            doubt = f"letters {', '.join(letters)} share a row; check which value belongs to which" if letters else ""
             symbol = ", ".join(letters) or _symbol_of(cell.text)
             y = cell.lines[0][0].middle[1]
             record = _Record(symbol, [row], y, doubt, limit_at_letter(cell.text))
@@ -225,7 +225,7 @@ def _settle_loose(reader: _Reader, records: list[_Record], loose: list[int], val
     for row in loose:
         y = next(c for k in values if (c := reader.cell(row, k))).lines[0][0].middle[1]
         if not reader.with_role("limit") and reader.with_role(*LIMITS):
-            records.append(_Record("", [row], y, "no letter stands in this row"))
+            records.append(_Record("", [row], y, "no letter is in this row"))
         elif records:
             nearest = min((r for r in records if r.symbol), key=lambda r: abs(r.y - y), default=None)
             if nearest:
@@ -234,7 +234,7 @@ def _settle_loose(reader: _Reader, records: list[_Record], loose: list[int], val
 
 
 def _of_record(reader: _Reader, record: _Record) -> ReadDimension | None:
-    """All values of a letter in the best unit, held against those in the other."""
+    """All values of a letter in the best unit, compared with those in the other."""
     by_unit: dict[str, list[tuple[str, Cell]]] = {}
     own = next((c.text for k in reader.with_role("unit") for r in record.rows if (c := reader.cell(r, k))), "")
     row_unit = unit_of(own) or reader.unit

@@ -16,7 +16,7 @@ UNITS = frozenset({"unit", "units"})
 
 
 class FactRow(msgspec.Struct, frozen=True):
-    """A name and a value with its unit, as printed; `box` is where both are (PDF points), `seen` what stands there."""
+    """A name and a value with its unit, as printed; `box` is where both are (PDF points), `seen` what is there."""
 
     name: str
     value: str

@@ -56,7 +56,7 @@ def _columns_filled(row: list[list[PageWord]], gap: float) -> int:
 
 
 def _with_raised(lines: list[list[PageWord]], size: float) -> list[list[list[PageWord]]]:
-    """Lines with those of raised and lowered signs that stand beside them, each with the nearer one."""
+    """Lines with those of raised and lowered signs that are beside them, each with the nearer one."""
     groups = [[line] for line in lines]
     while len(groups) > 1:
         steps = [_height(above) - _height(below) for above, below in pairwise(groups)]

@@ -95,7 +95,7 @@ def _columns(grid: TableGrid) -> tuple[int, tuple[str, ...], str]:
     guessed = guess_columns(texts)
     by_place = {index: what for what, index in guessed.items()}
     taken = tuple(by_place.get(k, "Excluded") for k in range(grid.columns))
-    return _header_rows(grid, taken), taken, "no headings were found: columns told by what stands in them"
+    return _header_rows(grid, taken), taken, "no headings were found: columns told by what is in them"
 
 
 def _number_columns(grid: TableGrid, header: int, taken: Sequence[str]) -> tuple[tuple[int, str], ...]:
@@ -252,9 +252,9 @@ def _doubted(rows: Sequence[PinRow]) -> list[PinRow]:
         numbers, name = _numbers(row.cells.get("number", "")), row.cells.get("name", "")
         doubt = row.doubt
         if not numbers:
-            doubt = doubt or f"“{row.cells.get('number', '')}” is no pin number"
+            doubt = doubt or f"“{row.cells.get('number', '')}” is not a pin number"
         elif repeated := [n for n in numbers if n in seen]:
-            doubt = doubt or f"pin {', '.join(repeated)} stands twice"
+            doubt = doubt or f"pin {', '.join(repeated)} is listed twice"
         elif is_empty(name):
             doubt = doubt or "no name"
         seen.update(numbers)

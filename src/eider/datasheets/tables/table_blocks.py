@@ -1,4 +1,4 @@
-"""Where tables may stand on a page: frames of rulings that hang together, and lines with columns that have none."""
+"""Where tables may be on a page: frames of rulings that hang together, and lines with columns that have none."""
 
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
@@ -19,11 +19,11 @@ FEWEST_ACROSS, FEWEST_LINES = 3, 3
 FARTHEST_STEP, SENTENCE = 3.2, 7
 ROUND = 2.0
 MOST_HEADING_WORDS = 2
-# A phrase of so many words is no cell beside a sentence; the further lines of a cell begin within so many points of it.
+# A phrase of so many words is not a cell; the further lines of a cell begin within so many points of its first.
 CLAUSE, UNDER = 4, 3.0
 # A column of running text has at least so many long lines; a row of a table within so many points of one is level.
 FEWEST_PROSE_LINES, SAME_LINE = 4, 1.0
-# In heights of the text: a line of a paragraph, or one a short line further, is no farther from the one before it.
+# In heights of the text: a line of a paragraph, or one a short line further, is not a farther from the one before it.
 FARTHEST_PROSE = 3.2
 # Columns of a page are so many heights of the text apart, and fewer than this share of their lines are level.
 GUTTER, LEVEL, MOST_TITLES = 3.0, 0.6, 6
@@ -113,7 +113,7 @@ def _open_blocks(words: Sequence[PageWord], lines: Sequence[list[PageWord]]) -> 
 
 
 def _is_prose(line: list[PageWord], gap: float, run: Sequence[list[PageWord]]) -> bool:
-    """Whether a line is a sentence, or names a table or a figure; a cell's further line stands under its column."""
+    """Whether a line is a sentence, or names a table or a figure; a cell's further line is under its column."""
     found = phrases(line, gap)
     if CAPTION.match(line_text(line)) is not None:
         return True

@@ -1,4 +1,4 @@
-"""A rectangle on a page to what stands in it: a table of dimensions or of pins, each value with its place."""
+"""A rectangle on a page to what is in it: a table of dimensions or of pins, each value with its place."""
 
 from collections import Counter
 from collections.abc import Sequence
@@ -76,7 +76,7 @@ def capture_table(
         datasheet: the open document.
         page: from 1.
         box: x0, y0, x1, y1 in PDF points.
-        kind: what the table is; told by what stands in it unless given.
+        kind: what the table is; told by what is in it unless given.
         columns: what the user takes each column for.
         unit: what the user says the dimensions are in where their headings do not; else what a caption says.
         follow: go on over the next pages where the table does.
@@ -153,11 +153,11 @@ def quarters_in(text: PageText, box: Box) -> int:
 
 
 def _part(text: PageText, box: Box, quarters: int) -> _Part:
-    """What of a table stands in a box of a page that lies straight."""
+    """What of a table is in a box of a page that lies straight."""
     words = [word for word in text.words if word.quarters == 0 and holds(box, word.box)]
     grid = find_grid(words, text.rulings, box)
     if grid is None:
-        why = "it has none at all: type the values" if not text.words else "draw the rectangle round the table"
+        why = "it has none at all: type the values" if not text.words else "draw the rectangle around the table"
         raise DatasheetError(f"no text lies in the rectangle on page {text.page}; {why}")
     return _Part(text.page, grid, text.rulings, quarters)
 

@@ -65,7 +65,7 @@ def _goes_on_below(last: TableGrid, box: Box, page: PageText) -> bool:
 
 
 def is_last_on(page: PageText, box: Box) -> bool:
-    """Whether no text stands below a box; a page number at the foot does not count."""
+    """Whether no text is below a box; a page number at the foot does not count."""
     foot = page.frame.crop[1] + BELOW
     return not any(foot < word.middle[1] < box[1] - 2 and box[0] <= word.middle[0] <= box[2] for word in page.words)
 

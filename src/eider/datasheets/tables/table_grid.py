@@ -58,7 +58,7 @@ class Cell(msgspec.Struct, frozen=True):
 
     @property
     def ink(self) -> Box:
-        """The box round its words; its own box where it is empty."""
+        """The box around its words; its own box where it is empty."""
         return joined(*(word.box for word in self.words)) if self.lines else self.box
 
 
@@ -172,7 +172,7 @@ def _rows(
 def _strikes(line: list[PageWord], y: float, rulings: Sequence[Ruling]) -> bool:
     """Whether a line at y runs through the words, as an overbar or an underline nearly does.
 
-    A heading that is centred over two rows of headings stands at such a height beside the line that parts them.
+    A heading that is centred over two rows of headings is at such a height beside the line that parts them.
     """
     struck = [w for w in line if w.box[1] + 0.25 * w.size < y < w.box[3] - 0.25 * w.size]
     near = [r for r in rulings if abs(r.at - y) < SAME_LINE]

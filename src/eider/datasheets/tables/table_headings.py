@@ -118,9 +118,9 @@ def _limit_under(grid: TableGrid, row: int, column: int) -> str:
 
 
 def unit_over(grid: TableGrid, column: int, header_rows: int) -> str:
-    """The unit that the headings give a column: its own, or in an open table the nearest one that stands above."""
+    """The unit that the headings give a column: its own, or in an open table the nearest one that is above."""
     cells = over(grid, column, header_rows)
-    # Of `mm [in]` the first holds, in one cell or in two: what stands in brackets is beside it.
+    # Of `mm [in]` the first holds, in one cell or in two: what is in brackets is beside it.
     for text in (*(_BRACKETS.sub(" ", cell.text) for cell in cells), *(cell.text for cell in cells)):
         if unit := unit_of(text):
             return unit

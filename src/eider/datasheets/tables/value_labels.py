@@ -1,11 +1,11 @@
-"""What stands before a value in its line: the letter that names it, without which a cut-out proves little."""
+"""What is before a value in its line: the letter that names it, without which a cut-out proves little."""
 
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import holds, joined, turned
 from eider.datasheets.pages.page_words import straight
 from eider.geometry.plane import Box
 
-# Points: a wider gap parts a value from what stands before it, and so far back is looked at most.
+# Points: a wider gap parts a value from what is before it, and so far back is looked at most.
 FARTHEST, BACK = 90.0, 220.0
 
 

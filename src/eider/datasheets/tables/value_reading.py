@@ -50,7 +50,7 @@ _PLAIN_SIGNS = {
 class ReadValue(msgspec.Struct, frozen=True):
     """A length as it was read: `text` is fit for a number field, `limits` are in mm.
 
-    `notes` say what was left aside, `doubt` what a person must look at; a text that is no length has no limits.
+    `notes` say what was left aside, `doubt` what a person must look at; a text that is not a length has no limits.
     """
 
     text: str

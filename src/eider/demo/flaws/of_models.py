@@ -28,7 +28,7 @@ def _floating(bundle: Bundle) -> Bundle:
 
 
 def _shifted(by: float) -> Change:
-    """Terminals that stand beside their pads, as after a nudge along the row."""
+    """Terminals that are beside their pads, as after a nudge along the row."""
     moved = [(t.number, t.box) for t in placed_model(CONVERTER).measure.terminals]
     return _measured(terminals=tuple(ModelTerminal(n, (a, b + by, c, d + by)) for n, (a, b, c, d) in moved))
 

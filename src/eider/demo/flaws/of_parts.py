@@ -27,7 +27,7 @@ def _on_its_side(bundle: Bundle) -> Bundle:
 
 
 def _named_otherwise(taken: Callable[[str, Sequence[str]], str]) -> Change:
-    """The names of the pin table as somebody takes them who reads the row of another pin for each number."""
+    """The names of the pin table as someone takes them who reads the row of another pin for each number."""
 
     def change(bundle: Bundle) -> Bundle:
         pins = bundle.symbol.pins
@@ -49,7 +49,7 @@ def _row_for_column(number: str, _numbers: Sequence[str]) -> str:
 
 
 def _drawn(place: Callable[[str, int], int]) -> Change:
-    """The pinout figure as it is where the pins stand at each other's places: `place` says for each pin at whose."""
+    """The pinout figure as it is where the pins are at each other's places: `place` says for each pin at whose."""
 
     def change(bundle: Bundle) -> Bundle:
         figure = bundle.part.pinout

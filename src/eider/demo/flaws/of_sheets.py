@@ -13,7 +13,7 @@ from eider.demo.flaws.changes import (
     wrong_place,
 )
 
-# Without lands that can be computed anew, the old ones stay as they were.
+# Without lands that can be computed again, the old ones stay as they were.
 NO_LANDS = frozenset({"lands.not-computed"})
 
 FLAWS = (

@@ -20,7 +20,7 @@ Row = dict[str, Any]
 
 
 class Truth:
-    """What a datasheet says and where: written beside it, so that a reader can be held against it."""
+    """What a datasheet says and where: written beside it, so that a reader can be compared with it."""
 
     def __init__(self, part: str) -> None:
         self.data: dict[str, Any] = {"part": part, "tables": []}

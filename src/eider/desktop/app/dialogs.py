@@ -47,12 +47,12 @@ class WithdrawDialog(QDialog):
         cancel = button("Cancel", self.reject)
         cancel.setAutoDefault(False)
         layout = QFormLayout(self)
-        told = "" if is_back else "It stays readable, and is found only when somebody asks for withdrawn parts."
+        told = "" if is_back else "It stays readable, and is found only when someone asks for withdrawn parts."
         if told:
             layout.addRow(label(told, wrap=True))
         layout.addRow("Reason", self.reason)
         if not is_back:
-            layout.addRow("Use in its place", self.successor)
+            layout.addRow("Replacement part", self.successor)
         layout.addRow(self._fault)
         layout.addRow(row(1, cancel, self.act))
         self.setMinimumWidth(460)

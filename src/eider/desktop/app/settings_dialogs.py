@@ -106,7 +106,7 @@ class MaterialsDialog(QDialog):
         if colour.isValid():
             self._put(record[0], replace(record[1], colour=colour.name().upper()))
         else:
-            self._fail(f"{text} is no colour; type it as #RRGGBB, such as #383D42")
+            self._fail(f"{text} is not a colour; type it as #RRGGBB, such as #383D42")
 
     def _setter(self, field: str):  # type: ignore[no-untyped-def]  # a field by its name
         return lambda record, text: self._put(record[0], replace(record[1], **{field: text}))
@@ -163,7 +163,7 @@ def _swatch(record: Named) -> QPixmap:
 KEY = Qt.ItemDataRole.UserRole
 PUBLISH_ABOUT = (
     "Every released part in these formats, a folder for each, with a manifest: the one place from which designs take "
-    "their parts. Only what changed is written again; withdrawn parts lie aside."
+    "their parts. Only what changed is written again; withdrawn parts are kept in a separate folder."
 )
 
 
@@ -188,7 +188,7 @@ class PublishDialog(QDialog):
             item.setToolTip(f"Does not carry {entry.loses}" if entry.loses else "")
             self.formats.addItem(item)
         self.formats.itemChanged.connect(lambda _item: self._enable())
-        self.always = QCheckBox("From now on after each release, too")
+        self.always = QCheckBox("Publish again after every release")
         self.always.setChecked(known is not None)
         self.act = button("Publish", self._ask, main=True)
         self.act.setDefault(True)
@@ -263,7 +263,7 @@ class PeopleDialog(QDialog):
         self._before = people_settings(library.settings)
         self.people: dict[str, Role] = dict(self._before.people)
         columns: list[Column[Member]] = [
-            Column("E-mail, as git has it", lambda m: m[0]),
+            Column("E-mail (as in git)", lambda m: m[0]),
             Column("Role", lambda m: m[1], self._set_role, choices=lambda _m: ROLE_NAMES),
         ]
         self.table = RecordView[Member](columns, context.theme)
@@ -274,7 +274,7 @@ class PeopleDialog(QDialog):
         self.email.returnPressed.connect(self.add)
         self.review = QCheckBox("A part is released only after its review was approved")
         self.review.setChecked(self._before.review_required)
-        self.two_people = QCheckBox("by another person than who requested it")
+        self.two_people = QCheckBox("by someone other than the requester")
         self.two_people.setChecked(self._before.two_people)
         self.note = QLineEdit()
         self.note.setPlaceholderText("Why; the note stays with the change")
@@ -320,7 +320,7 @@ class PeopleDialog(QDialog):
         self._show()
 
     def add(self) -> None:
-        """One person more; the first one is a librarian, so that somebody is."""
+        """One person more; the first one is a librarian, so that someone is."""
         email = self.email.text().strip()
         if not email or email in self.people:
             self.fault.setText(f"{email} is listed already" if email else "Type an e-mail address first")

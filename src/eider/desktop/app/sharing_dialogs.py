@@ -33,7 +33,7 @@ class WaitingDialog(QDialog):
             self.list.addItem(f"{stored.review.name}, {asked.by}, {asked.at[:10]}: {asked.note}")
         self.list.itemActivated.connect(lambda _item: self._choose())
         self.list.setCurrentRow(0)
-        self.look = button("Look at it", self._choose, main=True)
+        self.look = button("Open", self._choose, main=True)
         self.look.setEnabled(bool(waiting))
         self.look.setDefault(True)
         cancel = button("Close", self.reject)
@@ -78,7 +78,7 @@ class AddressDialog(QDialog):
         form.addRow("Your name", self.name)
         form.addRow("Your e-mail", self.email)
         self.whole = QCheckBox("Fetch all datasheets and STEP files now, to work offline")
-        self.whole.setToolTip("Otherwise each comes when it is opened for the first time.")
+        self.whole.setToolTip("Otherwise each file is downloaded when first opened.")
         form.addRow("", self.whole)
         self.told = label(
             "Git's own access is used: an ssh key or a credential helper. Eider keeps no password.", wrap=True
@@ -186,7 +186,7 @@ class LineDialog(QDialog):
 
 
 class SettleDialog(QDialog):
-    """A part that was released by somebody else while it was worked on.
+    """A part that was released by someone else while it was worked on.
 
     Signals:
         chosen: what is to hold, and the name of the part that yours becomes with *both*.
@@ -200,7 +200,7 @@ class SettleDialog(QDialog):
         super().__init__(parent)
         self.setWindowTitle(f"{name} was released meanwhile")
         self.list = QListWidget()
-        self.list.setAccessibleName("What your working copy differs in from the newest revision")
+        self.list.setAccessibleName("Differences from the newest revision")
         self.list.setWordWrap(True)
         self.list.addItems(list(differences))
         self.name = QLineEdit(f"{name}-2")
@@ -208,15 +208,15 @@ class SettleDialog(QDialog):
         self._fault = label("", "wrong", wrap=True)
         layout = QVBoxLayout(self)
         told = (
-            "Somebody released a newer revision than the one that you work from. Your working copy differs from it in:"
+            "Someone released a newer revision than the one that you work from. Your working copy differs from it in:"
         )
         layout.addWidget(label(told, wrap=True))
         layout.addWidget(self.list)
         layout.addWidget(self._fault)
         layout.addWidget(button("Yours: release it after theirs", lambda: self._choose("mine"), main=True))
-        layout.addWidget(button("Theirs: give your working copy up", lambda: self._choose("theirs")))
+        layout.addWidget(button("Keep theirs and discard my working copy", lambda: self._choose("theirs")))
         layout.addWidget(row(button("Both: yours becomes the part", lambda: self._choose("both")), self.name))
-        layout.addWidget(row(button("See both over each other", self._compare), 1, button("Decide later", self.reject)))
+        layout.addWidget(row(button("Compare", self._compare), 1, button("Decide later", self.reject)))
         self.resize(520, 420)
 
     def _compare(self) -> None:

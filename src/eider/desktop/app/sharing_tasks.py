@@ -69,7 +69,7 @@ class SharingTasks(QObject):
         self.synchronise(quiet=True)
 
     def can_settle(self) -> bool:
-        """Whether somebody else released a part that is being worked on."""
+        """Whether someone else released a part that is being worked on."""
         return bool(self.conflicts)
 
     def share(self) -> None:
@@ -112,7 +112,7 @@ class SharingTasks(QObject):
             parts = sum(made.kind == "part" for made in report.received)
             if report.conflicts:
                 self._context.said.emit(
-                    f"{', '.join(report.conflicts)} released by somebody else meanwhile: Library › Settle a conflict…"
+                    f"{', '.join(report.conflicts)} released by someone else meanwhile: Library › Settle a conflict…"
                 )
             elif parts or not quiet:
                 designs = f"; designs with them: {design_words(report.designs)}" if report.designs else ""

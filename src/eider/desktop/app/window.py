@@ -1,4 +1,4 @@
-"""The window: the frame round Shelf and parts."""
+"""The window: the frame around Shelf and parts."""
 
 from collections.abc import Callable, Sequence
 from functools import partial
@@ -180,7 +180,7 @@ class MainWindow(QMainWindow):
         self.update()
 
     def _rules_kept(self) -> None:
-        """Rules or materials were saved: a part that is open is made anew by them."""
+        """Rules or materials were saved: a part that is open is made again by them."""
         if self.page:
             self.page.controller.rules_changed()
 
@@ -270,7 +270,7 @@ class MainWindow(QMainWindow):
         self.jobs.run("library", work, partial(self._show_part, read_only=True))
 
     def open_review(self, stored: StoredReview) -> None:
-        """Open the working copy that somebody wants to have reviewed; nothing of it is put on this disk."""
+        """Open the working copy that someone wants to have reviewed; nothing of it is put on this disk."""
 
         def work() -> PartState:
             return open_part_state(self.library, stored.copy.bundle)

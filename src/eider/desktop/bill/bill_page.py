@@ -39,7 +39,7 @@ WRITTEN = "Workbook (*.xlsx);;CSV (*.csv)"
 
 
 class BillPage(SidePage):
-    """One list at a time; parts that somebody chose stay chosen while columns are assigned otherwise."""
+    """One list at a time; parts that someone chose stay chosen while columns are assigned otherwise."""
 
     def __init__(self, library: Library, context: DesktopContext) -> None:
         super().__init__(library, context)
@@ -101,13 +101,13 @@ class BillPage(SidePage):
         )
 
     def _right(self) -> QWidget:
-        self.line_title: QLabel = label("Which part is meant", "head")
+        self.line_title: QLabel = label("Part", "head")
         self.parts = QListWidget()
-        self.parts.setAccessibleName("Parts that the line could mean")
+        self.parts.setAccessibleName("Candidates")
         self.parts.itemActivated.connect(lambda _item: self.use())
         self.use_button = button("Use this part", self.use)
         self.findings = QListWidget()
-        self.findings.setAccessibleName("What is missing or in doubt")
+        self.findings.setAccessibleName("Problems")
         self.findings.setWordWrap(True)
         self.findings.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.summary = label("", "head")
@@ -210,7 +210,7 @@ class BillPage(SidePage):
         self.remake()
 
     def remake(self) -> None:
-        """Find the parts and compose the bill anew; a late answer is dropped."""
+        """Find the parts and compose the bill again; a late answer is dropped."""
         opened, library, chosen = self.opened, self.library, dict(self.chosen)
         if opened is None:
             return
@@ -232,9 +232,7 @@ class BillPage(SidePage):
     def _show(self, bill: Bill) -> None:
         self.bill = bill
         found = sum(line.part is not None for line in bill.lines)
-        self.hint.setText(
-            "; ".join(bill.doubts[:3]) or "Each line means one part of the library; choose where none is."
-        )
+        self.hint.setText("; ".join(bill.doubts[:3]) or "Match each line to a library part.")
         self.summary.setText(
             f"{found} of {counted(len(bill.lines), 'line')} found, {counted(len(bill.table.findings), 'finding')}"
         )
@@ -273,7 +271,7 @@ class BillPage(SidePage):
         self.use_button.setEnabled(bool(rows))
 
     def use(self) -> None:
-        """The part in hand is what the line means, in all lines of the list that say the same."""
+        """The selected part is what the line means, in all lines of the list that say the same."""
         line, at = self.table.record(), self.parts.currentRow()
         if line is None or not 0 <= at < len(self._candidates):
             return

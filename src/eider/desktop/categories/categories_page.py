@@ -125,7 +125,7 @@ def _read(field: str, text: str) -> object:
 
 TITLE_WIDTH = 150
 MOST_PARTS = 50_000
-# What is typed of a category besides its facts: field, title, what stands in an empty one.
+# What is typed of a category besides its facts: field, title, what is in an empty one.
 FIELDS = (
     ("title", "Title", ""),
     ("reference", "Reference letter", "as the parent"),

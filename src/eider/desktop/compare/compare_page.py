@@ -56,7 +56,7 @@ class ComparePage(SidePage):
         self.drawing_choice.activated.connect(lambda _index: self._draw())
         self.view = DrawingView(context.theme, "Choose two states to compare.", context.jobs)
         self.legend = label("", "soft", wrap=True)
-        self.blink_button = button("Show one after the other (B)", self.blink)
+        self.blink_button = button("Alternate (B)", self.blink)
         QShortcut(QKeySequence(Qt.Key.Key_B), self, self.blink, context=Qt.ShortcutContext.WindowShortcut)
         self._build()
 

@@ -171,7 +171,7 @@ class DatasheetView(QWidget):
         self.area.scroll_to(page)
 
     def show_box(self, page: int, box: Box) -> None:
-        """Go to a place and mark it as the one in hand."""
+        """Go to a place and mark it as the selected one."""
         self.area.set_marks("in hand", [PageMark(page, box, "in hand")])
         if self.source.document is None:
             self._then = ReadingPosition(page=page)

@@ -92,7 +92,7 @@ class FactTablePage(SidePage):
     def open_parts(self, part_ids: Collection[str]) -> None:
         """Show the facts of some parts."""
         wanted = frozenset(part_ids)
-        self.title.setText("Reading …")
+        self.title.setText("Reading…")
 
         def done(table: FactTable) -> None:
             self.before = table
@@ -218,7 +218,7 @@ class FactTablePage(SidePage):
         table, settings = self.table, self.library.settings
 
         def done(made: FactTable) -> None:
-            # The order of rows is no change of the library, and no step.
+            # The order of rows is not a change of the library, and no step.
             if self.table is table:
                 self._show(made)
 

@@ -1,4 +1,4 @@
-"""Family tables in the window: rows edited as a spreadsheet, each member held against its part, kept or released."""
+"""Family tables in the window: rows edited as a spreadsheet, each member compared with its part, kept or released."""
 
 from collections.abc import Callable
 
@@ -24,7 +24,7 @@ from eider.services.families.family_tables import FamilyPlan, keep_members, plan
 from eider.services.tasks import CancelledError, Task
 
 replace = msgspec.structs.replace
-# After the last key the members are made anew (ms).
+# After the last key the members are made again (ms).
 PAUSE_MS = 350
 
 
@@ -51,7 +51,7 @@ class FamilyPage(SidePage):
         self.names.activated.connect(lambda _i: self.open_table(self.names.currentText()))
         self.name.setPlaceholderText("Name of the table")
         self.name.editingFinished.connect(self._rename)
-        self.hint = label("Choose a family table, or begin one from a part on the Shelf.", "soft", wrap=True)
+        self.hint = label("Choose a family table, or create one from a part on the Shelf.", "soft", wrap=True)
         self.rows = RowsPanel(self.library, self.context)
         self.rows.edited.connect(self._edit)
         self.rows.row_entered.connect(self._show_member)
@@ -216,7 +216,9 @@ class FamilyPage(SidePage):
         self.summary.setText(f"{counted(len(plan.members), 'member')}: {told}")
         found = sum(len(member.findings) for member in plan.members)
         self.doubts.setText("; ".join([*plan.doubts, *([counted(found, "finding")] if found else [])]))
-        self.hint.setText("Each row is a part. Edits are kept when you save the table, make working copies or release.")
+        self.hint.setText(
+            "Each row is a part. Edits are saved when you save the table, make working copies or release."
+        )
         self._show_rows()
         self._enable()
 
@@ -242,7 +244,7 @@ class FamilyPage(SidePage):
 
         self.jobs.run(
             "library",
-            lambda: save_family(self.library, table, f"family table {table.name} kept", replaces=stored),
+            lambda: save_family(self.library, table, f"family table {table.name} saved", replaces=stored),
             done,
             self._say,
         )

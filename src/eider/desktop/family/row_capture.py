@@ -19,11 +19,11 @@ from eider.model.wording import counted
 from eider.services.datasheets.datasheet_opening import open_datasheet
 from eider.services.families.family_rows import ReadRows, rows_from_capture
 
-HELP = "Draw a rectangle round the table that has a row or a column for each member."
+HELP = "Draw a rectangle around the table that has a row or a column for each member."
 
 
 class RowCapture(QWidget):
-    """The datasheets of the bases; a rectangle round the family's table gives its rows."""
+    """The datasheets of the bases; a rectangle around the family's table gives its rows."""
 
     captured = pyqtSignal(object)
 

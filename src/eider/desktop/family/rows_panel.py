@@ -23,14 +23,14 @@ from eider.services.families.family_tables import PlannedMember
 STATES = {
     "new": "new: there is no such part yet",
     "changed": "changes",
-    "same": "is as the table has it",
-    "base": "is what the others begin as; change it by itself",
+    "same": "matches the table",
+    "base": "base of the other members; edit it directly",
     "fault": "cannot be made",
 }
 
 
 class MemberPanel(QWidget):
-    """Shows the member in hand."""
+    """Shows the selected member."""
 
     def __init__(self) -> None:
         super().__init__()

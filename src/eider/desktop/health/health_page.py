@@ -53,9 +53,9 @@ class HealthPage(SidePage):
         self.table.entered_record.connect(self._show)
         self.chosen = label("", "head", wrap=True)
         self.parts = QListWidget()
-        self.parts.setAccessibleName("Parts that the figure speaks of")
+        self.parts.setAccessibleName("Affected parts")
         self.parts.itemActivated.connect(self._open)
-        self.merge_button = button("Move all to the first of them", self.merge)
+        self.merge_button = button("Merge into the first", self.merge)
         self.merge_button.setEnabled(False)
         self.save_button = button("Save as a page…", self._choose_file)
         self.save_button.setEnabled(False)
@@ -92,7 +92,7 @@ class HealthPage(SidePage):
         told += [f"not read: {line}" for line in health.unreadable]
         self.hint.setText("; ".join(told))
         rows = [HealthRow("Parts", f.title, f.count, f.parts) for f in health.figures if f.count]
-        rows += [HealthRow(c.severity.capitalize(), f"Not held: {c.title}", c.count, c.parts) for c in health.checks]
+        rows += [HealthRow(c.severity.capitalize(), f"Failed: {c.title}", c.count, c.parts) for c in health.checks]
         rows += [HealthRow("Duplicates", d.words, len(d.names), _users(d), d) for d in health.duplicates]
         self.table.show_records(rows)
         self.save_button.setEnabled(True)

@@ -42,7 +42,7 @@ class ImpactPage(SidePage):
                 Column(
                     "Revision",
                     lambda r: f"{r.part.revision or '–'} of {r.use.newest}",
-                    fault=lambda r: "a newer revision is there" if r.part.is_behind else "",
+                    fault=lambda r: "Newer revision available" if r.part.is_behind else "",
                 ),
                 Column("Would change", self._words_of),
             ],
@@ -85,7 +85,7 @@ class ImpactPage(SidePage):
         behind = sum(r.part.is_behind for r in rows)
         families = sorted({name for use in uses for name in use.families})
         told = f"{counted(len(rows), 'use')}; " + (
-            f"{behind} want another look" if behind else "all follow the newest revision"
+            f"{behind} need review" if behind else "all follow the newest revision"
         )
         told += f"; families: {', '.join(families)}" if families else ""
         designs = {design.name: design for use in uses for design in use.designs}
@@ -110,7 +110,7 @@ class ImpactPage(SidePage):
             return
         self.changes.addItems(list(found.changes) or ["Nothing would change but the revision."])
         self.changes.addItems([f"Appears: {finding.message}" for finding in found.appear])
-        self.changes.addItems([f"Vanishes: {finding.message}" for finding in found.vanish])
+        self.changes.addItems([f"Resolved: {finding.message}" for finding in found.vanish])
 
     def look(self) -> None:
         """Work out what following would change in each part that is behind."""

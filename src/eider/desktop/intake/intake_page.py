@@ -1,4 +1,4 @@
-"""Intake: what arrived waits here, drawn and held against the library; taken part by part, and nothing by itself."""
+"""Intake: what arrived waits here, drawn and compared with the library; taken part by part, and nothing by itself."""
 
 import tempfile
 import threading
@@ -48,7 +48,7 @@ class WaitingBar(QWidget):
         self._library, self._jobs, self._say = library, jobs, say
         self.waiting = Waiting((), {})
         self.choice = QComboBox()
-        self.choice.setAccessibleName("What waits")
+        self.choice.setAccessibleName("Pending deliveries")
         self.choice.setMinimumContentsLength(22)
         self.choice.activated.connect(self._open)
         self.discard = button("Discard", self._discard)
@@ -109,7 +109,7 @@ class WaitingBar(QWidget):
 
 
 class Looked(NamedTuple):
-    """What arrived, its parts held against the library, and what is no part."""
+    """What arrived, its parts compared with the library, and what is not a part."""
 
     arrival: Arrival
     parts: tuple[IntakePart, ...]
@@ -129,7 +129,7 @@ class IntakePage(SidePage):
         self.looked: Looked | None = None
         self.setAcceptDrops(True)
         self.hint = label(
-            "Drop files, folders or archives here, or choose them. Nothing is taken by itself.", wrap=True
+            "Drop files, folders or archives here, or choose them. Nothing is imported until you choose it.", wrap=True
         )
         self.source_panel = SourcePanel(library.settings, context.theme)
         self.source_panel.changed.connect(self._take_map)
@@ -141,7 +141,7 @@ class IntakePage(SidePage):
             [
                 Column("Name", lambda p: p.name, self._rename, fault=lambda p: p.faults[0].words if p.faults else ""),
                 Column("State", lambda p: p.state),
-                Column("What there is", lambda p: ", ".join(p.found.kinds)),
+                Column("Contents", lambda p: ", ".join(p.found.kinds)),
                 Column("Differs in", lambda p: str(len(p.differences) or ""), number=True),
                 Column("From", lambda p: p.found.source),
             ],
@@ -160,16 +160,16 @@ class IntakePage(SidePage):
         return self.source_panel.mapping
 
     def _build(self) -> None:
-        self.new_button = button("Take all that is new", lambda: self.take(self._of_state("new")), main=True)
-        self.take_button = button("Take the selected", lambda: self.take(self.table.selected()))
+        self.new_button = button("Import new parts", lambda: self.take(self._of_state("new")), main=True)
+        self.take_button = button("Import selected", lambda: self.take(self.table.selected()))
         self.items = {item: QCheckBox(item.capitalize()) for item in INTAKE_ITEMS}
         for box in self.items.values():
             box.setChecked(True)
-        self.share = QCheckBox("Share what is there")
+        self.share = QCheckBox("Reuse matching items")
         self.share.setChecked(True)
         self.share.setToolTip("Lands and symbols that the library has already are linked, and not copied.")
         self.log = QListWidget()
-        self.log.setAccessibleName("What was not understood or left out")
+        self.log.setAccessibleName("Skipped")
         self.log.setWordWrap(True)
         self.tabs = QTabWidget()
         self.tabs.addTab(self.part_panel, "This part")
@@ -226,7 +226,7 @@ class IntakePage(SidePage):
             arrival = look_into(paths, unpacked, task, reading_hints(mapping))
             return Looked(arrival, *held_against(self.library, arrival, mapping, task))
 
-        self.jobs.run_long("imports", "Looking into what arrived", work, self.show_looked, self._say)
+        self.jobs.run_long("imports", "Reading files", work, self.show_looked, self._say)
 
     def look_again(self) -> None:
         """Hold what arrived against the library as it is now, under the names that were given."""
@@ -288,7 +288,7 @@ class IntakePage(SidePage):
             self.look(self._paths)
 
     def _with(self, **fields: object) -> None:
-        """The map with other fields, and what arrived held against the library by it."""
+        """The map with other fields, and what arrived compared with the library by it."""
         self.source_panel.show_map(replace(self.mapping, **fields))
         self.look_again()
 
@@ -314,7 +314,7 @@ class IntakePage(SidePage):
             return
         items = [item for item, box in self.items.items() if box.isChecked()]
         if not items:
-            self.hint.setText("Choose what is to be taken of the parts.")
+            self.hint.setText("Choose which items to import.")
             return
         choice = TakingChoice(items_of(items), share=self.share.isChecked())
         source = self.source_panel.source.currentText().strip()

@@ -42,7 +42,7 @@ class SourcePanel(QWidget):
         self.source = QComboBox()
         self.source.setEditable(True)
         self.source.setAccessibleName("Source")
-        self.source.setToolTip("What is said here is kept under this name, and used the next time.")
+        self.source.setToolTip("These settings are saved under this name and reused.")
         self.source.activated.connect(lambda _index: self.source_chosen.emit(self.source.currentText()))
         self.category = QComboBox()
         self.category.setAccessibleName("Category of the parts")
@@ -86,7 +86,7 @@ class SourcePanel(QWidget):
         self.layers.set_widths(260)
         self.layers.setAccessibleName("Layers of the files")
         self.facts = RecordView[FactRow](
-            [Column("Their fact", lambda r: r.theirs), Column("Ours", lambda r: r.ours, self._put_fact, at_end=True)],
+            [Column("Name in file", lambda r: r.theirs), Column("Ours", lambda r: r.ours, self._put_fact, at_end=True)],
             theme,
         )
         self.facts.set_widths(220)

@@ -1,4 +1,4 @@
-"""Between the datasheet and the step that is open: clicks fill the field in hand, rectangles open the capture panel."""
+"""Between the datasheet and the open step: clicks fill the selected field, rectangles open the capture panel."""
 
 from collections.abc import Callable, Sequence
 from typing import cast
@@ -104,7 +104,7 @@ class CaptureMode(QObject):
         return self.view.key
 
     def target(self) -> CaptureTarget | None:
-        """The field in hand."""
+        """The selected field."""
         return self._step().target(self._field)
 
     def _picked(self, page: int, x: float, y: float) -> None:
@@ -145,7 +145,7 @@ class CaptureMode(QObject):
             )
         self.menu.addSeparator()
         self.menu.addAction("None of these")
-        self.bar.say(f"{target.name}: more than one reading is possible")
+        self.bar.say(f"{target.name}: Which value?")
         self.menu.popup(QCursor.pos())
 
     def _take(self, target: CaptureTarget, page: int, candidates: tuple[Candidate, ...], *, go_on: bool = True) -> None:
@@ -158,7 +158,7 @@ class CaptureMode(QObject):
                 return package_edits.set_pins(bundle, chosen.text)
             return put_value(bundle, target.address, chosen.text, evidence, chosen.letter)
 
-        self.controller.edit(f"Take {target.name} from page {page}", change)
+        self.controller.edit(f"Capture {target.name} from page {page}", change)
         self.view.show_box(page, chosen.box)
         again = [
             (
@@ -187,7 +187,7 @@ class CaptureMode(QObject):
             self.panel.begin(document, self.document, page, box, prefer)  # type: ignore[arg-type]  # one of the kinds
 
     def _stands_here(self, page: int, box: tuple[float, float, float, float]) -> None:
-        """The value in hand was typed from a picture: the rectangle is its evidence."""
+        """The selected value was typed from a picture: the rectangle is its evidence."""
         target = self.target()
         if target is not None:
             who = self.context.person.name

@@ -51,7 +51,7 @@ class CapturePanel(QWidget):
 
     closed = pyqtSignal()
     place_in_hand = pyqtSignal(int, object)
-    # The value in hand stands in the rectangle, though nothing could be read there.
+    # The selected value is in the rectangle, though nothing could be read there.
     stands_here = pyqtSignal(int, object)
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:

@@ -39,7 +39,7 @@ class WorkingCopySaver(QObject):
         super().__init__(parent)
         self._library, self._session, self._counts = library, session, counts
         self._jobs = jobs.owned(self)
-        # Whether the part is somebody's own; one that is looked at for a review is never put on disk.
+        # Whether the part is someone's own; one that is looked at for a review is never put on disk.
         self.is_kept = True
         self._timer, self._latest = QTimer(self), QTimer(self)
         for timer in (self._timer, self._latest):
@@ -129,7 +129,7 @@ class PartController(QObject):
 
     @property
     def rules(self) -> EvaluationRules:
-        """The rules that the part is held against."""
+        """The rules that the part is compared with."""
         return self.state.rules
 
     @property
@@ -202,7 +202,7 @@ class PartController(QObject):
         return True
 
     def rules_changed(self) -> None:
-        """The rulebook was saved anew: work out the part by it."""
+        """The rulebook was saved again: work out the part by it."""
         self._read_rules_anew = True
         self._ask()
 

@@ -1,4 +1,4 @@
-"""What is done with a figure of a datasheet: an outline is kept, lands are read, the pins are held against a pinout."""
+"""Uses of a figure in a datasheet: an outline is kept, lands are read, pins are compared with a pinout."""
 
 from collections.abc import Callable
 from contextlib import closing

@@ -238,7 +238,7 @@ class PartPage(QWidget):
         self.refresh()
 
     def _place_datasheet(self, step: PartStep) -> None:
-        """In Source the document stands in the middle; beside any other step if it is wanted there."""
+        """In Source the document is in the middle; beside any other step if it is wanted there."""
         if step.holds_datasheet:
             step.hold(self.datasheet)
         elif self._panes.indexOf(self.datasheet) < 0:
@@ -296,7 +296,7 @@ class PartPage(QWidget):
             text = withdrawn_words(self.controller.bundle).capitalize()
         else:
             text = f"revision {release.revision} released {release.at[:10]}"
-        saved = "" if self.controller.session.is_saved or self.controller.session.read_only else "  ·  saving …"
+        saved = "" if self.controller.session.is_saved or self.controller.session.read_only else "  ·  saving…"
         held = self.context.claims.get(part.id)
         claim = f"  ·  claimed by {'you' if self._is_mine(held) else held.by}" if held else ""
         self._state.setText(text + claim + saved)

@@ -31,7 +31,7 @@ class SharedItemStrip(QWidget):
         self.hide()
 
     def refresh(self) -> None:
-        """Ask anew where another item, or another revision of it, is shown."""
+        """Ask again where another item, or another revision of it, is shown."""
         ref = shared_ref(self.controller.bundle, self._kind)
         if ref == self._asked:
             return
@@ -45,7 +45,7 @@ class SharedItemStrip(QWidget):
         more = f" and {len(names) - NAMED} more" if len(names) > NAMED else ""
         self._text.setText(
             f"This {self._kind} is also used by {', '.join(names[:NAMED])}{more}. A change becomes its next revision; "
-            "they keep theirs until somebody moves them."
+            "they keep theirs until someone moves them."
         )
         self._shared.setVisible(bool(names))
         newer = news.newer

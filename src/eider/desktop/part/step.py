@@ -18,7 +18,7 @@ from eider.views.step_registry import step_of
 
 
 class CaptureTarget(NamedTuple):
-    """The field in hand: its address, what it is called, and what a click in the datasheet gives it."""
+    """The selected field: its address, what it is called, and what a click in the datasheet gives it."""
 
     address: Address
     name: str
@@ -29,7 +29,7 @@ class PartStep(QWidget):
     """One step: it shows the view that was computed for it, and reports what the user does."""
 
     key = ""
-    # Whether the step has a place for the datasheet of its own, which else stands beside it.
+    # Whether the step has a place for the datasheet of its own, which else is beside it.
     holds_datasheet = False
     # In a narrower place (pixels) the step folds something away.
     narrow_below = 0
@@ -71,7 +71,7 @@ class PartStep(QWidget):
         return None
 
     def choose(self) -> None:
-        """What is to be seen was chosen anew: ask for the view."""
+        """What is to be seen was chosen again: ask for the view."""
         self.controller.show_step(self.key, self.options())
 
     def first(self) -> QWidget | None:

@@ -73,7 +73,7 @@ class ValuesTable(QWidget):
         return whole.scaled(PICTURE, *flags) if whole.width() > PICTURE.width() else whole
 
     def _show_large(self, record: ValueRow | None) -> None:
-        """The cut-out of the value in hand, as large as there is room."""
+        """The cut-out of the selected value, as large as there is room."""
         whole = self.snippets.of(record.snippet) if record else None
         if whole is None:
             self._large.setPixmap(QPixmap())

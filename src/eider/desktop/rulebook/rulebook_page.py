@@ -180,7 +180,7 @@ class RulebookPage(SidePage):
         self.note.setPlaceholderText("Why the rules change")
         self.note.setAccessibleName("Why the rules change")
         self.note.returnPressed.connect(self.keep)
-        self.keep_button = button("Keep", self.keep, main=True)
+        self.keep_button = button("Save", self.keep, main=True)
         self.history = QListWidget()
         self.history.setMaximumHeight(110)
         self.history.setAccessibleName("Saved revisions")
@@ -293,7 +293,7 @@ class RulebookPage(SidePage):
             self.draft = RulebookDraft(draft.name, draft.changed_text)
             self.open_rulebook(draft.name)
             self.kept.emit()
-            self.context.said.emit(f"rulebook {draft.name} saved as revision {rulebook.revision}")
+            self.context.said.emit(f"Rulebook {draft.name} saved as revision {rulebook.revision}")
 
         self.jobs.run("library", lambda: save_rulebook(library, draft.name, draft.changed_text, note), done)
 

@@ -119,7 +119,7 @@ class Shelf(QWidget):
         header.setSectionsMovable(True)
         header.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         header.customContextMenuRequested.connect(self._choose_columns)
-        header.setToolTip("Click to sort, again for the other way round; drag to move a column; right-click to choose")
+        header.setToolTip("Click to sort, click again to reverse; drag to move a column; right-click to choose columns")
         header.setSectionsClickable(True)
         header.sectionClicked.connect(self._sort)
         header.sectionMoved.connect(lambda *_a: self._keep_columns())
@@ -259,7 +259,7 @@ class Shelf(QWidget):
         return list(self.table.records.records)
 
     def selected_id(self) -> str:
-        """The id of the part in hand; empty without one."""
+        """The id of the selected part; empty without one."""
         record: PartRow | None = self.table.record()
         return record.id if record else ""
 
@@ -278,7 +278,7 @@ class Shelf(QWidget):
             signal.emit(record)
 
     def _open_hit(self) -> None:
-        """Open the part in hand of what was found; the search may not have been made yet."""
+        """Open the selected part of what was found; the search may not have been made yet."""
         self._timer.stop()
         self._opens_hit = True
         self.refresh()

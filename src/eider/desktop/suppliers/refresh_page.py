@@ -1,4 +1,4 @@
-"""Lifecycle and stock of many parts asked for anew: what changed, and the lifecycles kept as working copies."""
+"""Lifecycle and stock of many parts asked for again: what changed, and the lifecycles kept as working copies."""
 
 from collections.abc import Collection
 
@@ -24,7 +24,7 @@ _TITLES = {
 
 
 class RefreshPage(SidePage):
-    """The parts are given; the catalogue is asked when somebody presses the button."""
+    """The parts are given; the catalogue is asked when someone presses the button."""
 
     def __init__(self, library: Library, context: DesktopContext) -> None:
         super().__init__(library, context)
@@ -103,7 +103,7 @@ class RefreshPage(SidePage):
         self.keep_button.setEnabled(False)
 
         def done(kept: KeptFacts) -> None:
-            left = "".join(f" {part} was left: {why}." for part, why in kept.left)
+            left = "".join(f" {part} was skipped: {why}." for part, why in kept.left)
             self.hint.setText(f"{counted(len(kept.kept), 'working copy', 'working copies')} saved.{left}")
             self.kept.emit()
 

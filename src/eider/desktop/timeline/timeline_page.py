@@ -1,4 +1,4 @@
-"""The time line of the library: who released what, when and why; every state can be opened, and all written down."""
+"""The timeline of the library: who released what, when and why; every state can be opened, and all written down."""
 
 from pathlib import Path
 
@@ -31,7 +31,7 @@ class TimelinePage(SidePage):
         self.since = QDateEdit(QDate(2000, 1, 1))
         self.since.setDisplayFormat("yyyy-MM-dd")
         self.since.setCalendarPopup(True)
-        self.since.setAccessibleName("Since which day")
+        self.since.setAccessibleName("From date")
         self.all_kinds = QCheckBox("Items too, not only parts")
         self.hint = label("", "soft", wrap=True)
         self.table = RecordView[ItemRevision](
@@ -62,7 +62,7 @@ class TimelinePage(SidePage):
             column(
                 row(
                     button("← Shelf", self.closed.emit),
-                    label("Time line", "head"),
+                    label("Timeline", "head"),
                     1,
                     button("Save for an audit…", self._choose_file),
                 ),
@@ -103,7 +103,7 @@ class TimelinePage(SidePage):
             )
 
     def _choose_file(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Save the time line", "audit.csv", "CSV (*.csv);;Workbook (*.xlsx)")
+        name, _ = QFileDialog.getSaveFileName(self, "Save the timeline", "audit.csv", "CSV (*.csv);;Workbook (*.xlsx)")
         if name:
             self.save(Path(name))
 

@@ -81,7 +81,7 @@ class FindingsList(QScrollArea):
         rows: list[QWidget | QLayout | int] = [self._row(*entry) for entry in numbered[: self._listed]]
         if len(numbered) > self._listed:
             more = counted(len(numbered) - self._listed, "more finding")
-            told = label(f"{more}, shown as these are cleared", "soft")
+            told = label(f"{more}", "soft")
             rows.append(row(told, button("Show more", self._show_more), 1))
         if not rows:
             rows = [label("No findings here.", "soft")]

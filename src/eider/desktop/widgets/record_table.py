@@ -279,7 +279,7 @@ class RecordView(QTableView, Generic[R]):
         self.setIconSize(picture)
 
     def record(self) -> R | None:
-        """The record in hand; None without one."""
+        """The selected record; None without one."""
         row = self.currentIndex().row()
         return self.records.records[row] if 0 <= row < len(self.records.records) else None
 

@@ -59,7 +59,7 @@ class Ruler(QObject):
         return nearest(self.view.plain, (x, y), REACH * self.view.scale)
 
     def _click(self, x: float, y: float) -> None:
-        """The first click sets the beginning, the second the end; a third begins anew."""
+        """The first click sets the beginning, the second the end; a third begins again."""
         snap = self._snap(x, y)
         if not self.is_on or snap is None:
             return

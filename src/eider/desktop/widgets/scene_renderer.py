@@ -41,7 +41,7 @@ class PictureWish(NamedTuple):
 
 
 class _Meshes(NamedTuple):
-    """The mesh of a scene, a coarser one for while it is turned, and the box round it."""
+    """The mesh of a scene, a coarser one for while it is turned, and the box around it."""
 
     fine: Mesh
     coarse: Mesh

@@ -58,7 +58,7 @@ def read_bsdl(text: str) -> list[PinSource]:
     maps = list(_MAP.finditer(bare))
     if entity is None or not ports or not maps:
         lacking = "entity" if entity is None else "port clause" if not ports else "PIN_MAP_STRING constant"
-        raise InputError(f"this is no boundary-scan description: it has no {lacking}")
+        raise InputError(f"this is not a boundary-scan description: it has no {lacking}")
     taps = {match[2].lower(): match[1].lower() for match in _TAP.finditer(bare)}
     sources = []
     for match in maps:
@@ -110,7 +110,7 @@ def _ports(text: str) -> tuple[dict[str, Port], list[RowFault]]:
         match = _DECLARED.match(piece)
         if match is None:
             found = " ".join(piece.split())[:60]
-            faults.append(RowFault(line, f"“{found}” is no port; expected NAME : in, out, inout or linkage bit"))
+            faults.append(RowFault(line, f"“{found}” is not a port; expected NAME : in, out, inout or linkage bit"))
             continue
         indexes = _indexes(match)
         for name in re.split(r"\s*,\s*", match["names"]):
@@ -177,7 +177,7 @@ def _pins(
     for name, numbers, line in pairs:
         port = ports.get(name.lower())
         if port is None:
-            faults.append(RowFault(line, f"{name} is mapped to {', '.join(numbers)} but is no port"))
+            faults.append(RowFault(line, f"{name} is mapped to {', '.join(numbers)} but is not a port"))
             continue
         mapped.add(name.lower())
         if len(found) > MOST_PINS:

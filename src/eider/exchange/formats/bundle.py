@@ -88,13 +88,13 @@ def read_bundle(path: Path) -> ReadBundle:
     """Read a bundle; a part of which something is missing or damaged is left out and told.
 
     Raises:
-        InputError: the file is no bundle, or is of a newer format.
+        InputError: the file is not a bundle, or is of a newer format.
     """
     with opened_archive(path) as archive:
         try:
             manifest = decode(archive.read(MANIFEST), BundleManifest, f"{MANIFEST} of {path.name}")
         except DocumentError as fault:
-            raise InputError(f"{path.name} is no Eider bundle: {fault}") from fault
+            raise InputError(f"{path.name} is not an Eider bundle: {fault}") from fault
         if manifest.format != BUNDLE_FILE_FORMAT:
             raise InputError(f"{path.name} has the format {manifest.format}; this Eider reads {BUNDLE_FILE_FORMAT}")
         log = list(archive.left_out)
@@ -137,7 +137,7 @@ def _read_item(archive: Archive, manifest: BundleManifest, entry: BundledPart, k
 
 def _as(item: Item, kind: type[T]) -> T:
     if not isinstance(item, kind):
-        raise InputError(f"{type(item).__name__} stands in place of a {kind.__name__}")
+        raise InputError(f"{type(item).__name__} is in place of a {kind.__name__}")
     return item
 
 

@@ -25,7 +25,7 @@ _TYPES = {
     "i/o_open_sink": "open collector", "open_source": "open emitter", "i/o_open_source": "open emitter",
     "terminator": "passive", "series": "passive", "series_switch": "passive",
 }  # fmt: skip
-# Names that stand in place of a model.
+# Names that are in place of a model.
 _RESERVED = {"power": "power input", "gnd": "power input", "nc": "not connected", "na": ""}
 
 
@@ -53,7 +53,7 @@ def read_ibis(text: str) -> list[PinSource]:
     """
     parts = _gathered(text)
     if not any(parts.components.values()):
-        raise InputError("this is no buffer model with pins: it has no [Component] with a [Pin] section")
+        raise InputError("this is not a buffer model with pins: it has no [Component] with a [Pin] section")
     return [
         source_of(name, [(row.line, _pin(row, parts)) for row in rows[: MOST_PINS + 1]], parts.faults)
         for name, rows in parts.components.items()
@@ -62,7 +62,7 @@ def read_ibis(text: str) -> list[PinSource]:
 
 
 def _sections(text: str) -> Iterator[tuple[int, str, str, str]]:
-    """Each line with its number, the keyword of its section, what stands behind a keyword, and the line itself."""
+    """Each line with its number, the keyword of its section, what is behind a keyword, and the line itself."""
     comment, keyword = "|", ""
     for number, raw in enumerate(text.splitlines(), start=1):
         line = raw.split(comment, 1)[0].rstrip()
@@ -103,7 +103,7 @@ def _take_row(parts: _Parts, component: str, number: int, line: str) -> None:
     if words[0].lower() == "signal_name":
         return
     if len(words) < 3:
-        message = f"“{line.strip()[:60]}” is no pin; expected its number, signal_name and model_name"
+        message = f"“{line.strip()[:60]}” is not a pin; expected its number, signal_name and model_name"
         parts.faults.append(RowFault(number, message))
         return
     parts.components[component].append(_Row(number, words[0], words[1], words[2]))

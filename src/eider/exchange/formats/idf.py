@@ -1,4 +1,4 @@
-"""IDF 3.0: the outline of the body with its height; what is lost stands in docs/format/idf.md."""
+"""IDF 3.0: the outline of the body with its height; what is lost is in docs/format/idf.md."""
 
 import re
 from pathlib import Path

@@ -26,7 +26,7 @@ def _read_parts(path: Path, _hints: ReadingHints) -> FoundFile:
     """A part as Eider writes it, a package sheet, or the pads of a pattern.
 
     Raises:
-        InputError: the file is no JSON, or none of these.
+        InputError: the file is not JSON, or none of these.
     """
     data = read_json(path)
     kind = data.get("format", "") if isinstance(data, dict) else ""

@@ -21,7 +21,7 @@ def read_workbook(path: Path) -> list[PinSource]:
     """One source for each sheet that has cells.
 
     Raises:
-        InputError: the file is no workbook, is damaged, or unpacks to a huge size.
+        InputError: the file is not a workbook, is damaged, or unpacks to a huge size.
     """
     sheets = workbook_sheets(path, most_rows=LARGEST_TABLE + 1, most_columns=MOST_COLUMNS)
     found = [PinSource(title, read_pins(rows), tuple(rows)) for title, rows in sheets if rows]

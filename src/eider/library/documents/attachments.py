@@ -38,11 +38,11 @@ class Attachments:
         A released one that was left out when the library was opened by its address is fetched now.
 
         Raises:
-            LibraryError: this is no SHA-256, or the document cannot be fetched.
+            LibraryError: this is not a SHA-256, or the document cannot be fetched.
         """
         suffix, title = kind.value
         if not is_sha256(sha256):
-            raise LibraryError(f"“{sha256[:80]}” is no SHA-256 of a document; attach the {title} anew")
+            raise LibraryError(f"“{sha256[:80]}” is not a SHA-256 of a document; attach the {title} again")
         inside = released_path(kind, sha256)
         released = self._files.path(inside)
         if self._versions.is_left_out(inside):
@@ -53,12 +53,12 @@ class Attachments:
         """The content of a document; None where the library does not have it.
 
         Raises:
-            LibraryError: this is no SHA-256, or the file is a link or damaged.
+            LibraryError: this is not a SHA-256, or the file is a link or damaged.
         """
         path = self.path(kind, sha256)
         data = self._files.read(path.relative_to(self._files.folder).as_posix())
         if data is not None and hashlib.sha256(data).hexdigest() != sha256:
-            raise LibraryError(f"{path} is not the document that was attached; attach it anew")
+            raise LibraryError(f"{path} is not the document that was attached; attach it again")
         return data
 
 

@@ -52,7 +52,7 @@ def save_family(library: Library, table: FamilyTable, note: str, *, replaces: Fa
     """Keep a table under its name, in place of the one that it `replaces`.
 
     Raises:
-        InputError: no file can have its name. ConflictError: somebody changed it meanwhile.
+        InputError: no file can have its name. ConflictError: someone changed it meanwhile.
         ReadOnlyError: nothing can be written to the library.
     """
     require_name(table.name)
@@ -69,7 +69,7 @@ def require_name(name: str) -> None:
         InputError: it is such a name.
     """
     if not name or safe_name(name) != name:
-        raise InputError(f"“{name}” is no name for a family table; letters, digits, - and _ are")
+        raise InputError(f"“{name}” is not a name for a family table; letters, digits, - and _ are")
 
 
 def require_unchanged(library: Library, name: str, replaces: FamilyTable | None) -> None:
@@ -82,5 +82,5 @@ def require_unchanged(library: Library, name: str, replaces: FamilyTable | None)
     now = None if data is None else parse_family(data, family_path(name))
     if now is not None and now != replaces:
         raise ConflictError(
-            f"somebody changed the family table {name} meanwhile; open it anew and make the change there"
+            f"someone changed the family table {name} meanwhile; open it again and make the change there"
         )

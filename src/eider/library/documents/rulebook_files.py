@@ -9,7 +9,7 @@ def rulebook_source(files: LibraryFiles, name: str) -> str | None:
     """The TOML of a rulebook of the library's own; None where it has none of this name.
 
     Raises:
-        RulebookError: its file is no text.
+        RulebookError: its file is not text.
     """
     data = files.read(rulebook_path(name))
     try:

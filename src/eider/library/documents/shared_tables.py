@@ -64,7 +64,7 @@ class SharedTable(Generic[T]):
         def changed(table: dict[str, T]) -> dict[str, T]:
             if table.get(name) not in (replaces, entry):
                 raise ConflictError(
-                    f"somebody saved another {self.title} {name} meanwhile; look at it, or choose another name"
+                    f"someone saved another {self.title} {name} meanwhile; look at it, or choose another name"
                 )
             return {**table, name: entry}
 
@@ -81,7 +81,7 @@ class SharedTable(Generic[T]):
 
         def changed(now: dict[str, T]) -> dict[str, T]:
             if now != replaces:
-                raise ConflictError(f"somebody changed the {self.title}s meanwhile; open them anew and try again")
+                raise ConflictError(f"someone changed the {self.title}s meanwhile; open them again and try again")
             return dict(table)
 
         self._change(library, changed, note)

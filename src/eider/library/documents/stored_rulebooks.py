@@ -32,7 +32,7 @@ def new_rulebook(library: Library, name: str, origin: str = STANDARD) -> Ruleboo
         InputError: the name is taken, or none that a file can have.
     """
     if not name or safe_name(name) != name:
-        raise InputError(f"“{name}” is no name for a rulebook; letters, digits, - and _ are")
+        raise InputError(f"“{name}” is not a name for a rulebook; letters, digits, - and _ are")
     if name in rulebook_names(library):
         raise InputError(f"there is a rulebook {name} already; choose another name")
     text = edited(rulebook_text(library, origin), {"name": name, "revision": "1"}, origin)
@@ -42,12 +42,12 @@ def new_rulebook(library: Library, name: str, origin: str = STANDARD) -> Ruleboo
 def save_rulebook(library: Library, name: str, text: str, note: str) -> Rulebook:
     """Keep a changed rulebook as its next revision, with a note of why.
 
-    Of the standard one the library gets a copy of its own, which from then on stands in place of Eider's.
+    Of the standard one the library gets a copy of its own, which from then on is in place of Eider's.
 
     Raises:
         InputError: there is no note, or the text gives it another name.
-        ConflictError: somebody kept another revision since the text was taken up.
-        RulebookError: the text is no rulebook.
+        ConflictError: someone kept another revision since the text was taken up.
+        RulebookError: the text is not a rulebook.
     """
     if not note.strip():
         raise InputError("say in a few words why the rules change; the note stays with the revision")
@@ -65,7 +65,7 @@ def _keep(library: Library, name: str, text: str, note: str, *, is_next: bool = 
             if based_on != newest:
                 raise ConflictError(
                     f"rulebook {name} was kept as revision {newest} meanwhile; this text was made from revision "
-                    f"{based_on}. Open it anew and make the change there"
+                    f"{based_on}. Open it again and make the change there"
                 )
             text = edited(text, {"revision": str(max(newest, kept) + 1)}, name)
         elif kept or rulebook_source(library.files, name) is not None:

@@ -1,7 +1,7 @@
 """Git's own index follows what Eider commits, so that the user's next `git commit` does not take it back.
 
 Eider commits without git's index, which takes long where a library is large. Most commits let it follow at once; a
-release, which somebody waits for, leaves that to `keep_house`, and where the process ends before, to the next opening.
+release, which someone waits for, leaves that to `keep_house`, and where the process ends before, to the next opening.
 """
 
 import contextlib

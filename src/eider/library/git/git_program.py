@@ -60,7 +60,7 @@ def checked_address(address: str) -> str:
     """
     text = address.strip()
     if text.startswith("-") or not text.isprintable() or not _ADDRESS.match(text):
-        raise LibraryError(f"“{address}” is no address of a library; write https://…, ssh://…, file://… or a path")
+        raise LibraryError(f"“{address}” is not an address of a library; write https://…, ssh://…, file://… or a path")
     return text
 
 

@@ -38,7 +38,7 @@ def find_repository(folder: Path) -> RepositoryPlace:
     if place is not None and _has_file(open_repository(place), place.prefix + SETTINGS):
         return place
     inside = f"; the project {place.root} around it has no commit with its {SETTINGS}" if place else ""
-    raise LibraryError(f"{folder} is no Eider library: it has no git repository{inside}; make one with eider init")
+    raise LibraryError(f"{folder} is not an Eider library: it has no git repository{inside}; make one with eider init")
 
 
 def project_of(folder: Path) -> RepositoryPlace | None:
@@ -57,13 +57,13 @@ def open_repository(place: RepositoryPlace) -> pygit2.Repository:
     root, git = place.root, place.git
     links = [git / name for name in (*_GIT_FOLDERS, *_GIT_FILES) if (git / name).is_symlink()]
     if links or not git.is_dir():
-        raise LibraryError(f"{links[0] if links else git} leads out of the library; clone it anew, without links")
+        raise LibraryError(f"{links[0] if links else git} leads out of the library; clone it again, without links")
     try:
         # Without a search: which repository it is has been decided.
         repository = pygit2.Repository(str(git), RepositoryOpenFlag.NO_SEARCH)
         work = Path(repository.workdir or "")
     except (pygit2.GitError, KeyError, ValueError) as fault:
-        raise LibraryError(f"the git repository of {root} cannot be opened ({fault}); clone it anew") from fault
+        raise LibraryError(f"the git repository of {root} cannot be opened ({fault}); clone it again") from fault
     if work.resolve() != root.resolve():
         raise LibraryError(f"the git repository of {root} works in {work}; remove core.worktree from its settings")
     return repository

@@ -1,4 +1,4 @@
-"""What need not be done while somebody waits for a release: git's own index follows, and objects are packed."""
+"""What need not be done while someone waits for a release: git's own index follows, and objects are packed."""
 
 import re
 import struct
@@ -91,7 +91,7 @@ def _packed(index: Path) -> Iterator[str]:
     """The objects of a pack, from its index (git's format, version 2)."""
     data = index.read_bytes()
     if data[:8] != b"\xfftOc\x00\x00\x00\x02":
-        raise LibraryError(f"{index} is no index of a pack; run git fsck in the library")
+        raise LibraryError(f"{index} is not an index of a pack; run git fsck in the library")
     (count,) = struct.unpack(">I", data[8 + 255 * 4 : 8 + 256 * 4])
     start = 8 + 256 * 4
     for place in range(start, start + count * _OID_BYTES, _OID_BYTES):

@@ -1,6 +1,6 @@
 """What a commit says of the revisions that it makes, in trailers at the end of its message.
 
-Each line `Eider-Revision: KIND ID REVISION PATH` names a file of the commit. They stand in the commit itself, so that a
+Each line `Eider-Revision: KIND ID REVISION PATH` names a file of the commit. They are in the commit itself, so that a
 release is there as a whole or not at all: moving the branch is its only visible step.
 """
 

@@ -27,7 +27,7 @@ from eider.library.item_paths import is_document
 HEADS = "refs/heads/"
 _LOCKS = ("index.lock", "HEAD.lock", "packed-refs.lock")
 KEPT_TREES = 64
-# What is larger (bytes) is no item, no datasheet and no STEP file of a part.
+# What is larger (bytes) is not an item, no datasheet and no STEP file of a part.
 MOST_IN_ITEM, MOST_IN_FILE = 32_000_000, 512_000_000
 # In git's settings of a library: whether documents come with it, or when they are needed.
 DOCUMENTS, WHEN_NEEDED = "eider.documents", "when-needed"
@@ -121,7 +121,7 @@ class Versions:
 
     @property
     def branch(self) -> str:
-        """The branch that is checked out; empty where HEAD stands at a commit instead (is detached)."""
+        """The branch that is checked out; empty where HEAD is at a commit instead (is detached)."""
         target = self._repository.references["HEAD"].target
         return target.removeprefix(HEADS) if isinstance(target, str) and target.startswith(HEADS) else ""
 
@@ -178,7 +178,7 @@ class Versions:
 
     @cached_property
     def has_documents_when_needed(self) -> bool:
-        """Whether documents of a shared library are fetched when somebody wants to see them."""
+        """Whether documents of a shared library are fetched when someone wants to see them."""
         config = self._repository.config
         return DOCUMENTS in config and config[DOCUMENTS] == WHEN_NEEDED
 
@@ -259,7 +259,7 @@ class Versions:
         return str(commit)
 
     def move_branch(self, commit: str, since: str) -> None:
-        """Let the branch stand at another commit, which follows from the one where it stands.
+        """Let the branch are at another commit, which follows from the one where it stands.
 
         Raises:
             ConflictError: another program moved the branch meanwhile. LibraryError: git's files cannot be written.
@@ -413,4 +413,4 @@ def _git_error(folder: Path, what: str, fault: Exception) -> LibraryError:
             f"another git program is at work in {folder}; nothing was changed. If none is, remove the file that ends "
             f"in .lock there ({said})"
         )
-    return LibraryError(f"{folder}: {what}: {said}; run git fsck there, or clone the library anew")
+    return LibraryError(f"{folder}: {what}: {said}; run git fsck there, or clone the library again")

@@ -41,7 +41,7 @@ def pins_sum(pins: Sequence[Pin]) -> str:
 
 
 def content_sum(kind: str, data: bytes, path: str) -> str:
-    """The sum of a footprint's lands or a symbol's pins as they stand in a file; empty for other kinds.
+    """The sum of a footprint's lands or a symbol's pins as they are in a file; empty for other kinds.
 
     Raises:
         DocumentError: the file is no such document.

@@ -1,4 +1,4 @@
-"""The file of an index: SQLite in the library, in the user's cache or in memory, begun anew where it is damaged."""
+"""The file of an index: SQLite in the library, in the user's cache or in memory, begun again where it is damaged."""
 
 import hashlib
 import os
@@ -42,7 +42,7 @@ create table if not exists checked (part text primary key, state text, findings 
 TABLES = ("about", "items", "parts", "contents", "uses", "revisions", "faults", "checked")
 # What sqlite says where nothing can be written: no room, no right, no disk.
 NOT_WRITTEN = (sqlite3.SQLITE_FULL, sqlite3.SQLITE_READONLY, sqlite3.SQLITE_IOERR, sqlite3.SQLITE_CANTOPEN)
-# What sqlite says of a file that is none of its own, or not as it was written.
+# What sqlite says of a file that is not one of its own, or not as it was written.
 _DAMAGED = (sqlite3.SQLITE_CORRUPT, sqlite3.SQLITE_NOTADB, sqlite3.SQLITE_ERROR)
 
 
@@ -68,7 +68,7 @@ def index_in_memory() -> sqlite3.Connection:
 
 
 def _opened(path: Path) -> sqlite3.Connection:
-    """Open an index, or start anew where it is damaged or of another version: it holds nothing of its own."""
+    """Open an index, or start again where it is damaged or of another version: it holds nothing of its own."""
     if path.is_symlink() or (path.exists() and not (path.is_file() and os.access(path, os.W_OK))):
         raise OSError(f"{path} is not a file that can be written")
     try:

@@ -15,7 +15,7 @@ from eider.library.index.search_words import holding
 CHUNK = 900
 # The state of parts that shall not be used any more.
 WITHDRAWN = "withdrawn"
-# Where more parts than this changed, all texts are read anew.
+# Where more parts than this changed, all texts are read again.
 MOST_READ_AGAIN = 2000
 _COLUMNS = (
     "id, name, category, description, state, revision, package, family, facts, blockers, cautions, notes, updated"
@@ -48,7 +48,7 @@ class PartRow(msgspec.Struct, frozen=True):
 
 
 class ItemHead(NamedTuple):
-    """An item that is no part: its id, kind and name."""
+    """An item that is not a part: its id, kind and name."""
 
     id: str
     kind: str
@@ -212,7 +212,7 @@ class IndexReader:
         return [str(row[0]) for row in self._db.execute("select path from items order by path")]
 
     def parts_with_models(self, family: str) -> list[PartRow]:
-        """The released parts of a package family whose body is somebody's STEP file, one for each body."""
+        """The released parts of a package family whose body is someone's STEP file, one for each body."""
         rows = self._db.execute(
             f"select {', '.join(f'p.{name}' for name in _COLUMNS.split(', '))} from items b"
             " join uses u on u.item = b.id join parts p on p.id = u.part"

@@ -123,7 +123,7 @@ class Index(IndexReader):
             (r.id, r.revision, r.kind, r.path, r.note, r.by, r.at, r.commit)
             for r in self._versions.revisions_since(since)
         )
-        # A number is never given twice: where somebody made two by hand, the first one holds.
+        # A number is never given twice: where someone made two by hand, the first one holds.
         self._db.executemany("insert or ignore into revisions values (?, ?, ?, ?, ?, ?, ?, ?)", rows)
 
     def _take_path(self, path: str, present: bool) -> None:
@@ -137,7 +137,7 @@ class Index(IndexReader):
         try:
             self._take_item(path, kind, self._versions.read(path) or b"")
         except (LibraryError, DocumentError) as fault:
-            # A file that is no item of ours does not keep the rest of the library from being found.
+            # A file that is not an item of ours does not keep the rest of the library from being found.
             self._note_fault(path, str(fault))
 
     def _note_fault(self, path: str, fault: str) -> None:
@@ -269,7 +269,7 @@ class _ModelHead(msgspec.Struct, frozen=True):
 
 
 class _ItemHead(msgspec.Struct, frozen=True):
-    """What the index has of an item that is no part."""
+    """What the index has of an item that is not a part."""
 
     id: ItemId
     name: str

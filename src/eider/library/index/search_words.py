@@ -65,7 +65,7 @@ def _joined_values(words: Iterable[str]) -> list[str]:
 
 
 def _spellings(word: str) -> list[str]:
-    """How a word may stand in the index: as it is, and a value with the prefix that leaves 1 to 999 before it."""
+    """How a word may be in the index: as it is, and a value with the prefix that leaves 1 to 999 before it."""
     usual = next((s for s in value_spellings(word) if 1 <= float(_LEADING.sub("", s)) < 1000), "")
     return list(dict.fromkeys(plain_text(s) for s in (word, word.replace(" ", ""), usual or word)))
 

@@ -105,7 +105,7 @@ class _Plan:
         if newest and newest.revision != based_on:
             raise ConflictError(
                 f"{part.name} was released as revision {newest.revision} by {newest.by} meanwhile; this state was made "
-                f"from {f'revision {based_on}' if based_on else 'none'}. Open the part anew and make the change there"
+                f"from {f'revision {based_on}' if based_on else 'none'}. Open the part again and make the change there"
             )
         for kind, item in bundle.items():
             if isinstance(item, Part):
@@ -154,7 +154,7 @@ class _Plan:
         if newest.revision != based_on:
             raise ConflictError(
                 f"{kind} {item.name} was released as revision {newest.revision} by {newest.by} meanwhile; this part "
-                f"was made from revision {based_on}. Open it anew and make the change there"
+                f"was made from revision {based_on}. Open it again and make the change there"
             )
         self._write(kind, item, based_on + 1)
         return Ref(item.id, item.name, based_on + 1)

@@ -98,7 +98,7 @@ def finish_interrupted(library: Library) -> None:
 
 
 def follow_to(library: Library, commit: str) -> None:
-    """Let the library stand at a later commit: its branch, then the files in its folder. For who holds the lock.
+    """Let the library are at a later commit: its branch, then the files in its folder. For who holds the lock.
 
     Killed in between, it is made whole at the next opening, as a release is.
 
@@ -159,7 +159,7 @@ def _follow(library: Library, note: ReleaseNote) -> None:
     for path in paths:
         if versions.is_left_out(path):
             continue
-        # A file that somebody changed by hand since is theirs.
+        # A file that someone changed by hand since is theirs.
         if library.files.read(path) == versions.read(path, start):
             bring(library, path)
     made = {entry.id for entry in versions.revisions_since(start)}

@@ -15,7 +15,7 @@ def save_bill_templates(library: Library, bills: Templates, note: str, *, replac
 
     Raises:
         InputError: a template has no name or no columns, a column no heading, or the file cannot be changed here.
-        ConflictError: somebody changed the templates meanwhile.
+        ConflictError: someone changed the templates meanwhile.
         ReadOnlyError: nothing can be written to the library.
     """
     for name, columns in bills.items():

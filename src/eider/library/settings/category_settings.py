@@ -23,7 +23,7 @@ def save_categories(
 
     Raises:
         InputError: there is no note, or a category cannot be used.
-        ConflictError: somebody changed the categories meanwhile.
+        ConflictError: someone changed the categories meanwhile.
         ReadOnlyError: nothing can be written to the library.
     """
     if not note.strip():
@@ -66,7 +66,7 @@ def _pattern_fault(category: Category) -> str:
     try:
         re.compile(category.name_pattern)
     except re.error as fault:
-        return f"its naming pattern is no regular expression: {fault}"
+        return f"its naming pattern is not a regular expression: {fault}"
     return ""
 
 

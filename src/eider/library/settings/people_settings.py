@@ -28,7 +28,7 @@ def people_fault(wanted: PeopleSettings) -> str:
     """What is wrong with them; empty where nothing is."""
     wrong = next((email for email in wanted.people if "@" not in email or email != email.strip()), "")
     if wrong:
-        return f"“{wrong}” is no e-mail address; roles belong to the addresses by which git knows people"
+        return f"“{wrong}” is not an e-mail address; roles belong to the addresses by which git knows people"
     if wanted.people and "librarian" not in wanted.people.values():
         return "nobody would be a librarian, and nobody could release a part or change this; give one person that role"
     if wanted.two_people and not wanted.review_required:
@@ -41,7 +41,7 @@ def save_people(library: Library, wanted: PeopleSettings, note: str, *, replaces
 
     Raises:
         InputError: there is no note, or they cannot be used.
-        ConflictError: somebody changed them meanwhile.
+        ConflictError: someone changed them meanwhile.
         ReadOnlyError: nothing can be written to the library.
     """
     if not note.strip():

@@ -1,4 +1,4 @@
-"""`eider-library.toml` as a text: one of its sections written anew while the rest stays as somebody wrote it."""
+"""`eider-library.toml` as a text: one of its sections written again while the rest stays as someone wrote it."""
 
 import json
 import re
@@ -22,11 +22,11 @@ _HEADER = re.compile(r"^\s*\[+\s*([^\]]+?)\s*\]+")
 def save_section(library: Library, section: str, value: Any, lines: Iterable[str], note: str, *, replaces: Any) -> None:
     """Keep a section of the settings, with a note of why; the library works by it at once.
 
-    `lines` are the section as text, `value` what it is read as, `replaces` what it was when somebody began.
+    `lines` are the section as text, `value` what it is read as, `replaces` what it was when someone began.
 
     Raises:
         InputError: the file is laid out in a way in which the section cannot be replaced.
-        ConflictError: somebody changed the section meanwhile.
+        ConflictError: someone changed the section meanwhile.
         ReadOnlyError: nothing can be written to the library.
     """
     written = partial(with_section, section=section, lines=tuple(lines))
@@ -43,11 +43,11 @@ def save_settings(
 ) -> None:
     """Keep some fields of the settings, with a note of why; the library works by them at once.
 
-    `written` makes the new text of the file of the old one; `replaces` is what the fields were when somebody began.
+    `written` makes the new text of the file of the old one; `replaces` is what the fields were when someone began.
 
     Raises:
         InputError: the file is laid out in a way in which they cannot be replaced.
-        ConflictError: somebody changed one of them meanwhile.
+        ConflictError: someone changed one of them meanwhile.
         ReadOnlyError: nothing can be written to the library.
     """
     library.require_writable()
@@ -57,7 +57,7 @@ def save_settings(
         changed = [name for name, value in replaces.items() if getattr(stored, name) != value]
         if changed:
             raise ConflictError(
-                f"somebody changed the {changed[0]} meanwhile; open them anew and make the change there"
+                f"someone changed the {changed[0]} meanwhile; open them again and make the change there"
             )
         made = written(text)
         wanted = msgspec.structs.replace(stored, **fields)
@@ -98,7 +98,7 @@ def with_section(text: str, section: str, lines: Iterable[str]) -> str:
 
 
 def with_value(text: str, key: str, value: str) -> str:
-    """The text of the settings with another value of a key that stands before all sections."""
+    """The text of the settings with another value of a key that is before all sections."""
     lines = text.splitlines()
     end = next((index for index, line in enumerate(lines) if _HEADER.match(line)), len(lines))
     at = next((index for index in range(end) if re.match(rf"^\s*{re.escape(key)}\s*=", lines[index])), None)

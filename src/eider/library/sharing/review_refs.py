@@ -14,7 +14,7 @@ from eider.model.review import Review, ReviewState
 
 T = TypeVar("T")
 COPY, ABOUT = "copy.json", "review.json"
-# What a ref that somebody made by hand can come to.
+# What a ref that someone made by hand can come to.
 UNREADABLE = (KeyError, pygit2.GitError, DocumentError, AttributeError)
 
 
@@ -77,7 +77,7 @@ def write_review(library: Library, review: Review, copy: WorkingCopy, note: str,
     In a shared library it is on the server before it is here.
 
     Raises:
-        ConflictError: somebody took another step meanwhile. OfflineError: the server cannot be reached.
+        ConflictError: someone took another step meanwhile. OfflineError: the server cannot be reached.
     """
     repository, ref, person = _repository(library), REVIEWS + review.part, library.person()
     builder = repository.TreeBuilder()
@@ -90,7 +90,7 @@ def write_review(library: Library, review: Review, copy: WorkingCopy, note: str,
         SharedServer(library).push_ref(ref, commit, follows)
     now = read_review(library, review.part)
     if (now.commit if now else "") != follows:
-        raise ConflictError(f"somebody took another step in the review of {review.name} meanwhile; look at it again")
+        raise ConflictError(f"someone took another step in the review of {review.name} meanwhile; look at it again")
     repository.references.create(ref, commit, force=True)
     return commit
 
@@ -99,7 +99,7 @@ def drop_review(library: Library, part_id: str, commit: str) -> None:
     """End a review without a release.
 
     Raises:
-        ConflictError: somebody took another step meanwhile. OfflineError: the server cannot be reached.
+        ConflictError: someone took another step meanwhile. OfflineError: the server cannot be reached.
     """
     ref = REVIEWS + part_id
     if shared_address(library.folder):

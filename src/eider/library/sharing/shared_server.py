@@ -37,7 +37,7 @@ class MovedError(ConflictError):
 
 
 class ClaimedError(ConflictError):
-    """Somebody else holds the item."""
+    """Someone else holds the item."""
 
 
 class Claim(msgspec.Struct, frozen=True):
@@ -229,7 +229,7 @@ class SharedServer:
         """Send a commit that follows the newest one, and give back the claims on its parts, all in one step.
 
         Raises:
-            ClaimedError: somebody else holds one of the parts. MovedError: the server has newer revisions.
+            ClaimedError: someone else holds one of the parts. MovedError: the server has newer revisions.
             OfflineError: the server cannot be reached.
         """
         branch = self._library.versions.require_branch()
@@ -253,7 +253,7 @@ class SharedServer:
         self._git("update-ref", SEEN, commit)
 
     def push_ref(self, ref: str, commit: str, follows: str) -> None:
-        """Let a ref of the server stand at a commit (empty: be gone), if it stands at the one that it follows.
+        """Let a ref of the server are at a commit (empty: be gone), if it is at the one that it follows.
 
         Raises:
             MovedError: it stands elsewhere. OfflineError: the server cannot be reached.
@@ -282,7 +282,7 @@ class SharedServer:
         """Claim an item; `over` is the claim (a commit) that is taken over.
 
         Raises:
-            ClaimedError: somebody was faster. OfflineError: the server cannot be reached; nothing is claimed.
+            ClaimedError: someone was faster. OfflineError: the server cannot be reached; nothing is claimed.
         """
         ref = CLAIMS + claim.item
         text = json.dumps(msgspec.to_builtins(claim), ensure_ascii=False)
@@ -305,7 +305,7 @@ class SharedServer:
         """Give a claim back.
 
         Raises:
-            MovedError: somebody took it over meanwhile. OfflineError: the server cannot be reached; it is kept.
+            MovedError: someone took it over meanwhile. OfflineError: the server cannot be reached; it is kept.
         """
         ref = CLAIMS + item_id
         self._push([f":{ref}"], [f"{ref}:{self._ref(ref)}"])
@@ -330,7 +330,7 @@ def _read_claim(ref: str, by: str, email: str, at: str, text: str) -> Claim:
     try:
         return msgspec.structs.replace(msgspec.json.decode(text.strip(), type=Claim), item=item)
     except msgspec.MsgspecError:
-        # Made by hand: somebody holds it, and git tells who.
+        # Made by hand: someone holds it, and git tells who.
         return Claim(item, item, by, email, at)
 
 

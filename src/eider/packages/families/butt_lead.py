@@ -16,7 +16,7 @@ SHOULDER = 0.5
 
 
 def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
-    yield from larger(dims, "E", "E1", "the leads stand beside the body")
+    yield from larger(dims, "E", "E1", "the leads are beside the body")
     yield from larger(dims, "e", "b", "neighbouring leads would touch")
     yield from larger(dims, "A", "A1", "the height includes the stand-off")
     yield from leads_fit(dims, "D", dual.positions(sheet))

@@ -98,7 +98,7 @@ def _sides(sheet: PackageSheet, dims: Dims) -> Sides:
 
 
 def _first_places(sheet: PackageSheet, dims: Dims) -> tuple[float, float]:
-    """By how much the rows at the left and right stand above the middle of their side, and the others left of it (mm).
+    """By how much the rows at the left and right are above the middle of their side, and the others left of it (mm).
 
     The sheet says it by the distance of the first terminal from the upper edge (`s`) or the left edge (`t`).
     """

@@ -1,4 +1,4 @@
-"""Coaxial sockets through the board: a round contact in the middle, four legs of the shell round it."""
+"""Coaxial sockets through the board: a round contact in the middle, four legs of the shell around it."""
 
 from collections.abc import Iterator
 
@@ -43,8 +43,8 @@ def _legs(sheet: PackageSheet, dims: Dims) -> list[tuple[str, float, float]]:
 
 
 def _plausibility(_sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
-    yield from larger(dims, "D", "e", "the legs stand under the body")
-    yield from larger(dims, "E", "e", "the legs stand under the body")
+    yield from larger(dims, "D", "e", "the legs are under the body")
+    yield from larger(dims, "E", "e", "the legs are under the body")
     yield from larger(dims, "e", "b", "neighbouring legs would touch")
 
 

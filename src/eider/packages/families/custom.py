@@ -66,7 +66,7 @@ def _plausibility(sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
 
 
 def _body(sheet: PackageSheet, dims: Dims, *, largest: bool = False) -> Box:
-    """The body by D and E about the origin, or from where `left` and `below` say; else the box round the pads."""
+    """The body by D and E about the origin, or from where `left` and `below` say; else the box around the pads."""
     if "D" in dims and "E" in dims:
         ends = [_extent(dims, size, start, largest=largest) for size, start in (("D", "left"), ("E", "below"))]
         (x0, x1), (y0, y1) = ends

@@ -11,7 +11,7 @@ from eider.packages.forms.name_codes import hundredths, tenths
 from eider.packages.plausibility import feet_apart, larger, row_fits
 
 THICKNESS = 0.12
-# Marks stand above the body by so little (mm): seen, not measured.
+# Marks are above the body by so little (mm): seen, not measured.
 MARK = 0.01
 # Numbers by position from the top down, where the sheet names none.
 TYPICAL_SIDES = {3: (("1", "", "2"), ("", "3", "")), 5: (("1", "2", "3"), ("5", "", "4"))}

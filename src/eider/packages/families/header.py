@@ -79,7 +79,7 @@ def _places(sheet: PackageSheet, dims: Dims) -> Places:
     rows, columns = _size(sheet)
     across, along = _pitches(sheet, dims)
     sx, sy = _corner(sheet)
-    # Tails that stand in and out of the row in turn keep the row's own middle.
+    # Tails that are in and out of the row in turn keep the row's own middle.
     out = dims["stagger"].middle / 2 if "stagger" in dims else 0.0
     found = [
         (

@@ -32,7 +32,7 @@ PREFIX = {
 
 
 def _plausibility(_sheet: PackageSheet, dims: Dims) -> Iterator[Implausible]:
-    yield from larger(dims, "D", "span", "the leads stand under the body")
+    yield from larger(dims, "D", "span", "the leads are under the body")
     yield from larger(dims, "span", "d", "the leads would touch")
 
 

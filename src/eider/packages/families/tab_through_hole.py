@@ -22,7 +22,7 @@ from eider.packages.forms.name_codes import hundredths
 from eider.packages.plausibility import larger, leads_fit
 
 LYING = "lying"
-# Thickness of the body and of the tab, and how far the tab's back stands behind the leads (mm), where not given.
+# Thickness of the body and of the tab, and how far the tab's back is behind the leads (mm), where not given.
 THICK, TAB, BEHIND = 4.5, 1.3, 2.6
 # Lying, the body begins so far behind the leads where the sheet does not say it (mm).
 BENT = 3.0

@@ -68,7 +68,7 @@ def _both(sheet: PackageSheet, dims: Dims) -> tuple[dual.Dual, dual.Dual]:
 
 
 def _parts(sheet: PackageSheet, dims: Dims) -> tuple[tuple[str, dual.Dual], ...]:
-    """Leads that are alike, each kind with its name: pin 1 by itself where it is wider or stands at another pitch."""
+    """Leads that are alike, each kind with its name: pin 1 by itself where it is wider or is at another pitch."""
     left, right = _both(sheet, dims)
     if ("b_first" not in dims and "e_first" not in dims) or len(left.left) < 2:
         return (("left", left), ("right", right))

@@ -255,7 +255,7 @@ def plausibility(sheet: PackageSheet, dims: Dims, size: str) -> Iterator[Implaus
 
 
 def _inner_field(sheet: PackageSheet, dims: Dims, size: str) -> Iterator[Implausible]:
-    """Names of an inner field are its own, and its terminals stand clear of those round it."""
+    """Names of an inner field are its own, and its terminals stand clear of those around it."""
     if not sheet.option(INNER_ROWS):
         return
     outer = _positions(grid_size(sheet), pitches(dims), frozenset(sheet.missing), sheet.staggered)

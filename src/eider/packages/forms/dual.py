@@ -192,7 +192,7 @@ def opposed(
 def dual_recipe(
     dual: Dual, rows: tuple[OpposedRows, ...], *, plates: tuple[Plate, ...] = (), polarised: bool = True
 ) -> LandRecipe:
-    """Lands from rows, with the body round the origin; the mark stands at the first terminal of the left row."""
+    """Lands from rows, with the body round the origin; the mark is at the first terminal of the left row."""
     first = dual.left[0].number if dual.left else ""
     return LandRecipe(
         rows=rows, plates=plates, body=dual.body, body_max=dual.body_max, first_pin=first, polarised=polarised
@@ -210,5 +210,5 @@ def block(name: str, material: str, box: Box, low: float, high: float) -> Solid:
 
 
 def even_rows(pins: int) -> str:
-    """Why a number of pins cannot stand in two even rows; empty where it can."""
+    """Why a number of pins cannot be in two even rows; empty where it can."""
     return "" if pins >= 4 and pins % 2 == 0 else "two even rows need an even number of pins, 4 or more"

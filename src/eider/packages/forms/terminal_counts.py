@@ -18,7 +18,7 @@ def refuse_wrong_count(sheet: PackageSheet, family: Family, recipe: LandRecipe) 
     Pads by hand say themselves what there is. A number that is left out on purpose has to be one of the package.
 
     Raises:
-        SheetError: fewer or more terminals come out than the sheet says, or a missing number is none of its own.
+        SheetError: fewer or more terminals come out than the sheet says, or a missing number is not one of its own.
     """
     if family.any_letters:
         return

@@ -11,7 +11,7 @@ from eider.packages.forms.dual import Dual, Numbered, block
 
 # Kinds in which the two ends are not alike; pin 1 (cathode, plus) lies left.
 POLAR = ("diode", "capacitor polarised", "led")
-# The band stands above the body by so little (mm): seen, not measured.
+# The band is above the body by so little (mm): seen, not measured.
 BAND = 0.01
 
 

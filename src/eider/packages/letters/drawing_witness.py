@@ -1,4 +1,4 @@
-"""Whether the lines at which letters stand in an outline drawing lie as a package of these lengths would have them."""
+"""Whether the lines at which letters are in an outline drawing lie as a package of these lengths would have them."""
 
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from itertools import permutations

@@ -1,4 +1,4 @@
-"""Meanings of a datasheet's letters, held against the outline drawing in which the letters stand at their lines."""
+"""Meanings of a datasheet's letters, compared with the outline drawing in which the letters are at their lines."""
 
 from collections.abc import Sequence
 from itertools import combinations
@@ -18,7 +18,7 @@ from eider.packages.letters.letter_proposals import (
     propose_letters,
 )
 
-# So many proposals are held against a drawing, and so many are completed from it.
+# So many proposals are compared with a drawing, and so many are completed from it.
 CONSIDERED, COMPLETED = 20, 2
 # Points for a letter that lies in the drawing as it should, or does not.
 AGREES, SPEAKS_AGAINST = 0.5, -3.0
@@ -27,7 +27,7 @@ DRAWN_ALONE = "told by its line in the drawing"
 
 
 class _Case(msgspec.Struct, frozen=True):
-    """What a proposal is held against."""
+    """What a proposal is compared with."""
 
     family: Family
     sheet: PackageSheet
@@ -45,7 +45,7 @@ class _Case(msgspec.Struct, frozen=True):
 def propose_drawn_letters(
     family: Family, sheet: PackageSheet, rows: Sequence[DatasheetLetter], drawn: Sequence[DrawnSpan]
 ) -> tuple[Proposal, ...]:
-    """What `propose_letters` gives, held against the letters' lines in a drawing; the same where there are none.
+    """What `propose_letters` gives, compared with the letters' lines in a drawing; the same where there are none.
 
     A proposal under which the lines would lie otherwise comes after others. Rows left over whose line can be but one
     other length's get that meaning, with a doubt.

@@ -154,7 +154,7 @@ def _part(part: OutlinePart, index: int, names: Mapping[str, float], others: Map
     if part.shape == "circle":
         return Polygon(circle(x, y, width / 2, round(360 / ARC_STEP)))
     if part.shape != "rectangle":
-        raise OutlineError(f"part {index}: “{part.shape}” is no rectangle, circle or outline of the sheet")
+        raise OutlineError(f"part {index}: “{part.shape}” is not a rectangle, circle or outline of the sheet")
     return shapely.box(x - width / 2, y - height / 2, x + width / 2, y + height / 2)
 
 

@@ -21,7 +21,7 @@ def corners_of(text: str) -> tuple[str, ...]:
     """Which corners are meant: `ul ur`, `upper left`, or all of them where nothing is said.
 
     Raises:
-        InputError: a word is no corner.
+        InputError: a word is not a corner.
     """
     words = text.replace(",", " ").lower()
     for short, long in SHORT.items():

@@ -34,4 +34,4 @@ def read_baseline(path: Path) -> frozenset[str]:
     except OSError as fault:
         raise InputError(f"{path} cannot be read: {fault.strerror}; write one with --write-baseline") from fault
     except DocumentError as fault:
-        raise InputError(f"{path} is no baseline: {fault}") from fault
+        raise InputError(f"{path} is not a baseline: {fault}") from fault

@@ -111,7 +111,7 @@ def take_pins(bundle: Bundle, source: DraftSource) -> Drafted:
 
 
 def take_pinout(bundle: Bundle, source: DraftSource) -> Drafted:
-    """The pinout figure, for the pins to be held against; its pins where no table gave any."""
+    """The pinout figure, for the pins to be compared with; its pins where no table gave any."""
     wanted = ("", plain_package(source.package))
     figures = [item for item in source.found if item.kind == "pinout" and plain_package(item.package) in wanted]
     figure = max(figures, key=lambda item: item.rows, default=None)
@@ -197,7 +197,7 @@ def take_lands(bundle: Bundle, source: DraftSource) -> Drafted:
     try:
         laid = lands_of_sheet(bundle.sheet, bundle.footprint.level, rulebook)
     except EiderError as fault:
-        told = f"suggested lands cannot be held against the package yet: {fault}"
+        told = f"suggested lands cannot be compared with the package yet: {fault}"
         return bundle, [source.doubt(LANDS, told, item) for item in drawn]
     doubts: list[Doubt] = []
     for item, suggestion in suggested_lands(source.datasheet, drawn, laid):
@@ -311,7 +311,7 @@ def draft_from_datasheet(
     found = contents.found
     if not any(item.kind in (*TABLES_READ, "pinout") for item in found):
         raise InputError(
-            f"no table of pins or dimensions was found in {path.name}; draw a rectangle round what it has under Source"
+            f"no table of pins or dimensions was found in {path.name}; draw a rectangle around what it has under Source"
         )
     pins, dimensions = (_chosen(found, kinds, choice.package) for kinds in (("pins",), DIMENSIONS))
     link = attach_datasheet(library, path)

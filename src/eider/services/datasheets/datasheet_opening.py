@@ -37,7 +37,7 @@ def open_datasheet(library: Library, sha256: str) -> Datasheet:
 
     Raises:
         DatasheetError: it is missing, damaged, or a page of it takes too much time or memory.
-        LibraryError: this is no SHA-256.
+        LibraryError: this is not a SHA-256.
     """
     path = library.attachments.path(DocumentKind.DATASHEET, sha256)
     if path.exists():

@@ -25,7 +25,7 @@ from eider.services.tasks import Task
 from eider.symbols.pin_names import OVERLINE
 
 Outcome = Literal["same", "moved", "differs", "unreadable"]
-# What stands between the cells of a row in what was seen, and the dash of an empty cell.
+# What is between the cells of a row in what was seen, and the dash of an empty cell.
 _BETWEEN = re.compile(r"[|/]|(?<!\S)[-–—]+(?!\S)")
 
 
@@ -141,6 +141,6 @@ def _verified(item: str, value: EvidencedValue, evidence: Evidence, pages: _Page
 
 
 def _tokens(text: str) -> Counter[str]:
-    """The letters and figures of a text, whatever stands between them and however it is broken into words."""
+    """The letters and figures of a text, whatever is between them and however it is broken into words."""
     plain = _BETWEEN.sub(" ", cleaned(text)).replace(OVERLINE, "")
     return Counter(re.sub(r"\s+", "", plain))

@@ -1,4 +1,4 @@
-"""Where somebody was reading in each document: kept beside the library, on this machine only."""
+"""Where someone was reading in each document: kept beside the library, on this machine only."""
 
 import contextlib
 import json

@@ -32,7 +32,7 @@ class KeptFacts(NamedTuple):
 
 
 class ReadFacts(NamedTuple):
-    """A file held against the library: the table before and after, and what of the file was not understood."""
+    """A file compared with the library: the table before and after, and what of the file was not understood."""
 
     before: FactTable
     after: FactTable

@@ -67,7 +67,7 @@ def rows_from_capture(
     read = capture.dimensions
     members = list(dict.fromkeys(row.member for row in read.rows if row.member)) if read else []
     if read is None or not members:
-        raise InputError("the captured table has no column for members; draw the rectangle round the family's table")
+        raise InputError("the captured table has no column for members; draw the rectangle around the family's table")
     by_letter: dict[str, str] = {}
     for column in columns:
         for letter in (column.heading, *(t.removeprefix("dims.") for t in column.sets if t.startswith("dims."))):
@@ -116,7 +116,7 @@ def merged_rows(before: Sequence[FamilyRow], read: Sequence[FamilyRow], key: str
 
 
 def entered(row: FamilyRow, heading: str, text: str, who: str, at: str) -> FamilyRow:
-    """A row with a cell that somebody typed."""
+    """A row with a cell that someone typed."""
     cells = {name: value for name, value in {**row.cells, heading: text.strip()}.items() if value}
     proofs = {name: proof for name, proof in row.evidence.items() if name != heading}
     if text.strip():

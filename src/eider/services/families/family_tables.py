@@ -1,4 +1,4 @@
-"""Family tables at work: what each row makes is held against the library, then kept or released together."""
+"""Family tables at work: what each row makes is compared with the library, then kept or released together."""
 
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
@@ -52,7 +52,7 @@ class PlannedMember(msgspec.Struct, frozen=True):
         state: *new* and *changed* parts are kept on request, *base* is a part that others begin as, *fault* says in
             `fault` why nothing can be made.
         changes: how the part differs from what it is now.
-        by_hand: places that somebody changed in the part by hand; their values stay.
+        by_hand: places that someone changed in the part by hand; their values stay.
         doubts: what could not be told, such as names of further pins.
     """
 
@@ -275,7 +275,7 @@ def keep_members(
     """Make working copies of all members that are new or change, and keep the table in place of one; returns it.
 
     Raises:
-        InputError: a row has a fault. ConflictError: somebody changed the table meanwhile.
+        InputError: a row has a fault. ConflictError: someone changed the table meanwhile.
         CancelledError: the user cancelled; the table is as it was, and the next plan finds what was kept.
     """
     task = task or Task()
@@ -298,7 +298,7 @@ def release_members(
 
     Raises:
         InputError: a row has a fault, or there is nothing to release. BlockedError: checks found blockers.
-        ConflictError: somebody changed the table or a member meanwhile. CancelledError: the user cancelled.
+        ConflictError: someone changed the table or a member meanwhile. CancelledError: the user cancelled.
     """
     _require_sound(plan)
     made = applied_table(plan)

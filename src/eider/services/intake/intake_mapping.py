@@ -63,7 +63,7 @@ def mapped_part(found: FoundPart, mapping: IntakeMap, settings: LibrarySettings)
     pads = found.pads
     for correction in mapping.corrections.get(found.name, ()):
         if correction not in CORRECTIONS:
-            raise InputError(f"“{correction}” is no correction; choose one of {', '.join(CORRECTIONS)}")
+            raise InputError(f"“{correction}” is not a correction; choose one of {', '.join(CORRECTIONS)}")
         pads = corrected_pads(pads, correction)
         log.append(f"lands corrected: {CORRECTIONS[correction].lower()}")
     name = mapping.names.get(found.name) or _conventional(found, taken.facts, category, mapping, settings)

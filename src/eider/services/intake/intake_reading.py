@@ -1,4 +1,4 @@
-"""Parts from elsewhere held against the library: what is new, the same, different, or there under another name."""
+"""Parts from elsewhere compared with the library: what is new, the same, different, or there under another name."""
 
 from collections.abc import Collection, Mapping, Sequence
 from typing import Literal
@@ -69,7 +69,7 @@ class IntakePart(msgspec.Struct, frozen=True):
 def held_against(
     library: Library, arrival: Arrival, mapping: IntakeMap, task: Task | None = None
 ) -> tuple[tuple[IntakePart, ...], tuple[str, ...]]:
-    """Each part that arrived with its state, and what is no part at all and why.
+    """Each part that arrived with its state, and what is not a part at all and why.
 
     Raises:
         InputError: the library has no such category. CancelledError: the user cancelled.

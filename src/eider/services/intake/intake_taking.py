@@ -57,7 +57,7 @@ def items_of(names: Collection[str]) -> frozenset[IntakeItem]:
     """
     unknown = [name for name in names if name not in INTAKE_ITEMS]
     if unknown:
-        raise InputError(f"“{unknown[0]}” is no item of a part; choose from {', '.join(INTAKE_ITEMS)}")
+        raise InputError(f"“{unknown[0]}” is not an item of a part; choose from {', '.join(INTAKE_ITEMS)}")
     return frozenset(item for item in INTAKE_ITEMS if item in names) or ALL_ITEMS
 
 

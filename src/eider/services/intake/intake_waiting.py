@@ -1,4 +1,4 @@
-"""Deliveries that wait in a library until somebody looks at them: kept beside the working copies."""
+"""Deliveries that wait in a library until someone looks at them: kept beside the working copies."""
 
 import secrets
 from collections.abc import Iterator, Sequence
@@ -31,7 +31,7 @@ class Delivery(msgspec.Struct, frozen=True, omit_defaults=True):
         source: what its source is called; its map is learned under this name.
         by, at: who kept it, and when (ISO 8601, UTC).
         paths: where they lie; files that were copied lie in the library's own folder.
-        copied: whether they were copied, and do not change with what somebody does to the originals.
+        copied: whether they were copied, and do not change with what someone does to the originals.
     """
 
     id: str

@@ -1,4 +1,4 @@
-"""Gives a drawing of a datasheet its scale, where what stands at its dimension lines tells one."""
+"""Gives a drawing of a datasheet its scale, where what is at its dimension lines tells one."""
 
 from eider.commands.packages.outline_scale import scale_from_outline
 from eider.datasheets import Datasheet

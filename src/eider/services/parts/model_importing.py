@@ -17,7 +17,7 @@ from eider.model.body import ImportedModel
 from eider.model.package_sheet import PackageSheet
 from eider.services.tasks import Task
 
-# What is kept of a file that was read is of this form; another one is made anew.
+# What is kept of a file that was read is of this form; another one is made again.
 CACHE_VERSION = 3
 
 

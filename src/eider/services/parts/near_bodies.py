@@ -18,7 +18,7 @@ FARTHEST = 2.0
 
 
 class NearBody(msgspec.Struct, frozen=True):
-    """A body of the library with somebody's model: of which part, how far its package is from this one, and in what.
+    """A body of the library with someone's model: of which part, how far its package is from this one, and in what.
 
     `ref` is how a part refers to the body. `distance` is the sum over the letters that both sheets have of how far the
     middles of their limits are apart (mm); `fits` whether the limits of each overlap. `users` are the parts that have
@@ -37,7 +37,7 @@ class NearBody(msgspec.Struct, frozen=True):
 
     @property
     def can_be_shared(self) -> bool:
-        """Whether the packages are the same, so that the body stands there as it does here."""
+        """Whether the packages are the same, so that the body is there as it does here."""
         return self.distance == 0 and self.fits
 
 

@@ -17,7 +17,7 @@ MANY_PADS = 200
 class PartRequest(NamedTuple):
     """What is wanted of a state: its number and recipes, the last state that was answered, and the step to be shown.
 
-    Without `is_changed` only the view is made anew; with `reads_rules` the rulebook is read again.
+    Without `is_changed` only the view is made again; with `reads_rules` the rulebook is read again.
     `shown` is what the step shows now.
     """
 

@@ -16,7 +16,7 @@ class EvaluationRun:
         self._last: EvaluatedPart | None = None
 
     def rules_of(self, bundle: Bundle) -> EvaluationRules:
-        """The rules that a part is held against, read once for each rulebook."""
+        """The rules that a part is compared with, read once for each rulebook."""
         key = bundle.footprint.rulebook
         if key not in self._rules:
             self._rules[key] = rules_for(self._library, bundle)

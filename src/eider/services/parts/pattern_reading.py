@@ -1,4 +1,4 @@
-"""Patterns from files, to be held against a part without becoming one of its own."""
+"""Patterns from files, to be compared with a part without becoming one of its own."""
 
 from pathlib import Path
 
@@ -11,7 +11,7 @@ def read_other_pattern(path: Path) -> OtherPattern:
     """The pads of a pattern file; where it does not say how the package lies, it lies as the rulebook has it.
 
     Raises:
-        InputError: the file cannot be read, or is no pattern.
+        InputError: the file cannot be read, or is not a pattern.
     """
     read = read_pads(path)
     lying = None if read.turn is None else PackageOrientation(read.turn // 90, read.mirrored)

@@ -1,4 +1,4 @@
-"""What two states of a part have to have in common to be one and the same to somebody who reads it."""
+"""What two states of a part have to have in common to be one and the same to someone who reads it."""
 
 import msgspec
 

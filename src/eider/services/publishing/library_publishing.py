@@ -139,7 +139,7 @@ def keep_publishing(library: Library, publish: PublishSettings | None) -> None:
     """Set how the library is published after each release, or stop that; only a librarian may.
 
     Raises:
-        RoleError: the person is no librarian. ConflictError, ReadOnlyError: nothing was changed.
+        RoleError: the person is not a librarian. ConflictError, ReadOnlyError: nothing was changed.
     """
     require_role(library, "settings")
     before = library.settings.publish
@@ -175,7 +175,7 @@ def _finished(files: LibraryFiles) -> PublishManifest | None:
     try:
         found = decode(data, PublishManifest, MANIFEST)
     except DocumentError as fault:
-        raise LibraryError(f"{files.path(MANIFEST)} is no manifest of Eider; publish into a new folder") from fault
+        raise LibraryError(f"{files.path(MANIFEST)} is not a manifest of Eider; publish into a new folder") from fault
     if found.format != PUBLISH_FORMAT:
         raise LibraryError(f"{files.path(MANIFEST)} has the format {found.format}; update Eider, or use a new folder")
     return found

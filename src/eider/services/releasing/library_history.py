@@ -1,4 +1,4 @@
-"""The time line of a library: who released what, when and why; written for an audit, and old states restored."""
+"""The timeline of a library: who released what, when and why; written for an audit, and old states restored."""
 
 from collections.abc import Sequence
 from itertools import groupby
@@ -52,7 +52,7 @@ def library_timeline(library: Library, wanted: TimelineFilter | None = None) -> 
 
 
 def write_audit(path: Path, revisions: Sequence[ItemRevision]) -> None:
-    """Write a time line as CSV or as a workbook, by the suffix of the name.
+    """Write a timeline as CSV or as a workbook, by the suffix of the name.
 
     Raises:
         LibraryError: the file cannot be written.

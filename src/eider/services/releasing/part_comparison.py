@@ -161,7 +161,7 @@ def _drawings(bundle: Bundle) -> dict[str, Drawing]:
 
 
 def _body_lines(bundle: Bundle) -> Drawing | None:
-    """The edges of the body; of one that is a STEP file the box round it. None while there is no body."""
+    """The edges of the body; of one that is a STEP file the box around it. None while there is no body."""
     model = bundle.body.model
     if model is not None:
         result = bundle.body.result

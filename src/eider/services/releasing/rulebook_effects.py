@@ -71,7 +71,7 @@ def rulebook_effects(library: Library, draft: RulebookDraft, task: Task | None =
     """Which footprints that use the rulebook would change, and by how much.
 
     Raises:
-        RulebookError: the draft is no rulebook.
+        RulebookError: the draft is not a rulebook.
         CancelledError: the user cancelled.
     """
     before, after = draft.kept, draft.rulebook

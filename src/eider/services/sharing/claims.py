@@ -30,7 +30,7 @@ def claim_part(library: Library, part_id: str, name: str, why: str = "", task: T
     """Reserve a part: nobody else can release it now. Claiming what one holds already changes nothing.
 
     Raises:
-        ClaimedError: somebody else holds it. OfflineError: the server cannot be reached; nothing is claimed.
+        ClaimedError: someone else holds it. OfflineError: the server cannot be reached; nothing is claimed.
         LibraryError: the library is not shared.
     """
     server = server_of(library, task)
@@ -56,7 +56,7 @@ def give_back(library: Library, part_id: str, task: Task | None = None) -> None:
     """Give a claim back.
 
     Raises:
-        InputError: one does not hold it. MovedError: somebody took it over meanwhile.
+        InputError: one does not hold it. MovedError: someone took it over meanwhile.
         OfflineError: the server cannot be reached; the claim is kept.
     """
     server = server_of(library, task)
@@ -72,11 +72,11 @@ def give_back(library: Library, part_id: str, task: Task | None = None) -> None:
 def take_over(
     library: Library, part_id: str, note: str, task: Task | None = None, now: dt.datetime | None = None
 ) -> Claim:
-    """Take a claim over that somebody has held for too long; the note says why, and the trace stays.
+    """Take a claim over that someone has held for too long; the note says why, and the trace stays.
 
     Raises:
         InputError: there is no note, nobody holds the part, or not for long enough.
-        ClaimedError: somebody else was faster. OfflineError: the server cannot be reached.
+        ClaimedError: someone else was faster. OfflineError: the server cannot be reached.
     """
     server = server_of(library, task)
     library.require_writable()
@@ -100,7 +100,7 @@ def take_over(
 
 
 def _days_since(at: str, now: dt.datetime) -> int:
-    """Whole days, less than none for a time ahead of this clock; a time that cannot be read is no time at all."""
+    """Whole days, less than none for a time ahead of this clock; a time that cannot be read is not a time at all."""
     try:
         return (now - dt.datetime.fromisoformat(at.replace("Z", "+00:00"))).days
     except (ValueError, TypeError):

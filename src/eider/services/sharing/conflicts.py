@@ -1,4 +1,4 @@
-"""A part that is being worked on was released by somebody else meanwhile: settled as a whole, never line by line."""
+"""A part that is being worked on was released by someone else meanwhile: settled as a whole, never line by line."""
 
 from typing import Literal
 

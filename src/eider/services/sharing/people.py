@@ -11,7 +11,7 @@ from eider.services.sharing.roles import ROLES, require_role
 
 
 class UnallowedRelease(msgspec.Struct, frozen=True):
-    """A commit that released something, made by somebody whose role does not allow it."""
+    """A commit that released something, made by someone whose role does not allow it."""
 
     commit: str
     by: str
@@ -24,7 +24,7 @@ def change_people(library: Library, wanted: PeopleSettings, note: str, *, replac
     """Keep other roles and rules of review; only a librarian may.
 
     Raises:
-        RoleError: the person is no librarian. InputError, ConflictError, ReadOnlyError: nothing was changed.
+        RoleError: the person is not a librarian. InputError, ConflictError, ReadOnlyError: nothing was changed.
     """
     require_role(library, "settings")
     save_people(library, wanted, note, replaces=replaces)
@@ -37,7 +37,7 @@ def unallowed_releases(library: Library, since: str) -> tuple[UnallowedRelease, 
         LibraryError: the newest commit does not follow from it. DocumentError: its settings cannot be read.
     """
     if not library.versions.is_before_head(since):
-        raise LibraryError(f"{since[:40]} is no commit that the newest one follows from")
+        raise LibraryError(f"{since[:40]} is not a commit that the newest one follows from")
     text = library.versions.read(SETTINGS, since)
     people = read_settings(text.decode("utf-8", "replace")).people if text is not None else {}
     if not people:

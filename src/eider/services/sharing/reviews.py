@@ -34,7 +34,7 @@ def fetch_reviews(library: Library) -> None:
 
 
 def waiting_reviews(library: Library) -> tuple[StoredReview, ...]:
-    """The reviews that wait for somebody's word, the oldest request first."""
+    """The reviews that wait for someone's word, the oldest request first."""
     found = [stored for stored in all_reviews(library).values() if stored.review.state == "requested"]
     return tuple(sorted(found, key=lambda stored: stored.review.requested.at))
 
@@ -99,7 +99,7 @@ def judge_review(
     if state == "declined" and not note.strip() and not notes:
         raise InputError("say why it is declined, so that it can be put right")
     if library.settings.two_people and stored.review.requested.email == library.person().email:
-        raise InputError("this library wants two people: somebody else than who requested the review")
+        raise InputError("this library wants two people: someone else than who requested the review")
     copy = stored.copy
     if ticked is not None:
         if without_ticks(ticked) != without_ticks(copy.bundle):
@@ -132,7 +132,7 @@ def end_review(library: Library, part_id: str) -> None:
     """Take a request back.
 
     Raises:
-        InputError: there is none, or somebody else requested it. ConflictError, OfflineError: it stands as it was.
+        InputError: there is none, or someone else requested it. ConflictError, OfflineError: it stands as it was.
     """
     fetch_reviews(library)
     stored = read_review(library, part_id)

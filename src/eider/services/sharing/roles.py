@@ -24,7 +24,7 @@ _WORDS: Mapping[Action, str] = {
 
 
 class RoleError(EiderError):
-    """Somebody whose role does not allow it."""
+    """Someone whose role does not allow it."""
 
 
 def role_of(library: Library, email: str) -> str:

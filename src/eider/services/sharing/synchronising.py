@@ -51,7 +51,7 @@ class SyncReport(msgspec.Struct, frozen=True):
     Attributes:
         received: revisions that others released, oldest first.
         sent: commits that the server did not have.
-        conflicts: parts that are being worked on and were released by somebody else since.
+        conflicts: parts that are being worked on and were released by someone else since.
         waiting: parts that are being worked on, by name: they are on this machine alone.
         settled: working copies that were the same as what came, and are needed no more.
         designs: designs that have parts which were received, and in which revision they were.
@@ -113,7 +113,7 @@ def open_shared(
         options = ["--no-tags", "--progress", "--origin", ORIGIN, "-c", "core.symlinks=false", "-c", f"{SHARED}=true"]
         branch = _branch_of(text)
         if not branch:
-            raise LibraryError(f"{text} is no Eider library: it has no {SETTINGS}")
+            raise LibraryError(f"{text} is not an Eider library: it has no {SETTINGS}")
         options += ["--branch", branch]
 
         def tell(what: str) -> None:
@@ -155,7 +155,7 @@ def _library_in(clone: Path, address: str) -> Path:
     if found:
         several = ", ".join(folder.as_posix() for folder in found[:5])
         raise LibraryError(f"{address} is a project with several libraries ({several}); clone it with git, open one")
-    raise LibraryError(f"{address} is no Eider library: it has no {SETTINGS}")
+    raise LibraryError(f"{address} is not an Eider library: it has no {SETTINGS}")
 
 
 def _branch_of(address: str) -> str:

@@ -65,7 +65,7 @@ def learn_name(library: Library, category: str, theirs: str, ours: str) -> None:
 
 
 def query_of_text(text: str, known_facts: Mapping[str, str] | None = None) -> PartQuery:
-    """What somebody typed as a query: one word is a part number or a piece of it, several are words and values.
+    """What someone typed as a query: one word is a part number or a piece of it, several are words and values.
 
     `NAME=VALUE` asks for a fact.
     """
@@ -83,7 +83,7 @@ def query_of_text(text: str, known_facts: Mapping[str, str] | None = None) -> Pa
 
 
 def look_up(catalogue: Catalogue, query: PartQuery, *, again: bool = False) -> Answered[PartPage]:
-    """The parts that fit; one word that is no piece of a number is looked for among all words.
+    """The parts that fit; one word that is not a piece of a number is looked for among all words.
 
     Raises:
         InputError: nothing is asked. CatalogueError: the service does not answer.

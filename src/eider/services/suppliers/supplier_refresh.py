@@ -1,4 +1,4 @@
-"""Standing and stock of many parts asked for anew, and what of it is another than before."""
+"""Standing and stock of many parts asked for again, and what of it is another than before."""
 
 from collections.abc import Sequence
 from typing import Literal, NamedTuple

@@ -18,20 +18,20 @@ from eider.views.body_alignment import Agreement, body_alignment
 from eider.views.part_state import PartState, ViewOptions
 from eider.views.step_registry import StepSpec
 
-# The colour in which the solid in hand is shown.
+# The colour in which the selected solid is shown.
 LIT = "lit"
 Shown = Literal["on its lands", "alone", "with the generated body"]
 
 
 class BodyOptions(msgspec.Struct, frozen=True):
-    """What stands in the picture with the body, and the name of the composed solid that is lit."""
+    """What is in the picture with the body, and the name of the composed solid that is lit."""
 
     shown: Shown = "on its lands"
     lit: str = ""
 
 
 class ComposedRow(msgspec.Struct, frozen=True):
-    """One row of a composed body: where it stands in the list, and what is wrong with it."""
+    """One row of a composed body: where it is in the list, and what is wrong with it."""
 
     index: int
     value: ComposedSolid

@@ -1,4 +1,4 @@
-"""Review: all findings, the values with their evidence, the waivers, and what stands in the way of a release."""
+"""Review: all findings, the values with their evidence, the waivers, and what is in the way of a release."""
 
 import msgspec
 

@@ -1,4 +1,4 @@
-"""DXF: the land pattern by layers; what it carries, and what is lost, stands in docs/format/dxf.md."""
+"""DXF: the land pattern by layers; what it carries, and what is lost, is in docs/format/dxf.md."""
 
 import re
 from pathlib import Path

@@ -39,7 +39,7 @@ def read_dxf(path: Path, hints: ReadingHints = NO_HINTS) -> FoundFile:
     """The land pattern of a file, called as the file is.
 
     Raises:
-        InputError: it is no DXF, is damaged beyond repair, too large, or has nothing on a layer of a land pattern.
+        InputError: it is not a DXF file, damaged beyond repair, too large, or empty on every layer of lands.
     """
     from ezdxf import recover
 
@@ -53,7 +53,7 @@ def read_dxf(path: Path, hints: ReadingHints = NO_HINTS) -> FoundFile:
         raise
     # ezdxf lets faults of every kind through, by where a file is damaged.
     except Exception as fault:
-        raise InputError(f"{path.name} is no DXF, or is damaged: {fault}") from fault
+        raise InputError(f"{path.name} is not a DXF file, or is damaged: {fault}") from fault
     if auditor.errors:
         log.append(f"{len(auditor.errors)} faults of the file were repaired or left out: {auditor.errors[0].message}")
     if not shapes:
@@ -109,7 +109,7 @@ def _entities(space: Any, depth: int) -> Iterator[Any]:
     """Everything that is drawn, blocks resolved where they are inserted."""
     for count, entity in enumerate(space):
         if count > MOST_ENTITIES:
-            raise InputError(f"there are more than {MOST_ENTITIES:,} entities; that is no land pattern")
+            raise InputError(f"there are more than {MOST_ENTITIES:,} entities; that is not a land pattern")
         if entity.dxftype() == "INSERT" and depth < DEEPEST:
             yield from _entities(entity.virtual_entities(), depth + 1)
             yield from entity.attribs

@@ -1,4 +1,4 @@
-"""EDIF 2 0 0: what it carries, and what is lost, stands in docs/format/edif.md."""
+"""EDIF 2 0 0: what it carries, and what is lost, is in docs/format/edif.md."""
 
 import re
 from pathlib import Path

@@ -7,13 +7,13 @@ from typing import NamedTuple, TypeAlias
 from eider.errors import InputError
 
 DEEPEST, MOST_FORMS = 200, 20_000_000
-# A string with its quotes, a bracket, or what stands between blanks.
+# A string with its quotes, a bracket, or what is between blanks.
 _TOKEN = re.compile(r'"([^"]*)"|([()])|([^\s()"]+)')
 _ESCAPE = re.compile(r"%([\d\s]*)%")
 
 
 class Quoted(NamedTuple):
-    """A string, which is no name and no number whatever it looks like."""
+    """A string, which is not a name and no number whatever it looks like."""
 
     text: str
 
@@ -42,7 +42,7 @@ def read_expression(text: str) -> Form:
     """The one form of a text.
 
     Raises:
-        InputError: brackets or quotes do not match, it is nested too deeply, or is no form at all.
+        InputError: brackets or quotes do not match, it is nested too deeply, or is not a form at all.
     """
     stack: list[Form] = []
     root: Form | None = None
@@ -85,7 +85,7 @@ def _unescaped(text: str) -> str:
 
 
 def quoted(text: str) -> str:
-    """A string as the file has it: what is no plain character is told by its number."""
+    """A string as the file has it: what is not a plain character is told by its number."""
     plain = (c if " " <= c <= "~" and c not in '"%' else f"%{ord(c)}%" for c in text)
     return f'"{"".join(plain)}"'
 

@@ -112,7 +112,7 @@ def text_of(node: Node | None) -> str:
 
 LARGEST = 256 * 2**20
 _TYPES = {"INPUT": "input", "OUTPUT": "output", "INOUT": "bidirectional"}
-# Forms that say nothing of pins and facts, or that Eider makes anew.
+# Forms that say nothing of pins and facts, or that Eider makes again.
 _EXPECTED = frozenset(
     {"celltype", "view", "property", "comment", "userdata", "status", "interface", "viewmap", "viewtype"}
 )
@@ -122,15 +122,15 @@ def read_edif(path: Path) -> FoundFile:
     """The parts of a file: its cells that have a view with ports; units of one part are one.
 
     Raises:
-        InputError: it is no EDIF 2 0 0, is damaged, or is larger than 256 MB.
+        InputError: it is not an EDIF file 2 0 0, is damaged, or is larger than 256 MB.
     """
     require_size(path, LARGEST)
     try:
         root = read_expression(path.read_bytes().decode("latin-1"))
     except InputError as fault:
-        raise InputError(f"{path.name} is no EDIF, or is damaged: {fault}") from fault
+        raise InputError(f"{path.name} is not an EDIF file, or is damaged: {fault}") from fault
     if root.keyword != "edif":
-        raise InputError(f"{path.name} is no EDIF: it begins with ({root.keyword[:40]}")
+        raise InputError(f"{path.name} is not an EDIF file: it begins with ({root.keyword[:40]}")
     version = root.form("edifversion")
     if version is not None and [item for item in version.items if isinstance(item, str)][:1] != ["2"]:
         raise InputError(f"{path.name} is EDIF of another version than 2 0 0")
@@ -144,7 +144,7 @@ def read_edif(path: Path) -> FoundFile:
                 parts[found.name] = _joined(parts[found.name], found) if found.name in parts else found
     log = [f"{count} times ({keyword}: not understood, skipped" for keyword, count in sorted(skipped.items())]
     if boxes := sum(1 for part in parts.values() if part.pins and not part.graphic):
-        log.append(f"{counted(boxes, 'symbol')} without a graphic that can be kept: drawn anew")
+        log.append(f"{counted(boxes, 'symbol')} without a graphic that can be kept: drawn again")
     libraries = list(root.forms("library", "external"))
     known = {name_key(cell.items[0]) for library in libraries for cell in library.forms("cell") if cell.items}
     log += [
@@ -161,7 +161,7 @@ def _joined(first: FoundPart, other: FoundPart) -> FoundPart:
     pins = (*first.pins, *(pin for pin in other.pins if pin.number not in known))
     log = [*first.log, *other.log]
     if first.graphic or other.graphic:
-        log.append("its graphics are left out: a part of several units is drawn anew from its pins")
+        log.append("its graphics are left out: a part of several units is drawn again from its pins")
     return replace(first, pins=pins, graphic=(), facts={**other.facts, **first.facts}, log=tuple(log))
 
 

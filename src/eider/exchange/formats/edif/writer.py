@@ -10,7 +10,7 @@ from eider.geometry.plane import Point
 from eider.model.bundle import Bundle
 from eider.model.symbol import PlacedPin, SymbolUnit
 
-# Electrical types that EDIF has a word for; the others stand in a property.
+# Electrical types that EDIF has a word for; the others are in a property.
 DIRECTIONS = {"input": "INPUT", "output": "OUTPUT", "tri-state": "OUTPUT", "bidirectional": "INOUT"}
 PART, UNIT, PIN_TYPE, ACTIVE_LOW, REFERENCE, SWAP = "PART", "UNIT", "PINTYPE", "ACTIVELOW", "REFERENCE", "SWAP"
 
@@ -42,7 +42,7 @@ def _cells(part: Bundle, index: int) -> Iterator[str]:
         about = {PART: part.part.name, UNIT: unit.name, REFERENCE: part.symbol.reference, SWAP: unit.swap}
         facts = {name: fact.value for name, fact in part.part.facts.items()}
         if number > 1:
-            # The facts of a part stand at its first unit.
+            # The facts of a part are at its first unit.
             facts = {}
         for count, (key, value) in enumerate({**about, **facts}.items(), start=1):
             if value:

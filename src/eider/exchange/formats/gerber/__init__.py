@@ -1,4 +1,4 @@
-"""Gerber X2 and X3 with XNC drill files: what they carry, and what is lost, stands in docs/format/gerber.md."""
+"""Gerber X2 and X3 with XNC drill files: what they carry, and what is lost, is in docs/format/gerber.md."""
 
 import re
 from pathlib import Path

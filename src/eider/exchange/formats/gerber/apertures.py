@@ -35,15 +35,15 @@ class ApertureTable:
         self._left = left
 
     def add_macro(self, text: str) -> None:
-        """A macro from what stands behind `AM`."""
+        """A macro from what is behind `AM`."""
         name, _, body = text.partition("*")
         self._macros[name.strip()] = body
 
     def define(self, text: str, function: str, scale: float) -> None:
-        """An aperture from what stands behind `AD`; `scale` is mm of a length of the file.
+        """An aperture from what is behind `AD`; `scale` is mm of a length of the file.
 
         Raises:
-            InputError: it is no definition.
+            InputError: it is not a definition.
         """
         found = re.fullmatch(r"D(\d{2,6})([A-Za-z_.$][\w.$-]*)(?:,(.*))?", text, re.S)
         if found is None:

@@ -18,5 +18,5 @@ def unescaped(text: str) -> str:
 
 
 def fields(attribute: str) -> Sequence[str]:
-    """The name of an attribute and its values, from what stands behind `TF`, `TA` or `TO`."""
+    """The name of an attribute and its values, from what is behind `TF`, `TA` or `TO`."""
     return [unescaped(field.strip()) for field in attribute.split(",")]

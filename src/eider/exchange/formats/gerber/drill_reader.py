@@ -25,7 +25,7 @@ def read_drill(path: Path, hints: ReadingHints = NO_HINTS) -> FoundFile:
     """The holes and slots of a file, for the part that it is called after.
 
     Raises:
-        InputError: it is no drill file, or is damaged.
+        InputError: it is not a drill file, or is damaged.
     """
     reader = _DrillReader(path.name)
     reader.run(read_text(path))
@@ -67,7 +67,7 @@ class _DrillReader:
             except InputError as fault:
                 raise InputError(f"{self._file}, line {number}: {fault}") from fault
             if len(self.holes) > MOST_HOLES:
-                raise InputError(f"{self._file} has more than {MOST_HOLES:,} holes; that is no land pattern")
+                raise InputError(f"{self._file} has more than {MOST_HOLES:,} holes; that is not a land pattern")
         self.left["end of the file is missing: it may be cut off"] += 1
 
     def _line(self, line: str) -> bool:

@@ -145,7 +145,7 @@ def read_gerber(path: Path, hints: ReadingHints = NO_HINTS) -> FoundFile:
     """The forms and lines of one layer, for the part that the file is called after.
 
     Raises:
-        InputError: it is no Gerber, or is damaged.
+        InputError: it is not a Gerber, or is damaged.
     """
     reader = _Reader(path.name)
     reader.run(read_text(path))
@@ -208,10 +208,10 @@ class _Reader:
         """Read all commands of a file.
 
         Raises:
-            InputError: it is no Gerber, or is damaged.
+            InputError: it is not a Gerber, or is damaged.
         """
         if "%FS" not in text or "%MO" not in text:
-            raise InputError(f"{self._file} is no Gerber layer: it names no format and no unit")
+            raise InputError(f"{self._file} is not a Gerber layer: it names no format and no unit")
         for found in _COMMANDS.finditer(text):
             try:
                 if found[1] is not None:
@@ -222,7 +222,7 @@ class _Reader:
                 line = text.count("\n", 0, found.start()) + 1
                 raise InputError(f"{self._file}, line {line}: {fault}") from fault
             if len(self.plotter.forms) + len(self.plotter.strokes) > MOST_OBJECTS:
-                raise InputError(f"{self._file} has more than {MOST_OBJECTS:,} objects; that is no land pattern")
+                raise InputError(f"{self._file} has more than {MOST_OBJECTS:,} objects; that is not a land pattern")
         self.left["end of the file is missing: it may be cut off"] += 1
 
     def _extended(self, command: str) -> None:
@@ -322,10 +322,10 @@ class _Reader:
 
     def _coordinate(self, digits: str) -> float:
         if self._format is None or not self._scale:
-            raise InputError("a place stands before the format and the unit")
+            raise InputError("a place is before the format and the unit")
         sign, plain = (-1 if digits.startswith("-") else 1), digits.lstrip("+-")
         if self._format.trailing:
             plain = plain.ljust(self._format.whole + self._format.decimals, "0")
         if len(plain) > 12:
-            raise InputError(f"“{digits[:20]}” is no coordinate")
+            raise InputError(f"“{digits[:20]}” is not a coordinate")
         return within_a_metre(sign * int(plain) * 10.0**-self._format.decimals * self._scale, "a place")

@@ -88,7 +88,7 @@ class _Layer:
 
 
 def gerber_files(pattern: Pattern, bundle: Bundle) -> dict[str, str]:
-    """The files of a land pattern by what stands behind its name, such as `copper-top.gbr`."""
+    """The files of a land pattern by what is behind its name, such as `copper-top.gbr`."""
     made: dict[str, str] = {}
     for side in ("top", "bottom"):
         pads = [pad for pad in pattern.pads if side in SIDES[pad.layers]]

@@ -1,4 +1,4 @@
-"""IPC-2581 B and C: what it carries, and what is lost, stands in docs/format/ipc-2581.md."""
+"""IPC-2581 B and C: what it carries, and what is lost, is in docs/format/ipc-2581.md."""
 
 from pathlib import Path
 

@@ -15,7 +15,7 @@ from eider.model.pattern import PatternStroke
 def drawn_strokes(
     drawing: Element, scale: float, widths: Mapping[str, float], log: list[str]
 ) -> Iterator[PatternStroke]:
-    """The lines of a drawing; what is no line or outline is told. `widths` are those of the file by their name."""
+    """The lines of a drawing; what is not a line or outline is told. `widths` are those of the file by their name."""
     for holder in (e for e in drawing.iter() if tag(e) in ("Marking", "Outline", "UserSpecial", "Features")):
         for element in holder:
             try:
@@ -86,7 +86,7 @@ def _polyline(element: Element, scale: float) -> Outline:
 
 
 def _width(element: Element, holder: Element, scale: float, widths: Mapping[str, float]) -> float:
-    """The width of a line: its own, by name, or that of what it stands in."""
+    """The width of a line: its own, by name, or that of what it is in."""
     for owner in (element, holder):
         own = child(owner, "LineDesc")
         if own is not None:

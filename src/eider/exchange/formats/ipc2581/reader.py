@@ -65,7 +65,7 @@ def read_ipc2581(path: Path) -> FoundFile:
     """The parts of a file: those that its components are, and packages that no component uses.
 
     Raises:
-        InputError: it is no IPC-2581, is damaged, or is larger than 512 MB.
+        InputError: it is not an IPC-2581, is damaged, or is larger than 512 MB.
     """
     require_size(path, LARGEST)
     try:
@@ -73,7 +73,7 @@ def read_ipc2581(path: Path) -> FoundFile:
     except DefusedXmlException as fault:
         raise InputError(f"{path.name} has a DTD or entities, which are not read: {type(fault).__name__}") from fault
     except (ParseError, ValueError, LookupError) as fault:
-        raise InputError(f"{path.name} is no XML, or is damaged: {fault}") from fault
+        raise InputError(f"{path.name} is not XML, or is damaged: {fault}") from fault
     if tag(root) != "IPC-2581":
         raise InputError(f"{path.name} is XML, but no IPC-2581: it begins with {tag(root)}")
     return _Reader(root, path.name).read()

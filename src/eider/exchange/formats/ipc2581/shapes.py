@@ -75,7 +75,7 @@ def length(element: Element, name: str, scale: float, typical: float | None = No
     """A length of an element in mm.
 
     Raises:
-        InputError: it is missing, is no number, or more than a metre.
+        InputError: it is missing, is not a number, or more than a metre.
     """
     text = element.get(name)
     if text is None:
@@ -87,7 +87,7 @@ def length(element: Element, name: str, scale: float, typical: float | None = No
 
 
 def read_shape(element: Element, scale: float) -> LandShape | None:
-    """The shape that an element is; None for one that is no shape.
+    """The shape that an element is; None for one that is not a shape.
 
     Raises:
         InputError: it is one that Eider does not read, or its lengths are wrong.
@@ -111,7 +111,7 @@ def read_shape(element: Element, scale: float) -> LandShape | None:
         if polygon is None:
             raise InputError("a Contour has no Polygon")
         if child(element, "Cutout") is not None:
-            raise InputError("a Contour with a Cutout is no land of one outline")
+            raise InputError("a Contour with a Cutout is not a land of one outline")
         return _outlined(read_polygon(polygon, scale))
     if name in ("Donut", "Thermal", "Butterfly", "Diamond", "Ellipse", "Hexagon", "Moire", "Octagon", "Triangle"):
         raise InputError(f"the shape {name} is not read")

@@ -108,7 +108,7 @@ def read_svg(path: Path, hints: ReadingHints = NO_HINTS) -> FoundFile:
     """The lands of a drawing, or the graphic of a symbol where the file is called so.
 
     Raises:
-        InputError: it is no SVG, is damaged, too large, or nothing of it is read.
+        InputError: it is not an SVG file, is damaged, too large, or nothing of it is read.
     """
     drawing = svg_drawing(path, hints)
     if _IS_SYMBOL.search(path.stem):

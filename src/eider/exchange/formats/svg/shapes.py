@@ -27,7 +27,7 @@ _MM = {"mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6}
 
 
 class SvgShape(NamedTuple):
-    """A shape with the names of what it stands in, innermost last; its lines in mm, y up."""
+    """A shape with the names of what it is in, innermost last; its lines in mm, y up."""
 
     names: tuple[str, ...]
     lines: tuple[tuple[Outline, bool], ...]
@@ -48,7 +48,7 @@ def svg_drawing(path: Path, hints: ReadingHints) -> SvgDrawing:
     """The shapes and texts of a file.
 
     Raises:
-        InputError: it is no SVG, is damaged, has entities, unfolds to more than 50,000 elements, or has no shapes.
+        InputError: it is not an SVG file, damaged, has entities, more than 50,000 elements, or no shapes.
     """
     root = _root(path)
     try:
@@ -66,7 +66,7 @@ def svg_drawing(path: Path, hints: ReadingHints) -> SvgDrawing:
 def _read(root: Element, hints: ReadingHints) -> SvgDrawing:
     from svgelements import SVG
 
-    # Written anew: the library takes a prefix of a name space for an attribute of every element.
+    # Written again: the library takes a prefix of a name space for an attribute of every element.
     drawing = SVG.parse(io.BytesIO(tostring(root)), reify=True)
     if not isinstance(drawing, SVG):
         raise InputError("it has no drawing in it")
@@ -94,7 +94,7 @@ def _root(path: Path) -> Element:
     except DefusedXmlException as fault:
         raise InputError(f"{path.name} has entities, which are not read: {type(fault).__name__}") from fault
     except (ParseError, ValueError, LookupError) as fault:
-        raise InputError(f"{path.name} is no XML, or is damaged: {fault}") from fault
+        raise InputError(f"{path.name} is not XML, or is damaged: {fault}") from fault
     if str(root.tag).rpartition("}")[2] != "svg":
         raise InputError(f"{path.name} is XML, but no SVG")
     if root.get("data-drawing") == "eider":
@@ -125,7 +125,7 @@ def _require_count(root: Element, name: str) -> None:
         return counted[key]
 
     if count(root, 0) > MOST_ELEMENTS:
-        raise InputError(f"{name} unfolds to more than {MOST_ELEMENTS:,} elements; that is no drawing of a part")
+        raise InputError(f"{name} unfolds to more than {MOST_ELEMENTS:,} elements; that is not a drawing of a part")
 
 
 class _Frame(NamedTuple):

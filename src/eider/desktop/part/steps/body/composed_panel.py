@@ -83,7 +83,7 @@ CHOICES = {
 
 
 class ComposedPanel(QWidget):
-    """The rows; `lit` tells the name of the solid in hand."""
+    """The rows; `lit` tells the name of the selected solid."""
 
     lit = pyqtSignal(str)
 
@@ -148,14 +148,14 @@ class ComposedPanel(QWidget):
         self._put([*rows, made], "Add a solid")
 
     def copy(self) -> None:
-        """The row in hand once more."""
+        """The selected row once more."""
         rows, record = list(self.controller.bundle.body.composed), self.table.record()
         if record is not None:
             rows.insert(record.index + 1, record.value)
             self._put(rows, f"Copy {record.value.name}")
 
     def remove(self) -> None:
-        """Take the selected rows away; a composition keeps one."""
+        """Import selected rows away; a composition keeps one."""
         gone = {record.index for record in self.table.selected()}
         rows = [solid for index, solid in enumerate(self.controller.bundle.body.composed) if index not in gone]
         if gone and rows:

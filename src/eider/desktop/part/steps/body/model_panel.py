@@ -66,7 +66,7 @@ class CandidateList(QListWidget):
         self.setWordWrap(True)
         self.setGridSize(QSize(WIDTH + 8, HEIGHT + 28))
         self.setFixedHeight(HEIGHT + 40)
-        self.setToolTip("All ways in which the model stands equally well; choose the one with pin 1 at its place")
+        self.setToolTip("Equally good placements; choose the one with pin 1 in the right place")
         self.itemActivated.connect(lambda _item: choose(self.currentRow()))
         self.itemClicked.connect(lambda _item: choose(self.currentRow()))
 
@@ -228,7 +228,7 @@ class ModelPanel(QWidget):
         self._show_candidates(found)
         ways = counted(len(self.candidates), "way")
         told = f"{best.file} placed: {counted(len(best.measure.terminals), 'terminal')} on lands"
-        self._context.said.emit(f"{told}; it can stand in {ways}" if self.candidates else told)
+        self._context.said.emit(f"{told}; it can be in {ways}" if self.candidates else told)
 
     def _failed(self, fault: Exception) -> None:
         self.fault.emit(str(fault))
@@ -282,7 +282,7 @@ class ModelPanel(QWidget):
         self._change(f"Turn the model about {MODEL_AXES[axis]}", lambda m: body_edits.turned_model(m, axis))
 
     def seat_on(self, face: PickedItem, shown: RigidPlacement) -> None:
-        """Make a flat face of the model the seating plane; `shown` is how the model stands in the picture."""
+        """Make a flat face of the model the seating plane; `shown` is how the model is in the picture."""
         normal = face.direction
         if normal is not None:
 

@@ -11,10 +11,7 @@ from eider.geometry.lengths import format_length
 from eider.model.wording import counted
 from eider.services.parts.near_bodies import NearBody
 
-ABOUT = (
-    "The nearest package first. A copy is placed on this package and measured anew; a body of the same package can be "
-    "shared."
-)
+ABOUT = "Closest package first. A copy is aligned and measured again; a body of the same package can be shared."
 NOTHING = "No part of the library has a model of a package like this one; import the STEP file of the manufacturer."
 
 

@@ -47,7 +47,7 @@ class PickPanel(QWidget):
         self.as_seating = button("Use as seating plane", self._seat)
         self.as_seating.setToolTip("Turn and move the model so that it stands on this face")
         self.as_first = button("Use as terminal 1", self._put_first)
-        self.as_first.setToolTip("Move the model so that the centre of this stands where terminal 1 stands on its pad")
+        self.as_first.setToolTip("Move the model so that this centre is on pad 1")
         self.in_match = button("Show in Match", self._show_in_match)
         for tool in (self.as_seating, self.as_first, self.in_match):
             _keep_place(tool)

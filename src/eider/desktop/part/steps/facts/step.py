@@ -25,7 +25,7 @@ from eider.views.steps.facts import FactRow, FactsView
 
 
 class AlternatesPanel(QWidget):
-    """The nearest first; what differs is shown for the one in hand."""
+    """The nearest first; what differs is shown for the selected one."""
 
     look_up_asked = pyqtSignal(str)
 
@@ -77,7 +77,7 @@ class AlternatesPanel(QWidget):
         """Find alternates; suppliers are asked only if they are to be."""
         library, bundle = self.controller.library, self.controller.bundle
         address, token = self.context.catalogue, self.context.settings.catalogue_token
-        self.say.setText(f"Asking {address} …" if with_suppliers else "Searching …")
+        self.say.setText(f"Asking {address} …" if with_suppliers else "Searching…")
 
         def work(task: Task) -> list[Alternate]:
             return find_alternates(library, bundle, open_catalogue(address, token, task) if with_suppliers else None)

@@ -53,7 +53,7 @@ from eider.views.candidate_rows import (
 
 
 class CatalogueDialog(QDialog):
-    """The suppliers are asked for when somebody wants to see them; a tick is kept with the library at once."""
+    """The suppliers are asked for when someone wants to see them; a tick is kept with the library at once."""
 
     kept = pyqtSignal()
 
@@ -148,7 +148,7 @@ class SupplierPanel(QWidget):
         self.wanted.setPlaceholderText("Part number, words, values, or NAME=VALUE")
         self.wanted.returnPressed.connect(self.look_up)
         self.preferred, self.in_stock = QCheckBox("Preferred suppliers"), QCheckBox("In stock")
-        self.small = QCheckBox("No larger minimum")
+        self.small = QCheckBox("Minimum order ≤ quantity")
         self.small.setToolTip("Only offers whose minimum is not above the quantity")
         self.currency, self.quantity = QComboBox(), QSpinBox()
         own = controller.library.settings.currency
@@ -172,7 +172,7 @@ class SupplierPanel(QWidget):
                 Column("Part number", lambda c: c.entry.part_number),
                 Column("Manufacturer", lambda c: c.entry.manufacturer),
                 Column("In stock", lambda c: c.stock, number=True, fault=lambda c: "none" if c.stock == "0" else ""),
-                Column("Price of one", lambda c: c.each, number=True),
+                Column("Unit price", lambda c: c.each, number=True),
                 Column("Minimum", lambda c: c.minimum, number=True),
                 Column(
                     "Lifecycle", lambda c: c.lifecycle, fault=lambda c: "" if c.lifecycle in ("", "active") else "look"
@@ -265,7 +265,7 @@ class SupplierPanel(QWidget):
         self.dialog.open()
 
     def look_up(self, *, again: bool = False) -> None:
-        """Ask the catalogue; an answer of the last minutes is used again unless it is to be asked anew."""
+        """Ask the catalogue; an answer of the last minutes is used again unless it is to be asked again."""
         address, token = self.context.catalogue, self.context.settings.catalogue_token
         query = query_of_text(self.wanted.text()).narrowed(size=100)
         self.say.setText(f"Asking {address or 'no catalogue'} …")
@@ -311,7 +311,7 @@ class SupplierPanel(QWidget):
         self._show_comparison()
 
     def compared(self) -> list[CatalogueEntry]:
-        """The candidates that are selected, the one in hand first."""
+        """The candidates that are selected, the selected one first."""
         in_hand = self.candidates.record()
         chosen = [r.entry for r in self.candidates.selected()]
         first = [in_hand.entry] if in_hand and in_hand.entry in chosen else []
@@ -333,7 +333,7 @@ class SupplierPanel(QWidget):
         self.take_button.setEnabled(bool(entries))
 
     def _names_for(self, fact: ComparedFact) -> Sequence[str]:
-        """The names under which a supplier's fact can be copied; none for what is no fact."""
+        """The names under which a supplier's fact can be copied; none for what is not a fact."""
         if not fact.ours:
             return ()
         category = category_of(self.controller.library.settings, self.controller.bundle.part.category)
@@ -358,7 +358,7 @@ class SupplierPanel(QWidget):
         self.jobs.run("library", work, done, lambda fault: self.told.emit(str(fault)))
 
     def take(self) -> None:
-        """Copy the facts of the candidate in hand; what is already filled in stays unless it is to be replaced."""
+        """Copy the facts of the selected candidate; what is already filled in stays unless it is to be replaced."""
         entries = self.compared()
         if not entries:
             return

@@ -37,7 +37,7 @@ class SilkscreenPanel(QWidget):
                 self._column("active", "Active", lambda d: "yes" if d.active else "no", ("yes", "no")),
                 Column("What", lambda r: r.change.what),
                 self._column("layer", "Layer", lambda d: d.layer, ("", *LAYERS)),
-                self._column("points", "Points x,y x,y …", lambda d: d.points),
+                self._column("points", "Points x,y x,y…", lambda d: d.points),
                 self._column("text", "Text or kind", lambda d: d.text),
                 self._column("width", "Width", lambda d: d.width),
                 self._column("why", "Why", lambda d: d.why),
@@ -50,7 +50,7 @@ class SilkscreenPanel(QWidget):
         fill_widget(
             self,
             column(
-                label("Of marks, lines, texts, outline, keep-outs", "head", wrap=True),
+                label("Silkscreen and keep-outs", "head", wrap=True),
                 growing(self.table),
                 row(add, button("Remove changes", self._remove), 1),
             ),
@@ -114,7 +114,7 @@ class AdjustmentsPanel(QWidget):
         )
         self.table.set_widths(64, 46, 66, 96)
         self.surroundings = SilkscreenPanel(controller, theme)
-        pads = column(label("Of pads", "head"), growing(self.table), row(button("Remove selected", self._remove), 1))
+        pads = column(label("Pads", "head"), growing(self.table), row(button("Remove selected", self._remove), 1))
         fill_widget(self, panes(pads, self.surroundings, sizes=(260, 260), vertical=True))
 
     def show_view(self, view: LandsView) -> None:

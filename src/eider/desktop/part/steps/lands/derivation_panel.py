@@ -224,7 +224,7 @@ class DerivationPanel(QWidget):
         self._note.setText(FOLDED if is_narrow else HINT)
 
     def _go_to_input(self) -> None:
-        """The cell of the sheet that the input in hand comes from, or the rulebook."""
+        """The cell of the sheet that the selected input comes from, or the rulebook."""
         record: InputRow | None = self.inputs.record()
         if record is None:
             return

@@ -165,7 +165,7 @@ class DistancesPanel(QWidget):
         self.table.show_records(rows)
 
     def target(self) -> CaptureTarget | None:
-        """The distance in hand, for a click in the datasheet."""
+        """The selected distance, for a click in the datasheet."""
         record: DistanceRow | None = self.table.record()
         return CaptureTarget(record.address, f"required value of {record.kept.key}", "length") if record else None
 

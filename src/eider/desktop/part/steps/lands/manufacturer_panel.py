@@ -28,7 +28,9 @@ class ManufacturerPanel(QWidget):
         self.table = RecordView[SuggestedRow](
             [
                 Column("Group", lambda r: r.group),
-                Column("Given as", lambda r: r.form, self._set_form, choices=lambda r: self._forms.get(r.group, ())),
+                Column(
+                    "Dimensioned as", lambda r: r.form, self._set_form, choices=lambda r: self._forms.get(r.group, ())
+                ),
                 Column("", lambda r: r.key),
                 Column("As typed", lambda r: r.text, self._type),
                 Column("Evidence", lambda r: r.evidence),
@@ -68,7 +70,7 @@ class ManufacturerPanel(QWidget):
         self._summary.setText(view.summary)
 
     def target(self) -> CaptureTarget | None:
-        """The length in hand, for a click in the datasheet."""
+        """The selected length, for a click in the datasheet."""
         record: SuggestedRow | None = self.table.record()
         return (
             CaptureTarget(record.address, f"suggested {record.key}", "length")

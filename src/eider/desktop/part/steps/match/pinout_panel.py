@@ -20,7 +20,7 @@ from eider.views.steps.match import MatchView
 
 # How strongly the figure is drawn over the pinout, and how many pixels one point of it has.
 STRENGTH, PIXELS = 0.5, 3.0
-HINT = "Draw a rectangle around the pinout figure in the datasheet: numbers, names and places are held against it."
+HINT = "Draw a rectangle around the pinout figure in the datasheet: numbers, names and places are compared with it."
 
 
 class FiguredDrawing(DrawingView):
@@ -54,12 +54,12 @@ class PinoutPanel(QWidget):
         self._view: MatchView | None = None
         self._cut_out: tuple[PinoutFigure, QImage] | None = None
         self.drawing = FiguredDrawing(context.theme, "Complete pins and package sheet to see the pinout.", context.jobs)
-        self.from_below = QCheckBox("seen from below")
+        self.from_below = QCheckBox("Seen from below")
         self.from_below.toggled.connect(lambda _on: self._show_drawing())
-        self.over = QCheckBox("figure of the datasheet")
+        self.over = QCheckBox("Figure of the datasheet")
         self.over.toggled.connect(self._lay_over)
         self.seen = QComboBox()
-        self.seen.setAccessibleName("From where the figure shows the package")
+        self.seen.setAccessibleName("Viewed from")
         self.seen.addItems([f"seen from {'the ' if side == 'mating side' else ''}{side}" for side in SEEN_FROM])
         self.seen.activated.connect(self._set_seen)
         self.drop = button("Remove figure", self._drop)

@@ -38,7 +38,7 @@ class ProposalsPanel(QWidget):
         self._use = use
         self._proposals: tuple[MatchProposal, ...] = ()
         self.found = QListWidget()
-        self.found.setAccessibleName("Pads that pins could have")
+        self.found.setAccessibleName("Suggested pads")
         self.found.setSelectionMode(QListWidget.SelectionMode.ExtendedSelection)
         self.found.itemActivated.connect(lambda _item: self.use_selected())
         tools = row(button("Use these pads", self.use_selected), button("Use all", self.use_all), 1)

@@ -163,7 +163,7 @@ class PictureView(QWidget):
 
 
 class DatasheetPictures(QWidget):
-    """All drawings that were kept, and what can be done with the one in hand."""
+    """All drawings that were kept, and what can be done with the selected one."""
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__()

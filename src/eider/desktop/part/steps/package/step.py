@@ -180,7 +180,7 @@ class PackageStep(PartStep):
         self._draw()
 
     def _draw(self) -> None:
-        """The package with the dimension in hand highlighted; while nothing can be drawn, the last drawing stays."""
+        """The package with the selected dimension highlighted; while nothing can be drawn, the last drawing stays."""
         view, record = self._view, self.table.record()
         if view is None:
             return

@@ -27,7 +27,7 @@ from eider.symbols.pin_table import read_pins, split_table
 from eider.views.steps.pins import PinsView
 
 SIDES = ("", *MOVE_SIDES)
-# Columns of moves by hand stand behind the one of units.
+# Columns of moves by hand are behind the one of units.
 MOVED_AT = 7
 FIELDS = (*(c.field for c in PIN_CELLS[:MOVED_AT]), "side", "behind", *(c.field for c in PIN_CELLS[MOVED_AT:]))
 MORE_WIDTH = 110
@@ -110,7 +110,7 @@ class PinTablePanel(QWidget):
         self.view.show_records(view.pins)
 
     def pin(self) -> Pin | None:
-        """The pin in hand."""
+        """The selected pin."""
         return self.view.record()
 
     def numbers(self) -> list[str]:
@@ -127,7 +127,7 @@ class PinTablePanel(QWidget):
             self.view.select_rows([i for i, p in enumerate(pins) if (p.group, p.unit) == (pin.group, pin.unit)])
 
     def field(self) -> str:
-        """The field of the column in hand."""
+        """The field of the selected column."""
         return self._fields[max(self.view.currentIndex().column(), 0)]
 
     def rows(self) -> list[int]:
@@ -135,7 +135,7 @@ class PinTablePanel(QWidget):
         return sorted({index.row() for index in self.view.selectedIndexes()})
 
     def paste(self, text: str) -> None:
-        """Put cells in from the one in hand on; a text that is a table of pins takes the place of all."""
+        """Put cells in from the selected one on; a text that is a table of pins takes the place of all."""
         cells = split_table(text)
         pins = self.controller.bundle.symbol.pins
         index = self.view.currentIndex()
@@ -153,7 +153,7 @@ class PinTablePanel(QWidget):
         return has_headings or (at_column == 0 and len(cells) >= count)
 
     def drop_rows(self, target: int, onto: bool) -> None:
-        """Rows were dragged: onto a row they take its group, between two they stand there."""
+        """Rows were dragged: onto a row they take its group, between two they are there."""
         rows = self.rows()
         if onto:
             name = self.controller.bundle.symbol.pins[target].group or "unit"

@@ -143,7 +143,7 @@ class PinsStep(PartStep):
 
     def _choose_symbol(self) -> None:
         def take(other: Bundle) -> None:
-            self.controller.edit(f"Take the symbol of {other.part.name}", lambda b: take_symbol(b, other.symbol))
+            self.controller.edit(f"Copy the symbol of {other.part.name}", lambda b: take_symbol(b, other.symbol))
 
         self.dialog = PartDialog("Copy the symbol of another part", self.controller, self.context, take, self)
         self.dialog.open()

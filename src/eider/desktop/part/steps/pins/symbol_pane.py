@@ -47,7 +47,7 @@ class CustomGraphicPanel(QWidget):
                     fault=lambda r: r.fault,
                 ),
                 Column(
-                    "Points in grids: x,y x,y …",
+                    "Points in grids: x,y x,y…",
                     lambda r: r.stroke.points,
                     lambda r, text: self._change(r, points=text.strip()),
                     fault=lambda r: r.fault,
@@ -119,7 +119,7 @@ ARRANGEMENTS: tuple[tuple[str, Arrangement, int], ...] = (
 )
 HINT = (
     "No pins yet. Copy the pin table in a spreadsheet and press Ctrl+V in the table, import a file, or draw a "
-    "rectangle round the table in the datasheet (F4)."
+    "rectangle around the table in the datasheet (F4)."
 )
 
 
@@ -192,7 +192,7 @@ class SymbolPane(QWidget):
         self.units.setExpanding(False)
         self.units.currentChanged.connect(lambda _i: self.options_changed.emit())
         self._split = QComboBox()
-        # A list of actions: what the units are stands in the table and on the tabs.
+        # A list of actions: what the units are is in the table and on the tabs.
         self._split.addItem("Split into…", "")
         for way, title in WAYS.items():
             self._split.addItem(title, way)

@@ -130,7 +130,7 @@ class ReviewPanel(QWidget):
     def end(self) -> None:
         """Cancel the request."""
         library, part_id = self.controller.library, self.controller.bundle.part.id
-        self._run("Taking the request back", lambda: end_review(library, part_id))
+        self._run("Cancelling the request", lambda: end_review(library, part_id))
 
     def judge(self, state: ReviewState) -> None:
         """Approve or decline, with the ticks and notes that were made here."""

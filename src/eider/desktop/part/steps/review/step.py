@@ -130,7 +130,7 @@ class ReviewStep(PartStep):
         return left
 
     def _build_right(self) -> QWidget:
-        """The release: its note, what stands in its way, and the revisions there are."""
+        """The release: its note, what is in its way, and the revisions there are."""
         self._folded = label(
             "There is no room for the proof: close the datasheet (F4) or widen the window.", "soft", wrap=True
         )
@@ -196,7 +196,7 @@ class ReviewStep(PartStep):
         read_only = read_only or self.controller.reviewing is not None
         missing = not self.note.toPlainText().strip()
         why = (
-            "You are looking at a review; your word is given in the tab Review"
+            "You are looking at a review; give your verdict in the Review tab"
             if self.controller.reviewing is not None
             else "This revision is read-only"
             if read_only

@@ -26,7 +26,7 @@ WORST_FIRST = ("gone", "differs", "elsewhere", "same")
 
 
 class NewerPanel(QWidget):
-    """`place_asked` tells document, page and box of the value in hand; `compared` how many were found, and are odd."""
+    """`place_asked` tells document, page and box of the selected value; `compared` how many were found, and are odd."""
 
     place_asked = pyqtSignal(str, int, object)
     compared = pyqtSignal(int, int)
@@ -50,7 +50,7 @@ class NewerPanel(QWidget):
         )
         self.table.set_widths(90, 100)
         self.table.entered_record.connect(self._show_found)
-        about = label("What happened to the values captured before:", "soft", wrap=True)
+        about = label("Captured values in the new datasheet:", "soft", wrap=True)
         move = button("Move unchanged values to the new datasheet", self._move)
         fill_widget(self, column(about, growing(self.table), move, margins=4))
 
@@ -86,7 +86,7 @@ class NewerPanel(QWidget):
 
 
 class ConfirmPanel(QWidget):
-    """`place_asked` tells document, page and box of the doubt in hand."""
+    """`place_asked` tells document, page and box of the selected doubt."""
 
     place_asked = pyqtSignal(str, int, object)
 
@@ -125,7 +125,7 @@ class ConfirmPanel(QWidget):
         )
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """With the list in hand, Enter confirms and anything typed begins a correction."""
+        """With the selected list, Enter confirms and anything typed begins a correction."""
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
             if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
                 self.confirm()
@@ -168,7 +168,7 @@ class ConfirmPanel(QWidget):
             self.place_asked.emit(doubt.document, doubt.page, doubt.box)
 
     def confirm(self) -> None:
-        """The doubt in hand is settled: as it was read, or as it was typed."""
+        """The selected doubt is settled: as it was read, or as it was typed."""
         row = self.table.record()
         if row is None:
             return

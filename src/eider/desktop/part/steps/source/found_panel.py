@@ -18,9 +18,9 @@ from eider.services.datasheets.datasheet_drafts import DatasheetContents, find_i
 from eider.services.tasks import Task
 
 ACTIONS: Mapping[FoundKind, str] = {
-    "outline": "Keep this drawing", "lands": "Use these lands", "pinout": "Hold against the pins",
+    "outline": "Keep this drawing", "lands": "Use these lands", "pinout": "Compare with pins",
 }  # fmt: skip
-# While a document is read the list is shown anew no more often than this.
+# While a document is read the list is shown again no more often than this.
 REFRESH_MS = 250
 
 
@@ -74,7 +74,7 @@ class FoundPanel(QWidget):
         self.table.show_records(())
         self.listed.emit(())
         self._so_far = []
-        self.about.setText("Reading the datasheet through…")
+        self.about.setText("Scanning the datasheet…")
 
         def work(task: Task) -> DatasheetContents:
             path = self._library.attachments.path(DocumentKind.DATASHEET, sha)
@@ -108,7 +108,7 @@ class FoundPanel(QWidget):
         self.table.show_records(found)
         self.listed.emit(found)
         self.act.setEnabled(bool(found))
-        none = "Nothing was found by itself: draw a rectangle round a table to read it."
+        none = "No tables or figures found: draw a rectangle around a table to read it."
         told = f"{counted(len(found), 'table or figure', 'tables and figures')}." if found else none
         not_read = f" {pages_not_read(contents.unreadable).capitalize()}." if contents.unreadable else ""
         self.about.setText(told + not_read)

@@ -68,7 +68,7 @@ class SourceStep(PartStep):
         self.elsewhere = QListWidget()
         self.elsewhere.setWordWrap(True)
         self.elsewhere.setSpacing(3)
-        self.elsewhere.setAccessibleName("What came from elsewhere, and what was done on the way")
+        self.elsewhere.setAccessibleName("Origin and import log")
         self._tabs.addTab(self.elsewhere, "From elsewhere")
         self.found = FoundPanel(controller.library, context, self.jobs)
         self.found.place_asked.connect(self._go_to_box)
