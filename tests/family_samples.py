@@ -1,5 +1,8 @@
 """A sound package of every family, with plain dimensions."""
 
+from collections.abc import Iterable
+
+import pytest
 from msgspec import structs
 
 from eider.model.outline import PadSpec
@@ -116,3 +119,17 @@ def foreign_sample(key: str) -> PackageSheet:
     """The package of which other programs made the body: with few enough terminals for a small file."""
     made = sample(key)
     return structs.replace(made, pins=min(made.pins, 16)) if key != "no-lead-quad" else made
+
+
+# One family of each structure: two ends, rows on two and four sides, grids, holes, tabs, uneven rows, by hand.
+STRUCTURES = frozenset(
+    {
+        "ball-grid", "castellated", "chip", "custom", "gullwing-dual", "gullwing-quad", "header", "mounting-hole",
+        "no-lead-quad", "radial", "tab", "transistor",
+    }
+)  # fmt: skip
+
+
+def each_family(keys: Iterable[str] = SAMPLES) -> list[object]:
+    """Families as parameters: one of each structure always, the others in the sweep."""
+    return [key if key in STRUCTURES else pytest.param(key, marks=pytest.mark.sweep) for key in keys]

@@ -341,7 +341,7 @@ def test_a_rulebook_is_begun_tried_and_kept(made: Path) -> None:
         (("standard", "--set", "pads.stencil"), "PATH=VALUE"),
         (("standard", "--set", "pads.stencil=thin"), "takes a number"),
         (("standard", "--keep", "why"), "no change"),
-        (("a/b", "--from", "standard"), "no name"),
+        (("a/b", "--from", "standard"), "not a name"),
         (("new", "--from", "standard", "--set", "nowhere=1"), "there is no"),
     ],
 )

@@ -43,7 +43,7 @@ def test_a_draft_with_blockers_ends_with_1(library: Library, tmp_path: Path) -> 
     write_inbox(tmp_path)
     made = answer("draft", library.folder, tmp_path / "NVK-1216T.pdf", "--category", "ic", status=1)
     assert "facts.Operating temperature" in {
-        value["address"] for value in answer("evidence", library.folder, made["part"])["values"]
+        value["place"] for value in answer("evidence", library.folder, made["part"])["values"]
     }
     assert "blocker" in {finding["severity"] for finding in made["findings"]}
     # What was cited a moment ago reads the same.

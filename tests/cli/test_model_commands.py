@@ -87,7 +87,7 @@ def test_body_writes_gltf(folder: Path) -> None:
 
 
 def test_what_cannot_be_done_is_one_line(folder: Path) -> None:
-    assert "no STEP file" in eider("align", folder / "sheet.json", folder / "sheet.json", status=2).stderr
+    assert "not a STEP file" in eider("align", folder / "sheet.json", folder / "sheet.json", status=2).stderr
     said = eider(
         "body", folder / "sheet.json", "--from", folder / "model.step", "--placement", "9", "--out", folder / "x.step",
         status=2,

@@ -161,7 +161,7 @@ def test_wrapped_lines_of_a_pin_table_are_joined_and_doubles_marked(tmp_path: Pa
     assert [pin.number for pin in reading.pins] == ["1", "2", "2", "4", "5"]
     assert reading.pins[0].description == "Supply, to be decoupled close to the lead"
     assert places == (0, 1, 2, 3, 3)
-    assert "is twice" in found.rows[2].doubt
+    assert "is listed twice" in found.rows[2].doubt
 
 
 def test_a_first_pin_with_a_strange_number_is_marked_and_not_dropped(tmp_path: Path) -> None:

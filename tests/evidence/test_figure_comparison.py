@@ -61,7 +61,7 @@ def test_an_exchanged_pair_and_a_name_that_is_nowhere() -> None:
         ("18765432", "clockwise"),
         ("87654321", "mirrored, as seen from below or from the mating side"),
         ("21436587", "with the two rows exchanged, as on the mating half"),
-        ("34567812", "beginning at pin 3"),
+        ("34567812", "starting at pin 3"),
     ],
 )
 def test_a_table_read_in_a_wrong_direction_is_one_mistake(order: str, words: str) -> None:

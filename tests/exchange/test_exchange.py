@@ -79,7 +79,7 @@ def test_what_is_no_sheet_is_refused_in_words(change: dict, says: str) -> None:
 
 @pytest.mark.parametrize(
     ("content", "says"),
-    [(b"", "no JSON"), (b"{", "line 1"), (b"\xff\xfe\x00", "UTF-8"), (b"[]", "not a package sheet")],
+    [(b"", "not JSON"), (b"{", "line 1"), (b"\xff\xfe\x00", "UTF-8"), (b"[]", "not a package sheet")],
 )
 def test_damaged_files(content: bytes, says: str, tmp_path: Path) -> None:
     path = tmp_path / "sheet.json"

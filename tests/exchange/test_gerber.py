@@ -13,6 +13,7 @@ from eider.packages.registry import all_families
 from eider.services.intake.arrivals import Arrival, look_into
 from eider.services.parts.part_evaluation import EvaluationRun
 from eider.services.publishing.exporting import export_part
+from family_samples import each_family
 
 
 def _arrived(tmp_path: Path, files: dict[str, str]) -> Arrival:
@@ -28,7 +29,7 @@ def _part(tmp_path: Path, files: dict[str, str]) -> FoundPart:
     return part
 
 
-@pytest.mark.parametrize("family", sorted(all_families()))
+@pytest.mark.parametrize("family", each_family(sorted(all_families())))
 def test_lands_of_every_family_come_back(library: Library, family: str, tmp_path: Path) -> None:
     bundle = family_part(library, family)
     pattern = bundle.footprint.pattern

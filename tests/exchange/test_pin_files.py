@@ -177,7 +177,7 @@ def test_a_workbook_gives_a_table_for_each_sheet(tmp_path: Path) -> None:
 
 
 def test_a_workbook_that_is_none_or_huge_is_refused(tmp_path: Path) -> None:
-    (tmp_path / "a.xlsx").write_bytes(b"no archive")
+    (tmp_path / "a.xlsx").write_bytes(b"not an archive")
     with pytest.raises(InputError, match="is not a workbook, or is damaged"):
         read_workbook(tmp_path / "a.xlsx")
     with zipfile.ZipFile(tmp_path / "b.xlsx", "w") as archive:

@@ -44,7 +44,7 @@ def test_a_delimiter_that_could_be_another_is_told() -> None:
 @pytest.mark.parametrize(
     ("data", "told"),
     [
-        (b"\x89PNG\r\n\x1a\n\x00\x01\x02", "no text"), (b'a,b\n"' + b"x" * 200_000 + b"\n", "quotes"),
+        (b"\x89PNG\r\n\x1a\n\x00\x01\x02", "not text"), (b'a,b\n"' + b"x" * 200_000 + b"\n", "quotes"),
         (b"\xff\xfea", "damaged"),
     ],
 )  # fmt: skip

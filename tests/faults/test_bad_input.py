@@ -124,7 +124,7 @@ def test_more_pins_than_there_may_be_are_told_and_left_out() -> None:
 
 
 def test_a_cell_without_end_is_told() -> None:
-    with pytest.raises(EiderError, match="no table of cells.*quotation mark"):
+    with pytest.raises(EiderError, match="not a table of cells.*quotation mark"):
         split_table('number,name\n1,"' + "x" * 200_000)
 
 
@@ -164,7 +164,7 @@ def test_a_damaged_workbook_is_read_or_refused_in_words(workbook: bytes, tmp_pat
         (["init", "{out}", "--user", "A <>"], "git cannot begin here"),
         (["rulebook", "{library}", "../x"], "../x"),
         (["diff", "{library}", "x", "1", "99999999999999999999"], "no part"),
-        (["search", "{library}/none"], "no Eider library"),
+        (["search", "{library}/none"], "not an Eider library"),
         (["demo", "--headless", "--out", "{library}"], "not a new or empty folder"),
         (["init", "{library}"], "not empty"),
     ],

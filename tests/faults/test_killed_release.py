@@ -114,10 +114,11 @@ def _holds(folder: Path) -> int:
     return revision
 
 
-def test_a_release_killed_at_any_step_is_whole_or_did_not_happen(prepared: Path, tmp_path: Path) -> None:
+@pytest.mark.parametrize("stride", [9, pytest.param(1, marks=pytest.mark.sweep)])
+def test_a_release_killed_at_any_step_is_whole_or_did_not_happen(prepared: Path, tmp_path: Path, stride: int) -> None:
     found, step = [], 0
     while True:
-        step += 1
+        step += stride
         folder = tmp_path / f"at-{step}"
         shutil.copytree(prepared, folder)
         if not _dies_at(folder, step):
@@ -125,7 +126,7 @@ def test_a_release_killed_at_any_step_is_whole_or_did_not_happen(prepared: Path,
         found.append(_holds(folder))
         shutil.rmtree(folder)
     # Some died before the branch moved, some after it.
-    assert len(found) > 30
+    assert len(found) > 30 // stride
     assert found == sorted(found)
     assert set(found) == {1, 2}
 

@@ -17,9 +17,9 @@ from eider.library.releases.release_commit import release_bundles
 from eider.library.sharing.shared_server import SharedServer
 from eider.services.releasing.library_history import library_timeline
 from eider.services.releasing.part_releasing import release_part
+from eider.services.sharing import synchronising as sharing
 from eider.services.sharing.claims import TAKE_OVER_DAYS, claim_part, take_over
 from eider.services.sharing.synchronising import open_shared, synchronise
-from eider.services.sharing.synchronising import synchronising as sharing
 from shared_libraries import REVIEWER, again, capacitor, change_fact, git, shared_pair, sound_server
 
 NAME = "LYN-C1608-100N"

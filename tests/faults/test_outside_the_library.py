@@ -32,9 +32,9 @@ def victim(tmp_path: Path) -> Path:
 
 @pytest.mark.parametrize("path", ["", "../victim", "a/../../victim", "/victim", "a//b", "./a", ".git/config", "a\0b"])
 def test_a_path_out_of_the_library_is_refused(path: str, tmp_path: Path) -> None:
-    with pytest.raises(LibraryError, match="no path inside a library"):
+    with pytest.raises(LibraryError, match="not a path inside a library"):
         checked_path(path)
-    with pytest.raises(LibraryError, match="no path inside a library"):
+    with pytest.raises(LibraryError, match="not a path inside a library"):
         LibraryFiles(tmp_path).write(path, b"x")
 
 
@@ -58,7 +58,7 @@ def test_a_note_of_a_release_removes_nothing(library: Library, victim: Path, pat
 @pytest.mark.parametrize("sha", ["../../victim", "{victim}", "A" * 64, "0" * 63, ""])
 def test_a_sum_that_is_none_is_no_document(library: Library, victim: Path, sha: str) -> None:
     named = sha.format(victim=victim)
-    with pytest.raises(LibraryError, match="no SHA-256"):
+    with pytest.raises(LibraryError, match="not a SHA-256"):
         library.attachments.path(DocumentKind.DATASHEET, named)
     bundle = converter_part(library, DatasheetLink(named, "x.pdf"))
     text = encode(WorkingCopy(bundle=bundle))
@@ -66,7 +66,7 @@ def test_a_sum_that_is_none_is_no_document(library: Library, victim: Path, sha: 
     library.copies.path(bundle.part.id).write_text(text)
     with pytest.raises(DocumentError):
         library.load(bundle.part.id)
-    with pytest.raises(EiderError, match="no SHA-256"):
+    with pytest.raises(EiderError, match="not a SHA-256"):
         release_part(library, bundle, "first")
     open_library(library.folder).search("")
     assert victim.read_text() == "of someone else"

@@ -77,7 +77,7 @@ def test_bare_numbers_take_the_unit_of_the_sheet() -> None:
         ("3 furlong", 3, "before it"),
         ("0.4 ? 0.5", 5, "a number, a letter"),
         ("E*L", 1, "area"),
-        ("1/E", 1, "no length"),
+        ("1/E", 1, "not a length"),
         # Limits as datasheets print them, or a quotient: 0.31/0.51 would be 0.608.
         ("0.31/0.51", 5, "0.31–0.51, or a quotient, which is written in brackets: (0.31/0.51)"),
         ("1.75/1.35", 5, "a dash between limits (two lengths with a slash"),

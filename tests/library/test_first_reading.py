@@ -8,7 +8,7 @@ import pytest
 from eider.commands.parts import new_parts
 from eider.demo.parts import converter_part
 from eider.library import Library, open_library
-from eider.library.index.part_index import part_index as index_module
+from eider.library.index import part_index as index_module
 from eider.library.releases.release_commit import release_bundles
 from eider.model.part import DatasheetLink
 

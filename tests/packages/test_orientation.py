@@ -18,7 +18,7 @@ from eider.packages.orientation import PackageOrientation, placed_solids, termin
 from eider.packages.registry import family_of
 from eider.rulebooks import standard_rulebook
 from eider.views.body_alignment import body_alignment
-from family_samples import SAMPLES, sample
+from family_samples import each_family, sample
 
 PLACINGS = [
     PackageOrientation(1),
@@ -43,7 +43,7 @@ def turned_box(pad: Pad, orientation: PackageOrientation) -> tuple[float, ...]:
 
 
 @pytest.mark.parametrize("orientation", PLACINGS, ids=str)
-@pytest.mark.parametrize("family", SAMPLES)
+@pytest.mark.parametrize("family", each_family())
 def test_every_pad_lies_where_the_turn_brings_it(family: str, orientation: PackageOrientation) -> None:
     sheet = sample(family)
     plain = make_pattern(sheet, "B", RULEBOOK).pads
@@ -56,7 +56,7 @@ def test_every_pad_lies_where_the_turn_brings_it(family: str, orientation: Packa
 
 
 @pytest.mark.parametrize("orientation", PLACINGS, ids=str)
-@pytest.mark.parametrize("family", SAMPLES)
+@pytest.mark.parametrize("family", each_family())
 def test_joints_and_findings_are_those_of_the_plain_pattern(family: str, orientation: PackageOrientation) -> None:
     sheet = sample(family)
 

@@ -138,7 +138,7 @@ def test_parts_are_added_and_cut_out() -> None:
         (OutlinePart("rectangle", "5", "0", "1", "1"), "falls into pieces"),
         (OutlinePart("rectangle", "0", "0", "9", "9", cut=True), "leaves nothing"),
         (OutlinePart("rectangle", "0", "0", "0", "1"), "size 0 × 1 mm"),
-        (OutlinePart("star", "0", "0", "1"), "no rectangle"),
+        (OutlinePart("star", "0", "0", "1"), "not a rectangle"),
     ],
 )
 def test_a_part_that_gives_no_land_is_refused(part: OutlinePart, says: str) -> None:

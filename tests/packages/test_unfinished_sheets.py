@@ -40,11 +40,30 @@ def _changes(bundle: Bundle) -> list[Callable[[], Bundle]]:
     ]
 
 
+# Of the changes of each family every so many-th is tried always, and all of them in the sweep.
+STRIDE = 11
+
+
+@pytest.mark.parametrize(
+    ("number", "family"), list(enumerate(SAMPLES)), ids=lambda value: value if isinstance(value, str) else None
+)
+def test_a_sheet_that_is_not_finished_or_wrong_is_checked_without_a_fault(number: int, family: str) -> None:
+    # Begun elsewhere for each family, so that together they try every kind of change.
+    _try_changes(family, slice(number % STRIDE, None, STRIDE))
+
+
+@pytest.mark.sweep
 @pytest.mark.parametrize("family", SAMPLES)
-def test_a_sheet_that_is_not_finished_or_wrong_is_checked_without_a_fault(family: str) -> None:
+def test_every_change_of_a_sheet_is_checked_without_a_fault(family: str) -> None:
+    bundle = bare_bundle(sample(family), None, "B")
+    assert _try_changes(family, slice(None)) >= len(bundle.sheet.dims)
+
+
+def _try_changes(family: str, which: slice) -> int:
+    """Evaluate the sheet after each of some changes; returns how many were not refused."""
     bundle = bare_bundle(sample(family), None, "B")
     tried = 0
-    for change in _changes(bundle):
+    for change in _changes(bundle)[which]:
         try:
             changed = change()
         except InputError:
@@ -54,7 +73,7 @@ def test_a_sheet_that_is_not_finished_or_wrong_is_checked_without_a_fault(family
         outcome = evaluate_part(changed, RULES)
         made, lacks = outcome.bundle.footprint.pattern, {f.check for f in outcome.findings}
         assert made is not None or "lands.not-computed" in lacks
-    assert tried >= len(bundle.sheet.dims)
+    return tried
 
 
 def test_pads_by_hand_that_name_an_outline_that_is_not_there_are_told_with_their_row() -> None:

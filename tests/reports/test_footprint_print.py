@@ -17,7 +17,8 @@ from eider.reports.paper_sizes import PAPERS
 from eider.services.parts.part_evaluation import EvaluationRun, save_part
 from eider.services.publishing.exporting import export_part
 
-DPI = 600
+# A pixel is 0.064 mm: what is measured may be off by 0.1 mm.
+DPI = 400
 Picture = npt.NDArray[np.uint8]
 
 
@@ -32,7 +33,7 @@ def _mm(pixels: int | np.intp) -> float:
 
 def _copper(page: Picture) -> npt.NDArray[np.bool_]:
     """Where the page is of the colour of copper."""
-    return np.all(np.abs(page.astype(int) - (0xD0, 0x8B, 0x4C)) < 12, axis=2)
+    return np.all(np.abs(page.astype(np.int16) - (0xD0, 0x8B, 0x4C)) < 12, axis=2)
 
 
 @pytest.mark.parametrize("paper", PAPERS)

@@ -37,7 +37,7 @@ def test_a_value_that_the_text_leaves_out_is_written_into_it() -> None:
         ("holes.square_first", "perhaps", "yes or no"),
         ("orientation", "3", "orientation"),
         ("goals.99.outer.1", "0.3", "there is no"),
-        ("goals.0.outer", "0.3", "no single value"),
+        ("goals.0.outer", "0.3", "not a single value"),
         ("nowhere", "1", "there is no"),
     ],
 )

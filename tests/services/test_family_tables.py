@@ -195,7 +195,7 @@ def test_a_base_that_was_never_released_and_too_many_rows_are_refused(library: L
         ((FamilyColumn("N", ("name",)), FamilyColumn("X", ("distance.1",))), (), "keeps 0 distances"),
         ((FamilyColumn("N", ("name",)), FamilyColumn("X", ("pins",))), (), "not a number of pins"),
         ((FamilyColumn("N", ("name",)),), (FamilyRule("description", "{Smell}"),), "neither a column nor a fact"),
-        ((FamilyColumn("N", ("name",)),), (FamilyRule("description", "{N|upper}"),), "no form of"),
+        ((FamilyColumn("N", ("name",)),), (FamilyRule("description", "{N|upper}"),), "not a form of"),
         ((FamilyColumn("N"),), (), "the row sets no name"),
     ],
 )
@@ -240,7 +240,7 @@ def test_someone_else_who_changes_the_table_is_not_overwritten(library: Library)
         with pytest.raises(ConflictError, match="meanwhile"):
             act()
     for name in ("", "a/b", "..", "ä"):
-        with pytest.raises(InputError, match="no name for a family table"):
+        with pytest.raises(InputError, match="not a name for a family table"):
             save_family(library, replace(table, name=name), "x", replaces=None)
     with pytest.raises(NotFoundError, match="it has OHC-125, R"):
         read_family(library, "unheard-of")

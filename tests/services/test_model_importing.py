@@ -139,7 +139,7 @@ def test_a_cancelled_reading_keeps_nothing(library: Library, sound: Bundle, file
 @pytest.mark.parametrize(
     ("content", "words"),
     [
-        (b"", "no STEP file"),
+        (b"", "not a STEP file"),
         (b"ISO-10303-21;\nHEADER;", "cut short"),
         (b"ISO-10303-21;\nDATA;\n#1=CARTESIAN_POINT('',(0.,0.,0.));\nEND-ISO-10303-21;", "no solid, only points"),
         (b"ISO-10303-21;\nDATA;\n#1=ADVANCED_FACE('',(),#2,.T.);\nEND-ISO-10303-21;", "surfaces only"),

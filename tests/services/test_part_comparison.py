@@ -104,7 +104,7 @@ def test_the_command_compares_with_the_working_copy_and_writes_a_page(changed: L
         working["words"] == ["Tolerance changed from 10 % to 5 %"]
         or "Evidence of Tolerance changed" in working["words"]
     )
-    assert "no revision" in eider("diff", changed.folder, NAME, "1", "newest", status=2).stderr
+    assert "not a revision" in eider("diff", changed.folder, NAME, "1", "newest", status=2).stderr
     assert "no revision 9" in eider("diff", changed.folder, NAME, "1", "9", status=2).stderr
 
 

@@ -15,6 +15,7 @@ from eider.library import Library, init_library, open_library
 from eider.library.errors import LibraryError
 from eider.model.library import PublishSettings
 from eider.model.part import DatasheetLink
+from eider.services.publishing import library_publishing as publishing
 from eider.services.publishing.exporting import Exported, ExportRequest
 from eider.services.publishing.library_publishing import (
     NOTE,
@@ -23,7 +24,6 @@ from eider.services.publishing.library_publishing import (
     publish_by_settings,
     publish_library,
 )
-from eider.services.publishing.library_publishing import library_publishing as publishing
 from eider.services.releasing.part_releasing import release_part, release_parts
 from eider.services.releasing.withdrawing import withdraw_part
 from eider.services.tasks import CancelledError, Task

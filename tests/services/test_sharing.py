@@ -293,9 +293,9 @@ def test_a_task_is_cancelled(pair: Pair) -> None:
     "address", ["", "-x", "--upload-pack=touch /tmp/x", "ext::sh -c 'touch /tmp/x'", "fd::17", "https:// x", "a\nb"]
 )
 def test_an_address_that_is_none_is_refused(address: str, tmp_path: Path) -> None:
-    with pytest.raises(LibraryError, match="no address"):
+    with pytest.raises(LibraryError, match="not an address"):
         checked_address(address)
-    with pytest.raises(LibraryError, match="no address"):
+    with pytest.raises(LibraryError, match="not an address"):
         open_shared(address, tmp_path / "x")
 
 

@@ -184,7 +184,7 @@ def test_the_commands_look_up_take_refresh_and_find_alternates(library: Library,
     [
         (("search", "x"), "no catalogue is set"),
         (("search", "x", "--preferred", "--address", "http://127.0.0.1:9"), "--preferred needs --library"),
-        (("serve", "--trouble", "sulking"), "no kind of trouble"),
+        (("serve", "--trouble", "sulking"), "not a kind of trouble"),
         (("serve", "--port", "99999"), "99999"),
     ],
 )

@@ -32,6 +32,7 @@ class ForkedWork(NamedTuple):
     def kill(self) -> None:
         """End the process at once."""
         os.kill(self.number, signal.SIGKILL)
+        self.wait()
 
 
 class KernelStem:
