@@ -1,13 +1,15 @@
 """The datasheet pane, the 3D view, the tables and the field at the top, each alone."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 
+import numpy as np
+import numpy.typing as npt
 import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QImage, QPainter
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import document_at, wheel
@@ -22,7 +24,7 @@ from eider.desktop.widgets.body_picture import TOP, BodyPicture
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.scene_painter import ScenePainter
-from eider.drawings.primitives import Area, Disc, Drawing, Line, Text
+from eider.drawings.primitives import Area, Disc, Drawing, Line, Plain, Text
 from eider.errors import EiderError
 from eider.model.address import PadAddress
 from eider.model.package_sheet import PackageSheet
@@ -96,6 +98,12 @@ def test_the_body_is_turned_zoomed_and_replaced(qtbot: QtBot, jobs: Jobs, so8: P
     assert changed(lambda: view.resize(260, 180))
     view.show_scene(BodyScene())
     assert not view.has_picture
+
+
+@pytest.fixture(autouse=True)
+def application(qapp: QApplication) -> QApplication:
+    """Fonts and pictures need one."""
+    return qapp
 
 
 def painted(items: list[Line | Area | Disc | Text], scale: float = 0.1) -> QImage:
@@ -264,3 +272,36 @@ def test_the_body_is_moved_zoomed_at_the_pointer_and_cut_open(jobs: Jobs, qtbot:
     half = view.grab().toImage()
     assert half.pixelColor(170, 100) == half.pixelColor(2, 2) != whole.pixelColor(170, 100)
     assert half.pixelColor(120, 100) == whole.pixelColor(120, 100)
+
+
+def _painted(items: Sequence[Plain]) -> npt.NDArray[np.float64]:
+    """The greys of a picture of 200 × 200 pixels, ten of them to a millimetre."""
+    picture = QImage(200, 200, QImage.Format.Format_Grayscale8)
+    picture.fill(255)
+    painter = QPainter(picture)
+    ScenePainter(painter, 0.1, (0.0, 0.0), (200.0, 200.0), "light").paint(items)
+    painter.end()
+    bits = picture.constBits()
+    assert bits
+    return np.frombuffer(bits.asstring(200 * 200), np.uint8).reshape(200, 200).astype(float)
+
+
+def test_copied_discs_lie_where_single_ones_do(qapp: QApplication) -> None:
+    discs = [Disc((0.987 * (i % 8) - 3.4, 1.013 * (i // 8) - 3.6), 0.31, "copper") for i in range(64)]
+    copied = _painted(discs)
+    single = np.minimum.reduce([_painted([disc]) for disc in discs])
+    assert np.abs(copied - single).mean() < 1.0
+    rows, columns = np.mgrid[0:200, 0:200]
+    for disc in (discs[0], discs[27], discs[63]):
+        x, y = 100 + disc.centre[0] * 10, 100 - disc.centre[1] * 10
+        near = (np.hypot(columns + 0.5 - x, rows + 0.5 - y) < 5) * (255 - copied)
+        # A copy is at most an eighth of a pixel beside its place.
+        assert ((columns + 0.5) * near).sum() / near.sum() == pytest.approx(x, abs=0.15)
+        assert ((rows + 0.5) * near).sum() / near.sum() == pytest.approx(y, abs=0.15)
+
+
+def test_upright_rectangles_are_painted_as_polygons_are(qapp: QApplication) -> None:
+    upright = Area(((-3.0, -1.0), (2.0, -1.0), (2.0, 4.0), (-3.0, 4.0)), "copper")
+    # The same form with a fifth corner goes the way of polygons.
+    polygon = Area(((-3.0, -1.0), (-0.5, -1.0), (2.0, -1.0), (2.0, 4.0), (-3.0, 4.0)), "copper")
+    assert np.abs(_painted([upright]) - _painted([polygon])).max() <= 2

@@ -61,7 +61,7 @@ def test_another_library_is_chosen(window: MainWindow, qtbot: QtBot, chosen: Sim
     chosen.path = tmp_path
     window.choose_library()
     settle(qtbot, window)
-    assert "no Eider library" in window.status.message.text()
+    assert "not an Eider library" in window.status.message.text()
 
 
 def test_pins_are_imported_from_the_chosen_file(

@@ -34,7 +34,7 @@ def test_parts_that_want_another_look_are_listed_and_moved(window: MainWindow, q
     qtbot.waitUntil(lambda: bool(page.uses), timeout=10_000)
     first = page.table.records.records[0]
     assert (first.part.name, first.part.is_behind, first.use.kind) == (TWIN, True, "footprint")
-    assert "1 want another look" in page.hint.text()
+    assert "1 need review" in page.hint.text()
     press(qtbot, page, "Show what would change")
     qtbot.waitUntil(lambda: bool(page.impacts), timeout=20_000)
     assert any("of pad 1 changed" in page.changes.item(i).text() for i in range(page.changes.count()))  # type: ignore[union-attr]

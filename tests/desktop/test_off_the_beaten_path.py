@@ -153,7 +153,7 @@ def test_another_library_is_chosen_or_not(
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(tmp_path / "none"))
     dialog._choose_library()
     settle(qtbot, window_of(page))
-    assert "no Eider library" in dialog._where.text()
+    assert "not an Eider library" in dialog._where.text()
 
 
 def test_a_table_that_is_being_read_gives_way_to_a_newer_one(page: PartPage, qtbot: QtBot) -> None:

@@ -225,7 +225,7 @@ def test_pins_come_from_a_part_of_another_library(
     step._choose_part()
     qtbot.waitUntil(lambda: step.dialog.list.count() > 0)
     step.dialog.open_library(tmp_path / "nowhere")
-    qtbot.waitUntil(lambda: "no Eider library" in step.dialog._where.text())
+    qtbot.waitUntil(lambda: "not an Eider library" in step.dialog._where.text())
     step.dialog.open_library(tmp_path / "other")
     qtbot.waitUntil(lambda: "Holm boat shed" in step.dialog._where.text() and step.dialog.list.count() == 1)
     step.dialog.take()

@@ -40,7 +40,7 @@ def test_a_change_shows_its_effect_before_it_is_kept(editor: RulebookPage, windo
     assert "1 change not saved" in editor.title.text()
     assert window.library.rulebook("standard").pads.mask_expansion == 0.05
     editor.note.setText("our mask wanders")
-    press(qtbot, editor, "Keep")
+    press(qtbot, editor, "Save")
     settle(qtbot, window)
     assert window.library.rulebook("standard").pads.mask_expansion == 0.07
     assert [h.note for h in rulebook_history(window.library, "standard")] == ["our mask wanders"]
@@ -50,7 +50,7 @@ def test_a_change_shows_its_effect_before_it_is_kept(editor: RulebookPage, windo
 
 def test_without_a_note_nothing_is_kept(editor: RulebookPage, window: MainWindow, qtbot: QtBot) -> None:
     change(qtbot, editor, "Gaps", "clearances.mask_web", "0.1")
-    press(qtbot, editor, "Keep")
+    press(qtbot, editor, "Save")
     settle(qtbot, window)
     assert "few words" in window.status.message.text()
     assert editor.draft.changes == {"clearances.mask_web": "0.1"}
@@ -77,7 +77,7 @@ def test_a_new_rulebook_is_begun_and_a_bad_name_told(editor: RulebookPage, windo
     editor.new_name.setText("a/b")
     press(qtbot, editor, "Create")
     settle(qtbot, window)
-    assert "no name for a rulebook" in window.status.message.text()
+    assert "not a name for a rulebook" in window.status.message.text()
     editor.new_name.setText("dense")
     press(qtbot, editor, "Create")
     qtbot.waitUntil(lambda: editor.draft.name == "dense")
@@ -94,7 +94,7 @@ def test_the_open_part_is_made_anew_by_what_is_kept(window: MainWindow, qtbot: Q
     qtbot.waitUntil(lambda: editor.affected.effects is not None)
     change(qtbot, editor, "Lands, mask", "pads.mask_expansion", "0.1")
     editor.note.setText("wider mask")
-    press(qtbot, editor, "Keep")
+    press(qtbot, editor, "Save")
     settle(qtbot, window)
     press(qtbot, editor, "← Shelf")
     assert window.page is page

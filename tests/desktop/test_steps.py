@@ -585,7 +585,7 @@ def test_a_file_without_pins_says_so(window: MainWindow, page: PartPage, qtbot: 
     open_step(page, 1)
     (tmp_path / "x.ibs").write_text("[Component] X\n")
     page.current.import_file(tmp_path / "x.ibs")
-    qtbot.waitUntil(lambda: "no buffer model with pins" in window.status.message.text())
+    qtbot.waitUntil(lambda: "not a buffer model with pins" in window.status.message.text())
 
 
 def test_units_are_split_and_shown_one_by_one(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:

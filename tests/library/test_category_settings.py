@@ -58,7 +58,8 @@ def test_saved_categories_are_those_that_the_library_works_by(library: Library) 
     [
         (Category(" "), "no title"), (Category("A", parent="gone"), "“gone” is not a category"),
         (Category("A", facts=(FactField("x"), FactField("x"))), "x is there twice"),
-        (Category("A", facts=(FactField(""),)), "no name"), (Category("A", name_pattern="["), "not a regular expression"),
+        (Category("A", facts=(FactField(""),)), "no name"),
+        (Category("A", name_pattern="["), "not a regular expression"),
         (Category("A", facts=(FactField("x", is_value=True), FactField("y", is_value=True))), "two facts are"),
         (Category("A", facts=(FactField("x", kind="choice"),)), "no choices"),
         (Category("A", description="{y}"), "template of the description"), (Category("A", parent="a"), "circle"),

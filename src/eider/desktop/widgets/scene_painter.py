@@ -1,11 +1,12 @@
 """Paints plain primitives with QPainter, by the table of roles and styles."""
 
-from collections.abc import Iterable, Iterator
+import math
+from collections.abc import Iterable, Iterator, Sequence
 from itertools import groupby
 from typing import cast
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QImage, QPainter, QPen, QPolygonF
 
 from eider.drawings.primitives import Area, Disc, Line, Plain, Text
 from eider.drawings.role_styles import Style, styles
@@ -13,6 +14,31 @@ from eider.geometry.plane import Outline, Point
 
 # Letters are laid out at this size and scaled, so that they look alike at every zoom.
 LAYOUT_SIZE = 40.0
+
+
+# So many small discs that are alike are copies of one picture, which is made for each quarter of a pixel (pixels).
+COPIED_FROM, LARGEST_COPIED, PARTS = 50, 40.0, 4
+
+
+def _is_upright(outline: Outline) -> bool:
+    if len(outline) != 4:
+        return False
+    (xa, ya), (xb, yb), (xc, yc), (xd, yd) = outline
+    return (xa == xd and xb == xc and ya == yb and yc == yd) or (xa == xb and xc == xd and yb == yc and ya == yd)
+
+
+def _disc_picture(like: QPainter, radius: float, reach: int, part: tuple[float, float]) -> QImage:
+    """A disc with the pen and brush of a painter, its centre `reach` pixels and a part of one from the corner."""
+    size = 2 * reach + 2
+    picture = QImage(size, size, QImage.Format.Format_ARGB32_Premultiplied)
+    picture.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(picture)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(like.pen())
+    painter.setBrush(like.brush())
+    painter.drawEllipse(QPointF(reach + part[0], reach + part[1]), radius, radius)
+    painter.end()
+    return picture
 
 
 def _look(item: Plain) -> tuple[type, str, float]:
@@ -47,13 +73,12 @@ class ScenePainter:
                 continue
             self._take_up(style, ink, is_line=kind is Line)
             if kind is Disc:
-                self._discs(cast(Iterator[Disc], alike))
+                self._discs(list(cast(Iterator[Disc], alike)))
             elif kind is Line:
                 for item in alike:
                     self._painter.drawPolyline(self._polygon(cast(Line, item).points))
             else:
-                for item in alike:
-                    self._painter.drawPolygon(self._polygon(cast(Area, item).outline))
+                self._areas(cast(Iterator[Area], alike))
         self._painter.setOpacity(1.0)
 
     def _at(self, point: Point) -> QPointF:
@@ -74,12 +99,46 @@ class ScenePainter:
         self._painter.setPen(pen)
         self._painter.setBrush(QBrush(QColor(style.fill)) if filled else QBrush(Qt.BrushStyle.NoBrush))
 
-    def _discs(self, discs: Iterable[Disc]) -> None:
-        # There are thousands on a large grid, so that each call and look-up shows.
-        draw, x0, y0, scale = self._painter.drawEllipse, self._x0, self._y0, self._scale
-        for disc in discs:
-            (x, y), radius = disc.centre, disc.radius / scale
-            draw(QRectF(x0 + x / scale - radius, y0 - y / scale - radius, 2 * radius, 2 * radius))
+    def _areas(self, areas: Iterable[Area]) -> None:
+        """Upright rectangles, by far the most, in one call for each run of them."""
+        for is_upright, alike in groupby(areas, lambda area: _is_upright(area.outline)):
+            if is_upright:
+                self._painter.drawRects(*(self._rectangle(area.outline) for area in alike))
+            else:
+                for area in alike:
+                    self._painter.drawPolygon(self._polygon(area.outline))
+
+    def _rectangle(self, outline: Outline) -> QRectF:
+        (xa, ya), _, (xb, yb), _ = outline
+        return QRectF(self._at((xa, ya)), self._at((xb, yb))).normalized()
+
+    def _discs(self, discs: Sequence[Disc]) -> None:
+        """Discs: of many that are alike and small, one is drawn and copied to the place of each."""
+        x0, y0, scale = self._x0, self._y0, self._scale
+        for radius, alike in groupby(discs, lambda disc: disc.radius / scale):
+            centres = [(x0 + disc.centre[0] / scale, y0 - disc.centre[1] / scale) for disc in alike]
+            if len(centres) >= COPIED_FROM and radius <= LARGEST_COPIED and self._has_plain_pixels():
+                self._copies(radius, centres)
+            else:
+                for x, y in centres:
+                    self._painter.drawEllipse(QRectF(x - radius, y - radius, 2 * radius, 2 * radius))
+
+    def _has_plain_pixels(self) -> bool:
+        """Whether a pixel of the painter is one of the picture, so that pictures can be copied without a loss."""
+        device = self._painter.device()
+        return device is not None and device.devicePixelRatioF() == 1.0 and self._painter.transform().isIdentity()
+
+    def _copies(self, radius: float, centres: Iterable[tuple[float, float]]) -> None:
+        """The same disc at many places, to a quarter of a pixel."""
+        painter = self._painter
+        reach = math.ceil(radius + painter.pen().widthF() / 2) + 1
+        made: dict[tuple[int, int], QImage] = {}
+        for x, y in centres:
+            left, top = math.floor(x), math.floor(y)
+            part = round((x - left) * PARTS), round((y - top) * PARTS)
+            if part not in made:
+                made[part] = _disc_picture(painter, radius, reach, (part[0] / PARTS, part[1] / PARTS))
+            painter.drawImage(left - reach, top - reach, made[part])
 
     def _polygon(self, points: Outline) -> QPolygonF:
         x0, y0, scale = self._x0, self._y0, self._scale
