@@ -208,6 +208,8 @@ def main() -> None:
     library.close()
     application, service = make_application(), demo_service()
     window = MainWindow(open_library(library.folder), service.address)
+    # The offscreen screen is smaller than the window is meant to be.
+    window.resize(1280, 800)
     window.show()
     wait(window, lambda: len(window.shelf.shown) > 0)
     window.shelf.select(next(row.id for row in window.shelf.shown if row.name == "NVK-1216T"))
@@ -228,6 +230,7 @@ def main() -> None:
     shoot_family(window)
     shoot_compare(window)
     shoot_health(window)
+    window.discard_unsaved()
     window.close()
     service.close()
     application.quit()
