@@ -3,6 +3,7 @@
 import ast
 import re
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 
 import click
@@ -37,12 +38,16 @@ def _docstrings(tree: ast.AST) -> set[int]:
     return found
 
 
-def _texts(path: Path) -> Iterator[tuple[int, str]]:
+@cache
+def _texts(path: Path) -> tuple[tuple[int, str], ...]:
+    """The texts of a module but its docstrings, with their lines; read once for all tests."""
     tree = ast.parse(path.read_text(encoding="utf-8"))
     skipped = _docstrings(tree)
-    for node in ast.walk(tree):
-        if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in skipped:
-            yield node.lineno, node.value
+    return tuple(
+        (node.lineno, node.value)
+        for node in ast.walk(tree)
+        if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in skipped
+    )
 
 
 def test_no_text_on_screen_or_in_a_message_has_a_word_that_has_a_better_one() -> None:
