@@ -350,3 +350,9 @@ def test_what_a_rulebook_cannot_take_is_one_line(made: Path, arguments: tuple[st
     error = eider("rulebook", made, *arguments, status=2).stderr
     assert says in error and error.count("\n") == 1
     assert sorted(path.name for path in (made / "rulebooks").glob("*")) == before
+
+
+def test_two_lengths_with_a_slash_are_asked_about(sheet: Path) -> None:
+    said = eider("lands", sheet, "--set", "b=0.31/0.51", status=2).stderr
+    assert "b: cannot read “0.31/0.51”" in said.replace("B: cannot", "b: cannot")
+    assert "limits, such as 0.31–0.51, or a quotient, which is written in brackets: (0.31/0.51)" in said

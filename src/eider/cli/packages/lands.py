@@ -31,8 +31,11 @@ from eider.rulebooks import Rulebook, load_rulebook, standard_rulebook
 
 # Checks that tell why a sheet gives no lands; so many of their findings are told.
 REASONS = frozenset(
-    {"sheet.max-below-min", "sheet.not-positive", "sheet.implausible", "sheet.mixed-unit", "sheet.unusual-size"}
-)
+    {
+        "sheet.unreadable", "sheet.max-below-min", "sheet.not-positive", "sheet.implausible", "sheet.mixed-unit",
+        "sheet.unusual-size",
+    }
+)  # fmt: skip
 MOST_REASONS = 3
 NO_JOINT = (
     "no solder joint is defined for balls and leads through the board: they are held to their lands, holes and rings"
@@ -75,7 +78,7 @@ def computed_pattern(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> P
         return make_pattern(sheet, level, rulebook)
     except SheetError as fault:
         view = PartUnderCheck(bare_bundle(sheet, None, level), rulebook, LibrarySettings(name=""))
-        wrong = [f for f in run_checks(view) if f.check in REASONS and f.severity != Severity.NOTE]
+        wrong = [f for f in run_checks(view, areas=("sheet",)) if f.check in REASONS and f.severity != Severity.NOTE]
         told = "; ".join(dict.fromkeys(f.message for f in wrong[:MOST_REASONS]))
         raise SheetError(f"{told}. So {fault}" if told else str(fault), fault.letter) from fault
 
