@@ -286,3 +286,22 @@ def test_numbers_beyond_every_count_are_told_in_words(library: Library, sound: B
 def test_a_package_without_pins_fails_in_no_family(tmp_path: Path, family: str) -> None:
     said = eider("lands", sheet(tmp_path, family=family, pins=0), status=2).stderr
     assert "unexpectedly" not in said
+
+
+@pytest.mark.parametrize("family", ["ball-grid", "land-grid", "header", "gullwing-quad", "dual-in-line"])
+@pytest.mark.parametrize(("rows", "columns"), [(3000, 3000), (10**9, 10**9)])
+def test_a_grid_of_millions_is_refused_before_it_takes_all_memory(
+    tmp_path: Path, family: str, rows: int, columns: int
+) -> None:
+    dims = {"D": 30, "E": 30, "e": 1, "b": 0.5, "A": 1.2, "A1": 0.3}
+    path = sheet(tmp_path, family=family, pins=rows * columns, rows=rows, columns=columns, dims=dims)
+    said = eider("lands", path, status=2).stderr
+    assert said.count("\n") == 1 and "unexpectedly" not in said and len(said) < 1200
+
+
+@pytest.mark.parametrize("command", ["init", "draft", "intake", "capture"])
+def test_a_name_that_is_too_long_is_told_in_words(library: Library, command: str) -> None:
+    name = "x" * 5000
+    arguments = {"init": (name,), "capture": (name, "--auto")}.get(command, (str(library.folder), name))
+    said = eider(command, *arguments, status=2).stderr
+    assert "File name too long" in said and "unexpectedly" not in said and len(said) < 200

@@ -21,6 +21,8 @@ LONGEST_MESSAGE = 1000
 CLOSED_PIPE = 141
 # The reader of the output is gone; the disk is full, or the share of this user is used up.
 OUTPUT_FAULTS = (errno.EPIPE, errno.ENOSPC, errno.EDQUOT)
+# A path that the user named cannot be.
+PATH_FAULTS = (errno.ENAMETOOLONG, errno.ELOOP, errno.ENOTDIR)
 
 
 class _LazyGroup(click.Group):
@@ -89,6 +91,8 @@ def _run(arguments: list[str]) -> int:
     except Exception as fault:
         if isinstance(fault, OSError) and fault.errno in OUTPUT_FAULTS:
             raise
+        if isinstance(fault, OSError) and fault.errno in PATH_FAULTS:
+            return _failed(f"{str(fault.filename)[:80]}: {fault.strerror}; check the path")
         # The last resort: a person gets a line, the developers a log. Logging brings sockets, which no command needs.
         from eider.services.crash_log import crash_words, log_crash
 
