@@ -227,9 +227,10 @@ class Catalogue:
         headers |= {"Authorization": f"Bearer {self._token}"} if self._token else {}
         try:
             # Certificates are read for https alone; that takes longer than a whole request on this machine.
-            if (httpx.URL(self._address).port or 0) > LARGEST_PORT:
+            address = httpx.URL(self._address)
+            if (address.port or 0) > LARGEST_PORT:
                 raise _RefusedError(f"has a port above {LARGEST_PORT}; check the address", is_final=True)
-            verify = _certificates() if httpx.URL(self._address).scheme == "https" else False
+            verify = _certificates() if address.scheme == "https" else False
             async with (
                 asyncio.timeout(patience.answer),
                 httpx.AsyncClient(timeout=limits, headers=headers, verify=verify) as client,

@@ -1,4 +1,4 @@
-"""Points, outlines and boxes in the plane, in plain Python: documents need no more. Points are (x, y) in mm."""
+"""Points, outlines and boxes in plain Python, which is all that documents need. Points are (x, y) in mm."""
 
 import math
 from collections.abc import Iterable

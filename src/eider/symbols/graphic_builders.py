@@ -12,7 +12,7 @@ MOST_WAYS, MOST_ROWS, MOST_INPUTS, MOST_TAPS = 400, 8, 32, 12
 
 
 class GraphicEntry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """A graphic as it is in the table; what is None is taken from the other form, see there for the texts."""
+    """A graphic as the table has it; fields that are None come from the other form, which documents the texts."""
 
     title: str = ""
     base: str | None = None
