@@ -1,7 +1,9 @@
 """The window in tests: on a small library, closed at the end of each, with nothing left behind."""
 
 import shutil
+import sys
 import threading
+import traceback
 from collections.abc import Callable, Iterator
 from concurrent.futures import Executor, ThreadPoolExecutor
 from pathlib import Path
@@ -98,7 +100,25 @@ def make_window(qtbot: QtBot, qapp: QApplication, folder: Path, kernel: KeptExec
             window.deleteLater()
     qtbot.waitUntil(lambda: not [w for w in QApplication.topLevelWidgets() if w.isVisible()], timeout=3000)
     # Closing waits for nobody but who writes to the library; the others end with what they have in hand.
-    qtbot.waitUntil(lambda: not [t for t in threading.enumerate() if t.name.startswith("eider-")], timeout=10_000)
+    try:
+        qtbot.waitUntil(lambda: not _working_threads(), timeout=10_000)
+    except qtbot.TimeoutError as fault:
+        raise AssertionError(_where_threads_are()) from fault
+
+
+def _working_threads() -> list[threading.Thread]:
+    return [thread for thread in threading.enumerate() if thread.name.startswith("eider-")]
+
+
+def _where_threads_are() -> str:
+    """What each thread that a window left behind is doing."""
+    frames = sys._current_frames()
+    told = [
+        "".join([f"{thread.name} has not ended:\n", *traceback.format_stack(frames[thread.ident])])
+        for thread in _working_threads()
+        if thread.ident in frames
+    ]
+    return "\n".join(told)
 
 
 @pytest.fixture
