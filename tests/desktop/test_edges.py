@@ -26,7 +26,7 @@ def test_after_the_last_field_the_same_stays_in_hand(page: PartPage, qtbot: QtBo
     step = open_step(page, 2)
     assert isinstance(step, PackageStep)
     last = step.table.records.rowCount() - 1
-    step.table.setCurrentIndex(step.table.records.index(last, AS_TYPED))
+    step.table.setCurrentIndex(step.table.records.index(last, step.table.column_of(AS_TYPED)))
     step.next_field()
     assert step.table.currentIndex().row() == last
     step = open_step(page, 6)

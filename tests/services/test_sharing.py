@@ -19,7 +19,8 @@ from eider.library.errors import LibraryError
 from eider.library.git.git_program import OfflineError, checked_address
 from eider.library.git.versions import Person, Versions
 from eider.library.sharing import shared_server
-from eider.library.sharing.shared_server import CLAIMS, Claim, ClaimedError, RewrittenError, SharedServer
+from eider.library.sharing.server_sync import RewrittenError
+from eider.library.sharing.shared_server import CLAIMS, Claim, ClaimedError, SharedServer
 from eider.model.bundle import Bundle
 from eider.services.releasing.part_releasing import release_part
 from eider.services.sharing.claims import TAKE_OVER_DAYS, all_claims, claim_part, give_back, server_of, take_over

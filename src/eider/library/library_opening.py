@@ -15,7 +15,6 @@ from eider.library.git.versions import Person, Versions
 from eider.library.item_paths import PRIVATE, SETTINGS
 from eider.library.library_files import LibraryFiles
 from eider.library.releases.release_recovery import finish_interrupted
-from eider.library.sharing.shared_server import SharedServer, shared_address
 from eider.library.store import Library
 from eider.model.codec import convert, parse_toml
 from eider.model.library import LIBRARY_FORMAT, LibrarySettings
@@ -98,7 +97,5 @@ def open_library(folder: Path) -> Library:
             f"{folder} has format {settings.format}, of a trial version of Eider; this one reads {LIBRARY_FORMAT}"
         )
     library = Library(folder, settings)
-    if shared_address(folder):
-        library.publish = SharedServer(library).publish
     finish_interrupted(library)
     return library

@@ -3,9 +3,9 @@
 import getpass
 import os
 import threading
-from collections.abc import Callable, Collection, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping
 from pathlib import Path
-from typing import Protocol, TypeVar
+from typing import TypeVar
 
 from eider.errors import NotFoundError
 from eider.library.documents.attachments import Attachments
@@ -29,14 +29,6 @@ from eider.model.symbol import Symbol
 from eider.rulebooks import Rulebook, standard_rulebook
 from eider.rulebooks.rulebook import parse_rulebook
 
-
-class Publish(Protocol):
-    """Sends a commit to the server of a shared library, which gives back the claims on the parts."""
-
-    def __call__(self, commit: str, part_ids: Sequence[str]) -> None:
-        """Send it; whatever is raised keeps the library where it was."""
-
-
 # How many items a thread keeps that it read last.
 KEPT_ITEMS = 64
 T = TypeVar("T", Part, PackageSheet, Symbol, Footprint, Body)
@@ -52,8 +44,6 @@ class Library:
         self.copies = WorkingCopies(self.files)
         self.attachments = Attachments(self.files, self.versions)
         self._own = threading.local()
-        # Of a shared library: sends a commit to the server before the library is at it, or raises.
-        self.publish: Publish | None = None
         # Set while another thread reads the library for the first time: what it has read so far is to be had.
         self._is_being_read = threading.Event()
 

@@ -44,7 +44,9 @@ class Column(Generic[R]):
         number: bool = False,
         at_end: bool = False,
     ) -> None:
-        self.title, self.show, self.put = title, show, put
+        # The heading may change; the name is what it was at first.
+        self.name = self.title = title
+        self.show, self.put = show, put
         self.choices, self.fault, self.number, self.at_end = choices, fault, number, at_end
         self.picture: Callable[[R], QPixmap | None] | None = None
         self.struck: Callable[[R], bool] | None = None
@@ -256,6 +258,19 @@ class RecordView(QTableView, Generic[R]):
     def show_records(self, records: Sequence[R]) -> None:
         """Show these records."""
         self.records.refresh(records)
+
+    def column_of(self, name: str) -> int:
+        """The position of the column that was made with this heading.
+
+        Raises:
+            StopIteration: there is none.
+        """
+        return next(place for place, column in enumerate(self.records.columns) if column.name == name)
+
+    def hide_columns(self, *names: str, hidden: bool) -> None:
+        """Hide columns, or show them again."""
+        for name in names:
+            self.setColumnHidden(self.column_of(name), hidden)
 
     def set_title(self, column: int, title: str) -> None:
         """Another title for a column."""

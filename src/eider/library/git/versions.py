@@ -2,7 +2,7 @@
 
 import contextlib
 import threading
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import UTC, datetime
 from functools import cached_property
 from itertools import chain
@@ -214,24 +214,30 @@ class Versions:
             return found
         return self._repository[self._repository.TreeBuilder().write()].peel(pygit2.Tree)
 
-    def commit(
-        self,
-        files: Mapping[str, bytes | None],
-        note: str,
-        person: Person,
-        entries: Sequence[RevisionEntry] = (),
-        publish: Callable[[str], None] | None = None,
-    ) -> str:
-        """Commit new contents of some files (None removes one), and say which revisions they are.
-
-        Everything is written before the branch moves, and nothing after it: a commit is there as a whole or not at all.
-        `publish` is handed the commit before the branch moves, and may raise: then it does not move.
+    def commit(self, files: Mapping[str, bytes | None], note: str, person: Person) -> str:
+        """Commit new contents of some files (None removes one) to the branch.
 
         Raises:
-            ConflictError: another program moved the branch meanwhile.
+            ConflictError, LibraryError: as `prepare_commit` and `move_branch`.
+        """
+        before = self.head
+        made = self.prepare_commit(files, note, person)
+        self.move_branch(made, before, f"commit: {note}")
+        return made
+
+    def prepare_commit(
+        self, files: Mapping[str, bytes | None], note: str, person: Person, entries: Sequence[RevisionEntry] = ()
+    ) -> str:
+        """Write a commit that follows the newest one, with new contents of some files and the revisions that they are.
+
+        The branch does not move yet, and after it has nothing is left to write: a commit is there as a whole or not at
+        all.
+
+        Raises:
             LibraryError: nothing was changed; the message says why.
         """
-        repository, branch, head, prefix = self._repository, self.require_branch(), self.head, self._place.prefix
+        repository, head, prefix = self._repository, self.head, self._place.prefix
+        self.require_branch()
         with self._told("nothing was committed"):
             before = repository[head].peel(pygit2.Commit).tree.id if head else None
             blobs = {path: None if data is None else repository.create_blob(data) for path, data in files.items()}
@@ -240,38 +246,35 @@ class Versions:
             signature = pygit2.Signature(person.name, person.email, int(datetime.now(tz=UTC).timestamp()), 0)
             message = commit_message(note, [replace(entry, path=prefix + entry.path) for entry in entries])
             parents = [head] if head else []
-            if publish is not None:
-                made_apart = repository.create_commit(None, signature, signature, message, tree, parents)
-        if publish is not None:
-            publish(str(made_apart))
-            self.move_branch(str(made_apart), since=head)
-            return str(made_apart)
-        with self._told("nothing was committed"):
-            try:
-                # git refuses where the branch is no longer at the parent.
-                commit = repository.create_commit(HEADS + branch, signature, signature, message, tree, parents)
-            except pygit2.GitError as fault:
-                if self.head != head:
-                    raise ConflictError(
-                        "another program committed at the same moment; nothing was changed. Try again"
-                    ) from fault
-                raise
-        return str(commit)
+            return str(repository.create_commit(None, signature, signature, message, tree, parents))
 
-    def move_branch(self, commit: str, since: str) -> None:
-        """Let the branch are at another commit, which follows from the one where it stands.
+    def move_branch(self, commit: str, since: str, why: str) -> None:
+        """Move the branch from the commit `since` (empty: it is new) to one that follows it; `why` is for git's log.
 
         Raises:
             ConflictError: another program moved the branch meanwhile. LibraryError: git's files cannot be written.
         """
+        name = HEADS + self.require_branch()
         with self._told("the branch could not be moved"):
-            if self.head != since:
-                raise ConflictError("another program committed at the same moment; synchronise, then try again")
-            name = HEADS + self.require_branch()
-            if since:
-                self._repository.references[name].set_target(commit, "eider: follow the server")
-            else:
-                self._repository.create_reference(name, commit)
+            is_moved = self._try_move(name, commit, since, why.partition("\n")[0])
+        if not is_moved:
+            raise ConflictError("another program committed at the same moment; synchronise if shared, then try again")
+
+    def _try_move(self, name: str, commit: str, since: str, why: str) -> bool:
+        try:
+            if not since:
+                self._repository.create_reference(name, commit, message=why)
+                return True
+            branch = self._repository.references[name]
+            if str(branch.target) != since:
+                return False
+            # Git itself refuses where the branch has moved since it was read.
+            branch.set_target(commit, why)
+        except (pygit2.GitError, ValueError):
+            if self.head == since:
+                raise
+            return False
+        return True
 
     def _with_files(
         self, tree: pygit2.Oid | None, files: Mapping[tuple[str, ...], pygit2.Oid | None]

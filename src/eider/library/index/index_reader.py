@@ -76,6 +76,10 @@ class IndexReader:
     """Reads an index. A connection belongs to the thread that made it."""
 
     def __init__(self, db: sqlite3.Connection) -> None:
+        self.use_database(db)
+
+    def use_database(self, db: sqlite3.Connection) -> None:
+        """Read another database from now on; what is known of the one before is forgotten."""
         self._db = db
         # By what all parts are found, sorted by name, and the rows that were read: kept for as long as the file is at
         # the version that sqlite tells. At 50,000 parts to look through all texts takes 10 ms, less than sqlite's own
@@ -85,6 +89,15 @@ class IndexReader:
         self._version = -1
         # Rows that this connection wrote since the texts were read.
         self._written: set[int] = set()
+
+    def forget_part(self, rowid: int) -> None:
+        """The row of a part was written on this connection: it is read again when it is next wanted."""
+        self._rows.pop(rowid, None)
+        self._written.add(rowid)
+
+    def forget_parts(self) -> None:
+        """All rows were written on this connection."""
+        self._texts = None
 
     @property
     def is_new(self) -> bool:

@@ -72,8 +72,7 @@ class Index(IndexReader):
             if fault.sqlite_errorcode & 0xFF not in NOT_WRITTEN:
                 raise LibraryError(f"the index of the library cannot be written: {fault}; try again") from fault
             self._db.close()
-            self._db = index_in_memory()
-            self._texts, self._rows = None, {}
+            self.use_database(index_in_memory())
             self._stamps, self._seen = {}, ""
             self.follow_commits()
             with self._db:
@@ -115,7 +114,7 @@ class Index(IndexReader):
         for table in TABLES[1:]:
             self._db.execute(f"delete from {table}")
         self._db.execute("delete from about where key = 'head'")
-        self._texts = None
+        self.forget_parts()
         self._stamps.clear()
 
     def _take_revisions(self, since: str) -> None:
@@ -211,8 +210,7 @@ class Index(IndexReader):
     def _drop(self, part_id: str) -> None:
         row = self._db.execute("select rowid from parts where id = ?", (part_id,)).fetchone()
         if row:
-            self._rows.pop(row[0], None)
-            self._written.add(row[0])
+            self.forget_part(row[0])
             self._db.execute("delete from parts where rowid = ?", row)
             self._db.execute("delete from uses where part = ?", (part_id,))
 
@@ -239,7 +237,7 @@ class Index(IndexReader):
         )
         marks = ", ".join("?" * len(values))
         cursor = self._db.execute(f"insert into parts values (null, {marks})", values)
-        self._written.add(int(cursor.lastrowid or 0))
+        self.forget_part(int(cursor.lastrowid or 0))
         refs = (part.package, part.symbol, part.footprint, part.body)
         self._db.executemany("insert into uses values (?, ?)", [(part.id, ref.id) for ref in refs])
 

@@ -8,7 +8,6 @@ happened. The note names no files: which ones follow is what the commits say, an
 import contextlib
 import json
 from collections.abc import Iterator, Mapping, Sequence
-from functools import partial
 
 import msgspec
 
@@ -19,6 +18,7 @@ from eider.library.git.git_index_following import is_index_behind, try_settle_in
 from eider.library.git.git_program import GitError, run_git
 from eider.library.git.revision_trailers import RevisionEntry
 from eider.library.item_paths import ATTACHED, PRIVATE, is_released
+from eider.library.sharing.shared_server import SharedServer, shared_address
 from eider.library.store import Library
 from eider.model.codec import DocumentError, decode
 
@@ -57,7 +57,8 @@ def commit_noted(
 ) -> Committed:
     """Commit files, then let the folder follow and take away the working copies that are released by it.
 
-    Git's index follows too, but after a release of parts, whose caller ends with `keep_house`. For who holds the lock.
+    A shared library's server has to take the commit first, and gives back the claims on the parts. Git's index follows
+    too, but after a release of parts, whose caller ends with `keep_house`. For who holds the lock.
 
     Raises:
         LibraryError: nothing was committed.
@@ -66,8 +67,11 @@ def commit_noted(
     copies = {part_id: total for part_id in part_ids if (total := library.copies.sum_of(part_id))}
     library.files.write(NOTE, json.dumps(msgspec.to_builtins(ReleaseNote(start, copies))).encode())
     try:
-        publish = partial(library.publish, part_ids=part_ids) if library.publish else None
-        commit = versions.commit(files, note, library.person(), entries, publish)
+        commit = versions.prepare_commit(files, note, library.person(), entries)
+        if shared_address(library.folder):
+            # Before the branch moves: what the server refuses leaves the library where it was.
+            SharedServer(library).publish(commit, part_ids)
+        versions.move_branch(commit, start, f"commit: {note}")
     except EiderError:
         with contextlib.suppress(EiderError):
             library.files.remove(NOTE)
@@ -110,7 +114,7 @@ def follow_to(library: Library, commit: str) -> None:
         return
     start = library.versions.head
     library.files.write(NOTE, json.dumps(msgspec.to_builtins(ReleaseNote(start))).encode())
-    library.versions.move_branch(commit, since=start)
+    library.versions.move_branch(commit, start, "eider: follow the server")
     _follow(library, ReleaseNote(start))
     library.files.remove(NOTE)
 

@@ -1,20 +1,18 @@
-"""The server of a shared library: fetched from and pushed to, never followed where its history was rewritten."""
+"""The server of a shared library: what is pushed to it, and who claims what there."""
 
 import json
 import re
 from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import NamedTuple
 
 import msgspec
 import pygit2
 
 from eider.library.errors import ConflictError, LibraryError
-from eider.library.git.git_program import GitError, checked_address, run_git
+from eider.library.git.git_program import GitError, run_git
 from eider.library.git.git_repository import find_repository
 from eider.library.git.revision_trailers import is_own_message
 from eider.library.git.versions import Person
-from eider.library.releases.release_recovery import follow_to, locked
 from eider.library.store import Library
 from eider.model.wording import counted
 
@@ -24,12 +22,8 @@ SEEN, INCOMING = "refs/eider/seen", "refs/eider/incoming"
 CLAIMS, REVIEWS = "refs/eider/claims/", "refs/eider/reviews/"
 # What is read of a claim: ref, author and message, records ended by a byte that no text has.
 _CLAIM_FIELDS = "%(refname)%00%(authorname)%00%(authoremail:trim)%00%(authordate:iso-strict)%00%(contents)%01"
-_FOLLOWED = (f"+{CLAIMS}*:{CLAIMS}*", f"+{REVIEWS}*:{REVIEWS}*")
+FOLLOWED = (f"+{CLAIMS}*:{CLAIMS}*", f"+{REVIEWS}*:{REVIEWS}*")
 Tell = Callable[[str], None]
-
-
-class RewrittenError(LibraryError):
-    """The server's history is another than it was; nothing was followed."""
 
 
 class MovedError(ConflictError):
@@ -52,14 +46,6 @@ class Claim(msgspec.Struct, frozen=True):
     before: str = ""
 
 
-class Received(NamedTuple):
-    """What a synchronisation brought: the commit before and after, and how many commits were sent."""
-
-    before: str
-    after: str
-    sent: int
-
-
 def shared_address(folder: Path) -> str:
     """The address of a library's server, as git's own settings have it; empty where it is not shared."""
     try:
@@ -79,94 +65,26 @@ class SharedServer:
     def __init__(self, library: Library, tell: Tell = lambda _what: None) -> None:
         self._library, self._folder, self._tell = library, library.folder, tell
 
-    def _git(self, *arguments: str) -> str:
+    def git(self, *arguments: str) -> str:
+        """What git says, in the library's repository."""
         return run_git(self._folder, arguments, self._tell)
 
-    def _ref(self, name: str) -> str:
+    def commit_at(self, name: str) -> str:
+        """The commit that a name stands for on this side; empty where it stands for none."""
         try:
-            return self._git("rev-parse", "--verify", "--quiet", f"{name}^{{commit}}").strip()
+            return self.git("rev-parse", "--verify", "--quiet", f"{name}^{{commit}}").strip()
         except GitError:
             return ""
 
-    def _is_before(self, older: str, newer: str) -> bool:
+    def is_before(self, older: str, newer: str) -> bool:
+        """Whether a commit is another or one that it follows."""
         try:
-            self._git("merge-base", "--is-ancestor", older, newer)
+            self.git("merge-base", "--is-ancestor", older, newer)
         except GitError:
             return False
         return True
 
-    def join(self, address: str) -> None:
-        """Share the library through an empty repository at an address; one in a project through the project's own.
-
-        Raises:
-            LibraryError: the address is not valid, cannot be reached, or has commits of something else already.
-        """
-        text, branch = checked_address(address), self._library.versions.require_branch()
-        if self._library.versions.in_project:
-            self._join_project(text)
-            return
-        there = run_git(None, ["ls-remote", "--heads", "--", text], self._tell)
-        if there.strip() and self._library.versions.head not in there:
-            raise LibraryError(f"{text} has commits already; share into an empty repository, or open it as a library")
-        with locked(self._library):
-            self._git("config", f"remote.{ORIGIN}.url", text)
-            self._git("push", "--porcelain", ORIGIN, f"refs/heads/{branch}:refs/heads/{branch}")
-            self._git("config", SHARED, "true")
-            self._git("update-ref", SEEN, self._library.versions.head)
-
-    def _join_project(self, address: str) -> None:
-        known = self._git("config", "--default", "", "--get", f"remote.{ORIGIN}.url").strip()
-        if known not in ("", address):
-            raise LibraryError(f"the project has the server {known}; share its library through that")
-        with locked(self._library):
-            self._git("config", f"remote.{ORIGIN}.url", address)
-            self._synchronise()
-            self._git("config", SHARED, "true")
-
-    def synchronise(self) -> Received:
-        """Follow the server, and send it the commits that it does not have yet.
-
-        Raises:
-            OfflineError: the server cannot be reached. RewrittenError: its history was rewritten.
-            ConflictError: both sides have commits that the other does not know.
-        """
-        with locked(self._library):
-            return self._synchronise()
-
-    def _synchronise(self) -> Received:
-        versions = self._library.versions
-        branch, head = versions.require_branch(), versions.head
-        self._fetch(branch)
-        incoming, seen = self._ref(INCOMING), self._ref(SEEN)
-        if seen and incoming and not self._is_before(seen, incoming):
-            raise RewrittenError(
-                f"the history on the server was rewritten: it had {seen[:8]}, which its {incoming[:8]} does not follow "
-                "from. Nothing was followed. Ask who did it; your library is as it was"
-            )
-        if seen and not incoming:
-            raise RewrittenError(
-                f"the branch {branch} is gone from the server; nothing was followed. Ask who removed it"
-            )
-        if incoming == head:
-            self._git("update-ref", SEEN, incoming)
-            return Received(head, head, 0)
-        if self._is_before(head, incoming):
-            follow_to(self._library, incoming)
-            self._git("update-ref", SEEN, incoming)
-            return Received(head, incoming, 0)
-        if not incoming or self._is_before(incoming, head):
-            count = len(self._git("rev-list", head, *([f"^{incoming}"] if incoming else [])).split())
-            self._require_own_commits()
-            self._push([f"{head}:refs/heads/{branch}"])
-            self._git("update-ref", SEEN, head)
-            return Received(head, head, count)
-        ours = len(self._git("rev-list", head, f"^{incoming}").split())
-        raise ConflictError(
-            f"{ours} commits of this library are not on the server, which has others since. They were not made with "
-            f"Eider; put them on top with git rebase {incoming[:8]}, then synchronise again"
-        )
-
-    def _require_own_commits(self) -> None:
+    def require_own_commits(self) -> None:
         """Refuse to send what others than Eider committed in a project: whoever did decides when it is sent.
 
         Raises:
@@ -176,8 +94,8 @@ class SharedServer:
             return
         # What git itself sent or fetched it notes at another place.
         noted = (INCOMING, SEEN, f"refs/remotes/{ORIGIN}/{self._library.versions.branch}")
-        seen = [f"^{commit}" for commit in map(self._ref, noted) if commit]
-        said = self._git("log", "--format=%B%x00", "HEAD", *seen)
+        seen = [f"^{commit}" for commit in map(self.commit_at, noted) if commit]
+        said = self.git("log", "--format=%B%x00", "HEAD", *seen)
         others = [text for text in said.split("\0") if text.strip() and not is_own_message(text)]
         if others:
             raise LibraryError(
@@ -185,16 +103,7 @@ class SharedServer:
                 f"(“{others[0].strip().splitlines()[0][:60]}”); send them with git push, then try again"
             )
 
-    def _fetch(self, branch: str) -> None:
-        wanted = (f"+refs/heads/{branch}:{INCOMING}", *_FOLLOWED)
-        try:
-            self._git("fetch", "--no-tags", "--prune", "--no-write-fetch-head", "--progress", ORIGIN, *wanted)
-        except GitError as fault:
-            if "couldn't find remote ref" not in fault.said.lower():
-                raise
-            self._git("update-ref", "-d", INCOMING)
-
-    def _push(self, specs: Sequence[str], leases: Sequence[str] = ()) -> None:
+    def push(self, specs: Sequence[str], leases: Sequence[str] = ()) -> None:
         """All of it or nothing.
 
         Raises:
@@ -203,13 +112,13 @@ class SharedServer:
         options = ["--porcelain", "--progress", *(["--atomic"] if len(specs) > 1 else [])]
         options += [f"--force-with-lease={lease}" for lease in leases]
         try:
-            self._git("push", *options, ORIGIN, *specs)
+            self.git("push", *options, ORIGIN, *specs)
         except GitError as fault:
             low = fault.said.lower()
             if "does not support --atomic" in low:
                 # The branch first: without it the others mean nothing.
                 for spec in specs:
-                    self._push([spec], [lease for lease in leases if lease.split(":")[0] in spec])
+                    self.push([spec], [lease for lease in leases if lease.split(":")[0] in spec])
                 return
             if "unpack" in low:
                 told = _remote_words(fault.said) or "unpacking failed"
@@ -233,7 +142,7 @@ class SharedServer:
             OfflineError: the server cannot be reached.
         """
         branch = self._library.versions.require_branch()
-        self._require_own_commits()
+        self.require_own_commits()
         mine: list[str] = []
         claims = self.claims()
         for part_id in part_ids:
@@ -244,13 +153,13 @@ class SharedServer:
                 )
             mine += [part_id] if claim else []
         ended = [CLAIMS + part_id for part_id in mine]
-        reviews = set(self._git("for-each-ref", "--format=%(refname)", REVIEWS).split())
+        reviews = set(self.git("for-each-ref", "--format=%(refname)", REVIEWS).split())
         ended += [REVIEWS + part_id for part_id in part_ids if REVIEWS + part_id in reviews]
-        leases = [f"{ref}:{self._ref(ref)}" for ref in ended]
-        self._push([f"{commit}:refs/heads/{branch}", *(f":{ref}" for ref in ended)], leases)
+        leases = [f"{ref}:{self.commit_at(ref)}" for ref in ended]
+        self.push([f"{commit}:refs/heads/{branch}", *(f":{ref}" for ref in ended)], leases)
         for ref in ended:
-            self._git("update-ref", "-d", ref)
-        self._git("update-ref", SEEN, commit)
+            self.git("update-ref", "-d", ref)
+        self.git("update-ref", SEEN, commit)
 
     def push_ref(self, ref: str, commit: str, follows: str) -> None:
         """Let a ref of the server are at a commit (empty: be gone), if it is at the one that it follows.
@@ -258,7 +167,7 @@ class SharedServer:
         Raises:
             MovedError: it stands elsewhere. OfflineError: the server cannot be reached.
         """
-        self._push([f"{commit}:{ref}"], [f"{ref}:{follows}"])
+        self.push([f"{commit}:{ref}"], [f"{ref}:{follows}"])
 
     def _person(self) -> Person:
         return self._library.person()
@@ -273,7 +182,7 @@ class SharedServer:
 
     def _claims_at(self, refs: str) -> dict[str, Claim]:
         """The claims at one ref, or at all below it, by one call of git however many there are."""
-        said = self._git("for-each-ref", f"--format={_CLAIM_FIELDS}", refs)
+        said = self.git("for-each-ref", f"--format={_CLAIM_FIELDS}", refs)
         records = (record.strip("\n").split("\0", 4) for record in said.split("\1"))
         found = (_read_claim(*fields) for fields in records if len(fields) == 5)
         return {claim.item: claim for claim in found}
@@ -286,12 +195,12 @@ class SharedServer:
         """
         ref = CLAIMS + claim.item
         text = json.dumps(msgspec.to_builtins(claim), ensure_ascii=False)
-        tree = self._git("hash-object", "-t", "tree", "-w", "/dev/null").strip()
+        tree = self.git("hash-object", "-t", "tree", "-w", "/dev/null").strip()
         parents = ["-p", over] if over else []
-        made = self._git("commit-tree", tree, *parents, "-m", text).strip()
+        made = self.git("commit-tree", tree, *parents, "-m", text).strip()
         try:
             # An empty expectation: the server has to create the ref, and does so for one of several at once.
-            self._push([f"{made}:{ref}"], [f"{ref}:{over}"])
+            self.push([f"{made}:{ref}"], [f"{ref}:{over}"])
         except MovedError as fault:
             self.fetch_claims()
             now = self.claim_of(claim.item)
@@ -299,7 +208,7 @@ class SharedServer:
                 f"claimed by {now.by} since {now.at[:16].replace('T', ' ')}" if now else "claimed otherwise meanwhile"
             )
             raise ClaimedError(f"{claim.name} is {held}") from fault
-        self._git("update-ref", ref, made)
+        self.git("update-ref", ref, made)
 
     def drop_claim(self, item_id: str) -> None:
         """Give a claim back.
@@ -308,12 +217,12 @@ class SharedServer:
             MovedError: someone took it over meanwhile. OfflineError: the server cannot be reached; it is kept.
         """
         ref = CLAIMS + item_id
-        self._push([f":{ref}"], [f"{ref}:{self._ref(ref)}"])
-        self._git("update-ref", "-d", ref)
+        self.push([f":{ref}"], [f"{ref}:{self.commit_at(ref)}"])
+        self.git("update-ref", "-d", ref)
 
     def claim_commit(self, item_id: str) -> str:
         """The commit that a claim is; empty where there is none."""
-        return self._ref(CLAIMS + item_id)
+        return self.commit_at(CLAIMS + item_id)
 
     def fetch_claims(self) -> None:
         """Ask the server for claims and reviews.
@@ -321,7 +230,7 @@ class SharedServer:
         Raises:
             OfflineError: the server cannot be reached.
         """
-        self._git("fetch", "--no-tags", "--prune", "--no-write-fetch-head", ORIGIN, *_FOLLOWED)
+        self.git("fetch", "--no-tags", "--prune", "--no-write-fetch-head", ORIGIN, *FOLLOWED)
 
 
 def _read_claim(ref: str, by: str, email: str, at: str, text: str) -> Claim:

@@ -15,6 +15,7 @@ from eider.library.git.housekeeping import keep_house
 from eider.library.git.revision_trailers import ItemRevision
 from eider.library.git.versions import DOCUMENTS, HEADS, WHEN_NEEDED, Person
 from eider.library.item_paths import SETTINGS
+from eider.library.sharing.server_sync import follow_server, join_server
 from eider.library.sharing.shared_server import ORIGIN, SEEN, SHARED, SharedServer, Tell, shared_address
 from eider.model.bundle import Bundle
 from eider.services.facts.designs import DesignUse, designs_using
@@ -85,10 +86,8 @@ def share_library(library: Library, address: str, task: Task | None = None) -> S
     """
     task = task or Task()
     library.require_writable()
-    server = SharedServer(library, lambda what: task.report(0.5, what or "sharing the library"))
     count = len(run_git(library.folder, ["rev-list", "HEAD"]).split())
-    server.join(address)
-    library.publish = server.publish
+    join_server(library, address, lambda what: task.report(0.5, what or "sharing the library"))
     return _report(library, library.versions.head, count)
 
 
@@ -190,8 +189,7 @@ def synchronise(library: Library, task: Task | None = None) -> SyncReport:
     require_shared(library)
     library.require_writable()
     task = task or Task()
-    server = SharedServer(library, lambda what: task.report(0.5, what or "synchronising"))
-    got = server.synchronise()
+    got = follow_server(library, lambda what: task.report(0.5, what or "synchronising"))
     keep_house(library)
     take_ticks(library)
     # What was sent is this side's own.

@@ -37,7 +37,7 @@ class JointPanel(QWidget):
             [
                 Column("Fillet", lambda r: r.fillet),
                 Column("Reached, mm", lambda r: f"{r.reached:+.4f}", number=True),
-                *(Column(f"goal {level}, mm", partial(_goal, level), number=True) for level in LEVELS),
+                *(Column(f"Goal {level}, mm", partial(_goal, level), number=True) for level in LEVELS),
             ],
             context.theme,
         )
@@ -173,8 +173,7 @@ def _all(pad: PadYield | None, row: YieldRow) -> str:
     return f"{pad.below[row.level]:,.0f}" if pad else ""
 
 
-# Columns that are folded away in a narrow place.
-RAW, FROM, EVIDENCE = 2, 3, 4
+# Said below the inputs; in a narrow place with what is folded away there.
 HINT = "Enter or a double click goes to the cell that an input comes from."
 FOLDED = f"{HINT} Raw lengths and evidence are folded away."
 
@@ -216,9 +215,8 @@ class DerivationPanel(QWidget):
 
     def fold(self, *, is_narrow: bool) -> None:
         """In a narrow place only what is looked for first: lengths as they are, inputs with their values."""
-        self.table.setColumnHidden(RAW, is_narrow)
-        for place in (FROM, EVIDENCE):
-            self.inputs.setColumnHidden(place, is_narrow)
+        self.table.hide_columns("Raw, mm", hidden=is_narrow)
+        self.inputs.hide_columns("From", "Evidence", hidden=is_narrow)
         self.inputs.setColumnWidth(0, 92 if is_narrow else 104)
         self.table.setColumnWidth(0, 92 if is_narrow else 130)
         self._note.setText(FOLDED if is_narrow else HINT)

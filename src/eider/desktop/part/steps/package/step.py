@@ -1,6 +1,7 @@
 """Package: the family and the package sheet, drawn to scale beside it."""
 
 from collections.abc import Callable
+from operator import attrgetter
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -66,7 +67,8 @@ class FamilyList(QListWidget):
 
 
 # The column in which a dimension is typed as the datasheet has it.
-AS_TYPED = 3
+AS_TYPED = "As typed"
+LIMITS = ("Min", "Nom", "Max")
 PADS_TAB = 2
 
 
@@ -142,25 +144,22 @@ class PackageStep(PartStep):
             Column("Letter", lambda r: r.letter, fault=lambda r: "" if r.is_known else r.meaning),
             Column("Meaning", lambda r: r.meaning),
             Column("In sheet", lambda r: r.alias, self._set_alias),
-            Column("As typed", lambda r: r.text, self._type, fault=fault),
-            Column("Min", lambda r: r.min, limit("min"), number=True),
-            Column("Nom", lambda r: r.nom, limit("nom"), number=True),
-            Column("Max", lambda r: r.max, limit("max"), number=True),
+            Column(AS_TYPED, lambda r: r.text, self._type, fault=fault),
+            *(Column(name, attrgetter(name.lower()), limit(name.lower()), number=True) for name in LIMITS),
             Column("Value", lambda r: r.value, number=True),
             Column("Evidence", lambda r: r.evidence).struck_where(lambda r: r.is_struck),
         ]
 
     def fold(self, *, is_narrow: bool) -> None:
         # Beside the datasheet there is no room for the limits in columns of their own: one shows the value.
-        for place in (4, 5, 6):
-            self.table.setColumnHidden(place, is_narrow)
-        self.table.setColumnHidden(7, not is_narrow)
+        self.table.hide_columns(*LIMITS, hidden=is_narrow)
+        self.table.hide_columns("Value", hidden=not is_narrow)
         self._folded.setVisible(is_narrow)
-        self.table.setColumnWidth(1, 92 if is_narrow else 124)
+        self.table.setColumnWidth(self.table.column_of("Meaning"), 92 if is_narrow else 124)
 
     def first(self) -> QWidget:
         if not self.table.currentIndex().isValid():
-            self.table.setCurrentIndex(self.table.records.index(0, AS_TYPED))
+            self.table.setCurrentIndex(self.table.records.index(0, self.table.column_of(AS_TYPED)))
         return self.table
 
     def show_view(self, view: PackageView) -> None:
@@ -170,8 +169,8 @@ class PackageStep(PartStep):
         self.fields.show_fields(view.fields, sheet)
         self._name.setText(sheet.name)
         self._view = view
-        for column_index, which in ((4, "min"), (5, "nom"), (6, "max")):
-            self.table.set_title(column_index, f"{which}, {self.context.unit}")
+        for name in LIMITS:
+            self.table.set_title(self.table.column_of(name), f"{name}, {self.context.unit}")
         self.table.show_records(view.rows)
         self.pictures.refresh()
         self.right.setTabVisible(PADS_TAB, view.manual_pads is not None)
@@ -204,7 +203,7 @@ class PackageStep(PartStep):
 
     def next_field(self) -> None:
         current = self.table.currentIndex()
-        below = self.table.records.index(current.row() + 1, AS_TYPED)
+        below = self.table.records.index(current.row() + 1, self.table.column_of(AS_TYPED))
         if below.isValid():
             self.table.setCurrentIndex(below)
 
