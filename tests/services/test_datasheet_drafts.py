@@ -9,7 +9,8 @@ from reportlab.platypus import Paragraph, SimpleDocTemplate, Table
 
 from drawn_tables import DUAL_ROWS, draw, tables_of
 from eider.checks import PartUnderCheck, run_checks
-from eider.commands.datasheets.datasheet_draft import confirm_doubt, family_of_package, open_doubts
+from eider.commands.datasheets.datasheet_draft import confirm_doubt, open_doubts
+from eider.commands.datasheets.family_guess import family_of_package
 from eider.datasheets.documents.found_items import FoundItem
 from eider.demo.parts import LIBRARIAN
 from eider.demo.sheets import write_datasheets

@@ -6,10 +6,17 @@ from itertools import pairwise
 from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.text_lines import phrase_gap, phrases
 
-# Lines of one cell: raised or lowered signs stand nearer than this share of the text size; wrapped lines at most so
-# far, and rows this many times as far; a row has no more lines. A line is full with phrases in this share of columns.
-RAISED_STEP, LARGEST_WRAP, STEP_RATIO, MOST_LINES_OF_A_CELL, FULL = 0.6, 1.5, 1.22, 6, 0.85
-# Of all steps between lines this share are those between rows, where cells have several lines.
+# In sizes of the text: raised and lowered signs are nearer to their line than this (an index is set by a third of it).
+RAISED_STEP = 0.6
+# In sizes of the text: wrapped lines of one cell are at most so far apart (single spacing is 1.15 to 1.3, loose 1.5).
+LARGEST_WRAP = 1.5
+# Rows are at least this many times as far apart as the lines of one cell, or the two cannot be told from each other.
+STEP_RATIO = 1.22
+# More lines are no cell of a table but a paragraph.
+MOST_LINES_OF_A_CELL = 6
+# A line with phrases in this share of all columns is a row of its own, however near it is to another.
+FULL = 0.85
+# Where cells have several lines, at least this share of all steps between lines are those between rows.
 FEWEST_ROW_STEPS = 0.15
 # So many phrases without a figure are headings.
 FEWEST_HEADINGS = 3

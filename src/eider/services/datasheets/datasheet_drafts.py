@@ -9,8 +9,6 @@ import msgspec
 
 from eider.commands.datasheets.captured_values import datasheet_evidence
 from eider.commands.datasheets.datasheet_draft import (
-    CUSTOM,
-    TWO_TERMINALS,
     open_doubts,
     with_dimension_table,
     with_further_letters,
@@ -25,6 +23,7 @@ from eider.commands.datasheets.drafted_facts import (
 )
 from eider.commands.datasheets.drafted_lands import use_suggestion
 from eider.commands.datasheets.drafted_pins import with_pins_of_figure
+from eider.commands.datasheets.family_guess import CUSTOM, TWO_TERMINALS
 from eider.commands.facts.fact_edits import set_fact
 from eider.commands.packages.package_edits import add_picture
 from eider.commands.parts.new_parts import new_part
