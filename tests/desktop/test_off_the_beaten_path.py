@@ -232,5 +232,5 @@ def test_a_body_is_pictured_once_it_is_looked_at(page: PartPage, qtbot: QtBot) -
     step = open_step(page, BODY)
     settle(qtbot, window_of(page))
     open_step(page, FACTS)
-    step.show_view(page.controller.view_of("body"))
+    step.show_view(page.controller.views.view_of("body"))
     assert step.panel.about.text()

@@ -23,7 +23,7 @@ def test_every_step_works_with_the_kernel_in_its_process(make_window: MakeWindow
             step.export(tmp_path)
         settle(qtbot, window)
         # The same step once more with a changed part: nothing of the first answer is taken for the second.
-        page.controller.set_unit("mil" if index % 2 else "mm")
+        page.controller.views.set_unit("mil" if index % 2 else "mm")
         settle(qtbot, window)
     assert faults == []
     (step_file,) = tmp_path.glob("*.step")

@@ -177,12 +177,12 @@ def test_the_trail_follows_from_findings_and_areas(state: PartState) -> None:
 
 def test_a_request_is_answered_with_results_trail_and_view(state: PartState, library: Library) -> None:
     changed_bundle = fact_edits.set_fact(state.bundle, "Package", "other")
-    request = PartRequest(7, changed_bundle, state, "facts", ViewOptions(), is_changed=True, reads_rules=False)
+    request = PartRequest(changed_bundle, state, "facts", ViewOptions(), is_changed=True, reads_rules=False)
     answer = answer_part(request, library)
-    assert (answer.number, answer.key) == (7, "facts")
+    assert answer.key == "facts"
     assert answer.state.bundle.part.facts["Package"].value == "other"
     assert answer.state.bundle.footprint.pattern is state.bundle.footprint.pattern
-    again = answer_part(PartRequest(7, changed_bundle, answer.state, "lands", ViewOptions(), False, False), library)
+    again = answer_part(PartRequest(changed_bundle, answer.state, "lands", ViewOptions(), False, False), library)
     assert again.state is answer.state
 
 
@@ -190,7 +190,7 @@ def test_a_large_part_is_answered_before_the_checks_have_run_over_it(
     state: PartState, library: Library, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     changed_bundle = package_edits.set_dimension(state.bundle, "L", "0.9–0.1")
-    request = PartRequest(8, changed_bundle, state, "lands", ViewOptions(), is_changed=True, reads_rules=False)
+    request = PartRequest(changed_bundle, state, "lands", ViewOptions(), is_changed=True, reads_rules=False)
     whole = answer_part(request, library)
     assert whole.state.evaluated.is_checked
     monkeypatch.setattr("eider.services.parts.part_computing.MANY_PADS", 16)

@@ -1,6 +1,6 @@
 """One state of an open part: what all its views are made from, worked out once."""
 
-from typing import Any
+from typing import TypeVar
 
 import msgspec
 
@@ -10,11 +10,26 @@ from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 
 
+class StepView(msgspec.Struct, frozen=True):
+    """Everything that a step shows."""
+
+
+class StepOptions(msgspec.Struct, frozen=True):
+    """What a user chose to see of a step; what nobody chose is in the defaults."""
+
+
+Chosen = TypeVar("Chosen", bound=StepOptions)
+
+
 class ViewOptions(msgspec.Struct, frozen=True):
-    """What the user chose to see: the unit of lengths, and the choices of the step, of the type that it declares."""
+    """What the user chose to see: the unit of lengths, and the step's own options; None before the first choice."""
 
     unit: str = "mm"
-    of_step: Any = None
+    of_step: StepOptions | None = None
+
+    def of(self, kind: type[Chosen]) -> Chosen:
+        """What was chosen in a step that has choices of this kind."""
+        return self.of_step if isinstance(self.of_step, kind) else kind()
 
 
 class PartState:

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from functools import cache
-from typing import Any, Literal
+from typing import Literal
 
 import msgspec
 
@@ -11,7 +11,7 @@ from eider.evidence.address_table import step_of_address
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.views import steps
-from eider.views.part_state import PartState, ViewOptions
+from eider.views.part_state import PartState, StepView, ViewOptions
 
 State = Literal["empty", "begun", "complete", "findings"]
 
@@ -41,7 +41,6 @@ class StepSpec(msgspec.Struct, frozen=True, kw_only=True):
         is_begun: whether there is anything of it in a part.
         state: how far it is, from its progress.
         view: everything that the step shows, as frozen values; called off the Qt thread.
-        options: the type of what a user chooses to see of it; None without choices.
         widget: `module:name` of what makes its widget from a controller and a context; the desktop imports it.
     """
 
@@ -52,8 +51,7 @@ class StepSpec(msgspec.Struct, frozen=True, kw_only=True):
     shows_whole_part: bool = False
     is_begun: Callable[[Bundle], bool]
     state: Callable[[StepProgress], State] = state_of_work
-    view: Callable[[PartState, ViewOptions], Any]
-    options: type | None = None
+    view: Callable[[PartState, ViewOptions], StepView]
     widget: str
 
 
@@ -82,12 +80,9 @@ def step_of(finding: Finding) -> str:
     return found or step_of_address(finding.address)
 
 
-def make_view(state: PartState, key: str, options: ViewOptions, before: Any = None) -> Any:
+def make_view(state: PartState, key: str, options: ViewOptions, before: StepView | None = None) -> StepView:
     """What a step shows of a state; pieces that are as in the view before are the same objects."""
-    step = all_steps()[key]
-    if step.options is not None and options.of_step is None:
-        options = ViewOptions(options.unit, step.options())
-    made = step.view(state, options)
+    made = all_steps()[key].view(state, options)
     if type(before) is not type(made):
         return made
     kept = {name: old for name in made.__struct_fields__ if (old := getattr(before, name)) == getattr(made, name)}

@@ -2,14 +2,12 @@
 
 from typing import Any
 
-import msgspec
-
 from eider.model.bundle import Bundle
-from eider.views.part_state import PartState, ViewOptions
+from eider.views.part_state import PartState, StepView, ViewOptions
 from eider.views.step_registry import StepSpec
 
 
-class StorageView(msgspec.Struct, frozen=True):
+class StorageView(StepView, frozen=True):
     """What the step shows."""
 
     place: str
@@ -28,10 +26,11 @@ def make_step(controller: Any, context: Any) -> Any:
     """The widget, whose toolkit is loaded when the step is wanted."""
     from PyQt6.QtWidgets import QLabel
 
-    from eider.desktop.part.step import PartStep
+    from eider.desktop.part.step import ViewStep
 
-    class StorageStep(PartStep):
+    class StorageStep(ViewStep[StorageView]):
         key = "storage"
+        view_type = StorageView
 
         def __init__(self) -> None:
             super().__init__(controller, context)

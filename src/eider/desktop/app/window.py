@@ -168,7 +168,7 @@ class MainWindow(QMainWindow):
         self.context.settings.unit = unit
         self.status.units.setCurrentText(unit)
         if self.page:
-            self.page.controller.set_unit(unit)
+            self.page.controller.views.set_unit(unit)
 
     def switch_appearance(self) -> None:
         """Light to dark, or back."""
@@ -182,7 +182,7 @@ class MainWindow(QMainWindow):
     def _rules_kept(self) -> None:
         """Rules or materials were saved: a part that is open is made again by them."""
         if self.page:
-            self.page.controller.rules_changed()
+            self.page.controller.views.read_rules()
 
     def run_background(self, work: BackgroundWork) -> None:
         """Do long work beside the user's, and show on the Shelf what it makes."""

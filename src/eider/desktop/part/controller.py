@@ -2,7 +2,6 @@
 
 from collections.abc import Callable
 from functools import partial
-from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
@@ -11,6 +10,7 @@ from eider.commands.parts.edit_history import EditHistory
 from eider.commands.parts.evaluation import EvaluationRules
 from eider.desktop.datasheet.page_source import DocumentToOpen
 from eider.desktop.jobs import Jobs
+from eider.desktop.part.step_views import StepViews
 from eider.errors import EiderError
 from eider.library import Library
 from eider.library.documents.working_copies import WorkingCopy
@@ -18,9 +18,7 @@ from eider.library.sharing.review_refs import StoredReview
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding
 from eider.services.datasheets.datasheet_opening import open_datasheet
-from eider.services.parts.part_computing import PartAnswer, PartRequest, answer_part, check_answer
-from eider.views.part_state import PartState, ViewOptions
-from eider.views.step_registry import StepState
+from eider.views.part_state import PartState
 
 # Saved this long after the last change: well within the second in which it must be on disk.
 SAVE_AFTER_MS = 250
@@ -79,17 +77,8 @@ class WorkingCopySaver(QObject):
         self.saved.emit()
 
 
-# What a view was made for that belongs to an earlier state: nothing that is ever wanted.
-_OUTDATED = ViewOptions(unit="")
-
-
 class PartController(QObject):
-    """Holds the history of a part; every change goes through `edit`, every answer comes with `changed`.
-
-    One request at a time goes to the computing side; of a large part the results come first, then what the checks
-    find in them. When an answer comes and the state or what is to be shown has moved on, the newest request follows.
-    `view_of` gives what a step shows, as far as it has been computed.
-    """
+    """Holds the history of a part; every change goes through `edit`, every answer comes with `changed`."""
 
     changed = pyqtSignal()
     saved = pyqtSignal()
@@ -111,13 +100,9 @@ class PartController(QObject):
         self.reviewing = reviewing
         self.library, self._jobs = library, jobs.owned(self)
         self.session = EditHistory(state.bundle, read_only=read_only)
-        self.state = state
-        self.trail: tuple[StepState, ...] = ()
-        self._unit, self._shown = unit, "source"
-        self._options: dict[str, Any] = {}
-        self._views: dict[str, tuple[ViewOptions, Any]] = {}
-        self._answered = 0
-        self._computing = self._read_rules_anew = False
+        self.views = StepViews(library, self.session, state, jobs, unit, self)
+        self.views.changed.connect(self.changed)
+        self.views.refused.connect(self.refused)
         self.saver = WorkingCopySaver(library, self.session, jobs, lambda: self.state.evaluated.counts, self)
         self.saver.is_kept = reviewing is None
         self.saver.saved.connect(self.saved)
@@ -126,6 +111,11 @@ class PartController(QObject):
     def bundle(self) -> Bundle:
         """The present state; its results follow with the next `changed`."""
         return self.session.bundle
+
+    @property
+    def state(self) -> PartState:
+        """The state that was worked out last."""
+        return self.views.state
 
     @property
     def rules(self) -> EvaluationRules:
@@ -140,24 +130,7 @@ class PartController(QObject):
     @property
     def is_settled(self) -> bool:
         """Whether all that is shown belongs to the present state and everything is on disk."""
-        return not self._computing and self.session.is_saved
-
-    def view_of(self, key: str) -> Any:
-        """What a step shows, as it was computed last; None before the first time."""
-        known = self._views.get(key)
-        return known[1] if known else None
-
-    def show_step(self, key: str, options: Any = None) -> None:
-        """A step is looked at, with what the user chose to see of it; `changed` follows when its view is there."""
-        self._shown = key
-        if options is not None:
-            self._options[key] = options
-        self._ask()
-
-    def set_unit(self, unit: str) -> None:
-        """Lengths are to be shown in another unit."""
-        self._unit = unit
-        self._ask()
+        return not self.views.is_computing and self.session.is_saved
 
     def edit(self, label: str, change: Callable[[Bundle], Bundle], merge: str = "") -> None:
         """Change the part; a change that cannot be made says why and changes nothing."""
@@ -201,86 +174,10 @@ class PartController(QObject):
         self._after_change()
         return True
 
-    def rules_changed(self) -> None:
-        """The rulebook was saved again: work out the part by it."""
-        self._read_rules_anew = True
-        self._ask()
-
     def document(self, sha256: str) -> DocumentToOpen:
         """A datasheet of the library, for a view to open."""
         return DocumentToOpen(sha256, partial(open_datasheet, self.library, sha256))
 
     def _after_change(self) -> None:
         self.saver.after_change()
-        self._ask()
-
-    def _wanted(self) -> tuple[str, ViewOptions]:
-        return self._shown, ViewOptions(self._unit, self._options.get(self._shown))
-
-    def _ask(self) -> None:
-        key, options = self._wanted()
-        known = self._views.get(key)
-        is_current = self._answered == self.session.number and not self._read_rules_anew
-        # What is shown may belong to the present state already, in the way that is wanted.
-        if self._computing or (is_current and known is not None and known[0] == options):
-            return
-        self._computing = True
-        request = PartRequest(
-            self.session.number,
-            self.bundle,
-            self.state,
-            key,
-            options,
-            is_changed=self._answered != self.session.number,
-            reads_rules=self._read_rules_anew,
-            shown=self.view_of(key),
-        )
-        self._read_rules_anew = False
-        library = self.library
-        self._jobs.run(
-            "compute",
-            lambda: answer_part(request, library),
-            self._receive,
-            partial(self._broken, request.number, key, options),
-        )
-
-    def _check(self, answer: PartAnswer) -> None:
-        """Have the results checked, once they have been painted: both at a time would make each take longer."""
-        jobs = self._jobs
-
-        def work() -> PartAnswer:
-            jobs.wait_for("drawing")
-            return check_answer(answer)
-
-        jobs.run("compute", work, self._receive, partial(self._broken, answer.number, answer.key, answer.options))
-
-    def _receive(self, answer: PartAnswer) -> None:
-        self._computing = False
-        if answer.number == self.session.number:
-            if answer.state is not self.state:
-                # Those of other steps are of the state before: shown until they are asked for again.
-                self._views = {key: (_OUTDATED, view) for key, (_, view) in self._views.items()}
-                self.session.settle(answer.number, answer.state.bundle)
-            self.state, self.trail = answer.state, answer.trail
-            self._views[answer.key] = (answer.options, answer.view)
-            if not answer.state.evaluated.is_checked:
-                self._computing = True
-                # What is to be painted is in its lane before the checks wait for it.
-                self.changed.emit()
-                self._check(answer)
-                return
-            self._answered = answer.number
-            self.changed.emit()
-        self._ask()
-
-    def _broken(self, number: int, key: str, options: ViewOptions, fault: Exception) -> None:
-        self._computing = False
-        if number != self.session.number:
-            # The fault is of a state that is gone; it says nothing about the present one.
-            self._ask()
-            return
-        # The same request would fail again: what is shown stays until the next change.
-        self._answered = number
-        self._views[key] = (options, self.view_of(key))
-        self.refused.emit(str(fault))
-        self.changed.emit()
+        self.views.follow()

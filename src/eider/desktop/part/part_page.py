@@ -233,7 +233,7 @@ class PartPage(QWidget):
         self._stack.setCurrentWidget(step)
         self._stack.updateGeometry()
         self._place_datasheet(step)
-        self.controller.show_step(step.key, step.options())
+        self.controller.views.show_step(step.key, step.options())
         self._wants_focus, self._focus_before = True, QApplication.focusWidget()
         self.refresh()
 
@@ -267,14 +267,14 @@ class PartPage(QWidget):
 
     def refresh(self) -> None:
         """Show the present state in trail, head and the open step; other steps follow when they are opened."""
-        self.trail.show_states(self.controller.trail, self._current)
+        self.trail.show_states(self.controller.views.trail, self._current)
         self._show_head()
         self.current.refresh()
         self.capturing.refresh()
-        if self._wanted_address is not None and self.controller.view_of(self.current.key) is not None:
+        if self._wanted_address is not None and self.controller.views.view_of(self.current.key) is not None:
             address, self._wanted_address = self._wanted_address, None
             self.current.show_address(address)
-        if self._wants_focus and self.controller.view_of(self.current.key) is not None:
+        if self._wants_focus and self.controller.views.view_of(self.current.key) is not None:
             self._wants_focus = False
             first = self.current.first()
             # Whoever turned to something else meanwhile stays there.

@@ -1,6 +1,6 @@
 """What every step has: the open part, the shared things of the window, and a strip of its findings."""
 
-from typing import Any, Literal, NamedTuple
+from typing import Generic, Literal, NamedTuple, TypeVar
 
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
@@ -14,7 +14,10 @@ from eider.desktop.widgets.layouts import panes
 from eider.geometry.plane import Box
 from eider.model.address import Address
 from eider.model.finding import Finding
+from eider.views.part_state import StepOptions, StepView
 from eider.views.step_registry import step_of
+
+V = TypeVar("V", bound=StepView)
 
 
 class CaptureTarget(NamedTuple):
@@ -26,7 +29,7 @@ class CaptureTarget(NamedTuple):
 
 
 class PartStep(QWidget):
-    """One step: it shows the view that was computed for it, and reports what the user does."""
+    """One step of the open part: what the window asks of it, whatever it shows."""
 
     key = ""
     # Whether the step has a place for the datasheet of its own, which else is beside it.
@@ -57,22 +60,16 @@ class PartStep(QWidget):
 
     def refresh(self) -> None:
         """Show what was computed last; before the first time there is nothing to show."""
-        view = self.controller.view_of(self.key)
-        if view is not None:
-            self.show_view(view)
         if self._strip:
             self._strip.show_findings(self.controller.findings, self.is_mine)
 
-    def show_view(self, view: Any) -> None:
-        """Show the step's view."""
-
-    def options(self) -> Any:
+    def options(self) -> StepOptions | None:
         """What the user chose to see of the step; None where there is nothing to choose."""
         return None
 
     def choose(self) -> None:
         """What is to be seen was chosen again: ask for the view."""
-        self.controller.show_step(self.key, self.options())
+        self.controller.views.show_step(self.key, self.options())
 
     def first(self) -> QWidget | None:
         """What one works with first in this step: it is given the keyboard."""
@@ -111,3 +108,19 @@ class PartStep(QWidget):
 
     def next_field(self) -> None:
         """Take the next field into hand, after one was filled."""
+
+
+class ViewStep(PartStep, Generic[V]):
+    """A step that shows the view which was computed for it, of its own type, and reports what the user does."""
+
+    view_type: type[V]
+
+    def refresh(self) -> None:
+        view = self.controller.views.view_of(self.key)
+        if isinstance(view, self.view_type):
+            self.show_view(view)
+        super().refresh()
+
+    def show_view(self, view: V) -> None:
+        """Show the step's view."""
+        raise NotImplementedError

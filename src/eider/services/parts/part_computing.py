@@ -1,12 +1,12 @@
 """Request and answer of the computing side: one state of a part in, its results, findings and a view out."""
 
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from eider.commands.parts.evaluation import EvaluationRules, check_evaluated, compute_part
 from eider.library import Library
 from eider.library.documents.shared_tables import SHARED_MATERIALS
 from eider.model.bundle import Bundle
-from eider.views.part_state import PartState, ViewOptions
+from eider.views.part_state import PartState, StepView, ViewOptions
 from eider.views.step_registry import StepState, make_view, trail
 
 # From so many pads on the results are shown before the checks have run over them. With fewer the checks take less time
@@ -15,20 +15,19 @@ MANY_PADS = 200
 
 
 class PartRequest(NamedTuple):
-    """What is wanted of a state: its number and recipes, the last state that was answered, and the step to be shown.
+    """What is wanted of a state: its recipes, the last state that was answered, and the step to be shown.
 
     Without `is_changed` only the view is made again; with `reads_rules` the rulebook is read again.
     `shown` is what the step shows now.
     """
 
-    number: int
     bundle: Bundle
     before: PartState
     key: str
     options: ViewOptions
     is_changed: bool
     reads_rules: bool
-    shown: Any = None
+    shown: StepView | None = None
 
 
 class PartAnswer(NamedTuple):
@@ -37,12 +36,11 @@ class PartAnswer(NamedTuple):
     A state of many pads is answered before the checks have run over it; `check_answer` is then to follow.
     """
 
-    number: int
     state: PartState
     trail: tuple[StepState, ...]
     key: str
     options: ViewOptions
-    view: Any
+    view: StepView
 
 
 def answer_part(request: PartRequest, library: Library) -> PartAnswer:
@@ -60,15 +58,15 @@ def answer_part(request: PartRequest, library: Library) -> PartAnswer:
         pattern = computed.bundle.footprint.pattern
         is_large = pattern is not None and len(pattern.pads) >= MANY_PADS
         state = PartState(computed if is_large else check_evaluated(computed), rules)
-    return _answer(request.number, state, request.key, request.options, request.shown)
+    return _answer(state, request.key, request.options, request.shown)
 
 
 def check_answer(answer: PartAnswer) -> PartAnswer:
     """The answer with what the checks find in its results."""
     state = PartState(check_evaluated(answer.state.evaluated), answer.state.rules)
-    return _answer(answer.number, state, answer.key, answer.options, answer.view)
+    return _answer(state, answer.key, answer.options, answer.view)
 
 
-def _answer(number: int, state: PartState, key: str, options: ViewOptions, shown: Any) -> PartAnswer:
+def _answer(state: PartState, key: str, options: ViewOptions, shown: StepView | None) -> PartAnswer:
     view = make_view(state, key, options, shown)
-    return PartAnswer(number, state, trail(state.bundle, state.findings), key, options, view)
+    return PartAnswer(state, trail(state.bundle, state.findings), key, options, view)

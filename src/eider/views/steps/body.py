@@ -15,7 +15,7 @@ from eider.geometry.solids import FaceSide, Solid
 from eider.model.body import ComposedSolid, ImportedModel
 from eider.model.wording import counted
 from eider.views.body_alignment import Agreement, body_alignment
-from eider.views.part_state import PartState, ViewOptions
+from eider.views.part_state import PartState, StepOptions, StepView, ViewOptions
 from eider.views.step_registry import StepSpec
 
 # The colour in which the selected solid is shown.
@@ -23,7 +23,7 @@ LIT = "lit"
 Shown = Literal["on its lands", "alone", "with the generated body"]
 
 
-class BodyOptions(msgspec.Struct, frozen=True):
+class BodyOptions(StepOptions, frozen=True):
     """What is in the picture with the body, and the name of the composed solid that is lit."""
 
     shown: Shown = "on its lands"
@@ -47,7 +47,7 @@ class MaterialRow(msgspec.Struct, frozen=True):
     pieces: int
 
 
-class BodyView(msgspec.Struct, frozen=True):
+class BodyView(StepView, frozen=True):
     """What Body shows: where the body comes from, its solids, the picture, and what must agree.
 
     `model` is the STEP file in place of the generated body, `doubts` what was not decided when it was placed.
@@ -68,11 +68,11 @@ def body_view(state: PartState, options: ViewOptions) -> BodyView:
     """The body of a part; without a picture while its sheet is not complete."""
     bundle = state.bundle
     sheet, body = bundle.sheet, bundle.body
-    pattern = bundle.footprint.pattern if options.of_step.shown == "on its lands" else None
+    pattern = bundle.footprint.pattern if options.of(BodyOptions).shown == "on its lands" else None
     materials = state.rules.all_materials
     agreements = tuple(body_alignment(bundle, options.unit))
     try:
-        compares = options.of_step.shown == "with the generated body"
+        compares = options.of(BodyOptions).shown == "with the generated body"
         scene = compared_scene(sheet, body) if compares else body_scene(sheet, body, pattern, materials)
         solids = () if body.model else body_solids(sheet, body, materials)
     except EiderError as fault:
@@ -81,7 +81,7 @@ def body_view(state: PartState, options: ViewOptions) -> BodyView:
         return BodyView(about, (), BodyScene(), (), body.model, composed=rows, known_materials=tuple(materials))
     names, chosen = tuple(materials), _material_rows(solids, body.materials)
     if body.composed and body.model is None:
-        lit = replace(scene, solids=_lit(scene.solids, options.of_step.lit))
+        lit = replace(scene, solids=_lit(scene.solids, options.of(BodyOptions).lit))
         about = f"Composed of {counted(len(body.composed), 'row')} of simple solids over the letters of {sheet.name}."
         rows = _rows(body.composed, "")
         return BodyView(about, solids, lit, agreements, composed=rows, materials=chosen, known_materials=names)
@@ -134,6 +134,5 @@ STEP = StepSpec(
     areas=("body",),
     is_begun=lambda bundle: bundle.body.result is not None,
     view=body_view,
-    options=BodyOptions,
     widget="eider.desktop.part.steps.body.step:BodyStep",
 )

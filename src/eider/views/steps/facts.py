@@ -7,7 +7,7 @@ from eider.facts.categories import category_of
 from eider.facts.fact_reading import read_fact
 from eider.model.library import FactField
 from eider.model.part import Part
-from eider.views.part_state import PartState, ViewOptions
+from eider.views.part_state import PartState, StepView, ViewOptions
 from eider.views.step_registry import StepSpec
 
 
@@ -29,7 +29,7 @@ class FactRow(msgspec.Struct, frozen=True):
     is_besides: bool
 
 
-class FactsView(msgspec.Struct, frozen=True):
+class FactsView(StepView, frozen=True):
     """What Facts shows: the part's own fields, how parts of its category are named, and its facts."""
 
     part: Part

@@ -20,12 +20,12 @@ from eider.views.derivation_inputs import InputRow, derivation_inputs
 from eider.views.joint_view import JointView, joint_view
 from eider.views.kept_distance_rows import DistanceRow, distance_rows, kept_lines
 from eider.views.manufacturer_rows import SuggestedRow, compared, forms_of, suggested_rows
-from eider.views.part_state import PartState, ViewOptions
+from eider.views.part_state import PartState, StepOptions, StepView, ViewOptions
 from eider.views.part_values import level_lands
 from eider.views.step_registry import StepSpec
 
 
-class LandsOptions(msgspec.Struct, frozen=True):
+class LandsOptions(StepOptions, frozen=True):
     """What is shown of the lands: layers by name, the number of the pad whose joint is drawn, the comparison."""
 
     layers: frozenset[str] = SHOWN
@@ -78,7 +78,7 @@ class ManufacturerView(msgspec.Struct, frozen=True):
     summary: str
 
 
-class LandsView(msgspec.Struct, frozen=True):
+class LandsView(StepView, frozen=True):
     """What Lands shows; `distance_faults` are the findings of kept distances."""
 
     name: str
@@ -98,7 +98,7 @@ class LandsView(msgspec.Struct, frozen=True):
 
 def lands_view(state: PartState, options: ViewOptions) -> LandsView:
     """The lands of a part, how they came about, and what joints they give."""
-    chosen, bundle, view = options.of_step, state.bundle, state.under_check
+    chosen, bundle, view = options.of(LandsOptions), state.bundle, state.under_check
     footprint = bundle.footprint
     pattern = footprint.pattern
     groups, sizes = (pattern.derivation, pattern.sizes) if pattern else ((), ())
@@ -183,7 +183,7 @@ def _difference_words(bundle: Bundle, differing: int, pads: int) -> str:
 
 
 def _drawing(state: PartState, options: ViewOptions) -> Drawing | None:
-    bundle, layers = state.bundle, options.of_step.layers
+    bundle, layers = state.bundle, options.of(LandsOptions).layers
     pattern = bundle.footprint.pattern
     if pattern is None:
         return None
@@ -204,6 +204,5 @@ STEP = StepSpec(
     areas=("lands",),
     is_begun=lambda bundle: bundle.footprint.pattern is not None,
     view=lands_view,
-    options=LandsOptions,
     widget="eider.desktop.part.steps.lands.step:LandsStep",
 )

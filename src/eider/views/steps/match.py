@@ -2,8 +2,6 @@
 
 from collections.abc import Mapping
 
-import msgspec
-
 from eider.commands.pins.match_edits import MatchProposal, match_proposals
 from eider.drawings.finding_balloons import with_balloons
 from eider.drawings.land_drawing import LandOptions, pattern_drawing
@@ -20,7 +18,7 @@ from eider.model.part import PinoutFigure
 from eider.model.pattern import Pad
 from eider.model.symbol import Pin
 from eider.packages.registry import family_of
-from eider.views.part_state import PartState, ViewOptions
+from eider.views.part_state import PartState, StepView, ViewOptions
 from eider.views.part_values import matched_pads
 from eider.views.step_registry import StepSpec, step_of
 
@@ -30,7 +28,7 @@ NAMED = 8
 INTERNAL = "internal"
 
 
-class MatchView(msgspec.Struct, frozen=True):
+class MatchView(StepView, frozen=True):
     """What Match shows.
 
     `pads_of` are the existing pads of each pin, `wanted` those that it should have, in words; `pins_of` the pins of

@@ -20,7 +20,7 @@ from eider.packages.pads.manual_pads import make_manual_pads
 from eider.packages.pads.outlines import make_outline
 from eider.packages.registry import all_families
 from eider.packages.sheet_parsing import parse_dimensions
-from eider.views.part_state import PartState, ViewOptions
+from eider.views.part_state import PartState, StepView, ViewOptions
 from eider.views.part_values import DimensionRow, dimension_rows
 from eider.views.step_registry import StepSpec, step_of
 
@@ -49,7 +49,7 @@ class ManualPadsView(msgspec.Struct, frozen=True):
     outlines: Mapping[str, OutlineView]
 
 
-class PackageView(msgspec.Struct, frozen=True):
+class PackageView(StepView, frozen=True):
     """What Package shows.
 
     `wrong` tells by letter what cannot be true of a dimension; `drawings` are the views from above and from the side,

@@ -16,11 +16,11 @@ from eider.symbols.arrangement_quality import quality
 from eider.symbols.custom_graphic import CUSTOM, custom_graphic_faults
 from eider.symbols.graphics import has_forms
 from eider.symbols.pin_moves import arrangement_moves
-from eider.views.part_state import PartState, ViewOptions
+from eider.views.part_state import PartState, StepOptions, StepView, ViewOptions
 from eider.views.step_registry import StepSpec
 
 
-class PinsOptions(msgspec.Struct, frozen=True):
+class PinsOptions(StepOptions, frozen=True):
     """What is shown of the symbol: the marks of electrical types, one unit alone (from 0) or all."""
 
     types: bool = False
@@ -43,7 +43,7 @@ class CustomGraphicView(msgspec.Struct, frozen=True):
     fault: str
 
 
-class PinsView(msgspec.Struct, frozen=True):
+class PinsView(StepView, frozen=True):
     """What Pins shows.
 
     `moves` are those by hand by the number of their pin, `move_words` in words and in the order of the arrangement;
@@ -68,7 +68,7 @@ class PinsView(msgspec.Struct, frozen=True):
 
 def pins_view(state: PartState, options: ViewOptions) -> PinsView:
     """The pin table, its symbol as it is arranged, and what was moved in it."""
-    bundle, chosen = state.bundle, options.of_step
+    bundle, chosen = state.bundle, options.of(PinsOptions)
     symbol = bundle.symbol
     moves = arrangement_moves(symbol, symbol.arrangement)
     names = {pin.number: pin.name or pin.number for pin in symbol.pins}
@@ -129,6 +129,5 @@ STEP = StepSpec(
     areas=("symbol",),
     is_begun=lambda bundle: any(pin.name for pin in bundle.symbol.pins) or bool(bundle.symbol.graphic),
     view=pins_view,
-    options=PinsOptions,
     widget="eider.desktop.part.steps.pins.step:PinsStep",
 )

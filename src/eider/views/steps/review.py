@@ -1,16 +1,14 @@
 """Review: all findings, the values with their evidence, the waivers, and what is in the way of a release."""
 
-import msgspec
-
 from eider.evidence.address_table import evidence_coverage
 from eider.model.part import Waiver
 from eider.model.wording import counted
-from eider.views.part_state import PartState, ViewOptions
+from eider.views.part_state import PartState, StepView, ViewOptions
 from eider.views.part_values import ValueRow, value_rows
 from eider.views.step_registry import State, StepProgress, StepSpec
 
 
-class ReviewView(msgspec.Struct, frozen=True):
+class ReviewView(StepView, frozen=True):
     """What Review shows."""
 
     summary: str

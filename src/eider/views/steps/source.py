@@ -2,18 +2,16 @@
 
 from collections.abc import Iterator
 
-import msgspec
-
 from eider.evidence.address_table import Coverage, evidence_coverage
 from eider.model.intake import ArrivalNote
 from eider.model.part import DatasheetLink
 from eider.views.doubt_rows import DoubtRow, doubt_rows
-from eider.views.part_state import PartState, ViewOptions
+from eider.views.part_state import PartState, StepView, ViewOptions
 from eider.views.part_values import ValueRow, value_rows
 from eider.views.step_registry import StepSpec
 
 
-class SourceView(msgspec.Struct, frozen=True):
+class SourceView(StepView, frozen=True):
     """What Source shows; `arrivals` tell, the newest first, what came from elsewhere and what was done on the way;
     `doubts` what a person has to look at."""
 

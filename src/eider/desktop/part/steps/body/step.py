@@ -17,7 +17,7 @@ from eider.commands.parts import body_edits
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.shared_item_strip import SharedItemStrip
-from eider.desktop.part.step import PartStep
+from eider.desktop.part.step import ViewStep
 from eider.desktop.part.steps.body.composed_panel import ComposedPanel
 from eider.desktop.part.steps.body.model_panel import ModelPanel
 from eider.desktop.part.steps.body.pick_panel import PickPanel
@@ -76,10 +76,11 @@ class MaterialsPanel(QWidget):
         self.controller.edit(title, lambda bundle: body_edits.set_material(bundle, key, material))
 
 
-class BodyStep(PartStep):
+class BodyStep(ViewStep[BodyView]):
     """Where the model comes from, the view on its lands, how it is aligned, what it is made of."""
 
     key = "body"
+    view_type = BodyView
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)

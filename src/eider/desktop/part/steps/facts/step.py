@@ -9,7 +9,7 @@ from eider.commands.facts import fact_edits
 from eider.commands.facts.alternates import Alternate, FactDifference
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.step import CaptureTarget, PartStep
+from eider.desktop.part.step import CaptureTarget, ViewStep
 from eider.desktop.part.steps.facts.supplier_panel import SupplierPanel
 from eider.desktop.widgets.flow_layout import flow
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, panes, row
@@ -112,10 +112,11 @@ def _fault(fact: FactRow) -> str:
     return "required" if fact.is_required and not fact.value else ""
 
 
-class FactsStep(PartStep):
+class FactsStep(ViewStep[FactsView]):
     """Fill in facts, or take them from the catalogue."""
 
     key = "facts"
+    view_type = FactsView
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)

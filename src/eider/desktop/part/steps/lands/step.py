@@ -12,7 +12,7 @@ from eider.datasheets import Datasheet
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.datasheet_figures import FigurePlace, FigureReader
-from eider.desktop.part.step import CaptureTarget, PartStep
+from eider.desktop.part.step import CaptureTarget, ViewStep
 from eider.desktop.part.steps.lands.adjustments_panel import AdjustmentsPanel
 from eider.desktop.part.steps.lands.derivation_panel import DerivationPanel, JointPanel, YieldPanel
 from eider.desktop.part.steps.lands.distances_panel import DistancesPanel, MeasuredRow, PitchPanel
@@ -165,10 +165,11 @@ class RecipeChoices(QWidget):
         self.jobs.run("library", work, self._origin.setText, gone)
 
 
-class LandsStep(PartStep):
+class LandsStep(ViewStep[LandsView]):
     """Choose the level, read every length's derivation, see whether it will solder, adjust pads."""
 
     key = "lands"
+    view_type = LandsView
     narrow_below = 1000
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:

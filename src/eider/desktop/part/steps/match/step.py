@@ -11,7 +11,7 @@ from eider.datasheets import Datasheet
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.datasheet_figures import FigurePlace, FigureReader
-from eider.desktop.part.step import PartStep
+from eider.desktop.part.step import ViewStep
 from eider.desktop.part.steps.match.pinout_panel import PinoutPanel
 from eider.desktop.widgets.drawing_canvas import DrawingView
 from eider.desktop.widgets.flow_layout import flow
@@ -68,10 +68,11 @@ class ProposalsPanel(QWidget):
 LAYERS = frozenset(("copper", "silkscreen", "courtyard", "package"))
 
 
-class MatchStep(PartStep):
+class MatchStep(ViewStep[MatchView]):
     """Symbol and footprint side by side; pointing at one lights the other."""
 
     key = "match"
+    view_type = MatchView
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)

@@ -11,7 +11,7 @@ from eider.commands.packages import package_edits
 from eider.commands.packages.sheet_copies import paste_by_letter
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.step import CaptureTarget, PartStep
+from eider.desktop.part.step import CaptureTarget, ViewStep
 from eider.desktop.part.steps.package.pads_panel import PadsPanel
 from eider.desktop.part.steps.package.sheet_dialog import PackageSheetDialog
 from eider.desktop.part.steps.package.sheet_head import FamilyFields, SheetHead
@@ -72,10 +72,11 @@ LIMITS = ("Min", "Nom", "Max")
 PADS_TAB = 2
 
 
-class PackageStep(PartStep):
+class PackageStep(ViewStep[PackageView]):
     """Choose the family, type the dimensions, see the outline follow."""
 
     key = "package"
+    view_type = PackageView
     narrow_below = 1000
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:

@@ -11,7 +11,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.part_dialog import PartDialog
 from eider.desktop.part.shared_item_strip import SharedItemStrip
-from eider.desktop.part.step import CaptureTarget, PartStep
+from eider.desktop.part.step import CaptureTarget, ViewStep
 from eider.desktop.part.steps.pins.import_panel import ImportPanel
 from eider.desktop.part.steps.pins.pin_table import PinTablePanel
 from eider.desktop.part.steps.pins.pin_tools import PinTools
@@ -32,10 +32,11 @@ from eider.views.steps.pins import PinsOptions, PinsView
 TAKEN = ("number", "name", "description")
 
 
-class PinsStep(PartStep):
+class PinsStep(ViewStep[PinsView]):
     """Paste, import and edit pins; the symbol is arranged by number or by function."""
 
     key = "pins"
+    view_type = PinsView
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__(controller, context)

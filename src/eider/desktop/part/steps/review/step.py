@@ -15,7 +15,7 @@ from eider.desktop.datasheet.page_source import DocumentToOpen
 from eider.desktop.jobs import OwnedJobs
 from eider.desktop.part import export_job as exports
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.step import PartStep
+from eider.desktop.part.step import ViewStep
 from eider.desktop.part.steps.review.findings_panel import FindingsPanel, VerifyPanel
 from eider.desktop.part.steps.review.review_panel import ReviewPanel
 from eider.desktop.part.values_table import ValuesTable
@@ -95,10 +95,11 @@ class ProofRequest(msgspec.Struct, frozen=True):
         return str(write_proof(self.bundle, self.findings, self.rulebook, folder, paths, materials, self.changes))
 
 
-class ReviewStep(PartStep):
+class ReviewStep(ViewStep[ReviewView]):
     """See everything once more, accept what can be accepted, release, export."""
 
     key = "review"
+    view_type = ReviewView
     # Datasheet and proof do not stand side by side then.
     narrow_below = 1100
 

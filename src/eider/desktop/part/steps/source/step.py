@@ -12,7 +12,7 @@ from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.datasheet.page_stack import PageMark
 from eider.desktop.part.controller import PartController
 from eider.desktop.part.datasheet_figures import FigurePlace, FigureReader
-from eider.desktop.part.step import PartStep
+from eider.desktop.part.step import ViewStep
 from eider.desktop.part.steps.source.confirm_panel import ConfirmPanel, NewerPanel
 from eider.desktop.part.steps.source.found_panel import FoundPanel
 from eider.desktop.part.values_table import ValuesTable
@@ -31,10 +31,11 @@ from eider.views.steps.source import SourceView
 HINT = "Attach the part's datasheet with the button on the left, then go on to Pins (Ctrl+2)."
 
 
-class SourceStep(PartStep):
+class SourceStep(ViewStep[SourceView]):
     """Attach datasheets, read them, say where values came from."""
 
     key = "source"
+    view_type = SourceView
     holds_datasheet = True
 
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
