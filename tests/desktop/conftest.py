@@ -6,6 +6,7 @@ import threading
 import traceback
 from collections.abc import Callable, Iterator
 from concurrent.futures import Executor, ThreadPoolExecutor
+from contextlib import ExitStack
 from pathlib import Path
 from typing import Any
 
@@ -90,20 +91,24 @@ def make_window(qtbot: QtBot, qapp: QApplication, folder: Path, kernel: KeptExec
         return window
 
     yield make
-    for window in windows:
-        try:
+    with ExitStack() as closing:
+        # One that does not settle, or has something unsaved, must not fail the tests after it.
+        for window in windows:
+            closing.callback(_close, window)
+        for window in windows:
             settle(qtbot, window)
-        finally:
-            # One that does not settle, or has something unsaved, must not fail the tests after it.
-            window.discard_unsaved()
-            window.close()
-            window.deleteLater()
     qtbot.waitUntil(lambda: not [w for w in QApplication.topLevelWidgets() if w.isVisible()], timeout=3000)
     # Closing waits for nobody but who writes to the library; the others end with what they have in hand.
     try:
         qtbot.waitUntil(lambda: not _working_threads(), timeout=10_000)
     except qtbot.TimeoutError as fault:
         raise AssertionError(_where_threads_are()) from fault
+
+
+def _close(window: MainWindow) -> None:
+    window.discard_unsaved()
+    window.close()
+    window.deleteLater()
 
 
 def _working_threads() -> list[threading.Thread]:

@@ -132,7 +132,7 @@ def test_units_change_what_is_shown_not_what_is_kept(window: MainWindow, page: P
     window.set_unit("mil")
     settle(qtbot, window)
     assert table.records.index(index.row(), 5).data() == "49.213"
-    assert table.records.columns[5].title == "nom, mil"
+    assert table.records.columns[5].title == "Nom, mil"
     assert page.controller.bundle.sheet.dims["E"].text == "1.25±0.15"
 
 

@@ -168,8 +168,8 @@ class Jobs(QObject):
 
     @property
     def is_idle(self) -> bool:
-        """Whether nothing is running or waiting."""
-        return self._open == 0
+        """Whether no answer is to come: nothing is running or waiting, or all is closed."""
+        return self._closed or self._open == 0
 
     def close(self) -> None:
         """End all executors; what is waiting is dropped, what is being written to the library is finished."""
