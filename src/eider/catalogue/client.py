@@ -31,6 +31,7 @@ from eider.errors import EiderError
 
 if TYPE_CHECKING:
     import httpx
+    from tenacity import RetryCallState
 
 T = TypeVar("T")
 LARGEST_ANSWER = 4 * 1024 * 1024
@@ -198,23 +199,31 @@ class Catalogue:
 
     async def _patiently(self, request: str, tag: str) -> KeptAnswer | None:
         """The answer, after some tries; None where that with this ETag still holds."""
-        patience, began = self._patience, time.monotonic()
-        for attempt in range(1, patience.tries + 1):
-            self._doing = f"asking {self._address}" if attempt == 1 else f"asking {self._address}, try {attempt}"
-            try:
-                return await self._once(request, tag)
-            except _RefusedError as refused:
-                wait = refused.wait or patience.pause * 2 ** (attempt - 1)
-                left = patience.total - (time.monotonic() - began)
-                if refused.is_final or attempt == patience.tries:
-                    raise
-                if refused.wait >= left:
-                    raise _RefusedError(f"{refused}; try again in {wait:.0f} s", is_final=True) from refused
-                if wait >= left:
-                    raise
-                self._doing = f"waiting {wait:.1f} s, as the catalogue {refused}"
-                await asyncio.sleep(wait)
-        raise AssertionError("at least one try is made")
+        # Loaded with the first request, as httpx is.
+        from tenacity import AsyncRetrying, retry_if_exception, stop_after_attempt, stop_before_delay
+
+        patience = self._patience
+        tries = AsyncRetrying(
+            retry=retry_if_exception(lambda fault: isinstance(fault, _RefusedError) and not fault.is_final),
+            wait=lambda state: _asked_to_wait(state) or patience.pause * 2 ** (state.attempt_number - 1),
+            stop=stop_after_attempt(patience.tries) | stop_before_delay(patience.total),
+            before=lambda state: self._say_try(state.attempt_number),
+            before_sleep=self._say_wait,
+            reraise=True,
+        )
+        try:
+            return await tries(self._once, request, tag)
+        except _RefusedError as refused:
+            if refused.wait and tries.statistics["attempt_number"] < patience.tries:
+                raise _RefusedError(f"{refused}; try again in {refused.wait:.0f} s", is_final=True) from refused
+            raise
+
+    def _say_try(self, attempt: int) -> None:
+        self._doing = f"asking {self._address}" if attempt == 1 else f"asking {self._address}, try {attempt}"
+
+    def _say_wait(self, state: "RetryCallState") -> None:
+        refused = state.outcome.exception() if state.outcome else None
+        self._doing = f"waiting {state.upcoming_sleep:.1f} s, as the catalogue {refused}"
 
     async def _once(self, request: str, tag: str) -> KeptAnswer | None:
         # Loaded with the first request: the window opens without it.
@@ -249,6 +258,12 @@ class Catalogue:
             ) from fault
         except (httpx.HTTPError, httpx.InvalidURL, ValueError) as fault:
             raise _RefusedError(f"did not answer: {fault}; check the address", is_final=True) from fault
+
+
+def _asked_to_wait(state: "RetryCallState") -> float:
+    """How long (s) the service asked to be left alone; 0 where it did not."""
+    refused = state.outcome.exception() if state.outcome else None
+    return refused.wait if isinstance(refused, _RefusedError) else 0.0
 
 
 async def _read(response: "httpx.Response") -> KeptAnswer | None:
