@@ -23,7 +23,7 @@ from eider.desktop.app.window import MainWindow
 from eider.desktop.part.controller import PartController
 from eider.library import init_library
 from eider.library.documents.working_copies import WorkingCopy
-from eider.library.git.versions import Person
+from eider.library.git.commit_reading import Person
 from eider.library.store import Library
 from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink

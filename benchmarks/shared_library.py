@@ -16,8 +16,8 @@ from eider.commands.facts import fact_edits
 from eider.commands.parts.evaluation import rerun_recipes
 from eider.demo.parts import LIBRARIAN
 from eider.library import Library, open_library
-from eider.library.git.versions import Person
-from eider.library.index.index_reader import ItemHead
+from eider.library.git.commit_reading import Person
+from eider.library.index.item_reader import ItemHead
 from eider.library.releases.release_commit import release_bundles
 from eider.services.releasing.impact import impact_of
 from eider.services.releasing.part_releasing import release_part

@@ -13,7 +13,7 @@ from hypothesis import settings
 
 from eider.demo.parts import converter_part
 from eider.library import Library, init_library
-from eider.library.git.versions import Person
+from eider.library.git.commit_reading import Person
 from eider.model.bundle import Bundle
 from eider.model.package_sheet import PackageSheet
 from eider.model.part import DatasheetLink

@@ -10,7 +10,7 @@ from eider.demo.data import chips
 from eider.demo.parts import LIBRARIAN, chip_part
 from eider.library import Library, init_library, open_library
 from eider.library.documents.working_copies import WorkingCopy
-from eider.library.git.versions import Person
+from eider.library.git.commit_reading import Person
 from eider.model.bundle import Bundle
 from eider.model.part import DatasheetLink
 from eider.services.releasing.part_releasing import release_part

@@ -49,7 +49,7 @@ from eider.commands.parts import new_parts
 from eider.commands.packages import package_edits
 from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
 from eider.library import init_library
-from eider.library.git.versions import Person
+from eider.library.git.commit_reading import Person
 from eider.packages.registry import all_families
 from eider.rulebooks import standard_rulebook
 from eider.views.part_state import PartState, ViewOptions
@@ -93,7 +93,7 @@ from eider.commands.facts import fact_edits
 from eider.commands.parts.evaluation import EvaluationRules, evaluate_part
 from eider.demo.parts import converter_part
 from eider.library import init_library
-from eider.library.git.versions import Person
+from eider.library.git.commit_reading import Person
 from eider.model.part import DatasheetLink
 from eider.rulebooks import standard_rulebook
 from eider.views.step_registry import step_of

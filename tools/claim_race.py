@@ -12,7 +12,7 @@ import pygit2
 
 from eider.demo.parts import LIBRARIAN
 from eider.library import init_library, open_library
-from eider.library.git.versions import Person
+from eider.library.git.commit_reading import Person
 from eider.library.sharing.shared_server import Claim, ClaimedError, SharedServer
 from eider.services.sharing.synchronising import open_shared, share_library
 

@@ -6,7 +6,7 @@ import pytest
 
 from eider.demo import cache
 from eider.library import init_library
-from eider.library.git.versions import Person
+from eider.library.git.commit_reading import Person
 
 
 @pytest.fixture

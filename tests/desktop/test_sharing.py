@@ -114,11 +114,11 @@ def test_who_holds_a_part_is_on_the_shelf_and_it_cannot_be_claimed(
     window = make_window()
     _until(qtbot, lambda: bool(window.context.claims))
     settle(qtbot, window)
-    place = window.shelf._keys.index("claim")
+    place = window.shelf.table._keys.index("claim")
     column = window.shelf.table.records.columns[place]
     assert [column.show(row) for row in window.shelf.shown if row.name == NAME] == ["Skerry reviewer"]
-    window.shelf._sort(place)
-    assert window.shelf._order is None
+    window.shelf.table._sort(place)
+    assert window.shelf.table.order is None
     window.open_part(window.library.find(NAME).id)
     _until(qtbot, lambda: window.page is not None)
     settle(qtbot, window)

@@ -98,7 +98,7 @@ def test_a_filter_stays_while_nothing_passes_it(window: MainWindow, qtbot: QtBot
 def test_a_click_on_a_heading_sorts_by_value_then_the_other_way_then_by_name(window: MainWindow, qtbot: QtBot) -> None:
     settle(qtbot, window)
     shelf = window.shelf
-    place = shelf._keys.index("fact:Rated voltage")
+    place = shelf.table._keys.index("fact:Rated voltage")
     shelf.table.setColumnHidden(place, False)
     header = shelf.table.horizontalHeader()
     assert header is not None

@@ -428,10 +428,10 @@ def test_columns_are_chosen_and_kept(make_window: MakeWindow, qtbot: QtBot) -> N
     titles = [column.title for column in window.shelf.table.records.columns]
     index = titles.index("Rated voltage")
     assert window.shelf.table.isColumnHidden(index)
-    window.shelf._show_column(index, True)
+    window.shelf.table._show_column(index, True)
     again = make_window()
     assert not again.shelf.table.isColumnHidden(index)
-    again.shelf._show_column(index, False)
+    again.shelf.table._show_column(index, False)
 
 
 def test_filters_narrow_the_shelf(window: MainWindow, page: PartPage, qtbot: QtBot) -> None:

@@ -5,7 +5,7 @@ from PyQt6.QtWidgets import QLabel
 from pytestqt.qtbot import QtBot
 
 from desktop_helpers import open_capacitor, open_step, settle
-from eider.desktop.app.window import MainWindow
+from eider.desktop.app.window import MainWindow, fit_screen
 from eider.desktop.categories.categories_page import CategoriesPage
 from eider.desktop.fact_table.fact_table_page import FactTablePage
 from eider.desktop.part.steps.review.step import ReviewStep
@@ -109,7 +109,7 @@ def test_a_long_name_is_elided_and_never_widens_the_window(window: MainWindow, q
 def test_the_window_fits_the_screen_that_it_opens_on(window: MainWindow) -> None:
     screen = window.screen()
     assert screen
-    window._fit_screen()
+    fit_screen(window)
     available, least = screen.availableSize(), window.minimumSizeHint()
     assert window.width() <= max(available.width(), least.width())
     assert window.height() <= available.height() - 40

@@ -16,7 +16,7 @@ from pytestqt.qtbot import QtBot
 from desktop_helpers import MakeWindow, cell, open_capacitor, open_step, press, settle, type_into, type_text
 from eider.commands.parts.new_parts import start_from_part
 from eider.demo.parts import LIBRARIAN
-from eider.desktop.app.window import MainWindow
+from eider.desktop.app.window import MainWindow, run_background
 from eider.desktop.jobs import Jobs
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.widgets.drawing_canvas import DrawingView
@@ -269,7 +269,7 @@ def test_work_in_the_background_fills_the_shelf(window: MainWindow, qtbot: QtBot
         library.copies.save(WorkingCopy(bundle=bundle, findings={}))
         library.close()
 
-    window.run_background(BackgroundWork("Building", work))
+    run_background(window, BackgroundWork("Building", work))
     qtbot.waitUntil(lambda: len(window.shelf.shown) == 4, timeout=5000)
 
 
@@ -387,7 +387,7 @@ import sys
 from pathlib import Path
 from PyQt6.QtTest import QTest
 from eider.desktop.app.start import make_application
-from eider.desktop.app.window import MainWindow
+from eider.desktop.app.window import MainWindow, run_background
 from eider.library import open_library
 from eider.commands.facts import fact_edits
 application = make_application()

@@ -36,7 +36,7 @@ STEPS = (
 def prepared(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A library with a part of one revision, whose working copy is to become the second."""
     from eider.library import init_library
-    from eider.library.git.versions import Person
+    from eider.library.git.commit_reading import Person
 
     folder = tmp_path_factory.mktemp("prepared") / "library"
     library = init_library(folder, "Prepared", Person("Skerry librarian", "librarian@skerry.example"))

@@ -14,7 +14,7 @@ from eider.demo.parts import chip_part
 from eider.errors import InputError
 from eider.library import Library
 from eider.library.documents.working_copies import WorkingCopy
-from eider.library.index.index_reader import ItemHead
+from eider.library.index.item_reader import ItemHead
 from eider.model.bundle import Bundle
 from eider.model.footprint import Adjustment
 from eider.model.item_ref import Ref

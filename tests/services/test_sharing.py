@@ -16,8 +16,9 @@ from eider.errors import EiderError, InputError
 from eider.library import Library, init_library, open_library
 from eider.library.documents.shared_tables import SHARED_LISTS
 from eider.library.errors import LibraryError
+from eider.library.git.commit_reading import Person
 from eider.library.git.git_program import OfflineError, checked_address
-from eider.library.git.versions import Person, Versions
+from eider.library.git.versions import Versions
 from eider.library.sharing import shared_server
 from eider.library.sharing.server_sync import RewrittenError
 from eider.library.sharing.shared_server import CLAIMS, Claim, ClaimedError, SharedServer

@@ -26,7 +26,6 @@ from eider.packages.orientation import PackageOrientation, placed_recipe, placed
 from eider.packages.registry import all_families
 from eider.packages.sheet_parsing import ParsedSheet, parse_dimensions
 from eider.rulebooks import Rulebook
-from eider.symbols.arrangement import arrange
 
 
 class RecipeResults(msgspec.Struct, frozen=True):
@@ -46,7 +45,7 @@ class PartUnderCheck:
         self, bundle: Bundle, rulebook: Rulebook, settings: LibrarySettings, results: RecipeResults | None = None
     ) -> None:
         self.bundle, self.rulebook, self.settings = bundle, rulebook, settings
-        self._results = results
+        self.results = results
 
     @cached_property
     def family(self) -> Family | None:
@@ -130,8 +129,8 @@ class PartUnderCheck:
     @cached_property
     def fresh(self) -> tuple[Pattern | None, str]:
         """The pattern that the recipe gives now, or why it gives none."""
-        if self._results is not None:
-            return self._results.pattern, self._results.land_fault
+        if self.results is not None:
+            return self.results.pattern, self.results.land_fault
         footprint = self.bundle.footprint
         try:
             return footprint_pattern(self.bundle.sheet, footprint, self.rulebook), ""
@@ -139,15 +138,10 @@ class PartUnderCheck:
             return None, str(fault)
 
     @cached_property
-    def fresh_units(self) -> tuple[SymbolUnit, ...]:
-        """The units that the symbol's recipe gives now."""
-        return self._results.units if self._results is not None else arrange(self.bundle.symbol).units
-
-    @cached_property
     def fresh_body(self) -> tuple[BodyResult | None, str]:
         """The measures of the body that its recipe gives now, or why it gives none."""
-        if self._results is not None:
-            return self._results.body, self._results.body_fault
+        if self.results is not None:
+            return self.results.body, self.results.body_fault
         try:
             return body_result(self.bundle.sheet, self.bundle.body), ""
         except EiderError as fault:

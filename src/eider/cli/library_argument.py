@@ -7,7 +7,7 @@ import click
 from eider.cli.progress import shown_progress
 from eider.errors import InputError
 from eider.library import Library, open_library
-from eider.library.git.versions import Person
+from eider.library.git.commit_reading import Person
 
 library_argument = click.argument("folder", metavar="LIBRARY", type=click.Path(path_type=Path))
 item_argument = click.argument("item", metavar="ITEM")

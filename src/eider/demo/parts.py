@@ -32,7 +32,7 @@ from eider.exchange.formats.bsdl import read_bsdl
 from eider.exchange.formats.ibis import read_ibis
 from eider.facts.categories import category_of
 from eider.library import Library
-from eider.library.git.versions import Person
+from eider.library.git.commit_reading import Person
 from eider.model.address import KeptDistanceAddress
 from eider.model.body import ComposedSolid
 from eider.model.bundle import Bundle

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from eider.desktop.jobs import Jobs
 from eider.desktop.settings import DesktopSettings
 from eider.desktop.theme import Theme
-from eider.library.git.versions import Person
+from eider.library.git.commit_reading import Person
 from eider.library.sharing.shared_server import Claim
 from eider.model.review import ReviewState
 

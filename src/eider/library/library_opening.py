@@ -9,9 +9,10 @@ from pathlib import Path
 from eider.errors import EiderError
 from eider.library.atomic_files import why_not_written
 from eider.library.errors import LibraryError
+from eider.library.git.commit_reading import Person
 from eider.library.git.git_repository import project_of
 from eider.library.git.housekeeping import keep_house
-from eider.library.git.versions import Person, Versions
+from eider.library.git.versions import Versions
 from eider.library.item_paths import PRIVATE, SETTINGS
 from eider.library.library_files import LibraryFiles
 from eider.library.releases.release_recovery import finish_interrupted

@@ -12,8 +12,9 @@ from eider.library.documents.attachments import Attachments
 from eider.library.documents.rulebook_files import rulebook_source
 from eider.library.documents.working_copies import WorkingCopies
 from eider.library.errors import LibraryError, ReadOnlyError
+from eider.library.git.commit_reading import Person
 from eider.library.git.revision_trailers import ItemRevision
-from eider.library.git.versions import Person, Versions
+from eider.library.git.versions import Versions
 from eider.library.index.part_index import Index, PartRow, SearchHits
 from eider.library.item_paths import rulebook_path
 from eider.library.library_files import LibraryFiles
@@ -142,11 +143,6 @@ class Library:
             hint = f"; near it are {', '.join(near)}" if near else ""
             raise NotFoundError(f"there is no part “{name}” in {self.folder}{hint}")
         return row
-
-    def parts_with_models(self, family: str) -> list[PartRow]:
-        """The released parts of a package family whose body is someone's STEP file, one for each body."""
-        self._follow_commits()
-        return self.index.parts_with_models(family)
 
     def has_part(self, name: str) -> bool:
         """Whether there is a part of this name."""

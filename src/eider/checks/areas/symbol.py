@@ -118,7 +118,8 @@ def not_as_recipe(view: PartUnderCheck) -> Iterator[CheckHit]:
     It was changed in the file, or the table was, after the drawing was made.
     """
     symbol = view.bundle.symbol
-    if symbol.pins and view.fresh_units != symbol.units:
+    fresh = view.results.units if view.results is not None else arrange(symbol).units
+    if symbol.pins and fresh != symbol.units:
         yield CheckHit(
             FieldAddress("symbol"),
             "the stored symbol differs from what its pin table gives",

@@ -9,7 +9,7 @@ from eider.cli.output import finish, json_option
 from eider.cli.progress import shown_progress
 from eider.errors import InputError
 from eider.library import Library
-from eider.library.index.index_reader import ItemHead
+from eider.library.index.item_reader import ItemHead
 from eider.model.codec import to_data
 from eider.model.wording import counted
 from eider.reports.health_page import health_lines

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QCheckBox, QDialog, QFileDialog, QFormLayout, QLineE
 
 from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.layouts import button, label, row
-from eider.library.git.versions import Person
+from eider.library.git.commit_reading import Person
 from eider.library.sharing.review_refs import StoredReview
 from eider.services.sharing.conflicts import Choice
 from eider.services.sharing.synchronising import folder_for, open_shared

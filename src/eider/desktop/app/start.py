@@ -9,7 +9,7 @@ from PyQt6.QtCore import QObject
 from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
-from eider.desktop.app.window import MainWindow
+from eider.desktop.app.window import MainWindow, run_background
 from eider.desktop.settings import DesktopSettings
 from eider.desktop.theme import Theme, number_font, ui_font
 from eider.errors import EiderError
@@ -67,7 +67,7 @@ class LibraryWindows(QObject):
         if greeting:
             window.say(greeting)
         if background is not None:
-            window.run_background(background)
+            run_background(window, background)
         if before is not None:
             before.close()
             before.deleteLater()

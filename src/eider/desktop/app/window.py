@@ -14,8 +14,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QMainWindow,
     QStackedWidget,
-    QVBoxLayout,
-    QWidget,
 )
 
 from eider.desktop.app.actions import fill_menus
@@ -35,6 +33,7 @@ from eider.desktop.settings import DesktopSettings
 from eider.desktop.shelf.shelf_page import Shelf
 from eider.desktop.theme import Theme
 from eider.desktop.widgets.elided_label import ElidedLabel
+from eider.desktop.widgets.layouts import column, growing
 from eider.library import Library, open_library
 from eider.library.index.part_index import PartRow
 from eider.library.sharing.review_refs import StoredReview
@@ -75,15 +74,15 @@ class MainWindow(QMainWindow):
         self.tasks = PartTasks(library, self.context, self)
         self.drafting = DraftTask(library, self.context, self.tasks, self)
         self._stack.addWidget(self.shelf)
-        self.setCentralWidget(self._make_central())
+        self.setCentralWidget(column(self._make_bar(), growing(self._stack), margins=0, spacing=0))
         self.status = StatusLine(self.context)
         self.status.units.activated.connect(lambda _i: self.set_unit(self.status.units.currentText()))
         self.setStatusBar(self.status)
         self.actions_list = window_actions(self)
         fill_menus(self, self.actions_list)
-        self._connect_shelf()
+        _connect(self)
         self.theme.style_window(self)
-        self._fit_screen()
+        fit_screen(self)
         self.setWindowTitle(f"{library.settings.name} – Eider")
         self.context.settings.remember_library(library.folder)
         self.shelf.search.setFocus()
@@ -93,53 +92,13 @@ class MainWindow(QMainWindow):
         if library.read_only:
             self.say(f"read-only: {library.read_only}")
 
-    def _fit_screen(self) -> None:
-        """As large as the window is meant to be, or as the screen allows with the window's own frame."""
-        screen = self.screen()
-        room = screen.availableSize() - FRAME if screen else WANTED
-        self.resize(WANTED.boundedTo(room).expandedTo(self.minimumSizeHint()))
-
-    def _connect_shelf(self) -> None:
-        shelf, tasks = self.shelf, self.tasks
-        self.sharing.changed.connect(self._shared_changed)
-        self.sharing.state_changed.connect(self.shared_state.show_state)
-        self.sharing.review_asked.connect(self.open_review)
-        self.sharing.opened.connect(self.open_library)
-        self.sharing.compare_asked.connect(self.side.open_comparison)
-        shelf.open_asked.connect(self.open_part)
-        shelf.new_asked.connect(tasks.new_part)
-        shelf.draft_asked.connect(self.drafting.choose)
-        shelf.copy_asked.connect(tasks.copy_part)
-        shelf.compare_asked.connect(self.side.open_comparison)
-        shelf.variant_asked.connect(tasks.new_variant)
-        shelf.family_asked.connect(self.side.open_families)
-        shelf.withdraw_asked.connect(tasks.withdraw_part)
-        shelf.impact_asked.connect(self.side.open_impact)
-        shelf.export_asked.connect(tasks.export_part)
-        shelf.release_asked.connect(tasks.release_together)
-        tasks.begun.connect(partial(self._show_part, is_new=True))
-        tasks.changed.connect(shelf.refresh)
-        tasks.rules_kept.connect(self._rules_kept)
-        self.side.rules_kept.connect(self._rules_kept)
-        self.side.facts_kept.connect(shelf.refresh)
-        self.side.part_asked.connect(self.open_part)
-
-    def _make_central(self) -> QWidget:
-        central = QWidget()
-        layout = QVBoxLayout(central)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
-        layout.addWidget(self._make_bar())
-        layout.addWidget(self._stack, 1)
-        return central
-
     def _make_bar(self) -> QFrame:
         bar = QFrame()
         bar.setObjectName("bar")
         layout = QHBoxLayout(bar)
         layout.setContentsMargins(10, 5, 10, 5)
         layout.addWidget(ElidedLabel(self.library.settings.name, "head"))
-        self.field = CommandField(self._offers, self)
+        self.field = CommandField(partial(command_offers, self), self)
         self.field.setMaximumWidth(460)
         layout.addWidget(self.field, 1)
         layout.addStretch(1)
@@ -184,23 +143,6 @@ class MainWindow(QMainWindow):
         if self.page:
             self.page.controller.views.read_rules()
 
-    def run_background(self, work: BackgroundWork) -> None:
-        """Do long work beside the user's, and show on the Shelf what it makes."""
-        timer = QTimer(self)
-        timer.setInterval(BACKGROUND_REFRESH_MS)
-        timer.timeout.connect(self.shelf.refresh)
-        timer.start()
-
-        def ended() -> None:
-            timer.stop()
-            self.shelf.refresh()
-
-        def failed(fault: Exception) -> None:
-            ended()
-            self.say(str(fault))
-
-        self.jobs.run_long("release", work.title, work.run, lambda _none: ended(), failed)
-
     def choose_library(self) -> None:
         """Ask for the folder of another library, and open it."""
         folder = QFileDialog.getExistingDirectory(self, "Open a library", str(self.library.folder.parent))
@@ -215,7 +157,7 @@ class MainWindow(QMainWindow):
         """What is not saved on pages is not wanted: the window can be closed."""
         self._discards = True
 
-    def _leave(self, then: Callable[[], None], discard: str) -> None:
+    def _leave(self, then: Callable[[], object], discard: str) -> None:
         """Go on with what ends this window; where changes are not saved, only once the user discards them."""
         unsaved = self.side.unsaved()
         if not unsaved or self._discards:
@@ -236,24 +178,6 @@ class MainWindow(QMainWindow):
                 lambda fault: self.say(str(fault)),
             )
         )
-
-    def _offers(self, text: str, show: Callable[[Sequence[CommandOffer]], None]) -> None:
-        """What fits the text: steps and commands at once, parts from the index."""
-        wanted = text.lower().strip()
-        commands = [
-            CommandOffer(a.title, f"{a.menu.lower()} {a.shortcut}".strip(), a.run)
-            for a in self.actions_list
-            if a.enabled() and all(word in f"{a.menu} {a.title}".lower() for word in wanted.split())
-        ]
-
-        def found(rows: Sequence[PartRow]) -> None:
-            parts = [CommandOffer(r.name, f"part, {r.description}"[:60], partial(self.open_part, r.id)) for r in rows]
-            show([*(commands[:5] if wanted and parts else commands), *parts])
-
-        if wanted:
-            self.jobs.run("library", lambda: self.library.find_parts(text, limit=8).rows, found)
-        else:
-            show(commands)
 
     def open_part(self, part_id: str) -> None:
         """Open a part as it is being worked on, or else its newest release."""
@@ -333,14 +257,82 @@ class MainWindow(QMainWindow):
 
         self.jobs.run("library", work, done)
 
-    def _close_at_last(self) -> None:
-        self.close()
-
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if event is not None and self.side.unsaved() and not self._discards:
             event.ignore()
-            self._leave(self._close_at_last, "Discard and quit")
+            self._leave(self.close, "Discard and quit")
             return
         self.close_part(refresh=False)
         self.jobs.close()
         super().closeEvent(event)
+
+
+def fit_screen(window: MainWindow) -> None:
+    """As large as the window is meant to be, or as the screen allows with the window's own frame."""
+    screen = window.screen()
+    room = screen.availableSize() - FRAME if screen else WANTED
+    window.resize(WANTED.boundedTo(room).expandedTo(window.minimumSizeHint()))
+
+
+def command_offers(window: MainWindow, text: str, show: Callable[[Sequence[CommandOffer]], None]) -> None:
+    """What fits the text: steps and commands at once, parts from the index."""
+    wanted = text.lower().strip()
+    commands = [
+        CommandOffer(a.title, f"{a.menu.lower()} {a.shortcut}".strip(), a.run)
+        for a in window.actions_list
+        if a.enabled() and all(word in f"{a.menu} {a.title}".lower() for word in wanted.split())
+    ]
+
+    def found(rows: Sequence[PartRow]) -> None:
+        parts = [CommandOffer(r.name, f"part, {r.description}"[:60], partial(window.open_part, r.id)) for r in rows]
+        show([*(commands[:5] if wanted and parts else commands), *parts])
+
+    if wanted:
+        window.jobs.run("library", lambda: window.library.find_parts(text, limit=8).rows, found)
+    else:
+        show(commands)
+
+
+def run_background(window: MainWindow, work: BackgroundWork) -> None:
+    """Do long work beside the user's, and show on the Shelf what it makes."""
+    timer = QTimer(window)
+    timer.setInterval(BACKGROUND_REFRESH_MS)
+    timer.timeout.connect(window.shelf.refresh)
+    timer.start()
+
+    def ended() -> None:
+        timer.stop()
+        window.shelf.refresh()
+
+    def failed(fault: Exception) -> None:
+        ended()
+        window.say(str(fault))
+
+    window.jobs.run_long("release", work.title, work.run, lambda _none: ended(), failed)
+
+
+def _connect(window: MainWindow) -> None:
+    """What the parts of the window ask for goes to those that do it."""
+    shelf, tasks = window.shelf, window.tasks
+    window.sharing.changed.connect(window._shared_changed)
+    window.sharing.state_changed.connect(window.shared_state.show_state)
+    window.sharing.review_asked.connect(window.open_review)
+    window.sharing.opened.connect(window.open_library)
+    window.sharing.compare_asked.connect(window.side.open_comparison)
+    shelf.open_asked.connect(window.open_part)
+    shelf.new_asked.connect(tasks.new_part)
+    shelf.draft_asked.connect(window.drafting.choose)
+    shelf.copy_asked.connect(tasks.copy_part)
+    shelf.compare_asked.connect(window.side.open_comparison)
+    shelf.variant_asked.connect(tasks.new_variant)
+    shelf.family_asked.connect(window.side.open_families)
+    shelf.withdraw_asked.connect(tasks.withdraw_part)
+    shelf.impact_asked.connect(window.side.open_impact)
+    shelf.export_asked.connect(tasks.export_part)
+    shelf.release_asked.connect(tasks.release_together)
+    tasks.begun.connect(partial(window._show_part, is_new=True))
+    tasks.changed.connect(shelf.refresh)
+    tasks.rules_kept.connect(window._rules_kept)
+    window.side.rules_kept.connect(window._rules_kept)
+    window.side.facts_kept.connect(shelf.refresh)
+    window.side.part_asked.connect(window.open_part)

@@ -240,7 +240,7 @@ class FamilyPage(SidePage):
         table, stored = self.table, self.stored
 
         def done(_none: object) -> None:
-            self._stored_now(table, f"Family table {table.name} saved")
+            _take_stored(self, table, f"Family table {table.name} saved")
 
         self.jobs.run(
             "library",
@@ -260,7 +260,7 @@ class FamilyPage(SidePage):
             "release",
             f"Making {count}",
             lambda task: keep_members(self.library, plan, stored, task),
-            lambda made: self._stored_now(made, f"{count} made"),
+            lambda made: _take_stored(self, made, f"{count} made"),
             self._say,
         )
 
@@ -271,30 +271,19 @@ class FamilyPage(SidePage):
             return
         self.release_button.setEnabled(False)
 
+        def failed(fault: Exception) -> None:
+            self._say(fault)
+            self._enable()
+
         def work(task: Task) -> tuple[FamilyTable, int]:
             made, released = release_members(self.library, plan, note, stored, task)
             return made, len(released)
 
         def done(found: tuple[FamilyTable, int]) -> None:
             self.note.clear()
-            self._stored_now(found[0], f"{counted(found[1], 'part')} released together")
+            _take_stored(self, found[0], f"{counted(found[1], 'part')} released together")
 
-        self.jobs.run_long("release", f"Releasing {self.table.name}", work, done, self._failed)
-
-    def _failed(self, fault: Exception) -> None:
-        self._say(fault)
-        self._enable()
-
-    def _stored_now(self, table: FamilyTable, what: str) -> None:
-        """The table is that of the library from now on."""
-        self.stored = table
-        self._show(table)
-        names = sorted({*(self.names.itemText(i) for i in range(self.names.count())), table.name})
-        set_choices(self.names, names)
-        self.names.setEnabled(True)
-        self.names.setCurrentText(table.name)
-        self.context.said.emit(what)
-        self.kept.emit()
+        self.jobs.run_long("release", f"Releasing {self.table.name}", work, done, failed)
 
 
 def _speaks_of(table: FamilyTable, part_id: str) -> bool:
@@ -311,3 +300,15 @@ def _first_table(part: PartRow) -> FamilyTable:
         rules=(),
     )
     return FamilyTable(name="", definition=definition, rows=(FamilyRow({"Name": part.name}, part=part.id),))
+
+
+def _take_stored(page: FamilyPage, table: FamilyTable, what: str) -> None:
+    """The table is that of the library from now on."""
+    page.stored = table
+    page._show(table)
+    names = sorted({*(page.names.itemText(i) for i in range(page.names.count())), table.name})
+    set_choices(page.names, names)
+    page.names.setEnabled(True)
+    page.names.setCurrentText(table.name)
+    page.context.said.emit(what)
+    page.kept.emit()

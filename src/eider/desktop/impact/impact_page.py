@@ -10,7 +10,7 @@ from eider.desktop.widgets.layouts import button, column, fill_widget, growing, 
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.desktop.widgets.side_page import SidePage
 from eider.library import Library
-from eider.library.index.index_reader import ItemHead
+from eider.library.index.item_reader import ItemHead
 from eider.library.index.part_index import PartRow
 from eider.model.wording import counted
 from eider.services.facts.designs import design_words

@@ -1,5 +1,6 @@
 """The rulebook editor: values beside the standard's, what a change would do to the library, and keeping it."""
 
+from collections.abc import Callable, Sequence
 from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QTimer
@@ -139,9 +140,9 @@ class RulebookPage(SidePage):
         self.title = label("", "head")
         self.table = RecordView[RuleRow](
             [
-                Column("Applies to", self._group),
+                Column("Applies to", lambda r: _group(r, self.table.records.records)),
                 Column("Rule", lambda r: f"{r.title}{f', {r.unit}' if r.unit else ''}", fault=_doubt),
-                *(self._value_column(index) for index in range(3)),
+                *(_value_column(index, self._change) for index in range(3)),
                 Column("Standard", lambda r: " / ".join(r.standard)),
                 Column("Saved", self._kept),
             ],
@@ -150,30 +151,6 @@ class RulebookPage(SidePage):
         self.table.set_widths(180, 142, 62, 42, 42, 126)
         self.hint = label("", "soft", wrap=True)
         return column(self.title, growing(self.table), self.hint)
-
-    def _value_column(self, index: int) -> Column[RuleRow]:
-        def show(record: RuleRow) -> str:
-            return record.values[index] if index < len(record.values) else ""
-
-        def put(record: RuleRow, text: str) -> None:
-            if index < len(record.paths):
-                self._change(record.paths[index], text)
-
-        def choices(record: RuleRow) -> tuple[str, ...]:
-            return record.choices if index < len(record.paths) else ()
-
-        def is_own(record: RuleRow) -> bool:
-            context = index < len(record.values) and index < len(record.standard)
-            return context and record.values[index] != record.standard[index]
-
-        made = Column("ABC"[index], show, put, number=True, at_end=True).bold_where(is_own)
-        made.choices = choices
-        return made
-
-    def _group(self, record: RuleRow) -> str:
-        """What a row is of, once for all rows that are of it."""
-        rows = [r for r in self.table.records.records if r.group == record.group]
-        return record.group if rows and rows[0] is record else ""
 
     def _right(self) -> QWidget:
         self.note = QLineEdit()
@@ -345,3 +322,31 @@ GOAL_HINT = "Fillet goals per side. The first row whose limits fit a package app
 
 def _doubt(record: RuleRow) -> str:
     return "" if record.sure else "this figure of the standard is uncertain; check it first"
+
+
+def _value_column(index: int, change: Callable[[str, str], None]) -> Column[RuleRow]:
+    """The value of a rule, or that of its level A, B or C, which `change` puts at its path."""
+
+    def show(record: RuleRow) -> str:
+        return record.values[index] if index < len(record.values) else ""
+
+    def put(record: RuleRow, text: str) -> None:
+        if index < len(record.paths):
+            change(record.paths[index], text)
+
+    def choices(record: RuleRow) -> tuple[str, ...]:
+        return record.choices if index < len(record.paths) else ()
+
+    def is_own(record: RuleRow) -> bool:
+        context = index < len(record.values) and index < len(record.standard)
+        return context and record.values[index] != record.standard[index]
+
+    made = Column("ABC"[index], show, put, number=True, at_end=True).bold_where(is_own)
+    made.choices = choices
+    return made
+
+
+def _group(record: RuleRow, records: Sequence[RuleRow]) -> str:
+    """What a row is of, once for all rows that are of it."""
+    rows = [r for r in records if r.group == record.group]
+    return record.group if rows and rows[0] is record else ""

@@ -1,38 +1,27 @@
 """The Shelf: the parts of the library, filters with counts, and a card of the one that is selected."""
 
-from collections.abc import Callable, Mapping
 from functools import partial
 from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
 
 from eider.bodies.solids.materials import materials_with
 from eider.desktop.context import DesktopContext
 from eider.desktop.shelf.shelf_panels import CardPanel, FilterTree
+from eider.desktop.shelf.shelf_table import ShelfTable
 from eider.desktop.widgets.layouts import button, column, growing, label, menu_button, panes, row
-from eider.desktop.widgets.qt_values import present
-from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library import Library
 from eider.library.documents.shared_tables import SHARED_MATERIALS
 from eider.library.documents.working_copies import damage_words
 from eider.library.index.part_index import PartRow
-from eider.model.review import ReviewState
-from eider.model.wording import counted
 from eider.services.parts.model_importing import read_model
 from eider.services.tasks import Task
 from eider.views.part_card import PartCardView, part_card
 from eider.views.parts_list import MOST_LISTED, PartsList, parts_list
-from eider.views.parts_order import FACT, VALUE, PartsOrder, value_facts
 
 SEARCH_AFTER_MS = 60
-# Who holds a part is known on this machine alone; nothing is ordered by it.
-CLAIM = "claim"
-# What a part is called whose review is open.
-_REVIEWED: Mapping[ReviewState, str] = {"requested": "in review", "declined": "declined", "approved": "approved"}
-# Facts that have a column.
-FACTS = ("Manufacturer", "Part number", "Capacitance", "Rated voltage", "Tolerance")
 # While a library is read for the first time, what was read so far is shown this often.
 READING_REFRESH_MS = 1500
 
@@ -74,11 +63,10 @@ class Shelf(QWidget):
         self._reading.timeout.connect(self.refresh)
         self.filters = FilterTree()
         self.filters.changed.connect(self.refresh)
-        columns = _columns(value_facts(library.settings), self._holder, self._state)
-        self._keys = list(columns)
-        self._order: PartsOrder | None = None
-        self.table = RecordView[PartRow](list(columns.values()), context.theme)
-        self._prepare_table()
+        self.table = ShelfTable(library.settings, context)
+        self.table.order_changed.connect(self.refresh)
+        self.table.entered_record.connect(self._show_card)
+        self.table.doubleClicked.connect(lambda _index: self._ask(self.open_asked))
         self._count = label("", "soft")
         self.empty = label("", "soft", wrap=True)
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -108,68 +96,6 @@ class Shelf(QWidget):
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.addWidget(panes(left, middle, column(growing(self.card)), sizes=(214, 752, 304)))
-
-    def _prepare_table(self) -> None:
-        self.table.set_widths(122, 62, 36, 138, 252, 60, 80, 90, 120, 120, 90, 90, 90, 110, 90)
-        self.table.setSelectionBehavior(RecordView.SelectionBehavior.SelectRows)
-        self.table.setTabKeyNavigation(False)
-        self.table.entered_record.connect(self._show_card)
-        self.table.doubleClicked.connect(lambda _index: self._ask(self.open_asked))
-        header = present(self.table.horizontalHeader())
-        header.setSectionsMovable(True)
-        header.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
-        header.customContextMenuRequested.connect(self._choose_columns)
-        header.setToolTip("Click to sort, click again to reverse; drag to move a column; right-click to choose columns")
-        header.setSectionsClickable(True)
-        header.sectionClicked.connect(self._sort)
-        header.sectionMoved.connect(lambda *_a: self._keep_columns())
-        state = self._context.settings.shelf_columns
-        if state is None or not header.restoreState(state):
-            for index in range(6, len(self.table.records.columns)):
-                self.table.setColumnHidden(index, True)
-
-    def _state(self, part: PartRow) -> str:
-        """The state on this machine, unless others are looking at the part."""
-        review = self._context.reviews.get(part.id)
-        return _REVIEWED[review] if review else part.state
-
-    def _holder(self, part: PartRow) -> str:
-        claim = self._context.claims.get(part.id)
-        return claim.by if claim else ""
-
-    def _sort(self, section: int) -> None:
-        """The list by another column; again by the same the other way round, and then by name as before."""
-        key = self._keys[section]
-        if key == CLAIM:
-            return
-        before = self._order
-        if before is None or before.column != key:
-            self._order = PartsOrder(key)
-        else:
-            self._order = None if before.backwards else PartsOrder(key, backwards=True)
-        header, order = present(self.table.horizontalHeader()), self._order
-        header.setSortIndicatorShown(order is not None)
-        if order:
-            way = Qt.SortOrder.DescendingOrder if order.backwards else Qt.SortOrder.AscendingOrder
-            header.setSortIndicator(section, way)
-        self.refresh()
-
-    def _choose_columns(self, at: Any) -> None:
-        menu = QMenu(self)
-        for index, entry in enumerate(self.table.records.columns):
-            action = present(menu.addAction(entry.title))
-            action.setCheckable(True)
-            action.setChecked(not self.table.isColumnHidden(index))
-            action.toggled.connect(lambda on, i=index: self._show_column(i, on))
-        menu.exec(self.table.mapToGlobal(at))
-
-    def _show_column(self, index: int, on: bool) -> None:
-        self.table.setColumnHidden(index, not on)
-        self._keep_columns()
-
-    def _keep_columns(self) -> None:
-        header = present(self.table.horizontalHeader())
-        self._context.settings.shelf_columns = header.saveState()
 
     def begin(self) -> None:
         """Show all parts; a library that was never read on this machine is read with its progress shown."""
@@ -209,7 +135,7 @@ class Shelf(QWidget):
         """Search again; late answers to earlier searches are dropped."""
         self._asked += 1
         number, words, chosen, library = self._asked, self.search.text(), self.filters.chosen, self._library
-        in_hand, order = self.selected_id(), self._order
+        in_hand, order = self.selected_id(), self.table.order
 
         def work() -> PartsList:
             # In another order the first of all have to be known.
@@ -315,33 +241,3 @@ class Shelf(QWidget):
                 self.card.show_card(card)
 
         self._jobs.run("library", work, done)
-
-
-def _columns(
-    values: Mapping[str, str], holder: Callable[[PartRow], str], state: Callable[[PartRow], str]
-) -> dict[str, Column[PartRow]]:
-    """The columns by what each is ordered by.
-
-    `values` names the fact that is the value, by category; `holder` tells who has claimed a part, `state` its state.
-    """
-
-    def fact(name: str) -> Column[PartRow]:
-        return Column(name, lambda r: r.facts.get(name, ""))
-
-    def findings(r: PartRow) -> str:
-        words = [counted(n, w) for n, w in ((r.blockers, "blocker"), (r.cautions, "caution"), (r.notes, "note")) if n]
-        return ", ".join(words)
-
-    return {
-        "name": Column("Name", lambda r: r.name),
-        "state": Column("State", state),
-        "revision": Column("Rev.", lambda r: str(r.revision or ""), number=True),
-        "package": Column("Footprint", lambda r: r.package),
-        "description": Column("Description", lambda r: r.description),
-        "findings": Column("Findings", findings),
-        "category": Column("Category", lambda r: r.category),
-        "updated": Column("Released", lambda r: r.updated[:10]),
-        **{f"{FACT}{name}": fact(name) for name in FACTS},
-        CLAIM: Column("Claimed by", holder),
-        VALUE: Column("Value", lambda r: r.facts.get(values.get(r.category, ""), "")),
-    }

@@ -1,27 +1,18 @@
 """The index of a library: SQLite, derived from commits and working copies, rebuilt whenever in doubt."""
 
-import json
 import sqlite3
 from collections.abc import Callable, Mapping, Sequence
 from functools import partial
 
-import msgspec
-
-from eider.facts.quantities import value_spellings
-from eider.library.documents.working_copies import WorkingCopies
 from eider.library.errors import LibraryError
-from eider.library.git.versions import Versions
-from eider.library.index.content_sums import content_sum, lands_sum, pins_sum
-from eider.library.index.index_file import NOT_WRITTEN, TABLES, index_in_memory, open_index
-from eider.library.index.index_reader import IndexReader, PartGroup, PartRow, SearchHits
-from eider.library.index.search_words import plain_text
+from eider.library.index.content_sums import lands_sum, pins_sum
+from eider.library.index.index_file import NOT_WRITTEN, TABLES, index_in_memory
+from eider.library.index.index_reader import PartGroup, PartRow, SearchHits
+from eider.library.index.index_writer import IndexWriter, note_content
 from eider.library.item_paths import kind_of
-from eider.library.library_files import LibraryFiles
-from eider.model.codec import DocumentError, decode
+from eider.model.codec import DocumentError
 from eider.model.footprint import Footprint
-from eider.model.item_ref import ItemId, Sha256
 from eider.model.package_sheet import PackageSheet
-from eider.model.part import Part
 
 __all__ = ["Index", "PartGroup", "PartRow", "SearchHits"]
 
@@ -29,14 +20,8 @@ __all__ = ["Index", "PartGroup", "PartRow", "SearchHits"]
 READ_TOGETHER = 500
 
 
-class Index(IndexReader):
+class Index(IndexWriter):
     """Search over the parts of one library. A connection belongs to the thread that made the index."""
-
-    def __init__(self, files: LibraryFiles, versions: Versions, copies: WorkingCopies) -> None:
-        self._versions, self._copies = versions, copies
-        super().__init__(open_index(files))
-        self._stamps: dict[str, int] = {}
-        self._seen = ""
 
     def close(self) -> None:
         """Close the connection."""
@@ -125,42 +110,6 @@ class Index(IndexReader):
         # A number is never given twice: where someone made two by hand, the first one holds.
         self._db.executemany("insert or ignore into revisions values (?, ?, ?, ?, ?, ?, ?, ?)", rows)
 
-    def _take_path(self, path: str, present: bool) -> None:
-        kind = kind_of(path)
-        if not kind:
-            return
-        self._note_fault(path, "")
-        if not present:
-            self._leave_path(path, kind)
-            return
-        try:
-            self._take_item(path, kind, self._versions.read(path) or b"")
-        except (LibraryError, DocumentError) as fault:
-            # A file that is not an item of ours does not keep the rest of the library from being found.
-            self._note_fault(path, str(fault))
-
-    def _note_fault(self, path: str, fault: str) -> None:
-        """Note what is wrong with a file; with nothing, that nothing is."""
-        self._db.execute("delete from faults where path = ?", (path,))
-        if fault:
-            self._db.execute("insert into faults values (?, ?)", (path, fault))
-
-    def _leave_path(self, path: str, kind: str) -> None:
-        old = self._db.execute("select id from items where path = ?", (path,)).fetchone()
-        self._db.execute("delete from items where path = ?", (path,))
-        if old and kind == "part":
-            self._drop(old[0])
-
-    def _take_item(self, path: str, kind: str, data: bytes) -> None:
-        about = decode(data, _ItemHead, path)
-        row = (about.id, kind, about.name, path, about.family, about.model.sha256 if about.model else "")
-        self._db.execute("insert or replace into items values (?, ?, ?, ?, ?, ?)", row)
-        _note_content(self._db, about.id, content_sum(kind, data, path))
-        if kind == "part":
-            part = decode(data, Part, path)
-            state = "withdrawn" if part.withdrawn else "released"
-            self._put(part, state, self._family(part.package.id), part.footprint.name, {})
-
     def _take_copies(self) -> None:
         stamps = self._copies.stamps()
         if stamps == self._stamps and not self._has_gone(stamps):
@@ -178,8 +127,8 @@ class Index(IndexReader):
                 continue
             if copy:
                 part, sheet, footprint = copy.bundle.part, copy.bundle.sheet, copy.bundle.footprint
-                _note_content(self._db, footprint.id, lands_sum(footprint.pattern.pads) if footprint.pattern else "")
-                _note_content(self._db, copy.bundle.symbol.id, pins_sum(copy.bundle.symbol.pins))
+                note_content(self._db, footprint.id, lands_sum(footprint.pattern.pads) if footprint.pattern else "")
+                note_content(self._db, copy.bundle.symbol.id, pins_sum(copy.bundle.symbol.pins))
                 self._put(
                     part, "changed" if part.release else "draft", sheet.family, _shown(sheet, footprint), copy.findings
                 )
@@ -203,44 +152,6 @@ class Index(IndexReader):
             self._take_path(path, True)
         self._take_path(row[0], True)
 
-    def _family(self, package_id: str) -> str:
-        row = self._db.execute("select family from items where id = ?", (package_id,)).fetchone()
-        return row[0] if row else ""
-
-    def _drop(self, part_id: str) -> None:
-        row = self._db.execute("select rowid from parts where id = ?", (part_id,)).fetchone()
-        if row:
-            self.forget_part(row[0])
-            self._db.execute("delete from parts where rowid = ?", row)
-            self._db.execute("delete from uses where part = ?", (part_id,))
-
-    def _put(self, part: Part, state: str, family: str, package: str, findings: dict[str, int]) -> None:
-        self._drop(part.id)
-        facts = {name: fact.value for name, fact in part.facts.items()}
-        texts = [part.name, part.description, part.category, package, family, *facts.values()]
-        texts += [other for value in facts.values() for other in value_spellings(value)]
-        release = part.release
-        counts = [findings.get(severity, 0) for severity in ("blocker", "caution", "note")]
-        values = (
-            part.id,
-            part.name,
-            part.category,
-            part.description,
-            state,
-            release.revision if release else 0,
-            package,
-            family,
-            json.dumps(facts, ensure_ascii=False),
-            *counts,
-            release.at if release else "",
-            plain_text(" ".join(texts)),
-        )
-        marks = ", ".join("?" * len(values))
-        cursor = self._db.execute(f"insert into parts values (null, {marks})", values)
-        self.forget_part(int(cursor.lastrowid or 0))
-        refs = (part.package, part.symbol, part.footprint, part.body)
-        self._db.executemany("insert into uses values (?, ?)", [(part.id, ref.id) for ref in refs])
-
     def note_findings(self, noted: Sequence[tuple[str, str, str]]) -> None:
         """Note what was found: part, state and findings (JSON) of each."""
         self._write(lambda: self._note(noted))
@@ -251,28 +162,6 @@ class Index(IndexReader):
     def stamp_of(self, part_id: str) -> int:
         """When the working copy of a part was changed last (ns); 0 where there is none."""
         return self._stamps.get(part_id, 0)
-
-
-def _note_content(db: sqlite3.Connection, item_id: str, total: str) -> None:
-    if total:
-        db.execute("insert or replace into contents values (?, ?)", (item_id, total))
-    else:
-        db.execute("delete from contents where item = ?", (item_id,))
-
-
-class _ModelHead(msgspec.Struct, frozen=True):
-    """What the index has of a body's model."""
-
-    sha256: Sha256
-
-
-class _ItemHead(msgspec.Struct, frozen=True):
-    """What the index has of an item that is not a part."""
-
-    id: ItemId
-    name: str
-    family: str = ""
-    model: _ModelHead | None = None
 
 
 def _shown(sheet: PackageSheet, footprint: Footprint) -> str:

@@ -9,8 +9,8 @@ import msgspec
 from eider.errors import EiderError
 from eider.evidence.evidence_changes import utc_now
 from eider.library.errors import ConflictError
+from eider.library.git.commit_reading import Person
 from eider.library.git.revision_trailers import RevisionEntry
-from eider.library.git.versions import Person
 from eider.library.item_paths import KIND_TYPES, item_path
 from eider.library.releases.release_recovery import commit_noted, locked
 from eider.library.store import Library

@@ -9,10 +9,10 @@ import msgspec
 import pygit2
 
 from eider.library.errors import ConflictError, LibraryError
+from eider.library.git.commit_reading import Person
 from eider.library.git.git_program import GitError, run_git
 from eider.library.git.git_repository import find_repository
 from eider.library.git.revision_trailers import is_own_message
-from eider.library.git.versions import Person
 from eider.library.store import Library
 from eider.model.wording import counted
 

@@ -8,7 +8,7 @@ import msgspec
 
 from eider.errors import EiderError, InputError
 from eider.library import Library
-from eider.library.index.index_reader import ItemHead
+from eider.library.index.item_reader import ItemHead
 from eider.library.releases.release_commit import REF_FIELDS
 from eider.model.body import Body
 from eider.model.bundle import Bundle, Item

@@ -48,7 +48,8 @@ def near_bodies(library: Library, bundle: Bundle, task: Task | None = None) -> t
         CancelledError: the user cancelled.
     """
     task = task or Task()
-    rows = library.parts_with_models(bundle.sheet.family)
+    library.index.follow_commits()
+    rows = library.index.parts_with_models(bundle.sheet.family)
     found = []
     for index, row in enumerate(rows):
         task.report(index / len(rows), f"comparing with {row.name}")

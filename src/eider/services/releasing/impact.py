@@ -10,7 +10,7 @@ from eider.errors import EiderError, InputError, NotFoundError
 from eider.library import Library
 from eider.library.documents.family_files import family_names, read_family
 from eider.library.git.revision_compare import compare_revisions
-from eider.library.index.index_reader import ItemHead
+from eider.library.index.item_reader import ItemHead
 from eider.library.item_paths import KIND_TYPES
 from eider.library.releases.release_commit import REF_FIELDS
 from eider.model.bundle import Bundle, Item

@@ -9,11 +9,11 @@ import msgspec
 
 from eider.library import Library, open_library
 from eider.library.errors import LibraryError
+from eider.library.git.commit_reading import DOCUMENTS, HEADS, WHEN_NEEDED, Person
 from eider.library.git.git_index_following import note_settled
 from eider.library.git.git_program import checked_address, run_git
 from eider.library.git.housekeeping import keep_house
 from eider.library.git.revision_trailers import ItemRevision
-from eider.library.git.versions import DOCUMENTS, HEADS, WHEN_NEEDED, Person
 from eider.library.item_paths import SETTINGS
 from eider.library.sharing.server_sync import follow_server, join_server
 from eider.library.sharing.shared_server import ORIGIN, SEEN, SHARED, SharedServer, Tell, shared_address
