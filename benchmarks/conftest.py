@@ -1,4 +1,4 @@
-"""Benchmarks run apart from the tests: `tools/bench`. Figures go into docs/performance.md by hand, with the machine."""
+"""Benchmarks run apart from the tests: `tools/bench` writes their figures into docs/measured.md, with the machine."""
 
 import os
 

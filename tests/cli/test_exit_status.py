@@ -13,6 +13,7 @@ from eider.demo.build import write_inbox
 from eider.library import Library
 from eider.library.documents.working_copies import WorkingCopy
 from eider.model.bundle import Bundle
+from eider.services.releasing.part_releasing import release_part
 
 CLOSED_PIPE = 141
 
@@ -81,3 +82,12 @@ def test_the_window_on_a_first_start_asks_for_a_library(tmp_path: Path) -> None:
     )
     assert (done.returncode, done.stdout) == (2, "")
     assert "no library was chosen; create one with `eider init`" in done.stderr
+
+
+def test_items_narrow_what_changed_since_a_commit(library: Library, sound: Bundle) -> None:
+    before = library.versions.head
+    release_part(library, sound, "first")
+    since = ("check", library.folder, "--since")
+    assert "1 part: " in eider(*since, before, "NVK-1216T").stdout
+    assert "0 parts: " in eider(*since, library.versions.head, "NVK-1216T").stdout
+    assert "NONE-1" in eider(*since, before, "NONE-1", status=2).stderr

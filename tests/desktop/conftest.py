@@ -24,6 +24,7 @@ from eider.demo.sheets import write_chip_datasheet, write_converter_datasheet
 from eider.desktop.app.start import make_application
 from eider.desktop.app.window import MainWindow
 from eider.library import init_library, open_library
+from eider.library.git.git_program import run_git
 from eider.services.releasing.part_releasing import release_part
 
 
@@ -56,6 +57,8 @@ def prepared(tmp_path_factory: pytest.TempPathFactory) -> Path:
     for size in series.sizes:
         release_part(library, chip_part(library, series, size, "100 nF", link), "first release")
     library.close()
+    # Packed, it is copied for each test in a tenth of the time.
+    run_git(library.folder, ["gc", "--quiet"])
     return folder
 
 

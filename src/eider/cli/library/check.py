@@ -42,10 +42,14 @@ def check(
 ) -> None:
     """Run all checks over the parts of a library, or over some of them."""
     library = opened_library(folder)
-    rows = [library.find(item) for item in items] if items else library.search()
     of_files: Sequence[Finding] = ()
     if since is not None:
         rows, of_files = changed_parts(library, since)
+        # Items narrow it further; one that is not in the library is an error here, too.
+        wanted = {library.find(item).id for item in items}
+        rows = [row for row in rows if not items or row.id in wanted]
+    else:
+        rows = [library.find(item) for item in items] if items else library.search()
     with shown_progress() as task:
         checked = list(check_parts(library, rows, task, processes=len(os.sched_getaffinity(0))))
         if not items and since is None:

@@ -123,4 +123,3 @@ class ViewStep(PartStep, Generic[V]):
 
     def show_view(self, view: V) -> None:
         """Show the step's view."""
-        raise NotImplementedError
