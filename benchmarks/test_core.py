@@ -63,7 +63,7 @@ def test_recipes_of_a_part(benchmark: BenchmarkFixture, tmp_path: Path) -> None:
 
 def test_step_of_16_leads(benchmark: BenchmarkFixture, tmp_path: Path) -> None:
     solids = body_solids(sixteen())  # type: ignore[arg-type]
-    tmp_path / "warm.step".write_bytes(step_file(solids, "warm"))
+    (tmp_path / "warm.step").write_bytes(step_file(solids, "warm"))
     benchmark(step_file, solids, "bench")
 
 
@@ -89,8 +89,8 @@ def ten_thousand(tmp_path_factory: pytest.TempPathFactory) -> Index:
 
 @pytest.mark.parametrize("words", ["0.1u 50v", "lyn*2012", "capacitor 4.7 nf", "c1608-0999"])
 def test_search_in_10000_parts(benchmark: BenchmarkFixture, ten_thousand: Index, words: str) -> None:
-    rows = benchmark(ten_thousand.search, words.split())
-    print(f"\n{words}: {len(rows)} hits")
+    found = benchmark(ten_thousand.search, words.split())
+    print(f"\n{words}: {found.total} hits")
 
 
 def test_command_line_lands(benchmark: BenchmarkFixture, tmp_path: Path) -> None:

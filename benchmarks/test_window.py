@@ -82,6 +82,6 @@ def test_start_redraw_and_memory(benchmark: BenchmarkFixture, library: Path, ste
     """The figures of the process are printed: run with -s."""
     command = [sys.executable, "-c", START, str(library), step]
     result = benchmark.pedantic(
-        lambda: subprocess.run(command, capture_output=True, text=True, timeout=120, check=True), rounds=3
+        lambda: subprocess.run(command, capture_output=True, text=True, timeout=120, check=True), rounds=1
     )
     print(f"\n{result.stdout}")
