@@ -58,10 +58,10 @@ def with_dimension_table(
     rows = member_rows(capture, member)
     lengths = lettered_rows(row for _i, row in rows)
     numbers = [pin.number for pin in bundle.symbol.pins]
-    pins = len(numbers) or _pins_named(package)
+    pins = len(numbers) or pins_named(package)
     are_balls = len(numbers) > 3 and sum(_BALL.fullmatch(number) is not None for number in numbers) > 0.9 * len(numbers)
     guess = guess_family(package, pins, lengths, are_balls, title, capture.drawn)
-    made = replace(bundle, sheet=_sheet_of(bundle.sheet, guess.key, guess.pins, numbers))
+    made = replace(bundle, sheet=sheet_of(bundle.sheet, guess.key, guess.pins, numbers))
     at = (document, capture.page, capture.box)
     title_of_family = family_of(guess.key).title
     doubts = [Doubt(str(FieldAddress("sheet", "family")), title_of_family, guess.doubt, *at)] if guess.doubt else []
@@ -111,7 +111,7 @@ def with_further_letters(bundle: Bundle, captures: Sequence[TableCapture], docum
     return bundle
 
 
-def _sheet_of(sheet: PackageSheet, key: str, pins: int, numbers: Sequence[str]) -> PackageSheet:
+def sheet_of(sheet: PackageSheet, key: str, pins: int, numbers: Sequence[str]) -> PackageSheet:
     """The sheet of a family for so many pins: a thermal pad is not a lead, balls tell rows and columns, a number that
     the table passes over is a place without a lead.
     """
@@ -150,10 +150,12 @@ def _meaning(family: str, letter: str) -> str:
     return f"the {found.meaning}" if found else letter
 
 
-def _pins_named(package: str) -> int:
+def pins_named(package: str) -> int:
     """How many pins a package's name tells; 0 where it tells none."""
     found = re.search(r"-?(\d{1,4})[A-Z]?$", package)
-    return int(found[1]) if found else 0
+    # The numbers of other outlines are those of their form.
+    is_counted = not re.match(r"(?:T?SOT|SOD|SC|TO|DO)\b", package, re.IGNORECASE)
+    return int(found[1]) if found and is_counted else 0
 
 
 def open_doubts(bundle: Bundle) -> tuple[Doubt, ...]:

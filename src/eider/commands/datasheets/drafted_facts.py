@@ -1,17 +1,17 @@
 """Facts and description of a draft, from the tables of characteristics and the first lines of a datasheet."""
 
 from collections.abc import Iterable, Sequence
-from itertools import pairwise
 from typing import NamedTuple
 
 import msgspec
 
 from eider.commands.datasheets.captured_values import datasheet_evidence
 from eider.commands.facts.fact_edits import set_fact
+from eider.datasheets.documents.document_title import document_title
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import joined
 from eider.datasheets.pages.page_words import PageWord, line_text
-from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
+from eider.datasheets.pages.text_lines import text_lines
 from eider.datasheets.tables.fact_rows import FactRow
 from eider.facts.categories import fact_field, fact_names, spelling_key
 from eider.facts.fact_reading import read_fact
@@ -24,8 +24,6 @@ from eider.model.library import Category
 replace = msgspec.structs.replace
 # Of the name of a characteristic these words say nothing.
 _FILLERS = frozenset({"range", "ambient", "free-air"})
-# A description has so many words at least; the title's line so many besides the name at most.
-FEWEST_WORDS, MOST_BESIDES = 3, 3
 MANUFACTURER = "Manufacturer"
 
 
@@ -69,17 +67,17 @@ def _key(name: str) -> str:
 
 
 def with_drafted_description(bundle: Bundle, first: PageText, document: str) -> tuple[Bundle, list[Doubt]]:
-    """The part with the line under the title as its description, which a person has to look at.
+    """The part with the words of the title as its description, which a person has to look at.
 
-    `first` is the first page; without such a line, or with a description already, the part stays as it is.
+    `first` is the first page; without such words, or with a description already, the part stays as it is.
     """
-    line = _line_under_title(first.words, bundle.part.name)
-    if not line or bundle.part.description:
+    title = document_title(first, bundle.part.name)
+    if not title.description or bundle.part.description:
         return bundle, []
-    text, box = line_text(line), _box_of(line)
+    text = title.description
     made = replace(bundle, part=replace(bundle.part, description=text))
-    told = "taken from the line under the title"
-    return made, [Doubt(str(FieldAddress("part", "description")), text, told, document, first.page, box)]
+    told, address = "taken from the title of the datasheet", str(FieldAddress("part", "description"))
+    return made, [Doubt(address, text, told, document, first.page, title.description_box)]
 
 
 def with_known_manufacturer(bundle: Bundle, known: Iterable[str], first: PageText, document: str, who: str) -> Bundle:
@@ -91,18 +89,6 @@ def with_known_manufacturer(bundle: Bundle, known: Iterable[str], first: PageTex
     ((name, line),) = named.items()
     evidence = datasheet_evidence(document, first.page, _box_of(line), line_text(line), who)
     return set_fact(bundle, MANUFACTURER, name, evidence)
-
-
-def _line_under_title(words: Sequence[PageWord], name: str) -> Sequence[PageWord]:
-    """The line after the one that holds the part's name and little else."""
-    lines = text_lines([word for word in words if word.quarters == 0])
-    for title, line in pairwise(lines):
-        texts = [word.text for word in title]
-        is_near = title[0].box[1] - line[0].box[3] < 2 * title[0].size
-        if name in texts and len(texts) <= 1 + MOST_BESIDES and len(line) >= FEWEST_WORDS and is_near:
-            # What stands far to the right on the same line is another column of the page.
-            return phrases(line, 2 * phrase_gap(line))[0]
-    return ()
 
 
 def _box_of(line: Sequence[PageWord]) -> Box:

@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 import msgspec
 
+from eider.datasheets.documents.package_names import plain_package
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
 from eider.packaged_data import packaged_text
@@ -41,7 +42,7 @@ class _Tried(NamedTuple):
     proposal: Proposal
 
 
-class FamilyGuess(NamedTuple):
+class FamilyGuess(msgspec.Struct, frozen=True):
     """The family of a package, of how many pins, the meaning of the sheet's letters, and why it may be another."""
 
     key: str
@@ -49,6 +50,7 @@ class FamilyGuess(NamedTuple):
     proposal: Proposal | None
     doubt: str
     question: LetterQuestion | None = None
+    is_named: bool = False
 
 
 @cache
@@ -60,8 +62,14 @@ def _family_words(table: str) -> Mapping[str, str]:
 
 def family_of_package(name: str) -> str:
     """The family that a package's name means, such as `SOIC-8`; empty where none is known."""
-    word = re.match(r"[A-Z]+\d?[A-Z]*", name.upper())
-    return _family_words("families").get(word[0].rstrip("0123456789") if word else "", "")
+    plain = plain_package(name).upper()
+    return next((family for word, family in _words_by_length() if plain.startswith(word)), "")
+
+
+@cache
+def _words_by_length() -> tuple[tuple[str, str], ...]:
+    """The beginnings of packages' names with their families, the longest first: it is the one that holds."""
+    return tuple(sorted(_family_words("families").items(), key=lambda entry: -len(entry[0])))
 
 
 def word_of_title(title: str) -> str:
@@ -79,13 +87,14 @@ class _Candidates(NamedTuple):
     keys: Sequence[str]
     told: str
     inferred: bool = False
+    is_named: bool = False
 
 
 def _candidates(package: str, pins: int, are_balls: bool, title: str) -> _Candidates:
     """What the package's name means, else what its pins, the title and how many pins there are leave possible."""
     named = family_of_package(package)
     if named or are_balls:
-        return _Candidates((named or "ball-grid",), "")
+        return _Candidates((named or "ball-grid",), "", is_named=True)
     word = word_of_title(title)
     if word:
         told = f"no package is named: told by “{word}” in the title"
@@ -116,7 +125,7 @@ def guess_family(
     tried = [entry for rank, key in enumerate(possible.keys) for entry in _tried(key, pins, rows, drawn, rank)]
     tried.sort(key=lambda entry: -entry.proposal.score)
     if not tried or tried[0].proposal.missing:
-        return _nearest_family(tried, possible.keys, pins)
+        return replace(_nearest_family(tried, possible.keys, pins), is_named=possible.is_named)
     key, count, best = tried[0]
     if possible.inferred and 2 * len(best.letters) < len(rows) >= FEWEST_OF_CUSTOM:
         told = f"no family has a use for more than {len(best.letters)} of the {counted(len(rows), 'length')}"
@@ -124,7 +133,7 @@ def guess_family(
     sheet = PackageSheet(name="", family=key, pins=count)
     meanings = propose_drawn_letters(family_of(key), sheet, rows, drawn)
     question = deciding_question(family_of(key), meanings, rows)
-    return FamilyGuess(key, count, best, _rivals(tried) or possible.told, question)
+    return FamilyGuess(key, count, best, _rivals(tried) or possible.told, question, possible.is_named)
 
 
 def _nearest_family(tried: Sequence[_Tried], keys: Sequence[str], pins: int) -> FamilyGuess:

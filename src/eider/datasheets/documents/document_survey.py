@@ -1,5 +1,6 @@
 """Reads a whole datasheet through once: which tables and figures it has, what each is, and for which package."""
 
+import contextlib
 import re
 from collections import Counter
 from collections.abc import Callable, Iterator
@@ -19,6 +20,7 @@ from eider.datasheets.figures.found_figures import (
     speaks_of_lands,
 )
 from eider.datasheets.figures.outline_drawings import read_outline
+from eider.datasheets.layout.page_furniture import without_furniture
 from eider.datasheets.pages.document import Datasheet, DatasheetError, PageText, turned_page
 from eider.datasheets.pages.font_letters import UNREADABLE
 from eider.datasheets.pages.page_frame import turned
@@ -41,7 +43,8 @@ _ELECTRICAL_NAME = re.compile(r"[VIPtfRCTQ][A-Z]{2,}\w*|[VIPtfR]\w*[A-Z]\w*|θJ[
 _ORDERING = re.compile(
     r"order|part number|device|marking|packing|tape|reel|temperature range|qty|quantity|status", re.I
 )
-_ORDER_CODE = re.compile(r"[A-Z]{2,}[A-Z0-9]*-[A-Z0-9][A-Z0-9./-]*")
+# Capitals and figures mixed, six signs and more, of which some may be hyphens and slashes.
+_ORDER_CODE = re.compile(r"(?=.*\d)(?=.{6})[A-Z]{1,}[A-Z0-9]*(?:[-/.+#][A-Z0-9]+)*[A-Za-z]{0,2}")
 # Headings of tables of registers, whose bits are numbered and named as pins are.
 _REGISTERS = re.compile(r"\b(?:bits?|registers?|offset|address|reset|access|fields?)\b", re.I)
 # Fewer words that run up or down the page are those of drawings.
@@ -70,7 +73,8 @@ def survey(
             page = datasheet.read(number)
         except DatasheetError:
             continue
-        for found in survey_page(page) if page.is_readable else ():
+        bare = without_furniture(page, list(_neighbours(datasheet, number)))
+        for found in survey_page(bare) if page.is_readable else ():
             if number in covered and found.kind in TABLES_READ and _is_at_top(*_straightened(page, found)):
                 continue
             if found.is_figure and found.confidence <= UNDER_HEADING and not _is_dimensioned(datasheet, found):
@@ -80,6 +84,14 @@ def survey(
             yield item
     if len(datasheet.unreadable) == datasheet.pages:
         raise DatasheetError(f"{datasheet.path.name} cannot be read: {UNREADABLE}")
+
+
+def _neighbours(datasheet: Datasheet, number: int) -> Iterator[PageText]:
+    """The pages before and after one, as far as they can be read."""
+    for other in (number - 1, number + 1):
+        if 1 <= other <= datasheet.pages:
+            with contextlib.suppress(DatasheetError):
+                yield datasheet.read(other)
 
 
 def _is_dimensioned(datasheet: Datasheet, figure: FoundItem) -> bool:

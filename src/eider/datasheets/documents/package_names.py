@@ -1,35 +1,55 @@
 """Names of packages in a text: `TSSOP-16`, `16-lead TSSOP`, `QFN 24`."""
 
 import re
+import tomllib
+import unicodedata
+from collections.abc import Mapping
+from functools import cache
 
 from eider.datasheets.tables.value_reading import with_hyphens
+from eider.packaged_data import packaged_text
 
 # Letters of packages: one letter, its second forms, and the pairs that houses use.
 PACKAGE_LETTER = re.compile(r"[A-Za-zθαβφ∅]\d{0,2}|[HDEL][DEp]|[bcL]p|[a-z]{2,3}\d?|e[A-Z]\d?|[DE]h")
-_PACKAGE = re.compile(
-    r"\b((?:[VTMHLW]?S?SOP|[STMV]?SO(?:IC)?|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT|SOD|SC|TO|LCC|PLCC|WLCSP|DPAK|D2PAK|MELF)"
-    r"-?\s?\d{1,4}(?:[-/]\d{1,3})?[A-Z]?)\b"
+# What packages are called: a kind, and where it has one a count of leads or a number of its form.
+_KINDS = (
+    r"[VTMHLW]?S?SOP|[STMV]?SO(?:IC)?|MINISO|[VUWHTLDX]?[QD]FN|U?V?F?QFPN|[UWX]?SON|[LTHVPM]?QFP|[TFULV]?[BL]GA|[PCS]?DIP|"
+    r"T?SOT|SOD|SC|TO|DO|[PC]?LCC|WLCSP|DPAK|D2PAK|(?:MINI)?MELF|SOJ|SI[PL]"
 )
+_PACKAGE = re.compile(rf"\b((?:{_KINDS})-?\s?\d{{1,4}}(?:[-/]\d{{1,3}})?[A-Z]{{0,2}}|D2?PAK|SM[ABC](?![A-Z-]))\b")
 _LEADS_FIRST = re.compile(
-    r"\b(\d{1,3})[- ](?:lead|pin|ball)s?,?\s+(?:plastic |thin |shrink |small |very |quad |flat )*"
-    r"((?:[VTMHLW]?S?SOP|SOIC|SO|[VUWHTLD]?[QD]FN|SON|[LTHV]?QFP|[TFULV]?[BL]GA|PDIP|DIP|SOT))\b"
+    r"\b(\d{1,3})\s?(?:[- ]?(?:lead|pin|ball|pole)s?\b|ピン|引脚|polig),?[- ]+"
+    rf"(?:(?:plastic|thin|shrink|small|very|quad|flat|molded|moulded)[- ])*({_KINDS})\b",
+    re.IGNORECASE,
 )
 
 
 def last_package(text: str) -> str:
     """The last package that a text names by its usual name; empty without one."""
-    found = _PACKAGE.findall(with_hyphens(text))
-    return re.sub(r"\s+", "", found[-1]) if found else ""
+    found = packages_named(text)
+    return found[-1] if found else ""
 
 
 def packages_named(text: str) -> list[str]:
     """The packages that a text names, in its order: `TSSOP-16`, `16-lead TSSOP`, `QFN 24`."""
-    text = with_hyphens(text)
+    text = with_hyphens(unicodedata.normalize("NFKC", text))
     found = [(m.start(), re.sub(r"\s+", "", m[1])) for m in _PACKAGE.finditer(text)]
-    found += [(m.start(), f"{m[2]}-{m[1]}") for m in _LEADS_FIRST.finditer(text)]
+    found += [(m.start(), f"{m[2].upper()}-{m[1]}") for m in _LEADS_FIRST.finditer(text)]
     return [name for _at, name in sorted(found)]
 
 
 def plain_package(package: str) -> str:
-    """A package's name without case, hyphens and spaces."""
-    return "".join(c for c in package.casefold() if c.isalnum())
+    """A package's name without case, hyphens and spaces; of names that mean the same package one for all."""
+    plain = "".join(c for c in package.casefold() if c.isalnum())
+    kind = re.match(r"[a-z]*", plain)
+    same = _same_names()
+    if plain in same or kind is None:
+        return same.get(plain, plain)
+    return same.get(kind[0], kind[0]) + plain[kind.end() :]
+
+
+@cache
+def _same_names() -> Mapping[str, str]:
+    """For names of packages and of their kinds the one that is taken for all that mean the same."""
+    groups = tomllib.loads(packaged_text("datasheets/package_words.toml"))["same"]
+    return {name: first for first, names in groups.items() for name in names}

@@ -25,6 +25,8 @@ LARGEST_SIDE = 6000
 # A page with more characters is not a page for people; the rest is left out.
 MOST_CHARS = 60_000
 SPACE = 32
+# Letters that run at such an angle (radians, 10°) to the edges of the page are a watermark, and no text of it.
+ASLANT = 0.17
 # So many letters before and after a hit are shown with it.
 AROUND = 28
 # The pages read last are kept: a table is looked at by several readers, and on the page after it.
@@ -253,6 +255,10 @@ def _chars(textpage: Any) -> Iterator[Char]:
             if quarters or y.value != level:
                 angle = pdfium.FPDFText_GetCharAngle(raw, index)
                 quarters = round(-angle / (math.pi / 2)) % 4 if angle else 0
+                if abs(math.remainder(angle, math.pi / 2)) > ASLANT:
+                    # The next letter is asked about anew.
+                    level = bottom = top = math.nan
+                    continue
             level, bottom, top = y.value, box[1], box[3]
         base = (x.value, level) if quarters else (box[0], level)
         if box[0] > box[2] or box[1] > box[3]:

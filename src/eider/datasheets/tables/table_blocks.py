@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
+from statistics import median
 
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import are_near, holds, joined
@@ -25,6 +26,11 @@ CLAUSE, UNDER = 4, 3.0
 FEWEST_PROSE_LINES, SAME_LINE = 4, 1.0
 # In heights of the text: a line of a paragraph, or one a short line further, is not a farther from the one before it.
 FARTHEST_PROSE = 3.2
+# What lists begin with; a hyphen does so only before a sentence.
+BULLETS, HYPHENS, FEWEST_LISTED = frozenset("•▪●○·◦■□o*"), frozenset("-–—"), 3
+# A heading is this many times as far from the line above or below it as lines of a table are, or its letters are so
+# many times as large; its own words may be spaced this many times as wide.
+HEADING_ABOVE, HEADING_BELOW, HEADING_SIZE, HEADING_SPACED = 1.4, 1.25, 1.08, 2.0
 # Columns of a page are so many heights of the text apart, and fewer than this share of their lines are level.
 GUTTER, LEVEL, MOST_TITLES = 3.0, 0.6, 6
 
@@ -105,17 +111,40 @@ def _open_blocks(words: Sequence[PageWord], lines: Sequence[list[PageWord]]) -> 
         parted = bool(run) and bool(above) and above[0].middle[1] - line[0].middle[1] > FARTHEST_STEP * line[0].size
         is_prose = _is_prose(line, gap, run)
         if parted or is_prose:
-            yield from _block(run, gap)
+            yield from _sections(run, gap)
             run = []
         if not is_prose:
             run.append(line)
-    yield from _block(run, gap)
+    yield from _sections(run, gap)
+
+
+def _sections(run: Sequence[list[PageWord]], gap: float) -> Iterator[Box]:
+    """The blocks of a run of lines that headings part: tables of sections that follow each other are one each."""
+    if len(run) < FEWEST_LINES:
+        return
+    steps = [above[0].middle[1] - below[0].middle[1] for above, below in pairwise(run)]
+    typical, size = median(steps), median(word.size for line in run for word in line)
+    begun = 0
+    for index, (line, below) in enumerate(pairwise(run)):
+        is_alone = len(phrases(line, HEADING_SPACED * gap)) == 1 and len(line) < SENTENCE
+        # The first line has nothing over it: of one word it may be the heading of a column.
+        is_apart = steps[index - 1] > HEADING_ABOVE * typical if index else len(line) > 1
+        is_over = is_apart or steps[index] > HEADING_BELOW * typical or line[0].size > HEADING_SIZE * size
+        if is_alone and is_over and len(phrases(below, gap)) > 1 and _begins_at_left(line, below, gap):
+            yield from _block(list(run[begun:index]), gap)
+            begun = index + 1
+    yield from _block(list(run[begun:]), gap)
+
+
+def _begins_at_left(line: Sequence[PageWord], below: Sequence[PageWord], gap: float) -> bool:
+    """Whether a line begins before the second column below it: one that does not may be over several columns."""
+    return line[0].box[0] < phrases(below, gap)[1][0].box[0]
 
 
 def _is_prose(line: list[PageWord], gap: float, run: Sequence[list[PageWord]]) -> bool:
     """Whether a line is a sentence, or names a table or a figure; a cell's further line is under its column."""
     found = phrases(line, gap)
-    if CAPTION.match(line_text(line)) is not None:
+    if CAPTION.match(line_text(line)) is not None or _is_listed(line, found):
         return True
     if len(found) > 1:
         return max(map(len, found)) >= SENTENCE and min(map(len, found)) >= CLAUSE
@@ -127,6 +156,13 @@ def _is_prose(line: list[PageWord], gap: float, run: Sequence[list[PageWord]]) -
     # Under a heading that stands over the middle of its column.
     over = [i for i, p in enumerate(columned) if p[0].box[0] < line[-1].box[2] and line[0].box[0] < p[-1].box[2]]
     return len(over) != 1 or over[0] == 0
+
+
+def _is_listed(line: Sequence[PageWord], found: Sequence[Sequence[PageWord]]) -> bool:
+    """Whether a line is an entry of a list."""
+    first = line[0].text
+    is_sentence = len(found) <= 2 and len(line) > FEWEST_LISTED
+    return len(line) > 1 and (first in BULLETS or (first in HYPHENS and is_sentence))
 
 
 def _block(run: list[list[PageWord]], gap: float) -> Iterator[Box]:

@@ -1,0 +1,107 @@
+"""What a datasheet is called on its first page: the part's name, and the words beside it that say what it is."""
+
+import re
+from collections.abc import Sequence
+
+import msgspec
+
+from eider.datasheets.pages.document import PageText
+from eider.datasheets.pages.page_frame import joined
+from eider.datasheets.pages.page_words import PageWord, line_text
+from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
+from eider.datasheets.tables.value_reading import with_hyphens
+from eider.geometry.plane import Box
+
+# The title is within this share of the page from its top.
+TITLE_PART = 0.45
+# Lines of a title are no farther apart than so many heights of the larger one.
+LINES_APART = 2.6
+# Words of a title whose letters are smaller than this share of the largest one are text.
+LARGE = 0.55
+# A description has so many words.
+FEWEST_WORDS, MOST_WORDS = 2, 16
+# Words with which no description begins: headings, and lines with date, revision and maker's number.
+_NO_DESCRIPTION = re.compile(
+    r"(features?|general|description|applications?|ordering|datasheet|data sheet|preliminary|absolute|pin|rev|"
+    r"document|page|copyright|www|order this|series|notes?)\b",
+    re.IGNORECASE,
+)
+# A part's name: capitals and figures mixed, with hyphens and slashes.
+_NAME = re.compile(r"(?=.*\d)(?=.*[A-Z])[A-Z0-9][A-Za-z0-9]*(?:[-/.+][A-Za-z0-9]+)*")
+_BESIDE_NAMES = re.compile(r"(?:series|thru|through|to|and|family|[-–—/,&]|\d+)", re.IGNORECASE)
+
+
+class DocumentTitle(msgspec.Struct, frozen=True):
+    """The name as it is printed, the description, and where each is (PDF points); empty where there is none."""
+
+    name: str = ""
+    description: str = ""
+    name_box: Box = (0.0, 0.0, 0.0, 0.0)
+    description_box: Box = (0.0, 0.0, 0.0, 0.0)
+
+
+def document_title(page: PageText, name: str = "") -> DocumentTitle:
+    """The title of a first page; `name` is what the part is known as, of which the title may say a part only."""
+    lines = _title_lines(page)
+    if not lines:
+        return DocumentTitle()
+    largest = max(word.size for line in lines for word in line)
+    named = [
+        (index, found)
+        for index, line in enumerate(lines)
+        if (found := _name_in(line, name)) is not None and found.size >= LARGE * largest
+    ]
+    if not named:
+        return DocumentTitle()
+    at, word = max(named, key=lambda entry: (entry[1].size, -entry[0]))
+    described = _description(lines, at)
+    title = DocumentTitle(with_hyphens(word.text).strip(".,;:"), name_box=word.box)
+    if not described:
+        return title
+    box = joined(*(found.box for found in described))
+    return msgspec.structs.replace(title, description=line_text(described), description_box=box)
+
+
+def _title_lines(page: PageText) -> list[list[PageWord]]:
+    """The phrases at the top of a page from the top down: what lies far beside another is of another column."""
+    _x0, y0, _x1, y1 = page.frame.crop
+    words = [w for w in page.words if w.quarters == 0 and w.middle[1] > y1 - TITLE_PART * (y1 - y0)]
+    return [phrase for line in text_lines(words) for phrase in phrases(line, 3 * phrase_gap(line))]
+
+
+def _name_in(line: Sequence[PageWord], name: str) -> PageWord | None:
+    """The word of a line that names the part: what it is known as begins with it, or it looks like a part's name."""
+    known = name.upper()
+    for word in line:
+        text = with_hyphens(word.text).strip(".,;:()")
+        if known and len(text) >= 3 and (known.startswith(text.upper()) or text.upper().startswith(known)):
+            return word
+    return next((w for w in line if len(w.text) >= 4 and _NAME.fullmatch(with_hyphens(w.text).strip(".,;:()"))), None)
+
+
+def _description(lines: Sequence[list[PageWord]], at: int) -> list[PageWord]:
+    """The words that say what the part is: beside its name, else under it, else over it."""
+    beside = [word for word in lines[at] if not _is_of_name(word)]
+    if _describes(beside):
+        return beside
+    size, height = max(word.size for word in lines[at]), lines[at][0].middle[1]
+    for candidates in (lines[at + 1 :], lines[:at][::-1]):
+        for line in candidates:
+            if abs(line[0].middle[1] - height) > LINES_APART * max(size, line[0].size):
+                break
+            if _describes(line):
+                return list(line)
+    return []
+
+
+def _is_of_name(word: PageWord) -> bool:
+    text = with_hyphens(word.text).strip(".,;:()")
+    return bool(_NAME.fullmatch(text) and len(text) >= 4) or bool(_BESIDE_NAMES.fullmatch(text))
+
+
+def _describes(line: Sequence[PageWord]) -> bool:
+    """Whether words can be a description: some words with letters, and no heading or sentence."""
+    text = line_text(line)
+    lettered = sum(any(c.isalpha() for c in word.text) for word in line)
+    is_sentence = text.rstrip().endswith((".", ":")) and len(line) > FEWEST_WORDS
+    return FEWEST_WORDS <= lettered <= MOST_WORDS and not is_sentence and not _NO_DESCRIPTION.match(text)

@@ -1,0 +1,79 @@
+"""What a page has besides its contents: the frame of a drawing sheet, and head and foot that run through a document."""
+
+import re
+from collections.abc import Sequence
+
+import msgspec
+
+from eider.datasheets.pages.document import PageText
+from eider.datasheets.pages.page_frame import holds
+from eider.datasheets.pages.page_words import PageWord, line_text
+from eider.datasheets.pages.ruling_lines import Ruling
+from eider.datasheets.pages.text_lines import text_lines
+from eider.geometry.plane import Box
+
+# A line of a frame goes over this share of the page, and lies within this share of it from the edge: a table as wide as
+# the text begins farther in, below the head (7 % of A4 is 15 mm).
+FRAME_LENGTH, FRAME_MARGIN = 0.75, 0.07
+# A frame has lines on this many sides: the fourth may be that of a title block.
+FEWEST_SIDES = 3
+# What lies on a frame lies within so many points of it.
+ON_FRAME = 2.0
+# Head and foot run within this share of the page from its top and bottom, on neighbouring pages at one height (points).
+MARGIN, SAME_HEIGHT = 0.12, 3.0
+
+
+def without_furniture(page: PageText, neighbours: Sequence[PageText] = ()) -> PageText:
+    """A page without its frame, and without the lines of head and foot that a neighbouring page has at their place."""
+    inner = _inner_frame(page)
+    rulings, words = page.rulings, page.words
+    if inner is not None:
+        rulings = tuple(ruling for ruling in rulings if not _is_of_frame(ruling, inner))
+        words = tuple(word for word in words if holds(inner, word.box))
+    running = _running_words(page, neighbours)
+    if running:
+        words = tuple(word for word in words if word not in running)
+    return msgspec.structs.replace(page, rulings=rulings, words=words)
+
+
+def _inner_frame(page: PageText) -> Box | None:
+    """The innermost frame around the whole page; None without one."""
+    x0, y0, x1, y1 = page.frame.crop
+    wide, high = x1 - x0, y1 - y0
+    across = [r.at for r in page.rulings if r.across and r.stop - r.start > FRAME_LENGTH * wide]
+    up = [r.at for r in page.rulings if not r.across and r.stop - r.start > FRAME_LENGTH * high]
+    left = [x for x in up if x < x0 + FRAME_MARGIN * wide]
+    right = [x for x in up if x > x1 - FRAME_MARGIN * wide]
+    bottom = [y for y in across if y < y0 + FRAME_MARGIN * high]
+    top = [y for y in across if y > y1 - FRAME_MARGIN * high]
+    if sum(map(bool, (left, right, bottom, top))) < FEWEST_SIDES:
+        return None
+    return max(left, default=x0), max(bottom, default=y0), min(right, default=x1), min(top, default=y1)
+
+
+def _is_of_frame(ruling: Ruling, inner: Box) -> bool:
+    """Whether a ruling is a line of the frame, or lies between the frame and the edge of the page."""
+    x0, y0, x1, y1 = inner
+    a, b, c, d = ruling.box
+    is_outside = c <= x0 + ON_FRAME or a >= x1 - ON_FRAME or d <= y0 + ON_FRAME or b >= y1 - ON_FRAME
+    goes_out = a < x0 - ON_FRAME or c > x1 + ON_FRAME or b < y0 - ON_FRAME or d > y1 + ON_FRAME
+    return is_outside or goes_out
+
+
+def _running_words(page: PageText, neighbours: Sequence[PageText]) -> set[PageWord]:
+    """The words of lines near the top and bottom that a neighbouring page has as well, whatever their numbers."""
+    there = [found for other in neighbours for found in _margin_lines(other)]
+    return {
+        word
+        for text, height, line in _margin_lines(page)
+        if any(text == other and abs(height - at) < SAME_HEIGHT for other, at, _ in there)
+        for word in line
+    }
+
+
+def _margin_lines(page: PageText) -> list[tuple[str, float, list[PageWord]]]:
+    """The lines near the top and bottom of a page: text without its numbers, height, words."""
+    _x0, y0, _x1, y1 = page.frame.crop
+    room = MARGIN * (y1 - y0)
+    words = [w for w in page.words if w.quarters == 0 and not y0 + room < w.middle[1] < y1 - room]
+    return [(re.sub(r"\d+", "#", line_text(line)), line[0].middle[1], line) for line in text_lines(words)]
