@@ -22,11 +22,16 @@ from eider.model.doubt import Doubt
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
 from eider.packages.forms.array import row_index, row_letter
+from eider.packages.letters.drawn_letters import DRAWN_SO
+from eider.packages.letters.letter_proposals import DatasheetLetter, Proposal
 from eider.packages.registry import all_families, family_of
 
 replace = msgspec.structs.replace
 # So many numbers that a table passes over are places without a lead; more are another numbering.
 MOST_GONE = 2
+# Letters that mean the same in the standard and in most sheets; a sheet that uses more than this share of them
+# otherwise has names of its own, and what a letter is called says nothing there.
+STANDARD_NAMES, OWN_NAMES = frozenset({"A", "A1", "b", "c", "D", "E", "e", "L", "D1", "E1"}), 0.3
 _BALL = re.compile(r"([A-Z]{1,2})(\d{1,3})")
 
 
@@ -76,11 +81,12 @@ def with_dimension_table(
         doubts.append(Doubt(str(FieldAddress("sheet", "dims")), member, told, *at))
     letters = dict(guess.proposal.letters) if guess.proposal else {}
     made = use_dimensions(made, capture, letters, document, who, member)
+    named_alike = _naming_doubts(guess.proposal, lengths) if guess.proposal else {}
     for index, row in rows:
         place = capture.places[index]
         where = (document, place.page, place.box)
         standard = letters.get(row.letter, "")
-        reason = row.doubt or _letter_doubt(guess, row.letter, standard, row.limits)
+        reason = row.doubt or _letter_doubt(guess, row.letter, standard, row.limits) or named_alike.get(row.letter, "")
         if reason:
             address = str(DimensionAddress(standard)) if standard else str(FieldAddress("sheet", "dims"))
             doubts.append(Doubt(address, f"{row.letter} {row.text}".strip(), reason, *where))
@@ -131,6 +137,24 @@ def sheet_of(sheet: PackageSheet, key: str, pins: int, numbers: Sequence[str]) -
     if family.pin_fault(pins) and pins > 1 and not family.pin_fault(pins - 1):
         return replace(made, pins=pins - 1)
     return made
+
+
+def _naming_doubts(proposal: Proposal, rows: Sequence[DatasheetLetter]) -> dict[str, str]:
+    """By the sheet's letter why its name is no witness: the sheet names other lengths in its own way, or has a second
+    length of that name without a meaning."""
+    known = {own: key for own, key in proposal.letters.items() if own in STANDARD_NAMES}
+    otherwise = [own for own, key in known.items() if key.rstrip("0123456789") != own.rstrip("0123456789")]
+    left = [row.letter for row in rows if row.letter not in proposal.letters]
+    found: dict[str, str] = {}
+    for own, key in proposal.letters.items():
+        if DRAWN_SO in proposal.reasons.get(own, "") or own in proposal.doubts:
+            continue
+        beside = [other for other in left if other[:1] == own[:1] and other[:1].isalpha()]
+        if len(otherwise) > OWN_NAMES * len(known):
+            found[own] = f"taken as {key}: the sheet uses {', '.join(otherwise)} for other lengths than the standard"
+        elif beside and own not in STANDARD_NAMES:
+            found[own] = f"taken as {key}: {', '.join(beside)} may be it as well"
+    return found
 
 
 def _letter_doubt(guess: FamilyGuess, letter: str, standard: str, limits: Limits | None) -> str:

@@ -3,7 +3,7 @@
 import contextlib
 import re
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 
 import msgspec
 
@@ -13,9 +13,10 @@ from eider.datasheets.documents.package_names import PACKAGE_LETTER, last_packag
 from eider.datasheets.figures.found_figures import (
     DRAWING_KINDS,
     UNDER_HEADING,
-    WEAK_TITLE,
+    FigureTitle,
     drawing_titles,
     figures_of,
+    heading_above,
     share_covered,
     speaks_of_lands,
 )
@@ -33,6 +34,7 @@ from eider.datasheets.tables.table_grid import TableGrid, find_grid
 from eider.datasheets.tables.unit_captions import unit_near
 from eider.datasheets.tables.value_reading import cleaned
 from eider.geometry.plane import Box
+from eider.symbols.pin_table import split_numbers
 
 replace = msgspec.structs.replace
 _ELECTRICAL = re.compile(
@@ -54,6 +56,12 @@ FEWEST_ROWS, GOOD, HEADING_ROWS = 3, 0.5, 4
 # With units of electricity in so many of its rows a table is one of ratings.
 ELECTRICAL = 0.3
 LARGEST_MM, SMALLEST_MM = 200.0, 0.005
+# The numbers of pins run on: from the lowest to the highest there are at most so many times as many as are listed.
+NUMBERS_APART = 3.0
+# A map of balls has so many columns and rows, and so large a share of it is filled.
+FEWEST_BALLS, FILLED = 3, 0.3
+# A unit of electricity in brackets in a heading, or behind the sign of a quantity.
+_ELECTRICAL_HEAD = re.compile(rf"[\[(]\s*{_ELECTRICAL.pattern}\s*[\])]")
 
 
 def survey(
@@ -128,11 +136,15 @@ def _survey_straight(page: PageText) -> tuple[FoundItem, ...]:
         tables += found
         taken += [box] if found or (grid is not None and _is_grid(grid)) else []
     titles = drawing_titles(page)
-    named = {DRAWING_KINDS[title.which] for title in titles if title.which != WEAK_TITLE}
-    if named == {"lands"}:
-        # A page that speaks of lands alone: its lengths are theirs.
-        tables = [replace(item, kind="lands") if item.kind == "dimensions" else item for item in tables]
+    tables = [replace(item, kind="lands") if _is_of_lands(item, titles) else item for item in tables]
     return tuple(sorted([*tables, *figures_of(page, taken, titles)], key=lambda item: -item.box[3]))
+
+
+def _is_of_lands(table: FoundItem, titles: Sequence[FigureTitle]) -> bool:
+    """Whether a table of lengths is under a heading of lands, or on a page that speaks of nothing else."""
+    over = heading_above(table.box, titles)
+    kinds = {DRAWING_KINDS[title.which] for title in ([over] if over else titles)}
+    return table.kind == "dimensions" and kinds == {"lands"}
 
 
 def _followed(datasheet: Datasheet, page: PageText, found: FoundItem) -> tuple[FoundItem, set[int]]:
@@ -172,6 +184,10 @@ def _tables(page: PageText, box: Box, grid: TableGrid) -> Iterator[FoundItem]:
     if grid.rows < 2 or grid.columns < 2:
         return
     title = title_over(page, box)
+    if balls := _balls_of(grid):
+        named = last_package(title)
+        yield FoundItem("pinout", page.page, rounded_box(box), named, 0.9, balls, is_figure=True)
+        return
     dimensions = read_dimension_table(grid, unit=unit_near(page, box))
     kind, confidence, rows = _kind(grid, dimensions, title)
     if kind is None:
@@ -183,6 +199,18 @@ def _tables(page: PageText, box: Box, grid: TableGrid) -> Iterator[FoundItem]:
     packages = [package for member in members if (package := last_package(member))]
     for package in packages if len(packages) > 1 else [item.package]:
         yield replace(item, package=package, rows=rows // max(len(members), 1))
+
+
+def _balls_of(grid: TableGrid) -> int:
+    """How many places of a map of balls are filled: numbers over its columns, letters at its rows; 0 for no map."""
+    heads = [cleaned(grid.at(0, k).text) for k in range(1, grid.columns)]
+    sides = [cleaned(grid.at(row, 0).text) for row in range(1, grid.rows)]
+    if min(len(heads), len(sides)) < FEWEST_BALLS or not all(map(str.isdecimal, heads)):
+        return 0
+    if not all(re.fullmatch(r"[A-Z]{1,2}", side) for side in sides) or len(set(sides)) < len(sides):
+        return 0
+    filled = sum(bool(grid.at(row, k).lines) for row in range(1, grid.rows) for k in range(1, grid.columns))
+    return filled if filled >= FILLED * len(heads) * len(sides) else 0
 
 
 def _kind(grid: TableGrid, dimensions: ReadDimensionTable, title: str) -> tuple[FoundKind | None, float, int]:
@@ -200,7 +228,7 @@ def _kind(grid: TableGrid, dimensions: ReadDimensionTable, title: str) -> tuple[
     first = " ".join(cell.text for row in range(min(grid.rows, HEADING_ROWS)) for cell in grid.row(row))
     if "order" in f"{title} {first}".lower() and _order_code_share(grid) >= GOOD:
         return "ordering", 0.9, grid.rows - 1
-    if electrical >= ELECTRICAL:
+    if electrical >= ELECTRICAL or _ELECTRICAL_HEAD.search(first):
         return "ratings", min(1.0, 0.5 + electrical / 2), grid.rows - 1
     if good >= FEWEST_ROWS and good >= GOOD * all_rows:
         share = good / max(all_rows, 1) * (0.8 if dimensions.doubt else 1.0)
@@ -214,7 +242,12 @@ def _kind(grid: TableGrid, dimensions: ReadDimensionTable, title: str) -> tuple[
 
 
 def _good_pins(table: ReadPinTable) -> tuple[int, int]:
-    """Rows that are pins without a doubt, of all."""
+    """Rows that are pins without a doubt, of all; none where their numbers are not those of a package."""
+    numbers = [
+        int(number) for row in table.rows for number in split_numbers(row.cells.get("number", "")) if number.isdecimal()
+    ]
+    if numbers and max(numbers) - min(numbers) + 1 > NUMBERS_APART * len(set(numbers)):
+        return 0, len(table.rows)
     named = [row for row in table.rows if row.cells.get("name") and re.search(r"[A-Za-z]", row.cells["name"])]
     if "number" not in table.columns or "name" not in table.columns:
         return 0, len(table.rows)

@@ -9,13 +9,14 @@ from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import joined
 from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
+from eider.datasheets.tables.table_blocks import BULLETS
 from eider.datasheets.tables.value_reading import with_hyphens
 from eider.geometry.plane import Box
 
 # The title is within this share of the page from its top.
 TITLE_PART = 0.45
 # Lines of a title are no farther apart than so many heights of the larger one.
-LINES_APART = 2.6
+LINES_APART = 3.2
 # Words of a title whose letters are smaller than this share of the largest one are text.
 LARGE = 0.55
 # A description has so many words.
@@ -53,8 +54,10 @@ def document_title(page: PageText, name: str = "") -> DocumentTitle:
     ]
     if not named:
         return DocumentTitle()
-    at, word = max(named, key=lambda entry: (entry[1].size, -entry[0]))
-    described = _description(lines, at)
+    # The largest name that is described; a running head has it as well, and nothing that says what it is.
+    ranked = sorted(named, key=lambda entry: (-entry[1].size, entry[0]))
+    at, word = next((entry for entry in ranked if _description(lines, *entry)), ranked[0])
+    described = _description(lines, at, word)
     title = DocumentTitle(with_hyphens(word.text).strip(".,;:"), name_box=word.box)
     if not described:
         return title
@@ -79,19 +82,25 @@ def _name_in(line: Sequence[PageWord], name: str) -> PageWord | None:
     return next((w for w in line if len(w.text) >= 4 and _NAME.fullmatch(with_hyphens(w.text).strip(".,;:()"))), None)
 
 
-def _description(lines: Sequence[list[PageWord]], at: int) -> list[PageWord]:
+def _description(lines: Sequence[list[PageWord]], at: int, name: PageWord) -> list[PageWord]:
     """The words that say what the part is: beside its name, else under it, else over it."""
-    beside = [word for word in lines[at] if not _is_of_name(word)]
+    beside = [word for word in lines[at] if word != name and not _is_of_name(word)]
     if _describes(beside):
         return beside
     size, height = max(word.size for word in lines[at]), lines[at][0].middle[1]
     for candidates in (lines[at + 1 :], lines[:at][::-1]):
         for line in candidates:
-            if abs(line[0].middle[1] - height) > LINES_APART * max(size, line[0].size):
+            far = abs(line[0].middle[1] - height)
+            if far > LINES_APART * max(size, line[0].size):
                 break
-            if _describes(line):
+            if far > line[0].size / 2 and _is_over(line, lines[at]) and _describes(line):
                 return list(line)
     return []
+
+
+def _is_over(line: Sequence[PageWord], other: Sequence[PageWord]) -> bool:
+    """Whether two lines are over each other, at least in part."""
+    return line[0].box[0] < other[-1].box[2] and other[0].box[0] < line[-1].box[2]
 
 
 def _is_of_name(word: PageWord) -> bool:
@@ -103,5 +112,6 @@ def _describes(line: Sequence[PageWord]) -> bool:
     """Whether words can be a description: some words with letters, and no heading or sentence."""
     text = line_text(line)
     lettered = sum(any(c.isalpha() for c in word.text) for word in line)
-    is_sentence = text.rstrip().endswith((".", ":")) and len(line) > FEWEST_WORDS
+    is_listed = line[0].text[:1] in BULLETS if line else False
+    is_sentence = is_listed or (text.rstrip().endswith((".", ":")) and len(line) > FEWEST_WORDS)
     return FEWEST_WORDS <= lettered <= MOST_WORDS and not is_sentence and not _NO_DESCRIPTION.match(text)

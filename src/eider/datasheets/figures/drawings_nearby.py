@@ -3,7 +3,7 @@
 import msgspec
 
 from eider.datasheets.figures.drawing_marks import read_marks
-from eider.datasheets.figures.outline_drawings import lettered_spans, outline_of
+from eider.datasheets.figures.outline_drawings import MOST_PATHS, lettered_spans, outline_of
 from eider.datasheets.pages.document import Datasheet
 from eider.datasheets.pages.page_frame import holds
 from eider.datasheets.tables.table_capture import TableCapture
@@ -12,8 +12,6 @@ from eider.packages.letters.drawing_witness import DrawnSpan
 
 # A drawing with fewer letters at its lines tells too little.
 FEWEST = 3
-# A page with more pieces of paths is a picture, in which nobody would find lines in the time of a click.
-MOST_PATHS = 6_000
 
 
 def with_letters_drawn(datasheet: Datasheet, capture: TableCapture) -> TableCapture:

@@ -31,14 +31,19 @@ WHOLE_PAGE = 0.8
 LONGEST_WORD, MOST_WORDS = 12, 3
 # A title stands no farther (points) from its drawing, and has no more words.
 TITLE_NEAR, TITLE_WORDS = 120.0, 16
+# Between words of a title is so many times the space that is between those of a text.
+TITLE_SPACED = 2.0
 
 # A page is looked at in a raster of so many cells along its longer side at most.
 MOST_CELLS = 400
 Cell = tuple[int, int]
 
 
-def figure_boxes(page: PageText, taken: Sequence[Box]) -> list[Box]:
-    """The boxes of the drawings of a page with their texts, from the top down; `taken` are its tables."""
+def figure_boxes(page: PageText, taken: Sequence[Box], titles: Sequence["FigureTitle"] = ()) -> list[Box]:
+    """The boxes of the drawings of a page with their texts, from the top down; `taken` are its tables.
+
+    Words of `titles` are of no drawing: they would join the one over them to the one under them.
+    """
     x0, y0, x1, y1 = page.frame.crop
     pieces = [
         box
@@ -52,7 +57,9 @@ def figure_boxes(page: PageText, taken: Sequence[Box]) -> list[Box]:
     words = [
         word
         for word in _drawing_words(page)
-        if _lies_on(page, word.box) and not any(holds(table, word.box) for table in taken)
+        if _lies_on(page, word.box)
+        and not any(holds(table, word.box) for table in taken)
+        and not any(holds(title.place, word.box) for title in titles)
     ]
     # A page as large as a damaged one may say it is has no more cells than others.
     cell = max(NEAR, max(x1 - x0, y1 - y0) / MOST_CELLS)
@@ -90,7 +97,8 @@ def figure_titles(page: PageText, *patterns: re.Pattern[str]) -> Iterator[Figure
     # Most pages name no drawing: that is told before they are parted into lines.
     whole = "".join(word.text for word in words)
     for line in text_lines(words) if any(pattern.search(whole) for pattern in patterns) else ():
-        for phrase in phrases(line, phrase_gap(line)):
+        # Titles are often spaced: words that stand apart may be of one.
+        for phrase in phrases(line, TITLE_SPACED * phrase_gap(line)):
             text = line_text(phrase)
             which = next((i for i, pattern in enumerate(patterns) if pattern.search(text.replace(" ", ""))), None)
             if which is not None and len(text.split()) <= TITLE_WORDS:
@@ -155,10 +163,16 @@ def _connected(cells: dict[Cell, set[int]]) -> set[int]:
 
 # Titles without their spaces: kerning makes spaces where there are none.
 _LANDS = re.compile(
-    r"landpattern|footprint|solder(?:ing)?(?:pad|land)|(?:pcb|pad|land|board)layout|(?:recommended|suggested)(?:pad|land)",
+    r"landpattern|footprint|solder(?:ing)?(?:pad|land|pattern|area)|(?:p\.?c\.?b\.?|pad|land|board)layout|padpattern|"
+    r"(?:recommended|suggested)(?:pcb|p\.c\.b\.)?(?:pad|land|mounting|solder)|mounting(?:pad|hole|pattern)|lötfläche|"
+    r"lötpad|empreinte|焊盘|ランド|パッドパターン",
     re.I,
 )
-_OUTLINE = re.compile(r"outline|package(?:drawing|dimension|information)|mechanical", re.I)
+_OUTLINE = re.compile(
+    r"outline|package(?:drawing|dimension|information)|mechanical|(?:physical|body|case|external)dimensions|"
+    r"dimensional(?:drawing|data)|gehäuse|abmessungen|encombrement|bo[iî]tier|外形|寸法図|封装尺寸",
+    re.I,
+)
 # Says less: `All dimensions in mm` is a note, and `Dimensions in mm` may be at anything.
 _DIMENSIONS = re.compile(r"(?<!all)(?<!linear)dimensions(?!are)", re.I)
 # What a drawing is, by which of the patterns of titles its own fits: of lands, of outlines, and of dimensions.
@@ -215,13 +229,16 @@ class _TitledDrawing(NamedTuple):
 def _drawings(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle]) -> list[_TitledDrawing]:
     """The outlines and suggested lands of a page; views with one title, which lie near each other, are one."""
     found: list[_TitledDrawing] = []
-    for box in figure_boxes(page, taken) if titles else ():
+    for box in figure_boxes(page, taken, titles) if titles else ():
         title = title_near(box, titles, WEAK_TITLE)
         confidence = UNDER_HEADING if title is None else TITLED
         title = title or heading_above(box, titles)
-        if title is None or not _is_lettered([word for word in page.words if holds(box, word.box)]):
+        if title is None:
             continue
         same = next((d for d in found if _are_views(d, box, title, titles)), None)
+        # A view beside another may have a single length.
+        if not _is_lettered([word for word in page.words if holds(box, word.box)], 1 if same else FEWEST_TEXTS):
+            continue
         if same is not None:
             found[found.index(same)] = _TitledDrawing(joined(same.box, box), title, confidence)
         else:
@@ -242,10 +259,10 @@ def _are_views(drawing: _TitledDrawing, box: Box, title: FigureTitle, titles: Se
     return drawing.title == title or (is_stacked and not has_title_between)
 
 
-def _is_lettered(words: Sequence[PageWord]) -> bool:
+def _is_lettered(words: Sequence[PageWord], fewest: int) -> bool:
     """Whether letters or lengths are in a drawing."""
     letters = sum(bool(PACKAGE_LETTER.fullmatch(word.text)) for word in words)
-    return letters + sum(bool(re.search(r"\d[.,]\d", word.text)) for word in words) >= FEWEST_TEXTS
+    return letters + sum(bool(re.search(r"\d[.,]\d", word.text)) for word in words) >= fewest
 
 
 def _clusters(rulings: Sequence[Ruling], page: PageText) -> list[Box]:

@@ -22,6 +22,8 @@ from eider.packages.letters.drawing_witness import DrawnReach, DrawnSpan
 
 # Outlines nearer than this (points) belong to one view; smaller groups are signs, dashes and frames of letters.
 TOGETHER, SMALLEST = 3.0, 14.0
+# A page with more pieces of paths is a picture, in which nobody would find lines in the time of a click.
+MOST_PATHS = 6_000
 # Strokes whose end is this near (points) meet.
 MEETS = 0.8
 
@@ -99,6 +101,9 @@ ABOVE, BEHIND = 1.6, 3.0
 CLOSE = 0.25
 # Limits over each other stand so near, in sizes of the text.
 STACKED = 1.5
+# A remark is no farther (in sizes of the text) behind its length.
+REMARK_GAP = 1.5
+_REMARK = re.compile(r"[(\[]\s*[.\d]|(?:max|min|typ|nom|ref|bsc)\b", re.IGNORECASE)
 _DECIMAL = re.compile(r"\d[.,]\d")
 _COUNT = re.compile(r"^\(?\d{1,3}\s*[x×X]\)?\s*(?=[A-Za-z])|\s*\(?\d{1,3}\s*[x×X]\)?$")
 
@@ -118,12 +123,30 @@ def drawing_texts(words: Sequence[PageWord], unit: str) -> tuple[DrawingText, ..
     found: list[DrawingText] = []
     for quarters in sorted({word.quarters for word in words}):
         lines = text_lines([straight(word, quarters) for word in words if word.quarters == quarters])
-        runs = [run for line in lines for run in phrases(line, phrase_gap(line))]
+        runs = [run for line in lines for run in _with_remarks(phrases(line, phrase_gap(line)))]
         for run in _with_stacked(runs):
             whole = _text(run, unit, quarters)
             # Lengths of two lines beside each other stand as near as the words of one text.
             found += [whole] if whole is not None else _single_lengths(run, unit, quarters)
     return tuple(found)
+
+
+def _with_remarks(runs: Sequence[list[PageWord]]) -> list[list[PageWord]]:
+    """The phrases of a line, a length in brackets or a remark such as MAX joined to the length that it is behind."""
+    found: list[list[PageWord]] = []
+    for run in runs:
+        before = found[-1][-1] if found else None
+        is_near = before is not None and run[0].box[0] - before.box[2] < REMARK_GAP * run[0].size
+        if (
+            before is not None
+            and is_near
+            and _REMARK.match(run[0].text)
+            and before.text[-1:].isdigit() | (before.text[-1:] in ")]")
+        ):
+            found[-1] = [*found[-1], *run]
+        else:
+            found.append(run)
+    return found
 
 
 def _single_lengths(runs: Sequence[Sequence[PageWord]], unit: str, quarters: int) -> list[DrawingText]:
@@ -272,6 +295,23 @@ def read_outline(datasheet: Datasheet, page: int, box: Box) -> OutlineDrawing:
         told = f"{len(marks.strokes):,} lines and {len(marks.ends):,} arrows in this rectangle"
         raise DatasheetError(f"page {page}: {told}; draw it around one outline drawing")
     return outline_of(text, marks, [word for word in text.words if holds(box, word.box)])
+
+
+def read_outlines_of_page(datasheet: Datasheet, page: int, others: Sequence[Box]) -> OutlineDrawing:
+    """Read all that is drawn on a page (from 1) but for what is in `others`: tables, lands and pinouts.
+
+    Lengths stand farther from an outline than its own box reaches, and views apart from each other.
+
+    Raises:
+        DatasheetError: the page is not there, or is damaged, or too much is drawn on it.
+    """
+    text, paths = datasheet.read(page), datasheet.paths(page)
+    if len(paths) > MOST_PATHS:
+        raise DatasheetError(f"page {page}: {len(paths):,} lines; draw a rectangle around the outline drawing")
+    marks = read_marks(path for path in paths if not any(holds(box, path.box) for box in others))
+    if marks.is_too_much:
+        raise DatasheetError(f"page {page}: too much is drawn; draw a rectangle around the outline drawing")
+    return outline_of(text, marks, [word for word in text.words if not any(holds(box, word.box) for box in others)])
 
 
 def lettered_spans(drawing: OutlineDrawing) -> tuple[DrawnSpan, ...]:

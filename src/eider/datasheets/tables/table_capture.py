@@ -6,6 +6,7 @@ from typing import Literal
 
 import msgspec
 
+from eider.datasheets.layout.page_furniture import without_furniture
 from eider.datasheets.pages.document import Datasheet, DatasheetError, PageText, turned_page
 from eider.datasheets.pages.font_letters import UNREADABLE
 from eider.datasheets.pages.page_frame import holds, turned
@@ -84,7 +85,7 @@ def capture_table(
     Raises:
         DatasheetError: no text lies in the box, or its fonts do not say which letters they draw.
     """
-    text = datasheet.read(page)
+    text = without_furniture(datasheet.read(page))
     if not text.is_readable:
         raise DatasheetError(f"page {page} of {datasheet.path.name} cannot be read: {UNREADABLE}")
     quarters = quarters_in(text, box)
@@ -92,7 +93,7 @@ def capture_table(
     parts, left_out = [_part(text, lying, quarters)], ""
     last, last_box = text, lying
     while follow and len(parts) < MOST_PAGES and last.page < datasheet.pages:
-        following = turned_page(datasheet.read(last.page + 1), quarters)
+        following = turned_page(without_furniture(datasheet.read(last.page + 1)), quarters)
         wanted = find_continuation(parts[0].grid, parts[-1].grid, last_box, last, following)
         if wanted is None:
             break

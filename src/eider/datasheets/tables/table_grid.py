@@ -209,7 +209,26 @@ def _white_columns(rows: list[list[list[PageWord]]], ink: Box, gap: float) -> li
         else:
             bands.append([(low, high, crossing)])
     wide = [_best(band) for band in bands if band[-1][1] - band[0][0] >= max(COLUMN_GAP * size, gap)]
-    return _without_empty(wide, typical, ink)
+    return _without_halves(_without_empty(wide, typical, ink), spans, ink)
+
+
+def _without_halves(
+    bands: list[tuple[float, float, float]], spans: list[list[tuple[float, float]]], ink: Box
+) -> list[tuple[float, float, float]]:
+    """Bands without those between two halves of one column: no row has something on both sides of such a one.
+
+    A heading over the middle of a column of short texts is beside them, not over them.
+    """
+    kept = list(bands)
+    for band in bands:
+        index = kept.index(band)
+        start = kept[index - 1][2] if index else ink[0] - 1
+        stop = kept[index + 1][2] if index + 1 < len(kept) else ink[2] + 1
+        left = [any(start <= (a + b) / 2 <= band[2] for a, b in row) for row in spans]
+        right = [any(band[2] < (a + b) / 2 <= stop for a, b in row) for row in spans]
+        if not any(a and b for a, b in zip(left, right, strict=True)) and any(left) and any(right):
+            kept.remove(band)
+    return kept
 
 
 def _full_rows(spans: list[list[tuple[float, float]]]) -> list[list[tuple[float, float]]]:

@@ -106,7 +106,7 @@ def read_value(text: str, unit: str = "mm") -> ReadValue:
     except LengthError:
         return ReadValue(cleaned(text), None, tuple(notes), "not read as a length")
     if remark and limits.is_exact:
-        body = f"{body} {'BSC' if remark[0].lower().startswith('b') else 'REF'}"
+        body = f"{_in_unit(body, unit)} {'BSC' if remark[0].lower().startswith('b') else 'REF'}"
     return ReadValue(_in_unit(body, unit), limits, tuple(notes), doubt)
 
 
@@ -196,8 +196,8 @@ def _in_unit(body: str, unit: str) -> str:
 def compose(low: str, nom: str, high: str, unit: str = "mm", remark: str = "") -> str:
     """One text of the texts of min, nom and max; each may be empty."""
     if nom and not low and not high:
-        body = f"{nom} {remark}".strip()
-    elif low and high and not nom:
+        return f"{_in_unit(nom, unit)} {remark}".strip()
+    if low and high and not nom:
         body = f"{low}–{high}"
     else:
         body = " ".join(f"{word} {value}" for word, value in (("min", low), ("nom", nom), ("max", high)) if value)

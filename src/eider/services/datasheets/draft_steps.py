@@ -37,11 +37,12 @@ from eider.datasheets.documents.captions import title_over
 from eider.datasheets.documents.found_items import DIMENSIONS, TABLES_READ, FoundItem
 from eider.datasheets.documents.package_names import packages_named, plain_package
 from eider.datasheets.figures.drawings_nearby import with_letters_drawn
-from eider.datasheets.figures.outline_drawings import read_outline
+from eider.datasheets.figures.outline_drawings import read_outlines_of_page
 from eider.datasheets.figures.pin_lists import ListedPin, listed_pins
 from eider.datasheets.figures.pinout_figures import read_pinout_figure
 from eider.datasheets.pages.document import DatasheetError
 from eider.datasheets.pages.font_letters import pages_not_read
+from eider.datasheets.pages.page_frame import joined
 from eider.datasheets.tables.fact_rows import characteristics_in, order_facts_in
 from eider.datasheets.tables.table_capture import TableCapture, capture_table
 from eider.datasheets.tables.value_reading import with_hyphens
@@ -100,9 +101,9 @@ class DraftSource(msgspec.Struct, frozen=True):
 
 
 def take_pins(bundle: Bundle, source: DraftSource) -> Drafted:
-    """The pins of the table of pins; without one those of a list."""
+    """The pins of the table of pins."""
     if source.pins is None:
-        return _listed(bundle, source)
+        return bundle, []
     capture = source.capture(source.pins)
     package = source.package or (source.dimensions.package if source.dimensions else "")
     columns = capture.pins.columns_for(package or _package_in(source.datasheet)) if capture.pins else None
@@ -111,31 +112,35 @@ def take_pins(bundle: Bundle, source: DraftSource) -> Drafted:
     return with_pin_table(bundle, capture, source.document, source.who)
 
 
-def _listed(bundle: Bundle, source: DraftSource) -> Drafted:
-    """The pins of the longest list in which a document numbers them."""
+def take_pinout(bundle: Bundle, source: DraftSource) -> Drafted:
+    """The pinout figure, for the pins to be compared with; without a table of pins those of a list or of the figure."""
+    wanted = ("", plain_package(source.package))
+    figures = [item for item in source.found if item.kind == "pinout" and plain_package(item.package) in wanted]
+    figure = max(figures, key=lambda item: item.rows, default=None)
+    page, listed = _listed(source) if not bundle.symbol.pins else (0, ())
+    if listed and (figure is None or figure.rows <= len(listed)):
+        bundle, doubts = with_listed_pins(bundle, listed, source.document, page, source.who)
+    else:
+        doubts = []
+    if figure is None:
+        return bundle, doubts
+    try:
+        read = read_pinout_figure(source.datasheet, figure.page, figure.box)
+    except DatasheetError:
+        return bundle, doubts
+    made = use_pinout_figure(bundle, read, source.document, figure.page)
+    if made.symbol.pins:
+        return made, doubts
+    return with_pins_of_figure(made, read, source.document, figure.page, source.who)
+
+
+def _listed(source: DraftSource) -> tuple[int, tuple[ListedPin, ...]]:
+    """The longest list in which a document numbers its pins, with its page."""
     best: tuple[int, tuple[ListedPin, ...]] = (0, ())
     for number in range(1, min(source.datasheet.pages, MOST_PAGES) + 1):
         found = listed_pins(source.datasheet.read(number))
         best = (number, found) if len(found) > len(best[1]) else best
-    page, pins = best
-    return with_listed_pins(bundle, pins, source.document, page, source.who) if pins else (bundle, [])
-
-
-def take_pinout(bundle: Bundle, source: DraftSource) -> Drafted:
-    """The pinout figure, for the pins to be compared with; its pins where no table gave any."""
-    wanted = ("", plain_package(source.package))
-    figures = [item for item in source.found if item.kind == "pinout" and plain_package(item.package) in wanted]
-    figure = max(figures, key=lambda item: item.rows, default=None)
-    if figure is None:
-        return bundle, []
-    try:
-        read = read_pinout_figure(source.datasheet, figure.page, figure.box)
-    except DatasheetError:
-        return bundle, []
-    made = use_pinout_figure(bundle, read, source.document, figure.page)
-    if made.symbol.pins:
-        return made, []
-    return with_pins_of_figure(made, read, source.document, figure.page, source.who)
+    return best
 
 
 def take_dimensions(bundle: Bundle, source: DraftSource) -> Drafted:
@@ -154,11 +159,12 @@ def _without_table(bundle: Bundle, source: DraftSource) -> Drafted:
     """Family and lengths where no table of dimensions was found: of the outline drawings, else of the name alone."""
     package = _named_package(bundle, source)
     drawings: list[PlacedDrawing] = []
-    for item in source.found:
-        if item.kind == "outline" and item.is_figure and source.is_of_package(item):
-            with contextlib.suppress(DatasheetError):
-                drawing = read_outline(source.datasheet, item.page, item.box)
-                drawings.append(PlacedDrawing(item.page, item.box, drawing))
+    outlines = [i for i in source.found if i.kind == "outline" and i.is_figure and source.is_of_package(i)]
+    for page in dict.fromkeys(item.page for item in outlines):
+        others = [i.box for i in source.found if i.page == page and i not in outlines]
+        with contextlib.suppress(DatasheetError):
+            drawing = read_outlines_of_page(source.datasheet, page, others)
+            drawings.append(PlacedDrawing(page, joined(*(i.box for i in outlines if i.page == page)), drawing))
     made, doubts = with_drawn_lengths(bundle, drawings, package, source.document, source.who)
     return (made, doubts) if doubts else with_family_of_name(bundle, package, source.document)
 
