@@ -92,10 +92,14 @@ def read_pins(rows: Rows, columns: dict[str, int] | None = None) -> PinReading:
     return PinReading(tuple(pins), tuple(faults), columns, tuple(lines))
 
 
+# What is written behind the number of a thermal pad.
+_THERMAL = re.compile(r"(?<=\d)\s*\(?\s*(?:e?pad|ep|exposed pad|thermal pad|tab)\s*\)?$", re.IGNORECASE)
+
+
 def split_numbers(text: str) -> list[str]:
     """The pin numbers that a cell names: `4, 5` or `1–4` are several."""
     found: list[str] = []
-    for piece in text.replace(";", ",").split(","):
+    for piece in _THERMAL.sub("", text).replace(";", ",").split(","):
         match = _RANGE.fullmatch(piece)
         if match and match[1] == match[3] and 0 < int(match[4]) - int(match[2]) < LONGEST_RANGE:
             found += [f"{match[1]}{n}" for n in range(int(match[2]), int(match[4]) + 1)]

@@ -62,7 +62,8 @@ def with_dimension_table(
     member = next((m for m in members if _is_package(m, package)), members[0] if members else "")
     rows = member_rows(capture, member)
     lengths = lettered_rows(row for _i, row in rows)
-    numbers = [pin.number for pin in bundle.symbol.pins]
+    # Those that a category begins with say nothing of this package.
+    numbers = [pin.number for pin in bundle.symbol.pins if pin.evidence is not None]
     pins = len(numbers) or pins_named(package)
     are_balls = len(numbers) > 3 and sum(_BALL.fullmatch(number) is not None for number in numbers) > 0.9 * len(numbers)
     guess = guess_family(package, pins, lengths, are_balls, title, capture.drawn)
@@ -147,12 +148,12 @@ def _naming_doubts(proposal: Proposal, rows: Sequence[DatasheetLetter]) -> dict[
     left = [row.letter for row in rows if row.letter not in proposal.letters]
     found: dict[str, str] = {}
     for own, key in proposal.letters.items():
-        if DRAWN_SO in proposal.reasons.get(own, "") or own in proposal.doubts:
+        if own in proposal.doubts:
             continue
         beside = [other for other in left if other[:1] == own[:1] and other[:1].isalpha()]
         if len(otherwise) > OWN_NAMES * len(known):
             found[own] = f"taken as {key}: the sheet uses {', '.join(otherwise)} for other lengths than the standard"
-        elif beside and own not in STANDARD_NAMES:
+        elif beside and own not in STANDARD_NAMES and DRAWN_SO not in proposal.reasons.get(own, ""):
             found[own] = f"taken as {key}: {', '.join(beside)} may be it as well"
     return found
 

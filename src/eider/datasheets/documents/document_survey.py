@@ -47,6 +47,10 @@ _ORDERING = re.compile(
 )
 # Capitals and figures mixed, six signs and more, of which some may be hyphens and slashes.
 _ORDER_CODE = re.compile(r"(?=.*\d)(?=.{6})[A-Z]{1,}[A-Z0-9]*(?:[-/.+#][A-Z0-9]+)*[A-Za-z]{0,2}")
+# What the lengths of tapes and reels are headed by.
+_TAPE = re.compile(
+    r"\b(?:carrier|embossed|tap(?:e|ing)|reel)\s+(?:and\s+reel\s+)?(?:dimension|specification|size|width|packing)", re.I
+)
 # Headings of tables of registers, whose bits are numbered and named as pins are.
 _REGISTERS = re.compile(r"\b(?:bits?|registers?|offset|address|reset|access|fields?)\b", re.I)
 # Fewer words that run up or down the page are those of drawings.
@@ -127,11 +131,10 @@ def survey_page(page: PageText) -> tuple[FoundItem, ...]:
 
 def _survey_straight(page: PageText) -> tuple[FoundItem, ...]:
     """What of a page lies straight, from the top down."""
-    straight_words = [word for word in page.words if word.quarters == 0]
     tables: list[FoundItem] = []
     taken: list[Box] = []
     for box in table_blocks(page):
-        grid = find_grid(straight_words, page.rulings, box)
+        grid = find_grid(page.words, page.rulings, box)
         found = list(_tables(page, box, grid)) if grid is not None else []
         tables += found
         taken += [box] if found or (grid is not None and _is_grid(grid)) else []
@@ -226,9 +229,11 @@ def _kind(grid: TableGrid, dimensions: ReadDimensionTable, title: str) -> tuple[
         return "pins", good_pins / max(all_pins, 1), good_pins
     # Headings of the page often stand so near that they are the first rows.
     first = " ".join(cell.text for row in range(min(grid.rows, HEADING_ROWS)) for cell in grid.row(row))
+    if _TAPE.search(f"{title.split('  ')[-1]} {first}"):
+        return None, 0.0, 0
     if "order" in f"{title} {first}".lower() and _order_code_share(grid) >= GOOD:
         return "ordering", 0.9, grid.rows - 1
-    if electrical >= ELECTRICAL or _ELECTRICAL_HEAD.search(first):
+    if electrical >= ELECTRICAL or _ELECTRICAL_HEAD.search(names):
         return "ratings", min(1.0, 0.5 + electrical / 2), grid.rows - 1
     if good >= FEWEST_ROWS and good >= GOOD * all_rows:
         share = good / max(all_rows, 1) * (0.8 if dimensions.doubt else 1.0)

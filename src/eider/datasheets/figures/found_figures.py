@@ -174,7 +174,7 @@ _OUTLINE = re.compile(
     re.I,
 )
 # Says less: `All dimensions in mm` is a note, and `Dimensions in mm` may be at anything.
-_DIMENSIONS = re.compile(r"(?<!all)(?<!linear)dimensions(?!are)", re.I)
+_DIMENSIONS = re.compile(r"(?<!all)(?<!linear)dimensions(?!are)|(?:top|bottom|side|end|front)view", re.I)
 # What a drawing is, by which of the patterns of titles its own fits: of lands, of outlines, and of dimensions.
 DRAWING_KINDS: tuple[FoundKind, ...] = ("lands", "outline", "outline")
 WEAK_TITLE = 2

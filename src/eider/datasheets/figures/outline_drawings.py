@@ -8,6 +8,7 @@ import numpy as np
 
 from eider.datasheets.figures.dimension_spans import AT_TIP, SAME_LEVEL, DimensionSpan, dimension_spans
 from eider.datasheets.figures.drawing_marks import DrawingMarks, read_marks
+from eider.datasheets.figures.drawing_notes import general_tolerance
 from eider.datasheets.pages.document import Datasheet, DatasheetError, PageText
 from eider.datasheets.pages.page_frame import are_near, holds, joined, turned
 from eider.datasheets.pages.page_words import PageWord, line_text, straight
@@ -104,6 +105,7 @@ STACKED = 1.5
 # A remark is no farther (in sizes of the text) behind its length.
 REMARK_GAP = 1.5
 _REMARK = re.compile(r"[(\[]\s*[.\d]|(?:max|min|typ|nom|ref|bsc)\b", re.IGNORECASE)
+_IN_BRACKETS = re.compile(r"[(\[][^()\[\]]*\d[^()\[\]]*[)\]]")
 _DECIMAL = re.compile(r"\d[.,]\d")
 _COUNT = re.compile(r"^\(?\d{1,3}\s*[x×X]\)?\s*(?=[A-Za-z])|\s*\(?\d{1,3}\s*[x×X]\)?$")
 
@@ -170,6 +172,11 @@ def _with_stacked(runs: Sequence[list[PageWord]]) -> Iterator[list[list[PageWord
 
 
 def _is_stacked(run: Sequence[PageWord], other: Sequence[PageWord]) -> bool:
+    """Whether a phrase is right under another, as a lower limit or the same length in another unit in brackets."""
+    if _IN_BRACKETS.fullmatch(line_text(other)) and any(c.isdigit() for c in line_text(run)):
+        (a, _b, c, _d), (x, _y, z, _w) = joined(*(w.box for w in run)), joined(*(w.box for w in other))
+        step = run[0].middle[1] - other[0].middle[1]
+        return abs((a + c) - (x + z)) < 2 * run[0].size and 0.4 * run[0].size < step < STACKED * run[0].size
     if len(run) > 1 or len(other) > 1 or not (is_number(cleaned(run[0].text)) and is_number(cleaned(other[0].text))):
         return False
     (x, y), (u, v) = run[0].middle, other[0].middle
@@ -179,6 +186,9 @@ def _is_stacked(run: Sequence[PageWord], other: Sequence[PageWord]) -> bool:
 def _text(runs: Sequence[Sequence[PageWord]], unit: str, quarters: int) -> DrawingText | None:
     words = [word for run in runs for word in run]
     box, size = turned(joined(*(word.box for word in words)), -quarters), max(word.size for word in words)
+    if len(runs) == 2 and _IN_BRACKETS.fullmatch(line_text(runs[1])):
+        value = read_value(f"{cleaned(line_text(runs[0]))} {cleaned(line_text(runs[1]))}", unit)
+        return DrawingText("", value.text, value.limits, box, size) if value.limits is not None else None
     if len(runs) == 2:
         low, high = sorted((cleaned(run[0].text) for run in runs), key=number)
         text = compose(low, "", high, unit)
@@ -330,8 +340,17 @@ def outline_of(page: PageText, marks: DrawingMarks, words: Sequence[PageWord]) -
     texts = drawing_texts(words, unit_near(page, box) or "mm")
     views = views_of(marks, _used_lines(marks, spans))
     labelled = texts_of_lines(texts, spans)
-    lengths = tuple(_length(found, views) for found in labelled)
+    tolerance = general_tolerance(page.words)
+    lengths = tuple(_toleranced(_length(found, views), tolerance) for found in labelled)
     return OutlineDrawing(views, lengths, len(spans) - len(lengths))
+
+
+def _toleranced(length: DrawnLength, tolerance: str) -> DrawnLength:
+    """A length without limits of its own with the tolerance that a note gives all; a basic one has none."""
+    if not tolerance or length.limits is None or not is_number(length.text):
+        return length
+    text = f"{length.text}±{tolerance}"
+    return msgspec.structs.replace(length, text=text, limits=read_value(text).limits)
 
 
 def _used_lines(marks: DrawingMarks, spans: Sequence[DimensionSpan]) -> set[Ruling]:

@@ -18,6 +18,7 @@ FEWEST, MOST_WORDS, MOST_LETTERS = 2, 3, 22
 ALIGNED, STEP = 1.0, 2.5
 # What speaks of pins in the heading right over a list, or at its first number.
 _OF_PINS = re.compile(r"\b(?:pins?|terminals?|leads?|style|connections?|electrodes?|anschl|broch|pinning|pinout)", re.I)
+_ELECTRODES = re.compile(r"\b(?:anode|cathode|base|emitter|collector|gate|drain|source)\b", re.IGNORECASE)
 _ENTRY = re.compile(r"(?:pins?\s*)?[(]?(\d{1,2})[.):]?[)]?\s*[:=.–-]?\s*", re.IGNORECASE)
 
 
@@ -85,6 +86,7 @@ def _entry(words: Sequence[PageWord]) -> ListedPin | None:
 
 
 def _is_headed(lines: Sequence[list[PageWord]], index: int, phrase: Sequence[PageWord]) -> bool:
-    """Whether the line itself, or one of the two over it, speaks of pins."""
+    """Whether the line itself, or one of the two over it, speaks of pins or names electrodes."""
     over = [line_text(line) for line in lines[max(index - 2, 0) : index]]
-    return any(_OF_PINS.search(text) for text in [*over, line_text(phrase)])
+    own = line_text(phrase)
+    return _ELECTRODES.search(own) is not None or any(_OF_PINS.search(text) for text in [*over, own])

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Sequence
+from typing import NamedTuple
 
 import msgspec
 
@@ -10,6 +11,7 @@ from eider.datasheets.pages.page_frame import holds
 from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.pages.text_lines import text_lines
+from eider.datasheets.tables.table_blocks import ruled_blocks
 from eider.geometry.plane import Box
 
 # A line of a frame goes over this share of the page, and lies within this share of it from the edge: a table as wide as
@@ -21,6 +23,8 @@ FEWEST_SIDES = 3
 ON_FRAME = 2.0
 # Head and foot run within this share of the page from its top and bottom, on neighbouring pages at one height (points).
 MARGIN, SAME_HEIGHT = 0.12, 3.0
+# They have so many lines at most.
+MOST_LINES = 3
 
 
 def without_furniture(page: PageText, neighbours: Sequence[PageText] = ()) -> PageText:
@@ -61,19 +65,35 @@ def _is_of_frame(ruling: Ruling, inner: Box) -> bool:
 
 
 def _running_words(page: PageText, neighbours: Sequence[PageText]) -> set[PageWord]:
-    """The words of lines near the top and bottom that a neighbouring page has as well, whatever their numbers."""
-    there = [found for other in neighbours for found in _margin_lines(other)]
-    return {
-        word
-        for text, height, line in _margin_lines(page)
-        if any(text == other and abs(height - at) < SAME_HEIGHT for other, at, _ in there)
-        for word in line
-    }
+    """The words of the outermost lines that a neighbouring page has as well, whatever their numbers.
+
+    The headings of a table that goes on are on both pages too: nothing inside of rules is of head or foot, nor what
+    comes after a line that is on this page alone.
+    """
+    tables = ruled_blocks(page.rulings)
+    there = [found for other in neighbours for side in _margin_lines(other) for found in side]
+    found: set[PageWord] = set()
+    for side in _margin_lines(page):
+        for line in side[:MOST_LINES]:
+            is_there = any(line.text == o.text and abs(line.height - o.height) < SAME_HEIGHT for o in there)
+            if not is_there or any(holds(box, line.words[0].box) for box in tables):
+                break
+            found |= set(line.words)
+    return found
 
 
-def _margin_lines(page: PageText) -> list[tuple[str, float, list[PageWord]]]:
-    """The lines near the top and bottom of a page: text without its numbers, height, words."""
+class _MarginLine(NamedTuple):
+    text: str
+    height: float
+    words: list[PageWord]
+
+
+def _margin_lines(page: PageText) -> tuple[list[_MarginLine], list[_MarginLine]]:
+    """The lines near the top and near the bottom of a page, the outermost first, with their texts without numbers."""
     _x0, y0, _x1, y1 = page.frame.crop
     room = MARGIN * (y1 - y0)
-    words = [w for w in page.words if w.quarters == 0 and not y0 + room < w.middle[1] < y1 - room]
-    return [(re.sub(r"\d+", "#", line_text(line)), line[0].middle[1], line) for line in text_lines(words)]
+    words = [word for word in page.words if word.quarters == 0]
+    lines = [_MarginLine(re.sub(r"\d+", "#", line_text(line)), line[0].middle[1], line) for line in text_lines(words)]
+    return [line for line in lines if line.height > y1 - room], [
+        line for line in lines[::-1] if line.height < y0 + room
+    ]

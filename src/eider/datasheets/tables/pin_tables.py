@@ -5,12 +5,12 @@ from itertools import pairwise
 
 import msgspec
 
-from eider.datasheets.documents.package_names import plain_package
+from eider.datasheets.documents.package_names import last_package, plain_package
 from eider.datasheets.pages.page_frame import joined
 from eider.datasheets.pages.page_words import PageWord
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.tables.table_grid import Cell, TableGrid
-from eider.datasheets.tables.table_headings import meaning_of, over
+from eider.datasheets.tables.table_headings import meaning_of, over, plain
 from eider.datasheets.tables.value_reading import cleaned, is_empty
 from eider.geometry.plane import Box
 from eider.symbols.conventions import conventions
@@ -21,6 +21,8 @@ from eider.symbols.pin_table import PinReading, guess_columns, is_pin_number, re
 ROLES = ("number", "name", "type", "description", "group", "Excluded")
 # A bar over a name covers at least this share of it; less is a bar over one of several names.
 BARRED, PARTLY = 0.8, 0.15
+# A column headed by a package has pin numbers in so large a share of its cells.
+NUMBERED = 0.8
 
 
 class PinRow(msgspec.Struct, frozen=True):
@@ -112,9 +114,15 @@ def _number_columns(grid: TableGrid, header: int, taken: Sequence[str]) -> tuple
         for k in range(grid.columns)
         if k != first
         and taken[k] == "Excluded"
-        and any(meaning_of(cell.text, words) == "number" for cell in over(grid, k, header))
+        and any(_heads_numbers(grid, k, header, cell, words) for cell in over(grid, k, header))
     ]
-    return tuple((k, cleaned(over(grid, k, header)[0].text)) for k in (first, *others)) if others else ()
+    return tuple((k, _package_over(grid, k, header)) for k in (first, *others)) if others else ()
+
+
+def _package_over(grid: TableGrid, column: int, header: int) -> str:
+    """What heads a column of numbers: the package that it names, else its nearest heading."""
+    texts = [cleaned(cell.text) for cell in over(grid, column, header)]
+    return next((text for text in texts if last_package(text)), next(iter(texts), ""))
 
 
 def _by_headings(grid: TableGrid, header: int, words: Mapping[str, tuple[str, ...]]) -> tuple[str, ...]:
@@ -124,8 +132,21 @@ def _by_headings(grid: TableGrid, header: int, words: Mapping[str, tuple[str, ..
         whole = " ".join(cell.text for cell in reversed(cells))
         texts = [whole, *(cell.text for cell in cells)]
         found = next((m for m in (meaning_of(text, words) for text in texts) if m and m not in taken), "Excluded")
+        if found == "Excluded" and "number" not in taken:
+            is_number = any(_heads_numbers(grid, k, header, cell, words) for cell in cells)
+            found = "number" if is_number else found
         taken.append(found)
     return tuple(taken)
+
+
+def _heads_numbers(grid: TableGrid, column: int, header: int, cell: Cell, words: Mapping[str, tuple[str, ...]]) -> bool:
+    """Whether a heading is over pin numbers: it says so, or names the package whose numbers are under it."""
+    if meaning_of(cell.text, words) == "number":
+        return True
+    if not last_package(cleaned(cell.text)):
+        return False
+    texts = [text for row in range(header, grid.rows) if not is_empty(text := cleaned(grid.at(row, column).text))]
+    return bool(texts) and sum(map(is_pin_number, texts)) >= NUMBERED * len(texts)
 
 
 def _with_further_sets(
@@ -138,6 +159,10 @@ def _with_further_sets(
     ]
     if meant.count("number") < 2 or meant.count("number") != meant.count("name"):
         return taken
+    heads = {plain(over(grid, k, header)[0].text) for k, what in enumerate(meant) if what == "number"}
+    if len(heads) > 1:
+        # Another table stands beside it, whose rows are numbered as well.
+        return taken
     return tuple(what or role for what, role in zip(meant, taken, strict=True))
 
 
@@ -149,6 +174,8 @@ def _header_rows(grid: TableGrid, columns: Sequence[str]) -> int:
         cell = grid.at(row, place)
         # A number that cannot be read, as in “1*”, is a row to look at, no heading.
         has_digit = any(c.isdigit() for c in cell.text) and not meaning_of(cell.text, words)
+        if last_package(cleaned(cell.text)):
+            continue
         if cell.row == row and (_numbers(cell.text) or has_digit):
             return row
     return 0

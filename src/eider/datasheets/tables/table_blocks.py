@@ -13,7 +13,7 @@ from eider.datasheets.tables.table_grid import CAPTION
 from eider.geometry.plane import Box
 
 # Rulings of one frame touch within so many points; a page with more than so many is a drawing, and has no frames.
-TOUCH, MOST_RULINGS = 2.5, 4_000
+TOUCH, MOST_RULINGS = 1.2, 4_000
 # A frame has at least so many lines across, and a table so many lines of text with several columns.
 FEWEST_ACROSS, FEWEST_LINES = 3, 3
 # In heights of the text: lines of one open table are no farther apart; a phrase of so many words is a sentence.
@@ -33,6 +33,7 @@ BULLETS, HYPHENS, FEWEST_LISTED = frozenset("•▪●○·◦■□o*"), frozen
 HEADING_ABOVE, HEADING_BELOW, HEADING_SIZE, HEADING_SPACED = 1.4, 1.25, 1.08, 2.0
 # Columns of a page are so many heights of the text apart, and fewer than this share of their lines are level.
 GUTTER, LEVEL, MOST_TITLES = 3.0, 0.6, 6
+FEWEST_SIDES = 2
 
 
 def table_blocks(page: PageText) -> tuple[Box, ...]:
@@ -175,7 +176,8 @@ def _block(run: list[list[PageWord]], gap: float) -> Iterator[Box]:
         return
     # Titles may go over both columns of a page.
     for start in columned[:MOST_TITLES]:
-        sides = _sides([word for line in run[start : columned[-1] + 1] for word in line])
+        below = run[start : columned[-1] + 1]
+        sides = _sides([word for line in below for word in line], are_headed=_have_own_headings(below, gap))
         if sides is not None:
             yield from _block(run[:start], gap)
             for side in sides:
@@ -188,8 +190,25 @@ def _block(run: list[list[PageWord]], gap: float) -> Iterator[Box]:
         yield _grown(joined(*(word.box for line in kept for word in line)))
 
 
-def _sides(words: Sequence[PageWord]) -> tuple[list[PageWord], list[PageWord]] | None:
-    """The words left and right of the widest gutter, where their lines are not those of one table; else None."""
+def _have_own_headings(run: Sequence[list[PageWord]], gap: float) -> bool:
+    """Whether two headings are over a run of lines, each at the left edge of its columns: two tables, side by side.
+
+    Those over groups of columns of one table leave its first column out, or are over the middle of theirs.
+    """
+    if len(run) < FEWEST_LINES:
+        return False
+    heads, columns = phrases(run[0], HEADING_SPACED * gap), phrases(run[1], gap)
+    starts = [phrase[0].box[0] for phrase in columns]
+    if len(heads) != FEWEST_SIDES or len(columns) < 2 * FEWEST_SIDES or abs(heads[0][0].box[0] - starts[0]) > UNDER:
+        return False
+    return any(abs(heads[1][0].box[0] - start) < UNDER for start in starts[FEWEST_SIDES:])
+
+
+def _sides(words: Sequence[PageWord], *, are_headed: bool = False) -> tuple[list[PageWord], list[PageWord]] | None:
+    """The words left and right of the widest gutter, where their lines are not those of one table; else None.
+
+    Where each side has a heading of its own their lines may be level.
+    """
     spans = sorted((word.box[0], word.box[2]) for word in words)
     gap = phrase_gap(words)
     widest, at, reach = 0.0, 0.0, spans[0][1]
@@ -206,7 +225,7 @@ def _sides(words: Sequence[PageWord]) -> tuple[list[PageWord], list[PageWord]] |
     heights = [line[0].middle[1] for line in more]
     level = sum(any(abs(line[0].middle[1] - y) < line[0].size / 4 for y in heights) for line in fewer)
     has_columns = all(sum(len(phrases(line, gap)) > 1 for line in side) >= FEWEST_LINES for side in (one, other))
-    return (left, right) if has_columns and level < LEVEL * len(fewer) else None
+    return (left, right) if has_columns and (are_headed or level < LEVEL * len(fewer)) else None
 
 
 def _may_be_heading(line: Sequence[PageWord]) -> bool:

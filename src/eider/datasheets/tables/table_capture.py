@@ -155,7 +155,7 @@ def quarters_in(text: PageText, box: Box) -> int:
 
 def _part(text: PageText, box: Box, quarters: int) -> _Part:
     """What of a table is in a box of a page that lies straight."""
-    words = [word for word in text.words if word.quarters == 0 and holds(box, word.box)]
+    words = [word for word in text.words if holds(box, word.box)]
     grid = find_grid(words, text.rulings, box)
     if grid is None:
         why = "it has none at all: type the values" if not text.words else "draw the rectangle around the table"

@@ -34,6 +34,10 @@ NUMBER_END, NUMBER_START = re.compile(r"\d[)\]]?$"), re.compile(r"\d*[.,]\d")
 Place = tuple[int, int]
 # Rows are ruled where there are lines between at least this share of the lines of text.
 ROWS_RULED = 0.45
+# Headings that are turned by a quarter are in one of so many rows.
+TURNED_ROWS = 3
+# Lines beside each other are level within this share of the text size.
+SAME_LEVEL = 0.3
 
 
 class Cell(msgspec.Struct, frozen=True):
@@ -95,12 +99,14 @@ class TableGrid(msgspec.Struct, frozen=True):
 
 def find_grid(words: Sequence[PageWord], rulings: Sequence[Ruling], box: Box) -> TableGrid | None:
     """The table inside a box; None where there are no words in it."""
-    inside = [word for word in words if holds(box, word.box)]
+    within = [word for word in words if holds(box, word.box)]
+    inside = [word for word in within if word.quarters == 0]
     if not inside:
         return None
     lines = _without_captions(text_lines(inside), rulings, box)
     inside = [word for line in lines for word in line]
-    ink = joined(*(word.box for word in inside))
+    upright = [word for word in within if word.quarters % 2]
+    ink = joined(*(word.box for word in (*inside, *upright)))
     uprights = _positions(rulings, box, ink, across=False)
     levels = _positions(rulings, box, ink, across=True)
     across = [r for r in rulings if r.across and are_near(r.box, box)]
@@ -110,7 +116,41 @@ def find_grid(words: Sequence[PageWord], rulings: Sequence[Ruling], box: Box) ->
         [[line] for line in lines] if rows_ruled else open_rows(lines), [x for x, _ in uprights], ink, gap
     )
     kept = [r for r in rulings if are_near(r.box, box)]
-    return _cells(rows, columns, [phrases(line, gap) for line in lines], kept, rows_ruled)
+    parts = [phrases(line, gap) for line in lines]
+    grid = _cells(rows, columns, parts, kept, rows_ruled)
+    if between := _between_lines(grid):
+        # Rules stand between groups of rows alone, or lines are so near that they were taken for those of a cell.
+        edges = sorted({*rows, *between}, reverse=True)
+        grid = _cells(edges, columns, parts, kept, rows_ruled, frozenset(between))
+    return _with_turned_headings(grid, upright) if upright else grid
+
+
+def _between_lines(grid: TableGrid) -> list[float]:
+    """Where rows of which every cell has as many lines as the others, each level with theirs, are several rows."""
+    found: list[float] = []
+    for row in range(grid.rows):
+        cells = [cell for cell in grid.row(row) if cell.row == row and cell.rows == 1 and cell.lines]
+        counts = {len(cell.lines) for cell in cells}
+        if len(cells) < 2 or len(counts) > 1 or counts == {1}:
+            continue
+        levels = [[line[0].middle[1] for line in cell.lines] for cell in cells]
+        size = cells[0].lines[0][0].size
+        if all(max(at) - min(at) < SAME_LEVEL * size for at in zip(*levels, strict=True)):
+            found += [(above + below) / 2 for above, below in pairwise(levels[0])]
+    return found
+
+
+def _with_turned_headings(grid: TableGrid, words: Sequence[PageWord]) -> TableGrid:
+    """The table with headings that run up or down in those of its first cells that hold nothing else."""
+    cells = list(grid.cells)
+    for index, cell in enumerate(cells):
+        x0, y0, x1, y1 = cell.box
+        inside = [word for word in words if x0 <= word.middle[0] <= x1 and y0 <= word.middle[1] <= y1]
+        if inside and not cell.lines and cell.row < TURNED_ROWS:
+            # Text that runs up is read from below.
+            ordered = sorted(inside, key=lambda w: (round(w.middle[0]), w.middle[1] * (1 if w.quarters == 1 else -1)))
+            cells[index] = msgspec.structs.replace(cell, lines=(tuple(ordered),))
+    return msgspec.structs.replace(grid, cells=tuple(cells))
 
 
 def _without_captions(lines: list[list[PageWord]], rulings: Sequence[Ruling], box: Box) -> list[list[PageWord]]:
@@ -290,8 +330,12 @@ def _cells(
     lines: list[list[list[PageWord]]],
     rulings: list[Ruling],
     rows_ruled: bool,
+    soft: frozenset[float] = frozenset(),
 ) -> TableGrid:
-    """Cells from lines of phrases: those are merged that no ruling parts, or over whose gap a phrase goes."""
+    """Cells from lines of phrases: those are merged that no ruling parts, or over whose gap a phrase goes.
+
+    Between rows at `soft` there is no ruling, and they are two all the same.
+    """
     edges = [x for x, _ in columns]
     merger = _Merger(len(rows) - 1, len(edges) - 1)
     for r, (top, bottom) in enumerate(pairwise(rows)):
@@ -302,7 +346,7 @@ def _cells(
             if (is_ruled and not _covered(rulings, x, bottom, top, across=False)) or (not is_ruled and crossed):
                 merger.merge((r, k - 1), (r, k))
     if rows_ruled:
-        _merge_rows(merger, rows, edges, rulings)
+        _merge_rows(merger, rows, edges, rulings, soft)
     groups = merger.groups()
     indexes = {first: index for index, first in enumerate(groups)}
     cells = tuple(_filled(group, rows, edges, lines) for group in groups.values())
@@ -321,10 +365,12 @@ def _numbers(phrase: list[PageWord]) -> Iterator[list[PageWord]]:
     yield phrase[start:]
 
 
-def _merge_rows(merger: _Merger, rows: list[float], edges: list[float], rulings: list[Ruling]) -> None:
+def _merge_rows(
+    merger: _Merger, rows: list[float], edges: list[float], rulings: list[Ruling], soft: frozenset[float]
+) -> None:
     for c, (left, right) in enumerate(pairwise(edges)):
         for r, y in enumerate(rows[1:-1], start=1):
-            if not _covered(rulings, y, left, right, across=True):
+            if y not in soft and not _covered(rulings, y, left, right, across=True):
                 merger.merge((r - 1, c), (r, c))
 
 

@@ -190,7 +190,9 @@ def number(text: str) -> float:
 
 def _in_unit(body: str, unit: str) -> str:
     """The text with its unit, where that is not mm and the text does not name one."""
-    return body if unit == "mm" or re.search(rf"{UNIT}", body) else f"{body} {unit}"
+    # The “in” of “min” is no unit.
+    has_unit = re.search(rf"(?<![A-Za-z]){UNIT}", body)
+    return body if unit == "mm" or has_unit else f"{body} {unit}"
 
 
 def compose(low: str, nom: str, high: str, unit: str = "mm", remark: str = "") -> str:

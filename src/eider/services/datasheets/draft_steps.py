@@ -53,6 +53,7 @@ from eider.model.address import FieldAddress
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.package_sheet import DatasheetPicture
+from eider.model.wording import counted
 from eider.services.datasheets.suggested_lands import lands_of_sheet, suggested_lands
 from eider.services.parts.drawing_scaling import with_scale
 
@@ -114,10 +115,12 @@ def take_pins(bundle: Bundle, source: DraftSource) -> Drafted:
 
 def take_pinout(bundle: Bundle, source: DraftSource) -> Drafted:
     """The pinout figure, for the pins to be compared with; without a table of pins those of a list or of the figure."""
-    wanted = ("", plain_package(source.package))
-    figures = [item for item in source.found if item.kind == "pinout" and plain_package(item.package) in wanted]
-    figure = max(figures, key=lambda item: item.rows, default=None)
-    page, listed = _listed(source) if not bundle.symbol.pins else (0, ())
+    figures = [item for item in source.found if item.kind == "pinout"]
+    named = {plain_package(item.package) for item in figures} - {""}
+    # Without a choice figures of one package are taken, and of several those alone that name none.
+    wanted = {"", plain_package(source.package)} if source.package or len(named) > 1 else {"", *named}
+    figure = max((i for i in figures if plain_package(i.package) in wanted), key=lambda item: item.rows, default=None)
+    page, listed = _listed(source) if not _has_captured_pins(bundle) else (0, ())
     if listed and (figure is None or figure.rows <= len(listed)):
         bundle, doubts = with_listed_pins(bundle, listed, source.document, page, source.who)
     else:
@@ -129,9 +132,14 @@ def take_pinout(bundle: Bundle, source: DraftSource) -> Drafted:
     except DatasheetError:
         return bundle, doubts
     made = use_pinout_figure(bundle, read, source.document, figure.page)
-    if made.symbol.pins:
+    if _has_captured_pins(made):
         return made, doubts
     return with_pins_of_figure(made, read, source.document, figure.page, source.who)
+
+
+def _has_captured_pins(bundle: Bundle) -> bool:
+    """Whether pins come from the datasheet: those that a category begins with have no evidence."""
+    return any(pin.evidence is not None for pin in bundle.symbol.pins)
 
 
 def _listed(source: DraftSource) -> tuple[int, tuple[ListedPin, ...]]:
@@ -171,7 +179,7 @@ def _without_table(bundle: Bundle, source: DraftSource) -> Drafted:
 
 def _named_package(bundle: Bundle, source: DraftSource) -> NamedPackage:
     """What the document and the pins that were taken say of the package."""
-    numbers = tuple(pin.number for pin in bundle.symbol.pins)
+    numbers = tuple(pin.number for pin in bundle.symbol.pins) if _has_captured_pins(bundle) else ()
     name = source.package or _package_in(source.datasheet, len(numbers))
     title = " ".join(source.datasheet.text(1).splitlines()[:TITLE_LINES])
     return NamedPackage(name, title, len(numbers) or pins_named(name), numbers)
@@ -263,7 +271,10 @@ def tell_what_is_left(bundle: Bundle, source: DraftSource) -> Drafted:
         for item in left
         if item.kind in TABLES_READ
     ]
-    if not bundle.symbol.pins and bundle.sheet.pins != TWO_TERMINALS:
+    if bundle.symbol.pins and not _has_captured_pins(bundle):
+        told = "no table, list or figure tells the pins: these are those with which its category begins"
+        doubts.append(Doubt("symbol", counted(len(bundle.symbol.pins), "pin"), told, source.document))
+    elif not bundle.symbol.pins and bundle.sheet.pins != TWO_TERMINALS:
         doubts.append(Doubt(SOURCE, "", "no table of pins was found", source.document))
     if source.dimensions is None:
         doubts.append(Doubt(SOURCE, "", "no table of dimensions was found", source.document))
