@@ -11,6 +11,7 @@ OVERLINE = "\u0305"
 _FRONT = re.compile(r"^[/~!\\](?=\w)")
 _BEHIND = re.compile(r"(?<=\w)(#|\*|_N|_n)$")
 _BUS = re.compile(r"^(?P<stem>.*?[A-Za-z_])\[?(?P<index>\d+)\]?$")
+_ONE_NAME = re.compile(r"[A-Za-z0-9+.]+/[A-Za-z0-9+.]+")
 _ALTERNATIVES = re.compile(r"(?<=[\w#*])\s*/\s*(?=[\w/~!])")
 
 
@@ -46,7 +47,9 @@ def read_name(text: str) -> NameReading:
     Taken as marks are a bar, one of / ~ ! in front, # * _N behind; a leading n or N and a trailing _B only
     where a usual active-low control remains. `NC`, `nom` and `N1` are none.
     """
-    first, *alternatives = _ALTERNATIVES.split(text.strip())
+    pieces = _ALTERNATIVES.split(text.strip())
+    # `PC14/XI` and `E/D` are what the pin is called; lists of functions are longer, or spaced.
+    first, *alternatives = [text.strip()] if len(pieces) == 2 and _ONE_NAME.fullmatch(text.strip()) else pieces
     name, mark = _without_mark(first)
     return NameReading(name, mark, tuple(alternatives))
 

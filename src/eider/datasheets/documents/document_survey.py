@@ -268,6 +268,9 @@ def _is_of_a_family(table: ReadDimensionTable) -> bool:
 def _good_dimensions(table: ReadDimensionTable) -> tuple[int, int]:
     """Rows with a package's letter and a length that a package has, of all rows with a value."""
     rows = [row for row in table.rows if row.limits is not None or row.doubt]
+    if table.doubt and sum(re.search(r"\d[.,]\d", row.text) is not None for row in rows) < GOOD * len(rows):
+        # Without headings whole numbers are as likely those of pins, units or a drawing.
+        return 0, len(rows)
     good = 0
     for row in rows:
         values = [v for v in (row.limits.min, row.limits.nom, row.limits.max) if v is not None] if row.limits else []

@@ -85,7 +85,8 @@ def _name_in(line: Sequence[PageWord], name: str) -> PageWord | None:
 def _description(lines: Sequence[list[PageWord]], at: int, name: PageWord) -> list[PageWord]:
     """The words that say what the part is: beside its name, else under it, else over it."""
     beside = [word for word in lines[at] if word != name and not _is_of_name(word)]
-    if _describes(beside):
+    # In the middle of its line a name is one of a sentence.
+    if name in (lines[at][0], lines[at][-1]) and _describes(beside):
         return beside
     size, height = max(word.size for word in lines[at]), lines[at][0].middle[1]
     for candidates in (lines[at + 1 :], lines[:at][::-1]):

@@ -1,5 +1,6 @@
 """A grid to a pin table: columns by their headings, wrapped lines joined, bars over names read."""
 
+import re
 from collections.abc import Mapping, Sequence
 from itertools import pairwise
 
@@ -21,6 +22,8 @@ from eider.symbols.pin_table import PinReading, guess_columns, is_pin_number, re
 ROLES = ("number", "name", "type", "description", "group", "Excluded")
 # A bar over a name covers at least this share of it; less is a bar over one of several names.
 BARRED, PARTLY = 0.8, 0.15
+# A number of a lead or a ball; lengths are headed by packages, too.
+_PLAIN_NUMBER = re.compile(r"\d{1,4}|[A-Z]{1,2}\d{1,2}")
 # A column headed by a package has pin numbers in so large a share of its cells.
 NUMBERED = 0.8
 
@@ -46,12 +49,17 @@ class ReadPinTable(msgspec.Struct, frozen=True):
     def columns_for(self, package: str) -> tuple[str, ...] | None:
         """The columns with the numbers of a package; None where the table has no column for it alone."""
         wanted = plain_package(package)
-        named = [k for k, name in self.packages if (own := plain_package(name)) and (own in wanted or wanted in own)]
+        named = [k for k, name in self.packages if _is_named(plain_package(name), wanted)]
         if not wanted or len(named) != 1:
             return None
         first = list(self.columns).index("number")
         swapped = {first: "Excluded", named[0]: "number"}
         return tuple(swapped.get(k, what) for k, what in enumerate(self.columns))
+
+
+def _is_named(own: str, wanted: str) -> bool:
+    """Whether two plain names of packages are the same, one of them perhaps without its count of leads."""
+    return bool(own) and (wanted.startswith(own) or own.startswith(wanted))
 
 
 def read_pin_table(
@@ -146,7 +154,7 @@ def _heads_numbers(grid: TableGrid, column: int, header: int, cell: Cell, words:
     if not last_package(cleaned(cell.text)):
         return False
     texts = [text for row in range(header, grid.rows) if not is_empty(text := cleaned(grid.at(row, column).text))]
-    return bool(texts) and sum(map(is_pin_number, texts)) >= NUMBERED * len(texts)
+    return bool(texts) and sum(_PLAIN_NUMBER.fullmatch(text) is not None for text in texts) >= NUMBERED * len(texts)
 
 
 def _with_further_sets(
@@ -159,7 +167,11 @@ def _with_further_sets(
     ]
     if meant.count("number") < 2 or meant.count("number") != meant.count("name"):
         return taken
-    heads = {plain(over(grid, k, header)[0].text) for k, what in enumerate(meant) if what == "number"}
+    heads = {
+        next(plain(cell.text) for cell in over(grid, k, header) if meaning_of(cell.text, words) == "number")
+        for k, what in enumerate(meant)
+        if what == "number"
+    }
     if len(heads) > 1:
         # Another table stands beside it, whose rows are numbered as well.
         return taken

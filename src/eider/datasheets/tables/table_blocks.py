@@ -177,7 +177,7 @@ def _block(run: list[list[PageWord]], gap: float) -> Iterator[Box]:
     # Titles may go over both columns of a page.
     for start in columned[:MOST_TITLES]:
         below = run[start : columned[-1] + 1]
-        sides = _sides([word for line in below for word in line], are_headed=_have_own_headings(below, gap))
+        sides = _sides([word for line in below for word in line], _between_headings(below, gap))
         if sides is not None:
             yield from _block(run[:start], gap)
             for side in sides:
@@ -190,24 +190,25 @@ def _block(run: list[list[PageWord]], gap: float) -> Iterator[Box]:
         yield _grown(joined(*(word.box for line in kept for word in line)))
 
 
-def _have_own_headings(run: Sequence[list[PageWord]], gap: float) -> bool:
-    """Whether two headings are over a run of lines, each at the left edge of its columns: two tables, side by side.
+def _between_headings(run: Sequence[list[PageWord]], gap: float) -> float | None:
+    """Where two tables side by side part, each with a heading at the left edge of its columns; None where none do.
 
-    Those over groups of columns of one table leave its first column out, or are over the middle of theirs.
+    Headings over groups of columns of one table leave its first column out, or are over the middle of theirs.
     """
     if len(run) < FEWEST_LINES:
-        return False
+        return None
     heads, columns = phrases(run[0], HEADING_SPACED * gap), phrases(run[1], gap)
     starts = [phrase[0].box[0] for phrase in columns]
     if len(heads) != FEWEST_SIDES or len(columns) < 2 * FEWEST_SIDES or abs(heads[0][0].box[0] - starts[0]) > UNDER:
-        return False
-    return any(abs(heads[1][0].box[0] - start) < UNDER for start in starts[FEWEST_SIDES:])
+        return None
+    found = next((start for start in starts[FEWEST_SIDES:] if abs(heads[1][0].box[0] - start) < UNDER), None)
+    return found - UNDER if found is not None else None
 
 
-def _sides(words: Sequence[PageWord], *, are_headed: bool = False) -> tuple[list[PageWord], list[PageWord]] | None:
+def _sides(words: Sequence[PageWord], between: float | None) -> tuple[list[PageWord], list[PageWord]] | None:
     """The words left and right of the widest gutter, where their lines are not those of one table; else None.
 
-    Where each side has a heading of its own their lines may be level.
+    They may be level where they part `between` two headings.
     """
     spans = sorted((word.box[0], word.box[2]) for word in words)
     gap = phrase_gap(words)
@@ -216,7 +217,10 @@ def _sides(words: Sequence[PageWord], *, are_headed: bool = False) -> tuple[list
         if start - reach > widest:
             widest, at = start - reach, (start + reach) / 2
         reach = max(reach, stop)
-    if widest < GUTTER * max(word.size for word in words):
+    is_parted = between is not None and not any(start < between < stop for start, stop in spans)
+    if between is not None and is_parted:
+        at = between
+    elif widest < GUTTER * max(word.size for word in words):
         return None
     left = [word for word in words if word.middle[0] < at]
     right = [word for word in words if word.middle[0] > at]
@@ -225,7 +229,7 @@ def _sides(words: Sequence[PageWord], *, are_headed: bool = False) -> tuple[list
     heights = [line[0].middle[1] for line in more]
     level = sum(any(abs(line[0].middle[1] - y) < line[0].size / 4 for y in heights) for line in fewer)
     has_columns = all(sum(len(phrases(line, gap)) > 1 for line in side) >= FEWEST_LINES for side in (one, other))
-    return (left, right) if has_columns and (are_headed or level < LEVEL * len(fewer)) else None
+    return (left, right) if has_columns and (is_parted or level < LEVEL * len(fewer)) else None
 
 
 def _may_be_heading(line: Sequence[PageWord]) -> bool:

@@ -36,6 +36,10 @@ Place = tuple[int, int]
 ROWS_RULED = 0.45
 # Headings that are turned by a quarter are in one of so many rows.
 TURNED_ROWS = 3
+# An entry of a cell, as opposed to a line of a text, is one word of so many letters at most.
+LONGEST_ENTRY = 8
+# Two rows that no ruling parts are two where so large a share of the columns that hold anything have an entry in each.
+ROWS_APART = 0.6
 # Lines beside each other are level within this share of the text size.
 SAME_LEVEL = 0.3
 
@@ -346,7 +350,7 @@ def _cells(
             if (is_ruled and not _covered(rulings, x, bottom, top, across=False)) or (not is_ruled and crossed):
                 merger.merge((r, k - 1), (r, k))
     if rows_ruled:
-        _merge_rows(merger, rows, edges, rulings, soft)
+        _merge_rows(merger, rows, edges, rulings, soft, lines)
     groups = merger.groups()
     indexes = {first: index for index, first in enumerate(groups)}
     cells = tuple(_filled(group, rows, edges, lines) for group in groups.values())
@@ -366,12 +370,34 @@ def _numbers(phrase: list[PageWord]) -> Iterator[list[PageWord]]:
 
 
 def _merge_rows(
-    merger: _Merger, rows: list[float], edges: list[float], rulings: list[Ruling], soft: frozenset[float]
+    merger: _Merger,
+    rows: list[float],
+    edges: list[float],
+    rulings: list[Ruling],
+    soft: frozenset[float],
+    lines: list[list[list[PageWord]]],
 ) -> None:
-    for c, (left, right) in enumerate(pairwise(edges)):
-        for r, y in enumerate(rows[1:-1], start=1):
-            if y not in soft and not _covered(rulings, y, left, right, across=True):
+    """Merge cells over each other that no ruling parts, unless two rows of entries are over each other there."""
+    for r, y in enumerate(rows[1:-1], start=1):
+        if y in soft:
+            continue
+        opened = [c for c, (a, b) in enumerate(pairwise(edges)) if not _covered(rulings, y, a, b, across=True)]
+        over, under = (
+            [_entries(lines, (edges[c], low, edges[c + 1], high)) for c in range(len(edges) - 1)]
+            for low, high in ((y, rows[r - 1]), (rows[r + 1], y))
+        )
+        alike = [c for c in opened if over[c] == under[c] == 1]
+        filled = sum(bool(a or b) for a, b in zip(over, under, strict=True))
+        apart = alike if len(alike) >= max(2, ROWS_APART * filled) else []
+        for c in opened:
+            if c not in apart:
                 merger.merge((r - 1, c), (r, c))
+
+
+def _entries(lines: list[list[list[PageWord]]], box: Box) -> int:
+    """How many words a place holds; one long word counts as several."""
+    inside = [word for line in lines for phrase in line for word in phrase if holds(box, word.box)]
+    return len(inside) + sum(len(word.text) > LONGEST_ENTRY for word in inside)
 
 
 def _covered(rulings: list[Ruling], at: float, start: float, stop: float, *, across: bool) -> bool:

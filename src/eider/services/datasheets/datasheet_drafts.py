@@ -51,6 +51,8 @@ class DatasheetDraft(msgspec.Struct, frozen=True):
 
 
 NO_CHOICE = DraftChoice()
+# A table of this confidence has headings, and rows that all read as its kind.
+SURE = 0.85
 
 
 def find_in_datasheet(
@@ -123,4 +125,5 @@ def _chosen(found: Sequence[FoundItem], kinds: Sequence[FoundKind], package: str
         tables = fitting or [item for item in tables if not item.package]
     elif len(named) > 1:
         raise InputError(f"the document has several packages: {', '.join(named)}; say which with --package")
-    return max(tables, key=lambda item: (item.rows, item.confidence), default=None)
+    # A table that is surely one comes before a longer one that may be something else.
+    return max(tables, key=lambda item: (item.confidence >= SURE, item.rows, item.confidence), default=None)

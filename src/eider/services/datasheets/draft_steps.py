@@ -89,8 +89,11 @@ class DraftSource(msgspec.Struct, frozen=True):
         return self.library.person().name
 
     def is_of_package(self, item: FoundItem) -> bool:
-        """Whether something is of the package whose dimensions are taken, or of none that is named."""
-        return item.package in ("", self.dimensions.package if self.dimensions else "")
+        """Whether something is of the package that is drafted, as far as that is known, or of none that is named."""
+        wanted = self.dimensions.package if self.dimensions else self.package
+        return (
+            not item.package or plain_package(item.package) == plain_package(wanted) or not (wanted or self.dimensions)
+        )
 
     def doubt(self, address: str, reason: str, item: FoundItem) -> Doubt:
         """A doubt about something that was found."""
