@@ -19,6 +19,8 @@ TITLE_PART = 0.45
 LINES_APART = 3.2
 # Words of a title whose letters are smaller than this share of the largest one are text.
 LARGE = 0.55
+# Words of sentences, which titles do without.
+SENTENCE_WORDS = frozenset({"is", "are", "was", "has", "have", "offers", "provides", "features", "this", "these"})
 # A description has so many words.
 FEWEST_WORDS, MOST_WORDS = 2, 16
 # Words with which no description begins: headings, and lines with date, revision and maker's number.
@@ -75,11 +77,18 @@ def _title_lines(page: PageText) -> list[list[PageWord]]:
 def _name_in(line: Sequence[PageWord], name: str) -> PageWord | None:
     """The word of a line that names the part: what it is known as begins with it, or it looks like a part's name."""
     known = name.upper()
+    if _is_sentence(line):
+        return None
     for word in line:
         text = with_hyphens(word.text).strip(".,;:()")
         if known and len(text) >= 3 and (known.startswith(text.upper()) or text.upper().startswith(known)):
             return word
     return next((w for w in line if len(w.text) >= 4 and _NAME.fullmatch(with_hyphens(w.text).strip(".,;:()"))), None)
+
+
+def _is_sentence(line: Sequence[PageWord]) -> bool:
+    """Whether a line has words that titles do not have: it speaks of the part."""
+    return any(word.text.lower() in SENTENCE_WORDS for word in line)
 
 
 def _description(lines: Sequence[list[PageWord]], at: int, name: PageWord) -> list[PageWord]:

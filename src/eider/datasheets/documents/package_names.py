@@ -16,7 +16,11 @@ _KINDS = (
     r"[VTMHLW]?S?SOP|[STMV]?SO(?:IC)?|MINISO|[VUWHTLDX]?[QD]FN|U?V?F?QFPN|[UWX]?SON|[LTHVPM]?QFP|[TFULV]?[BL]GA|[PCS]?DIP|"
     r"T?SOT|SOD|SC|TO|DO|[PC]?LCC|WLCSP|DPAK|D2PAK|(?:MINI)?MELF|SOJ|SI[PL]"
 )
-_PACKAGE = re.compile(rf"\b((?:{_KINDS})-?\s?\d{{1,4}}(?:[-/]\d{{1,3}})?[A-Z]{{0,2}}|D2?PAK|SM[ABC](?![A-Z-]))\b")
+# Its length and width, as in `SON5x6`.
+_SIZE = r"\d{1,2}(?:\.\d)?\s?[x×]\s?\d{1,2}(?:\.\d)?"
+_PACKAGE = re.compile(
+    rf"\b((?:{_KINDS})-?\s?(?:{_SIZE}|\d{{1,4}}(?:[-/]\d{{1,3}})?[A-Z]{{0,2}})|D2?PAK|SM[ABC](?![A-Z-]))\b"
+)
 _LEADS_FIRST = re.compile(
     r"\b(\d{1,3})\s?(?:[- ]?(?:lead|pin|ball|pole)s?\b|ピン|引脚|polig),?[- ]+"
     rf"(?:(?:plastic|thin|shrink|small|very|quad|flat|molded|moulded)[- ])*({_KINDS})\b",
@@ -40,7 +44,7 @@ def packages_named(text: str) -> list[str]:
 
 def plain_package(package: str) -> str:
     """A package's name without case, hyphens and spaces; of names that mean the same package one for all."""
-    plain = "".join(c for c in package.casefold() if c.isalnum())
+    plain = "".join(c for c in package.casefold().replace("×", "x") if c.isalnum())
     kind = re.match(r"[a-z]*", plain)
     same = _same_names()
     if plain in same or kind is None:

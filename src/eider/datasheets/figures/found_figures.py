@@ -184,6 +184,8 @@ VIEWS_APART = 80.0
 MOST_FIGURES = 6
 # A drawing has at least so many letters or lengths.
 FEWEST_TEXTS = 3
+# A heading has at least so many words of so many letters; what is written at a drawing has fewer.
+HEADING_WORDS, HEADING_LETTERS = 2, 4
 # How sure it is that a figure is what its title says, or a heading far above it.
 TITLED, UNDER_HEADING = 0.6, 0.4
 
@@ -235,7 +237,7 @@ def _drawings(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle
         title = title or heading_above(box, titles)
         if title is None:
             continue
-        same = next((d for d in found if _are_views(d, box, title, titles)), None)
+        same = next((d for d in found if _are_views(page, d, box, title, titles)), None)
         # A view beside another may have a single length.
         if not _is_lettered([word for word in page.words if holds(box, word.box)], 1 if same else FEWEST_TEXTS):
             continue
@@ -246,7 +248,9 @@ def _drawings(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle
     return found
 
 
-def _are_views(drawing: _TitledDrawing, box: Box, title: FigureTitle, titles: Sequence[FigureTitle]) -> bool:
+def _are_views(
+    page: PageText, drawing: _TitledDrawing, box: Box, title: FigureTitle, titles: Sequence[FigureTitle]
+) -> bool:
     """Whether another box is a further view of a drawing: under the same title, or over or under it without another
     title between."""
     if DRAWING_KINDS[drawing.title.which] != DRAWING_KINDS[title.which] or boxes_apart(drawing.box, box) > VIEWS_APART:
@@ -256,7 +260,15 @@ def _are_views(drawing: _TitledDrawing, box: Box, title: FigureTitle, titles: Se
     has_title_between = any(
         holds(both, t.place) and not holds(drawing.box, t.place) and not holds(box, t.place) for t in titles
     )
-    return drawing.title == title or (is_stacked and not has_title_between)
+    is_parted = has_title_between or _has_heading_between(page, drawing.box, box)
+    return (drawing.title == title or is_stacked) and not is_parted
+
+
+def _has_heading_between(page: PageText, one: Box, other: Box) -> bool:
+    """Whether words of a text stand between two drawings over each other, such as the next section's heading."""
+    low, high = min(one[3], other[3]), max(one[1], other[1])
+    between = [w for w in page.words if w.quarters == 0 and low < w.middle[1] < high and len(w.text) >= HEADING_LETTERS]
+    return sum(word.text.isalpha() for word in between) >= HEADING_WORDS
 
 
 def _is_lettered(words: Sequence[PageWord], fewest: int) -> bool:

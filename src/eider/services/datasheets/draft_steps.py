@@ -65,6 +65,9 @@ TITLE_LINES = 4
 MOST_PICTURES = 4
 # Doubts about the document as a whole, and about suggested lands, are about no single value.
 SOURCE, LANDS = str(FieldAddress("source")), str(FieldAddress("lands"))
+DIMS = str(FieldAddress("sheet", "dims"))
+# From so many packages on a document is asked which a table is for.
+FEWEST_PACKAGES = 2
 # What no part is meant to be used at.
 _LIMITS = re.compile(r"absolute|maximum rating|stress", re.IGNORECASE)
 Drafted = tuple[Bundle, list[Doubt]]
@@ -89,11 +92,21 @@ class DraftSource(msgspec.Struct, frozen=True):
         return self.library.person().name
 
     def is_of_package(self, item: FoundItem) -> bool:
-        """Whether something is of the package that is drafted, as far as that is known, or of none that is named."""
-        wanted = self.dimensions.package if self.dimensions else self.package
+        """Whether something is of the package that is drafted, of none that is named, or of the only one there is."""
+        wanted = (self.dimensions.package if self.dimensions else "") or self.package
+        named = {plain_package(other.package) for other in self.found} - {""}
         return (
-            not item.package or plain_package(item.package) == plain_package(wanted) or not (wanted or self.dimensions)
+            not item.package or plain_package(item.package) == plain_package(wanted) or (not wanted and len(named) == 1)
         )
+
+    def unsure_of(self, item: FoundItem) -> str:
+        """Why a table may be of another package than the one that was chosen; empty where it names it, or has to be."""
+        named = {plain_package(other.package): other.package for other in self.found if other.package}
+        named[plain_package(self.package)] = self.package
+        if not self.package or item.package or len(named) < FEWEST_PACKAGES:
+            return ""
+        others = ", ".join(sorted(name for plain, name in named.items() if plain != plain_package(self.package)))
+        return f"nothing says that this table is for {self.package}; the document has {others}, too"
 
     def doubt(self, address: str, reason: str, item: FoundItem) -> Doubt:
         """A doubt about something that was found."""
@@ -113,7 +126,12 @@ def take_pins(bundle: Bundle, source: DraftSource) -> Drafted:
     columns = capture.pins.columns_for(package or _package_in(source.datasheet)) if capture.pins else None
     if columns is not None:
         capture = capture_table(source.datasheet, source.pins.page, source.pins.box, "pins", columns=columns)
-    return with_pin_table(bundle, capture, source.document, source.who)
+    made, doubts = with_pin_table(bundle, capture, source.document, source.who)
+    unsure = "" if columns is not None else source.unsure_of(source.pins)
+    if unsure:
+        count = counted(len(made.symbol.pins), "pin")
+        doubts.append(Doubt("symbol", count, unsure, source.document, source.pins.page, source.pins.box))
+    return made, doubts
 
 
 def take_pinout(bundle: Bundle, source: DraftSource) -> Drafted:
@@ -162,6 +180,9 @@ def take_dimensions(bundle: Bundle, source: DraftSource) -> Drafted:
     known = _named_package(bundle, source)
     named, title = source.dimensions.package or known.name, known.title
     made, doubts = with_dimension_table(bundle, capture, source.document, source.who, named, title)
+    if unsure := source.unsure_of(source.dimensions):
+        count = counted(source.dimensions.rows, "row")
+        doubts.append(Doubt(DIMS, count, unsure, source.document, source.dimensions.page, source.dimensions.box))
     captures = [source.capture(item) for item in _further_tables(made, source)]
     return with_further_letters(made, captures, source.document, source.who), doubts
 
