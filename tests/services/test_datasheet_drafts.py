@@ -98,11 +98,13 @@ def test_the_package_that_is_named_is_taken(library: Library, tmp_path: Path, pa
     assert any("another table of dimensions stands here" in doubt.reason for doubt in draft.doubts)
 
 
-def test_a_document_without_tables_makes_no_draft(library: Library, tmp_path: Path) -> None:
+def test_a_document_of_which_nothing_is_understood_is_a_draft_to_go_on_with(library: Library, tmp_path: Path) -> None:
     draw(tmp_path / "prose.pdf", [["This document has no table."]])
-    with pytest.raises(InputError, match=r"no table of pins or dimensions was found in prose\.pdf"):
-        draft_from_datasheet(library, tmp_path / "prose.pdf")
-    assert not list(library.folder.rglob("*.pdf"))
+    draft = draft_from_datasheet(library, tmp_path / "prose.pdf")
+    assert [link.name for link in draft.bundle.part.datasheets] == ["prose.pdf"]
+    reasons = {doubt.address: doubt.reason for doubt in draft.doubts}
+    assert "neither a name nor dimensions tell the family" in reasons["sheet.family"]
+    assert "no table of dimensions was found" in [doubt.reason for doubt in draft.doubts]
 
 
 def test_what_the_table_does_not_give_is_a_doubt(library: Library, tmp_path: Path) -> None:

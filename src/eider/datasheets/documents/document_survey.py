@@ -31,6 +31,7 @@ from eider.datasheets.tables.table_blocks import table_blocks
 from eider.datasheets.tables.table_capture import capture_table, quarters_in
 from eider.datasheets.tables.table_continuation import is_last_on
 from eider.datasheets.tables.table_grid import TableGrid, find_grid
+from eider.datasheets.tables.table_headings import limit_word
 from eider.datasheets.tables.unit_captions import unit_near
 from eider.datasheets.tables.value_reading import cleaned
 from eider.geometry.plane import Box
@@ -62,6 +63,9 @@ ELECTRICAL = 0.3
 LARGEST_MM, SMALLEST_MM = 200.0, 0.005
 # The numbers of pins run on: from the lowest to the highest there are at most so many times as many as are listed.
 NUMBERS_APART = 3.0
+FEWEST_LIMITS = 2
+# A number of a lead, a ball, or a thermal pad by its name.
+_PIN_NUMBER = re.compile(r"\d{1,4}|[A-Z]{1,2}\d{1,2}|EP|PAD|TAB", re.IGNORECASE)
 # A map of balls has so many columns and rows, and so large a share of it is filled.
 FEWEST_BALLS, FILLED = 3, 0.3
 # A unit of electricity in brackets in a heading, or behind the sign of a quantity.
@@ -224,6 +228,9 @@ def _kind(grid: TableGrid, dimensions: ReadDimensionTable, title: str) -> tuple[
     electrical = _electrical_share(grid)
     good_pins, all_pins = _good_pins(pins)
     good, all_rows = _good_dimensions(dimensions)
+    # Numbered rows with limits are of electrical values.
+    has_limits = sum(bool(limit_word(cell.text)) for cell in grid.row(0)) >= FEWEST_LIMITS
+    good_pins = 0 if has_limits else good_pins
     is_sure = (not pins.doubt or bool(pins.packages)) and (good_pins >= good or bool(dimensions.doubt))
     if is_sure and good_pins >= FEWEST_ROWS and good_pins >= GOOD * all_pins:
         return "pins", good_pins / max(all_pins, 1), good_pins
@@ -248,9 +255,10 @@ def _kind(grid: TableGrid, dimensions: ReadDimensionTable, title: str) -> tuple[
 
 def _good_pins(table: ReadPinTable) -> tuple[int, int]:
     """Rows that are pins without a doubt, of all; none where their numbers are not those of a package."""
-    numbers = [
-        int(number) for row in table.rows for number in split_numbers(row.cells.get("number", "")) if number.isdecimal()
-    ]
+    texts = [number for row in table.rows for number in split_numbers(row.cells.get("number", ""))]
+    numbers = [int(text) for text in texts if text.isdecimal()]
+    if sum(_PIN_NUMBER.fullmatch(text) is not None for text in texts) < GOOD * len(texts):
+        return 0, len(table.rows)
     if numbers and max(numbers) - min(numbers) + 1 > NUMBERS_APART * len(set(numbers)):
         return 0, len(table.rows)
     named = [row for row in table.rows if row.cells.get("name") and re.search(r"[A-Za-z]", row.cells["name"])]
@@ -268,7 +276,7 @@ def _is_of_a_family(table: ReadDimensionTable) -> bool:
 def _good_dimensions(table: ReadDimensionTable) -> tuple[int, int]:
     """Rows with a package's letter and a length that a package has, of all rows with a value."""
     rows = [row for row in table.rows if row.limits is not None or row.doubt]
-    if table.doubt and sum(re.search(r"\d[.,]\d", row.text) is not None for row in rows) < GOOD * len(rows):
+    if table.doubt and sum(re.search(r"[.,]\d", row.text) is not None for row in rows) < GOOD * len(rows):
         # Without headings whole numbers are as likely those of pins, units or a drawing.
         return 0, len(rows)
     good = 0

@@ -31,7 +31,7 @@ _NO_DESCRIPTION = re.compile(
 )
 # A part's name: capitals and figures mixed, with hyphens and slashes.
 _NAME = re.compile(r"(?=.*\d)(?=.*[A-Z])[A-Z0-9][A-Za-z0-9]*(?:[-/.+][A-Za-z0-9]+)*")
-_BESIDE_NAMES = re.compile(r"(?:series|thru|through|to|and|family|[-–—/,&]|\d+)", re.IGNORECASE)
+_BESIDE_NAMES = re.compile(r"(?:series|thru|through|to|and|family|[-–—/,&])", re.IGNORECASE)
 
 
 class DocumentTitle(msgspec.Struct, frozen=True):

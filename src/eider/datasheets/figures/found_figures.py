@@ -231,8 +231,9 @@ class _TitledDrawing(NamedTuple):
 def _drawings(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle]) -> list[_TitledDrawing]:
     """The outlines and suggested lands of a page; views with one title, which lie near each other, are one."""
     found: list[_TitledDrawing] = []
-    for box in figure_boxes(page, taken, titles) if titles else ():
-        title = title_near(box, titles, WEAK_TITLE)
+    boxes = figure_boxes(page, taken, titles) if titles else []
+    for box in boxes:
+        title = title_near(box, _titles_of(box, boxes, titles), WEAK_TITLE)
         confidence = UNDER_HEADING if title is None else TITLED
         title = title or heading_above(box, titles)
         if title is None:
@@ -242,10 +243,21 @@ def _drawings(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle
         if not _is_lettered([word for word in page.words if holds(box, word.box)], 1 if same else FEWEST_TEXTS):
             continue
         if same is not None:
-            found[found.index(same)] = _TitledDrawing(joined(same.box, box), title, confidence)
+            found[found.index(same)] = _TitledDrawing(
+                joined(same.box, box), same.title, max(same.confidence, confidence)
+            )
         else:
             found.append(_TitledDrawing(box, title, confidence))
     return found
+
+
+def _titles_of(box: Box, boxes: Sequence[Box], titles: Sequence[FigureTitle]) -> list[FigureTitle]:
+    """The titles that may be of a drawing: of those under it the ones to which no other drawing is nearer."""
+    return [
+        title
+        for title in titles
+        if title.place[1] >= box[1] or min(boxes, key=lambda other: boxes_apart(title.place, other)) == box
+    ]
 
 
 def _are_views(

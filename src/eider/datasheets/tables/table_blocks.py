@@ -26,8 +26,8 @@ CLAUSE, UNDER = 4, 3.0
 FEWEST_PROSE_LINES, SAME_LINE = 4, 1.0
 # In heights of the text: a line of a paragraph, or one a short line further, is not a farther from the one before it.
 FARTHEST_PROSE = 3.2
-# What lists begin with; a hyphen does so only before a sentence.
-BULLETS, HYPHENS, FEWEST_LISTED = frozenset("•▪●○·◦■□o*"), frozenset("-–—"), 3
+# What lists begin with; a hyphen, a star or the letter o does so only before a sentence.
+BULLETS, HYPHENS, FEWEST_LISTED = frozenset("•▪●○·◦■□"), frozenset("-–—o*"), 3
 # A heading is this many times as far from the line above or below it as lines of a table are, or its letters are so
 # many times as large; its own words may be spaced this many times as wide.
 HEADING_ABOVE, HEADING_BELOW, HEADING_SIZE, HEADING_SPACED = 1.4, 1.25, 1.08, 2.0
@@ -128,6 +128,7 @@ def _sections(run: Sequence[list[PageWord]], gap: float) -> Iterator[Box]:
     begun = 0
     for index, (line, below) in enumerate(pairwise(run)):
         is_alone = len(phrases(line, HEADING_SPACED * gap)) == 1 and len(line) < SENTENCE
+        is_alone = is_alone and not _is_row_over(phrases(line, gap), phrases(below, gap))
         # The first line has nothing over it: of one word it may be the heading of a column.
         is_apart = steps[index - 1] > HEADING_ABOVE * typical if index else len(line) > 1
         is_over = is_apart or steps[index] > HEADING_BELOW * typical or line[0].size > HEADING_SIZE * size
@@ -135,6 +136,12 @@ def _sections(run: Sequence[list[PageWord]], gap: float) -> Iterator[Box]:
             yield from _block(list(run[begun:index]), gap)
             begun = index + 1
     yield from _block(list(run[begun:]), gap)
+
+
+def _is_row_over(line: Sequence[list[PageWord]], below: Sequence[list[PageWord]]) -> bool:
+    """Whether phrases of a line begin over columns of the next: a row, or the headings of the columns."""
+    starts = [phrase[0].box[0] for phrase in below[1:]]
+    return any(abs(phrase[0].box[0] - start) < UNDER for phrase in line[1:] for start in starts)
 
 
 def _begins_at_left(line: Sequence[PageWord], below: Sequence[PageWord], gap: float) -> bool:
