@@ -54,7 +54,7 @@ class RecordingView(PartUnderCheck):
     def __init__(self, bundle: Bundle, library: Library) -> None:
         self.seen: set[Input] = set()
         self._library = library
-        self._results = None
+        self.results = None
         self.bundle = Recorded(bundle, OF_DOCUMENT, self.seen)  # type: ignore[assignment]
 
     @property

@@ -118,7 +118,7 @@ def test_columns_are_chosen_from_the_menu_of_the_shelf(
     monkeypatch.setattr(QMenu, "exec", toggle_last)
     last = len(window.shelf.table.records.columns) - 1
     hidden = window.shelf.table.isColumnHidden(last)
-    window.shelf._choose_columns(QPoint(5, 5))
+    window.shelf.table._choose_columns(QPoint(5, 5))
     assert window.shelf.table.isColumnHidden(last) is not hidden
     assert window.context.settings.shelf_columns is not None
 

@@ -249,10 +249,10 @@ def test_a_review_is_requested_and_taken_back_in_the_window(
     _until(qtbot, lambda: panel.state.text().startswith("In review"))
     assert not panel.request_button.isEnabled()
     part = window.library.find(NAME)
-    _until(qtbot, lambda: window.shelf._state(part) == "in review")
+    _until(qtbot, lambda: window.shelf.table._state(part) == "in review")
     press(qtbot, panel, "Cancel the request")
     _until(qtbot, lambda: panel.state.text() == "Not in review")
-    _until(qtbot, lambda: window.shelf._state(part) == "changed")
+    _until(qtbot, lambda: window.shelf.table._state(part) == "changed")
     settle(qtbot, window)
 
 

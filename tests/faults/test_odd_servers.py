@@ -12,7 +12,7 @@ from eider.commands.facts.fact_edits import set_about
 from eider.errors import EiderError, InputError
 from eider.library import Library, open_library
 from eider.library.errors import LibraryError
-from eider.library.git import versions
+from eider.library.git import commit_reading, versions
 from eider.library.releases.release_commit import release_bundles
 from eider.library.sharing.shared_server import SharedServer
 from eider.services.releasing.library_history import library_timeline
@@ -141,7 +141,7 @@ def test_an_item_that_is_too_large_is_told_and_the_rest_is_found(
     path = "parts/capacitor/0/0/0/HUGE.part.json"
     ours.versions.commit({path: b'{"name": "' + b"x" * 3_000_000 + b'"}'}, "by hand", ours.person())
     git(ours.folder, "push", "--quiet", "origin", "main")
-    monkeypatch.setattr(versions, "MOST_IN_ITEM", 2_000_000)
+    monkeypatch.setattr(commit_reading, "MOST_IN_ITEM", 2_000_000)
     theirs = open_shared(f"file://{server}", tmp_path / "opened", REVIEWER)
     assert [row.name for row in theirs.search()] == [NAME]
     with pytest.raises(LibraryError, match="HUGE.part.json has 3 MB, more than the 2 MB that Eider reads"):

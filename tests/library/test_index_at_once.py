@@ -7,7 +7,7 @@ import pytest
 
 from eider.library import Library
 from eider.library.documents.working_copies import WorkingCopy
-from eider.library.index import part_index as index_module
+from eider.library.index import index_writer as index_module
 from eider.library.index.part_index import Index, PartRow
 from eider.model.bundle import Bundle
 

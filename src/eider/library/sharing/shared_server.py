@@ -108,6 +108,7 @@ class SharedServer:
 
         Raises:
             MovedError: one of the refs is another on the server than this side knows.
+            GitError: the server refuses it or has no room; nothing was changed.
         """
         options = ["--porcelain", "--progress", *(["--atomic"] if len(specs) > 1 else [])]
         options += [f"--force-with-lease={lease}" for lease in leases]
