@@ -33,7 +33,7 @@ from eider.model.symbol import Pin
 from eider.rulebooks import standard_rulebook
 from eider.views.step_registry import all_steps
 
-CHANGES, MOVES, UNDO_STEPS = 40, 200, 500
+CHANGES, MOVES, UNDO_STEPS = 15, 200, 500
 
 
 def balls(library: Library) -> Bundle:
@@ -125,7 +125,7 @@ class Bench:
         page.go_to(index)
         self.settle()
         longest = []
-        for count in range(8):
+        for count in range(4):
             self.busy.clear()
             self.change(count)
             self.settle()
