@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+import msgspec
 import pytest
 from reportlab.lib import colors
 from reportlab.lib.styles import getSampleStyleSheet
@@ -225,3 +226,22 @@ def test_lands_of_a_package_that_is_not_whole_are_a_doubt(library: Library, shee
     told = [doubt.reason for doubt in draft.doubts if doubt.address == "lands"]
     assert len(told) == 1
     assert "suggested lands cannot be compared with the package yet: " in told[0]
+
+
+def test_a_tab_is_the_land_after_the_last_lead(library: Library, tmp_path: Path) -> None:
+    rows = [["Pin No.", "Name", "Description"], ["1", "IN", "Input"], ["2", "GND", "Ground"], ["3", "OUT", "Output"]]
+    draw(tmp_path / "KEL-78.pdf", [*rows, ["TAB", "GND", "Connected to pin 2"]])
+    draft = draft_from_datasheet(library, tmp_path / "KEL-78.pdf")
+    assert [(pin.number, pin.name) for pin in draft.bundle.symbol.pins] == [
+        ("1", "IN"), ("2", "GND"), ("3", "OUT"), ("4", "GND"),
+    ]  # fmt: skip
+    assert not [doubt for doubt in draft.doubts if doubt.address.startswith("symbol")]
+
+
+def test_a_table_that_names_no_package_is_in_doubt_where_there_are_several(library: Library, tmp_path: Path) -> None:
+    path = two_packages(tmp_path / "LYN-OP2.pdf")
+    first, second = find_in_datasheet(path).found
+    outline = FoundItem("outline", 1, second.box, "QFN-8", 0.6, 4, is_figure=True)
+    contents = DatasheetContents((msgspec.structs.replace(first, package=""), outline))
+    draft = draft_from_datasheet(library, path, DraftChoice(package="SOIC-8"), contents=contents)
+    assert "nothing says that this table is for SOIC-8; the document has QFN-8, too" in [d.reason for d in draft.doubts]

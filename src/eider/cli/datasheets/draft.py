@@ -42,7 +42,9 @@ def draft(folder: Path, pdf: Path, name: str, category: str, package: str, as_js
     lines = [
         ", ".join((f"{bundle.part.name}: {pins}", bundle.sheet.family, counted(len(values), "dimension"))),
         *(
-            f"  to confirm: {doubt.address}: {doubt.reading}: {doubt.reason} (page {doubt.page})"
+            "  to confirm: "
+            + ": ".join(filter(None, (doubt.address, doubt.reading, doubt.reason)))
+            + (f" (page {doubt.page})" if doubt.page else "")
             for doubt in made.doubts
         ),
         *finding_lines(evaluated.findings),

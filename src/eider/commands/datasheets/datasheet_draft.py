@@ -14,6 +14,7 @@ from eider.commands.datasheets.captured_values import (
 )
 from eider.commands.datasheets.family_guess import TWO_TERMINALS, FamilyGuess, guess_family
 from eider.datasheets.documents.package_names import last_package, plain_package
+from eider.datasheets.tables.pin_tables import THERMAL_NUMBERS
 from eider.datasheets.tables.table_capture import TableCapture
 from eider.geometry.limits import Limits
 from eider.model.address import DimensionAddress, FieldAddress, PinAddress
@@ -37,7 +38,7 @@ _BALL = re.compile(r"([A-Z]{1,2})(\d{1,3})")
 
 def with_pin_table(bundle: Bundle, capture: TableCapture, document: str, who: str) -> tuple[Bundle, list[Doubt]]:
     """The part with the pins of a captured table, and what of them is doubtful."""
-    made = use_pins(bundle, capture, document, who)
+    made = _with_numbered_pad(use_pins(bundle, capture, document, who))
     doubts = [
         Doubt(str(PinAddress(row.cells.get("number", ""))), row.seen, row.doubt, document, place.page, place.box)
         for row, place in zip(capture.pins.rows if capture.pins else (), capture.places, strict=True)
@@ -49,6 +50,17 @@ def with_pin_table(bundle: Bundle, capture: TableCapture, document: str, who: st
             0, Doubt("symbol", counted(len(made.symbol.pins), "pin"), table, document, capture.page, capture.box)
         )
     return made, doubts
+
+
+def _with_numbered_pad(bundle: Bundle) -> Bundle:
+    """The part whose exposed land has the number after the last lead, as lands have, in place of a name."""
+    pins = bundle.symbol.pins
+    named = [pin for pin in pins if pin.number.casefold() in THERMAL_NUMBERS]
+    leads = sorted(int(pin.number) for pin in pins if pin.number.isdecimal())
+    if len(named) != 1 or leads != list(range(1, len(pins))):
+        return bundle
+    numbered = tuple(replace(pin, number=str(len(pins))) if pin is named[0] else pin for pin in pins)
+    return replace(bundle, symbol=replace(bundle.symbol, pins=numbered))
 
 
 def with_dimension_table(

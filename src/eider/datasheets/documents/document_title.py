@@ -64,7 +64,7 @@ def document_title(page: PageText, name: str = "") -> DocumentTitle:
     if not described:
         return title
     box = joined(*(found.box for found in described))
-    return msgspec.structs.replace(title, description=line_text(described), description_box=box)
+    return msgspec.structs.replace(title, description=with_hyphens(line_text(described)), description_box=box)
 
 
 def _title_lines(page: PageText) -> list[list[PageWord]]:

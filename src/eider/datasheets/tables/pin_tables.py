@@ -22,6 +22,8 @@ from eider.symbols.pin_table import PinReading, guess_columns, is_pin_number, re
 ROLES = ("number", "name", "type", "description", "group", "Excluded")
 # A bar over a name covers at least this share of it; less is a bar over one of several names.
 BARRED, PARTLY = 0.8, 0.15
+# What is in the place of a number at the land under the body, or at a tab.
+THERMAL_NUMBERS = frozenset({"ep", "epad", "pad", "tab", "exposed pad", "thermal pad", "die pad", "dap"})
 # A number of a lead or a ball; lengths are headed by packages, too.
 _PLAIN_NUMBER = re.compile(r"\d{1,4}|[A-Z]{1,2}\d{1,2}")
 # A column headed by a package has pin numbers in so large a share of its cells.
@@ -290,6 +292,9 @@ def _doubted(rows: Sequence[PinRow]) -> list[PinRow]:
     for row in rows:
         numbers, name = _numbers(row.cells.get("number", "")), row.cells.get("name", "")
         doubt = row.doubt
+        if not numbers and row.cells.get("number", "").casefold() in THERMAL_NUMBERS:
+            # The exposed land goes by its name where leads go by numbers.
+            numbers = [row.cells["number"]]
         if not numbers:
             doubt = doubt or f"“{row.cells.get('number', '')}” is not a pin number"
         elif repeated := [n for n in numbers if n in seen]:

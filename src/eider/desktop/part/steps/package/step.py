@@ -100,7 +100,7 @@ class PackageStep(ViewStep[PackageView]):
         self.pins = self.head.pins
         self._name = label("", "head")
         self.table = RecordView[DimensionRow](self._columns(), self.context.theme)
-        self.table.set_widths(46, 124, 60, 88, 66, 69, 69, 68)
+        self.table.set_widths(46, 118, 60, 88, 68, 74, 74, 68)
         self.table.edited.connect(self.controller.session.end_merge)
         self.table.take_whole = self._pasted
         self.table.entered_record.connect(lambda _row: self._draw())
