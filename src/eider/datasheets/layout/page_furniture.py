@@ -92,7 +92,7 @@ def _margin_lines(page: PageText) -> tuple[list[_MarginLine], list[_MarginLine]]
     """The lines near the top and near the bottom of a page, the outermost first, with their texts without numbers."""
     _x0, y0, _x1, y1 = page.frame.crop
     room = MARGIN * (y1 - y0)
-    words = [word for word in page.words if word.quarters == 0]
+    words = [w for w in page.words if w.quarters == 0 and not y0 + room < w.middle[1] < y1 - room]
     lines = [_MarginLine(re.sub(r"\d+", "#", line_text(line)), line[0].middle[1], line) for line in text_lines(words)]
     return [line for line in lines if line.height > y1 - room], [
         line for line in lines[::-1] if line.height < y0 + room
