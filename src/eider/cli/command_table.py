@@ -16,6 +16,7 @@ COMMANDS: Mapping[str, CommandEntry] = {
     "open": CommandEntry("window", "open_window", "Open the window on a library."),
     "lands": CommandEntry("packages.lands", "lands", "Compute the land pattern of a package sheet."),
     "joints": CommandEntry("packages.lands", "joints", "Show the solder joint that each pad of a pattern gives."),
+    "letters": CommandEntry("packages.letters", "letters", "List the dimensions that a package family asks for."),
     "yield": CommandEntry("packages.joint_yield", "yield_command", "Simulate the solder joints of a package."),
     "pitch": CommandEntry("packages.pitch", "pitch", "Show how a pitch error adds up over a row."),
     "body": CommandEntry("packages.model", "body", "Write the 3D body of a package sheet as STEP or glTF."),

@@ -1,5 +1,6 @@
 """The command draft: a part from a datasheet, with every doubt listed."""
 
+import json
 from pathlib import Path
 
 import click
@@ -7,8 +8,9 @@ import click
 from eider.cli.library_argument import library_argument, opened_library
 from eider.cli.output import finding_lines, finish, json_option
 from eider.cli.progress import shown_progress
+from eider.model.codec import to_data
 from eider.model.wording import counted
-from eider.services.datasheets.datasheet_drafts import DraftChoice, draft_from_datasheet
+from eider.services.datasheets.datasheet_drafts import DraftChoice, SeveralPackagesError, draft_from_datasheet
 from eider.services.parts.part_evaluation import EvaluationRun, save_part
 
 
@@ -23,7 +25,14 @@ def draft(folder: Path, pdf: Path, name: str, category: str, package: str, as_js
     """Make a draft of what a datasheet holds: pins, family, dimensions, each with evidence, and what to confirm."""
     library = opened_library(folder)
     with shown_progress() as task:
-        made = draft_from_datasheet(library, pdf, DraftChoice(name, category, package), task)
+        try:
+            made = draft_from_datasheet(library, pdf, DraftChoice(name, category, package), task)
+        except SeveralPackagesError as fault:
+            if as_json:
+                click.echo(
+                    json.dumps(to_data({"packages": fault.packages, "package": ""}), ensure_ascii=False, indent=1)
+                )
+            raise
         evaluated = EvaluationRun(library).evaluated(made.bundle)
         save_part(library, evaluated)
     bundle = evaluated.bundle
@@ -34,6 +43,11 @@ def draft(folder: Path, pdf: Path, name: str, category: str, package: str, as_js
         "dims": len(values),
         "family": bundle.sheet.family,
         "values": values,
+        "packages": made.packages,
+        "package": made.package,
+        "description": bundle.part.description,
+        "orders": made.orders,
+        "lands": "drawn" if bundle.footprint.has_suggestion else "none",
         "doubts": made.doubts,
         "found": made.found,
         "findings": evaluated.findings,

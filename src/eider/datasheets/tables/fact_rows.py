@@ -39,6 +39,13 @@ def order_facts_in(page: PageText, box: Box, number: str) -> tuple[FactRow, ...]
     return tuple(_order_facts(grid, row)) if row else ()
 
 
+def order_codes_in(page: PageText, box: Box) -> tuple[str, ...]:
+    """The order codes of a table: what is in its first column under the heading, where that is one word."""
+    grid = _grid(page, box)
+    texts = [cleaned(grid.at(row, 0).text) for row in range(1, grid.rows)] if grid else []
+    return tuple(text for text in texts if text and " " not in text)
+
+
 def _grid(page: PageText, box: Box) -> TableGrid | None:
     grid = find_grid([word for word in page.words if word.quarters == 0], page.rulings, box)
     return grid if grid is not None and grid.rows > 1 and grid.columns > 1 else None

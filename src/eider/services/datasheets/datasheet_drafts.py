@@ -19,6 +19,7 @@ from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.services.datasheets.datasheet_opening import attach_datasheet
+from eider.services.datasheets.document_packages import DocumentPackage, document_packages, order_codes
 from eider.services.datasheets.draft_steps import DRAFT_STEPS, DraftSource
 from eider.services.parts.part_opening import require_new_name
 from eider.services.tasks import Task
@@ -48,6 +49,17 @@ class DatasheetDraft(msgspec.Struct, frozen=True):
     bundle: Bundle
     found: tuple[FoundItem, ...]
     doubts: tuple[Doubt, ...]
+    packages: tuple[DocumentPackage, ...] = ()
+    package: str = ""
+    orders: tuple[str, ...] = ()
+
+
+class SeveralPackagesError(InputError):
+    """A document has tables of several packages, and none of them was named; `packages` are all that it speaks of."""
+
+    def __init__(self, message: str, packages: tuple[DocumentPackage, ...] = ()) -> None:
+        super().__init__(message)
+        self.packages = packages
 
 
 NO_CHOICE = DraftChoice()
@@ -82,13 +94,19 @@ def draft_from_datasheet(
     """A new part of what a datasheet holds; it is not kept yet. `contents` is what is in it, where that is known.
 
     Raises:
-        InputError: the document speaks of several packages and none of them is named, or there is a part of that name.
+        SeveralPackagesError: the document has tables of several packages, and none of them is named.
+        InputError: no table is for the package that is named, or there is a part of that name.
         LibraryError: nothing can be written. CancelledError: the user cancelled.
     """
     require_new_name(library, choice.name or path.stem)
     contents = contents or find_in_datasheet(path, task)
     found = contents.found
-    pins, dimensions = (_chosen(found, kinds, choice.package) for kinds in (("pins",), DIMENSIONS))
+    with closing(Datasheet(path)) as datasheet:
+        packages, orders = document_packages(datasheet, found), order_codes(datasheet, found)
+    try:
+        pins, dimensions = (_chosen(found, kinds, choice.package) for kinds in (("pins",), DIMENSIONS))
+    except SeveralPackagesError as fault:
+        raise SeveralPackagesError(str(fault), packages) from None
     link = attach_datasheet(library, path)
     category = choice.category or next(iter(library.settings.categories), "")
     made = new_part(choice.name or path.stem, category, library.settings)
@@ -101,19 +119,22 @@ def draft_from_datasheet(
             made, told = take(made, source)
             doubts += told
     made = replace(made, part=replace(made.part, to_confirm=tuple(doubts)))
-    return DatasheetDraft(made, found, open_doubts(made))
+    package = choice.package or (dimensions.package if dimensions else "")
+    return DatasheetDraft(made, found, open_doubts(made), packages, package, orders)
 
 
 def packages_found(found: Sequence[FoundItem]) -> list[str]:
     """The packages that tables of pins and dimensions are named for, in the order of the alphabet."""
-    return sorted({item.package for item in found if item.package and item.kind in TABLES_READ})
+    named = {plain_package(item.package): item.package for item in found if item.package and item.kind in TABLES_READ}
+    return sorted(named.values())
 
 
 def _chosen(found: Sequence[FoundItem], kinds: Sequence[FoundKind], package: str) -> FoundItem | None:
     """The table of some kinds that belongs to the package; the one with most rows where all are of one.
 
     Raises:
-        InputError: there are tables of several packages, and none is chosen.
+        SeveralPackagesError: there are tables of several packages, and none is chosen.
+        InputError: none of them is for the chosen one.
     """
     tables = [item for item in found if item.kind in kinds]
     named = packages_found(tables)
@@ -124,6 +145,6 @@ def _chosen(found: Sequence[FoundItem], kinds: Sequence[FoundKind], package: str
             raise InputError(f"no table of dimensions is for {package}; the document has {', '.join(named)}")
         tables = fitting or [item for item in tables if not item.package]
     elif len(named) > 1:
-        raise InputError(f"the document has several packages: {', '.join(named)}; say which with --package")
+        raise SeveralPackagesError(f"the document has several packages: {', '.join(named)}; say which with --package")
     # A table that is surely one comes before a longer one that may be something else.
     return max(tables, key=lambda item: (item.confidence >= SURE, item.rows, item.confidence), default=None)
