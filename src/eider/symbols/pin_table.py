@@ -92,6 +92,13 @@ def read_pins(rows: Rows, columns: dict[str, int] | None = None) -> PinReading:
     return PinReading(tuple(pins), tuple(faults), columns, tuple(lines))
 
 
+_EXPLAINED = re.compile(r"(\S+)\s+\(([a-z][^()]*)\)")
+# A bus with its first and last number.
+_BUS = re.compile(r"^([A-Za-z_]+)\[(\d{1,3}):(\d{1,3})\]$")
+# Two names that differ by their number alone: what is before it and behind it is the same.
+_NAME_RANGE = re.compile(
+    r"([A-Za-z_.]*(?:\d+\.)?)(\d{1,3})([A-Za-z_#]*)\s*(?:to|thru|through|[-–—…]|\.{2,3})\s*\1(\d{1,3})\3"
+)
 # What is written behind the number of a thermal pad.
 _THERMAL = re.compile(r"(?<=\d)\s*\(?\s*(?:e?pad|ep|exposed pad|thermal pad|tab)\s*\)?$", re.IGNORECASE)
 
@@ -108,8 +115,27 @@ def split_numbers(text: str) -> list[str]:
     return found
 
 
+def split_names(text: str) -> list[str]:
+    """The names that a cell gives, in their order: `1A to 4A`, `P0.0–P0.7` and `DQ[7:0]` are several, as `A, B` are."""
+    found: list[str] = []
+    for piece in text.replace(";", ",").split(","):
+        match = _NAME_RANGE.fullmatch(_BUS.sub(r"\1\2-\1\3", piece.strip()))
+        low, high = (int(match[2]), int(match[4])) if match else (0, 0)
+        if match and 0 < abs(high - low) < LONGEST_RANGE:
+            step = 1 if high > low else -1
+            found += [f"{match[1]}{n}{match[3]}" for n in range(low, high + step, step)]
+        else:
+            found += split_numbers(piece)
+    return found
+
+
 def make_pin(number: str, text: str, type_word: str = "", description: str = "", group: str = "") -> tuple[Pin, str]:
-    """One pin from the texts of its cells, and what could not be understood of them (or nothing)."""
+    """One pin from the texts of its cells, and what could not be understood of them (or nothing).
+
+    Words in brackets behind a name, as in `E/D (enable / disable)`, describe it.
+    """
+    if match := _EXPLAINED.fullmatch(text.strip()):
+        text, description = match[1], description or match[2]
     reading = read_name(text)
     known = read_type(type_word)
     guess = guess_type(reading.name)
@@ -135,7 +161,7 @@ def _pins_of(numbers: Sequence[str], cells: dict[str, str]) -> tuple[list[Pin], 
     """A line may name several pins that share all else, or a name for each number in their order."""
     pins, fault = [], ""
     name = cells.get("name", "")
-    names = split_numbers(name)
+    names = split_names(name)
     each = names if len(names) == len(numbers) > 1 else [name] * len(numbers)
     for number, own in zip(numbers, each, strict=True):
         pin, fault = make_pin(
