@@ -90,8 +90,8 @@ def with_dimension_table(
     if table:
         doubts.append(Doubt(str(FieldAddress("sheet", "dims")), counted(len(rows), "row"), table, *at))
     if len(members) > 1 and not _is_package(member, package):
-        told = f"the table has {', '.join(members)}; the first was taken"
-        doubts.append(Doubt(str(FieldAddress("sheet", "dims")), member, told, *at))
+        told = f"the table has {', '.join(members)}; {member}, the first, was taken"
+        doubts.append(Doubt(str(FieldAddress("sheet", "dims")), counted(len(rows), "row"), told, *at))
     letters = dict(guess.proposal.letters) if guess.proposal else {}
     made = use_dimensions(made, capture, letters, document, who, member)
     named_alike = _naming_doubts(guess.proposal, lengths) if guess.proposal else {}

@@ -140,7 +140,9 @@ def _chosen(found: Sequence[FoundItem], kinds: Sequence[FoundKind], package: str
     named = packages_found(tables)
     if package:
         wanted = plain_package(package)
-        fitting = [item for item in tables if plain_package(item.package) == wanted]
+        # A table that bears the very name comes before one of another spelling.
+        exact = [item for item in tables if item.package.casefold() == package.casefold()]
+        fitting = exact or [item for item in tables if plain_package(item.package) == wanted]
         if named and not fitting and kinds == DIMENSIONS:
             raise InputError(f"no table of dimensions is for {package}; the document has {', '.join(named)}")
         tables = fitting or [item for item in tables if not item.package]
