@@ -19,6 +19,11 @@ def json_option(command: F) -> F:
     return click.option("--json", "as_json", is_flag=True, help="Print exactly one JSON document.")(command)
 
 
+def print_json(data: Any) -> None:
+    """Print a result for programs."""
+    click.echo(json.dumps(to_data(data), ensure_ascii=False, indent=1))
+
+
 def finish(
     data: Any, lines: Sequence[str], as_json: bool, findings: Sequence[Finding] = (), *, blocked: bool = False
 ) -> NoReturn:
@@ -27,7 +32,7 @@ def finish(
     Findings that are part of `data`, under that name, count without being given again.
     """
     if as_json:
-        click.echo(json.dumps(to_data(data), ensure_ascii=False, indent=1))
+        print_json(data)
     else:
         for line in lines:
             click.echo(line)

@@ -91,7 +91,7 @@ def _about(bundle: Bundle, rulebook: Rulebook) -> tuple[str, ...]:
 
 
 def _figures(bundle: Bundle) -> tuple[list[_Figure], str]:
-    """The drawings, and why there is none of the package."""
+    """The drawings; if the package cannot be drawn, also the reason."""
     found = [_figure("Symbol", symbol_drawing(bundle.symbol, bundle.part.name))]
     try:
         views = package_drawings(bundle.sheet)

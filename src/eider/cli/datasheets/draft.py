@@ -1,14 +1,12 @@
 """The command draft: a part from a datasheet, with every doubt listed."""
 
-import json
 from pathlib import Path
 
 import click
 
 from eider.cli.library_argument import library_argument, opened_library
-from eider.cli.output import finding_lines, finish, json_option
+from eider.cli.output import finding_lines, finish, json_option, print_json
 from eider.cli.progress import shown_progress
-from eider.model.codec import to_data
 from eider.model.wording import counted
 from eider.services.datasheets.datasheet_drafts import DraftChoice, SeveralPackagesError, draft_from_datasheet
 from eider.services.parts.part_evaluation import EvaluationRun, save_part
@@ -29,9 +27,7 @@ def draft(folder: Path, pdf: Path, name: str, category: str, package: str, as_js
             made = draft_from_datasheet(library, pdf, DraftChoice(name, category, package), task)
         except SeveralPackagesError as fault:
             if as_json:
-                click.echo(
-                    json.dumps(to_data({"packages": fault.packages, "package": ""}), ensure_ascii=False, indent=1)
-                )
+                print_json({"packages": fault.packages, "package": ""})
             raise
         evaluated = EvaluationRun(library).evaluated(made.bundle)
         save_part(library, evaluated)

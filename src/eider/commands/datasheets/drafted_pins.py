@@ -1,6 +1,7 @@
 """Pins of a draft from a list or a pinout figure, where a datasheet has no table of them."""
 
 from collections.abc import Sequence
+from typing import NamedTuple
 
 import msgspec
 
@@ -8,6 +9,7 @@ from eider.commands.datasheets.captured_values import datasheet_evidence
 from eider.datasheets.figures.pin_lists import ListedPin
 from eider.datasheets.figures.pinout_figures import ReadFigure
 from eider.datasheets.pages.page_frame import joined
+from eider.geometry.plane import Box
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.wording import counted
@@ -23,36 +25,41 @@ def with_pins_of_figure(
 
     A figure tells no types and may leave pins out: that is a doubt of its own.
     """
-    shown = {pin.number: pin for pin in sorted(read.pins, key=lambda pin: (len(pin.number), pin.number))}
-    rows = [["Pin", "Name"], *([pin.number, pin.name] for pin in shown.values())]
     half = read.size / 2
-    pins = tuple(
-        replace(
-            pin,
-            evidence=datasheet_evidence(
-                document, page, (at.x - half, at.y - half, at.x + half, at.y + half), at.number, who
-            ),
-        )
-        for pin in read_pins(rows).pins
-        if (at := shown.get(pin.number)) is not None
-    )
-    made = replace(bundle, symbol=replace(bundle.symbol, pins=pins))
+    shown = [
+        _Shown(pin.number, pin.name, (pin.x - half, pin.y - half, pin.x + half, pin.y + half), pin.number)
+        for pin in sorted(read.pins, key=lambda pin: (len(pin.number), pin.number))
+    ]
     told = "read from the pinout figure, as no table of pins was found: types are assumed"
-    return made, [Doubt("symbol", counted(len(pins), "pin"), told, document, page, read.box)]
+    return _with_shown(bundle, shown, Doubt("symbol", "", told, document, page, read.box), who)
 
 
 def with_listed_pins(
     bundle: Bundle, pins: Sequence[ListedPin], document: str, page: int, who: str
 ) -> tuple[Bundle, list[Doubt]]:
     """The part with the pins that a list numbers, each with its entry as evidence; that it is one is a doubt."""
-    places = {pin.number: pin for pin in pins}
-    read = read_pins([["Pin", "Name"], *([pin.number, pin.name] for pin in pins)]).pins
-    made = tuple(
-        replace(pin, evidence=datasheet_evidence(document, page, at.box, f"{at.number} {at.name}", who))
-        for pin in read
+    shown = [_Shown(pin.number, pin.name, pin.box, f"{pin.number} {pin.name}") for pin in pins]
+    told = "read from a list, as no table of pins was found: types are assumed"
+    return _with_shown(bundle, shown, Doubt("symbol", "", told, document, page, joined(*(p.box for p in pins))), who)
+
+
+class _Shown(NamedTuple):
+    """A pin as a datasheet shows it, with its place and what is printed there."""
+
+    number: str
+    name: str
+    box: Box
+    seen: str
+
+
+def _with_shown(bundle: Bundle, shown: Sequence[_Shown], doubt: Doubt, who: str) -> tuple[Bundle, list[Doubt]]:
+    """The part with these pins, each with evidence on the page of the doubt, which gets their count."""
+    places = {pin.number: pin for pin in shown}
+    rows = [["Pin", "Name"], *([pin.number, pin.name] for pin in places.values())]
+    pins = tuple(
+        replace(pin, evidence=datasheet_evidence(doubt.document, doubt.page, at.box, at.seen, who))
+        for pin in read_pins(rows).pins
         if (at := places.get(pin.number)) is not None
     )
-    told = "read from a list, as no table of pins was found: types are assumed"
-    box = joined(*(pin.box for pin in pins))
-    bundle = replace(bundle, symbol=replace(bundle.symbol, pins=made))
-    return bundle, [Doubt("symbol", counted(len(made), "pin"), told, document, page, box)]
+    made = replace(bundle, symbol=replace(bundle.symbol, pins=pins))
+    return made, [replace(doubt, reading=counted(len(pins), "pin"))]

@@ -1,17 +1,15 @@
 """The family of a package, guessed from its name, its pins, the title of its datasheet, and its lengths."""
 
 import re
-import tomllib
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from functools import cache
 from typing import NamedTuple
 
 import msgspec
 
-from eider.datasheets.documents.package_names import plain_package
+from eider.datasheets.documents.package_names import package_words, plain_package
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
-from eider.packaged_data import packaged_text
 from eider.packages.letters.drawing_witness import DrawnSpan
 from eider.packages.letters.drawn_letters import propose_drawn_letters
 from eider.packages.letters.letter_proposals import DatasheetLetter, Proposal, is_possible
@@ -53,13 +51,6 @@ class FamilyGuess(msgspec.Struct, frozen=True):
     is_named: bool = False
 
 
-@cache
-def _family_words(table: str) -> Mapping[str, str]:
-    """Families by the beginnings of packages' names (`families`), or by words of a title (`titles`)."""
-    text = packaged_text("datasheets/package_words.toml")
-    return {word: family for family, words in tomllib.loads(text)[table].items() for word in words}
-
-
 def family_of_package(name: str) -> str:
     """The family that a package's name means, such as `SOIC-8`; empty where none is known."""
     plain = plain_package(name).upper()
@@ -69,12 +60,12 @@ def family_of_package(name: str) -> str:
 @cache
 def _words_by_length() -> tuple[tuple[str, str], ...]:
     """The beginnings of packages' names with their families, the longest first: it is the one that holds."""
-    return tuple(sorted(_family_words("families").items(), key=lambda entry: -len(entry[0])))
+    return tuple(sorted(package_words("families").items(), key=lambda entry: -len(entry[0])))
 
 
 def word_of_title(title: str) -> str:
     """The word of a datasheet's title that means a family; empty without one."""
-    words = _family_words("titles")
+    words = package_words("titles")
     return next((word for word in words if re.search(rf"\b{word}\b", title, re.IGNORECASE)), "")
 
 
@@ -98,7 +89,7 @@ def _candidates(package: str, pins: int, are_balls: bool, title: str) -> _Candid
     word = word_of_title(title)
     if word:
         told = f"no package is named: told by “{word}” in the title"
-        return _Candidates((_family_words("titles")[word],), told)
+        return _Candidates((package_words("titles")[word],), told)
     told = "package name missing; family inferred from dimensions"
     if not pins:
         return _Candidates((*_FOR_TWO, *_FOR_MANY), told, inferred=True)

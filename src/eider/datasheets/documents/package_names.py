@@ -46,14 +46,14 @@ def plain_package(package: str) -> str:
     """A package's name without case, hyphens and spaces; of names that mean the same package one for all."""
     plain = "".join(c for c in package.casefold().replace("×", "x") if c.isalnum())
     kind = re.match(r"[a-z]*", plain)
-    same = _same_names()
+    same = package_words("same")
     if plain in same or kind is None:
         return same.get(plain, plain)
     return same.get(kind[0], kind[0]) + plain[kind.end() :]
 
 
 @cache
-def _same_names() -> Mapping[str, str]:
-    """For names of packages and of their kinds the one that is taken for all that mean the same."""
-    groups = tomllib.loads(packaged_text("datasheets/package_words.toml"))["same"]
-    return {name: first for first, names in groups.items() for name in names}
+def package_words(table: str) -> Mapping[str, str]:
+    """For each word of a table of `package_words.toml` what it means: a family, or the name that is taken for all."""
+    tables = tomllib.loads(packaged_text("datasheets/package_words.toml"))
+    return {word: meant for meant, words in tables[table].items() for word in words}

@@ -2,10 +2,8 @@
 
 import msgspec
 
-from eider.datasheets.figures.drawing_marks import read_marks
-from eider.datasheets.figures.outline_drawings import MOST_PATHS, lettered_spans, outline_of
+from eider.datasheets.figures.outline_drawings import lettered_spans, read_outlines_of_page
 from eider.datasheets.pages.document import Datasheet
-from eider.datasheets.pages.page_frame import holds
 from eider.datasheets.tables.table_capture import TableCapture
 from eider.geometry.plane import Box
 from eider.packages.letters.drawing_witness import DrawnSpan
@@ -31,11 +29,5 @@ def with_letters_drawn(datasheet: Datasheet, capture: TableCapture) -> TableCapt
 
 def _letters_drawn_on(datasheet: Datasheet, page: int, table: Box | None) -> tuple[DrawnSpan, ...]:
     """The letters' lines on a page without what is in the table."""
-    paths = datasheet.paths(page)
-    if len(paths) > MOST_PATHS:
-        return ()
-    text = datasheet.read(page)
-    outside = [path for path in paths if table is None or not holds(table, path.box)]
-    words = tuple(word for word in text.words if table is None or not holds(table, word.box))
-    marks = read_marks(outside)
-    return () if marks.is_too_much else lettered_spans(outline_of(text, marks, words))
+    drawing = read_outlines_of_page(datasheet, page, [table] if table is not None else [])
+    return lettered_spans(drawing) if drawing is not None else ()

@@ -139,12 +139,8 @@ def _with_remarks(runs: Sequence[list[PageWord]]) -> list[list[PageWord]]:
     for run in runs:
         before = found[-1][-1] if found else None
         is_near = before is not None and run[0].box[0] - before.box[2] < REMARK_GAP * run[0].size
-        if (
-            before is not None
-            and is_near
-            and _REMARK.match(run[0].text)
-            and before.text[-1:].isdigit() | (before.text[-1:] in ")]")
-        ):
+        is_length = before is not None and (before.text[-1:].isdigit() or before.text[-1:] in ")]")
+        if is_near and is_length and _REMARK.match(run[0].text):
             found[-1] = [*found[-1], *run]
         else:
             found.append(run)
@@ -307,20 +303,22 @@ def read_outline(datasheet: Datasheet, page: int, box: Box) -> OutlineDrawing:
     return outline_of(text, marks, [word for word in text.words if holds(box, word.box)])
 
 
-def read_outlines_of_page(datasheet: Datasheet, page: int, others: Sequence[Box]) -> OutlineDrawing:
+def read_outlines_of_page(datasheet: Datasheet, page: int, others: Sequence[Box]) -> OutlineDrawing | None:
     """Read all that is drawn on a page (from 1) but for what is in `others`: tables, lands and pinouts.
 
-    Lengths stand farther from an outline than its own box reaches, and views apart from each other.
+    Lengths stand farther from an outline than its own box reaches, and views apart from each other. None where too
+    much is drawn on the page.
 
     Raises:
-        DatasheetError: the page is not there, or is damaged, or too much is drawn on it.
+        DatasheetError: the page is not there, or is damaged.
     """
-    text, paths = datasheet.read(page), datasheet.paths(page)
+    paths = datasheet.paths(page)
     if len(paths) > MOST_PATHS:
-        raise DatasheetError(f"page {page}: {len(paths):,} lines; draw a rectangle around the outline drawing")
+        return None
+    text = datasheet.read(page)
     marks = read_marks(path for path in paths if not any(holds(box, path.box) for box in others))
     if marks.is_too_much:
-        raise DatasheetError(f"page {page}: too much is drawn; draw a rectangle around the outline drawing")
+        return None
     return outline_of(text, marks, [word for word in text.words if not any(holds(box, word.box) for box in others)])
 
 

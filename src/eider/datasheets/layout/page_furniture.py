@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Sequence
+from itertools import takewhile
 from typing import NamedTuple
 
 import msgspec
@@ -70,16 +71,23 @@ def _running_words(page: PageText, neighbours: Sequence[PageText]) -> set[PageWo
     The headings of a table that goes on are on both pages too: nothing inside of rules is of head or foot, nor what
     comes after a line that is on this page alone.
     """
-    tables = ruled_blocks(page.rulings)
     there = [found for other in neighbours for side in _margin_lines(other) for found in side]
-    found: set[PageWord] = set()
-    for side in _margin_lines(page):
-        for line in side[:MOST_LINES]:
-            is_there = any(line.text == o.text and abs(line.height - o.height) < SAME_HEIGHT for o in there)
-            if not is_there or any(holds(box, line.words[0].box) for box in tables):
-                break
-            found |= set(line.words)
-    return found
+    alike = [
+        list(takewhile(lambda line: _is_among(line, there), side[:MOST_LINES]))
+        for side in (_margin_lines(page) if there else ())
+    ]
+    tables = ruled_blocks(page.rulings) if any(alike) else []
+    return {
+        word
+        for side in alike
+        for line in takewhile(lambda line: not any(holds(box, line.words[0].box) for box in tables), side)
+        for word in line.words
+    }
+
+
+def _is_among(line: "_MarginLine", others: Sequence["_MarginLine"]) -> bool:
+    """Whether another page has a line at its place."""
+    return any(line.text == other.text and abs(line.height - other.height) < SAME_HEIGHT for other in others)
 
 
 class _MarginLine(NamedTuple):

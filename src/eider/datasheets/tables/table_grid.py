@@ -378,14 +378,19 @@ def _merge_rows(
     lines: list[list[list[PageWord]]],
 ) -> None:
     """Merge cells over each other that no ruling parts, unless two rows of entries are over each other there."""
+    counts: dict[int, list[int]] = {}
+
+    def entries(row: int) -> list[int]:
+        if row not in counts:
+            low, high = rows[row + 1], rows[row]
+            counts[row] = [_entries(lines, (left, low, right, high)) for left, right in pairwise(edges)]
+        return counts[row]
+
     for r, y in enumerate(rows[1:-1], start=1):
-        if y in soft:
-            continue
         opened = [c for c, (a, b) in enumerate(pairwise(edges)) if not _covered(rulings, y, a, b, across=True)]
-        over, under = (
-            [_entries(lines, (edges[c], low, edges[c + 1], high)) for c in range(len(edges) - 1)]
-            for low, high in ((y, rows[r - 1]), (rows[r + 1], y))
-        )
+        if y in soft or not opened:
+            continue
+        over, under = entries(r - 1), entries(r)
         alike = [c for c in opened if over[c] == under[c] == 1]
         filled = sum(bool(a or b) for a, b in zip(over, under, strict=True))
         apart = alike if len(alike) >= max(2, ROWS_APART * filled) else []

@@ -57,12 +57,12 @@ class PaintedDrawing(QWidget):
         self._paint_anew()
 
     def light(self, items: tuple[Plain, ...]) -> None:
-        """Show things of the drawing once more over it, as those in hand."""
+        """Draw these items again on top of the drawing, as selected."""
         self._lit = items
         self.update()
 
     def light_addresses(self, addresses: frozenset[Address]) -> None:
-        """The things of these addresses are in hand."""
+        """Select the items with these addresses."""
         self._lit_addresses = addresses
         self.light(lit(self.plain, addresses) if addresses else ())
 

@@ -103,18 +103,17 @@ def draft_from_datasheet(
     found = contents.found
     with closing(Datasheet(path)) as datasheet:
         packages, orders = document_packages(datasheet, found), order_codes(datasheet, found)
-    try:
-        pins, dimensions = (_chosen(found, kinds, choice.package) for kinds in (("pins",), DIMENSIONS))
-    except SeveralPackagesError as fault:
-        raise SeveralPackagesError(str(fault), packages) from None
-    link = attach_datasheet(library, path)
-    category = choice.category or next(iter(library.settings.categories), "")
-    made = new_part(choice.name or path.stem, category, library.settings)
-    made = replace(made, part=replace(made.part, datasheets=(link,)))
-    doubts: list[Doubt] = []
-    with closing(Datasheet(path)) as datasheet:
+        try:
+            pins, dimensions = (_chosen(found, kinds, choice.package) for kinds in (("pins",), DIMENSIONS))
+        except SeveralPackagesError as fault:
+            raise SeveralPackagesError(str(fault), packages) from None
+        link = attach_datasheet(library, path)
+        category = choice.category or next(iter(library.settings.categories), "")
+        made = new_part(choice.name or path.stem, category, library.settings)
+        made = replace(made, part=replace(made.part, datasheets=(link,)))
         chosen = (pins, dimensions, choice.package)
         source = DraftSource(library, datasheet, link.sha256, found, contents.unreadable, *chosen)
+        doubts: list[Doubt] = []
         for take in DRAFT_STEPS:
             made, told = take(made, source)
             doubts += told

@@ -22,6 +22,7 @@ from eider.commands.datasheets.drafted_facts import (
 )
 from eider.commands.datasheets.drafted_lands import use_suggestion
 from eider.commands.datasheets.drafted_outline import (
+    DIMS,
     NamedPackage,
     PlacedDrawing,
     with_drawn_lengths,
@@ -54,18 +55,16 @@ from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.package_sheet import DatasheetPicture
 from eider.model.wording import counted
+from eider.services.datasheets.document_packages import MOST_PAGES
 from eider.services.datasheets.suggested_lands import lands_of_sheet, suggested_lands
 from eider.services.parts.drawing_scaling import with_scale
 
 NUMBER = "Part number"
-# A package is named on the first pages.
-MOST_PAGES = 20
 TITLE_LINES = 4
 # So many outline drawings are kept with a draft.
 MOST_PICTURES = 4
 # Doubts about the document as a whole, and about suggested lands, are about no single value.
 SOURCE, LANDS = str(FieldAddress("source")), str(FieldAddress("lands"))
-DIMS = str(FieldAddress("sheet", "dims"))
 # From so many packages on a document is asked which a table is for.
 FEWEST_PACKAGES = 2
 # What no part is meant to be used at.
@@ -196,7 +195,8 @@ def _without_table(bundle: Bundle, source: DraftSource) -> Drafted:
         others = [i.box for i in source.found if i.page == page and i not in outlines]
         with contextlib.suppress(DatasheetError):
             drawing = read_outlines_of_page(source.datasheet, page, others)
-            drawings.append(PlacedDrawing(page, joined(*(i.box for i in outlines if i.page == page)), drawing))
+            if drawing is not None:
+                drawings.append(PlacedDrawing(page, joined(*(i.box for i in outlines if i.page == page)), drawing))
     made, doubts = with_drawn_lengths(bundle, drawings, package, source.document, source.who)
     return (made, doubts) if doubts else with_family_of_name(bundle, package, source.document)
 
