@@ -23,11 +23,10 @@ from eider.model.doubt import Doubt
 from eider.model.finding import Severity
 from eider.packages.registry import all_families
 from eider.rulebooks import standard_rulebook
+from eider.services.datasheets.datasheet_contents import DatasheetContents, find_in_datasheet
 from eider.services.datasheets.datasheet_drafts import (
-    DatasheetContents,
     DraftChoice,
     draft_from_datasheet,
-    find_in_datasheet,
     packages_found,
 )
 
@@ -212,7 +211,7 @@ def test_a_holder_keeps_the_letters_of_all_its_tables_for_pads_by_hand(library: 
 
 def test_pages_that_cannot_be_read_are_a_doubt(library: Library, sheets: Path) -> None:
     path = sheets / "NVK-1216T.pdf"
-    contents = DatasheetContents(find_in_datasheet(path).found, (7, 9))
+    contents = DatasheetContents(find_in_datasheet(path).found, unreadable=(7, 9))
     doubt = draft_from_datasheet(library, path, contents=contents).doubts[-1]
     assert doubt.page == 7
     assert doubt.reason.startswith("pages not read: 7, 9; its fonts do not say which letters they draw")

@@ -11,11 +11,9 @@ from eider.cli.output import finish, json_option
 from eider.cli.progress import shown_progress
 from eider.commands.datasheets.captured_values import lettered_rows
 from eider.datasheets import Datasheet
-from eider.datasheets.documents.document_survey import survey
 from eider.datasheets.figures.drawings_nearby import with_letters_drawn
 from eider.datasheets.figures.land_drawings import LandDrawing
 from eider.datasheets.figures.outline_drawings import OutlineDrawing, read_outline
-from eider.datasheets.pages.font_letters import pages_not_read
 from eider.datasheets.pages.page_trial import try_pages
 from eider.datasheets.tables.pin_tables import pins_from_table
 from eider.datasheets.tables.table_capture import CaptureKind, TableCapture, capture_table
@@ -28,6 +26,8 @@ from eider.packages.letters.drawn_letters import propose_drawn_letters
 from eider.packages.letters.letter_proposals import Proposal
 from eider.packages.letters.letter_questions import deciding_question
 from eider.packages.registry import family_of
+from eider.services.datasheets.datasheet_contents import find_in_datasheet
+from eider.services.datasheets.page_recognition import recognise_page_of
 from eider.services.datasheets.suggested_lands import land_drawing_at
 
 NO_LENGTHS = "no dimension line with a letter or a length at it was found"
@@ -70,6 +70,7 @@ def capture_command(
     if pdf.is_file():
         try_pages(pdf)
     with closing(Datasheet(pdf)) as datasheet:
+        recognise_page_of(datasheet, page)
         if kind == "outline":
             drawing = read_outline(datasheet, page, corners)
             finish(*_outline_data(pdf, page, corners, drawing), as_json)
@@ -97,21 +98,26 @@ def _capture_all(pdf: Path, as_json: bool) -> None:
     if pdf.is_file():
         try_pages(pdf)
     begin = time.perf_counter()
-    with shown_progress() as task, closing(Datasheet(pdf)) as datasheet:
-        found, pages = tuple(survey(datasheet, task.report)), datasheet.pages
-        unreadable = sorted(datasheet.unreadable)
+    with shown_progress() as task:
+        contents = find_in_datasheet(pdf, task)
     seconds = round(time.perf_counter() - begin, 2)
     lines = [
         f"page {item.page}: {item.kind}, {counted(item.rows, 'row')}"
         f"{f', {item.package}' if item.package else ''}, confidence {item.confidence:.2f}, box {item.box}"
-        for item in found
+        for item in contents.found
     ]
     told = lines or [
         "nothing was found: no tables of pins or dimensions, no figures; draw a rectangle around what there is"
     ]
-    if unreadable:
-        told.append(pages_not_read(unreadable))
-    finish({"found": found, "pages": pages, "seconds": seconds, "unreadable": unreadable}, told, as_json)
+    data = {
+        "found": contents.found,
+        "pages": contents.pages,
+        "seconds": seconds,
+        "unreadable": contents.unreadable,
+        "recognised": contents.recognised,
+        "not_recognised": contents.not_recognised,
+    }
+    finish(data, [*told, *contents.page_notes], as_json)
 
 
 def _outline_data(pdf: Path, page: int, box: Box, drawing: OutlineDrawing) -> tuple[dict[str, Any], list[str]]:

@@ -73,20 +73,24 @@ _ELECTRICAL_HEAD = re.compile(rf"[\[(]\s*{_ELECTRICAL.pattern}\s*[\])]")
 
 
 def survey(
-    datasheet: Datasheet, report: Callable[[float, str], None] = lambda _share, _what: None
+    datasheet: Datasheet,
+    report: Callable[[float, str], None] = lambda _share, _what: None,
+    read: Callable[[int], PageText] | None = None,
 ) -> Iterator[FoundItem]:
     """The tables and figures of a document, page by page; a table over several pages is one, where it begins.
 
-    `report` hears the share that is done, and may raise to cancel. A page that cannot be read is passed over.
+    `report` hears the share that is done, and may raise to cancel; `read` gives a page by its number, else the document
+    does. A page that cannot be read is passed over.
 
     Raises:
         DatasheetError: no page can be read, as its fonts do not say which letters they draw.
     """
+    read = read or datasheet.read
     covered: set[int] = set()
     for number in range(1, datasheet.pages + 1):
         report((number - 1) / datasheet.pages, f"reading page {number}")
         try:
-            page = datasheet.read(number)
+            page = read(number)
         except DatasheetError:
             continue
         bare = without_furniture(page, list(_neighbours(datasheet, number)))

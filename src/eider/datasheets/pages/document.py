@@ -15,8 +15,13 @@ import numpy.typing as npt
 from eider.datasheets.pages.font_letters import lacks_letters, makes_words
 from eider.datasheets.pages.page_frame import PageFrame, ordered, turned
 from eider.datasheets.pages.page_paths import PathPiece, read_paths
-from eider.datasheets.pages.page_words import Char, PageWord, read_words, straight
+from eider.datasheets.pages.page_pictures import STAMP_WORDS, has_letters_as_outlines, has_unseen_text, is_scan
+from eider.datasheets.pages.page_words import Char, PageWord, line_text, read_words, straight
 from eider.datasheets.pages.ruling_lines import Ruling, read_areas, read_rulings, turned_ruling
+from eider.datasheets.pages.text_lines import text_lines
+from eider.datasheets.recognition.known_recognition import KnownRecognition
+from eider.datasheets.recognition.page_straightening import straight_cut_out, straightened
+from eider.datasheets.recognition.recognised_page import UNSEEN_CONFIDENCE, places_of, with_witnesses
 from eider.errors import InputError
 from eider.geometry.plane import Box
 
@@ -48,7 +53,8 @@ class Hit(msgspec.Struct, frozen=True):
 class PageText(msgspec.Struct, frozen=True):
     """What is on a page (from 1): words, rulings and the boxes of areas, in PDF points, and how the page is shown.
 
-    It is not `is_readable` where its fonts do not say which letters they draw, so that its words are others.
+    It is not `is_readable` where its fonts do not say which letters they draw, so that its words are others. It
+    `is_picture` where it has to be recognised, and was not yet; once it was, it has the words that were seen.
     """
 
     page: int
@@ -57,6 +63,7 @@ class PageText(msgspec.Struct, frozen=True):
     rulings: tuple[Ruling, ...]
     is_readable: bool = True
     areas: tuple[Box, ...] = ()
+    is_picture: bool = False
 
 
 def turned_page(page: PageText, quarters: int) -> PageText:
@@ -85,6 +92,7 @@ class Datasheet:
         self._read_last: dict[int, PageText] = {}
         # Pages, of those that were read, whose fonts do not say which letters they draw.
         self.unreadable: set[int] = set()
+        self.recognition = KnownRecognition(path)
         try:
             with _pdfium:
                 self._document: Any = pypdfium2.PdfDocument(str(path))
@@ -118,7 +126,7 @@ class Datasheet:
             raise DatasheetError(f"page {page} of {self.path.name} has no size; it cannot be shown")
         scale = min(scale, LARGEST_SIDE / max(width, height))
         with self._opened(page) as opened:
-            pixels = _pixels(opened, scale=scale, rotation=90 * (quarters % 4))
+            pixels = straightened(_pixels(opened, scale=scale, rotation=90 * (quarters % 4)), self._askew(page))
         return np.subtract(255, pixels) if inverted else pixels
 
     def snippet(self, page: int, box: Box, scale: float) -> npt.NDArray[np.uint8]:
@@ -131,10 +139,18 @@ class Datasheet:
             frame = _frame(opened)
             left, top, right, bottom = frame.box_to_picture(box)
             width, height = frame.size
-            room = (max(left, 0.0), max(height - bottom, 0.0), max(width - right, 0.0), max(top, 0.0))
-            if room[0] + room[2] >= width - 1 or room[1] + room[3] >= height - 1:
+            if min(right, width) - max(left, 0) <= 1 or min(bottom, height) - max(top, 0) <= 1:
                 raise DatasheetError(f"the rectangle lies outside page {page} of {self.path.name}")
-            return _pixels(opened, scale=min(scale, LARGEST_SIDE / max(right - left, bottom - top, 1.0)), crop=room)
+            scale = min(scale, LARGEST_SIDE / max(right - left, bottom - top, 1.0))
+            return straight_cut_out(
+                (left, top, right, bottom), frame.size, self._askew(page), scale,
+                lambda crop: _pixels(opened, scale=scale, crop=crop),
+            )  # fmt: skip
+
+    def _askew(self, page: int) -> float:
+        """By how much a recognised page has to be turned to stand straight (degrees); 0 for any other."""
+        known = self.recognition.page(page)
+        return known.askew if known else 0.0
 
     def frame(self, page: int, quarters: int = 0) -> PageFrame:
         """How a page (from 1) lies in its picture, turned clockwise by further quarters."""
@@ -143,6 +159,9 @@ class Datasheet:
 
     def text(self, page: int) -> str:
         """The text of a page (from 1)."""
+        known = self.recognition.page(page)
+        if known is not None:
+            return "\n".join(line_text(line) for line in text_lines(known.words))
         with self._opened(page) as opened, closing(opened.get_textpage()) as textpage:
             return str(textpage.get_text_bounded())
 
@@ -154,17 +173,27 @@ class Datasheet:
         """
         with self._opened(page) as opened:
             found = self._read_last.pop(page, None)
-            if found is None:
-                with closing(opened.get_textpage()) as textpage:
-                    words, paths = read_words(_chars(textpage)), tuple(read_paths(opened))
-                    rulings, areas = read_rulings(paths), read_areas(paths)
-                    is_readable = makes_words(words) or not lacks_letters(textpage)
-                found = PageText(page, _frame(opened), words, rulings, is_readable, areas)
-                self.unreadable |= set() if is_readable else {page}
+            if found is None or found.is_picture:
+                found = self._as_recognised(_read_page(opened, page), opened)
+                self.unreadable = (self.unreadable - {page}) | (set() if found.is_readable else {page})
             self._read_last[page] = found
             for oldest in list(self._read_last)[:-READ_KEPT]:
                 del self._read_last[oldest]
             return found
+
+    def _as_recognised(self, page: PageText, opened: Any) -> PageText:
+        """A page that is a picture, with the words that were recognised in it; any other as it is."""
+        is_seen_otherwise = is_scan(opened, page.frame.crop) and has_unseen_text(opened)
+        if not (page.is_picture or is_seen_otherwise):
+            return page
+        unseen = page.words if is_seen_otherwise else ()
+        known = self.recognition.page(page.page)
+        if known is not None:
+            words = with_witnesses(known.words, unseen)
+            return msgspec.structs.replace(page, words=words, rulings=known.rulings, is_readable=True, is_picture=False)
+        # An earlier recognition is a witness, not the truth.
+        unsure = tuple(msgspec.structs.replace(word, confidence=UNSEEN_CONFIDENCE) for word in unseen)
+        return msgspec.structs.replace(page, words=unsure or page.words, is_picture=True)
 
     def paths(self, page: int) -> tuple[PathPiece, ...]:
         """What is drawn on a page (from 1).
@@ -182,6 +211,9 @@ class Datasheet:
         return [hit for page in pages or range(1, self.pages + 1) for hit in self._search_page(page, words)]
 
     def _search_page(self, page: int, words: str) -> list[Hit]:
+        known = self.recognition.page(page)
+        if known is not None:
+            return [Hit(page, boxes, around) for boxes, around in places_of(words, known.words)]
         hits = []
         with self._opened(page) as opened, closing(opened.get_textpage()) as textpage:
             searcher = textpage.search(words, match_case=False)
@@ -219,6 +251,20 @@ class Datasheet:
                     opened.close()
             except pypdfium2.PdfiumError as fault:
                 raise DatasheetError(f"page {page} of {self.path.name} cannot be read: it is damaged") from fault
+
+
+def _read_page(opened: Any, page: int) -> PageText:
+    """What PDFium says is on a page."""
+    with closing(opened.get_textpage()) as textpage:
+        words, paths = read_words(_chars(textpage)), tuple(read_paths(opened))
+        is_readable = makes_words(words) or not lacks_letters(textpage)
+    frame, rulings, areas = _frame(opened), read_rulings(paths), read_areas(paths)
+    is_picture = (
+        not is_readable
+        or (len(words) < STAMP_WORDS and is_scan(opened, frame.crop))
+        or has_letters_as_outlines(words, paths)
+    )
+    return PageText(page, frame, words, rulings, is_readable, areas, is_picture)
 
 
 def _frame(opened: Any, quarters: int = 0) -> PageFrame:

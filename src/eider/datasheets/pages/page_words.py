@@ -40,7 +40,8 @@ class Char(msgspec.Struct, frozen=True):
 class PageWord(msgspec.Struct, frozen=True):
     """A word and its box in PDF points; `marks` are raised footnote marks that are at it.
 
-    `quarters` is 0 for text across the page, 1 where it runs up, 3 where it runs down.
+    `quarters` is 0 for text across the page, 1 where it runs up, 3 where it runs down; `confidence` is below 1 where
+    it was recognised in a picture.
     """
 
     text: str
@@ -48,6 +49,7 @@ class PageWord(msgspec.Struct, frozen=True):
     size: float
     quarters: int = 0
     marks: str = ""
+    confidence: float = 1.0
 
     @property
     def middle(self) -> Point:

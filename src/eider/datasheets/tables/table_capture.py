@@ -11,10 +11,11 @@ from eider.datasheets.pages.document import Datasheet, DatasheetError, PageText,
 from eider.datasheets.pages.font_letters import UNREADABLE
 from eider.datasheets.pages.page_frame import holds, turned
 from eider.datasheets.pages.ruling_lines import Ruling
+from eider.datasheets.recognition.recognised_page import RECOGNISED, is_recognised_within
 from eider.datasheets.tables.dimension_columns import LIMITS, ColumnRole
 from eider.datasheets.tables.dimension_tables import ReadDimension, ReadDimensionTable, read_dimension_table
 from eider.datasheets.tables.pin_tables import PinRow, ReadPinTable, read_pin_table
-from eider.datasheets.tables.table_continuation import find_continuation
+from eider.datasheets.tables.table_continuation import edges_on, find_continuation
 from eider.datasheets.tables.table_grid import TableGrid, find_grid
 from eider.datasheets.tables.unit_captions import unit_near
 from eider.geometry.plane import Box
@@ -99,13 +100,33 @@ def capture_table(
             break
         further = _part(following, wanted, quarters)
         if further.grid.columns != parts[0].grid.columns:
+            further = _part(following, wanted, quarters, edges_on(following, wanted, parts[0].grid))
+        if further.grid.columns != parts[0].grid.columns:
             left_out = f"page {further.page} may go on with other columns; capture what it has by itself"
             break
         parts.append(further)
         last, last_box = following, _outline(further.grid)
     unit = unit or unit_near(text, lying)
     found = _understood(parts, box, kind or _kind_of(parts[0].grid), columns, unit)
-    return _with_doubt(found, left_out)
+    return _with_recognised(_with_doubt(found, left_out), datasheet)
+
+
+def _with_recognised(found: TableCapture, datasheet: Datasheet) -> TableCapture:
+    """The capture with a doubt about each row that was read in a picture, unless it has another."""
+    replace = msgspec.structs.replace
+    seen = [is_recognised_within(datasheet.read(place.page).words, place.box) for place in found.places]
+    if not any(seen):
+        return found
+    pins, dimensions = found.pins, found.dimensions
+    if pins:
+        marked = zip(pins.rows, seen, strict=True)
+        rows = tuple(replace(row, doubt=row.doubt or RECOGNISED) if is_seen else row for row, is_seen in marked)
+        pins = replace(pins, rows=rows)
+    if dimensions:
+        lengths = zip(dimensions.rows, seen, strict=True)
+        read = tuple(replace(row, doubt=row.doubt or RECOGNISED) if is_seen else row for row, is_seen in lengths)
+        dimensions = replace(dimensions, rows=read)
+    return replace(found, pins=pins, dimensions=dimensions)
 
 
 def _with_doubt(found: TableCapture, doubt: str) -> TableCapture:
@@ -153,10 +174,10 @@ def quarters_in(text: PageText, box: Box) -> int:
     return Counter(word.quarters for word in inside for _ in word.text).most_common(1)[0][0] if inside else 0
 
 
-def _part(text: PageText, box: Box, quarters: int) -> _Part:
-    """What of a table is in a box of a page that lies straight."""
+def _part(text: PageText, box: Box, quarters: int, edges: Sequence[float] = ()) -> _Part:
+    """What of a table is in a box of a page that lies straight, between given edges of its columns if there are any."""
     words = [word for word in text.words if holds(box, word.box)]
-    grid = find_grid(words, text.rulings, box)
+    grid = find_grid(words, text.rulings, box, edges)
     if grid is None:
         why = "it has none at all: type the values" if not text.words else "draw the rectangle around the table"
         raise DatasheetError(f"no text lies in the rectangle on page {text.page}; {why}")

@@ -1,9 +1,12 @@
 """Whether a table goes on over the page: the same headings again, or rows under the same columns at the top."""
 
+from difflib import SequenceMatcher
+
 from eider.datasheets.pages.document import PageText
-from eider.datasheets.pages.page_frame import joined
+from eider.datasheets.pages.page_frame import holds, joined
 from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
+from eider.datasheets.recognition.recognised_page import are_recognised
 from eider.datasheets.tables.table_grid import TableGrid
 from eider.datasheets.tables.value_reading import cleaned
 from eider.geometry.plane import Box
@@ -14,6 +17,8 @@ ASIDE, BELOW = 12.0, 60.0
 EDGE_OFF = 6.0
 # Lines of text higher than this above the next one end the table.
 LARGEST_STEP = 3.2
+# Headings that were recognised are one where so large a share of their letters is.
+ALIKE = 0.75
 
 
 def find_continuation(first: TableGrid, last: TableGrid, box: Box, page: PageText, following: PageText) -> Box | None:
@@ -24,7 +29,7 @@ def find_continuation(first: TableGrid, last: TableGrid, box: Box, page: PageTex
     left, right = first.column_edges[0] - ASIDE, first.column_edges[-1] + ASIDE
     inside = [w for w in following.words if w.quarters == 0 and left <= w.middle[0] <= right]
     lines = text_lines(inside)
-    start = next((i for i, line in enumerate(lines) if cleaned(line_text(line)).lower() == heading), None)
+    start = next((i for i, line in enumerate(lines) if _is_heading(line, heading)), None)
     if start is None:
         start = next((i for i, line in enumerate(lines[:4]) if _fits(line, first)), None)
         if start is None or not _is_open(last, page):
@@ -56,6 +61,23 @@ def _foot(first: TableGrid, y: float, page: PageText) -> float:
 def _heading(grid: TableGrid) -> str:
     words = [word for cell in grid.row(0) for word in cell.words]
     return cleaned(line_text(sorted(words, key=lambda w: w.box[0]))).lower()
+
+
+def _is_heading(line: list[PageWord], heading: str) -> bool:
+    """Whether a line is the heading of the table; where it was recognised in a picture some letters may be others."""
+    text = cleaned(line_text(line)).lower()
+    if text == heading or not are_recognised(line):
+        return text == heading
+    return SequenceMatcher(None, text, heading, autojunk=False).ratio() >= ALIKE
+
+
+def edges_on(following: PageText, box: Box, first: TableGrid) -> tuple[float, ...]:
+    """The edges of the table's columns on the next page, as they were; none where words there stand across them."""
+    words = [word for word in following.words if holds(box, word.box)]
+    inner = first.column_edges[1:-1]
+    if any(word.box[0] + 1 < x < word.box[2] - 1 for word in words for x in inner):
+        return ()
+    return first.column_edges
 
 
 def _goes_on_below(last: TableGrid, box: Box, page: PageText) -> bool:

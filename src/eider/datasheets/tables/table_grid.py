@@ -101,8 +101,10 @@ class TableGrid(msgspec.Struct, frozen=True):
         return self.cells[self.covering[row][column]]
 
 
-def find_grid(words: Sequence[PageWord], rulings: Sequence[Ruling], box: Box) -> TableGrid | None:
-    """The table inside a box; None where there are no words in it."""
+def find_grid(
+    words: Sequence[PageWord], rulings: Sequence[Ruling], box: Box, edges: Sequence[float] = ()
+) -> TableGrid | None:
+    """The table inside a box; None where there are no words in it. `edges` are those of its columns, where known."""
     within = [word for word in words if holds(box, word.box)]
     inside = [word for word in within if word.quarters == 0]
     if not inside:
@@ -116,7 +118,7 @@ def find_grid(words: Sequence[PageWord], rulings: Sequence[Ruling], box: Box) ->
     across = [r for r in rulings if r.across and are_near(r.box, box)]
     rows, rows_ruled = _rows(lines, [y for y, _ in levels], ink, across)
     gap = phrase_gap(inside)
-    columns = _columns(
+    columns = [(x, True) for x in edges] or _columns(
         [[line] for line in lines] if rows_ruled else open_rows(lines), [x for x, _ in uprights], ink, gap
     )
     kept = [r for r in rulings if are_near(r.box, box)]

@@ -12,12 +12,11 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.widgets.layouts import button, label, row
 from eider.library import Library
 from eider.model.wording import counted
+from eider.services.datasheets.datasheet_contents import DatasheetContents, find_in_datasheet
 from eider.services.datasheets.datasheet_drafts import (
-    DatasheetContents,
     DatasheetDraft,
     DraftChoice,
     draft_from_datasheet,
-    find_in_datasheet,
     packages_found,
 )
 from eider.services.tasks import Task

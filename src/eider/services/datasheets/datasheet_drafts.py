@@ -1,6 +1,6 @@
 """Drafts a part from a datasheet: what is found in it is taken, with evidence, and every doubt is listed."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from contextlib import closing
 from pathlib import Path
 
@@ -11,27 +11,20 @@ from eider.commands.datasheets.datasheet_draft import (
 )
 from eider.commands.parts.new_parts import new_part
 from eider.datasheets import Datasheet
-from eider.datasheets.documents.document_survey import survey
 from eider.datasheets.documents.found_items import DIMENSIONS, TABLES_READ, FoundItem, FoundKind
 from eider.datasheets.documents.package_names import plain_package
 from eider.errors import InputError
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
+from eider.services.datasheets.datasheet_contents import DatasheetContents, find_in_datasheet
 from eider.services.datasheets.datasheet_opening import attach_datasheet
 from eider.services.datasheets.document_packages import DocumentPackage, document_packages, order_codes
-from eider.services.datasheets.draft_steps import DRAFT_STEPS, DraftSource
+from eider.services.datasheets.draft_steps import DRAFT_STEPS, DraftSource, doubts_of_recognition
 from eider.services.parts.part_opening import require_new_name
 from eider.services.tasks import Task
 
 replace = msgspec.structs.replace
-
-
-class DatasheetContents(msgspec.Struct, frozen=True):
-    """The tables and figures of a document, and the pages (from 1) whose fonts do not say which letters they draw."""
-
-    found: tuple[FoundItem, ...]
-    unreadable: tuple[int, ...] = ()
 
 
 class DraftChoice(msgspec.Struct, frozen=True):
@@ -67,23 +60,6 @@ NO_CHOICE = DraftChoice()
 SURE = 0.85
 
 
-def find_in_datasheet(
-    path: Path, task: Task | None = None, hear: Callable[[FoundItem], None] = lambda _item: None
-) -> DatasheetContents:
-    """What a document holds; `hear` is told of each table and figure as soon as it is found.
-
-    Raises:
-        DatasheetError: it cannot be opened. CancelledError: the user cancelled.
-    """
-    task = task or Task()
-    found: list[FoundItem] = []
-    with closing(Datasheet(path)) as datasheet:
-        for item in survey(datasheet, task.report):
-            hear(item)
-            found.append(item)
-        return DatasheetContents(tuple(found), tuple(sorted(datasheet.unreadable)))
-
-
 def draft_from_datasheet(
     library: Library,
     path: Path,
@@ -112,11 +88,12 @@ def draft_from_datasheet(
         made = new_part(choice.name or path.stem, category, library.settings)
         made = replace(made, part=replace(made.part, datasheets=(link,)))
         chosen = (pins, dimensions, choice.package)
-        source = DraftSource(library, datasheet, link.sha256, found, contents.unreadable, *chosen)
+        source = DraftSource(library, datasheet, link.sha256, contents, *chosen)
         doubts: list[Doubt] = []
         for take in DRAFT_STEPS:
             made, told = take(made, source)
             doubts += told
+        doubts += doubts_of_recognition(made, source, doubts)
     made = replace(made, part=replace(made.part, to_confirm=tuple(doubts)))
     package = choice.package or (dimensions.package if dimensions else "")
     return DatasheetDraft(made, found, open_doubts(made), packages, package, orders)

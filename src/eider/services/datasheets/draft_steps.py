@@ -42,12 +42,13 @@ from eider.datasheets.figures.outline_drawings import read_outlines_of_page
 from eider.datasheets.figures.pin_lists import ListedPin, listed_pins
 from eider.datasheets.figures.pinout_figures import read_pinout_figure
 from eider.datasheets.pages.document import DatasheetError
-from eider.datasheets.pages.font_letters import pages_not_read
 from eider.datasheets.pages.page_frame import joined
+from eider.datasheets.recognition.recognised_page import RECOGNISED, is_recognised_within
 from eider.datasheets.tables.fact_rows import characteristics_in, order_facts_in
 from eider.datasheets.tables.table_capture import TableCapture, capture_table
 from eider.datasheets.tables.value_reading import with_hyphens
 from eider.errors import EiderError
+from eider.evidence.address_table import evidenced_values
 from eider.facts.categories import category_of
 from eider.library import Library
 from eider.model.address import FieldAddress
@@ -55,6 +56,7 @@ from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.package_sheet import DatasheetPicture
 from eider.model.wording import counted
+from eider.services.datasheets.datasheet_contents import DatasheetContents
 from eider.services.datasheets.document_packages import MOST_PAGES
 from eider.services.datasheets.suggested_lands import lands_of_sheet, suggested_lands
 from eider.services.parts.drawing_scaling import with_scale
@@ -79,11 +81,15 @@ class DraftSource(msgspec.Struct, frozen=True):
     library: Library
     datasheet: Datasheet
     document: str
-    found: tuple[FoundItem, ...]
-    unreadable: tuple[int, ...]
+    contents: DatasheetContents
     pins: FoundItem | None
     dimensions: FoundItem | None
     package: str
+
+    @property
+    def found(self) -> tuple[FoundItem, ...]:
+        """The tables and figures of the document."""
+        return self.contents.found
 
     @property
     def who(self) -> str:
@@ -302,10 +308,26 @@ def tell_what_is_left(bundle: Bundle, source: DraftSource) -> Drafted:
         doubts.append(Doubt(SOURCE, "", "no table of pins was found", source.document))
     if source.dimensions is None:
         doubts.append(Doubt(SOURCE, "", "no table of dimensions was found", source.document))
-    if source.unreadable:
-        told = f"{pages_not_read(source.unreadable)}; look whether they have what is missing"
-        doubts.append(Doubt(SOURCE, "", told, source.document, source.unreadable[0]))
+    first = min((*source.contents.not_read, *source.contents.recognised), default=1)
+    doubts += (Doubt(SOURCE, "", told, source.document, first) for told in source.contents.page_notes)
     return bundle, doubts
+
+
+def doubts_of_recognition(bundle: Bundle, source: DraftSource, others: Sequence[Doubt]) -> list[Doubt]:
+    """A doubt about each value that was read in a picture, unless there is another or a second witness of it."""
+    doubts: list[Doubt] = []
+    known = {doubt.address for doubt in others}
+    for value in evidenced_values(bundle):
+        evidence = value.evidence
+        if evidence is None or evidence.page not in source.contents.recognised or evidence.box is None:
+            continue
+        if str(value.address) not in known and is_recognised_within(
+            source.datasheet.read(evidence.page).words, evidence.box
+        ):
+            doubts.append(
+                Doubt(str(value.address), value.text, RECOGNISED, source.document, evidence.page, evidence.box)
+            )
+    return doubts
 
 
 # In the order of the work: pins tell how many leads a package has, and dimensions which lands.

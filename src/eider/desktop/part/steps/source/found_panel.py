@@ -6,7 +6,6 @@ from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from eider.datasheets.documents.found_items import FOUND_WORDS, FoundItem, FoundKind
-from eider.datasheets.pages.font_letters import pages_not_read
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import OwnedJobs
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
@@ -14,7 +13,7 @@ from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library import Library
 from eider.library.documents.attachments import DocumentKind
 from eider.model.wording import counted
-from eider.services.datasheets.datasheet_drafts import DatasheetContents, find_in_datasheet
+from eider.services.datasheets.datasheet_contents import DatasheetContents, find_in_datasheet
 from eider.services.tasks import Task
 
 ACTIONS: Mapping[FoundKind, str] = {
@@ -110,8 +109,7 @@ class FoundPanel(QWidget):
         self.act.setEnabled(bool(found))
         none = "No tables or figures found: draw a rectangle around a table to read it."
         told = f"{counted(len(found), 'table or figure', 'tables and figures')}." if found else none
-        not_read = f" {pages_not_read(contents.unreadable).capitalize()}." if contents.unreadable else ""
-        self.about.setText(told + not_read)
+        self.about.setText(" ".join([told, *(f"{note[:1].upper()}{note[1:]}." for note in contents.page_notes)]))
 
     def _show_place(self, found: FoundItem | None) -> None:
         if found is not None:

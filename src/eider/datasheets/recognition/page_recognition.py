@@ -1,0 +1,78 @@
+"""A page recognised from its picture, in PDF points."""
+
+import re
+from collections import Counter
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+
+from eider.datasheets.pages.page_frame import PageFrame, ordered
+from eider.datasheets.pages.page_words import PageWord
+from eider.datasheets.pages.ruling_lines import from_box, join_pieces
+from eider.datasheets.recognition.letter_recognition import LetterEngine, Pixels
+from eider.datasheets.recognition.page_straightening import Picture, askew_by, straightened
+from eider.datasheets.recognition.picture_rules import find_rules, ink_of, without_rules
+from eider.datasheets.recognition.recognised_page import RecognisedPage
+from eider.geometry.plane import Box
+
+# Pixels to the inch: at this size the engine reads the letters of datasheets; finer takes longer and reads no more.
+DPI = 200
+SCALE = DPI / 72
+# However sure the engine says it is, a second witness alone makes what it read certain.
+MOST_SURE = 0.999
+# A name with a number behind it; so many names of one series tell that a letter O behind it is a zero.
+_IN_SERIES = re.compile(r"([A-Z]+)\d{1,3}")
+FEWEST_OF_SERIES = 2
+
+
+def recognise_page(picture: Picture, page: int, frame: PageFrame, engine: LetterEngine) -> RecognisedPage:
+    """What a page (from 1) holds, by its grey picture at 200 dpi, of shape (height, width)."""
+    askew = askew_by(picture)
+    straight = straightened(picture, askew, int(np.median(picture)))
+    rules = find_rules(ink_of(straight))
+    seen = engine.words(without_rules(straight, rules))
+    mended = mended_texts([word.text for word in seen])
+    words = tuple(
+        PageWord(
+            text,
+            _on_page(word.box, frame),
+            round(word.size / SCALE, 2),
+            (word.quarters + frame.quarters) % 4,
+            confidence=min(round(word.confidence, 3), MOST_SURE),
+        )
+        for word, text in zip(seen, mended, strict=True)
+    )
+    lines = (from_box(_on_page(_middle_line(rule), frame)) for rule in rules)
+    return RecognisedPage(page, askew, words, join_pieces([line for line in lines if line is not None]))
+
+
+def mended_texts(texts: Sequence[str]) -> list[str]:
+    """Texts with what the engine confuses put right, where the page itself says how.
+
+    A dash by itself is read as the Chinese numeral one, which is the same stroke; the zero that ends a name is read as
+    the letter O, where the page has other names of its series (A1, A2 beside AO).
+    """
+    series = Counter(found[1] for text in texts if (found := _IN_SERIES.fullmatch(text)))
+    return [_mended(text, series) for text in texts]
+
+
+def _mended(text: str, series: Mapping[str, int]) -> str:
+    if text == "一":
+        return "–"
+    if text[-1:] == "O" and series.get(text[:-1], 0) >= FEWEST_OF_SERIES:
+        return f"{text[:-1]}0"
+    return text
+
+
+def _middle_line(rule: tuple[int, int, int, int]) -> Pixels:
+    """A rule without its thickness."""
+    left, top, right, bottom = rule
+    if right - left >= bottom - top:
+        return left, (top + bottom + 1) / 2, right + 1, (top + bottom + 1) / 2
+    return (left + right + 1) / 2, top, (left + right + 1) / 2, bottom + 1
+
+
+def _on_page(box: Pixels, frame: PageFrame) -> Box:
+    left, top, right, bottom = (value / SCALE for value in box)
+    x0, y0, x1, y1 = ordered(*frame.to_page(left, top), *frame.to_page(right, bottom))
+    return round(x0, 2), round(y0, 2), round(x1, 2), round(y1, 2)

@@ -1,0 +1,82 @@
+"""The rules of a table in the picture of a page: found, and taken out so that they are no letters."""
+
+from typing import NamedTuple
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from eider.datasheets.recognition.page_straightening import WHITE, Picture
+
+# Pixels at 200 to the inch: a rule is at least so long (13 mm across, 8 mm up, as those of a table run over several
+# rows), and so thick at most. The strokes of large letters, and letters that touch side by side, are shorter.
+LEAST_ACROSS, LEAST_UP, THICKEST = 100, 60, 9
+# A rule that stands a little askew still, or is broken by noise, is closed over so many pixels.
+CLOSED = 3
+# What of a rule's edge is grey belongs to it.
+EDGE = 2
+# A rule that is crossed by letters is none: of the strip on either side so large a share may be ink.
+MOST_BESIDE = 0.35
+
+
+class PixelRule(NamedTuple):
+    """A rule in pixels from the picture's upper left corner: its first and last pixel each way."""
+
+    left: int
+    top: int
+    right: int
+    bottom: int
+
+    @property
+    def across(self) -> bool:
+        """Whether it runs across."""
+        return self.right - self.left >= self.bottom - self.top
+
+
+def ink_of(picture: Picture) -> npt.NDArray[np.uint8]:
+    """Where a grey picture has ink: 255 there and 0 elsewhere, against the paper round each place."""
+    blurred = cv2.GaussianBlur(picture, (3, 3), 0)
+    return np.asarray(
+        cv2.adaptiveThreshold(blurred, 255, cv2.ADAPTIVE_THRESH_MEAN_C, cv2.THRESH_BINARY_INV, 41, 18), dtype=np.uint8
+    )
+
+
+def find_rules(ink: npt.NDArray[np.uint8]) -> list[PixelRule]:
+    """The straight lines of a picture that lie across or upright."""
+    return [*_rules(ink, across=True), *_rules(ink, across=False)]
+
+
+def _rules(ink: npt.NDArray[np.uint8], *, across: bool) -> list[PixelRule]:
+    least = LEAST_ACROSS if across else LEAST_UP
+    longish, gap = ((least, 1), (CLOSED, 1)) if across else ((1, least), (1, CLOSED))
+    closed = cv2.morphologyEx(ink, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_RECT, gap))
+    opened = cv2.morphologyEx(closed, cv2.MORPH_OPEN, cv2.getStructuringElement(cv2.MORPH_RECT, longish))
+    # A line that steps by a pixel is one.
+    thick = cv2.dilate(opened, cv2.getStructuringElement(cv2.MORPH_RECT, (1, 3) if across else (3, 1)))
+    count, _labels, stats, _middles = cv2.connectedComponentsWithStats(thick, connectivity=8)
+    found = []
+    for left, top, width, height, _area in stats[1:count].tolist():
+        rule = PixelRule(left, top, left + width - 1, top + height - 1)
+        thickness = height if across else width
+        if thickness <= THICKEST + 2 and not _is_among_letters(ink, rule, across=across):
+            found.append(rule)
+    return found
+
+
+def _is_among_letters(ink: npt.NDArray[np.uint8], rule: PixelRule, *, across: bool) -> bool:
+    """Whether much ink lies close on both sides all along, as it does along the strokes of large letters and areas."""
+    left, top, right, bottom = rule
+    if across:
+        sides = (ink[max(top - 4, 0) : max(top - 1, 0), left:right], ink[bottom + 2 : bottom + 5, left:right])
+    else:
+        sides = (ink[top:bottom, max(left - 4, 0) : max(left - 1, 0)], ink[top:bottom, right + 2 : right + 5])
+    return all(side.size and side.mean() / 255 > MOST_BESIDE for side in sides)
+
+
+def without_rules(picture: Picture, rules: list[PixelRule]) -> Picture:
+    """The picture with its rules painted over."""
+    bare = picture.copy()
+    paper = int(np.median(picture)) if picture.size else WHITE
+    for left, top, right, bottom in rules:
+        bare[max(top - EDGE, 0) : bottom + EDGE + 1, max(left - EDGE, 0) : right + EDGE + 1] = paper
+    return bare
