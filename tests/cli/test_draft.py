@@ -40,3 +40,19 @@ def test_auto_tells_what_a_document_holds(sheet: Path) -> None:
     found = answer("capture", sheet, "--auto")["found"]
     assert [(item["kind"], item["page"], item["rows"]) for item in found] == [("dimensions", 1, 8)]
     assert "page 1: dimensions, 8 rows" in eider("capture", sheet, "--auto").stdout
+
+
+def test_explain_tells_every_stage_of_a_page_in_words_and_as_data(sheet: Path) -> None:
+    said = eider("capture", sheet, "--auto", "--explain").stdout
+    assert "page 1: 39 words" in said
+    assert "grid: 9 rows, 4 columns, ruled" in said
+    assert "columns: symbol, min, nom, max" in said
+    assert "is: table of dimensions, confidence 1.00; 8 of 8 rows have a letter and a length" in said
+    (page,) = answer("capture", sheet, "--auto", "--explain")["explained"]["pages"]
+    (block,) = page["blocks"]
+    assert (block["kind"], block["rows"], block["columns"], block["good"]) == ("dimensions", 9, 4, 8)
+    assert "explained" not in answer("capture", sheet, "--auto")
+
+
+def test_explain_without_auto_is_refused(sheet: Path) -> None:
+    assert "--auto" in eider("capture", sheet, "--explain", "--page", "1", "--box", "0,0,9,9", status=2).stderr

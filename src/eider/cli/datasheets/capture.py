@@ -27,6 +27,7 @@ from eider.packages.letters.letter_proposals import Proposal
 from eider.packages.letters.letter_questions import deciding_question
 from eider.packages.registry import family_of
 from eider.services.datasheets.datasheet_contents import find_in_datasheet
+from eider.services.datasheets.datasheet_explanation import explain_document
 from eider.services.datasheets.page_recognition import recognise_page_of
 from eider.services.datasheets.suggested_lands import land_drawing_at
 
@@ -36,6 +37,7 @@ NO_LENGTHS = "no dimension line with a letter or a length at it was found"
 @click.command("capture")
 @click.argument("pdf", type=click.Path(path_type=Path))
 @click.option("--auto", is_flag=True, help="Find everything in the document by itself.")
+@click.option("--explain", is_flag=True, help="With --auto: how each page was understood, stage by stage.")
 @click.option("--page", type=int, default=0, help="The page, counted from 1.")
 @click.option("--box", default="", metavar="X0,Y0,X1,Y1", help="In PDF points from the page's lower left corner.")
 @click.option("--as", "kind", type=click.Choice(["dimensions", "pins", "outline", "lands"]),
@@ -49,6 +51,7 @@ NO_LENGTHS = "no dimension line with a letter or a length at it was found"
 def capture_command(
     pdf: Path,
     auto: bool,
+    explain: bool,
     page: int,
     box: str,
     kind: CaptureKind | Literal["outline", "lands"] | None,
@@ -62,8 +65,10 @@ def capture_command(
     With --auto, find all there is in the document.
     """
     if auto:
-        _capture_all(pdf, as_json)
+        _capture_all(pdf, as_json, explain=explain)
         return
+    if explain:
+        raise InputError("--explain goes with --auto")
     if not page or not box:
         raise InputError("name --page and --box, or --auto to find everything by itself")
     corners = corners_of(box)
@@ -93,7 +98,7 @@ def capture_command(
     finish(data, [*_lines(data), *(_proposal_line(p) for p in proposed), *asked], as_json)
 
 
-def _capture_all(pdf: Path, as_json: bool) -> None:
+def _capture_all(pdf: Path, as_json: bool, *, explain: bool) -> None:
     """Print what a document holds, each with its place."""
     if pdf.is_file():
         try_pages(pdf)
@@ -117,6 +122,11 @@ def _capture_all(pdf: Path, as_json: bool) -> None:
         "recognised": contents.recognised,
         "not_recognised": contents.not_recognised,
     }
+    if explain:
+        with closing(Datasheet(pdf)) as datasheet:
+            explained = explain_document(datasheet, contents)
+        data["explained"] = explained
+        told = [*explained.lines(), *told]
     finish(data, [*told, *contents.page_notes], as_json)
 
 

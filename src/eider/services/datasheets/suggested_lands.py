@@ -59,7 +59,7 @@ def suggested_lands(
 
 def _tables_on(datasheet: Datasheet, page: int) -> Iterator[TableCapture]:
     """The tables of lengths on a page: those of lands, or where there are none all of them."""
-    tables = [item for item in survey_page(datasheet.read(page)) if item.kind in ("lands", *DIMENSIONS)]
+    tables = [item for item in survey_page(datasheet.read(page)).found if item.kind in ("lands", *DIMENSIONS)]
     of_lands = [item for item in tables if item.kind == "lands" and not item.is_figure]
     for item in of_lands or [item for item in tables if item.kind != "lands"]:
         try:
