@@ -6,6 +6,10 @@ import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
+from reportlab.lib import colors
+from reportlab.lib.pagesizes import A4
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import Table
 
 from desktop_helpers import MakeWindow, press, settle, type_text, window_of
 from drawn_tables import DUAL_ROWS, draw
@@ -30,6 +34,7 @@ def drafted(make_window: MakeWindow, sheet: Path, qtbot: QtBot) -> PartPage:
     qtbot.waitUntil(lambda: window.drafting.dialog is not None, timeout=20_000)
     dialog = window.drafting.dialog
     assert dialog and dialog.name.text() == "LYN-OP1"
+    qtbot.waitUntil(dialog.act.isEnabled, timeout=20_000)
     dialog.act.click()
     qtbot.waitUntil(lambda: window.page is not None, timeout=20_000)
     settle(qtbot, window)
@@ -132,7 +137,97 @@ def test_a_name_that_is_taken_is_told_in_the_dialog(
     qtbot.waitUntil(lambda: window.drafting.dialog is not None, timeout=20_000)
     dialog = window.drafting.dialog
     assert dialog
+    qtbot.waitUntil(dialog.act.isEnabled, timeout=20_000)
     dialog.act.click()
     qtbot.waitUntil(lambda: dialog.fault.text() != "", timeout=20_000)
     assert "There is a part LYN-OP1 already" in dialog.fault.text()
     dialog.reject()
+
+
+@pytest.fixture
+def two_packages(tmp_path: Path) -> Path:
+    """A datasheet with a title, order codes, and tables of two packages."""
+    canvas = Canvas(str(tmp_path / "sheet.pdf"), pagesize=A4, invariant=1)
+    canvas.setFont("Helvetica-Bold", 18)
+    canvas.drawString(60, 790, "LYN-OP27")
+    canvas.setFont("Helvetica", 10)
+    canvas.drawString(60, 770, "Precision operational amplifier")
+    orders = [["Order code", "Package"], ["LYN-OP27D-R7", "SOIC-8"], ["LYN-OP27M-R7", "MSOP-8"]]
+    for rows, title, at in (
+        (orders, "Ordering information", 680),
+        (DUAL_ROWS, "SOIC-8", 440),
+        (DUAL_ROWS, "MSOP-8", 200),
+    ):
+        table = Table(rows, style=[("GRID", (0, 0), (-1, -1), 0.5, colors.black), ("FONTSIZE", (0, 0), (-1, -1), 9)])
+        _width, height = table.wrapOn(canvas, 500, 500)
+        table.drawOn(canvas, 60, at)
+        canvas.drawString(60, at + height + 8, title)
+    canvas.save()
+    return tmp_path / "sheet.pdf"
+
+
+def test_the_package_is_asked_for_before_anything_is_taken(
+    make_window: MakeWindow, two_packages: Path, qtbot: QtBot
+) -> None:
+    window = make_window()
+    window.drafting.read_through(two_packages)
+    dialog = window.drafting.dialog
+    assert dialog
+    qtbot.waitUntil(lambda: dialog.packages.count() == 2, timeout=20_000)
+    assert (dialog.name.text(), dialog.description.text()) == ("LYN-OP27", "Precision operational amplifier")
+    assert "In which package?" in dialog.question.text()
+    assert (dialog.act.text(), dialog.act.isEnabled(), dialog.chosen_package()) == ("Choose a package", False, "")
+    listed = [dialog.found.item(row).text() for row in range(dialog.found.count())]  # type: ignore[union-attr]
+    assert "Page 1: table of dimensions of SOIC-8" in listed
+    dialog.packages.setFocus()
+    qtbot.keyClick(dialog.packages, Qt.Key.Key_Home)
+    qtbot.keyClick(dialog.packages, Qt.Key.Key_Down)
+    qtbot.keyClick(dialog.packages, Qt.Key.Key_Down)
+    assert (dialog.act.text(), dialog.act.isEnabled()) == ("Draft in MSOP-8", True)
+    qtbot.keyClick(dialog, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: window.page is not None, timeout=20_000)
+    settle(qtbot, window)
+    assert window.page and window.page.controller.bundle.part.name == "LYN-OP27"
+    assert window.page.controller.bundle.sheet.dims["E"].text == "5.80–6.20"
+    # The other package stays one click away.
+    found = source(window.page).found
+    qtbot.waitUntil(lambda: not found.variant.isHidden(), timeout=20_000)
+    menu = found.variant.menu()
+    assert menu and [action.text() for action in menu.actions()] == ["Variant in SOIC-8…"]
+    menu.actions()[0].trigger()
+    further = window.drafting.dialog
+    assert further and further is not dialog
+    qtbot.waitUntil(further.act.isEnabled, timeout=20_000)
+    assert (further.name.text(), further.chosen_package()) == ("LYN-OP27-SOIC-8", "SOIC-8")
+    further.reject()
+    settle(qtbot, window)
+
+
+def test_a_datasheet_of_which_nothing_is_understood_still_becomes_a_part(
+    make_window: MakeWindow, tmp_path: Path, qtbot: QtBot
+) -> None:
+    canvas = Canvas(str(tmp_path / "LETTER-1.pdf"), pagesize=A4, invariant=1)
+    canvas.drawString(60, 700, "A letter that holds no table at all, and no drawing")
+    canvas.save()
+    window = make_window()
+    window.drafting.read_through(tmp_path / "LETTER-1.pdf")
+    dialog = window.drafting.dialog
+    assert dialog
+    qtbot.waitUntil(dialog.act.isEnabled, timeout=20_000)
+    assert "draw a rectangle round a table" in dialog.about.text()
+    dialog.act.click()
+    qtbot.waitUntil(lambda: window.page is not None, timeout=20_000)
+    settle(qtbot, window)
+    assert window.page
+    assert [link.name for link in window.page.controller.bundle.part.datasheets] == ["LETTER-1.pdf"]
+    assert "source" in doubts(window.page)
+
+
+def test_reading_is_cancelled_with_the_dialog(make_window: MakeWindow, two_packages: Path, qtbot: QtBot) -> None:
+    window = make_window()
+    window.drafting.read_through(two_packages)
+    dialog = window.drafting.dialog
+    assert dialog
+    dialog.reject()
+    settle(qtbot, window)
+    assert dialog.packages.count() == 0

@@ -26,6 +26,7 @@ class DesktopContext(QObject):
         claim_asked, give_back_asked: a part's id and name.
         reviews_changed: a review took a step.
         address_asked: a place of the open part that is to be shown in its step.
+        variant_asked: the sum and file name of a datasheet, a name, and the package in which a further part is drafted.
     """
 
     said = pyqtSignal(str)
@@ -39,6 +40,7 @@ class DesktopContext(QObject):
     give_back_asked = pyqtSignal(str, str)
     reviews_changed = pyqtSignal()
     address_asked = pyqtSignal(object)
+    variant_asked = pyqtSignal(str, str, str, str)
 
     def __init__(self, theme: Theme, jobs: Jobs, catalogue: str = "", parent: QObject | None = None) -> None:
         super().__init__(parent)

@@ -28,6 +28,7 @@ Where = Literal[
     "pdf",
     "reading",
     "survey",
+    "recognition",
     "picture",
     "picking",
     "kernel",

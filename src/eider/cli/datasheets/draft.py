@@ -15,7 +15,7 @@ from eider.services.parts.part_evaluation import EvaluationRun, save_part
 @click.command("draft")
 @library_argument
 @click.argument("pdf", type=click.Path(path_type=Path))
-@click.option("--name", default="", help="What the part is called; else as the file is.")
+@click.option("--name", default="", help="What the part is called; else as the title says, or the file.")
 @click.option("--category", default="", help="Its category; else the library's first.")
 @click.option("--package", default="", help="Which package, where the datasheet has several.")
 @json_option

@@ -1,13 +1,18 @@
-"""The lines over and under a table or a figure, and the package that they name."""
+"""The lines over, under and beside a table or a figure, and the package that they name."""
 
+from collections.abc import Iterator, Sequence
+
+from eider.datasheets.documents.package_names import last_package
 from eider.datasheets.pages.document import PageText
-from eider.datasheets.pages.page_frame import holds
+from eider.datasheets.pages.page_frame import holds, joined
 from eider.datasheets.pages.page_words import line_text
-from eider.datasheets.pages.text_lines import text_lines
+from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.geometry.plane import Box
 
 # Points: a caption stands no farther from what it names.
 NEAR_CAPTION = 60.0
+# A drawing beside a table has its caption no lower than this (points) under the table's foot.
+BELOW_FOOT = 16.0
 
 
 def title_over(page: PageText, box: Box) -> str:
@@ -23,3 +28,48 @@ def text_below(page: PageText, box: Box) -> str:
     """The two lines right under a place."""
     words = [w for w in page.words if w.quarters == 0 and box[1] - NEAR_CAPTION / 2 <= w.middle[1] <= box[1]]
     return " ".join(line_text(line) for line in text_lines(words)[:2])
+
+
+def package_beside(page: PageText, box: Box, others: Sequence[Box]) -> str | None:
+    """The package of a table by where captions stand on the page; None where no caption says otherwise than its title.
+
+    A drawing stands beside its table, and its caption under the drawing, level with the table or a little below, in
+    no other column of tables. What is beside one table is no heading of the one under it. `others` are the other
+    tables of the page.
+    """
+    named = list(_named_phrases(page, (box, *others)))
+    over = [name for name, at in named if _overlaps(at, box) and box[3] - 2 <= at[1] <= box[3] + NEAR_CAPTION]
+    if over:
+        return None
+    beside = {name for name, at in named if _is_beside(at, box) and not any(_is_nearer(at, o, box) for o in others)}
+    if len(beside) == 1:
+        return beside.pop()
+    taken = [name for name, at in named if any(_is_beside(at, other) for other in others)]
+    above = [name for name, at in named if box[3] - 2 <= at[1] <= box[3] + NEAR_CAPTION]
+    return "" if above and all(name in taken for name in above) else None
+
+
+def _named_phrases(page: PageText, tables: Sequence[Box]) -> Iterator[tuple[str, Box]]:
+    """The phrases of a page outside of its tables that name a package, each with its box."""
+    words = [w for w in page.words if w.quarters == 0 and not any(holds(table, w.box) for table in tables)]
+    for line in text_lines(words):
+        for phrase in phrases(line, 2 * phrase_gap(line)):
+            if name := last_package(" ".join(word.text for word in phrase)):
+                yield name, joined(*(word.box for word in phrase))
+
+
+def _overlaps(a: Box, b: Box) -> bool:
+    return a[0] < b[2] and b[0] < a[2]
+
+
+def _is_beside(at: Box, table: Box) -> bool:
+    """Whether a phrase stands to the left or right of a table, on its height."""
+    middle = (at[1] + at[3]) / 2
+    return not _overlaps(at, table) and table[1] - BELOW_FOOT <= middle <= table[3]
+
+
+def _is_nearer(at: Box, other: Box, table: Box) -> bool:
+    """Whether a phrase is beside another table, too, and its middle is nearer to that one's."""
+    middle = (at[1] + at[3]) / 2
+    far = abs(middle - (table[1] + table[3]) / 2)
+    return _is_beside(at, other) and abs(middle - (other[1] + other[3]) / 2) < far

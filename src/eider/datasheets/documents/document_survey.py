@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator, Sequence
 import msgspec
 
 from eider.datasheets.documents.block_readings import BlockReading, read_block
+from eider.datasheets.documents.captions import package_beside
 from eider.datasheets.documents.found_items import TABLES_READ, FoundItem, rounded_box
 from eider.datasheets.figures.found_figures import (
     DRAWING_KINDS,
@@ -110,13 +111,25 @@ def survey_page(page: PageText) -> PageReading:
 
 def _survey_straight(page: PageText) -> PageReading:
     """What of a page lies straight, from the top down."""
-    blocks = tuple(read_block(page, box) for box in table_blocks(page))
+    blocks = _bound([read_block(page, box) for box in table_blocks(page)], page)
     tables = [item for block in blocks for item in block.items(page.page)]
     taken = [block.box for block in blocks if block.kind is not None or block.is_grid]
     titles = drawing_titles(page)
     tables = [replace(item, kind="lands") if _is_of_lands(item, titles) else item for item in tables]
     found = sorted([*tables, *figures_of(page, taken, titles)], key=lambda item: -item.box[3])
     return PageReading(blocks, tuple(found))
+
+
+def _bound(blocks: Sequence[BlockReading], page: PageText) -> tuple[BlockReading, ...]:
+    """The blocks, each table of lengths with the package whose caption stands at the drawing beside it."""
+    tables = [block.box for block in blocks if block.kind is not None]
+    found = []
+    for block in blocks:
+        beside = None
+        if block.kind == "dimensions" and not block.members:
+            beside = package_beside(page, block.box, [box for box in tables if box != block.box])
+        found.append(block if beside is None else replace(block, package=beside))
+    return tuple(found)
 
 
 def _is_of_lands(table: FoundItem, titles: Sequence[FigureTitle]) -> bool:

@@ -80,6 +80,9 @@ def read_pin_table(
     for places in _column_sets(taken):
         rows = [_row(grid, row, taken, rulings, headings, places) for row in range(header, grid.rows)]
         merged = _without_wraps([r for r in rows if r.seen and set(r.cells) != {"aside"}])
+        if columns is not None:
+            # A dash in place of the number: the chosen package has no such pin.
+            merged = [row for row in merged if not _is_of_no_lead(row)]
         found += [r for r in merged if not _is_heading(r, taken)]
     return ReadPinTable(taken, header, tuple(_doubted(found)), doubt, packages)
 
@@ -156,7 +159,14 @@ def _heads_numbers(grid: TableGrid, column: int, header: int, cell: Cell, words:
     if not last_package(cleaned(cell.text)):
         return False
     texts = [text for row in range(header, grid.rows) if not is_empty(text := cleaned(grid.at(row, column).text))]
-    return bool(texts) and sum(_PLAIN_NUMBER.fullmatch(text) is not None for text in texts) >= NUMBERED * len(texts)
+    return bool(texts) and sum(map(_are_plain_numbers, texts)) >= NUMBERED * len(texts)
+
+
+def _are_plain_numbers(text: str) -> bool:
+    """Whether a cell has numbers of leads or balls, and perhaps a tab: `2, TAB`."""
+    parts = [part.casefold() for part in split_numbers(text)]
+    leads = [part for part in parts if part not in THERMAL_NUMBERS]
+    return bool(leads) and all(_PLAIN_NUMBER.fullmatch(part.upper()) for part in leads)
 
 
 def _with_further_sets(
@@ -196,8 +206,10 @@ def _header_rows(grid: TableGrid, columns: Sequence[str]) -> int:
 
 
 def _numbers(text: str) -> list[str]:
+    """The numbers in a cell, of leads and of a tab or thermal pad beside them; none where it holds anything else."""
     numbers = split_numbers(cleaned(text))
-    return numbers if numbers and all(map(is_pin_number, numbers)) else []
+    leads = [number for number in numbers if number.casefold() not in THERMAL_NUMBERS]
+    return numbers if leads and all(map(is_pin_number, leads)) else []
 
 
 def _row(
@@ -276,6 +288,11 @@ def _without_wraps(rows: Sequence[PinRow]) -> list[PinRow]:
             doubt = doubt or f"the name continues on a separate line: “{cells['name']}”"
         found[-1] = PinRow(cells, joined(last.box, row.box), f"{last.seen} / {row.seen}", doubt)
     return found
+
+
+def _is_of_no_lead(row: PinRow) -> bool:
+    number = row.cells.get("number", "")
+    return bool(number) and is_empty(number)
 
 
 def _is_heading(row: PinRow, columns: Sequence[str]) -> bool:

@@ -89,6 +89,9 @@ def capture_table(
     text = without_furniture(datasheet.read(page))
     if not text.is_readable:
         raise DatasheetError(f"page {page} of {datasheet.path.name} cannot be read: {UNREADABLE}")
+    if text.is_picture and not text.words:
+        told = "is a picture whose letters are not recognised yet; wait until they are, or type the values"
+        raise DatasheetError(f"page {page} of {datasheet.path.name} {told}")
     quarters = quarters_in(text, box)
     text, lying = turned_page(text, quarters), turned(box, quarters)
     parts, left_out = [_part(text, lying, quarters)], ""

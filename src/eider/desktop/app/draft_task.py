@@ -1,79 +1,47 @@
-"""A new part from a datasheet: the document is read through, name and package are asked for, the draft is opened."""
+"""A new part from a datasheet: what is in it is shown as it is found, its name and package are asked for, and the draft
+is opened."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable
+from contextlib import closing
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QDialog, QFileDialog, QFormLayout, QLineEdit, QWidget
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from eider.datasheets.documents.found_items import FOUND_WORDS, TABLES_READ, FoundItem
+from eider.datasheets import Datasheet
+from eider.datasheets.pages.page_frame import around
+from eider.desktop.app.draft_dialog import DraftDialog
 from eider.desktop.app.part_tasks import PartTasks
 from eider.desktop.context import DesktopContext
-from eider.desktop.widgets.layouts import button, label, row
+from eider.desktop.widgets.images import to_image
+from eider.errors import EiderError
 from eider.library import Library
-from eider.model.wording import counted
-from eider.services.datasheets.datasheet_contents import DatasheetContents, find_in_datasheet
-from eider.services.datasheets.datasheet_drafts import (
-    DatasheetDraft,
-    DraftChoice,
-    draft_from_datasheet,
-    packages_found,
-)
+from eider.library.documents.attachments import DocumentKind
+from eider.services.datasheets.datasheet_contents import find_in_datasheet
+from eider.services.datasheets.datasheet_drafts import DatasheetDraft, DraftChoice, draft_from_datasheet
+from eider.services.datasheets.draft_offer import DraftOffer, draft_offer
 from eider.services.tasks import Task
 
-
-class DraftDialog(QDialog):
-    """`asked` tells the choice; whoever hears it closes the dialog, or shows a fault."""
-
-    asked = pyqtSignal(object)
-
-    def __init__(self, name: str, found: Sequence[FoundItem], categories: Mapping[str, str], parent: QWidget) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("New part from a datasheet")
-        self.name, self.category, self.package = QLineEdit(name), QComboBox(), QComboBox()
-        for key, title in categories.items():
-            self.category.addItem(title, key)
-        self.package.addItems(packages_found(found))
-        self.fault = label("", "wrong", wrap=True)
-        self.act = button("Draft", self._done, main=True)
-        self.act.setDefault(True)
-        cancel = button("Cancel", self.reject)
-        cancel.setAutoDefault(False)
-        layout = QFormLayout(self)
-        layout.addRow(label(found_words(found), wrap=True))
-        layout.addRow("Name", self.name)
-        layout.addRow("Category", self.category)
-        if self.package.count() > 1:
-            layout.addRow("Package", self.package)
-        layout.addRow(self.fault)
-        layout.addRow(row(1, cancel, self.act))
-        self.setMinimumWidth(460)
-        self.name.selectAll()
-
-    def _done(self) -> None:
-        self.fault.setText("")
-        package = self.package.currentText() if self.package.count() > 1 else ""
-        self.asked.emit(DraftChoice(self.name.text().strip(), str(self.category.currentData()), package))
-
-    def show_fault(self, fault: str) -> None:
-        """Say why it cannot be done."""
-        self.fault.setText(fault)
-
-
-def found_words(found: Sequence[FoundItem]) -> str:
-    """What was found in a datasheet, for whoever is about to draft a part from it."""
-    counts = [(sum(item.kind == kind for item in found), FOUND_WORDS[kind]) for kind in TABLES_READ]
-    told = [counted(count, words, words.replace("table", "tables", 1)) for count, words in counts if count]
-    return f"Found in this datasheet: {' and '.join(told)}." if told else "No table of pins or dimensions was found."
+# Pixels per PDF point of the outlines in the choice.
+SCALE = 2.0
 
 
 class DraftTask(QObject):
     """Asks for a datasheet and drafts a part from it."""
 
+    # From the thread that reads: the dialog, and what was found or which page is read.
+    _found = pyqtSignal(object, object)
+    _reading = pyqtSignal(object, str)
+    _outlined = pyqtSignal(object, str, QImage)
+
     def __init__(self, library: Library, context: DesktopContext, tasks: PartTasks, window: QWidget) -> None:
         super().__init__(window)
         self._library, self._context, self._tasks, self._window = library, context, tasks, window
         self.dialog: DraftDialog | None = None
+        self._found.connect(lambda dialog, item: self._while_open(dialog, lambda: dialog.add_found(item)))
+        self._reading.connect(lambda dialog, told: self._while_open(dialog, lambda: dialog.show_page(told)))
+        self._outlined.connect(lambda d, name, image: self._while_open(d, lambda: d.show_outline(name, image)))
 
     def choose(self) -> None:
         """Ask for the datasheet, then go on."""
@@ -82,23 +50,62 @@ class DraftTask(QObject):
         if name:
             self.read_through(Path(name))
 
-    def read_through(self, path: Path) -> None:
-        """Read a document through, then ask for name, category and package."""
+    def read_through(self, path: Path, file_name: str = "", name: str = "", package: str = "") -> None:
+        """Read a document through, showing what is found, then let name, category and package be chosen.
 
-        def work(task: Task) -> DatasheetContents:
-            return find_in_datasheet(path, task)
+        `file_name` is what it is called, where the file itself is kept by its sum; `name` and `package` are proposed.
+        """
+        file_name = file_name or path.name
+        categories = {key: entry.title for key, entry in self._library.settings.categories.items()}
+        self.dialog = dialog = DraftDialog(file_name, name or Path(file_name).stem, categories, self._window)
+        dialog.open()
 
-        def ask(contents: DatasheetContents) -> None:
-            categories = {key: entry.title for key, entry in self._library.settings.categories.items()}
-            self.dialog = dialog = DraftDialog(path.stem, contents.found, categories, self._window)
-            dialog.asked.connect(lambda choice: self._draft(path, contents, choice, dialog))
-            dialog.open()
+        reading: list[Task] = []
 
-        self._context.jobs.run_long("survey", f"Reading {path.name} through", work, ask)
+        def stop() -> None:
+            for task in reading:
+                task.cancel()
 
-    def _draft(self, path: Path, contents: DatasheetContents, choice: DraftChoice, dialog: DraftDialog) -> None:
+        dialog.rejected.connect(stop)
+
+        def work(task: Task) -> DraftOffer:
+            reading.append(task)
+            heard = _HeardTask(task, lambda told: self._reading.emit(dialog, told))
+            return draft_offer(path, find_in_datasheet(path, heard, lambda item: self._found.emit(dialog, item)))
+
+        def ask(offer: DraftOffer) -> None:
+            self._while_open(dialog, lambda: self._ask(path, offer, name, package, dialog))
+
+        def failed(fault: Exception) -> None:
+            self._while_open(dialog, lambda: dialog.show_fault(str(fault)))
+
+        self._context.jobs.run_long("survey", f"Reading {file_name} through", work, ask, failed)
+
+    def draft_variant(self, sha256: str, file_name: str, name: str, package: str) -> None:
+        """Draft a further part from a datasheet of the library, in another of its packages."""
+        path = self._library.attachments.path(DocumentKind.DATASHEET, sha256)
+        self.read_through(path, file_name, f"{name}-{package}", package)
+
+    def _ask(self, path: Path, offer: DraftOffer, name: str, package: str, dialog: DraftDialog) -> None:
+        dialog.show_offer(offer, package)
+        if name:
+            dialog.name.setText(name)
+        dialog.asked.connect(lambda choice: self._draft(path, offer, choice, dialog))
+        self._context.jobs.run("survey", lambda: self._draw_outlines(path, offer, dialog), lambda _done: None)
+
+    def _draw_outlines(self, path: Path, offer: DraftOffer, dialog: DraftDialog) -> None:
+        with closing(Datasheet(path)) as datasheet:
+            for one in offer.packages:
+                if one.outline is not None:
+                    try:
+                        pixels = datasheet.snippet(one.outline.page, around(one.outline.box), SCALE)
+                    except EiderError:
+                        continue
+                    self._outlined.emit(dialog, one.package.name, to_image(pixels))
+
+    def _draft(self, path: Path, offer: DraftOffer, choice: DraftChoice, dialog: DraftDialog) -> None:
         def work(task: Task) -> DatasheetDraft:
-            return draft_from_datasheet(self._library, path, choice, task, contents)
+            return draft_from_datasheet(self._library, path, choice, task, offer.contents)
 
         def done(draft: DatasheetDraft) -> None:
             self._tasks.begin(lambda: draft.bundle, dialog.accept, dialog.show_fault)
@@ -106,3 +113,21 @@ class DraftTask(QObject):
         self._context.jobs.run_long(
             "survey", f"Drafting from {path.name}", work, done, lambda fault: dialog.show_fault(str(fault))
         )
+
+    def _while_open(self, dialog: DraftDialog, show: Callable[[], None]) -> None:
+        """Show something in a dialog that the user has not closed meanwhile."""
+        if dialog is self.dialog and dialog.isVisible():
+            show()
+
+
+class _HeardTask(Task):
+    """A task whose reports someone else hears as well."""
+
+    def __init__(self, task: Task, hear: Callable[[str], None]) -> None:
+        super().__init__()
+        self._task, self._hear = task, hear
+
+    def report(self, share: float, what: str) -> None:
+        """As `Task.report`."""
+        self._hear(what)
+        self._task.report(share, what)

@@ -322,6 +322,7 @@ def _connect(window: MainWindow) -> None:
     shelf.open_asked.connect(window.open_part)
     shelf.new_asked.connect(tasks.new_part)
     shelf.draft_asked.connect(window.drafting.choose)
+    window.context.variant_asked.connect(window.drafting.draft_variant)
     shelf.copy_asked.connect(tasks.copy_part)
     shelf.compare_asked.connect(window.side.open_comparison)
     shelf.variant_asked.connect(tasks.new_variant)

@@ -1,7 +1,7 @@
 """The pages of one document: pictures and texts made elsewhere, kept within a limit, the visible ones first."""
 
 from collections import OrderedDict
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -12,6 +12,8 @@ from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import PageFrame
 from eider.desktop.jobs import Jobs
 from eider.desktop.widgets.images import to_image
+from eider.services.datasheets.page_recognition import recognise_page_of
+from eider.services.tasks import Task
 
 # Bytes of pictures that are kept, and pages of which the words are.
 MOST_BYTES, MOST_TEXTS = 80 * 2**20, 24
@@ -34,11 +36,15 @@ class DocumentToOpen(NamedTuple):
 
 
 class PageSource(QObject):
-    """Opens a document and hands out what is there of its pages; what is not comes later, with a signal."""
+    """Opens a document and hands out what is there of its pages; what is not comes later, with a signal.
+
+    `changed` tells of a page that was recognised: its picture and words are others now.
+    """
 
     opened = pyqtSignal()
     failed = pyqtSignal(str)
     arrived = pyqtSignal(int)
+    changed = pyqtSignal(int)
     unread = pyqtSignal(str)
 
     def __init__(self, jobs: Jobs, parent: QObject) -> None:
@@ -50,6 +56,7 @@ class PageSource(QObject):
         self._texts: OrderedDict[int, PageText] = OrderedDict()
         self._frames: dict[tuple[int, int], PageFrame] = {}
         self._wanted: list[PageWish] = []
+        self._recognised: set[int] = set()
         self._drawing = False
 
     def open(self, wanted: DocumentToOpen) -> None:
@@ -79,6 +86,7 @@ class PageSource(QObject):
         self._pictures.clear()
         self._texts.clear()
         self._frames.clear()
+        self._recognised.clear()
 
     def picture(self, wish: PageWish) -> QImage | None:
         """The picture of a page: as wished, or for now another size of it."""
@@ -112,6 +120,8 @@ class PageSource(QObject):
             return text, work(text)
 
         def done(result: tuple[PageText, Any]) -> None:
+            if document is self.document and result[0].is_picture:
+                self._recognise(page)
             if document is self.document:
                 self._texts[page] = result[0]
                 self._texts.move_to_end(page)
@@ -124,6 +134,30 @@ class PageSource(QObject):
                 self.unread.emit(str(fault))
 
         self._jobs.run("reading", run, done, failed)
+
+    def _recognise(self, page: int) -> None:
+        """Recognise a page that is a picture, beside all else; once for as long as the document is open."""
+        document = self.document
+        if document is None or page in self._recognised:
+            return
+        self._recognised.add(page)
+
+        def work(task: Task) -> None:
+            recognise_page_of(document, page, task)
+
+        def done(_none: None) -> None:
+            if document is self.document:
+                self.forget([page])
+
+        self._jobs.run_long("recognition", f"Recognising page {page}", work, done, lambda f: self.unread.emit(str(f)))
+
+    def forget(self, pages: Iterable[int]) -> None:
+        """Draw and read pages anew: they were recognised meanwhile, and stand straight now."""
+        for page in pages:
+            self._texts.pop(page, None)
+            for wish in [wish for wish in self._pictures if wish.page == page]:
+                del self._pictures[wish]
+            self.changed.emit(page)
 
     def read_ahead(self, page: int) -> None:
         """Read the words of a page before they are asked for, so that a click is answered at once."""

@@ -37,6 +37,7 @@ class PageStack(QAbstractScrollArea):
         self._tops: list[float] = []
         self.setFrameShape(self.Shape.NoFrame)
         source.arrived.connect(self._arrived)
+        source.changed.connect(lambda _page: self.view_changed())
         self.bar(Qt.Orientation.Vertical).valueChanged.connect(lambda _value: self.view_changed())
         self.bar(Qt.Orientation.Horizontal).valueChanged.connect(lambda _value: self.view_changed())
 

@@ -20,6 +20,7 @@ from eider.model.doubt import Doubt
 from eider.services.datasheets.datasheet_contents import DatasheetContents, find_in_datasheet
 from eider.services.datasheets.datasheet_opening import attach_datasheet
 from eider.services.datasheets.document_packages import DocumentPackage, document_packages, order_codes
+from eider.services.datasheets.draft_offer import name_in_title
 from eider.services.datasheets.draft_steps import DRAFT_STEPS, DraftSource, doubts_of_recognition
 from eider.services.parts.part_opening import require_new_name
 from eider.services.tasks import Task
@@ -28,8 +29,8 @@ replace = msgspec.structs.replace
 
 
 class DraftChoice(msgspec.Struct, frozen=True):
-    """What a person says of a draft: its name, else the file's; its category, else the library's first; and which
-    package, where the document has several."""
+    """What a person says of a draft: its name, else that of the datasheet's title, else the file's; its category, else
+    the library's first; and which package, where the document has several."""
 
     name: str = ""
     category: str = ""
@@ -74,10 +75,13 @@ def draft_from_datasheet(
         InputError: no table is for the package that is named, or there is a part of that name.
         LibraryError: nothing can be written. CancelledError: the user cancelled.
     """
-    require_new_name(library, choice.name or path.stem)
+    if choice.name:
+        require_new_name(library, choice.name)
     contents = contents or find_in_datasheet(path, task)
     found = contents.found
     with closing(Datasheet(path)) as datasheet:
+        name = choice.name or name_in_title(datasheet) or path.stem
+        require_new_name(library, name)
         packages, orders = document_packages(datasheet, found), order_codes(datasheet, found)
         try:
             pins, dimensions = (_chosen(found, kinds, choice.package) for kinds in (("pins",), DIMENSIONS))
@@ -85,7 +89,7 @@ def draft_from_datasheet(
             raise SeveralPackagesError(str(fault), packages) from None
         link = attach_datasheet(library, path)
         category = choice.category or next(iter(library.settings.categories), "")
-        made = new_part(choice.name or path.stem, category, library.settings)
+        made = new_part(name, category, library.settings)
         made = replace(made, part=replace(made.part, datasheets=(link,)))
         chosen = (pins, dimensions, choice.package)
         source = DraftSource(library, datasheet, link.sha256, contents, *chosen)

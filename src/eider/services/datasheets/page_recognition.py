@@ -1,13 +1,16 @@
 """Recognises the pages of a document that are pictures, as they come to be read, and keeps what was recognised."""
 
-from collections.abc import Iterator
+import threading
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
 from eider.datasheets import Datasheet
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.recognition.recognised_page import are_recognised
-from eider.datasheets.recognition.recognising_process import Recogniser, RecognitionError
+from eider.datasheets.recognition.recognising_process import LOOK_S, Recogniser, RecognitionError
 from eider.services.tasks import Task
+
+_recognising = threading.Lock()
 
 
 class PageRecognition:
@@ -32,14 +35,29 @@ class PageRecognition:
             return page
         told = f"recognising page {number}"
         share = (number - 1) / self._datasheet.pages
-        try:
-            recognised = self._recogniser.page(number, lambda: self._task.report(share, told))
-        except RecognitionError as fault:
-            self.faults[number] = str(fault)
-            return page
-        self._datasheet.recognition.keep(recognised)
+        with _one_at_a_time(lambda: self._task.report(share, told)):
+            page = self._datasheet.read(number)
+            if page.is_picture:
+                try:
+                    recognised = self._recogniser.page(number, lambda: self._task.report(share, told))
+                except RecognitionError as fault:
+                    self.faults[number] = str(fault)
+                    return page
+                self._datasheet.recognition.keep(recognised)
+                page = self._datasheet.read(number)
         self.recognised.add(number)
-        return self._datasheet.read(number)
+        return page
+
+
+@contextmanager
+def _one_at_a_time(look: Callable[[], None]) -> Iterator[None]:
+    """A page that is read through and looked at is recognised once, and two pages beside each other are no faster."""
+    while not _recognising.acquire(timeout=LOOK_S):
+        look()
+    try:
+        yield
+    finally:
+        _recognising.release()
 
 
 @contextmanager

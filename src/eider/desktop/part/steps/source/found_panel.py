@@ -1,14 +1,15 @@
 """Found in this datasheet: its tables and figures, each shown at its place, and read on request."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from PyQt6.QtCore import QTimer, pyqtSignal
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
 from eider.datasheets.documents.found_items import FOUND_WORDS, FoundItem, FoundKind
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import OwnedJobs
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
+from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.library import Library
 from eider.library.documents.attachments import DocumentKind
@@ -25,12 +26,15 @@ REFRESH_MS = 250
 
 class FoundPanel(QWidget):
     """`place_asked` tells page and box of what is in hand, `read_asked` that a table is to be captured, `figure_asked`
-    the sum of the document and the figure that is to be used; `listed` tells all that is in the list."""
+    the sum of the document and the figure that is to be used; `listed` tells all that is in the list, `recognised` the
+    sum and the pages that were recognised, `variant_asked` the sum and the package that a further part is to have."""
 
     place_asked = pyqtSignal(int, object)
     listed = pyqtSignal(object)
     read_asked = pyqtSignal(int, object)
     figure_asked = pyqtSignal(str, object)
+    recognised = pyqtSignal(str, object)
+    variant_asked = pyqtSignal(str, str)
     # From the thread that reads: of which document, and what.
     _arrived = pyqtSignal(str, object)
 
@@ -62,7 +66,19 @@ class FoundPanel(QWidget):
         self.table.entered_record.connect(self._show_place)
         self.act = button("Read this table", self._read, main=True)
         self.act.setEnabled(False)
-        fill_widget(self, column(self.about, growing(self.table), row(1, self.act), margins=4))
+        self.variant = QPushButton("Variant in")
+        self.variant.setMenu(QMenu(self.variant))
+        self.variant.hide()
+        fill_widget(self, column(self.about, growing(self.table), row(self.variant, 1, self.act), margins=4))
+
+    def show_packages(self, packages: Sequence[str]) -> None:
+        """Offer a further part in each of the other packages of the datasheet."""
+        menu = present(self.variant.menu())
+        menu.clear()
+        for package in packages:
+            action = present(menu.addAction(f"Variant in {package}…"))
+            action.triggered.connect(lambda _checked, package=package: self.variant_asked.emit(self._sha, package))
+        self.variant.setVisible(bool(packages))
 
     def look_through(self, sha: str) -> None:
         """Read a datasheet of the library through in the background, unless that was done before."""
@@ -84,9 +100,7 @@ class FoundPanel(QWidget):
             if sha == self._sha:
                 self._show(sha)
 
-        self._jobs.run_long(
-            "reading", "Reading the datasheet through", work, done, lambda f: self.about.setText(str(f))
-        )
+        self._jobs.run_long("survey", "Reading the datasheet through", work, done, lambda f: self.about.setText(str(f)))
 
     def _add(self, sha: str, item: FoundItem) -> None:
         if sha == self._sha and sha not in self._known:
@@ -104,6 +118,7 @@ class FoundPanel(QWidget):
     def _show(self, sha: str) -> None:
         contents = self._known[sha]
         found = contents.found
+        self.recognised.emit(sha, contents.recognised)
         self.table.show_records(found)
         self.listed.emit(found)
         self.act.setEnabled(bool(found))

@@ -25,6 +25,7 @@ from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
 from eider.model.wording import counted
 from eider.services.datasheets.datasheet_opening import attach_datasheet
+from eider.views.other_packages import other_packages
 from eider.views.part_values import ValueRow
 from eider.views.steps.source import SourceView
 
@@ -71,11 +72,7 @@ class SourceStep(ViewStep[SourceView]):
         self.elsewhere.setSpacing(3)
         self.elsewhere.setAccessibleName("Origin and import log")
         self._tabs.addTab(self.elsewhere, "From elsewhere")
-        self.found = FoundPanel(controller.library, context, self.jobs)
-        self.found.place_asked.connect(self._go_to_box)
-        self.found.listed.connect(self._mark_found)
-        self.found.read_asked.connect(self._read_found)
-        self.found.figure_asked.connect(self._use_figure)
+        self.found = self._found_panel()
         self._tabs.addTab(self.found, "Found")
         self.confirming = ConfirmPanel(controller, context)
         self.confirming.place_asked.connect(self._show_place)
@@ -85,6 +82,17 @@ class SourceStep(ViewStep[SourceView]):
         )
         right = column(row(self._coverage, self._about, 1), growing(self._tabs))
         self.build(panes(left, self._holder, right, sizes=(160, 660, 460)))
+
+    def _found_panel(self) -> FoundPanel:
+        """What is found in the datasheet, and what may be done with it."""
+        found = FoundPanel(self.controller.library, self.context, self.jobs)
+        found.place_asked.connect(self._go_to_box)
+        found.listed.connect(self._mark_found)
+        found.read_asked.connect(self._read_found)
+        found.figure_asked.connect(self._use_figure)
+        found.recognised.connect(self._draw_anew)
+        found.variant_asked.connect(self._draft_variant)
+        return found
 
     def hold(self, view: DatasheetView) -> None:
         """Take the datasheet view into the middle."""
@@ -167,6 +175,18 @@ class SourceStep(ViewStep[SourceView]):
     def _mark_found(self, found: Sequence[FoundItem]) -> None:
         if self.view:
             self.view.strip.show_found([PageMark(item.page, item.box, "found") for item in found])
+        links, at = self.controller.bundle.part.datasheets, self._list.currentRow()
+        sha = links[at].sha256 if 0 <= at < len(links) else ""
+        self.found.show_packages(other_packages(self.controller.bundle, sha, found))
+
+    def _draw_anew(self, sha: str, pages: Sequence[int]) -> None:
+        """Pages that were recognised stand straight now."""
+        if self.view and self.view.key == sha:
+            self.view.source.forget(pages)
+
+    def _draft_variant(self, sha: str, package: str) -> None:
+        name = next((link.name for link in self.controller.bundle.part.datasheets if link.sha256 == sha), sha)
+        self.context.variant_asked.emit(sha, name, self.controller.bundle.part.name, package)
 
     def _read_found(self, page: int, box: tuple[float, float, float, float]) -> None:
         """Capture what was found, as if a rectangle were drawn round it."""
