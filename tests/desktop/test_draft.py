@@ -18,6 +18,7 @@ from eider.desktop.part.capture_panel import CapturePanel
 from eider.desktop.part.part_page import PartPage
 from eider.desktop.part.steps.source.step import SourceStep
 from eider.geometry.lengths import parse_limits
+from eider.model.doubt import Doubt
 
 
 @pytest.fixture
@@ -60,6 +61,29 @@ def test_a_draft_opens_at_what_is_to_be_confirmed(drafted: PartPage, qtbot: QtBo
     view = source(drafted).view
     assert view
     qtbot.waitUntil(lambda: view.page == 2)
+
+
+def test_each_reading_is_shown_beside_its_cut_out(drafted: PartPage, qtbot: QtBot) -> None:
+    panel = source(drafted).confirming
+    panel.table.select_rows([2])
+    qtbot.waitUntil(lambda: not panel.large.pixmap().isNull(), timeout=20_000)
+    assert panel.large.pixmap().width() <= panel.width()
+    picture = panel.table.records.columns[2].picture
+    assert picture
+    pictures = [picture(row) for row in panel.table.records.records]
+    # Family, count and height have a place in the table; what is missing has none.
+    assert [made is not None for made in pictures] == [True, True, True, False]
+
+
+def test_what_agrees_with_a_reading_is_told(drafted: PartPage, qtbot: QtBot) -> None:
+    controller, panel = drafted.controller, source(drafted).confirming
+    pitch = Doubt("sheet.dims.e", "1.27", "told by its length alone", page=2)
+    part = replace(controller.bundle.part, to_confirm=(pitch,))
+    controller.edit("Doubt the pitch", lambda b: replace(b, part=part))
+    settle(qtbot, window_of(drafted))
+    # Four leads a side: three pitches of 1.27 are 3.81 of the body's 4.9.
+    assert panel.witnesses.text() == "Agrees: 4 leads a side at 1.27 mm take 3.81 of D, 4.9 mm."
+    assert panel.witnesses.isVisibleTo(panel)
 
 
 def test_enter_confirms_and_undo_brings_the_doubt_back(drafted: PartPage, qtbot: QtBot) -> None:

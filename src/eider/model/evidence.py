@@ -22,7 +22,8 @@ class Evidence(msgspec.Struct, frozen=True, omit_defaults=True):
     """The place or the reason that a value rests on.
 
     `document` is the SHA-256 of a datasheet, `page` counts from 1, `box` is x0, y0, x1, y1 in PDF points from the
-    lower left corner of the page, `text` what was read there or why the value is assumed.
+    lower left corner of the page, `text` what was read there or why the value is assumed; `agrees` what is printed
+    beside it in another unit and says the same.
     """
 
     kind: EvidenceKind
@@ -33,3 +34,4 @@ class Evidence(msgspec.Struct, frozen=True, omit_defaults=True):
     by: str = ""
     at: str = ""
     confirmed_by: str = ""
+    agrees: str = ""

@@ -5,9 +5,11 @@ from typing import NamedTuple
 
 from eider.commands.datasheets.datasheet_draft import open_doubts
 from eider.evidence.address_table import step_of_address
+from eider.evidence.value_witnesses import witnesses_of
 from eider.model.address import Address, DimensionAddress, FactAddress, FieldAddress, PinAddress, parse_address
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
+from eider.model.evidence import Evidence, EvidenceKind
 from eider.packages.registry import all_families
 from eider.views.step_registry import all_steps
 
@@ -24,11 +26,13 @@ _FIELD_NAMES: Mapping[Address, str] = {
 
 class DoubtRow(NamedTuple):
     """A doubt; `name` of what it is about; `step`, the title of the step in which it is corrected, and empty where a
-    typed value corrects it at once."""
+    typed value corrects it at once; `witnesses`, what else in the part says the same; `place`, where it stands."""
 
     doubt: Doubt
     name: str
     step: str
+    witnesses: tuple[str, ...] = ()
+    place: Evidence | None = None
 
 
 def doubt_rows(bundle: Bundle) -> tuple[DoubtRow, ...]:
@@ -40,7 +44,9 @@ def _row(bundle: Bundle, doubt: Doubt) -> DoubtRow:
     address = parse_address(doubt.address)
     is_typed = isinstance(address, DimensionAddress | FactAddress)
     step = "" if is_typed else all_steps()[step_of_address(address)].title
-    return DoubtRow(doubt, _name(bundle, address), step)
+    told = tuple(witness.words for witness in witnesses_of(bundle, address))
+    place = Evidence(EvidenceKind.DATASHEET, doubt.document, doubt.page, doubt.box) if doubt.box else None
+    return DoubtRow(doubt, _name(bundle, address), step, told, place)
 
 
 def _name(bundle: Bundle, address: Address) -> str:

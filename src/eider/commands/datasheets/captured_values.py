@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping, Sequence
 
 import msgspec
 
+from eider.datasheets.tables.cell_values import AGREES
 from eider.datasheets.tables.dimension_tables import ReadDimension
 from eider.datasheets.tables.pin_tables import pins_from_table
 from eider.datasheets.tables.table_capture import TableCapture
@@ -72,7 +73,8 @@ def use_dimensions(
         if not standard:
             continue
         place = capture.places[index]
-        evidence = datasheet_evidence(document, place.page, place.box, row.seen, who)
+        agrees = next((note.removeprefix(AGREES) for note in row.notes if note.startswith(AGREES)), "")
+        evidence = replace(datasheet_evidence(document, place.page, place.box, row.seen, who), agrees=agrees)
         bundle = put_value(bundle, DimensionAddress(standard), row.text, evidence)
         if row.letter != standard:
             aliases[row.letter] = standard

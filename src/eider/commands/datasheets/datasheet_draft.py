@@ -17,7 +17,7 @@ from eider.datasheets.documents.package_names import last_package, plain_package
 from eider.datasheets.tables.pin_tables import THERMAL_NUMBERS
 from eider.datasheets.tables.table_capture import TableCapture
 from eider.geometry.limits import Limits
-from eider.model.address import DimensionAddress, FieldAddress, PinAddress
+from eider.model.address import DimensionAddress, FieldAddress, PinAddress, parse_address
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.package_sheet import PackageSheet
@@ -33,6 +33,8 @@ MOST_GONE = 2
 # Letters that mean the same in the standard and in most sheets; a sheet that uses more than this share of them
 # otherwise has names of its own, and what a letter is called says nothing there.
 STANDARD_NAMES, OWN_NAMES = frozenset({"A", "A1", "b", "c", "D", "E", "e", "L", "D1", "E1"}), 0.3
+# Doubts about these addresses come first, in this order.
+FIRST = ("sheet.family", "sheet.pins", "symbol", "sheet.dims")
 _BALL = re.compile(r"([A-Z]{1,2})(\d{1,3})")
 
 
@@ -196,9 +198,22 @@ def pins_named(package: str) -> int:
 
 
 def open_doubts(bundle: Bundle) -> tuple[Doubt, ...]:
-    """The doubts of a draft that nobody has looked at yet, in the order of the work."""
-    order = {"symbol": 0, "sheet": 1, "lands": 2, "facts": 3, "part": 4}
-    return tuple(sorted(bundle.part.to_confirm, key=lambda doubt: order.get(doubt.address.partition(".")[0], 9)))
+    """The doubts of a draft that nobody has looked at yet: those first on which most hangs."""
+    letters = [letter.key for letter in family_of(bundle.sheet.family).letters]
+    return tuple(sorted(bundle.part.to_confirm, key=lambda doubt: _weight(doubt.address, letters)))
+
+
+def _weight(address: str, letters: Sequence[str]) -> tuple[int, int]:
+    """What comes first: family and count, for all else is read by them; whole tables; lengths in the order of the
+    family's letters; single pins; lands, the document, facts and words."""
+    if address in FIRST:
+        return FIRST.index(address), 0
+    known = parse_address(address)
+    if isinstance(known, DimensionAddress):
+        return len(FIRST), letters.index(known.letter) if known.letter in letters else len(letters)
+    order = ("symbol", "lands", "source", "facts", "part")
+    area = address.partition(".")[0]
+    return len(FIRST) + 1 + (order.index(area) if area in order else len(order)), 0
 
 
 def confirm_doubt(bundle: Bundle, doubt: Doubt) -> Bundle:

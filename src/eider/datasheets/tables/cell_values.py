@@ -10,6 +10,9 @@ from eider.datasheets.tables.value_reading import ReadValue, cleaned, compose, i
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.limits import Limits
 
+# How a note begins that says that another unit gives the same length.
+AGREES = "agrees with "
+
 
 def with_tolerance(value: ReadValue, texts: Sequence[str], unit: str) -> ReadValue:
     """A value with the tolerance that is in a column of its own."""
@@ -117,4 +120,4 @@ def held_against(value: ReadValue, unit: str, second: ReadValue, other: str) -> 
         one, two = getattr(value.limits, name), getattr(second.limits, name)
         if (one is None) != (two is None) or (one is not None and two is not None and abs(one - two) > allowed):
             return msgspec.structs.replace(value, doubt=f"{unit} and {other} do not agree: {value.text}, {second.text}")
-    return msgspec.structs.replace(value, notes=(*value.notes, f"agrees with {second.text}"))
+    return msgspec.structs.replace(value, notes=(*value.notes, f"{AGREES}{second.text}"))

@@ -2,7 +2,7 @@
 
 from collections import OrderedDict
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QImage, QPixmap
 
 from eider.datasheets import Datasheet
@@ -44,6 +44,21 @@ class DatasheetSnippets(QObject):
             while len(self._kept) > MOST_KEPT:
                 self._kept.popitem(last=False)
         return self._kept[key]
+
+    def fitted(self, evidence: Evidence | None, room: QSize) -> QPixmap | None:
+        """The picture of a place no larger than there is room; None where there is none, or not yet."""
+        whole = self.of(evidence)
+        if whole is None or (whole.width() <= room.width() and whole.height() <= room.height()):
+            return whole
+        return whole.scaled(room, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
+
+    def end_of(self, evidence: Evidence | None, room: QSize) -> QPixmap | None:
+        """The picture of a place as high as there is room; of one that is wider the end, where the value is."""
+        whole = self.of(evidence)
+        if whole is None or whole.isNull():
+            return None
+        high = whole.scaledToHeight(min(room.height(), whole.height()), Qt.TransformationMode.SmoothTransformation)
+        return high.copy(max(high.width() - room.width(), 0), 0, min(high.width(), room.width()), high.height())
 
     def _make(self, key: Evidence) -> None:
         sha256 = key.document

@@ -66,11 +66,7 @@ class ValuesTable(QWidget):
         return self.table.selected()
 
     def _picture(self, record: ValueRow) -> QPixmap | None:
-        whole = self.snippets.of(record.snippet)
-        if whole is None:
-            return None
-        flags = Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
-        return whole.scaled(PICTURE, *flags) if whole.width() > PICTURE.width() else whole
+        return self.snippets.fitted(record.snippet, PICTURE)
 
     def _show_large(self, record: ValueRow | None) -> None:
         """The cut-out of the selected value, as large as there is room."""

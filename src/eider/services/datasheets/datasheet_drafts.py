@@ -21,7 +21,7 @@ from eider.services.datasheets.datasheet_contents import DatasheetContents, find
 from eider.services.datasheets.datasheet_opening import attach_datasheet
 from eider.services.datasheets.document_packages import DocumentPackage, document_packages, order_codes
 from eider.services.datasheets.draft_offer import name_in_title
-from eider.services.datasheets.draft_steps import DRAFT_STEPS, DraftSource, doubts_of_recognition
+from eider.services.datasheets.draft_steps import DRAFT_STEPS, DraftSource, settle_recognition
 from eider.services.parts.part_opening import require_new_name
 from eider.services.tasks import Task
 
@@ -97,7 +97,7 @@ def draft_from_datasheet(
         for take in DRAFT_STEPS:
             made, told = take(made, source)
             doubts += told
-        doubts += doubts_of_recognition(made, source, doubts)
+        doubts = settle_recognition(made, source, doubts)
     made = replace(made, part=replace(made.part, to_confirm=tuple(doubts)))
     package = choice.package or (dimensions.package if dimensions else "")
     return DatasheetDraft(made, found, open_doubts(made), packages, package, orders)

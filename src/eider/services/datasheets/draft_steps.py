@@ -49,6 +49,7 @@ from eider.datasheets.tables.table_capture import TableCapture, capture_table
 from eider.datasheets.tables.value_reading import with_hyphens
 from eider.errors import EiderError
 from eider.evidence.address_table import evidenced_values
+from eider.evidence.value_witnesses import has_second_reading
 from eider.facts.categories import category_of
 from eider.library import Library
 from eider.model.address import FieldAddress
@@ -313,21 +314,22 @@ def tell_what_is_left(bundle: Bundle, source: DraftSource) -> Drafted:
     return bundle, doubts
 
 
-def doubts_of_recognition(bundle: Bundle, source: DraftSource, others: Sequence[Doubt]) -> list[Doubt]:
-    """A doubt about each value that was read in a picture, unless there is another or a second witness of it."""
-    doubts: list[Doubt] = []
-    known = {doubt.address for doubt in others}
+def settle_recognition(bundle: Bundle, source: DraftSource, doubts: Sequence[Doubt]) -> list[Doubt]:
+    """The doubts of a draft, with one about each value that was read in a picture and that nothing else bears out.
+
+    Doubts of rows that were recognised become those of the values that were taken from them.
+    """
+    kept = [doubt for doubt in doubts if doubt.reason != RECOGNISED]
+    known = {doubt.address for doubt in kept}
     for value in evidenced_values(bundle):
-        evidence = value.evidence
+        evidence, address = value.evidence, str(value.address)
         if evidence is None or evidence.page not in source.contents.recognised or evidence.box is None:
             continue
-        if str(value.address) not in known and is_recognised_within(
-            source.datasheet.read(evidence.page).words, evidence.box
-        ):
-            doubts.append(
-                Doubt(str(value.address), value.text, RECOGNISED, source.document, evidence.page, evidence.box)
-            )
-    return doubts
+        words = source.datasheet.read(evidence.page).words
+        is_settled = address in known or has_second_reading(bundle, value.address)
+        if not is_settled and is_recognised_within(words, evidence.box):
+            kept.append(Doubt(address, value.text, RECOGNISED, source.document, evidence.page, evidence.box))
+    return kept
 
 
 # In the order of the work: pins tell how many leads a package has, and dimensions which lands.

@@ -2,15 +2,17 @@
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QLineEdit, QWidget
+from PyQt6.QtCore import QEvent, QObject, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPixmap
+from PyQt6.QtWidgets import QLineEdit, QSizePolicy, QWidget
 
 from eider.commands.datasheets.datasheet_draft import confirm_doubt
 from eider.desktop.context import DesktopContext
+from eider.desktop.datasheet.snippets import DatasheetSnippets
 from eider.desktop.jobs import OwnedJobs
 from eider.desktop.part.controller import PartController
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
+from eider.desktop.widgets.qt_values import present
 from eider.desktop.widgets.record_table import Column, RecordView
 from eider.evidence.evidence_changes import put_value, utc_now
 from eider.model.address import parse_address
@@ -22,6 +24,8 @@ from eider.services.datasheets.datasheet_rechecking import ValueRecheck, move_ev
 from eider.services.tasks import Task
 from eider.views.doubt_rows import DoubtRow
 
+# Pixels: a row with its cut-out, and how high the cut-out of the selected one is at most.
+ROW_HEIGHT, PICTURE, LARGE_HEIGHT = 34, QSize(176, 26), 96
 WORST_FIRST = ("gone", "differs", "elsewhere", "same")
 
 
@@ -98,13 +102,19 @@ class ConfirmPanel(QWidget):
             [
                 Column("Value of", lambda r: r.name),
                 Column("Reading", lambda r: r.doubt.reading),
-                Column("Page", lambda r: str(r.doubt.page or ""), number=True),
+                Column("In the datasheet", _page_of).with_picture(lambda r: self._cut_outs.end_of(r.place, PICTURE)),
             ],
             context.theme,
         )
         self.table.setAccessibleName("Readings to confirm")
-        self.table.set_widths(190, 150)
+        self.table.set_widths(128, 104)
+        self.table.set_row_height(ROW_HEIGHT, PICTURE)
+        self._cut_outs = DatasheetSnippets(context.jobs, controller.library, self)
+        self._cut_outs.arrived.connect(self._repaint)
+        self.large = label("")
+        self.large.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.reading, self.reason = label("", "number"), label("", wrap=True)
+        self.witnesses = label("", "soft", wrap=True)
         self.table.entered_record.connect(self._show)
         self.correction = QLineEdit()
         self.correction.setAccessibleName("Correct to")
@@ -117,7 +127,9 @@ class ConfirmPanel(QWidget):
             column(
                 self.about,
                 growing(self.table),
+                self.large,
                 self.reading,
+                self.witnesses,
                 self.reason,
                 row(growing(self.correction), self.act),
                 margins=4,
@@ -147,8 +159,8 @@ class ConfirmPanel(QWidget):
         )
         self.act.setEnabled(bool(doubts))
         self.correction.setEnabled(bool(doubts))
-        self.reading.setVisible(bool(doubts))
-        self.reason.setVisible(bool(doubts))
+        for told in (self.large, self.reading, self.witnesses, self.reason):
+            told.setVisible(bool(doubts))
         if doubts:
             self.table.select_rows([min(max(at, 0), len(doubts) - 1)])
             self._show(self.table.record())
@@ -159,6 +171,9 @@ class ConfirmPanel(QWidget):
         doubt = row.doubt
         self.reading.setText(doubt.reading or "nothing was read")
         self.reason.setText(sentence(doubt.reason))
+        self.witnesses.setText("Agrees: " + "; ".join(row.witnesses) + "." if row.witnesses else "")
+        self.witnesses.setVisible(bool(row.witnesses))
+        self._show_large(row)
         self.correction.clear()
         self.correction.setEnabled(not row.step)
         self.correction.setPlaceholderText(
@@ -166,6 +181,21 @@ class ConfirmPanel(QWidget):
         )
         if doubt.page:
             self.place_asked.emit(doubt.document, doubt.page, doubt.box)
+
+    def _show_large(self, row: DoubtRow | None) -> None:
+        """The cut-out of the selected reading, as large as there is room."""
+        room = QSize(max(self.width() - 12, 60), LARGE_HEIGHT)
+        picture = self._cut_outs.fitted(row.place, room) if row else None
+        self.large.setPixmap(picture or QPixmap())
+        self.large.setVisible(picture is not None)
+
+    def _repaint(self) -> None:
+        self._show_large(self.table.record())
+        present(self.table.viewport()).update()
+
+    def close_documents(self) -> None:
+        """Give the documents of the cut-outs back."""
+        self._cut_outs.close()
 
     def confirm(self) -> None:
         """The selected doubt is settled: as it was read, or as it was typed."""
@@ -184,3 +214,8 @@ class ConfirmPanel(QWidget):
 
         self.table.setFocus()
         self.controller.edit("Correct a reading" if text else "Confirm a reading", changed)
+
+
+def _page_of(row: DoubtRow) -> str:
+    """Which page a doubt is on, where no cut-out of it can be shown."""
+    return f"page {row.doubt.page}" if row.doubt.page and row.place is None else ""

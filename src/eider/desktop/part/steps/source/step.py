@@ -131,6 +131,7 @@ class SourceStep(ViewStep[SourceView]):
 
     def close_documents(self) -> None:
         self.table.snippets.close()
+        self.confirming.close_documents()
 
     def attach(self, path: Path) -> None:
         """Keep a PDF with the library and link it to the part; captured values are looked for in it."""
