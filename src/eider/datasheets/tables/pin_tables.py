@@ -65,9 +65,16 @@ def _is_named(own: str, wanted: str) -> bool:
 
 
 def read_pin_table(
-    grid: TableGrid, rulings: Sequence[Ruling] = (), *, columns: Sequence[str] | None = None
+    grid: TableGrid,
+    rulings: Sequence[Ruling] = (),
+    *,
+    columns: Sequence[str] | None = None,
+    is_chosen: bool = False,
 ) -> ReadPinTable:
-    """Read a grid as a pin table; `columns` is what the user takes each column for."""
+    """Read a grid as a pin table; `columns` is what each column is taken for.
+
+    Where someone chose the column of numbers (`is_chosen`), rows with a dash there are pins of another package.
+    """
     header, taken, doubt = _columns(grid) if columns is None else (_header_rows(grid, columns), tuple(columns), "")
     if "number" not in taken:
         return ReadPinTable(taken, header, (), "no column of pin numbers was found; say which it is")
@@ -80,8 +87,7 @@ def read_pin_table(
     for places in _column_sets(taken):
         rows = [_row(grid, row, taken, rulings, headings, places) for row in range(header, grid.rows)]
         merged = _without_wraps([r for r in rows if r.seen and set(r.cells) != {"aside"}])
-        if columns is not None:
-            # A dash in place of the number: the chosen package has no such pin.
+        if is_chosen:
             merged = [row for row in merged if not _is_of_no_lead(row)]
         found += [r for r in merged if not _is_heading(r, taken)]
     return ReadPinTable(taken, header, tuple(_doubted(found)), doubt, packages)

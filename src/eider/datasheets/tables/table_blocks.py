@@ -10,6 +10,7 @@ from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.tables.table_grid import CAPTION
+from eider.datasheets.tables.table_headings import limit_word
 from eider.geometry.plane import Box
 
 # Rulings of one frame touch within so many points; a page with more than so many is a drawing, and has no frames.
@@ -34,6 +35,8 @@ HEADING_ABOVE, HEADING_BELOW, HEADING_SIZE, HEADING_SPACED = 1.4, 1.25, 1.08, 2.
 # Columns of a page are so many heights of the text apart, and fewer than this share of their lines are level.
 GUTTER, LEVEL, MOST_TITLES = 3.0, 0.6, 6
 FEWEST_SIDES = 2
+# A line that names so many limits is the head of a table.
+FEWEST_LIMITS = 2
 
 
 def table_blocks(page: PageText) -> tuple[Box, ...]:
@@ -127,6 +130,11 @@ def _sections(run: Sequence[list[PageWord]], gap: float) -> Iterator[Box]:
     typical, size = median(steps), median(word.size for line in run for word in line)
     begun = 0
     for index, (line, below) in enumerate(pairwise(run)):
+        if _is_head_under(line, run[begun:index]):
+            # Limits are named again under rows that have some: another table follows at once.
+            yield from _block(list(run[begun:index]), gap)
+            begun = index
+            continue
         is_alone = len(phrases(line, HEADING_SPACED * gap)) == 1 and len(line) < SENTENCE
         is_alone = is_alone and not _is_row_over(phrases(line, gap), phrases(below, gap))
         # The first line has nothing over it: of one word it may be the heading of a column.
@@ -136,6 +144,20 @@ def _sections(run: Sequence[list[PageWord]], gap: float) -> Iterator[Box]:
             yield from _block(list(run[begun:index]), gap)
             begun = index + 1
     yield from _block(list(run[begun:]), gap)
+
+
+def _is_head_under(line: Sequence[PageWord], above: Sequence[list[PageWord]]) -> bool:
+    """Whether a line names limits, as Min and Max, has no figures, and stands under figures: what is beside a table has
+    none over it."""
+    limits = [word for word in line if limit_word(word.text)]
+    if len(limits) < FEWEST_LIMITS or any(map(_has_figure, line)):
+        return False
+    figures = [word for other in above for word in other if _has_figure(word)]
+    return any(f.box[0] < limit.box[2] and limit.box[0] < f.box[2] for f in figures for limit in limits)
+
+
+def _has_figure(word: PageWord) -> bool:
+    return any(letter.isdigit() for letter in word.text)
 
 
 def _is_row_over(line: Sequence[list[PageWord]], below: Sequence[list[PageWord]]) -> bool:

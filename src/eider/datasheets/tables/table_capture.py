@@ -154,8 +154,9 @@ def _understood(
     texts = tuple(row for part in parts for row in _texts(part.grid))
     pages = tuple(part.page for part in parts[1:])
     if kind == "pins":
-        tables = [read_pin_table(parts[0].grid, parts[0].rulings, columns=columns)]  # type: ignore[arg-type]
-        tables += [read_pin_table(p.grid, p.rulings, columns=tables[0].columns) for p in parts[1:]]
+        chosen = columns is not None
+        tables = [read_pin_table(parts[0].grid, parts[0].rulings, columns=columns, is_chosen=chosen)]  # type: ignore[arg-type]
+        tables += [read_pin_table(p.grid, p.rulings, columns=tables[0].columns, is_chosen=chosen) for p in parts[1:]]
         pins = msgspec.structs.replace(tables[0], rows=tuple(row for table in tables for row in table.rows))
         places = tuple(_place(part, row) for part, table in zip(parts, tables, strict=True) for row in table.rows)
         return TableCapture(kind, page, box, first.is_ruled, texts, None, pins, places, pages)

@@ -1,10 +1,11 @@
 """Whether a table goes on over the page: the same headings again, or rows under the same columns at the top."""
 
+from collections.abc import Iterable, Sequence
 from difflib import SequenceMatcher
 
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import holds, joined
-from eider.datasheets.pages.page_words import PageWord, line_text
+from eider.datasheets.pages.page_words import PageWord
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.recognition.recognised_page import are_recognised
 from eider.datasheets.tables.table_grid import TableGrid
@@ -17,6 +18,8 @@ ASIDE, BELOW = 12.0, 60.0
 EDGE_OFF = 6.0
 # Lines of text higher than this above the next one end the table.
 LARGEST_STEP = 3.2
+# A head has so many rows, and stands on so many lines, at most.
+MOST_HEAD_ROWS, MOST_HEAD_LINES = 3, 5
 # Headings that were recognised are one where so large a share of their letters is.
 ALIKE = 0.75
 
@@ -25,11 +28,11 @@ def find_continuation(first: TableGrid, last: TableGrid, box: Box, page: PageTex
     """The box in which a table goes on; None where it ends on its page."""
     if _goes_on_below(last, box, page):
         return None
-    heading = _heading(first)
+    heads = [_head_words(first, rows) for rows in range(1, min(first.rows, MOST_HEAD_ROWS) + 1)]
     left, right = first.column_edges[0] - ASIDE, first.column_edges[-1] + ASIDE
     inside = [w for w in following.words if w.quarters == 0 and left <= w.middle[0] <= right]
     lines = text_lines(inside)
-    start = next((i for i, line in enumerate(lines) if _is_heading(line, heading)), None)
+    start = next((i for i in range(len(lines)) if any(_begins_head(lines, i, head) for head in heads)), None)
     if start is None:
         start = next((i for i, line in enumerate(lines[:4]) if _fits(line, first)), None)
         if start is None or not _is_open(last, page):
@@ -38,7 +41,9 @@ def find_continuation(first: TableGrid, last: TableGrid, box: Box, page: PageTex
     foot = _foot(first, taken[0][0].middle[1], following)
     for line in lines[start + 1 :]:
         step = taken[-1][0].middle[1] - line[0].middle[1]
-        if step > LARGEST_STEP * taken[-1][0].size or line[0].middle[1] < foot:
+        # An edge drawn down to the foot tells it; without one a wide step does.
+        is_apart = foot == float("-inf") and step > LARGEST_STEP * taken[-1][0].size
+        if is_apart or line[0].middle[1] < foot:
             break
         taken.append(line)
     x0, y0, x1, y1 = joined(*(word.box for line in taken for word in line))
@@ -58,17 +63,35 @@ def _foot(first: TableGrid, y: float, page: PageText) -> float:
     return foot
 
 
-def _heading(grid: TableGrid) -> str:
-    words = [word for cell in grid.row(0) for word in cell.words]
-    return cleaned(line_text(sorted(words, key=lambda w: w.box[0]))).lower()
+def _head_words(grid: TableGrid, rows: int) -> tuple[str, ...]:
+    """The words of the first rows of a table, in the order of the alphabet: a head may be broken into lines anew."""
+    cells = {id(cell): cell for row in range(rows) for cell in grid.row(row)}
+    return _plain_words(word for cell in cells.values() for word in cell.words)
 
 
-def _is_heading(line: list[PageWord], heading: str) -> bool:
-    """Whether a line is the heading of the table; where it was recognised in a picture some letters may be others."""
-    text = cleaned(line_text(line)).lower()
-    if text == heading or not are_recognised(line):
-        return text == heading
-    return SequenceMatcher(None, text, heading, autojunk=False).ratio() >= ALIKE
+def _plain_words(words: Iterable[PageWord]) -> tuple[str, ...]:
+    return tuple(sorted(cleaned(word.text).lower() for word in words))
+
+
+def _begins_head(lines: Sequence[list[PageWord]], at: int, head: tuple[str, ...]) -> bool:
+    """Whether the head of the table begins with a line, over one line or several; of one that was recognised in a
+    picture some letters may be others."""
+    taken: list[PageWord] = []
+    for line in lines[at : at + MOST_HEAD_LINES]:
+        taken += line
+        if len(taken) >= len(head) or are_recognised(taken):
+            found = _plain_words(taken)
+            if found == head:
+                return True
+            if are_recognised(taken) and _alike(" ".join(found), " ".join(head)) >= ALIKE:
+                return True
+        if len(taken) > len(head) + 1:
+            return False
+    return False
+
+
+def _alike(text: str, other: str) -> float:
+    return SequenceMatcher(None, text, other, autojunk=False).ratio()
 
 
 def edges_on(following: PageText, box: Box, first: TableGrid) -> tuple[float, ...]:

@@ -35,7 +35,8 @@ _RANGE_SIGN = re.compile(r"(?<=[\d)])\s*[~～]\s*(?=[\d.])")
 _UNEVEN = re.compile(rf"^({NUMBER})\s*\+\s*({NUMBER})\s*[/ ]?\s*-\s*({NUMBER})$")
 _UNEVEN_DOWN = re.compile(rf"^({NUMBER})\s*-\s*({NUMBER})\s*[/ ]?\s*\+\s*({NUMBER})$")
 _SLASH = re.compile(rf"^({NUMBER})\s*/\s*({NUMBER})\s*({UNIT})?$")
-_SHORT_INCH = re.compile(r"[\[(]\s*in\.?\s*[\])]", re.IGNORECASE)
+# The abbreviation of the inch is a word of its own in brackets, or behind the name of a limit, as in “Min in”.
+_SHORT_INCH = re.compile(r"[\[(]\s*in\.?\s*[\])]|^\W*(?:min|nom|typ|max)[a-z]*\W+in\.?\W*$", re.IGNORECASE)
 _PLAIN = re.compile(rf"^{NUMBER}$")
 # `1,000` can be one or a thousand; `0,650` cannot.
 _THOUSAND = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?!\d)")
