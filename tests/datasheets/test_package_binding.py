@@ -13,6 +13,8 @@ from eider.datasheets.documents.captions import package_beside
 from eider.datasheets.documents.document_survey import survey
 from eider.datasheets.tables.pin_tables import pins_from_table
 from eider.datasheets.tables.table_capture import capture_table
+from eider.datasheets.tables.value_reading import unit_of
+from eider.services.datasheets.datasheet_contents import find_in_datasheet
 
 LENGTHS: list[Row] = [
     ["Dim", "Min", "Max"],
@@ -87,3 +89,125 @@ def test_the_column_of_a_package_gives_its_pins_a_tab_and_none_for_a_dash(tmp_pa
         ("TAB", "OUT"),
     ]
     assert [row.doubt for row in read.rows] == ["", "", ""]
+
+
+def grid_of(rows: list[Row], canvas: Canvas, x: float, y: float, *, dotted: bool = False) -> None:
+    """A ruled table; dotted ones are drawn as browsers do, of small squares."""
+    style = [("FONTSIZE", (0, 0), (-1, -1), 9)] + ([] if dotted else [("GRID", (0, 0), (-1, -1), 0.5, colors.black)])
+    table = Table(rows, style=style, colWidths=60, rowHeights=16)
+    width, height = table.wrapOn(canvas, 500, 500)
+    table.drawOn(canvas, x, y)
+    if dotted:
+        for row in range(len(rows) + 1):
+            for dot in range(int(width / 1.5)):
+                canvas.rect(x + 1.5 * dot, y + 16 * row, 0.75, 0.75, stroke=0, fill=1)
+        for column in range(len(rows[0]) + 1):
+            for dot in range(int(height / 1.5)):
+                canvas.rect(x + 60 * column, y + 1.5 * dot, 0.75, 0.75, stroke=0, fill=1)
+
+
+def test_rules_of_dots_are_rules(tmp_path: Path) -> None:
+    """Two tables side by side with level rows, which nothing but their dotted frames tells apart."""
+    canvas = Canvas(str(tmp_path / "a.pdf"), pagesize=A4, invariant=1)
+    pins: list[Row] = [["Pin", "Name", "Function"], ["1-3", "S", "Source"], ["4", "G", "Gate"], ["5-8", "D", "Drain"]]
+    grid_of([["", "SO-8"], ["VDS (V)", "60"], ["ID (A)", "14"], ["QG (nC)", "19"]], canvas, 60, 600, dotted=True)
+    grid_of(pins, canvas, 300, 600, dotted=True)
+    canvas.save()
+    datasheet = Datasheet(tmp_path / "a.pdf")
+    across = [ruling for ruling in datasheet.read(1).rulings if ruling.across]
+    assert sorted({round(ruling.at) for ruling in across}) == [600, 616, 632, 648, 664]
+    assert [item.rows for item in survey(datasheet) if item.kind == "pins"] == [3]
+
+
+def test_a_few_dots_are_no_rule(tmp_path: Path) -> None:
+    canvas = Canvas(str(tmp_path / "a.pdf"), pagesize=A4, invariant=1)
+    canvas.drawString(60, 700, "dots")
+    for dot in range(7):
+        canvas.rect(60 + 1.5 * dot, 600, 0.75, 0.75, stroke=0, fill=1)
+    canvas.save()
+    assert Datasheet(tmp_path / "a.pdf").read(1).rulings == ()
+
+
+def test_the_same_head_over_the_same_rows_is_another_table(tmp_path: Path) -> None:
+    """Tables of two packages on pages that follow each other go by one head; that of a long pin table goes on."""
+    canvas = Canvas(str(tmp_path / "a.pdf"), pagesize=A4, invariant=1)
+    for _page in range(2):
+        grid_of(LENGTHS, canvas, 60, 600)
+        canvas.showPage()
+    for first in (1, 9):
+        grid_of([["Pin", "Name"], *([str(n), f"IO{n}"] for n in range(first, first + 8))], canvas, 60, 600)
+        canvas.showPage()
+    canvas.save()
+    found = [(item.kind, item.page, item.rows) for item in survey(Datasheet(tmp_path / "a.pdf"))]
+    assert found == [("dimensions", 1, 4), ("dimensions", 2, 4), ("pins", 3, 16)]
+
+
+def test_a_head_broken_into_other_lines_on_the_next_page_is_the_same(tmp_path: Path) -> None:
+    canvas = Canvas(str(tmp_path / "a.pdf"), pagesize=A4, invariant=1)
+    grid_of([["Pin number", "Name"], *([str(n), f"IO{n}"] for n in range(1, 9))], canvas, 60, 600)
+    canvas.showPage()
+    grid_of([["Pin\nnumber", "Name"], *([str(n), f"IO{n}"] for n in range(9, 17))], canvas, 60, 600)
+    canvas.save()
+    assert [item.rows for item in survey(Datasheet(tmp_path / "a.pdf"))] == [16]
+
+
+def test_limits_named_again_under_rows_of_numbers_begin_another_table(tmp_path: Path) -> None:
+    """A table of voltages by letters that are those of a package, right under the table of lengths, without a rule."""
+    canvas = Canvas(str(tmp_path / "a.pdf"), pagesize=A4, invariant=1)
+    levels: list[Row] = [["Level", "Min", "Max"], ["H", "2.4", "5.5"], ["L", "0.1", "0.8"], ["A", "4.5", "18.0"]]
+    canvas.setFont("Helvetica", 9)
+    for line, row in enumerate([*LENGTHS, *levels]):
+        for column, text in enumerate(row):
+            canvas.drawString(60 + 70 * column, 700 - 12 * line, text)
+    canvas.save()
+    (first, *_rest) = [item for item in survey(Datasheet(tmp_path / "a.pdf")) if item.kind == "dimensions"]
+    assert first.rows == 4
+    read = capture_table(Datasheet(tmp_path / "a.pdf"), 1, first.box, "dimensions").dimensions
+    assert read
+    assert [row.letter for row in read.rows] == ["A", "b", "D", "E"]
+
+
+def test_an_inch_behind_a_limit_is_a_unit() -> None:
+    assert [unit_of(text) for text in ("Min in", "Max. in", "Min mm", "min in free air", "in")] == [
+        "in",
+        "in",
+        "mm",
+        "",
+        "in",
+    ]
+
+
+def test_a_house_code_in_the_order_table_binds_the_tables_under_it(tmp_path: Path) -> None:
+    canvas = Canvas(str(tmp_path / "a.pdf"), pagesize=A4, invariant=1)
+    orders: list[Row] = [
+        ["Order code", "Package", "Drawing"],
+        ["LYN27CS", "SO-8", "KS-08C"],
+        ["LYN27CM", "MSOP-8", "KM-08B"],
+    ]
+    canvas.drawString(60, 700, "Ordering")
+    grid_of(orders, canvas, 60, 600)
+    canvas.showPage()
+    for code in ("KS-08C", "KM-08B"):
+        canvas.drawString(60, 780, code)
+        grid_of(LENGTHS, canvas, 60, 500)
+        canvas.showPage()
+    canvas.save()
+    contents = find_in_datasheet(tmp_path / "a.pdf")
+    assert [(item.page, item.package) for item in contents.found if item.kind == "dimensions"] == [
+        (2, "SO-8"),
+        (3, "MSOP-8"),
+    ]
+
+
+def test_a_table_right_under_the_drawing_of_a_package_is_its(tmp_path: Path) -> None:
+    canvas = Canvas(str(tmp_path / "a.pdf"), pagesize=A4, invariant=1)
+    canvas.drawString(60, 790, "Package outline SO-8")
+    canvas.rect(80, 660, 90, 60)
+    for lead in range(4):
+        canvas.rect(90 + 20 * lead, 640, 8, 20)
+        canvas.rect(90 + 20 * lead, 720, 8, 20)
+    for letter, x, y in (("D", 120, 750), ("E", 176, 690), ("b", 72, 645)):
+        canvas.drawString(x, y, letter)
+    grid_of(LENGTHS, canvas, 60, 520)
+    canvas.save()
+    assert packages(tmp_path / "a.pdf") == ["SO-8"]

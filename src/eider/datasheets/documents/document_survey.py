@@ -31,6 +31,8 @@ from eider.geometry.plane import Box
 replace = msgspec.structs.replace
 # A figure is an outline drawing where so many letters or lengths are at its lines.
 FEWEST_LENGTHS = 3
+# Points: a table may begin so far within the box of the drawing above it, and so far under it at most.
+ROOM, UNDER_DRAWING = 6.0, 60.0
 # Fewer words that run up or down the page are those of drawings.
 FEWEST_TURNED = 12
 
@@ -117,7 +119,23 @@ def _survey_straight(page: PageText) -> PageReading:
     titles = drawing_titles(page)
     tables = [replace(item, kind="lands") if _is_of_lands(item, titles) else item for item in tables]
     found = sorted([*tables, *figures_of(page, taken, titles)], key=lambda item: -item.box[3])
-    return PageReading(blocks, tuple(found))
+    # Packages side by side in one table are told apart in it, whatever is drawn over it.
+    several = {rounded_box(block.box) for block in blocks if block.members}
+    return PageReading(blocks, tuple(i if i.box in several else _of_drawing_above(i, found) for i in found))
+
+
+def _of_drawing_above(item: FoundItem, found: Sequence[FoundItem]) -> FoundItem:
+    """A table of lengths that names no package with that of the outline drawing right above it."""
+    if item.kind != "dimensions" or item.package:
+        return item
+    above = [o for o in found if o is not item and o.box[1] >= item.box[3] - ROOM and _share_columns(o.box, item.box)]
+    nearest = min(above, key=lambda other: other.box[1], default=None)
+    is_drawing = nearest is not None and nearest.kind == "outline" and nearest.box[1] - item.box[3] < UNDER_DRAWING
+    return replace(item, package=nearest.package) if nearest is not None and is_drawing else item
+
+
+def _share_columns(a: Box, b: Box) -> bool:
+    return a[0] < b[2] and b[0] < a[2]
 
 
 def _bound(blocks: Sequence[BlockReading], page: PageText) -> tuple[BlockReading, ...]:

@@ -12,6 +12,8 @@ from eider.geometry.plane import Box, Point
 SHORTEST, THICKEST, ASKEW = 4.0, 2.6, 0.6
 # Areas of more points are letters and pictures.
 MOST_CORNERS = 24
+# A dot or dash is of so few points; so many of them with gaps no wider than this (points) are a line.
+DOT_POINTS, FEWEST_DOTS, WIDEST_GAP = 6, 8, 3.0
 # Flatness with which two pieces of one line are joined.
 NEAR = 0.7
 
@@ -48,15 +50,43 @@ def turned_ruling(ruling: Ruling, quarters: int) -> Ruling:
 
 
 def read_rulings(paths: Iterable[PathPiece]) -> tuple[Ruling, ...]:
-    """The rulings among what is drawn on a page; pieces of one line are joined."""
+    """The rulings among what is drawn on a page; pieces of one line are joined, dots and dashes too."""
     found: list[Ruling] = []
+    dots: list[Box] = []
     for path in paths:
         if path.is_stroked:
             for a, b in path.straight():
                 found.extend(_straight(a, b))
         elif path.is_filled:
             found.extend(_thin_area(path.points))
-    return join_pieces(found)
+        box = path.box
+        if len(path.points) <= DOT_POINTS and max(box[2] - box[0], box[3] - box[1]) < SHORTEST:
+            dots.append(box)
+    return join_pieces([*found, *_dotted(dots)])
+
+
+def _dotted(dots: Sequence[Box]) -> Iterator[Ruling]:
+    """The lines that dots and short dashes make: rows of them at one level, evenly near to each other."""
+    for across in (True, False):
+        start, stop, low, high = (0, 2, 1, 3) if across else (1, 3, 0, 2)
+        levels: dict[int, list[Box]] = {}
+        for dot in dots:
+            if dot[high] - dot[low] <= THICKEST:
+                levels.setdefault(round((dot[low] + dot[high]) / NEAR), []).append(dot)
+        for row in levels.values():
+            for run in _runs_of_dots(sorted(row, key=lambda dot: dot[start]), start, stop):
+                at = sum(dot[low] + dot[high] for dot in run) / (2 * len(run))
+                yield Ruling(across, at, run[0][start], run[-1][stop])
+
+
+def _runs_of_dots(row: Sequence[Box], start: int, stop: int) -> Iterator[list[Box]]:
+    run: list[Box] = []
+    for dot in row:
+        if run and dot[start] - run[-1][stop] > WIDEST_GAP:
+            yield from [run] if len(run) >= FEWEST_DOTS else []
+            run = []
+        run.append(dot)
+    yield from [run] if len(run) >= FEWEST_DOTS else []
 
 
 def read_areas(paths: Iterable[PathPiece]) -> tuple[Box, ...]:

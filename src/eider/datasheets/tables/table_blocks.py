@@ -11,6 +11,7 @@ from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.tables.table_grid import CAPTION
 from eider.datasheets.tables.table_headings import limit_word
+from eider.datasheets.tables.value_reading import is_number
 from eider.geometry.plane import Box
 
 # Rulings of one frame touch within so many points; a page with more than so many is a drawing, and has no frames.
@@ -147,13 +148,15 @@ def _sections(run: Sequence[list[PageWord]], gap: float) -> Iterator[Box]:
 
 
 def _is_head_under(line: Sequence[PageWord], above: Sequence[list[PageWord]]) -> bool:
-    """Whether a line names limits, as Min and Max, has no figures, and stands under figures: what is beside a table has
-    none over it."""
+    """Whether a line names limits, as Min and Max, has no figures, and stands under rows of numbers: what is beside a
+    table has none over it, and what a head has over it is no rows."""
     limits = [word for word in line if limit_word(word.text)]
     if len(limits) < FEWEST_LIMITS or any(map(_has_figure, line)):
         return False
-    figures = [word for other in above for word in other if _has_figure(word)]
-    return any(f.box[0] < limit.box[2] and limit.box[0] < f.box[2] for f in figures for limit in limits)
+    spans = [(limit.box[0], limit.box[2]) for limit in limits]
+    numbered = [[word for word in other if is_number(word.text)] for other in above]
+    rows = sum(any(w.box[0] < stop and start < w.box[2] for w in other for start, stop in spans) for other in numbered)
+    return rows >= FEWEST_LINES
 
 
 def _has_figure(word: PageWord) -> bool:

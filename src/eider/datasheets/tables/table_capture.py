@@ -15,7 +15,7 @@ from eider.datasheets.recognition.recognised_page import RECOGNISED, is_recognis
 from eider.datasheets.tables.dimension_columns import LIMITS, ColumnRole
 from eider.datasheets.tables.dimension_tables import ReadDimension, ReadDimensionTable, read_dimension_table
 from eider.datasheets.tables.pin_tables import PinRow, ReadPinTable, read_pin_table
-from eider.datasheets.tables.table_continuation import edges_on, find_continuation
+from eider.datasheets.tables.table_continuation import edges_on, find_continuation, repeats_rows
 from eider.datasheets.tables.table_grid import TableGrid, find_grid
 from eider.datasheets.tables.unit_captions import unit_near
 from eider.geometry.plane import Box
@@ -106,6 +106,8 @@ def capture_table(
             further = _part(following, wanted, quarters, edges_on(following, wanted, parts[0].grid))
         if further.grid.columns != parts[0].grid.columns:
             left_out = f"page {further.page} may go on with other columns; capture what it has by itself"
+            break
+        if repeats_rows([part.grid for part in parts], further.grid):
             break
         parts.append(further)
         last, last_box = following, _outline(further.grid)

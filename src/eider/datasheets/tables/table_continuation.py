@@ -20,6 +20,9 @@ EDGE_OFF = 6.0
 LARGEST_STEP = 3.2
 # A head has so many rows, and stands on so many lines, at most.
 MOST_HEAD_ROWS, MOST_HEAD_LINES = 3, 5
+# What names the rows of a table differs from row to row, in so large a share of at least so many; a table of which so
+# large a share of the names was there before is another one.
+FEWEST_KEYS, DISTINCT, REPEATED = 3, 0.85, 0.6
 # Headings that were recognised are one where so large a share of their letters is.
 ALIKE = 0.75
 
@@ -101,6 +104,23 @@ def edges_on(following: PageText, box: Box, first: TableGrid) -> tuple[float, ..
     if any(word.box[0] + 1 < x < word.box[2] - 1 for word in words for x in inner):
         return ()
     return first.column_edges
+
+
+def repeats_rows(parts: Sequence[TableGrid], further: TableGrid) -> bool:
+    """Whether a table with the same head has the rows that went before: it is the same of another package, and no more
+    of this one."""
+    for column in range(parts[0].columns):
+        before = [text for part in parts for text in _column_texts(part, column)]
+        if len(before) >= FEWEST_KEYS and len(set(before)) >= DISTINCT * len(before):
+            here = _column_texts(further, column)
+            return bool(here) and sum(text in before for text in here) >= REPEATED * len(here)
+    return False
+
+
+def _column_texts(grid: TableGrid, column: int) -> list[str]:
+    """The texts of a column under its head, each as often as it is there."""
+    texts = [cleaned(grid.at(row, column).text) for row in range(1, grid.rows)]
+    return [text for text in texts if text]
 
 
 def _goes_on_below(last: TableGrid, box: Box, page: PageText) -> bool:

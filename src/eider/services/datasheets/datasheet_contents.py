@@ -9,6 +9,7 @@ import msgspec
 from eider.datasheets import Datasheet
 from eider.datasheets.documents.document_survey import survey
 from eider.datasheets.documents.found_items import FoundItem
+from eider.datasheets.documents.package_codes import bound_by_codes
 from eider.datasheets.pages.font_letters import pages_not_read
 from eider.datasheets.recognition.recognised_page import RECOGNISED
 from eider.services.datasheets.page_recognition import recognising
@@ -72,7 +73,7 @@ def find_in_datasheet(
             found.append(item)
         faults = recognition.faults
         return DatasheetContents(
-            tuple(found),
+            bound_by_codes(datasheet, found),
             datasheet.pages,
             tuple(sorted(datasheet.unreadable - set(faults))),
             tuple(sorted(recognition.recognised)),

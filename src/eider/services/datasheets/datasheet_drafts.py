@@ -123,9 +123,11 @@ def _chosen(found: Sequence[FoundItem], kinds: Sequence[FoundKind], package: str
         # A table that bears the very name comes before one of another spelling.
         exact = [item for item in tables if item.package.casefold() == package.casefold()]
         fitting = exact or [item for item in tables if plain_package(item.package) == wanted]
-        if named and not fitting and kinds == DIMENSIONS:
+        # A table that names no package may be the one that is wanted: it is taken with a doubt.
+        unnamed = [item for item in tables if not item.package]
+        if named and not fitting and not unnamed and kinds == DIMENSIONS:
             raise InputError(f"no table of dimensions is for {package}; the document has {', '.join(named)}")
-        tables = fitting or [item for item in tables if not item.package]
+        tables = fitting or unnamed
     elif len(named) > 1:
         raise SeveralPackagesError(f"the document has several packages: {', '.join(named)}; say which with --package")
     # A table that is surely one comes before a longer one that may be something else.
