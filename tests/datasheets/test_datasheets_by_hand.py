@@ -94,7 +94,7 @@ def test_units_over_the_first_of_their_columns(engine: str) -> None:
 def test_both_units_in_each_cell_of_limits(engine: str) -> None:
     ((_item, capture),) = found_in(f"two-units-{engine}")
     assert lengths_in(capture) == {
-        "A": ".053–.069 in", "B": ".013–.020 in", "D": ".189–.197 in", "e": ".050 in BSC", "H": ".228–.244 in",
+        "A": "1.35–1.75", "B": "0.33–0.51", "D": "4.80–5.00", "e": "1.27 BSC", "H": "5.80–6.20",
     }  # fmt: skip
 
 

@@ -3,6 +3,7 @@
 One more kind of value is one more entry here.
 """
 
+import contextlib
 from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
@@ -10,6 +11,7 @@ import msgspec
 
 from eider.errors import InputError
 from eider.evidence.value_evidence import EvidencedValue
+from eider.geometry.lengths import LengthError, parse_limits
 from eider.model.address import (
     Address,
     DimensionAddress,
@@ -96,7 +98,7 @@ def _change_manufacturer_lengths(bundle: Bundle, change: Change) -> Bundle:
 
 
 def put_manufacturer_length(bundle: Bundle, address: ManufacturerLengthAddress, value: Dimension) -> Bundle:
-    """A length of the manufacturer's land pattern in its group.
+    """A length of the manufacturer's land pattern in its group, with the limits (mm) that its text gives.
 
     Raises:
         InputError: the group has no form yet.
@@ -104,6 +106,9 @@ def put_manufacturer_length(bundle: Bundle, address: ManufacturerLengthAddress, 
     group, key = address.group, address.key
     if not any(s.group == group for s in bundle.footprint.suggested):
         raise InputError(f"no form is chosen yet for the suggested lands of {group}")
+    # A text with letters of the sheet is worked out with the lands: it has no limits of its own.
+    with contextlib.suppress(LengthError):
+        value = replace(value, limits=parse_limits(value.text))
     suggested = tuple(
         replace(s, lengths={**s.lengths, key: value}) if s.group == group else s for s in bundle.footprint.suggested
     )

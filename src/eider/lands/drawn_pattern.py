@@ -1,12 +1,12 @@
 """Suggested lands of a drawing compared with a package: which length each group gets, and what is in doubt."""
 
 import math
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from itertools import combinations
 from typing import NamedTuple
 
 from eider.errors import InputError
-from eider.geometry.plane import Box
+from eider.geometry.plane import Box, bounds
 from eider.lands.drawn_lands import OTHER_AXIS, DrawnDistance, LandAxis, along, middle_along
 from eider.lands.land_layout import LaidLands
 from eider.lands.manufacturer_pattern import FORMS, SIZE
@@ -52,12 +52,13 @@ def pattern_of_drawing(laid: LaidLands, lands: Sequence[Box], distances: Sequenc
     Raises:
         InputError: there are more or fewer lands than the package has, or they lie otherwise.
     """
-    pads = [pad for pad in laid.pads if pad.plated]
+    thermal = {number for sized in laid.sizes for number in sized.numbers}
+    pads, lands, told = _without_odd_thermal([pad for pad in laid.pads if pad.plated], lands, thermal)
     placed = _placed(pads, lands)
     forms: list[DrawnForm] = []
     off_scale = dict(_off_scale(distances))
     trusted = [read for read in distances if read.place not in off_scale]
-    told = [*off_scale.values(), *_of_no_scale(trusted)]
+    told += [*off_scale.values(), *_of_no_scale(trusted)]
     drawing = _Drawing(lands, trusted, placed.quarters)
     groups: list[Derivation | SizeDerivation] = [*laid.derivation, *laid.sizes]
     for group in groups:
@@ -65,8 +66,10 @@ def pattern_of_drawing(laid: LaidLands, lands: Sequence[Box], distances: Sequenc
         if not members or (isinstance(group, SizeDerivation) and "hole" in group.values):
             continue
         found, fault = _form(group, members, drawing, pads)
+        if found is None:
+            found = _form_by_symmetry(group, members, drawing, forms, placed.lands, groups)
         forms += [found] if found else []
-        told += [fault] if fault else []
+        told += [fault] if fault and found is None else []
     return DrawnPattern(tuple(forms), tuple(told))
 
 
@@ -89,6 +92,72 @@ class _Drawing(NamedTuple):
             if scales:
                 return scales[len(scales) // 2]
         return 1.0
+
+
+def _without_odd_thermal(
+    pads: list[Pad], lands: Sequence[Box], thermal: Collection[str]
+) -> tuple[list[Pad], Sequence[Box], list[str]]:
+    """Pads and drawn lands without a thermal land that only one of them has, and what to say of it."""
+    if len(pads) == len(lands) + 1 and any(pad.number in thermal for pad in pads):
+        told = "the drawing has no land for the thermal pad; the computed one stays"
+        return [pad for pad in pads if pad.number not in thermal], lands, [told]
+    if len(lands) == len(pads) + 1 and not any(pad.number in thermal for pad in pads):
+        largest = max(lands, key=_area)
+        x0, y0, x1, y1 = _joined(lands)
+        x, y = _middle(largest)
+        is_within = abs(x - (x0 + x1) / 2) < OFF * (x1 - x0) / 2 and abs(y - (y0 + y1) / 2) < OFF * (y1 - y0) / 2
+        if is_within and _area(largest) > 2 * max(_area(land) for land in lands if land is not largest):
+            told = "the drawing has a thermal land, the package no thermal pad: enter its length and width in the sheet"
+            return pads, [land for land in lands if land is not largest], [told]
+    return pads, lands, []
+
+
+def _joined(lands: Sequence[Box]) -> Box:
+    return bounds(corner for land in lands for corner in (land[:2], land[2:]))
+
+
+def _area(land: Box) -> float:
+    return (land[2] - land[0]) * (land[3] - land[1])
+
+
+def _form_by_symmetry(
+    group: Derivation | SizeDerivation,
+    members: set[int],
+    drawing: _Drawing,
+    forms: Sequence[DrawnForm],
+    lands: Mapping[str, int],
+    groups: Sequence[Derivation | SizeDerivation],
+) -> DrawnForm | None:
+    """The form of a group that is drawn as another one turned by a quarter, or of a square land with one length.
+
+    A sheet gives the lengths of a square pattern once.
+    """
+    if isinstance(group, SizeDerivation):
+        sides = [_size(members, axis, drawing) for axis in OTHER_AXIS]
+        given = next((side for side in sides if side is not None), None)
+        wide, high = drawing.shape(min(members), "x")
+        is_square = abs(wide - high) <= ALIKE / drawing.scale("x")
+        return (
+            DrawnForm(group.group, SIZE, dict.fromkeys(("width", "height"), given.place))
+            if given and is_square
+            else None
+        )
+    own = _extents(drawing, members)
+    for form in forms:
+        other = next(g for g in groups if g.group == form.group)
+        theirs = {lands[number] for number in other.numbers if number in lands}
+        if isinstance(other, SizeDerivation) or len(theirs) != len(members):
+            continue
+        wide, high = _extents(drawing, theirs)
+        if abs(own[0] - high) <= 2 * ALIKE and abs(own[1] - wide) <= 2 * ALIKE:
+            return DrawnForm(group.group, form.form, form.lengths)
+    return None
+
+
+def _extents(drawing: _Drawing, members: set[int]) -> tuple[float, float]:
+    """How far some lands go together, across and up, in points."""
+    x0, y0, x1, y1 = _joined([drawing.lands[index] for index in members])
+    return x1 - x0, y1 - y0
 
 
 class _Placed(NamedTuple):

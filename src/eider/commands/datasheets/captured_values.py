@@ -4,10 +4,10 @@ from collections.abc import Iterable, Mapping, Sequence
 
 import msgspec
 
-from eider.datasheets.tables.cell_values import AGREES
 from eider.datasheets.tables.dimension_tables import ReadDimension
 from eider.datasheets.tables.pin_tables import pins_from_table
 from eider.datasheets.tables.table_capture import TableCapture
+from eider.datasheets.tables.value_reading import AGREES
 from eider.errors import InputError
 from eider.evidence.evidence_changes import put_value, utc_now
 from eider.exchange.formats import bsdl, ibis

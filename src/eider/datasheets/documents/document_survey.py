@@ -13,10 +13,12 @@ from eider.datasheets.figures.found_figures import (
     DRAWING_KINDS,
     UNDER_HEADING,
     FigureTitle,
+    TitleBlock,
     drawing_titles,
     figures_of,
     heading_above,
     share_covered,
+    title_block_of,
 )
 from eider.datasheets.figures.outline_drawings import read_outline
 from eider.datasheets.layout.page_furniture import without_furniture
@@ -29,6 +31,7 @@ from eider.datasheets.tables.table_continuation import is_last_on
 from eider.geometry.plane import Box
 
 replace = msgspec.structs.replace
+NO_TITLE_BLOCK = TitleBlock()
 # A figure is an outline drawing where so many letters or lengths are at its lines.
 FEWEST_LENGTHS = 3
 # Points: a table may begin so far within the box of the drawing above it, and so far under it at most.
@@ -59,7 +62,8 @@ def survey(
         except DatasheetError:
             continue
         bare = without_furniture(page, neighbours(datasheet, number))
-        for found in survey_page(bare).found if page.is_readable else ():
+        block = title_block_of(page, bare)
+        for found in survey_page(bare, block).found if page.is_readable else ():
             if number in covered and found.kind in TABLES_READ and _is_at_top(*_straightened(page, found)):
                 continue
             if found.is_figure and found.confidence <= UNDER_HEADING and not _is_dimensioned(datasheet, found):
@@ -96,29 +100,35 @@ class PageReading(msgspec.Struct, frozen=True):
     found: tuple[FoundItem, ...]
 
 
-def survey_page(page: PageText) -> PageReading:
-    """What one page holds, of each way in which its text runs from the top down; the way of most words first."""
+def survey_page(page: PageText, block: TitleBlock = NO_TITLE_BLOCK) -> PageReading:
+    """What one page holds, of each way in which its text runs from the top down; the way of most words first.
+
+    `block` is what the page's title block says, which is no longer on it.
+    """
     counts = Counter(word.quarters for word in page.words)
     blocks: list[BlockReading] = []
     found: list[FoundItem] = []
     for quarters, words in counts.most_common():
         if found and words < FEWEST_TURNED:
             continue
-        read = _survey_straight(turned_page(page, quarters))
+        read = _survey_straight(turned_page(page, quarters), block if not quarters else NO_TITLE_BLOCK)
         blocks += (replace(block, box=turned(block.box, -quarters)) for block in read.blocks)
         back = [replace(item, box=rounded_box(turned(item.box, -quarters))) for item in read.found]
         found += [item for item in back if not any(share_covered(item.box, other.box) > 0.3 for other in found)]
     return PageReading(tuple(blocks), tuple(found))
 
 
-def _survey_straight(page: PageText) -> PageReading:
+def _survey_straight(page: PageText, block: TitleBlock) -> PageReading:
     """What of a page lies straight, from the top down."""
     blocks = _bound([read_block(page, box) for box in table_blocks(page)], page)
     tables = [item for block in blocks for item in block.items(page.page)]
     taken = [block.box for block in blocks if block.kind is not None or block.is_grid]
-    titles = drawing_titles(page)
+    titles = (*drawing_titles(page), *block.titles)
     tables = [replace(item, kind="lands") if _is_of_lands(item, titles) else item for item in tables]
-    found = sorted([*tables, *figures_of(page, taken, titles)], key=lambda item: -item.box[3])
+    figures = [
+        item if item.package else replace(item, package=block.package) for item in figures_of(page, taken, titles)
+    ]
+    found = sorted([*tables, *figures], key=lambda item: -item.box[3])
     # Packages side by side in one table are told apart in it, whatever is drawn over it.
     several = {rounded_box(block.box) for block in blocks if block.members}
     return PageReading(blocks, tuple(i if i.box in several else _of_drawing_above(i, found) for i in found))
@@ -151,9 +161,11 @@ def _bound(blocks: Sequence[BlockReading], page: PageText) -> tuple[BlockReading
 
 
 def _is_of_lands(table: FoundItem, titles: Sequence[FigureTitle]) -> bool:
-    """Whether a table of lengths is under a heading of lands, or on a page that speaks of nothing else."""
+    """Whether a table of lengths is under a heading of lands, or beside one on a page that speaks of nothing else."""
     over = heading_above(table.box, titles)
-    kinds = {DRAWING_KINDS[title.which] for title in ([over] if over else titles)}
+    # What stands under the table is of what follows it.
+    beside = [title for title in titles if title.place[3] > table.box[1]]
+    kinds = {DRAWING_KINDS[title.which] for title in ([over] if over else beside)}
     return table.kind == "dimensions" and kinds == {"lands"}
 
 

@@ -5,9 +5,11 @@ import re
 from collections.abc import Iterable, Iterator, Sequence
 from typing import NamedTuple
 
+import msgspec
+
 from eider.datasheets.documents.captions import text_below, title_over
 from eider.datasheets.documents.found_items import FoundItem, FoundKind, rounded_box
-from eider.datasheets.documents.package_names import PACKAGE_LETTER, last_package
+from eider.datasheets.documents.package_names import PACKAGE_LETTER, last_package, packages_named
 from eider.datasheets.figures.pinout_figures import figure_of_words
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import are_near, holds, joined
@@ -164,7 +166,7 @@ def _connected(cells: dict[Cell, set[int]]) -> set[int]:
 # Titles without their spaces: kerning makes spaces where there are none.
 _LANDS = re.compile(
     r"landpattern|footprint|solder(?:ing)?(?:pad|land|pattern|area)|(?:p\.?c\.?b\.?|pad|land|board)layout|padpattern|"
-    r"(?:recommended|suggested)(?:pcb|p\.c\.b\.)?(?:pad|land|mounting|solder)|mounting(?:pad|hole|pattern)|lötfläche|"
+    r"(?:recommended|suggested)(?:minimum|pcb|p\.c\.b\.)*(?:pad|land|mounting|solder)|mounting(?:pad|hole|pattern)|lötfläche|"
     r"lötpad|empreinte|焊盘|ランド|パッドパターン",
     re.I,
 )
@@ -193,6 +195,27 @@ TITLED, UNDER_HEADING = 0.6, 0.4
 def drawing_titles(page: PageText) -> tuple[FigureTitle, ...]:
     """The titles of a page that name drawings."""
     return tuple(figure_titles(page, _LANDS, _OUTLINE, _DIMENSIONS))
+
+
+class TitleBlock(NamedTuple):
+    """What the title block of a drawing sheet says of all that is drawn on it; placed over it, where headings are."""
+
+    titles: tuple[FigureTitle, ...] = ()
+    package: str = ""
+
+
+def title_block_of(page: PageText, bare: PageText) -> TitleBlock:
+    """The title block among what was left out of a page as furniture; empty where none names one kind of drawing."""
+    kept = set(bare.words)
+    gone = tuple(word for word in page.words if word not in kept)
+    titles = drawing_titles(msgspec.structs.replace(page, words=gone)) if gone else ()
+    kinds = {DRAWING_KINDS[title.which] for title in titles}
+    if len(kinds) != 1 or not bare.words:
+        return TitleBlock()
+    x0, _y0, x1, y1 = joined(*(word.box for word in bare.words), *(ruling.box for ruling in bare.rulings))
+    over = (x0, y1 + 2 * TITLE_NEAR, x1, y1 + 2 * TITLE_NEAR + 1)
+    named = packages_named(" ".join(word.text for word in gone))
+    return TitleBlock((FigureTitle(titles[0].which, over),), named[-1] if len(set(named)) == 1 else "")
 
 
 def speaks_of_lands(text: str) -> bool:

@@ -9,8 +9,9 @@ import numpy as np
 from eider.datasheets.figures.dimension_spans import AT_TIP, SAME_LEVEL, DimensionSpan, dimension_spans
 from eider.datasheets.figures.drawing_marks import DrawingMarks, read_marks
 from eider.datasheets.figures.drawing_notes import general_tolerance
+from eider.datasheets.layout.page_furniture import inner_frame, is_of_frame, without_furniture
 from eider.datasheets.pages.document import Datasheet, DatasheetError, PageText
-from eider.datasheets.pages.page_frame import are_near, holds, joined, turned
+from eider.datasheets.pages.page_frame import are_near, holds, holds_whole, joined, turned
 from eider.datasheets.pages.page_words import PageWord, line_text, straight
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
@@ -315,11 +316,22 @@ def read_outlines_of_page(datasheet: Datasheet, page: int, others: Sequence[Box]
     paths = datasheet.paths(page)
     if len(paths) > MOST_PATHS:
         return None
-    text = datasheet.read(page)
-    marks = read_marks(path for path in paths if not any(holds(box, path.box) for box in others))
+    whole = datasheet.read(page)
+    text = without_furniture(whole)
+    marks = _without_frame(read_marks(path for path in paths if not any(holds(b, path.box) for b in others)), whole)
     if marks.is_too_much:
         return None
     return outline_of(text, marks, [word for word in text.words if not any(holds(box, word.box) for box in others)])
+
+
+def _without_frame(marks: DrawingMarks, page: PageText) -> DrawingMarks:
+    """The marks of a page without its frame, and without what lies between that and the edge of the page."""
+    inner = inner_frame(page)
+    if inner is None:
+        return marks
+    strokes = tuple(stroke for stroke in marks.strokes if not is_of_frame(stroke, inner))
+    areas = tuple(area for area in marks.areas if not holds_whole(area, inner))
+    return DrawingMarks(strokes, marks.ends, areas)
 
 
 def lettered_spans(drawing: OutlineDrawing) -> tuple[DrawnSpan, ...]:

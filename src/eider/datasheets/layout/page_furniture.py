@@ -18,6 +18,9 @@ from eider.geometry.plane import Box
 # A line of a frame goes over this share of the page, and lies within this share of it from the edge: a table as wide as
 # the text begins farther in, below the head (7 % of A4 is 15 mm).
 FRAME_LENGTH, FRAME_MARGIN = 0.75, 0.07
+# A frame that is closed on all sides may lie within so large a share of the page from its edge; it is at least so high,
+# and its title block takes so much of its height at most. A table as large has rules all over.
+CLOSED_MARGIN, CLOSED_HEIGHT, TITLE_BLOCK = 0.12, 0.6, 0.35
 # A frame has lines on this many sides: the fourth may be that of a title block.
 FEWEST_SIDES = 3
 # What lies on a frame lies within so many points of it.
@@ -30,10 +33,10 @@ MOST_LINES = 3
 
 def without_furniture(page: PageText, neighbours: Sequence[PageText] = ()) -> PageText:
     """A page without its frame, and without the lines of head and foot that a neighbouring page has at their place."""
-    inner = _inner_frame(page)
+    inner = inner_frame(page)
     rulings, words = page.rulings, page.words
     if inner is not None:
-        rulings = tuple(ruling for ruling in rulings if not _is_of_frame(ruling, inner))
+        rulings = tuple(ruling for ruling in rulings if not is_of_frame(ruling, inner))
         words = tuple(word for word in words if holds(inner, word.box))
     running = _running_words(page, neighbours)
     if running:
@@ -41,7 +44,7 @@ def without_furniture(page: PageText, neighbours: Sequence[PageText] = ()) -> Pa
     return msgspec.structs.replace(page, rulings=rulings, words=words)
 
 
-def _inner_frame(page: PageText) -> Box | None:
+def inner_frame(page: PageText) -> Box | None:
     """The innermost frame around the whole page; None without one."""
     x0, y0, x1, y1 = page.frame.crop
     wide, high = x1 - x0, y1 - y0
@@ -52,11 +55,29 @@ def _inner_frame(page: PageText) -> Box | None:
     bottom = [y for y in across if y < y0 + FRAME_MARGIN * high]
     top = [y for y in across if y > y1 - FRAME_MARGIN * high]
     if sum(map(bool, (left, right, bottom, top))) < FEWEST_SIDES:
-        return None
+        return _closed_frame(page)
     return max(left, default=x0), max(bottom, default=y0), min(right, default=x1), min(top, default=y1)
 
 
-def _is_of_frame(ruling: Ruling, inner: Box) -> bool:
+def _closed_frame(page: PageText) -> Box | None:
+    """A frame farther in, closed on all sides, with nothing that runs across it but a title block at its foot."""
+    x0, y0, x1, y1 = page.frame.crop
+    room_x, room_y = CLOSED_MARGIN * (x1 - x0), CLOSED_HEIGHT * (y1 - y0)
+    up = [r for r in page.rulings if not r.across and r.stop - r.start > room_y]
+    left = max((r for r in up if r.at < x0 + room_x), key=lambda r: r.at, default=None)
+    right = min((r for r in up if r.at > x1 - room_x), key=lambda r: r.at, default=None)
+    if left is None or right is None or abs(left.start - right.start) + abs(left.stop - right.stop) > 2 * ON_FRAME:
+        return None
+    across = [r.at for r in page.rulings if r.across and r.start < left.at + ON_FRAME and r.stop > right.at - ON_FRAME]
+    foot, top = left.start, left.stop
+    title_block = foot + TITLE_BLOCK * (top - foot)
+    is_closed = any(abs(y - foot) < ON_FRAME for y in across) and any(abs(y - top) < ON_FRAME for y in across)
+    if not is_closed or any(title_block < y < top - ON_FRAME for y in across):
+        return None
+    return left.at, max(y for y in across if y <= title_block), right.at, top
+
+
+def is_of_frame(ruling: Ruling, inner: Box) -> bool:
     """Whether a ruling is a line of the frame, or lies between the frame and the edge of the page."""
     x0, y0, x1, y1 = inner
     a, b, c, d = ruling.box

@@ -69,6 +69,11 @@ def holds(box: Box, inner: Box) -> bool:
     return box[0] <= x <= box[2] and box[1] <= y <= box[3]
 
 
+def holds_whole(box: Box, inner: Box) -> bool:
+    """Whether a box goes round the whole of another, but for a point."""
+    return box[0] <= inner[0] + 1 and box[1] <= inner[1] + 1 and box[2] >= inner[2] - 1 and box[3] >= inner[3] - 1
+
+
 def around(box: Box, margin: float = 4.0, least: float = 60.0) -> Box:
     """A box with a margin, at least so wide (points): what is cut out of a page to show a value."""
     more = max(margin, (least - (box[2] - box[0])) / 2)

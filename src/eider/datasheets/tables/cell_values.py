@@ -6,12 +6,18 @@ import msgspec
 
 from eider.datasheets.tables.dimension_columns import LIMITS
 from eider.datasheets.tables.table_grid import Cell
-from eider.datasheets.tables.value_reading import ReadValue, cleaned, compose, is_number, last_place, number, read_value
+from eider.datasheets.tables.value_reading import (
+    AGREES,
+    ReadValue,
+    cleaned,
+    compose,
+    is_number,
+    last_place,
+    number,
+    read_value,
+)
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.limits import Limits
-
-# How a note begins that says that another unit gives the same length.
-AGREES = "agrees with "
 
 
 def with_tolerance(value: ReadValue, texts: Sequence[str], unit: str) -> ReadValue:

@@ -48,6 +48,10 @@ _PLAIN_SIGNS = {
 }  # fmt: skip
 
 
+# How a note begins that says that another unit gives the same length.
+AGREES = "agrees with "
+
+
 class ReadValue(msgspec.Struct, frozen=True):
     """A length as it was read: `text` is fit for a number field, `limits` are in mm.
 
@@ -139,14 +143,17 @@ def _without_count(body: str, notes: list[str]) -> str:
 
 
 def _with_second_unit(first: str, second: str, unit: str, notes: list[str]) -> ReadValue:
-    """A value with the same in brackets in another unit: whichever way round they agree tells which is which."""
+    """A value with the same in brackets in another unit: whichever way round they agree tells which is which.
+
+    Of the two the one in millimetres is taken, as of two columns.
+    """
     others = [name for name in ("in", "mm", "mil") if name != unit]
     value = read_value(first, unit)
     for one, other in ((unit, others[0]), (unit, others[1]), ("in", "mm")):
         value, beside = read_value(first, one), read_value(second, other)
         if value.limits is not None and beside.limits is not None and _agree(value, first, one, beside, second, other):
-            note = f"agrees with {beside.text}"
-            return msgspec.structs.replace(value, notes=(*notes, *value.notes, note))
+            taken, held = (beside, value) if other == "mm" else (value, beside)
+            return msgspec.structs.replace(taken, notes=(*notes, *taken.notes, f"{AGREES}{held.text}"))
     if value.limits is None:
         return ReadValue(f"{first} ({second})", None, tuple(notes), "not read as a length")
     plain = read_value(first, unit)

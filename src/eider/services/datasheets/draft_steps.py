@@ -20,7 +20,7 @@ from eider.commands.datasheets.drafted_facts import (
     with_drafted_facts,
     with_known_manufacturer,
 )
-from eider.commands.datasheets.drafted_lands import use_suggestion
+from eider.commands.datasheets.drafted_lands import LandSuggestion, use_suggestion
 from eider.commands.datasheets.drafted_outline import (
     DIMS,
     NamedPackage,
@@ -73,6 +73,8 @@ FEWEST_PACKAGES = 2
 # What no part is meant to be used at.
 _LIMITS = re.compile(r"absolute|maximum rating|stress", re.IGNORECASE)
 Drafted = tuple[Bundle, list[Doubt]]
+ReadLands = list[tuple[FoundItem, LandSuggestion]]
+replace = msgspec.structs.replace
 
 
 class DraftSource(msgspec.Struct, frozen=True):
@@ -280,10 +282,31 @@ def take_lands(bundle: Bundle, source: DraftSource) -> Drafted:
         told = f"suggested lands cannot be compared with the package yet: {fault}"
         return bundle, [source.doubt(LANDS, told, item) for item in drawn]
     doubts: list[Doubt] = []
-    for item, suggestion in suggested_lands(source.datasheet, drawn, laid):
+    read = suggested_lands(source.datasheet, drawn, laid)
+    if drawn and not any(suggestion.values for _item, suggestion in read):
+        bundle, read, doubts = _on_two_sides(bundle, source, drawn, read)
+    for item, suggestion in read:
         bundle = use_suggestion(bundle, suggestion, source.document, source.who)
         doubts += (source.doubt(LANDS, told, item) for told in suggestion.doubts)
     return bundle, doubts
+
+
+def _on_two_sides(
+    bundle: Bundle, source: DraftSource, drawn: Sequence[FoundItem], read: ReadLands
+) -> tuple[Bundle, ReadLands, list[Doubt]]:
+    """The part with its leads on two sides, where the lands are drawn so and nothing says how many a side has."""
+    sheet = bundle.sheet
+    if sheet.pins % 2 or sheet.pins_d is not None or sheet.pins_e is not None:
+        return bundle, read, []
+    other = replace(sheet, pins_d=0, pins_e=sheet.pins // 2)
+    rulebook = source.library.rulebook(bundle.footprint.rulebook)
+    with contextlib.suppress(EiderError):
+        again = suggested_lands(source.datasheet, drawn, lands_of_sheet(other, bundle.footprint.level, rulebook))
+        if any(suggestion.values for _item, suggestion in again):
+            told = "on two sides: the lands are drawn so"
+            doubt = source.doubt(str(FieldAddress("sheet", "pins")), told, drawn[0])
+            return replace(bundle, sheet=other), again, [replace(doubt, reading=counted(sheet.pins, "lead"))]
+    return bundle, read, []
 
 
 def tell_what_is_left(bundle: Bundle, source: DraftSource) -> Drafted:
