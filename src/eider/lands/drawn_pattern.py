@@ -53,8 +53,10 @@ def pattern_of_drawing(laid: LaidLands, lands: Sequence[Box], distances: Sequenc
         InputError: there are more or fewer lands than the package has, or they lie otherwise.
     """
     thermal = {number for sized in laid.sizes for number in sized.numbers}
-    pads, lands, told = _without_odd_thermal([pad for pad in laid.pads if pad.plated], lands, thermal)
-    placed = _placed(pads, lands)
+    pads, kept, told = _without_odd_thermal([pad for pad in laid.pads if pad.plated], lands, thermal)
+    placed = _placed(pads, [lands[index] for index in kept])
+    # Lengths name lands by their place among all of them.
+    placed = _Placed({number: kept[land] for number, land in placed.lands.items()}, placed.quarters)
     forms: list[DrawnForm] = []
     off_scale = dict(_off_scale(distances))
     trusted = [read for read in distances if read.place not in off_scale]
@@ -96,11 +98,12 @@ class _Drawing(NamedTuple):
 
 def _without_odd_thermal(
     pads: list[Pad], lands: Sequence[Box], thermal: Collection[str]
-) -> tuple[list[Pad], Sequence[Box], list[str]]:
-    """Pads and drawn lands without a thermal land that only one of them has, and what to say of it."""
+) -> tuple[list[Pad], list[int], list[str]]:
+    """Pads, and which drawn lands (from 0), without a thermal land that one of them alone has; what to say of it."""
+    whole = list(range(len(lands)))
     if len(pads) == len(lands) + 1 and any(pad.number in thermal for pad in pads):
         told = "the drawing has no land for the thermal pad; the computed one stays"
-        return [pad for pad in pads if pad.number not in thermal], lands, [told]
+        return [pad for pad in pads if pad.number not in thermal], whole, [told]
     if len(lands) == len(pads) + 1 and not any(pad.number in thermal for pad in pads):
         largest = max(lands, key=_area)
         x0, y0, x1, y1 = _joined(lands)
@@ -108,8 +111,8 @@ def _without_odd_thermal(
         is_within = abs(x - (x0 + x1) / 2) < OFF * (x1 - x0) / 2 and abs(y - (y0 + y1) / 2) < OFF * (y1 - y0) / 2
         if is_within and _area(largest) > 2 * max(_area(land) for land in lands if land is not largest):
             told = "the drawing has a thermal land, the package no thermal pad: enter its length and width in the sheet"
-            return pads, [land for land in lands if land is not largest], [told]
-    return pads, lands, []
+            return pads, [index for index in whole if lands[index] is not largest], [told]
+    return pads, whole, []
 
 
 def _joined(lands: Sequence[Box]) -> Box:

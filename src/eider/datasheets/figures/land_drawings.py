@@ -12,6 +12,7 @@ from eider.datasheets.pages.document import Datasheet, DatasheetError
 from eider.datasheets.pages.page_frame import holds
 from eider.datasheets.pages.page_paths import PathPiece
 from eider.datasheets.pages.ruling_lines import Ruling
+from eider.datasheets.pages.text_lines import labels_in
 from eider.datasheets.tables.table_capture import TableCapture
 from eider.geometry.limits import Limits
 from eider.geometry.plane import Box
@@ -66,7 +67,7 @@ def read_land_drawing(datasheet: Datasheet, page: int, box: Box) -> LandDrawing:
     marks = read_marks(paths)
     if marks.is_too_much:
         raise DatasheetError(f"page {page}: more is drawn in this rectangle than one land pattern")
-    drawing = outline_of(text, marks, [word for word in text.words if holds(box, word.box)])
+    drawing = outline_of(text, marks, labels_in(text.words, box))
     measured = [found.span for found in drawing.lengths]
     lands = land_boxes(paths, [s for s in marks.strokes if not any(is_on_line(s, span) for span in measured)])
     if len(lands) > MOST_LANDS:

@@ -14,7 +14,7 @@ from eider.datasheets.pages.document import Datasheet, DatasheetError, PageText
 from eider.datasheets.pages.page_frame import are_near, holds, holds_whole, joined, turned
 from eider.datasheets.pages.page_words import PageWord, line_text, straight
 from eider.datasheets.pages.ruling_lines import Ruling
-from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
+from eider.datasheets.pages.text_lines import labels_in, phrase_gap, phrases, text_lines
 from eider.datasheets.tables.table_headings import bare_symbol, is_symbol
 from eider.datasheets.tables.unit_captions import unit_near
 from eider.datasheets.tables.value_reading import cleaned, compose, is_number, number, read_value
@@ -301,7 +301,7 @@ def read_outline(datasheet: Datasheet, page: int, box: Box) -> OutlineDrawing:
     if marks.is_too_much:
         told = f"{len(marks.strokes):,} lines and {len(marks.ends):,} arrows in this rectangle"
         raise DatasheetError(f"page {page}: {told}; draw it around one outline drawing")
-    return outline_of(text, marks, [word for word in text.words if holds(box, word.box)])
+    return outline_of(text, marks, labels_in(text.words, box))
 
 
 def read_outlines_of_page(datasheet: Datasheet, page: int, others: Sequence[Box]) -> OutlineDrawing | None:

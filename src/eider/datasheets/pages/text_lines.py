@@ -2,10 +2,14 @@
 
 from collections.abc import Sequence
 
+from eider.datasheets.pages.page_frame import holds
 from eider.datasheets.pages.page_words import PageWord
+from eider.geometry.plane import Box
 
 # Words within this share of the text size belong to one phrase; letters this even in width are a typewriter's.
 PHRASE_GAP, EVEN = 0.55, 0.05
+# A phrase of more words is text, of which a box may well cut a part off.
+MOST_LABEL_WORDS = 4
 
 
 def text_lines(words: Sequence[PageWord]) -> list[list[PageWord]]:
@@ -45,3 +49,17 @@ def phrases(line: Sequence[PageWord], gap: float) -> list[list[PageWord]]:
         else:
             found.append([word])
     return found
+
+
+def labels_in(words: Sequence[PageWord], box: Box) -> list[PageWord]:
+    """The words of a drawing within a box, and those outside of it that belong to a label of which a word is within.
+
+    The edge of a drawing is told by its lines: a length at it, such as `1.10 (0.043)`, may stick out.
+    """
+    inside = {id(word) for word in words if holds(box, word.box)}
+    for line in text_lines([word for word in words if word.quarters == 0]):
+        if any(id(word) in inside for word in line):
+            for phrase in phrases(line, phrase_gap(line)):
+                if len(phrase) <= MOST_LABEL_WORDS and any(id(word) in inside for word in phrase):
+                    inside |= {id(word) for word in phrase}
+    return [word for word in words if id(word) in inside]
