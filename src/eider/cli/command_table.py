@@ -43,6 +43,7 @@ COMMANDS: Mapping[str, CommandEntry] = {
     "capture": CommandEntry("datasheets.capture", "capture_command", "Read a table or figure on a datasheet page."),
     "evidence": CommandEntry("datasheets.evidence", "evidence", "Show where each value of a part came from."),
     "pinout": CommandEntry("packages.pinout", "pinout", "Show where each pin is; compare with the pinout figure."),
+    "houses": CommandEntry("datasheets.houses", "houses", "List what was learned of each house's datasheets."),
     "verify": CommandEntry("datasheets.verify", "verify", "Read cited values again and list those that differ."),
     "measure": CommandEntry("packages.measure", "measure", "Measure a distance in a land pattern."),
     "facts": CommandEntry("facts.fact_commands", "facts", "Show or change the facts of many parts as a table."),

@@ -35,9 +35,9 @@ FOLDERS: Mapping[str, str] = {
 OUTLINES, MATERIALS, COMPOSITIONS = "outlines.json", "materials.json", "compositions.json"
 LISTS, DESIGNS = "design-lists.json", "designs.json"
 FACT_NAMES, SUPPLIER_RULES = "supplier-facts.json", "suppliers.json"
-INTAKE_MAPS = "intake-maps.json"
+INTAKE_MAPS, HOUSES = "intake-maps.json", "houses.json"
 SHARED_TABLES = frozenset(
-    {OUTLINES, MATERIALS, COMPOSITIONS, LISTS, DESIGNS, FACT_NAMES, SUPPLIER_RULES, INTAKE_MAPS, SETTINGS}
+    {OUTLINES, MATERIALS, COMPOSITIONS, LISTS, DESIGNS, FACT_NAMES, SUPPLIER_RULES, INTAKE_MAPS, HOUSES, SETTINGS}
 )
 FAMILIES = "families"
 RELEASED_FOLDERS = ("parts", *FOLDERS.values(), "datasheets", "models", "rulebooks", FAMILIES)

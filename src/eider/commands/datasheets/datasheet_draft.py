@@ -1,7 +1,7 @@
 """A part drafted from what a datasheet was found to hold; whatever could be otherwise becomes a doubt."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 import msgspec
 
@@ -13,6 +13,7 @@ from eider.commands.datasheets.captured_values import (
     use_pins,
 )
 from eider.commands.datasheets.family_guess import TWO_TERMINALS, FamilyGuess, guess_family
+from eider.commands.datasheets.house_rules import letters_known
 from eider.datasheets.documents.package_names import last_package, plain_package
 from eider.datasheets.tables.pin_tables import THERMAL_NUMBERS
 from eider.datasheets.tables.table_capture import TableCapture
@@ -20,6 +21,7 @@ from eider.geometry.limits import Limits
 from eider.model.address import DimensionAddress, FieldAddress, PinAddress, parse_address
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
+from eider.model.house import House
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
 from eider.packages.forms.array import row_index, row_letter
@@ -66,11 +68,17 @@ def _with_numbered_pad(bundle: Bundle) -> Bundle:
 
 
 def with_dimension_table(
-    bundle: Bundle, capture: TableCapture, document: str, who: str, package: str, title: str = ""
+    bundle: Bundle,
+    capture: TableCapture,
+    document: str,
+    who: str,
+    package: str,
+    title: str = "",
+    house: House | None = None,
 ) -> tuple[Bundle, list[Doubt]]:
     """The part with family and dimensions of a captured table, and what of them is doubtful.
 
-    `title` is what the first page begins with.
+    `title` is what the first page begins with; what is known of the `house` says what its letters mean.
     """
     members = family_members(capture)
     member = next((m for m in members if _is_package(m, package)), members[0] if members else "")
@@ -95,6 +103,7 @@ def with_dimension_table(
         told = f"the table has {', '.join(members)}; {member}, the first, was taken"
         doubts.append(Doubt(str(FieldAddress("sheet", "dims")), counted(len(rows), "row"), told, *at))
     letters = dict(guess.proposal.letters) if guess.proposal else {}
+    letters |= _known_letters(house, guess.key, lengths, letters)
     made = use_dimensions(made, capture, letters, document, who, member)
     named_alike = _naming_doubts(guess.proposal, lengths) if guess.proposal else {}
     for index, row in rows:
@@ -111,6 +120,16 @@ def with_dimension_table(
         for letter in missing
     ]
     return made, doubts
+
+
+def _known_letters(
+    house: House | None, family: str, lengths: Sequence[DatasheetLetter], proposed: Mapping[str, str]
+) -> dict[str, str]:
+    """What is known of the house's letters in a table, where no other letter of it was proposed for the same."""
+    own = {row.letter for row in lengths}
+    known = {letter: meant for letter, meant in letters_known(house, family).items() if letter in own}
+    taken = {meant for letter, meant in proposed.items() if letter not in known}
+    return {letter: meant for letter, meant in known.items() if meant not in taken}
 
 
 def _is_package(member: str, package: str) -> bool:

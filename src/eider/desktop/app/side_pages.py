@@ -13,6 +13,7 @@ from eider.desktop.context import DesktopContext
 from eider.desktop.fact_table.fact_table_page import FactTablePage
 from eider.desktop.family.family_page import FamilyPage
 from eider.desktop.health.health_page import HealthPage
+from eider.desktop.houses.houses_page import HousesPage
 from eider.desktop.impact.impact_page import ImpactPage
 from eider.desktop.intake.intake_page import IntakePage
 from eider.desktop.part.controller import PartController
@@ -123,6 +124,12 @@ class SidePages(QObject):
         intake = IntakePage(self._library, self._context)
         intake.kept.connect(self.facts_kept)
         self._show(intake, NoSteps())
+
+    def open_houses(self) -> None:
+        """What was learned of the datasheets of each house."""
+        houses = HousesPage(self._library, self._context)
+        self._show(houses, NoSteps())
+        houses.load()
 
     def open_health(self) -> None:
         """How the library is, measured at once."""

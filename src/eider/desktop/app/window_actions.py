@@ -88,6 +88,7 @@ def _library_actions(window: ActionTarget) -> Iterator[Action]:
     yield Action("library.families", "Library", "Family tables…", "", over_shelf(side.open_families))
     yield Action("library.refresh", "Library", "Lifecycle and stock from suppliers…", "", refresh)
     yield Action("library.intake", "Library", "Intake…", "Ctrl+I", over_shelf(side.open_intake))
+    yield Action("library.houses", "Library", "Houses…", "", over_shelf(side.open_houses))
     yield Action("library.health", "Library", "Health…", "", over_shelf(side.open_health))
     yield Action("library.timeline", "Library", "Timeline…", "", over_shelf(side.open_timeline))
     yield Action("library.bill", "Library", "Bill of materials…", "", window.side.open_bill)

@@ -10,6 +10,7 @@ from eider.library.item_paths import (
     COMPOSITIONS,
     DESIGNS,
     FACT_NAMES,
+    HOUSES,
     INTAKE_MAPS,
     LISTS,
     MATERIALS,
@@ -21,6 +22,7 @@ from eider.library.store import Library
 from eider.model.body import ComposedSolid
 from eider.model.codec import DocumentError, decode, encode
 from eider.model.design import Design
+from eider.model.house import House
 from eider.model.intake import IntakeMap
 from eider.model.library import SupplierRule
 from eider.model.material import Material
@@ -107,4 +109,6 @@ SHARED_FACT_NAMES = SharedTable[dict[str, str]](FACT_NAMES, dict[str, str], "set
 SHARED_SUPPLIERS = SharedTable[SupplierRule](SUPPLIER_RULES, SupplierRule, "supplier")
 # How parts of a source become the library's own, by what the source is called.
 SHARED_INTAKE_MAPS = SharedTable[IntakeMap](INTAKE_MAPS, IntakeMap, "source")
+# What was learned of the datasheets of a house, by what the house is called.
+SHARED_HOUSES = SharedTable[House](HOUSES, House, "house")
 SHARED_COMPOSITIONS = SharedTable[tuple[ComposedSolid, ...]](COMPOSITIONS, tuple[ComposedSolid, ...], "composition")

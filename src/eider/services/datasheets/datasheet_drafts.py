@@ -9,6 +9,7 @@ import msgspec
 from eider.commands.datasheets.datasheet_draft import (
     open_doubts,
 )
+from eider.commands.datasheets.house_rules import settled_by_house
 from eider.commands.parts.new_parts import new_part
 from eider.datasheets import Datasheet
 from eider.datasheets.documents.found_items import DIMENSIONS, TABLES_READ, FoundItem, FoundKind
@@ -22,6 +23,7 @@ from eider.services.datasheets.datasheet_opening import attach_datasheet
 from eider.services.datasheets.document_packages import DocumentPackage, document_packages, order_codes
 from eider.services.datasheets.draft_offer import name_in_title
 from eider.services.datasheets.draft_steps import DRAFT_STEPS, DraftSource, settle_recognition
+from eider.services.datasheets.houses import house_of
 from eider.services.parts.part_opening import require_new_name
 from eider.services.tasks import Task
 
@@ -91,13 +93,15 @@ def draft_from_datasheet(
         category = choice.category or next(iter(library.settings.categories), "")
         made = new_part(name, category, library.settings)
         made = replace(made, part=replace(made.part, datasheets=(link,)))
-        chosen = (pins, dimensions, choice.package)
+        known = house_of(library, datasheet)
+        chosen = (pins, dimensions, choice.package, known.house if known else None)
         source = DraftSource(library, datasheet, link.sha256, contents, *chosen)
         doubts: list[Doubt] = []
         for take in DRAFT_STEPS:
             made, told = take(made, source)
             doubts += told
         doubts = settle_recognition(made, source, doubts)
+        doubts, _used = settled_by_house(made, doubts, source.house, link.sha256)
     made = replace(made, part=replace(made.part, to_confirm=tuple(doubts)))
     package = choice.package or (dimensions.package if dimensions else "")
     return DatasheetDraft(made, found, open_doubts(made), packages, package, orders)

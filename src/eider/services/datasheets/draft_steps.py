@@ -30,6 +30,7 @@ from eider.commands.datasheets.drafted_outline import (
 )
 from eider.commands.datasheets.drafted_pins import with_listed_pins, with_pins_of_figure
 from eider.commands.datasheets.family_guess import CUSTOM, TWO_TERMINALS
+from eider.commands.datasheets.house_rules import with_known_signs
 from eider.commands.facts.fact_edits import set_fact
 from eider.commands.packages.package_edits import add_picture
 from eider.commands.pins.pinout_figure_edits import use_pinout_figure
@@ -55,6 +56,7 @@ from eider.library import Library
 from eider.model.address import FieldAddress
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
+from eider.model.house import House
 from eider.model.package_sheet import DatasheetPicture
 from eider.model.wording import counted
 from eider.services.datasheets.datasheet_contents import DatasheetContents
@@ -88,6 +90,7 @@ class DraftSource(msgspec.Struct, frozen=True):
     pins: FoundItem | None
     dimensions: FoundItem | None
     package: str
+    house: House | None = None
 
     @property
     def found(self) -> tuple[FoundItem, ...]:
@@ -135,6 +138,7 @@ def take_pins(bundle: Bundle, source: DraftSource) -> Drafted:
     if columns is not None:
         capture = capture_table(source.datasheet, source.pins.page, source.pins.box, "pins", columns=columns)
     made, doubts = with_pin_table(bundle, capture, source.document, source.who)
+    made = with_known_signs(made, source.house)
     unsure = "" if columns is not None else source.unsure_of(source.pins)
     if unsure:
         count = counted(len(made.symbol.pins), "pin")
@@ -187,7 +191,7 @@ def take_dimensions(bundle: Bundle, source: DraftSource) -> Drafted:
     capture = with_letters_drawn(source.datasheet, source.capture(source.dimensions))
     known = _named_package(bundle, source)
     named, title = source.dimensions.package or known.name, known.title
-    made, doubts = with_dimension_table(bundle, capture, source.document, source.who, named, title)
+    made, doubts = with_dimension_table(bundle, capture, source.document, source.who, named, title, source.house)
     if unsure := source.unsure_of(source.dimensions):
         count = counted(source.dimensions.rows, "row")
         doubts.append(Doubt(DIMS, count, unsure, source.document, source.dimensions.page, source.dimensions.box))

@@ -17,10 +17,12 @@ from eider.desktop.widgets.record_table import Column, RecordView
 from eider.evidence.evidence_changes import put_value, utc_now
 from eider.model.address import parse_address
 from eider.model.bundle import Bundle
+from eider.model.doubt import Doubt
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.wording import counted, sentence
 from eider.services.datasheets.datasheet_opening import open_datasheet
 from eider.services.datasheets.datasheet_rechecking import ValueRecheck, move_evidence, recheck_values
+from eider.services.datasheets.houses import learn_from_sheet
 from eider.services.tasks import Task
 from eider.views.doubt_rows import DoubtRow
 
@@ -97,6 +99,9 @@ class ConfirmPanel(QWidget):
     def __init__(self, controller: PartController, context: DesktopContext) -> None:
         super().__init__()
         self.controller, self.context = controller, context
+        # What is learned outlives the panel: it may end with the last reading.
+        self._jobs = context.jobs
+        self._settled: list[Doubt] = []
         self.about = label("", "soft", wrap=True)
         self.table = RecordView[DoubtRow](
             [
@@ -152,6 +157,8 @@ class ConfirmPanel(QWidget):
         """What is still to be confirmed; the next one comes into hand."""
         at = self.table.currentIndex().row()
         self.table.show_records(doubts)
+        if not doubts and self._settled:
+            self.learn()
         self.about.setText(
             f"{counted(len(doubts), 'reading')} to confirm in the datasheet: Enter confirms, typing corrects."
             if doubts
@@ -194,7 +201,8 @@ class ConfirmPanel(QWidget):
         present(self.table.viewport()).update()
 
     def close_documents(self) -> None:
-        """Give the documents of the cut-outs back."""
+        """Give the documents of the cut-outs back, and keep what was learned up to now."""
+        self.learn()
         self._cut_outs.close()
 
     def confirm(self) -> None:
@@ -214,6 +222,30 @@ class ConfirmPanel(QWidget):
 
         self.table.setFocus()
         self.controller.edit("Correct a reading" if text else "Confirm a reading", changed)
+        self._settled.append(doubt)
+
+    def learn(self) -> None:
+        """Keep what was confirmed and corrected as the manner of the datasheet's house."""
+        open_still = set(self.controller.bundle.part.to_confirm)
+        settled, self._settled = [doubt for doubt in self._settled if doubt not in open_still], []
+        by_document = {doubt.document: [d for d in settled if d.document == doubt.document] for doubt in settled}
+        bundle, library = self.controller.bundle, self.controller.library
+        names = {link.sha256: link.name for link in bundle.part.datasheets}
+
+        def work() -> str:
+            houses = [
+                learn_from_sheet(library, sha256, bundle, doubts, names[sha256])
+                for sha256, doubts in by_document.items()
+                if sha256 in names
+            ]
+            return ", ".join(house.name for house in houses if house is not None)
+
+        def done(houses: str) -> None:
+            if houses:
+                self.context.said.emit(f"Kept for the next datasheet of {houses}: see Library › Houses")
+
+        if by_document:
+            self._jobs.run("library", work, done, lambda fault: self.context.said.emit(str(fault)))
 
 
 def _page_of(row: DoubtRow) -> str:
