@@ -90,14 +90,14 @@ def test_a_house_is_told_by_head_and_foot_without_numbers_and_names_of_parts(tmp
 def test_a_rule_that_is_switched_off_or_taken_back_is_not_used(library: Library, tmp_path: Path) -> None:
     first, second, _third = house_sheets(tmp_path, OWN_LETTERS)
     before = len(learned_from(library, tmp_path, first).doubts)
-    house = known_houses(library)["brackwater semi"]
+    house = known_houses(library)["Brackwater Semi"]
     off = replace(house, rules=tuple(replace(known, active=False) for known in house.rules))
-    SHARED_HOUSES.save(library, "brackwater semi", off, replaces=house)
+    SHARED_HOUSES.save(library, "Brackwater Semi", off, replaces=house)
     assert len(drafted(library, tmp_path, second).doubts) == before
-    change_rule(library, "brackwater semi", off.rules[0], None)
-    assert known_houses(library)["brackwater semi"].rules == off.rules[1:]
+    change_rule(library, "Brackwater Semi", off.rules[0], None)
+    assert known_houses(library)["Brackwater Semi"].rules == off.rules[1:]
     with pytest.raises(InputError, match="no such rule"):
-        change_rule(library, "brackwater semi", rule(), None)
+        change_rule(library, "Brackwater Semi", rule(), None)
 
 
 def test_what_was_learned_is_listed_and_changed_from_the_command_line(library: Library, tmp_path: Path) -> None:
@@ -105,7 +105,7 @@ def test_what_was_learned_is_listed_and_changed_from_the_command_line(library: L
     assert "nothing was learned yet" in eider("houses", folder).stdout
     learned_from(library, tmp_path, house_sheets(tmp_path, OWN_LETTERS)[0])
     listed = answer("houses", folder)
-    assert listed[0]["house"] == "brackwater semi"
+    assert listed[0]["house"] == "Brackwater Semi"
     assert any(entry["words"] == "K is L (gullwing-dual)" for entry in listed)
     eider("houses", folder, "--off", "1")
     assert ", switched off" in eider("houses", folder).stdout.splitlines()[0]
@@ -153,7 +153,7 @@ def test_a_letter_that_means_something_else_now_takes_the_place_of_what_was_lear
     assert letters_known(house, "gullwing-quad") == letters_known(None, "gullwing-dual") == {}
     off = replace(house, rules=tuple(replace(one, active=False) for one in house.rules))
     assert with_rules(off, [rule(value="L")]).rules == off.rules
-    assert [rule_words(one) for one in house.rules] == ["K is L (gullwing-dual)", ": k"]
+    assert [rule_words(one) for one in house.rules] == ["K is L (gullwing-dual)", "datasheet: k"]
 
 
 def test_a_rule_that_was_seen_at_work_is_not_asked_about_again(library: Library, tmp_path: Path) -> None:

@@ -18,7 +18,12 @@ SOURCE = str(FieldAddress("source"))
 # How the doubt begins that shows what was taken as it was in earlier sheets of the house.
 AS_BEFORE = "taken as in earlier sheets of this house"
 _SIGN = re.compile(r"[_#/\\*]\w?")
-_NUMBER = re.compile(r"\d+(?:[.,]\d+)?")
+# Numbers, and not those of letters such as E1.
+_NUMBER = re.compile(r"(?<![A-Za-z\d])\d+(?:[.,]\d+)?")
+_NAMES = {
+    "sheet.family": "family", "sheet.dims": "lengths", "sheet.pins": "number of pins", "symbol": "pins",
+    "part.description": "description", "source": "datasheet", "lands": "suggested lands",
+}  # fmt: skip
 # Readings whose doubt is of the one document: what stands or is missing there.
 _OF_ONE_SHEET = (RECOGNISED, "was not taken", "no table of", "not read", "cannot be compared", "gives it")
 
@@ -32,7 +37,11 @@ def rules_learned(bundle: Bundle, confirmed: Sequence[Doubt], sheet: str, by: st
     found = [
         *(("letter", f"{bundle.sheet.family} {own}", letter) for own, letter in sorted(bundle.sheet.aliases.items())),
         *(("active low", sign, "") for sign in _signs_of_active_low(bundle.symbol.pins)),
-        *(("reading", key, doubt.reading) for doubt in confirmed if (key := reading_key(bundle, doubt))),
+        *(
+            ("reading", key, doubt.reading)
+            for doubt in confirmed
+            if _own_letter(doubt) not in bundle.sheet.aliases and (key := reading_key(bundle, doubt))
+        ),
     ]
     return tuple(
         HouseRule(kind, key, value, sheet, by, at)  # type: ignore[arg-type]  # one of the three kinds above
@@ -48,8 +57,14 @@ def reading_key(bundle: Bundle, doubt: Doubt) -> str:
     if isinstance(address, PinAddress):
         return ""
     family = bundle.sheet.family if isinstance(address, DimensionAddress) or doubt.address.startswith("sheet.") else ""
-    own = doubt.reading.split(" ")[0] if isinstance(address, DimensionAddress) and " " in doubt.reading else ""
+    own = _own_letter(doubt)
     return " | ".join(filter(None, (family, doubt.address, own, _NUMBER.sub("#", doubt.reason))))
+
+
+def _own_letter(doubt: Doubt) -> str:
+    """The sheet's own letter of a reading, which stands before its length; empty for a reading without one."""
+    is_length = isinstance(parse_address(doubt.address), DimensionAddress)
+    return doubt.reading.split(" ")[0] if is_length and " " in doubt.reading else ""
 
 
 def _signs_of_active_low(pins: Iterable[Pin]) -> list[str]:
@@ -144,5 +159,6 @@ def rule_words(rule: HouseRule) -> str:
         return f"{own} is {rule.value} ({family})"
     if rule.kind == "active low":
         return f"{rule.key} behind a name is active low"
-    parts = rule.key.split(" | ")
-    return f"{parts[-2] if len(parts) > 1 else ''}: {parts[-1]}"
+    *about, reason = rule.key.split(" | ")
+    named = about[-1] if about else "datasheet"
+    return f"{_NAMES.get(named, named)}: {reason}"

@@ -55,7 +55,7 @@ def learn_house(
     if not marks or not learned:
         return None
     known = house_of(library, datasheet)
-    name = known.name if known else marks[0]
+    name = known.name if known else marks[0].title()
     before = SHARED_HOUSES.read(library).get(name)
     house = before or House(marks)
     made = with_rules(replace(house, marks=tuple(dict.fromkeys((*house.marks, *marks)))), learned)
