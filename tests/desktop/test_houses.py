@@ -25,7 +25,7 @@ def sheet(tmp_path: Path) -> Path:
             canvas.setFont("Helvetica", 20)
             canvas.drawString(60, 760, "LYN-OP27")
             canvas.setFont("Helvetica", 11)
-            canvas.drawString(60, 738, "Precision operational amplifier")
+            canvas.drawString(60, 738, "For the bench and for the field")
         canvas.showPage()
     canvas.save()
     return tmp_path / "LYN-OP27.pdf"

@@ -7,7 +7,7 @@ import msgspec
 
 from eider.commands.datasheets.captured_values import datasheet_evidence
 from eider.commands.facts.fact_edits import set_fact
-from eider.datasheets.documents.document_title import document_title
+from eider.datasheets.documents.document_title import document_title, names_part
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import joined
 from eider.datasheets.pages.page_words import PageWord, line_text
@@ -67,7 +67,8 @@ def _key(name: str) -> str:
 
 
 def with_drafted_description(bundle: Bundle, first: PageText, document: str) -> tuple[Bundle, list[Doubt]]:
-    """The part with the words of the title as its description, which a person has to look at.
+    """The part with the words of the title as its description, which a person has to look at unless they say by a word
+    of the trade what the part is.
 
     `first` is the first page; without such words, or with a description already, the part stays as it is.
     """
@@ -76,6 +77,8 @@ def with_drafted_description(bundle: Bundle, first: PageText, document: str) -> 
         return bundle, []
     text = title.description
     made = replace(bundle, part=replace(bundle.part, description=text))
+    if names_part(text):
+        return made, []
     told, address = "taken from the title of the datasheet", str(FieldAddress("part", "description"))
     return made, [Doubt(address, text, told, document, first.page, title.description_box)]
 

@@ -1,7 +1,9 @@
 """What a datasheet is called on its first page: the part's name, and the words beside it that say what it is."""
 
 import re
+import tomllib
 from collections.abc import Sequence
+from functools import cache
 
 import msgspec
 
@@ -12,6 +14,7 @@ from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.tables.table_blocks import BULLETS
 from eider.datasheets.tables.value_reading import with_hyphens
 from eider.geometry.plane import Box
+from eider.packaged_data import packaged_text
 
 # The title is within this share of the page from its top.
 TITLE_PART = 0.45
@@ -125,3 +128,16 @@ def _describes(line: Sequence[PageWord]) -> bool:
     is_listed = line[0].text[:1] in BULLETS if line else False
     is_sentence = is_listed or (text.rstrip().endswith((".", ":")) and len(line) > FEWEST_WORDS)
     return FEWEST_WORDS <= lettered <= MOST_WORDS and not is_sentence and not _NO_DESCRIPTION.match(text)
+
+
+def names_part(description: str) -> bool:
+    """Whether a description has a word that parts are called by."""
+    words = " " + re.sub(r"[^\w-]+", " ", description.lower()) + " "
+    # Words of scripts without spaces stand within others.
+    return any(f" {word} " in words or (not word.isascii() and word in words) for word in part_words())
+
+
+@cache
+def part_words() -> tuple[str, ...]:
+    """The words that ship with Eider for what parts are called."""
+    return tuple(tomllib.loads(packaged_text("datasheets/part_words.toml"))["words"])

@@ -36,6 +36,7 @@ from eider.commands.packages.package_edits import add_picture
 from eider.commands.pins.pinout_figure_edits import use_pinout_figure
 from eider.datasheets import Datasheet
 from eider.datasheets.documents.captions import title_over
+from eider.datasheets.documents.document_facts import DocumentFact, facts_of_page
 from eider.datasheets.documents.found_items import DIMENSIONS, TABLES_READ, FoundItem
 from eider.datasheets.documents.package_names import packages_named, plain_package
 from eider.datasheets.figures.drawings_nearby import with_letters_drawn
@@ -53,7 +54,7 @@ from eider.evidence.address_table import evidenced_values
 from eider.evidence.value_witnesses import has_second_reading
 from eider.facts.categories import category_of
 from eider.library import Library
-from eider.model.address import FieldAddress
+from eider.model.address import FactAddress, FieldAddress
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.house import House
@@ -267,6 +268,26 @@ def take_facts(bundle: Bundle, source: DraftSource) -> Drafted:
     return made, [*doubts, *more]
 
 
+def take_document_facts(bundle: Bundle, source: DraftSource) -> Drafted:
+    """What the document says of itself and of handling: the first of each, with a doubt where it says several."""
+    found: dict[str, list[tuple[int, DocumentFact]]] = {}
+    for number in range(1, min(source.datasheet.pages, MOST_PAGES) + 1):
+        for fact in facts_of_page(source.datasheet.read(number)):
+            found.setdefault(fact.name, []).append((number, fact))
+    doubts: list[Doubt] = []
+    for name, facts in found.items():
+        page, first = facts[0]
+        if name in bundle.part.facts:
+            continue
+        evidence = datasheet_evidence(source.document, page, first.box, first.seen, source.who)
+        bundle = set_fact(bundle, name, first.value, evidence)
+        values = list(dict.fromkeys(fact.value for _page, fact in facts))
+        if len(values) > 1:
+            told = f"the datasheet gives {', '.join(values)}; the first was taken"
+            doubts.append(Doubt(str(FactAddress(name)), first.value, told, source.document, page, first.box))
+    return bundle, doubts
+
+
 def take_pictures(bundle: Bundle, source: DraftSource) -> Drafted:
     """The outline drawings of the package, to scale where their lengths tell one."""
     outlines = [item for item in source.found if item.kind == "outline" and source.is_of_package(item)]
@@ -366,6 +387,7 @@ DRAFT_STEPS: Sequence[Callable[[Bundle, DraftSource], Drafted]] = (
     take_dimensions,
     take_number,
     take_facts,
+    take_document_facts,
     take_pictures,
     take_lands,
     tell_what_is_left,

@@ -21,6 +21,7 @@ from eider.model.address import Address
 from eider.model.bundle import Bundle
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.services.datasheets.datasheet_opening import open_datasheet
+from eider.services.datasheets.page_recognition import recognise_page_of
 from eider.services.tasks import Task
 from eider.symbols.pin_names import OVERLINE
 
@@ -109,6 +110,7 @@ class _Pages:
         if (sha256, page) not in self._texts:
             if not 1 <= page <= document.pages:
                 raise EiderError(f"the document has {document.pages} pages; page {page} is cited")
+            recognise_page_of(document, page)
             self._texts[sha256, page] = document.read(page)
         return self._texts[sha256, page]
 
