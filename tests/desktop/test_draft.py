@@ -255,3 +255,22 @@ def test_reading_is_cancelled_with_the_dialog(make_window: MakeWindow, two_packa
     dialog.reject()
     settle(qtbot, window)
     assert dialog.packages.count() == 0
+
+
+def test_how_the_page_was_read_is_shown_over_it(drafted: PartPage, qtbot: QtBot) -> None:
+    step = source(drafted)
+    step._tabs.setCurrentWidget(step.found)
+    qtbot.waitUntil(lambda: len(step.found.table.records.records) == 1, timeout=20_000)
+    assert step.view
+    step.view.turn_to(2)
+    press(qtbot, step.found, "How the page was read")
+    qtbot.waitUntil(lambda: step.found.lines.count() > 0, timeout=20_000)
+    told = [step.found.lines.item(row).text() for row in range(step.found.lines.count())]  # type: ignore[union-attr]
+    assert told[0].startswith("page 2:")
+    assert any("is: table of dimensions" in line for line in told)
+    marks = step.view.area._marks["explained"]
+    assert [mark.text for mark in marks if mark.kind == "block"] == ["table of dimensions"]
+    step.view.area.grab()
+    press(qtbot, step.found, "How the page was read")
+    assert step.view.area._marks["explained"] == []
+    assert not step.found.lines.isVisibleTo(step.found)

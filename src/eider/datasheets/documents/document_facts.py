@@ -14,7 +14,8 @@ from eider.geometry.plane import Box
 
 _MONTH = r"(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\.?"
 _DATE = re.compile(
-    rf"(?<![\d.])(\d{{4}}-\d{{2}}(?:-\d{{2}})?|\d{{1,2}}[- ]{_MONTH}[- ,]*\d{{2,4}}|{_MONTH}[ ,]+(?:\d{{1,2}},? +)?\d{{4}}|"
+    rf"(?<![\d.])(\d{{4}}-\d{{2}}(?:-\d{{2}})?|\d{{1,2}}[- ]{_MONTH}[- ,]*\d{{2,4}}|"
+    rf"{_MONTH}[ ,]+(?:\d{{1,2}},? +)?\d{{4}}|"
     r"\d{1,2}[./]\d{1,2}[./]\d{2,4})(?!\d)",
     re.IGNORECASE,
 )

@@ -18,6 +18,9 @@ from eider.datasheets.recognition.recognised_page import are_recognised
 from eider.geometry.plane import Box
 from eider.model.wording import counted
 
+# What is no table has its columns listed up to so many.
+MOST_COLUMNS = 12
+
 
 class LeftOut(msgspec.Struct, frozen=True):
     """A line of text that is head, foot or frame of the page; its box in PDF points."""
@@ -89,7 +92,8 @@ def _block_lines(block: BlockReading) -> list[str]:
     if block.columns:
         how = "ruled" if block.is_ruled else "open"
         lines.append(f"    grid: {counted(block.rows, 'row')}, {counted(block.columns, 'column')}, {how}")
-    if any(block.columns_read):
+    # The lines of a drawing make columns, too, which say nothing.
+    if any(block.columns_read) and (block.kind or block.columns <= MOST_COLUMNS):
         lines.append(f"    columns: {', '.join(role or '–' for role in block.columns_read)}")
     named = FOUND_WORDS[block.kind] if block.kind else "nothing that a part is made of"
     sure = f", confidence {block.confidence:.2f}" if block.kind else ""

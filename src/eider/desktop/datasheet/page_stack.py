@@ -19,7 +19,7 @@ SCALE_STEP = 0.01
 
 
 class PageMark(NamedTuple):
-    """Something marked on a page: `kind` is hit, current hit, captured, in hand, rectangle or found."""
+    """Something marked on a page; `kind` is hit, current hit, captured, in hand, rectangle, found, block, left out."""
 
     page: int
     box: Box

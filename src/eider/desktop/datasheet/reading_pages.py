@@ -145,6 +145,27 @@ class ReadingPages(PageStack):
             painter.setPen(self.theme.colour("accent"))
             painter.drawRect(self._view().adjusted(0, 0, -1, -1))
 
+    def _left_out(self) -> QColor:
+        colour = QColor(self.theme.colour("soft"))
+        colour.setAlpha(90)
+        return colour
+
+    def _paint_block(self, painter: QPainter, box: QRectF, text: str) -> None:
+        """The outline of what was read as one block, and at its corner what it was taken for."""
+        accent = self.theme.colour("accent")
+        painter.setPen(QPen(accent, 1.4, Qt.PenStyle.DashLine))
+        painter.drawRect(box)
+        if not text:
+            return
+        font = painter.font()
+        font.setPixelSize(12)
+        painter.setFont(font)
+        room = painter.fontMetrics().boundingRect(text).adjusted(-5, -2, 5, 2)
+        label = QRectF(box.left(), box.top() - room.height(), room.width(), room.height())
+        painter.fillRect(label, accent)
+        painter.setPen(self.theme.colour("white"))
+        painter.drawText(label, int(Qt.AlignmentFlag.AlignCenter), text)
+
     def paint_over(self, painter: QPainter, page: int, rect: QRectF) -> None:
         accent, blue = self.theme.colour("accent"), QColor(self.theme.colours["blue"])
         for mark in (m for group in self._marks.values() for m in group if m.page == page):
@@ -152,12 +173,14 @@ class ReadingPages(PageStack):
             if box is None:
                 continue
             fill = QColor(accent)
-            fill.setAlpha({"hit": 45, "current hit": 110, "captured": 18, "in hand": 60}.get(mark.kind, 0))
-            painter.fillRect(box, fill)
+            fill.setAlpha({"hit": 45, "current hit": 110, "captured": 18, "in hand": 60, "block": 14}.get(mark.kind, 0))
+            painter.fillRect(box, self._left_out() if mark.kind == "left out" else fill)
             if mark.kind in ("captured", "in hand", "rectangle"):
                 width = {"in hand": 2.0, "rectangle": 1.6}.get(mark.kind, 1.0)
                 painter.setPen(QPen(blue if mark.kind == "rectangle" else accent, width))
                 painter.drawRect(box.adjusted(-1, -1, 1, 1))
+            if mark.kind == "block":
+                self._paint_block(painter, box, mark.text)
             if mark.text and mark.kind == "in hand":
                 font = painter.font()
                 font.setPixelSize(min(max(round(box.height() * 0.95), 6), 13))

@@ -62,7 +62,9 @@ def draft_offer(path: Path, contents: DatasheetContents) -> DraftOffer:
     with closing(Datasheet(path)) as datasheet:
         name, description = name_in_title(datasheet), document_title(datasheet.read(1)).description
         orders = _orders_by_package(datasheet, found)
-        packages = tuple(_offer(package, found, orders) for package in document_packages(datasheet, found))
+        offers = [_offer(package, found, orders) for package in document_packages(datasheet, found)]
+        # Those of which there are lengths come first, each in the order of the document.
+        packages = tuple(sorted(offers, key=lambda offer: not offer.lengths))
     with_tables = {plain_package(item.package) for item in found if item.package and item.kind in TABLES_READ}
     return DraftOffer(name or path.stem, description, packages, len(with_tables) > 1, contents)
 

@@ -1,11 +1,13 @@
 """Found in this datasheet: its tables and figures, each shown at its place, and read on request."""
 
 from collections.abc import Mapping, Sequence
+from contextlib import closing
 
 from PyQt6.QtCore import QTimer, pyqtSignal
-from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QListWidget, QMenu, QPushButton, QWidget
 
 from eider.datasheets.documents.found_items import FOUND_WORDS, FoundItem, FoundKind
+from eider.datasheets.documents.page_explanation import PageExplanation, explain_page, explanation_lines
 from eider.desktop.context import DesktopContext
 from eider.desktop.jobs import OwnedJobs
 from eider.desktop.widgets.layouts import button, column, fill_widget, growing, label, row
@@ -15,6 +17,7 @@ from eider.library import Library
 from eider.library.documents.attachments import DocumentKind
 from eider.model.wording import counted
 from eider.services.datasheets.datasheet_contents import DatasheetContents, find_in_datasheet
+from eider.services.datasheets.datasheet_opening import open_datasheet
 from eider.services.tasks import Task
 
 ACTIONS: Mapping[FoundKind, str] = {
@@ -27,7 +30,8 @@ REFRESH_MS = 250
 class FoundPanel(QWidget):
     """`place_asked` tells page and box of what is in hand, `read_asked` that a table is to be captured, `figure_asked`
     the sum of the document and the figure that is to be used; `listed` tells all that is in the list, `recognised` the
-    sum and the pages that were recognised, `variant_asked` the sum and the package that a further part is to have."""
+    sum and the pages that were recognised, `variant_asked` the sum and the package that a further part is to have;
+    `explanation_asked` of which document it is to be shown how it was read (empty: of none), `page_explained` how."""
 
     place_asked = pyqtSignal(int, object)
     listed = pyqtSignal(object)
@@ -35,6 +39,8 @@ class FoundPanel(QWidget):
     figure_asked = pyqtSignal(str, object)
     recognised = pyqtSignal(str, object)
     variant_asked = pyqtSignal(str, str)
+    explanation_asked = pyqtSignal(str)
+    page_explained = pyqtSignal(object)
     # From the thread that reads: of which document, and what.
     _arrived = pyqtSignal(str, object)
 
@@ -69,7 +75,34 @@ class FoundPanel(QWidget):
         self.variant = QPushButton("Variant in")
         self.variant.setMenu(QMenu(self.variant))
         self.variant.hide()
-        fill_widget(self, column(self.about, growing(self.table), row(self.variant, 1, self.act), margins=4))
+        self.explained = button("How the page was read", self._ask_explanation, checkable=True)
+        self.lines = QListWidget()
+        self.lines.setAccessibleName("How the page was read")
+        self.lines.setWordWrap(True)
+        self.lines.hide()
+        tools = row(self.variant, self.explained, 1, self.act)
+        fill_widget(self, column(self.about, growing(self.table), growing(self.lines), tools, margins=4))
+
+    def _ask_explanation(self) -> None:
+        is_asked = self.explained.isChecked()
+        self.lines.setVisible(is_asked)
+        self.explanation_asked.emit(self._sha if is_asked else "")
+
+    def explain(self, page: int) -> None:
+        """Tell how a page of the document in hand was read, stage by stage; `page_explained` follows."""
+        sha = self._sha
+
+        def work() -> PageExplanation:
+            with closing(open_datasheet(self._library, sha)) as datasheet:
+                return explain_page(datasheet, page)
+
+        def done(told: PageExplanation) -> None:
+            if sha == self._sha and self.explained.isChecked():
+                self.lines.clear()
+                self.lines.addItems(explanation_lines(told))
+                self.page_explained.emit(told)
+
+        self._jobs.run("survey", work, done, lambda fault: self.lines.addItem(str(fault)))
 
     def show_packages(self, packages: Sequence[str]) -> None:
         """Offer a further part in each of the other packages of the datasheet."""
@@ -79,6 +112,11 @@ class FoundPanel(QWidget):
             action = present(menu.addAction(f"Variant in {package}…"))
             action.triggered.connect(lambda _checked, package=package: self.variant_asked.emit(self._sha, package))
         self.variant.setVisible(bool(packages))
+
+    @property
+    def sha(self) -> str:
+        """The sum of the document in hand; empty without one."""
+        return self._sha
 
     def look_through(self, sha: str) -> None:
         """Read a datasheet of the library through in the background, unless that was done before."""

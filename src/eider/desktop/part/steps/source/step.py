@@ -6,7 +6,8 @@ from pathlib import Path
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QListWidget, QTabWidget, QVBoxLayout, QWidget
 
 from eider.commands.facts import fact_edits
-from eider.datasheets.documents.found_items import FoundItem
+from eider.datasheets.documents.found_items import FOUND_WORDS, FoundItem
+from eider.datasheets.documents.page_explanation import PageExplanation
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.datasheet.page_stack import PageMark
@@ -92,6 +93,8 @@ class SourceStep(ViewStep[SourceView]):
         found.figure_asked.connect(self._use_figure)
         found.recognised.connect(self._draw_anew)
         found.variant_asked.connect(self._draft_variant)
+        found.explanation_asked.connect(self._explain)
+        found.page_explained.connect(self._show_explanation)
         return found
 
     def hold(self, view: DatasheetView) -> None:
@@ -99,6 +102,7 @@ class SourceStep(ViewStep[SourceView]):
         self.view = view
         layout = present(self._holder.layout())
         layout.addWidget(view)
+        view.page_changed.connect(self._page_turned)
         if not view.key and not self.controller.bundle.part.datasheets:
             view.show_nothing(HINT)
 
@@ -184,6 +188,27 @@ class SourceStep(ViewStep[SourceView]):
         """Pages that were recognised stand straight now."""
         if self.view and self.view.key == sha:
             self.view.source.forget(pages)
+
+    def _explain(self, sha: str) -> None:
+        """Show over the page in view how it was read, or no longer."""
+        if self.view and not sha:
+            self.view.area.set_marks("explained", [])
+        elif self.view and self.view.page:
+            self.found.explain(self.view.page)
+
+    def _show_explanation(self, told: PageExplanation) -> None:
+        if self.view:
+            gone = [PageMark(told.page, line.box, "left out") for line in told.left_out]
+            read = [
+                PageMark(told.page, block.box, "block", FOUND_WORDS[block.kind] if block.kind else "")
+                for block in told.blocks
+            ]
+            figures = [PageMark(told.page, i.box, "block", FOUND_WORDS[i.kind]) for i in told.found if i.is_figure]
+            self.view.area.set_marks("explained", [*gone, *read, *figures])
+
+    def _page_turned(self, _page: int) -> None:
+        if self.found.explained.isChecked():
+            self._explain(self.found.sha)
 
     def _draft_variant(self, sha: str, package: str) -> None:
         name = next((link.name for link in self.controller.bundle.part.datasheets if link.sha256 == sha), sha)
