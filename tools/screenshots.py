@@ -10,13 +10,14 @@ from eider.model.address import DimensionAddress, PadAddress, PinAddress
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from foreign.scanned import scan_document
 from PyQt6.QtTest import QTest
+from two_packages import write_two_packages
 
 from eider.commands.lands import footprint_edits
 from eider.commands.packages import package_edits
 from eider.demo.build import build_library
 from eider.demo.catalogue import demo_service
-from eider.demo.maker_models import CONVERTER, step_of
 from eider.desktop.app.start import make_application
 from eider.desktop.app.window import MainWindow
 from eider.desktop.compare.compare_page import ComparePage
@@ -24,6 +25,7 @@ from eider.desktop.family.family_page import FamilyPage
 from eider.desktop.health.health_page import HealthPage
 from eider.desktop.part.part_page import PartPage
 from eider.library import open_library
+from eider.library.documents.attachments import DocumentKind
 from eider.model.footprint import Adjustment
 from eider.model.package_sheet import DatasheetPicture
 from eider.views.step_registry import all_steps
@@ -33,7 +35,7 @@ OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 
 def wait(window: MainWindow, ready: Callable[[], bool] = lambda: True) -> None:
     """Until nothing is being worked on."""
-    end = time.monotonic() + 30
+    end = time.monotonic() + 90
     while time.monotonic() < end and not (window.jobs.is_idle and ready()):
         QTest.qWait(20)
     QTest.qWait(150)
@@ -112,27 +114,35 @@ def shoot_capture(window: MainWindow, page: PartPage) -> None:
     wait(window)
 
 
-def open_other(window: MainWindow, name: str) -> PartPage:
-    """Leave the part that is open for another."""
+def shoot_draft(window: MainWindow) -> None:
+    """The packages of a datasheet as a choice; then a scan, its readings to be confirmed beside their cut-outs."""
+    folder = Path(tempfile.mkdtemp())
+    write_two_packages(folder / "NVK-4GT.pdf")
     window.close_part()
-    wait(window, lambda: any(row.name == name for row in window.shelf.shown))
-    window.open_part(next(row.id for row in window.shelf.shown if row.name == name))
+    window.drafting.read_through(folder / "NVK-4GT.pdf")
+    dialog = window.drafting.dialog
+    assert dialog
+    wait(window, lambda: dialog.packages.count() == 2)
+    dialog.packages.setCurrentRow(1)
+    wait(window)
+    dialog.grab().save(str(OUT / "draft.png"))
+    dialog.reject()
+    demo = next(
+        link for row in window.library.search("NVK-3301Q") for link in window.library.load(row.id).part.datasheets
+    )
+    scan_document(window.library.attachments.path(DocumentKind.DATASHEET, demo.sha256), folder / "NVK-3301Q.pdf", 1)
+    window.drafting.read_through(folder / "NVK-3301Q.pdf", name="NVK-3301Q-SCAN")
+    scanned = window.drafting.dialog
+    assert scanned
+    wait(window, lambda: scanned.act.isEnabled())
+    scanned.act.click()
     wait(window, lambda: window.page is not None)
     assert window.page
-    return window.page
-
-
-def shoot_bodies(window: MainWindow) -> None:
-    """A manufacturer's STEP file as the body, and a body composed of simple solids."""
-    page = open_other(window, "NVK-1216T")
-    page.go_to(4)
-    wait(window)
-    path = Path(tempfile.mkdtemp()) / "NVK-1216T.step"
-    path.write_bytes(step_of(CONVERTER))
-    page.current.panel.import_file(path)
-    wait(window, lambda: page.controller.bundle.body.model is not None)
-    wait(window, lambda: page.current.view.has_picture)
-    shoot(window, "body-model")
+    panel = window.page.current.confirming
+    wait(window, lambda: len(panel.table.records.records) > 0)
+    panel.table.select_where(lambda row: row.doubt.address == "sheet.dims.e")
+    wait(window, lambda: panel.large.isVisible())
+    shoot(window, "confirm")
 
 
 def shoot_rulebook(window: MainWindow) -> None:
@@ -191,17 +201,6 @@ def shoot_health(window: MainWindow) -> None:
     window.side.close()
 
 
-def shoot_dark(window: MainWindow, page: PartPage) -> None:
-    """The datasheet beside the package sheet, in dark appearance and a wider window."""
-    page.go_to(2)
-    window.switch_appearance()
-    window.resize(1700, 900)
-    page.toggle_datasheet()
-    wait(window, lambda: page.datasheet.page > 0)
-    page.datasheet.turn_to(3)
-    shoot(window, "datasheet-dark")
-
-
 def main() -> None:
     OUT.mkdir(exist_ok=True)
     library = build_library(Path(tempfile.mkdtemp()), finished=True)
@@ -222,10 +221,7 @@ def main() -> None:
         shoot_step(window, window.page, index)
     shoot_findings(window, window.page)
     shoot_capture(window, window.page)
-    shoot_dark(window, window.page)
-    window.switch_appearance()
-    window.resize(1280, 800)
-    shoot_bodies(window)
+    shoot_draft(window)
     shoot_rulebook(window)
     shoot_family(window)
     shoot_compare(window)

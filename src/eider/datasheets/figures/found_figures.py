@@ -241,6 +241,7 @@ def figures_of(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitl
     for drawing in _drawings(page, [*taken, *pinouts], titles)[:MOST_FIGURES]:
         words = [word for word in page.words if holds(drawing.box, word.box)]
         package = last_package(title_over(page, drawing.box) + " " + text_below(page, drawing.box))
+        package = package or last_package(line_text([w for w in page.words if holds(drawing.title.place, w.box)]))
         kind, confidence = DRAWING_KINDS[drawing.title.which], drawing.confidence
         yield FoundItem(kind, page.page, rounded_box(drawing.box), package, confidence, len(words), is_figure=True)
 

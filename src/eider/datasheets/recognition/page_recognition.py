@@ -9,7 +9,7 @@ import numpy as np
 from eider.datasheets.pages.page_frame import PageFrame, ordered
 from eider.datasheets.pages.page_words import PageWord
 from eider.datasheets.pages.ruling_lines import from_box, join_pieces
-from eider.datasheets.recognition.letter_recognition import LetterEngine, Pixels
+from eider.datasheets.recognition.letter_recognition import LetterEngine, Pixels, SeenWord
 from eider.datasheets.recognition.page_straightening import Picture, askew_by, straightened
 from eider.datasheets.recognition.picture_rules import find_rules, ink_of, without_rules
 from eider.datasheets.recognition.recognised_page import RecognisedPage
@@ -20,6 +20,9 @@ DPI = 200
 SCALE = DPI / 72
 # However sure the engine says it is, a second witness alone makes what it read certain.
 MOST_SURE = 0.999
+# The head of a number whose tail stands beside it, no farther than this share of its height.
+_HEAD_OF_NUMBER = re.compile(r"[-+±]?\d+\.?")
+BESIDE = 0.35
 # A name with a number behind it; so many names of one series tell that a letter O behind it is a zero.
 _IN_SERIES = re.compile(r"([A-Z]+)\d{1,3}")
 FEWEST_OF_SERIES = 2
@@ -30,7 +33,7 @@ def recognise_page(picture: Picture, page: int, frame: PageFrame, engine: Letter
     askew = askew_by(picture)
     straight = straightened(picture, askew, int(np.median(picture)))
     rules = find_rules(ink_of(straight))
-    seen = engine.words(without_rules(straight, rules))
+    seen = joined_numbers(engine.words(without_rules(straight, rules)))
     mended = mended_texts([word.text for word in seen])
     words = tuple(
         PageWord(
@@ -44,6 +47,30 @@ def recognise_page(picture: Picture, page: int, frame: PageFrame, engine: Letter
     )
     lines = (from_box(_on_page(_middle_line(rule), frame)) for rule in rules)
     return RecognisedPage(page, askew, words, join_pieces([line for line in lines if line is not None]))
+
+
+def joined_numbers(words: Sequence[SeenWord]) -> list[SeenWord]:
+    """Words, those parts of a number as one that the engine saw as two boxes beside each other: `0` and `.65`."""
+    found: list[SeenWord] = []
+    for word in sorted(words, key=lambda w: w.box[0]):
+        before = next((other for other in found if _is_one_number(other, word)), None)
+        if before is None:
+            found.append(word)
+            continue
+        (a, b, c, d), (e, f, g, h) = before.box, word.box
+        text = before.text.removesuffix(".") + word.text if word.text.startswith(".") else before.text + word.text
+        box, sure = (min(a, e), min(b, f), max(c, g), max(d, h)), min(before.confidence, word.confidence)
+        found[found.index(before)] = SeenWord(text, box, max(before.size, word.size), 0, sure)
+    return found
+
+
+def _is_one_number(left: SeenWord, right: SeenWord) -> bool:
+    if left.quarters or right.quarters or not _HEAD_OF_NUMBER.fullmatch(left.text):
+        return False
+    level = abs((left.box[1] + left.box[3]) - (right.box[1] + right.box[3])) / 2
+    is_beside = -0.5 * left.size < right.box[0] - left.box[2] < BESIDE * left.size
+    is_tail = right.text[:1] == "." or left.text[-1:] == "."
+    return is_beside and is_tail and level < 0.3 * left.size and right.text.lstrip(".")[:1].isdigit()
 
 
 def mended_texts(texts: Sequence[str]) -> list[str]:

@@ -1,5 +1,6 @@
 """The rules of a table in the picture of a page: found, and taken out so that they are no letters."""
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 import cv2
@@ -11,6 +12,8 @@ from eider.datasheets.recognition.page_straightening import WHITE, Picture
 # Pixels at 200 to the inch: a rule is at least so long (13 mm across, 8 mm up, as those of a table run over several
 # rows), and so thick at most. The strokes of large letters, and letters that touch side by side, are shorter.
 LEAST_ACROSS, LEAST_UP, THICKEST = 100, 60, 9
+# Noise breaks rules: their pieces are at least so long, lie on one level to so many pixels, and no farther apart.
+PIECE_ACROSS, PIECE_UP, LEVEL, APART = 36, 28, 3, 24
 # A rule that stands a little askew still, or is broken by noise, is closed over so many pixels.
 CLOSED = 3
 # What of a rule's edge is grey belongs to it.
@@ -43,11 +46,36 @@ def ink_of(picture: Picture) -> npt.NDArray[np.uint8]:
 
 def find_rules(ink: npt.NDArray[np.uint8]) -> list[PixelRule]:
     """The straight lines of a picture that lie across or upright."""
-    return [*_rules(ink, across=True), *_rules(ink, across=False)]
+    across = _joined(_pieces(ink, across=True), LEAST_ACROSS)
+    # Turned about its diagonal, what is upright lies across.
+    upright = _joined([_swapped(rule) for rule in _pieces(ink, across=False)], LEAST_UP)
+    return [*across, *(_swapped(rule) for rule in upright)]
 
 
-def _rules(ink: npt.NDArray[np.uint8], *, across: bool) -> list[PixelRule]:
-    least = LEAST_ACROSS if across else LEAST_UP
+def _swapped(rule: PixelRule) -> PixelRule:
+    return PixelRule(rule.top, rule.left, rule.bottom, rule.right)
+
+
+def _joined(pieces: Sequence[PixelRule], least: int) -> list[PixelRule]:
+    """Pieces that lie across on one level and near each other as one rule; those that are too short left out."""
+    joined: list[PixelRule] = []
+    for piece in sorted(pieces, key=lambda rule: rule.left):
+        before = next((rule for rule in joined if _goes_on(rule, piece)), None)
+        if before is None:
+            joined.append(piece)
+        else:
+            top, bottom = min(before.top, piece.top), max(before.bottom, piece.bottom)
+            joined[joined.index(before)] = PixelRule(before.left, top, max(before.right, piece.right), bottom)
+    return [rule for rule in joined if rule.right - rule.left >= least]
+
+
+def _goes_on(rule: PixelRule, piece: PixelRule) -> bool:
+    middles = abs((rule.top + rule.bottom) - (piece.top + piece.bottom)) / 2
+    return middles <= LEVEL and piece.left - rule.right <= APART
+
+
+def _pieces(ink: npt.NDArray[np.uint8], *, across: bool) -> list[PixelRule]:
+    least = PIECE_ACROSS if across else PIECE_UP
     longish, gap = ((least, 1), (CLOSED, 1)) if across else ((1, least), (1, CLOSED))
     closed = cv2.morphologyEx(ink, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_RECT, gap))
     opened = cv2.morphologyEx(closed, cv2.MORPH_OPEN, cv2.getStructuringElement(cv2.MORPH_RECT, longish))
