@@ -201,6 +201,9 @@ class Datasheet:
         Raises:
             DatasheetError: the page is not there, or is damaged.
         """
+        known = self.recognition.page(page)
+        if known is not None:
+            return known.paths
         with self._opened(page) as opened:
             return tuple(read_paths(opened))
 

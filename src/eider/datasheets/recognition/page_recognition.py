@@ -7,11 +7,13 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 
 from eider.datasheets.pages.page_frame import PageFrame, ordered
+from eider.datasheets.pages.page_paths import PathPiece
 from eider.datasheets.pages.page_words import PageWord
 from eider.datasheets.pages.ruling_lines import from_box, join_pieces
 from eider.datasheets.recognition.letter_recognition import LetterEngine, Pixels, SeenWord
 from eider.datasheets.recognition.page_straightening import Picture, askew_by, straightened
-from eider.datasheets.recognition.picture_rules import find_rules, ink_of, without_rules
+from eider.datasheets.recognition.picture_marks import PixelArrow, find_arrows, find_strokes, without_words
+from eider.datasheets.recognition.picture_rules import DARK, find_rules, ink_of, without_rules
 from eider.datasheets.recognition.recognised_page import RecognisedPage
 from eider.geometry.plane import Box
 
@@ -32,7 +34,8 @@ def recognise_page(picture: Picture, page: int, frame: PageFrame, engine: Letter
     """What a page (from 1) holds, by its grey picture at 200 dpi, of shape (height, width)."""
     askew = askew_by(picture)
     straight = straightened(picture, askew, int(np.median(picture)))
-    rules = find_rules(ink_of(straight))
+    ink = ink_of(straight)
+    rules = find_rules(ink)
     seen = joined_numbers(engine.words(without_rules(straight, rules)))
     mended = mended_texts([word.text for word in seen])
     words = tuple(
@@ -45,8 +48,21 @@ def recognise_page(picture: Picture, page: int, frame: PageFrame, engine: Letter
         )
         for word, text in zip(seen, mended, strict=True)
     )
-    lines = (from_box(_on_page(_middle_line(rule), frame)) for rule in rules)
-    return RecognisedPage(page, askew, words, join_pieces([line for line in lines if line is not None]))
+    drawn = without_words(ink_of(straight, DARK), seen)
+    strokes = [*rules, *find_strokes(drawn)]
+    lines = [_on_page(_middle_line(rule), frame) for rule in strokes]
+    rulings = join_pieces([line for box in lines if (line := from_box(box)) is not None])
+    paths = [*(_stroke(box) for box in lines), *(_filled(arrow, frame) for arrow in find_arrows(drawn, strokes))]
+    return RecognisedPage(page, askew, words, rulings, tuple(paths))
+
+
+def _stroke(box: Box) -> PathPiece:
+    return PathPiece(((box[0], box[1]), (box[2], box[3])), "ml", is_closed=False, is_filled=False, is_stroked=True)
+
+
+def _filled(arrow: PixelArrow, frame: PageFrame) -> PathPiece:
+    corners = tuple(frame.to_page(x / SCALE, y / SCALE) for x, y in (arrow.tip, *arrow.back))
+    return PathPiece(corners, "mll", is_closed=True, is_filled=True, is_stroked=False)
 
 
 def joined_numbers(words: Sequence[SeenWord]) -> list[SeenWord]:

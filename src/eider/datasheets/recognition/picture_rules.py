@@ -18,8 +18,13 @@ PIECE_ACROSS, PIECE_UP, LEVEL, APART = 36, 28, 3, 24
 CLOSED = 3
 # What of a rule's edge is grey belongs to it.
 EDGE = 2
-# A rule that is crossed by letters is none: of the strip on either side so large a share may be ink.
-MOST_BESIDE = 0.35
+# Right beside a rule is paper, or a second rule all along; where so large a share of the strip on a side is ink, and no
+# larger one, are letters of which it is a stroke.
+LETTERS_BESIDE = (0.12, 0.85)
+
+
+# Levels of grey that ink is darker than its paper: faint rules are found with few, shapes stand out with many.
+FAINT, DARK = 18, 70
 
 
 class PixelRule(NamedTuple):
@@ -36,23 +41,23 @@ class PixelRule(NamedTuple):
         return self.right - self.left >= self.bottom - self.top
 
 
-def ink_of(picture: Picture) -> npt.NDArray[np.uint8]:
-    """Where a grey picture has ink: 255 there and 0 elsewhere, against the paper round each place."""
+def ink_of(picture: Picture, darker: int = FAINT) -> npt.NDArray[np.uint8]:
+    """Where a grey picture has ink: 255 there and 0 elsewhere; it is so many levels darker than the paper around."""
     blurred = cv2.GaussianBlur(picture, (3, 3), 0)
-    return np.asarray(
-        cv2.adaptiveThreshold(blurred, 255, cv2.ADAPTIVE_THRESH_MEAN_C, cv2.THRESH_BINARY_INV, 41, 18), dtype=np.uint8
-    )
+    mean, inverse = cv2.ADAPTIVE_THRESH_MEAN_C, cv2.THRESH_BINARY_INV
+    return np.asarray(cv2.adaptiveThreshold(blurred, 255, mean, inverse, 41, darker), dtype=np.uint8)
 
 
 def find_rules(ink: npt.NDArray[np.uint8]) -> list[PixelRule]:
     """The straight lines of a picture that lie across or upright."""
-    across = _joined(_pieces(ink, across=True), LEAST_ACROSS)
+    across = _joined(pieces_of(ink, across=True, least=PIECE_ACROSS), LEAST_ACROSS)
     # Turned about its diagonal, what is upright lies across.
-    upright = _joined([_swapped(rule) for rule in _pieces(ink, across=False)], LEAST_UP)
-    return [*across, *(_swapped(rule) for rule in upright)]
+    upright = _joined([swapped(rule) for rule in pieces_of(ink, across=False, least=PIECE_UP)], LEAST_UP)
+    return [*across, *(swapped(rule) for rule in upright)]
 
 
-def _swapped(rule: PixelRule) -> PixelRule:
+def swapped(rule: PixelRule) -> PixelRule:
+    """A rule with its two axes exchanged."""
     return PixelRule(rule.top, rule.left, rule.bottom, rule.right)
 
 
@@ -74,8 +79,8 @@ def _goes_on(rule: PixelRule, piece: PixelRule) -> bool:
     return middles <= LEVEL and piece.left - rule.right <= APART
 
 
-def _pieces(ink: npt.NDArray[np.uint8], *, across: bool) -> list[PixelRule]:
-    least = PIECE_ACROSS if across else PIECE_UP
+def pieces_of(ink: npt.NDArray[np.uint8], *, across: bool, least: int) -> list[PixelRule]:
+    """Straight thin strokes of ink that lie across or upright and are at least so many pixels long."""
     longish, gap = ((least, 1), (CLOSED, 1)) if across else ((1, least), (1, CLOSED))
     closed = cv2.morphologyEx(ink, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_RECT, gap))
     opened = cv2.morphologyEx(closed, cv2.MORPH_OPEN, cv2.getStructuringElement(cv2.MORPH_RECT, longish))
@@ -92,13 +97,14 @@ def _pieces(ink: npt.NDArray[np.uint8], *, across: bool) -> list[PixelRule]:
 
 
 def _is_among_letters(ink: npt.NDArray[np.uint8], rule: PixelRule, *, across: bool) -> bool:
-    """Whether much ink lies close on both sides all along, as it does along the strokes of large letters and areas."""
+    """Whether some ink lies close on a side, as it does along the strokes of letters."""
     left, top, right, bottom = rule
     if across:
         sides = (ink[max(top - 4, 0) : max(top - 1, 0), left:right], ink[bottom + 2 : bottom + 5, left:right])
     else:
         sides = (ink[top:bottom, max(left - 4, 0) : max(left - 1, 0)], ink[top:bottom, right + 2 : right + 5])
-    return all(side.size and side.mean() / 255 > MOST_BESIDE for side in sides)
+    few, many = LETTERS_BESIDE
+    return any(side.size and few < side.mean() / 255 < many for side in sides)
 
 
 def without_rules(picture: Picture, rules: list[PixelRule]) -> Picture:

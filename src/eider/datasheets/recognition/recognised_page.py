@@ -5,13 +5,14 @@ from collections.abc import Iterator, Sequence
 import msgspec
 
 from eider.datasheets.pages.page_frame import are_near, holds
+from eider.datasheets.pages.page_paths import PathPiece
 from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.pages.text_lines import text_lines
 from eider.geometry.plane import Box
 
 # Raised whenever pages are read otherwise than before: what an older Eider kept is recognised anew.
-RECOGNISER = 2
+RECOGNISER = 6
 # Why a value that was read in a picture is to be looked at.
 RECOGNISED = "recognised in a picture"
 # How sure the words are that an earlier recognition laid unseen over a scan: nobody knows how good it was.
@@ -19,7 +20,7 @@ UNSEEN_CONFIDENCE = 0.5
 
 
 class RecognisedPage(msgspec.Struct, frozen=True):
-    """The words and rules of a page (from 1) in PDF points, on the page turned back by `askew`.
+    """The words, rules, strokes and arrows of a page (from 1) in PDF points, on the page turned back by `askew`.
 
     `askew` is by how many degrees the picture has to be turned counter-clockwise about its middle to stand straight.
     """
@@ -28,6 +29,7 @@ class RecognisedPage(msgspec.Struct, frozen=True):
     askew: float
     words: tuple[PageWord, ...]
     rulings: tuple[Ruling, ...]
+    paths: tuple[PathPiece, ...] = ()
     recogniser: int = RECOGNISER
 
 

@@ -150,7 +150,7 @@ def _main() -> None:
             frame = PageFrame(tuple(map(float, page.get_cropbox())), page.get_rotation() // 90)  # type: ignore[arg-type]  # a box has four values
             page.close()
             answer = _Answer(recognise_page(picture, number, frame, engine))
-        except (pypdfium2.PdfiumError, MemoryError, ValueError) as fault:
+        except Exception as fault:  # whatever ails the engine on this page, the next one may be read
             answer = _Answer(fault=str(fault) or type(fault).__name__)
         sys.stdout.buffer.write(msgspec.json.encode(answer) + b"\n")
         sys.stdout.buffer.flush()

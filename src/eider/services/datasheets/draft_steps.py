@@ -54,7 +54,7 @@ from eider.evidence.address_table import evidenced_values
 from eider.evidence.value_witnesses import has_second_reading
 from eider.facts.categories import category_of
 from eider.library import Library
-from eider.model.address import FactAddress, FieldAddress
+from eider.model.address import DimensionAddress, FactAddress, FieldAddress
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.house import House
@@ -374,7 +374,9 @@ def settle_recognition(bundle: Bundle, source: DraftSource, doubts: Sequence[Dou
         if evidence is None or evidence.page not in source.contents.recognised or evidence.box is None:
             continue
         words = source.datasheet.read(evidence.page).words
-        is_settled = address in known or has_second_reading(bundle, value.address)
+        # Another unit bears out the figures, not what a letter of the house means.
+        is_own = isinstance(value.address, DimensionAddress) and value.address.letter in bundle.sheet.aliases.values()
+        is_settled = address in known or (has_second_reading(bundle, value.address) and not is_own)
         if not is_settled and is_recognised_within(words, evidence.box):
             kept.append(Doubt(address, value.text, RECOGNISED, source.document, evidence.page, evidence.box))
     return kept
