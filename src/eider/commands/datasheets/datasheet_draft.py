@@ -15,6 +15,7 @@ from eider.commands.datasheets.captured_values import (
 from eider.commands.datasheets.family_guess import TWO_TERMINALS, FamilyGuess, guess_family
 from eider.commands.datasheets.house_rules import letters_known
 from eider.datasheets.documents.package_names import last_package, plain_package
+from eider.datasheets.recognition.recognised_page import RECOGNISED
 from eider.datasheets.tables.pin_tables import THERMAL_NUMBERS
 from eider.datasheets.tables.table_capture import TableCapture
 from eider.geometry.limits import Limits
@@ -110,7 +111,9 @@ def with_dimension_table(
         place = capture.places[index]
         where = (document, place.page, place.box)
         standard = letters.get(row.letter, "")
-        reason = row.doubt or _letter_doubt(guess, row.letter, standard, row.limits) or named_alike.get(row.letter, "")
+        of_letter = _letter_doubt(guess, row.letter, standard, row.limits) or named_alike.get(row.letter, "")
+        # That it was read in a picture is settled by a second witness, what its letter means is not.
+        reason = of_letter or row.doubt if row.doubt == RECOGNISED else row.doubt or of_letter
         if reason:
             address = str(DimensionAddress(standard)) if standard else str(FieldAddress("sheet", "dims"))
             doubts.append(Doubt(address, f"{row.letter} {row.text}".strip(), reason, *where))

@@ -190,7 +190,9 @@ class Datasheet:
         known = self.recognition.page(page.page)
         if known is not None:
             words = with_witnesses(known.words, unseen)
-            return msgspec.structs.replace(page, words=words, rulings=known.rulings, is_readable=True, is_picture=False)
+            drawn = tuple(path.box for path in known.paths)
+            seen = msgspec.structs.replace(page, words=words, rulings=known.rulings, areas=drawn)
+            return msgspec.structs.replace(seen, is_readable=True, is_picture=False)
         # An earlier recognition is a witness, not the truth.
         unsure = tuple(msgspec.structs.replace(word, confidence=UNSEEN_CONFIDENCE) for word in unseen)
         return msgspec.structs.replace(page, words=unsure or page.words, is_picture=True)

@@ -50,8 +50,10 @@ def recognise_page(picture: Picture, page: int, frame: PageFrame, engine: Letter
     )
     drawn = without_words(ink_of(straight, DARK), seen)
     strokes = [*rules, *find_strokes(drawn)]
-    lines = [_on_page(_middle_line(rule), frame) for rule in strokes]
-    rulings = join_pieces([line for box in lines if (line := from_box(box)) is not None])
+    # What is left of letters makes short strokes, too: tables are ruled by the long ones alone.
+    ruled = [_on_page(_middle_line(rule), frame) for rule in rules]
+    rulings = join_pieces([line for box in ruled if (line := from_box(box)) is not None])
+    lines = [_on_page(_middle_line(stroke), frame) for stroke in strokes]
     paths = [*(_stroke(box) for box in lines), *(_filled(arrow, frame) for arrow in find_arrows(drawn, strokes))]
     return RecognisedPage(page, askew, words, rulings, tuple(paths))
 

@@ -94,7 +94,7 @@ def _arrow_along(ink: Ink, left: int, top: int, width: int, height: int) -> _Arr
     if not len(inner) or inner.max() <= LINE_THICK:
         return None
     widest = left - x0 + np.flatnonzero(inner >= inner.max() - 1)
-    # Its back is the thick place farthest from its tip: the first of one that points right, the last of one to the left.
+    # Its back is the thick place farthest from its tip: the first where it points right, the last where to the left.
     ways = [(1, int(widest[0])), (-1, int(widest[-1]))]
     tapers = [
         (_thins_out(_from(profile, back, way)), _thins_out(_from(profile, back, -way)), way, back) for way, back in ways

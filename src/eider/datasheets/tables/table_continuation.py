@@ -5,7 +5,7 @@ from difflib import SequenceMatcher
 
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import holds, joined
-from eider.datasheets.pages.page_words import PageWord
+from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.recognition.recognised_page import are_recognised
 from eider.datasheets.tables.table_grid import TableGrid
@@ -35,7 +35,15 @@ def find_continuation(first: TableGrid, last: TableGrid, box: Box, page: PageTex
     left, right = first.column_edges[0] - ASIDE, first.column_edges[-1] + ASIDE
     inside = [w for w in following.words if w.quarters == 0 and left <= w.middle[0] <= right]
     lines = text_lines(inside)
-    start = next((i for i in range(len(lines)) if any(_begins_head(lines, i, head) for head in heads)), None)
+    first_row = sorted((word for cell in first.row(0) for word in cell.words), key=lambda w: w.box[0])
+    start = next(
+        (
+            i
+            for i, line in enumerate(lines)
+            if any(_begins_head(lines, i, head) for head in heads) or _is_seen_alike(line, first_row)
+        ),
+        None,
+    )
     if start is None:
         start = next((i for i, line in enumerate(lines[:4]) if _fits(line, first)), None)
         if start is None or not _is_open(last, page):
@@ -77,24 +85,21 @@ def _plain_words(words: Iterable[PageWord]) -> tuple[str, ...]:
 
 
 def _begins_head(lines: Sequence[list[PageWord]], at: int, head: tuple[str, ...]) -> bool:
-    """Whether the head of the table begins with a line, over one line or several; of one that was recognised in a
-    picture some letters may be others."""
+    """Whether the head of the table begins with a line, over one line or several."""
     taken: list[PageWord] = []
     for line in lines[at : at + MOST_HEAD_LINES]:
         taken += line
-        if len(taken) >= len(head) or are_recognised(taken):
-            found = _plain_words(taken)
-            if found == head:
-                return True
-            if are_recognised(taken) and _alike(" ".join(found), " ".join(head)) >= ALIKE:
-                return True
-        if len(taken) > len(head) + 1:
-            return False
+        if len(taken) >= len(head):
+            return _plain_words(taken) == head
     return False
 
 
-def _alike(text: str, other: str) -> float:
-    return SequenceMatcher(None, text, other, autojunk=False).ratio()
+def _is_seen_alike(line: Sequence[PageWord], head: Sequence[PageWord]) -> bool:
+    """Whether a line that was recognised in a picture is the first row of the table, but for some of its letters."""
+    if not are_recognised(line):
+        return False
+    text, other = (cleaned(line_text(words)).lower() for words in (line, head))
+    return SequenceMatcher(None, text, other, autojunk=False).ratio() >= ALIKE
 
 
 def edges_on(following: PageText, box: Box, first: TableGrid) -> tuple[float, ...]:
