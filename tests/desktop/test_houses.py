@@ -78,7 +78,7 @@ def test_a_rule_is_switched_off_on_and_taken_back(taught: MainWindow, qtbot: QtB
         press(qtbot, page, title)
         settle(qtbot, taught)
         assert page.table.records.records[0].rule.active is is_active
-    press(qtbot, page, "Take back")
+    press(qtbot, page, "Remove")
     settle(qtbot, taught)
     assert len(page.table.records.records) == before - 1
 
@@ -88,4 +88,4 @@ def test_without_anything_learned_the_page_says_how_to_begin(make_window: MakeWi
     page = houses_page(window, qtbot)
     assert "Source › To confirm" in page.about.text()
     assert not page.switch.isEnabled()
-    assert not page.take_back.isEnabled()
+    assert not page.remove.isEnabled()

@@ -109,7 +109,7 @@ def test_what_was_learned_is_listed_and_changed_from_the_command_line(library: L
     assert any(entry["words"] == "K is L (gullwing-dual)" for entry in listed)
     eider("houses", folder, "--off", "1")
     assert ", switched off" in eider("houses", folder).stdout.splitlines()[0]
-    assert len(answer("houses", folder, "--take-back", "1")) == len(listed) - 1
+    assert len(answer("houses", folder, "--remove", "1")) == len(listed) - 1
     assert "there is no rule 999" in eider("houses", folder, "--on", "999", status=2).stderr
 
 

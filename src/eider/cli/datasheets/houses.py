@@ -16,15 +16,15 @@ from eider.services.datasheets.houses import change_rule, known_houses
 @library_argument
 @click.option("--off", type=int, default=0, metavar="N", help="Switch a rule off, by its number in the list.")
 @click.option("--on", type=int, default=0, metavar="N", help="Switch a rule on again.")
-@click.option("--take-back", type=int, default=0, metavar="N", help="Take a rule back.")
+@click.option("--remove", type=int, default=0, metavar="N", help="Remove a rule.")
 @json_option
-def houses(folder: Path, off: int, on: int, take_back: int, as_json: bool) -> None:
+def houses(folder: Path, off: int, on: int, remove: int, as_json: bool) -> None:
     """List what was learned of the datasheets of each house, or change it."""
     library = opened_library(folder)
     numbered = [(name, rule) for name, house in known_houses(library).items() for rule in house.rules]
-    asked = [(number, how) for number, how in ((off, "off"), (on, "on"), (take_back, "back")) if number]
+    asked = [(number, how) for number, how in ((off, "off"), (on, "on"), (remove, "back")) if number]
     if len(asked) > 1:
-        raise InputError("name one of --off, --on and --take-back")
+        raise InputError("name one of --off, --on and --remove")
     for number, how in asked:
         if not 1 <= number <= len(numbered):
             raise InputError(f"there is no rule {number}; there are {len(numbered)}")

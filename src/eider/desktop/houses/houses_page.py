@@ -48,9 +48,9 @@ class HousesPage(SidePage):
         self.table.set_widths(170, 560, 170, 120, 90)
         self.table.entered_record.connect(self._tell)
         self.switch = button("Switch off", self._switch)
-        self.take_back = button("Take back", self._take_back)
+        self.remove = button("Remove", self._remove)
         head = row(button("← Shelf", self.closed.emit), label("Houses and their datasheets", "head"), 1)
-        actions = row(self.switch, self.take_back, 1)
+        actions = row(self.switch, self.remove, 1)
         fill_widget(self, column(head, self.about, growing(self.table), actions))
         self._tell(None)
 
@@ -72,7 +72,7 @@ class HousesPage(SidePage):
     def _tell(self, record: RuleRow | None) -> None:
         can_change = record is not None and not self.library.read_only
         self.switch.setEnabled(can_change)
-        self.take_back.setEnabled(can_change)
+        self.remove.setEnabled(can_change)
         self.switch.setText("Switch off" if record is None or record.rule.active else "Switch on")
 
     def _switch(self) -> None:
@@ -80,7 +80,7 @@ class HousesPage(SidePage):
         if record is not None:
             self._change(record, replace(record.rule, active=not record.rule.active))
 
-    def _take_back(self) -> None:
+    def _remove(self) -> None:
         record = self.table.record()
         if record is not None:
             self._change(record, None)
