@@ -211,3 +211,21 @@ def test_a_table_right_under_the_drawing_of_a_package_is_its(tmp_path: Path) -> 
     grid_of(LENGTHS, canvas, 60, 520)
     canvas.save()
     assert packages(tmp_path / "a.pdf") == ["SO-8"]
+
+
+def test_a_gap_in_the_words_of_one_page_alone_is_no_column(tmp_path: Path) -> None:
+    """On the first page the functions have two words far apart, on the second their words run over that gap."""
+    canvas = Canvas(str(tmp_path / "a.pdf"), pagesize=A4, invariant=1)
+    for first, texts in ((1, ("Input", "low")), (13, ("Input of the second stage, high", ""))):
+        canvas.setFont("Helvetica", 9)
+        for column, text in enumerate(("Pin", "Name", "Function")):
+            canvas.drawString(60 + 70 * column, 700, text)
+        for row in range(12):
+            y = 688 - 12 * row
+            canvas.drawString(60, y, str(first + row))
+            canvas.drawString(130, y, f"IO{first + row}")
+            canvas.drawString(200, y, texts[0])
+            canvas.drawString(290, y, texts[1])
+        canvas.showPage()
+    canvas.save()
+    assert [item.rows for item in survey(Datasheet(tmp_path / "a.pdf")) if item.kind == "pins"] == [24]

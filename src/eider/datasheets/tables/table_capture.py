@@ -95,7 +95,7 @@ def capture_table(
     quarters = quarters_in(text, box)
     text, lying = turned_page(text, quarters), turned(box, quarters)
     parts, left_out = [_part(text, lying, quarters)], ""
-    last, last_box = text, lying
+    last, last_box, places = text, lying, [(text, lying)]
     while follow and len(parts) < MOST_PAGES and last.page < datasheet.pages:
         following = turned_page(without_furniture(datasheet.read(last.page + 1)), quarters)
         wanted = find_continuation(parts[0].grid, parts[-1].grid, last_box, last, following)
@@ -103,7 +103,7 @@ def capture_table(
             break
         further = _part(following, wanted, quarters)
         if further.grid.columns != parts[0].grid.columns:
-            further = _part(following, wanted, quarters, edges_on(following, wanted, parts[0].grid))
+            parts, further = _in_same_columns(parts, places, further, (following, wanted))
         if further.grid.columns != parts[0].grid.columns:
             left_out = f"page {further.page} may go on with other columns; capture what it has by itself"
             break
@@ -111,9 +111,25 @@ def capture_table(
             break
         parts.append(further)
         last, last_box = following, _outline(further.grid)
+        places.append((following, wanted))
     unit = unit or unit_near(text, lying)
     found = _understood(parts, box, kind or _kind_of(parts[0].grid), columns, unit)
     return _with_recognised(_with_doubt(found, left_out), datasheet)
+
+
+def _in_same_columns(
+    parts: list[_Part], places: Sequence[tuple[PageText, Box]], further: _Part, place: tuple[PageText, Box]
+) -> tuple[list[_Part], _Part]:
+    """The pieces of a table and a further one in the columns that one of them has, where no word stands across these;
+    as they are where words do."""
+    quarters, columns = further.quarters, parts[0].grid.columns
+    again = _part(*place, quarters, edges_on(*place, parts[0].grid))
+    if again.grid.columns == columns:
+        return parts, again
+    # A gap in the words of one page alone makes a column that is none.
+    before = [_part(*each, quarters, edges_on(*each, further.grid)) for each in places]
+    are_alike = further.grid.columns < columns and all(p.grid.columns == further.grid.columns for p in before)
+    return (before, further) if are_alike else (parts, further)
 
 
 def _with_recognised(found: TableCapture, datasheet: Datasheet) -> TableCapture:
