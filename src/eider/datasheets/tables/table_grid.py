@@ -42,6 +42,8 @@ LONGEST_ENTRY = 8
 ROWS_APART = 0.6
 # Lines beside each other are level within this share of the text size.
 SAME_LEVEL = 0.3
+# An edge of a column that is given has its rule within so many points.
+AT_EDGE = 4.0
 
 
 class Cell(msgspec.Struct, frozen=True):
@@ -118,7 +120,8 @@ def find_grid(
     across = [r for r in rulings if r.across and are_near(r.box, box)]
     rows, rows_ruled = _rows(lines, [y for y, _ in levels], ink, across)
     gap = phrase_gap(inside)
-    columns = [(x, True) for x in edges] or _columns(
+    drawn = [x for x, _ in uprights]
+    columns = [(x, any(abs(x - other) < AT_EDGE for other in drawn)) for x in edges] or _columns(
         [[line] for line in lines] if rows_ruled else open_rows(lines), [x for x, _ in uprights], ink, gap
     )
     kept = [r for r in rulings if are_near(r.box, box)]
