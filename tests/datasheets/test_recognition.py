@@ -241,3 +241,11 @@ def test_a_rectangle_outside_of_the_page_is_refused(tmp_path: Path) -> None:
     with pytest.raises(DatasheetError, match="outside page 1"):
         Datasheet(path).snippet(1, (-100, -100, -20, -20), 2.0)
     assert math.isclose(Datasheet(path).sizes[0][0], 700 / DPI * 72, rel_tol=0.01)
+
+
+def test_a_watermark_beside_a_rule_leaves_it_a_rule() -> None:
+    picture = picture_of_table(rows=ROWS * 2)
+    ImageDraw.Draw(picture).line([(430, 80), (500, 600)], fill=190, width=26)
+    rules = find_rules(ink_of(np.asarray(picture)))
+    upright = sorted(round((rule.left + rule.right) / 2) for rule in rules if not rule.across)
+    assert [x for x in (60, 240, 420, 600) if any(abs(x - found) <= 2 for found in upright)] == [60, 240, 420, 600]

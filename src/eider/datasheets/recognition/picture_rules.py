@@ -21,6 +21,8 @@ EDGE = 2
 # Right beside a rule is paper, or a second rule all along; where so large a share of the strip on a side is ink, and no
 # larger one, are letters of which it is a stroke.
 LETTERS_BESIDE = (0.12, 0.85)
+# A piece as long as a rule is none where more than this share is ink on both sides: it is the edge of an area.
+MOST_BESIDE = 0.35
 
 
 # Levels of grey that ink is darker than its paper: faint rules are found with few, shapes stand out with many.
@@ -103,8 +105,12 @@ def _is_among_letters(ink: npt.NDArray[np.uint8], rule: PixelRule, *, across: bo
         sides = (ink[max(top - 4, 0) : max(top - 1, 0), left:right], ink[bottom + 2 : bottom + 5, left:right])
     else:
         sides = (ink[top:bottom, max(left - 4, 0) : max(left - 1, 0)], ink[top:bottom, right + 2 : right + 5])
+    shares = [float(side.mean()) / 255 if side.size else 0.0 for side in sides]
+    if rule.right - rule.left >= LEAST_ACROSS or rule.bottom - rule.top >= LEAST_UP:
+        # No stroke of a letter is so long; a watermark may lie beside a rule.
+        return min(shares) > MOST_BESIDE
     few, many = LETTERS_BESIDE
-    return any(side.size and few < side.mean() / 255 < many for side in sides)
+    return any(few < share < many for share in shares)
 
 
 def without_rules(picture: Picture, rules: list[PixelRule]) -> Picture:

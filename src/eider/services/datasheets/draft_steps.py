@@ -45,16 +45,13 @@ from eider.datasheets.figures.pin_lists import ListedPin, listed_pins
 from eider.datasheets.figures.pinout_figures import read_pinout_figure
 from eider.datasheets.pages.document import DatasheetError
 from eider.datasheets.pages.page_frame import joined
-from eider.datasheets.recognition.recognised_page import RECOGNISED, is_recognised_within
 from eider.datasheets.tables.fact_rows import characteristics_in, order_facts_in
 from eider.datasheets.tables.table_capture import TableCapture, capture_table
 from eider.datasheets.tables.value_reading import with_hyphens
 from eider.errors import EiderError
-from eider.evidence.address_table import evidenced_values
-from eider.evidence.value_witnesses import has_second_reading
 from eider.facts.categories import category_of
 from eider.library import Library
-from eider.model.address import DimensionAddress, FactAddress, FieldAddress
+from eider.model.address import FactAddress, FieldAddress
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.house import House
@@ -360,26 +357,6 @@ def tell_what_is_left(bundle: Bundle, source: DraftSource) -> Drafted:
     first = min((*source.contents.not_read, *source.contents.recognised), default=1)
     doubts += (Doubt(SOURCE, "", told, source.document, first) for told in source.contents.page_notes)
     return bundle, doubts
-
-
-def settle_recognition(bundle: Bundle, source: DraftSource, doubts: Sequence[Doubt]) -> list[Doubt]:
-    """The doubts of a draft, with one about each value that was read in a picture and that nothing else bears out.
-
-    Doubts of rows that were recognised become those of the values that were taken from them.
-    """
-    kept = [doubt for doubt in doubts if doubt.reason != RECOGNISED]
-    known = {doubt.address for doubt in kept}
-    for value in evidenced_values(bundle):
-        evidence, address = value.evidence, str(value.address)
-        if evidence is None or evidence.page not in source.contents.recognised or evidence.box is None:
-            continue
-        words = source.datasheet.read(evidence.page).words
-        # Another unit bears out the figures, not what a letter of the house means.
-        is_own = isinstance(value.address, DimensionAddress) and value.address.letter in bundle.sheet.aliases.values()
-        is_settled = address in known or (has_second_reading(bundle, value.address) and not is_own)
-        if not is_settled and is_recognised_within(words, evidence.box):
-            kept.append(Doubt(address, value.text, RECOGNISED, source.document, evidence.page, evidence.box))
-    return kept
 
 
 # In the order of the work: pins tell how many leads a package has, and dimensions which lands.
