@@ -13,7 +13,7 @@ from eider.datasheets.pages.document import DatasheetError
 from eider.datasheets.pages.page_words import PageWord
 from eider.datasheets.recognition import recognising_process
 from eider.datasheets.recognition.known_recognition import KnownRecognition, recognition_folder
-from eider.datasheets.recognition.page_recognition import mended_texts
+from eider.datasheets.recognition.page_recognition import mended_texts, picture_scale
 from eider.datasheets.recognition.page_straightening import askew_by, straight_cut_out, straightened
 from eider.datasheets.recognition.picture_rules import find_rules, ink_of, without_rules
 from eider.datasheets.recognition.recognised_page import (
@@ -249,3 +249,9 @@ def test_a_watermark_beside_a_rule_leaves_it_a_rule() -> None:
     rules = find_rules(ink_of(np.asarray(picture)))
     upright = sorted(round((rule.left + rule.right) / 2) for rule in rules if not rule.across)
     assert [x for x in (60, 240, 420, 600) if any(abs(x - found) <= 2 for found in upright)] == [60, 240, 420, 600]
+
+
+def test_a_page_larger_than_a3_is_recognised_at_fewer_dots() -> None:
+    """A4 at 200 dpi: 200 / 72 pixels a point; a page of 6800 points takes half a pixel a point."""
+    assert picture_scale((595.0, 842.0)) == pytest.approx(200 / 72)
+    assert picture_scale((300.0, 6800.0)) == pytest.approx(0.5)

@@ -20,6 +20,8 @@ from eider.geometry.plane import Box
 # Pixels to the inch: at this size the engine reads the letters of datasheets; finer takes longer and reads no more.
 DPI = 200
 SCALE = DPI / 72
+# The longer side of a picture has so many pixels at most, as A3 has at that size: time and memory grow with its area.
+LARGEST_SIDE = 3400
 # However sure the engine says it is, a second witness alone makes what it read certain.
 MOST_SURE = 0.999
 # The head of a number whose tail stands beside it, no farther than this share of its height.
@@ -30,8 +32,14 @@ _IN_SERIES = re.compile(r"([A-Z]+)\d{1,3}")
 FEWEST_OF_SERIES = 2
 
 
+def picture_scale(size: tuple[float, float]) -> float:
+    """Pixels for a point in which a page of a size in points is recognised: 200 dpi, less for a page beyond A3."""
+    return min(SCALE, LARGEST_SIDE / max(*size, 1.0))
+
+
 def recognise_page(picture: Picture, page: int, frame: PageFrame, engine: LetterEngine) -> RecognisedPage:
-    """What a page (from 1) holds, by its grey picture at 200 dpi, of shape (height, width)."""
+    """What a page (from 1) holds, by its grey picture of shape (height, width) at `picture_scale`."""
+    scale = picture_scale(frame.size)
     askew = askew_by(picture)
     straight = straightened(picture, askew, int(np.median(picture)))
     ink = ink_of(straight)
@@ -41,8 +49,8 @@ def recognise_page(picture: Picture, page: int, frame: PageFrame, engine: Letter
     words = tuple(
         PageWord(
             text,
-            _on_page(word.box, frame),
-            round(word.size / SCALE, 2),
+            _on_page(word.box, frame, scale),
+            round(word.size / scale, 2),
             (word.quarters + frame.quarters) % 4,
             confidence=min(round(word.confidence, 3), MOST_SURE),
         )
@@ -51,10 +59,10 @@ def recognise_page(picture: Picture, page: int, frame: PageFrame, engine: Letter
     drawn = without_words(ink_of(straight, DARK), seen)
     strokes = [*rules, *find_strokes(drawn)]
     # What is left of letters makes short strokes, too: tables are ruled by the long ones alone.
-    ruled = [_on_page(_middle_line(rule), frame) for rule in rules]
+    ruled = [_on_page(_middle_line(rule), frame, scale) for rule in rules]
     rulings = join_pieces([line for box in ruled if (line := from_box(box)) is not None])
-    lines = [_on_page(_middle_line(stroke), frame) for stroke in strokes]
-    paths = [*(_stroke(box) for box in lines), *(_filled(arrow, frame) for arrow in find_arrows(drawn, strokes))]
+    lines = [_on_page(_middle_line(stroke), frame, scale) for stroke in strokes]
+    paths = [*(_stroke(box) for box in lines), *(_filled(arrow, frame, scale) for arrow in find_arrows(drawn, strokes))]
     return RecognisedPage(page, askew, words, rulings, tuple(paths))
 
 
@@ -62,8 +70,8 @@ def _stroke(box: Box) -> PathPiece:
     return PathPiece(((box[0], box[1]), (box[2], box[3])), "ml", is_closed=False, is_filled=False, is_stroked=True)
 
 
-def _filled(arrow: PixelArrow, frame: PageFrame) -> PathPiece:
-    corners = tuple(frame.to_page(x / SCALE, y / SCALE) for x, y in (arrow.tip, *arrow.back))
+def _filled(arrow: PixelArrow, frame: PageFrame, scale: float) -> PathPiece:
+    corners = tuple(frame.to_page(x / scale, y / scale) for x, y in (arrow.tip, *arrow.back))
     return PathPiece(corners, "mll", is_closed=True, is_filled=True, is_stroked=False)
 
 
@@ -117,7 +125,7 @@ def _middle_line(rule: tuple[int, int, int, int]) -> Pixels:
     return (left + right + 1) / 2, top, (left + right + 1) / 2, bottom + 1
 
 
-def _on_page(box: Pixels, frame: PageFrame) -> Box:
-    left, top, right, bottom = (value / SCALE for value in box)
+def _on_page(box: Pixels, frame: PageFrame, scale: float) -> Box:
+    left, top, right, bottom = (value / scale for value in box)
     x0, y0, x1, y1 = ordered(*frame.to_page(left, top), *frame.to_page(right, bottom))
     return round(x0, 2), round(y0, 2), round(x1, 2), round(y1, 2)

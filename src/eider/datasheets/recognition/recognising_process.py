@@ -30,6 +30,8 @@ NOT_INSTALLED = (
 LONGEST_PAGE_S, LOOK_S = 120, 0.2
 # Address space of the process: the engine takes some 900 MB, and reserves more than it takes.
 MOST_MEMORY = 6 * 2**30
+# Of what the engine says is wrong so many letters are shown.
+MOST_WORDS = 160
 # So many threads are as fast as two cores; more gain little.
 THREADS = 2
 
@@ -126,6 +128,12 @@ def _pipes(process: subprocess.Popen[bytes]) -> tuple[IO[bytes], IO[bytes]]:
     return process.stdin, process.stdout
 
 
+def _words_of(fault: Exception) -> str:
+    """What to say of a fault of the engine, whose own words may be a page long."""
+    lines = str(fault).strip().splitlines() or [type(fault).__name__]
+    return "there is too much on it for the memory" if "alloc" in lines[-1] else lines[-1][:MOST_WORDS]
+
+
 def _main() -> None:
     """What the process does."""
     import resource
@@ -134,7 +142,7 @@ def _main() -> None:
 
     from eider.datasheets.pages.page_frame import PageFrame
     from eider.datasheets.recognition.letter_recognition import LetterEngine
-    from eider.datasheets.recognition.page_recognition import SCALE, recognise_page
+    from eider.datasheets.recognition.page_recognition import picture_scale, recognise_page
 
     resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
@@ -144,14 +152,15 @@ def _main() -> None:
         number = int(line)
         try:
             page = document[number - 1]
-            with closing(page.render(scale=SCALE, grayscale=True)) as bitmap:
+            crop = tuple(map(float, page.get_cropbox()))
+            frame = PageFrame(crop, page.get_rotation() // 90)  # type: ignore[arg-type]  # a box has four values
+            with closing(page.render(scale=picture_scale(frame.size), grayscale=True)) as bitmap:
                 grey = bitmap.to_numpy()
                 picture = grey.reshape(grey.shape[:2]).copy()
-            frame = PageFrame(tuple(map(float, page.get_cropbox())), page.get_rotation() // 90)  # type: ignore[arg-type]  # a box has four values
             page.close()
             answer = _Answer(recognise_page(picture, number, frame, engine))
         except Exception as fault:  # whatever ails the engine on this page, the next one may be read
-            answer = _Answer(fault=str(fault) or type(fault).__name__)
+            answer = _Answer(fault=_words_of(fault))
         sys.stdout.buffer.write(msgspec.json.encode(answer) + b"\n")
         sys.stdout.buffer.flush()
 
