@@ -18,6 +18,8 @@ LEAST_CONFIDENCE = 0.5
 # A box so much higher than wide has text that runs up or down, unless it is no higher than so many of the page's lines:
 # a single figure is narrow, too.
 UPRIGHT, LINES_HIGH = 1.5, 1.6
+# The engine enlarges what is narrower than this many pixels, however long it is; it is given paper instead.
+LEAST_SIDE = 736
 # The engine leaves room around letters: so much of a box's height is that of its line.
 LINE = 0.9
 # A strip whose darkest and lightest differ by fewer levels of grey is empty; from this share on it is ink.
@@ -50,7 +52,11 @@ class LetterEngine:
 
     def words(self, picture: Picture) -> list[SeenWord]:
         """The words of a grey picture, of shape (height, width)."""
-        coloured = np.asarray(cv2.cvtColor(picture, cv2.COLOR_GRAY2BGR), dtype=np.uint8)
+        height, width = picture.shape
+        below, beside = max(LEAST_SIDE - height, 0), max(LEAST_SIDE - width, 0)
+        paper = int(np.median(picture))
+        whole = cv2.copyMakeBorder(picture, 0, below, 0, beside, cv2.BORDER_CONSTANT, value=paper)
+        coloured = np.asarray(cv2.cvtColor(whole, cv2.COLOR_GRAY2BGR), dtype=np.uint8)
         quads, _seconds = self._engine.text_det(coloured)
         if quads is None:
             return []
