@@ -73,12 +73,8 @@ def _signs_of_active_low(pins: Iterable[Pin]) -> list[str]:
     for pin in pins:
         if pin.active_low and pin.evidence is not None:
             for word in pin.evidence.text.split():
-                if (
-                    word.startswith(pin.name)
-                    and word != pin.name
-                    and re.fullmatch(r"[_#/\\*]\w?", word[len(pin.name) :])
-                ):
-                    signs[word[len(pin.name) :]] = None
+                if word.startswith(pin.name) and _SIGN.fullmatch(sign := word[len(pin.name) :]):
+                    signs[sign] = None
     return list(signs)
 
 

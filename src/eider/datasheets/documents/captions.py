@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 
 from eider.datasheets.documents.package_names import last_package
 from eider.datasheets.pages.document import PageText
-from eider.datasheets.pages.page_frame import holds, joined
+from eider.datasheets.pages.page_frame import holds, joined, share_columns
 from eider.datasheets.pages.page_words import line_text
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.geometry.plane import Box
@@ -38,7 +38,7 @@ def package_beside(page: PageText, box: Box, others: Sequence[Box]) -> str | Non
     tables of the page.
     """
     named = list(_named_phrases(page, (box, *others)))
-    over = [name for name, at in named if _overlaps(at, box) and box[3] - 2 <= at[1] <= box[3] + NEAR_CAPTION]
+    over = [name for name, at in named if share_columns(at, box) and box[3] - 2 <= at[1] <= box[3] + NEAR_CAPTION]
     if over:
         return None
     beside = {name for name, at in named if _is_beside(at, box) and not any(_is_nearer(at, o, box) for o in others)}
@@ -58,14 +58,10 @@ def _named_phrases(page: PageText, tables: Sequence[Box]) -> Iterator[tuple[str,
                 yield name, joined(*(word.box for word in phrase))
 
 
-def _overlaps(a: Box, b: Box) -> bool:
-    return a[0] < b[2] and b[0] < a[2]
-
-
 def _is_beside(at: Box, table: Box) -> bool:
     """Whether a phrase stands to the left or right of a table, on its height."""
     middle = (at[1] + at[3]) / 2
-    return not _overlaps(at, table) and table[1] - BELOW_FOOT <= middle <= table[3]
+    return not share_columns(at, table) and table[1] - BELOW_FOOT <= middle <= table[3]
 
 
 def _is_nearer(at: Box, other: Box, table: Box) -> bool:

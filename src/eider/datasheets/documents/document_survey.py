@@ -24,7 +24,7 @@ from eider.datasheets.figures.outline_drawings import read_outline
 from eider.datasheets.layout.page_furniture import without_furniture
 from eider.datasheets.pages.document import Datasheet, DatasheetError, PageText, turned_page
 from eider.datasheets.pages.font_letters import UNREADABLE
-from eider.datasheets.pages.page_frame import turned
+from eider.datasheets.pages.page_frame import share_columns, turned
 from eider.datasheets.tables.table_blocks import table_blocks
 from eider.datasheets.tables.table_capture import capture_table, quarters_in
 from eider.datasheets.tables.table_continuation import is_last_on
@@ -138,14 +138,10 @@ def _of_drawing_above(item: FoundItem, found: Sequence[FoundItem]) -> FoundItem:
     """A table of lengths that names no package with that of the outline drawing right above it."""
     if item.kind != "dimensions" or item.package:
         return item
-    above = [o for o in found if o is not item and o.box[1] >= item.box[3] - ROOM and _share_columns(o.box, item.box)]
+    above = [o for o in found if o is not item and o.box[1] >= item.box[3] - ROOM and share_columns(o.box, item.box)]
     nearest = min(above, key=lambda other: other.box[1], default=None)
     is_drawing = nearest is not None and nearest.kind == "outline" and nearest.box[1] - item.box[3] < UNDER_DRAWING
     return replace(item, package=nearest.package) if nearest is not None and is_drawing else item
-
-
-def _share_columns(a: Box, b: Box) -> bool:
-    return a[0] < b[2] and b[0] < a[2]
 
 
 def _bound(blocks: Sequence[BlockReading], page: PageText) -> tuple[BlockReading, ...]:

@@ -58,6 +58,11 @@ def joined(*boxes: Box) -> Box:
     )
 
 
+def share_columns(a: Box, b: Box) -> bool:
+    """Whether one of two boxes stands above the other, or they overlap: whether some upright line meets both."""
+    return a[0] < b[2] and b[0] < a[2]
+
+
 def are_near(a: Box, b: Box, room: float = 0.0) -> bool:
     """Whether two boxes touch, or lie no farther from each other than `room`."""
     return a[0] <= b[2] + room and b[0] <= a[2] + room and a[1] <= b[3] + room and b[1] <= a[3] + room
