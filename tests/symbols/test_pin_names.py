@@ -16,7 +16,6 @@ from eider.symbols.pin_table import read_pins, split_names
         ("INT_n", "INT"),
         ("WR_B", "WR"),
         ("IRQ*", "IRQ"),
-        ("NRST", "RST"),
         ("nIRQ0", "IRQ0"),
         ("C\u0305S\u0305", "CS"),
     ],
@@ -26,7 +25,7 @@ def test_active_low_notations(text: str, name: str) -> None:
     assert (reading.name, reading.active_low) == (name, True)
 
 
-@pytest.mark.parametrize("text", ["NC", "nom", "N1", "PHASE_B", "NVM", "net", "IN+", "VREF-", "n", "DQ_B", ""])
+@pytest.mark.parametrize("text", ["NC", "NRST", "nom", "N1", "PHASE_B", "NVM", "net", "IN+", "VREF-", "n", "DQ_B", ""])
 def test_what_is_not_active_low(text: str) -> None:
     assert read_name(text) == read_name(text).__class__(text)
 

@@ -44,8 +44,9 @@ THERMAL_NAMES = frozenset(
 def read_name(text: str) -> NameReading:
     """Recognise active low in the notations of datasheets, and split alternative functions.
 
-    Taken as marks are a bar, one of / ~ ! in front, # * _N behind; a leading n or N and a trailing _B only
-    where a usual active-low control remains. `NC`, `nom` and `N1` are none.
+    Taken as marks are a bar, one of / ~ ! in front, # * _N behind; a leading n and a trailing _B only where a usual
+    active-low control remains. `NC`, `nom` and `N1` are none; `NRST` is what the pin is called. A bar over one of two
+    names, as in `WP/IO2`, says nothing of the pin as a whole.
     """
     pieces = _ALTERNATIVES.split(text.strip())
     # `PC14/XI` and `E/D` are what the pin is called; lists of functions are longer, or spaced.
@@ -56,16 +57,27 @@ def read_name(text: str) -> NameReading:
 
 def _without_mark(name: str) -> tuple[str, str]:
     if OVERLINE in name:
-        return name.replace(OVERLINE, ""), "bar"
+        return without_bars(name), "" if is_partly_barred(name) else "bar"
     if match := _FRONT.match(name):
         return name[1:], match[0]
     if match := _BEHIND.search(name):
         return name[: match.start()], match[0]
-    if name[:1] in ("n", "N") and _is_control(name[1:]):
+    if name[:1] == "n" and _is_control(name[1:]):
         return name[1:], name[0]
     if name.endswith("_B") and _is_control(name[:-2]):
         return name[:-2], "_B"
     return name, ""
+
+
+def without_bars(name: str) -> str:
+    """A name without the bars over its letters."""
+    return name.replace(OVERLINE, "")
+
+
+def is_partly_barred(name: str) -> bool:
+    """Whether a bar is over one of several names that a stroke parts: `WP/IO2` with a bar over `WP`."""
+    bare = without_bars(name)
+    return OVERLINE in name and "/" in bare and name.count(OVERLINE) < len(bare)
 
 
 def _is_control(name: str) -> bool:

@@ -10,9 +10,11 @@ from eider.datasheets.figures.pin_lists import ListedPin
 from eider.datasheets.figures.pinout_figures import ReadFigure
 from eider.datasheets.pages.page_frame import joined
 from eider.geometry.plane import Box
+from eider.model.address import PinAddress
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.wording import counted
+from eider.symbols.pin_names import is_partly_barred, without_bars
 from eider.symbols.pin_table import read_pins
 
 replace = msgspec.structs.replace
@@ -62,4 +64,10 @@ def _with_shown(bundle: Bundle, shown: Sequence[_Shown], doubt: Doubt, who: str)
         if (at := places.get(pin.number)) is not None
     )
     made = replace(bundle, symbol=replace(bundle.symbol, pins=pins))
-    return made, [replace(doubt, reading=counted(len(pins), "pin"))]
+    told = "a bar is over a part of this name"
+    barred = [
+        replace(doubt, address=str(PinAddress(at.number)), reading=without_bars(at.name), reason=told, box=at.box)
+        for at in shown
+        if is_partly_barred(at.name)
+    ]
+    return made, [replace(doubt, reading=counted(len(pins), "pin")), *barred]

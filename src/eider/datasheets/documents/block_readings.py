@@ -7,7 +7,7 @@ import msgspec
 
 from eider.datasheets.documents.captions import title_over
 from eider.datasheets.documents.found_items import FoundItem, FoundKind, rounded_box
-from eider.datasheets.documents.package_names import PACKAGE_LETTER, last_package
+from eider.datasheets.documents.package_names import PACKAGE_LETTER, last_package, plain_package
 from eider.datasheets.figures.found_figures import speaks_of_lands
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.tables.dimension_tables import ReadDimensionTable, read_dimension_table
@@ -81,7 +81,8 @@ class BlockReading(msgspec.Struct, frozen=True):
             return
         box, confidence = rounded_box(self.box), round(self.confidence, 2)
         packages = [package for member in self.members if (package := last_package(member))]
-        rows = self.good // max(len(self.members), 1)
+        # Lengths have a row for each package; a row of pins is of all of them.
+        rows = self.good if self.kind == "pins" else self.good // max(len(self.members), 1)
         for package in packages if len(packages) > 1 else [self.package]:
             yield FoundItem(self.kind, page, box, package, confidence, rows, is_figure=self.kind == "pinout")
 
@@ -117,8 +118,17 @@ def read_block(page: PageText, box: Box) -> BlockReading:
         why=found.why,
         columns_read=pins.columns if found.kind == "pins" else tuple(column.role for column in dimensions.columns),
         package=last_package(f"{title} {heading}"),
-        members=dimensions.members if found.kind == "dimensions" else (),
+        members=_packages_beside(found.kind, dimensions, pins),
     )
+
+
+def _packages_beside(kind: FoundKind | None, dimensions: ReadDimensionTable, pins: ReadPinTable) -> tuple[str, ...]:
+    """The packages that a table has side by side: with columns of lengths, or of pin numbers, of their own."""
+    if kind == "pins":
+        return tuple(name for _column, name in pins.packages)
+    named = [plain_package(package) for member in dimensions.members if (package := last_package(member))]
+    # The sizes of a family are many of one package.
+    return dimensions.members if kind == "dimensions" or len(set(named)) > 1 else ()
 
 
 def _is_grid(grid: TableGrid) -> bool:

@@ -67,7 +67,7 @@ def read_length(page: PageText, x: float, y: float) -> Click:
     scene = _Scene.of(page, word)
     row, plain, stacked = _of_row(scene), _of_phrase(scene), _of_stack(scene)
     found = [c for c in (row, plain, stacked) if c is not None]
-    distinct = list({c.limits: c for c in reversed(found)}.values())[::-1]
+    distinct = [c for i, c in enumerate(found) if c.limits not in {other.limits for other in found[:i]}]
     is_alone = len(distinct) == 1 and not _is_in_columns(scene)
     is_clear = bool(found) and not found[0].doubt and (found[0] is row or is_alone)
     return Click(tuple(scene.back(c) for c in distinct), is_clear)

@@ -15,8 +15,9 @@ from eider.datasheets.figures.found_figures import (
     FigureTitle,
     TitleBlock,
     drawing_titles,
-    figures_of,
+    drawings_of,
     heading_above,
+    pinouts_of,
     share_covered,
     title_block_of,
 )
@@ -36,6 +37,8 @@ NO_TITLE_BLOCK = TitleBlock()
 FEWEST_LENGTHS = 3
 # Points: a table may begin so far within the box of the drawing above it, and so far under it at most.
 ROOM, UNDER_DRAWING = 6.0, 60.0
+# A table of pins whose headings do not say so is no surer than this: a pinout figure may lie there.
+UNSURE = 0.5
 # Fewer words that run up or down the page are those of drawings.
 FEWEST_TURNED = 12
 
@@ -120,18 +123,26 @@ def survey_page(page: PageText, block: TitleBlock = NO_TITLE_BLOCK) -> PageReadi
 
 def _survey_straight(page: PageText, block: TitleBlock) -> PageReading:
     """What of a page lies straight, from the top down."""
-    blocks = _bound([read_block(page, box) for box in table_blocks(page)], page)
+    read = _bound([read_block(page, box) for box in table_blocks(page)], page)
+    sure = [block.box for block in read if block.kind is not None and block.confidence > UNSURE]
+    grids = [block.box for block in read if block.kind is not None or block.is_grid]
+    pinouts = list(pinouts_of(page, sure, grids))
+    # What is drawn round a package stands in rows and columns without being a table.
+    blocks = tuple(block for block in read if block.box in sure or not _lies_in(block.box, pinouts))
     tables = [item for block in blocks for item in block.items(page.page)]
     taken = [block.box for block in blocks if block.kind is not None or block.is_grid]
     titles = (*drawing_titles(page), *block.titles)
     tables = [replace(item, kind="lands") if _is_of_lands(item, titles) else item for item in tables]
-    figures = [
-        item if item.package else replace(item, package=block.package) for item in figures_of(page, taken, titles)
-    ]
+    drawings = drawings_of(page, [*taken, *(item.box for item in pinouts)], titles)
+    figures = [item if item.package else replace(item, package=block.package) for item in (*pinouts, *drawings)]
     found = sorted([*tables, *figures], key=lambda item: -item.box[3])
     # Packages side by side in one table are told apart in it, whatever is drawn over it.
     several = {rounded_box(block.box) for block in blocks if block.members}
     return PageReading(blocks, tuple(i if i.box in several else _of_drawing_above(i, found) for i in found))
+
+
+def _lies_in(box: Box, figures: Sequence[FoundItem]) -> bool:
+    return any(share_covered(box, figure.box) > 0.5 for figure in figures)
 
 
 def _of_drawing_above(item: FoundItem, found: Sequence[FoundItem]) -> FoundItem:

@@ -2,7 +2,8 @@
 
 import math
 import re
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Collection, Iterable, Iterator, Sequence
+from itertools import pairwise
 from typing import NamedTuple
 
 import msgspec
@@ -18,6 +19,7 @@ from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.tables.table_blocks import ruled_blocks
 from eider.geometry.plane import Box
+from eider.model.part import FigurePin
 
 # Points: what lies no farther apart than about this is of one drawing; a drawing is at least so wide or high.
 NEAR, SMALLEST = 14.0, 60.0
@@ -184,6 +186,13 @@ WEAK_TITLE = 2
 VIEWS_APART = 80.0
 # A page of text has no more figures.
 MOST_FIGURES = 6
+# A pinout figure has at least so many leads, and rows and columns of balls. Rows of balls leave out letters that look
+# like figures.
+FEWEST_LEADS, FEWEST_BALLS = 4, 2
+# Points: numbers of one column of leads stand no farther apart across.
+IN_COLUMN = 6.0
+_PLACE = re.compile(r"([A-Z]{1,2})(\d{1,2})")
+BALL_ROWS = "ABCDEFGHJKLMNPRTUVWY"
 # A drawing has at least so many letters or lengths.
 FEWEST_TEXTS = 3
 # A heading has at least so many words of so many letters; what is written at a drawing has fewer.
@@ -223,27 +232,57 @@ def speaks_of_lands(text: str) -> bool:
     return _LANDS.search(text.replace(" ", "")) is not None
 
 
-def figures_of(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle]) -> Iterator[FoundItem]:
-    """Pinout figures and outline drawings: lines that are no table's, with numbers and names or letters round them."""
-    free = [r for r in page.rulings if not any(holds(box, r.box) for box in taken)]
-    boxes = [box for box in _clusters(free, page) if not any(share_covered(box, other) > 0.5 for other in taken)]
-    pinouts = list[Box]()
+def pinouts_of(page: PageText, tables: Sequence[Box], grids: Sequence[Box]) -> Iterator[FoundItem]:
+    """Pinout figures: lines that are no table's, with numbers and names round them.
+
+    `tables` are sure to be such. The leads of a figure stand in rows and columns too, so that one may lie where `grids`
+    are that may be tables: there its numbers run round the package.
+    """
+    free = [r for r in page.rulings if not any(holds(box, r.box) for box in tables)]
+    boxes = [box for box in _clusters(free, page) if not any(share_covered(box, other) > 0.5 for other in tables)]
     for box in boxes[:MOST_FIGURES]:
         words = [word for word in page.words if holds(box, word.box)]
         title = title_over(page, box) + " " + text_below(page, box)
-        pins = figure_of_words(words).pins if words else ()
-        numbers = {pin.number for pin in pins if pin.number.isdecimal() and pin.name}
-        if len(numbers) >= 4 and {str(n) for n in range(1, len(numbers) + 1)} <= numbers:
-            pinouts.append(box)
+        pins = [pin for pin in figure_of_words(words).pins if pin.name] if words else []
+        numbers = {pin.number for pin in pins}
+        is_free = not any(share_covered(box, other) > 0.5 for other in grids)
+        if _are_places_of_balls(numbers) or (_are_numbers_of_leads(numbers) and (is_free or _run_round(pins))):
             yield FoundItem(
                 "pinout", page.page, rounded_box(box), last_package(title), 0.9, len(numbers), is_figure=True
             )
-    for drawing in _drawings(page, [*taken, *pinouts], titles)[:MOST_FIGURES]:
+
+
+def drawings_of(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle]) -> Iterator[FoundItem]:
+    """Outline drawings and suggested lands: lines that are no table's and no pinout's, with letters or lengths."""
+    for drawing in _drawings(page, taken, titles)[:MOST_FIGURES]:
         words = [word for word in page.words if holds(drawing.box, word.box)]
         package = last_package(title_over(page, drawing.box) + " " + text_below(page, drawing.box))
         package = package or last_package(line_text([w for w in page.words if holds(drawing.title.place, w.box)]))
         kind, confidence = DRAWING_KINDS[drawing.title.which], drawing.confidence
         yield FoundItem(kind, page.page, rounded_box(drawing.box), package, confidence, len(words), is_figure=True)
+
+
+def _are_numbers_of_leads(numbers: Collection[str]) -> bool:
+    """Whether the numbers of leads run on from 1."""
+    leads = {number for number in numbers if number.isdecimal()}
+    return len(leads) >= FEWEST_LEADS and {str(n) for n in range(1, len(leads) + 1)} <= leads
+
+
+def _run_round(pins: Sequence[FigurePin]) -> bool:
+    """Whether the numbers of some column run up, as on the right of a package; those of tables run down."""
+    columns: dict[int, list[FigurePin]] = {}
+    for pin in pins:
+        columns.setdefault(round(pin.x / IN_COLUMN), []).append(pin)
+    runs = [sorted(column, key=lambda pin: pin.y) for column in columns.values() if len(column) > 1]
+    return any(all(int(a.number) < int(b.number) for a, b in pairwise(run)) for run in runs)
+
+
+def _are_places_of_balls(numbers: Collection[str]) -> bool:
+    """Whether these are places of a grid whose rows are letters that follow each other, from A."""
+    places = [match for number in numbers if (match := _PLACE.fullmatch(number))]
+    rows, columns = sorted({match[1] for match in places}), {match[2] for match in places}
+    is_grid = min(len(rows), len(columns)) >= FEWEST_BALLS and len(places) == len(numbers)
+    return is_grid and rows == list(BALL_ROWS[: len(rows)])
 
 
 class _TitledDrawing(NamedTuple):

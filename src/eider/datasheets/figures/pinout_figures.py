@@ -7,6 +7,7 @@ from statistics import median
 import msgspec
 
 from eider.datasheets.pages.document import Datasheet, DatasheetError
+from eider.datasheets.pages.overlines import with_bars
 from eider.datasheets.pages.page_frame import holds
 from eider.datasheets.pages.page_words import PageWord
 from eider.geometry.plane import Box, join_boxes
@@ -50,7 +51,8 @@ def read_pinout_figure(datasheet: Datasheet, page: int, box: Box) -> ReadFigure:
     Raises:
         DatasheetError: no text lies in the box, or too much, or no pins could be made out in it.
     """
-    words = [word for word in datasheet.read(page).words if holds(box, word.box)]
+    text = datasheet.read(page)
+    words = with_bars([word for word in text.words if holds(box, word.box)], text.rulings)
     if not words:
         raise DatasheetError(f"page {page}: no text in this rectangle; draw it around the pinout figure")
     if len(words) > MOST_WORDS:

@@ -19,6 +19,9 @@ from eider.datasheets.tables.value_reading import (
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.limits import Limits
 
+# What is said of two numbers in a cell: nothing in the cell tells which of them is which limit.
+PAIR_DOUBT = "two values in one cell: taken as limits"
+
 
 def with_tolerance(value: ReadValue, texts: Sequence[str], unit: str) -> ReadValue:
     """A value with the tolerance that is in a column of its own."""
@@ -51,14 +54,19 @@ def value_of_cells(found: Sequence[tuple[str, Cell]], unit: str, comma: bool) ->
 def _lone(found: Sequence[tuple[str, Cell]], unit: str) -> ReadValue:
     role = found[0][0]
     lines = [line_value for _, cell in found for line_value in cell_lines(cell)]
-    if len(lines) == 2 and all(is_number(line) for line in lines):
-        low, high = sorted(lines, key=number)
-        text = compose(low, "", high, unit)
-        return msgspec.structs.replace(read_value(text, unit), doubt="two values one over the other: taken as limits")
+    if pair := number_pair(lines):
+        low, high = sorted(pair, key=number)
+        return msgspec.structs.replace(read_value(compose(low, "", high, unit), unit), doubt=PAIR_DOUBT)
     value = read_value(" ".join(lines), unit)
     if role in LIMITS and role != "nom" and value.limits is not None and _is_bare(lines[0]):
         return _limits_of(found, unit)
     return value
+
+
+def number_pair(lines: Sequence[str]) -> tuple[str, str] | None:
+    """The two numbers that a cell holds, over each other or beside each other, and nothing else."""
+    words = [word for line in lines for word in line.split()]
+    return (words[0], words[1]) if len(words) == 2 and all(map(is_number, words)) else None
 
 
 def _is_bare(text: str) -> bool:

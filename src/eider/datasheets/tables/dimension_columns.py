@@ -9,8 +9,10 @@ import msgspec
 from eider.datasheets.documents.package_names import last_package
 from eider.datasheets.tables.table_grid import Cell, TableGrid
 from eider.datasheets.tables.table_headings import (
+    bare_symbol,
     headings,
     is_symbol,
+    limit_at_letter,
     limit_word,
     meaning_of,
     over,
@@ -75,7 +77,9 @@ def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], 
         meant = [m for m in (meaning_of(c.text, words) for c in cells) if m]
         # Of a heading of several lines, as “Minimum value (mm)”, the limit says most.
         roles.append(run_together.get(k) or next((m for m in meant if m in LIMITS), next(iter(meant), "")))
-        letters.append(next((c.text.strip() for c in cells if is_symbol(c.text) and c.columns <= 3), ""))
+        lettered = next((c for c in cells if is_symbol(c.text) and c.columns <= 3), None)
+        letters.append(bare_symbol(lettered.text) if lettered else "")
+        roles[-1] = roles[-1] or (limit_at_letter(lettered.text) if lettered else "")
         units.append(unit_over(grid, k, header))
     shares = [_share(grid, header, k) for k in range(grid.columns)]
     numeric = [k for k, s in enumerate(shares) if s["value"] >= MOST]

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator, Sequence
 import msgspec
 
 from eider.datasheets.pages.page_frame import joined
-from eider.datasheets.tables.cell_values import cell_lines, held_against, value_of_cells, with_tolerance
+from eider.datasheets.tables.cell_values import PAIR_DOUBT, cell_lines, held_against, value_of_cells, with_tolerance
 from eider.datasheets.tables.dimension_columns import (
     LIMITS,
     ColumnRole,
@@ -28,10 +28,14 @@ from eider.datasheets.tables.value_reading import (
     cleaned,
     is_empty,
     is_number,
+    number,
     unit_of,
 )
 from eider.geometry.limits import Limits
 from eider.geometry.plane import Box
+
+# With so many letters whose limits stand so in one order, two numbers in a cell are limits: the manner of the table.
+FEWEST_PAIRS = 3
 
 
 class ReadDimension(msgspec.Struct, frozen=True):
@@ -117,7 +121,7 @@ def read_dimension_table(
     # What the user leaves out is left out on purpose.
     unused = () if columns is not None else tuple(unused_columns(grid, header, taken))
     reader = _Reader(grid, taken, range(header, grid.rows), unit or "mm", _decimal_comma(texts), unused)
-    rows = _without_doubles(_across(reader) if reader.with_role("letter") else _by_members(reader))
+    rows = _with_sure_pairs(_without_doubles(_across(reader) if reader.with_role("letter") else _by_members(reader)))
     if not rows:
         doubt = doubt or "No dimension rows recognised; assign the columns"
     return ReadDimensionTable(taken, header, rows, doubt)
@@ -135,6 +139,15 @@ def _without_doubles(rows: Iterable[ReadDimension]) -> tuple[ReadDimension, ...]
         else row
         for row in found
     )
+
+
+def _with_sure_pairs(rows: tuple[ReadDimension, ...]) -> tuple[ReadDimension, ...]:
+    """The rows without a doubt about two numbers in one cell, where a table writes all limits so and in one order."""
+    pairs = [row for row in rows if row.doubt == PAIR_DOUBT]
+    orders = {number(low) < number(high) for low, high in (row.seen.split() for row in pairs)}
+    if len({row.letter for row in pairs}) < FEWEST_PAIRS or len(orders) > 1:
+        return rows
+    return tuple(msgspec.structs.replace(row, doubt="") if row.doubt == PAIR_DOUBT else row for row in rows)
 
 
 def _decimal_comma(texts: Sequence[str]) -> bool:

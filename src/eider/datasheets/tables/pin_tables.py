@@ -7,8 +7,8 @@ from itertools import pairwise
 import msgspec
 
 from eider.datasheets.documents.package_names import last_package, plain_package
+from eider.datasheets.pages.overlines import barred_name
 from eider.datasheets.pages.page_frame import joined
-from eider.datasheets.pages.page_words import PageWord
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.tables.table_grid import Cell, TableGrid
 from eider.datasheets.tables.table_headings import meaning_of, over, plain
@@ -16,12 +16,9 @@ from eider.datasheets.tables.value_reading import cleaned, is_empty
 from eider.geometry.plane import Box
 from eider.symbols.conventions import conventions
 from eider.symbols.pin_columns import MORE
-from eider.symbols.pin_names import OVERLINE
 from eider.symbols.pin_table import PinReading, guess_columns, is_pin_number, read_pins, split_numbers
 
 ROLES = ("number", "name", "type", "description", "group", "Excluded")
-# A bar over a name covers at least this share of it; less is a bar over one of several names.
-BARRED, PARTLY = 0.8, 0.15
 # What is in the place of a number at the land under the body, or at a tab.
 THERMAL_NUMBERS = frozenset({"ep", "epad", "pad", "tab", "exposed pad", "thermal pad", "die pad", "dap"})
 # A number of a lead or a ball; lengths are headed by packages, too.
@@ -253,28 +250,10 @@ def _row(
 
 def _text(cell: Cell, rulings: Sequence[Ruling]) -> tuple[str, str]:
     """The text of a name, a bar drawn over it written as the combining overline."""
-    pieces, doubt = [], ""
-    for word in cell.words:
-        share = _bar_share(word, rulings)
-        if share >= BARRED:
-            pieces.append("".join(letter + OVERLINE for letter in word.text))
-        else:
-            pieces.append(word.text)
-            if share > PARTLY:
-                doubt = f"a bar stands over a part of “{word.text}”"
-    return cleaned(" ".join(pieces)), doubt
-
-
-def _bar_share(word: PageWord, rulings: Sequence[Ruling]) -> float:
-    """How much of a word lies under a line that is about as long as the word."""
-    x0, y0, x1, y1 = word.box
-    low, high, width = y0 + 0.62 * (y1 - y0), y1 + 0.2 * (y1 - y0), x1 - x0
-    bars = [
-        r
-        for r in rulings
-        if r.across and low <= r.at <= high and r.start >= x0 - 0.3 * width and r.stop <= x1 + 0.3 * width
-    ]
-    return max((min(r.stop, x1) - max(r.start, x0) for r in bars), default=0.0) / max(width, 0.1)
+    names = [barred_name(word, rulings) for word in cell.words]
+    partial = next((word.text for word, name in zip(cell.words, names, strict=True) if name.is_partial), "")
+    text = cleaned(" ".join(name.text for name in names))
+    return text, f"a bar stands over a part of “{partial}”" if partial else ""
 
 
 def _without_wraps(rows: Sequence[PinRow]) -> list[PinRow]:

@@ -16,10 +16,11 @@ from eider.packaged_data import packaged_text
 # A letter of a package as datasheets write it: e, b, A1, HD, b1(2), Øb, θ2.
 SYMBOL = re.compile(r"^[∅ØøΔ]?(?:[A-Za-z]{1,2}|[θαβφδ]|([a-z])\1\1)(?:\d{1,2}[a-z]{0,2})?'?$")
 
-# What is written at a letter: `Dim. A`, `L [mm]`, `A (max)`.
+# What is written at a letter: `Dim. A`, `L [mm]`, `A (max)`, `A max.`.
 _BEFORE_LETTER = re.compile(r"^(?:dim(?:ension)?|symbol|sym)\.?\s+(?=\S)", re.IGNORECASE)
 _AT_LETTER = re.compile(
-    r"\s*[\[(]\s*(?:mm|mil|mils|in|inch|min|max|nom|typ|(?:note\s*)?\d{1,2})\.?\s*[\])]\s*$", re.IGNORECASE
+    r"(?:\s*[\[(]\s*(?:mm|mil|mils|in|inch|min|max|nom|typ|(?:note\s*)?\d{1,2})\.?\s*[\])]|\s+(?:min|max|nom|typ)\.?)\s*$",
+    re.IGNORECASE,
 )
 
 _BRACKETS = re.compile(r"[\[(][^\])]*[\])]")
@@ -62,15 +63,15 @@ def limit_word(text: str) -> str:
 
 
 def bare_symbol(text: str) -> str:
-    """A letter without what is written at it: `Dim. A`, `L [mm]`, `A (max)`."""
+    """A letter without what is written at it: `Dim. A`, `L [mm]`, `A (max)`, `A max.`."""
     plain_text = _BEFORE_LETTER.sub("", cleaned(text).strip())
     return _AT_LETTER.sub("", plain_text).strip()
 
 
 def limit_at_letter(text: str) -> str:
-    """The limit that is written at a letter, as in `A (max)`; empty without one."""
+    """The limit that is written at a letter, as in `A (max)` or `A max.`; empty without one."""
     found = _AT_LETTER.search(cleaned(text))
-    return limit_word(found[0].strip(" ()[]")) if found else ""
+    return limit_word(found[0].strip(" ()[].")) if found else ""
 
 
 def is_symbol(text: str) -> bool:

@@ -1,0 +1,67 @@
+"""Bars over names: a line drawn over a word, or over a part of it, says that the pin is active low."""
+
+from collections.abc import Sequence
+
+import msgspec
+
+from eider.datasheets.pages.page_words import PageWord
+from eider.datasheets.pages.ruling_lines import Ruling
+from eider.symbols.pin_names import OVERLINE
+
+# A bar over a name covers at least this share of it; less is a bar over one of several names.
+BARRED, PARTLY = 0.8, 0.15
+# In heights of the word, above its foot, and beyond its head: a line lower crosses the word, one higher is another's.
+LOWEST, HIGHEST = 0.62, 0.4
+# In widths of the word: a line that reaches farther beyond it is a rule of the table.
+BEYOND = 0.3
+
+
+class BarredName(msgspec.Struct, frozen=True):
+    """A word with the letters under a bar written with the combining overline; `is_partial` where only some have it."""
+
+    text: str
+    is_partial: bool = False
+
+
+def barred_name(word: PageWord, rulings: Sequence[Ruling]) -> BarredName:
+    """A word as it reads with the bar over it; of alternatives parted by strokes a bar may cover one."""
+    bar = _bar_over(word, rulings)
+    if bar is None:
+        return BarredName(word.text)
+    x0, _y0, x1, _y1 = word.box
+    start, stop = (max(bar.start, x0) - x0) / (x1 - x0), (min(bar.stop, x1) - x0) / (x1 - x0)
+    if stop - start >= BARRED:
+        return BarredName(_overlined(word.text))
+    if stop - start <= PARTLY:
+        return BarredName(word.text)
+    # The letters of a name are about equally wide; a stroke parts names, and has no bar.
+    pieces, at, made = word.text.split("/"), 0, []
+    for piece in pieces:
+        middle = (at + len(piece) / 2) / len(word.text)
+        made.append(_overlined(piece) if start <= middle <= stop else piece)
+        at += len(piece) + 1
+    return BarredName("/".join(made), is_partial=True)
+
+
+def with_bars(words: Sequence[PageWord], rulings: Sequence[Ruling]) -> list[PageWord]:
+    """The words as they read with the bars over them."""
+    return [msgspec.structs.replace(word, text=barred_name(word, rulings).text) for word in words]
+
+
+def _overlined(text: str) -> str:
+    return "".join(letter + OVERLINE for letter in text)
+
+
+def _bar_over(word: PageWord, rulings: Sequence[Ruling]) -> Ruling | None:
+    """The line over a word that is no longer than about the word; None without one."""
+    x0, y0, x1, y1 = word.box
+    width, height = x1 - x0, y1 - y0
+    bars = [
+        ruling
+        for ruling in rulings
+        if ruling.across
+        and y0 + LOWEST * height <= ruling.at <= y1 + HIGHEST * height
+        and x0 - BEYOND * width <= ruling.start < x1
+        and x0 < ruling.stop <= x1 + BEYOND * width
+    ]
+    return max(bars, key=lambda bar: min(bar.stop, x1) - max(bar.start, x0), default=None) if width > 0 else None
