@@ -15,9 +15,11 @@ from eider.commands.datasheets.captured_values import (
 from eider.commands.datasheets.family_guess import TWO_TERMINALS, FamilyGuess, guess_family
 from eider.commands.datasheets.house_rules import letters_known
 from eider.datasheets.documents.package_names import last_package, plain_package
+from eider.datasheets.pages.page_frame import joined
 from eider.datasheets.recognition.recognised_page import RECOGNISED
+from eider.datasheets.tables.dimension_tables import ReadDimension
 from eider.datasheets.tables.pin_tables import THERMAL_NUMBERS
-from eider.datasheets.tables.table_capture import TableCapture
+from eider.datasheets.tables.table_capture import CellLocation, TableCapture
 from eider.geometry.limits import Limits
 from eider.model.address import DimensionAddress, FieldAddress, PinAddress, parse_address
 from eider.model.bundle import Bundle
@@ -27,7 +29,7 @@ from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
 from eider.packages.forms.array import row_index, row_letter
 from eider.packages.letters.drawn_letters import DRAWN_SO
-from eider.packages.letters.letter_proposals import DatasheetLetter, Proposal
+from eider.packages.letters.letter_proposals import NAMED_SO, DatasheetLetter, Proposal
 from eider.packages.registry import all_families, family_of
 
 replace = msgspec.structs.replace
@@ -38,6 +40,8 @@ MOST_GONE = 2
 STANDARD_NAMES, OWN_NAMES = frozenset({"A", "A1", "b", "c", "D", "E", "e", "L", "D1", "E1"}), 0.3
 # Doubts about these addresses come first, in this order.
 FIRST = ("sheet.family", "sheet.pins", "symbol", "sheet.dims")
+UNUSED = "its letter has no meaning in this family; it was left out"
+SEVERAL_UNUSED = "their letters have no meaning in this family; they were left out"
 _BALL = re.compile(r"([A-Z]{1,2})(\d{1,3})")
 
 
@@ -106,6 +110,7 @@ def with_dimension_table(
     letters = dict(guess.proposal.letters) if guess.proposal else {}
     letters |= _known_letters(house, guess.key, lengths, letters)
     made = use_dimensions(made, capture, letters, document, who, member)
+    unused: list[tuple[ReadDimension, CellLocation]] = []
     named_alike = _naming_doubts(guess.proposal, lengths) if guess.proposal else {}
     for index, row in rows:
         place = capture.places[index]
@@ -114,15 +119,29 @@ def with_dimension_table(
         of_letter = _letter_doubt(guess, row.letter, standard, row.limits) or named_alike.get(row.letter, "")
         # That it was read in a picture is settled by a second witness, what its letter means is not.
         reason = of_letter or row.doubt if row.doubt == RECOGNISED else row.doubt or of_letter
-        if reason:
+        if reason == UNUSED:
+            unused.append((row, place))
+        elif reason:
             address = str(DimensionAddress(standard)) if standard else str(FieldAddress("sheet", "dims"))
             doubts.append(Doubt(address, f"{row.letter} {row.text}".strip(), reason, *where))
+    doubts += _of_unused_rows(unused, document)
     missing = guess.proposal.missing if guess.proposal else ()
     doubts += [
         Doubt(str(DimensionAddress(letter)), "", f"no row of the table gives {_meaning(guess.key, letter)}", *at)
         for letter in missing
     ]
     return made, doubts
+
+
+def _of_unused_rows(unused: Sequence[tuple[ReadDimension, CellLocation]], document: str) -> list[Doubt]:
+    """One doubt for each page about all rows that the family has no use for."""
+    address, made = str(FieldAddress("sheet", "dims")), []
+    for page in dict.fromkeys(place.page for _row, place in unused):
+        here = [(row, place) for row, place in unused if place.page == page]
+        reading = ", ".join(f"{row.letter} {row.text}".strip() for row, _place in here)
+        told = UNUSED if len(here) == 1 else SEVERAL_UNUSED
+        made.append(Doubt(address, reading, told, document, page, joined(*(place.box for _row, place in here))))
+    return made
 
 
 def _known_letters(
@@ -184,12 +203,15 @@ def _naming_doubts(proposal: Proposal, rows: Sequence[DatasheetLetter]) -> dict[
     left = [row.letter for row in rows if row.letter not in proposal.letters]
     found: dict[str, str] = {}
     for own, key in proposal.letters.items():
-        if own in proposal.doubts:
+        why = proposal.reasons.get(own, "")
+        # A known way of naming explains all letters of a sheet.
+        is_explained = NAMED_SO in why and (own == key or DRAWN_SO in why)
+        if own in proposal.doubts or is_explained:
             continue
         beside = [other for other in left if other[:1] == own[:1] and other[:1].isalpha()]
         if len(otherwise) > OWN_NAMES * len(known):
             found[own] = f"taken as {key}: the sheet uses {', '.join(otherwise)} for other lengths than the standard"
-        elif beside and own not in STANDARD_NAMES and DRAWN_SO not in proposal.reasons.get(own, ""):
+        elif beside and own not in STANDARD_NAMES and DRAWN_SO not in why:
             found[own] = f"taken as {key}: {', '.join(beside)} may be it as well"
     return found
 
@@ -199,7 +221,7 @@ def _letter_doubt(guess: FamilyGuess, letter: str, standard: str, limits: Limits
     if limits is None:
         return ""
     if not standard:
-        return "its letter has no meaning in this family; it was left out"
+        return UNUSED
     if guess.question is not None and guess.question.letter == letter:
         return f"{guess.question.text} {_meaning(guess.key, standard).capitalize()} was taken"
     reason = guess.proposal.doubts.get(letter, "") if guess.proposal else ""

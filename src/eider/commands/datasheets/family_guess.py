@@ -17,6 +17,8 @@ from eider.packages.letters.letter_questions import NEAR_SCORE, LetterQuestion, 
 from eider.packages.registry import family_of
 
 replace = msgspec.structs.replace
+# Letters that say of what form a package is: very, ultra, thin, low, heat sink, with leads on two sides.
+_FORMS, MOST_FORMS = "VUWHTLDX", 3
 # Families that are tried where no package is named, by how many pins there are.
 _FOR_TWO = ("chip", "moulded", "flat-lead", "gullwing-diode", "cylinder", "can")
 _FOR_MANY = ("gullwing-dual", "no-lead-quad", "gullwing-quad", "no-lead-dual", "transistor", "j-lead-dual",
@@ -54,7 +56,11 @@ class FamilyGuess(msgspec.Struct, frozen=True):
 def family_of_package(name: str) -> str:
     """The family that a package's name means, such as `SOIC-8`; empty where none is known."""
     plain = plain_package(name).upper()
-    return next((family for word, family in _words_by_length() if plain.startswith(word)), "")
+    bare = plain.lstrip(_FORMS)
+    # A form before a kind that is not listed with it, as in `DHVQFN20`: without its letters one by one.
+    names = [plain[at:] for at in range(min(len(plain) - len(bare), MOST_FORMS) + 1)]
+    found = (family for own in names for word, family in _words_by_length() if own.startswith(word))
+    return next(found, "")
 
 
 @cache

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 
 import msgspec
 
-from eider.datasheets.documents.captions import title_over
+from eider.datasheets.documents.captions import title_of_table
 from eider.datasheets.documents.found_items import FoundItem, FoundKind, rounded_box
 from eider.datasheets.documents.package_names import PACKAGE_LETTER, last_package, plain_package
 from eider.datasheets.figures.found_figures import speaks_of_lands
@@ -98,7 +98,7 @@ class _Kind(msgspec.Struct, frozen=True):
 
 def read_block(page: PageText, box: Box) -> BlockReading:
     """Understand a block of a page that lies straight; `box` is in PDF points."""
-    title = title_over(page, box)
+    title = title_of_table(page, box)
     grid = find_grid(page.words, page.rulings, box)
     if grid is None or grid.rows < 2 or grid.columns < 2:
         return BlockReading(box, title, is_grid=grid is not None and _is_grid(grid))

@@ -1,5 +1,6 @@
 """The lines over, under and beside a table or a figure, and the package that they name."""
 
+import re
 from collections.abc import Iterator, Sequence
 
 from eider.datasheets.documents.package_names import last_package
@@ -11,17 +12,31 @@ from eider.geometry.plane import Box
 
 # Points: a caption stands no farther from what it names.
 NEAR_CAPTION = 60.0
+# What the caption of a figure begins with: it stands under its figure.
+_OF_FIGURE = re.compile(r"(?:fig(?:ure)?|abb(?:ildung)?|bild|图|図)\b\.?\s*\d", re.IGNORECASE)
 # A drawing beside a table has its caption no lower than this (points) under the table's foot.
 BELOW_FOOT = 16.0
 
 
 def title_over(page: PageText, box: Box) -> str:
-    """The lines right over a table (box in PDF points), and those inside that name it."""
+    """The lines right over a table or figure (box in PDF points), and those inside that name it."""
+    return " ".join(_title_lines(page, box))
+
+
+def _title_lines(page: PageText, box: Box) -> list[str]:
+    """The lines of `title_over`, from the top down."""
     top, right = box[3] + NEAR_CAPTION, box[2] + NEAR_CAPTION
     above = [w for w in page.words if w.quarters == 0 and box[3] - 2 <= w.middle[1] <= top and w.middle[0] < right]
     inside = [w for w in page.words if w.quarters == 0 and holds(box, w.box)]
     first = text_lines(inside)[:1]
-    return " ".join(line_text(line) for line in [*text_lines(above), *first])
+    return [line_text(line) for line in [*text_lines(above), *first]]
+
+
+def title_of_table(page: PageText, box: Box) -> str:
+    """The lines right over a table, and those inside that name it, without the caption of a figure above it."""
+    lines = _title_lines(page, box)
+    under = max((i + 1 for i, line in enumerate(lines[:-1]) if _OF_FIGURE.match(line)), default=0)
+    return " ".join(lines[under:])
 
 
 def text_below(page: PageText, box: Box) -> str:

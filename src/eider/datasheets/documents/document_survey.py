@@ -25,9 +25,9 @@ from eider.datasheets.figures.outline_drawings import read_outline
 from eider.datasheets.layout.page_furniture import without_furniture
 from eider.datasheets.pages.document import Datasheet, DatasheetError, PageText, turned_page
 from eider.datasheets.pages.font_letters import UNREADABLE
-from eider.datasheets.pages.page_frame import share_columns, turned
+from eider.datasheets.pages.page_frame import holds, share_columns, turned
 from eider.datasheets.tables.table_blocks import table_blocks
-from eider.datasheets.tables.table_capture import capture_table, quarters_in
+from eider.datasheets.tables.table_capture import CellLocation, capture_table, quarters_in
 from eider.datasheets.tables.table_continuation import is_last_on
 from eider.geometry.plane import Box
 
@@ -66,14 +66,19 @@ def survey(
             continue
         bare = without_furniture(page, neighbours(datasheet, number))
         block = title_block_of(page, bare)
-        for found in survey_page(bare, block).found if page.is_readable else ():
-            if number in covered and found.kind in TABLES_READ and _is_at_top(*_straightened(page, found)):
-                continue
-            if found.is_figure and found.confidence <= UNDER_HEADING and not _is_dimensioned(datasheet, found):
-                continue
-            item, further = _followed(datasheet, page, found)
-            covered |= further
-            yield item
+        wanted = [
+            found
+            for found in (survey_page(bare, block).found if page.is_readable else ())
+            if not (number in covered and found.kind in TABLES_READ and _is_at_top(*_straightened(page, found)))
+            and not (found.is_figure and found.confidence <= UNDER_HEADING and not _is_dimensioned(datasheet, found))
+        ]
+        followed = [(found, *_followed(datasheet, page, found)) for found in wanted]
+        for found, item, places in followed:
+            further = [place for other, _item, theirs in followed if other is not found for place in theirs]
+            # Rows of a table that began in another column are told with it.
+            if not any(place.page == number and holds(found.box, place.box) for place in further):
+                covered |= {place.page for place in places if place.page != number}
+                yield item
     if len(datasheet.unreadable) == datasheet.pages:
         raise DatasheetError(f"{datasheet.path.name} cannot be read: {UNREADABLE}")
 
@@ -176,15 +181,18 @@ def _is_of_lands(table: FoundItem, titles: Sequence[FigureTitle]) -> bool:
     return table.kind == "dimensions" and kinds == {"lands"}
 
 
-def _followed(datasheet: Datasheet, page: PageText, found: FoundItem) -> tuple[FoundItem, set[int]]:
-    """A table with the rows that it has on following pages, and which pages these are."""
-    if found.kind not in TABLES_READ or found.page == datasheet.pages or not is_last_on(*_straightened(page, found)):
-        return found, set()
+def _followed(datasheet: Datasheet, page: PageText, found: FoundItem) -> tuple[FoundItem, tuple[CellLocation, ...]]:
+    """A table with the rows that it has in the next column and on following pages, and where all of them are."""
+    if found.kind not in TABLES_READ or not is_last_on(*_straightened(page, found)):
+        return found, ()
     try:
         capture = capture_table(datasheet, found.page, found.box, "pins" if found.kind == "pins" else "dimensions")
     except DatasheetError:
-        return found, set()
-    return replace(found, rows=len(capture.places)), set(capture.continued)
+        return found, ()
+    is_whole = not capture.continued and all(
+        place.page == found.page and holds(found.box, place.box) for place in capture.places
+    )
+    return (found, ()) if is_whole else (replace(found, rows=len(capture.places)), capture.places)
 
 
 def _straightened(page: PageText, found: FoundItem) -> tuple[PageText, Box]:

@@ -13,7 +13,7 @@ from eider.packaged_data import packaged_text
 PACKAGE_LETTER = re.compile(r"[A-Za-zθαβφ∅]\d{0,2}|[HDEL][DEp]|[bcL]p|[a-z]{2,3}\d?|e[A-Z]\d?|[DE]h")
 # What packages are called: a kind, and where it has one a count of leads or a number of its form.
 _KINDS = (
-    r"[VTMHLW]?S?SOP|[STMV]?SO(?:IC)?|MINISO|[VUWHTLDX]?[QD]FN|U?V?F?QFPN|[UWX]?SON|[LTHVPM]?QFP|[TFULV]?[BL]GA|[PCS]?DIP|"
+    r"[VTMHLW]{0,2}S?SOP|[STMV]?SO(?:IC)?|MINISO|[VUWHTLDX]{0,3}[QD]FN|U?V?F?QFPN|[UWXV]{0,2}SON|[LTHVPM]{0,2}QFP|[TFULV]?[BL]GA|[PCS]?DIP|"
     r"T?SOT|SOD|SC|TO|DO|[PC]?LCC|WLCSP|DPAK|D2PAK|(?:MINI)?MELF|SOJ|SI[PL]"
 )
 # Its length and width, as in `SON5x6`.

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 import msgspec
 
+from eider.datasheets.pages.page_frame import are_near
 from eider.datasheets.pages.page_words import PageWord
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.symbols.pin_names import OVERLINE
@@ -12,6 +13,8 @@ from eider.symbols.pin_names import OVERLINE
 BARRED, PARTLY = 0.8, 0.15
 # In heights of the word, above its foot, and beyond its head: a line lower crosses the word, one higher is another's.
 LOWEST, HIGHEST = 0.62, 0.4
+# Points: an upright so near to a line meets it.
+MEETING = 1.0
 # In widths of the word: a line that reaches farther beyond it is a rule of the table.
 BEYOND = 0.3
 
@@ -48,20 +51,34 @@ def with_bars(words: Sequence[PageWord], rulings: Sequence[Ruling]) -> list[Page
     return [msgspec.structs.replace(word, text=barred_name(word, rulings).text) for word in words]
 
 
+def without_bars(words: Sequence[PageWord], rulings: Sequence[Ruling]) -> list[Ruling]:
+    """The rulings without the bars over names: what is left is of tables and drawings.
+
+    A line at whose ends others begin is the border of a cell, however short.
+    """
+    uprights = [ruling for ruling in rulings if not ruling.across]
+    return [
+        ruling
+        for ruling in rulings
+        if not ruling.across
+        or not any(_is_bar(ruling, word) for word in words)
+        or any(are_near(upright.box, ruling.box, MEETING) for upright in uprights)
+    ]
+
+
 def _overlined(text: str) -> str:
     return "".join(letter + OVERLINE for letter in text)
 
 
 def _bar_over(word: PageWord, rulings: Sequence[Ruling]) -> Ruling | None:
     """The line over a word that is no longer than about the word; None without one."""
+    x0, _y0, x1, _y1 = word.box
+    bars = [ruling for ruling in rulings if ruling.across and _is_bar(ruling, word)]
+    return max(bars, key=lambda bar: min(bar.stop, x1) - max(bar.start, x0), default=None)
+
+
+def _is_bar(ruling: Ruling, word: PageWord) -> bool:
     x0, y0, x1, y1 = word.box
-    width, height = x1 - x0, y1 - y0
-    bars = [
-        ruling
-        for ruling in rulings
-        if ruling.across
-        and y0 + LOWEST * height <= ruling.at <= y1 + HIGHEST * height
-        and x0 - BEYOND * width <= ruling.start < x1
-        and x0 < ruling.stop <= x1 + BEYOND * width
-    ]
-    return max(bars, key=lambda bar: min(bar.stop, x1) - max(bar.start, x0), default=None) if width > 0 else None
+    room, height = BEYOND * (x1 - x0), y1 - y0
+    is_level = y0 + LOWEST * height <= ruling.at <= y1 + HIGHEST * height
+    return is_level and x0 - room <= ruling.start < x1 and x0 < ruling.stop <= x1 + room

@@ -15,7 +15,12 @@ from eider.datasheets.recognition.recognised_page import RECOGNISED, is_recognis
 from eider.datasheets.tables.dimension_columns import LIMITS, ColumnRole
 from eider.datasheets.tables.dimension_tables import ReadDimension, ReadDimensionTable, read_dimension_table
 from eider.datasheets.tables.pin_tables import PinRow, ReadPinTable, read_pin_table
-from eider.datasheets.tables.table_continuation import edges_on, find_continuation, repeats_rows
+from eider.datasheets.tables.table_continuation import (
+    edges_on,
+    find_continuation,
+    find_in_next_column,
+    repeats_rows,
+)
 from eider.datasheets.tables.table_grid import TableGrid, find_grid
 from eider.datasheets.tables.unit_captions import unit_near
 from eider.geometry.plane import Box
@@ -96,9 +101,12 @@ def capture_table(
     text, lying = turned_page(text, quarters), turned(box, quarters)
     parts, left_out = [_part(text, lying, quarters)], ""
     last, last_box, places = text, lying, [(text, lying)]
-    while follow and len(parts) < MOST_PAGES and last.page < datasheet.pages:
-        following = turned_page(without_furniture(datasheet.read(last.page + 1)), quarters)
-        wanted = find_continuation(parts[0].grid, parts[-1].grid, last_box, last, following)
+    while follow and len(parts) < MOST_PAGES:
+        following = last
+        wanted = find_in_next_column(parts[0].grid, parts[-1].grid, last_box, last)
+        if wanted is None and last.page < datasheet.pages:
+            following = turned_page(without_furniture(datasheet.read(last.page + 1)), quarters)
+            wanted = find_continuation(parts[0].grid, parts[-1].grid, last_box, last, following)
         if wanted is None:
             break
         further = _part(following, wanted, quarters)
@@ -170,7 +178,7 @@ def _understood(
     """Understand the pieces of one table."""
     first, page = parts[0].grid, parts[0].page
     texts = tuple(row for part in parts for row in _texts(part.grid))
-    pages = tuple(part.page for part in parts[1:])
+    pages = tuple(part.page for part in parts[1:] if part.page != page)
     if kind == "pins":
         chosen = columns is not None
         tables = [read_pin_table(parts[0].grid, parts[0].rulings, columns=columns, is_chosen=chosen)]  # type: ignore[arg-type]

@@ -31,12 +31,32 @@ def find_continuation(first: TableGrid, last: TableGrid, box: Box, page: PageTex
     """The box in which a table goes on; None where it ends on its page."""
     if _goes_on_below(last, box, page):
         return None
-    heads = [_head_words(first, rows) for rows in range(1, min(first.rows, MOST_HEAD_ROWS) + 1)]
     left, right = first.column_edges[0] - ASIDE, first.column_edges[-1] + ASIDE
     inside = [w for w in following.words if w.quarters == 0 and left <= w.middle[0] <= right]
     lines = text_lines(inside)
+    start = _head_in(lines, first)
+    if start is None:
+        start = next((i for i, line in enumerate(lines[:4]) if _fits(line, first)), None)
+        if start is None or not _is_open(last, page):
+            return None
+    return _rows_from(lines[start:], _foot(first, lines[start][0].middle[1], following))
+
+
+def find_in_next_column(first: TableGrid, last: TableGrid, box: Box, page: PageText) -> Box | None:
+    """The box in which a table goes on in the page's next column, under its own head again; None where it ends."""
+    if _goes_on_below(last, box, page):
+        return None
+    beside = [word for word in page.words if word.quarters == 0 and word.box[0] > last.column_edges[-1]]
+    lines = text_lines(beside)
+    start = _head_in(lines, first)
+    return _rows_from(lines[start:], float("-inf")) if start is not None else None
+
+
+def _head_in(lines: Sequence[list[PageWord]], first: TableGrid) -> int | None:
+    """The line with which the head of a table begins again; None where it is in none."""
+    heads = [_head_words(first, rows) for rows in range(1, min(first.rows, MOST_HEAD_ROWS) + 1)]
     first_row = sorted((word for cell in first.row(0) for word in cell.words), key=lambda w: w.box[0])
-    start = next(
+    return next(
         (
             i
             for i, line in enumerate(lines)
@@ -44,13 +64,12 @@ def find_continuation(first: TableGrid, last: TableGrid, box: Box, page: PageTex
         ),
         None,
     )
-    if start is None:
-        start = next((i for i, line in enumerate(lines[:4]) if _fits(line, first)), None)
-        if start is None or not _is_open(last, page):
-            return None
-    taken = [lines[start]]
-    foot = _foot(first, taken[0][0].middle[1], following)
-    for line in lines[start + 1 :]:
+
+
+def _rows_from(lines: Sequence[list[PageWord]], foot: float) -> Box:
+    """The box of a table's rows from the first of some lines on, down to its foot where that is known."""
+    taken = [lines[0]]
+    for line in lines[1:]:
         step = taken[-1][0].middle[1] - line[0].middle[1]
         # An edge drawn down to the foot tells it; without one a wide step does.
         is_apart = foot == float("-inf") and step > LARGEST_STEP * taken[-1][0].size

@@ -10,6 +10,7 @@ from itertools import pairwise
 
 import msgspec
 
+from eider.datasheets.pages.overlines import without_bars
 from eider.datasheets.pages.page_frame import are_near, holds, joined
 from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.ruling_lines import Ruling
@@ -111,26 +112,26 @@ def find_grid(
     inside = [word for word in within if word.quarters == 0]
     if not inside:
         return None
+    rulings = without_bars(inside, [ruling for ruling in rulings if are_near(ruling.box, box)])
     lines = _without_captions(text_lines(inside), rulings, box)
     inside = [word for line in lines for word in line]
     upright = [word for word in within if word.quarters % 2]
     ink = joined(*(word.box for word in (*inside, *upright)))
     uprights = _positions(rulings, box, ink, across=False)
     levels = _positions(rulings, box, ink, across=True)
-    across = [r for r in rulings if r.across and are_near(r.box, box)]
+    across = [r for r in rulings if r.across]
     rows, rows_ruled = _rows(lines, [y for y, _ in levels], ink, across)
     gap = phrase_gap(inside)
     drawn = [x for x, _ in uprights]
     columns = [(x, any(abs(x - other) < AT_EDGE for other in drawn)) for x in edges] or _columns(
         [[line] for line in lines] if rows_ruled else open_rows(lines), [x for x, _ in uprights], ink, gap
     )
-    kept = [r for r in rulings if are_near(r.box, box)]
     parts = [phrases(line, gap) for line in lines]
-    grid = _cells(rows, columns, parts, kept, rows_ruled)
+    grid = _cells(rows, columns, parts, rulings, rows_ruled)
     if between := _between_lines(grid):
         # Rules stand between groups of rows alone, or lines are so near that they were taken for those of a cell.
         edges = sorted({*rows, *between}, reverse=True)
-        grid = _cells(edges, columns, parts, kept, rows_ruled, frozenset(between))
+        grid = _cells(edges, columns, parts, rulings, rows_ruled, frozenset(between))
     return _with_turned_headings(grid, upright) if upright else grid
 
 

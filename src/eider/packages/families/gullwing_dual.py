@@ -101,7 +101,7 @@ FAMILY = Family(
             key="b", meaning="lead width", view="top", reference="e", typical=(0.15, 0.9), also=("B", "bp", "W", "F")
         ),
         Letter(key="L", meaning="foot length", view="side", reference="E", typical=(0.02, 0.35), also=("Lp", "G", "K")),
-        Letter(key="A", meaning="height", view="side", reference="E", typical=(0.08, 1.0), also=("H", "T")),
+        Letter(key="A", meaning="height", view="side", reference="E", typical=(0.04, 1.0), also=("H", "T")),
         Letter(
             key="A1",
             also=("K", "S"),

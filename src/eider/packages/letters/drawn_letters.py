@@ -95,6 +95,7 @@ def _with_meanings(proposal: Proposal, more: dict[str, str]) -> Proposal:
         letters={**proposal.letters, **more},
         reasons={**proposal.reasons, **dict.fromkeys(more, DRAWN_SO)},
         doubts={**proposal.doubts, **dict.fromkeys(more, DRAWN_ALONE)},
+        missing=tuple(key for key in proposal.missing if key not in more.values()),
         score=round(proposal.score + AGREES * len(more), 2),
     )
 

@@ -94,6 +94,7 @@ def words_speak(said: str, meaning: str, *, is_own: bool) -> float:
 # What speaks for a letter, in points; a length that the family needs and that finds none costs more than any of them.
 SAME, ALIKE, TYPICAL, FITS_KIND = 3.0, 1.0, 2.0, 1.0
 MISSING, LEFT_EMPTY = -6.0, -0.5
+NAMED_SO = "as sheets that name their lengths so have it"
 # How many beginnings are followed at once, and how many answers are given.
 BREADTH, BEST = 300, 5
 # Twice as many are looked at, as each fault of lengths that hardly belong to one package costs points.
@@ -214,7 +215,7 @@ def _speaks_for(letter: Letter, row: DatasheetLetter, style: Mapping[str, str]) 
     if points:
         yield points, f"called “{row.words}”"
     if style.get(row.letter) == letter.key:
-        yield SAME, "as sheets that name their lengths so have it"
+        yield SAME, NAMED_SO
     elif row.letter in style:
         yield -SAME, "other than sheets that name their lengths so have it"
     elif row.letter == letter.key and letter.key not in style.values():
