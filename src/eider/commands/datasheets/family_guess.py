@@ -55,7 +55,7 @@ class FamilyGuess(msgspec.Struct, frozen=True):
 
 def family_of_package(name: str) -> str:
     """The family that a package's name means, such as `SOIC-8`; empty where none is known."""
-    plain = plain_package(name).upper()
+    plain = re.sub(r"^(?:MINI|MICRO|POWER|[µΜ])(?!MELF)", "", plain_package(name).upper())
     bare = plain.lstrip(_FORMS)
     # A form before a kind that is not listed with it, as in `DHVQFN20`: without its letters one by one.
     names = [plain[at:] for at in range(min(len(plain) - len(bare), MOST_FORMS) + 1)]

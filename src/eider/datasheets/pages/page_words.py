@@ -20,6 +20,7 @@ KERNED = 0.09
 # Signs of the standard symbol face where they are at private code points, and what PDFium makes of a hyphen at the
 # end of a line.
 _SIGNS = {0xF0B1: "±", 0xF0B0: "°", 0xF0A3: "≤", 0xF0B3: "≥", 0xF0B4: "×", 0xF02D: "−", 0xF06D: "µ", 0x02: "-"}
+_HYPHENS = "-\u2010\u2011\u2212"
 _INVISIBLE = {0xAD, 0x200B, 0x200C, 0x200D, 0xFEFF, 0xFFFE}
 
 
@@ -141,23 +142,32 @@ def _text(code: int) -> str:
 
 
 def _rejoined(pieces: list[_Piece]) -> list[_Piece]:
-    """Pieces that were set one by one but touch belong to one word; a space between them keeps them apart."""
+    """Pieces that were set one by one but touch belong to one word; a space between them keeps them apart.
+
+    PDFium may tell what follows a hyphen elsewhere, as if a line ended there.
+    """
     found: list[_Piece] = []
     for piece in pieces:
         last = found[-1] if found else None
-        if (
-            last
-            and not last.closed
-            and last.quarters == piece.quarters
-            and abs(last.base - piece.base) < LEVEL * last.size
-            and abs(last.size - piece.size) < 0.02 * last.size
-            and -KERNED < (piece.box[0] - last.right) / last.size < KERNED
-        ):
+        if piece.text[0] in _HYPHENS and not (last and _touches(last, piece)):
+            last = next((other for other in found if _touches(other, piece)), None)
+        if last and _touches(last, piece):
             last.add(piece.text, piece.box, "text")
             last.marks, last.closed = last.marks + piece.marks, piece.closed
         else:
             found.append(piece)
     return found
+
+
+def _touches(last: _Piece, piece: _Piece) -> bool:
+    """Whether a piece begins where another one ends."""
+    return (
+        not last.closed
+        and last.quarters == piece.quarters
+        and abs(last.base - piece.base) < LEVEL * last.size
+        and abs(last.size - piece.size) < 0.02 * last.size
+        and -KERNED < (piece.box[0] - last.right) / last.size < KERNED
+    )
 
 
 def straight(word: PageWord, quarters: int) -> PageWord:

@@ -14,8 +14,8 @@ SHORTEST, THICKEST, ASKEW = 4.0, 2.6, 0.6
 MOST_CORNERS = 24
 # A dot or dash is of so few points; so many of them with gaps no wider than this (points) are a line.
 DOT_POINTS, FEWEST_DOTS, WIDEST_GAP = 6, 8, 3.0
-# Flatness with which two pieces of one line are joined.
-NEAR = 0.7
+# Points: two pieces of one line are no farther apart across it, and along it.
+NEAR, TOUCHING = 0.7, 2.0
 
 
 class Ruling(msgspec.Struct, frozen=True):
@@ -55,8 +55,8 @@ def read_rulings(paths: Iterable[PathPiece]) -> tuple[Ruling, ...]:
     dots: list[Box] = []
     for path in paths:
         if path.is_stroked:
-            for a, b in path.straight():
-                found.extend(_straight(a, b))
+            for run in _drawn_on(path.straight()):
+                found.extend(_run_of_lines(run))
         elif path.is_filled:
             found.extend(_thin_area(path.points))
         box = path.box
@@ -95,6 +95,29 @@ def read_areas(paths: Iterable[PathPiece]) -> tuple[Box, ...]:
     return tuple(box for box in filled if from_box(box) is None)
 
 
+def _drawn_on(lines: Iterable[tuple[Point, Point]]) -> Iterator[list[tuple[Point, Point]]]:
+    """The lines of a path, each run of which is drawn without lifting the pen."""
+    run: list[tuple[Point, Point]] = []
+    for line in lines:
+        if run and run[-1][1] != line[0]:
+            yield run
+            run = []
+        run.append(line)
+    yield from [run] if run else []
+
+
+def _run_of_lines(run: Sequence[tuple[Point, Point]]) -> Iterator[Ruling]:
+    """The rulings of lines that follow each other: one of a line that wavers, as if drawn by hand, else each."""
+    ends = [point for line in run for point in line]
+    box = min(x for x, _y in ends), min(y for _x, y in ends), max(x for x, _y in ends), max(y for _x, y in ends)
+    wavering = from_box(box) if len(run) > 1 and run[0][0] != run[-1][1] else None
+    if wavering is not None:
+        yield wavering
+        return
+    for a, b in run:
+        yield from _straight(a, b)
+
+
 def _straight(a: Point, b: Point) -> Iterator[Ruling]:
     if abs(a[0] - b[0]) <= ASKEW or abs(a[1] - b[1]) <= ASKEW:
         ruling = from_box(ordered(*a, *b))
@@ -112,12 +135,21 @@ def _thin_area(outline: Sequence[Point]) -> Iterator[Ruling]:
 
 
 def join_pieces(rulings: list[Ruling]) -> tuple[Ruling, ...]:
-    """Pieces that lie on one line and touch become one ruling."""
+    """Pieces that lie on one line and touch become one ruling, in the order of their place."""
     found: list[Ruling] = []
-    for ruling in sorted(rulings, key=lambda r: (r.across, round(r.at / NEAR), r.start)):
-        last = found[-1] if found else None
-        if last and last.across == ruling.across and abs(last.at - ruling.at) <= NEAR and ruling.start <= last.stop + 2:
-            found[-1] = Ruling(last.across, last.at, last.start, max(last.stop, ruling.stop))
-        else:
+    levels: dict[tuple[bool, int], list[int]] = {}
+    for ruling in sorted(rulings, key=lambda r: (r.across, r.start, r.at)):
+        level = round(ruling.at / NEAR)
+        near = [index for shift in (0, -1, 1) for index in levels.get((ruling.across, level + shift), ())]
+        joining = next((i for i in reversed(near) if _continues(found[i], ruling)), None)
+        if joining is None:
+            levels.setdefault((ruling.across, level), []).append(len(found))
             found.append(ruling)
-    return tuple(found)
+        else:
+            last = found[joining]
+            found[joining] = Ruling(last.across, last.at, last.start, max(last.stop, ruling.stop))
+    return tuple(sorted(found, key=lambda r: (r.across, round(r.at / NEAR), r.start)))
+
+
+def _continues(last: Ruling, ruling: Ruling) -> bool:
+    return abs(last.at - ruling.at) <= NEAR and ruling.start <= last.stop + TOUCHING

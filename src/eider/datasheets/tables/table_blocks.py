@@ -140,8 +140,12 @@ def _sections(run: Sequence[list[PageWord]], gap: float) -> Iterator[Box]:
         is_alone = is_alone and not _is_row_over(phrases(line, gap), phrases(below, gap))
         # The first line has nothing over it: of one word it may be the heading of a column.
         is_apart = steps[index - 1] > HEADING_ABOVE * typical if index else len(line) > 1
-        is_over = is_apart or steps[index] > HEADING_BELOW * typical or line[0].size > HEADING_SIZE * size
-        if is_alone and is_over and len(phrases(below, gap)) > 1 and _begins_at_left(line, below, gap):
+        is_large = line[0].size > HEADING_SIZE * size
+        is_over = is_apart or steps[index] > HEADING_BELOW * typical or is_large
+        # Under a heading in larger letters the head of a table may begin with what is over several of its columns.
+        heads = run[index + 1 : index + 3] if is_large else [below]
+        columned = next((head for head in heads if len(phrases(head, gap)) > 1), None)
+        if is_alone and is_over and columned is not None and _begins_at_left(line, columned, gap):
             yield from _block(list(run[begun:index]), gap)
             begun = index + 1
     yield from _block(list(run[begun:]), gap)
