@@ -74,7 +74,7 @@ def survey(
         ]
         followed = [(found, *_followed(datasheet, page, found)) for found in wanted]
         for found, item, places in followed:
-            further = [place for other, _item, theirs in followed if other is not found for place in theirs]
+            further = [place for other, _item, theirs in followed if other.box != found.box for place in theirs]
             # Rows of a table that began in another column are told with it.
             if not any(place.page == number and holds(found.box, place.box) for place in further):
                 covered |= {place.page for place in places if place.page != number}

@@ -8,8 +8,9 @@ from eider.datasheets.pages.page_frame import ordered, turned
 from eider.datasheets.pages.page_paths import PathPiece
 from eider.geometry.plane import Box, Point
 
-# Points: shorter pieces belong to letters and hatching; thicker bars are areas.
-SHORTEST, THICKEST, ASKEW = 4.0, 2.6, 0.6
+# Points: shorter pieces belong to letters and hatching; thicker bars are areas. A line rises by so many at most, or by
+# this share of its length.
+SHORTEST, THICKEST, ASKEW, SLOPE = 4.0, 2.6, 0.6, 0.02
 # Areas of more points are letters and pictures.
 MOST_CORNERS = 24
 # A dot or dash is of so few points; so many of them with gaps no wider than this (points) are a line.
@@ -119,7 +120,8 @@ def _run_of_lines(run: Sequence[tuple[Point, Point]]) -> Iterator[Ruling]:
 
 
 def _straight(a: Point, b: Point) -> Iterator[Ruling]:
-    if abs(a[0] - b[0]) <= ASKEW or abs(a[1] - b[1]) <= ASKEW:
+    wide, high = abs(a[0] - b[0]), abs(a[1] - b[1])
+    if min(wide, high) <= max(ASKEW, SLOPE * max(wide, high)):
         ruling = from_box(ordered(*a, *b))
         if ruling:
             yield ruling

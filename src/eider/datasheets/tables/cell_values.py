@@ -70,8 +70,11 @@ def number_pair(lines: Sequence[str]) -> tuple[str, str] | None:
 
 
 def _is_bare(text: str) -> bool:
-    limits = read_value(text).limits
-    return limits is not None and limits.is_exact and limits.min is None and limits.max is None and _remark(text) == ""
+    """Whether a text is one number that does not say of itself which limit it is, as `.100 TYP` does."""
+    value = read_value(text)
+    limits = value.limits
+    is_one = limits is not None and limits.is_exact and limits.min is None and limits.max is None
+    return is_one and _remark(text) == "" and " nom" not in f" {value.text}"
 
 
 def _remark(text: str) -> str:
