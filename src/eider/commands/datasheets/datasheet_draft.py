@@ -235,7 +235,7 @@ def _meaning(family: str, letter: str) -> str:
 
 def pins_named(package: str) -> int:
     """How many pins a package's name tells; 0 where it tells none."""
-    found = re.search(r"-?(\d{1,4})[A-Z]?$", package)
+    found = re.search(r"(?<=[A-Za-z])\s?-?(\d{1,4})[A-Z]?$", package)
     # The numbers of other outlines are those of their form.
     is_counted = not re.match(r"(?:T?SOT|SOD|SC|TO|DO)\b", package, re.IGNORECASE)
     return int(found[1]) if found and is_counted else 0

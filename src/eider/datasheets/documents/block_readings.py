@@ -13,9 +13,9 @@ from eider.datasheets.pages.document import PageText
 from eider.datasheets.tables.dimension_tables import ReadDimensionTable, read_dimension_table
 from eider.datasheets.tables.pin_tables import ReadPinTable, read_pin_table
 from eider.datasheets.tables.table_grid import TableGrid, find_grid
-from eider.datasheets.tables.table_headings import limit_word
+from eider.datasheets.tables.table_headings import headings, limit_word, meaning_of
 from eider.datasheets.tables.unit_captions import unit_near
-from eider.datasheets.tables.value_reading import cleaned
+from eider.datasheets.tables.value_reading import cleaned, is_number
 from eider.geometry.plane import Box
 from eider.model.wording import counted
 from eider.symbols.pin_table import split_numbers
@@ -173,6 +173,8 @@ def _kind(grid: TableGrid, dimensions: ReadDimensionTable, pins: ReadPinTable, t
         return _Kind(None, 0.0, 0, f"its heading speaks of tapes and reels: {tape[0]}")
     if "order" in f"{title} {first}".lower() and _order_code_share(grid) >= GOOD:
         return _Kind("ordering", 0.9, grid.rows - 1, "its heading speaks of orders, and most rows have an order code")
+    if _lists_order_codes(grid):
+        return _Kind("ordering", 0.9, grid.rows - 1, "a column is headed as of part numbers, and has order codes in it")
     if electrical >= ELECTRICAL or _ELECTRICAL_HEAD.search(names):
         told = f"units of electricity, time or heat are in {electrical:.0%} of its rows, or in its headings"
         return _Kind("ratings", min(1.0, 0.5 + electrical / 2), grid.rows - 1, told)
@@ -202,9 +204,10 @@ def _good_pins(table: ReadPinTable) -> tuple[int, int]:
 
 
 def _is_of_a_family(table: ReadDimensionTable) -> bool:
-    """Whether letters stand across the top and each of several rows is of another size."""
+    """Whether letters stand across the top and each of several rows is of another size, or the other way round."""
     is_across = any(column.role == "letter" for column in table.columns)
-    return is_across and len({row.member for row in table.rows if row.member}) > 1
+    is_of_sizes = bool(table.members) and all(map(is_number, table.members))
+    return (is_across or is_of_sizes) and len({row.member for row in table.rows if row.member}) > 1
 
 
 def _good_dimensions(table: ReadDimensionTable) -> tuple[int, int]:
@@ -234,6 +237,15 @@ def _electrical_share(grid: TableGrid) -> float:
         for row in range(grid.rows - 1)
     )
     return rows / max(grid.rows - 1, 1)
+
+
+def _lists_order_codes(grid: TableGrid) -> bool:
+    """Whether the first column is headed as one of part numbers, and has other order codes in each of most rows."""
+    if meaning_of(grid.at(0, 0).text, headings().orders) != "code":
+        return False
+    texts = [cleaned(grid.at(row, 0).text) for row in range(1, grid.rows)]
+    codes = [text for text in texts if _ORDER_CODE.fullmatch(text)]
+    return len(codes) >= max(GOOD * len(texts), 1) and len(set(codes)) == len(codes)
 
 
 def _order_code_share(grid: TableGrid) -> float:

@@ -96,6 +96,9 @@ def _limits_of(found: Sequence[tuple[str, Cell]], unit: str) -> ReadValue:
         value = read_value(cell.text, "mm")
         notes += value.notes
         plain, own_unit = _without_unit(value.text)
+        if not own_unit and any(note.startswith(AGREES) for note in value.notes):
+            # Of the same length in two units the one in millimetres was taken.
+            own_unit = "mm"
         plain = plain.removesuffix(" BSC").removesuffix(" REF")
         own_units.add(own_unit)
         place = "nom" if role == "value" else role

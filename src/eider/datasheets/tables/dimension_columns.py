@@ -17,13 +17,16 @@ from eider.datasheets.tables.table_headings import (
     meaning_of,
     over,
     split_symbols,
+    tolerance_at_letter,
     trailing_symbol,
     unit_over,
 )
-from eider.datasheets.tables.value_reading import cleaned, is_empty, is_number, read_value, unit_of
+from eider.datasheets.tables.value_reading import cleaned, is_empty, is_number, number, read_value, unit_of
 
 LIMITS = ("min", "nom", "max")
 ROLES = ("symbol", "meaning", *LIMITS, "value", "tolerance", "limit", "unit", "letter", "member", "note", "Excluded")
+# A table of sizes across has so many of them at least.
+FEWEST_SIZES = 4
 # What is told by content alone needs at least this share of a column's cells.
 MOST = 0.5
 
@@ -31,19 +34,21 @@ MOST = 0.5
 class ColumnRole(msgspec.Struct, frozen=True):
     """What a column is taken for: one of ROLES; its unit; for a `letter` column the letter.
 
-    `member` is the package that it speaks of, where a table has several side by side.
+    `member` is the package that it speaks of, where a table has several side by side; `tolerance` is written at the
+    letter and is of all its values.
     """
 
     role: str
     unit: str = ""
     letter: str = ""
     member: str = ""
+    tolerance: str = ""
 
 
 def _has_value(cell: Cell) -> bool:
     """Whether a cell is read as a length, or holds nothing but numbers, as limits over each other."""
     text = cleaned(cell.text)
-    if not any(c.isdigit() for c in text):
+    if not any(c.isdigit() for c in text) or tolerance_at_letter(text):
         return False
     return read_value(text).limits is not None or all(is_number(word) for word in text.split()) or _has_decimals(text)
 
@@ -86,13 +91,40 @@ def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], 
     roles = _one_symbol_column(roles, shares, numeric)
     is_across = sum(1 for k in numeric if letters[k]) >= 2 and "symbol" not in [roles[k] for k in _symbolic(shares)]
     if is_across:
-        return _columns_across(roles, letters, units, shares, numeric), _letters_run_together(grid, header)
-    columns, doubt = _columns_down(roles, units, shares, numeric)
+        columns = _columns_across(roles, letters, units, shares, numeric)
+        return _with_tolerances(grid, header, columns), _letters_run_together(grid, header)
+    down = ["" if role == "member" else role for role in roles]
+    columns, doubt = _columns_down(down, units, shares, numeric)
     members = _members_over(grid, header, columns)
     columns = tuple(msgspec.structs.replace(c, member=members.get(k, "")) for k, c in enumerate(columns))
     if any(column.role == "note" and share["decimal"] >= MOST for column, share in zip(columns, shares, strict=True)):
         doubt = "numbers are in columns that could not be told apart"
     return columns, doubt
+
+
+def sizes_across(grid: TableGrid) -> tuple[str, ...]:
+    """The sizes over the columns of a table whose letters stand down its side; none in any other table.
+
+    The first row has a letter and sizes that grow, as the diameters of cans do; each further row has a letter and what
+    it is for these. A few columns of numbers without headings are limits.
+    """
+    if grid.columns < FEWEST_SIZES + 1 or grid.rows < 2:
+        return ()
+    sides = [cleaned(grid.at(row, 0).text) for row in range(grid.rows)]
+    sizes = [cleaned(grid.at(0, k).text) for k in range(1, grid.columns)]
+    if not all(map(is_symbol, sides)) or not all(map(is_number, sizes)):
+        return ()
+    numbers = [number(size) for size in sizes]
+    return tuple(sizes) if numbers == sorted(set(numbers)) else ()
+
+
+def _with_tolerances(grid: TableGrid, header: int, columns: Sequence[ColumnRole]) -> tuple[ColumnRole, ...]:
+    """The columns with the tolerances that are written at their letters."""
+    at = [
+        next(filter(None, (tolerance_at_letter(c.text) for c in over(grid, k, header))), "")
+        for k in range(grid.columns)
+    ]
+    return tuple(msgspec.structs.replace(c, tolerance=t) if t else c for c, t in zip(columns, at, strict=True))
 
 
 def _members_over(grid: TableGrid, header: int, columns: Sequence[ColumnRole]) -> dict[int, str]:
@@ -201,6 +233,9 @@ def _columns_across(
             found.append(ColumnRole("limit"))
         elif role == "unit":
             found.append(ColumnRole("unit"))
+        elif role == "member" and any(c.role == "member" for c in found):
+            # A size by its second name.
+            found.append(ColumnRole("note"))
         else:
             taken = any(c.role == "member" for c in found)
             found.append(ColumnRole("Excluded" if taken or not shares[k]["filled"] else "member"))

@@ -11,6 +11,7 @@ from eider.datasheets.tables.dimension_columns import (
     LIMITS,
     ColumnRole,
     header_rows,
+    sizes_across,
     symbol_sets,
     tell_columns,
     unused_columns,
@@ -22,6 +23,7 @@ from eider.datasheets.tables.table_headings import (
     limit_at_letter,
     limit_word,
     split_symbols,
+    tolerance_at_letter,
     trailing_symbol,
 )
 from eider.datasheets.tables.value_reading import (
@@ -36,6 +38,7 @@ from eider.geometry.plane import Box
 
 # With so many letters whose limits stand so in one order, two numbers in a cell are limits: the manner of the table.
 FEWEST_PAIRS = 3
+NO_UNIT = "no unit is named: mm taken"
 
 
 class ReadDimension(msgspec.Struct, frozen=True):
@@ -112,11 +115,13 @@ def read_dimension_table(
         unit: what its surroundings say of the unit, where its headings do not.
         columns: what the user takes each column for, in place of what the headings say.
     """
+    if columns is None and (sizes := sizes_across(grid)):
+        return _of_sizes(grid, sizes, unit)
     header = header_rows(grid)
     taken, doubt = (tuple(columns), "") if columns is not None else tell_columns(grid, header)
     named = {c.unit for c in taken if c.unit and c.role in (*LIMITS, "value", "letter")}
     if not named and not unit and not any(c.role == "unit" for c in taken):
-        doubt = doubt or "no unit is named: mm taken"
+        doubt = doubt or NO_UNIT
     texts = [cleaned(cell.text) for cell in grid.cells if cell.lines]
     # What the user leaves out is left out on purpose.
     unused = () if columns is not None else tuple(unused_columns(grid, header, taken))
@@ -139,6 +144,28 @@ def _without_doubles(rows: Iterable[ReadDimension]) -> tuple[ReadDimension, ...]
         else row
         for row in found
     )
+
+
+def _of_sizes(grid: TableGrid, sizes: Sequence[str], unit: str) -> ReadDimensionTable:
+    """A table with letters down its side and a column for each size."""
+    columns = (ColumnRole("symbol"), *(ColumnRole("value", member=size) for size in sizes))
+    texts = [cleaned(cell.text) for cell in grid.cells if cell.lines]
+    comma, rows = _decimal_comma(texts), list[ReadDimension]()
+    for row in range(grid.rows):
+        side = grid.at(row, 0).text
+        for k, size in enumerate(sizes, 1):
+            cell = grid.at(row, k)
+            if is_empty(cleaned(cell.text)):
+                continue
+            role = limit_at_letter(side) or "value"
+            value, _cells = value_of_cells([(role, cell)], unit or "mm", comma)
+            value = with_tolerance(value, [t for t in [tolerance_at_letter(side)] if t], unit or "mm")
+            seen, letter = cleaned(cell.text), bare_symbol(side).lstrip("∅Øø") or bare_symbol(side)
+            box = cell.ink
+            rows.append(
+                ReadDimension(letter, value.text, value.limits, box, box, seen, size, "", value.notes, value.doubt)
+            )
+    return ReadDimensionTable(columns, 0, tuple(rows), "" if unit else NO_UNIT)
 
 
 def _with_sure_pairs(rows: tuple[ReadDimension, ...]) -> tuple[ReadDimension, ...]:
@@ -314,6 +341,7 @@ def _spanned_role(reader: _Reader, cell: Cell, role: str) -> str:
 def _across(reader: _Reader) -> Iterator[ReadDimension]:
     """Letters across the top: a row for each member, or rows for min, nom and max."""
     limits, members = reader.with_role("limit"), reader.with_role("member")
+    tolerances = {c.letter.partition(" ")[0]: (c.tolerance,) for c in reader.columns if c.tolerance}
     groups: dict[str, list[int]] = {}
     member = ""
     for row in reader.body:
@@ -337,6 +365,7 @@ def _across(reader: _Reader) -> Iterator[ReadDimension]:
             distinct = list({(c.row, c.column): (role, c) for role, c, _ in found}.values())
             pairs = distinct if len(distinct) < len(found) else [(role, c) for role, c, _ in found]
             value, cells = value_of_cells(pairs, found[0][2], reader.comma)
+            value = with_tolerance(value, tolerances.get(letter, ()), found[0][2])
             seen = " ".join(cleaned(cell.text) for cell in cells)
             box = joined(*(cell.ink for cell in cells))
             doubt = value.doubt or reader.unused_doubt(rows)

@@ -23,17 +23,23 @@ _AT_LETTER = re.compile(
     re.IGNORECASE,
 )
 
-_BRACKETS = re.compile(r"[\[(][^\])]*[\])]")
+# A tolerance that is written at a letter and is of all its values, perhaps in inches as well: `F ±0.1 (±.004)`.
+_TOLERANCE_AT_LETTER = re.compile(r"\s*(±\s*\d*[.,]?\d+)\s*(?:mm)?(?:\s*[\[(][^\])]*[\])])?\s*$")
+
+# What is in brackets beside a unit is the other one, as in “millimeters (inches)”.
+BRACKETS = re.compile(r"[\[(][^\])]*[\])]")
 
 # A unit that stands to the right of a column counts as so many times farther.
 FARTHER = 1.2
 
 
 class Headings(msgspec.Struct, frozen=True):
-    """The table of words: by meaning of a column of dimensions, and the words for limits."""
+    """The words of a column of dimensions by its meaning, those for limits, over order codes, and of captions."""
 
     dimensions: Mapping[str, tuple[str, ...]]
     limits: Mapping[str, tuple[str, ...]]
+    orders: Mapping[str, tuple[str, ...]]
+    captions: Mapping[str, tuple[str, ...]]
 
 
 @cache
@@ -64,8 +70,14 @@ def limit_word(text: str) -> str:
 
 def bare_symbol(text: str) -> str:
     """A letter without what is written at it: `Dim. A`, `L [mm]`, `A (max)`, `A max.`."""
-    plain_text = _BEFORE_LETTER.sub("", cleaned(text).strip())
+    plain_text = _TOLERANCE_AT_LETTER.sub("", _BEFORE_LETTER.sub("", cleaned(text).strip()))
     return _AT_LETTER.sub("", plain_text).strip()
+
+
+def tolerance_at_letter(text: str) -> str:
+    """The tolerance that is written at a letter and is of all its values, as in `F ±0.1`; empty without one."""
+    found = _TOLERANCE_AT_LETTER.search(cleaned(text))
+    return found[1] if found and is_symbol(text) else ""
 
 
 def limit_at_letter(text: str) -> str:
@@ -122,7 +134,7 @@ def unit_over(grid: TableGrid, column: int, header_rows: int) -> str:
     """The unit that the headings give a column: its own, or in an open table the nearest one that is above."""
     cells = over(grid, column, header_rows)
     # Of `mm [in]` the first holds, in one cell or in two: what is in brackets is beside it.
-    for text in (*(_BRACKETS.sub(" ", cell.text) for cell in cells), *(cell.text for cell in cells)):
+    for text in (*(BRACKETS.sub(" ", cell.text) for cell in cells), *(cell.text for cell in cells)):
         if unit := unit_of(text):
             return unit
     middle = (grid.column_edges[column] + grid.column_edges[column + 1]) / 2

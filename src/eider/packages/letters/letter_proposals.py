@@ -99,6 +99,8 @@ NAMED_SO = "as sheets that name their lengths so have it"
 BREADTH, BEST = 300, 5
 # Twice as many are looked at, as each fault of lengths that hardly belong to one package costs points.
 DOUBTFUL = -2.0
+# What angles and allowances are called: without a word for it no length of a package is meant.
+_ANGLES = frozenset("αβγδθ")
 # More rows than this are no table of one package.
 MOST_ROWS = 40
 
@@ -138,7 +140,7 @@ def propose_letters(
     The number of pins is that of `sheet`; lengths whose ratio no real package has are ruled out, as is what the
     family's plausibility rules speak against; what they only doubt comes after the rest.
     """
-    rows = rows[:MOST_ROWS]
+    rows = [row for row in rows[:MOST_ROWS] if row.letter not in _ANGLES or row.words]
     begun: list[tuple[_Begun, Mapping[str, str]]] = []
     for style in ({}, *styles_of(family.key, {row.letter for row in rows})):
         states = [_Begun()]
