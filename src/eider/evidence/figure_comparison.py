@@ -136,7 +136,7 @@ def names_of(pin: Pin) -> frozenset[str]:
 def name_differences(symbol: Sequence[Pin], figure: PinoutFigure) -> Difference:
     """How the names in the figure differ from those of the symbol, for the numbers that both have."""
     pins = {pin.number: names_of(pin) for pin in symbol}
-    drawn = {pin.number: _printed(pin.name) for pin in figure.pins}
+    drawn = {pin.number: printed_names(pin.name) for pin in figure.pins}
     numbers = [number for number in pins if pins[number] and drawn.get(number)]
 
     def agrees(one: str, other: str) -> bool:
@@ -145,7 +145,8 @@ def name_differences(symbol: Sequence[Pin], figure: PinoutFigure) -> Difference:
     return _difference(numbers, agrees)
 
 
-def _printed(name: str) -> frozenset[str]:
+def printed_names(name: str) -> frozenset[str]:
+    """What a figure prints at a pin as `names_of` tells it: the whole of it and each piece between strokes."""
     return frozenset(filter(None, (same_name(piece) for piece in (name, *name.split("/")))))
 
 

@@ -11,9 +11,12 @@ from eider.packages.family import Dims, Implausible
 FILLED = 0.5
 
 
-def larger(dims: Dims, big: str, small: str, why: str) -> Iterator[Implausible]:
-    """`big` must be larger than `small` even where the tolerances meet it worst."""
-    if big in dims and small in dims and dims[big].lower <= dims[small].upper + NOISE:
+def larger(dims: Dims, big: str, small: str, why: str, *, at_worst: bool = True) -> Iterator[Implausible]:
+    """`big` must be larger than `small` even where the tolerances meet it worst; without `at_worst` in the middle."""
+    if big not in dims or small not in dims:
+        return
+    least, most = (dims[big].lower, dims[small].upper) if at_worst else (dims[big].middle, dims[small].middle)
+    if least <= most + NOISE:
         yield Implausible(
             (big, small),
             f"{big} is not larger than {small}: {why}",

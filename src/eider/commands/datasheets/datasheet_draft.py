@@ -14,7 +14,7 @@ from eider.commands.datasheets.captured_values import (
 )
 from eider.commands.datasheets.family_guess import TWO_TERMINALS, FamilyGuess, guess_family
 from eider.commands.datasheets.house_rules import letters_known
-from eider.datasheets.documents.package_names import last_package, plain_package
+from eider.datasheets.documents.package_names import last_package, packages_named, plain_package
 from eider.datasheets.pages.page_frame import joined
 from eider.datasheets.recognition.recognised_page import RECOGNISED
 from eider.datasheets.tables.dimension_tables import ReadDimension
@@ -234,8 +234,10 @@ def _meaning(family: str, letter: str) -> str:
 
 
 def pins_named(package: str) -> int:
-    """How many pins a package's name tells; 0 where it tells none."""
-    found = re.search(r"(?<=[A-Za-z])\s?-?(\d{1,4})[A-Z]?$", package)
+    """How many pins a package's name tells; 0 where it tells none, as the name of a size or of a series does."""
+    if not packages_named(package):
+        return 0
+    found = re.search(r"-?(\d{1,4})[A-Z]?$", package)
     # The numbers of other outlines are those of their form.
     is_counted = not re.match(r"(?:T?SOT|SOD|SC|TO|DO)\b", package, re.IGNORECASE)
     return int(found[1]) if found and is_counted else 0

@@ -9,6 +9,7 @@ from eider.commands.datasheets.captured_values import datasheet_evidence
 from eider.datasheets.figures.pin_lists import ListedPin
 from eider.datasheets.figures.pinout_figures import ReadFigure
 from eider.datasheets.pages.page_frame import joined
+from eider.evidence.figure_comparison import names_of, printed_names
 from eider.geometry.plane import Box
 from eider.model.address import PinAddress
 from eider.model.bundle import Bundle
@@ -34,6 +35,24 @@ def with_pins_of_figure(
     ]
     told = "read from the pinout figure, as no table of pins was found: types are assumed"
     return _with_shown(bundle, shown, Doubt("symbol", "", told, document, page, read.box), who)
+
+
+def with_pins_beside(
+    bundle: Bundle, read: ReadFigure, document: str, page: int, who: str
+) -> tuple[Bundle, list[Doubt]]:
+    """The part with the pins that its pinout figure has beside those of the table, as a map of balls has unused ones.
+
+    Only where the figure agrees with the table in each of its pins: else it is another package's.
+    """
+    known = {pin.number: names_of(pin) for pin in bundle.symbol.pins}
+    drawn = {pin.number: printed_names(pin.name) for pin in read.pins}
+    if not set(known) < set(drawn) or not all(known[number] & drawn[number] for number in known):
+        return bundle, []
+    rest = tuple(pin for pin in read.pins if pin.number not in known)
+    made, doubts = with_pins_of_figure(bundle, replace(read, pins=rest), document, page, who)
+    told = "in the pinout figure alone, and not in the table of pins"
+    pins = (*bundle.symbol.pins, *made.symbol.pins)
+    return replace(made, symbol=replace(made.symbol, pins=pins)), [replace(doubts[0], reason=told), *doubts[1:]]
 
 
 def with_listed_pins(

@@ -173,12 +173,13 @@ def _kind(grid: TableGrid, dimensions: ReadDimensionTable, pins: ReadPinTable, t
         return _Kind(None, 0.0, 0, f"its heading speaks of tapes and reels: {tape[0]}")
     if "order" in f"{title} {first}".lower() and _order_code_share(grid) >= GOOD:
         return _Kind("ordering", 0.9, grid.rows - 1, "its heading speaks of orders, and most rows have an order code")
-    if _lists_order_codes(grid):
+    has_lengths = good >= FEWEST_ROWS and good >= GOOD * all_rows
+    if _lists_order_codes(grid) and not has_lengths:
         return _Kind("ordering", 0.9, grid.rows - 1, "a column is headed as of part numbers, and has order codes in it")
     if electrical >= ELECTRICAL or _ELECTRICAL_HEAD.search(names):
         told = f"units of electricity, time or heat are in {electrical:.0%} of its rows, or in its headings"
         return _Kind("ratings", min(1.0, 0.5 + electrical / 2), grid.rows - 1, told)
-    if good >= FEWEST_ROWS and good >= GOOD * all_rows:
+    if has_lengths:
         share = good / max(all_rows, 1) * (0.8 if dimensions.doubt else 1.0)
         plain: FoundKind = "family" if _is_of_a_family(dimensions) else "dimensions"
         return _Kind("lands" if speaks_of_lands(title) else plain, share, good, told_lengths)

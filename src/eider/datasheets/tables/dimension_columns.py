@@ -27,6 +27,10 @@ LIMITS = ("min", "nom", "max")
 ROLES = ("symbol", "meaning", *LIMITS, "value", "tolerance", "limit", "unit", "letter", "member", "note", "Excluded")
 # A table of sizes across has so many of them at least.
 FEWEST_SIZES = 4
+# Units at a heading of what is no length: masses, currents, counts.
+_OTHER_UNIT = re.compile(
+    r"[\[(]\s*(?:m?g|kg|[µmk]?[AVW]|[mkM]?Ω|°C|K/W|pcs|Stk)\s*[\])]|\b(?:pcs|qty|quantity)\b", re.IGNORECASE
+)
 # What is told by content alone needs at least this share of a column's cells.
 MOST = 0.5
 
@@ -93,7 +97,7 @@ def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], 
     if is_across:
         columns = _columns_across(roles, letters, units, shares, numeric)
         return _with_tolerances(grid, header, columns), _letters_run_together(grid, header)
-    down = ["" if role == "member" else role for role in roles]
+    down = ["" if role in ("member", "ways") else role for role in roles]
     columns, doubt = _columns_down(down, units, shares, numeric)
     members = _members_over(grid, header, columns)
     columns = tuple(msgspec.structs.replace(c, member=members.get(k, "")) for k, c in enumerate(columns))
@@ -105,14 +109,15 @@ def tell_columns(grid: TableGrid, header: int) -> tuple[tuple[ColumnRole, ...], 
 def sizes_across(grid: TableGrid) -> tuple[str, ...]:
     """The sizes over the columns of a table whose letters stand down its side; none in any other table.
 
-    The first row has a letter and sizes that grow, as the diameters of cans do; each further row has a letter and what
-    it is for these. A few columns of numbers without headings are limits.
+    The first row has sizes that grow, as the diameters of cans do, or numbers of positions; each further row has a
+    letter and what it is for these. A few columns of numbers without headings are limits.
     """
     if grid.columns < FEWEST_SIZES + 1 or grid.rows < 2:
         return ()
-    sides = [cleaned(grid.at(row, 0).text) for row in range(grid.rows)]
+    first, *sides = [cleaned(grid.at(row, 0).text) for row in range(grid.rows)]
     sizes = [cleaned(grid.at(0, k).text) for k in range(1, grid.columns)]
-    if not all(map(is_symbol, sides)) or not all(map(is_number, sizes)):
+    is_headed = is_symbol(first) or meaning_of(first, headings().dimensions) in ("ways", "member")
+    if not is_headed or not all(map(is_symbol, sides)) or not all(map(is_number, sizes)):
         return ()
     numbers = [number(size) for size in sizes]
     return tuple(sizes) if numbers == sorted(set(numbers)) else ()
@@ -136,7 +141,9 @@ def _members_over(grid: TableGrid, header: int, columns: Sequence[ColumnRole]) -
     groups: dict[str, list[int]] = {}
     for k, column in enumerate(columns):
         if column.role in (*LIMITS, "value"):
-            cells = [c for c in over(grid, k, header) if not meaning_of(c.text, words) and not unit_of(c.text)]
+            heads = [c for c in over(grid, k, header) if not meaning_of(c.text, words)]
+            # A package may have its unit beside it: `SO8 (mm)`.
+            cells = [c for c in heads if last_package(cleaned(c.text)) or not unit_of(c.text)]
             name = cleaned(cells[-1].text) if cells else ""
             if name and (cells[-1].columns > 1 or last_package(name)):
                 groups.setdefault(name, []).append(k)
@@ -189,9 +196,19 @@ def symbol_sets(roles: Sequence[str]) -> list[range]:
     return sets if is_whole else [range(len(roles))]
 
 
+def sets_across(grid: TableGrid, header: int) -> list[range]:
+    """Where tables with letters across stand side by side, each under the same heads; else one of all columns."""
+    heads = [cleaned(" ".join(cell.text for cell in over(grid, k, header))).lower() for k in range(grid.columns)]
+    for width in range(2, grid.columns // 2 + 1):
+        if grid.columns % width == 0 and heads == heads[:width] * (grid.columns // width) and all(heads[:width]):
+            return [range(start, start + width) for start in range(0, grid.columns, width)]
+    return [range(grid.columns)]
+
+
 def unused_columns(grid: TableGrid, header: int, columns: Sequence[ColumnRole]) -> list[int]:
-    """The columns that are left out although most of their cells are numbers."""
+    """The columns that are left out although most of their cells are numbers, and may be lengths."""
     left_out = [k for k, column in enumerate(columns) if column.role == "Excluded"]
+    left_out = [k for k in left_out if not any(_OTHER_UNIT.search(cleaned(c.text)) for c in over(grid, k, header))]
     return [k for k in left_out if _share(grid, header, k)["value"] >= MOST]
 
 
@@ -225,16 +242,18 @@ def _is_stacked(text: str) -> bool:
 def _columns_across(
     roles: list[str], letters: list[str], units: list[str], shares: list[dict[str, float]], numeric: list[int]
 ) -> tuple[ColumnRole, ...]:
-    found = []
+    found: list[ColumnRole] = []
     for k, role in enumerate(roles):
-        if k in numeric and letters[k]:
+        if role == "ways":
+            found.append(ColumnRole("member"))
+        elif k in numeric and letters[k]:
             found.append(ColumnRole("letter", units[k], letters[k] + (f" {role}" if role in LIMITS else "")))
         elif shares[k]["limit"] >= MOST:
             found.append(ColumnRole("limit"))
         elif role == "unit":
             found.append(ColumnRole("unit"))
-        elif role == "member" and any(c.role == "member" for c in found):
-            # A size by its second name.
+        elif "ways" in roles or (role == "member" and any(c.role == "member" for c in found)):
+            # A size by its second name, or its order code.
             found.append(ColumnRole("note"))
         else:
             taken = any(c.role == "member" for c in found)

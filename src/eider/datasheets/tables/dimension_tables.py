@@ -11,6 +11,7 @@ from eider.datasheets.tables.dimension_columns import (
     LIMITS,
     ColumnRole,
     header_rows,
+    sets_across,
     sizes_across,
     symbol_sets,
     tell_columns,
@@ -126,7 +127,8 @@ def read_dimension_table(
     # What the user leaves out is left out on purpose.
     unused = () if columns is not None else tuple(unused_columns(grid, header, taken))
     reader = _Reader(grid, taken, range(header, grid.rows), unit or "mm", _decimal_comma(texts), unused)
-    rows = _with_sure_pairs(_without_doubles(_across(reader) if reader.with_role("letter") else _by_members(reader)))
+    found = _sets_across(reader, header) if reader.with_role("letter") else _by_members(reader)
+    rows = _with_sure_pairs(_without_doubles(found))
     if not rows:
         doubt = doubt or "No dimension rows recognised; assign the columns"
     return ReadDimensionTable(taken, header, rows, doubt)
@@ -151,7 +153,7 @@ def _of_sizes(grid: TableGrid, sizes: Sequence[str], unit: str) -> ReadDimension
     columns = (ColumnRole("symbol"), *(ColumnRole("value", member=size) for size in sizes))
     texts = [cleaned(cell.text) for cell in grid.cells if cell.lines]
     comma, rows = _decimal_comma(texts), list[ReadDimension]()
-    for row in range(grid.rows):
+    for row in range(0 if is_symbol(grid.at(0, 0).text) else 1, grid.rows):
         side = grid.at(row, 0).text
         for k, size in enumerate(sizes, 1):
             cell = grid.at(row, k)
@@ -336,6 +338,13 @@ def _spanned_role(reader: _Reader, cell: Cell, role: str) -> str:
     """A cell that reaches over several limits gives the value itself."""
     roles = {reader.columns[k].role for k in range(cell.column, cell.column + cell.columns)}
     return "value" if len(roles & set(LIMITS)) > 1 else role
+
+
+def _sets_across(reader: _Reader, header: int) -> Iterator[ReadDimension]:
+    """The rows of each of the tables with letters across that stand side by side."""
+    for places in sets_across(reader.grid, header):
+        mine = tuple(c if k in places else ColumnRole("Excluded") for k, c in enumerate(reader.columns))
+        yield from _across(msgspec.structs.replace(reader, columns=mine))
 
 
 def _across(reader: _Reader) -> Iterator[ReadDimension]:

@@ -137,7 +137,9 @@ def _sections(run: Sequence[list[PageWord]], gap: float) -> Iterator[Box]:
             begun = index
             continue
         is_alone = len(phrases(line, HEADING_SPACED * gap)) == 1 and len(line) < SENTENCE
-        is_alone = is_alone and not _is_row_over(phrases(line, gap), phrases(below, gap))
+        # The space between words is as wide as the letters are high.
+        own_gap = gap * max(1.0, line[0].size / size)
+        is_alone = is_alone and not _is_row_over(phrases(line, own_gap), phrases(below, gap))
         # The first line has nothing over it: of one word it may be the heading of a column.
         is_apart = steps[index - 1] > HEADING_ABOVE * typical if index else len(line) > 1
         is_large = line[0].size > HEADING_SIZE * size

@@ -71,7 +71,8 @@ def limit_word(text: str) -> str:
 def bare_symbol(text: str) -> str:
     """A letter without what is written at it: `Dim. A`, `L [mm]`, `A (max)`, `A max.`."""
     plain_text = _TOLERANCE_AT_LETTER.sub("", _BEFORE_LETTER.sub("", cleaned(text).strip()))
-    return _AT_LETTER.sub("", plain_text).strip()
+    # A limit and a unit may both be at it: `t min. (mm)`.
+    return _AT_LETTER.sub("", _AT_LETTER.sub("", plain_text)).strip()
 
 
 def tolerance_at_letter(text: str) -> str:
@@ -82,8 +83,10 @@ def tolerance_at_letter(text: str) -> str:
 
 def limit_at_letter(text: str) -> str:
     """The limit that is written at a letter, as in `A (max)` or `A max.`; empty without one."""
-    found = _AT_LETTER.search(cleaned(text))
-    return limit_word(found[0].strip(" ()[].")) if found else ""
+    last = _AT_LETTER.search(cleaned(text))
+    before = _AT_LETTER.search(cleaned(text)[: last.start()]) if last else None
+    words = [limit_word(found[0].strip(" ()[].")) for found in (last, before) if found]
+    return next(filter(None, words), "")
 
 
 def is_symbol(text: str) -> bool:

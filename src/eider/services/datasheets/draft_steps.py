@@ -28,7 +28,7 @@ from eider.commands.datasheets.drafted_outline import (
     with_drawn_lengths,
     with_family_of_name,
 )
-from eider.commands.datasheets.drafted_pins import with_listed_pins, with_pins_of_figure
+from eider.commands.datasheets.drafted_pins import with_listed_pins, with_pins_beside, with_pins_of_figure
 from eider.commands.datasheets.family_guess import CUSTOM, TWO_TERMINALS
 from eider.commands.datasheets.house_rules import with_known_signs
 from eider.commands.facts.fact_edits import set_fact
@@ -164,7 +164,8 @@ def take_pinout(bundle: Bundle, source: DraftSource) -> Drafted:
         return bundle, doubts
     made = use_pinout_figure(bundle, read, source.document, figure.page)
     if _has_captured_pins(made):
-        return made, doubts
+        made, more = with_pins_beside(made, read, source.document, figure.page, source.who)
+        return made, [*doubts, *more]
     return with_pins_of_figure(made, read, source.document, figure.page, source.who)
 
 
