@@ -23,8 +23,6 @@ DISAGREES, AGREES, AGREES_CLOSELY = 0, 1, 2
 AT_END = 0.02
 # A length of less than this share of a view is one of its terminals.
 SMALL = 0.3
-# The letter of the pitch, and of lengths that lie along it or across it.
-PITCH, ALONG_OR_ACROSS = "e", frozenset({"D", "D1", "E", "E1"})
 # A drawing with more views than this is looked at by the ones with most letters.
 MOST_VIEWS = 6
 
@@ -64,8 +62,10 @@ def drawing_agrees(
         return {}
     by_view = {index: [span for span in spans if span.view == index] for index in {span.view for span in spans}}
     drawn = sorted(by_view.values(), key=len, reverse=True)[:MOST_VIEWS]
-    heights = {letter for v in views if v.name == "side" for letter, (axis, _r) in _places(v) if axis == "vertical"}
-    flat = {letter for v in views if v.name == "top" for letter, _place in _places(v)} - heights
+    heights = {
+        letter for v in views if v.name == "side" for letter, (axis, _r) in letter_places(v) if axis == "vertical"
+    }
+    flat = {letter for v in views if v.name == "top" for letter, _place in letter_places(v)} - heights
     compared = [
         [_compared(here, view, meanings, heights if view.name == "top" else flat) for view in views] for here in drawn
     ]
@@ -77,32 +77,6 @@ def drawing_agrees(
                 told[letter] = max(told.get(letter, DISAGREES), agrees)
         best = max(best, told, key=_points) if best else told
     return best
-
-
-def pitch_agrees(
-    family: Family,
-    sheet: PackageSheet,
-    limits: Mapping[str, Limits],
-    meanings: Mapping[str, str],
-    spans: Sequence[DrawnSpan],
-) -> int:
-    """How many lengths run along the pitch, or across it, as they do in Eider's own view from above, less those that do
-    not: whichever way a drawing is turned, pitch and body length stay parallel.
-    """
-    dims = {standard: Dimension(limits=limits[own]) for own, standard in meanings.items()}
-    try:
-        tried = with_typical(msgspec.structs.replace(sheet, dims=dims))
-        views = family.views(tried, family.dims(tried))
-    except (SheetError, ValueError, ZeroDivisionError):
-        return 0
-    axes = {letter: axis for view in views if view.name == "top" for letter, (axis, _r) in _places(view)}
-    drawn = {meanings[span.letter]: span.axis for span in spans if span.letter in meanings}
-    pitch = axes.get(PITCH)
-    if pitch in (None, "either") or PITCH not in drawn:
-        return 0
-    others = [letter for letter in drawn if letter in ALONG_OR_ACROSS and axes.get(letter) not in (None, "either")]
-    told = [(axes[letter] == pitch) == (drawn[letter] == drawn[PITCH]) for letter in others]
-    return sum(1 if agrees else -1 for agrees in told)
 
 
 def _pairings(drawn: int, views: int) -> Iterator[tuple[tuple[int, int], ...]]:
@@ -124,7 +98,7 @@ def _compared(
 
     Letters `elsewhere` cannot be seen in it: heights from above, and upright from the side what lies flat.
     """
-    places = dict(_places(view))
+    places = dict(letter_places(view))
     straight = _held_against(spans, places, meanings, turned=False)
     turned = _held_against(spans, places, meanings, turned=True) if view.name == "top" else straight
     hidden = {
@@ -136,7 +110,7 @@ def _compared(
     return {**hidden, **best}
 
 
-def _places(view: View) -> Iterator[tuple[str, tuple[PlaceAxis, DrawnReach]]]:
+def letter_places(view: View) -> Iterator[tuple[str, tuple[PlaceAxis, DrawnReach]]]:
     """For each letter of a view its axis and how far it goes over it."""
     x0, y0, x1, y1 = bounds(point for shape in view.shapes for point in shape.outline if shape.role != "board")
     feet = [bounds(shape.outline) for shape in view.shapes if shape.role == "terminal"]

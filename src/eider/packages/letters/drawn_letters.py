@@ -8,7 +8,8 @@ import msgspec
 from eider.geometry.limits import Limits
 from eider.model.package_sheet import PackageSheet
 from eider.packages.family import Family
-from eider.packages.letters.drawing_witness import DISAGREES, DrawnSpan, drawing_agrees, pitch_agrees
+from eider.packages.letters.drawing_witness import DISAGREES, DrawnSpan, drawing_agrees
+from eider.packages.letters.drawn_lengths import propose_drawn_lengths
 from eider.packages.letters.letter_proposals import (
     BEST,
     DatasheetLetter,
@@ -19,11 +20,9 @@ from eider.packages.letters.letter_proposals import (
 )
 
 # So many proposals are compared with a drawing, and so many are completed from it.
-CONSIDERED, COMPLETED = 20, 2
+CONSIDERED, COMPLETED = 100, 2
 # Points for a letter that lies in the drawing as it should, or does not.
 AGREES, SPEAKS_AGAINST = 0.5, -3.0
-# Points for each length that runs along the pitch or across it as it should; as many less for one that does not.
-ALONG_PITCH = 1.5
 DRAWN_SO, DRAWN_OTHERWISE = "the drawing agrees", "the drawing shows it otherwise"
 DRAWN_ALONE = "told by its line in the drawing"
 
@@ -54,6 +53,9 @@ def propose_drawn_letters(
     """
     if not drawn:
         return propose_letters(family, sheet, rows)
+    if all(row.letter.isdecimal() for row in rows):
+        # Lengths without letters: their lines are all that tells which they are.
+        return propose_drawn_lengths(family, sheet, rows, drawn) or propose_letters(family, sheet, rows)
     case = _Case(family, sheet, rows, drawn, {row.letter: row.limits for row in rows})
     found = [_held_against(case, proposal) for proposal in propose_letters(family, sheet, rows, most=CONSIDERED)]
     found = sorted(found, key=lambda proposal: -proposal.score)[:BEST]
@@ -70,9 +72,6 @@ def _held_against(case: _Case, proposal: Proposal) -> Proposal:
         if not agrees:
             doubts[letter] = DRAWN_OTHERWISE
     score = proposal.score + sum(AGREES if agrees else SPEAKS_AGAINST for agrees in told.values())
-    if all(row.letter.isdecimal() for row in case.rows):
-        # Lengths without letters: nothing else tells length from width.
-        score += ALONG_PITCH * pitch_agrees(case.family, case.sheet, case.limits, proposal.letters, case.drawn)
     return msgspec.structs.replace(proposal, reasons=reasons, doubts=doubts, score=round(score, 2))
 
 

@@ -97,6 +97,7 @@ MISSING, LEFT_EMPTY = -6.0, -0.5
 NAMED_SO = "as sheets that name their lengths so have it"
 # How many beginnings are followed at once, and how many answers are given.
 BREADTH, BEST = 300, 5
+NOTHING_SPOKEN: Mapping[tuple[str, str], float] = {}
 # Twice as many are looked at, as each fault of lengths that hardly belong to one package costs points.
 DOUBTFUL = -2.0
 # What angles and allowances are called: without a word for it no length of a package is meant.
@@ -133,19 +134,25 @@ class _Begun(msgspec.Struct, frozen=True):
 
 
 def propose_letters(
-    family: Family, sheet: PackageSheet, rows: Sequence[DatasheetLetter], *, most: int = BEST
+    family: Family,
+    sheet: PackageSheet,
+    rows: Sequence[DatasheetLetter],
+    *,
+    most: int = BEST,
+    spoken: Mapping[tuple[str, str], float] = NOTHING_SPOKEN,
 ) -> tuple[Proposal, ...]:
     """The assignments of the sheet's rows to the family's letters that make a possible package, the best first.
 
     The number of pins is that of `sheet`; lengths whose ratio no real package has are ruled out, as is what the
-    family's plausibility rules speak against; what they only doubt comes after the rest.
+    family's plausibility rules speak against; what they only doubt comes after the rest. `spoken` are points for or
+    against a row's letter having a meaning, by both.
     """
     rows = [row for row in rows[:MOST_ROWS] if row.letter not in _ANGLES or row.words]
     begun: list[tuple[_Begun, Mapping[str, str]]] = []
     for style in ({}, *styles_of(family.key, {row.letter for row in rows})):
         states = [_Begun()]
         for letter in _in_order(family.letters):
-            grown = [new for state in states for new in _grown(state, letter, rows, style)]
+            grown = [new for state in states for new in _grown(state, letter, rows, style, spoken)]
             states = sorted(grown, key=lambda s: -s.score)[:BREADTH]
         begun += [(state, style) for state in states]
     found: list[Proposal] = []
@@ -175,17 +182,22 @@ def _in_order(letters: Sequence[Letter]) -> list[Letter]:
 
 
 def _grown(
-    state: _Begun, letter: Letter, rows: Sequence[DatasheetLetter], style: Mapping[str, str]
+    state: _Begun,
+    letter: Letter,
+    rows: Sequence[DatasheetLetter],
+    style: Mapping[str, str],
+    spoken: Mapping[tuple[str, str], float],
 ) -> Iterator[_Begun]:
     taken = dict(state.taken)
     used = set(taken.values())
     for index, row in enumerate(rows):
         if index in used or not letter_fits(letter, row.limits, taken, rows):
             continue
-        points = sum(points for points, _ in _speaks_for(letter, row, style))
+        told = spoken.get((row.letter, letter.key), 0.0)
+        points = told + sum(points for points, _ in _speaks_for(letter, row, style))
         # What only some packages have, or what is assumed without a row, is not the place for whatever is left.
         is_spoken_for = points > 0 and not (letter.optional or letter.by_name)
-        if not (_is_needed(letter) or is_spoken_for or _is_called(letter, row, style)):
+        if not (_is_needed(letter) or is_spoken_for or told > 0 or _is_called(letter, row, style)):
             continue
         score = state.score + points
         yield _Begun((*state.taken, (letter.key, index)), score)

@@ -24,7 +24,7 @@ def with_typical(sheet: PackageSheet) -> PackageSheet:
             # A thermal pad that nobody gave is none.
             if not letter.reference or (letter.optional and not letter.pictured):
                 continue
-            share = _share(letter)
+            share = usual_share(letter)
             if letter.key not in known and letter.reference in known:
                 known[letter.key], found = known[letter.reference] * share, True
             elif letter.key in known and letter.reference not in known:
@@ -33,7 +33,7 @@ def with_typical(sheet: PackageSheet) -> PackageSheet:
     return msgspec.structs.replace(sheet, dims={**sheet.dims, **missing})
 
 
-def _share(letter: Letter) -> float:
+def usual_share(letter: Letter) -> float:
     """The middle of the usual range: between its ends as ratios go."""
     low, high = letter.typical
     return math.sqrt(max(low, 0.02 * high) * high)
