@@ -44,7 +44,7 @@ from eider.datasheets.figures.outline_drawings import read_outlines_of_page
 from eider.datasheets.figures.pin_lists import ListedPin, listed_pins
 from eider.datasheets.figures.pinout_figures import read_pinout_figure
 from eider.datasheets.pages.document import DatasheetError
-from eider.datasheets.pages.page_frame import joined
+from eider.datasheets.pages.page_frame import holds, joined
 from eider.datasheets.tables.fact_rows import characteristics_in, order_facts_in
 from eider.datasheets.tables.table_capture import TableCapture, capture_table
 from eider.datasheets.tables.value_reading import with_hyphens
@@ -239,13 +239,17 @@ def _further_tables(bundle: Bundle, source: DraftSource) -> list[FoundItem]:
 
 
 def take_number(bundle: Bundle, source: DraftSource) -> Drafted:
-    """The part's name as its part number, where the first page says it."""
+    """The part's name as its part number, where the first page or a table of order codes says it."""
     name = bundle.part.name
-    words = source.datasheet.read(1).words
-    word = next((word for word in words if with_hyphens(word.text).strip(".,;:") == name), None)
-    if word is None:
-        return bundle, []
-    return set_fact(bundle, NUMBER, name, datasheet_evidence(source.document, 1, word.box, word.text, source.who)), []
+    tables = [(item.page, item.box) for item in source.found if item.kind == "ordering"]
+    for page, box in [(1, None), *tables]:
+        words = source.datasheet.read(page).words
+        here = [word for word in words if box is None or holds(box, word.box)]
+        word = next((word for word in here if with_hyphens(word.text).strip(".,;:") == name), None)
+        if word is not None:
+            evidence = datasheet_evidence(source.document, page, word.box, word.text, source.who)
+            return set_fact(bundle, NUMBER, name, evidence), []
+    return bundle, []
 
 
 def take_facts(bundle: Bundle, source: DraftSource) -> Drafted:
