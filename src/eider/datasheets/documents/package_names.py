@@ -25,6 +25,8 @@ _PACKAGE = re.compile(
     rf"\b(?<!\d )((?:{_GLUED})?(?:{_KINDS})(?:-\s?|\s?(?!0))(?:{_SIZE}|\d{{1,4}}(?:[-/]\d{{1,3}})?[A-Z]{{0,2}})|"
     r"D2?PAK|SM[ABC](?![A-Z-]))\b"
 )
+# An output SO at pin 2 is no package of two leads.
+_TOO_FEW = re.compile(r"SO[-\s]?[1-3]")
 _LEADS_FIRST = re.compile(
     r"\b(\d{1,3})\s?(?:[- ]?(?:lead|pin|ball|pole)s?\b|ピン|引脚|polig),?[- ]+"
     rf"(?:(?:plastic|thin|shrink|small|very|quad|flat|molded|moulded)[- ])*({_KINDS})\b",
@@ -41,7 +43,7 @@ def last_package(text: str) -> str:
 def packages_named(text: str) -> list[str]:
     """The packages that a text names, in its order: `TSSOP-16`, `16-lead TSSOP`, `QFN 24`."""
     text = with_hyphens(unicodedata.normalize("NFKC", text))
-    found = [(m.start(), re.sub(r"\s+", "", m[1])) for m in _PACKAGE.finditer(text)]
+    found = [(m.start(), re.sub(r"\s+", "", m[1])) for m in _PACKAGE.finditer(text) if not _TOO_FEW.fullmatch(m[1])]
     found += [(m.start(), f"{m[2].upper()}-{m[1]}") for m in _LEADS_FIRST.finditer(text)]
     return [name for _at, name in sorted(found)]
 

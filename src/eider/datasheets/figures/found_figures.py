@@ -11,6 +11,7 @@ import msgspec
 from eider.datasheets.documents.captions import text_below, title_over
 from eider.datasheets.documents.found_items import FoundItem, FoundKind, rounded_box
 from eider.datasheets.documents.package_names import PACKAGE_LETTER, last_package, packages_named
+from eider.datasheets.figures.ball_maps import BALL_ROWS, ball_maps
 from eider.datasheets.figures.pinout_figures import figure_of_words
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import are_near, holds, joined
@@ -167,7 +168,8 @@ def _connected(cells: dict[Cell, set[int]]) -> set[int]:
 
 # Titles without their spaces: kerning makes spaces where there are none.
 _LANDS = re.compile(
-    r"landpattern|footprint|solder(?:ing)?(?:pad|land|pattern|area)|(?:p\.?c\.?b\.?|pad|land|board)layout|padpattern|"
+    r"landpattern|lands(?:for|:)|landsize|footprint|solder(?:ing)?(?:pad|land|pattern|area)|padpattern|"
+    r"(?:p\.?c\.?b\.?|pad|land|board)layout|"
     r"(?:recommended|suggested)(?:minimum|pcb|p\.c\.b\.)*(?:pad|land|mounting|solder)|mounting(?:pad|hole|pattern)|lötfläche|"
     r"lötpad|empreinte|焊盘|ランド|パッドパターン",
     re.I,
@@ -186,13 +188,13 @@ WEAK_TITLE = 2
 VIEWS_APART = 80.0
 # A page of text has no more figures.
 MOST_FIGURES = 6
-# A pinout figure has at least so many leads, and rows and columns of balls. Rows of balls leave out letters that look
-# like figures.
+# A pinout figure has at least so many leads, and rows and columns of balls.
 FEWEST_LEADS, FEWEST_BALLS = 4, 2
+# The frame of a package, its leads not drawn, has so many lines across.
+FRAME = 2
 # Points: numbers of one column of leads stand no farther apart across.
 IN_COLUMN = 6.0
 _PLACE = re.compile(r"([A-Z]{1,2})(\d{1,2})")
-BALL_ROWS = "ABCDEFGHJKLMNPRTUVWY"
 # A drawing has at least so many letters or lengths.
 FEWEST_TEXTS = 3
 # A heading has at least so many words of so many letters; what is written at a drawing has fewer.
@@ -240,7 +242,8 @@ def pinouts_of(page: PageText, tables: Sequence[Box], grids: Sequence[Box]) -> I
     """
     free = [r for r in page.rulings if not any(holds(box, r.box) for box in tables)]
     boxes = [box for box in _clusters(free, page) if not any(share_covered(box, other) > 0.5 for other in tables)]
-    for box in boxes[:MOST_FIGURES]:
+    maps = [box for box in ball_maps(page.words, tables) if not any(share_covered(box, other) > 0.5 for other in boxes)]
+    for box in (*boxes[:MOST_FIGURES], *maps[:MOST_FIGURES]):
         words = [word for word in page.words if holds(box, word.box)]
         title = title_over(page, box) + " " + text_below(page, box)
         pins = [pin for pin in figure_of_words(words).pins if pin.name] if words else []
@@ -354,7 +357,7 @@ def _is_lettered(words: Sequence[PageWord], fewest: int) -> bool:
 
 def _clusters(rulings: Sequence[Ruling], page: PageText) -> list[Box]:
     """The boxes of lines that stand near each other, each with the words around it; the largest first."""
-    grown = [_with_words(page, box) for box in ruled_blocks(rulings)]
+    grown = [_with_words(page, box) for box in ruled_blocks(rulings, FRAME)]
     merged: list[Box] = []
     for box in sorted(grown, key=lambda b: -(b[2] - b[0]) * (b[3] - b[1])):
         if not any(share_covered(box, other) > 0.3 for other in merged):

@@ -86,8 +86,8 @@ def _runs_of_lines(sentences: Sequence[list[PageWord]]) -> Iterator[list[list[Pa
         yield from [run] if len(run) >= FEWEST_PROSE_LINES else []
 
 
-def ruled_blocks(rulings: Sequence[Ruling]) -> list[Box]:
-    """The boxes of rulings that hang together and are at least three lines across."""
+def ruled_blocks(rulings: Sequence[Ruling], fewest: int = FEWEST_ACROSS) -> list[Box]:
+    """The boxes of rulings that hang together, with so many lines across at least."""
     if len(rulings) > MOST_RULINGS:
         return []
     groups: list[tuple[Box, list[Ruling]]] = []
@@ -99,7 +99,7 @@ def ruled_blocks(rulings: Sequence[Ruling]) -> list[Box]:
             else:
                 others.append((other, members))
         groups = [*others, (box, mine)]
-    return [_grown(box) for box, mine in groups if sum(r.across for r in mine) >= FEWEST_ACROSS]
+    return [_grown(box) for box, mine in groups if sum(r.across for r in mine) >= fewest]
 
 
 def _grown(box: Box) -> Box:
