@@ -19,7 +19,10 @@ SCALE_STEP = 0.01
 
 
 class PageMark(NamedTuple):
-    """Something marked on a page; `kind` is hit, current hit, captured, in hand, rectangle, found, block, left out."""
+    """A mark on a page, with its label.
+
+    `kind` is one of hit, current hit, captured, in hand, rectangle, found, block and left out.
+    """
 
     page: int
     box: Box

@@ -46,7 +46,7 @@ class DatasheetSnippets(QObject):
         return self._kept[key]
 
     def fitted(self, evidence: Evidence | None, room: QSize) -> QPixmap | None:
-        """The picture of a place no larger than there is room; None where there is none, or not yet."""
+        """The cut-out scaled down to fit `room`; None without a place, or until it is drawn."""
         whole = self.of(evidence)
         if whole is None or (whole.width() <= room.width() and whole.height() <= room.height()):
             return whole

@@ -89,7 +89,7 @@ class FoundPanel(QWidget):
         self.explanation_asked.emit(self._sha if is_asked else "")
 
     def explain(self, page: int) -> None:
-        """Tell how a page of the document in hand was read, stage by stage; `page_explained` follows."""
+        """Explain how a page of the open datasheet was read; `page_explained` is emitted once that is known."""
         sha = self._sha
 
         def work() -> PageExplanation:
@@ -115,7 +115,7 @@ class FoundPanel(QWidget):
 
     @property
     def sha(self) -> str:
-        """The sum of the document in hand; empty without one."""
+        """The SHA-256 of the open datasheet; empty without one."""
         return self._sha
 
     def look_through(self, sha: str) -> None:

@@ -1,20 +1,16 @@
 """Source: the datasheets of the part, what has been captured from them, and what a newer one says otherwise."""
 
-from collections.abc import Sequence
 from pathlib import Path
 
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QListWidget, QTabWidget, QVBoxLayout, QWidget
 
 from eider.commands.facts import fact_edits
-from eider.datasheets.documents.found_items import FOUND_WORDS, FoundItem
-from eider.datasheets.documents.page_explanation import PageExplanation
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
-from eider.desktop.datasheet.page_stack import PageMark
 from eider.desktop.part.controller import PartController
-from eider.desktop.part.datasheet_figures import FigurePlace, FigureReader
 from eider.desktop.part.step import ViewStep
 from eider.desktop.part.steps.source.confirm_panel import ConfirmPanel, NewerPanel
+from eider.desktop.part.steps.source.found_on_pages import FoundOnPages
 from eider.desktop.part.steps.source.found_panel import FoundPanel
 from eider.desktop.part.values_table import ValuesTable
 from eider.desktop.widgets.layouts import button, column, growing, label, panes, row
@@ -26,7 +22,6 @@ from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.part import DatasheetLink
 from eider.model.wording import counted
 from eider.services.datasheets.datasheet_opening import attach_datasheet
-from eider.views.other_packages import other_packages
 from eider.views.part_values import ValueRow
 from eider.views.steps.source import SourceView
 
@@ -73,7 +68,8 @@ class SourceStep(ViewStep[SourceView]):
         self.elsewhere.setSpacing(3)
         self.elsewhere.setAccessibleName("Origin and import log")
         self._tabs.addTab(self.elsewhere, "From elsewhere")
-        self.found = self._found_panel()
+        self.found = FoundPanel(controller.library, context, self.jobs)
+        self._found_on_pages = FoundOnPages(self.found, controller, context, self.jobs)
         self._tabs.addTab(self.found, "Found")
         self.confirming = ConfirmPanel(controller, context)
         self.confirming.place_asked.connect(self._show_place)
@@ -84,25 +80,12 @@ class SourceStep(ViewStep[SourceView]):
         right = column(row(self._coverage, self._about, 1), growing(self._tabs))
         self.build(panes(left, self._holder, right, sizes=(160, 660, 460)))
 
-    def _found_panel(self) -> FoundPanel:
-        """What is found in the datasheet, and what may be done with it."""
-        found = FoundPanel(self.controller.library, self.context, self.jobs)
-        found.place_asked.connect(self._go_to_box)
-        found.listed.connect(self._mark_found)
-        found.read_asked.connect(self._read_found)
-        found.figure_asked.connect(self._use_figure)
-        found.recognised.connect(self._draw_anew)
-        found.variant_asked.connect(self._draft_variant)
-        found.explanation_asked.connect(self._explain)
-        found.page_explained.connect(self._show_explanation)
-        return found
-
     def hold(self, view: DatasheetView) -> None:
         """Take the datasheet view into the middle."""
         self.view = view
         layout = present(self._holder.layout())
         layout.addWidget(view)
-        view.page_changed.connect(self._page_turned)
+        self._found_on_pages.hold(view)
         if not view.key and not self.controller.bundle.part.datasheets:
             view.show_nothing(HINT)
 
@@ -176,59 +159,6 @@ class SourceStep(ViewStep[SourceView]):
     def _show_place(self, document: str, page: int, box: tuple[float, float, float, float] | None) -> None:
         if box and self._select(document):
             self._go_to_box(page, box)
-
-    def _mark_found(self, found: Sequence[FoundItem]) -> None:
-        if self.view:
-            self.view.strip.show_found([PageMark(item.page, item.box, "found") for item in found])
-        links, at = self.controller.bundle.part.datasheets, self._list.currentRow()
-        sha = links[at].sha256 if 0 <= at < len(links) else ""
-        self.found.show_packages(other_packages(self.controller.bundle, sha, found))
-
-    def _draw_anew(self, sha: str, pages: Sequence[int]) -> None:
-        """Pages that were recognised stand straight now."""
-        if self.view and self.view.key == sha:
-            self.view.source.forget(pages)
-
-    def _explain(self, sha: str) -> None:
-        """Show over the page in view how it was read, or no longer."""
-        if self.view and not sha:
-            self.view.area.set_marks("explained", [])
-        elif self.view and self.view.page:
-            self.found.explain(self.view.page)
-
-    def _show_explanation(self, told: PageExplanation) -> None:
-        if self.view:
-            gone = [PageMark(told.page, line.box, "left out") for line in told.left_out]
-            read = [
-                PageMark(told.page, block.box, "block", FOUND_WORDS[block.kind] if block.kind else "")
-                for block in told.blocks
-            ]
-            figures = [PageMark(told.page, i.box, "block", FOUND_WORDS[i.kind]) for i in told.found if i.is_figure]
-            self.view.area.set_marks("explained", [*gone, *read, *figures])
-
-    def _page_turned(self, _page: int) -> None:
-        if self.found.explained.isChecked():
-            self._explain(self.found.sha)
-
-    def _draft_variant(self, sha: str, package: str) -> None:
-        name = next((link.name for link in self.controller.bundle.part.datasheets if link.sha256 == sha), sha)
-        self.context.variant_asked.emit(sha, name, self.controller.bundle.part.name, package)
-
-    def _read_found(self, page: int, box: tuple[float, float, float, float]) -> None:
-        """Capture what was found, as if a rectangle were drawn round it."""
-        if self.view:
-            self.view.show_box(page, box)
-            self.view.boxed.emit(page, box)
-
-    def _use_figure(self, sha: str, found: FoundItem) -> None:
-        """Keep an outline, read suggested lands, or hold the part against a pinout figure."""
-        reader, place = FigureReader(self.controller, self.context, self.jobs), FigurePlace(sha, found.page, found.box)
-        if found.kind == "outline":
-            reader.keep_drawing(place)
-        elif found.kind == "lands":
-            reader.read_lands(place)
-        else:
-            reader.read_pinout(place)
 
     def _go_to_box(self, page: int, box: tuple[float, float, float, float]) -> None:
         if self.view:
