@@ -16,7 +16,7 @@ from eider.datasheets.figures.land_drawings import LandDrawing
 from eider.datasheets.figures.outline_drawings import OutlineDrawing, read_outline
 from eider.datasheets.pages.page_trial import try_pages
 from eider.datasheets.tables.pin_tables import pins_from_table
-from eider.datasheets.tables.table_capture import CaptureKind, TableCapture, capture_table
+from eider.datasheets.tables.table_capture import CaptureKind, TableCapture, capture_drawn
 from eider.errors import InputError
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.plane import Box
@@ -83,7 +83,7 @@ def capture_command(
         if kind == "lands":
             finish(*_land_data(pdf, corners, land_drawing_at(datasheet, page, corners)), as_json)
             return
-        found = capture_table(datasheet, page, corners, kind, unit=unit or "")
+        found = capture_drawn(datasheet, page, corners, kind, unit=unit or "")
         found = with_letters_drawn(datasheet, found) if family else found
     data = _capture_data(pdf, found)
     proposed: tuple[Proposal, ...] = ()

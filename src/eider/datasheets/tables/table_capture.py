@@ -14,6 +14,7 @@ from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.recognition.recognised_page import RECOGNISED, is_recognised_within
 from eider.datasheets.tables.dimension_columns import LIMITS, ColumnRole
 from eider.datasheets.tables.dimension_tables import ReadDimension, ReadDimensionTable, read_dimension_table
+from eider.datasheets.tables.drawn_rectangles import drawn_round_table
 from eider.datasheets.tables.pin_tables import PinRow, ReadPinTable, read_pin_table
 from eider.datasheets.tables.table_continuation import (
     edges_on,
@@ -123,6 +124,25 @@ def capture_table(
     unit = unit or unit_near(text, lying)
     found = _understood(parts, box, kind or _kind_of(parts[0].grid), columns, unit)
     return _with_recognised(_with_doubt(found, left_out), datasheet)
+
+
+def capture_drawn(
+    datasheet: Datasheet,
+    page: int,
+    box: Box,
+    kind: CaptureKind | None = None,
+    *,
+    columns: Sequence[ColumnRole] | Sequence[str] | None = None,
+    unit: str = "",
+) -> TableCapture:
+    """Read the table round which a person drew a box: words that its edges cut are taken whole, and rows and columns
+    outside of it are a doubt. Arguments and errors are those of `capture_table`.
+    """
+    text = without_furniture(datasheet.read(page))
+    quarters = quarters_in(text, box)
+    whole, left_out = drawn_round_table(turned_page(text, quarters), turned(box, quarters))
+    found = capture_table(datasheet, page, turned(whole, -quarters), kind, columns=columns, unit=unit)
+    return _with_doubt(found, left_out)
 
 
 def _in_same_columns(

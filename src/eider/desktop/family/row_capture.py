@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QWidget
 
-from eider.datasheets.tables.table_capture import capture_table
+from eider.datasheets.tables.table_capture import capture_drawn
 from eider.desktop.context import DesktopContext
 from eider.desktop.datasheet.datasheet_view import DatasheetView
 from eider.desktop.datasheet.page_source import DocumentToOpen
@@ -99,7 +99,7 @@ class RowCapture(QWidget):
         columns, key, who = self._columns, self.key.currentText(), self._who
 
         def work() -> ReadRows:
-            return rows_from_capture(capture_table(document, page, box, "dimensions"), columns, key, sha256, who)
+            return rows_from_capture(capture_drawn(document, page, box, "dimensions"), columns, key, sha256, who)
 
         def done(read: ReadRows) -> None:
             self._read = read

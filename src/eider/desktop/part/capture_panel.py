@@ -19,7 +19,7 @@ from eider.commands.datasheets.captured_values import (
 from eider.datasheets import Datasheet
 from eider.datasheets.figures.drawings_nearby import with_letters_drawn
 from eider.datasheets.tables.pin_tables import pins_from_table
-from eider.datasheets.tables.table_capture import CaptureKind, TableCapture, capture_table
+from eider.datasheets.tables.table_capture import CaptureKind, TableCapture, capture_drawn
 from eider.desktop.context import DesktopContext
 from eider.desktop.part.capture_tables import (
     LEFT_OUT,
@@ -165,7 +165,7 @@ class CapturePanel(QWidget):
         unit = self._unit.currentText() if self._unit.currentIndex() > 0 else ""
 
         def work() -> TableCapture:
-            return with_letters_drawn(document, capture_table(document, page, box, kind, columns=columns, unit=unit))
+            return with_letters_drawn(document, capture_drawn(document, page, box, kind, columns=columns, unit=unit))
 
         self._jobs.run("reading", work, done, failed)
 
