@@ -108,6 +108,7 @@ def test_a_bar_over_one_of_two_names_of_a_figure_is_asked_about(library: Library
         ("-55 TO 125", []),
         ("TO-220 and SC-059", ["TO-220", "SC-059"]),
         ("PowerSO-8", ["PowerSO-8"]),
+        ("UFBGA64 and LFBGA-100, typical 1.27 MSOP-8", ["UFBGA64", "LFBGA-100", "MSOP-8"]),
     ],
 )
 def test_packages_that_a_text_names(text: str, names: list[str]) -> None:

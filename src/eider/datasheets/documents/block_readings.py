@@ -10,6 +10,7 @@ from eider.datasheets.documents.found_items import FoundItem, FoundKind, rounded
 from eider.datasheets.documents.package_names import PACKAGE_LETTER, last_package, plain_package
 from eider.datasheets.figures.found_figures import speaks_of_lands
 from eider.datasheets.pages.document import PageText
+from eider.datasheets.pages.page_frame import holds
 from eider.datasheets.tables.dimension_tables import ReadDimensionTable, read_dimension_table
 from eider.datasheets.tables.pin_tables import ReadPinTable, read_pin_table
 from eider.datasheets.tables.table_grid import TableGrid, find_grid
@@ -39,6 +40,8 @@ _TAPE = re.compile(
 _REGISTERS = re.compile(r"\b(?:bits?|registers?|offset|address|reset|access|fields?)\b", re.I)
 # Rows that a table needs to be one of its kind, and the share of its rows that must be good.
 FEWEST_ROWS, GOOD, HEADING_ROWS = 3, 0.5, 4
+# A page of fine print from edge to edge has fewer words.
+MOST_WORDS = 4_000
 # With units of electricity in so many of its rows a table is one of ratings.
 ELECTRICAL = 0.3
 LARGEST_MM, SMALLEST_MM = 200.0, 0.005
@@ -99,6 +102,8 @@ class _Kind(msgspec.Struct, frozen=True):
 def read_block(page: PageText, box: Box) -> BlockReading:
     """Understand a block of a page that lies straight; `box` is in PDF points."""
     title = title_of_table(page, box)
+    if sum(holds(box, word.box) for word in page.words) > MOST_WORDS:
+        return BlockReading(box, title, why=f"more than {MOST_WORDS:,} words: no table of one page has as many")
     grid = find_grid(page.words, page.rulings, box)
     if grid is None or grid.rows < 2 or grid.columns < 2:
         return BlockReading(box, title, is_grid=grid is not None and _is_grid(grid))

@@ -13,8 +13,8 @@ from eider.packaged_data import packaged_text
 PACKAGE_LETTER = re.compile(r"[A-Za-zθαβφ∅]\d{0,2}|[HDEL][DEp]|[bcL]p|[a-z]{2,3}\d?|e[A-Z]\d?|[DE]h")
 # What packages are called: a kind, and where it has one a count of leads or a number of its form.
 _KINDS = (
-    r"[VTMHLW]{0,2}S?SOP|[STMV]?SO(?:IC)?|[VUWHTLDX]{0,3}[QD]FN|U?V?F?QFPN|[UWXV]{0,2}SON|[LTHVPM]{0,2}QFP|[TFULV]?[BL]GA|[PCS]?DIP|"
-    r"T?SOT|SOD|SC|TO|DO|[PC]?LCC|WLCSP|DPAK|D2PAK|(?:MINI)?MELF|SOJ|SI[PL]"
+    r"[VTMHLW]{0,2}S?SOP|[STMV]?SO(?:IC)?|[VUWHTLDX]{0,3}[QD]FN|U?V?F?QFPN|[UWXV]{0,2}SON|[LTHVPM]{0,2}QFP|[TFULVW]{0,2}[BL]GA|[PCS]?DIP|"
+    r"T?SOT|SOD|SC|(?<!\d )TO|DO|[PC]?LCC|WLCSP|DPAK|D2PAK|(?:MINI)?MELF|SOJ|SI[PL]"
 )
 # Its length and width, as in `SON5x6`.
 _SIZE = r"\d{1,2}(?:\.\d)?\s?[x×]\s?\d{1,2}(?:\.\d)?"
@@ -22,7 +22,7 @@ _SIZE = r"\d{1,2}(?:\.\d)?\s?[x×]\s?\d{1,2}(?:\.\d)?"
 _GLUED = r"(?:[Mm]ini|MINI|[Mm]icro|MICRO|[Pp]ower|POWER|[µμ])-?"
 # A range of temperature in capitals, “0 TO 70”, is no package, and no count of leads begins with 0.
 _PACKAGE = re.compile(
-    rf"\b(?<!\d )((?:{_GLUED})?(?:{_KINDS})(?:-\s?|\s?(?!0))(?:{_SIZE}|\d{{1,4}}(?:[-/]\d{{1,3}})?[A-Z]{{0,2}})|"
+    rf"\b((?:{_GLUED})?(?:{_KINDS})(?:-\s?|\s?(?!0))(?:{_SIZE}|\d{{1,4}}(?:[-/]\d{{1,3}})?[A-Z]{{0,2}})|"
     r"D2?PAK|SM[ABC](?![A-Z-]))\b"
 )
 # An output SO at pin 2 is no package of two leads.

@@ -90,6 +90,7 @@ class Datasheet:
 
         self.path = path
         self._read_last: dict[int, PageText] = {}
+        self._texts: dict[int, str] = {}
         # Pages, of those that were read, whose fonts do not say which letters they draw.
         self.unreadable: set[int] = set()
         self.recognition = KnownRecognition(path)
@@ -162,8 +163,10 @@ class Datasheet:
         known = self.recognition.page(page)
         if known is not None:
             return "\n".join(line_text(line) for line in text_lines(known.words))
-        with self._opened(page) as opened, closing(opened.get_textpage()) as textpage:
-            return str(textpage.get_text_bounded())
+        if page not in self._texts:
+            with self._opened(page) as opened, closing(opened.get_textpage()) as textpage:
+                self._texts[page] = str(textpage.get_text_bounded())
+        return self._texts[page]
 
     def read(self, page: int) -> PageText:
         """The words and rulings of a page (from 1).

@@ -13,6 +13,8 @@ from eider.symbols.pin_names import OVERLINE
 BARRED, PARTLY = 0.8, 0.15
 # In heights of the word, above its foot, and beyond its head: a line lower crosses the word, one higher is another's.
 LOWEST, HIGHEST = 0.62, 0.4
+# Points: words and lines are compared in strips of the page so high.
+LEVEL = 10.0
 # Points: an upright so near to a line meets it.
 MEETING = 1.0
 # In widths of the word: a line that reaches farther beyond it is a rule of the table.
@@ -57,11 +59,16 @@ def without_bars(words: Sequence[PageWord], rulings: Sequence[Ruling]) -> list[R
     A line at whose ends others begin is the border of a cell, however short.
     """
     uprights = [ruling for ruling in rulings if not ruling.across]
+    by_level: dict[int, list[PageWord]] = {}
+    for word in words:
+        _x0, y0, _x1, y1 = word.box
+        for level in range(int(y0 // LEVEL), int((y1 + HIGHEST * (y1 - y0)) // LEVEL) + 1):
+            by_level.setdefault(level, []).append(word)
     return [
         ruling
         for ruling in rulings
         if not ruling.across
-        or not any(_is_bar(ruling, word) for word in words)
+        or not any(_is_bar(ruling, word) for word in by_level.get(int(ruling.at // LEVEL), ()))
         or any(are_near(upright.box, ruling.box, MEETING) for upright in uprights)
     ]
 
