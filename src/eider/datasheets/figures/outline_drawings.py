@@ -166,8 +166,8 @@ def _far(span: DimensionSpan, text: DrawingText) -> float | None:
     return None
 
 
-# An end this near (points) to the end of a view is at it.
-AT_END = 1.6
+# An end this near (points) to the end of a view is at it; a line goes beyond its view by this share of it at most.
+AT_END, LEADS = 1.6, 0.12
 
 
 class DrawnLength(msgspec.Struct, frozen=True):
@@ -298,17 +298,21 @@ def _length(found: LabelledSpan, views: Sequence[DrawnView]) -> DrawnLength:
     reach: DrawnReach = "outside"
     if at >= 0:
         low, high = views[at].along(span.axis)
-        ends = (abs(span.start - low) <= AT_END) + (abs(span.stop - high) <= AT_END)
+        ends = (span.start <= low + AT_END) + (span.stop >= high - AT_END)
         reach = ("inner", "edge", "whole")[ends]
     return DrawnLength(text.letter, text.text, text.limits, span, at, reach, text.box, found.doubt)
 
 
 def _view_of(span: DimensionSpan, views: Sequence[DrawnView]) -> int:
-    """The view that a line measures: the nearest one across the line that its ends lie within; -1 for none."""
+    """The view that a line measures: the nearest one across the line that its ends lie within; -1 for none.
+
+    Slanted and bent leads are no straight strokes, so that a view may be a little smaller than what is measured at it.
+    """
+    room = max(AT_END, LEADS * (span.stop - span.start))
     near: list[tuple[float, int]] = []
     for index, view in enumerate(views):
         low, high = view.along(span.axis)
-        if low - AT_END <= span.start and span.stop <= high + AT_END:
+        if low - room <= span.start and span.stop <= high + room:
             below, above = view.along("vertical" if span.axis == "horizontal" else "horizontal")
             near.append((max(below - span.level, span.level - above, 0.0), index))
     return min(near)[1] if near else -1
