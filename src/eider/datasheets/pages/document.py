@@ -35,7 +35,7 @@ ASLANT = 0.17
 # So many letters before and after a hit are shown with it.
 AROUND = 28
 # The pages read last are kept: a table is looked at by several readers, and on the page after it.
-READ_KEPT = 3
+READ_KEPT = 8
 
 
 class DatasheetError(InputError):
@@ -174,15 +174,15 @@ class Datasheet:
         Raises:
             DatasheetError: the page is not there, or is damaged.
         """
-        with self._opened(page) as opened:
-            found = self._read_last.pop(page, None)
-            if found is None or found.is_picture:
+        found = self._read_last.pop(page, None)
+        if found is None or found.is_picture:
+            with self._opened(page) as opened:
                 found = self._as_recognised(_read_page(opened, page), opened)
-                self.unreadable = (self.unreadable - {page}) | (set() if found.is_readable else {page})
-            self._read_last[page] = found
-            for oldest in list(self._read_last)[:-READ_KEPT]:
-                del self._read_last[oldest]
-            return found
+            self.unreadable = (self.unreadable - {page}) | (set() if found.is_readable else {page})
+        self._read_last[page] = found
+        for oldest in list(self._read_last)[:-READ_KEPT]:
+            self._read_last.pop(oldest, None)
+        return found
 
     def _as_recognised(self, page: PageText, opened: Any) -> PageText:
         """A page that is a picture, with the words that were recognised in it; any other as it is."""

@@ -163,9 +163,10 @@ def _in_same_columns(
 def _with_recognised(found: TableCapture, datasheet: Datasheet) -> TableCapture:
     """The capture with a doubt about each row that was read in a picture, unless it has another."""
     replace = msgspec.structs.replace
-    seen = [is_recognised_within(datasheet.read(place.page).words, place.box) for place in found.places]
-    if not any(seen):
+    pages = {number: datasheet.read(number).words for number in {place.page for place in found.places}}
+    if all(word.confidence >= 1 for words in pages.values() for word in words):
         return found
+    seen = [is_recognised_within(pages[place.page], place.box) for place in found.places]
     pins, dimensions = found.pins, found.dimensions
     if pins:
         marked = zip(pins.rows, seen, strict=True)
