@@ -24,11 +24,8 @@ from eider.model.finding import Severity
 from eider.packages.registry import all_families
 from eider.rulebooks import standard_rulebook
 from eider.services.datasheets.datasheet_contents import DatasheetContents, find_in_datasheet
-from eider.services.datasheets.datasheet_drafts import (
-    DraftChoice,
-    draft_from_datasheet,
-    packages_found,
-)
+from eider.services.datasheets.datasheet_drafts import DraftChoice, draft_from_datasheet
+from eider.services.datasheets.document_packages import packages_found
 
 SMALL = [["Symbol", "Min", "Nom", "Max"], ["A", "-", "-", "1.10"], ["A1", "0.05", "-", "0.15"],
          ["b", "0.25", "-", "0.38"], ["D", "2.90", "-", "3.10"], ["E", "4.75", "-", "5.05"],

@@ -27,9 +27,10 @@ from eider.model.doubt import Doubt
 from eider.model.house import House
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
+from eider.packages.family import Family
 from eider.packages.forms.array import row_index, row_letter
 from eider.packages.letters.drawn_letters import DRAWN_SO
-from eider.packages.letters.letter_proposals import NAMED_SO, DatasheetLetter, Proposal
+from eider.packages.letters.letter_proposals import NAMED_SO, DatasheetLetter
 from eider.packages.registry import all_families, family_of
 
 replace = msgspec.structs.replace
@@ -111,7 +112,7 @@ def with_dimension_table(
     letters |= _known_letters(house, guess.key, lengths, letters)
     made = use_dimensions(made, capture, letters, document, who, member)
     unused: list[tuple[ReadDimension, CellLocation]] = []
-    named_alike = _naming_doubts(guess.proposal, lengths) if guess.proposal else {}
+    named_alike = _naming_doubts(guess, lengths) if guess.proposal else {}
     for index, row in rows:
         place = capture.places[index]
         where = (document, place.page, place.box)
@@ -195,9 +196,17 @@ def sheet_of(sheet: PackageSheet, key: str, pins: int, numbers: Sequence[str]) -
     return made
 
 
-def _naming_doubts(proposal: Proposal, rows: Sequence[DatasheetLetter]) -> dict[str, str]:
+def _naming_doubts(guess: FamilyGuess, rows: Sequence[DatasheetLetter]) -> dict[str, str]:
     """By the sheet's letter why its name is no witness: the sheet names other lengths in its own way, or has a second
-    length of that name without a meaning."""
+    length of that name without a meaning.
+
+    Of two terminals length, width and height are called L, W and T or H nearly everywhere.
+    """
+    proposal, family = guess.proposal, family_of(guess.key)
+    if proposal is None:
+        return {}
+    if guess.pins == TWO_TERMINALS and all(_is_usual(family, own, key) for own, key in proposal.letters.items()):
+        return {}
     known = {own: key for own, key in proposal.letters.items() if own in STANDARD_NAMES}
     otherwise = [own for own, key in known.items() if key.rstrip("0123456789") != own.rstrip("0123456789")]
     left = [row.letter for row in rows if row.letter not in proposal.letters]
@@ -214,6 +223,11 @@ def _naming_doubts(proposal: Proposal, rows: Sequence[DatasheetLetter]) -> dict[
         elif beside and own not in STANDARD_NAMES and DRAWN_SO not in why:
             found[own] = f"taken as {key}: {', '.join(beside)} may be it as well"
     return found
+
+
+def _is_usual(family: Family, own: str, key: str) -> bool:
+    letter = family.letter(key)
+    return own == key or (letter is not None and own in letter.also)
 
 
 def _letter_doubt(guess: FamilyGuess, letter: str, standard: str, limits: Limits | None) -> str:

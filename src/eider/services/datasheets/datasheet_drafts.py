@@ -12,7 +12,7 @@ from eider.commands.datasheets.datasheet_draft import (
 from eider.commands.datasheets.house_rules import settled_by_house
 from eider.commands.parts.new_parts import new_part
 from eider.datasheets import Datasheet
-from eider.datasheets.documents.found_items import DIMENSIONS, TABLES_READ, FoundItem, FoundKind
+from eider.datasheets.documents.found_items import DIMENSIONS, FoundItem, FoundKind
 from eider.datasheets.documents.package_names import plain_package
 from eider.errors import InputError
 from eider.library import Library
@@ -20,7 +20,7 @@ from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.services.datasheets.datasheet_contents import DatasheetContents, find_in_datasheet
 from eider.services.datasheets.datasheet_opening import attach_datasheet
-from eider.services.datasheets.document_packages import DocumentPackage, document_packages, order_codes
+from eider.services.datasheets.document_packages import DocumentPackage, document_packages, order_codes, packages_found
 from eider.services.datasheets.draft_offer import name_in_title
 from eider.services.datasheets.draft_steps import DRAFT_STEPS, DraftSource
 from eider.services.datasheets.houses import house_of
@@ -106,12 +106,6 @@ def draft_from_datasheet(
     made = replace(made, part=replace(made.part, to_confirm=tuple(doubts)))
     package = choice.package or (dimensions.package if dimensions else "")
     return DatasheetDraft(made, found, open_doubts(made), packages, package, orders)
-
-
-def packages_found(found: Sequence[FoundItem]) -> list[str]:
-    """The packages that tables of pins and dimensions are named for, in the order of the alphabet."""
-    named = {plain_package(item.package): item.package for item in found if item.package and item.kind in TABLES_READ}
-    return sorted(named.values())
 
 
 def _chosen(found: Sequence[FoundItem], kinds: Sequence[FoundKind], package: str) -> FoundItem | None:

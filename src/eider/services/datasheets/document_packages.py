@@ -40,6 +40,12 @@ def document_packages(datasheet: Datasheet, found: Sequence[FoundItem]) -> tuple
     )
 
 
+def packages_found(found: Sequence[FoundItem]) -> list[str]:
+    """The packages that tables of pins and dimensions are named for, in the order of the alphabet."""
+    named = {plain_package(item.package): item.package for item in found if item.package and item.kind in TABLES_READ}
+    return sorted(named.values())
+
+
 def order_codes(datasheet: Datasheet, found: Sequence[FoundItem]) -> tuple[str, ...]:
     """The order codes that the tables of a document list, each once, in their order."""
     tables = [item for item in found if item.kind == "ordering"]

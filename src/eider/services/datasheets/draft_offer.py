@@ -8,14 +8,14 @@ from pathlib import Path
 import msgspec
 
 from eider.datasheets import Datasheet
-from eider.datasheets.documents.document_title import document_title
-from eider.datasheets.documents.found_items import DIMENSIONS, TABLES_READ, FoundItem
+from eider.datasheets.documents.document_title import DocumentTitle, document_title
+from eider.datasheets.documents.found_items import DIMENSIONS, FoundItem
 from eider.datasheets.documents.package_names import packages_named, plain_package
 from eider.datasheets.tables.fact_rows import order_facts_in
 from eider.errors import EiderError
 from eider.model.wording import counted
 from eider.services.datasheets.datasheet_contents import DatasheetContents
-from eider.services.datasheets.document_packages import DocumentPackage, document_packages, order_codes
+from eider.services.datasheets.document_packages import DocumentPackage, document_packages, order_codes, packages_found
 
 # What no name of a part holds: the title may give several names with a stroke between.
 _BETWEEN_NAMES = re.compile(r"[/,;]")
@@ -60,18 +60,22 @@ def draft_offer(path: Path, contents: DatasheetContents) -> DraftOffer:
     """
     found = contents.found
     with closing(Datasheet(path)) as datasheet:
-        name, description = name_in_title(datasheet), document_title(datasheet.read(1)).description
+        title = document_title(datasheet.read(1))
         orders = _orders_by_package(datasheet, found)
         offers = [_offer(package, found, orders) for package in document_packages(datasheet, found)]
         # Those of which there are lengths come first, each in the order of the document.
         packages = tuple(sorted(offers, key=lambda offer: not offer.lengths))
-    with_tables = {plain_package(item.package) for item in found if item.package and item.kind in TABLES_READ}
-    return DraftOffer(name or path.stem, description, packages, len(with_tables) > 1, contents)
+    is_asked = len(packages_found(found)) > 1
+    return DraftOffer(_part_name(title) or path.stem, title.description, packages, is_asked, contents)
 
 
 def name_in_title(datasheet: Datasheet) -> str:
     """The name that a datasheet's title gives the part, of several the first; empty where it gives none."""
-    return _BETWEEN_NAMES.split(document_title(datasheet.read(1)).name)[0]
+    return _part_name(document_title(datasheet.read(1)))
+
+
+def _part_name(title: DocumentTitle) -> str:
+    return _BETWEEN_NAMES.split(title.name)[0]
 
 
 def _offer(package: DocumentPackage, found: Iterable[FoundItem], orders: dict[str, list[str]]) -> PackageOffer:

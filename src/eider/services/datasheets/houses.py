@@ -1,6 +1,6 @@
 """The houses whose datasheets a library knows, and what it has learned of each."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from contextlib import closing
 
 import msgspec
@@ -35,9 +35,12 @@ def known_houses(library: Library) -> dict[str, House]:
 def house_of(library: Library, datasheet: Datasheet) -> KnownHouse | None:
     """The house that made a datasheet, where the library knows it by one of its marks."""
     houses = known_houses(library)
-    marks = house_marks(datasheet) if houses else ()
-    found = ((name, house) for name, house in houses.items() if shares_marks(marks, house.marks))
-    return next((KnownHouse(name, house) for name, house in found), None)
+    return _marked_so(houses, house_marks(datasheet)) if houses else None
+
+
+def _marked_so(houses: Mapping[str, House], marks: Sequence[str]) -> KnownHouse | None:
+    found = (KnownHouse(name, house) for name, house in houses.items() if shares_marks(marks, house.marks))
+    return next(found, None)
 
 
 def learn_house(
@@ -54,9 +57,10 @@ def learn_house(
     learned = rules_learned(bundle, confirmed, sheet, library.person().name, utc_now())
     if not marks or not learned:
         return None
-    known = house_of(library, datasheet)
+    houses = SHARED_HOUSES.read(library)
+    known = _marked_so(houses, marks)
     name = known.name if known else marks[0].title()
-    before = SHARED_HOUSES.read(library).get(name)
+    before = houses.get(name)
     house = before or House(marks)
     made = with_rules(replace(house, marks=tuple(dict.fromkeys((*house.marks, *marks)))), learned)
     if made != before:
