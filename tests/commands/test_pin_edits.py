@@ -7,7 +7,6 @@ from eider.commands.pins import pin_edits
 from eider.commands.pins.pin_edits import (
     fill_down,
     fill_series,
-    grid_row,
     group_pins,
     number_grid,
     number_pins,
@@ -18,6 +17,7 @@ from eider.errors import InputError
 from eider.library import Library
 from eider.model.bundle import Bundle
 from eider.model.symbol import Pin
+from eider.packages.forms.array import row_letter
 
 
 @pytest.fixture
@@ -52,7 +52,7 @@ def test_counting_goes_on(table: Bundle) -> None:
 
 def test_a_grid_is_lettered_without_i_o_q_s_x_z(table: Bundle) -> None:
     assert column(number_grid(table, range(5), 2), "number") == ["A1", "A2", "B1", "B2", "C1"]
-    assert [grid_row(i) for i in (7, 8, 19, 20, 21, 40)] == ["H", "J", "Y", "AA", "AB", "BA"]
+    assert [row_letter(i) for i in (7, 8, 19, 20, 21, 40)] == ["H", "J", "Y", "AA", "AB", "BA"]
 
 
 def test_rows_are_numbered_round_a_package_and_in_two_rows(table: Bundle) -> None:

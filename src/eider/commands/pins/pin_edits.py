@@ -10,6 +10,7 @@ from eider.evidence.evidence_changes import typed_pin
 from eider.facts.fact_reading import fact_order
 from eider.model.bundle import Bundle
 from eider.model.symbol import PIN_TYPES, Pin
+from eider.packages.forms.array import row_letter
 from eider.symbols.pin_columns import MORE, column_text, with_column
 from eider.symbols.pin_names import bank_of, bus_key, natural_key
 from eider.symbols.pin_table import PinReading, read_pins, split_table
@@ -20,8 +21,6 @@ replace = msgspec.structs.replace
 TEXTS = ("number", "name", "shown", "group", "description", "unit")
 NUMBERINGS = ("counter-clockwise", "two rows", "grid")
 GROUPINGS = ("prefix", "bus", "bank", "none")
-# Rows of a grid array are lettered without I, O, Q, S, X and Z.
-GRID_LETTERS = "ABCDEFGHJKLMNPRTUVWY"
 _LAST_NUMBER = re.compile(r"(\d+)(?=\D*$)")
 
 
@@ -103,13 +102,7 @@ def number_grid(bundle: Bundle, rows: Sequence[int], columns: int) -> Bundle:
     """
     if not 1 <= columns <= 200:
         raise InputError("a grid has 1 to 200 columns")
-    return _with(bundle, rows, lambda pin, i: replace(pin, number=f"{grid_row(i // columns)}{i % columns + 1}"))
-
-
-def grid_row(index: int) -> str:
-    """The letters of a row counted from 0: A … Y, AA, AB…"""
-    count = len(GRID_LETTERS)
-    return (GRID_LETTERS[index // count - 1] if index >= count else "") + GRID_LETTERS[index % count]
+    return _with(bundle, rows, lambda pin, i: replace(pin, number=f"{row_letter(i // columns)}{i % columns + 1}"))
 
 
 def number_pins(bundle: Bundle, rows: Sequence[int], way: str, columns: int = 0) -> Bundle:

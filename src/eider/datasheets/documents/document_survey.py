@@ -18,14 +18,13 @@ from eider.datasheets.figures.found_figures import (
     drawings_of,
     heading_above,
     pinouts_of,
-    share_covered,
     title_block_of,
 )
 from eider.datasheets.figures.outline_drawings import read_outline
 from eider.datasheets.layout.page_furniture import without_furniture
 from eider.datasheets.pages.document import Datasheet, DatasheetError, PageText, turned_page
 from eider.datasheets.pages.font_letters import UNREADABLE
-from eider.datasheets.pages.page_frame import holds, share_columns, turned
+from eider.datasheets.pages.page_frame import holds, share_columns, share_covered, turned
 from eider.datasheets.tables.table_blocks import table_blocks
 from eider.datasheets.tables.table_capture import CellLocation, capture_table, quarters_in
 from eider.datasheets.tables.table_continuation import is_last_on
@@ -189,10 +188,10 @@ def _followed(datasheet: Datasheet, page: PageText, found: FoundItem) -> tuple[F
         capture = capture_table(datasheet, found.page, found.box, "pins" if found.kind == "pins" else "dimensions")
     except DatasheetError:
         return found, ()
-    is_whole = not capture.continued and all(
-        place.page == found.page and holds(found.box, place.box) for place in capture.places
-    )
-    return (found, ()) if is_whole else (replace(found, rows=len(capture.places)), capture.places)
+    is_here = all(place.page == found.page and holds(found.box, place.box) for place in capture.places)
+    if is_here and not capture.continued:
+        return found, ()
+    return replace(found, rows=len(capture.places)), capture.places
 
 
 def _straightened(page: PageText, found: FoundItem) -> tuple[PageText, Box]:

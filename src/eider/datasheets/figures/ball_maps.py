@@ -8,9 +8,8 @@ from eider.datasheets.pages.page_frame import holds, joined
 from eider.datasheets.pages.page_words import PageWord
 from eider.datasheets.pages.text_lines import text_lines
 from eider.geometry.plane import Box
+from eider.packages.forms.array import ROW_LETTERS
 
-# Rows of balls leave out letters that look like figures.
-BALL_ROWS = "ABCDEFGHJKLMNPRTUVWY"
 # A map has so many columns and rows at least; the letters stand no farther (in pitches) before its first column.
 FEWEST, BEFORE = 3, 2.0
 # In pitches: what is written at a ball is no farther under the last row.
@@ -41,7 +40,7 @@ def _row_letters(words: Sequence[PageWord], numbers: Sequence[PageWord], pitch: 
     before = [w for w in words if left - BEFORE * pitch < w.middle[0] < left - 0.2 * pitch and w.middle[1] < line]
     found: list[PageWord] = []
     for word in sorted(before, key=lambda word: -word.middle[1]):
-        is_next = len(found) < len(BALL_ROWS) and word.text == BALL_ROWS[len(found)]
+        is_next = len(found) < len(ROW_LETTERS) and word.text == ROW_LETTERS[len(found)]
         is_level = not found or abs(word.middle[0] - found[0].middle[0]) < pitch / 3
         if is_next and is_level:
             found.append(word)

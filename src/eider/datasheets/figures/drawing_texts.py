@@ -21,7 +21,6 @@ _REMARK = re.compile(r"[(\[]\s*[.\d]|(?:max|min|typ|nom|ref|bsc)\b", re.IGNORECA
 _IN_BRACKETS = re.compile(r"[(\[][^()\[\]]*\d[^()\[\]]*[)\]]")
 _DECIMAL = re.compile(r"\d[.,]\d")
 _COUNT = re.compile(r"^\(?\d{1,3}\s*[x×X]\)?\s*(?=[A-Za-z])|\s*\(?\d{1,3}\s*[x×X]\)?$")
-
 _ONLY_COUNT = re.compile(r"\(?\d{1,3}\s*[x×X]\)?")
 
 

@@ -11,16 +11,17 @@ import msgspec
 from eider.datasheets.documents.captions import text_below, title_over
 from eider.datasheets.documents.found_items import FoundItem, FoundKind, rounded_box
 from eider.datasheets.documents.package_names import PACKAGE_LETTER, last_package, packages_named
-from eider.datasheets.figures.ball_maps import BALL_ROWS, ball_maps
+from eider.datasheets.figures.ball_maps import ball_maps
 from eider.datasheets.figures.pinout_figures import figure_of_words
 from eider.datasheets.pages.document import PageText
-from eider.datasheets.pages.page_frame import are_near, holds, joined
+from eider.datasheets.pages.page_frame import are_near, holds, joined, share_covered
 from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.pages.text_lines import phrase_gap, phrases, text_lines
 from eider.datasheets.tables.table_blocks import ruled_blocks
 from eider.geometry.plane import Box
 from eider.model.part import FigurePin
+from eider.packages.forms.array import ROW_LETTERS
 
 # Points: what lies no farther apart than about this is of one drawing; a drawing is at least so wide or high.
 NEAR, SMALLEST = 14.0, 60.0
@@ -285,7 +286,7 @@ def _are_places_of_balls(numbers: Collection[str]) -> bool:
     places = [match for number in numbers if (match := _PLACE.fullmatch(number))]
     rows, columns = sorted({match[1] for match in places}), {match[2] for match in places}
     is_grid = min(len(rows), len(columns)) >= FEWEST_BALLS and len(places) == len(numbers)
-    return is_grid and rows == list(BALL_ROWS[: len(rows)])
+    return is_grid and rows == list(ROW_LETTERS[: len(rows)])
 
 
 class _TitledDrawing(NamedTuple):
@@ -371,10 +372,3 @@ def _with_words(page: PageText, box: Box) -> Box:
     wide = box[0] - 8 * size, box[1] - 3 * size, box[2] + 8 * size, box[3] + 3 * size
     near = [word.box for word in page.words if holds(wide, word.box)]
     return joined(box, *near)
-
-
-def share_covered(a: Box, b: Box) -> float:
-    """The share of the smaller box that both cover."""
-    width, height = min(a[2], b[2]) - max(a[0], b[0]), min(a[3], b[3]) - max(a[1], b[1])
-    least = min((a[2] - a[0]) * (a[3] - a[1]), (b[2] - b[0]) * (b[3] - b[1]))
-    return width * height / least if width > 0 and height > 0 and least > 0 else 0.0

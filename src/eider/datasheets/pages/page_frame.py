@@ -58,6 +58,18 @@ def joined(*boxes: Box) -> Box:
     )
 
 
+def area_in_common(a: Box, b: Box) -> float:
+    """The area that two boxes both cover."""
+    width, height = min(a[2], b[2]) - max(a[0], b[0]), min(a[3], b[3]) - max(a[1], b[1])
+    return width * height if width > 0 and height > 0 else 0.0
+
+
+def share_covered(a: Box, b: Box) -> float:
+    """The share of the smaller box that both cover."""
+    least = min((a[2] - a[0]) * (a[3] - a[1]), (b[2] - b[0]) * (b[3] - b[1]))
+    return area_in_common(a, b) / least if least > 0 else 0.0
+
+
 def share_columns(a: Box, b: Box) -> bool:
     """Whether one of two boxes stands above the other, or they overlap: whether some upright line meets both."""
     return a[0] < b[2] and b[0] < a[2]

@@ -14,6 +14,7 @@ from eider.datasheets.tables.value_reading import (
     is_number,
     last_place,
     number,
+    number_pair,
     read_value,
 )
 from eider.geometry.expressions import MM_PER_UNIT
@@ -54,19 +55,13 @@ def value_of_cells(found: Sequence[tuple[str, Cell]], unit: str, comma: bool) ->
 def _lone(found: Sequence[tuple[str, Cell]], unit: str) -> ReadValue:
     role = found[0][0]
     lines = [line_value for _, cell in found for line_value in cell_lines(cell)]
-    if pair := number_pair(lines):
+    if pair := number_pair(" ".join(lines)):
         low, high = sorted(pair, key=number)
         return msgspec.structs.replace(read_value(compose(low, "", high, unit), unit), doubt=PAIR_DOUBT)
     value = read_value(" ".join(lines), unit)
     if role in LIMITS and role != "nom" and value.limits is not None and _is_bare(lines[0]):
         return _limits_of(found, unit)
     return value
-
-
-def number_pair(lines: Sequence[str]) -> tuple[str, str] | None:
-    """The two numbers that a cell holds, over each other or beside each other, and nothing else."""
-    words = [word for line in lines for word in line.split()]
-    return (words[0], words[1]) if len(words) == 2 and all(map(is_number, words)) else None
 
 
 def _is_bare(text: str) -> bool:

@@ -21,7 +21,7 @@ from eider.datasheets.tables.table_headings import (
     trailing_symbol,
     unit_over,
 )
-from eider.datasheets.tables.value_reading import cleaned, is_empty, is_number, number, read_value, unit_of
+from eider.datasheets.tables.value_reading import cleaned, is_empty, is_number, number, number_pair, read_value, unit_of
 
 LIMITS = ("min", "nom", "max")
 ROLES = ("symbol", "meaning", *LIMITS, "value", "tolerance", "limit", "unit", "letter", "member", "note", "Excluded")
@@ -223,7 +223,7 @@ def _share(grid: TableGrid, header: int, column: int) -> dict[str, float]:
     filled = [text for text in texts if not is_empty(text)]
     count = max(len(filled), 1)
     return {
-        "value": sum(read_value(t).limits is not None or _is_stacked(t) for t in filled) / count,
+        "value": sum(read_value(t).limits is not None or number_pair(t) is not None for t in filled) / count,
         "symbol": sum(is_symbol(t) or len(split_symbols(t)) > 1 for t in filled) / count,
         "trailing": sum(bool(trailing_symbol(t)) for t in filled) / count,
         "limit": sum(bool(limit_word(t)) for t in filled) / count,
@@ -231,12 +231,6 @@ def _share(grid: TableGrid, header: int, column: int) -> dict[str, float]:
         "decimal": sum(_has_decimals(t) for t in filled) / count,
         "filled": float(len(filled)),
     }
-
-
-def _is_stacked(text: str) -> bool:
-    """Whether a text is nothing but two numbers, as limits over each other."""
-    words = text.split()
-    return len(words) == 2 and all(is_number(word) for word in words)
 
 
 def _columns_across(

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from eider.datasheets.pages.document import PageText
-from eider.datasheets.pages.page_frame import holds, joined
+from eider.datasheets.pages.page_frame import area_in_common, holds, joined, share_covered
 from eider.datasheets.pages.page_words import PageWord, line_text
 from eider.datasheets.pages.text_lines import text_lines
 from eider.datasheets.tables.table_blocks import table_blocks
@@ -23,7 +23,7 @@ def drawn_round_table(page: PageText, box: Box) -> tuple[Box, str]:
 
     `page` lies straight, as `box` does (PDF points). A rectangle round no table, or round two, is left as it is.
     """
-    tables = [table for table in table_blocks(page) if _share(table, box) >= SAME_TABLE]
+    tables = [table for table in table_blocks(page) if share_covered(table, box) >= SAME_TABLE]
     if len(tables) != 1:
         return box, ""
     outside = [w for w in page.words if w.quarters == 0 and holds(tables[0], w.box) and not holds(box, w.box)]
@@ -42,17 +42,6 @@ def _said(words: Sequence[PageWord], table: Box) -> str:
     return f"the rectangle leaves out {what} of the table: “{quoted}”"
 
 
-def _share(a: Box, b: Box) -> float:
-    """The share of the smaller of two boxes that both cover."""
-    least = min((a[2] - a[0]) * (a[3] - a[1]), (b[2] - b[0]) * (b[3] - b[1]))
-    return _common(a, b) / least if least > 0 else 0.0
-
-
 def _inside(word: Box, box: Box) -> float:
     area = (word[2] - word[0]) * (word[3] - word[1])
-    return _common(word, box) / area if area > 0 else 0.0
-
-
-def _common(a: Box, b: Box) -> float:
-    width, height = min(a[2], b[2]) - max(a[0], b[0]), min(a[3], b[3]) - max(a[1], b[1])
-    return width * height if width > 0 and height > 0 else 0.0
+    return area_in_common(word, box) / area if area > 0 else 0.0

@@ -74,6 +74,12 @@ def is_number(text: str) -> bool:
     return bool(_PLAIN.match(text.strip()))
 
 
+def number_pair(text: str) -> tuple[str, str] | None:
+    """The two numbers that a text is, as limits over or beside each other in a cell; None for any other text."""
+    words = text.split()
+    return (words[0], words[1]) if len(words) == 2 and all(map(is_number, words)) else None
+
+
 @lru_cache(8192)
 def with_hyphens(text: str) -> str:
     """A text whose dashes of all kinds are hyphens: names are written with any of them."""

@@ -50,7 +50,7 @@ class JointPanel(QWidget):
         fill_widget(self, column(row(self._verdict, 1, self.groups), self._slack, growing(self.view), self._joints))
 
     def show_view(self, view: JointView) -> None:
-        """Show how a joint was computed, or why there is none."""
+        """Show the derivation of a joint, or say why it has none."""
         self.view.set_hint(view.hint)
         self.view.show_drawing(view.drawing)
         self._verdict.setText(view.verdict)
