@@ -17,7 +17,7 @@ from eider.model.doubt import Doubt
 from eider.model.evidence import Evidence, EvidenceKind
 from eider.model.package_sheet import Dimension
 from eider.services.datasheets.datasheet_contents import DatasheetContents
-from eider.services.datasheets.draft_steps import DraftSource
+from eider.services.datasheets.draft_source import DraftSource
 from eider.services.datasheets.recognition_doubts import settle_recognition
 
 DOCUMENT, BOX = "0" * 64, (10.0, 10.0, 60.0, 20.0)

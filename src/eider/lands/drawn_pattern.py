@@ -54,7 +54,8 @@ def pattern_of_drawing(laid: LaidLands, lands: Sequence[Box], distances: Sequenc
     """
     thermal = {number for sized in laid.sizes for number in sized.numbers}
     pads, kept, told = _without_odd_thermal([pad for pad in laid.pads if pad.plated], lands, thermal)
-    placed = _placed(pads, [lands[index] for index in kept])
+    places = {land: position for position, land in enumerate(kept)}
+    placed = _placed(pads, [lands[index] for index in kept], list(_between_centres(distances, places)))
     # Lengths name lands by their place among all of them.
     placed = _Placed({number: kept[land] for number, land in placed.lands.items()}, placed.quarters)
     forms: list[DrawnForm] = []
@@ -170,21 +171,54 @@ class _Placed(NamedTuple):
     quarters: int
 
 
-def _placed(pads: Sequence[Pad], lands: Sequence[Box]) -> _Placed:
+class _CentreDistance(NamedTuple):
+    """A written distance (mm) between the middles of two lands, these by their places among the lands."""
+
+    axis: LandAxis
+    first: int
+    second: int
+    value: float
+
+
+def _between_centres(distances: Sequence[ReadDistance], places: Mapping[int, int]) -> Iterator[_CentreDistance]:
+    for read in distances:
+        first, second = (
+            min(places.keys() & ends, default=None) for ends in (read.distance.first, read.distance.second)
+        )
+        if read.distance.kind == "centres" and first is not None and second is not None:
+            yield _CentreDistance(read.distance.axis, places[first], places[second], read.value)
+
+
+def _placed(pads: Sequence[Pad], lands: Sequence[Box], written: Sequence[_CentreDistance]) -> _Placed:
     if len(pads) != len(lands):
         raise InputError(f"the drawing has {counted(len(lands), 'land')}, the package {len(pads)}")
     drawn = _normal([_middle(box) for box in lands])
-    tried: list[tuple[float, int, dict[str, int]]] = []
+    tried: list[tuple[float, float, int, dict[str, int]]] = []
     for quarters in range(4):
         wanted = _normal([_turned(_middle(pad.box), quarters) for pad in pads])
         far, chosen = _nearest(wanted, drawn)
         if len(set(chosen)) == len(chosen):
-            tried.append((far, quarters, {pad.number: land for pad, land in zip(pads, chosen, strict=True)}))
-    # Turned by a half a symmetric pattern is the same: the drawing lies as the package does, where it can.
-    best = min(tried, key=lambda found: (round(found[0], 2), found[1]), default=None)
+            off = _off_written(written, {land: pad for pad, land in zip(pads, chosen, strict=True)}, quarters)
+            tried.append((far, off, quarters, {pad.number: land for pad, land in zip(pads, chosen, strict=True)}))
+    # Turned by a half a symmetric pattern is the same, and two by two lands lie alike either way but for their pitch:
+    # the drawing lies as the package does, where it can.
+    best = min(tried, key=lambda found: (round(found[0], 2), round(found[1], 2), found[2]), default=None)
     if best is None or best[0] > OFF:
         raise InputError("the lands of the drawing do not lie as the package has them")
-    return _Placed(best[2], best[1])
+    return _Placed(best[3], best[2])
+
+
+def _off_written(written: Sequence[_CentreDistance], pads: Mapping[int, Pad], quarters: int) -> float:
+    """By how much (mm) written distances between lands differ from those of the pads that these would be, at least.
+
+    The pitch of rows is the package's own, and so differs by nothing.
+    """
+    off = []
+    for distance in written:
+        a, b = (_turned(_middle(pads[land].box), quarters) for land in (distance.first, distance.second))
+        side = 0 if distance.axis == "x" else 1
+        off.append(abs(abs(a[side] - b[side]) - distance.value))
+    return min(off, default=0.0)
 
 
 def _nearest(wanted: Sequence[tuple[float, float]], drawn: Sequence[tuple[float, float]]) -> tuple[float, list[int]]:
@@ -257,7 +291,7 @@ def _form(
     else:
         found = _row_lengths(members, _axis_of(group, pads, drawing.quarters), drawing)
         forms = FORMS
-    fault = _disagreement(found)
+    fault = land_length_disagreement({key: read.value for key, read in found.items()})
     if fault:
         return None, f"lands of {group.group}: {fault}"
     for form, keys in forms.items():
@@ -304,9 +338,8 @@ def _size(members: set[int], axis: LandAxis, drawing: _Drawing) -> ReadDistance 
     return None
 
 
-def _disagreement(found: Mapping[str, ReadDistance]) -> str:
-    """Two ways to the same length that do not agree; empty where all do."""
-    values = {key: read.value for key, read in found.items()}
+def land_length_disagreement(values: Mapping[str, float]) -> str:
+    """Two ways to the length of a land by Z, G, C and Y (mm) that do not agree; empty where all do."""
     lengths = dict(_ways_to_length(values))
     for (a, first), (b, second) in combinations(lengths.items(), 2):
         if abs(first - second) > AGREES:

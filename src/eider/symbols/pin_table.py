@@ -101,12 +101,15 @@ _NAME_RANGE = re.compile(
 )
 # What is written behind the number of a thermal pad.
 _THERMAL = re.compile(r"(?<=\d)\s*\(?\s*(?:e?pad|ep|exposed pad|thermal pad|tab)\s*\)?$", re.IGNORECASE)
+# What is written before a number to say that it is one.
+_NUMBER_SIGN = re.compile(r"^\s*(?:#|no\.?|pin)\s*(?=\d)", re.IGNORECASE)
 
 
 def split_numbers(text: str) -> list[str]:
-    """The pin numbers that a cell names: `4, 5` or `1–4` are several."""
+    """The pin numbers that a cell names: `4, 5` or `1–4` are several; `#1` and `Pin 1` are 1."""
     found: list[str] = []
-    for piece in _THERMAL.sub("", text).replace(";", ",").split(","):
+    for whole in _THERMAL.sub("", text).replace(";", ",").split(","):
+        piece = _NUMBER_SIGN.sub("", whole)
         match = _RANGE.fullmatch(piece)
         if match and match[1] == match[3] and 0 < int(match[4]) - int(match[2]) < LONGEST_RANGE:
             found += [f"{match[1]}{n}" for n in range(int(match[2]), int(match[4]) + 1)]

@@ -12,6 +12,7 @@ from eider.commands.datasheets.captured_values import (
     use_dimensions,
     use_pins,
 )
+from eider.commands.datasheets.drafted_ways import pitch_letter, ways_pitch_of, with_pitch_of_ways
 from eider.commands.datasheets.family_guess import TWO_TERMINALS, FamilyGuess, guess_family
 from eider.commands.datasheets.house_rules import letters_known
 from eider.datasheets.documents.package_names import last_package, packages_named, plain_package
@@ -87,12 +88,14 @@ def with_dimension_table(
     `title` is what the first page begins with; what is known of the `house` says what its letters mean.
     """
     members = family_members(capture)
-    member = next((m for m in members if _is_package(m, package)), members[0] if members else "")
+    member = chosen_member(capture, package)
     rows = member_rows(capture, member)
-    lengths = lettered_rows(row for _i, row in rows)
+    ways = ways_pitch_of(capture) if member.isdecimal() else None
+    lengths = lettered_rows(row for _i, row in rows if ways is None or row.letter not in ways.letters)
+    lengths = lengths if ways is None else (*lengths, pitch_letter(ways))
     # Those that a category begins with say nothing of this package.
     numbers = [pin.number for pin in bundle.symbol.pins if pin.evidence is not None]
-    pins = len(numbers) or pins_named(package)
+    pins = len(numbers) or (int(member) if ways is not None else pins_named(package))
     are_balls = len(numbers) > 3 and sum(_BALL.fullmatch(number) is not None for number in numbers) > 0.9 * len(numbers)
     guess = guess_family(package, pins, lengths, are_balls, title, capture.drawn)
     made = replace(bundle, sheet=sheet_of(bundle.sheet, guess.key, guess.pins, numbers))
@@ -111,7 +114,35 @@ def with_dimension_table(
     letters = dict(guess.proposal.letters) if guess.proposal else {}
     letters |= _known_letters(house, guess.key, lengths, letters)
     made = use_dimensions(made, capture, letters, document, who, member)
+    if ways is not None:
+        made, more = with_pitch_of_ways(made, capture, member, ways, title, document, who)
+        doubts += more
+    doubts += _row_doubts(guess, capture, rows, letters, lengths, document)
+    missing = guess.proposal.missing if guess.proposal else ()
+    doubts += [
+        Doubt(str(DimensionAddress(letter)), "", f"no row of the table gives {_meaning(guess.key, letter)}", *at)
+        for letter in missing
+    ]
+    return made, doubts
+
+
+def chosen_member(capture: TableCapture, package: str) -> str:
+    """The member of a table that is the package, else its first; empty where it speaks of one package."""
+    members = family_members(capture)
+    return next((m for m in members if _is_package(m, package)), members[0] if members else "")
+
+
+def _row_doubts(
+    guess: FamilyGuess,
+    capture: TableCapture,
+    rows: Sequence[tuple[int, ReadDimension]],
+    letters: Mapping[str, str],
+    lengths: Sequence[DatasheetLetter],
+    document: str,
+) -> list[Doubt]:
+    """What is doubtful of the rows of a table, each with its index in the capture, and of their letters' meanings."""
     unused: list[tuple[ReadDimension, CellLocation]] = []
+    doubts: list[Doubt] = []
     named_alike = _naming_doubts(guess, lengths) if guess.proposal else {}
     for index, row in rows:
         place = capture.places[index]
@@ -125,13 +156,7 @@ def with_dimension_table(
         elif reason:
             address = str(DimensionAddress(standard)) if standard else str(FieldAddress("sheet", "dims"))
             doubts.append(Doubt(address, f"{row.letter} {row.text}".strip(), reason, *where))
-    doubts += _of_unused_rows(unused, document)
-    missing = guess.proposal.missing if guess.proposal else ()
-    doubts += [
-        Doubt(str(DimensionAddress(letter)), "", f"no row of the table gives {_meaning(guess.key, letter)}", *at)
-        for letter in missing
-    ]
-    return made, doubts
+    return [*doubts, *_of_unused_rows(unused, document)]
 
 
 def _of_unused_rows(unused: Sequence[tuple[ReadDimension, CellLocation]], document: str) -> list[Doubt]:

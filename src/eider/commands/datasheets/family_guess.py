@@ -24,6 +24,8 @@ _FOR_TWO = ("chip", "moulded", "flat-lead", "gullwing-diode", "cylinder", "can")
 _FOR_MANY = ("gullwing-dual", "no-lead-quad", "gullwing-quad", "no-lead-dual", "transistor", "j-lead-dual",
              "dual-in-line")  # fmt: skip
 TWO_TERMINALS, NOTHING_KNOWN = 2, "gullwing-dual"
+# The group of families with leads in holes.
+THROUGH = "Through the board"
 # The family of what has none, and how many lengths a table of it has at least.
 CUSTOM, FEWEST_OF_CUSTOM = "custom", 6
 # Where nothing tells how many pins there are, families of more than so many leads are tried with these.
@@ -87,7 +89,7 @@ class _Candidates(NamedTuple):
     is_named: bool = False
 
 
-def _candidates(package: str, pins: int, are_balls: bool, title: str) -> _Candidates:
+def _candidates(package: str, pins: int, are_balls: bool, title: str, is_surface: bool) -> _Candidates:
     """What the package's name means, else what its pins, the title and how many pins there are leave possible."""
     named = family_of_package(package)
     if named or are_balls:
@@ -100,7 +102,12 @@ def _candidates(package: str, pins: int, are_balls: bool, title: str) -> _Candid
     if not pins:
         return _Candidates((*_FOR_TWO, *_FOR_MANY), told, inferred=True)
     likely = _FOR_TWO if pins == TWO_TERMINALS else _FOR_MANY
-    return _Candidates([key for key in likely if not _pin_fault(key, pins)], told, inferred=True)
+    keys = [key for key in likely if not _pin_fault(key, pins) and not (is_surface and _goes_through(key))]
+    return _Candidates(keys, told, inferred=True)
+
+
+def _goes_through(key: str) -> bool:
+    return family_of(key).group == THROUGH
 
 
 def guess_family(
@@ -110,13 +117,14 @@ def guess_family(
     are_balls: bool,
     title: str = "",
     drawn: Sequence[DrawnSpan] = (),
+    is_surface: bool = False,
 ) -> FamilyGuess:
     """The family whose letters the rows fit best, or the one that the package's name means.
 
     Where nothing tells how many pins there are (0), it is the most that the lengths leave room for. `drawn` are the
-    letters' lines in the outline drawing.
+    letters' lines in the outline drawing; a part that `is_surface` mounted has no leads through the board.
     """
-    possible = _candidates(package, pins, are_balls, title)
+    possible = _candidates(package, pins, are_balls, title, is_surface)
     if tuple(possible.keys) == (CUSTOM,):
         return _pads_by_hand(pins, rows, drawn, f"“{word_of_title(title)}” in the title")
     tried = [entry for rank, key in enumerate(possible.keys) for entry in _tried(key, pins, rows, drawn, rank)]

@@ -8,7 +8,7 @@ import msgspec
 from eider.datasheets.documents.captions import title_of_table
 from eider.datasheets.documents.found_items import FoundItem, FoundKind, rounded_box
 from eider.datasheets.documents.package_names import PACKAGE_LETTER, last_package, plain_package
-from eider.datasheets.figures.found_figures import speaks_of_lands
+from eider.datasheets.figures.figure_titles import speaks_of_lands
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import holds
 from eider.datasheets.tables.dimension_tables import ReadDimensionTable, read_dimension_table

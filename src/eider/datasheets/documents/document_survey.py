@@ -9,17 +9,15 @@ import msgspec
 from eider.datasheets.documents.block_readings import BlockReading, read_block
 from eider.datasheets.documents.captions import package_beside
 from eider.datasheets.documents.found_items import TABLES_READ, FoundItem, rounded_box
-from eider.datasheets.figures.found_figures import (
+from eider.datasheets.figures.figure_titles import (
     DRAWING_KINDS,
-    UNDER_HEADING,
     FigureTitle,
     TitleBlock,
     drawing_titles,
-    drawings_of,
     heading_above,
-    pinouts_of,
     title_block_of,
 )
+from eider.datasheets.figures.found_figures import UNDER_HEADING, drawings_of, pinouts_of
 from eider.datasheets.figures.outline_drawings import read_outline
 from eider.datasheets.layout.page_furniture import without_furniture
 from eider.datasheets.pages.document import Datasheet, DatasheetError, PageText, turned_page

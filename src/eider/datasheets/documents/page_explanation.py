@@ -8,7 +8,7 @@ from eider.datasheets import Datasheet
 from eider.datasheets.documents.block_readings import BlockReading
 from eider.datasheets.documents.document_survey import neighbours, survey_page
 from eider.datasheets.documents.found_items import FOUND_WORDS, FoundItem
-from eider.datasheets.figures.found_figures import title_block_of
+from eider.datasheets.figures.figure_titles import title_block_of
 from eider.datasheets.layout.page_furniture import without_furniture
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import joined

@@ -1,6 +1,7 @@
 """The dimension lines of a drawing: two end marks on one level, with a line between or on their outsides."""
 
 from collections.abc import Iterable, Iterator, Sequence
+from itertools import pairwise
 
 import msgspec
 
@@ -77,6 +78,10 @@ def _pairs(
     """The dimension lines on one level, each end used once; short ones with arrows outside first."""
     tips = [tip for tip in tips if tip.way or _has_wall(tip, walls)]
     used: set[int] = set()
+    for lower, upper in _on_one_stroke(tips, shafts):
+        used |= {lower, upper}
+        ends = tips[lower].along, tips[upper].along
+        yield DimensionSpan(axis, *ends, tips[lower].level, True, ends)
     for outward, is_short in ((False, True), (True, False), (False, False)):
         for index in range(len(tips)):
             found = _partner(tips, index, used, shafts, outward=outward)
@@ -87,6 +92,27 @@ def _pairs(
             low, high = _tail(first, shafts, -1), _tail(second, shafts, 1)
             tail = (first.along, second.along) if outward else (low, high)
             yield DimensionSpan(axis, first.along, second.along, first.level, outward, tail)
+
+
+def _on_one_stroke(tips: Sequence[_Tip], shafts: Sequence[Ruling]) -> list[tuple[int, int]]:
+    """Pairs of neighbouring arrows at both ends of one stroke, with nothing beyond that points at them.
+
+    Dimensions one behind the other have them, and so has the distance between two short ones with arrows outside: there
+    an arrow beyond each end points at it.
+    """
+    pairs = [
+        (index, index + 1)
+        for index, (first, second) in enumerate(pairwise(tips))
+        if (first.way, second.way) == (-1, 1)
+        and any(abs(s.start - first.along) + abs(s.stop - second.along) <= 2 * SHAFT_GAP for s in shafts)
+    ]
+    paired = {index for pair in pairs for index in pair}
+    alone = [index for index in range(len(tips)) if index not in paired]
+    return [
+        (low, high)
+        for low, high in pairs
+        if not any((at == low - 1 and tips[at].way > 0) or (at == high + 1 and tips[at].way < 0) for at in alone)
+    ]
 
 
 def _partner(

@@ -1,12 +1,18 @@
 """A drawing of suggested lands: where its lands are drawn, and which lengths are written from which edge to which."""
 
-import math
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 
 import msgspec
 
 from eider.datasheets.figures.dimension_spans import OVERRUN, DimensionSpan
 from eider.datasheets.figures.drawing_marks import read_marks
+from eider.datasheets.figures.drawn_shapes import (
+    DRAWN_TWICE,
+    SAME_CORNER,
+    boxes_of_strokes,
+    closed_shapes,
+    distinct_boxes,
+)
 from eider.datasheets.figures.outline_drawings import DrawnLength, is_on_line, outline_of
 from eider.datasheets.pages.document import Datasheet, DatasheetError
 from eider.datasheets.pages.page_frame import holds
@@ -19,10 +25,6 @@ from eider.geometry.plane import Box
 from eider.lands.drawn_lands import DrawnDistance, LandAxis, distance_between
 from eider.model.wording import counted
 
-# Points: corners this near are one; a land is not a smaller; what differs less is drawn twice.
-SAME_CORNER, SMALLEST_LAND, DRAWN_TWICE = 0.7, 1.6, 1.0
-# The share of its box that a land fills: rounded and cut corners take a little.
-FILLED = 0.7
 # A drawing of more lands than this is looked at by nobody.
 MOST_LANDS = 600
 
@@ -56,8 +58,10 @@ class LandDrawing(msgspec.Struct, frozen=True):
     unlabelled: int
 
 
-def read_land_drawing(datasheet: Datasheet, page: int, box: Box) -> LandDrawing:
+def read_land_drawing(datasheet: Datasheet, page: int, box: Box, letters: Collection[str] = ()) -> LandDrawing:
     """Read the suggested lands within a box (PDF points) of a page (from 1); letters have no values yet.
+
+    `letters` are those of the tables that may give them.
 
     Raises:
         DatasheetError: the page is not there, or is damaged, or no lands are drawn in the box.
@@ -67,7 +71,7 @@ def read_land_drawing(datasheet: Datasheet, page: int, box: Box) -> LandDrawing:
     marks = read_marks(paths)
     if marks.is_too_much:
         raise DatasheetError(f"page {page}: more is drawn in this rectangle than one land pattern")
-    drawing = outline_of(text, marks, labels_in(text.words, box))
+    drawing = outline_of(text, marks, labels_in(text.words, box), letters)
     measured = [found.span for found in drawing.lengths]
     lands = land_boxes(paths, [s for s in marks.strokes if not any(is_on_line(s, span) for span in measured)])
     if len(lands) > MOST_LANDS:
@@ -122,59 +126,8 @@ def land_boxes(paths: Iterable[PathPiece], strokes: Sequence[Ruling]) -> tuple[B
 
     What lies round others or across them, as a body's outline does, is none.
     """
-    shapes = _distinct([*_closed_shapes(paths), *_of_strokes(strokes)])
+    shapes = distinct_boxes([*closed_shapes(paths), *boxes_of_strokes(strokes)])
     return tuple(box for box in shapes if not any(_is_over(box, other) for other in shapes if other is not box))
-
-
-def _closed_shapes(paths: Iterable[PathPiece]) -> Iterator[Box]:
-    for path in paths:
-        x0, y0, x1, y1 = path.box
-        is_closed = path.is_closed or path.is_filled or math.dist(path.points[0], path.points[-1]) < SAME_CORNER
-        is_large = min(x1 - x0, y1 - y0) >= SMALLEST_LAND
-        if is_closed and is_large and "l" in path.kinds and _area(path) >= FILLED * (x1 - x0) * (y1 - y0):
-            yield path.box
-
-
-def _area(path: PathPiece) -> float:
-    """The area of the polygon of a path's points; curves count by the points that pull them."""
-    turned = zip(path.points, (*path.points[1:], path.points[0]), strict=True)
-    return abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in turned)) / 2
-
-
-def _of_strokes(strokes: Sequence[Ruling]) -> Iterator[Box]:
-    """Rectangles of four strokes of their own, as some programs draw them."""
-    across = sorted((s for s in strokes if s.across), key=lambda s: s.at)
-    uprights = [s for s in strokes if not s.across]
-    for index, low in enumerate(across):
-        high = next((s for s in across[index + 1 :] if s.at - low.at >= SMALLEST_LAND and _are_level(low, s)), None)
-        sides = (low.start, low.stop)
-        if (
-            high is not None
-            and low.stop - low.start >= SMALLEST_LAND
-            and all(
-                any(abs(u.at - x) <= SAME_CORNER and _goes_from(u, low.at, high.at) for u in uprights) for x in sides
-            )
-        ):
-            yield low.start, low.at, low.stop, high.at
-
-
-def _are_level(a: Ruling, b: Ruling) -> bool:
-    return abs(a.start - b.start) <= SAME_CORNER and abs(a.stop - b.stop) <= SAME_CORNER
-
-
-def _goes_from(upright: Ruling, low: float, high: float) -> bool:
-    return abs(upright.start - low) <= SAME_CORNER and abs(upright.stop - high) <= SAME_CORNER
-
-
-def _distinct(boxes: Sequence[Box]) -> list[Box]:
-    """Each shape once: one that is both filled and stroked is drawn twice."""
-    found: list[Box] = []
-    for box in sorted(boxes):
-        if not any(
-            max(abs(a - b) for a, b in zip(box, other, strict=True)) <= DRAWN_TWICE for other in reversed(found[-40:])
-        ):
-            found.append(box)
-    return found
 
 
 def _is_over(box: Box, other: Box) -> bool:
@@ -184,13 +137,13 @@ def _is_over(box: Box, other: Box) -> bool:
     return is_larger and wide > DRAWN_TWICE and high > DRAWN_TWICE
 
 
-def letter_values(captures: Iterable[TableCapture]) -> dict[str, tuple[LetterValue, ...]]:
-    """What tables of dimensions give for each letter, of rows that were read without a doubt."""
+def letter_values(captures: Iterable[TableCapture], member: str | None = None) -> dict[str, tuple[LetterValue, ...]]:
+    """What tables of dimensions give for each letter, of rows that were read without a doubt; of one member or all."""
     values: dict[str, tuple[LetterValue, ...]] = {}
     for capture in captures:
         rows = capture.dimensions.rows if capture.dimensions else ()
         for row, place in zip(rows, capture.places, strict=True):
-            if row.letter and row.limits is not None and not row.doubt:
+            if row.letter and row.limits is not None and not row.doubt and member in (None, row.member):
                 value = LetterValue(row.text, row.limits, place.page, place.box, row.seen)
                 values[row.letter] = (*values.get(row.letter, ()), value)
     return values

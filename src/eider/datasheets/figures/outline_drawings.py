@@ -9,6 +9,7 @@ from eider.datasheets.figures.dimension_spans import AT_TIP, SAME_LEVEL, Dimensi
 from eider.datasheets.figures.drawing_marks import DrawingMarks, read_marks
 from eider.datasheets.figures.drawing_notes import general_tolerance
 from eider.datasheets.figures.drawing_texts import DrawingText, drawing_texts
+from eider.datasheets.figures.drawn_shapes import boxes_of_strokes, distinct_boxes
 from eider.datasheets.layout.page_furniture import inner_frame, is_of_frame, without_furniture
 from eider.datasheets.pages.document import Datasheet, DatasheetError, PageText
 from eider.datasheets.pages.page_frame import are_near, holds, holds_whole, joined
@@ -25,6 +26,8 @@ from eider.packages.letters.drawing_witness import DrawnReach, DrawnSpan
 TOGETHER, SMALLEST = 3.0, 14.0
 # A page with more pieces of paths is a picture, in which nobody would find lines in the time of a click.
 MOST_PATHS = 6_000
+# A drawing of more strokes is not of terminals that somebody could count.
+MOST_STROKES = 1_500
 # Strokes whose end is this near (points) meet.
 MEETS = 0.8
 
@@ -173,7 +176,9 @@ AT_END, LEADS = 1.6, 0.12
 class DrawnLength(msgspec.Struct, frozen=True):
     """What is written at a dimension line and what the line measures.
 
-    `letter` is empty where a length is written, `limits` (mm) None where a letter is. `view` counts the views of the
+    `letter` is empty where a length is written, `limits` (mm) None where a letter is. One in brackets alone is a
+    reference: it follows from others. `printed` is a text to which a note about all lengths added its tolerance. `view`
+    counts the views of the
     drawing from 0, -1 for a line that belongs to none; `box` is where the text stands (PDF points).
     """
 
@@ -185,14 +190,20 @@ class DrawnLength(msgspec.Struct, frozen=True):
     reach: DrawnReach
     box: Box
     doubt: str = ""
+    is_reference: bool = False
+    printed: str = ""
 
 
 class OutlineDrawing(msgspec.Struct, frozen=True):
-    """A drawing as it was read: its views, its lengths, and how many dimension lines nothing could be put to."""
+    """A drawing as it was read: its views, its lengths, and how many dimension lines nothing could be put to.
+
+    `shapes` are the boxes (PDF points) of its areas and rectangles, such as terminals seen from below.
+    """
 
     views: tuple[DrawnView, ...]
     lengths: tuple[DrawnLength, ...]
     unlabelled: int
+    shapes: tuple[Box, ...] = ()
 
 
 def read_outline(datasheet: Datasheet, page: int, box: Box) -> OutlineDrawing:
@@ -248,24 +259,29 @@ def lettered_spans(drawing: OutlineDrawing) -> tuple[DrawnSpan, ...]:
     )
 
 
-def outline_of(page: PageText, marks: DrawingMarks, words: Sequence[PageWord]) -> OutlineDrawing:
-    """The drawing that marks and words of a page make."""
+def outline_of(
+    page: PageText, marks: DrawingMarks, words: Sequence[PageWord], letters: Collection[str] = ()
+) -> OutlineDrawing:
+    """The drawing that marks and words of a page make; `letters` are those of its table."""
     spans = tuple(dimension_spans(marks))
     box = joined(*(word.box for word in words)) if words else (0.0, 0.0, 0.0, 0.0)
-    texts = drawing_texts(words, unit_near(page, box) or "mm")
-    views = views_of(marks, _used_lines(marks, spans))
+    texts = drawing_texts(words, unit_near(page, box) or "mm", letters)
+    used = _used_lines(marks, spans)
+    views = views_of(marks, used)
     labelled = texts_of_lines(texts, spans)
     tolerance = general_tolerance(page.words)
     lengths = tuple(_toleranced(_length(found, views), tolerance) for found in labelled)
-    return OutlineDrawing(views, lengths, len(spans) - len(lengths))
+    drawn = [stroke for stroke in marks.strokes if stroke not in used]
+    shapes = distinct_boxes([*marks.areas, *boxes_of_strokes(drawn)]) if len(drawn) <= MOST_STROKES else []
+    return OutlineDrawing(views, lengths, len(spans) - len(lengths), tuple(shapes))
 
 
 def _toleranced(length: DrawnLength, tolerance: str) -> DrawnLength:
     """A length without limits of its own with the tolerance that a note gives all; a basic one has none."""
-    if not tolerance or length.limits is None or not is_number(length.text):
+    if not tolerance or length.limits is None or length.is_reference or not is_number(length.text):
         return length
     text = f"{length.text}±{tolerance}"
-    return msgspec.structs.replace(length, text=text, limits=read_value(text).limits)
+    return msgspec.structs.replace(length, text=text, limits=read_value(text).limits, printed=length.text)
 
 
 def _used_lines(marks: DrawingMarks, spans: Sequence[DimensionSpan]) -> set[Ruling]:
@@ -300,7 +316,7 @@ def _length(found: LabelledSpan, views: Sequence[DrawnView]) -> DrawnLength:
         low, high = views[at].along(span.axis)
         ends = (span.start <= low + AT_END) + (span.stop >= high - AT_END)
         reach = ("inner", "edge", "whole")[ends]
-    return DrawnLength(text.letter, text.text, text.limits, span, at, reach, text.box, found.doubt)
+    return DrawnLength(text.letter, text.text, text.limits, span, at, reach, text.box, found.doubt, text.is_reference)
 
 
 def _view_of(span: DimensionSpan, views: Sequence[DrawnView]) -> int:

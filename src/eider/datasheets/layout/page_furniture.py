@@ -55,7 +55,7 @@ def inner_frame(page: PageText) -> Box | None:
     bottom = [y for y in across if y < y0 + FRAME_MARGIN * high]
     top = [y for y in across if y > y1 - FRAME_MARGIN * high]
     if sum(map(bool, (left, right, bottom, top))) < FEWEST_SIDES:
-        return _closed_frame(page)
+        return _closed_frame(page) or _outlined_frame(page)
     return max(left, default=x0), max(bottom, default=y0), min(right, default=x1), min(top, default=y1)
 
 
@@ -75,6 +75,30 @@ def _closed_frame(page: PageText) -> Box | None:
     if not is_closed or any(title_block < y < top - ON_FRAME for y in across):
         return None
     return left.at, max(y for y in across if y <= title_block), right.at, top
+
+
+def _outlined_frame(page: PageText) -> Box | None:
+    """A frame that is drawn as the outline of an area round all words, over the title block at its foot."""
+    x0, y0, x1, y1 = page.frame.crop
+    wide, high = x1 - x0, y1 - y0
+    round_words = [
+        area
+        for area in page.areas
+        if area[2] - area[0] > FRAME_LENGTH * wide
+        and area[3] - area[1] > CLOSED_HEIGHT * high
+        and min(area[0] - x0, area[1] - y0, x1 - area[2], y1 - area[3]) > ON_FRAME
+    ]
+    if not round_words or not all(holds(round_words[0], word.box) for word in page.words):
+        return None
+    left, foot, right, top = min(round_words, key=lambda a: (a[2] - a[0]) * (a[3] - a[1]))
+    block = [
+        ruling.at
+        for ruling in page.rulings
+        if ruling.across
+        and ruling.stop - ruling.start > FRAME_LENGTH * (right - left)
+        and foot < ruling.at < foot + TITLE_BLOCK * (top - foot)
+    ]
+    return left, max(block, default=foot), right, top
 
 
 def is_of_frame(ruling: Ruling, inner: Box) -> bool:

@@ -131,7 +131,9 @@ def held_against(value: ReadValue, unit: str, second: ReadValue, other: str) -> 
     if second.limits is None:
         return msgspec.structs.replace(value, doubt=f"the value in {other} could not be read beside it")
     allowed = 0.51 * (last_place(value.text) * MM_PER_UNIT[unit] + last_place(second.text) * MM_PER_UNIT[other]) + 1e-6
-    for name in LIMITS:
+    # Two columns of inches beside three of millimetres leave the nominal value out.
+    ends_agree = second.limits.nom is None and None not in (second.limits.min, second.limits.max)
+    for name in ("min", "max") if ends_agree else LIMITS:
         one, two = getattr(value.limits, name), getattr(second.limits, name)
         if (one is None) != (two is None) or (one is not None and two is not None and abs(one - two) > allowed):
             return msgspec.structs.replace(value, doubt=f"{unit} and {other} do not agree: {value.text}, {second.text}")

@@ -27,6 +27,8 @@ _AT_LETTER = re.compile(
 _TOLERANCE_AT_LETTER = re.compile(r"\s*(±\s*\d*[.,]?\d+)\s*(?:mm)?(?:\s*[\[(][^\])]*[\])])?\s*$")
 
 # What is in brackets beside a unit is the other one, as in “millimeters (inches)”.
+_EAST_ASIAN = re.compile(r"[\u3040-\u30ff\u4e00-\u9fff]")
+_SCRIPTS = re.compile(r"[\u3040-\u30ff\u4e00-\u9fff]+|[^\u3040-\u30ff\u4e00-\u9fff]+")
 BRACKETS = re.compile(r"[\[(][^\])]*[\])]")
 
 # A unit that stands to the right of a column counts as so many times farther.
@@ -58,9 +60,15 @@ def plain(text: str) -> str:
 
 
 def meaning_of(text: str, words: Mapping[str, tuple[str, ...]]) -> str:
-    """Which meaning a heading names; empty where none."""
+    """Which meaning a heading names, in one language or in two that say the same; empty where none."""
     wanted = plain(text)
-    return next((meaning for meaning, known in words.items() if wanted in known), "")
+    said = next((meaning for meaning, known in words.items() if wanted in known), "")
+    if said or not _EAST_ASIAN.search(wanted):
+        return said
+    # `最小 Min.` and `記号 / Symbol`: the same word in two scripts.
+    pieces = {piece.strip(" /|") for piece in _SCRIPTS.findall(wanted)}
+    meanings = {meaning for meaning, known in words.items() if pieces & set(known)}
+    return meanings.pop() if len(meanings) == 1 else ""
 
 
 def limit_word(text: str) -> str:

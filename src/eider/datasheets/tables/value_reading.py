@@ -10,7 +10,7 @@ from eider.geometry.lengths import LengthError, parse_limits
 from eider.geometry.limits import Limits
 
 _DASHES = re.compile("[\u2010-\u2015\u2212\u00ad]")
-EMPTY = frozenset({"", "-", "–", "—", "−", "--", "---", "––", "——", "n/a", "na", "...", "…", "*", "."})
+EMPTY = frozenset({"", "-", "–", "—", "−", "--", "---", "––", "——", "－", "ー", "n/a", "na", "...", "…", "*", "."})
 _TIMES = re.compile(r"^\s*(\d+)\s*[x×X]\s*(?=[\d.(∅Øø])")
 # A count before a dimension, as in `6-0.30`: no range goes down.
 _COUNTED = re.compile(rf"^(\d{{1,3}})\s*-\s*(?=({NUMBER}))")

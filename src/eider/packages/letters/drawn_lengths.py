@@ -23,6 +23,8 @@ from eider.packages.letters.typical_dimensions import usual_share
 LIES_SO, SAME_REACH, OTHER_REACH, OTHER_WAY, OTHER_SIDE = 1.5, 0.3, -1.5, -4.0, -6.0
 # A flat length that lies across a side view is seen there, too, though it tells little.
 SEEN_FROM_SIDE = 0.3
+# Among lengths with tolerances one without is basic, as pitches are and sizes are not.
+BASIC, MOSTLY = -1.0, 0.6
 # Pitch and width of terminals lie along the rows that Eider draws upright, their length across: this little tells rows
 # on two sides where the family may have them on all.
 ALONG, ROWS = 0.2, {"e": "E", "b": "E", "L": "D"}
@@ -61,10 +63,18 @@ def propose_drawn_lengths(
         return ()
     found: list[Proposal] = []
     for plans, is_turned in _ways(spans):
-        spoken = _spoken(family, places, spans, plans, is_turned)
+        spoken = _with_basic(family, _spoken(family, places, spans, plans, is_turned), rows)
         found += propose_letters(family, sheet, rows, spoken=spoken, most=2)
     distinct = {tuple(sorted(p.letters.items())): p for p in sorted(found, key=lambda p: p.score)}
     return tuple(sorted(distinct.values(), key=lambda p: -p.score))[:BEST]
+
+
+def letter_along_rows(family: Family, sheet: PackageSheet) -> str:
+    """The letter that goes over the whole package along its rows of terminals; empty where the family draws none."""
+    above = _places_of(family, sheet, [DatasheetLetter("", Limits(nom=1.0))]).above
+    pitch = above.get("e")
+    along = (letter for letter, (axis, reach) in above.items() if pitch and reach == "whole" and axis == pitch[0])
+    return next(along, "")
 
 
 def _places_of(family: Family, sheet: PackageSheet, rows: Sequence[DatasheetLetter]) -> _Places:
@@ -114,6 +124,16 @@ def _spoken(
             if points:
                 found[span.letter, letter.key] = points
     return found
+
+
+def _with_basic(family: Family, spoken: Spoken, rows: Sequence[DatasheetLetter]) -> Spoken:
+    """What is said for letters, less for sizes that would be basic where nearly all lengths have tolerances."""
+    basic = [row.letter for row in rows if row.limits.is_exact]
+    if len(rows) - len(basic) < MOSTLY * len(rows):
+        return spoken
+    sizes = [letter.key for letter in family.letters if not letter.meaning.startswith("pitch")]
+    against = {(own, key): spoken.get((own, key), 0.0) + BASIC for own in basic for key in sizes}
+    return {**spoken, **against}
 
 
 def _from_above(places: _Places, span: DrawnSpan, letter: str, is_turned: bool) -> float:

@@ -197,7 +197,10 @@ def _grown(
         points = told + sum(points for points, _ in _speaks_for(letter, row, style))
         # What only some packages have, or what is assumed without a row, is not the place for whatever is left.
         is_spoken_for = points > 0 and not (letter.optional or letter.by_name)
-        if not (_is_needed(letter) or is_spoken_for or told > 0 or _is_called(letter, row, style)):
+        is_compared = not letter.reference or letter.reference in taken
+        # A stand-off without a height is told by its own name alone.
+        is_told = is_compared and (is_spoken_for or told > 0)
+        if not (_is_needed(letter) or is_told or _is_called(letter, row, style)):
             continue
         score = state.score + points
         yield _Begun((*state.taken, (letter.key, index)), score)

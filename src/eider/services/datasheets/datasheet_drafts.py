@@ -22,7 +22,8 @@ from eider.services.datasheets.datasheet_contents import DatasheetContents, find
 from eider.services.datasheets.datasheet_opening import attach_datasheet
 from eider.services.datasheets.document_packages import DocumentPackage, document_packages, order_codes, packages_found
 from eider.services.datasheets.draft_offer import name_in_title
-from eider.services.datasheets.draft_steps import DRAFT_STEPS, DraftSource
+from eider.services.datasheets.draft_source import DraftSource
+from eider.services.datasheets.draft_steps import DRAFT_STEPS
 from eider.services.datasheets.houses import house_of
 from eider.services.datasheets.recognition_doubts import settle_recognition
 from eider.services.parts.part_opening import require_new_name

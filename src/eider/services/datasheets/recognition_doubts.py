@@ -10,7 +10,7 @@ from eider.evidence.value_witnesses import has_second_reading
 from eider.model.address import DimensionAddress
 from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
-from eider.services.datasheets.draft_steps import DraftSource
+from eider.services.datasheets.draft_source import DraftSource
 
 
 def settle_recognition(bundle: Bundle, source: DraftSource, doubts: Sequence[Doubt]) -> list[Doubt]:

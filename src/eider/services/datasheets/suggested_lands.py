@@ -1,8 +1,10 @@
 """Reads the lands that a datasheet suggests: its drawings of them, with the tables of their letters."""
 
-from collections.abc import Iterator, Sequence
+import contextlib
+from collections.abc import Callable, Iterator, Sequence
 
-from eider.commands.datasheets.drafted_lands import LandSuggestion, suggestion_of
+from eider.commands.datasheets.captured_values import family_members
+from eider.commands.datasheets.drafted_lands import LandSuggestion, suggestion_of, suggestion_of_letters
 from eider.datasheets.documents.document_survey import survey_page
 from eider.datasheets.documents.found_items import DIMENSIONS, FoundItem
 from eider.datasheets.figures.land_drawings import LandDrawing, letter_values, read_land_drawing, with_letter_values
@@ -24,10 +26,9 @@ def land_drawing_at(datasheet: Datasheet, page: int, box: Box) -> LandDrawing:
     Raises:
         DatasheetError: the page is not there, or is damaged, or no lands are drawn in the box.
     """
-    drawing = read_land_drawing(datasheet, page, box)
-    if not any(length.letter for length in drawing.lengths):
-        return drawing
-    return with_letter_values(drawing, letter_values(_tables_on(datasheet, page)))
+    values = letter_values(_tables_on(datasheet, page))
+    drawing = read_land_drawing(datasheet, page, box, values)
+    return with_letter_values(drawing, values) if any(length.letter for length in drawing.lengths) else drawing
 
 
 def lands_of_sheet(sheet: PackageSheet, level: Level, rulebook: Rulebook) -> LaidLands:
@@ -54,6 +55,35 @@ def suggested_lands(
             except EiderError as fault:
                 suggestion = LandSuggestion((), (str(fault),))
             read.append((item, suggestion))
+    return read
+
+
+def lands_drawn(datasheet: Datasheet, found: Sequence[FoundItem], is_of_package: Callable[[FoundItem], bool]) -> int:
+    """How many lands the drawings of suggested lands show for a package; 0 where there is none, or they differ."""
+    counts = set[int]()
+    for item in found:
+        if item.kind == "lands" and item.is_figure and is_of_package(item):
+            with contextlib.suppress(DatasheetError):
+                counts.add(len(read_land_drawing(datasheet, item.page, item.box).lands))
+    return counts.pop() if len(counts) == 1 else 0
+
+
+def tabled_lands(
+    datasheet: Datasheet, found: Sequence[FoundItem], laid: LaidLands, names: Sequence[str]
+) -> list[tuple[FoundItem, LandSuggestion]]:
+    """What tables of suggested lands give by the standard's letters; one over several members for the first of `names`.
+
+    A table that gives nothing is left out: the draft says that it is there.
+    """
+    read = []
+    for item in found:
+        if item.kind == "lands" and not item.is_figure:
+            with contextlib.suppress(EiderError):
+                capture = capture_table(datasheet, item.page, item.box, "dimensions", follow=False)
+                members = family_members(capture)
+                member = next((name for name in names if name in members), "") if len(members) > 1 else "".join(members)
+                values = {key: found[0] for key, found in letter_values([capture], member).items() if len(found) == 1}
+                read.append((item, suggestion_of_letters(values, laid)))
     return read
 
 
