@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 from itertools import combinations
 
-from eider.datasheets.pages.page_frame import holds
+from eider.datasheets.pages.page_frame import holds_whole
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.geometry.plane import Box
 
@@ -55,8 +55,8 @@ def _joins(side: Ruling, left: Ruling, right: Ruling) -> bool:
 def _keeps_apart(frame: Box, rulings: Sequence[Ruling]) -> bool:
     """Whether enough is drawn within a frame, and nothing of it touches or crosses the frame."""
     inner = _grown(frame, -ON_FRAME)
-    within = [r for r in rulings if holds(inner, r.box)]
-    others = [r.box for r in rulings if not holds(inner, r.box) and not _is_side(r.box, frame)]
+    within = [r for r in rulings if holds_whole(inner, r.box)]
+    others = [r.box for r in rulings if not holds_whole(inner, r.box) and not _is_side(r.box, frame)]
     return len(within) >= FEWEST_WITHIN and not any(_meets(box, frame) for box in others)
 
 

@@ -21,15 +21,15 @@ from eider.datasheets.figures.figure_titles import (
 from eider.datasheets.figures.pinout_figures import figure_of_words
 from eider.datasheets.pages.document import PageText
 from eider.datasheets.pages.page_frame import holds, joined, share_covered
-from eider.datasheets.pages.page_words import PageWord, line_text
+from eider.datasheets.pages.page_words import line_text
 from eider.datasheets.pages.ruling_lines import Ruling
 from eider.datasheets.tables.table_blocks import ruled_blocks
 from eider.geometry.plane import Box
 from eider.model.part import FigurePin
 from eider.packages.forms.array import ROW_LETTERS
 
-# Views of one drawing lie no farther apart (points).
-VIEWS_APART = 80.0
+# Views of one drawing lie no farther apart (points), and beside each other under one title no farther than this.
+VIEWS_APART, VIEWS_BESIDE = 80.0, 160.0
 # A page of text has no more figures.
 MOST_FIGURES = 6
 # A pinout figure has at least so many leads, and rows and columns of balls.
@@ -115,19 +115,17 @@ def _drawings(page: PageText, taken: Sequence[Box], titles: Sequence[FigureTitle
         title = title_near(box, _titles_of(box, boxes, titles), WEAK_TITLE)
         confidence = UNDER_HEADING if title is None else TITLED
         title = title or heading_above(box, titles)
-        if title is None:
+        # A view beside others may have a single length.
+        if title is None or not _texts_in(page, box):
             continue
         same = next((d for d in found if _are_views(page, d, box, title, titles)), None)
-        # A view beside another may have a single length.
-        if not _is_lettered([word for word in page.words if holds(box, word.box)], 1 if same else FEWEST_TEXTS):
-            continue
         if same is not None:
             found[found.index(same)] = _TitledDrawing(
                 joined(same.box, box), same.title, max(same.confidence, confidence)
             )
         else:
             found.append(_TitledDrawing(box, title, confidence))
-    return found
+    return [drawing for drawing in found if _texts_in(page, drawing.box) >= FEWEST_TEXTS]
 
 
 def _titles_of(box: Box, boxes: Sequence[Box], titles: Sequence[FigureTitle]) -> list[FigureTitle]:
@@ -144,7 +142,9 @@ def _are_views(
 ) -> bool:
     """Whether another box is a further view of a drawing: under the same title, or over or under it without another
     title between."""
-    if DRAWING_KINDS[drawing.title.which] != DRAWING_KINDS[title.which] or boxes_apart(drawing.box, box) > VIEWS_APART:
+    is_beside = drawing.title == title and drawing.box[1] < box[3] and box[1] < drawing.box[3]
+    room = VIEWS_BESIDE if is_beside else VIEWS_APART
+    if DRAWING_KINDS[drawing.title.which] != DRAWING_KINDS[title.which] or boxes_apart(drawing.box, box) > room:
         return False
     is_stacked = drawing.box[0] < box[2] and box[0] < drawing.box[2]
     both = joined(drawing.box, box)
@@ -162,10 +162,10 @@ def _has_heading_between(page: PageText, one: Box, other: Box) -> bool:
     return sum(word.text.isalpha() for word in between) >= HEADING_WORDS
 
 
-def _is_lettered(words: Sequence[PageWord], fewest: int) -> bool:
-    """Whether letters or lengths are in a drawing."""
-    letters = sum(bool(PACKAGE_LETTER.fullmatch(word.text)) for word in words)
-    return letters + sum(bool(re.search(r"\d[.,]\d", word.text)) for word in words) >= fewest
+def _texts_in(page: PageText, box: Box) -> int:
+    """How many letters and lengths are in a drawing."""
+    words = [word.text for word in page.words if holds(box, word.box)]
+    return sum(bool(PACKAGE_LETTER.fullmatch(text) or re.search(r"\d[.,]\d", text)) for text in words)
 
 
 def _clusters(rulings: Sequence[Ruling], page: PageText) -> list[Box]:

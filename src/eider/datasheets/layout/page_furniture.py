@@ -25,6 +25,8 @@ CLOSED_MARGIN, CLOSED_HEIGHT, TITLE_BLOCK = 0.12, 0.6, 0.35
 FEWEST_SIDES = 3
 # What lies on a frame lies within so many points of it.
 ON_FRAME = 2.0
+# The title block may keep so far (points) from the sides of the frame.
+AT_SIDE = 8.0
 # Head and foot run within this share of the page from its top and bottom, on neighbouring pages at one height (points).
 MARGIN, SAME_HEIGHT = 0.12, 3.0
 # They have so many lines at most.
@@ -56,7 +58,8 @@ def inner_frame(page: PageText) -> Box | None:
     top = [y for y in across if y > y1 - FRAME_MARGIN * high]
     if sum(map(bool, (left, right, bottom, top))) < FEWEST_SIDES:
         return _closed_frame(page) or _outlined_frame(page)
-    return max(left, default=x0), max(bottom, default=y0), min(right, default=x1), min(top, default=y1)
+    frame = max(left, default=x0), max(bottom, default=y0), min(right, default=x1), min(top, default=y1)
+    return _over_title_block(page, frame)
 
 
 def _closed_frame(page: PageText) -> Box | None:
@@ -90,15 +93,21 @@ def _outlined_frame(page: PageText) -> Box | None:
     ]
     if not round_words or not all(holds(round_words[0], word.box) for word in page.words):
         return None
-    left, foot, right, top = min(round_words, key=lambda a: (a[2] - a[0]) * (a[3] - a[1]))
-    block = [
+    return _over_title_block(page, min(round_words, key=lambda a: (a[2] - a[0]) * (a[3] - a[1])))
+
+
+def _over_title_block(page: PageText, frame: Box) -> Box:
+    """A frame without the title block at its foot, of lines over its whole width; more of them are a table's."""
+    left, foot, right, top = frame
+    wide = [
         ruling.at
         for ruling in page.rulings
-        if ruling.across
-        and ruling.stop - ruling.start > FRAME_LENGTH * (right - left)
-        and foot < ruling.at < foot + TITLE_BLOCK * (top - foot)
+        if ruling.across and ruling.start < left + AT_SIDE and ruling.stop > right - AT_SIDE
     ]
-    return left, max(block, default=foot), right, top
+    inside = [y for y in wide if foot + ON_FRAME < y < top - ON_FRAME]
+    if not inside or max(inside) > foot + TITLE_BLOCK * (top - foot):
+        return frame
+    return left, max(inside), right, top
 
 
 def is_of_frame(ruling: Ruling, inner: Box) -> bool:

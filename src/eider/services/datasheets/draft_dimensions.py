@@ -18,6 +18,7 @@ from eider.commands.datasheets.drafted_outline import (
     with_drawn_lengths,
     with_family_of_name,
 )
+from eider.commands.datasheets.drafted_ways import PITCH
 from eider.commands.datasheets.family_guess import CUSTOM
 from eider.datasheets import Datasheet
 from eider.datasheets.documents.found_items import DIMENSIONS, FoundItem
@@ -73,13 +74,13 @@ def _with_drawing_beside(bundle: Bundle, source: DraftSource, capture: TableCapt
     values = {key: found[0] for key, found in letter_values([capture], member).items() if len(found) == 1}
     other, doubts = with_drawn_lengths(bundle, _drawings(source), package, source.document, source.who, values)
     is_better = len(_lacking(other.sheet)) < len(lacking) and len(other.sheet.dims) > len(made.sheet.dims)
-    return (other, doubts) if doubts and is_better and not _contradicts(other.sheet, made.sheet) else drafted
+    return (other, doubts) if doubts and is_better and not _has_other_pitch(other.sheet, made.sheet) else drafted
 
 
-def _contradicts(sheet: PackageSheet, other: PackageSheet) -> bool:
-    """Whether two sheets of one family have different lengths for a letter."""
-    both = sheet.dims.keys() & other.dims.keys() if sheet.family == other.family else ()
-    return any(sheet.dims[key].limits != other.dims[key].limits for key in both)
+def _has_other_pitch(sheet: PackageSheet, other: PackageSheet) -> bool:
+    """Whether a drawing was read with another pitch than the one by which the lengths of a table grow."""
+    one, two = sheet.limits(PITCH), other.limits(PITCH)
+    return one is not None and two is not None and one != two
 
 
 def _lacking(sheet: PackageSheet) -> list[str]:
