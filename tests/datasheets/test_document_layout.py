@@ -195,6 +195,9 @@ def test_a_note_gives_all_lengths_a_tolerance(text: str, tolerance: str) -> None
         ("4-PIN DIP PHOTOTRANSISTOR", ["DIP-4"]),
         ("DO-214AC (SMA), molded", ["DO-214AC", "SMA"]),
         ("SON5x6 beside SO-8", ["SON5x6", "SO-8"]),
+        ("64LQFP (10×10)", ["LQFP-64"]),
+        ("64ピン・プラスチック LQFP（10×10）", ["LQFP-64"]),
+        ("SKR-64DIP", []),
     ],
 )
 def test_packages_are_known_by_many_names(text: str, named: list[str]) -> None:

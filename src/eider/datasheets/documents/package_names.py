@@ -32,6 +32,10 @@ _LEADS_FIRST = re.compile(
     rf"(?:(?:plastic|thin|shrink|small|very|quad|flat|molded|moulded)[- ])*({_KINDS})\b",
     re.IGNORECASE,
 )
+# The count glued to the kind, `64LQFP`, or parted by words in Japanese: `64ピン・プラスチック LQFP`.
+_COUNT_GLUED = re.compile(
+    rf"(?<![\w.-])(\d{{1,3}})(?:ピン[・\s]*プラスチック\s*)?((?!SO|TO|DO|SC|SM)(?:{_KINDS}))(?![\w-])"
+)
 
 
 def last_package(text: str) -> str:
@@ -44,7 +48,7 @@ def packages_named(text: str) -> list[str]:
     """The packages that a text names, in its order: `TSSOP-16`, `16-lead TSSOP`, `QFN 24`."""
     text = with_hyphens(unicodedata.normalize("NFKC", text))
     found = [(m.start(), re.sub(r"\s+", "", m[1])) for m in _PACKAGE.finditer(text) if not _TOO_FEW.fullmatch(m[1])]
-    found += [(m.start(), f"{m[2].upper()}-{m[1]}") for m in _LEADS_FIRST.finditer(text)]
+    found += [(m.start(), f"{m[2].upper()}-{m[1]}") for p in (_LEADS_FIRST, _COUNT_GLUED) for m in p.finditer(text)]
     return [name for _at, name in sorted(found)]
 
 

@@ -11,6 +11,7 @@ from eider.datasheets.pages.page_paths import PathPiece
 from eider.datasheets.pages.page_words import PageWord
 from eider.datasheets.pages.ruling_lines import from_box, join_pieces
 from eider.datasheets.recognition.letter_recognition import LetterEngine, Pixels, SeenWord
+from eider.datasheets.recognition.open_arrows import find_open_arrows
 from eider.datasheets.recognition.page_straightening import Picture, askew_by, straightened
 from eider.datasheets.recognition.picture_marks import PixelArrow, find_arrows, find_strokes, without_words
 from eider.datasheets.recognition.picture_rules import DARK, find_rules, ink_of, without_rules
@@ -62,7 +63,8 @@ def recognise_page(picture: Picture, page: int, frame: PageFrame, engine: Letter
     ruled = [_on_page(_middle_line(rule), frame, scale) for rule in rules]
     rulings = join_pieces([line for box in ruled if (line := from_box(box)) is not None])
     lines = [_on_page(_middle_line(stroke), frame, scale) for stroke in strokes]
-    paths = [*(_stroke(box) for box in lines), *(_filled(arrow, frame, scale) for arrow in find_arrows(drawn, strokes))]
+    arrows = [*find_arrows(drawn, strokes), *find_open_arrows(drawn, strokes)]
+    paths = [*(_stroke(box) for box in lines), *(_filled(arrow, frame, scale) for arrow in arrows)]
     return RecognisedPage(page, askew, words, rulings, tuple(paths))
 
 

@@ -13,7 +13,7 @@ _DASHES = re.compile("[\u2010-\u2015\u2212\u00ad]")
 EMPTY = frozenset({"", "-", "–", "—", "−", "--", "---", "––", "——", "－", "ー", "n/a", "na", "...", "…", "*", "."})
 _TIMES = re.compile(r"^\s*(\d+)\s*[x×X]\s*(?=[\d.(∅Øø])")
 # A count before a dimension, as in `6-0.30`: no range goes down.
-_COUNTED = re.compile(rf"^(\d{{1,3}})\s*-\s*(?=({NUMBER}))")
+_COUNTED = re.compile(rf"^(\d{{1,2}}|\d{{3}}(?!\s*-\s*\.))\s*-\s*(?=({NUMBER}))")
 # Two sums in one text, or a tolerance at a sum: nobody can tell what is meant.
 _SUM = re.compile(rf"{NUMBER}\s*[*/]\s*{NUMBER}|{NUMBER}\s*[-+]\s*{NUMBER}\s*±|{NUMBER}\s+{NUMBER}")
 _LEADERS = re.compile(r"(?:\s*\.){3,}\s*")
@@ -35,6 +35,8 @@ _RANGE_SIGN = re.compile(r"(?<=[\d)])\s*[~～]\s*(?=[\d.])")
 _UNEVEN = re.compile(rf"^({NUMBER})\s*\+\s*({NUMBER})\s*[/ ]?\s*-\s*({NUMBER})$")
 _UNEVEN_DOWN = re.compile(rf"^({NUMBER})\s*-\s*({NUMBER})\s*[/ ]?\s*\+\s*({NUMBER})$")
 _SLASH = re.compile(rf"^({NUMBER})\s*/\s*({NUMBER})\s*({UNIT})?$")
+# Thousandths of an inch without the dot before them.
+_FAINT_DOT = re.compile(r"(?<![.,\d])(\d{3})(?![.,\d])")
 # The abbreviation of the inch is a word of its own in brackets, or behind the name of a limit, as in “Min in”.
 _SHORT_INCH = re.compile(r"[\[(]\s*in\.?\s*[\])]|^\W*(?:min|nom|typ|max)[a-z]*\W+in\.?\W*$", re.IGNORECASE)
 _PLAIN = re.compile(rf"^{NUMBER}$")
@@ -151,7 +153,8 @@ def _without_count(body: str, notes: list[str]) -> str:
 def _with_second_unit(first: str, second: str, unit: str, notes: list[str]) -> ReadValue:
     """A value with the same in brackets in another unit: whichever way round they agree tells which is which.
 
-    Of the two the one in millimetres is taken, as of two columns.
+    Of the two the one in millimetres is taken, as of two columns. Scans lose the dot before a part of an inch: where
+    the length agrees with it, it was there.
     """
     others = [name for name in ("in", "mm", "mil") if name != unit]
     value = read_value(first, unit)
@@ -160,6 +163,11 @@ def _with_second_unit(first: str, second: str, unit: str, notes: list[str]) -> R
         if value.limits is not None and beside.limits is not None and _agree(value, first, one, beside, second, other):
             taken, held = (beside, value) if other == "mm" else (value, beside)
             return msgspec.structs.replace(taken, notes=(*notes, *taken.notes, f"{AGREES}{held.text}"))
+    dotted = _FAINT_DOT.sub(r".\1", first)
+    if dotted != first:
+        mended = _with_second_unit(dotted, second, unit, notes)
+        if mended.limits is not None and not mended.doubt:
+            return mended
     if value.limits is None:
         return ReadValue(f"{first} ({second})", None, tuple(notes), "not read as a length")
     plain = read_value(first, unit)
