@@ -28,7 +28,7 @@ from eider.packages.letters.letter_questions import deciding_question
 from eider.packages.registry import family_of
 from eider.services.datasheets.datasheet_contents import find_in_datasheet
 from eider.services.datasheets.datasheet_explanation import explain_document
-from eider.services.datasheets.page_recognition import recognise_page_of
+from eider.services.datasheets.page_recognition import recognise_picture_in
 from eider.services.datasheets.suggested_lands import land_drawing_at
 
 NO_LENGTHS = "no dimension line with a letter or a length at it was found"
@@ -75,7 +75,7 @@ def capture_command(
     if pdf.is_file():
         try_pages(pdf)
     with closing(Datasheet(pdf)) as datasheet:
-        recognise_page_of(datasheet, page)
+        recognise_picture_in(datasheet, page, corners)
         if kind == "outline":
             drawing = read_outline(datasheet, page, corners)
             finish(*_outline_data(pdf, page, corners, drawing), as_json)

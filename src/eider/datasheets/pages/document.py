@@ -15,13 +15,25 @@ import numpy.typing as npt
 from eider.datasheets.pages.font_letters import lacks_letters, makes_words
 from eider.datasheets.pages.page_frame import PageFrame, ordered, turned
 from eider.datasheets.pages.page_paths import PathPiece, read_paths
-from eider.datasheets.pages.page_pictures import STAMP_WORDS, has_letters_as_outlines, has_unseen_text, is_scan
+from eider.datasheets.pages.page_pictures import (
+    STAMP_WORDS,
+    has_letters_as_outlines,
+    has_unseen_text,
+    is_scan,
+    picture_boxes,
+)
 from eider.datasheets.pages.page_words import Char, PageWord, line_text, read_words, straight
 from eider.datasheets.pages.ruling_lines import Ruling, read_areas, read_rulings, turned_ruling
 from eider.datasheets.pages.text_lines import text_lines
 from eider.datasheets.recognition.known_recognition import KnownRecognition
 from eider.datasheets.recognition.page_straightening import straight_cut_out, straightened
-from eider.datasheets.recognition.recognised_page import UNSEEN_CONFIDENCE, places_of, with_witnesses
+from eider.datasheets.recognition.recognised_page import (
+    UNSEEN_CONFIDENCE,
+    RecognisedPart,
+    places_of,
+    with_parts,
+    with_witnesses,
+)
 from eider.errors import InputError
 from eider.geometry.plane import Box
 
@@ -177,7 +189,7 @@ class Datasheet:
         found = self._read_last.pop(page, None)
         if found is None or found.is_picture:
             with self._opened(page) as opened:
-                found = self._as_recognised(_read_page(opened, page), opened)
+                found = self._with_parts(self._as_recognised(_read_page(opened, page), opened))
             self.unreadable = (self.unreadable - {page}) | (set() if found.is_readable else {page})
         self._read_last[page] = found
         for oldest in list(self._read_last)[:-READ_KEPT]:
@@ -200,6 +212,32 @@ class Datasheet:
         unsure = tuple(msgspec.structs.replace(word, confidence=UNSEEN_CONFIDENCE) for word in unseen)
         return msgspec.structs.replace(page, words=unsure or page.words, is_picture=True)
 
+    def _with_parts(self, page: PageText) -> PageText:
+        """A page with what was recognised in pictures on it, as tables of old datasheets are in newer ones."""
+        parts = self.recognition.parts(page.page) if not page.is_picture else ()
+        if not parts:
+            return page
+        return msgspec.structs.replace(
+            page,
+            words=with_parts(page.words, parts),
+            rulings=(*page.rulings, *(ruling for part in parts for ruling in part.page.rulings)),
+            areas=(*page.areas, *(path.box for part in parts for path in part.page.paths)),
+        )
+
+    def keep_part(self, part: RecognisedPart) -> None:
+        """Keep what was recognised in a picture of a page that has text besides."""
+        self.recognition.keep_part(part)
+        self._read_last.pop(part.page.page, None)
+
+    def pictures(self, page: int) -> tuple[Box, ...]:
+        """The boxes (PDF points) of the pictures on a page (from 1).
+
+        Raises:
+            DatasheetError: the page is not there, or is damaged.
+        """
+        with self._opened(page) as opened:
+            return tuple(picture_boxes(opened))
+
     def paths(self, page: int) -> tuple[PathPiece, ...]:
         """What is drawn on a page (from 1).
 
@@ -210,7 +248,8 @@ class Datasheet:
         if known is not None:
             return known.paths
         with self._opened(page) as opened:
-            return tuple(read_paths(opened))
+            own = tuple(read_paths(opened))
+        return (*own, *(path for part in self.recognition.parts(page) for path in part.page.paths))
 
     def search(self, words: str, pages: range | None = None) -> list[Hit]:
         """Every place of a text, whatever its case, in reading order; `pages` (from 1) are all unless given."""
@@ -222,7 +261,8 @@ class Datasheet:
         known = self.recognition.page(page)
         if known is not None:
             return [Hit(page, boxes, around) for boxes, around in places_of(words, known.words)]
-        hits = []
+        parts = self.recognition.parts(page)
+        hits = [Hit(page, boxes, around) for part in parts for boxes, around in places_of(words, part.page.words)]
         with self._opened(page) as opened, closing(opened.get_textpage()) as textpage:
             searcher = textpage.search(words, match_case=False)
             while (found := searcher.get_next()) is not None:

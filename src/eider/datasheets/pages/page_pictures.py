@@ -21,7 +21,7 @@ def is_scan(page: Any, crop: Box) -> bool:
     """Whether a picture covers most of an open PDFium page. The caller holds the lock of PDFium."""
     x0, y0, x1, y1 = crop
     whole = max((x1 - x0) * (y1 - y0), 1e-9)
-    return any(_shared(box, crop) >= COVERED * whole for box in _pictures(page))
+    return any(_shared(box, crop) >= COVERED * whole for box in picture_boxes(page))
 
 
 def has_unseen_text(page: Any) -> bool:
@@ -45,7 +45,8 @@ def has_letters_as_outlines(words: Sequence[PageWord], paths: Sequence[PathPiece
     return sum(low <= path.box[3] - path.box[1] <= high for path in shapes) >= FEWEST_LETTERS
 
 
-def _pictures(page: Any) -> Iterator[Box]:
+def picture_boxes(page: Any) -> Iterator[Box]:
+    """The boxes of the pictures on an open PDFium page. The caller holds the lock of PDFium."""
     import ctypes
 
     import pypdfium2.raw as pdfium

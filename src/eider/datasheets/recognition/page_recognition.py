@@ -40,8 +40,20 @@ def picture_scale(size: tuple[float, float]) -> float:
 
 def recognise_page(picture: Picture, page: int, frame: PageFrame, engine: LetterEngine) -> RecognisedPage:
     """What a page (from 1) holds, by its grey picture of shape (height, width) at `picture_scale`."""
+    return _recognised(picture, page, frame, engine, askew_by(picture))
+
+
+def recognise_part(picture: Picture, page: int, frame: PageFrame, engine: LetterEngine, box: Box) -> RecognisedPage:
+    """What is within a box (PDF points) of a page whose other words are known: it is not turned, as those are not."""
     scale = picture_scale(frame.size)
-    askew = askew_by(picture)
+    left, top, right, bottom = (round(value * scale) for value in frame.box_to_picture(box))
+    alone = np.full_like(picture, int(np.median(picture)))
+    alone[max(top, 0) : bottom, max(left, 0) : right] = picture[max(top, 0) : bottom, max(left, 0) : right]
+    return _recognised(alone, page, frame, engine, 0.0)
+
+
+def _recognised(picture: Picture, page: int, frame: PageFrame, engine: LetterEngine, askew: float) -> RecognisedPage:
+    scale = picture_scale(frame.size)
     straight = straightened(picture, askew, int(np.median(picture)))
     ink = ink_of(straight)
     rules = find_rules(ink)

@@ -33,6 +33,19 @@ class RecognisedPage(msgspec.Struct, frozen=True):
     recogniser: int = RECOGNISER
 
 
+class RecognisedPart(msgspec.Struct, frozen=True):
+    """What was recognised within a box (PDF points) of a page that has text besides: a table that is a picture."""
+
+    box: Box
+    page: RecognisedPage
+
+
+def with_parts(words: Sequence[PageWord], parts: Sequence[RecognisedPart]) -> tuple[PageWord, ...]:
+    """The words of a page with those recognised in its pictures, where no word of the page itself is."""
+    seen = (word for part in parts for word in part.page.words)
+    return (*words, *(word for word in seen if not any(are_near(word.box, own.box) for own in words)))
+
+
 def with_witnesses(words: Sequence[PageWord], unseen: Sequence[PageWord]) -> tuple[PageWord, ...]:
     """Recognised words, those sure that an earlier recognition read alike at the same place."""
     return tuple(

@@ -1,7 +1,7 @@
 """Recognises pages in a process of its own, one at a time: what a page costs in time and memory is limited, and ends.
 
-The process is asked for pages over its input, a number a line, and answers each with one line: the page as JSON, or a
-word of why there is none.
+The process is asked for pages over its input, a number a line, with the box of a part behind it, and answers each with
+one line: the page as JSON, or a word of why there is none.
 """
 
 import importlib.util
@@ -19,6 +19,7 @@ import msgspec
 
 from eider.datasheets.recognition.recognised_page import RecognisedPage
 from eider.errors import InputError
+from eider.geometry.plane import Box
 
 # The engine stands in an extra of the wheel; `./eider` installs it.
 ENGINE = "rapidocr_onnxruntime"
@@ -67,15 +68,17 @@ class Recogniser:
     ) -> None:
         self._end()
 
-    def page(self, number: int, look: Callable[[], None] = lambda: None) -> RecognisedPage:
-        """Recognise a page (from 1); `look` is called five times a second, and may raise to cancel.
+    def page(self, number: int, look: Callable[[], None] = lambda: None, box: Box | None = None) -> RecognisedPage:
+        """Recognise a page (from 1), or what is within a box of it; `look` is called five times a second, and may raise
+        to cancel.
 
         Raises:
             RecognitionError: the engine is not installed, or the page takes too much time or memory.
         """
         if not is_engine_installed():
             raise RecognitionError(NOT_INSTALLED)
-        line = self._asked(number, look)
+        asked = " ".join(map(str, (number, *(box or ()))))
+        line = self._asked(asked, look)
         if not line:
             self._end()
             raise RecognitionError(
@@ -86,12 +89,12 @@ class Recogniser:
             raise RecognitionError(f"page {number} of {self._path.name} cannot be recognised: {answer.fault}")
         return answer.page
 
-    def _asked(self, number: int, look: Callable[[], None]) -> bytes:
+    def _asked(self, line: str, look: Callable[[], None]) -> bytes:
         """The line that the process answers with; empty where it ended or took too long."""
         process = self._process or self._begun()
         asked, answers = _pipes(process)
         try:
-            asked.write(f"{number}\n".encode())
+            asked.write(f"{line}\n".encode())
             asked.flush()
         except BrokenPipeError:
             return b""
@@ -142,14 +145,15 @@ def _main() -> None:
 
     from eider.datasheets.pages.page_frame import PageFrame
     from eider.datasheets.recognition.letter_recognition import LetterEngine
-    from eider.datasheets.recognition.page_recognition import picture_scale, recognise_page
+    from eider.datasheets.recognition.page_recognition import picture_scale, recognise_page, recognise_part
 
     resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     engine = LetterEngine(THREADS)
     document = pypdfium2.PdfDocument(sys.argv[1])
     for line in sys.stdin:
-        number = int(line)
+        first, *edges = line.split()
+        number = int(first)
         try:
             page = document[number - 1]
             crop = tuple(map(float, page.get_cropbox()))
@@ -158,7 +162,11 @@ def _main() -> None:
                 grey = bitmap.to_numpy()
                 picture = grey.reshape(grey.shape[:2]).copy()
             page.close()
-            answer = _Answer(recognise_page(picture, number, frame, engine))
+            if edges:
+                x0, y0, x1, y1 = map(float, edges)
+                answer = _Answer(recognise_part(picture, number, frame, engine, (x0, y0, x1, y1)))
+            else:
+                answer = _Answer(recognise_page(picture, number, frame, engine))
         except Exception as fault:  # whatever ails the engine on this page, the next one may be read
             answer = _Answer(fault=_words_of(fault))
         sys.stdout.buffer.write(msgspec.json.encode(answer) + b"\n")

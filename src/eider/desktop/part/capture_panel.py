@@ -1,6 +1,6 @@
 """What was understood of a rectangle: shown as a table, put right by the user, and taken over with its evidence."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from functools import partial
 from typing import Any
 
@@ -41,6 +41,8 @@ from eider.model.wording import counted
 from eider.packages.letters.letter_proposals import Proposal
 from eider.packages.letters.letter_questions import deciding_question, fitting
 from eider.packages.registry import family_of
+from eider.services.datasheets.page_recognition import is_unread_picture, recognise_picture_in
+from eider.services.tasks import Task
 from eider.symbols.pin_columns import left_out_words
 
 AS_READ = "Unit as read"
@@ -149,9 +151,11 @@ class CapturePanel(QWidget):
         number = self._number
         self._about.setText("Reading…")
 
-        def done(found: TableCapture) -> None:
-            if number == self._number:
+        def done(found: TableCapture | None) -> None:
+            if number == self._number and found is not None:
                 self._show(found)
+            elif number == self._number:
+                self._recognise_first(document, read, done, failed)
 
         def failed(fault: Exception) -> None:
             if number == self._number:
@@ -164,10 +168,31 @@ class CapturePanel(QWidget):
 
         unit = self._unit.currentText() if self._unit.currentIndex() > 0 else ""
 
-        def work() -> TableCapture:
+        def read() -> TableCapture:
             return with_letters_drawn(document, capture_drawn(document, page, box, kind, columns=columns, unit=unit))
 
-        self._jobs.run("reading", work, done, failed)
+        def look() -> TableCapture | None:
+            return None if is_unread_picture(document, page, box) else read()
+
+        self._jobs.run("reading", look, done, failed)
+
+    def _recognise_first(
+        self,
+        document: Datasheet,
+        read: Callable[[], TableCapture],
+        done: Callable[[TableCapture | None], None],
+        failed: Callable[[Exception], None],
+    ) -> None:
+        """Read the rectangle once the picture in it is recognised: a table that is one, on a page with text."""
+        page, box, told = self._page, self._box, f"Recognising the picture on page {self._page}"
+        self._about.setText(f"{told}…")
+
+        def recognise(task: Task) -> None:
+            recognise_picture_in(document, page, box, task)
+
+        self._jobs.run_long(
+            "recognition", told, recognise, lambda _none: self._jobs.run("reading", read, done, failed), failed
+        )
 
     def _show(self, found: TableCapture) -> None:
         self.capture = found

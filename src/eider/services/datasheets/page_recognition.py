@@ -6,10 +6,14 @@ from contextlib import contextmanager
 
 from eider.datasheets import Datasheet
 from eider.datasheets.pages.document import PageText
-from eider.datasheets.recognition.recognised_page import are_recognised
+from eider.datasheets.pages.page_frame import area_in_common, holds
+from eider.datasheets.recognition.recognised_page import RecognisedPart, are_recognised
 from eider.datasheets.recognition.recognising_process import LOOK_S, Recogniser, RecognitionError
+from eider.geometry.plane import Box
 from eider.services.tasks import Task
 
+# A rectangle of which a picture covers this share, with fewer words over it, is recognised.
+PICTURED, FEW_WORDS = 0.5, 3
 _recognising = threading.Lock()
 
 
@@ -79,3 +83,38 @@ def recognise_page_of(datasheet: Datasheet, number: int, task: Task | None = Non
             recognition.read(number)
             if number in recognition.faults:
                 raise RecognitionError(recognition.faults[number])
+
+
+def is_unread_picture(datasheet: Datasheet, number: int, box: Box) -> bool:
+    """Whether a box (PDF points) of a page (from 1) is mostly a picture, with next to no text over it.
+
+    Raises:
+        DatasheetError: the page is not there, or is damaged.
+    """
+    page = datasheet.read(number)
+    if page.is_picture:
+        return True
+    covered = max((area_in_common(box, picture) for picture in datasheet.pictures(number)), default=0.0)
+    words = sum(holds(box, word.box) for word in page.words)
+    return covered >= PICTURED * (box[2] - box[0]) * (box[3] - box[1]) and words < FEW_WORDS
+
+
+def recognise_picture_in(datasheet: Datasheet, number: int, box: Box, task: Task | None = None) -> None:
+    """Recognise what is within a box (PDF points) of a page (from 1) where a picture is and no text over it.
+
+    A page that is a picture as a whole is recognised whole.
+
+    Raises:
+        DatasheetError: the page is not there, or is damaged. RecognitionError: it cannot be recognised.
+        CancelledError: the user cancelled.
+    """
+    if datasheet.read(number).is_picture:
+        recognise_page_of(datasheet, number, task)
+        return
+    if not is_unread_picture(datasheet, number, box):
+        return
+    job = task or Task()
+    told = f"recognising the picture on page {number}"
+    with Recogniser(datasheet.path) as recogniser, _one_at_a_time(lambda: job.report(0.0, told)):
+        seen = recogniser.page(number, lambda: job.report(0.0, told), box)
+    datasheet.keep_part(RecognisedPart(box, seen))
