@@ -25,6 +25,7 @@ from eider.datasheets.recognition.recognised_page import (
     with_witnesses,
 )
 from eider.datasheets.recognition.recognising_process import Recogniser, RecognitionError
+from eider.datasheets.tables.pin_tables import PinRow, with_letters_for_digits
 from eider.datasheets.tables.table_capture import capture_table
 from eider.services.datasheets.datasheet_contents import find_in_datasheet
 from eider.services.datasheets.page_recognition import recognise_page_of
@@ -118,6 +119,7 @@ def test_a_cut_out_of_a_page_askew_shows_what_the_straightened_page_has_there() 
 def test_a_dash_and_the_zero_of_a_series_are_put_right_where_the_page_tells_how() -> None:
     assert mended_texts(["一", "AO", "A1", "A2"]) == ["–", "A0", "A1", "A2"]
     assert mended_texts(["DO", "D1", "GO", "NO"]) == ["DO", "D1", "GO", "NO"]
+    assert mended_texts(["MDO", "MD1", "SDO"]) == ["MD0", "MD1", "SDO"]
 
 
 def test_an_earlier_recognition_that_reads_the_same_at_the_place_is_a_witness() -> None:
@@ -255,3 +257,11 @@ def test_a_page_larger_than_a3_is_recognised_at_fewer_dots() -> None:
     """A4 at 200 dpi: 200 / 72 pixels a point; a page of 6800 points takes half a pixel a point."""
     assert picture_scale((595.0, 842.0)) == pytest.approx(200 / 72)
     assert picture_scale((300.0, 6800.0)) == pytest.approx(0.5)
+
+
+def test_no_pin_is_called_by_a_number() -> None:
+    box = (0.0, 0.0, 1.0, 1.0)
+    names = ["100", "101", "SCL"]
+    read = [PinRow({"number": str(n), "name": name}, box, name, RECOGNISED) for n, name in enumerate(names)]
+    assert [row.cells["name"] for row in with_letters_for_digits(read)] == ["IO0", "IO1", "SCL"]
+    assert [row.cells["name"] for row in with_letters_for_digits(read[1:])] == ["101", "SCL"]

@@ -1,8 +1,7 @@
 """A page recognised from its picture, in PDF points."""
 
 import re
-from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 
 import numpy as np
 
@@ -29,8 +28,8 @@ MOST_SURE = 0.999
 _HEAD_OF_NUMBER = re.compile(r"[-+±]?\d+\.?")
 BESIDE = 0.35
 # A name with a number behind it; so many names of one series tell that a letter O behind it is a zero.
-_IN_SERIES = re.compile(r"([A-Z]+)\d{1,3}")
-FEWEST_OF_SERIES = 2
+_IN_SERIES = re.compile(r"([A-Z]+)(\d{1,3})")
+FEWEST_OF_SERIES, LONG_NAME = 2, 3
 
 
 def picture_scale(size: tuple[float, float]) -> float:
@@ -119,16 +118,20 @@ def mended_texts(texts: Sequence[str]) -> list[str]:
     A dash by itself is read as the Chinese numeral one, which is the same stroke; the zero that ends a name is read as
     the letter O, where the page has other names of its series (A1, A2 beside AO).
     """
-    series = Counter(found[1] for text in texts if (found := _IN_SERIES.fullmatch(text)))
+    series: dict[str, set[str]] = {}
+    for text in texts:
+        if found := _IN_SERIES.fullmatch(text):
+            series.setdefault(found[1], set()).add(found[2])
     return [_mended(text, series) for text in texts]
 
 
-def _mended(text: str, series: Mapping[str, int]) -> str:
+def _mended(text: str, series: Mapping[str, Collection[str]]) -> str:
     if text == "一":
         return "–"
-    if text[-1:] == "O" and series.get(text[:-1], 0) >= FEWEST_OF_SERIES:
-        return f"{text[:-1]}0"
-    return text
+    numbers = series.get(text[:-1], ()) if text[-1:] == "O" else ()
+    # `DO` beside `D1` may be an output; a longer name beside its own first number hardly is.
+    is_first = "1" in numbers and len(text) >= LONG_NAME
+    return f"{text[:-1]}0" if is_first or len(numbers) >= FEWEST_OF_SERIES else text
 
 
 def _middle_line(rule: tuple[int, int, int, int]) -> Pixels:

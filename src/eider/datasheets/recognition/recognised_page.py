@@ -12,7 +12,7 @@ from eider.datasheets.pages.text_lines import text_lines
 from eider.geometry.plane import Box
 
 # Raised whenever pages are read otherwise than before: what an older Eider kept is recognised anew.
-RECOGNISER = 11
+RECOGNISER = 12
 # Why a value that was read in a picture is to be looked at.
 RECOGNISED = "recognised in a picture"
 # How sure the words are that an earlier recognition laid unseen over a scan: nobody knows how good it was.

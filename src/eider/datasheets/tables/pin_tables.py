@@ -22,6 +22,8 @@ ROLES = ("number", "name", "type", "description", "group", "Excluded")
 # What is in the place of a number at the land under the body, or at a tab.
 THERMAL_NUMBERS = frozenset({"ep", "epad", "pad", "tab", "exposed pad", "thermal pad", "die pad", "dap"})
 # A number of a lead or a ball; lengths are headed by packages, too.
+# Letters of names such as `IO7` as an engine may see them; so many at least make it sure.
+_DIGITS_OF_IO, FEWEST_IO = re.compile(r"10(\d{1,2})"), 2
 _PLAIN_NUMBER = re.compile(r"\d{1,4}|[A-Z]{1,2}\d{1,2}")
 # A column headed by a package has pin numbers in so large a share of its cells.
 NUMBERED = 0.8
@@ -316,3 +318,16 @@ def pins_from_table(table: ReadPinTable) -> tuple[PinReading, tuple[int, ...]]:
     rows = [[row.cells.get(what, "") for what in wanted] for row in table.rows]
     reading = read_pins(rows, places)
     return reading, tuple(line - 1 for line in reading.lines)
+
+
+def with_letters_for_digits(rows: Sequence[PinRow]) -> tuple[PinRow, ...]:
+    """Rows read in a picture, with names `IO0`, `IO1` where the engine saw `100`, `101`: no pin is called so."""
+    numbers = [row for row in rows if row.doubt and _DIGITS_OF_IO.fullmatch(row.cells.get("name", ""))]
+    if len(numbers) < FEWEST_IO:
+        return tuple(rows)
+    return tuple(
+        msgspec.structs.replace(row, cells={**row.cells, "name": _DIGITS_OF_IO.sub(r"IO\1", row.cells["name"])})
+        if row in numbers
+        else row
+        for row in rows
+    )

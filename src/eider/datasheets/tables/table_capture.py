@@ -15,7 +15,7 @@ from eider.datasheets.recognition.recognised_page import RECOGNISED, is_recognis
 from eider.datasheets.tables.dimension_columns import LIMITS, ColumnRole
 from eider.datasheets.tables.dimension_tables import ReadDimension, ReadDimensionTable, read_dimension_table
 from eider.datasheets.tables.drawn_rectangles import drawn_round_table
-from eider.datasheets.tables.pin_tables import PinRow, ReadPinTable, read_pin_table
+from eider.datasheets.tables.pin_tables import PinRow, ReadPinTable, read_pin_table, with_letters_for_digits
 from eider.datasheets.tables.table_continuation import (
     edges_on,
     find_continuation,
@@ -171,7 +171,7 @@ def _with_recognised(found: TableCapture, datasheet: Datasheet) -> TableCapture:
     if pins:
         marked = zip(pins.rows, seen, strict=True)
         rows = tuple(replace(row, doubt=row.doubt or RECOGNISED) if is_seen else row for row, is_seen in marked)
-        pins = replace(pins, rows=rows)
+        pins = replace(pins, rows=with_letters_for_digits(rows))
     if dimensions:
         lengths = zip(dimensions.rows, seen, strict=True)
         read = tuple(replace(row, doubt=row.doubt or RECOGNISED) if is_seen else row for row, is_seen in lengths)
