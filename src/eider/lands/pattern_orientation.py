@@ -54,6 +54,36 @@ def pattern_lie(pads: Sequence[Pad], terminals: Sequence[Terminal]) -> PatternLi
     return best
 
 
+def shared_lie(pads: Sequence[Pad], wanted: Sequence[Pad]) -> PatternLie | None:
+    """As `pattern_lie`, where several pads share a number, as the legs of a shell do: by the nearest of each number."""
+    if len(pads) < 2 or sorted(pad.number for pad in pads) != sorted(land.number for land in wanted):
+        return None
+    numbers = sorted({pad.number for pad in pads})
+    have, want = (
+        [np.array([(pad.x, pad.y) for pad in side if pad.number == number]) for number in numbers]
+        for side in (pads, wanted)
+    )
+    middles = [np.concatenate(side).mean(axis=0) for side in (have, want)]
+    have, want = ([places - middle for places in side] for side, middle in zip((have, want), middles, strict=True))
+
+    def error(turn: int, *, mirrored: bool) -> float:
+        laid = [_laid(places, turn, mirrored=mirrored) for places in have]
+        far = [
+            np.hypot(*(a[:, None] - b[None]).transpose(2, 0, 1)).min(axis=1) for a, b in zip(laid, want, strict=True)
+        ]
+        return float(np.sqrt((np.concatenate(far) ** 2).mean()))
+
+    was = error(0, mirrored=False)
+    ways = [
+        PatternLie(mirrored, turn, error(turn, mirrored=mirrored), was)
+        for mirrored in (False, True)
+        for turn in (0, 90, 180, 270)
+    ]
+    best = min(ways, key=lambda lie: (round(lie.error, 6), lie.mirrored, lie.turn))
+    is_as_it_is = not best.mirrored and best.turn == 0
+    return None if is_as_it_is or was < NEAR or best.error > CLEARLY * was else best
+
+
 def lie_words(lie: PatternLie, count: int) -> str:
     """What is wrong with a pattern, in words, and how to put it right."""
     if not lie.mirrored:

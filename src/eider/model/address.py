@@ -227,7 +227,7 @@ _KINDS: Mapping[str, Callable[[str], Address]] = {
     "facts.": FactAddress,
 }
 _NUMBERED: Mapping[str, Callable[[int], Address]] = {"outline.steps.": OutlineStepAddress, "line ": LineAddress}
-DOCUMENTS = ("sheet", "lands", "symbol", "part", "body", "source")
+DOCUMENTS = ("sheet", "lands", "symbol", "match", "part", "body", "source")
 
 
 def parse_address(text: str) -> Address:

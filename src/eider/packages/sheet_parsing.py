@@ -81,3 +81,12 @@ def refuse_negative(sheet: PackageSheet, family: Family) -> None:
             raise SheetError(
                 f"{letter} is {dimension.limits.lower:g} mm: no length is below zero; correct it in the sheet", letter
             )
+
+
+def without_tolerances(sheet: PackageSheet) -> PackageSheet:
+    """The sheet with each length at its nominal value, or at the middle of its limits."""
+    dims = {
+        key: Dimension(limits=Limits(nom=dimension.limits.middle)) if dimension.limits is not None else dimension
+        for key, dimension in sheet.dims.items()
+    }
+    return msgspec.structs.replace(sheet, dims=dims)

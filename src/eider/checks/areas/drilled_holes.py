@@ -23,13 +23,13 @@ def _drilled(view: PartUnderCheck) -> list[Pad]:
     return [pad for pad in view.pads if pad.hole is not None]
 
 
-def _leads(view: PartUnderCheck) -> Mapping[str, Leads]:
+def leads_of(view: PartUnderCheck) -> Mapping[str, Leads]:
     """The leads of the package by number."""
     groups = view.recipe.leads if view.recipe else ()
     return {number: group for group in groups for number in group.numbers}
 
 
-def _sections(leads: Leads, pad: Pad) -> tuple[float, float]:
+def section_of(leads: Leads, pad: Pad) -> tuple[float, float]:
     """The largest and the smallest section of a lead as its hole sees it: a slot only its thin side (mm)."""
     thick = leads.thickness
     if thick is None:
@@ -45,7 +45,7 @@ def hole_size(view: PartUnderCheck) -> Iterator[CheckHit]:
 
     Through too small a hole the lead does not go; in too large a one the solder does not rise.
     """
-    rules, leads = view.rulebook.holes, _leads(view)
+    rules, leads = view.rulebook.holes, leads_of(view)
     level = LEVELS.index(view.bundle.footprint.level)
     for pad in _drilled(view):
         if pad.number not in leads or pad.hole is None:
@@ -55,7 +55,7 @@ def hole_size(view: PartUnderCheck) -> Iterator[CheckHit]:
             yield from _against_sheet(pad, given)
         if leads[pad.number].press_fit:
             continue
-        largest, smallest = _sections(leads[pad.number], pad)
+        largest, smallest = section_of(leads[pad.number], pad)
         hole = min(pad.hole.width, pad.hole.height)
         least, most = largest + rules.over_largest[level], smallest + rules.over_smallest[level]
         address = PadAddress(pad.number)

@@ -19,6 +19,10 @@ from eider.model.finding import Finding, Severity
 replace = msgspec.structs.replace
 # Positions are compared with the package to a tenth of a micrometre.
 PLACE_TOLERANCE = 1e-4
+# Slips that checks of their own tell with what was measured.
+TOLD_ELSEWHERE = frozenset({"pitch", "pad moved", "moved as a whole"})
+# Slips beside those of the whole pattern with which no board can be made.
+GRAVE = frozenset({"no holes", "unplated holes", "no mask opening", "under the next lead", "pads exchanged"})
 
 
 @check("lands.lie", Severity.BLOCKER, reads=("sheet", "lands", "rulebook"))
@@ -35,6 +39,23 @@ def lie(view: PartUnderCheck) -> Iterator[CheckHit]:
             f"pads {found.was:.2f} mm from their terminals",
             f"{found.error:.2f} mm, laid the right way",
         )
+
+
+@check("lands.slip", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
+def slip(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """A pattern has no slip that is known: another unit, numbers elsewhere, rows moved, holes or openings left out.
+
+    The cause is told before what it does to every fillet. Turned and mirrored patterns are told by their own check, and
+    lands that were laid by the recipe have no slips.
+    """
+    if view.pattern_lie is not None or (view.computed is not None and view.computed.pads == view.pads):
+        return
+    for found in view.slips:
+        if found.slip in TOLD_ELSEWHERE:
+            continue
+        address = PadAddress(found.pads[0]) if len(found.pads) == 1 else FieldAddress("lands")
+        severity = Severity.BLOCKER if found.explains_all or found.slip in GRAVE else None
+        yield CheckHit(address, found.message.rstrip("."), found.slip, found.action.rstrip("."), severity)
 
 
 @check("lands.pitch", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))

@@ -8,6 +8,7 @@ import msgspec
 
 from eider.checks import PartUnderCheck, run_checks
 from eider.cli.output import finding_lines, finish, json_option
+from eider.cli.packages.joint_data import hole_data, land_offsets, thermal_data
 from eider.errors import InputError
 from eider.exchange.package_sheet import read_package_sheet
 from eider.exchange.pattern_file import pattern_data, read_pads
@@ -162,6 +163,9 @@ def joints(
     view = pattern_under_check(document, pattern, level or rules.default_level, rules)
     kept = (
         "lands.lie",
+        "lands.hole-size",
+        "lands.ring",
+        "lands.thermal-gap",
         "lands.joint-below-level",
         "lands.pad-numbers",
         "lands.pitch",
@@ -172,17 +176,33 @@ def joints(
     findings = tuple(f for f in found_all if f.check in kept or f.check.startswith("sheet."))
     found = [joint for group in view.joints for joint in group.pads]
     has_joints = bool(view.recipe and view.recipe.rows)
+    beside = land_offsets(view)
     data: dict[str, Any] = {
-        "pads": [{"number": j.number, "toe": j.toe, "heel": j.heel, "side": j.side, "level": j.level} for j in found],
+        "pads": [
+            {
+                "number": j.number,
+                "toe": j.toe,
+                "heel": j.heel,
+                "side": j.side,
+                "level": j.level,
+                "dx": beside.get(j.number, (0.0, 0.0))[0],
+                "dy": beside.get(j.number, (0.0, 0.0))[1],
+            }
+            for j in found
+        ],
         "level": lowest_level(view.joints),
+        "diagnosis": [{"slip": s.slip, "message": s.message, "action": s.action} for s in view.slips],
+        "holes": hole_data(view),
+        "thermal": thermal_data(view),
         "findings": findings,
     }
     if not has_joints:
         data["note"] = NO_JOINT
-    lines = [
-        f"pad {j.number:>4}  toe {j.toe:+.4f}  heel {j.heel:+.4f}  side {j.side:+.4f} mm  level {j.level or 'below C'}"
-        for j in found
-    ]
+    lines = [f"{s.message} {s.action}" for s in view.slips]
+    # Of a pattern that is in mil or mirrored no fillet says anything.
+    for j in () if view.has_whole_slip else found:
+        fillets = f"toe {j.toe:+.4f}  heel {j.heel:+.4f}  side {j.side:+.4f} mm"
+        lines.append(f"pad {j.number:>4}  {fillets}  level {j.level or 'below C'}")
     lowest = lowest_level(view.joints) or ("below C" if found else "none of the pads belongs to a terminal")
     lines.append(f"all pads: level {lowest}" if has_joints else NO_JOINT)
     finish(data, [*lines, *finding_lines(findings)], as_json)

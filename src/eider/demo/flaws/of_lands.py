@@ -57,6 +57,12 @@ FLAWS = (
         stored=True,
         brings=BY_FILE | {"lands.pin-1-mark", "body.terminal-off-land"},
     ),
+    Flaw(
+        "lands.slip",
+        "a row moved along itself by a quarter of its pitch",
+        adjusted(*_row_at(0.65, 0.16)),
+        brings=frozenset({"lands.joint-below-level", "lands.origin-not-centre"}),
+    ),
     Flaw("lands.adjustment-lost", "a hand change of a pad that is gone", adjusted(("99", "width", "1.5"))),
     Flaw("lands.joint-below-level", "a land narrower than its lead needs", adjusted(("3", "height", "0.3"))),
     Flaw("lands.differs-from-computed", "the maker's lands, longer than needed", _suggested),

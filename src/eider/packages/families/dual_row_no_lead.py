@@ -175,7 +175,7 @@ FAMILY = Family(
         Letter(key="L", meaning="terminal length", view="top", reference="D", typical=(0.02, 0.2), also=("L1", "K")),
         Letter(key="L2", meaning="terminal length of the inner row", view="top", reference="L", typical=(0.4, 2.5),
                optional=True, by_name=True),
-        *noleads.LETTERS,
+        *noleads.letters(),
     ),
     fields=(
         FamilyField(key=INNER_PINS, title="pins of the inner rows", kind="count",

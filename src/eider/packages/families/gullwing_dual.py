@@ -120,7 +120,7 @@ FAMILY = Family(
             reference="A",
             typical=(0.02, 0.5),
         ),
-        *thermal_pad.LETTERS,
+        *thermal_pad.letters(turned=True),
     ),
     fields=(FUSED_FIELD,),
     default_pins=16,

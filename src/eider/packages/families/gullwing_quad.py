@@ -113,7 +113,7 @@ FAMILY = Family(
             reference="A",
             typical=(0.02, 0.5),
         ),
-        *thermal_pad.LETTERS,
+        *thermal_pad.letters(),
     ),
     fields=(
         FamilyField(key="pins_d", title="pins at the top", kind="count"),

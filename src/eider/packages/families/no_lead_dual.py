@@ -120,7 +120,7 @@ FAMILY = Family(
         ),
         Letter(key="b", meaning="terminal width", view="top", reference="e", typical=(0.25, 0.8), also=("B", "W")),
         Letter(key="L", meaning="terminal length", view="top", reference="E", typical=(0.03, 0.4), also=("L1", "K")),
-        *noleads.LETTERS,
+        *noleads.letters(turned=True),
     ),
     fields=(
         FamilyField(key="left", title="numbers at the left", kind="numbers"),

@@ -125,7 +125,7 @@ FAMILY = Family(
         Letter(key="e", meaning="pitch", view="top", reference="D", typical=(0.02, 0.35), also=("P", "p")),
         Letter(key="b", meaning="terminal width", view="top", reference="e", typical=(0.25, 0.8), also=("B", "W")),
         Letter(key="L", meaning="terminal length", view="top", reference="D", typical=(0.02, 0.3), also=("L1", "K")),
-        *noleads.LETTERS,
+        *noleads.letters(),
     ),
     fields=(
         FamilyField(key="pins_d", title="pins at the top", kind="count"),

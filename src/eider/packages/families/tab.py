@@ -184,8 +184,8 @@ FAMILY = Family(
     summary="DPAK, D2PAK, SOT-223",
     letters=(
         Letter(key="H", meaning="span over leads and tab", view="top", also=("L", "A")),
-        Letter(key="D", meaning="body along", view="top", reference="H", typical=(0.3, 0.95), also=("B",)),
-        Letter(key="E", meaning="body across", view="top", reference="H", typical=(0.3, 1.6), also=("A", "W")),
+        Letter(key="D", meaning="body across the leads", view="top", reference="H", typical=(0.3, 0.95), also=("B",)),
+        Letter(key="E", meaning="body along the leads", view="top", reference="H", typical=(0.3, 1.6), also=("A", "W")),
         Letter(key="e", meaning="pitch", view="top", reference="E", typical=(0.05, 0.5), also=("P", "G")),
         Letter(key="b", meaning="lead width", view="top", reference="e", typical=(0.15, 0.9), also=("D",)),
         Letter(key="L", meaning="foot length", view="side", reference="H", typical=(0.03, 0.35), also=("J", "K")),

@@ -6,16 +6,20 @@ from eider.packages.family import Dims, FamilyField, Letter, View, ViewDimension
 from eider.packages.forms import thermal_pad
 
 STAND_OFF, THICKNESS = 0.02, 0.20
-LETTERS = (
-    Letter(key="A", meaning="height", view="side", reference="D", typical=(0.03, 0.8), also=("H", "T")),
-    Letter(key="A1", meaning="stand-off", view="side", assumed=STAND_OFF, reference="A", typical=(0.0, 0.3),
-           also=("S",)),
-    Letter(key="c", meaning="terminal thickness", view="side", assumed=THICKNESS, reference="A", typical=(0.05, 0.6),
-           also=("A3",)),
-    *thermal_pad.LETTERS,
-    Letter(key="pull_back", meaning="terminals pulled back from the edge", view="top", reference="D",
-           typical=(0.0, 0.1), optional=True, also=("S",)),
-)  # fmt: skip
+
+
+def letters(*, turned: bool = False) -> tuple[Letter, ...]:
+    """The letters besides body, pitch and terminals; where the rows are `turned`, D2 lies along them."""
+    return (
+        Letter(key="A", meaning="height", view="side", reference="D", typical=(0.03, 0.8), also=("H", "T")),
+        Letter(key="A1", meaning="stand-off", view="side", assumed=STAND_OFF, reference="A", typical=(0.0, 0.3),
+               also=("S",)),
+        Letter(key="c", meaning="terminal thickness", view="side", assumed=THICKNESS, reference="A",
+               typical=(0.05, 0.6), also=("A3",)),
+        *thermal_pad.letters(turned=turned),
+        Letter(key="pull_back", meaning="terminals pulled back from the edge", view="top", reference="D",
+               typical=(0.0, 0.1), optional=True, also=("S",)),
+    )  # fmt: skip
 
 
 WETTABLE = "wettable_flanks"

@@ -9,14 +9,18 @@ from eider.model.package_sheet import PackageSheet
 from eider.packages.family import Dims, Letter, Plate, Terminal, View, ViewDimension, ViewShape
 from eider.packages.pads.further_pads import further_count
 
-LETTERS = (
-    Letter(key="D2", meaning="thermal pad, across", view="top", reference="D", typical=(0.1, 0.95),
-           optional=True, by_name=True, also=("J", "D1")),
-    Letter(key="E2", meaning="thermal pad, along", view="top", reference="E", typical=(0.1, 0.95),
-           optional=True, by_name=True, also=("K", "E1")),
-    Letter(key="h", meaning="cut corner of the thermal pad", view="top", reference="E2", typical=(0.01, 0.5),
-           optional=True, by_name=True, also=("C", "CH", "k")),
-)  # fmt: skip
+
+def letters(*, turned: bool = False) -> tuple[Letter, ...]:
+    """The letters of the thermal pad; where the rows are `turned`, D2 lies along them as the body's D does."""
+    d2, e2 = ("along the rows", "across the rows") if turned else ("across", "along")
+    return (
+        Letter(key="D2", meaning=f"thermal pad, {d2}", view="top", reference="D", typical=(0.1, 0.95),
+               optional=True, by_name=True, also=("J", "D1")),
+        Letter(key="E2", meaning=f"thermal pad, {e2}", view="top", reference="E", typical=(0.1, 0.95),
+               optional=True, by_name=True, also=("K", "E1")),
+        Letter(key="h", meaning="cut corner of the thermal pad", view="top", reference="E2", typical=(0.01, 0.5),
+               optional=True, by_name=True, also=("C", "CH", "k")),
+    )  # fmt: skip
 
 
 def has_thermal(dims: Dims) -> bool:
