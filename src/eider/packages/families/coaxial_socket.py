@@ -126,7 +126,7 @@ FAMILY = Family(
     letters=(
         Letter(key="e", meaning="spacing of the legs", view="top", also=("P", "B")),
         Letter(key="d", meaning="centre contact", view="top", reference="e", typical=(0.05, 0.6), also=("C",)),
-        Letter(key="b", meaning="leg, across its square", view="top", reference="e", typical=(0.05, 0.6), also=("W",)),
+        Letter(key="b", meaning="side of the square leg", view="top", reference="e", typical=(0.05, 0.6), also=("W",)),
         Letter(key="D", meaning="body across", view="top", reference="e", typical=(1.0, 3.0), also=("A",)),
         Letter(key="E", meaning="body along", view="top", reference="e", typical=(1.0, 3.0), also=("B",)),
         Letter(key="A", meaning="height", view="side", reference="e", typical=(0.5, 6.0), also=("H", "L")),
