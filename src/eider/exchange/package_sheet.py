@@ -8,6 +8,7 @@ import msgspec
 
 from eider.errors import InputError
 from eider.exchange.json_files import read_json
+from eider.exchange.unread_keys import unread_keys
 from eider.geometry.expressions import MM_PER_UNIT
 from eider.geometry.lengths import format_length
 from eider.geometry.limits import Limits
@@ -21,7 +22,7 @@ from eider.packages.sheet_parsing import parse_dimensions
 from eider.symbols.pin_table import MOST_PINS
 
 # What is read in a way of its own, or is not an input.
-_READ = frozenset({"format", "dims", "pins", "aliases", "missing", "left", "right", "pictures", "options"})
+_READ = frozenset({"format", "dims", "pins", "aliases", "missing", "left", "right", "pictures", "options", "unread"})
 NUMBER_LISTS = ("missing", "left", "right")
 
 
@@ -58,6 +59,7 @@ def sheet_from_data(data: Any, where: str) -> PackageSheet:
             "aliases": data.get("aliases", {}),
             **{key: _numbers(data, key, where) for key in NUMBER_LISTS},
             "options": _options(data, family, where),
+            "unread": unread_keys(data, family),
         },
         PackageSheet,
         where,

@@ -79,6 +79,7 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
         posts: what holds or locates the part without being a pin.
         pads, outlines: pads that are given by hand, and the copper shapes they name.
         options: inputs that one family alone has, by the keys that it declares.
+        unread: keys of the sheet's text that take part in nothing, with what was probably meant.
     """
 
     format: str = SHEET_FORMAT
@@ -105,6 +106,7 @@ class PackageSheet(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True
     pads: tuple[PadSpec, ...] = ()
     outlines: dict[str, OutlineSpec] = {}
     options: dict[str, OptionValue] = {}
+    unread: dict[str, str] = {}
 
     def option(self, key: str) -> OptionValue | None:
         """The value of an input that is not a length, by the key that its family declares; None if there is none."""

@@ -118,6 +118,16 @@ def unknown_letter(view: PartUnderCheck) -> Iterator[CheckHit]:
             yield CheckHit(DimensionAddress(letter), f"{letter} is not a letter of {view.family.title}", letter, known)
 
 
+@check("sheet.not-read", Severity.CAUTION, reads=("sheet",))
+def not_read(view: PartUnderCheck) -> Iterator[CheckHit]:
+    """Everything that the text of a sheet says is read.
+
+    A key that is misspelt, or stands in the wrong place, changes nothing; what was meant by it is missing.
+    """
+    for key, told in view.bundle.sheet.unread.items():
+        yield CheckHit(FieldAddress("sheet"), f"“{key[:40]}” of the sheet is not read: {told}", key[:40], "a known key")
+
+
 def _swap(view: PartUnderCheck, finding: Finding) -> Bundle:
     sheet, letter = view.bundle.sheet, dimension_letter(finding.address)
     old = sheet.dims[letter]

@@ -34,6 +34,11 @@ FLAWS = (
         "a whole column of mils read as millimetres",
         mils_as_mm,
     ),
+    Flaw(
+        "sheet.not-read",
+        "a key of the sheet's text that is misspelt",
+        lambda b: replace(b, sheet=replace(b.sheet, unread={"numberring": "numbering is known"})),
+    ),
     Flaw("sheet.missing-dimension", "the lead's thickness forgotten", left_out("c")),
     Flaw("sheet.unreadable", "a letter typed for a digit", misread("c", "0.09–O.20")),
     Flaw(
