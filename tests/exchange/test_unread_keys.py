@@ -24,9 +24,9 @@ SHEET: dict[str, Any] = {
         ({"options": {"fuesd": ["1"]}}, {"options.fuesd": "options.fused is known"}),
         (
             {"options": {"staggered": True}},
-            {"options.staggered": "staggered stands at the top of the sheet, beside pins"},
+            {"options.staggered": "staggered belongs at the top of the sheet, beside pins"},
         ),
-        ({"b": 0.4}, {"b": "a letter stands in dims"}),
+        ({"b": 0.4}, {"b": "letters belong in dims"}),
         ({"quux": 1}, {"quux": "Dual gull-wing has no input of that name"}),
     ],
 )

@@ -26,7 +26,7 @@ def _of_sheet(data: Mapping[str, Any], family: Family) -> Iterator[tuple[str, st
 
 def _meant(key: str, family: Family, known: set[str]) -> str:
     if family.letter(key) is not None:
-        return "a letter stands in dims"
+        return "letters belong in dims"
     near = get_close_matches(key, [*known, *(letter.key for letter in family.letters)], 1, 0.7)
     return f"{near[0]} is known" if near else f"{family.title} has no input of that name"
 
@@ -36,7 +36,7 @@ def _of_options(data: Mapping[str, Any], family: Family) -> Iterator[tuple[str, 
     fields = {field.key for field in family.fields}
     for key in given if isinstance(given, dict) else ():
         if key in PackageSheet.__struct_fields__:
-            yield f"options.{key}", f"{key} stands at the top of the sheet, beside pins"
+            yield f"options.{key}", f"{key} belongs at the top of the sheet, beside pins"
         elif key not in fields:
             near = get_close_matches(key, fields, 1, 0.7)
             yield f"options.{key}", f"options.{near[0]} is known" if near else f"{family.title} has no such option"

@@ -216,6 +216,31 @@ class Thermal(msgspec.Struct, frozen=True):
     via_pitch: float = 1.0
 
 
+class Paste(msgspec.Struct, frozen=True):
+    """What joints want of the paste (IPC-7525): shares without unit, lengths in mm.
+
+    `release_…` are the shares of its paste that an opening of that area ratio lets go, straight between them. Of the
+    paste `metal` stays, by volume. Fillets rise by `fillet_height` of the lead, `most_height` at most; `gap` lies under
+    terminals, from stand-off and coplanarity. Of the wanted paste a land has between the two last shares.
+    """
+
+    release_50: float = 0.55
+    release_66: float = 0.8
+    release_80: float = 0.9
+    release_100: float = 0.95
+    metal: float = 0.5
+    fillet_height: float = 0.5
+    most_height: float = 0.5
+    gap: float = 0.05
+    least_share: float = 0.7
+    most_share: float = 3.0
+
+    @property
+    def release(self) -> tuple[tuple[float, float], ...]:
+        """The table of release: area ratio and share, from the smallest ratio on."""
+        return (0.5, self.release_50), (0.66, self.release_66), (0.8, self.release_80), (1.0, self.release_100)
+
+
 class Posts(msgspec.Struct, frozen=True):
     """Holes without copper for posts (mm): over the post, and the keep-out of copper round the hole."""
 
@@ -268,6 +293,7 @@ class Rulebook(msgspec.Struct, frozen=True, kw_only=True):
     holes: Holes = Holes()
     grids: Grids = Grids()
     thermal: Thermal = Thermal()
+    paste: Paste = Paste()
     posts: Posts = Posts()
     bodies: Bodies = Bodies()
     joint_yield: JointYieldRules = JointYieldRules()

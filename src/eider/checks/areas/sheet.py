@@ -120,9 +120,9 @@ def unknown_letter(view: PartUnderCheck) -> Iterator[CheckHit]:
 
 @check("sheet.not-read", Severity.CAUTION, reads=("sheet",))
 def not_read(view: PartUnderCheck) -> Iterator[CheckHit]:
-    """Everything that the text of a sheet says is read.
+    """Every key in the text of a sheet is known.
 
-    A key that is misspelt, or stands in the wrong place, changes nothing; what was meant by it is missing.
+    A misspelt or misplaced key changes nothing, so what it was meant to say is missing.
     """
     for key, told in view.bundle.sheet.unread.items():
         yield CheckHit(FieldAddress("sheet"), f"“{key[:40]}” of the sheet is not read: {told}", key[:40], "a known key")

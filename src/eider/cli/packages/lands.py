@@ -163,6 +163,7 @@ def joints(
     view = pattern_under_check(document, pattern, level or rules.default_level, rules)
     kept = (
         "lands.lie",
+        "lands.slip",
         "lands.hole-size",
         "lands.ring",
         "lands.thermal-gap",

@@ -133,10 +133,12 @@ def span_slips(compared: ComparedPattern) -> Iterator[PatternSlip]:
             continue
         action = f"Lay the rows {wanted_c:.3f} mm apart, centre to centre."
         if abs(c - wanted_z) <= SPAN_ALIKE:
-            message = f"{group.group}: the span over the lands, {wanted_z:.3f} mm, was taken from centre to centre."
+            message = f"{group.group}: the span over the lands, {wanted_z:.3f} mm, was used from centre to centre."
             yield PatternSlip("span between centres", message, action)
         elif abs(z - wanted_c) <= SPAN_ALIKE:
-            message = f"{group.group}: the distance between centres, {wanted_c:.3f} mm, was taken over the lands."
+            message = (
+                f"{group.group}: the distance between centres, {wanted_c:.3f} mm, was used as the span over the lands."
+            )
             yield PatternSlip("span over lands", message, action)
 
 
