@@ -7,8 +7,11 @@ from eider.packages.registry import family_of
 from eider.rulebooks import standard_rulebook
 from family_samples import SAMPLES, sample
 
+# Legs in a square have no rows.
+IN_SQUARE = {"coaxial-socket"}
 
-@pytest.mark.parametrize("key", list(SAMPLES))
+
+@pytest.mark.parametrize("key", sorted(SAMPLES.keys() - IN_SQUARE))
 def test_across_and_along_are_as_they_are_drawn(key: str) -> None:
     sheet = sample(key)
     family = family_of(sheet.family)
