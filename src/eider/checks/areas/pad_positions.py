@@ -15,6 +15,7 @@ from eider.lands.pattern_orientation import lie_words
 from eider.model.address import FieldAddress, PadAddress, pad_number
 from eider.model.bundle import Bundle
 from eider.model.finding import Finding, Severity
+from eider.model.wording import counted
 
 replace = msgspec.structs.replace
 # Positions are compared with the package to a tenth of a micrometre.
@@ -55,7 +56,8 @@ def slip(view: PartUnderCheck) -> Iterator[CheckHit]:
             continue
         address = PadAddress(found.pads[0]) if len(found.pads) == 1 else FieldAddress("lands")
         severity = Severity.BLOCKER if found.explains_all or found.slip in GRAVE else None
-        yield CheckHit(address, found.message.rstrip("."), found.slip, found.action.rstrip("."), severity)
+        told = f"{found.message} {found.action}".rstrip(".")
+        yield CheckHit(address, told, counted(len(found.pads) or len(view.pads), "pad"), "0 pads", severity)
 
 
 @check("lands.pitch", Severity.CAUTION, reads=("sheet", "lands", "rulebook"))
