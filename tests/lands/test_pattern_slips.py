@@ -7,6 +7,7 @@ import pytest
 from msgspec.structs import replace
 
 from eider.checks import PartUnderCheck, run_checks
+from eider.checks.pattern_slips import slips_of
 from eider.cli.packages.lands import bare_bundle
 from eider.geometry.limits import Limits
 from eider.lands.pattern import make_pattern
@@ -156,7 +157,7 @@ def test_every_slip_planted_in_a_family_is_named(key: str) -> None:
         pads = plant(good.pads, good.recipe)
         if pads is None or pads == good.pads or (key in SYMMETRIC and len(names) > 1):
             continue
-        slips = view_of(sheet, pads).slips
+        slips = slips_of(view_of(sheet, pads))
         assert slips, f"{name} passes in silence"
         assert slips[0].slip in names or any(s.slip in names for s in slips), (name, [s.message for s in slips])
         assert all(s.message.endswith(".") and s.action.endswith(".") for s in slips)
@@ -165,7 +166,7 @@ def test_every_slip_planted_in_a_family_is_named(key: str) -> None:
 @pytest.mark.parametrize("key", list(SAMPLES))
 @pytest.mark.parametrize("level", ["A", "B", "C"])
 def test_what_the_equations_give_has_no_slip(key: str, level: Level) -> None:
-    assert view_of(sample(key), level=level).slips == ()
+    assert slips_of(view_of(sample(key), level=level)) == ()
 
 
 def test_a_pattern_in_mil_is_told_before_its_fillets() -> None:
@@ -174,7 +175,7 @@ def test_a_pattern_in_mil_is_told_before_its_fillets() -> None:
     assert good.recipe is not None
     pads = scaled(1000 / 25.4)(good.pads, good.recipe)
     view = view_of(sheet, pads)
-    (slip,) = view.slips
+    (slip,) = slips_of(view)
     assert slip.message == "The pattern is in mil and was read in mm: it is 39.37 times as large as the package."
     assert slip.action == "Read it again in mil."
     first = next(f for f in run_checks(view, areas=("lands",)) if f.check == "lands.slip")
@@ -197,7 +198,7 @@ def test_sides_moved_round_the_package_are_told(by: float) -> None:
         else p
         for p in good.pads
     )
-    messages = [s.message for s in view_of(sheet, pads).slips if s.slip == "moved round"]
+    messages = [s.message for s in slips_of(view_of(sheet, pads)) if s.slip == "moved round"]
     assert messages == [f"All four sides are moved counter-clockwise round the package by {by:.3f} mm."]
 
 
@@ -207,7 +208,7 @@ def test_lands_from_nominal_lengths_are_told_with_their_level() -> None:
     plain = {key: replace(d, limits=Limits(nom=d.limits.middle)) for key, d in sheet.dims.items() if d.limits}
     nominal = make_pattern(replace(sheet, dims=plain), "C", RULES)
     assert nominal.pads != good.pads
-    slips = [s for s in view_of(sheet, nominal.pads).slips if s.slip == "nominal lengths"]
+    slips = [s for s in slips_of(view_of(sheet, nominal.pads)) if s.slip == "nominal lengths"]
     assert [s.message for s in slips] == [
         "The lands are those of level C computed from nominal lengths: tolerances were left out."
     ]

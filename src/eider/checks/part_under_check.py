@@ -1,6 +1,6 @@
 """What the checks look at: a part, the rules it is compared with, and what follows from both, worked out once."""
 
-from functools import cached_property, partial
+from functools import cached_property
 
 import msgspec
 import numpy as np
@@ -16,18 +16,15 @@ from eider.lands.pads import has_copper
 from eider.lands.pattern import footprint_pattern, make_pattern, orientation_of
 from eider.lands.pattern_orientation import PatternLie, pattern_lie
 from eider.lands.shape_gaps import ShapeGaps, shape_gaps
-from eider.lands.slips.diagnosis import diagnose
-from eider.lands.slips.pattern_slip import ComparedPattern, PatternSlip
 from eider.model.body import BodyResult, ModelMeasure
 from eider.model.bundle import Bundle
 from eider.model.library import Category, LibrarySettings
-from eider.model.package_sheet import PackageSheet
-from eider.model.pattern import Level, Pad, Pattern
+from eider.model.pattern import Pad, Pattern
 from eider.model.symbol import SymbolUnit
 from eider.packages.family import Dims, Family, LandRecipe, Terminal
 from eider.packages.orientation import PackageOrientation, placed_recipe, placed_terminals
 from eider.packages.registry import all_families
-from eider.packages.sheet_parsing import ParsedSheet, parse_dimensions, without_tolerances
+from eider.packages.sheet_parsing import ParsedSheet, parse_dimensions
 from eider.rulebooks import Rulebook
 
 
@@ -172,27 +169,6 @@ class PartUnderCheck:
     def pattern_lie(self) -> PatternLie | None:
         """How the pattern would have to be laid to meet its terminals; None where it lies as it should."""
         return pattern_lie(self.pads, self.terminals)
-
-    @cached_property
-    def slips(self) -> tuple[PatternSlip, ...]:
-        """What went wrong with the pattern, the cause before what it does; none where its package gives no lands."""
-        if self.recipe is None or not self.pads or self.computed is None:
-            return ()
-        compared = ComparedPattern(self.pads, self.computed.pads, self.recipe, self.terminals)
-        plain = without_tolerances(self.bundle.sheet)
-        return diagnose(compared, partial(self._lands_of, self.bundle.sheet), partial(self._lands_of, plain))
-
-    def _lands_of(self, sheet: PackageSheet, level: Level) -> tuple[Pad, ...] | None:
-        """The lands of a level as this footprint lies; None where the sheet gives none."""
-        try:
-            return make_pattern(sheet, level, self.rulebook, orientation=self.orientation).pads
-        except EiderError:
-            return None
-
-    @property
-    def has_whole_slip(self) -> bool:
-        """Whether one slip explains all that can be measured: spans, pitches and fillets then say nothing."""
-        return any(slip.explains_all for slip in self.slips)
 
     @cached_property
     def joints(self) -> tuple[GroupJoints, ...]:

@@ -1,7 +1,7 @@
 """Whether the pads of a pattern lie as the package does, or are turned, mirrored or numbered clockwise."""
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 import msgspec
 import numpy as np
@@ -41,17 +41,20 @@ def pattern_lie(pads: Sequence[Pad], terminals: Sequence[Terminal]) -> PatternLi
     want = np.array([feet[pad.number] for pad in known])
     # A pattern that is shifted as a whole is told by its origin.
     have, want = have - have.mean(axis=0), want - want.mean(axis=0)
-    was = _apart(have, want)
+    return _best_lie(lambda turn, mirrored: _apart(_laid(have, turn, mirrored=mirrored), want))
+
+
+def _best_lie(error: Callable[[int, bool], float]) -> PatternLie | None:
+    """The turn and mirroring with the least error; None where none is clearly better."""
+    was = error(0, False)
+    ways = ((mirrored, turn) for mirrored in (False, True) for turn in (0, 90, 180, 270))
     best = min(
-        (PatternLie(mirrored, turn, _apart(_laid(have, turn, mirrored=mirrored), want), was)
-         for mirrored in (False, True) for turn in (0, 90, 180, 270)),
+        (PatternLie(mirrored, turn, error(turn, mirrored), was) for mirrored, turn in ways),
         key=lambda lie: (round(lie.error, 6), lie.mirrored, lie.turn),
-    )  # fmt: skip
+    )
     is_as_it_is = not best.mirrored and best.turn == 0
     # Pads reach farther out than feet: the best way has an error, too.
-    if is_as_it_is or was < NEAR or best.error > CLEARLY * was:
-        return None
-    return best
+    return None if is_as_it_is or was < NEAR or best.error > CLEARLY * was else best
 
 
 def shared_lie(pads: Sequence[Pad], wanted: Sequence[Pad]) -> PatternLie | None:
@@ -66,22 +69,14 @@ def shared_lie(pads: Sequence[Pad], wanted: Sequence[Pad]) -> PatternLie | None:
     middles = [np.concatenate(side).mean(axis=0) for side in (have, want)]
     have, want = ([places - middle for places in side] for side, middle in zip((have, want), middles, strict=True))
 
-    def error(turn: int, *, mirrored: bool) -> float:
+    def error(turn: int, mirrored: bool) -> float:
         laid = [_laid(places, turn, mirrored=mirrored) for places in have]
         far = [
             np.hypot(*(a[:, None] - b[None]).transpose(2, 0, 1)).min(axis=1) for a, b in zip(laid, want, strict=True)
         ]
         return float(np.sqrt((np.concatenate(far) ** 2).mean()))
 
-    was = error(0, mirrored=False)
-    ways = [
-        PatternLie(mirrored, turn, error(turn, mirrored=mirrored), was)
-        for mirrored in (False, True)
-        for turn in (0, 90, 180, 270)
-    ]
-    best = min(ways, key=lambda lie: (round(lie.error, 6), lie.mirrored, lie.turn))
-    is_as_it_is = not best.mirrored and best.turn == 0
-    return None if is_as_it_is or was < NEAR or best.error > CLEARLY * was else best
+    return _best_lie(error)
 
 
 def lie_words(lie: PatternLie, count: int) -> str:

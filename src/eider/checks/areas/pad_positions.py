@@ -7,6 +7,7 @@ import numpy as np
 
 from eider.checks.pad_rows import checked_rows
 from eider.checks.part_under_check import PartUnderCheck
+from eider.checks.pattern_slips import slips_of
 from eider.checks.registry import CheckHit, QuickFix, check
 from eider.geometry.plane import Box, join_boxes
 from eider.geometry.rounding import NOISE, median
@@ -49,9 +50,12 @@ def slip(view: PartUnderCheck) -> Iterator[CheckHit]:
     The cause is told before what it does to every fillet. Turned and mirrored patterns are told by their own check, and
     lands that were laid by the recipe have no slips.
     """
-    if view.pattern_lie is not None or (view.computed is not None and view.computed.pads == view.pads):
+    footprint, (fresh, _fault) = view.bundle.footprint, view.fresh
+    is_by_recipe = fresh is not None and fresh.pads == view.pads
+    # What the equations alone give need not be computed anew to say that it has no slip.
+    if view.pattern_lie is not None or (is_by_recipe and footprint.source == "computed" and not footprint.adjustments):
         return
-    for found in view.slips:
+    for found in slips_of(view):
         if found.slip in TOLD_ELSEWHERE:
             continue
         address = PadAddress(found.pads[0]) if len(found.pads) == 1 else FieldAddress("lands")

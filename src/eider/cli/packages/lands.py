@@ -7,6 +7,7 @@ import click
 import msgspec
 
 from eider.checks import PartUnderCheck, run_checks
+from eider.checks.pattern_slips import slips_of
 from eider.cli.output import finding_lines, finish, json_option
 from eider.cli.packages.joint_data import hole_data, land_offsets, thermal_data
 from eider.errors import InputError
@@ -177,7 +178,7 @@ def joints(
     findings = tuple(f for f in found_all if f.check in kept or f.check.startswith("sheet."))
     found = [joint for group in view.joints for joint in group.pads]
     has_joints = bool(view.recipe and view.recipe.rows)
-    beside = land_offsets(view)
+    beside, slips = land_offsets(view), slips_of(view)
     data: dict[str, Any] = {
         "pads": [
             {
@@ -192,16 +193,16 @@ def joints(
             for j in found
         ],
         "level": lowest_level(view.joints),
-        "diagnosis": [{"slip": s.slip, "message": s.message, "action": s.action} for s in view.slips],
+        "diagnosis": [{"slip": s.slip, "message": s.message, "action": s.action} for s in slips],
         "holes": hole_data(view),
         "thermal": thermal_data(view),
         "findings": findings,
     }
     if not has_joints:
         data["note"] = NO_JOINT
-    lines = [f"{s.message} {s.action}" for s in view.slips]
+    lines = [f"{s.message} {s.action}" for s in slips]
     # Of a pattern that is in mil or mirrored no fillet says anything.
-    for j in () if view.has_whole_slip else found:
+    for j in () if any(slip.explains_all for slip in slips) else found:
         fillets = f"toe {j.toe:+.4f}  heel {j.heel:+.4f}  side {j.side:+.4f} mm"
         lines.append(f"pad {j.number:>4}  {fillets}  level {j.level or 'below C'}")
     lowest = lowest_level(view.joints) or ("below C" if found else "none of the pads belongs to a terminal")

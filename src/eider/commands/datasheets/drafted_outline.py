@@ -118,13 +118,14 @@ def with_drawn_lengths(
     missing = guess.proposal.missing if guess.proposal else ()
     named = {standard: lengths[int(index)] for index, standard in taken.items()}
     made, shown = _with_unwritten_pitch(made, named, document, who) if PITCH in missing else (made, [])
-    doubts += shown
-    doubts += [
-        Doubt(str(DimensionAddress(key)), "", "no length of the drawing gives it", document, first.page, first.box)
-        for key in missing
-        if not (key == PITCH and shown)
-    ]
-    return made, doubts
+    left = [key for key in missing if not (key == PITCH and shown)]
+    return made, [*doubts, *shown, *_of_missing(left, first, document)]
+
+
+def _of_missing(letters: Sequence[str], drawing: PlacedDrawing, document: str) -> list[Doubt]:
+    """A doubt for each letter that the family needs and the drawing does not give."""
+    told = "no length of the drawing gives it"
+    return [Doubt(str(DimensionAddress(key)), "", told, document, drawing.page, drawing.box) for key in letters]
 
 
 def _with_unwritten_pitch(

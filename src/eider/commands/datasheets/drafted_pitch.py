@@ -32,7 +32,8 @@ def unwritten_pitch(
     Only views at which the terminals have a length are looked at: others may be tables or lands. None where no
     terminals are drawn as boxes, or the length along their rows is not written.
     """
-    body = taken.get(letter_along_rows(family, sheet))
+    letter = letter_along_rows(family, sheet)
+    body = taken.get(letter)
     if body is None or body.limits is None:
         return None
     views = {taken[key].view for key in (WIDTH, FOOT) if key in taken}
@@ -42,9 +43,8 @@ def unwritten_pitch(
         return None
     scale = body.limits.middle / points_of(body)
     width = taken.get(WIDTH)
-    letter = letter_along_rows(family, sheet)
     if width is not None and width.limits is not None and _are_at_corners(found, body, width, scale):
-        told = f"not written: the terminals are drawn at the corners, so that it is {letter} − {WIDTH}"
+        told = f"not written: the drawing shows the terminals at the corners of the body, so it is {letter} − {WIDTH}"
         return f"{letter} - {WIDTH}", EvidenceKind.CALCULATED, told
     told = f"not written: measured in the drawing on the scale of {letter}, which need not be exact"
     return f"{found.pitch * scale:.{MEASURED_TO}f}", EvidenceKind.MEASURED, told

@@ -5,6 +5,7 @@ import re
 import msgspec
 
 from eider.commands.datasheets.captured_values import datasheet_evidence, member_rows
+from eider.commands.datasheets.drafted_pitch import PITCH
 from eider.datasheets.tables.table_capture import TableCapture
 from eider.datasheets.tables.table_headings import headings, meaning_of
 from eider.datasheets.tables.ways_table import WaysPitch, pitch_over_ways
@@ -15,7 +16,7 @@ from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.packages.letters.letter_proposals import DatasheetLetter
 
-PITCH, WAYS = "e", "ways"
+WAYS = "ways"
 # Lengths (mm) that differ by less are one.
 SAME_LENGTH = 0.006
 _PITCH_IN_TITLE = re.compile(

@@ -177,9 +177,9 @@ class DrawnLength(msgspec.Struct, frozen=True):
     """What is written at a dimension line and what the line measures.
 
     `letter` is empty where a length is written, `limits` (mm) None where a letter is. One in brackets alone is a
-    reference: it follows from others. `printed` is a text to which a note about all lengths added its tolerance. `view`
-    counts the views of the
-    drawing from 0, -1 for a line that belongs to none; `box` is where the text stands (PDF points).
+    reference: it follows from others. `printed` is the text to which a note about all lengths added its tolerance.
+    `view` counts the views of the drawing from 0, -1 for a line that belongs to none; `box` is where the text is (PDF
+    points).
     """
 
     letter: str

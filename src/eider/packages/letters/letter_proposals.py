@@ -200,11 +200,11 @@ def _grown(
         is_compared = not letter.reference or letter.reference in taken
         # A stand-off without a height is told by its own name alone.
         is_told = is_compared and (is_spoken_for or told > 0)
-        if not (_is_needed(letter) or is_told or _is_called(letter, row, style)):
+        if not (is_needed(letter) or is_told or _is_called(letter, row, style)):
             continue
         score = state.score + points
         yield _Begun((*state.taken, (letter.key, index)), score)
-    left = 0.0 if letter.optional or letter.by_name else MISSING if _is_needed(letter) else LEFT_EMPTY
+    left = 0.0 if letter.optional or letter.by_name else MISSING if is_needed(letter) else LEFT_EMPTY
     yield _Begun(state.taken, state.score + left)
 
 
@@ -250,7 +250,8 @@ def _speaks_for(letter: Letter, row: DatasheetLetter, style: Mapping[str, str]) 
         yield -FITS_KIND, "with a tolerance, unlike a pitch"
 
 
-def _is_needed(letter: Letter) -> bool:
+def is_needed(letter: Letter) -> bool:
+    """Whether a family gives no lands without a letter."""
     return letter.assumed is None and not letter.optional
 
 
@@ -270,7 +271,7 @@ def _proposal(family: Family, state: _Begun, rows: Sequence[DatasheetLetter], st
         reasons[row.letter] = "; ".join(words) or "what is left"
         if not is_called:
             doubts[row.letter] = f"told by its length alone: {reasons[row.letter]}"
-    missing = tuple(x.key for x in family.letters if _is_needed(x) and x.key not in taken)
+    missing = tuple(x.key for x in family.letters if is_needed(x) and x.key not in taken)
     return Proposal(letters, reasons, missing, round(state.score, 2), doubts)
 
 

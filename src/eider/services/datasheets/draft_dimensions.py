@@ -18,7 +18,7 @@ from eider.commands.datasheets.drafted_outline import (
     with_drawn_lengths,
     with_family_of_name,
 )
-from eider.commands.datasheets.drafted_ways import PITCH
+from eider.commands.datasheets.drafted_pitch import PITCH
 from eider.commands.datasheets.family_guess import CUSTOM
 from eider.datasheets import Datasheet
 from eider.datasheets.documents.found_items import DIMENSIONS, FoundItem
@@ -33,6 +33,7 @@ from eider.model.bundle import Bundle
 from eider.model.doubt import Doubt
 from eider.model.package_sheet import PackageSheet
 from eider.model.wording import counted
+from eider.packages.letters.letter_proposals import is_needed
 from eider.packages.registry import family_of
 from eider.services.datasheets.document_packages import MOST_PAGES
 from eider.services.datasheets.draft_source import Drafted, DraftSource, has_captured_pins
@@ -55,12 +56,14 @@ def take_dimensions(bundle: Bundle, source: DraftSource) -> Drafted:
     if unsure := source.unsure_of(source.dimensions):
         count = counted(source.dimensions.rows, "row")
         doubts.append(Doubt(DIMS, count, unsure, source.document, source.dimensions.page, source.dimensions.box))
-    made, doubts = _with_drawing_beside(bundle, source, capture, (made, doubts))
+    made, doubts = _with_drawing_beside(bundle, source, capture, known, (made, doubts))
     captures = [source.capture(item) for item in further_tables(made, source)]
     return with_further_letters(made, captures, source.document, source.who), doubts
 
 
-def _with_drawing_beside(bundle: Bundle, source: DraftSource, capture: TableCapture, drafted: Drafted) -> Drafted:
+def _with_drawing_beside(
+    bundle: Bundle, source: DraftSource, capture: TableCapture, package: NamedPackage, drafted: Drafted
+) -> Drafted:
     """What a table gave, or what the drawing gives whose letters it explains, where that makes more of a package.
 
     A table over ways or positions has the lengths that grow, and the drawing all others.
@@ -69,7 +72,6 @@ def _with_drawing_beside(bundle: Bundle, source: DraftSource, capture: TableCapt
     lacking = _lacking(made.sheet)
     if not lacking:
         return drafted
-    package = _named_package(bundle, source)
     member = chosen_member(capture, package.name)
     values = {key: found[0] for key, found in letter_values([capture], member).items() if len(found) == 1}
     other, doubts = with_drawn_lengths(bundle, _drawings(source), package, source.document, source.who, values)
@@ -85,8 +87,7 @@ def _has_other_pitch(sheet: PackageSheet, other: PackageSheet) -> bool:
 
 def _lacking(sheet: PackageSheet) -> list[str]:
     """The letters that a family needs and that a sheet does not have."""
-    letters = family_of(sheet.family).letters
-    return [x.key for x in letters if not x.optional and x.assumed is None and x.key not in sheet.dims]
+    return [x.key for x in family_of(sheet.family).letters if is_needed(x) and x.key not in sheet.dims]
 
 
 def _without_table(bundle: Bundle, source: DraftSource) -> Drafted:

@@ -18,8 +18,8 @@ from eider.services.datasheets.draft_source import Drafted, DraftSource
 from eider.services.datasheets.suggested_lands import lands_of_sheet, suggested_lands, tabled_lands
 
 replace = msgspec.structs.replace
-# Doubts about the document as a whole, and about suggested lands, are about no single value.
-SOURCE, LANDS = str(FieldAddress("source")), str(FieldAddress("lands"))
+# Doubts about suggested lands are about no single value.
+LANDS = str(FieldAddress("lands"))
 ReadLands = list[tuple[FoundItem, LandSuggestion]]
 
 

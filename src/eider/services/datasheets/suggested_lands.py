@@ -59,7 +59,7 @@ def suggested_lands(
 
 
 def lands_drawn(datasheet: Datasheet, found: Sequence[FoundItem], is_of_package: Callable[[FoundItem], bool]) -> int:
-    """How many lands the drawings of suggested lands show for a package; 0 where there is none, or they differ."""
+    """The number of lands in the drawings of suggested lands for a package; 0 without one, or if they disagree."""
     counts = set[int]()
     for item in found:
         if item.kind == "lands" and item.is_figure and is_of_package(item):
